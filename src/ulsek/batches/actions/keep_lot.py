@@ -1,0 +1,179 @@
+"""Finish: the bottles go on the shelf as a lot, by-products beside them or into the bin, with their dates and the reason for them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from decimal import Decimal
+from typing import Any
+
+from django.db.models import F
+
+from ulsek.core.events import Event
+from ulsek.core.keeping import Keeping, keeping
+from ulsek.core.learned import carried
+from ulsek.core.ready import ready_from
+from ulsek.core.refusals import Refusal
+from ulsek.core.rehearsal import score
+from ulsek.core.run import RunState
+from ulsek.stores.models import StockItem
+from ulsek.team.access import Member
+
+from ..folding import bottle_of, cooled_at, moment
+from ..models import Container, Drawn, Learned, Lot, Run, RunStock
+
+WAYS = ("lot", "bin")
+
+
+def _number(value: Any, where: str, unit: str, remedy: str) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not 0 < value <= 1e6:
+        most = "1 000 L" if unit == "mL" else "a tonne"
+        raise Refusal(f"{value} {unit} cannot be", where, f"above 0 {unit} and at most {most}", remedy, "not_positive")
+    return float(value)
+
+
+def _checked(state: RunState) -> int:
+    """The step that holds the finished product. Refuses while steps are left, and when nothing was made."""
+    left = [step for step in state.spec.steps if step.id not in state.done]
+    if left:
+        raise Refusal(
+            f"{len(left)} steps are not done" if len(left) > 1 else "One step is not done",
+            "body",
+            remedy="Do them or skip them, then finish",
+            code="steps_left",
+        )
+    if state.evaluation.last is None:
+        raise Refusal("Nothing was made", "body", code="nothing_made")
+    return state.evaluation.last
+
+
+def _dated(member: Member, state: RunState, kept: Keeping) -> dict[str, Any]:
+    """The fields of a lot that say until when it keeps, and why."""
+    cooled, logged = cooled_at(state)
+    reason = kept.reason if logged else f"{kept.reason} No cool-down was logged, so it counts from the start."
+    return {
+        "cooled_at": cooled,
+        "use_by": kept.use_by(member.local(cooled).date()),
+        "use_by_reason": reason[:300],
+        "opened_days": kept.opened_days,
+        "keep_c": min(bottle_of(state).keep_c, kept.at_most_c),
+    }
+
+
+def _by_products(member: Member, run: Run, state: RunState, event: Event, common: Mapping[str, Any]) -> None:
+    """A lot for each by-product that is kept; what goes into the bin needs a reason, and stands in the finish itself."""
+    evaluation, asked = state.evaluation, event.body.get("by_products") or []
+    if not isinstance(asked, list):
+        raise Refusal("By-products must be a list", "body/by_products", code="unreadable")
+    for n, item in enumerate(asked, 1):
+        where = f"body/by_products/{n}"
+        name = item.get("name") if isinstance(item, dict) else None
+        stream = evaluation.plain.streams.get(str(name))
+        if stream is None:
+            raise Refusal(f"“{name}” did not come of this batch", where, code="unknown_reference")
+        if item.get("to") not in WAYS:
+            raise Refusal("A by-product becomes a lot or goes into the bin", f"{where}/to", remedy="Choose one", code="missing")
+        if item["to"] == "bin":
+            if not str(item.get("reason") or "").strip():
+                raise Refusal(
+                    f"{name} goes into the bin without a reason", f"{where}/reason", remedy="Say why in a few words", code="missing"
+                )
+            continue
+        grams = _number(item.get("mass_g", stream.mass_g), f"{where}/mass_g", "g", "Weigh it again")
+        fresh = keeping(evaluation.used, evaluation.rules.keeping, contents=stream.liquor if stream.liquor.mass_g > 0 else None)
+        label = str(name)
+        Lot.objects.create(
+            **common,
+            **_dated(member, state, fresh),
+            code=f"L{run.code[1:]}-{n}"[:16],
+            name=f"{label[:1].upper()}{label[1:]}, from {state.spec.name}"[:120],
+            what=label[:60],
+            unit="g",
+            amount=grams,
+            left=grams,
+            place=str(item.get("place") or event.body.get("place") or "")[:60],
+            final=None,
+        )
+
+
+def _take_from_stores(run: Run, state: RunState) -> None:
+    """What was used leaves the deliveries and the lots it was drawn from."""
+    for key, stock_id in run.snapshot["stock"].items():
+        used = math.fsum(
+            mass for line, mass in state.actual_g.items() if line in state.spec.lines and state.spec.lines[line].material == key
+        )
+        if used:
+            # F() because several runs may draw on one delivery at once; below zero is shown, not refused.
+            RunStock.objects.get_or_create(run=run, stock_id=stock_id)
+            StockItem.objects.filter(pk=stock_id, house=run.house).update(remaining_g=F("remaining_g") - Decimal(f"{used:.1f}"))
+    for drawn in Drawn.objects.filter(run=run).select_related("lot"):
+        lines = state.spec.lines
+        used = math.fsum(mass for line, mass in state.actual_g.items() if line in lines and lines[line].material == drawn.material)
+        Drawn.objects.filter(pk=drawn.pk).update(mass_g=used)
+        gone = used / drawn.lot.final["density_g_ml"]["value"] if drawn.lot.final else used
+        Lot.objects.filter(pk=drawn.lot_id).update(left=F("left") - gone)
+
+
+def _filled(member: Member, lot: Lot, event: Event) -> None:
+    """The containers that the product went into hold it now. Refuses one that is not this house's."""
+    wanted = event.body.get("containers") or []
+    if not isinstance(wanted, list) or len(set(map(str, wanted))) != len(wanted):
+        raise Refusal("Containers must be a list, each once", "body/containers", code="unreadable")
+    found = list(Container.objects.select_for_update().filter(house=member.house, pk__in=[key for key in wanted if isinstance(key, int)]))
+    if len(found) != len(wanted):
+        raise Refusal("One of the containers is not here", "body/containers", remedy="Choose it from the list", code="unknown_reference")
+    for container in found:
+        container.holds, container.last_contents, container.last_allergens = lot, lot.name[:120], lot.allergens
+        container.cleaned_at = None
+        container.save()
+
+
+def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | None:
+    """The lot of a run that ends with `event`; freezes the result, takes what was used, keeps what was learned. A rehearsal is only scored.
+
+    Called inside the transaction that keeps the event. Refuses while steps are left, and deviations that nobody signed.
+    """
+    last = _checked(state)
+    run.finished_at, run.result = moment(event.at), state.as_data()
+    if run.rehearsal:
+        run.result["score"] = score(state)
+        member.wrote("finish_rehearsal", str(run), at=run.finished_at, points=run.result["score"]["points"])
+        return None
+    evaluation = state.evaluation
+    if state.off_spec and event.body.get("signed") is not True:
+        raise Refusal(
+            state.off_spec.rstrip("."), "body/signed", remedy="Sign that it goes on the shelf like this, or mend it first", code="unsigned"
+        )
+    bottle, made = bottle_of(state), run.finished_at
+    ready, why = ready_from(state.spec.steps, state.done, state.begun, state.skipped, event.at)
+    volume = _number(event.body.get("volume_ml", evaluation.figures[last]["volume_ml"]), "body/volume_ml", "mL", "Read the bottles again")
+    common = {
+        "house": run.house,
+        "run": run,
+        "version_number": run.version.number,
+        "bottle_ml": bottle.bottle_ml,
+        "made_at": made,
+        "made_by": member.person.display_name,
+        "allergens": list(evaluation.hazards.allergens),
+        "cautions": list(evaluation.hazards.cautions),
+    }
+    lot = Lot.objects.create(
+        **common,
+        **_dated(member, state, evaluation.keeping),
+        code=f"L{run.code[1:]}",
+        name=state.spec.name,
+        amount=volume,
+        left=volume,
+        place=str(event.body.get("place") or "")[:60],
+        ready_at=ready if why else None,
+        ready_why=why,
+        off_spec=state.off_spec[:300],
+        final={**run.result["evaluation"]["final"], "readings": run.result["readings"]},
+    )
+    _by_products(member, run, state, event, common)
+    _take_from_stores(run, state)
+    _filled(member, lot, event)
+    if any(lesson["kept"] for lesson in run.result["lessons"]):
+        Learned.objects.create(house=run.house, spec=run.version.spec, run=run, groups=carried(evaluation.belief), at=made)
+    member.wrote("finish_run", str(run), at=made, lot=lot.code)
+    return lot

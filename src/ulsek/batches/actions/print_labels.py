@@ -1,0 +1,41 @@
+"""Print the labels of a batch in one go: every bottle of the product, and its by-products."""
+
+from __future__ import annotations
+
+import math
+from uuid import UUID
+
+from django.shortcuts import get_object_or_404
+
+from ulsek.core.refusals import Refusal
+from ulsek.devices.models import Instrument
+from ulsek.devices.printing import print_lines
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..folding import events_of, folded
+from ..label import MOST_LABELS, Label, checked_size, lot_label, waiting_label
+from ..models import Run
+
+
+def labels_of(member: Member, run: Run, each: int | None = None) -> list[Label]:
+    """One label for each bottle of the product (or `each` of every lot), one for each by-product; while it waits, the one for its vessel."""
+    if run.finished_at is None:
+        return [waiting_label(member, run, folded(run, events_of(run)))] * max(1, each or 1)
+    labels: list[Label] = []
+    for lot in run.lots.select_related("run__version__withdrawal").filter(split_of=None).order_by("code"):
+        count = each or (1 if lot.what else math.ceil(lot.amount / lot.bottle_ml))
+        labels += [lot_label(member, lot)] * count
+    if not 0 < len(labels) <= MOST_LABELS:
+        raise Refusal(f"{len(labels)} labels cannot be printed at once", "each", f"from 1 to {MOST_LABELS}", "Print fewer", "out_of_bounds")
+    return labels
+
+
+def print_labels(member: Member, run: Run, printer: UUID, size: str, each: int | None = None) -> int:
+    """Prints them and returns how many. Refuses a printer that is none, or that stopped."""
+    member.must_be(Role.MAKER)
+    checked_size(size)
+    found = get_object_or_404(Instrument, pk=printer, house=member.house, kind="label_printer")
+    count = print_lines(found, [label.plain(size) for label in labels_of(member, run, each)])
+    member.wrote("print_labels", str(run), count=count, printer=found.name)
+    return count

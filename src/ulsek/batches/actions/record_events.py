@@ -1,0 +1,98 @@
+"""Record what happened: append-only, idempotent to resend, folded in the same transaction."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core.events import Event, read_event
+from ulsek.core.refusals import Refusal
+from ulsek.core.run import RunState
+from ulsek.stores.queries import resolve
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..folding import events_of, folded, moment, projection
+from ..models import Run, RunEvent
+from ..tracing import draw_on
+from .keep_lot import keep_lot
+
+MOST_AT_ONCE = 200
+
+
+def _signed(member: Member, data: Any) -> tuple[Event, dict[str, Any]]:
+    """The event with the person who signs it; the device's own word on who it was is not taken."""
+    signed = {**data, "by": member.person.display_name} if isinstance(data, dict) else data
+    event = read_event(signed)
+    try:
+        when = moment(event.at)
+    except ValueError:
+        raise Refusal(f"“{event.at}” is no time", "at", "ISO 8601 with its offset") from None
+    if when.tzinfo is None:
+        raise Refusal("The time has no offset", "at", "ISO 8601 with its offset")
+    return event, signed
+
+
+def _named(event: Event) -> set[str]:
+    """The materials that an event brings into a run: from a wrong jar, or in a step that the spec does not have."""
+    if event.kind == "wrong_jar":
+        return {str(event.body["material"])}
+    lines = event.body["step"].get("lines") if event.kind == "step_added" else None
+    return (
+        {str(line["material"]) for line in lines if isinstance(line, dict) and line.get("material")} if isinstance(lines, list) else set()
+    )
+
+
+def _pin_what_came(member: Member, run: Run, events: Sequence[Event]) -> None:
+    """What went in beside the spec is pinned beside its own materials, as Stores describes it now, and traced like them."""
+    keys = {key for event in events for key in _named(event)} - set(run.snapshot["materials"])
+    found = resolve(member.house, keys)
+    run.snapshot["materials"].update(found.bodies)
+    run.snapshot["stock"].update(found.stock)
+    draw_on(run, keys, found.stock)
+
+
+def _keep(run: Run, new: Sequence[tuple[Event, dict[str, Any]]], member: Member, at: datetime, *, late: bool = False) -> None:
+    RunEvent.objects.bulk_create(
+        RunEvent(id=event.id, run=run, data=data, person=member.person, received_at=at, late=late) for event, data in new
+    )
+
+
+@transaction.atomic
+def record_events(member: Member, run_id: UUID, items: Sequence[Any], *, received: datetime | None = None) -> tuple[Run, RunState]:
+    """Keeps those of `items` that are new, and folds the run. One event that cannot be refuses them all; nothing is kept then.
+
+    What comes in after the finish (a tablet that was offline) is kept as late, and not counted: the result stays as it was frozen.
+    """
+    member.must_be(Role.MAKER)
+    if len(items) > MOST_AT_ONCE:
+        raise Refusal(f"{len(items)} events at once are too many", "events", f"at most {MOST_AT_ONCE}", "Send them in parts")
+    # The run's row is locked first and alone: every writer of a run takes it, so events of two tablets fold one after the other.
+    run = get_object_or_404(Run.objects.select_for_update().select_related("version__spec"), pk=run_id, house=member.house)
+    kept = {event.id: event for event in events_of(run)}
+    late = set(run.events.filter(late=True).values_list("pk", flat=True)) if run.finished_at else set()
+    signed = {event.id: (event, data) for event, data in (_signed(member, item) for item in items)}
+    new = [pair for event_id, pair in signed.items() if event_id not in kept and event_id not in late]
+    if RunEvent.objects.filter(pk__in=[event.id for event, _ in new]).exists():
+        raise Refusal("An event of another run has this id", "events/id", remedy="Reload the page", code="twice")
+    if run.rehearsal and run.started_by_id != member.person.pk:
+        raise Refusal("This rehearsal is somebody else's", "run", remedy="Start one of your own", code="not_yours")
+    now = received or timezone.now()
+    if run.finished_at:
+        _keep(run, new, member, now, late=True)
+        return run, folded(run, list(kept.values()))
+    _pin_what_came(member, run, [event for event, _ in new])
+    state = folded(run, [*kept.values(), *(event for event, _ in new)])
+    if new:
+        _keep(run, new, member, now)
+        run.projection = projection(state)
+        if state.status == "finished":
+            keep_lot(member, run, state, next(event for event, _ in new if event.kind == "finished"))
+        run.save()
+    return run, state

@@ -1,0 +1,134 @@
+"""Start a batch of a published version, by the yield that is wanted or by the fruit that was weighed."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from uuid import UUID
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core import CORE_VERSION
+from ulsek.core.options import settled
+from ulsek.core.refusals import Refusal
+from ulsek.core.scale import driver_mass_g, factor_for_volume
+from ulsek.core.spec_file import read_spec
+from ulsek.specs.models import Acknowledgement, Version
+from ulsek.stores.queries import resolve
+from ulsek.team.access import Member
+from ulsek.team.models import House, Role
+
+from ..models import Learned, Run
+from ..tracing import draw_on
+from .record_events import record_events
+
+SPARE = ("water", "white_sugar", "citric_acid")
+"""Pinned beside the spec's own materials, so that a repair can use them."""
+
+
+def _may_be_made(member: Member, version: Version, *, rehearsal: bool) -> None:
+    """Refuses a withdrawn version; unless it is only rehearsed, one that this person has to acknowledge first too, and a first make before the questions
+    are answered, which no rehearsal stands in for.
+    """
+    withdrawal = getattr(version, "withdrawal", None)
+    if withdrawal is not None:
+        instead = f"Make version {withdrawal.successor.number}" if withdrawal.successor else "Ask your lead what to make instead"
+        raise Refusal(f"Version {version.number} is withdrawn: {withdrawal.why}", "version", remedy=instead, code="withdrawn")
+    if rehearsal:
+        return
+    known = Acknowledgement.objects.filter(version__spec=version.spec, person=member.person)
+    if version.critical and not known.filter(version=version, read_at__isnull=False).exists():
+        raise Refusal(
+            f"Version {version.number} changes something critical: {version.why}",
+            "version",
+            remedy="Read its card and acknowledge it",
+            code="unread",
+        )
+    if version.spec.asks_questions and member.role != Role.LEAD:
+        made = Run.objects.filter(version__spec=version.spec, started_by=member.person, finished_at__isnull=False, rehearsal=False)
+        if not known.filter(passed_at__isnull=False).exists() and not made.exists():
+            raise Refusal(
+                "This would be your first make of it", "version", remedy="Answer the three questions on its card", code="questions_open"
+            )
+
+
+def _factor(version: Version, house: House, mass_g: float | None, volume_ml: float | None, chosen: dict[str, str]) -> float:
+    spec = read_spec(version.body, chosen=chosen)
+    materials = resolve(house, spec.material_keys).materials
+    if mass_g is not None and volume_ml is not None:
+        raise Refusal("A batch starts from a weight or from a yield, not both", "mass_g", code="twice")
+    if mass_g is not None:
+        if not 0 < mass_g <= 1e6:
+            raise Refusal(
+                f"{mass_g:g} g is not an amount to start from", "mass_g", "above 0 g and at most a tonne", "Weigh it again", "not_positive"
+            )
+        return mass_g / driver_mass_g(spec, materials)
+    return factor_for_volume(spec, materials, volume_ml) if volume_ml is not None else 1.0
+
+
+@transaction.atomic
+def start_run(
+    member: Member,
+    run_id: UUID,
+    spec_id: UUID,
+    *,
+    number: int | None = None,
+    chosen: dict[str, str] | None = None,
+    mass_g: float | None = None,
+    volume_ml: float | None = None,
+    rehearsal: bool = False,
+    at: datetime | None = None,
+) -> Run:
+    """A run of version `number` (the newest when none is named), scaled, with its inputs pinned. Sending the same `run_id` again changes nothing.
+
+    A rehearsal asks no questions first, and draws on nothing. Refuses specs that were never published, weights and yields that cannot be.
+    """
+    member.must_be(Role.MAKER)
+    already = Run.objects.filter(pk=run_id, house=member.house).first()
+    if already:
+        return already
+    # The house's row orders the codes: two runs started at once must not take the same one.
+    house = House.objects.select_for_update().get(pk=member.house.pk)
+    versions = Version.objects.select_related("spec", "withdrawal__successor").filter(spec=spec_id, spec__house=house).order_by("-number")
+    if not versions.exists():
+        raise Refusal("This spec has never been published", "spec", remedy="Ask your lead to check and publish it", code="not_published")
+    version = get_object_or_404(versions, number=number) if number else versions.filter(withdrawal=None).first() or versions[0]
+    _may_be_made(member, version, rehearsal=rehearsal)
+    factor = _factor(version, house, mass_g, volume_ml, chosen or {})
+    spec = read_spec(version.body, chosen=chosen)
+    resolved = resolve(house, (*spec.material_keys, *SPARE))
+    when = at or timezone.now()
+    learned = Learned.objects.filter(house=house, spec=version.spec).order_by("-at", "-pk").first()
+    run = Run.objects.create(
+        id=run_id,
+        house=house,
+        version=version,
+        code=f"{'R' if rehearsal else 'B'}{Run.objects.filter(house=house, rehearsal=rehearsal).count() + 1:04d}",
+        rehearsal=rehearsal,
+        started_by=member.person,
+        started_at=when,
+        snapshot={
+            "core": CORE_VERSION,
+            "spec": settled(version.body, chosen)[0],
+            "chosen": chosen or {},
+            "materials": dict(resolved.bodies),
+            "stock": dict(resolved.stock),
+            "rules": house.rules,
+            "learned": learned.groups if learned else {},
+        },
+    )
+    draw_on(run, spec.material_keys, resolved.stock)
+    started = {
+        "id": f"{run_id}-started"[:64],
+        "kind": "started",
+        "at": when.isoformat(),
+        "lamport": 0,
+        "device": "site",
+        "sequence": 0,
+        "body": {"factor": factor, "mass_g": mass_g, "volume_ml": volume_ml},
+    }
+    record_events(member, run_id, [started])
+    member.wrote("start_run", str(run), at=when, factor=factor)
+    run.refresh_from_db()
+    return run

@@ -1,0 +1,146 @@
+"""Make, the bottle and Shift over HTTP."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+from uuid import UUID
+
+from django.core.paginator import Paginator
+from django.core.serializers.json import DjangoJSONEncoder
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from ninja import Router
+
+from ulsek.core.run import RunState
+from ulsek.core.spec_file import read_spec
+from ulsek.team.access import member_of
+
+from .actions.record_events import record_events
+from .actions.start_run import start_run
+from .folding import as_draft, events_of, folded
+from .label import labels_pdf, lot_label
+from .models import Lot, Run
+from .queries import lot_row, open_runs, run_row, shift, visible_runs
+from .schemas import EventsIn, LotOut, LotPage, RunDraft, RunOut, RunPage, ShiftOut, StartRun
+
+router = Router(tags=["batches"])
+PAGE = 50
+
+
+def _run_view(run: Run, state: RunState) -> HttpResponse:
+    spec = read_spec(run.snapshot["spec"])
+    events = [
+        {key: getattr(event, key) for key in ("id", "kind", "at", "lamport", "device", "sequence", "by", "body")} for event in state.events
+    ]
+    data: dict[str, Any] = {
+        "id": run.pk,
+        "code": run.code,
+        "name": spec.name,
+        "version": run.version.number,
+        "started_by": run.started_by.display_name,
+        "started_at": run.started_at,
+        "finished_at": run.finished_at,
+        "vessels": [{"id": vessel.id, "name": vessel.name, "capacity_ml": vessel.capacity_ml} for vessel in spec.vessels.values()],
+        "goals": {goal.property: goal.value for goal in spec.goals},
+        "lamport": max((event.lamport for event in state.events), default=0),
+        "events": events,
+        "state": run.result if run.finished_at and run.result else state.as_data(),
+        "withdrawn": run.version.withdrawal.why if hasattr(run.version, "withdrawal") else "",
+        "lots": list(run.lots.values_list("code", flat=True)),
+        "rehearsal": run.rehearsal,
+        "shared": run.shared,
+        "score": run.result.get("score") if run.result else None,
+        "late": run.events.filter(late=True).count() if run.finished_at else 0,
+        "photos": [{"id": photo.pk, "step": photo.step, "at": photo.at} for photo in run.photos.defer("data").order_by("pk")],
+    }
+    return HttpResponse(json.dumps(data, cls=DjangoJSONEncoder, ensure_ascii=False), content_type="application/json")
+
+
+def run_of(request: HttpRequest, run_id: UUID) -> Run:
+    found = visible_runs(member_of(request)).select_related("version__spec", "version__withdrawal", "started_by")
+    return get_object_or_404(found, pk=run_id)
+
+
+@router.get("/runs", response=RunPage)
+def runs(request: HttpRequest, page: int = 1, open_only: bool = False) -> dict[str, Any]:
+    """Runs, newest first; or only those that are not finished."""
+    member = member_of(request)
+    if open_only:
+        return {"items": open_runs(member), "page": 1, "pages": 1}
+    found = visible_runs(member).select_related("version__spec", "version__withdrawal", "started_by").order_by("-started_at", "pk")
+    pages = Paginator(found, PAGE)
+    return {"items": [run_row(run) for run in pages.get_page(page)], "page": page, "pages": pages.num_pages}
+
+
+@router.post("/runs", response={201: RunOut})
+def start(request: HttpRequest, payload: StartRun) -> HttpResponse:
+    """Starts a batch; sending it again answers with the same batch."""
+    member = member_of(request, "maker")
+    run = start_run(
+        member,
+        payload.id,
+        payload.spec,
+        number=payload.version,
+        chosen=payload.chosen,
+        mass_g=payload.mass_g,
+        volume_ml=payload.volume_ml,
+        rehearsal=payload.rehearsal,
+    )
+    answer = _run_view(run, folded(run, events_of(run)))
+    answer.status_code = 201
+    return answer
+
+
+@router.get("/runs/{run_id}", response=RunOut)
+def run(request: HttpRequest, run_id: UUID) -> HttpResponse:
+    """A run with everything that follows from its events."""
+    found = run_of(request, run_id)
+    return _run_view(found, folded(found, events_of(found)))
+
+
+@router.get("/runs/{run_id}/draft", response=RunDraft)
+def run_as_draft(request: HttpRequest, run_id: UUID, name: str) -> dict[str, Any]:
+    """A draft of a spec grown from what was really weighed in a run; nothing is kept until it is started."""
+    return {"spec": as_draft(run_of(request, run_id), name)}
+
+
+@router.post("/runs/{run_id}/events", response=RunOut)
+def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> HttpResponse:
+    """Keeps events and answers with where the run now stands. Events that were kept before are passed over."""
+    member = member_of(request, "maker")
+    found, state = record_events(member, run_id, [event.model_dump() for event in payload.events])
+    return _run_view(found, state)
+
+
+@router.get("/lots", response=LotPage)
+def lots(request: HttpRequest, page: int = 1) -> dict[str, Any]:
+    """Lots on the shelf, the next to turn first."""
+    member = member_of(request)
+    pages = Paginator(
+        Lot.objects.filter(house=member.house, gone_at=None).select_related("run__version__withdrawal").order_by("use_by", "code"), PAGE
+    )
+    return {"items": [lot_row(lot) for lot in pages.get_page(page)], "page": page, "pages": pages.num_pages}
+
+
+@router.get("/lots/{code}", response=LotOut)
+def lot(request: HttpRequest, code: str) -> dict[str, Any]:
+    """One lot."""
+    return lot_row(get_object_or_404(Lot.objects.select_related("run__version__withdrawal"), code=code, house=member_of(request).house))
+
+
+@router.get("/lots/{code}/label.pdf", response={200: None})
+def label(request: HttpRequest, code: str, size: str = "100x70") -> HttpResponse:
+    """The lot's label as PDF."""
+    member = member_of(request)
+    found = get_object_or_404(Lot, code=code, house=member.house)
+    answer = HttpResponse(labels_pdf([lot_label(member, found)], size), content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="{found.code}.pdf"'
+    return answer
+
+
+@router.get("/shift", response=ShiftOut)
+def this_shift(request: HttpRequest) -> dict[str, Any]:
+    """What needs hands now, what waits, what turns."""
+    return shift(member_of(request), timezone.now())

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class BatchesConfig(AppConfig):
+    name = "ulsek.batches"

@@ -1,0 +1,163 @@
+"""The bench beside its events: folding offline, rehearsing, labels in one print, pictures, what was settled by taste, containers, waits as a calendar."""
+
+from __future__ import annotations
+
+import base64
+import binascii
+from datetime import UTC
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from icalendar import Alarm, Calendar, Event
+from ninja import Router, Status
+
+from ulsek.core import CORE_VERSION
+from ulsek.core.refusals import Refusal
+from ulsek.core.rehearsal import shown
+from ulsek.team.access import member_of
+
+from .actions.keep_container import clean_container, keep_container
+from .actions.keep_photo import keep_photo
+from .actions.print_labels import labels_of, print_labels
+from .actions.take_into_draft import take_into_draft
+from .api import run_of
+from .folding import events_of, folded, moment
+from .label import labels_pdf
+from .models import Container, RunPhoto
+from .queries import open_runs
+from .schemas import ContainerIn, ContainerOut, OfflineOut, PhotoIn, PhotoOut, PrintIn, PrintOut, RehearsalOut, TakenOut
+
+router = Router(tags=["bench"])
+
+
+@router.get("/runs/{run_id}/offline", response=OfflineOut)
+def offline(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
+    """What this run pinned at its start, for a browser that folds it while the network is gone."""
+    pinned = run_of(request, run_id).snapshot
+    names = ("spec", "materials", "rules", "learned")
+    return {"core": CORE_VERSION, **{name: pinned.get(name) or {} for name in names}}
+
+
+@router.get("/runs/{run_id}/rehearsal", response=RehearsalOut)
+def rehearsal(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
+    """What the simulated instruments of a rehearsal show now."""
+    run = run_of(request, run_id)
+    if not run.rehearsal:
+        raise Refusal(f"{run.code} is a real batch", "run", remedy="Read the real instruments", code="not_a_rehearsal")
+    return shown(folded(run, events_of(run)), str(run.pk))
+
+
+@router.post("/runs/{run_id}/share", response={204: None})
+def share(request: HttpRequest, run_id: UUID) -> Status[None]:
+    """Lets the house see one's own rehearsal."""
+    run = run_of(request, run_id)
+    if not run.rehearsal or run.started_by_id != member_of(request).person.pk:
+        raise Refusal("Only one's own rehearsal can be shared", "run", code="not_yours")
+    run.shared = True
+    run.save(update_fields=["shared"])
+    return Status(204, None)
+
+
+@router.get("/runs/{run_id}/labels.pdf", response={200: None})
+def labels(request: HttpRequest, run_id: UUID, size: str = "100x70", each: int | None = None) -> HttpResponse:
+    """All labels of a batch as one PDF; while it waits, the one for its vessel."""
+    run = run_of(request, run_id)
+    answer = HttpResponse(labels_pdf(labels_of(member_of(request), run, each), size), content_type="application/pdf")
+    answer["Content-Disposition"] = f'inline; filename="{run.code}.pdf"'
+    return answer
+
+
+@router.post("/runs/{run_id}/print", response=PrintOut)
+def print_all(request: HttpRequest, run_id: UUID, payload: PrintIn) -> dict[str, int]:
+    """All labels of a batch on a label printer."""
+    return {"printed": print_labels(member_of(request), run_of(request, run_id), payload.printer, payload.size, payload.each)}
+
+
+@router.post("/runs/{run_id}/photos", response={201: PhotoOut})
+def photo(request: HttpRequest, run_id: UUID, payload: PhotoIn) -> Status[RunPhoto]:
+    """Keeps a picture of a batch."""
+    try:
+        data = base64.b64decode(payload.data, validate=True)
+    except (binascii.Error, ValueError):
+        raise Refusal("The picture cannot be read", "data", "base64", "Take it again") from None
+    return Status(201, keep_photo(member_of(request), run_of(request, run_id), payload.step, payload.media_type, data))
+
+
+@router.get("/runs/{run_id}/photos/{photo_id}", response={200: None})
+def one_photo(request: HttpRequest, run_id: UUID, photo_id: int) -> HttpResponse:
+    """One picture."""
+    found = get_object_or_404(run_of(request, run_id).photos, pk=photo_id)
+    answer = HttpResponse(bytes(found.data), content_type=found.media_type)
+    answer["Cache-Control"] = "private, max-age=86400"
+    return answer
+
+
+@router.post("/runs/{run_id}/into-draft", response=TakenOut)
+def into_draft(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
+    """What was settled by taste goes into the draft of the spec."""
+    run = run_of(request, run_id)
+    return {"spec": run.version.spec_id, "taken": take_into_draft(member_of(request), run, folded(run, events_of(run)))}
+
+
+@router.get("/waits.ics", response={200: None})
+def waits(request: HttpRequest) -> HttpResponse:
+    """Every wait of the house as a calendar, with an alarm at its end: a phone rings with no screen open."""
+    calendar = Calendar()
+    calendar.add("prodid", "-//Ulsek//waits//EN")
+    calendar.add("version", "2.0")
+    for run in open_runs(member_of(request)):
+        if not run["waiting"] or run["rehearsal"]:
+            continue
+        until = moment(run["waiting"]["until"]).astimezone(UTC)
+        event = Event()
+        event.add("uid", f"{run['id']}-{run['number']}@ulsek")
+        event.add("dtstamp", moment(run["waiting"]["since"]).astimezone(UTC))
+        event.add("dtstart", until)
+        event.add("dtend", until)
+        event.add("summary", f"{run['name']}: {run['step']}")
+        event.add("description", f"Batch {run['code']}: hands now.")
+        alarm = Alarm()
+        alarm.add("action", "DISPLAY")
+        alarm.add("description", f"{run['name']}: hands now")
+        alarm.add("trigger", until)
+        event.add_component(alarm)
+        calendar.add_component(event)
+    answer = HttpResponse(calendar.to_ical(), content_type="text/calendar")
+    answer["Content-Disposition"] = 'attachment; filename="waits.ics"'
+    return answer
+
+
+def _container_row(item: Container) -> dict[str, Any]:
+    names = ("name", "tare_g", "capacity_ml", "last_contents", "last_allergens", "cleaned_at")
+    return {name: getattr(item, name) for name in names} | {
+        "id": item.pk,
+        "holds": item.holds.code if item.holds else None,
+        "cleaned_by": item.cleaned_by.display_name if item.cleaned_by else None,
+    }
+
+
+@router.get("/containers", response=list[ContainerOut])
+def containers(request: HttpRequest) -> list[dict[str, Any]]:
+    """The containers of the house, by name."""
+    found = Container.objects.filter(house=member_of(request).house).select_related("holds", "cleaned_by").order_by("name")[:500]
+    return [_container_row(item) for item in found]
+
+
+@router.post("/containers", response={201: ContainerOut})
+def new_container(request: HttpRequest, payload: ContainerIn) -> Status[dict[str, Any]]:
+    """A container, weighed empty."""
+    return Status(201, _container_row(keep_container(member_of(request), payload.name, payload.tare_g, payload.capacity_ml)))
+
+
+@router.put("/containers/{key}", response=ContainerOut)
+def change_container(request: HttpRequest, key: int, payload: ContainerIn) -> dict[str, Any]:
+    """A container weighed again, or named anew."""
+    return _container_row(keep_container(member_of(request), payload.name, payload.tare_g, payload.capacity_ml, key=key))
+
+
+@router.post("/containers/{key}/cleaned", response=ContainerOut)
+def cleaned(request: HttpRequest, key: int) -> dict[str, Any]:
+    """It is empty and clean."""
+    return _container_row(clean_container(member_of(request), key))

@@ -1,0 +1,95 @@
+"""A run's rows turned into the core's values, and the projection that lists show."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import datetime, timedelta
+from typing import Any
+
+from ulsek.core.capture import captured
+from ulsek.core.events import Event, read_event
+from ulsek.core.run import RunState, fold_pinned
+from ulsek.core.spec import Bottle, Cool
+from ulsek.core.vocabulary import doing
+from ulsek.core.words import step_title
+
+from .models import Run
+
+
+def events_of(run: Run) -> list[Event]:
+    """The events that count: those that came after the finish are kept beside them."""
+    return [read_event(data) for data in run.events.filter(late=False).values_list("data", flat=True)]
+
+
+def folded(run: Run, events: Iterable[Event]) -> RunState:
+    """Where the run stands, from what it pinned at its start."""
+    return fold_pinned(run.snapshot, events)
+
+
+def moment(text: str) -> datetime:
+    """An event's own time; ISO 8601 with its offset."""
+    return datetime.fromisoformat(text)
+
+
+def projection(state: RunState) -> dict[str, Any]:
+    """What lists need without folding again: the step, and what it waits for until when."""
+    step = state.current
+    waiting = None
+    if step is not None and step.waiting_min > 0 and step.id in state.begun:
+        begun = moment(state.begun[step.id])
+        due = begun + timedelta(minutes=step.waiting_min)
+        waiting = {
+            "since": begun.isoformat(),
+            "until": due.isoformat(),
+            "kind": step.verb,
+            "family": step.family,
+            "doing": doing(step.verb),
+        }
+    steps = state.spec.steps
+    return {
+        "step": step_title(step, state.materials, first=step is steps[0])
+        if step
+        else "Finished"
+        if state.status == "finished"
+        else "All steps done",
+        "number": steps.index(step) + 1 if step else len(steps),
+        "of": len(steps),
+        "waiting": waiting,
+        "last": state.events[-1].by if state.events else "",
+    }
+
+
+def cooled_at(state: RunState) -> tuple[datetime, bool]:
+    """When the keeping time starts: the logged end of the last cooling; without one, the very start, which is the strict reading."""
+    cooled = [
+        state.done[step.id]
+        for step in state.spec.steps
+        if isinstance(step, Cool) and step.id in state.done and step.id not in state.skipped
+    ]
+    if cooled:
+        return moment(cooled[-1]), True
+    return moment(state.events[0].at), False
+
+
+def as_draft(run: Run, name: str) -> dict[str, Any]:
+    """What was really weighed in a run, in its order, as the draft of a spec. Refuses a run in which nothing was weighed."""
+    state = folded(run, events_of(run))
+    weighings: list[dict[str, Any]] = []
+    for step in state.spec.steps:
+        if step.id not in state.done or step.id in state.skipped:
+            continue
+        own = {name: getattr(step, name) for name in step.params()}
+        figures = {
+            "verb": step.verb,
+            **{name: value for name, value in own.items() if isinstance(value, int | float) and not isinstance(value, bool)},
+        }
+        weighed = [line for line in step.lines if line.id in state.actual_g and not line.own]
+        if not weighed and not step.lines:
+            weighings.append(figures)
+        for n, line in enumerate(weighed):
+            weighings.append({"material": line.material, "mass_g": state.actual_g[line.id], **(figures if n == 0 else {})})
+    return captured(name, weighings)
+
+
+def bottle_of(state: RunState) -> Bottle:
+    return next((step for step in state.spec.steps if isinstance(step, Bottle)), Bottle("bottle", ""))

@@ -1,0 +1,76 @@
+"""Lots over HTTP: what is done to them, where they come from and went, and recalls."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router
+
+from ulsek.specs.models import Version
+from ulsek.stores.models import StockItem
+from ulsek.team.access import member_of
+from ulsek.team.models import Role
+
+from .actions.change_lot import change_lot
+from .actions.recall import recall
+from .models import Lot
+from .queries import lot_row
+from .schemas import LotDeed, LotOut, RecallIn, RecallOut, TraceNode, TraceOut
+from .tracing import trace_delivery, trace_lot
+
+router = Router(tags=["lots"])
+
+
+def _lots() -> Any:
+    return Lot.objects.select_related("run__version__withdrawal", "run__version__spec", "split_of__run")
+
+
+@router.post("/lots/{code}/events", response=LotOut)
+def change(request: HttpRequest, code: str, payload: LotDeed) -> dict[str, Any]:
+    """Something is done to a lot."""
+    change_lot(member_of(request, Role.MAKER), code, payload.kind, payload.body)
+    return lot_row(_lots().get(code=code, house=member_of(request).house))
+
+
+@router.get("/lots/{code}/trace", response=TraceOut)
+def trace(request: HttpRequest, code: str) -> dict[str, Any]:
+    """What went into a lot, what it went into, and what was done to it."""
+    lot = get_object_or_404(_lots(), code=code, house=member_of(request).house)
+    events = [
+        {"kind": item.kind, "body": item.body, "by": item.by.display_name, "at": item.at}
+        for item in lot.events.select_related("by").order_by("-at", "-pk")[:50]
+    ]
+    return {**trace_lot(lot), "events": events}
+
+
+@router.post("/lots/{code}/recall", response=RecallOut)
+def recall_lot(request: HttpRequest, code: str, payload: RecallIn) -> dict[str, Any]:
+    """A lot is bad, and everything that was made with it."""
+    member = member_of(request, Role.LEAD)
+    lot = get_object_or_404(Lot, code=code, house=member.house)
+    return {"lots": [item.code for item in recall(member, payload.why, lot=lot)]}
+
+
+@router.get("/stock/{stock_id}/trace", response=list[TraceNode])
+def trace_crate(request: HttpRequest, stock_id: UUID) -> list[dict[str, Any]]:
+    """Which bottles and batches hold something of a delivery."""
+    return trace_delivery(get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house))
+
+
+@router.post("/stock/{stock_id}/recall", response=RecallOut)
+def recall_crate(request: HttpRequest, stock_id: UUID, payload: RecallIn) -> dict[str, Any]:
+    """A delivery is bad, and every bottle that holds something of it."""
+    member = member_of(request, Role.LEAD)
+    item = get_object_or_404(StockItem, pk=stock_id, house=member.house)
+    return {"lots": [lot.code for lot in recall(member, payload.why, stock=item)]}
+
+
+@router.post("/specs/{spec_id}/versions/{number}/recall", response=RecallOut)
+def recall_version(request: HttpRequest, spec_id: UUID, number: int, payload: RecallIn) -> dict[str, Any]:
+    """Every bottle of a version, and of what was made with those."""
+    member = member_of(request, Role.LEAD)
+    version = get_object_or_404(Version, spec=spec_id, spec__house=member.house, number=number)
+    return {"lots": [lot.code for lot in recall(member, payload.why, version=version)]}

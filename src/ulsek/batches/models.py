@@ -1,0 +1,184 @@
+"""Runs as append-only events with a projection for lists, and lots."""
+
+from __future__ import annotations
+
+from typing import ClassVar
+
+from django.db import models
+
+from ulsek.specs.models import Spec, Version
+from ulsek.stores.models import StockItem
+from ulsek.team.models import House, Person
+
+
+class Run(models.Model):
+    """One batch. `snapshot` pins what it started from: spec, materials, deliveries, core version, what the house had learned. `projection` is what
+    lists show. A rehearsal touches no stock, and is its maker's alone until it is `shared`.
+    """
+
+    id = models.UUIDField(primary_key=True)
+    house = models.ForeignKey(House, models.CASCADE)
+    version = models.ForeignKey(Version, models.PROTECT)
+    code = models.CharField(max_length=12)
+    started_by = models.ForeignKey(Person, models.PROTECT)
+    started_at = models.DateTimeField()
+    finished_at = models.DateTimeField(null=True)
+    snapshot = models.JSONField()
+    projection = models.JSONField(default=dict)
+    result = models.JSONField(null=True)
+    rehearsal = models.BooleanField(default=False)
+    shared = models.BooleanField(default=False)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "finished_at", "-started_at"])]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "code"], name="one_run_a_code")]
+
+    def __str__(self) -> str:
+        return f"{self.code} {self.version}"
+
+
+class RunEvent(models.Model):
+    """One thing that happened in a run, in its open form. Never changed. `late` came after the finish: kept, and not counted."""
+
+    id = models.CharField(primary_key=True, max_length=64)
+    run = models.ForeignKey(Run, models.CASCADE, related_name="events")
+    data = models.JSONField()
+    person = models.ForeignKey(Person, models.PROTECT)
+    received_at = models.DateTimeField()
+    late = models.BooleanField(default=False)
+
+    def __str__(self) -> str:
+        return f"{self.data['kind']} in {self.run_id}"
+
+
+class Lot(models.Model):
+    """What came of a run: its product in mL, or a by-product (`what`) in g. `left` may fall below zero after a miscount; `recalled` says why nobody
+    may pour it any more, `off_spec` what of it lies outside its spec.
+    """
+
+    house = models.ForeignKey(House, models.CASCADE)
+    run = models.ForeignKey(Run, models.PROTECT, related_name="lots")
+    code = models.CharField(max_length=16)
+    name = models.CharField(max_length=120)
+    what = models.CharField(max_length=60, blank=True, default="")
+    unit = models.CharField(max_length=2, default="mL")
+    version_number = models.PositiveIntegerField()
+    amount = models.FloatField()
+    left = models.FloatField()
+    bottle_ml = models.FloatField()
+    place = models.CharField(max_length=60, blank=True)
+    made_at = models.DateTimeField()
+    made_by = models.CharField(max_length=60)
+    cooled_at = models.DateTimeField()
+    ready_at = models.DateTimeField(null=True)
+    ready_why = models.CharField(max_length=120, blank=True, default="")
+    off_spec = models.CharField(max_length=300, blank=True, default="")
+    use_by = models.DateField()
+    use_by_reason = models.CharField(max_length=300)
+    keep_c = models.FloatField()
+    allergens = models.JSONField(default=list)
+    cautions = models.JSONField(default=list)
+    final = models.JSONField(null=True)
+    gone_at = models.DateTimeField(null=True)
+    opened_at = models.DateTimeField(null=True)
+    opened_days = models.PositiveIntegerField(default=14)
+    recalled = models.CharField(max_length=300, blank=True, default="")
+    split_of = models.ForeignKey("self", models.PROTECT, null=True, related_name="parts")
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "gone_at", "use_by"])]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "code"], name="one_lot_a_code")]
+
+    def __str__(self) -> str:
+        return f"{self.code} {self.name}"
+
+
+class LotEvent(models.Model):
+    """One thing that happened to a lot: opened, moved, used, counted, split, tossed, recalled. Never changed."""
+
+    lot = models.ForeignKey(Lot, models.CASCADE, related_name="events")
+    kind = models.CharField(max_length=12)
+    body = models.JSONField(default=dict)
+    by = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.lot} {self.kind}"
+
+
+class Drawn(models.Model):
+    """A run drew on a lot: how much, so that a bottle can be followed into what was made with it."""
+
+    run = models.ForeignKey(Run, models.CASCADE, related_name="drawn")
+    lot = models.ForeignKey(Lot, models.PROTECT, related_name="into")
+    material = models.CharField(max_length=80)
+    mass_g = models.FloatField(default=0.0)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["run", "material"], name="one_lot_a_material")]
+
+    def __str__(self) -> str:
+        return f"{self.lot} into {self.run}"
+
+
+class RunStock(models.Model):
+    """A run took from a delivery: the other way round of its snapshot, for tracing."""
+
+    run = models.ForeignKey(Run, models.CASCADE, related_name="took")
+    stock = models.ForeignKey(StockItem, models.PROTECT, related_name="runs")
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["run", "stock"], name="once_a_delivery")]
+
+    def __str__(self) -> str:
+        return f"{self.stock} into {self.run}"
+
+
+class Learned(models.Model):
+    """What a house's batches of one spec have taught of its steps, after each batch that taught something; the newest counts."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    spec = models.ForeignKey(Spec, models.CASCADE)
+    run = models.OneToOneField(Run, models.CASCADE)
+    groups = models.JSONField()
+    at = models.DateTimeField()
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "spec", "-at"])]
+
+    def __str__(self) -> str:
+        return f"learned from {self.run}"
+
+
+class RunPhoto(models.Model):
+    """A picture of a run: the kept sample beside the pot. Kept in the database: the site holds nothing on disk."""
+
+    run = models.ForeignKey(Run, models.CASCADE, related_name="photos")
+    step = models.CharField(max_length=60)
+    media_type = models.CharField(max_length=20)
+    data = models.BinaryField()
+    by = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"picture of {self.run} at {self.step}"
+
+
+class Container(models.Model):
+    """A bottle, tub or pan that is used again and again: what it weighs empty, what was in it last, when it was cleaned and by whom."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    name = models.CharField(max_length=60)
+    tare_g = models.FloatField()
+    capacity_ml = models.FloatField(null=True)
+    holds = models.ForeignKey(Lot, models.SET_NULL, null=True, related_name="containers")
+    last_contents = models.CharField(max_length=120, blank=True, default="")
+    last_allergens = models.JSONField(default=list)
+    cleaned_at = models.DateTimeField(null=True)
+    cleaned_by = models.ForeignKey(Person, models.PROTECT, null=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "name"], name="one_container_a_name")]
+
+    def __str__(self) -> str:
+        return self.name

@@ -1,0 +1,145 @@
+"""Tracing: which bottles hold this crate, and what is in this bottle, through every prep between."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Q
+from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
+from ulsek.specs.models import Version
+from ulsek.specs.outputs import output_key
+from ulsek.stores.models import StockItem
+from ulsek.team.models import House
+
+from .models import Drawn, Lot, Run, RunStock
+
+_DEEPEST = 12
+
+
+@dataclass(frozen=True)
+class Node:
+    """A lot, a batch or a delivery in a trace, and what follows from it or went into it."""
+
+    kind: str
+    code: str
+    name: str
+    about: str
+    gone: bool
+    branches: tuple[Node, ...] = ()
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            **{name: getattr(self, name) for name in ("kind", "code", "name", "about", "gone")},
+            "branches": [item.as_data() for item in self.branches],
+        }
+
+
+def lots_for(house: House, keys: Iterable[str]) -> dict[str, Lot]:
+    """For each material that the house makes itself, by-products too, the lot that is taken first: the next to turn that is open to use and ready."""
+    wanted = {key.removeprefix("house_"): key for key in keys}
+    prefixes = {key.replace("_", "-") for key in wanted}
+    # A by-product's key begins with its spec's: every beginning of a wanted key may be one.
+    specs = {"-".join(words[:n]) for words in (key.split("-") for key in prefixes) for n in range(1, len(words) + 1)}
+    rows = Lot.objects.filter(house=house, gone_at=None, left__gt=0, recalled="", run__version__spec__key__in=specs)
+    ready = rows.filter(Q(ready_at=None) | Q(ready_at__lte=timezone.now()))
+    found: dict[str, Lot] = {}
+    for lot in ready.select_related("run__version__spec").order_by("-use_by", "-code"):
+        key = output_key(lot.run.version.spec.key, lot.what)
+        if key in wanted:
+            found[wanted[key]] = lot
+    return found
+
+
+def draw_on(run: Run, keys: Iterable[str], stock: Mapping[str, str]) -> None:
+    """What a run takes from: the deliveries (`stock` by material) and the lots of what the house makes itself. A rehearsal takes nothing."""
+    if run.rehearsal:
+        return
+    wanted = list(keys)
+    for stock_id in {stock[key] for key in wanted if key in stock}:
+        RunStock.objects.get_or_create(run=run, stock_id=UUID(stock_id))
+    for key, lot in lots_for(run.house, wanted).items():
+        Drawn.objects.get_or_create(run=run, material=key, defaults={"lot": lot})
+
+
+def _lot_node(lot: Lot, branches: tuple[Node, ...]) -> Node:
+    left = f"{lot.left:.0f} of {lot.amount:.0f} {lot.unit} left, use by {lot.use_by}"
+    return Node("lot", lot.code, lot.name, lot.recalled or left, lot.gone_at is not None, branches)
+
+
+def _after_runs(runs: Iterable[Run], depth: int) -> tuple[Node, ...]:
+    """What came of these runs: their lots with what those went into; a run that made none yet stands itself."""
+    if depth > _DEEPEST:
+        raise Refusal("The trace goes too deep", "code", f"at most {_DEEPEST} preps below one another", code="circle")
+    nodes: list[Node] = []
+    for run in runs:
+        lots = list(run.lots.order_by("code"))
+        nodes += [_lot_node(lot, _into(lot, depth + 1)) for lot in lots]
+        if not lots:
+            nodes.append(Node("run", run.code, run.version.spec.name, "on the bench", run.finished_at is not None))
+    return tuple(nodes)
+
+
+def _runs(ids: Iterable[Any]) -> list[Run]:
+    return list(Run.objects.filter(pk__in=list(ids)).select_related("version__spec").order_by("started_at"))
+
+
+def _into(lot: Lot, depth: int) -> tuple[Node, ...]:
+    parts = tuple(_lot_node(part, _into(part, depth + 1)) for part in lot.parts.order_by("code"))
+    return parts + _after_runs(_runs(Drawn.objects.filter(lot=lot).values_list("run", flat=True)), depth)
+
+
+def _out_of(lot: Lot, depth: int) -> tuple[Node, ...]:
+    if depth > _DEEPEST:
+        raise Refusal("The trace goes too deep", "code", f"at most {_DEEPEST} preps below one another", code="circle")
+    if lot.split_of is not None:
+        return (_lot_node(lot.split_of, _out_of(lot.split_of, depth + 1)),)
+    made_of = [
+        _lot_node(item.lot, _out_of(item.lot, depth + 1))
+        for item in Drawn.objects.filter(run=lot.run).select_related("lot__run", "lot__split_of").order_by("material")
+    ]
+    deliveries = [
+        Node(
+            "delivery",
+            str(item.stock_id),
+            item.stock.product,
+            f"{item.stock.supplier}, {item.stock.received_at:%d %b}",
+            item.stock.gone_at is not None,
+        )
+        for item in RunStock.objects.filter(run=lot.run).select_related("stock").order_by("stock__product")
+    ]
+    return (*made_of, *deliveries)
+
+
+def trace_lot(lot: Lot) -> dict[str, Any]:
+    """What went into a lot, down to the deliveries, and what it went into."""
+    return {"made_of": [node.as_data() for node in _out_of(lot, 0)], "went_into": [node.as_data() for node in _into(lot, 0)]}
+
+
+def trace_delivery(item: StockItem) -> list[dict[str, Any]]:
+    """Every lot and open batch that holds something of a delivery."""
+    return [node.as_data() for node in _after_runs(_runs(RunStock.objects.filter(stock=item).values_list("run", flat=True)), 0)]
+
+
+def reached(*, stock: StockItem | None = None, version: Version | None = None, lot: Lot | None = None) -> list[Lot]:
+    """Every lot that holds something of a delivery, of a version, or of another lot, whether it still stands or not."""
+    if lot is not None:
+        wave = [lot.pk]
+    else:
+        runs = (
+            list(RunStock.objects.filter(stock=stock).values_list("run", flat=True))
+            if stock is not None
+            else list(Run.objects.filter(version=version).values_list("pk", flat=True))
+        )
+        wave = list(Lot.objects.filter(run__in=runs).values_list("pk", flat=True))
+    seen: set[int] = set()
+    while wave:
+        seen |= set(wave)
+        onward = Lot.objects.filter(run__in=Drawn.objects.filter(lot__in=wave).values("run")).values_list("pk", flat=True)
+        parts = Lot.objects.filter(split_of__in=wave).values_list("pk", flat=True)
+        wave = [key for key in {*onward, *parts} if key not in seen]
+    return list(Lot.objects.filter(pk__in=seen).order_by("code"))

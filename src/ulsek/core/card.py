@@ -1,0 +1,213 @@
+"""The spec card: one page that a new hire can make it from, at the batch that is wanted, to the scale's resolution, in the reader's language.
+
+Every sentence is generated from the typed steps; the lead's own words stay as written and are marked in another language.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from typing import Any, Literal
+
+from . import say
+from . import spec as s
+from .evaluate import Evaluation
+from .flow import StepFlow
+from .materials import Material
+from .refusals import Refusal
+from .units import KITCHEN_ML, Locale
+from .vocabulary import LANGUAGES, localised, phrase, sentence, word
+from .words import amount_words, listed, material_name, minutes_words, step_title
+
+Beside = Literal["nothing", "volume", "cups"]
+BESIDE: tuple[Beside, ...] = ("nothing", "volume", "cups")
+FINE_G = 0.01
+_FINE_BELOW = 50.0
+"""Below fifty steps of the bench scale (2 % each) a line is weighed on the fine one."""
+_READS = ("brix", "acid_g_100ml", "abv")
+_SPOON_STEPS = (("cup", 0.25), ("tbsp", 0.5), ("tsp", 0.25))
+
+
+def _step_g(mass_g: float, resolution_g: float) -> float:
+    return resolution_g if mass_g >= _FINE_BELOW * resolution_g else min(FINE_G, resolution_g)
+
+
+def on_scale(mass_g: float, resolution_g: float) -> str:
+    """Grams [g] as a scale of `resolution_g` [g] shows them; small lines on the fine scale. 618.27 g on 1 g: "618 g"; 3.962 g: "3.96 g"."""
+    step = _step_g(mass_g, resolution_g)
+    places = max(0, -math.floor(math.log10(step) + 1e-9))
+    return say.amount(max(step, round(mass_g / step) * step), "g", places)
+
+
+def in_spoons(volume_ml: float, locale: Locale) -> str:
+    """A volume [mL] in the largest kitchen measure that it fills a quarter of: "2 1/4 cup", always beside a weight. 250 mL metric: "1 cup"."""
+    sizes = KITCHEN_ML[locale]
+    for unit, least in _SPOON_STEPS:
+        if volume_ml >= least * sizes[unit]:
+            quarters = max(1, round(4.0 * volume_ml / sizes[unit]))
+            whole, rest = divmod(quarters, 4)
+            part = {0: "", 1: "1/4", 2: "1/2", 3: "3/4"}[rest]
+            return " ".join(item for item in (str(whole) if whole else "", part, unit) if item)
+    return ""
+
+
+def beside_words(material: Material | None, mass_g: float, locale: Locale, beside: Beside) -> str:
+    """What stands beside a weight [g]: mL, or cups in the `locale`'s size; nothing where nobody has said what a mL of it weighs."""
+    if material is None or beside == "nothing":
+        return ""
+    try:
+        volume = mass_g / material.density_g_ml()
+    except Refusal:
+        # Nobody has said what a mL of it weighs: the weight stands alone.
+        return ""
+    if beside == "cups":
+        return in_spoons(volume, locale)
+    return say.amount(volume, "mL", 0 if volume >= 20 else 1)
+
+
+def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: float, beside: Beside) -> Iterator[dict[str, Any]]:
+    spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
+    for added in done.added:
+        line = spec.lines.get(added.line)
+        if line is None:
+            continue
+        counted = isinstance(line.amount, s.Fixed) and line.amount.dimension == "count"
+        pieces = (
+            f"{say.figure(line.amount.quantity * evaluation.inputs.factor, 0)} × " if isinstance(line.amount, s.Fixed) and counted else ""
+        )
+        yield {
+            "id": line.id,
+            "name": material_name(line.material, materials, language),
+            "amount": f"{pieces}{on_scale(added.mass_g, resolution_g)}",
+            "beside": beside_words(materials.get(line.material), added.mass_g, spec.locale, beside),
+            "how": amount_words(line, spec, materials, language),
+            "note": line.note,
+        }
+
+
+def _gear(evaluation: Evaluation, language: str, resolution_g: float) -> list[str]:
+    spec = evaluation.inputs.spec
+    masses = [mass for mass in evaluation.plain.masses.values() if mass > 0]
+    scales = ["scale"] * any(mass >= _FINE_BELOW * resolution_g for mass in masses)
+    scales += ["fine scale"] * any(mass < _FINE_BELOW * resolution_g for mass in masses)
+    used = [spec.vessels[step.vessel].name for step in spec.steps]
+    steps = [item for step in spec.steps for item in (step.gear or step.usual_gear)]
+    return [phrase(item, language) for item in dict.fromkeys([*scales, *used, *steps])]
+
+
+def _reads(name: str, value: float, language: str) -> str:
+    """A figure that an instrument shows, with what it is where its unit does not say so: "41.8 °Bx", "acid 2.60 g/100 mL"."""
+    return f"{sentence('acid', language)} {say.of(name, value)}" if name == "acid_g_100ml" else say.of(name, value)
+
+
+def _check(step: s.Step, language: str) -> str:
+    written = f" ({sentence('card_as_written', language)})" if language != "en" else ""
+    said = step.check + written if step.check else phrase(step.usual_check, language)
+    until = f"{sentence('card_until', language)}: {said}" if said else ""
+    sample = sentence("card_sample", language) if step.keep_sample else ""
+    return " · ".join(part for part in (until, sample) if part)
+
+
+def _keeps(days: int, at_most_c: float, language: str) -> str:
+    written = sentence("day", language) if days == 1 else sentence("days", language).format(n=days)
+    return sentence("card_keep_at", language).format(days=written, c=f"{at_most_c:g}")
+
+
+def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 1.0, beside: Beside = "nothing") -> dict[str, Any]:
+    """Everything that stands on the card, as text in `language`, weights to `resolution_g` [g]; volumes or cups `beside` them where wanted.
+
+    Refuses a language that the vocabulary does not hold, a spec that cannot be made to its end, and a resolution that is none.
+    """
+    if language not in LANGUAGES:
+        raise Refusal(f"There are no cards in “{language}”", "language", f"there are {', '.join(LANGUAGES)}", "Choose one of them")
+    if not 0.0 < resolution_g <= 100.0:
+        raise Refusal(f"A scale does not read to {resolution_g:g} g", "resolution_g", "above 0 and at most 100 g")
+    if beside not in BESIDE:
+        raise Refusal(f"“{beside}” does not stand beside weights", "beside", f"there are {', '.join(BESIDE)}", "Choose one of them")
+    if evaluation.plain.refusal:
+        raise evaluation.plain.refusal
+    if evaluation.last is None:
+        raise Refusal("Nothing is made yet", "steps", remedy="Add a step and put something in", code="nothing_made")
+    spec, materials, final = evaluation.inputs.spec, evaluation.inputs.materials, evaluation.figures[evaluation.last]
+    steps = [
+        {
+            "id": done.step.id,
+            "number": n,
+            "title": step_title(done.step, materials, first=n == 1, language=language),
+            "lines": list(_lines(evaluation, done, language, resolution_g, beside)),
+            "check": _check(done.step, language),
+            "note": done.step.note,
+        }
+        for n, done in enumerate(evaluation.plain.steps, 1)
+    ]
+    volume = final["volume_ml"]
+    hands = math.fsum(step.hands_min * step.people for step in spec.steps)
+    spans = sentence("card_hands", language).format(
+        hands=minutes_words(hands, language), all=minutes_words(max(done.ends_min for done in evaluation.plain.steps), language)
+    )
+    labels = (
+        "gear",
+        "makes",
+        "serves",
+        "reads",
+        "keeps",
+        "allergens",
+        "none",
+        "cautions",
+        "free_from",
+        "takes",
+        "version",
+        "as_written",
+        "options",
+    )
+    more = ("signed", "date", "lot", "follow", "withdrawn")
+    made = {
+        "language": language,
+        "name": spec.name,
+        "family": word("families", spec.family, language) if spec.family != "other" else "",
+        "labels": {name: sentence(f"card_{name}", language) for name in (*labels, *more)},
+        "makes": f"{say.amount(volume / 1000.0, 'L', 2)} · {say.figure(volume / spec.serve_ml, 0)} {sentence('card_serves', language)} {say.amount(spec.serve_ml, 'mL', 0)}",
+        "takes": spans,
+        "reads": [_reads(name, final[name], language) for name in _READS if final.get(name, 0.0) > 0.05],
+        "gear": _gear(evaluation, language, resolution_g),
+        "options": [f"{group.name}: {next(c.name for c in group.choices if c.id == group.chosen)}" for group in spec.options],
+        "steps": steps,
+        "keeps": _keeps(evaluation.keeping.days, evaluation.keeping.at_most_c, language),
+        "keeps_because": evaluation.keeping.because,
+        "allergens": listed([phrase(item, language) for item in evaluation.hazards.allergens], language),
+        "free_from": listed([phrase(item, language) for item in evaluation.hazards.free_from], language),
+        "cautions": list(evaluation.hazards.cautions),
+        "marks": language != "en",
+    }
+    found: dict[str, Any] = _localised(made, language)
+    return found
+
+
+_AS_WRITTEN = frozenset({"name", "note", "cautions", "keeps_because"})
+
+
+def _localised(value: Any, language: str) -> Any:
+    """Every generated text with the language's decimals; what somebody wrote stays as it is."""
+    if isinstance(value, str):
+        return localised(value, language)
+    if isinstance(value, dict):
+        return {key: item if key in _AS_WRITTEN and isinstance(item, str) else _localised(item, language) for key, item in value.items()}
+    return [_localised(item, language) for item in value] if isinstance(value, list) else value
+
+
+def markdown(made: dict[str, Any]) -> str:
+    """A card as Markdown: readable anywhere, without Ulsek."""
+    labels = made["labels"]
+    rows = [f"# {made['name']}", "", f"{labels['makes']} {made['makes']}. {labels['takes']} {made['takes']}.", ""]
+    rows += [f"**{labels['gear']}:** {', '.join(made['gear'])}", ""]
+    for step in made["steps"]:
+        rows.append(f"{step['number']}. {step['title']}" + (f" — {step['note']}" if step["note"] else ""))
+        rows += [
+            f"   - {line['name']}: {line['amount']}" + (f" ({line['beside']})" if line["beside"] else "") + f", {line['how']}"
+            for line in step["lines"]
+        ]
+        rows += [f"   - {step['check']}"] if step["check"] else []
+    rows += ["", f"**{labels['reads']}:** {', '.join(made['reads'])}" if made["reads"] else "", f"**{labels['keeps']}:** {made['keeps']}"]
+    rows += [f"**{labels['allergens']}:** {made['allergens'] or labels['none']}"]
+    rows += [f"**{labels['cautions']}:** {caution}" for caution in made["cautions"]]
+    return "\n".join([*rows, "", labels["follow"], ""])

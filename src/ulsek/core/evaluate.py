@@ -1,0 +1,389 @@
+"""Evaluate: a spec and its materials turned into figures, with how sure each is and where the doubt comes from."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Collection, Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from decimal import Decimal
+from functools import cached_property
+from typing import Any
+
+from . import spec as s
+from .belief import Belief, Slopes
+from .colour import Expected, expected_colour
+from .contents import Contents
+from .cost import NOTHING, Cost, FullCost, Way, cost, full_cost
+from .doubts import doubtful_groups, group_name, ranges_by_group, reading_of, rise_together
+from .flow import Flow, Inputs, StepFlow, flow
+from .hazards import Hazards, hazards, restricted_amounts
+from .house_rules import Rules, shipped
+from .keeping import NOTHING_SHOWN, Evidence, HouseDate, Keeping, keeping, with_house_date
+from .makeup import READ_ACID, READ_BRIX
+from .materials import Material
+from .notice import flow_remarks
+from .open_form import evaluation_data
+from .properties.measure import DEEP, MODEL_DOUBT, NAMES, NEAR, PROPERTY, measure
+from .properties.ph import ph_or_neutral
+from .ranges import Range
+from .refusals import Refusal
+from .remarks import Remark
+
+EVEN_WITHIN = 0.25
+"""A range whose sides differ by less than this share of its half-width counts as even."""
+SHOWS = ("water_activity", "abv")
+"""Figures that can stand for a barrier, with their ranges."""
+PASTEURISED_C = 70.0
+
+
+def _figures(done: StepFlow) -> dict[str, float]:
+    """The figures of the liquid in a vessel, under the weight of everything in it."""
+    found = measure(done.matter.liquor)
+    if done.matter.pieces:
+        found["mass_g"] = done.matter.mass_g
+    return found
+
+
+@dataclass(frozen=True, slots=True)
+class Narrowing:
+    """The one reading that would narrow a figure most: of which material, with what, and the half-ranges before and after."""
+
+    property: str
+    material: str
+    name: str
+    reading: str
+    share: float
+    half_now: float
+    half_then: float
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__slots__}
+
+
+@dataclass
+class Evaluation:
+    """Everything that can be said about a spec with these inputs. Built by `evaluate`; figures with ranges are worked out when asked for."""
+
+    inputs: Inputs
+    plain: Flow
+    belief: Belief
+    members: Mapping[str, tuple[str, ...]]
+    ranges: Mapping[str, tuple[Range, ...]]
+    evidence: Evidence = NOTHING_SHOWN
+    rules: Rules = field(default_factory=shipped)
+
+    def _doubts(self, group: str | None, by: float) -> dict[str, float]:
+        doubts = {key: z for name, z in zip(self.belief.groups, self.belief.mean, strict=True) for key in self.members[name] if z}
+        if group is not None:
+            for key in self.members[group]:
+                doubts[key] = doubts.get(key, 0.0) + by
+        return doubts
+
+    @cached_property
+    def moved(self) -> tuple[tuple[Flow, Flow | None], ...]:
+        """For each group the flow with it up and down by one half-range; computed amounts stay as they are.
+
+        Down is None where the group's ranges lie evenly about their values: the flow is near enough straight for up to be mirrored.
+        """
+        held = {line.id: mass for line, mass in self._computed().items()}
+        base = replace(self.inputs, held_g=held)
+
+        def walked(group: str, by: float) -> Flow:
+            return flow(base, self._doubts(group, by), self.plain, self.first[group])
+
+        return tuple((walked(group, 1.0), walked(group, -1.0) if self._lopsided(group) else None) for group in self.belief.groups)
+
+    @cached_property
+    def first(self) -> dict[str, int]:
+        """The first step that each group touches: before it nothing moves."""
+        steps = self.plain.steps
+        place: dict[str, int] = {}
+        for i in reversed(range(len(steps))):
+            place[f"step:{steps[i].step.id}"] = i
+            for added in steps[i].added:
+                place[f"line:{added.line}"] = i
+                place[added.material] = i
+        end = len(steps) - 1
+
+        def of(key: str) -> int:
+            kind, _, rest = key.partition(":")
+            return place.get(rest.partition(":")[0] if kind == "material" else key, 0)
+
+        return {group: max(0, min(end, *(of(key) for key in self.members[group]))) for group in self.belief.groups}
+
+    def _lopsided(self, group: str) -> bool:
+        ranges = (range_ for key in self.members[group] for range_ in self.ranges.get(key, ()))
+        return any(abs((r.high - r.value) - (r.value - r.low)) > EVEN_WITHIN * r.half_width for r in ranges)
+
+    def _computed(self) -> dict[s.Line, float]:
+        masses = self.plain.masses
+        return {
+            line: masses[line.id] for line in self.inputs.spec.lines.values() if isinstance(line.amount, s.Target) and line.id in masses
+        }
+
+    @cached_property
+    def figures(self) -> tuple[dict[str, float], ...]:
+        """Best figures of the vessel after each step."""
+        return tuple(_figures(step) for step in self.plain.steps)
+
+    @cached_property
+    def _moved_known(self) -> dict[int, tuple[tuple[dict[str, float], dict[str, float] | None], ...]]:
+        return {}
+
+    def _moved_at(self, step: int) -> tuple[tuple[dict[str, float], dict[str, float] | None], ...]:
+        """Figures after a step with each group up and down; the plain figures themselves where nothing moved, or where a moved flow got less far."""
+        if step not in self._moved_known:
+            plain, figures = self.plain.steps[step], self.figures[step]
+
+            def measured(moved: Flow) -> dict[str, float]:
+                if step >= len(moved.steps):
+                    return figures
+                other = moved.steps[step]
+                return figures if other is plain or other.matter.liquor.grams == plain.matter.liquor.grams else _figures(other)
+
+            self._moved_known[step] = tuple((measured(up), measured(down) if down else None) for up, down in self.moved)
+        return self._moved_known[step]
+
+    def slopes(self, step: int, name: str) -> Slopes:
+        """How a figure after a step moves with each group. A group whose move cannot be computed (it would break the spec) counts as unmoved."""
+        if name not in NAMES:
+            return self._deep_slopes(step, name)
+        if name == "mass_g":
+            return self._mass_slopes(step)
+        plain = self.figures[step]
+        value = plain[name]
+        ups: list[float] = []
+        downs: list[float] = []
+        for up, down in self._moved_at(step):
+            rise = 0.0 if up is plain else up.get(name, value) - value
+            ups.append(rise)
+            downs.append(-rise if down is None else 0.0 if down is plain else down.get(name, value) - value)
+        return Slopes(value, tuple(ups), tuple(downs))
+
+    def _mass_slopes(self, step: int) -> Slopes:
+        """Slopes of the weight in a vessel, which is known without measuring anything else of it."""
+        mass = self.plain.steps[step].matter.mass_g
+
+        def change(moved: Flow) -> float:
+            return moved.steps[step].matter.mass_g - mass if step < len(moved.steps) else 0.0
+
+        ups = tuple(change(up) for up, _ in self.moved)
+        downs = tuple(-up if down is None else change(down) for up, (_, down) in zip(ups, self.moved, strict=True))
+        return Slopes(mass, ups, downs)
+
+    def _deep_slopes(self, step: int, name: str) -> Slopes:
+        """Slopes of a figure that is worked out only when asked for."""
+        liquor = self.plain.steps[step].matter.liquor
+        value = PROPERTY[name](liquor)
+
+        def change(moved: Flow) -> float:
+            if step >= len(moved.steps):
+                return 0.0
+            other = moved.steps[step].matter.liquor
+            if other.grams == liquor.grams:
+                return 0.0
+            return (NEAR[name](other, value) if name in NEAR else PROPERTY[name](other)) - value
+
+        ups = tuple(change(up) for up, _ in self.moved)
+        downs = tuple(-up if down is None else change(down) for up, (_, down) in zip(ups, self.moved, strict=True))
+        return Slopes(value, ups, downs)
+
+    @cached_property
+    def _known_ranges(self) -> dict[tuple[int, str], Range]:
+        return {}
+
+    def range(self, step: int, name: str) -> Range:
+        """A figure after a step with its 5 and 95 % points: what its inputs bring and what its model may be off. Refuses what cannot be worked out."""
+        # The product's figures are asked for by its step, its label, its keeping and its goals.
+        if (step, name) not in self._known_ranges:
+            self._known_ranges[step, name] = self._range(step, name)
+        return self._known_ranges[step, name]
+
+    def _range(self, step: int, name: str) -> Range:
+        found = self.slopes(step, name).range(self.belief, floor=-math.inf if name in ("freezing_c", "ph") else 0.0)
+        if name not in MODEL_DOUBT:
+            return found
+        below, above = MODEL_DOUBT[name](self.plain.steps[step].matter.liquor, found.value)
+        return Range(
+            found.value, found.value - math.hypot(found.value - found.low, below), found.value + math.hypot(found.high - found.value, above)
+        )
+
+    def deep(self, step: int, names: Iterable[str] = DEEP, *, ranges: bool = True) -> dict[str, dict[str, float]]:
+        """The deeper figures of a vessel that can be worked out for it, in their open form."""
+        found: dict[str, dict[str, float]] = {}
+        if not self.figures[step].get("volume_ml"):
+            return found
+        for name in names:
+            try:
+                found[name] = (
+                    self.range(step, name) if ranges else Range.exact(PROPERTY[name](self.plain.steps[step].matter.liquor))
+                ).as_data()
+            except Refusal:
+                # Spirit that does not freeze, powder without water: no figure, not a wrong one.
+                continue
+        return found
+
+    def line_range(self, step: int, position: int) -> Range:
+        """Grams of a line: exact when computed, with a range when it is dosed by reading at the time."""
+        done = self.plain.steps[step]
+        mass = done.added[position].mass_g
+        ups: list[float] = []
+        downs: list[float] = []
+        for up, down in self.moved:
+            rise = up.steps[step].added[position].mass_g - mass if step < len(up.steps) and up.steps[step] is not done else 0.0
+            ups.append(rise)
+            fell = down is not None and step < len(down.steps) and down.steps[step] is not done
+            downs.append(
+                down.steps[step].added[position].mass_g - mass if down is not None and fell else 0.0 if down is not None else -rise
+            )
+        return Slopes(mass, tuple(ups), tuple(downs)).range(self.belief)
+
+    @cached_property
+    def last(self) -> int | None:
+        """Index of the last step with something in its vessel, the finished product."""
+        return next((i for i in reversed(range(len(self.plain.steps))) if self.figures[i].get("volume_ml")), None)
+
+    @property
+    def final(self) -> Contents | None:
+        return None if self.last is None else self.plain.steps[self.last].matter.liquor
+
+    @cached_property
+    def used(self) -> tuple[Material, ...]:
+        keys = dict.fromkeys(added.material for step in self.plain.steps for added in step.added if not added.own)
+        return tuple(self.inputs.materials[key] for key in keys)
+
+    @cached_property
+    def went_in_g(self) -> dict[str, float]:
+        """Grams of every material from Stores, over all lines."""
+        grams: dict[str, float] = {}
+        for step in self.plain.steps:
+            for added in step.added:
+                if not added.own:
+                    grams[added.material] = grams.get(added.material, 0.0) + added.mass_g
+        return grams
+
+    @cached_property
+    def doses_g_l(self) -> dict[str, float]:
+        """Grams of every material from Stores per litre of product; empty while nothing is made."""
+        litres = 0.0 if self.last is None else self.figures[self.last]["volume_ml"] / 1000.0
+        return {key: grams / litres for key, grams in self.went_in_g.items()} if litres else {}
+
+    @cached_property
+    def keeping(self) -> Keeping:
+        figures = {} if self.last is None else {name: self.range(self.last, name) for name in SHOWS if self._can(name)}
+        heated = any(step.matter.hottest_c >= PASTEURISED_C for step in self.plain.steps)
+        return keeping(self.used, self.rules.keeping, contents=self.final, figures=figures, evidence=self.evidence, heated=heated)
+
+    def _can(self, name: str) -> bool:
+        """Whether a figure of the finished product can be worked out at all."""
+        liquor = self.final
+        return liquor is not None and liquor.mass_g > 0 and (name != "water_activity" or liquor.of("water") > 0)
+
+    def kept(self, evidence: Evidence, said: HouseDate | None = None) -> Keeping:
+        """How long the product keeps when this is shown of it, and as the house has it. Refuses readings that keeping does not know, and a house's date
+        without what it needs."""
+        found = replace(self, evidence=evidence.checked()).keeping
+        return with_house_date(found, said, evidence) if said is not None else found
+
+    @cached_property
+    def hazards(self) -> Hazards:
+        if self.last is None:
+            return hazards(self.used, 0.0)
+        figures, spec = self.figures[self.last], self.inputs.spec
+        restricted = restricted_amounts(
+            self.went_in_g,
+            self.inputs.materials,
+            figures["volume_ml"],
+            spec.serve_ml,
+            self.rules.limits,
+            is_drink=spec.family == "drink",
+        )
+        return hazards(self.used, figures.get("abv", 0.0), restricted)
+
+    @cached_property
+    def cost(self) -> Cost:
+        volume = self.figures[self.last]["volume_ml"] if self.last is not None else 0.0
+        return cost((added for step in self.plain.steps for added in step.added), self.inputs.materials, volume)
+
+    def full_cost(
+        self, labour_per_hour: Decimal = NOTHING, worth_per_kg: Mapping[str, Decimal] | None = None, way: Way = "credit"
+    ) -> FullCost:
+        """The cost with hands, split over what comes out; see `cost.full_cost`. Refuses a spec that makes nothing."""
+        if self.last is None:
+            raise Refusal("Nothing is made yet", "steps", remedy="Add a step and put something in", code="nothing_made")
+        return full_cost(self.cost, self.plain, self.figures[self.last], labour_per_hour, worth_per_kg, way)
+
+    @cached_property
+    def remarks(self) -> tuple[Remark, ...]:
+        return tuple(flow_remarks(self.inputs, self.plain))
+
+    def group_name(self, group: str) -> str:
+        """A group in kitchen words."""
+        return group_name(group, self.inputs)
+
+    def narrowing(self, name: str) -> Narrowing | None:
+        """Which one reading of an unread material would narrow a final figure most; None when none helps."""
+        if self.last is None or not self.belief.groups:
+            return None
+        slopes = self.slopes(self.last, name)
+        middle = slopes.middle
+        now = self.belief.spread(middle)
+        best: Narrowing | None = None
+        shares = slopes.shares(self.belief)
+        for i, group in enumerate(self.belief.groups):
+            kind, key, which = [*group.split(":"), "", ""][:3]
+            material = self.inputs.materials.get(key) if kind == "material" else None
+            makeup = reading_of(material.makeup) if material is not None else None
+            if material is None or makeup is None or (makeup.brix_read if which == "brix" else makeup.acid_read):
+                continue
+            reading, instrument, own = (
+                ("brix_reading", READ_BRIX, makeup.brix_reading) if which == "brix" else ("acid_g_100ml", READ_ACID, makeup.acid_g_100ml)
+            )
+            slope = [own.half_width if j == i else 0.0 for j in range(len(self.belief.groups))]
+            then = self.belief.spread_after(middle, slope, instrument)
+            if best is None or then < best.half_then:
+                best = Narrowing(name, key, material.name, reading, shares.get(group, 0.0), now, then)
+        return best if best and best.half_then < 0.8 * now else None
+
+    @cached_property
+    def colour(self) -> Expected | None:
+        """The colour to expect in the bottle, when something in it carries a hue."""
+        if self.last is None or not any(material.hue for material in self.used):
+            return None
+        return expected_colour(self.inputs, self.plain, ph_or_neutral(self.plain.steps[self.last].matter.liquor))
+
+    def as_data(self, *, ranges: bool = True, deep: bool = False, ranged: Collection[str] | None = None) -> dict[str, Any]:
+        """The result in its open form: steps, final, by_products, losses, remarks, refusals; see `evaluation_data`."""
+        return evaluation_data(self, ranges=ranges, deep=deep, ranged=ranged)
+
+
+def evaluate(
+    spec: s.Spec,
+    materials: Mapping[str, Material],
+    *,
+    factor: float = 1.0,
+    actual_g: Mapping[str, float] | None = None,
+    spilled_g: Mapping[str, float] | None = None,
+    belief: Belief | None = None,
+    evidence: Evidence = NOTHING_SHOWN,
+    rules: Rules | None = None,
+    learned: Mapping[str, tuple[float, float]] | None = None,
+) -> Evaluation:
+    """The flow of a spec with these materials; `factor` scales it, `actual_g` are lines already weighed; `rules` are the house's, `learned` is what
+    its earlier batches taught of the steps (see `learned.carried`), begun from where no `belief` is given.
+
+    A spec that cannot be done to its end gives the steps before the trouble and the refusal. Refuses a factor that is not above zero.
+    """
+    if not 0.0 < factor <= 10000.0:
+        raise Refusal(f"A batch of {factor:g} times the spec cannot be made", "factor", "above 0 and at most 10 000")
+    inputs = Inputs(spec, materials, factor, actual_g or {}, spilled_g or {})
+    plain = flow(inputs)
+    ranges = ranges_by_group(inputs, plain)
+    members = doubtful_groups(ranges, plain)
+    if belief is None:
+        belief = Belief.before_readings(tuple(members), rise_together(materials)).starting_at(learned or {})
+    if any(belief.mean):
+        members = {name: members.get(name, (name,)) for name in belief.groups}
+        doubts = {key: z for name, z in zip(belief.groups, belief.mean, strict=True) for key in members[name]}
+        plain = flow(inputs, doubts)
+    return Evaluation(inputs, plain, belief, members, ranges, evidence, rules or shipped())

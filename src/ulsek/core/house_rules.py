@@ -1,0 +1,171 @@
+"""House rules: the limits, keeping rules, legal names and kitchen words that a house keeps in its own file, over those that ship with Ulsek.
+
+Anything may be made stricter. What loosens a limit or a safety date needs the word of the house's authority attached, and a longer quality date a name and
+a reason; each says where it comes from and when it was written down.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from copy import deepcopy
+from dataclasses import dataclass
+from datetime import date
+from functools import cache
+from typing import Any
+
+from .hazards import starting_limits
+from .keeping import starting_rules
+from .legal_names import starting_names
+from .refusals import Refusal
+from .written import kitchen_words
+
+FORMAT, VERSION = "ulsek.rules", 1
+_MOST_WORDS = 400
+
+
+@dataclass(frozen=True, slots=True)
+class Rules:
+    """What a house goes by, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`."""
+
+    limits: Mapping[str, Any]
+    keeping: Mapping[str, Any]
+    names: Mapping[str, Any]
+    words: Mapping[str, Any]
+
+
+@cache
+def shipped() -> Rules:
+    """The rules of a house that has written none."""
+    return Rules(starting_limits(), starting_rules(), starting_names(), kitchen_words())
+
+
+@dataclass(frozen=True, slots=True)
+class _Table:
+    """One table of rules: where it stands, which figures a house may set (True where more is looser), and what loosening one takes."""
+
+    of: str
+    within: str
+    looser_up: Mapping[str, bool]
+    takes: tuple[str, ...]
+
+
+_AUTHORITY, _NAMED = ("authority",), ("by", "why")
+_TABLES = {
+    "limits": _Table("limits", "substances", {"per_serve_mg": True, "per_litre_mg": True}, _AUTHORITY),
+    "classes": _Table("keeping", "classes", {"days": True, "at_most_c": True}, _AUTHORITY),
+    "barriers": _Table("keeping", "barriers", {"most": True, "least": False, "at_most_c": True}, _AUTHORITY),
+    "quality": _Table("keeping", "quality", {"days": True}, _NAMED),
+    "names": _Table("names", "rules", {"most": True, "least": False}, _AUTHORITY),
+}
+_WORD_UNITS = ("g", "ml")
+_KEYS: Mapping[str, Callable[[Mapping[str, Any]], str]] = {
+    "quality": lambda rule: str(rule["words"]),
+    "names": lambda rule: f"{rule['word']} in {rule['place']}",
+}
+"""The key of a rule in a table that is a list."""
+
+
+def _text(entry: Mapping[str, Any], name: str, where: str, why: str) -> str:
+    value = entry.get(name)
+    if not isinstance(value, str) or not value.strip() or len(value) > _MOST_WORDS:
+        raise Refusal(f"“{name}” is missing", f"{where}/{name}", f"in words, at most {_MOST_WORDS} letters", why, "missing")
+    return value
+
+
+def _figure(value: Any, where: str) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not -60 <= value <= 100_000:
+        raise Refusal(f"“{value}” is no figure for a rule", where, "from −60 to 100 000", "Write a number", "out_of_bounds")
+    return float(value)
+
+
+def _provenance(entry: Mapping[str, Any], where: str) -> None:
+    _text(entry, "source", where, "Say where the rule comes from")
+    written = _text(entry, "dated", where, "Write the day as 2026-11-25")
+    try:
+        date.fromisoformat(written)
+    except ValueError:
+        raise Refusal(f"“{written}” is no day", f"{where}/dated", remedy="Write it as 2026-11-25", code="unreadable") from None
+
+
+def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], where: str) -> dict[str, Any]:
+    """A rule with the house's entry over it. Refuses figures that the rule does not have, and loosening without what it takes."""
+    _provenance(entry, where)
+    known = {*table.looser_up, *_AUTHORITY, *_NAMED, "source", "dated", "words"}
+    for name in entry:
+        if name not in known or (name in table.looser_up and name not in rule):
+            allowed = ", ".join(name for name in table.looser_up if name in rule)
+            raise Refusal(f"This rule has no “{name}”", f"{where}/{name}", f"a house may set {allowed}", code="unknown_field")
+    changed = dict(rule)
+    for name, up in table.looser_up.items():
+        if name not in entry:
+            continue
+        value = _figure(entry[name], f"{where}/{name}")
+        looser = value > rule[name] if up else value < rule[name]
+        for needed in table.takes if looser else ():
+            whose = "your authority's word attached" if needed == "authority" else "who decided it, and why"
+            _text(entry, needed, where, f"It stands at {rule[name]:g}; to loosen it takes {whose}")
+        changed[name] = int(value) if isinstance(rule[name], int) and value.is_integer() else value
+    return {**changed, **{name: entry[name] for name in ("source", "words", "dated") if name in entry}}
+
+
+def _entries(data: Any, where: str) -> Mapping[str, Any]:
+    if not isinstance(data, dict) or not all(isinstance(entry, dict) for entry in data.values()):
+        raise Refusal("House rules are kept by name", where, remedy="See docs/formats/rules.md", code="unreadable")
+    return data
+
+
+def _with_table(rules: Any, name: str, data: Any) -> None:
+    """Writes a house's entries for one table over `rules`, in place."""
+    table = _TABLES[name]
+    standing = rules[table.within]
+    listed = isinstance(standing, list)
+    places = {_KEYS[name](rule): n for n, rule in enumerate(standing)} if listed else {key: key for key in standing}
+    for key, entry in _entries(data, name).items():
+        where = f"{name}/{key}"
+        if key not in places:
+            raise Refusal(f"There is no rule “{key}”", where, f"there are {', '.join(places)}", "Choose one of them", "unknown_reference")
+        standing[places[key]] = _changed(table, standing[places[key]], entry, where)
+
+
+def _words(rules: Any, data: Any) -> None:
+    """A house's own handful: `unit` g or ml, `value` with `low` and `high`, weighed here."""
+    for key, entry in _entries(data, "words").items():
+        where = f"words/{key}"
+        if entry.get("unit") not in _WORD_UNITS:
+            raise Refusal(f"A {key} of what?", f"{where}/unit", "g or ml", "Weigh it, or measure it", "out_of_bounds")
+        value, low, high = (_figure(entry.get(name), f"{where}/{name}") for name in ("value", "low", "high"))
+        if not 0 < low <= value <= high:
+            raise Refusal(
+                f"A {key} from {low:g} to {high:g} does not hold {value:g}", where, "0 < low ≤ value ≤ high", code="out_of_bounds"
+            )
+        rules["words"][key] = {"unit": entry["unit"], "value": value, "low": low, "high": high}
+
+
+def read_rules(data: Any) -> Rules:
+    """A house's rules file over the rules that ship; an empty one leaves them. Refuses, at its place, what a house may not set.
+
+    ``{"format": "ulsek.rules", "version": 1, "classes": {"fresh_juice": {"days": 2, "source": "house, after two warm summers", "dated": "2026-11-25"}}}``
+    """
+    if not data:
+        return shipped()
+    if not isinstance(data, dict) or data.get("format") != FORMAT or data.get("version") != VERSION:
+        raise Refusal("This is no Ulsek rules file", "format", f"format must be “{FORMAT}”, version {VERSION}", code="not_ours")
+    unknown = sorted(set(data) - {"format", "version", "words", *_TABLES})
+    if unknown:
+        raise Refusal(f"There is no table “{unknown[0]}”", unknown[0], f"there are {', '.join([*_TABLES, 'words'])}", code="unknown_field")
+    base = shipped()
+    parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__}
+    for name, table in _TABLES.items():
+        _with_table(parts[table.of], name, data.get(name, {}))
+    _words(parts["words"], data.get("words", {}))
+    return Rules(**parts)
+
+
+def tables(rules: Rules) -> dict[str, dict[str, Any]]:
+    """Every rule by table and key, as the file names them."""
+    found: dict[str, dict[str, Any]] = {}
+    for name, table in _TABLES.items():
+        standing = getattr(rules, table.of)[table.within]
+        found[name] = {_KEYS[name](rule): rule for rule in standing} if isinstance(standing, list) else dict(standing)
+    return {**found, "words": dict(rules.words["words"])}

@@ -1,0 +1,90 @@
+"""What Ulsek notices along a flow: at each step what a careful maker would say, and what only the whole shows."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+
+from . import say
+from . import spec as s
+from .flow import Flow, Inputs, StepFlow
+from .freshness import browning_remarks
+from .materials import Material
+from .operations.combine import pieces_volume_ml
+from .properties.density import volume_ml
+from .properties.solubility import crystals
+from .properties.sugar import undissolved_sucrose_g
+from .refusals import Refusal
+from .remarks import Remark
+from .words import minutes_words
+
+UNDISSOLVED_G = 0.5
+HOT_C = 85.0
+_MAY_STAY_DRY = ("macerate", "dry_mix", "caramelise", "label", "clean", "discard", "freeze", "wash", "toast", "dehydrate")
+_STANDS_COLD = ("bottle", "hot_fill", "store", "cool", "rest")
+
+
+def _of_sugar(step: s.Step, where: str, grams: float, t_c: float) -> Remark:
+    cold = step.verb in _STANDS_COLD
+    done = "come out as crystals" if cold else "stay undissolved"
+    remedy = "More water, or part of the sugar as glucose or invert syrup" if cold else "More water or more heat"
+    return Remark("sugar_undissolved", "check" if cold else "stop", where, f"{say.grams(grams)} of sugar {done} at {t_c:g} °C.", remedy)
+
+
+def _of_crystals(done: StepFlow, where: str) -> Iterator[Remark]:
+    """Acids, glucose and cream of tartar that come out where it stands cold."""
+    if done.step.verb not in _STANDS_COLD or not done.matter.liquor.of("water"):
+        return
+    for found in crystals(done.matter.liquor, min(50.0, max(0.0, done.temperature_c))):
+        if found.substance != "sucrose" and found.mass_g > 0.001 * done.matter.liquor.mass_g:
+            text = f"{say.grams(found.mass_g)} of {found.name} may come out at {done.temperature_c:g} °C in time."
+            yield Remark("crystals", "check", where, text, found.remedy)
+
+
+def _of_room(inputs: Inputs, done: StepFlow, where: str) -> Iterator[Remark]:
+    vessel = inputs.spec.vessels[done.step.vessel]
+    volume = volume_ml(done.before.liquor) + pieces_volume_ml(done.before) if done.before.mass_g else 0.0
+    if vessel.capacity_ml is not None and volume > vessel.capacity_ml:
+        over = f"{say.amount(volume / 1000, 'L')} do not fit the {vessel.name}, which holds {say.amount(vessel.capacity_ml / 1000, 'L')}."
+        yield Remark("vessel_too_small", "stop", where, over, "Take a larger vessel or make less")
+
+
+def _of_heat(done: StepFlow, where: str, delicate: Mapping[str, list[str]]) -> Iterator[Remark]:
+    """Something delicate that is really heated: only lines in the vessel by then count."""
+    if done.step.family != "heat" or done.temperature_c < HOT_C or not delicate[done.step.vessel]:
+        return
+    names = " and ".join(dict.fromkeys(delicate[done.step.vessel]))
+    stands = f"stands {minutes_words(done.step.waiting_min)} at" if done.step.waiting_min else "is heated to"
+    text = f"{names} {stands} {done.temperature_c:.0f} °C and tastes cooked."
+    yield Remark("delicate_heated", "check", where, text, "Heat the rest, add it off the heat")
+
+
+def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
+    """Remarks on each step of a flow: its own, sugar that does not dissolve, crystals in the cold, vessels too small, heat on delicate things,
+    browning; and what scaling does."""
+    materials: Mapping[str, Material] = inputs.materials
+    delicate: dict[str, list[str]] = {}
+    browned = False
+    for done in flow.steps:
+        step, where = done.step, f"steps/{done.step.id}"
+        names = (materials[item.material].name for item in done.added if not item.own and materials[item.material].heat_sensitive)
+        delicate.setdefault(step.vessel, []).extend(names)
+        packed = bool(done.matter.pieces) and step.family in ("prepare", "combine", "extract")
+        if done.matter.liquor.of("water") > 0 and step.verb not in _MAY_STAY_DRY and not packed:
+            left = undissolved_sucrose_g(done.matter.liquor, min(100.0, max(0.0, done.temperature_c)))
+            if left > UNDISSOLVED_G:
+                yield _of_sugar(step, where, left, done.temperature_c)
+        if inputs.factor > 2.0 + 1e-9 and step.scaled_up:
+            text = f"Scaled {say.figure(inputs.factor, 1)} times: {step.scaled_up}"
+            yield Remark("out_of_proportion", "check", where, text, "Note what it takes at this size")
+        yield from _of_crystals(done, where)
+        yield from _of_room(inputs, done, where)
+        yield from _of_heat(done, where, delicate)
+        if not browned:
+            for remark in browning_remarks(inputs, done):
+                browned = True
+                yield remark
+        try:
+            yield from step.remarks(done.before, done.after)
+        except Refusal as refusal:
+            # What a verb cannot say of this liquid (sugar that never thaws) is told as it is; the step itself was done.
+            yield step.remark(refusal.code, "check", refusal.text)

@@ -1,0 +1,1 @@
+"""One module for each family of verbs. Each operation is a pure function; what comes out weighs what went in."""

@@ -1,0 +1,31 @@
+"""Every verb that Ulsek knows, by the word that a spec file writes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from types import MappingProxyType
+
+from ..steps import Step
+from .clarify import Agar, EggRaft, Enzyme, Gelatin, MilkClarify, Settle
+from .combine import Combine, DryMix, Emulsify, MakeUp, OffHeat
+from .concentrate import FreezeDrip, VacuumReduce
+from .extract import Infuse, Macerate, Press, Steep, VacuumInfuse
+from .finish import Bottle, Carbonate, Clean, Cool, Discard, HotFill, Label, Rest, Split, Store
+from .heat import BringTo, Caramelise, Dissolve, Hold, Reduce, Simmer
+from .prepare import Blend, Core, Crush, Cut, Dehydrate, Freeze, Juice, Muddle, Peel, Separate, Thaw, Toast, WarmRoll, Wash, Whip, Zest
+from .serve import BlendIce, Build, DryShake, Shake, StirIce
+from .strain import Filter, Strain
+
+_ALL: tuple[type[Step], ...] = (
+    *(Wash, WarmRoll, Zest, Peel, Cut, Core, Separate, Juice, Crush, Muddle, Whip, Toast, Dehydrate, Blend, Freeze, Thaw),
+    *(Combine, DryMix, OffHeat, MakeUp, Emulsify),
+    *(Dissolve, BringTo, Hold, Simmer, Reduce, Caramelise),
+    *(Macerate, Steep, Infuse, VacuumInfuse, Press),
+    *(Strain, Filter),
+    *(Enzyme, EggRaft, Agar, Gelatin, MilkClarify, Settle),
+    *(FreezeDrip, VacuumReduce),
+    *(Cool, Carbonate, Rest, Store, Split, Bottle, HotFill, Label, Clean, Discard),
+    *(Build, StirIce, Shake, DryShake, BlendIce),
+)
+
+VERBS: Mapping[str, type[Step]] = MappingProxyType({kind.verb: kind for kind in _ALL})

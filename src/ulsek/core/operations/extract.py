@@ -1,0 +1,258 @@
+"""Extract: macerate, steep, infuse, press: drawing the inside of a piece into the liquid around it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, replace
+from typing import ClassVar
+
+from .. import say
+from ..contents import Contents
+from ..matter import Bench, Leaving, Matter, Outcome, Piece
+from ..properties.alcohol import abv
+from ..properties.density import volume_ml
+from ..properties.sugar import undissolved_sucrose_g
+from ..ranges import Range
+from ..refusals import Refusal
+from ..remarks import Remark
+from ..steps import Step, celsius, doubtful, minutes, number, prior
+from ..substances import SUGARS
+from .pieces import inside
+from .strain import DEFAULT_HOLD_G_G, held_g
+
+EXCHANGE_H = Range(24.0, 12.0, 48.0)
+"""Hours at 20 °C in which a whole fruit has exchanged 63 % of its inside with the liquid around it; house experience, not a standard."""
+DRAWN_G_G = Range(0.30, 0.20, 0.40)
+"""Grams that sugar draws from a gram of peel in the end; soft skins 0.4 to 0.7. House experience, not a standard."""
+DRAW_H = Range(6.0, 3.0, 12.0)
+"""Hours at 20 °C until 63 % of that is drawn; house experience, not a standard."""
+DOUBLES_PER_K = 10.0
+"""An extraction's rate doubles per 10 K or so."""
+
+
+def extent(minutes_: float, hours_at_20: float, t_c: float, cut: float = 1.0) -> float:
+    """Share [0 to 1] of an exchange that is done after `minutes_` [min] at `t_c` [°C]: 1 − exp(−t/τ), τ halved per 10 K and by the cut.
+
+    Range 0 to 100 °C; error a factor of two in τ. 0.63 after 24 h at 20 °C for whole fruit. Source: first-order approach, house experience.
+    """
+    tau = hours_at_20 * 60.0 * 2.0 ** (-(t_c - 20.0) / DOUBLES_PER_K) / cut
+    return 1.0 - math.exp(-minutes_ / tau)
+
+
+def exchange(liquor: Contents, piece: Piece, share: float) -> tuple[Contents, Piece]:
+    """(liquid, piece) after `share` [0 to 1] of a full exchange: at 1 the liquid in the piece is the liquid around it, its mass unchanged.
+
+    Fruit in spirit gives water and takes ethanol until both are equal. Mass of every substance is kept exactly. Source: mass balance.
+    """
+    within, outside = inside(piece.contents), liquor.liquid
+    both = within.mass_g + outside.mass_g
+    if within.mass_g <= 0 or outside.mass_g <= 0:
+        return liquor, piece
+    mixed = (within + outside).grams
+    to_within = within.mass_g / both
+    kept = {key: (1.0 - share) * within.of(key) + share * grams * to_within for key, grams in mixed.items()}
+    around = {key: grams - kept[key] for key, grams in mixed.items()}
+    solid = {key: grams for key, grams in piece.contents.grams.items() if key not in within.grams}
+    floating = {key: grams for key, grams in liquor.grams.items() if key not in outside.grams}
+    return Contents({**around, **floating}), piece.becoming(Contents({**kept, **solid}))
+
+
+def exchanged(matter: Matter, minutes_: float, t_c: float, hours: float) -> Matter:
+    """All pieces of a vessel exchanging with its liquid for `minutes_` at `t_c`. Source: `exchange`, `extent`."""
+    liquor, left = matter.liquor, []
+    for piece in matter.pieces:
+        liquor, changed = exchange(liquor, piece, extent(minutes_, hours, t_c, piece.cut))
+        left.append(changed)
+    return replace(matter, liquor=liquor, pieces=tuple(left))
+
+
+def drawn(piece: Piece, grams: float) -> tuple[Contents, Piece]:
+    """(what sugar has drawn, the piece left) when `grams` of its inside leave; at most 95 % of it. Source: mass balance."""
+    within = inside(piece.contents)
+    share = min(0.95, grams / within.mass_g) if within.mass_g > 0 else 0.0
+    out = within.scaled(share)
+    left = Contents({key: mass - out.of(key) for key, mass in piece.contents.grams.items()})
+    return out, piece.becoming(left)
+
+
+@dataclass(frozen=True, slots=True)
+class Macerate(Step):
+    """Pack skins or fruit in sugar and wait until it is wet with what it has drawn."""
+
+    verb: ClassVar[str] = "macerate"
+    family: ClassVar[str] = "extract"
+    scaled_up: ClassVar[str] = "fruit and sugar lie deeper: turn them, and give them longer."
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 8.0
+    usual_check: ClassVar[str] = "sugar wet through, no dry corner"
+    minutes: float = minutes(1080.0)
+    temperature_c: float = celsius(20.0, 0.0, 60.0)
+    drawn_g_g: Range | None = doubtful("g per g of skin", 1.0)
+    hours: Range | None = doubtful("h to 63 %", 200.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Drawn = grams of skin × plateau × (1 − exp(−t/τ)), faster warm and cut; undissolved sugar stays and is reported.
+
+        Error: the plateau's and the time's own ranges, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g. Source: house experience, mass balance.
+        """
+        if not matter.pieces:
+            raise Refusal("There are no skins or fruit for the sugar to draw from", remedy="Put them in, as pieces", code="no_pieces")
+        if matter.liquor.total(SUGARS) <= 0:
+            raise Refusal("Without sugar nothing is drawn", remedy="Put sugar on the skins", code="no_sugar")
+        liquor, left = matter.liquor, []
+        for piece in matter.pieces:
+            facts = bench.facts(piece.material)
+            plateau = bench.of(self.drawn_g_g or facts.drawn_g_g or DRAWN_G_G)
+            hours = bench.of(self.hours or facts.draw_hours or DRAW_H)
+            out, changed = drawn(
+                piece, piece.grams_in * max(0.0, plateau) * extent(self.minutes, max(0.1, hours), self.temperature_c, min(2.0, piece.cut))
+            )
+            liquor = liquor + out
+            left.append(changed)
+        return Outcome(replace(matter, liquor=liquor, pieces=tuple(left), temperature_c=self.temperature_c))
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        del before
+        dry = undissolved_sucrose_g(after.matter.liquor, self.temperature_c)
+        if dry > 0.5:
+            yield self.remark(
+                "sugar_stays_dry",
+                "note",
+                f"{say.grams(dry)} of the sugar are still undissolved.",
+                "Add the juice or a little warm water and stir; rinse the skins with it",
+            )
+
+
+@dataclass(frozen=True, slots=True)
+class Steep(Step):
+    """Put the lines in and wait `minutes` at `temperature_c`; what dissolves joins the liquid."""
+
+    verb: ClassVar[str] = "steep"
+    family: ClassVar[str] = "extract"
+    scaled_up: ClassVar[str] = "leaves and whole spices give more in a vessel that keeps its heat: taste earlier than the time says."
+    takes_lines: ClassVar[bool] = True
+    usual_check: ClassVar[str] = "taste, stop when it is there"
+    minutes: float = minutes(20.0)
+    temperature_c: float = celsius(20.0, -5.0, 100.0)
+    exchange_h: Range = prior(24.0, 12.0, 48.0, "h to 63 % at 20 °C", 2000.0)
+    strength_min: float = number(None, 0.1, 1e6, "min", "the house's own minutes to full strength")
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Pieces exchange their inside with the liquid, first order, faster warm; ground and leafy matter has joined it already.
+
+        Error: a factor of two in the time. Source: `exchange`, `extent`.
+        """
+        changed = exchanged(matter, self.minutes, self.temperature_c, max(0.1, bench.of(self.exchange_h))) if matter.pieces else matter
+        return Outcome(replace(changed, temperature_c=self.temperature_c, hottest_c=max(matter.hottest_c, self.temperature_c)))
+
+    @property
+    def strength(self) -> float | None:
+        """How far the taste has come against the house's own full strength: 1 is as tasted then, 1.25 too strong by a quarter; None until taught."""
+        if not self.strength_min:
+            return None
+        tau = self.strength_min / 3.0
+        return (1.0 - math.exp(-self.minutes / tau)) / (1.0 - math.exp(-3.0))
+
+
+@dataclass(frozen=True, slots=True)
+class Infuse(Steep):
+    """Fruit, peel or spice in spirit: fruit gives its water to the spirit, solids keep some spirit back."""
+
+    verb: ClassVar[str] = "infuse"
+    scaled_up: ClassVar[str] = "herbs pack in a fuller vessel: stir, and taste earlier."
+    minutes: float = minutes(2880.0)
+    temperature_c: float = celsius(20.0, -5.0, 60.0)
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        def strength(contents: Contents) -> float:
+            volume = volume_ml(contents)
+            return abv(contents.of("ethanol"), volume) if volume > 0 else 0.0
+
+        first, last = strength(before.liquor), strength(after.matter.liquor)
+        if first <= 0:
+            yield self.remark(
+                "no_spirit", "check", "There is no spirit in the vessel to infuse in.", "Pour the spirit first, or steep instead"
+            )
+        elif first - last > 0.5:
+            yield self.remark(
+                "weaker_spirit",
+                "note",
+                f"Fruit takes the spirit from {say.of('abv', first)} to {say.of('abv', last)}.",
+                "Start stronger, or dry the fruit",
+            )
+        if first > 45.0:
+            yield self.remark(
+                "flammable", "check", f"Spirit of {say.of('abv', first)} burns and so do its vapours.", "No flame, no hot plate, lid on"
+            )
+
+
+@dataclass(frozen=True, slots=True)
+class VacuumInfuse(Infuse):
+    """Pull a vacuum and let go: liquid is pushed into the pieces at once, each cycle as hours of waiting."""
+
+    verb: ClassVar[str] = "vacuum_infuse"
+    usual_gear: ClassVar[tuple[str, ...]] = ("vacuum chamber",)
+    minutes: float = minutes(10.0)
+    cycles: float = number(3.0, 1.0, 30.0, "cycles", "from 1 to 30 cycles")
+    cycle_worth_h: Range = prior(6.0, 2.0, 12.0, "h each", 100.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Each cycle counts as `cycle_worth_h` of exchange at 20 °C. Error: a factor of three. Source: house experience, mass balance."""
+        worth = max(0.0, bench.of(self.cycle_worth_h)) * self.cycles * 60.0
+        changed = exchanged(matter, worth, 20.0, max(0.1, bench.of(self.exchange_h)))
+        return Outcome(replace(changed, temperature_c=self.temperature_c))
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        del before, after
+        yield self.remark(
+            "vacuum_glass",
+            "check",
+            "Glass under vacuum can burst inwards; warm liquid boils over.",
+            "Use a vessel made for it, cold and half full, behind a guard",
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Press(Step):
+    """Press the solids: liquid that they hold comes back, cake leaves, the liquid turns cloudier."""
+
+    verb: ClassVar[str] = "press"
+    family: ClassVar[str] = "extract"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 8.0
+    gives: Range = prior(0.5, 0.3, 0.7, "of what they hold", 1.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """`gives` of the pieces' own inside runs out; of the liquid that plant matter holds the same share stays behind otherwise.
+
+        Error: the share's own range. Source: house experience, mass balance.
+        """
+        share = min(1.0, max(0.0, bench.of(self.gives)))
+        return _pressed(self, matter, bench, share)
+
+
+def _pressed(step: Step, matter: Matter, bench: Bench, share: float) -> Outcome:
+    liquor, cake = matter.liquor, []
+    for piece in matter.pieces:
+        within = inside(piece.contents)
+        out = within.scaled(share)
+        liquor = liquor + out
+        cake.append(piece.becoming(Contents({key: mass - out.of(key) for key, mass in piece.contents.grams.items()})))
+    held = held_g(matter.solids_g, holds(matter.solids_g, bench)) * (1.0 - share)
+    liquid = liquor.liquid
+    held = min(held, 0.95 * liquid.mass_g)
+    stays = (liquid.scaled(held / liquid.mass_g) if held else Contents()) + Contents({"insolubles": liquor.of("insolubles")})
+    through = liquid.scaled(1.0 - held / liquid.mass_g) if liquid.mass_g else liquid
+    gone = Matter(stays, dict(matter.solids_g), tuple(cake), matter.temperature_c, matter.clock_min)
+    if gone.mass_g <= 0:
+        raise Refusal("There is nothing in the vessel to press", remedy="Press before the solids are strained out", code="no_pieces")
+    return Outcome(
+        Matter(through, {}, (), matter.temperature_c, matter.clock_min, matter.open_since_min, matter.hottest_c),
+        (Leaving(step.by_product or "pressed cake", "pressed", gone, bool(step.by_product)),),
+    )
+
+
+def holds(solids: Mapping[str, float], bench: Bench) -> dict[str, float]:
+    """Liquid held per gram [g/g] by each plant matter in this pass: the material's own, else the house's."""
+    return {key: max(0.0, bench.of(bench.facts(key).hold_g_g or DEFAULT_HOLD_G_G)) for key in solids}

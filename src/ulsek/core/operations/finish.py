@@ -1,0 +1,267 @@
+"""Finish: cool, carbonate, bottle, label, store, rest, split, clean."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import ClassVar
+
+from .. import say
+from ..contents import Contents
+from ..matter import Bench, Leaving, Matter, Outcome
+from ..properties import carbonation
+from ..properties.density import volume_ml
+from ..ranges import Range
+from ..refusals import Refusal
+from ..remarks import Remark
+from ..steps import Step, celsius, choice, minutes, number, prior, text
+
+
+def bottles(volume_ml: float, bottle_ml: float, head_room_percent: float) -> tuple[int, float]:
+    """(how many full bottles, mL left for a part bottle) when each takes `bottle_ml` less its head room. 1430 mL in 500 mL at 10 %: 3 and 80 mL."""
+    fill = bottle_ml * (1.0 - head_room_percent / 100.0)
+    if fill <= 0:
+        raise Refusal(f"{head_room_percent:g} % head room leaves nothing to fill", remedy="Leave less room")
+    full = math.floor(volume_ml / fill + 1e-9)
+    return full, max(0.0, volume_ml - full * fill)
+
+
+def cooling_c(minutes_: float, from_c: float, around_c: float, half_min: float) -> float:
+    """Temperature [°C] after `minutes_` of cooling towards `around_c` with a half time of `half_min` [min]. 60 °C in ice after two half times of 15: 15.
+
+    Error: the half time, learned from two probes. Source: Newton's law of cooling.
+    """
+    return around_c + (from_c - around_c) * math.pow(0.5, minutes_ / half_min)
+
+
+@dataclass(frozen=True, slots=True)
+class Cool(Step):
+    """Bring down to `to_c` within `minutes`, quickly through the danger zone: two stages, each with its limit."""
+
+    verb: ClassVar[str] = "cool"
+    family: ClassVar[str] = "finish"
+    scaled_up: ClassVar[str] = "more of it cools slower: shallow pans or an ice bath, or it stays warm too long."
+    usual_check: ClassVar[str] = "probe in the middle"
+    to_c: float = celsius(4.0, 0.0, 60.0)
+    minutes: float = minutes(60.0)
+    method: str = choice("ice_bath", "blast", "fridge")
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Nothing leaves; it stands at `to_c`."""
+        del bench
+        return Outcome(replace(matter, temperature_c=self.to_c))
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        del after
+        limit = 120.0 + 240.0
+        if before.temperature_c > 57.0 and self.to_c <= 21.0 and self.minutes > limit:
+            yield self.remark(
+                "slow_cooling",
+                "check",
+                f"{say.amount(self.minutes / 60.0, 'h', 1)} from {before.temperature_c:.0f} °C is longer than 2 h to 21 °C and 4 h more to 5 °C.",
+                "Ice bath in shallow pans; follow your local food code",
+            )
+        if before.temperature_c > 57.0 and self.method == "fridge" and before.mass_g > 2000.0:
+            yield self.remark(
+                "hot_in_fridge",
+                "check",
+                f"{say.amount(before.mass_g / 1000.0, 'kg', 1)} at {before.temperature_c:.0f} °C warm a fridge and cool too slowly.",
+                "Ice bath first",
+            )
+
+
+@dataclass(frozen=True, slots=True)
+class Carbonate(Step):
+    """Carbon dioxide under pressure, cold, shaken to rest."""
+
+    verb: ClassVar[str] = "carbonate"
+    family: ClassVar[str] = "finish"
+    takes_lines: ClassVar[bool] = True
+    usual_gear: ClassVar[tuple[str, ...]] = ("siphon or keg", "gauge")
+    temperature_c: float = celsius(3.0, -1.0, 20.0)
+    gauge_kpa: float = number(200.0, 10.0, 900.0, "kPa", "from 10 to 900 kPa above the air")
+    minutes: float = minutes(10.0)
+    reaches: Range = prior(0.85, 0.65, 1.0, "of what rest would give", 1.0)
+    loss_percent: Range = prior(20.0, 10.0, 35.0, "% on opening and pouring", 90.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Gas comes in by Henry's law × `reaches`, less what opening and pouring lose. Source: `carbonation_g_l`, house experience."""
+        if matter.liquor.of("water") <= 0:
+            raise Refusal("There is nothing in the vessel to carbonate", remedy="Put the liquid in first", code="empty")
+        litres = volume_ml(matter.liquor) / 1000.0
+        rest = carbonation.carbonation_g_l(matter.liquor, self.temperature_c, self.gauge_kpa) * litres
+        stays = rest * min(1.0, max(0.0, bench.of(self.reaches))) * (1.0 - min(0.95, max(0.0, bench.of(self.loss_percent) / 100.0)))
+        gas = Contents({"carbon_dioxide": stays})
+        return Outcome(replace(matter, liquor=matter.liquor + gas, temperature_c=self.temperature_c), (), gas)
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        litres = volume_ml(after.matter.liquor) / 1000.0
+        grams = after.matter.liquor.of("carbon_dioxide") / litres
+        yield self.remark(
+            "gas", "note", f"{say.amount(grams, 'g/L', 1)} in the glass, {say.figure(carbonation.volumes(grams), 1)} volumes."
+        )
+        yield self.remark(
+            "pressure",
+            "check",
+            f"{self.gauge_kpa:g} kPa burst what is not made for it.",
+            "Only vessels rated for the pressure, valve checked, never a bottle with a crack",
+        )
+        if before.temperature_c > 10.0 and self.temperature_c <= 10.0:
+            yield self.remark(
+                "warm_gas", "check", f"It stands at {before.temperature_c:.0f} °C: warm liquid takes little gas.", "Chill it first"
+            )
+
+
+@dataclass(frozen=True, slots=True)
+class Bottle(Step):
+    """Fill into bottles of `bottle_ml`, leaving `head_room_percent` empty; kept at `keep_c`."""
+
+    verb: ClassVar[str] = "bottle"
+    family: ClassVar[str] = "finish"
+    usual_hands_on_min: ClassVar[float] = 8.0
+    usual_gear: ClassVar[tuple[str, ...]] = ("clean bottles", "funnel")
+    bottle_ml: float = number(500.0, 10.0, 50000.0, "mL", "from 10 mL to 50 L")
+    head_room_percent: float = number(5.0, 0.0, 50.0, "%", "from 0 to 50 %")
+    keep_c: float = celsius(4.0, -25.0, 30.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Nothing leaves; it stands at `keep_c`."""
+        del bench
+        return Outcome(replace(matter, temperature_c=self.keep_c))
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        del after
+        if before.temperature_c > 45.0 and self.verb == "bottle":
+            yield self.remark(
+                "sealed_hot",
+                "check",
+                f"It stands at {before.temperature_c:.0f} °C: sealed hot it pulls a vacuum and sweats.",
+                "Cool it first, or fill hot as a step of its own with your authority's plan",
+            )
+        volume = volume_ml(before.contents) if before.mass_g else 0.0
+        if self.keep_c < -2.0 and self.head_room_percent < 10.0:
+            yield self.remark(
+                "no_head_room",
+                "stop",
+                f"{self.head_room_percent:g} % head room bursts in the freezer: ice takes a tenth more.",
+                "Leave 10 % and more",
+            )
+        full, rest = bottles(volume, self.bottle_ml, self.head_room_percent)
+        part = f" and {say.amount(rest, 'mL', 0)} over" if rest >= 1 else ""
+        yield self.remark(
+            "fills", "note", f"Fills {full} × {say.amount(self.bottle_ml, 'mL', 0)}{part}, {self.head_room_percent:g} % head room."
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class HotFill(Bottle):
+    """Fill hot into hot bottles and close them at once: only with a plan that your authority has seen."""
+
+    verb: ClassVar[str] = "hot_fill"
+    fill_c: float = celsius(85.0, 60.0, 98.0)
+    keep_c: float = celsius(4.0, -2.0, 30.0)
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        yield self.remark(
+            "hot_fill",
+            "check",
+            f"Filling at {self.fill_c:g} °C is preserving: without a checked pH and a plan the date stays the short one.",
+            "Ask your authority; goggles and gloves, bottles made for heat",
+        )
+        if before.temperature_c < self.fill_c - 2.0:
+            yield self.remark(
+                "not_hot_enough",
+                "check",
+                f"It stands at {before.temperature_c:.0f} °C, and is filled at {self.fill_c:g} °C.",
+                "Bring it back up first",
+            )
+        yield from Bottle.remarks(self, before, after)
+
+
+@dataclass(frozen=True, slots=True)
+class Rest(Step):
+    """Leave it: resting, mellowing, settling down; counted on the clock."""
+
+    verb: ClassVar[str] = "rest"
+    family: ClassVar[str] = "finish"
+    usual_hands_on_min: ClassVar[float] = 1.0
+    minutes: float = minutes(1440.0)
+    temperature_c: float = celsius(4.0, -25.0, 30.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Nothing leaves; pieces that are still in go on giving. Source: `operations.extract.exchange`."""
+        from .extract import EXCHANGE_H, exchanged
+
+        changed = exchanged(matter, self.minutes, max(0.0, self.temperature_c), max(0.1, bench.of(EXCHANGE_H))) if matter.pieces else matter
+        return Outcome(replace(changed, temperature_c=self.temperature_c))
+
+
+@dataclass(frozen=True, slots=True)
+class Store(Rest):
+    """Put it away at its place, until it is needed."""
+
+    verb: ClassVar[str] = "store"
+    minutes: float = minutes(0.0)
+    place: str = text()
+
+
+@dataclass(frozen=True, slots=True)
+class Label(Step):
+    """Name, date, lot, allergens on every vessel."""
+
+    verb: ClassVar[str] = "label"
+    family: ClassVar[str] = "finish"
+    stays_put: ClassVar[bool] = True
+
+
+@dataclass(frozen=True, slots=True)
+class Clean(Step):
+    """Clean the gear named, before it meets the next thing: what it carried ends here."""
+
+    verb: ClassVar[str] = "clean"
+    family: ClassVar[str] = "finish"
+    usual_hands_on_min: ClassVar[float] = 6.0
+    stays_put: ClassVar[bool] = True
+    sanitised: str = choice("washed", "sanitised")
+
+
+@dataclass(frozen=True, slots=True)
+class Split(Step):
+    """Draw a part off: into another vessel (`into`) or as a by-product with a name."""
+
+    verb: ClassVar[str] = "split"
+    family: ClassVar[str] = "finish"
+    share: float | None = number(None, 0.001, 1.0, "of it", "above 0 and at most all of it")
+    mass_g: float | None = number(None, 0.1, 1e6, "g", "from 0.1 g to a tonne")
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """A share of everything leaves under the by-product's name; the rest stays. Refuses more than there is. Source: mass balance."""
+        mass = matter.mass_g
+        if mass <= 0:
+            raise Refusal("There is nothing in the vessel to split", remedy="Put something in first", code="empty")
+        if (self.share is None) == (self.mass_g is None):
+            raise Refusal("A split needs how much leaves", remedy="Give a share or a weight, one of them", code="missing")
+        share = self.share if self.share is not None else (self.mass_g or 0.0) * bench.factor / mass
+        if share > 1.0 + 1e-12:
+            raise Refusal(
+                f"{share * mass:.0f} g cannot be drawn off",
+                bound=f"the vessel holds {mass:.0f} g",
+                remedy="Draw off less",
+                code="more_than_there_is",
+            )
+        gone = Leaving(self.by_product or "drawn off", "drawn_off", matter.scaled(share), bool(self.by_product or self.into))
+        return Outcome(matter.scaled(1.0 - share), (gone,))
+
+
+@dataclass(frozen=True, slots=True)
+class Discard(Step):
+    """Throw the vessel's contents away, under a reason."""
+
+    verb: ClassVar[str] = "discard"
+    family: ClassVar[str] = "finish"
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Everything leaves. Source: mass balance."""
+        del bench
+        return Outcome(Matter(clock_min=matter.clock_min), (Leaving("thrown away", "discarded", matter),))

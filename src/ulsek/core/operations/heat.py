@@ -1,0 +1,314 @@
+"""Heat: bring to, hold, simmer, reduce, caramelise; what leaves with the steam."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import ClassVar
+
+from .. import say
+from ..contents import Contents
+from ..matter import Bench, Matter, Outcome, leaving
+from ..properties import energy, sugar
+from ..properties.alcohol import ethanol_retained
+from ..properties.density import volume_ml
+from ..properties.water import boiling_c
+from ..ranges import Range
+from ..refusals import Refusal
+from ..remarks import Remark
+from ..steps import Step, celsius, choice, doubtful, minutes, number, prior
+from ..substances import SUGARS
+from .extract import exchanged
+
+_TRANSFER_M_S = 0.010
+"""Mass transfer from a still pot into kitchen air [m/s]; house experience, not a standard, good to a factor of two."""
+LID = {"off": 1.0, "half": 0.45, "on": 0.08}
+"""Share of the open pot's steam that passes the lid; house experience, not a standard."""
+_SPREAD = 0.5
+_HOTTEST_C = 95.0
+_HOT_EXCHANGE_H = Range(24.0, 12.0, 48.0)
+VINEGAR_FOLLOWS = Range(0.65, 0.40, 0.90)
+"""Acetic acid leaves with the steam like water raised to this power near the boil (relative volatility); published values for thin solutions."""
+_SPIRIT_BOILS_OFF_C = 75.0
+_GAS_LEAVES_C = 40.0
+
+
+def saturation_pressure_pa(t_c: float) -> float:
+    """Vapour pressure of water [Pa] at `t_c` [0 to 100 °C], within 0.1 %. 2 339 Pa at 20 °C. Source: Buck 1981, equation e_w4."""
+    return 611.21 * math.exp((18.678 - t_c / 234.5) * t_c / (257.14 + t_c))
+
+
+def steam_g(minutes: float, t_c: float, pot_cm: float, lid: str) -> Range:
+    """Water lost [g] from a pot `pot_cm` [cm] across in `minutes` at `t_c` [°C] below the boil.
+
+    Surface × transfer × vapour density above the pot. Range 20 to 95 °C, error a factor of one and a half either way: weigh the pot
+    before and after and the weighing wins. 25.3 g in 11 min at 70 °C, 24 cm, lid half on. Source: diffusion through still air, house constant.
+    """
+    if t_c > _HOTTEST_C:
+        raise Refusal(
+            f"Steam at {t_c:g} °C is a matter of the stove's power",
+            bound=f"the sum holds to {_HOTTEST_C:g} °C",
+            remedy="Weigh the pot before and after and write the steam in grams, or simmer",
+            code="too_hot_for_sum",
+        )
+    vapour_kg_m3 = saturation_pressure_pa(t_c) * 0.018015 / (8.314462618 * (t_c + 273.15))
+    room_kg_m3 = 0.0087
+    surface_m2 = math.pi * (pot_cm / 200.0) ** 2
+    lost = 1000.0 * max(0.0, vapour_kg_m3 - room_kg_m3) * _TRANSFER_M_S * surface_m2 * minutes * 60.0 * LID[lid]
+    return Range(lost, lost * (1 - _SPREAD), lost * (1 + _SPREAD))
+
+
+def vapour(contents: Contents, water_g: float, vinegar_follows: float, ethanol_kept: float) -> Contents:
+    """What leaves when `water_g` [g] of water goes as steam: the water, acetic acid after Rayleigh, and alcohol but for `ethanol_kept` [0 to 1].
+
+    Acetic acid left = (water left / water before)^`vinegar_follows`. 100 g of 1000 g water takes 6.6 % of the vinegar's acid at 0.65.
+    Error: the two figures' own ranges. Source: Rayleigh distillation; `ethanol_retained`.
+    """
+    water = contents.of("water")
+    if water_g > water:
+        contents.taking("water", water_g)
+    gone = {"water": water_g}
+    if contents.of("acetic_acid") and water:
+        gone["acetic_acid"] = contents.of("acetic_acid") * (1.0 - ((water - water_g) / water) ** vinegar_follows)
+    if contents.of("ethanol"):
+        gone["ethanol"] = contents.of("ethanol") * (1.0 - ethanol_kept)
+    return Contents({key: grams for key, grams in gone.items() if grams})
+
+
+def without(contents: Contents, gone: Contents) -> Contents:
+    """What is left; mass is kept to rounding. Source: mass balance."""
+    return Contents({key: mass - gone.of(key) for key, mass in contents.grams.items()})
+
+
+def _hot(matter: Matter, bench: Bench, t_c: float, minutes_: float, water_g: float, lid: str) -> Outcome:
+    """The vessel after a time in the heat: pieces exchange, steam leaves with what follows it, gas escapes."""
+    if matter.mass_g <= 0:
+        raise Refusal("There is nothing in the vessel to heat", remedy="Put the liquid in first", code="empty")
+    if matter.pieces:
+        matter = exchanged(matter, minutes_, min(t_c, 100.0), max(0.1, bench.of(_HOT_EXCHANGE_H)))
+    liquor = matter.liquor
+    follows = bench.of(VINEGAR_FOLLOWS) if liquor.of("acetic_acid") else 1.0
+    spirit = liquor.of("ethanol") and t_c >= _SPIRIT_BOILS_OFF_C
+    kept = min(1.0, max(0.0, bench.of(ethanol_retained(min(minutes_, 150.0), lid)))) if spirit else 1.0
+    gone = vapour(liquor, water_g, follows, kept)
+    streams = [leaving("steam", "steam", gone)] if gone.mass_g else []
+    liquor = without(liquor, gone)
+    if liquor.of("carbon_dioxide") and t_c >= _GAS_LEAVES_C:
+        streams.append(leaving("gas", "gas", Contents({"carbon_dioxide": liquor.of("carbon_dioxide")})))
+        liquor = liquor.without("carbon_dioxide")
+    return Outcome(replace(matter, liquor=liquor, temperature_c=t_c, hottest_c=max(matter.hottest_c, t_c)), tuple(streams))
+
+
+@dataclass(frozen=True, slots=True)
+class Dissolve(Step):
+    """Put the lines in and warm to `temperature_c` for `minutes` in all; steam leaves, as `steam_g` says or as the lid lets it."""
+
+    verb: ClassVar[str] = "dissolve"
+    family: ClassVar[str] = "heat"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 4.0
+    usual_check: ClassVar[str] = "no crystals on the spoon"
+    temperature_c: float = celsius(60.0, 5.0, 100.0)
+    minutes: float = minutes(10.0)
+    lid: str = choice("half", "on", "off")
+    steam_g: Range | None = doubtful("g", 1e6)
+    pot_cm: float = number(24.0, 5.0, 100.0, "cm", "from 5 to 100 cm across")
+
+    def lost(self, factor: float) -> Range:
+        """Steam [g]: what the spec says, scaled with the batch, else by the pot, the lid and the minutes."""
+        if self.steam_g is not None:
+            return Range(self.steam_g.value * factor, self.steam_g.low * factor, self.steam_g.high * factor)
+        return steam_g(self.minutes, self.temperature_c, self.pot_cm, self.lid)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Water leaves as steam, with alcohol and vinegar's acid after their kind. Error: that of `steam_g`. Source: mass balance."""
+        return _hot(matter, bench, self.temperature_c, self.minutes, max(0.0, bench.of(self.lost(bench.factor))), self.lid)
+
+
+@dataclass(frozen=True, slots=True)
+class BringTo(Dissolve):
+    """Bring to a temperature and take it off: no holding."""
+
+    verb: ClassVar[str] = "bring_to"
+    temperature_c: float = celsius(85.0, 5.0, 100.0)
+    minutes: float = minutes(8.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Hold(Dissolve):
+    """Hold at a temperature."""
+
+    verb: ClassVar[str] = "hold"
+    usual_check: ClassVar[str] = "probe stays there"
+    temperature_c: float = celsius(70.0, 5.0, 100.0)
+    minutes: float = minutes(5.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Simmer(Step):
+    """Keep just at the boil for `minutes`: mass lost = net power × time / latent heat."""
+
+    verb: ClassVar[str] = "simmer"
+    family: ClassVar[str] = "heat"
+    scaled_up: ClassVar[str] = "a fuller pan heats and cools slower and steams off less for its weight: weigh it after, and taste earlier."
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 3.0
+    usual_check: ClassVar[str] = "small bubbles, no rolling boil"
+    minutes: float = minutes(10.0)
+    power_w: Range = prior(350.0, 180.0, 650.0, "W into steam", 20000.0)
+    lid: str = choice("half", "on", "off")
+    steam_g: Range | None = doubtful("g", 1e6)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Steam = power × time / latent heat, as the lid lets it; or `steam_g` as weighed, scaled with the batch. Source: energy balance."""
+        boils = boiling_c(matter.liquor) if matter.liquor.of("water") else 100.0
+        if self.steam_g is not None:
+            lost = max(0.0, bench.of(self.steam_g)) * bench.factor
+        else:
+            lost = max(0.0, bench.of(self.power_w)) * self.minutes * 60.0 / energy.latent_heat_j_g(min(boils, 110.0)) * LID[self.lid]
+        return _hot(matter, bench, boils, self.minutes, lost, self.lid)
+
+
+@dataclass(frozen=True, slots=True)
+class Reduce(Step):
+    """Boil down to a fraction of its weight, a weight, a volume line or a °Bx: a state to reach, so the steam follows."""
+
+    verb: ClassVar[str] = "reduce"
+    family: ClassVar[str] = "heat"
+    scaled_up: ClassVar[str] = "reducing goes by the pan's surface, not the volume: weigh to the end instead of timing it."
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 6.0
+    usual_check: ClassVar[str] = "weigh the pot; stop at the figure"
+    to_fraction: float | None = number(None, 0.02, 0.999, "of its weight", "from 0.02 to 0.999 of its weight")
+    to_mass_g: float | None = number(None, 0.1, 1e6, "g", "from 0.1 g to a tonne")
+    to_volume_ml: float | None = number(None, 0.1, 1e6, "mL", "from 0.1 mL to 1 000 L, read at 20 °C")
+    to_brix: float | None = number(None, 0.5, 85.0, "°Bx", "from 0.5 to 85 °Bx")
+    stops_within: Range = prior(1.0, 0.97, 1.03, "of the weight it stops at", 2.0)
+    power_w: Range = prior(1200.0, 700.0, 1900.0, "W into steam", 20000.0)
+    lid: str = choice("off", "half", "on")
+
+    @property
+    def goal(self) -> tuple[str, float]:
+        """The one state to reach. Refuses none and more than one."""
+        given = [
+            (name, value) for name in ("to_fraction", "to_mass_g", "to_volume_ml", "to_brix") if (value := getattr(self, name)) is not None
+        ]
+        if len(given) != 1:
+            raise Refusal(
+                "A reduction needs one state to reach" if not given else "A reduction cannot stop at two states",
+                remedy="Give one of a fraction, a weight, a volume line or a °Bx",
+                code="missing" if not given else "twice",
+            )
+        return given[0]
+
+    def _lost(self, matter: Matter, factor: float) -> float:
+        name, value = self.goal
+        liquor = matter.liquor
+        if name == "to_fraction":
+            return (1.0 - value) * matter.mass_g
+        if name == "to_mass_g":
+            return matter.mass_g - value * factor
+        if name == "to_brix":
+            return liquor.liquid.mass_g - sugar.brix(liquor) * liquor.liquid.mass_g / value
+        low, high = 0.0, liquor.of("water")
+        for _ in range(60):
+            middle = (low + high) / 2.0
+            if volume_ml(without(liquor, Contents({"water": middle}))) > value * factor:
+                low = middle
+            else:
+                high = middle
+        return (low + high) / 2.0
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Water leaves until the state is reached; vinegar's acid and alcohol follow. `stops_within` is how exactly a maker stops.
+
+        Refuses a state that is behind it already, and more steam than water. 2000 g of 15.5 °Bx to 40 °Bx loses 1225 g. Source: mass balance.
+        """
+        if matter.mass_g <= 0:
+            raise Refusal("There is nothing in the vessel to reduce", remedy="Put the liquid in first", code="empty")
+        stop = bench.of(self.stops_within)
+        lost = self._lost(matter, bench.factor)
+        ends = (matter.mass_g - lost) * stop
+        lost = matter.mass_g - ends if lost > 0 else lost
+        if lost <= 0:
+            if stop != 1.0 and self._lost(matter, bench.factor) > 0:
+                return Outcome(matter)
+            raise Refusal(
+                "It is further than that already",
+                bound=f"{matter.mass_g:.0f} g at {sugar.brix(matter.liquor):.1f} °Bx stand in the vessel",
+                remedy="Add liquid, or leave the step out",
+                code="unreachable",
+            )
+        if lost >= matter.liquor.of("water"):
+            raise Refusal(
+                f"{lost:.0f} g of steam cannot leave",
+                bound=f"the vessel holds {matter.liquor.of('water'):.0f} g of water",
+                remedy="Stop earlier",
+                code="more_than_there_is",
+            )
+        mins = energy.minutes_to_drive_off(lost, 100.0, self.power_w.value)
+        done = _hot(matter, bench, boiling_c(matter.liquor), min(mins, 150.0), lost, self.lid)
+        away = done.leaving[0].contents if done.leaving else Contents()
+        spare = away.mass_g - lost
+        if spare > 0 and away.of("water") > spare:
+            # Alcohol and acid that left are part of the weight that the pot lost: so much less water had to go.
+            back = Contents({"water": spare})
+            gone = leaving("steam", "steam", without(away, back))
+            return Outcome(done.matter.with_liquor(done.matter.liquor + back), (gone, *done.leaving[1:]))
+        return done
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        lost = math.fsum(stream.contents.mass_g for stream in after.leaving)
+        power = self.power_w
+        least, usual, most = (energy.minutes_to_drive_off(lost, 100.0, watts) for watts in (power.high, power.value, power.low))
+        yield self.remark(
+            "takes",
+            "note",
+            f"{say.grams(lost)} of steam take about {say.amount(usual, 'min', 0)} ({least:.0f} to {most:.0f}) on a full ring; weigh twice and Ulsek knows this pot.",
+        )
+        if before.liquor.total(SUGARS) and after.matter.liquor.mass_g:
+            yield self.remark(
+                "loses_aroma", "note", "Reducing keeps sugar and acid and loses aroma.", "Keep a sample of the start beside it"
+            )
+
+
+@dataclass(frozen=True, slots=True)
+class Caramelise(Step):
+    """Heat sugar until it browns: water leaves, sugar turns into what tastes less sweet."""
+
+    verb: ClassVar[str] = "caramelise"
+    family: ClassVar[str] = "heat"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 10.0
+    usual_check: ClassVar[str] = "colour of the house's sample"
+    temperature_c: float = number(170.0, 140.0, 200.0, "°C", "from 140 to 200 °C")
+    minutes: float = minutes(12.0)
+    turned: Range = prior(0.15, 0.05, 0.30, "of the sugar", 0.95)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """All free water leaves; `turned` of the sugar becomes other solids, each gram giving off 0.05 g of water.
+
+        Error: a factor of two in what turns. Source: house experience, mass balance.
+        """
+        if matter.liquor.total(SUGARS) <= 0:
+            raise Refusal("There is no sugar in the vessel to brown", remedy="Put sugar in first", code="no_sugar")
+        share = min(0.95, max(0.0, bench.of(self.turned)))
+        grams = dict(matter.liquor.grams)
+        browned = math.fsum(grams.get(key, 0.0) for key in SUGARS) * share
+        for key in SUGARS:
+            if key in grams:
+                grams[key] *= 1.0 - share
+        steam = grams.pop("water", 0.0) + 0.05 * browned
+        grams["other_solubles"] = grams.get("other_solubles", 0.0) + 0.95 * browned
+        left = replace(matter, liquor=Contents(grams), temperature_c=self.temperature_c, hottest_c=self.temperature_c)
+        return Outcome(left, (leaving("steam", "steam", Contents({"water": steam})),))
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        del before, after
+        yield self.remark(
+            "hot_sugar",
+            "check",
+            f"Sugar at {self.temperature_c:.0f} °C burns deep and spits when liquid goes in.",
+            "Long sleeves, a wide pot, warm liquid in a thin stream, face away",
+        )

@@ -1,0 +1,401 @@
+"""Prepare: wash, peel, zest, cut, core, separate, juice and what else happens to fruit before it meets a liquid."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import ClassVar
+
+from .. import say
+from ..contents import Contents
+from ..matter import Bench, Leaving, Matter, Outcome, leaving
+from ..properties.density import volume_ml
+from ..properties.energy import hours_to_freeze, hours_to_thaw
+from ..properties.water import freezing_c
+from ..ranges import Range
+from ..refusals import Refusal
+from ..remarks import Remark
+from ..steps import Step, celsius, choice, doubtful, flag, minutes, number, prior, text
+from .pieces import CUT, dried, juice_of, need_pieces, take_parts
+
+METHOD = {"reamer": 1.0, "press": 1.06, "machine": 1.08, "extractor": 1.15, "blender": 1.25}
+"""Juice against a hand reamer, by mass, pulp included where it passes; house experience, not a standard."""
+
+
+@dataclass(frozen=True, slots=True)
+class Wash(Step):
+    """Rinse, dry and look over; what is bruised goes. Nothing else changes."""
+
+    verb: ClassVar[str] = "wash"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 5.0
+
+
+@dataclass(frozen=True, slots=True)
+class WarmRoll(Step):
+    """Warm whole fruit and roll it under the hand: it gives more juice."""
+
+    verb: ClassVar[str] = "warm_roll"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 8.0
+    temperature_c: float = celsius(35.0, 10.0, 60.0)
+    gain: Range = prior(1.06, 0.98, 1.15, "times", 2.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Every piece's juice yield × `gain`. Source: house experience, not a standard."""
+        need_pieces(matter, "roll")
+        gain = bench.of(self.gain)
+        return Outcome(
+            replace(
+                matter, pieces=tuple(replace(piece, gain=piece.gain * gain) for piece in matter.pieces), temperature_c=self.temperature_c
+            )
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Cut(Step):
+    """Cut into halves, wheels, dice: gives faster, and begins to brown."""
+
+    verb: ClassVar[str] = "cut"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 8.0
+    usual_gear: ClassVar[tuple[str, ...]] = ("board", "knife")
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Pieces give `CUT` times as fast from now on; no mass moves."""
+        del bench
+        need_pieces(matter, "cut")
+        return Outcome(replace(matter, pieces=tuple(replace(piece, cut=max(CUT, piece.cut)) for piece in matter.pieces)))
+
+
+@dataclass(frozen=True, slots=True)
+class Crush(Step):
+    """Crush or bruise: part of the juice runs at once, the rest gives fast."""
+
+    verb: ClassVar[str] = "crush"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 5.0
+    runs: Range = prior(0.45, 0.25, 0.65, "of its juice", 1.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """`runs` of the juice leaves the pieces for the liquid. Source: house experience, mass balance."""
+        need_pieces(matter, "crush")
+        juice, left = juice_of(matter.pieces, min(1.0, max(0.0, bench.of(self.runs))))
+        return Outcome(replace(matter, liquor=matter.liquor + juice, pieces=left))
+
+
+@dataclass(frozen=True, slots=True)
+class Muddle(Crush):
+    """Press in the vessel with a muddler: less runs than by crushing."""
+
+    verb: ClassVar[str] = "muddle"
+    usual_gear: ClassVar[tuple[str, ...]] = ("muddler",)
+    runs: Range = prior(0.25, 0.10, 0.40, "of its juice", 1.0)
+
+
+@dataclass(frozen=True, slots=True)
+class _TakesOff(Step):
+    """Takes named parts off whole pieces, as a stream of their own."""
+
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    parts: ClassVar[tuple[str, ...]] = ()
+    doing: ClassVar[str] = ""
+    taken: Range = prior(0.9, 0.8, 0.98, "of it", 1.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """`taken` of the named parts leaves; what sticks stays. Source: house experience, mass balance."""
+        need_pieces(matter, self.doing)
+        stay, off = take_parts(matter.pieces, self.parts, min(1.0, max(0.0, bench.of(self.taken))))
+        if not off:
+            raise Refusal(
+                f"Nothing here has {' or '.join(self.parts)} to {self.doing}",
+                remedy="Say in Stores what the fruit is made of",
+                code="no_such_part",
+            )
+        gone = Leaving(self.by_product or self.parts[0], self.verb, Matter(pieces=off, clock_min=matter.clock_min), bool(self.by_product))
+        return Outcome(replace(matter, pieces=stay), (gone,))
+
+
+@dataclass(frozen=True, slots=True)
+class Zest(_TakesOff):
+    """Take the coloured skin off, before the fruit is juiced."""
+
+    verb: ClassVar[str] = "zest"
+    usual_hands_on_min: ClassVar[float] = 12.0
+    usual_gear: ClassVar[tuple[str, ...]] = ("zester",)
+    parts: ClassVar[tuple[str, ...]] = ("zest",)
+    doing: ClassVar[str] = "zest"
+    taken: Range = prior(0.75, 0.55, 0.95, "of the zest", 1.0)
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        del after
+        if any("juice" in piece.parts and piece.parts["juice"].mass_g <= 0 for piece in before.pieces):
+            yield self.remark("zest_after_juice", "check", "Juiced fruit is hard to zest.", "Zest before juicing")
+
+
+@dataclass(frozen=True, slots=True)
+class Peel(_TakesOff):
+    """Take the whole peel off."""
+
+    verb: ClassVar[str] = "peel"
+    usual_hands_on_min: ClassVar[float] = 10.0
+    usual_gear: ClassVar[tuple[str, ...]] = ("peeler",)
+    parts: ClassVar[tuple[str, ...]] = ("peel", "zest")
+    doing: ClassVar[str] = "peel"
+
+
+@dataclass(frozen=True, slots=True)
+class Core(_TakesOff):
+    """Take core, stone and pips out."""
+
+    verb: ClassVar[str] = "core"
+    usual_hands_on_min: ClassVar[float] = 12.0
+    usual_gear: ClassVar[tuple[str, ...]] = ("corer",)
+    parts: ClassVar[tuple[str, ...]] = ("core", "stone", "pips")
+    doing: ClassVar[str] = "core"
+    taken: Range = prior(1.0, 0.97, 1.0, "of it", 1.0)
+
+
+@dataclass(frozen=True, slots=True)
+class Separate(Step):
+    """Part one thing into two: egg into white and yolk."""
+
+    verb: ClassVar[str] = "separate"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 4.0
+    part: str = text()
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """All of the named part leaves as a stream. Source: mass balance."""
+        del bench
+        need_pieces(matter, "separate")
+        stay, off = take_parts(matter.pieces, (self.part,), 1.0)
+        if not off:
+            known = sorted({name for piece in matter.pieces for name in piece.parts})
+            raise Refusal(
+                f"Nothing here has a part called “{self.part}”",
+                bound=f"its parts are {', '.join(known)}",
+                remedy="Name one of them",
+                code="no_such_part",
+            )
+        return Outcome(
+            replace(matter, pieces=stay), (Leaving(self.by_product or self.part, "separate", Matter(pieces=off), bool(self.by_product)),)
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Juice(Step):
+    """Juice the fruit; the juice stays (or runs `into` another vessel), pressed fruit leaves."""
+
+    verb: ClassVar[str] = "juice"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 12.0
+    method: str = choice("reamer", "press", "machine", "extractor", "blender")
+    yield_share: Range | None = doubtful("of the fruit's typical juice", 2.0)
+    temperature_c: float = celsius(20.0, 0.0, 60.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """The juice that the material typically holds × the method (or the house's own `yield_share`). Error: ±20 % of the yield.
+
+        Source: house experience for methods, juice tables for the fruit, mass balance.
+        """
+        need_pieces(matter, "juice")
+        usual = METHOD[self.method]
+        share = bench.of(self.yield_share or Range(usual, usual * 0.85, usual * 1.12))
+        juice, left = juice_of(matter.pieces, max(0.0, share))
+        if juice.mass_g <= 0:
+            raise Refusal("Nothing here holds juice", remedy="Say in Stores how much juice the fruit gives", code="no_such_part")
+        pressed = Leaving(
+            self.by_product or "pressed fruit", "pressed", Matter(pieces=left, clock_min=matter.clock_min), bool(self.by_product)
+        )
+        return Outcome(replace(matter, liquor=matter.liquor + juice, pieces=(), temperature_c=self.temperature_c), (pressed,))
+
+
+@dataclass(frozen=True, slots=True)
+class Whip(Step):
+    """Beat air in: volume grows, weight doesn't."""
+
+    verb: ClassVar[str] = "whip"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 4.0
+
+
+@dataclass(frozen=True, slots=True)
+class Toast(Step):
+    """Toast dry spice or nuts: a little water goes."""
+
+    verb: ClassVar[str] = "toast"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 6.0
+    usual_check: ClassVar[str] = "smells of itself, no smoke"
+    temperature_c: float = celsius(160.0, 60.0, 240.0)
+    minutes: float = minutes(6.0)
+    loss_percent: Range = prior(4.0, 2.0, 7.0, "% of its weight", 60.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Water leaves, at most what there is. Source: house experience, mass balance."""
+        need_pieces(matter, "toast")
+        share = max(0.0, bench.of(self.loss_percent)) / 100.0
+        gone = 0.0
+        left = []
+        for piece in matter.pieces:
+            water = min(share * piece.contents.mass_g, piece.contents.of("water"))
+            gone += water
+            left.append(dried(piece, water))
+        return Outcome(
+            replace(matter, pieces=tuple(left), temperature_c=20.0, hottest_c=max(matter.hottest_c, self.temperature_c)),
+            (leaving("steam", "steam", Contents({"water": gone})),),
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Dehydrate(Step):
+    """Dry slices or peel to so much water left."""
+
+    verb: ClassVar[str] = "dehydrate"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    usual_gear: ClassVar[tuple[str, ...]] = ("dehydrator",)
+    usual_check: ClassVar[str] = "snaps when cool"
+    temperature_c: float = celsius(55.0, 30.0, 90.0)
+    minutes: float = minutes(480.0)
+    moisture_percent: Range = prior(12.0, 8.0, 18.0, "% water left", 95.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Water leaves until `moisture_percent` of what is left is water. Refuses pieces that are drier already. Source: mass balance."""
+        need_pieces(matter, "dry")
+        share = min(0.95, max(0.0, bench.of(self.moisture_percent) / 100.0))
+        gone, left = 0.0, []
+        for piece in matter.pieces:
+            contents = piece.contents
+            dry = contents.mass_g - contents.of("water")
+            water = contents.of("water") - dry * share / (1.0 - share)
+            if water < 0:
+                raise Refusal(
+                    f"It is drier than {100 * share:.0f} % water already",
+                    bound=f"it holds {100 * contents.of('water') / contents.mass_g:.0f} %",
+                    remedy="Choose less",
+                )
+            gone += water
+            left.append(dried(piece, water))
+        return Outcome(
+            replace(matter, pieces=tuple(left), temperature_c=20.0, hottest_c=max(matter.hottest_c, self.temperature_c)),
+            (leaving("steam", "steam", Contents({"water": gone})),),
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Blend(Step):
+    """Blend everything into one: pieces become pulp in the liquid."""
+
+    verb: ClassVar[str] = "blend"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 3.0
+    usual_gear: ClassVar[tuple[str, ...]] = ("blender",)
+    vented: bool = flag()
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Every piece's inside and solids join the liquid. Source: mass balance."""
+        del bench
+        solids = dict(matter.solids_g)
+        for piece in matter.pieces:
+            solids[piece.material] = solids.get(piece.material, 0.0) + piece.grams_in
+        return Outcome(replace(matter, liquor=matter.contents, pieces=(), solids_g=solids))
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        del after
+        if before.temperature_c > 45.0 and not self.vented:
+            yield self.remark(
+                "hot_blending",
+                "stop",
+                f"Blending at {before.temperature_c:.0f} °C in a closed jar throws the lid: steam expands.",
+                "Let it cool below 45 °C, or vent the lid under a cloth and fill half",
+            )
+
+
+@dataclass(frozen=True, slots=True)
+class Freeze(Step):
+    """Freeze solid, with head room: water grows by a tenth."""
+
+    verb: ClassVar[str] = "freeze"
+    family: ClassVar[str] = "prepare"
+    scaled_up: ClassVar[str] = "a thicker block freezes slower: use flat trays."
+    takes_lines: ClassVar[bool] = True
+    usual_check: ClassVar[str] = "solid to the middle"
+    to_c: float = celsius(-18.0, -40.0, -3.0)
+    minutes: float = minutes(1200.0)
+    thickness_mm: float = number(60.0, 5.0, 400.0, "mm", "from 5 to 400 mm thick")
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Nothing leaves; it stands at `to_c`. Hours by Plank's formula, in the remarks. Refuses what does not freeze there."""
+        if matter.mass_g <= 0:
+            raise Refusal("There is nothing in the vessel to freeze", remedy="Put the liquid in first", code="empty")
+        grows = 1.09 * volume_ml(matter.contents)
+        if bench.capacity_ml is not None and grows > bench.capacity_ml:
+            raise Refusal(
+                f"{volume_ml(matter.contents):.0f} mL grow to {grows:.0f} mL as ice",
+                bound=f"the vessel holds {bench.capacity_ml:.0f} mL",
+                remedy="Leave a tenth of head room",
+                code="no_head_room",
+            )
+        return Outcome(replace(matter, temperature_c=self.to_c))
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        del after
+        if before.liquor.of("water") <= 0:
+            return
+        starts, hours = freezing_c(before.liquor), hours_to_freeze(before.liquor, self.thickness_mm, self.to_c)
+        text_ = (
+            f"First ice at {say.figure(starts, 1)} °C; {self.thickness_mm:g} mm take about {say.amount(hours, 'h', 0)} to freeze through."
+        )
+        yield self.remark(
+            "freezes",
+            "check" if self.minutes < 60.0 * hours * 0.7 else "note",
+            text_,
+            "Give it longer, or freeze it thinner" if self.minutes < 60.0 * hours * 0.7 else "",
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class Thaw(Step):
+    """Thaw in the cold, all of it kept."""
+
+    verb: ClassVar[str] = "thaw"
+    family: ClassVar[str] = "prepare"
+    takes_lines: ClassVar[bool] = True
+    to_c: float = celsius(4.0, -2.0, 25.0)
+    minutes: float = minutes(720.0)
+    softens: float = number(3.0, 1.0, 6.0, "times", "from 1 to 6 times")
+    thickness_mm: float = number(60.0, 5.0, 400.0, "mm", "from 5 to 400 mm thick")
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Ice has burst the cells: pieces give `softens` times as fast. Source: house experience."""
+        del bench
+        return Outcome(
+            replace(
+                matter, temperature_c=self.to_c, pieces=tuple(replace(piece, cut=max(piece.cut, self.softens)) for piece in matter.pieces)
+            )
+        )
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        if before.liquor.of("water") <= 0 or self.to_c < 1.0:
+            return
+        hours = hours_to_thaw(before.liquor, self.thickness_mm, self.to_c)
+        short = self.minutes < 60.0 * hours * 0.7
+        words = f"{self.thickness_mm:g} mm take about {say.amount(hours, 'h', 0)} to thaw in air at {self.to_c:g} °C."
+        yield self.remark(
+            "thaws",
+            "check" if short else "note",
+            words,
+            "Give it longer, thaw in cold running water, or freeze it thinner" if short else "",
+        )

@@ -1,0 +1,116 @@
+"""Serve: how a drink is put together. Ice gives its water while it chills; what it gives is a house's own figure, with its range."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass, replace
+from typing import ClassVar
+
+from .. import say
+from ..contents import Contents
+from ..matter import MELT, Bench, Matter, Outcome
+from ..properties.density import volume_ml
+from ..ranges import Range
+from ..refusals import Refusal
+from ..remarks import Remark
+from ..steps import Step, celsius, minutes, prior
+
+_LATENT_J_G, _WATER_J_GK = 333.6, 4.19
+"""Heat that ice takes to melt, and that a thin drink gives for each degree. Source: IAPWS R10-06, water at 0 °C."""
+
+
+def least_melt_g(matter: Matter, to_c: float) -> float:
+    """Grams of ice at 0 °C that must melt to chill a vessel to `to_c` [°C]: the heat balance alone, without the glass, the air or wet ice.
+
+    100 g at 20 °C to 0 °C: 25.1 g. Below 0 °C the ice itself is colder; nothing is added for that. Source: heat balance, IAPWS R10-06.
+    """
+    return max(0.0, matter.mass_g * _WATER_J_GK * (matter.temperature_c - max(0.0, to_c)) / _LATENT_J_G)
+
+
+@dataclass(frozen=True, slots=True)
+class _OnIce(Step):
+    """What every way with ice has: how much of it melts into the drink, and how cold that makes it."""
+
+    family: ClassVar[str] = "serve"
+    takes_lines: ClassVar[bool] = True
+    melt_percent: Range = prior(22.0, 15.0, 30.0, "% of its weight in melted ice", 300.0)
+    to_c: float = celsius(-1.0, -12.0, 15.0)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """Melted ice comes in as water, `melt_percent` of what is there. Refuses an empty vessel. Source: mass balance, house experience."""
+        if matter.mass_g <= 0:
+            raise Refusal("There is nothing to chill", remedy="Put the drink in first", code="empty")
+        melt = Contents({"water": matter.mass_g * max(0.0, bench.of(self.melt_percent)) / 100.0})
+        return Outcome(replace(matter, liquor=matter.liquor + melt, temperature_c=self.to_c), (), melt, MELT)
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        melt = after.gained.mass_g
+        volume = volume_ml(before.liquor)
+        yield self.remark(
+            "dilution",
+            "note",
+            f"{say.grams(melt)} of ice melt in: {say.amount(volume, 'mL', 0)} become {say.amount(volume + melt, 'mL', 0)}.",
+        )
+        least = least_melt_g(before, self.to_c)
+        if melt < 0.7 * least:
+            yield self.remark(
+                "too_little_melt",
+                "check",
+                f"From {before.temperature_c:.0f} °C to {max(0.0, self.to_c):.0f} °C takes {say.grams(least)} of melted ice by the heat alone.",
+                "Chill it beforehand, or write what really melts: weigh a glass before and after",
+            )
+
+
+@dataclass(frozen=True, slots=True)
+class Build(_OnIce):
+    """Put together in the glass, over ice."""
+
+    verb: ClassVar[str] = "build"
+    usual_hands_on_min: ClassVar[float] = 1.0
+    usual_gear: ClassVar[tuple[str, ...]] = ("glass", "ice")
+    melt_percent: Range = prior(14.0, 6.0, 22.0, "% of its weight in melted ice", 300.0)
+    to_c: float = celsius(4.0, -12.0, 15.0)
+
+
+@dataclass(frozen=True, slots=True)
+class StirIce(_OnIce):
+    """Stirred on ice and strained off it."""
+
+    verb: ClassVar[str] = "stir_ice"
+    usual_hands_on_min: ClassVar[float] = 1.5
+    usual_gear: ClassVar[tuple[str, ...]] = ("mixing jug", "bar spoon", "ice")
+
+
+@dataclass(frozen=True, slots=True)
+class Shake(_OnIce):
+    """Shaken hard on ice and strained off it."""
+
+    verb: ClassVar[str] = "shake"
+    usual_hands_on_min: ClassVar[float] = 1.5
+    usual_gear: ClassVar[tuple[str, ...]] = ("shaker", "ice", "fine sieve")
+    melt_percent: Range = prior(30.0, 22.0, 42.0, "% of its weight in melted ice", 300.0)
+    to_c: float = celsius(-4.0, -12.0, 15.0)
+
+
+@dataclass(frozen=True, slots=True)
+class BlendIce(_OnIce):
+    """Blended with ice; all of the ice stays in the glass."""
+
+    verb: ClassVar[str] = "blend_ice"
+    usual_hands_on_min: ClassVar[float] = 2.0
+    usual_gear: ClassVar[tuple[str, ...]] = ("blender", "ice")
+    melt_percent: Range = prior(110.0, 80.0, 150.0, "% of its weight in melted ice", 300.0)
+    to_c: float = celsius(-5.0, -12.0, 15.0)
+
+
+@dataclass(frozen=True, slots=True)
+class DryShake(Step):
+    """Shaken without ice, for foam."""
+
+    verb: ClassVar[str] = "dry_shake"
+    family: ClassVar[str] = "serve"
+    takes_lines: ClassVar[bool] = True
+    usual_hands_on_min: ClassVar[float] = 1.0
+    usual_gear: ClassVar[tuple[str, ...]] = ("shaker",)
+    usual_check: ClassVar[str] = "foam stands"
+    minutes: float = minutes(0.3)

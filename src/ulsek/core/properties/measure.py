@@ -1,0 +1,112 @@
+"""All figures of a vessel: the eight of every step at once, sharing the volume between them; the deeper ones when they are asked for."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from types import MappingProxyType
+
+from ..contents import Contents
+from ..refusals import Refusal
+from ..substances import CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
+from . import acidity, alcohol, ph, sugar, sweetness, viscosity, water
+from .acidity import PROTONS
+from .alcohol import PURE_ETHANOL_KG_M3
+from .density import APPARENT, volume_ml, volume_of
+
+_DISSOLVED = frozenset(key for key, substance in SUBSTANCES.items() if substance.dissolved)
+
+NAMES = ("mass_g", "volume_ml", "density_g_ml", "brix", "brix_reading", "sugar_g_100ml", "acid_g_100ml", "abv")
+"""The figures of every vessel after every step."""
+
+
+def _carbonation(contents: Contents) -> float:
+    return 1000.0 * contents.of("carbon_dioxide") / volume_ml(contents)
+
+
+PROPERTY: Mapping[str, Callable[[Contents], float]] = MappingProxyType(
+    {
+        "mass_g": lambda contents: contents.mass_g,
+        "volume_ml": volume_ml,
+        "brix": sugar.brix,
+        "brix_reading": sugar.brix_reading,
+        "acid_g_100ml": acidity.acid_g_100ml,
+        "sugar_g_100ml": sugar.sugar_g_100ml,
+        "abv": lambda contents: 100.0 * (contents.of("ethanol") * 1000.0 / PURE_ETHANOL_KG_M3) / volume_ml(contents),
+        "ph": ph.ph,
+        "water_activity": water.water_activity,
+        "freezing_c": water.freezing_c,
+        "boiling_c": water.boiling_c,
+        "viscosity_mpa_s": viscosity.viscosity_mpa_s,
+        "sweetness_g_100ml": sweetness.sweetness_g_100ml,
+        "acid_g_100g": acidity.acid_percent_w_w,
+        "abw": alcohol.abw,
+        "carbonation_g_l": _carbonation,
+    }
+)
+"""Each figure on its own, as a function of Contents."""
+LABEL = ("ph", "water_activity", "freezing_c")
+"""Deeper figures that every finished product is shown with."""
+NEAR: Mapping[str, Callable[[Contents, float], float]] = MappingProxyType({"freezing_c": water.freezing_near_c})
+"""Figures that cost a search, for contents close to some whose figure is known: one step instead of the search, for ranges."""
+DEEP = tuple(name for name in PROPERTY if name not in NAMES)
+
+
+MODEL_DOUBT: Mapping[str, Callable[[Contents, float], tuple[float, float]]] = MappingProxyType(
+    {
+        "ph": ph.ph_doubt,
+        "water_activity": water.water_activity_doubt,
+        "freezing_c": lambda contents, _value: (1.5, 1.5) if contents.of("ethanol") else (0.3, 0.3),
+        "boiling_c": lambda contents, _value: (1.5, 1.5) if contents.of("ethanol") else (0.3, 0.3),
+        "viscosity_mpa_s": viscosity.viscosity_doubt,
+        "sweetness_g_100ml": sweetness.sweetness_doubt,
+        "carbonation_g_l": lambda _contents, value: (0.1 * value, 0.1 * value),
+    }
+)
+"""How far the model itself may be off (below, above), in the figure's unit, besides what its inputs bring; nothing where it is not named."""
+
+
+def measure(contents: Contents) -> dict[str, float]:
+    """Figures of one vessel: mass_g [g, with solids], and of its liquid volume_ml, density_g_ml, brix, brix_reading, sugar_g_100ml, acid_g_100ml, abv.
+
+    Equal to `PROPERTY` one by one (a test holds them together), for about the price of one. Empty vessel: mass and volume only.
+    """
+    grams = contents.grams
+    mass = math.fsum(grams.values())
+    liquid = mass - grams.get("insolubles", 0.0)
+    if liquid <= 1e-9:
+        return {"mass_g": mass, "volume_ml": 0.0}
+    dissolved: list[float] = []
+    protons: list[float] = []
+    others: list[float] = []
+    # One pass over the substances: this runs for every vessel of every pass.
+    for key, grams_of in grams.items():
+        if key in _DISSOLVED:
+            dissolved.append(grams_of)
+        if key in PROTONS:
+            protons.append(grams_of * PROTONS[key])
+        if key in APPARENT:
+            others.append(grams_of * APPARENT[key])
+    sugars = math.fsum([grams[key] for key in SUGARS if key in grams])
+    ethanol = grams.get("ethanol", 0.0)
+    volume = volume_of(grams.get("water", 0.0), ethanol, sugars, others)
+    titratable = CITRIC_EQUIVALENT_G * math.fsum(protons)
+    brix = 100.0 * math.fsum(dissolved) / liquid
+    strength = 100.0 * (ethanol * 1000.0 / PURE_ETHANOL_KG_M3) / volume
+    return {
+        "mass_g": mass,
+        "volume_ml": volume,
+        "density_g_ml": liquid / volume,
+        "brix": brix,
+        "brix_reading": brix - sugar.acid_shift(100.0 * titratable / liquid) + sugar.ALCOHOL_READS_BX_PER_ABV * strength,
+        "sugar_g_100ml": 100.0 * sugars / volume,
+        "acid_g_100ml": 100.0 * titratable / volume,
+        "abv": strength,
+    }
+
+
+def figure_of(name: str, contents: Contents) -> float:
+    """One named figure. Refuses a name that is none."""
+    if name not in PROPERTY:
+        raise Refusal(f"“{name}” is no figure of a vessel", bound=f"choose one of {', '.join(PROPERTY)}")
+    return PROPERTY[name](contents)

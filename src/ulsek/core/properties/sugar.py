@@ -1,0 +1,186 @@
+"""Dissolved solids, what a refractometer shows, sugars per 100 mL, and how much sugar dissolves."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+
+from ..contents import Contents
+from ..refusals import Refusal
+from ..substances import SUBSTANCES, SUGARS
+from .acidity import titratable_g
+from .alcohol import abv
+from .density import sucrose_density_formula, volume_ml, water_density
+
+_DISSOLVED = frozenset(key for key, substance in SUBSTANCES.items() if substance.dissolved)
+
+# ICUMSA 1974 / SPS-3 refractive index at 20 °C and 589.3 nm, polynomial fit, residual 5e-7.
+_N = (1.33298610, 0.142800227, 0.0543566656, 0.0133007116, 0.0113124866, -0.00804400173, -0.000435729848)
+# Acid correction of the citrus juice trade: true = reading + 0.012 + 0.193 A - 0.0004 A², A in % w/w as citric.
+_ACID = (0.012, 0.193, -0.0004)
+_WATER_N = ((10.0, 1.333690), (15.0, 1.333387), (20.0, 1.332986), (25.0, 1.332503), (30.0, 1.331940), (35.0, 1.331309), (40.0, 1.330608))
+"""Refractive index of water at 589.3 nm by °C; published, 2e-6 (Tilton and Taylor 1938)."""
+_REFRACTION_BY_K = 1.0e-8
+"""Temperature coefficient of the specific refraction of sucrose [m³/(kg·K)]; one constant fitted to the tables of 1936 and 1974."""
+ALCOHOL_READS_BX_PER_ABV = 0.375
+"""Ethanol lifts a sucrose refractometer by 0.35 to 0.40 °Bx per % vol at bar strengths; house experience from published indices."""
+
+
+def brix(contents: Contents) -> float:
+    """Dissolved solids other than alcohol [°Bx, g per 100 g of liquid]. 1000 g water + 1000 g sucrose is 50. Source: definition."""
+    grams = contents.grams
+    dissolved = math.fsum(mass for key, mass in grams.items() if key in _DISSOLVED)
+    liquid = contents.mass_g - grams.get("insolubles", 0.0)
+    if liquid <= 0:
+        raise Refusal("An empty vessel has no °Bx", remedy="Put something in first")
+    return 100.0 * dissolved / liquid
+
+
+def refractive_index(w: float) -> float:
+    """Refractive index [-] at 20 °C, 589.3 nm, of a sucrose solution of mass fraction `w` [0 to 0.85]; error 2e-5. 1.42009 at 0.5. Source: ICUMSA 1974."""
+    if not 0.0 <= w <= 0.85:
+        raise Refusal(f"A mass fraction of {w:g} is outside the refractive table", bound="it holds from 0 to 0.85")
+    return _index(w)
+
+
+def _index(w: float) -> float:
+    """The polynomial; a little below zero it stands for water warmer or colder than 20 °C."""
+    return math.fsum(n * w**i for i, n in enumerate(_N))
+
+
+def _water_index(t_c: float) -> float:
+    """Lagrange through the four nearest points."""
+    first = max(0, min(len(_WATER_N) - 4, math.floor((t_c - 10.0) / 5.0) - 1))
+    points = _WATER_N[first : first + 4]
+    return math.fsum(n * math.prod((t_c - other) / (t - other) for other, _ in points if other != t) for t, n in points)
+
+
+def _specific_refraction(n: float, density: float) -> float:
+    return (n * n - 1.0) / (n * n + 2.0) / density
+
+
+def _index_at(w: float, t_c: float) -> float:
+    """Refractive index at `t_c`: Lorentz–Lorenz with the density at `t_c` and specific refractions that hardly move."""
+    water = _specific_refraction(_water_index(t_c), water_density(t_c)) - _specific_refraction(_water_index(20.0), water_density(20.0))
+    at_20 = _specific_refraction(_index(w), sucrose_density_formula(w, 20.0))
+    product = (at_20 + (1.0 - w) * water + w * _REFRACTION_BY_K * (t_c - 20.0)) * sucrose_density_formula(w, t_c)
+    return math.sqrt((1.0 + 2.0 * product) / (1.0 - product))
+
+
+def _bisect(of: Callable[[float], float], low: float, high: float) -> float:
+    """Where a rising function crosses zero, to 1e-12 of the bracket."""
+    for _ in range(50):
+        middle = (low + high) / 2.0
+        if of(middle) < 0:
+            low = middle
+        else:
+            high = middle
+    return (low + high) / 2.0
+
+
+def _within_table(brix_shown: float, t_c: float) -> None:
+    if not 10.0 <= t_c <= 40.0:
+        raise Refusal(
+            f"A reading at {t_c:g} °C cannot be corrected",
+            bound="the correction holds from 10 to 40 °C",
+            remedy="Let it come to 20 °C and read again",
+            code="out_of_bounds",
+        )
+    if not 0.0 <= brix_shown <= 80.0:
+        raise Refusal(f"{brix_shown:g} °Bx cannot be corrected", bound="the correction holds from 0 to 80 °Bx", code="out_of_bounds")
+
+
+def brix_from_index(n: float) -> float:
+    """°Bx [% w/w] of a sucrose solution with refractive index `n` [1.33298 to 1.503] at 20 °C; the inverse of `refractive_index` to 1e-9. 50 at 1.42009.
+
+    Source: ICUMSA 1974. Refuses an index outside the table.
+    """
+    if not refractive_index(0.0) - 1e-5 <= n <= refractive_index(0.85):
+        raise Refusal(f"A refractive index of {n:g} is outside the table", bound="it holds from 1.3330 to 1.5033 at 20 °C")
+    return 100.0 * _bisect(lambda w: _index(w) - n, 0.0, 0.85)
+
+
+def corrected_to_20(brix_shown: float, t_c: float) -> float:
+    """What a refractometer without compensation would show at 20 °C [°Bx] when it shows `brix_shown` [0 to 80] at `t_c` [10 to 40 °C].
+
+    The sucrose solution whose index at `t_c` is the one read: Lorentz–Lorenz with `sucrose_density`. Error 0.05 to 30 °C, 0.1 above.
+    50.0 at 28 °C is 50.67. Sources: Tilton and Taylor 1938; ICUMSA SPS-4; tables of 1936 and 1974.
+    """
+    _within_table(brix_shown, t_c)
+    seen = refractive_index(brix_shown / 100.0)
+    return 100.0 * _bisect(lambda w: _index_at(w, t_c) - seen, -0.02, 0.85)
+
+
+def shown_at(brix_20: float, t_c: float) -> float:
+    """What a refractometer without compensation shows at `t_c` [10 to 40 °C] for a liquid that reads `brix_20` [0 to 80 °Bx] at 20 °C.
+
+    The inverse of `corrected_to_20`; same error. 50.67 shows 50.0 at 28 °C. Sources: as there.
+    """
+    _within_table(brix_20, t_c)
+    index = _index_at(brix_20 / 100.0, t_c)
+    return 100.0 * _bisect(lambda w: _index(w) - index, -0.02, 0.85)
+
+
+def true_from_reading(reading: float, acid_percent: float) -> float:
+    """Soluble solids [°Bx] behind a refractometer's `reading` [°Bx at 20 °C] with `acid_percent` [% w/w, as citric]: reading + shift.
+
+    Range 0 to 10 % acid, no alcohol; error 0.1 °Bx. 8.2 with 2.4 % acid is 8.67. Source: `acid_shift`.
+    """
+    if not 0.0 <= acid_percent <= 10.0:
+        raise Refusal(
+            f"{acid_percent:g} % acid is outside the correction",
+            bound="it holds from 0 to 10 %",
+            remedy="Weigh and dilute it first",
+            code="out_of_bounds",
+        )
+    return reading + acid_shift(acid_percent)
+
+
+def acid_shift(acid_percent: float) -> float:
+    """How much [°Bx] acid makes a refractometer read low, at `acid_percent` [% w/w, as citric]: 0.012 + 0.193 A − 0.0004 A², none without acid.
+
+    Range 0 to 10 %; error 0.1 °Bx. 0.398 at 2 %. Source: citrus juice trade practice, published correction table.
+    """
+    return _ACID[0] + _ACID[1] * acid_percent + _ACID[2] * acid_percent**2 if acid_percent > 0 else 0.0
+
+
+def brix_reading(contents: Contents) -> float:
+    """What a refractometer set for sucrose shows [°Bx at 20 °C]: true solids less the acid shift plus 0.375 per % vol of alcohol.
+
+    Error 0.2 °Bx without alcohol; ±0.03 °Bx more per % vol with it, so prefer weight and volume there. Sources: `acid_shift`, published indices.
+    """
+    liquid = contents.mass_g - contents.of("insolubles")
+    shown = brix(contents) - acid_shift(100.0 * titratable_g(contents) / liquid)
+    ethanol = contents.of("ethanol")
+    return shown + (ALCOHOL_READS_BX_PER_ABV * abv(ethanol, volume_ml(contents)) if ethanol else 0.0)
+
+
+def sugar_g_100ml(contents: Contents) -> float:
+    """Sugars only [g per 100 mL at 20 °C]. 61.5 for a 1:1 syrup by weight. Source: definition."""
+    return 100.0 * contents.total(SUGARS) / volume_ml(contents)
+
+
+def sugars_g_100ml(contents: Contents) -> dict[str, float]:
+    """Each sugar that is there [g per 100 mL at 20 °C]; they add up to `sugar_g_100ml`. Source: definition."""
+    volume = volume_ml(contents)
+    return {key: 100.0 * contents.of(key) / volume for key in SUGARS if contents.of(key)}
+
+
+def saturation_brix(t_c: float) -> float:
+    """Saturation of pure sucrose in water [% w/w] at `t_c` [0 to 100 °C], error 0.3 (to 0.5 above 60 °C). 66.6 at 20 °C.
+
+    64.397 + 0.07251 t + 0.0020569 t² − 9.035e-6 t³. Source: Vavrinecz 1962.
+    """
+    if not 0.0 <= t_c <= 100.0:
+        raise Refusal(f"{t_c:g} °C is outside the solubility table", bound="it holds from 0 to 100 °C")
+    return 64.397 + 0.07251 * t_c + 0.0020569 * t_c**2 - 9.035e-6 * t_c**3
+
+
+def undissolved_sucrose_g(contents: Contents, t_c: float) -> float:
+    """Grams of sucrose that the water present cannot hold at `t_c` [°C]; 0 when all dissolves.
+
+    Pure-sucrose saturation: glucose and fructose raise what dissolves in total, so with them this errs on the high side. 52.8 g
+    from 1000 g of 66.667 °Bx at 5 °C. Source: Vavrinecz 1962, mass balance.
+    """
+    limit = saturation_brix(t_c) / 100.0
+    return max(0.0, contents.of("sucrose") - contents.of("water") * limit / (1.0 - limit))

@@ -1,0 +1,47 @@
+"""Viscosity: how thick it pours."""
+
+from __future__ import annotations
+
+import itertools
+import math
+
+from ..contents import Contents
+from ..refusals import Refusal
+from .sugar import brix
+
+# Génotelle's formula passes 0 to 3 % above Swindells' points at 20 °C but not at 40 °C: the ratio, read between the points, is let go over 20 K.
+_SCALE = ((0.0, 1.0373), (20.0, 0.98882), (30.0, 0.97701), (40.0, 0.97009), (50.0, 0.97381), (60.0, 0.97904), (70.0, 0.99265), (78.0, 1.0))
+
+
+def sucrose_viscosity_mpa_s(brix: float, t_c: float = 20.0) -> float:
+    """Dynamic viscosity [mPa·s] of a sucrose solution of `brix` [0 to 78 °Bx] at `t_c` [0 to 80 °C].
+
+    log₁₀ η = 22.46 x − 0.114 + (30 − t)/(91 + t) (1.1 + 43.1 x^1.25), x = B/(1900 − 18 B), scaled to Swindells at 20 °C. Error 1.5 % at
+    20 °C, 5 % elsewhere. 15.43 at 50 °Bx. Sources: Génotelle 1978; Swindells 1958.
+    """
+    if not 0.0 <= brix <= 78.0:
+        raise Refusal(f"{brix:g} °Bx is outside the viscosity formula", bound="it holds from 0 to 78 °Bx")
+    if not 0.0 <= t_c <= 80.0:
+        raise Refusal(f"{t_c:g} °C is outside the viscosity formula", bound="it holds from 0 to 80 °C")
+    x = brix / (1900.0 - 18.0 * brix)
+    raw = math.pow(10.0, 22.46 * x - 0.114 + (30.0 - t_c) / (91.0 + t_c) * (1.1 + 43.1 * math.pow(x, 1.25)))
+    for (b0, s0), (b1, s1) in itertools.pairwise(_SCALE):
+        if brix <= b1:
+            scale = s0 + (s1 - s0) * (brix - b0) / (b1 - b0)
+            return raw * math.pow(scale, max(0.0, 1.0 - abs(t_c - 20.0) / 20.0))
+    return raw
+
+
+def viscosity_mpa_s(contents: Contents, t_c: float = 20.0) -> float:
+    """Dynamic viscosity [mPa·s] of a vessel at `t_c` [0 to 80 °C], taken as sucrose of equal °Bx.
+
+    Error 10 % for syrups, a factor of two with gum, pectin or pulp, which thicken far more; alcohol is not counted. 1.0 for water.
+    Source: `sucrose_viscosity_mpa_s`.
+    """
+    return sucrose_viscosity_mpa_s(brix(contents), t_c)
+
+
+def viscosity_doubt(contents: Contents, value: float) -> tuple[float, float]:
+    """How far [mPa·s] the viscosity may lie (below, above): 10 %, upwards twice as much again with gum, pectin, pulp or alcohol. Source: `viscosity_mpa_s`."""
+    thick = contents.total(("gum", "pectin", "insolubles")) / contents.mass_g > 0.002 or contents.of("ethanol") / contents.mass_g > 0.05
+    return 0.1 * value, (1.0 if thick else 0.1) * value

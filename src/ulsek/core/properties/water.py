@@ -1,0 +1,250 @@
+"""Water activity, freezing and boiling: how tightly what is dissolved holds the water."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Callable
+
+from ..contents import Contents
+from ..refusals import Refusal
+from ..substances import NO_WATER, SUBSTANCES
+
+_R = 8.314462618
+_STARZAK = (-17638.0, -1.0038, -0.24653)
+"""Q [J/mol], b, c of ln aw = ln(1−x) + Q/(RT) (1 + b x + c x²) x² for sucrose and water (Starzak and Peacock 1997)."""
+_PITZER_NACL = (0.3915, 1.2, 2.0, 0.0765, 0.2664, 0.00127)
+"""A_φ, b, α, β₀, β₁, C_φ of sodium chloride at 25 °C (Pitzer and Mayorga 1973)."""
+# Wagner and Pruss 2002, auxiliary equation for the saturation pressure of water; 273 to 647 K, 0.02 %.
+_CRITICAL_K, _CRITICAL_KPA = 647.096, 22064.0
+_WAGNER = ((-7.85951783, 1.0), (1.84408259, 1.5), (-11.7866497, 3.0), (22.6807411, 3.5), (-15.9618719, 4.0), (1.80122502, 7.5))
+# Freezing points of ethanol and water [% w/w, °C]; published concentrative properties of aqueous solutions, ±0.1 K.
+_SPIRIT_FREEZES = (
+    (0.0, 0.0), (2.0, -0.81), (5.0, -2.09), (8.0, -3.47), (10.0, -4.47), (12.0, -5.56), (14.0, -6.73), (16.0, -8.01), (18.0, -9.40),
+    (20.0, -10.92), (22.0, -12.60), (24.0, -14.47), (26.0, -16.41), (28.0, -18.43), (30.0, -20.47), (32.0, -22.44), (34.0, -24.27),
+    (36.0, -25.98), (38.0, -27.62), (40.0, -29.26), (42.0, -30.98),
+)  # fmt: skip
+_MELTS_K = 273.16
+# Ethanol: Antoine, 8.20417 − 1642.89/(t + 230.3) [mmHg, °C], −57 to 80 °C; van Laar constants with water at one atmosphere (Perry).
+_ANTOINE = (8.20417, 1642.89, 230.300)
+_VAN_LAAR = (1.6798, 0.9227)
+_MMHG_KPA = 0.133322
+_CAP = 80
+ATMOSPHERE_KPA = 101.325
+
+
+def saturation_pressure_kpa(t_c: float) -> float:
+    """Vapour pressure of pure water [kPa] at `t_c` [0 to 200 °C], error 0.02 %. 2.339 at 20 °C. Source: Wagner and Pruss 2002, eq. 2.5."""
+    if not 0.0 <= t_c <= 200.0:
+        raise Refusal(f"{t_c:g} °C is outside the steam tables", bound="they hold from 0 to 200 °C")
+    kelvin = t_c + 273.15
+    tau = 1.0 - kelvin / _CRITICAL_K
+    return _CRITICAL_KPA * math.exp(_CRITICAL_K / kelvin * math.fsum(a * tau**n for a, n in _WAGNER))
+
+
+def pressure_at_kpa(altitude_m: float) -> float:
+    """Air pressure [kPa] at `altitude_m` [m above the sea, −500 to 9000]; weather moves it by 3 %. 89.87 at 1000 m. Source: ISO 2533, standard atmosphere."""
+    if not -500.0 <= altitude_m <= 9000.0:
+        raise Refusal(f"{altitude_m:g} m is no place for a bar", bound="heights from −500 to 9 000 m can be worked with")
+    return ATMOSPHERE_KPA * math.pow(1.0 - 2.25577e-5 * altitude_m, 5.25588)
+
+
+def _ln_sucrose(x: float, kelvin: float) -> float:
+    q, b, c = _STARZAK
+    return math.log(1.0 - x) + q / (_R * kelvin) * (1.0 + b * x + c * x * x) * x * x
+
+
+def _ln_salt(molality: float) -> float:
+    a, b, alpha, beta0, beta1, c = _PITZER_NACL
+    root = math.sqrt(molality)
+    osmotic = 1.0 - a * root / (1.0 + b * root) + molality * (beta0 + beta1 * math.exp(-alpha * root)) + molality * molality * c
+    return -osmotic * 2.0 * molality * 0.018015
+
+
+def _ln_spirit(ethanol: float, water: float, kelvin: float) -> float:
+    """Alcohol's part: at kitchen temperatures by Norrish, in the cold by the ice that alcohol and water are known to stand beside."""
+    if kelvin > _MELTS_K:
+        moles, moles_water = ethanol / 46.068, water / 18.015
+        x = moles / (moles + moles_water)
+        return math.log(1.0 - x) - SUBSTANCES["ethanol"].norrish * x * x
+    percent = 100.0 * ethanol / (ethanol + water)
+    for (p0, t0), (p1, t1) in itertools.pairwise(_SPIRIT_FREEZES):
+        if percent <= p1:
+            return _ice_less_liquid(t0 + (t1 - t0) * (percent - p0) / (p1 - p0) + 273.15 + _PAIR_ZERO_K)
+    raise Refusal(
+        f"{percent:.0f} % w/w of alcohol does not freeze above −30 °C",
+        bound="the table of freezing points ends at 42 % w/w",
+        code="does_not_freeze",
+    )
+
+
+def ln_activity(contents: Contents, kelvin: float = 298.15) -> float:
+    """Natural log of the water activity at `kelvin` [K]; see `water_activity`, which works at 25 °C. Refuses a vessel without water.
+
+    Below 0 °C alcohol counts by its published freezing points. Sources: as in `water_activity`.
+    """
+    water = contents.of("water")
+    if water <= 0:
+        raise Refusal("Without water there is no water activity", remedy="Put water or juice in first", code="no_water")
+    moles_water = water / 18.015
+    parts: list[float] = []
+    for key, grams in contents.grams.items():
+        if grams <= 0 or key == "water" or key in NO_WATER:
+            continue
+        substance = SUBSTANCES[key]
+        if key == "sodium_chloride":
+            parts.append(_ln_salt(grams / substance.molar_mass / water * 1000.0))
+            continue
+        if key == "ethanol":
+            parts.append(_ln_spirit(grams, water, kelvin))
+            continue
+        moles = grams / substance.molar_mass * substance.osmotic
+        x = moles / (moles + moles_water)
+        parts.append(_ln_sucrose(x, kelvin) if key == "sucrose" else math.log(1.0 - x) - substance.norrish * x * x)
+    return math.fsum(parts)
+
+
+def water_activity(contents: Contents) -> float:
+    """Water activity [-] at 25 °C: the product of what each dissolved thing would give alone in all the water (Ross).
+
+    Sucrose after Starzak and Peacock, salt after Pitzer, the rest (1 − x) exp(−k x²) with Norrish's k. Error 0.003 for sucrose to
+    65 °Bx, 0.015 for mixed syrups, 0.012 with alcohol to 40 % w/w; doubtful beyond. 0.934 at 50 °Bx. Sources: Ross 1975; Norrish 1966;
+    Starzak and Peacock 1997; Pitzer and Mayorga 1973; constants in `substances`.
+    """
+    return math.exp(ln_activity(contents))
+
+
+def water_activity_doubt(contents: Contents, value: float) -> tuple[float, float]:
+    """How far [-] the water activity may lie (below, above): 0.005, 0.015 where several things bind water, 0.03 past 40 % w/w alcohol, never past 1. Source: `water_activity`."""
+    water = contents.of("water")
+    spirit = contents.of("ethanol") / (contents.of("ethanol") + water)
+    solutes = sum(1 for key, grams in contents.grams.items() if grams > 0.02 * water and key not in ("water", *NO_WATER))
+    half = 0.03 if spirit > 0.40 else 0.015 if solutes > 1 or spirit > 0 else 0.005
+    return half, min(half, 1.0 - value)
+
+
+def _ice_less_liquid(kelvin: float) -> float:
+    """ln of vapour pressure of ice over that of supercooled water (Murphy and Koop 2005, eqs. 7 and 10)."""
+    ln_k = math.log(kelvin)
+    ice = 9.550426 - 5723.265 / kelvin + 3.53068 * ln_k - 0.00728332 * kelvin
+    liquid = 54.842763 - 6763.22 / kelvin - 4.210 * ln_k + 0.000367 * kelvin
+    liquid += math.tanh(0.0415 * (kelvin - 218.8)) * (53.878 - 1331.22 / kelvin - 9.44523 * ln_k + 0.014025 * kelvin)
+    return ice - liquid
+
+
+_PAIR_ZERO_K = 0.010
+"""The two vapour pressures cross at 0.010 °C; taken off so that water freezes at 0."""
+
+
+def _root(of: Callable[[float], float], low: float, high: float) -> float:
+    """Where a rising function crosses zero between `low` and `high`, by secant inside a bracket, to 1e-9. Refuses a bracket without a crossing."""
+    f_low, f_high = of(low), of(high)
+    if f_low > 0 or f_high < 0:
+        raise Refusal(
+            "No temperature answers", bound=f"{low:.0f} to {high:.0f} were tried", remedy="Check what is in the vessel", code="no_answer"
+        )
+    for turn in range(_CAP):
+        middle = (low + high) / 2.0 if turn % 3 == 2 or f_high == f_low else low - f_low * (high - low) / (f_high - f_low)
+        value = of(middle)
+        if abs(value) < 1e-12 or high - low < 1e-9:
+            return middle
+        if value < 0:
+            low, f_low = middle, value
+        else:
+            high, f_high = middle, value
+    return (low + high) / 2.0
+
+
+def freezing_c(contents: Contents) -> float:
+    """Temperature [°C] at which the first ice forms: where the liquid's water activity equals that of ice.
+
+    Range 0 to −30 °C; error 0.1 K to 40 °Bx, 0.4 K to 62 °Bx, 0.3 K for alcohol and water, 1.5 K for both together. −1.02 at 15 °Bx. Source: Murphy and Koop 2005,
+    with `ln_activity` at that temperature. Refuses what does not freeze above −30 °C.
+    """
+    top = 273.15 + _PAIR_ZERO_K
+
+    def off(kelvin: float) -> float:
+        return _ice_less_liquid(kelvin) - ln_activity(contents, kelvin)
+
+    coldest = 243.15
+    if off(coldest) > 0:
+        raise Refusal("It does not freeze above −30 °C", bound="the formula holds to −30 °C", code="does_not_freeze")
+    return _root(off, coldest, top + 1e-6) - top
+
+
+def freezing_near_c(contents: Contents, known_c: float) -> float:
+    """Freezing point [°C] of contents close to some that freeze at `known_c` [°C]: one Newton step, for ranges. Error 2 % of the shift.
+
+    Equal to `freezing_c` where they are the same. Source: `freezing_c`.
+    """
+    kelvin = known_c + 273.15 + _PAIR_ZERO_K
+    slope = (_ice_less_liquid(kelvin + 0.01) - _ice_less_liquid(kelvin - 0.01)) / 0.02
+    return known_c - (_ice_less_liquid(kelvin) - ln_activity(contents, kelvin)) / slope
+
+
+def ice_share(contents: Contents, t_c: float) -> float:
+    """Share [0 to 1] of the water that is ice when the vessel has come to `t_c` [−30 to 0 °C]; by bisection to 1e-9.
+
+    0 above the freezing point. A 15 °Bx juice at −18 °C: about 0.915. Source: `freezing_c` of what stays liquid.
+    """
+    if t_c >= 0.0:
+        return 0.0
+    if t_c < -30.0:
+        raise Refusal(f"{t_c:g} °C is outside the freezing formula", bound="it holds to −30 °C")
+    target = _ice_less_liquid(t_c + 273.15 + _PAIR_ZERO_K)
+    water = contents.of("water")
+
+    def over(share: float) -> float:
+        left = Contents({**contents.grams, "water": water * (1.0 - share)})
+        return target - ln_activity(left, t_c + 273.15 + _PAIR_ZERO_K)
+
+    if over(0.0) > 0:
+        return 0.0
+    low, high = 0.0, 1.0 - 1e-9
+    for _ in range(_CAP):
+        middle = (low + high) / 2.0
+        if over(middle) < 0:
+            low = middle
+        else:
+            high = middle
+    return (low + high) / 2.0
+
+
+def _ethanol_pressure_kpa(t_c: float) -> float:
+    a, b, c = _ANTOINE
+    return _MMHG_KPA * math.pow(10.0, a - b / (t_c + c))
+
+
+def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float:
+    """Temperature [°C] at which it boils under `pressure_kpa` [20 to 120 kPa]: where the vapour pressures add up to the air's.
+
+    Water's share is its activity × saturation pressure; alcohol's by van Laar. Error 0.1 K to 50 °Bx, 1 K at 80 °Bx, 1.5 K with alcohol.
+    101.80 at 50 °Bx. Sources: Starzak and Peacock 1997; Wagner and Pruss 2002; Perry, van Laar constants.
+    """
+    if not 20.0 <= pressure_kpa <= 120.0:
+        raise Refusal(
+            f"{pressure_kpa:g} kPa is outside the sum", bound="it holds from 20 to 120 kPa", remedy="Use the vacuum step below that"
+        )
+    ethanol = contents.of("ethanol")
+    without = Contents({key: grams for key, grams in contents.grams.items() if key != "ethanol"}) if ethanol else contents
+    if without.of("water") <= 0:
+        raise Refusal("Without water nothing boils here", remedy="Put water or juice in first", code="no_water")
+    share, raises = _alcohol_at_the_boil(contents)
+
+    def over(t_c: float) -> float:
+        water = math.exp(ln_activity(without, t_c + 273.15)) * saturation_pressure_kpa(t_c) * (1.0 - share) * raises[0]
+        spirit = share * raises[1] * _ethanol_pressure_kpa(t_c) if share else 0.0
+        return water + spirit - pressure_kpa
+
+    return _root(over, 20.0, 199.0)
+
+
+def _alcohol_at_the_boil(contents: Contents) -> tuple[float, tuple[float, float]]:
+    """(mole fraction of ethanol against water, activity coefficients of water and ethanol after van Laar)."""
+    ethanol, water = contents.of("ethanol") / 46.068, contents.of("water") / 18.015
+    if not ethanol:
+        return 0.0, (1.0, 1.0)
+    x = ethanol / (ethanol + water)
+    a, b = _VAN_LAAR
+    bottom = a * x + b * (1.0 - x)
+    return x, (math.exp(b * (a * x / bottom) ** 2), math.exp(a * (b * (1.0 - x) / bottom) ** 2))

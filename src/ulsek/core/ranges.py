@@ -1,0 +1,67 @@
+"""A value and how sure it is."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from .refusals import Refusal
+
+
+@dataclass(frozen=True, slots=True)
+class Range:
+    """A best value with its 5 and 95 % points, all in the same unit. Exact when the three are equal."""
+
+    value: float
+    low: float
+    high: float
+
+    @classmethod
+    def exact(cls, value: float) -> Range:
+        return cls(value, value, value)
+
+    @classmethod
+    def around(cls, value: float, half_width: float, floor: float = -math.inf) -> Range:
+        """`value` ± `half_width`, never below `floor` (a physical bound)."""
+        return cls(value, max(floor, value - half_width), value + half_width)
+
+    @property
+    def is_exact(self) -> bool:
+        return self.low == self.value == self.high
+
+    @property
+    def half_width(self) -> float:
+        return (self.high - self.low) / 2
+
+    def at(self, z: float) -> float:
+        """The value moved by `z` half-ranges: 0 is the best value, 1 the high end, -1 the low end, straight between and beyond."""
+        return self.value + z * ((self.high - self.value) if z > 0 else (self.value - self.low))
+
+    def as_data(self) -> dict[str, float]:
+        return {"value": self.value, "low": self.low, "high": self.high}
+
+    @classmethod
+    def read(cls, data: object, where: str, *, floor: float = 0.0, ceiling: float = math.inf) -> Range:
+        """From an open file: a plain number (exact) or ``{"value", "low", "high"}``. Refuses values out of order or bound."""
+        if isinstance(data, dict):
+            try:
+                found = cls(float(data["value"]), float(data["low"]), float(data["high"]))
+            except (KeyError, TypeError, ValueError):
+                raise Refusal(
+                    "A range needs value, low and high as numbers", where, remedy="Write all three, or one plain number"
+                ) from None
+        elif isinstance(data, int | float) and not isinstance(data, bool):
+            found = cls.exact(float(data))
+        else:
+            raise Refusal(f"“{data}” is no number", where, remedy="Write a number, or value, low and high")
+        if not all(math.isfinite(part) for part in (found.value, found.low, found.high)):
+            raise Refusal("A range must be of finite numbers", where)
+        if not found.low <= found.value <= found.high:
+            raise Refusal(
+                f"The range {found.low:g} to {found.high:g} does not hold its value {found.value:g}",
+                where,
+                remedy="Put low, value and high in order",
+            )
+        if found.low < floor or found.high > ceiling:
+            raise Refusal(f"{found.low:g} to {found.high:g} is out of bounds", where, f"{floor:g} to {ceiling:g} is possible")
+        return found

@@ -1,0 +1,40 @@
+"""Refusals: the one way the core says no. They hold data and build their text from it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass
+class Refusal(Exception):
+    """A value that cannot be worked with: what is wrong, where, which bound, what to do.
+
+    `where` is a path into the file or request, such as ``steps/s2/lines/sugar/amount``.
+    """
+
+    what: str
+    where: str = ""
+    bound: str = ""
+    remedy: str = ""
+    code: str = "refused"
+
+    def __post_init__(self) -> None:
+        super().__init__(self.text)
+
+    @property
+    def text(self) -> str:
+        """One sentence or two in kitchen words."""
+        parts = [self.what + (f": {self.bound}" if self.bound else "") + "."]
+        if self.remedy:
+            parts.append(self.remedy if self.remedy.endswith(".") else self.remedy + ".")
+        return " ".join(parts)
+
+    def __str__(self) -> str:
+        return self.text
+
+    def at(self, where: str) -> Refusal:
+        """The same refusal, placed at `where` unless it already names a place."""
+        return self if self.where else Refusal(self.what, where, self.bound, self.remedy, self.code)
+
+    def as_data(self) -> dict[str, str]:
+        return {"code": self.code, "where": self.where, "text": self.text, "remedy": self.remedy}

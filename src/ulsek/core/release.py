@@ -1,0 +1,128 @@
+"""Release check: whether a spec may be published, and what stands in the way."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from itertools import combinations
+from statistics import median
+
+from . import say
+from . import spec as s
+from .evaluate import Evaluation
+from .legal_names import legal_names
+from .process_hazards import process_hazards
+from .remarks import Remark
+from .vocabulary import confused_with
+from .words import listed, material_name, short_name
+from .written_step import materials_named
+
+Doses = Mapping[str, Sequence[float]]
+FAR_FROM_USUAL = 4.0
+"""A dose four times the house's usual, or a quarter of it, is worth a question before it is worth a batch."""
+ENOUGH_OTHERS = 2
+_BASE_KINDS = ("water", "juice", "fruit", "sweetener", "spirit", "puree", "dairy")
+"""What a prep is made of; only what it is dosed with has a usual dose."""
+
+
+def release_check(evaluation: Evaluation, beside: Doses | None = None) -> tuple[Remark, ...]:
+    """Every remark on a spec, those of severity "stop" first; publishing needs that there are none.
+
+    `beside` holds the doses [g/L] of each material in the house's other specs.
+    """
+    found = [*_check(evaluation), *_far_from_usual(evaluation, beside or {}), *evaluation.remarks]
+    rank = {"stop": 0, "check": 1, "note": 2}
+    return tuple(sorted(found, key=lambda remark: rank[remark.severity]))
+
+
+def _check(evaluation: Evaluation) -> Iterator[Remark]:
+    spec = evaluation.inputs.spec
+    for fault in (*spec.faults, *((evaluation.plain.refusal,) if evaluation.plain.refusal else ())):
+        yield Remark(fault.code, "stop", fault.where, fault.text, fault.remedy)
+    places = {line.id: f"steps/{step.id}/lines/{line.id}" for step in spec.steps for line in step.lines}
+    for doubt in spec.doubts:
+        where = places.get(doubt.at) or (f"steps/{doubt.at}" if any(step.id == doubt.at for step in spec.steps) else "doubts")
+        yield Remark("open_doubt", "check", where, f"“{doubt.text}”: {doubt.question}", "Answer it, then tick it off")
+    if not spec.name.strip():
+        yield Remark("no_name", "stop", "name", "The spec has no name.", "Name it as it will stand on the label")
+    if not spec.steps or evaluation.final is None:
+        yield Remark("nothing_made", "stop", "steps", "Nothing is made yet.", "Add a step and put something in")
+        return
+    if spec.family != "drink" and not any(isinstance(step, s.Bottle) for step in spec.steps):
+        yield Remark("no_bottle", "stop", "steps", "The spec never says how it is bottled and kept.", "End with a bottle step")
+    if spec.driver is None:
+        yield Remark(
+            "no_driver",
+            "check",
+            "driver",
+            "No line sets the batch, so it cannot be made from a weighed amount.",
+            "Choose the line that is weighed first",
+        )
+    figures = evaluation.figures[evaluation.last] if evaluation.last is not None else {}
+    for i, goal in enumerate(spec.goals):
+        figure = figures.get(goal.property, 0.0)
+        if abs(figure - goal.value) > goal.tolerance:
+            text = f"It lands at {say.of(goal.property, figure)}; the goal is {say.of(goal.property, goal.value)} ± {say.figure(goal.tolerance)}."
+            yield Remark("off_goal", "check", f"goals/{i}", text, "Drag the flag, or change the goal")
+    yield from (item.remark for item in evaluation.hazards.restricted)
+    inputs = evaluation.inputs
+    yield from process_hazards(spec, evaluation.plain, evaluation.figures, inputs.materials, evaluation.keeping.keeping_class)
+    yield from legal_names(evaluation, rules=evaluation.rules.names)
+    yield from _twice(spec)
+    yield from _easily_confused(evaluation)
+    yield from _not_listed(evaluation)
+
+
+def _twice(spec: s.Spec) -> Iterator[Remark]:
+    """One material twice in the same step is one line too many."""
+    for step in spec.steps:
+        seen: set[str] = set()
+        for line in step.lines:
+            if line.material in seen:
+                yield Remark(
+                    "stands_twice",
+                    "check",
+                    f"steps/{step.id}/lines/{line.id}",
+                    "This material stands twice in one step.",
+                    "Join the two lines",
+                )
+            seen.add(line.material)
+
+
+def _easily_confused(evaluation: Evaluation) -> Iterator[Remark]:
+    """Two materials of one spec whose jars are easily mistaken for each other."""
+    materials = evaluation.inputs.materials
+    lines = evaluation.inputs.spec.lines.values()
+    mistaken = {key: tuple(confused_with(key)) for key in {line.material for line in lines}}
+    for line, other in combinations(lines, 2):
+        for confusion in mistaken[line.material]:
+            if line.material != other.material and other.material in confusion.words and confusion.kind == "material":
+                names = listed([short_name(material_name(key, materials)) for key in (line.material, other.material)])
+                where = f"lines/{other.id}"
+                yield Remark("easily_confused", "check", where, f"{names} both stand here. {confusion.why}", confusion.ask)
+
+
+def _not_listed(evaluation: Evaluation) -> Iterator[Remark]:
+    """A step's own words that name a material which no line of the spec holds."""
+    spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
+    listed_keys = set(spec.material_keys)
+    called = " ".join(material_name(key, materials).lower() for key in listed_keys)
+    for step in spec.steps:
+        for word, key in materials_named(f"{step.note} {step.check}") if step.note or step.check else ():
+            if key != "water" and key not in listed_keys and word not in called:
+                text = f"The words of this step name {word}, which is not in the list."
+                yield Remark("not_in_list", "check", f"steps/{step.id}", text, "Add its line, or change the words")
+
+
+def _far_from_usual(evaluation: Evaluation, beside: Doses) -> Iterator[Remark]:
+    """A dose far from what the house's other specs hold of the same material."""
+    for key, dose in evaluation.doses_g_l.items():
+        others = beside.get(key, ())
+        material = evaluation.inputs.materials[key]
+        if material.kind in _BASE_KINDS or len(others) < ENOUGH_OTHERS:
+            continue
+        usual = median(others)
+        if usual > 0 and dose > 0 and not 1.0 / FAR_FROM_USUAL < dose / usual < FAR_FROM_USUAL:
+            line = next((line.id for line in evaluation.inputs.spec.lines.values() if line.material == key), "")
+            times = f"{say.figure(dose / usual, 1)} times" if dose > usual else f"{say.figure(100.0 * dose / usual, 0)}{say.GAP}% of"
+            text = f"{material.name}: {say.figure(dose)}{say.GAP}g a litre is {times} the house's usual {say.figure(usual)}{say.GAP}g."
+            yield Remark("far_from_usual", "check", f"lines/{line}", text, "Weigh it once more in your head, or say why in a note")

@@ -1,0 +1,22 @@
+"""Remarks: what Ulsek notices about a spec, as data."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Severity = Literal["note", "check", "stop"]
+
+
+@dataclass(frozen=True, slots=True)
+class Remark:
+    """`where` is a path such as ``steps/s2``; `text` holds the numbers, `remedy` what to do."""
+
+    code: str
+    severity: Severity
+    where: str
+    text: str
+    remedy: str = ""
+
+    def as_data(self) -> dict[str, str]:
+        return {"code": self.code, "severity": self.severity, "where": self.where, "text": self.text, "remedy": self.remedy}

@@ -1,0 +1,373 @@
+"""Run: a spec and the events of one batch, folded into where it stands, what to do next and what every later amount now is."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any, Literal
+
+from . import say
+from . import spec as s
+from .belief import Belief
+from .design import before_bottling, repair_materials
+from .evaluate import Evaluation, evaluate
+from .events import Event, in_order
+from .house_rules import Rules, read_rules
+from .learned import Taught, lessons
+from .materials import Material, read_material
+from .refusals import Refusal
+from .run_gather import Gathered, Repair, RepairState, Taste
+from .run_readings import ReadingCheck, evidence_of, read_beside
+from .scale import driver_mass_g
+from .solve import Solution, solve
+from .spec_file import read_spec
+from .taste import settled_in_spec, taste_advice
+from .watch import Watch, is_watched, watch_of
+from .words import listed, material_name, short_name, step_title
+
+QUIET_SHARE = 0.01
+"""A weight within one percent is as planned: nobody could taste it."""
+NOTABLE_SHARE = 0.005
+
+TASTED_SHARE = 0.05
+"""Nobody tastes a change of one twentieth in sugar, acid or strength side by side: half of the tenth or so from which people begin to. House experience."""
+_TASTED = ("brix", "brix_reading", "sugar_g_100ml", "acid_g_100ml", "abv")
+
+
+@dataclass(frozen=True, slots=True)
+class Deviation:
+    """A weight that is not what was planned, and what it changes. `quiet` when nobody could taste it."""
+
+    line: str
+    planned_g: float
+    actual_g: float
+    text: str
+    quiet: bool
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__slots__}
+
+
+@dataclass
+class RunState:
+    """Where a batch stands. Built by `fold`."""
+
+    written: s.Spec
+    gathered: Gathered
+    events: Sequence[Event]
+    factor: float
+    evaluation: Evaluation
+    began: Taught
+    readings: tuple[ReadingCheck, ...] = ()
+    repairs: tuple[Repair, ...] = ()
+
+    @property
+    def spec(self) -> s.Spec:
+        return self.gathered.spec
+
+    @property
+    def materials(self) -> Mapping[str, Material]:
+        return self.gathered.materials
+
+    @property
+    def actual_g(self) -> Mapping[str, float]:
+        return self.gathered.actual_g
+
+    @property
+    def spilled_g(self) -> Mapping[str, float]:
+        return self.gathered.spilled_g
+
+    @property
+    def done(self) -> Mapping[str, str]:
+        return self.gathered.done
+
+    @property
+    def begun(self) -> Mapping[str, str]:
+        return self.gathered.begun
+
+    @property
+    def skipped(self) -> set[str]:
+        return self.gathered.skipped
+
+    @property
+    def hands(self) -> Sequence[str]:
+        return self.gathered.hands
+
+    @property
+    def notes(self) -> Sequence[str]:
+        return self.gathered.notes
+
+    @property
+    def status(self) -> Literal["open", "finished"]:
+        return self.gathered.status
+
+    @property
+    def current(self) -> s.Step | None:
+        """The first step that is not done."""
+        return next((step for step in self.spec.steps if step.id not in self.done), None)
+
+    @property
+    def next_line(self) -> s.Line | None:
+        step = self.current
+        return next((line for line in step.lines if line.id not in self.actual_g), None) if step else None
+
+    @cached_property
+    def watch(self) -> Watch | None:
+        """The watch of the step at hand, once it has begun."""
+        step = self.current
+        done = next((item for item in self.evaluation.plain.steps if step is not None and item.step.id == step.id), None)
+        if step is None or done is None or step.id not in self.begun:
+            return None
+        return watch_of(done, self.begun[step.id], self.gathered.watched.get(step.id, ()), self.evaluation.rules.keeping)
+
+    @cached_property
+    def deviations(self) -> tuple[Deviation, ...]:
+        """Each weight that differs from what was planned when everything else stood as it does now."""
+        return tuple(found for line in self.actual_g if (found := self._deviation(line)))
+
+    def _deviation(self, line_id: str) -> Deviation | None:
+        line = self.spec.lines.get(line_id)
+        if line is None:
+            return None
+        others = {key: mass for key, mass in self.actual_g.items() if key != line_id}
+        factor = _factor(self.spec, self.materials, self.events, others)
+        before = evaluate(self.spec, self.materials, factor=factor, actual_g=others, spilled_g=self.spilled_g)
+        planned = before.plain.masses.get(line_id)
+        if planned is None:
+            return None
+        actual = self.actual_g[line_id]
+        share = actual / planned - 1.0 if planned > 0 else math.inf
+        if abs(share) < NOTABLE_SHARE:
+            return None
+        name = material_name(line.material, self.materials)
+        after = evaluate(self.spec, self.materials, factor=self.factor, actual_g=self.actual_g, spilled_g=self.spilled_g)
+        changed = []
+        for key, mass in after.plain.masses.items():
+            was = before.plain.masses.get(key)
+            if key in self.spec.lines and key not in self.actual_g and was and abs(mass / was - 1.0) > NOTABLE_SHARE:
+                changed.append(f"{short_name(material_name(self.spec.lines[key].material, self.materials))} is now {say.grams(mass)}")
+        sentence = f"{name}: {say.grams(actual)} instead of {say.grams(planned)}, {say.figure(abs(actual - planned))}{say.GAP}g {'over' if share > 0 else 'short'}."
+        if changed:
+            sentence += f" Rescaled after it: {listed(changed)}."
+        if line_id == self.spec.driver and after.last is not None:
+            sentence += f" Makes {say.amount(after.figures[after.last]['volume_ml'] / 1000, 'L')}."
+        else:
+            sentence += self._off_goal(after, before)
+        return Deviation(line_id, planned, actual, sentence, abs(share) < QUIET_SHARE)
+
+    def _off_goal(self, after: Evaluation, before: Evaluation) -> str:
+        if after.last is None or before.last is None:
+            return ""
+        parts = []
+        for goal in self.spec.goals:
+            now, was = after.figures[after.last].get(goal.property, 0.0), before.figures[before.last].get(goal.property, 0.0)
+            if abs(now - was) > 0.1 * goal.tolerance:
+                parts.append(f"{say.of(goal.property, now)} instead of {say.of(goal.property, was)}")
+        return f" The batch heads for {listed(parts)}." if parts else ""
+
+    @property
+    def place(self) -> int | None:
+        """Index of the last step whose vessel is as it is now: the last done one, or the one whose lines are all in."""
+        return _place(self.evaluation, self.actual_g, self.done)
+
+    @property
+    def off_spec(self) -> str:
+        """What of the product lies outside the tolerance of its spec, in words; nothing where it is within, or there is no goal."""
+        if self.evaluation.last is None:
+            return ""
+        figures = self.evaluation.figures[self.evaluation.last]
+        off = [goal for goal in self.spec.goals if abs(figures.get(goal.property, 0.0) - goal.value) > goal.tolerance]
+        parts = [
+            f"{say.of(goal.property, figures.get(goal.property, 0.0))} instead of {say.of(goal.property, goal.value)} ± {say.figure(goal.tolerance, say.DECIMALS_OF.get(goal.property))}"
+            for goal in off
+        ]
+        return f"Outside its spec: {listed(parts)}." if parts else ""
+
+    def _taste_data(self, taste: Taste) -> dict[str, Any]:
+        done = next((item for item in self.evaluation.plain.steps if item.step.id == taste.step), None)
+        return {**taste.as_data(), "advice": taste_advice(taste.verdict, taste.share, done)}
+
+    def as_data(self) -> dict[str, Any]:
+        """The state in its open form, for screens and for `bin/ulsek run`."""
+        step, line = self.current, self.next_line
+        result = self.evaluation.as_data()
+        planned = {added["line"]: added["mass_g"] for flow_step in result["steps"] for added in flow_step["added"]}
+        return {
+            "status": self.status,
+            "factor": self.factor,
+            "current": {"step": step.id if step else None, "line": line.id if line else None},
+            "steps": [self._step_data(item, i, planned) for i, item in enumerate(self.spec.steps)],
+            "place": self.place,
+            "evaluation": result,
+            "deviations": [item.as_data() for item in self.deviations],
+            "readings": [item.as_data() for item in self.readings],
+            "repairs": [item.as_data() for item in self.repairs],
+            "notes": list(self.notes),
+            "watch": self.watch.as_data() if self.watch else None,
+            "hands": list(self.hands),
+            "tastes": [self._taste_data(taste) for taste in self.gathered.tastes],
+            "lessons": [item.as_data() for item in lessons(self.evaluation, self.began)],
+            "off_spec": self.off_spec,
+            "conflicts": list(self.gathered.conflicts),
+            "settled": settled_in_spec(
+                self.written,
+                self.spec,
+                self.actual_g,
+                self.gathered.extra,
+                self.factor,
+                {key: item.name for key, item in self.materials.items()},
+            ),
+        }
+
+    def _step_data(self, step: s.Step, position: int, planned: Mapping[str, Any]) -> dict[str, Any]:
+        state = "skipped" if step.id in self.skipped else "done" if step.id in self.done else "now" if step is self.current else "later"
+        return {
+            "id": step.id,
+            "verb": step.verb,
+            "title": step_title(step, self.materials, first=position == 0),
+            "note": step.note,
+            "check": step.check,
+            "vessel": step.vessel,
+            "state": state,
+            "begun_at": self.begun.get(step.id),
+            "done_at": self.done.get(step.id),
+            "minutes": step.waiting_min or None,
+            "watched": is_watched(step),
+            "extra": step.id in self.gathered.extra,
+            "sample": {"wanted": step.keep_sample, "mass_g": self.gathered.sampled.get(step.id)},
+            "lines": [
+                {
+                    "id": line.id,
+                    "material": line.material,
+                    "name": material_name(line.material, self.materials),
+                    "planned_g": planned.get(line.id),
+                    "actual_g": self.actual_g.get(line.id),
+                    "ahead": self._known_ahead(line),
+                }
+                for line in step.lines
+            ],
+        }
+
+    def _known_ahead(self, line: s.Line) -> bool:
+        """Whether its weight follows from weights alone: what is measured against a vessel or aims at a figure waits for its turn."""
+        seen: set[str] = set()
+        while isinstance(line.amount, s.Ratio) and line.amount.line in self.spec.lines and line.id not in seen:
+            seen.add(line.id)
+            line = self.spec.lines[line.amount.line]
+        return isinstance(line.amount, s.Fixed) and not line.own
+
+
+def _place(evaluation: Evaluation, actual_g: Mapping[str, float], done: Mapping[str, str]) -> int | None:
+    """Index of the last step whose vessel is as it stands with these weights in and these steps done."""
+    found = None
+    for i, flow in enumerate(evaluation.plain.steps):
+        lines = flow.step.lines
+        if flow.step.id in done or (lines and all(line.id in actual_g for line in lines)):
+            found = i
+    return found
+
+
+def _factor(spec: s.Spec, materials: Mapping[str, Material], events: Iterable[Event], actual_g: Mapping[str, float]) -> float:
+    """How many times the spec this batch is: by the weighed driving line once it is weighed, else as it was started."""
+    if spec.driver in actual_g and spec.driver in spec.lines:
+        return actual_g[spec.driver] / driver_mass_g(spec, materials)
+    started = next((event for event in events if event.kind == "started"), None)
+    return float(started.body.get("factor") or 1.0) if started else 1.0
+
+
+def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Repair | None:
+    """The repair that brings the batch back, when its goals are missed and there is still something to correct."""
+    spec, evaluation = state.spec, state.evaluation
+    open_ends = [step for step in spec.steps if isinstance(step, s.Cool | s.Bottle) and step.id not in state.done]
+    if (
+        state.status == "finished"
+        or not spec.goals
+        or evaluation.last is None
+        or evaluation.plain.refusal
+        or not open_ends
+        or not state.actual_g
+    ):
+        return None
+    figures = evaluation.figures[evaluation.last]
+    if all(abs(figures.get(goal.property, 0.0) - goal.value) <= goal.tolerance for goal in spec.goals):
+        return None
+    name = f"repair{taken + 1}"
+    offered = repair_materials(spec, state.materials)
+    aims = [s.Goal(goal.property, goal.value, goal.tolerance * 0.02) for goal in spec.goals]
+    decided = states.get(name, "offered")
+    try:
+        found: Solution = solve(evaluation.plain.steps[before_bottling(evaluation)].matter.liquor, aims, offered)
+    except Refusal as refusal:
+        return Repair(
+            name, decided, (), refusal.text, "If that is not near enough, this is another product now: name it and label it as one."
+        )
+    additions = tuple(
+        {"line": f"{name}.{item.material}", "material": item.material, "name": item.name, "mass_g": round(item.mass_g, 2)}
+        for item in found.additions
+    )
+    missed = [goal for goal in spec.goals if abs(figures.get(goal.property, 0.0) - goal.value) > goal.tolerance]
+    back = listed(
+        [f"{say.of(goal.property, figures.get(goal.property, 0.0))} back to {say.of(goal.property, goal.value)}" for goal in missed]
+    )
+    kept = listed([say.of(goal.property, goal.value) for goal in spec.goals if goal not in missed])
+    grows = say.grams(sum(item.mass_g for item in found.additions))
+    effect = f"Brings {back}{f' and holds {kept}' if kept else ''}; the batch grows by {grows}."
+    if all(goal.property in _TASTED and abs(figures.get(goal.property, 0.0) - goal.value) <= TASTED_SHARE * goal.value for goal in missed):
+        effect += " Nobody could taste the difference: leaving it is good enough."
+    return Repair(name, decided, additions, found.words, effect)
+
+
+def fold(
+    spec: s.Spec,
+    materials: Mapping[str, Material],
+    events: Iterable[Event],
+    rules: Rules | None = None,
+    learned: Taught | None = None,
+) -> RunState:
+    """Where the batch stands after these events. The same events in any order, or sent twice, give the same state.
+
+    Weights fix lines and everything that depends on them follows; agreeing readings narrow the ranges; a taken repair becomes a step.
+    `rules` are the house's as pinned at the start, `learned` what its batches before this one taught. Refuses events that name lines or steps that are not there.
+    """
+    ordered = in_order(events)
+    gathered = Gathered.of(spec, materials, ordered)
+    factor = _factor(gathered.spec, materials, ordered, gathered.actual_g)
+
+    def worked_out(belief: Belief | None = None) -> Evaluation:
+        return evaluate(
+            gathered.spec,
+            materials,
+            factor=factor,
+            actual_g=gathered.actual_g,
+            spilled_g=gathered.spilled_g,
+            belief=belief,
+            rules=rules,
+            learned=learned,
+        )
+
+    evaluation = worked_out()
+    state = RunState(spec, gathered, ordered, factor, evaluation, learned or {})
+    checks: list[ReadingCheck] = []
+    for event in gathered.reads:
+        then_actual, then_done = gathered.read_after[event.id]
+        check, belief = read_beside(evaluation, event, _place(evaluation, then_actual, then_done))
+        checks.append(check)
+        if belief is not evaluation.belief:
+            evaluation = worked_out(belief)
+    evaluation.evidence = evidence_of(gathered.reads, checks, evaluation)
+    state = replace(state, evaluation=evaluation, readings=tuple(checks))
+    offer = _offer(state, gathered.repairs, len(gathered.taken))
+    return replace(state, repairs=(*gathered.taken, *((offer,) if offer else ())))
+
+
+def fold_pinned(pinned: Mapping[str, Any], events: Iterable[Event]) -> RunState:
+    """`fold` from the open form of what a run pinned at its start: `spec`, `materials`, and where there are any `rules` and `learned`.
+
+    The site and the browser that is offline both fold by this.
+    """
+    spec = read_spec(pinned["spec"])
+    materials = {key: read_material(key, body) for key, body in pinned["materials"].items()}
+    learned = {group: (float(mean), float(variance)) for group, (mean, variance) in (pinned.get("learned") or {}).items()}
+    return fold(spec, materials, events, read_rules(pinned.get("rules")), learned)

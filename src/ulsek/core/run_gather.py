@@ -1,0 +1,232 @@
+"""What the events of a run come to before anything is worked out: weights, clocks, deeds, and what two people wrote against each other."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import Any, Literal
+
+from . import say
+from . import spec as s
+from .amounts import MOST_G
+from .events import Event
+from .materials import Material
+from .refusals import Refusal
+from .run_deeds import changed_step, from_wrong_jar, with_extra_step, with_repair, without_skipped
+from .words import listed, material_name, short_name, step_title
+
+RepairState = Literal["offered", "put off", "refused", "taken"]
+SAME_G = 0.05
+"""Two weights of one thing within so many grams don't contradict each other."""
+
+
+@dataclass(frozen=True, slots=True)
+class Repair:
+    """Additions that bring the batch back to its goals, and what they lead to."""
+
+    id: str
+    state: RepairState
+    additions: tuple[dict[str, Any], ...]
+    text: str
+    effect: str
+
+    def as_data(self) -> dict[str, Any]:
+        return {"id": self.id, "state": self.state, "additions": list(self.additions), "text": self.text, "effect": self.effect}
+
+
+@dataclass(frozen=True, slots=True)
+class Taste:
+    """What somebody found at a step: `verdict` is right, weak, strong or odd; `share` by how much where it was said."""
+
+    step: str
+    sense: str
+    verdict: str
+    share: float
+    text: str
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__slots__}
+
+
+@dataclass
+class Gathered:
+    """The spec as it was really made so far, and everything that was written down about it. Built event by event, in their order."""
+
+    spec: s.Spec
+    materials: Mapping[str, Material]
+    actual_g: dict[str, float] = field(default_factory=dict)
+    spilled_g: dict[str, float] = field(default_factory=dict)
+    done: dict[str, str] = field(default_factory=dict)
+    begun: dict[str, str] = field(default_factory=dict)
+    skipped: set[str] = field(default_factory=set)
+    sampled: dict[str, float] = field(default_factory=dict)
+    repairs: dict[str, RepairState] = field(default_factory=dict)
+    taken: list[Repair] = field(default_factory=list)
+    reads: list[Event] = field(default_factory=list)
+    read_after: dict[str, tuple[dict[str, float], dict[str, str]]] = field(default_factory=dict)
+    watched: dict[str, tuple[Event, ...]] = field(default_factory=dict)
+    notes: list[str] = field(default_factory=list)
+    tastes: list[Taste] = field(default_factory=list)
+    hands: list[str] = field(default_factory=list)
+    conflicts: list[str] = field(default_factory=list)
+    extra: set[str] = field(default_factory=set)
+    status: Literal["open", "finished"] = "open"
+    _weighed_by: dict[str, Event] = field(default_factory=dict)
+
+    @classmethod
+    def of(cls, spec: s.Spec, materials: Mapping[str, Material], ordered: Iterable[Event]) -> Gathered:
+        """Everything that `ordered` events say. Refuses an event that names a step or a line that is not there."""
+        found = cls(spec, materials)
+        for event in ordered:
+            found._take(event)
+        return found
+
+    def _take(self, event: Event) -> None:
+        step = str(event.body.get("step", "")) if event.kind != "step_added" else ""
+        if step and step not in {item.id for item in self.spec.steps}:
+            raise Refusal(f"There is no step “{step}” in this run", "body/step", code="unknown_reference")
+        deed = self._deeds.get(event.kind)
+        if deed is not None:
+            deed(event, step)
+
+    @cached_property
+    def _deeds(self) -> Mapping[str, Callable[[Event, str], None]]:
+        return {
+            "weighed": self._weighed,
+            "counted": self._weighed,
+            "measured": self._weighed,
+            "read": self._read,
+            "step_begun": lambda event, step: _first(self.begun, step, event.at),
+            "step_done": self._step_done,
+            "step_skipped": self._step_skipped,
+            "step_changed": self._step_changed,
+            "step_added": self._step_added,
+            "spilled": lambda event, step: _more(self.spilled_g, step, float(event.body["mass_g"])),
+            "sampled": self._sampled,
+            "repair_put_off": lambda event, _: self.repairs.update({str(event.body["repair"]): "put off"}),
+            "repair_refused": lambda event, _: self.repairs.update({str(event.body["repair"]): "refused"}),
+            "repair_taken": self._repair_taken,
+            "wrong_jar": self._wrong_jar,
+            "tasted": self._tasted,
+            "handed_over": lambda event, _: self.hands.append(str(event.body["to"])),
+            "noted": lambda event, _: self.notes.append(str(event.body["text"])),
+            "finished": self._finished,
+        }
+
+    def _grams(self, event: Event, line: s.Line) -> float:
+        """What went in [g]: weighed, or counted by what one weighs, or measured by its density. Refuses what nobody has described so far."""
+        if event.kind == "weighed":
+            return float(event.body["mass_g"])
+        material = self.materials.get(line.material)
+        if material is None:
+            raise Refusal(f"“{line.material}” can only be weighed", "body/line", remedy="Weigh it", code="unknown_reference")
+        if event.kind == "measured":
+            return float(event.body["volume_ml"]) * material.density_g_ml()
+        if material.piece_g is None:
+            raise Refusal(
+                f"Nobody has said what one {material.name.lower()} weighs", "body/line", remedy="Weigh it", code="no_piece_weight"
+            )
+        grams = float(event.body["count"]) * material.piece_g.value
+        if grams > MOST_G:
+            raise Refusal(
+                f"{event.body['count']:g} pieces are too many", "body/count", "at most a tonne of them", "Count again", "out_of_bounds"
+            )
+        return grams
+
+    def _weighed(self, event: Event, _step: str) -> None:
+        key = str(event.body["line"])
+        line = self.spec.lines.get(key)
+        if line is None:
+            raise Refusal(f"There is no line “{key}” in this run", "body/line", code="unknown_reference")
+        grams, before = self._grams(event, line), self._weighed_by.get(key)
+        if (
+            before is not None
+            and before.device != event.device
+            and event.body.get("replaces") != before.id
+            and abs(grams - self.actual_g[key]) > SAME_G
+        ):
+            name = material_name(line.material, self.materials)
+            self.conflicts.append(
+                f"{name} was weighed twice: {say.grams(self.actual_g[key])} by {before.by}, then {say.grams(grams)} by {event.by}. "
+                "The later one counts; take it back if it is the same pour."
+            )
+        self.actual_g[key] = grams
+        self._weighed_by[key] = event
+
+    def _read(self, event: Event, step: str) -> None:
+        if step and step not in self.done:
+            # Read while the step goes on: it belongs to the watch, and says nothing yet of the finished vessel.
+            self.watched[step] = (*self.watched.get(step, ()), event)
+            return
+        self.reads.append(event)
+        self.read_after[event.id] = (dict(self.actual_g), dict(self.done))
+
+    def _step_done(self, event: Event, step: str) -> None:
+        _first(self.begun, step, event.at)
+        self.done[step] = event.at
+
+    def _step_skipped(self, event: Event, step: str) -> None:
+        if step in self.done and step not in self.skipped:
+            title = self._title(step)
+            self.conflicts.append(
+                f"“{title}” was done, and then skipped by {event.by}. It counts as skipped; take that back if it was done."
+            )
+        self._step_done(event, step)
+        self.skipped.add(step)
+        self.spec = without_skipped(self.spec, step, self.actual_g)
+
+    def _step_changed(self, event: Event, step: str) -> None:
+        changed = (changed_step(item, event.body["changes"]) if item.id == step else item for item in self.spec.steps)
+        self.spec = replace(self.spec, steps=tuple(changed))
+
+    def _step_added(self, event: Event, _step: str) -> None:
+        self.spec, step = with_extra_step(event, self.spec, self.done, self.materials)
+        self.extra.add(step)
+
+    def _sampled(self, event: Event, step: str) -> None:
+        grams = float(event.body["mass_g"])
+        _more(self.sampled, step, grams)
+        _more(self.spilled_g, step, grams)
+        self.notes.append(f"A sample of {say.grams(grams)} was set aside after “{self._title(step)}”.")
+
+    def _repair_taken(self, event: Event, _step: str) -> None:
+        self.spec = with_repair(self.spec, event, self.done, self.materials)
+        additions = tuple(dict(item) for item in event.body["additions"])
+        words = [
+            f"+{say.GAP}{say.grams(float(item['mass_g']))} {short_name(self.materials[str(item['material'])].name)}" for item in additions
+        ]
+        self.taken.append(Repair(str(event.body["repair"]), "taken", additions, listed(words), ""))
+
+    def _wrong_jar(self, event: Event, _step: str) -> None:
+        self.spec, words = from_wrong_jar(event, self.spec, self.materials)
+        self.notes.append(words)
+
+    def _tasted(self, event: Event, step: str) -> None:
+        body = event.body
+        found = Taste(
+            self._stands_at(step), str(body["sense"]), str(body["verdict"]), float(body.get("share") or 0.0), str(body.get("text") or "")
+        )
+        self.tastes.append(found)
+
+    def _stands_at(self, step: str) -> str:
+        """The step after which the vessel is what was tasted: this one when everything of it is in, else the last one done in its vessel."""
+        item = next(item for item in self.spec.steps if item.id == step)
+        if step in self.done or all(line.id in self.actual_g for line in item.lines):
+            return step
+        before = [other.id for other in self.spec.steps if other.vessel == item.vessel and other.id in self.done]
+        return before[-1] if before else step
+
+    def _finished(self, _event: Event, _step: str) -> None:
+        self.status = "finished"
+
+    def _title(self, step: str) -> str:
+        return step_title(next(item for item in self.spec.steps if item.id == step), self.materials)
+
+
+def _first(kept: dict[str, str], step: str, at: str) -> None:
+    kept.setdefault(step, at)
+
+
+def _more(kept: dict[str, float], step: str, grams: float) -> None:
+    kept[step] = kept.get(step, 0.0) + grams

@@ -1,0 +1,228 @@
+"""Acid sums: solutions made to the line, doses both ways, the same effect as a citrus, mimicking one, swapping one acid for another."""
+
+from __future__ import annotations
+
+import math
+
+from ..contents import Contents
+from ..makeup import ByReading
+from ..materials import Material
+from ..operations.combine import Reach, bring_to
+from ..properties.acidity import acid_from_burette, acid_g_100ml, as_acid
+from ..properties.density import volume_ml
+from ..properties.ph import ph
+from ..refusals import Refusal
+from ..substances import SUBSTANCES
+from .sheet import Answer, Ask, Figure, Sum, resolution_remark
+
+_BALANCE = "volumes at 20 °C by apparent volumes, mass balance"
+_ACIDS = ("citric_acid", "malic_acid", "tartaric_acid", "lactic_acid", "ascorbic_acid", "succinic_acid", "phosphoric_acid")
+
+
+def acid_solution(strength: float, volume: float, citric: float, malic: float, tartaric: float, scale_g: float) -> Answer:
+    """Grams of each acid and of water for `volume` [mL] of a solution of `strength` [g of acids per 100 mL], made up to the line.
+
+    Shares by weight. 6 g/100 mL of citric to 100 mL: 6 g and 96.3 g of water. Error 0.1 %. Source: apparent volumes of the acids.
+    """
+    shares = {"citric_acid": citric, "malic_acid": malic, "tartaric_acid": tartaric}
+    total = math.fsum(shares.values())
+    if total <= 0:
+        raise Refusal("No acid has a share", "citric", "at least one must be above zero", "Give the shares, such as 50 and 50")
+    grams = {key: strength * volume / 100.0 * share / total for key, share in shares.items() if share}
+    dry = Contents(grams)
+    water = bring_to(dry, [Reach("volume_ml", volume, "Water", Contents({"water": 1.0}))])[0] if volume_ml(dry) < volume else -1.0
+    if water < 0:
+        raise Refusal(f"{strength:g} g/100 mL do not fit", "strength", "the acid alone takes more room than the line", "Make it weaker")
+    made = dry + Contents({"water": water})
+    figures = [Figure(SUBSTANCES[key].name, mass, "g") for key, mass in grams.items()]
+    figures += [
+        Figure("water, about", water, "g"),
+        Figure("titratable, as citric", acid_g_100ml(made), "g/100 mL"),
+        Figure("pH", ph(made), ""),
+    ]
+    remarks = ["Weigh the acids, dissolve in most of the water, make up to the line at 20 °C: adding acid to the full volume gives less."]
+    remarks += ["Concentrate, not a drink: its own marked bottle and dosing tool."] if strength >= 10 else []
+    for key, mass in grams.items():
+        remarks += resolution_remark(mass, scale_g, SUBSTANCES[key].name)
+    return Answer(tuple(figures), "grams = strength × volume / 100, shared; water fills the line", _BALANCE, tuple(remarks))
+
+
+def acid_dose(volume: float, have: float, want: float, solution: float) -> Answer:
+    """mL of a solution [g/100 mL] that bring `volume` [mL] from `have` to `want` [g/100 mL], volumes adding: x = V (C − C₀)/(S − C).
+
+    The linear rule V (C − C₀)/S forgets that the dose dilutes too; both are shown. 60 mL from 0.5 to 1.5 with 28: 2.26 mL. Error 0.3 %.
+    Source: mass balance.
+    """
+    if want < have:
+        raise Refusal(
+            f"It stands at {have:g} and should come down to {want:g} g/100 mL",
+            "want",
+            "acid only raises it",
+            "Dilute it instead",
+            "unreachable",
+        )
+    if solution <= want:
+        raise Refusal(
+            f"A solution of {solution:g} g/100 mL cannot bring it to {want:g}",
+            "solution",
+            "it must be stronger than the target",
+            "Use a stronger stock",
+            "unreachable",
+        )
+    dose = volume * (want - have) / (solution - want)
+    rule = volume * (want - have) / solution
+    figures = (
+        Figure("dose", dose, "mL"),
+        Figure("by the linear rule", rule, "mL"),
+        Figure("the rule would reach", (volume * have + rule * solution) / (volume + rule), "g/100 mL"),
+        Figure("the rule is short by", 100.0 * (1.0 - rule / dose) if dose else 0.0, "%"),
+        Figure("volume then", volume + dose, "mL"),
+    )
+    return Answer(figures, "volume × (want − have) / (solution − want)", "mass balance, volumes adding (0.3 %)")
+
+
+def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -> Answer:
+    """mL of an acid solution [g/100 mL] that stand for `serve` [mL] of a citrus: the same grams of acid, or the same acid per 100 mL of what is poured.
+
+    Same grams: x = serve × C/S. Same concentration: as much volume as the citrus, so x = serve × C/S topped up with water. Error: the fruit's own
+    spread. 22.5 mL of a 5.8 g/100 mL juice with 28: 4.66 mL. Source: mass balance; typical juices.
+    """
+    figures = citrus.measured()
+    if "acid_g_100ml" not in figures:
+        raise Refusal(f"{citrus.name} has no acid to match", "citrus", remedy="Choose a juice")
+    acid = figures["acid_g_100ml"]
+    if solution <= acid and mode == "concentration":
+        raise Refusal(
+            f"A solution of {solution:g} g/100 mL is weaker than the juice",
+            "solution",
+            f"the juice holds {acid:.2f}",
+            "Use a stronger stock",
+            "unreachable",
+        )
+    corners = [citrus.measured(0.0, z)["acid_g_100ml"] for z in (-1.0, 1.0)]
+    dose = serve * acid / solution
+    found = [
+        Figure("acid in the serve", serve * acid / 100.0, "g"),
+        Figure("dose", dose, "mL", serve * corners[0] / solution, serve * corners[1] / solution),
+    ]
+    if mode == "concentration":
+        found.append(Figure("water beside it", serve - dose, "mL"))
+        words = "The dose with the water takes the juice's place: the drink holds the same acid per 100 mL."
+    else:
+        found.append(Figure("less volume in the drink", serve - dose, "mL"))
+        words = "The same grams in less liquid: the drink is shorter and tastes sharper; choose concentration to keep its volume."
+    return Answer(
+        (found[1], found[0], found[2]),
+        "serve × acid of the juice / strength of the solution",
+        "mass balance; typical values of the juice",
+        (words,),
+    )
+
+
+def mimic(citrus: Material, volume: float, strength: float) -> Answer:
+    """Grams of each acid for `volume` [mL] that tastes as sharp as a citrus, in its own proportions; at `strength` [g/100 mL titratable, as citric; 0: the juice's].
+
+    Titratable acid is matched, free acid in the juice's split; salts and sugar are not. Error: the split, ±10 points. Source: typical juices.
+    """
+    if not isinstance(citrus.makeup, ByReading):
+        raise Refusal(f"{citrus.name} has no acid profile", "citrus", remedy="Choose a juice")
+    target = strength or citrus.measured()["acid_g_100ml"]
+    split = {key: share for key, share in citrus.makeup.acid_split.items() if share >= 0.005}
+    per_gram = math.fsum(share * 64.0413 / SUBSTANCES[key].equivalent_g for key, share in split.items()) / math.fsum(split.values())
+    grams = target * volume / 100.0 / per_gram
+    found = tuple(Figure(SUBSTANCES[key].name, grams * share / math.fsum(split.values()), "g") for key, share in split.items())
+    return Answer(
+        (*found, Figure("titratable, as citric", target, "g/100 mL")),
+        "titratable acid of the juice, shared as its own acids are",
+        "typical juices; definition of titratable acid",
+        ("Make up to the line; citric alone tastes cleaner and less like the fruit.",),
+    )
+
+
+def swap_acid(grams: float, have: str, want: str) -> Answer:
+    """Grams of another acid with the same titratable acid: × its equivalent / the first one's. 10 g citric is 10.47 g malic. Exact. Source: definition."""
+    factor = SUBSTANCES[want].equivalent_g / SUBSTANCES[have].equivalent_g
+    return Answer(
+        (Figure(SUBSTANCES[want].name, grams * factor, "g"),),
+        "grams × equivalent of the new acid / equivalent of the old",
+        "definition of titratable acid",
+        ("As sour by titration; it does not taste the same: malic lingers, tartaric is hard, lactic is soft.",),
+    )
+
+
+def titration(burette: float, sample: float, normality: float, acid: str) -> Answer:
+    """Titratable acid [g/100 mL] from a burette of NaOH: mL × normality × equivalent / sample / 10. 37.5 mL of 0.1 mol/L on 10 mL: 2.40. Error 0.5 %. Source: definition."""
+    found = acid_from_burette(burette, sample, normality)
+    return Answer(
+        (Figure("titratable, as citric", found, "g/100 mL"), Figure(f"as {SUBSTANCES[acid].name}", as_acid(found, acid), "g/100 mL")),
+        "mL of NaOH × its strength × equivalent of the acid / mL of sample / 10",
+        "definition, end point pH 8.2",
+    )
+
+
+_VOLUME = Ask("Volume", "mL", 0.1, 1e6)
+_SOLUTION = Ask("Strength of the solution", "g/100 mL", 0.1, 90.0)
+ACID_SUMS = (
+    Sum(
+        "acid_solution",
+        "An acid solution of any strength and split, made to the line",
+        {
+            "strength": Ask("Strength", "g/100 mL", 0.01, 90.0),
+            "volume": Ask("Made up to", "mL", 1.0, 1e6),
+            "citric": Ask("Citric, parts", "", 0.0, 1000.0, 1.0),
+            "malic": Ask("Malic, parts", "", 0.0, 1000.0, 0.0),
+            "tartaric": Ask("Tartaric, parts", "", 0.0, 1000.0, 0.0),
+            "scale_g": Ask("Scale reads to", "g", 0.0001, 100.0, 0.1),
+        },
+        acid_solution,
+    ),
+    Sum(
+        "acid_dose",
+        "Acid solution that brings a drink or a batch to a target",
+        {
+            "volume": _VOLUME,
+            "have": Ask("It stands at", "g/100 mL", 0.0, 60.0, 0.0),
+            "want": Ask("It should stand at", "g/100 mL", 0.0, 60.0),
+            "solution": _SOLUTION,
+        },
+        acid_dose,
+    ),
+    Sum(
+        "same_as_citrus",
+        "The same effect as so many mL of a citrus",
+        {
+            "citrus": Ask("Citrus", material=True),
+            "serve": Ask("Serve of it", "mL", 0.1, 10000.0),
+            "solution": _SOLUTION,
+            "mode": Ask("Match", allowed=("grams", "concentration"), usual="grams"),
+        },
+        same_as_citrus,
+    ),
+    Sum(
+        "mimic",
+        "An acid blend that mimics a citrus",
+        {
+            "citrus": Ask("Citrus", material=True),
+            "volume": _VOLUME,
+            "strength": Ask("Strength, 0 for the juice's own", "g/100 mL", 0.0, 60.0, 0.0),
+        },
+        mimic,
+    ),
+    Sum(
+        "swap_acid",
+        "One acid for another, as sour",
+        {"grams": Ask("Grams", "g", 0.001, 1e6), "have": Ask("Of", allowed=_ACIDS), "want": Ask("In its place", allowed=_ACIDS)},
+        swap_acid,
+    ),
+    Sum(
+        "titration",
+        "Acid from a burette",
+        {
+            "burette": Ask("Burette", "mL", 0.0, 500.0),
+            "sample": Ask("Sample", "mL", 0.1, 500.0, 10.0),
+            "normality": Ask("NaOH", "mol/L", 0.001, 10.0, 0.1),
+            "acid": Ask("As", allowed=_ACIDS, usual="malic_acid"),
+        },
+        titration,
+    ),
+)

@@ -1,0 +1,188 @@
+"""Kitchen sums: cups and grams, drops of saline, readings corrected, concentrate chains, gas in a siphon, a pot reduced."""
+
+from __future__ import annotations
+
+from ..contents import Contents
+from ..materials import Material
+from ..properties import carbonation, energy, sugar
+from ..properties.density import density_g_ml
+from ..refusals import Refusal
+from ..units import parse_quantity
+from .sheet import Answer, Ask, Figure, Sum
+
+
+def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> Answer:
+    """Grams in so many cups or spoons of a material, by its bulk density and its range; and back. 2 metric cups of white sugar: 423 g, 412 to 433.
+
+    Error: how loosely it lies. Source: the material's own bulk density, compiled.
+    """
+    millilitres = parse_quantity(f"{amount:g} {unit}", locale).value  # type: ignore[arg-type]
+    each = material.density_g_ml()
+    spread = material.bulk_density_g_ml
+    low, high = (millilitres * spread.low, millilitres * spread.high) if spread else (None, None)
+    return Answer(
+        (
+            Figure("weight", millilitres * each, "g", low, high),
+            Figure("volume", millilitres, "mL"),
+            Figure(f"100 g are, in {unit}", 100.0 / each / (millilitres / amount), ""),
+        ),
+        "mL of the measure × g per mL of the material",
+        "bulk density, compiled; weigh it once and it is the house's own",
+    )
+
+
+def grams_by_drop(salt: float, strength: float, drop_ml: float) -> Answer:
+    """Drops of a saline of `strength` [g/100 mL] that carry `salt` [g]. 0.1 g of 20 g/100 mL at 0.05 mL: 10 drops. Error: the dropper. Source: definition."""
+    drops = salt / (strength / 100.0 * drop_ml)
+    return Answer(
+        (
+            Figure("drops", drops, ""),
+            Figure("rounded", round(drops), "drops"),
+            Figure("in one drop", 1000.0 * strength / 100.0 * drop_ml, "mg"),
+            Figure("volume", drops * drop_ml, "mL"),
+        ),
+        "grams / (strength × mL of a drop)",
+        "definition; calibrate the dropper once by weighing twenty drops",
+    )
+
+
+def reading(shown: float, at: float, acid: float) -> Answer:
+    """True solids [°Bx] behind a refractometer without compensation that shows `shown` [°Bx] at `at` [°C] in a liquid of `acid` [% w/w].
+
+    Temperature first, then the acid's shift. 50.0 at 28 °C: 50.67. Error 0.1 °Bx. Sources: ICUMSA; citrus juice trade.
+    """
+    at_20 = sugar.corrected_to_20(shown, at)
+    return Answer(
+        (Figure("true solids", sugar.true_from_reading(at_20, acid), "°Bx"), Figure("at 20 °C it would show", at_20, "°Bx")),
+        "brought to 20 °C by the table, then what acid makes it miss",
+        "ICUMSA SPS-4, tables of 1936 and 1974; citrus juice trade correction",
+    )
+
+
+def concentrate_chain(oil: float, concentrate: float, into_syrup: float, syrup: float, dose: float, drink: float) -> Answer:
+    """Load [mg/L] of what stands in a concentrate, down through a syrup into a drink: each step dilutes the one before.
+
+    5 g in 100 g, 10 g of that in 1000 g of syrup, 40 g of syrup in 250 g of drink: 80 mg/kg. Exact. Source: mass balance.
+    """
+    if into_syrup > syrup or dose > drink or oil > concentrate:
+        raise Refusal("A part is larger than its whole", "oil", "each amount must fit into the next", "Check the chain from the top")
+    in_concentrate = oil / concentrate
+    in_syrup = in_concentrate * into_syrup / syrup
+    in_drink = in_syrup * dose / drink
+    return Answer(
+        (
+            Figure("in the drink", 1e6 * in_drink, "mg/kg"),
+            Figure("in one drink", 1000.0 * in_drink * drink, "mg"),
+            Figure("in the syrup", 1e6 * in_syrup, "mg/kg"),
+            Figure("drinks from the concentrate", concentrate / (into_syrup / syrup * dose), ""),
+        ),
+        "load × share of each in the next",
+        "mass balance",
+        ("Powerful materials by weight, food grade; a limit is judged in the drink as served.",),
+    )
+
+
+def siphon(fill: float, size: float, charger: float, temperature: float, brix: float) -> Answer:
+    """Gas that a charger of `charger` [g] gives a siphon of `size` [mL] filled with `fill` [mL] at `temperature` [°C] and `brix` [°Bx], shaken to rest.
+
+    900 mL of water in 1 L at 4 °C with 8 g: 8.3 g/L. Error 10 %. Source: Henry's law.
+    """
+    per_ml = density_g_ml(Contents({"water": 1.0 - brix / 100.0, "sucrose": brix / 100.0}))
+    liquid = Contents({"water": fill * per_ml * (1.0 - brix / 100.0), "sucrose": fill * per_ml * brix / 100.0})
+    found = carbonation.charge(liquid, temperature, size, charger)
+    return Answer(
+        (
+            Figure("gas dissolved", found.dissolved_g_l, "g/L"),
+            Figure("volumes", found.volumes, ""),
+            Figure("pressure", found.gauge_kpa, "kPa above the air"),
+        ),
+        "Henry's law between the liquid and its head room",
+        "Carroll, Slupsky and Mather 1991",
+        ("Only a siphon rated for it, with its valve checked.",),
+    )
+
+
+def reduction(mass: float, have: float, want: float, power: float) -> Answer:
+    """Weight to stop at, steam and minutes for boiling `mass` [g] from `have` to `want` [°Bx] with `power` [W] into steam.
+
+    2000 g of 15.5 to 40 °Bx: stop at 775 g, 1225 g of steam. Error of the time: that of the power. Source: mass and energy balance.
+    """
+    if want <= have:
+        raise Refusal(f"{want:g} °Bx is behind it already", "want", f"it reads {have:g}", "Dilute it instead", "unreachable")
+    ends = mass * have / want
+    return Answer(
+        (
+            Figure("stop at", ends, "g"),
+            Figure("steam", mass - ends, "g"),
+            Figure("minutes", energy.minutes_to_drive_off(mass - ends, 100.0, power), "min"),
+        ),
+        "weight × have / want; steam × latent heat / power",
+        "mass balance; steam tables",
+    )
+
+
+KITCHEN_SUMS = (
+    Sum(
+        "cups_to_grams",
+        "Cups and spoons to grams, and back",
+        {
+            "amount": Ask("Amount", "", 0.01, 1000.0),
+            "unit": Ask("Of", allowed=("cup", "tbsp", "tsp", "fl oz", "pint"), usual="cup"),
+            "locale": Ask("Cups of", allowed=("metric", "us", "imperial"), usual="metric"),
+            "material": Ask("Material", material=True),
+        },
+        cups_to_grams,
+    ),
+    Sum(
+        "grams_by_drop",
+        "Salt by the drop",
+        {
+            "salt": Ask("Salt wanted", "g", 0.0001, 100.0),
+            "strength": Ask("Saline", "g/100 mL", 0.1, 35.0, 20.0),
+            "drop_ml": Ask("One drop", "mL", 0.005, 1.0, 0.05),
+        },
+        grams_by_drop,
+    ),
+    Sum(
+        "reading",
+        "A refractometer corrected",
+        {"shown": Ask("It shows", "°Bx", 0.0, 80.0), "at": Ask("At", "°C", 10.0, 40.0, 20.0), "acid": Ask("Acid", "% w/w", 0.0, 10.0, 0.0)},
+        reading,
+    ),
+    Sum(
+        "concentrate_chain",
+        "Concentrate to syrup to drink",
+        {
+            "oil": Ask("Oil or extract", "g", 0.0001, 1e5),
+            "concentrate": Ask("in concentrate", "g", 0.01, 1e6),
+            "into_syrup": Ask("Concentrate", "g", 0.0001, 1e5),
+            "syrup": Ask("in syrup", "g", 0.1, 1e6),
+            "dose": Ask("Syrup", "g", 0.01, 1e5),
+            "drink": Ask("in a drink", "g", 1.0, 1e5),
+        },
+        concentrate_chain,
+    ),
+    Sum(
+        "siphon",
+        "What a charger gives",
+        {
+            "fill": Ask("Liquid", "mL", 10.0, 20000.0),
+            "size": Ask("Siphon, brim", "mL", 50.0, 20000.0, 1000.0),
+            "charger": Ask("Charger", "g", 1.0, 100.0, 8.0),
+            "temperature": Ask("At", "°C", 0.0, 30.0, 4.0),
+            "brix": Ask("Sugar", "°Bx", 0.0, 60.0, 0.0),
+        },
+        siphon,
+    ),
+    Sum(
+        "reduction",
+        "How far to boil it down, how long",
+        {
+            "mass": Ask("Weight", "g", 1.0, 1e6),
+            "have": Ask("It reads", "°Bx", 0.1, 80.0),
+            "want": Ask("It should read", "°Bx", 0.1, 85.0),
+            "power": Ask("Power into steam", "W", 50.0, 20000.0, 1200.0),
+        },
+        reduction,
+    ),
+)

@@ -1,0 +1,151 @@
+"""A quick sum as a value: what it asks, with units and bounds, and what it answers, with its working."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from functools import cache
+from typing import Any
+
+from ..materials import Material, read_material
+from ..refusals import Refusal
+from ..typical import typical_materials
+from ..units import read_number
+
+
+@dataclass(frozen=True, slots=True)
+class Ask:
+    """One figure that a sum asks for: a number with its unit and bounds, one of a few words (`allowed`), or a material's key."""
+
+    label: str
+    unit: str = ""
+    low: float = 0.0
+    high: float = 1e6
+    usual: float | str | None = None
+    allowed: tuple[str, ...] = ()
+    material: bool = False
+
+    @property
+    def words(self) -> str:
+        return f"from {self.low:g} to {self.high:g} {self.unit}".strip()
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """One answer: its name in kitchen words, value, unit, and range where it has one."""
+
+    name: str
+    value: float
+    unit: str
+    low: float | None = None
+    high: float | None = None
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__slots__}
+
+
+@dataclass(frozen=True, slots=True)
+class Answer:
+    """What a sum gives: the answer that is asked for first, the formula in words, its source, and what a careful maker would add."""
+
+    figures: tuple[Figure, ...]
+    formula: str
+    source: str
+    remarks: tuple[str, ...] = ()
+
+    def of(self, name: str) -> float:
+        """One figure by its name."""
+        return next(figure.value for figure in self.figures if figure.name == name)
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            "figures": [figure.as_data() for figure in self.figures],
+            "formula": self.formula,
+            "source": self.source,
+            "remarks": list(self.remarks),
+        }
+
+
+Given = Mapping[str, Any]
+
+
+@dataclass(frozen=True, slots=True)
+class Sum:
+    """A quick sum: its name, what it is for, what it asks, how it answers."""
+
+    name: str
+    about: str
+    asks: Mapping[str, Ask]
+    work: Callable[..., Answer] = field(repr=False)
+
+    def answer(self, given: Given) -> Answer:
+        """The answer to figures given as numbers or as typed. Refuses what is missing, unreadable or out of bounds, each at its own place."""
+        unknown = sorted(set(given) - set(self.asks))
+        if unknown:
+            raise Refusal(
+                f"This sum does not ask for “{unknown[0]}”", unknown[0], f"it asks for {', '.join(self.asks)}", code="unknown_word"
+            )
+        return self.work(**{name: _read(name, ask, given.get(name)) for name, ask in self.asks.items()})
+
+    def as_data(self) -> dict[str, Any]:
+        asks = [
+            {
+                "name": name,
+                "label": ask.label,
+                "unit": ask.unit,
+                "usual": ask.usual,
+                "allowed": list(ask.allowed),
+                "material": ask.material,
+                "words": ask.words,
+            }
+            for name, ask in self.asks.items()
+        ]
+        return {"name": self.name, "about": self.about, "asks": asks}
+
+
+def _read(name: str, ask: Ask, given: Any) -> Any:
+    value = ask.usual if given in (None, "") else given
+    if value is None:
+        raise Refusal(
+            f"{ask.label} is missing",
+            name,
+            ask.words if not ask.allowed and not ask.material else "",
+            "Fill it in; the rest is kept",
+            "missing",
+        )
+    if ask.material:
+        return material(str(value), name)
+    if ask.allowed:
+        if value not in ask.allowed:
+            raise Refusal(f"“{value}” is not known here", name, f"choose one of {', '.join(ask.allowed)}")
+        return value
+    try:
+        number = read_number(value) if isinstance(value, str) else value
+    except Refusal as refusal:
+        raise refusal.at(name) from refusal
+    if isinstance(number, bool) or not isinstance(number, int | float) or not math.isfinite(number):
+        raise Refusal(f"{ask.label} must be a number", name, ask.words, code="not_finite")
+    if not ask.low <= number <= ask.high:
+        raise Refusal(f"{number:g} {ask.unit} is out of bounds".replace("  ", " "), name, ask.words, code="out_of_bounds")
+    return float(number)
+
+
+@cache
+def _typical() -> dict[str, dict[str, Any]]:
+    return typical_materials()
+
+
+def material(key: str, where: str) -> Material:
+    """A typical material by its key. Refuses one that is not known."""
+    if key not in _typical():
+        raise Refusal(f"Nothing is known about “{key}”", where, remedy="Choose a material from Stores", code="unknown_material")
+    return read_material(key, _typical()[key], where)
+
+
+def resolution_remark(grams: float, resolution_g: float, what: str) -> tuple[str, ...]:
+    """A word of warning where a scale is too coarse: more than 2 % of the amount is one step of it, so weigh ten times as much and thin it."""
+    if grams <= 0 or resolution_g / grams <= 0.02:
+        return ()
+    unsure = f"{grams:.3g} g of {what} on a scale of {resolution_g:g} g is {100 * resolution_g / grams:.0f} % unsure"
+    return (f"{unsure}: dissolve {10 * grams:.3g} g in {90 * grams:.3g} g of water and weigh {10 * grams:.3g} g of that.",)

@@ -1,0 +1,278 @@
+"""Sugar and strength sums: to a target, thinner, blended, swapped; syrups for one another; infusions cut; spirits brought to strength."""
+
+from __future__ import annotations
+
+from ..contents import Contents
+from ..materials import Material
+from ..operations.combine import Reach, amounts_to_reach
+from ..properties import sugar
+from ..properties.alcohol import mass_fraction_from_abv
+from ..properties.density import density_g_ml, volume_ml
+from ..properties.measure import measure
+from ..properties.sweetness import sweetness_g_100ml
+from ..refusals import Refusal
+from .sheet import Answer, Ask, Figure, Sum
+
+_BALANCE = "mass balance; density of sugar solutions ICUMSA SPS-4"
+
+
+def _syrup(mass: float, brix: float) -> Contents:
+    return Contents({"water": mass * (1.0 - brix / 100.0), "sucrose": mass * brix / 100.0})
+
+
+def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) -> Answer:
+    """Grams of a sweetener that bring `mass` [g] from `have` to `want` [°Bx]: m (B − B₀)/(s − B), s the sweetener's own solids.
+
+    1000 g from 10 to 50 °Bx with dry sugar: 800 g. Error: that of the reading. Source: mass balance.
+    """
+    solids = sugar.brix(sweetener.per_gram())
+    if want < have:
+        raise Refusal(
+            f"It stands at {have:g} °Bx and should come down to {want:g}",
+            "want",
+            "sugar only raises it",
+            "Dilute it instead",
+            "unreachable",
+        )
+    if solids <= want:
+        raise Refusal(
+            f"{sweetener.name} of {solids:.0f} °Bx cannot bring it to {want:g}",
+            "sweetener",
+            "it must be richer than the target",
+            "Use dry sugar",
+            "unreachable",
+        )
+    grams = mass * (want - have) / (solids - want)
+    limit = sugar.saturation_brix(20.0)
+    remarks = (f"Above {limit:.1f} °Bx sugar comes out again at 20 °C.",) if want > limit else ()
+    return Answer(
+        (
+            Figure(sweetener.name, grams, "g"),
+            Figure("weight then", mass + grams, "g"),
+            Figure("volume then", volume_ml(_syrup(mass + grams, want)), "mL"),
+        ),
+        "weight × (want − have) / (solids of the sweetener − want)",
+        _BALANCE,
+        remarks,
+    )
+
+
+def dilute(mass: float, have: float, want: float) -> Answer:
+    """Grams of water that bring `mass` [g] from `have` down to `want` [°Bx, or % by weight of anything dissolved]: m (B₀/B − 1).
+
+    1000 g of 66.667 °Bx to 50: 333.3 g. Exact. Source: mass balance.
+    """
+    if want > have:
+        raise Refusal(f"Water does not raise {have:g} to {want:g} °Bx", "want", "it only lowers it", "Add sugar instead", "unreachable")
+    water = mass * (have / want - 1.0)
+    return Answer(
+        (
+            Figure("water", water, "g"),
+            Figure("weight then", mass + water, "g"),
+            Figure("volume then", volume_ml(_syrup(mass + water, want)), "mL"),
+        ),
+        "weight × (have / want − 1)",
+        _BALANCE,
+    )
+
+
+def blend(first: Material, second: Material, total: float, figure: str, want: float) -> Answer:
+    """Grams of two materials that make `total` [g] standing at `want` of a property, found exactly (Newton) and checked.
+
+    Honey of 82.8 and water to 55.2 °Bx: two to one. Refuses a target that lies outside both. Error: that of their makeup. Source: mass balance.
+    """
+    start = first.per_gram().scaled(total)
+    grams = amounts_to_reach(start, [Reach(figure, want, second.name, second.per_gram())])  # type: ignore[arg-type]
+    if grams is None or grams[0] < -1e-9 * total:
+        ends = [measure(material.per_gram()).get(figure, 0.0) for material in (first, second)]
+        raise Refusal(
+            f"{want:g} lies outside both",
+            "want",
+            f"they stand at {ends[0]:.2f} and {ends[1]:.2f}",
+            "Choose a target between them",
+            "unreachable",
+        )
+    share = total / (total + max(0.0, grams[0]))
+    mixed = first.per_gram().scaled(total * share) + second.per_gram().scaled(total * (1.0 - share))
+    return Answer(
+        (Figure(first.name, total * share, "g"), Figure(second.name, total * (1.0 - share), "g"), Figure("volume", volume_ml(mixed), "mL")),
+        "so much of each that the mixture stands there",
+        "mass balance, found by Newton's method",
+    )
+
+
+def swap_sugar(grams: float, have: Material, want: Material, match: str) -> Answer:
+    """Grams of another sweetener with the same sweetness, or the same dissolved solids, and the water that comes or goes with it.
+
+    100 g of white sugar by solids is 120.7 g of honey with 20.7 g of its water. Error: sweetness ±10 % at best. Source: compiled sweetness; mass balance.
+    """
+    old, new = have.per_gram(), want.per_gram()
+
+    def sweet(contents: Contents) -> float:
+        return sweetness_g_100ml(contents) * volume_ml(contents) / 100.0
+
+    def solids(contents: Contents) -> float:
+        return contents.mass_g - contents.of("water")
+
+    of = sweet if match == "sweetness" else solids
+    if of(new) <= 0:
+        raise Refusal(f"{want.name} does not sweeten", "want", remedy="Choose a sweetener")
+    amount = grams * of(old) / of(new)
+    water = amount * new.of("water") - grams * old.of("water")
+    figures = (
+        Figure(want.name, amount, "g"),
+        Figure("water that comes with it" if water >= 0 else "water to add", abs(water), "g"),
+        Figure("dissolved solids change by", amount * solids(new) - grams * solids(old), "g"),
+    )
+    return Answer(figures, f"grams × {match} of the old / {match} of the new", "compiled relative sweetness, ±10 % at best; mass balance")
+
+
+def swap_syrup(dose: float, have: float, want: float) -> Answer:
+    """mL of a syrup of `want` [°Bx] that carry the same sugar as `dose` [mL] of one of `have` [°Bx], and the water that makes up for the difference.
+
+    30 mL of 50 °Bx is 20.9 mL of 66.7 °Bx and 9.1 mL of water. Error 0.1 %. Source: density of sugar solutions.
+    """
+    grams = dose * density_g_ml(_syrup(1.0, have)) * have / 100.0
+    other = grams / (density_g_ml(_syrup(1.0, want)) * want / 100.0)
+    return Answer(
+        (
+            Figure("dose", other, "mL"),
+            Figure("sugar that it carries", grams, "g"),
+            Figure("water to keep the volume" if other <= dose else "less water elsewhere", abs(dose - other), "mL"),
+        ),
+        "dose × density × °Bx of the old / (density × °Bx of the new)",
+        _BALANCE,
+    )
+
+
+def cut_infusion(mass: float, too_strong: float, brix: float) -> Answer:
+    """Grams of plain syrup of the same °Bx that bring an infusion that tastes `too_strong` [%] back to the house's strength: mass × excess.
+
+    1000 g too strong by 25 %: 250 g, sugar unchanged. Error: the taste. Source: mass balance.
+    """
+    plain = mass * too_strong / 100.0
+    return Answer(
+        (
+            Figure("plain syrup", plain, "g"),
+            Figure("of it sugar", plain * brix / 100.0, "g"),
+            Figure("of it water", plain * (1.0 - brix / 100.0), "g"),
+            Figure("weight then", mass + plain, "g"),
+        ),
+        "weight × excess; the plain syrup has the infusion's own °Bx, so nothing else moves",
+        "mass balance",
+    )
+
+
+def spirit_strength(volume: float, have: float, want: float) -> Answer:
+    """Water [g, mL] that brings `volume` [mL] of spirit from `have` to `want` [% vol], contraction counted.
+
+    1000 mL of 96 % to 40 %: 1467.9 g. Error 0.1 %. Source: OIML R 22.
+    """
+    if want > have:
+        raise Refusal(
+            f"Water does not raise {have:g} to {want:g} % vol", "want", "it only lowers it", "Start from a stronger spirit", "unreachable"
+        )
+    first, last = mass_fraction_from_abv(have), mass_fraction_from_abv(want)
+    start = Contents({"water": 1.0 - first, "ethanol": first})
+    mass = volume * density_g_ml(start)
+    water = mass * (first / last - 1.0) if last else 0.0
+    end = start.scaled(mass) + Contents({"water": water})
+    simple = volume * (have / want - 1.0) if want else 0.0
+    return Answer(
+        (
+            Figure("water", water, "g"),
+            Figure("volume then", volume_ml(end), "mL"),
+            Figure("as if volumes added", simple, "mL"),
+            Figure("lost by contraction", volume + water / 0.99820 - volume_ml(end), "mL"),
+        ),
+        "mass of spirit × (mass fraction before / after − 1)",
+        "OIML R 22",
+    )
+
+
+def swap_vinegar(amount: float, have: float, want: float) -> Answer:
+    """Grams of a vinegar of `want` [% acetic] with the acid of `amount` [g] of one of `have` [%], and the water that makes up. 100 g of 6 % is 120 g of 5 %. Exact. Source: mass balance."""
+    other = amount * have / want
+    return Answer(
+        (Figure("vinegar", other, "g"), Figure("water to add" if other <= amount else "water to leave out", abs(amount - other), "g")),
+        "grams × strength of the old / strength of the new",
+        "mass balance",
+    )
+
+
+_MASS = Ask("Weight", "g", 0.1, 1e6)
+_BX = ("brix", "acid_g_100ml", "sugar_g_100ml", "abv")
+SUGAR_SUMS = (
+    Sum(
+        "sugar_to_target",
+        "Sugar that brings it to a °Bx",
+        {
+            "mass": _MASS,
+            "have": Ask("It reads", "°Bx", 0.0, 85.0),
+            "want": Ask("It should read", "°Bx", 0.1, 85.0),
+            "sweetener": Ask("Sweetener", material=True, usual="white_sugar"),
+        },
+        sugar_to_target,
+    ),
+    Sum(
+        "dilute",
+        "Water that brings it down",
+        {"mass": _MASS, "have": Ask("It reads", "°Bx", 0.1, 85.0), "want": Ask("It should read", "°Bx", 0.1, 85.0)},
+        dilute,
+    ),
+    Sum(
+        "blend",
+        "Two liquids to a target",
+        {
+            "first": Ask("First", material=True),
+            "second": Ask("Second", material=True),
+            "total": Ask("In all", "g", 0.1, 1e6),
+            "figure": Ask("Target of", allowed=_BX, usual="brix"),
+            "want": Ask("It should stand at", "", 0.0, 100.0),
+        },
+        blend,
+    ),
+    Sum(
+        "swap_sugar",
+        "One sweetener for another",
+        {
+            "grams": Ask("Grams", "g", 0.01, 1e6),
+            "have": Ask("Of", material=True),
+            "want": Ask("In its place", material=True),
+            "match": Ask("Match", allowed=("sweetness", "solids"), usual="sweetness"),
+        },
+        swap_sugar,
+    ),
+    Sum(
+        "swap_syrup",
+        "A 2:1 in place of a 1:1, or the other way",
+        {
+            "dose": Ask("Dose", "mL", 0.1, 10000.0),
+            "have": Ask("Written for", "°Bx", 1.0, 85.0, 50.0),
+            "want": Ask("On the shelf", "°Bx", 1.0, 85.0, 66.0),
+        },
+        swap_syrup,
+    ),
+    Sum(
+        "cut_infusion",
+        "An infusion that came out too strong",
+        {"mass": _MASS, "too_strong": Ask("Too strong by", "%", 0.1, 900.0), "brix": Ask("It reads", "°Bx", 0.0, 85.0)},
+        cut_infusion,
+    ),
+    Sum(
+        "spirit_strength",
+        "Spirit brought to strength",
+        {"volume": Ask("Spirit", "mL", 0.1, 1e6), "have": Ask("Of", "% vol", 0.1, 97.0), "want": Ask("To", "% vol", 0.1, 97.0)},
+        spirit_strength,
+    ),
+    Sum(
+        "swap_vinegar",
+        "One vinegar for another",
+        {
+            "amount": Ask("Vinegar", "g", 0.1, 1e6),
+            "have": Ask("Of", "% acetic", 0.5, 30.0),
+            "want": Ask("In its place", "% acetic", 0.5, 30.0),
+        },
+        swap_vinegar,
+    ),
+)

@@ -1,0 +1,119 @@
+"""Amounts as people write them: parsing with kitchen units by locale. What was written is always kept.
+
+Sources: US customary and imperial measures by definition (international yard and pound agreement 1959; UK Weights and Measures
+Act 1985); metric cup, tablespoon and teaspoon as used in Australia and New Zealand (cup) and on metric spoon sets.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from typing import Literal
+
+from .refusals import Refusal
+from .vocabulary import aliases
+
+Locale = Literal["us", "imperial", "metric"]
+LOCALES: tuple[Locale, ...] = ("us", "imperial", "metric")
+Dimension = Literal["mass", "volume", "count"]
+
+_MASS_G = {"g": 1.0, "kg": 1000.0, "mg": 0.001, "oz": 28.349523125, "lb": 453.59237}
+_VOLUME_ML = {"ml": 1.0, "cl": 10.0, "dl": 100.0, "l": 1000.0}
+KITCHEN_ML: dict[Locale, dict[str, float]] = {
+    "us": {
+        "cup": 236.5882365,
+        "tbsp": 14.78676478125,
+        "tsp": 4.92892159375,
+        "fl oz": 29.5735295625,
+        "pint": 473.176473,
+        "quart": 946.352946,
+    },
+    "imperial": {
+        "cup": 284.130625,
+        "tbsp": 17.7581640625,
+        "tsp": 5.91938802083,
+        "fl oz": 28.4130625,
+        "pint": 568.26125,
+        "quart": 1136.5225,
+    },
+    "metric": {"cup": 250.0, "tbsp": 15.0, "tsp": 5.0, "fl oz": 30.0, "pint": 500.0, "quart": 1000.0},
+}
+_VULGAR = {"½": 1 / 2, "⅓": 1 / 3, "⅔": 2 / 3, "¼": 1 / 4, "¾": 3 / 4, "⅛": 1 / 8, "⅜": 3 / 8, "⅝": 5 / 8, "⅞": 7 / 8, "⅕": 1 / 5}
+_NUMBER = r"(?P<number>\d+(?:[   ]\d{3})*(?:[.,]\d+)?)"
+_WRITTEN = re.compile(
+    rf"^\s*(?P<sign>[-−]?)\s*(?:(?P<mixed>\d+)?\s*(?P<vulgar>[{''.join(_VULGAR)}])|(?P<whole>\d+\s+)?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)|{_NUMBER})\s*(?P<unit>.*?)\s*$"
+)
+KNOWN_UNITS = "g, kg, mg, oz, lb, mL, cL, dL, L, tsp, tbsp, cup, fl oz, pint, quart, each"
+
+
+@dataclass(frozen=True, slots=True)
+class Quantity:
+    """A number with its unit resolved to grams, millilitres or pieces, and the text it was read from."""
+
+    value: float
+    dimension: Dimension
+    written: str
+
+
+def _number(found: re.Match[str]) -> float:
+    if found["vulgar"]:
+        return float(found["mixed"] or 0) + _VULGAR[found["vulgar"]]
+    if found["top"]:
+        bottom = float(found["bottom"])
+        return math.inf if bottom == 0 else float(found["whole"] or 0) + float(found["top"]) / bottom
+    return float(re.sub(r"[   ]", "", found["number"]).replace(",", "."))
+
+
+def read_number(written: str) -> float:
+    """A bare number as people type it: "1 1/2", "½", "1,34", "1 340". Refuses anything else, and a unit behind it."""
+    found = _WRITTEN.match(written)
+    if not found or found["unit"]:
+        raise Refusal(
+            f"“{written.strip()}” is no number" if written.strip() else "A number is missing", remedy="Write figures, such as 0.62 or 1 1/2"
+        )
+    number = _number(found)
+    if not math.isfinite(number):
+        raise Refusal(f"“{written.strip()}” divides by zero", remedy="Write figures, such as 0.62 or 1 1/2")
+    return -number if found["sign"] else number
+
+
+def parse_quantity(written: str, locale: Locale = "metric") -> Quantity:
+    """Reads "1 1/2 cups", "1,5 kg", "½ tsp", "3 each" into grams, mL or pieces; `locale` decides the size of cups and spoons.
+
+    Refuses an empty text, a number without a unit, an unknown unit, and amounts of zero or less. An ounce is by weight; a fluid
+    ounce must be written "fl oz".
+    """
+    found = _WRITTEN.match(written)
+    if not found:
+        remedy = "Write a number and a unit, such as 620 g"
+        raise Refusal(
+            "The amount is empty" if not written.strip() else f"“{written.strip()}” cannot be read as an amount",
+            remedy=remedy,
+            code="unreadable_amount",
+        )
+    value = _number(found)
+    if found["sign"] or value <= 0 or not math.isfinite(value):
+        raise Refusal(
+            f"“{written.strip()}” is not an amount to add",
+            bound="it must be more than nothing",
+            remedy="Write a number above zero",
+            code="not_positive",
+        )
+    unit = found["unit"].casefold().rstrip(".")
+    unit = aliases("units").get(unit, unit)
+    if unit in _MASS_G:
+        return Quantity(value * _MASS_G[unit], "mass", written)
+    kitchen = _VOLUME_ML | KITCHEN_ML[locale]
+    if unit in kitchen:
+        return Quantity(value * kitchen[unit], "volume", written)
+    if unit == "each":
+        return Quantity(value, "count", written)
+    if not unit:
+        raise Refusal(f"“{written.strip()}” has no unit", remedy=f"Write one of {KNOWN_UNITS}", code="no_unit")
+    raise Refusal(
+        f"“{found['unit']}” is a unit that Ulsek does not know",
+        bound=f"it knows {KNOWN_UNITS}",
+        remedy="Weigh it and write grams",
+        code="unknown_unit",
+    )

@@ -1,0 +1,161 @@
+"""Vocabulary: the one list of verbs, units, gear and materials, with their words, aliases and what people confuse, by language.
+
+Kept as data in ``data/vocabulary.json``; parsing, search, checks and every generated sentence use it. A language is added by adding its words.
+"""
+
+from __future__ import annotations
+
+import json
+import re
+import unicodedata
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from functools import cache, lru_cache
+from importlib.resources import files
+from typing import Any, Literal
+
+from .refusals import Refusal
+
+Kind = Literal["families", "verbs", "verb_families", "params", "units", "gear", "materials"]
+KINDS: tuple[Kind, ...] = ("verbs", "units", "gear", "materials")
+"""What people search for; the other kinds are words of the screens and cards."""
+LANGUAGES = ("en", "es")
+
+
+@dataclass(frozen=True, slots=True)
+class Found:
+    """What a text means: kind, key, the word as Ulsek writes it, and the alias that matched."""
+
+    kind: Kind
+    key: str
+    word: str
+    matched: str
+
+
+@dataclass(frozen=True, slots=True)
+class Confusion:
+    """Words that people take for one another: why it matters and what to ask."""
+
+    kind: str
+    words: tuple[str, ...]
+    why: str
+    ask: str
+
+
+@cache
+def _data() -> Mapping[str, Any]:
+    loaded: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "vocabulary.json").read_text(encoding="utf-8"))
+    return loaded
+
+
+@lru_cache(maxsize=4096)
+def plain(text: str) -> str:
+    """A text for comparing: small letters, no accents, single spaces. “Ácido  Málico” is “acido malico”. Source: Unicode NFKD."""
+    bare = "".join(letter for letter in unicodedata.normalize("NFKD", text.casefold()) if not unicodedata.combining(letter))
+    return " ".join(bare.split())
+
+
+def word(kind: Kind, key: str, language: str = "en") -> str:
+    """The word for a key in a language; English where that has none. Refuses a key that is not listed."""
+    entry = _data()[kind].get(key)
+    if entry is None:
+        raise Refusal(
+            f"“{key}” is not in the list of {kind}",
+            bound=f"it holds {len(_data()[kind])} words",
+            remedy="Add it to the vocabulary",
+            code="unknown_word",
+        )
+    return str((entry.get(language) or entry["en"])["word"])
+
+
+def doing(verb: str, language: str = "en") -> str:
+    """What a vessel is at while a verb waits: “steeping”."""
+    entry = _data()["verbs"][verb]
+    return str((entry.get(language) or entry["en"]).get("doing") or word("verbs", verb, language).lower())
+
+
+def keys(kind: Kind) -> tuple[str, ...]:
+    """Every key of a kind, in the order of the list."""
+    return tuple(_data()[kind])
+
+
+def title_pattern(verb: str, language: str = "en") -> str:
+    """The sentence of a verb, with places for its names and figures."""
+    entry = _data()["verbs"][verb]
+    return str((entry.get(language) or entry["en"])["title"])
+
+
+def sentence(key: str, language: str = "en") -> str:
+    """A turn of phrase that is no verb's own: “Pour {names}”, “and”."""
+    entry = _data()["sentences"][key]
+    return str(entry.get(language) or entry["en"])
+
+
+def phrase(text: str, language: str = "en") -> str:
+    """A set phrase of the core in another language: a check, a tool, an allergen. One that the list does not hold comes back as it is."""
+    return str(_data()["phrases"].get(text, {}).get(language, text))
+
+
+_COMMA = ("es", "fr", "pt")
+
+
+def localised(text: str, language: str) -> str:
+    """A text with its decimals as the language writes them: “2.60” is “2,60” in Spanish."""
+    return re.sub(r"(?<=\d)\.(?=\d)", ",", text) if language in _COMMA else text
+
+
+def listed_word(kind: Kind, key: str, language: str) -> str | None:
+    """The word for a key, or None when the list does not hold it: a house's own material has only its own name."""
+    return word(kind, key, language) if key in _data()[kind] else None
+
+
+def aliases(kind: Kind) -> Mapping[str, str]:
+    """Every word and alias of a kind in every language, made plain, with its key."""
+    return _aliases(kind)
+
+
+@cache
+def _aliases(kind: Kind) -> dict[str, str]:
+    found: dict[str, str] = {}
+    for key, entry in _data()[kind].items():
+        names = [key.replace("_", " ")]
+        for language in LANGUAGES:
+            names += [entry[language]["word"], *entry[language]["aliases"]] if language in entry else []
+        for name in names:
+            found.setdefault(plain(name), key)
+    return found
+
+
+def find(text: str, kinds: tuple[Kind, ...] = KINDS) -> tuple[Found, ...]:
+    """What a text may mean, exact matches first, then words that begin with it, then words that hold it; at most twenty."""
+    wanted = plain(text)
+    if not wanted:
+        return ()
+    ranked: list[tuple[int, int, Found]] = []
+    for kind in kinds:
+        best: dict[str, tuple[int, int, str]] = {}
+        for name, key in aliases(kind).items():
+            rank = 0 if name == wanted else 1 if name.startswith(wanted) else 2 if wanted in name else 3
+            if rank < 3 and (key not in best or (rank, len(name)) < best[key][:2]):
+                best[key] = (rank, len(name), name)
+        ranked += [(rank, size, Found(kind, key, word(kind, key), name)) for key, (rank, size, name) in best.items()]
+    return tuple(found for _, _, found in sorted(ranked, key=lambda item: (item[0], item[1], item[2].key))[:20])
+
+
+@cache
+def confusions() -> tuple[Confusion, ...]:
+    """Every pair of words that people take for one another."""
+    return tuple(Confusion(item["kind"], tuple(item["words"]), item["why"], item["ask"]) for item in _data()["confusions"])
+
+
+def confused_with(text: str) -> Iterator[Confusion]:
+    """What a word or material key may be mistaken for."""
+    wanted = plain(text.replace("_", " "))
+    for item in confusions():
+        if any(plain(name.replace("_", " ")) == wanted for name in item.words):
+            yield item
+
+
+def languages_of(kind: Kind) -> Mapping[str, int]:
+    """How many words each language has for a kind: a language is complete when it has them all."""
+    return {language: sum(1 for entry in _data()[kind].values() if language in entry) for language in LANGUAGES}

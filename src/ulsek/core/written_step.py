@@ -1,0 +1,155 @@
+"""A step as people write it: which verb it begins with, which materials it names, its minutes and temperatures."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from functools import cache
+from typing import Any
+
+from .operations.catalogue import VERBS
+from .refusals import Refusal
+from .typical import typical_materials
+from .vocabulary import aliases, plain
+from .written import kitchen_words
+
+TEMPERATURE = re.compile(r"(?P<value>\d+(?:[.,]\d+)?)\s*(?:°|º|degrees?|deg\.?)\s*(?P<unit>C|F|Celsius|Fahrenheit)?\b", re.IGNORECASE)
+_BARE = re.compile(r"\b(?P<value>\d{2,3})\s?(?P<unit>[CcFf])\b")
+_MINUTES = re.compile(
+    r"(?P<low>\d+(?:[.,]\d+)?)\s*(?:(?:-|–|to)\s*(?P<high>\d+(?:[.,]\d+)?)\s*)?(?P<unit>min(?:ute)?s?|h(?:ou)?rs?|h|days?|weeks?)\b",
+    re.IGNORECASE,
+)
+_PER_UNIT = {"m": 1.0, "h": 60.0, "d": 1440.0, "w": 10080.0}
+
+
+def verb_of(text: str) -> tuple[str, str] | None:
+    """(verb, what follows) where a sentence begins with a verb that Ulsek knows; the longest word wins."""
+    words = plain(text).split()
+    for length in (4, 3, 2, 1):
+        candidate = " ".join(words[:length]).rstrip(".,:;")
+        if len(words) >= length and candidate in aliases("verbs"):
+            return aliases("verbs")[candidate], " ".join(words[length:])
+    return None
+
+
+_ALSO_NOUNS = frozenset(
+    {"juice", "zest", "peel", "core", "rest", "label", "split", "freeze", "agar", "gelatin", "enzyme", "egg_raft", "clean"}
+)
+"""Verbs whose word may as well name a thing: after a comma they are read as the thing."""
+
+
+def sentences(text: str) -> list[str]:
+    """A line of the method taken apart: at full stops, at “then”, and at a comma or “and” that a verb follows."""
+    found: list[str] = []
+    for sentence in re.split(r"(?<=[.;])\s+|,?\s+then\s+", text):
+        begins = 0
+        for cut in re.finditer(r",\s+(?:and\s+)?|\s+and\s+", sentence):
+            verb, before = verb_of(sentence[cut.end() :]), verb_of(sentence[begins:])
+            pressed = before is not None and before[0] == "strain" and verb is not None and verb[0] == "press"
+            if verb is not None and before is not None and verb[0] not in _ALSO_NOUNS and not pressed:
+                found.append(sentence[begins : cut.start()])
+                begins = cut.end()
+        found.append(sentence[begins:])
+    return found
+
+
+def material_key(name: str, known: Mapping[str, Any]) -> str | None:
+    """The material that a name means: exactly, without what describes it, or by its last words; None when none is known."""
+    bare = re.sub(r"\([^)]*\)", " ", plain(name))
+    bare = re.sub(
+        r"\b(?:fresh|freshly|dried|squeezed|pressed|grated|chopped|sliced|diced|whole|ripe|raw|toasted|cold|hot|boiling|warm|filtered|granulated|of|the|juiced)\b",
+        " ",
+        bare,
+    )
+    table = aliases("materials")
+    for words in (bare.split(), re.sub(r"[,;.].*$", "", bare).split()):
+        for start in range(len(words)):
+            for candidate in (" ".join(words[start:]), " ".join(words[start:]).rstrip("s")):
+                key = table.get(candidate)
+                if key is not None and key in known:
+                    return key
+    return None
+
+
+@cache
+def _every_name() -> re.Pattern[str]:
+    """All words for materials as one pattern, the longest first, so that “bergamot zest” is not read as “bergamot”."""
+    words = sorted((word for word in aliases("materials") if len(word) > 3), key=len, reverse=True)
+    return re.compile(rf"\b(?:{'|'.join(map(re.escape, words))})(?:s|es)?\b")
+
+
+def materials_named(text: str) -> list[tuple[str, str]]:
+    """(word, material) for every material that a sentence names, in its order."""
+    table = aliases("materials")
+    found = []
+    for match in _every_name().finditer(plain(text)):
+        word = next(word for word in (match[0], match[0][:-1], match[0][:-2]) if word in table)
+        found.append((word, table[word]))
+    return found
+
+
+_STOPS = (
+    ("to_brix", re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:°\s*)?(?:bx|brix)\b", re.IGNORECASE), 1.0),
+    ("to_mass_g", re.compile(r"to\s+(\d+(?:[.,]\d+)?)\s*g\b", re.IGNORECASE), 1.0),
+    ("to_mass_g", re.compile(r"to\s+(\d+(?:[.,]\d+)?)\s*kg\b", re.IGNORECASE), 1000.0),
+    ("to_volume_ml", re.compile(r"to\s+(\d+(?:[.,]\d+)?)\s*ml\b", re.IGNORECASE), 1.0),
+    ("to_volume_ml", re.compile(r"to\s+(\d+(?:[.,]\d+)?)\s*l(?:itres?|iters?)?\b", re.IGNORECASE), 1000.0),
+)
+_FRACTIONS = (("half", 0.5), ("a third", 1 / 3), ("two thirds", 2 / 3), ("a quarter", 0.25))
+
+
+def _where_it_stops(text: str) -> dict[str, float]:
+    """The state that a reduction is to reach; by half where nothing is said, which the reader marks."""
+    for name, pattern, times in _STOPS:
+        if stop := pattern.search(text):
+            return {name: float(stop[1].replace(",", ".")) * times}
+    for words, share in _FRACTIONS:
+        if re.search(rf"\bby {words}\b", text, re.IGNORECASE):
+            return {"to_fraction": 1.0 - share}
+        if re.search(rf"\bto {words}\b", text, re.IGNORECASE):
+            return {"to_fraction": share}
+    return {"to_fraction": 0.5}
+
+
+def figures(verb: str, text: str) -> dict[str, Any]:
+    """Minutes and temperatures of a step out of its sentence, where its verb has them."""
+    params = VERBS[verb].params()
+    found: dict[str, Any] = {}
+    time = _MINUTES.search(text)
+    if time and "minutes" in params:
+        ends = [float(value.replace(",", ".")) for value in (time["low"], time["high"]) if value]
+        found["minutes"] = sum(ends) / len(ends) * _PER_UNIT[time["unit"][0].lower()]
+    else:
+        for word, hours in kitchen_words()["waits_h"].items():
+            if "minutes" in params and re.search(rf"\b{word}\b", text, re.IGNORECASE):
+                found["minutes"] = hours[0] * 60.0
+    heat = next((match for match in TEMPERATURE.finditer(text) if match["unit"]), None) or _BARE.search(text)
+    place = next((name for name in ("temperature_c", "to_c", "below_c", "fill_c") if name in params), None)
+    if heat and place:
+        value = float(heat["value"].replace(",", "."))
+        fahrenheit = heat["unit"].upper().startswith("F")
+        found[place] = round((value - 32.0) / 1.8, 1) if fahrenheit else value
+    if verb == "strain" and re.search(r"\bpress", text, re.IGNORECASE):
+        found["pressed"] = True
+    if verb == "reduce":
+        found |= _where_it_stops(text)
+    return found
+
+
+def parse_step(text: str, known: Mapping[str, Any] | None = None) -> dict[str, Any]:
+    """One step as people type it: "steep birch tips 9 g 25 min 72 C" becomes a typed step with its line. Refuses a line without a verb."""
+    found = verb_of(text)
+    if found is None:
+        raise Refusal(
+            f"“{text.strip()}” does not begin with a verb", "text", remedy="Begin with what is done: steep, simmer, strain", code="no_verb"
+        )
+    verb, rest = found
+    materials = known or typical_materials()
+    step: dict[str, Any] = {"verb": verb, "note": text.strip(), **figures(verb, text)}
+    if VERBS[verb].takes_lines:
+        bare = _MINUTES.sub(" ", _BARE.sub(" ", TEMPERATURE.sub(" ", rest)))
+        amount = re.search(r"\d[\d.,\s]*\s*(?:g|kg|mg|ml|cl|l|oz|lb|cups?|tsp|tbsp|fl oz|each)\b", bare, re.IGNORECASE)
+        key = material_key(bare.replace(amount[0], " ") if amount else bare, materials)
+        if key is not None:
+            step["lines"] = [{"id": key, "material": key, "amount": {"kind": "fixed", "written": amount[0].strip() if amount else ""}}]
+    return step

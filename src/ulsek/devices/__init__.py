@@ -1,0 +1,1 @@
+"""Devices: instruments on a cable, and the one process that owns them."""

@@ -1,0 +1,47 @@
+"""Connect an instrument, or take it away."""
+
+from __future__ import annotations
+
+import re
+from uuid import UUID
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..lines import KINDS
+from ..models import Instrument
+
+_ADDRESS = re.compile(r"socket://[\w.-]+:\d{2,5}|/dev/tty[\w.-]+|COM\d{1,3}")
+
+
+@transaction.atomic
+def connect_instrument(member: Member, name: str, kind: str, address: str) -> Instrument:
+    """An instrument of this house. Refuses an empty or taken name, a kind that is not known and an address that is none."""
+    member.must_be(Role.LEAD)
+    name = name.strip()
+    if not 0 < len(name) <= 60:
+        raise Refusal("An instrument needs a name", "name", "at most 60 letters", "Say where it stands: bench scale", "missing")
+    if kind not in KINDS:
+        raise Refusal(f"“{kind}” is no kind of instrument", "kind", f"the kinds are {', '.join(KINDS)}", code="unknown_kind")
+    if not _ADDRESS.fullmatch(address):
+        raise Refusal(
+            f"“{address}” is no address of an instrument", "address", "/dev/ttyUSB0, COM3 or socket://host:port", code="unreadable"
+        )
+    if Instrument.objects.filter(house=member.house, name=name).exists():
+        raise Refusal(f"“{name}” is connected already", "name", remedy="Choose another name", code="twice")
+    made = Instrument.objects.create(house=member.house, name=name, kind=kind, address=address)
+    member.wrote("connect_instrument", str(made), address=address)
+    return made
+
+
+@transaction.atomic
+def take_away(member: Member, instrument: UUID) -> None:
+    """The instrument is gone."""
+    member.must_be(Role.LEAD)
+    found = get_object_or_404(Instrument, pk=instrument, house=member.house)
+    member.wrote("take_away", str(found))
+    found.delete()

@@ -1,0 +1,29 @@
+"""Go on duty: alerts come to this device; and off again."""
+
+from __future__ import annotations
+
+from urllib.parse import urlsplit
+
+from django.conf import settings
+from django.db import transaction
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+
+from ..models import AlertAddress
+
+
+@transaction.atomic
+def go_on_duty(member: Member, endpoint: str, *, on_duty: bool) -> AlertAddress:
+    """The address of a device, and whether its person is on duty. Refuses an address that is not of the push service this house trusts."""
+    where = urlsplit(endpoint)
+    trusted = urlsplit(settings.PUSH_SERVICE)
+    if (where.scheme, where.netloc) != (trusted.scheme, trusted.netloc) or not where.path.startswith("/push/") or len(endpoint) > 300:
+        raise Refusal(
+            "This is no address of the house's push service", "endpoint", f"it begins with {settings.PUSH_SERVICE}/push/", code="unreadable"
+        )
+    kept, _ = AlertAddress.objects.update_or_create(
+        endpoint=endpoint, defaults={"house": member.house, "person": member.person, "on_duty": on_duty}
+    )
+    member.wrote("go_on_duty" if on_duty else "go_off_duty", member.person.display_name)
+    return kept

@@ -1,0 +1,90 @@
+"""Instruments over HTTP. What they show comes from the hub."""
+
+from __future__ import annotations
+
+from typing import Any
+from uuid import UUID
+
+import serial
+from django.conf import settings
+from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
+from ninja import Router, Status
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import member_of
+from ulsek.team.models import Role
+
+from .actions.connect_instrument import connect_instrument, take_away
+from .actions.go_on_duty import go_on_duty
+from .hub import ticket
+from .models import AlertAddress, Instrument
+from .schemas import DutyIn, DutyOut, HandIn, HandOut, InstrumentIn, InstrumentOut, InstrumentsOut
+
+router = Router(tags=["instruments"])
+
+
+@router.get("/instruments", response=InstrumentsOut)
+def instruments(request: HttpRequest) -> dict[str, Any]:
+    """The instruments of this house."""
+    member = member_of(request)
+    return {
+        "stream": settings.INSTRUMENTS_ADDRESS,
+        "ticket": ticket(member.house.pk),
+        "hands": settings.DEMO,
+        "items": list(Instrument.objects.filter(house=member.house).order_by("name")),
+    }
+
+
+@router.post("/instruments", response={201: InstrumentOut})
+def connect(request: HttpRequest, payload: InstrumentIn) -> Status[Instrument]:
+    """Connects an instrument."""
+    return Status(201, connect_instrument(member_of(request, Role.LEAD), payload.name, payload.kind, payload.address))
+
+
+@router.delete("/instruments/{instrument}", response={204: None})
+def disconnect(request: HttpRequest, instrument: UUID) -> Status[None]:
+    """Takes an instrument away."""
+    take_away(member_of(request, Role.LEAD), instrument)
+    return Status(204, None)
+
+
+@router.post("/instruments/{instrument}/hand", response=HandOut)
+def hand(request: HttpRequest, instrument: UUID, payload: HandIn) -> dict[str, str]:
+    """Moves a simulated instrument, in the demo house only."""
+    member = member_of(request, Role.MAKER)
+    found = get_object_or_404(Instrument, pk=instrument, house=member.house)
+    words = payload.words.strip()
+    if not settings.DEMO or not found.address.startswith("socket://127.0.0.1:"):
+        raise Refusal("Only a simulated instrument can be moved from here", "instrument", code="not_simulated")
+    if not 0 < len(words) <= 60 or not words.isascii() or not words.isprintable():
+        raise Refusal("The hand does not know that", "words", "a few plain words", code="unreadable")
+    try:
+        with serial.serial_for_url(found.address, timeout=1) as port:
+            port.write(f"!{words}\n".encode())
+            # The instrument goes on showing; its answer is the first line that is none of those.
+            for _ in range(20):
+                answer = port.readline().decode("ascii", "replace").strip()
+                if (answer and answer.split(" ")[0] in ("done", "no", "cannot")) or " / " in answer or answer == "nothing":
+                    return {"answer": answer}
+    except OSError:
+        pass
+    raise Refusal(f"{found.name} does not answer", "instrument", remedy="Is it running? bin/start starts it", code="lost")
+
+
+def _duty(request: HttpRequest) -> dict[str, Any]:
+    mine = AlertAddress.objects.filter(person=member_of(request).person, on_duty=True).values_list("endpoint", flat=True)
+    return {"service": settings.PUSH_SERVICE, "endpoints": list(mine)}
+
+
+@router.get("/duty", response=DutyOut)
+def duty(request: HttpRequest) -> dict[str, Any]:
+    """On which of my devices I am alerted."""
+    return _duty(request)
+
+
+@router.put("/duty", response=DutyOut)
+def set_duty(request: HttpRequest, payload: DutyIn) -> dict[str, Any]:
+    """Goes on or off duty with a device."""
+    go_on_duty(member_of(request), payload.endpoint, on_duty=payload.on_duty)
+    return _duty(request)

@@ -1,0 +1,87 @@
+"""A driver: reads one instrument in a thread of its own, through pyserial, so that a real serial port and a socket are the same."""
+
+from __future__ import annotations
+
+import queue
+import threading
+import time
+from collections.abc import Callable
+from typing import Any
+
+import serial
+
+from .lines import is_answer, read_line
+
+SILENT_S = 3.0
+AGAIN_S = 1.0
+STALE_S = 0.5
+"""A word that could not be said for so long is not said any more: a late tare would take away what was poured since."""
+_WAIT_S = 0.25
+Told = Callable[[dict[str, Any]], None]
+
+
+class Driver(threading.Thread):
+    """Reads `address` until it is stopped, and tells `tell` of every line and of every loss, as the open form of a reading."""
+
+    def __init__(self, instrument: str, kind: str, address: str, tell: Told) -> None:
+        super().__init__(daemon=True, name=f"{kind} {address}")
+        self.instrument, self.kind, self.address = instrument, kind, address
+        self._tell = tell
+        self._stopped = threading.Event()
+        self._words: queue.SimpleQueue[tuple[float, str]] = queue.SimpleQueue()
+        self.ignored = 0
+
+    def stop(self) -> None:
+        self._stopped.set()
+
+    def send(self, word: str) -> None:
+        """Says a word to the instrument at the next turn."""
+        self._words.put((time.monotonic(), word))
+
+    def _say(self, state: str, **more: Any) -> None:
+        self._tell(
+            {
+                "instrument": self.instrument,
+                "kind": self.kind,
+                "property": None,
+                "value": None,
+                "steady": False,
+                "checked": False,
+                "state": state,
+                "ignored": self.ignored,
+                **more,
+            }
+        )
+
+    def _read(self, port: serial.SerialBase) -> None:
+        heard = time.monotonic()
+        while not self._stopped.is_set():
+            while not self._words.empty():
+                since, word = self._words.get()
+                if time.monotonic() - since < STALE_S:
+                    port.write(f"{word}\n".encode("ascii"))
+            line = port.readline()
+            now = time.monotonic()
+            if not line:
+                if now - heard > SILENT_S and self.kind != "titrator":
+                    return
+                continue
+            heard = now
+            shown = read_line(self.kind, line)
+            if shown is not None:
+                self._say("live", property=shown.property, value=shown.value, steady=shown.steady, checked=shown.checked)
+            elif not is_answer(line):
+                self.ignored += 1
+
+    def run(self) -> None:
+        while not self._stopped.is_set():
+            try:
+                with serial.serial_for_url(self.address, timeout=_WAIT_S) as port:
+                    if self.kind == "titrator":
+                        self._say("live")  # it has nothing to show until it runs
+                    self._read(port)
+            except (OSError, ValueError):
+                pass  # said below, and tried again
+            if not self._stopped.is_set():
+                self._say("lost")
+                self._stopped.wait(AGAIN_S)

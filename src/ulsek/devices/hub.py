@@ -1,0 +1,171 @@
+"""The hub: one asyncio process that owns the instruments and fans what they show out to every screen, as server-sent events.
+
+It stands beside the site, so that streams never starve requests. A screen comes with a ticket that the site signed for its house.
+"""
+
+from __future__ import annotations
+
+import asyncio
+import json
+from collections.abc import AsyncIterator, Awaitable, Callable, MutableMapping
+from typing import Any
+from urllib.parse import parse_qs
+
+from asgiref.sync import sync_to_async
+from django.conf import settings
+from django.core import signing
+from django.db import Error, close_old_connections
+
+from .driver import Driver
+from .lines import KINDS, TOLD
+from .models import Instrument
+
+TICKET_SALT = "ulsek.instruments"
+TICKET_AGE_S = 12 * 3600
+AGAIN_S = 3.0
+_BEAT_S = 10.0
+_MOST_WAITING = 200
+Scope = MutableMapping[str, Any]
+Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
+Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
+
+
+def ticket(house: int) -> str:
+    """What lets a screen listen to this house's instruments for a shift."""
+    return signing.dumps(house, salt=TICKET_SALT)
+
+
+class Hub:
+    """The drivers of all houses, what each shows now, and who listens."""
+
+    def __init__(self) -> None:
+        self._drivers: dict[str, tuple[int, Driver]] = {}
+        self._latest: dict[str, dict[str, Any]] = {}
+        self._listeners: dict[int, set[asyncio.Queue[dict[str, Any]]]] = {}
+        self._loop: asyncio.AbstractEventLoop | None = None
+        self._task: asyncio.Task[None] | None = None
+
+    async def keep_up(self) -> None:
+        """Follows the list of instruments: new ones are opened, those gone are let go."""
+        self._loop = asyncio.get_running_loop()
+        while True:
+            try:
+                wanted = {str(row["id"]): row for row in await sync_to_async(_rows)()}
+            except Error:
+                # Without the database the instruments go on as they are; the list is asked for again.
+                await asyncio.sleep(AGAIN_S)
+                continue
+            for key in [key for key, (_, driver) in self._drivers.items() if wanted.get(key, {}).get("address") != driver.address]:
+                self._drivers.pop(key)[1].stop()
+                self._latest.pop(key, None)
+            for key, row in wanted.items():
+                if key not in self._drivers and KINDS[row["kind"]]:
+                    driver = Driver(key, row["kind"], row["address"], self._tell)
+                    self._drivers[key] = (row["house"], driver)
+                    driver.start()
+            await asyncio.sleep(AGAIN_S)
+
+    def _tell(self, reading: dict[str, Any]) -> None:
+        if self._loop is not None and not self._loop.is_closed():
+            self._loop.call_soon_threadsafe(self._spread, reading)
+
+    def _spread(self, reading: dict[str, Any]) -> None:
+        key = reading["instrument"]
+        if key not in self._drivers:
+            return
+        self._latest[key] = reading
+        for listener in self._listeners.get(self._drivers[key][0], ()):
+            if listener.full():
+                listener.get_nowait()  # a slow screen misses what is old by now, never what is new
+            listener.put_nowait(reading)
+
+    async def listen(self, house: int) -> AsyncIterator[dict[str, Any] | None]:
+        """What the instruments of a house show, from now on; None when nothing was said for a while."""
+        waiting: asyncio.Queue[dict[str, Any]] = asyncio.Queue(_MOST_WAITING)
+        self._listeners.setdefault(house, set()).add(waiting)
+        try:
+            for key, reading in self._latest.items():
+                if self._drivers[key][0] == house:
+                    yield reading
+            while True:
+                try:
+                    yield await asyncio.wait_for(waiting.get(), _BEAT_S)
+                except TimeoutError:
+                    yield None
+        finally:
+            self._listeners[house].discard(waiting)
+
+    def say(self, house: int, instrument: str, word: str) -> bool:
+        """Tells an instrument of this house something it knows; False when there is none, or it does not."""
+        found = self._drivers.get(instrument)
+        if found is None or found[0] != house or word not in TOLD.get(found[1].kind, ()):
+            return False
+        found[1].send(word)
+        return True
+
+    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
+        """The hub over HTTP: GET /stream, POST /tell?instrument=&word=, each with its ticket."""
+        if scope["type"] == "lifespan":
+            await self._lifespan(receive, send)
+            return
+        asked = {name: values[0] for name, values in parse_qs(scope["query_string"].decode("latin-1")).items()}
+        try:
+            house = int(signing.loads(asked.get("ticket", ""), salt=TICKET_SALT, max_age=TICKET_AGE_S))
+        except signing.BadSignature:
+            await _answer(send, 401)
+            return
+        if scope["method"] == "GET" and scope["path"] == "/stream":
+            await self._stream(house, receive, send)
+        elif scope["method"] == "POST" and scope["path"] == "/tell":
+            await _answer(send, 204 if self.say(house, asked.get("instrument", ""), asked.get("word", "")) else 404)
+        else:
+            await _answer(send, 404)
+
+    async def _lifespan(self, receive: Receive, send: Send) -> None:
+        while True:
+            message = await receive()
+            if message["type"] == "lifespan.startup":
+                self._task = asyncio.create_task(self.keep_up())
+            elif self._task is not None:
+                self._task.cancel()
+                for _, driver in self._drivers.values():
+                    driver.stop()
+            await send({"type": f"{message['type']}.complete"})
+            if message["type"] == "lifespan.shutdown":
+                return
+
+    async def _stream(self, house: int, receive: Receive, send: Send) -> None:
+        await send({"type": "http.response.start", "status": 200, "headers": _headers(b"text/event-stream")})
+        gone = asyncio.create_task(_gone(receive))
+        try:
+            async for reading in self.listen(house):
+                if gone.done():
+                    return
+                body = b": still here\n\n" if reading is None else b"data: " + json.dumps(reading).encode() + b"\n\n"
+                await send({"type": "http.response.body", "body": body, "more_body": True})
+        finally:
+            gone.cancel()
+
+
+def _rows() -> list[dict[str, Any]]:
+    close_old_connections()
+    return [dict(row) for row in Instrument.objects.values("id", "house", "kind", "address")]
+
+
+async def _gone(receive: Receive) -> None:
+    while (await receive())["type"] != "http.disconnect":
+        pass
+
+
+def _headers(kind: bytes) -> list[tuple[bytes, bytes]]:
+    return [
+        (b"content-type", kind),
+        (b"cache-control", b"no-store"),
+        (b"access-control-allow-origin", settings.BASE_ADDRESS.encode()),
+        (b"x-content-type-options", b"nosniff"),
+    ]
+
+
+async def _answer(send: Send, status: int) -> None:
+    await send({"type": "http.response.start", "status": status, "headers": _headers(b"text/plain")})
+    await send({"type": "http.response.body", "body": b""})

@@ -1,0 +1,67 @@
+"""The lines that instruments speak (docs/formats/instruments.md): read, or passed over."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from ulsek.core.events import READINGS
+
+KINDS: Mapping[str, tuple[str, ...]] = {
+    "scale": ("mass_g",),
+    "refractometer": ("brix_reading",),
+    "ph_meter": ("ph",),
+    "thermometer": ("temperature_c",),
+    "titrator": ("naoh_ml",),
+    "label_printer": (),
+}
+"""Each kind of instrument with what it shows."""
+TOLD: Mapping[str, tuple[str, ...]] = {"scale": ("tare",), "titrator": ("run",)}
+"""What each kind may be told from a screen."""
+_MOST_NAOH_ML = 500.0
+_ANSWERS = ("done", "fault", "printed", "no")
+_LEAST_G = -20000.0
+"""A scale shows less than nothing once something is lifted off after taring."""
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """What an instrument shows: `value` in the unit of its property (None when it is over its range), `steady`, and for a pH meter whether `checked`."""
+
+    property: str
+    value: float | None
+    steady: bool
+    checked: bool = False
+
+
+def _bounds(name: str) -> tuple[float, float]:
+    if name == "naoh_ml":
+        return 0.0, _MOST_NAOH_ML
+    low, high, _ = READINGS[name]
+    return (_LEAST_G if name == "mass_g" else low), high
+
+
+def read_line(kind: str, line: bytes) -> Shown | None:
+    """What a line shows, or None when it is no line of this kind of instrument or its figure cannot be."""
+    try:
+        name, figure, *more = line.decode("ascii").split()
+    except (UnicodeDecodeError, ValueError):
+        return None
+    if name not in KINDS[kind]:
+        return None
+    if figure == "over":
+        return Shown(name, None, steady=False)
+    try:
+        value = float(figure)
+    except ValueError:
+        return None
+    low, high = _bounds(name)
+    if not math.isfinite(value) or not low <= value <= high or not set(more) <= {"steady", "moving", "checked", "unchecked"}:
+        return None
+    return Shown(name, value, "steady" in more, "checked" in more)
+
+
+def is_answer(line: bytes) -> bool:
+    """Whether a line answers what the instrument was told."""
+    return line.split(b" ")[0].decode("ascii", "replace").strip() in _ANSWERS

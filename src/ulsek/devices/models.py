@@ -1,0 +1,52 @@
+"""Instruments of a house, and the addresses at which its people are alerted."""
+
+from __future__ import annotations
+
+import uuid
+from typing import ClassVar
+
+from django.db import models
+
+from ulsek.team.models import House, Person
+
+from .lines import KINDS
+
+
+class Instrument(models.Model):
+    """Something on a cable: `address` is a pyserial one, a serial port or `socket://host:port`."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    name = models.CharField(max_length=60)
+    kind = models.CharField(max_length=16, choices=[(kind, kind) for kind in KINDS])
+    address = models.CharField(max_length=120)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "name"], name="one_instrument_a_name")]
+
+    def __str__(self) -> str:
+        return f"{self.name} ({self.kind})"
+
+
+class AlertAddress(models.Model):
+    """Where a person on duty is alerted with no screen open: a push subscription of one of their devices."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    person = models.ForeignKey(Person, models.CASCADE)
+    endpoint = models.CharField(max_length=300, unique=True)
+    on_duty = models.BooleanField(default=True)
+
+    def __str__(self) -> str:
+        return f"{self.person} at {self.endpoint}"
+
+
+class Alerted(models.Model):
+    """One alert that went out, so that it goes out once."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    what = models.CharField(max_length=120, unique=True)
+    at = models.DateTimeField()
+    reached = models.PositiveIntegerField()
+
+    def __str__(self) -> str:
+        return self.what

@@ -1,0 +1,46 @@
+"""A label printer over its plain line protocol: what it said is what happened."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+
+import serial
+
+from ulsek.core.refusals import Refusal
+
+from .models import Instrument
+
+_WAIT_S = 2.0
+_PLAIN = re.compile(r"[^\x20-\x7e]")
+_SPELLED = str.maketrans({"–": "-", "—": "-", "\N{RIGHT SINGLE QUOTATION MARK}": "'", "“": '"', "”": '"', "°": " deg ", "\u2009": " ", "\u00a0": " ", "±": "+-", "≤": "<=", "é": "e", "è": "e", "ü": "u", "ö": "o", "ä": "a", "ß": "ss"})  # fmt: skip
+
+
+def plain(text: str) -> str:
+    """A text in the printer's own letters."""
+    return _PLAIN.sub("?", text.translate(_SPELLED)).strip()
+
+
+def print_lines(printer: Instrument, labels: Sequence[Sequence[str]]) -> int:
+    """Prints each label and returns how many. Refuses, saying how many are out, when the printer cannot be reached or says that it cannot."""
+    out = 0
+    try:
+        with serial.serial_for_url(printer.address, timeout=_WAIT_S) as port:
+            for label in labels:
+                for line in (*label, "cut"):
+                    port.write(f"{plain(line)}\n".encode("ascii"))
+                    answer = port.readline().decode("ascii", "replace").strip()
+                    if not answer.startswith(("done", "printed")):
+                        why = "its paper is out" if answer == "fault paper" else f"it said “{answer}”" if answer else "it says nothing"
+                        raise Refusal(
+                            f"{printer.name} stopped after {out} of {len(labels)} labels: {why}",
+                            "printer",
+                            remedy="See to it and print again, or save the PDF",
+                            code="printer",
+                        )
+                out += 1
+    except OSError:
+        raise Refusal(
+            f"{printer.name} cannot be reached", "printer", remedy="Switch it on and print again, or save the PDF", code="printer"
+        ) from None
+    return out

@@ -1,0 +1,53 @@
+"""What devices send and take."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from ninja import Schema
+
+
+class InstrumentOut(Schema):
+    id: UUID
+    name: str
+    kind: str
+    address: str
+
+
+class InstrumentsOut(Schema):
+    """The instruments of the house, where they are listened to, and the ticket for it; `hands` when they are simulated and can be moved."""
+
+    stream: str
+    ticket: str
+    hands: bool
+    items: list[InstrumentOut]
+
+
+class InstrumentIn(Schema):
+    name: str
+    kind: str
+    address: str
+
+
+class HandIn(Schema):
+    """What the hand does to a simulated instrument, in the words of `simulators/README.md`."""
+
+    words: str
+
+
+class HandOut(Schema):
+    answer: str
+
+
+class DutyIn(Schema):
+    """A device of mine, and whether I am on duty."""
+
+    endpoint: str
+    on_duty: bool
+
+
+class DutyOut(Schema):
+    """The push service of this house, and my devices that are on duty."""
+
+    service: str
+    endpoints: list[str]

@@ -1,0 +1,113 @@
+"""The handbook of the core: pages in docs/core and the schema of the spec file, written from the code's own docstrings by `bin/docs`."""
+
+from __future__ import annotations
+
+import importlib
+import inspect
+import json
+import pkgutil
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from types import ModuleType
+
+from .core import operations, properties, vocabulary
+from .core.operations.catalogue import VERBS
+from .core.ranges import Range
+from .core.spec_schema import spec_schema
+from .core.steps import ChoiceParam, NumberParam, Param, RangeParam, Step
+
+ROOT = Path(__file__).parents[2]
+_NOTE = "<!-- Written by bin/docs from the docstrings; change those. -->\n"
+
+
+def _modules(package: ModuleType) -> Iterator[ModuleType]:
+    for found in sorted(pkgutil.iter_modules(package.__path__), key=lambda item: item.name):
+        yield importlib.import_module(f"{package.__name__}.{found.name}")
+
+
+def _functions(module: ModuleType) -> Iterator[tuple[str, str, str]]:
+    """(name, signature, docstring) of the module's own public functions, in the order they stand."""
+    for name, member in inspect.getmembers(module, inspect.isfunction):
+        if member.__module__ == module.__name__ and not name.startswith("_"):
+            yield name, str(inspect.signature(member)).replace("'", ""), inspect.getdoc(member) or ""
+
+
+def _paragraphs(text: str) -> str:
+    return "\n\n".join(" ".join(part.split()) for part in text.split("\n\n"))
+
+
+def _function_part(module: ModuleType) -> list[str]:
+    ordered = sorted(_functions(module), key=lambda item: inspect.getsourcelines(getattr(module, item[0]))[1])
+    return [f"### `{name}{signature}`\n\n{_paragraphs(text)}\n" for name, signature, text in ordered]
+
+
+def _param_words(name: str, param: Param, default: object) -> str:
+    usual = f"; usually {default:g}" if isinstance(default, int | float) and not isinstance(default, bool) else ""
+    if isinstance(param, NumberParam):
+        return f"| `{name}` | {param.unit} | {param.words}{usual} |"
+    if isinstance(param, RangeParam):
+        prior = "only when it is known better"
+        if isinstance(default, Range):
+            prior = f"prior {default.value:g} ({default.low:g} to {default.high:g}): house experience, not a standard"
+        return f"| `{name}` | {param.unit} | {prior} |"
+    if isinstance(param, ChoiceParam):
+        return f"| `{name}` | word | {', '.join(param.allowed)} |"
+    return f"| `{name}` | {'yes or no' if type(param).__name__ == 'FlagParam' else 'text'} | |"
+
+
+def _verb_part(kind: type[Step]) -> str:
+    defaults = {name: getattr(field, "default", None) for name, field in kind.__dataclass_fields__.items()}
+    rows = [_param_words(name, param, defaults[name]) for name, param in kind.params().items()]
+    table = "\n".join(["| parameter | unit | |", "|---|---|---|", *rows]) + "\n\n" if rows else ""
+    gear = f" Gear: {', '.join(kind.usual_gear)}." if kind.usual_gear else ""
+    check = f" Done when: {kind.usual_check}." if kind.usual_check else ""
+    return (
+        f"### {vocabulary.word('verbs', kind.verb)} (`{kind.verb}`)\n\n{_paragraphs(inspect.getdoc(kind) or '')} "
+        f"Hands on {kind.usual_hands_on_min:g} min.{gear}{check}\n\n{table}{_paragraphs(inspect.getdoc(kind.act) or '')}\n"
+    )
+
+
+def _operation_page(module: ModuleType) -> str:
+    kinds = [kind for kind in VERBS.values() if kind.__module__ == module.__name__]
+    head = f"# {_paragraphs((module.__doc__ or '').strip())}\n"
+    verbs = ["## Verbs\n", *(_verb_part(kind) for kind in kinds)] if kinds else []
+    functions = _function_part(module)
+    return "\n".join([_NOTE, head, *verbs, *(["## Functions\n", *functions] if functions else [])])
+
+
+def _property_page(module: ModuleType) -> str:
+    return "\n".join([_NOTE, f"# {_paragraphs((module.__doc__ or '').strip())}\n", *_function_part(module)])
+
+
+def pages() -> dict[str, str]:
+    """Every generated file by its path from the project's folder."""
+    found: dict[str, str] = {}
+    index = [_NOTE, "# The core\n", "What each property and verb computes, its range, its error and its source.\n", "## Properties\n"]
+    for module in _modules(properties):
+        name = module.__name__.rpartition(".")[2]
+        found[f"docs/core/properties/{name}.md"] = _property_page(module)
+        index.append(f"- [{name}](properties/{name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
+    index.append("\n## Operations\n")
+    for module in _modules(operations):
+        name = module.__name__.rpartition(".")[2]
+        if name == "catalogue":
+            continue
+        found[f"docs/core/operations/{name}.md"] = _operation_page(module)
+        index.append(f"- [{name}](operations/{name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
+    found["docs/core/README.md"] = "\n".join(index) + "\n"
+    found["docs/formats/spec.schema.json"] = json.dumps(spec_schema(), ensure_ascii=False, indent=2) + "\n"
+    return {path: text.rstrip("\n") + "\n" for path, text in found.items()}
+
+
+def main() -> int:
+    for path, text in pages().items():
+        target = ROOT / path
+        target.parent.mkdir(parents=True, exist_ok=True)
+        target.write_text(text, encoding="utf-8")
+    print(f"Wrote {len(pages())} files.")
+    return 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,125 @@
+"""The API: one router for each place, one shape for every error."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+
+from django.conf import settings
+from django.core.exceptions import RequestDataTooBig
+from django.db import connection
+from django.http import Http404, HttpRequest, HttpResponse
+from ninja import NinjaAPI, Schema
+from ninja.errors import AuthenticationError, HttpError, ValidationError
+
+from ulsek.batches.api import router as batches
+from ulsek.batches.bench_api import router as bench
+from ulsek.batches.lots_api import router as lots
+from ulsek.core.refusals import Refusal
+from ulsek.devices.api import router as devices
+from ulsek.specs.actions.save_draft import DraftConflict
+from ulsek.specs.api import router as specs
+from ulsek.specs.cards_api import router as cards
+from ulsek.specs.judgements_api import router as judgements
+from ulsek.specs.library_api import router as library
+from ulsek.specs.versions_api import router as versions
+from ulsek.stores.api import router as stores
+from ulsek.team.access import MemberAuth, NotAllowed
+from ulsek.team.api import router as team
+
+from .problems import problem
+
+
+class UlsekAPI(NinjaAPI):
+    """The OpenAPI description with the spec file's own schema beside the rest."""
+
+    def get_openapi_schema(self, **kwargs: Any) -> Any:
+        described = super().get_openapi_schema(**kwargs)
+        spec = json.loads((settings.FORMATS / "spec.schema.json").read_text(encoding="utf-8"))
+        definitions = spec.pop("$defs")
+        for unwanted in ("$schema", "$id"):
+            spec.pop(unwanted, None)
+        text = json.dumps({**definitions, "SpecFile": spec}).replace("#/$defs/", "#/components/schemas/")
+        described["components"]["schemas"].update(json.loads(text))
+        return described
+
+
+api = UlsekAPI(title="Ulsek", version="1", auth=MemberAuth(), docs_url=None, openapi_url=None, urls_namespace="api")
+api.add_router("", team)
+api.add_router("", devices)
+api.add_router("", stores)
+api.add_router("", specs)
+api.add_router("", library)
+api.add_router("", versions)
+api.add_router("", cards)
+api.add_router("", judgements)
+api.add_router("", batches)
+api.add_router("", bench)
+api.add_router("", lots)
+
+
+class Health(Schema):
+    status: str
+
+
+@api.get("/health", auth=None, response=Health)
+def health(request: HttpRequest) -> dict[str, str]:
+    """Answers when the site and its database do."""
+    del request
+    with connection.cursor() as cursor:
+        cursor.execute("SELECT 1")
+    return {"status": "ok"}
+
+
+@api.exception_handler(Refusal)
+def _refused(_request: HttpRequest, refusal: Refusal) -> HttpResponse:
+    return problem(422, "Refused", refusal.text, code=refusal.code, where=refusal.where, remedy=refusal.remedy)
+
+
+@api.exception_handler(DraftConflict)
+def _conflict(_request: HttpRequest, conflict: DraftConflict) -> HttpResponse:
+    return problem(
+        412,
+        "Two people wrote",
+        conflict.text,
+        code="conflict",
+        where="draft",
+        theirs=conflict.theirs,
+        mine=conflict.mine,
+        kept_as=conflict.kept_as,
+    )
+
+
+@api.exception_handler(NotAllowed)
+def _forbidden(_request: HttpRequest, refused: NotAllowed) -> HttpResponse:
+    return problem(403, "Not yours to do", refused.text, code="not_allowed")
+
+
+@api.exception_handler(AuthenticationError)
+def _unknown(_request: HttpRequest, _error: AuthenticationError) -> HttpResponse:
+    return problem(401, "Sign in first", "Nobody is signed in here. Sign in and try again; what you typed is kept.", code="signed_out")
+
+
+@api.exception_handler(Http404)
+def _missing(_request: HttpRequest, _error: Http404) -> HttpResponse:
+    return problem(
+        404, "Not here", "This house has nothing under that address. Check the link, or find it from its place.", code="not_here"
+    )
+
+
+@api.exception_handler(ValidationError)
+def _unreadable(_request: HttpRequest, error: ValidationError) -> HttpResponse:
+    first = error.errors[0] if error.errors else {"loc": (), "msg": "unreadable"}
+    where = "/".join(str(part) for part in first["loc"] if part not in ("body", "data", "payload"))
+    return problem(422, "Refused", f"{where or 'The request'}: {first['msg']}.", code="unreadable", where=where)
+
+
+@api.exception_handler(RequestDataTooBig)
+def _too_big(_request: HttpRequest, _error: RequestDataTooBig) -> HttpResponse:
+    most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // 1_000_000
+    return problem(413, "Too much at once", f"That is too long to take in: at most {most} MB. Send one spec at a time.", code="too_long")
+
+
+@api.exception_handler(HttpError)
+def _other(_request: HttpRequest, error: HttpError) -> HttpResponse:
+    return problem(error.status_code, "Refused", str(error), code="refused")

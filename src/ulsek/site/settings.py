@@ -1,0 +1,135 @@
+"""Settings. Everything that differs between machines comes from the environment, which `bin/lib.sh` fills in."""
+
+from __future__ import annotations
+
+import os
+from pathlib import Path
+
+from csp.constants import NONCE, NONE, SELF
+
+from .headers import static_headers
+
+ROOT = Path(__file__).resolve().parents[3]
+WEB_DIST = ROOT / "web" / "dist"
+FORMATS = ROOT / "docs" / "formats"
+
+
+def _env(name: str, default: str = "") -> str:
+    return os.environ.get(name, default)
+
+
+DEBUG = False
+SECRET_KEY = _env("ULSEK_SECRET_KEY") or "only-for-checks-without-a-server"
+ALLOWED_HOSTS = _env("ULSEK_HOSTS", "127.0.0.1,localhost,testserver").split(",")
+BASE_ADDRESS = _env("ULSEK_ADDRESS", "http://127.0.0.1:8713")
+CSRF_TRUSTED_ORIGINS = [BASE_ADDRESS]
+CERTIFICATE, CERTIFICATE_KEY = _env("ULSEK_CERTIFICATE"), _env("ULSEK_CERTIFICATE_KEY")
+# The hub of instruments stands beside the site: streams never take a request's place.
+INSTRUMENTS_ADDRESS = _env("ULSEK_INSTRUMENTS", "http://127.0.0.1:8714")
+INSTRUMENTS_BIND = _env("ULSEK_BIND", "127.0.0.1")
+# Where alerts go: on this machine a stand-in for a push service.
+PUSH_SERVICE = _env("ULSEK_PUSH_SERVICE", "http://127.0.0.1:9717")
+# The demo house may move its simulated instruments from the screen.
+DEMO = _env("ULSEK_DEMO") == "yes"
+
+INSTALLED_APPS = [
+    "django.contrib.contenttypes",
+    "django.contrib.auth",
+    "django.contrib.sessions",
+    "django.contrib.staticfiles",
+    "axes",
+    "csp",
+    "ulsek.site",
+    "ulsek.team",
+    "ulsek.devices",
+    "ulsek.stores",
+    "ulsek.specs",
+    "ulsek.batches",
+]
+MIDDLEWARE = [
+    "django.middleware.security.SecurityMiddleware",
+    "whitenoise.middleware.WhiteNoiseMiddleware",
+    "csp.middleware.CSPMiddleware",
+    "django.contrib.sessions.middleware.SessionMiddleware",
+    "django.middleware.common.CommonMiddleware",
+    "django.middleware.csrf.CsrfViewMiddleware",
+    "django.contrib.auth.middleware.AuthenticationMiddleware",
+    "django.middleware.clickjacking.XFrameOptionsMiddleware",
+    "axes.middleware.AxesMiddleware",
+]
+ROOT_URLCONF = "ulsek.site.urls"
+WSGI_APPLICATION = "ulsek.site.wsgi.application"
+TEMPLATES: list[dict[str, object]] = []
+
+DATABASES = {
+    "default": {
+        "ENGINE": "django.db.backends.mysql",
+        "NAME": _env("ULSEK_DB_NAME", "ulsek"),
+        "USER": _env("ULSEK_DB_USER", "ulsek"),
+        "PASSWORD": _env("ULSEK_DB_PASSWORD"),
+        "HOST": "127.0.0.1",
+        "PORT": _env("ULSEK_DB_PORT", "3713"),
+        "CONN_MAX_AGE": 600,
+        "CONN_HEALTH_CHECKS": True,
+        "OPTIONS": {"charset": "utf8mb4", "isolation_level": "read committed", "init_command": "SET sql_mode='STRICT_ALL_TABLES'"},
+        "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_520_ci"},
+    }
+}
+DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
+
+AUTH_USER_MODEL = "team.Person"
+AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
+PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}}]
+AXES_FAILURE_LIMIT = 6
+AXES_COOLOFF_TIME = 0.25
+AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
+AXES_RESET_ON_SUCCESS = True
+AXES_IPWARE_META_PRECEDENCE_ORDER = ("REMOTE_ADDR",)
+AXES_VERBOSE = False
+AXES_LOCKOUT_CALLABLE = "ulsek.site.problems.locked_out"
+
+SESSION_COOKIE_HTTPONLY = True
+SESSION_COOKIE_SAMESITE = "Lax"
+CSRF_COOKIE_SAMESITE = "Lax"
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = BASE_ADDRESS.startswith("https:")
+SESSION_COOKIE_AGE = 60 * 60 * 24 * 14
+X_FRAME_OPTIONS = "DENY"
+SECURE_REFERRER_POLICY = "same-origin"
+SECURE_CROSS_ORIGIN_OPENER_POLICY = "same-origin"
+CONTENT_SECURITY_POLICY = {
+    "DIRECTIVES": {
+        "default-src": [NONE],
+        "script-src": [SELF],
+        "style-src": [SELF, NONCE],
+        "img-src": [SELF, "data:"],
+        "font-src": [SELF],
+        "connect-src": [SELF, INSTRUMENTS_ADDRESS],
+        "manifest-src": [SELF],
+        "worker-src": [SELF],
+        "base-uri": [NONE],
+        "form-action": [SELF],
+        "frame-ancestors": [NONE],
+    }
+}
+DATA_UPLOAD_MAX_MEMORY_SIZE = 1_000_000
+
+LANGUAGE_CODE = "en-gb"
+USE_I18N = False
+USE_TZ = True
+TIME_ZONE = "UTC"
+
+STATIC_URL = "/static/"
+STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
+STATIC_ROOT = ROOT / ".run" / "static"
+WHITENOISE_USE_FINDERS = True
+WHITENOISE_AUTOREFRESH = False
+WHITENOISE_ADD_HEADERS_FUNCTION = static_headers
+WHITENOISE_MAX_AGE = 60 * 60 * 24 * 365
+
+LOGGING = {
+    "version": 1,
+    "disable_existing_loggers": False,
+    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "root": {"handlers": ["console"], "level": "WARNING"},
+}

@@ -1,0 +1,13 @@
+"""Addresses: the API, the labels' short links, and the page for everything else."""
+
+from django.urls import path, re_path
+
+from .api import api
+from .page import house_certificate, page, service_worker
+
+urlpatterns = [
+    path("api/", api.urls),
+    path("sw.js", service_worker),
+    path("house-certificate", house_certificate),
+    re_path(r"^(?!api/|static/)(?P<_path>.*)$", page),
+]

@@ -1,0 +1,1 @@
+"""The house's specs: drafts, versions, and the workbench's sums."""

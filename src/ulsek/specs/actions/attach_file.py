@@ -1,0 +1,37 @@
+"""Attach a small file to a spec."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Attachment, Spec
+
+MOST_BYTES, MOST_FILES = 2_000_000, 20
+KINDS = {"image/png": b"\x89PNG", "image/jpeg": b"\xff\xd8\xff", "application/pdf": b"%PDF", "text/plain": b""}
+"""What may be attached, and how such a file begins. Nothing that a browser would run."""
+
+
+@transaction.atomic
+def attach_file(member: Member, spec: Spec, name: str, media_type: str, data: bytes, at: datetime | None = None) -> Attachment:
+    """Keeps the file. Refuses other kinds, one that is not what it says, more than 2 MB, and more than twenty."""
+    member.must_be(Role.LEAD)
+    if media_type not in KINDS or not data.startswith(KINDS[media_type]) or (media_type == "text/plain" and b"\0" in data):
+        raise Refusal(
+            "This kind of file is not kept", "file", "a picture (PNG or JPEG), a PDF or plain text", "Save it as one of them", "not_ours"
+        )
+    if not 0 < len(data) <= MOST_BYTES:
+        raise Refusal("The file is too large", "file", "at most 2 MB", "Take a smaller picture", "too_long")
+    if spec.attachments.count() >= MOST_FILES:
+        raise Refusal("This spec holds twenty files already", "file", remedy="Take one away first", code="out_of_bounds")
+    found = Attachment.objects.create(
+        spec=spec, name=name.strip()[:120] or "file", media_type=media_type, data=data, by=member.person, at=at or timezone.now()
+    )
+    member.wrote("attach_file", spec.name, at=at, file=found.name)
+    return found

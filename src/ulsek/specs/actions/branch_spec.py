@@ -1,0 +1,54 @@
+"""Branch a trial from a version, promote it, or start a variant that follows its base."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Draft, Spec, Version
+from ..projection import project
+from .start_spec import start_spec
+
+
+def branch_trial(member: Member, version: Version, name: str, at: datetime | None = None) -> Spec:
+    """A trial beside a version: its own draft and versions, never what staff make until it is promoted."""
+    return start_spec(member, name, version.spec.family, body=version.body, trial_of=version, at=at)
+
+
+def start_variant(member: Member, base: Spec, name: str, at: datetime | None = None) -> Spec:
+    """A variant of a spec: it inherits the newest version and follows when that moves on. Refuses a base that was never published."""
+    if base.newest is None:
+        raise Refusal(
+            f"{base.name} was never published", "base", remedy="Publish it first; a variant follows its versions", code="not_published"
+        )
+    if base.base_id is not None or base.trial_of_id is not None:
+        raise Refusal(f"{base.name} is a variant or a trial itself", "base", remedy="Take its own base", code="circle")
+    return start_spec(member, name, base.family, body={**base.newest.body, "base": base.key}, base=base, at=at)
+
+
+@transaction.atomic
+def promote_trial(member: Member, trial: Spec, at: datetime | None = None) -> Draft:
+    """The trial's newest version becomes the draft of the spec it branched from, to be checked and published there; the trial stays as it is.
+
+    Refuses a spec that is no trial, and one without a version.
+    """
+    member.must_be(Role.LEAD)
+    if trial.trial_of is None:
+        raise Refusal(f"{trial.name} is no trial", "spec", remedy="Branch one from a version", code="not_a_trial")
+    if trial.newest is None:
+        raise Refusal("The trial has no version yet", "spec", remedy="Publish the trial first", code="not_published")
+    # Locked: an edit on the other screen between the read and the write would be lost.
+    draft = Draft.objects.select_for_update().select_related("spec").get(spec=trial.trial_of.spec_id)
+    draft.body = {**trial.newest.body, "id": draft.spec.key, "name": draft.spec.name}
+    draft.revision += 1
+    draft.saved_by, draft.saved_at, draft.writer = member.person, at or timezone.now(), ""
+    draft.save()
+    project(draft.spec, draft.body)
+    member.wrote("promote_trial", trial.name, at=at, into=draft.spec.name)
+    return draft

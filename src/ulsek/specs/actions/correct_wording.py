@@ -1,0 +1,34 @@
+"""Correct the wording of a published version: no number changes, so it is no new version."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from uuid import UUID
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core.compare import same_numbers
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Correction, Draft, Version
+
+
+@transaction.atomic
+def correct_wording(member: Member, spec_id: UUID, at: datetime | None = None) -> Correction:
+    """The draft's words become those of the newest version. Refuses where a number differs: that is a new version."""
+    member.must_be(Role.LEAD)
+    draft = get_object_or_404(Draft.objects.select_for_update(), spec=spec_id, spec__house=member.house)
+    latest = Version.objects.filter(spec=spec_id).order_by("-number").first()
+    if latest is None:
+        raise Refusal("This spec has never been published", "spec", remedy="Check and publish it", code="not_published")
+    if not same_numbers(latest.body, draft.body):
+        raise Refusal(
+            "More than words has changed", "draft", f"against version {latest.number}", "Publish it as the next version", "not_wording"
+        )
+    correction = Correction.objects.create(version=latest, body=draft.body, by=member.person, at=at or timezone.now())
+    member.wrote("correct_wording", str(latest), at=at)
+    return correction

@@ -1,0 +1,86 @@
+"""Publish: the draft becomes the next version, for good, when nothing stands in the way; what draws on it follows."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core.compare import same_numbers
+from ulsek.core.refusals import Refusal
+from ulsek.core.release import release_check
+from ulsek.core.variant import changes_of, inherited
+from ulsek.stores.actions.keep_own_material import keep_own_material
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Draft, Spec, Version
+from ..outputs import outputs_of
+from ..projection import brief_of, project, settle_state
+from ..queries import evaluated
+from .save_draft import DraftConflict
+
+
+@transaction.atomic
+def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: datetime | None = None, *, critical: bool = False) -> Version:
+    """The version made from the draft at `revision`, with the materials as they stand now; `critical` asks staff to acknowledge it.
+
+    Refuses when the release check finds a stop, when the reason is empty, when only words changed (that is a correction), and when the draft has
+    changed since it was checked.
+    """
+    member.must_be(Role.LEAD)
+    # Locked: two tabs that publish at once must not both take the same number.
+    draft = get_object_or_404(Draft.objects.select_for_update().select_related("spec", "saved_by"), spec=spec_id, spec__house=member.house)
+    if draft.revision != revision:
+        raise DraftConflict(draft.body, {}, "nothing", draft.saved_by.display_name)
+    if not why.strip():
+        raise Refusal("A version needs its why", "why", remedy="Say in one line what is new", code="missing")
+    spec = draft.spec
+    evaluation, resolved = evaluated(member.house, draft.body, own=spec)
+    stops = [remark for remark in release_check(evaluation) if remark.severity == "stop"]
+    if stops:
+        raise Refusal(stops[0].text.rstrip("."), stops[0].where, remedy=stops[0].remedy, code=stops[0].code)
+    latest = Version.objects.filter(spec=spec).order_by("-number").first()
+    if latest and not hasattr(latest, "withdrawal") and same_numbers(latest.body, draft.body):
+        worded = latest.body != draft.body
+        raise Refusal(
+            f"Only words have changed since version {latest.number}" if worded else f"Nothing has changed since version {latest.number}",
+            "draft",
+            remedy="Correct its wording instead" if worded else "Change something, or leave it",
+            code="wording_only" if worded else "unchanged",
+        )
+    final = evaluation.as_data()["final"]
+    version = Version.objects.create(
+        spec=spec,
+        number=(latest.number if latest else 0) + 1,
+        body=draft.body,
+        materials=dict(resolved.bodies),
+        why=why.strip()[:200],
+        author=member.person,
+        at=at or timezone.now(),
+        final=final,
+        brief=brief_of(final),
+        outputs=outputs_of(evaluation, spec.key),
+        critical=critical,
+    )
+    settle_state(spec)
+    if spec.trial_of_id is None:
+        keep_own_material(member.house, version.outputs)
+        _variants_follow(member, spec, latest.body if latest else None, version)
+    member.wrote("publish_spec", str(version), at=at, why=version.why)
+    return version
+
+
+def _variants_follow(member: Member, spec: Spec, before: dict[str, Any] | None, version: Version) -> None:
+    """Every variant's draft is laid over the new base: its own changes stay, the rest follows. Its published versions stand until somebody publishes."""
+    for draft in Draft.objects.select_for_update().select_related("spec").filter(spec__base=spec):
+        changes = changes_of(before, draft.body) if before is not None else {}
+        draft.body = inherited(version.body, changes, draft.body)
+        draft.revision += 1
+        draft.saved_by, draft.saved_at, draft.writer = member.person, version.at, ""
+        draft.save()
+        project(draft.spec, draft.body)

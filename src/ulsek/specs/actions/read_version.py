@@ -1,0 +1,73 @@
+"""What staff do with a version: acknowledge it, answer its questions, take a copy; and score it."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.questions import wrong_answers
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Acknowledgement, HandedOut, Score, Version
+from ..queries import version_evaluated
+
+LEAST_SCORE, MOST_SCORE = 1, 10
+
+
+@transaction.atomic
+def acknowledge(member: Member, version: Version, at: datetime | None = None) -> Acknowledgement:
+    """This person has read it. Once; a second time changes nothing."""
+    found, _ = Acknowledgement.objects.select_for_update().get_or_create(version=version, person=member.person)
+    if found.read_at is None:
+        found.read_at = at or timezone.now()
+        found.save(update_fields=["read_at"])
+        member.wrote("acknowledge", str(version), at=at)
+    return found
+
+
+@transaction.atomic
+def answer_questions(member: Member, version: Version, answers: dict[str, int], at: datetime | None = None) -> list[dict[str, str]]:
+    """The questions that were answered wrong, each with its reason; with none the person has passed, for this version and for good."""
+    member.must_be(Role.MAKER)
+    wrong = wrong_answers(version_evaluated(version), answers)
+    if not wrong:
+        found, _ = Acknowledgement.objects.select_for_update().get_or_create(version=version, person=member.person)
+        found.passed_at = found.passed_at or at or timezone.now()
+        found.save(update_fields=["passed_at"])
+        member.wrote("answer_questions", str(version), at=at)
+    return wrong
+
+
+@transaction.atomic
+def hand_out(member: Member, version: Version, to: str, at: datetime | None = None) -> HandedOut:
+    """A copy of the card goes to somebody. Refuses nobody."""
+    member.must_be(Role.MAKER)
+    if not to.strip() or len(to) > 60:
+        raise Refusal("A copy goes to somebody", "to", "a name of at most 60 letters", "Write who carries it", "missing")
+    found = HandedOut.objects.create(version=version, to=to.strip(), by=member.person, at=at or timezone.now())
+    member.wrote("hand_out", str(version), at=at, to=found.to)
+    return found
+
+
+@transaction.atomic
+def score_version(
+    member: Member, version: Version, score: int, *, taster: str = "", reference: str = "", note: str = "", at: datetime | None = None
+) -> Score:
+    """A taster's score from 1 to 10, with what it was tasted against and a note. Refuses other scores."""
+    member.must_be(Role.MAKER)
+    if not LEAST_SCORE <= score <= MOST_SCORE:
+        raise Refusal(f"{score} is no score", "score", f"from {LEAST_SCORE} to {MOST_SCORE}", code="out_of_bounds")
+    found = Score.objects.create(
+        version=version,
+        taster=(taster.strip() or member.person.display_name)[:60],
+        score=score,
+        reference=reference.strip()[:120],
+        note=note.strip()[:500],
+        at=at or timezone.now(),
+    )
+    member.wrote("score_version", str(version), at=at, score=score)
+    return found

@@ -1,0 +1,63 @@
+"""Save a draft: every keystroke, as typed. Two tabs that wrote at once are told, and nobody's work is lost."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
+from ulsek.core.spec_file import FORMAT
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Draft, SideDraft
+from ..projection import project
+
+MOST_BYTES = 256_000
+
+
+class DraftConflict(Exception):
+    """Somebody saved in between; both bodies, and the name under which the later one was kept."""
+
+    def __init__(self, theirs: dict[str, Any], mine: dict[str, Any], kept_as: str, by: str) -> None:
+        self.theirs, self.mine, self.kept_as = theirs, mine, kept_as
+        self.text = f"{by} saved this draft while you were writing. Yours is kept beside it as “{kept_as}”. Reload to see theirs."
+        super().__init__(self.text)
+
+
+def save_draft(member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str = "") -> Draft:
+    """Keeps `body` as the draft when `revision` is the one it was written from; else keeps it beside, and says so.
+
+    When the newest save came from the same tab (`writer`), only its acknowledgement was lost, to a reload or a power cut: nobody wrote in
+    between, so that is no conflict. Refuses what is no spec file at all, and more than 256 kB.
+    """
+    member.must_be(Role.LEAD)
+    if body.get("format") != FORMAT or not isinstance(body.get("steps"), list):
+        raise Refusal("This is no Ulsek spec file", "format", f"format must be “{FORMAT}”", code="not_ours")
+    if len(json.dumps(body)) > MOST_BYTES:
+        raise Refusal("The draft is too long", "steps", "at most 256 kB", "Split it into two specs", "out_of_bounds")
+    conflict: DraftConflict | None = None
+    with transaction.atomic():
+        # The draft's row is locked so that two saves with one revision cannot both pass the comparison.
+        draft = get_object_or_404(
+            Draft.objects.select_for_update().select_related("spec", "saved_by"), spec=spec_id, spec__house=member.house
+        )
+        now = timezone.now()
+        if draft.revision != revision and not (writer and draft.writer == writer):
+            name = f"{member.person.display_name}, {member.local(now):%d %B %H:%M:%S}"
+            SideDraft.objects.create(spec=draft.spec, name=name, body=body, saved_by=member.person, saved_at=now)
+            # Raised after the block: the kept side draft must survive the refusal.
+            conflict = DraftConflict(draft.body, body, name, draft.saved_by.display_name)
+        else:
+            draft.body, draft.revision, draft.saved_by, draft.saved_at = body, draft.revision + 1, member.person, now
+            draft.writer = writer[:40]
+            draft.save()
+            project(draft.spec, body)
+    if conflict:
+        raise conflict
+    return draft

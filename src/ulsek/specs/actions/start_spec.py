@@ -1,0 +1,60 @@
+"""Start a spec: from its family's frame, a copy, a pasted recipe, an open file or a captured run. All of them are a body by now."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.frames import framed
+from ulsek.core.refusals import Refusal
+from ulsek.core.spec_file import FORMAT, read_spec
+from ulsek.core.vocabulary import keys
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Draft, Spec, Version
+from ..projection import free_key, project
+
+
+@transaction.atomic
+def start_spec(
+    member: Member,
+    name: str,
+    family: str,
+    *,
+    school: str = "",
+    body: dict[str, Any] | None = None,
+    base: Spec | None = None,
+    trial_of: Version | None = None,
+    at: datetime | None = None,
+    needed: Role = Role.LEAD,
+) -> Spec:
+    """A new spec with its draft: `body` where there is one, else the family's frame of a `school`. The file's id stays where nobody else has it.
+
+    A maker may start one from weighings (`needed`); designing and publishing stay with the lead. Refuses an empty name, an unknown family, and a body that is no spec file.
+    """
+    member.must_be(needed)
+    if not name.strip():
+        raise Refusal("The spec has no name", "name", remedy="Name it as it will stand on the label", code="missing")
+    if len(name) > 120:
+        raise Refusal("The name is too long for a label", "name", "at most 120 letters", code="out_of_bounds")
+    if family not in keys("families"):
+        raise Refusal(f"“{family}” is no family", "family", f"choose one of {', '.join(keys('families'))}", code="out_of_bounds")
+    if body is not None and (body.get("format") != FORMAT or not isinstance(body.get("steps"), list)):
+        raise Refusal("This is no Ulsek spec file", "body/format", f"format must be “{FORMAT}”", code="not_ours")
+    made = dict(body) if body is not None else framed(name, family, school, member.house.locale)
+    read_spec(made, strict=False)
+    key = free_key(member.house, str(made.get("id") or name))
+    made |= {"id": key, "name": name.strip(), "family": family}
+    when = at or timezone.now()
+    spec = Spec(house=member.house, key=key, name=name.strip(), family=family, created_at=when, base=base, trial_of=trial_of)
+    if trial_of is not None:
+        spec.state = "trial"
+    spec.save(force_insert=True)
+    Draft.objects.create(spec=spec, body=made, saved_by=member.person, saved_at=when)
+    project(spec, made)
+    member.wrote("start_spec", spec.name, at=when)
+    return spec

@@ -1,0 +1,34 @@
+"""Swap the draft with one that lost a conflict: nobody's work is lost either way."""
+
+from __future__ import annotations
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Draft, SideDraft
+from ..projection import project
+from .save_draft import DraftConflict
+
+
+@transaction.atomic
+def swap_draft(member: Member, side_id: int, revision: int) -> Draft:
+    """The draft with the side draft's body; the body that stood there is kept beside. Refuses when somebody saved in between."""
+    member.must_be(Role.LEAD)
+    side = get_object_or_404(SideDraft, pk=side_id, spec__house=member.house)
+    # Locked: a save between the comparison and the swap would be lost.
+    draft = Draft.objects.select_for_update().select_related("spec", "saved_by").get(spec=side.spec_id)
+    if draft.revision != revision:
+        raise DraftConflict(draft.body, side.body, side.name, draft.saved_by.display_name)
+    now = timezone.now()
+    name = f"{draft.saved_by.display_name}, {member.local(draft.saved_at):%d %B %H:%M:%S}"
+    SideDraft.objects.create(spec=draft.spec, name=name, body=draft.body, saved_by=draft.saved_by, saved_at=draft.saved_at)
+    draft.body, draft.revision, draft.saved_by, draft.saved_at, draft.writer = side.body, draft.revision + 1, member.person, now, ""
+    draft.save()
+    project(draft.spec, draft.body)
+    member.wrote("swap_draft", draft.spec.name, took=side.name)
+    side.delete()
+    return draft

@@ -1,0 +1,48 @@
+"""Withdraw a version: its reason reaches every card, open run and lot."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
+from ulsek.stores.actions.keep_own_material import keep_own_material
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Spec, Version, Withdrawal
+from ..outputs import withdrawn_outputs
+from ..projection import settle_state
+
+
+@transaction.atomic
+def withdraw_version(member: Member, version: Version, why: str, successor: int | None = None, at: datetime | None = None) -> Withdrawal:
+    """Nobody may start it any more; the `successor` (a version number of the same spec) takes its place where there is one.
+
+    What draws on it carries the reason as a caution until another version counts. Refuses an empty reason, a second withdrawal, and a successor that
+    is withdrawn or not there.
+    """
+    member.must_be(Role.LEAD)
+    if not why.strip():
+        raise Refusal(
+            "A withdrawal needs its reason", "why", remedy="Say what is wrong with it: it stands on every card and bottle", code="missing"
+        )
+    # The spec's row is locked so that a start of a batch, which locks the version, sees either before or after.
+    spec = Spec.objects.select_for_update().get(pk=version.spec_id)
+    if Withdrawal.objects.filter(version=version).exists():
+        raise Refusal(f"Version {version.number} is withdrawn already", "number", code="twice")
+    next_one = Version.objects.filter(spec=spec, number=successor, withdrawal=None).exclude(pk=version.pk).first() if successor else None
+    if successor and next_one is None:
+        raise Refusal(
+            f"Version {successor} cannot take its place", "successor", remedy="Choose one that staff may make", code="unknown_reference"
+        )
+    when = at or timezone.now()
+    withdrawal = Withdrawal.objects.create(version=version, why=why.strip()[:300], successor=next_one, by=member.person, at=when)
+    settle_state(spec)
+    if spec.trial_of_id is None and spec.newest is not None:
+        gone = spec.newest_id == version.pk
+        keep_own_material(member.house, withdrawn_outputs(version.outputs, withdrawal.why) if gone else spec.newest.outputs)
+    member.wrote("withdraw_version", str(version), at=at, why=withdrawal.why)
+    return withdrawal

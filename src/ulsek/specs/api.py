@@ -1,0 +1,185 @@
+"""Specs and the workbench over HTTP."""
+
+from __future__ import annotations
+
+import json
+from typing import Any
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from ninja import Header, Router, Status
+
+from ulsek.core.design import before_bottling, repair_materials, take_addition
+from ulsek.core.properties.measure import measure
+from ulsek.core.refusals import Refusal
+from ulsek.core.solve import solve
+from ulsek.core.spec import Goal
+from ulsek.core.spec_file import FORMAT, FORMAT_VERSION
+from ulsek.core.word_sheet import word_sheet
+from ulsek.core.words import step_title
+from ulsek.core.working import working
+from ulsek.core.written_step import parse_step
+from ulsek.stores.queries import described
+from ulsek.team.access import member_of
+from ulsek.team.models import Role
+
+from .actions.publish_spec import publish_spec
+from .actions.save_draft import save_draft
+from .actions.swap_draft import swap_draft
+from .evaluation_schemas import WordsOut, WorkbenchOut
+from .library_schemas import StepLineIn, StepLineOut, VersionOut
+from .models import Draft, SideDraft, Version
+from .queries import drafts_beside, evaluated, house_pins, version_row, workbench_view
+from .schemas import (
+    DraftOut,
+    EvaluateIn,
+    FlagIn,
+    FlagOut,
+    Publish,
+    SavedDraft,
+    SavedOut,
+    SaveIn,
+    TakeIn,
+    TakeOut,
+    WorkingIn,
+    WorkingOut,
+)
+
+router = Router(tags=["specs"])
+IF_MATCH: Any = Header(..., alias="If-Match")  # type: ignore[type-arg]
+_FLAG_TOLERANCE = 0.005
+
+
+def _json(data: Any, status: int = 200) -> HttpResponse:
+    """Answers that the core has shaped already go out as they are: validating them again would double the time of an edit."""
+    return HttpResponse(json.dumps(data, ensure_ascii=False), status=status, content_type="application/json")
+
+
+@router.get("/specs/{spec_id}/draft", response=DraftOut)
+def draft(request: HttpRequest, spec_id: UUID) -> HttpResponse:
+    """The draft with everything worked out, and the other specs' places on the plate."""
+    member = member_of(request)
+    found = get_object_or_404(
+        Draft.objects.select_related("spec__base", "spec__trial_of__spec", "saved_by"), spec=spec_id, spec__house=member.house
+    )
+    spec = found.spec
+    newest = Version.objects.filter(spec=found.spec).order_by("-number").values_list("number", flat=True).first()
+    evaluation, _ = evaluated(member.house, found.body, own=found.spec)
+    return _json(
+        {
+            "spec": str(found.spec_id),
+            "revision": found.revision,
+            "saved_at": found.saved_at.isoformat(),
+            "saved_by": found.saved_by.display_name,
+            "version": newest,
+            "state": spec.state,
+            "asks_questions": spec.asks_questions,
+            "trial_of": f"{spec.trial_of.spec.name}, version {spec.trial_of.number}" if spec.trial_of else "",
+            "base": spec.base.name if spec.base else "",
+            "body": found.body,
+            "beside": drafts_beside(spec),
+            "result": workbench_view(evaluation, member.house),
+            "pins": house_pins(member.house, evaluation.inputs.spec),
+        }
+    )
+
+
+def _revision(if_match: str) -> int:
+    try:
+        return int(if_match.strip('"'))
+    except ValueError:
+        raise Refusal(
+            "The save does not say which revision it was written from", "If-Match", remedy="Reload the draft", code="missing"
+        ) from None
+
+
+@router.put("/specs/{spec_id}/draft", response=SavedOut)
+def save(request: HttpRequest, spec_id: UUID, payload: SaveIn, if_match: str = IF_MATCH) -> HttpResponse:
+    """Saves the draft as typed and answers with everything worked out. If-Match carries the revision it was written from."""
+    member = member_of(request, Role.LEAD)
+    saved = save_draft(member, spec_id, payload.spec, _revision(if_match), payload.writer)
+    evaluation, _ = evaluated(member.house, saved.body, own=saved.spec)
+    told = {"revision": saved.revision, "saved_at": saved.saved_at.isoformat(), "beside": drafts_beside(saved.spec)}
+    answer = _json({**told, "result": workbench_view(evaluation, member.house)})
+    answer["ETag"] = f'"{saved.revision}"'
+    return answer
+
+
+@router.delete("/side-drafts/{side_id}", response={204: None})
+def settle_side_draft(request: HttpRequest, side_id: int) -> Status[None]:
+    """Throws away what lost a conflict, once it is not needed any more."""
+    member = member_of(request, Role.LEAD)
+    side = get_object_or_404(SideDraft.objects.select_related("spec"), pk=side_id, spec__house=member.house)
+    member.wrote("drop_side_draft", side.name, spec=side.spec.name)
+    side.delete()
+    return Status(204, None)
+
+
+@router.post("/side-drafts/{side_id}/take", response=SavedDraft)
+def take_side_draft(request: HttpRequest, side_id: int, if_match: str = IF_MATCH) -> dict[str, Any]:
+    """What lost a conflict becomes the draft; what was the draft is kept beside in its place."""
+    draft = swap_draft(member_of(request, Role.LEAD), side_id, _revision(if_match))
+    return {"spec": draft.spec_id, "revision": draft.revision}
+
+
+@router.post("/specs/{spec_id}/publish", response={201: VersionOut})
+def publish(request: HttpRequest, spec_id: UUID, payload: Publish) -> Status[dict[str, Any]]:
+    """Makes the next version from the draft."""
+    version = publish_spec(member_of(request, Role.LEAD), spec_id, payload.revision, payload.why, critical=payload.critical)
+    return Status(201, version_row(version))
+
+
+@router.get("/words", response=WordsOut)
+def words(request: HttpRequest) -> dict[str, Any]:
+    """Families of ingredients, and the verbs that a step may have with their parameters, bounds and usual figures."""
+    member_of(request)
+    return word_sheet()
+
+
+@router.post("/evaluate", response=WorkbenchOut)
+def evaluate_spec(request: HttpRequest, payload: EvaluateIn) -> HttpResponse:
+    """A spec file worked out with this house's materials; nothing is kept."""
+    member = member_of(request)
+    return _json(workbench_view(evaluated(member.house, payload.spec)[0], member.house))
+
+
+@router.post("/solve", response=FlagOut)
+def to_the_flag(request: HttpRequest, payload: FlagIn) -> dict[str, Any]:
+    """The fewest additions that bring the product to where the flag stands: water, and the sugars and acids of the spec."""
+    member = member_of(request)
+    evaluation, _ = evaluated(member.house, payload.spec, extra=("water", "white_sugar", "citric_acid"))
+    offered = repair_materials(evaluation.inputs.spec, evaluation.inputs.materials)
+    place = evaluation.plain.steps[before_bottling(evaluation)].matter.liquor
+    goals = [
+        Goal("sugar_g_100ml", payload.sugar_g_100ml, _FLAG_TOLERANCE * max(payload.sugar_g_100ml, 1)),
+        Goal("acid_g_100ml", payload.acid_g_100ml, _FLAG_TOLERANCE * max(payload.acid_g_100ml, 0.1)),
+    ]
+    found = solve(place, goals, offered)
+    additions = [{"material": item.material, "name": item.name, "mass_g": item.mass_g} for item in found.additions]
+    return {"additions": additions, "words": found.words, **measure(found.contents)}
+
+
+@router.post("/take", response=TakeOut)
+def take(request: HttpRequest, payload: TakeIn) -> dict[str, Any]:
+    """The draft with one addition of the flag written in; nothing is kept until it is saved."""
+    member = member_of(request, Role.LEAD)
+    evaluation, _ = evaluated(member.house, payload.spec, extra=(payload.material,))
+    return {"spec": take_addition(payload.spec, evaluation, payload.material, payload.mass_g)}
+
+
+@router.post("/working", response=WorkingOut)
+def show_working(request: HttpRequest, payload: WorkingIn) -> dict[str, Any]:
+    """How one number came about."""
+    member = member_of(request)
+    evaluation, _ = evaluated(member.house, payload.spec)
+    return working(evaluation, payload.step, payload.name).as_data()
+
+
+@router.post("/step-line", response=StepLineOut)
+def step_line(request: HttpRequest, payload: StepLineIn) -> dict[str, Any]:
+    """A step as people type it, read with this house's materials: "steep birch tips 9 g 25 min 72 C". Nothing is kept."""
+    house = member_of(request, Role.LEAD).house
+    step = parse_step(payload.text, described(house))
+    evaluation, _ = evaluated(house, {"format": FORMAT, "version": FORMAT_VERSION, "name": "", "steps": [{"id": "s", **step}]})
+    return {"step": step, "title": step_title(evaluation.inputs.spec.steps[0], evaluation.inputs.materials)}

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class SpecsConfig(AppConfig):
+    name = "ulsek.specs"

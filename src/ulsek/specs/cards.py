@@ -1,0 +1,91 @@
+"""A version's card as it stands today: at the batch that is wanted, with what became of the version since."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from django.conf import settings
+
+from ulsek.core.card import Beside, card
+from ulsek.core.refusals import Refusal
+from ulsek.core.scale import Asked, driver_mass_g, scaled
+from ulsek.core.vocabulary import LANGUAGES
+
+from .models import Version
+from .queries import version_evaluated
+
+
+@dataclass(frozen=True)
+class CardAsked:
+    """How the card is wanted: its language, the batch (one of the three at most), the scale, what stands beside weights, which alternatives."""
+
+    language: str = "en"
+    volume_ml: float | None = None
+    serves: float | None = None
+    have_g: float | None = None
+    resolution_g: float = 1.0
+    beside: Beside = "nothing"
+    chosen: str = ""
+
+
+def chosen_of(text: str) -> dict[str, str]:
+    """ "spice=late,fruit=fresh" as a mapping. Refuses what is no such text."""
+    found = dict(part.partition("=")[::2] for part in text.split(",") if part)
+    if not all(found.values()):
+        raise Refusal(f"“{text}” chooses nothing", "chosen", remedy="Write it as group=choice", code="unreadable")
+    return found
+
+
+def _factor(version: Version, asked: CardAsked, chosen: dict[str, str]) -> float:
+    wanted = [value for value in (asked.volume_ml, asked.serves, asked.have_g) if value is not None]
+    if len(wanted) > 1:
+        raise Refusal("A batch is scaled to one thing", "volume_ml", remedy="Choose a yield, serves, or what is there", code="twice")
+    if not wanted:
+        return 1.0
+    plain = version_evaluated(version, chosen=chosen).inputs
+    if asked.have_g is not None:
+        if not 0 < asked.have_g <= 1e6:
+            raise Refusal(
+                f"{asked.have_g:g} g is not an amount to start from", "have_g", "above 0 g and at most a tonne", code="not_positive"
+            )
+        return asked.have_g / driver_mass_g(plain.spec, plain.materials)
+    factor: float = scaled(plain.spec, plain.materials, Asked(volume_ml=asked.volume_ml, serves=asked.serves))["factor"]
+    return factor
+
+
+def address_of(version: Version) -> str:
+    """Where the code on a card leads: the spec's card, which shows the newest version or the withdrawal and its successor."""
+    return f"{settings.BASE_ADDRESS}/specs/{version.spec_id}/card?from={version.number}"
+
+
+def card_of(version: Version, asked: CardAsked) -> dict[str, Any]:
+    """The card of a version with its standing: who made it, whether it is the newest, whether it is withdrawn and what takes its place."""
+    chosen = chosen_of(asked.chosen)
+    evaluation = version_evaluated(version, _factor(version, asked, chosen), chosen)
+    made = card(evaluation, asked.language, resolution_g=asked.resolution_g, beside=asked.beside)
+    withdrawal = getattr(version, "withdrawal", None)
+    figures = evaluation.figures[evaluation.last] if evaluation.last is not None else {}
+    return {
+        **made,
+        "number": version.number,
+        "why": version.why,
+        "author": version.author.display_name,
+        "at": version.at,
+        "newest": version.spec.newest.number if version.spec.newest else version.number,
+        "withdrawn": withdrawal.why if withdrawal else "",
+        "successor": withdrawal.successor.number if withdrawal and withdrawal.successor else None,
+        "address": address_of(version),
+        "volume_ml": figures.get("volume_ml", 0.0),
+        "serves": figures.get("volume_ml", 0.0) / evaluation.inputs.spec.serve_ml,
+        "languages": list(LANGUAGES),
+        "choices": [
+            {
+                "id": group.id,
+                "name": group.name,
+                "chosen": group.chosen,
+                "choices": [{"id": item.id, "name": item.name, "note": item.note} for item in group.choices],
+            }
+            for group in evaluation.inputs.spec.options
+        ],
+    }

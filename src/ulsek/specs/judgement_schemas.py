@@ -1,0 +1,207 @@
+"""What the judgements take and answer: sums, ways, keeping, scale, cost, gear, parse, capture."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+from typing import Any, Literal
+
+from ninja import Field, Schema
+
+from ulsek.core.cost import Way
+from ulsek.core.units import Locale
+
+from .evaluation_schemas import KeepingOut, RemarkOut
+from .schemas import AdditionOut
+
+
+class AskOut(Schema):
+    name: str
+    label: str
+    unit: str
+    usual: float | str | None
+    allowed: list[str]
+    material: bool
+    words: str
+
+
+class SumOut(Schema):
+    name: str
+    about: str
+    asks: list[AskOut]
+
+
+class SumIn(Schema):
+    """Figures of a quick sum by name, as numbers or as typed."""
+
+    figures: dict[str, float | str]
+
+
+class AnswerFigure(Schema):
+    name: str
+    value: float
+    unit: str
+    low: float | None
+    high: float | None
+
+
+class AnswerOut(Schema):
+    figures: list[AnswerFigure]
+    formula: str
+    source: str
+    remarks: list[str]
+
+
+class ParseIn(Schema):
+    """A recipe as it was pasted, and whose cups it means."""
+
+    text: str
+    locale: Locale = "metric"
+
+
+class DoubtOut(Schema):
+    code: str
+    line: int
+    text: str
+    question: str
+
+
+class ParseOut(Schema):
+    """A draft in the open form, and every reading of it that may be wrong."""
+
+    draft: dict[str, Any]
+    doubts: list[DoubtOut]
+
+
+class ScaleIn(Schema):
+    """A spec file and what it is scaled to: one of the four."""
+
+    spec: dict[str, Any]
+    volume_ml: float | None = None
+    serves: float | None = None
+    have_g: dict[str, float] = Field(default_factory=dict)
+    vessel: str | None = None
+    capacity_ml: float | None = None
+    head_room_percent: float = 10.0
+    resolution_g: float | None = None
+    jigger_ml: float | None = None
+
+
+class RoundedOut(Schema):
+    masses_g: dict[str, float]
+    changes: dict[str, float]
+    words: str
+    too_coarse: list[str]
+
+
+class ScaleOut(Schema):
+    """The factor, each line's grams at it, the limiting material, and what rounding to the scale changes."""
+
+    factor: float
+    masses_g: dict[str, float]
+    remarks: list[RemarkOut]
+    material: str | None = None
+    left_g: dict[str, float] | None = None
+    words: str | None = None
+    rounded: RoundedOut | None = None
+
+
+class CostIn(Schema):
+    """A spec file, what an hour of hands costs, what the by-products that are kept are worth per kilogram."""
+
+    spec: dict[str, Any]
+    labour_per_hour: Decimal = Decimal(0)
+    worth_per_kg: dict[str, Decimal] = Field(default_factory=dict)
+    split: Way = "credit"
+
+
+class CostOut(Schema):
+    materials: str
+    labour: str
+    hands_min: float
+    outputs: dict[str, str]
+    per_litre: str
+    unpriced: list[str]
+
+
+class GearIn(Schema):
+    """Spec files in the order in which they are made on the same gear."""
+
+    specs: list[dict[str, Any]] = Field(max_length=20)
+
+
+class AimIn(Schema):
+    """One figure and where it should come; `keep` needs no value."""
+
+    property: str
+    value: float | None = None
+    tolerance: float = 0.0
+    bound: Literal["is", "least", "most", "keep"] = "is"
+
+
+class WaysIn(Schema):
+    """A spec file, what its product should read, and what may be added; nothing named: its own water, sugars and acids."""
+
+    spec: dict[str, Any]
+    aims: list[AimIn] = Field(max_length=9)
+    add: list[str] = Field(default_factory=list, max_length=12)
+
+
+class WayOut(Schema):
+    additions: list[AdditionOut]
+    words: str
+    figures: dict[str, float]
+
+
+class WaysOut(Schema):
+    """Ways to the aims, the fewest additions first."""
+
+    ways: list[WayOut]
+
+
+class HouseDateIn(Schema):
+    """A house's own days for safety or quality."""
+
+    of: str
+    days: int
+    name: str = ""
+    reason: str = ""
+    authority: str = ""
+
+
+class KeepIn(Schema):
+    """A spec file, what was shown of its product, and what the house says."""
+
+    spec: dict[str, Any]
+    read: dict[str, float] = Field(default_factory=dict)
+    meter_checked: bool = False
+    strength_by_label: bool = False
+    frozen_c: float | None = None
+    house: HouseDateIn | None = None
+
+
+class LongerOut(Schema):
+    barrier: str
+    material: str
+    mass_g: float
+    words: str
+    condition: str
+
+
+class KeepOut(Schema):
+    """How long it keeps, and what would make it keep longer."""
+
+    keeping: KeepingOut
+    keeps_longer: list[LongerOut]
+
+
+class CaptureIn(Schema):
+    """What was put on the scale, in order."""
+
+    name: str
+    weighings: list[dict[str, Any]] = Field(max_length=200)
+
+
+class DraftForm(Schema):
+    """A draft in the open form."""
+
+    spec: dict[str, Any]

@@ -1,0 +1,134 @@
+"""The core's judgements over HTTP: nothing is kept by any of them."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from ulsek.core.capture import captured
+from ulsek.core.design import repair_materials, ways
+from ulsek.core.evaluate import Evaluation
+from ulsek.core.gear import carried
+from ulsek.core.house_rules import read_rules
+from ulsek.core.keeping import Evidence, HouseDate
+from ulsek.core.open_form import keeping_data
+from ulsek.core.parse import parse_recipe
+from ulsek.core.refusals import Refusal
+from ulsek.core.scale import Asked, scaled
+from ulsek.core.sums.catalogue import SUMS, work_out
+from ulsek.stores.queries import described
+from ulsek.team.access import member_of
+from ulsek.team.models import House, Role
+
+from .actions.start_spec import start_spec
+from .evaluation_schemas import RemarkOut
+from .judgement_schemas import (
+    AnswerOut,
+    CaptureIn,
+    CostIn,
+    CostOut,
+    DraftForm,
+    GearIn,
+    KeepIn,
+    KeepOut,
+    ParseIn,
+    ParseOut,
+    ScaleIn,
+    ScaleOut,
+    SumIn,
+    SumOut,
+    WaysIn,
+    WaysOut,
+)
+from .queries import evaluated
+from .schemas import SavedDraft
+
+router = Router(tags=["judgements"])
+
+
+def _sound(house: House, body: dict[str, Any], extra: tuple[str, ...] = ()) -> Evaluation:
+    """A spec worked out to its end. Refuses one with a fault in it, at its place: a judgement on half of it would mislead."""
+    evaluation, _ = evaluated(house, body, extra)
+    for fault in (*evaluation.inputs.spec.faults, *([evaluation.plain.refusal] if evaluation.plain.refusal else [])):
+        raise fault
+    return evaluation
+
+
+@router.get("/sums", response=list[SumOut])
+def sums(request: HttpRequest) -> list[dict[str, Any]]:
+    """The quick sums, each with what it asks."""
+    member_of(request)
+    return [item.as_data() for item in SUMS.values()]
+
+
+@router.post("/sums/{name}", response=AnswerOut)
+def sum_up(request: HttpRequest, name: str, payload: SumIn) -> dict[str, Any]:
+    """One quick sum worked out, figures as numbers or as typed."""
+    member_of(request)
+    return work_out(name, payload.figures).as_data()
+
+
+@router.post("/ways", response=WaysOut)
+def ways_to(request: HttpRequest, payload: WaysIn) -> dict[str, Any]:
+    """Up to three ways to bring a product to any figures; nothing is kept."""
+    evaluation = _sound(member_of(request).house, payload.spec, ("water", *payload.add))
+    known = evaluation.inputs.materials
+    named = [known[key] for key in payload.add if key in known]
+    for n, key in enumerate(payload.add):
+        if key not in known:
+            raise Refusal(f"Nothing is known about “{key}”", f"add/{n}", remedy="Choose a material of Stores", code="unknown_reference")
+    found = ways(evaluation, [aim.dict() for aim in payload.aims], named or repair_materials(evaluation.inputs.spec, known))
+    return {"ways": [way.as_data() for way in found]}
+
+
+@router.post("/keeping", response=KeepOut)
+def keep(request: HttpRequest, payload: KeepIn) -> dict[str, Any]:
+    """How long a product keeps when this is shown of it, and as the house has it; nothing is kept."""
+    evaluation = _sound(member_of(request).house, payload.spec)
+    evidence = Evidence(payload.read, payload.meter_checked, payload.strength_by_label, payload.frozen_c)
+    return keeping_data(evaluation, evidence, HouseDate(**payload.house.dict()) if payload.house else None)
+
+
+@router.post("/parse", response=ParseOut)
+def parse(request: HttpRequest, payload: ParseIn) -> dict[str, Any]:
+    """A pasted recipe as a draft, read with this house's materials, each doubtful reading marked; nothing is kept."""
+    member = member_of(request)
+    return parse_recipe(payload.text, payload.locale, described(member.house), read_rules(member.house.rules).words["words"]).as_data()
+
+
+@router.post("/scale", response=ScaleOut)
+def scale(request: HttpRequest, payload: ScaleIn) -> dict[str, Any]:
+    """A spec scaled to a volume, serves, what is there, or a vessel; nothing is kept."""
+    evaluation = _sound(member_of(request).house, payload.spec, ("water",))
+    return scaled(evaluation.inputs.spec, evaluation.inputs.materials, Asked(**payload.dict(exclude={"spec"})))
+
+
+@router.post("/cost", response=CostOut)
+def cost(request: HttpRequest, payload: CostIn) -> dict[str, Any]:
+    """What a batch costs with hands, split over the product and the by-products that are kept; nothing is kept."""
+    evaluation = _sound(member_of(request).house, payload.spec)
+    return evaluation.full_cost(payload.labour_per_hour, payload.worth_per_kg, payload.split).as_data()
+
+
+@router.post("/capture", response=DraftForm)
+def capture(request: HttpRequest, payload: CaptureIn) -> dict[str, Any]:
+    """A draft grown from weighings; nothing is kept until it is saved."""
+    member_of(request)
+    return {"spec": captured(payload.name, payload.weighings)}
+
+
+@router.post("/capture/start", response={201: SavedDraft})
+def start_captured(request: HttpRequest, payload: CaptureIn) -> Status[dict[str, Any]]:
+    """What was weighed without a spec becomes a draft, to be read and published by the lead."""
+    member = member_of(request, Role.MAKER)
+    spec = start_spec(member, payload.name, "other", body=captured(payload.name, payload.weighings), needed=Role.MAKER)
+    return Status(201, {"spec": spec.pk, "revision": 1})
+
+
+@router.post("/gear", response=list[RemarkOut])
+def gear(request: HttpRequest, payload: GearIn) -> list[dict[str, Any]]:
+    """Allergens that gear carries from one spec into the next."""
+    house = member_of(request).house
+    return [remark.as_data() for remark in carried([_sound(house, body) for body in payload.specs])]

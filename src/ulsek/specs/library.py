@@ -1,0 +1,155 @@
+"""The house's library: lists and finds specs, what they draw on and what draws on them, when each was last made and what of it stands on the shelf."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from typing import Any
+
+from django.db.models import Count, Max, Q, QuerySet, Sum
+from django.db.models.functions import Coalesce
+
+from ulsek.core.timetable import Made
+from ulsek.core.vocabulary import plain
+from ulsek.team.models import House
+
+from .models import Spec, SpecMaterial, SpecState, Version
+from .projection import material_key_of
+
+_DEEPEST = 8
+
+
+@dataclass(frozen=True)
+class Wanted:
+    """What the library is asked for; empty texts ask for everything."""
+
+    find: str = ""
+    family: str = ""
+    material: str = ""
+    state: str = ""
+    on_shelf: bool = False
+
+
+def found(house: House, wanted: Wanted) -> QuerySet[Spec]:
+    """The house's specs by family and name that match every wish; every word of `find` must stand in a spec's texts."""
+    specs = Spec.objects.filter(house=house)
+    for word in plain(wanted.find).split()[:8]:
+        specs = specs.filter(search__contains=word)
+    if wanted.family:
+        specs = specs.filter(family=wanted.family)
+    if wanted.state:
+        specs = specs.filter(state=wanted.state)
+    if wanted.material:
+        specs = specs.filter(pk__in=SpecMaterial.objects.filter(material=wanted.material).values("spec"))
+    if wanted.on_shelf:
+        specs = specs.filter(
+            pk__in=Version.objects.filter(spec__house=house, run__lots__gone_at=None, run__lots__left__gt=0, run__lots__what="").values(
+                "spec"
+            )
+        )
+    return specs.order_by("family", "name", "pk")
+
+
+def rows(specs: Iterable[Spec]) -> list[dict[str, Any]]:
+    """Rows of one page, in four queries whatever its length."""
+    listed = list(specs)
+    keys = [spec.pk for spec in listed]
+    real = Q(run__rehearsal=False)
+    made: dict[Any, dict[str, Any]] = {
+        row["spec"]: dict(row)
+        for row in Version.objects.filter(spec__in=keys)
+        .values("spec")
+        .annotate(last_made=Max("run__started_at", filter=real), batches=Count("run", filter=real, distinct=True))
+    }
+    shelf = dict(
+        Version.objects.filter(spec__in=keys, run__lots__gone_at=None, run__lots__what="")
+        .values_list("spec")
+        .annotate(left=Coalesce(Sum("run__lots__left"), 0.0))
+        .values_list("spec", "left")
+    )
+    return [
+        {
+            "id": spec.pk,
+            "key": spec.key,
+            "name": spec.name,
+            "family": spec.family,
+            "state": spec.state,
+            "version": spec.newest.number if spec.newest else None,
+            "why": spec.newest.why if spec.newest else "",
+            "brief": spec.newest.brief if spec.newest else None,
+            "draft_saved_at": spec.draft.saved_at,
+            "draft_saved_by": spec.draft.saved_by.display_name,
+            "last_made": made.get(spec.pk, {}).get("last_made"),
+            "batches": made.get(spec.pk, {}).get("batches", 0),
+            "on_shelf_ml": shelf.get(spec.pk, 0.0) or 0.0,
+            "base": spec.base.name if spec.base else "",
+            "trial_of": f"{spec.trial_of.spec.name}, version {spec.trial_of.number}" if spec.trial_of else "",
+        }
+        for spec in listed
+    ]
+
+
+def with_newest(specs: QuerySet[Spec]) -> QuerySet[Spec]:
+    """With what a row shows, and none of the bodies."""
+    heavy = ("body", "materials", "final", "outputs")
+    aside = ["draft__body", *(f"{place}__{name}" for place in ("newest", "trial_of") for name in heavy)]
+    return specs.select_related("draft__saved_by", "newest", "base", "trial_of__spec").defer(*aside)
+
+
+def tree(spec: Spec) -> dict[str, Any]:
+    """What a spec draws on and what draws on it, through every prep of the house between."""
+    house = spec.house
+    by_key = {material_key_of(row["key"]): row for row in Spec.objects.filter(house=house).values("id", "key", "name", "state", "family")}
+    uses: dict[str, list[str]] = {}
+    used_by: dict[str, list[str]] = {}
+    for key, material in SpecMaterial.objects.filter(spec__house=house, material__in=list(by_key)).values_list("spec__key", "material"):
+        uses.setdefault(material_key_of(key), []).append(material)
+        used_by.setdefault(material, []).append(material_key_of(key))
+
+    def branch(key: str, onward: dict[str, list[str]], seen: tuple[str, ...]) -> list[dict[str, Any]]:
+        return [
+            {**by_key[inner], "branches": branch(inner, onward, (*seen, inner))}
+            for inner in sorted(onward.get(key, []))
+            if inner in by_key and inner not in seen and len(seen) <= _DEEPEST
+        ]
+
+    own = material_key_of(spec.key)
+    return {"draws_on": branch(own, uses, (own,)), "drawn_on_by": branch(own, used_by, (own,))}
+
+
+def made_of(house: House) -> dict[str, Made]:
+    """Every published prep with the minutes it takes and the preps it draws on, by material key."""
+    keys = {
+        spec.key: spec
+        for spec in Spec.objects.filter(house=house, state=SpecState.PUBLISHED)
+        .select_related("newest")
+        .defer("newest__body", "newest__materials", "newest__final", "newest__outputs")
+    }
+    known = {material_key_of(key) for key in keys}
+    uses: dict[str, list[str]] = {}
+    for key, material in SpecMaterial.objects.filter(spec__house=house, material__in=known).values_list("spec__key", "material"):
+        uses.setdefault(key, []).append(material)
+    return {
+        material_key_of(key): Made(
+            material_key_of(key),
+            spec.name,
+            float(spec.newest.brief.get("takes_min", 0.0)) if spec.newest else 0.0,
+            tuple(uses.get(key, ())),
+        )
+        for key, spec in keys.items()
+    }
+
+
+def on_shelf(house: House) -> list[str]:
+    """Material keys of the preps of which something stands on the shelf."""
+    rows_ = (
+        Version.objects.filter(spec__house=house, run__lots__gone_at=None, run__lots__left__gt=0, run__lots__what="")
+        .values_list("spec__key", flat=True)
+        .distinct()
+    )
+    return [material_key_of(key) for key in rows_]
+
+
+def usage(house: House, material: str) -> list[str]:
+    """Names of the specs that draw on a material."""
+    return list(Spec.objects.filter(house=house, uses__material=material).order_by("name").values_list("name", flat=True)[:50])

@@ -1,0 +1,239 @@
+"""The library over HTTP: finding, starting, reading what comes in, and what goes out in open forms."""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from typing import Any
+from uuid import UUID
+
+from django.core.paginator import Paginator
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from ninja import File, Router, Status, UploadedFile
+
+from ulsek.core.card import card, markdown
+from ulsek.core.frames import schools_of
+from ulsek.core.house_rules import read_rules
+from ulsek.core.interchange import as_recipe, materials_csv, materials_from_csv, read_any
+from ulsek.core.refusals import Refusal
+from ulsek.core.spec_file import canonical
+from ulsek.core.units import LOCALES
+from ulsek.stores.actions.drop_own_material import drop_own_material
+from ulsek.stores.actions.keep_own_material import keep_own_material
+from ulsek.stores.queries import described, resolve
+from ulsek.team.access import Member, member_of
+from ulsek.team.models import House, Role
+
+from .actions.attach_file import attach_file
+from .actions.branch_spec import start_variant
+from .actions.start_spec import start_spec
+from .library import Wanted, found, rows, tree, usage, with_newest
+from .library_schemas import (
+    AttachmentOut,
+    CsvIn,
+    MaterialsRead,
+    ReadIn,
+    ReadOut,
+    SchoolOut,
+    SpecPage,
+    SpecRow,
+    SpecSettings,
+    StartSpec,
+    TreesOut,
+)
+from .models import Attachment, Spec
+from .queries import evaluated, version_body, version_evaluated
+
+router = Router(tags=["library"])
+PAGE = 50
+FORMS = {
+    "ulsek": ("application/json", "json"),
+    "recipe": ("application/ld+json", "jsonld"),
+    "markdown": ("text/markdown; charset=utf-8", "md"),
+}
+
+
+def _spec(request: HttpRequest, spec_id: UUID, needed: str = Role.READER) -> tuple[Member, Spec]:
+    member = member_of(request, needed)
+    return member, get_object_or_404(Spec.objects.select_related("house", "newest"), pk=spec_id, house=member.house)
+
+
+@router.get("/specs", response=SpecPage)
+def specs(
+    request: HttpRequest, page: int = 1, find: str = "", family: str = "", material: str = "", state: str = "", on_shelf: bool = False
+) -> dict[str, Any]:
+    """The house's specs by family and name, each with its newest version; only those that match."""
+    house = member_of(request).house
+    pages = Paginator(found(house, Wanted(find, family, material, state, on_shelf)), PAGE)
+    shown = pages.get_page(page)
+    keys = [spec.pk for spec in shown]
+    listed = with_newest(Spec.objects.filter(pk__in=keys)).order_by("family", "name", "pk")
+    return {"items": rows(listed), "page": shown.number, "pages": pages.num_pages, "total": pages.count}
+
+
+@router.post("/specs", response={201: SpecRow})
+def start(request: HttpRequest, payload: StartSpec) -> Status[dict[str, Any]]:
+    """Starts a spec from its family's frame, from a body, or as a variant of another."""
+    member = member_of(request, Role.LEAD)
+    if payload.variant_of:
+        spec = start_variant(member, get_object_or_404(Spec, pk=payload.variant_of, house=member.house), payload.name)
+    else:
+        spec = start_spec(member, payload.name, payload.family, school=payload.school, body=payload.body)
+    return Status(201, rows(with_newest(Spec.objects.filter(pk=spec.pk)))[0])
+
+
+@router.get("/families/{family}/schools", response=list[SchoolOut])
+def schools(request: HttpRequest, family: str) -> list[dict[str, str]]:
+    """The schools of making a family, with what each costs and gains."""
+    member_of(request)
+    return schools_of(family)
+
+
+@router.post("/read", response=ReadOut)
+def read(request: HttpRequest, payload: ReadIn) -> dict[str, Any]:
+    """What is understood of a spec file, a recipe file, a page or a pasted recipe; nothing is kept."""
+    house = member_of(request).house
+    if payload.locale not in LOCALES:
+        raise Refusal(f"“{payload.locale}” is no locale", "locale", f"choose one of {', '.join(LOCALES)}")
+    return read_any(payload.text, described(house), payload.locale, read_rules(house.rules).words["words"]).as_data()
+
+
+@router.get("/specs/{spec_id}/tree", response=TreesOut)
+def trees(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
+    """What this spec draws on, and what draws on it."""
+    return tree(_spec(request, spec_id)[1])
+
+
+@router.put("/specs/{spec_id}/settings", response=SpecSettings)
+def settings(request: HttpRequest, spec_id: UUID, payload: SpecSettings) -> dict[str, Any]:
+    """Whether staff answer three questions before their first make of it."""
+    member, spec = _spec(request, spec_id, Role.LEAD)
+    spec.asks_questions = payload.asks_questions
+    spec.save(update_fields=["asks_questions"])
+    member.wrote("set_questions", spec.name, on=payload.asks_questions)
+    return {"asks_questions": spec.asks_questions}
+
+
+def _embedded(house: House, spec: Spec) -> dict[str, Any]:
+    """The spec's file with every composition in it: the newest version as staff read it, else the draft."""
+    body = version_body(spec.newest) if spec.newest else spec.draft.body
+    evaluation, resolved = evaluated(house, body)
+    bodies = {**resolved.bodies, **(spec.newest.materials if spec.newest else {})}
+    return {**body, "materials": {key: bodies[key] for key in evaluation.inputs.spec.material_keys if key in bodies}}
+
+
+def _exported(house: House, spec: Spec, form: str) -> str:
+    if form == "ulsek":
+        return canonical(_embedded(house, spec))
+    evaluation = version_evaluated(spec.newest) if spec.newest else evaluated(house, spec.draft.body)[0]
+    if form == "recipe":
+        return json.dumps(as_recipe(evaluation), ensure_ascii=False, indent=2) + "\n"
+    return markdown(card(evaluation))
+
+
+@router.get("/specs/{spec_id}/export", response={200: None})
+def export(request: HttpRequest, spec_id: UUID, form: str = "ulsek") -> HttpResponse:
+    """The spec as an Ulsek file, a Recipe in JSON-LD, or a card in Markdown."""
+    member, spec = _spec(request, spec_id)
+    if form not in FORMS:
+        raise Refusal(f"There is no form “{form}”", "form", f"there are {', '.join(FORMS)}", "Choose one of them")
+    kind, ending = FORMS[form]
+    answer = HttpResponse(_exported(member.house, spec, form), content_type=kind)
+    answer["Content-Disposition"] = f'attachment; filename="{spec.key}.{ending}"'
+    return answer
+
+
+@router.get("/library.zip", response={200: None})
+def library_zip(request: HttpRequest) -> HttpResponse:
+    """The whole library as one archive: a spec file and a readable card of each spec, and the materials as a table."""
+    member = member_of(request)
+    out = io.BytesIO()
+    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
+        used: set[str] = set()
+        for spec in Spec.objects.filter(house=member.house).select_related("house", "newest", "draft").order_by("key"):
+            body = _embedded(member.house, spec)
+            used |= set(body["materials"])
+            archive.writestr(f"specs/{spec.key}.json", canonical(body))
+            try:
+                archive.writestr(f"cards/{spec.key}.md", _exported(member.house, spec, "markdown"))
+            except Refusal as refusal:
+                # A draft that makes nothing yet has no card: its file says all there is.
+                archive.writestr(f"cards/{spec.key}.md", f"# {spec.name}\n\n{refusal.text}\n")
+        archive.writestr("materials.csv", materials_csv(resolve(member.house, sorted(used)).materials))
+        archive.writestr(
+            "README.txt",
+            "Specs are JSON as docs/formats/spec.md has them; cards and this file are plain text; materials are grams per 100 g.\n",
+        )
+    answer = HttpResponse(out.getvalue(), content_type="application/zip")
+    answer["Content-Disposition"] = 'attachment; filename="library.zip"'
+    return answer
+
+
+@router.get("/materials.csv", response={200: None})
+def materials_table(request: HttpRequest) -> HttpResponse:
+    """Every material of the house as a table."""
+    house = member_of(request).house
+    answer = HttpResponse(materials_csv(resolve(house, described(house)).materials), content_type="text/csv; charset=utf-8")
+    answer["Content-Disposition"] = 'attachment; filename="materials.csv"'
+    return answer
+
+
+@router.post("/materials.csv", response=MaterialsRead)
+def read_materials_table(request: HttpRequest, payload: CsvIn) -> dict[str, Any]:
+    """What is understood of a table of materials; with `keep` they become the house's own."""
+    member = member_of(request, Role.LEAD)
+    read_in, trouble = materials_from_csv(payload.text)
+    if payload.keep:
+        keep_own_material(member.house, read_in)
+        member.wrote("import_materials", f"{len(read_in)} materials")
+    return {"materials": read_in, "not_understood": trouble}
+
+
+@router.delete("/materials/{key}", response={204: None})
+def drop_material(request: HttpRequest, key: str) -> Status[None]:
+    """Takes one of the house's own materials away; refused while a spec uses it."""
+    member = member_of(request, Role.LEAD)
+    drop_own_material(member, key, usage(member.house, key))
+    return Status(204, None)
+
+
+def _attachment_row(item: Attachment) -> dict[str, Any]:
+    return {"id": item.pk, "name": item.name, "media_type": item.media_type, "by": item.by.display_name, "at": item.at}
+
+
+@router.get("/specs/{spec_id}/attachments", response=list[AttachmentOut])
+def attachments(request: HttpRequest, spec_id: UUID) -> list[dict[str, Any]]:
+    """The files that belong to a spec."""
+    found_ = _spec(request, spec_id)[1].attachments.select_related("by").defer("data").order_by("pk")
+    return [_attachment_row(item) for item in found_]
+
+
+@router.post("/specs/{spec_id}/attachments", response={201: AttachmentOut})
+def attach(request: HttpRequest, spec_id: UUID, file: File[UploadedFile]) -> Status[dict[str, Any]]:
+    """Keeps a small file with a spec."""
+    member, spec = _spec(request, spec_id, Role.LEAD)
+    if (file.size or 0) > 4_000_000:
+        raise Refusal("The file is too large", "file", "at most 2 MB", "Take a smaller picture", "too_long")
+    return Status(201, _attachment_row(attach_file(member, spec, file.name or "file", file.content_type or "", file.read())))
+
+
+@router.get("/attachments/{attachment_id}", response={200: None})
+def attachment(request: HttpRequest, attachment_id: int) -> HttpResponse:
+    """One file, as it came in; never run by a browser."""
+    item = get_object_or_404(Attachment, pk=attachment_id, spec__house=member_of(request).house)
+    answer = HttpResponse(bytes(item.data), content_type=item.media_type)
+    answer["Content-Disposition"] = "attachment"
+    answer["Content-Security-Policy"] = "sandbox"
+    return answer
+
+
+@router.delete("/attachments/{attachment_id}", response={204: None})
+def remove_attachment(request: HttpRequest, attachment_id: int) -> Status[None]:
+    """Takes a file away."""
+    member = member_of(request, Role.LEAD)
+    item = get_object_or_404(Attachment.objects.select_related("spec").defer("data"), pk=attachment_id, spec__house=member.house)
+    member.wrote("remove_attachment", item.spec.name, file=item.name)
+    item.delete()
+    return Status(204, None)

@@ -1,0 +1,199 @@
+"""Specs, the draft of each, what a conflict left beside it, and published versions."""
+
+from __future__ import annotations
+
+import uuid
+from typing import Any, ClassVar, NoReturn
+
+from django.db import models
+
+from ulsek.team.models import House, Person
+
+
+class SpecState(models.TextChoices):
+    """A spec that was never published, one that staff may make, one that is tried beside another, one that nobody may make any more."""
+
+    DRAFT = "draft"
+    PUBLISHED = "published"
+    TRIAL = "trial"
+    WITHDRAWN = "withdrawn"
+
+
+class Spec(models.Model):
+    """A house ingredient or drink. `key` is its file's id, one of its kind in the house; name, family, state, `newest` version and `search` (what the
+    library finds it by) follow the draft and its versions. `base` is what a variant inherits; `trial_of` the version that a trial branched from."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    key = models.SlugField(max_length=80, default="")
+    name = models.CharField(max_length=120)
+    family = models.CharField(max_length=40)
+    state = models.CharField(max_length=10, choices=SpecState.choices, default=SpecState.DRAFT)
+    newest = models.ForeignKey("Version", models.SET_NULL, null=True, related_name="+")
+    search = models.TextField(default="")
+    base = models.ForeignKey("self", models.SET_NULL, null=True, related_name="variants")
+    trial_of = models.ForeignKey("Version", models.PROTECT, null=True, related_name="trials")
+    asks_questions = models.BooleanField(default=True)
+    created_at = models.DateTimeField()
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "family", "name"])]
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "key"], name="one_spec_a_key")]
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class SpecMaterial(models.Model):
+    """A material that a spec's draft draws on: "what uses bergamot?" without reading every draft."""
+
+    spec = models.ForeignKey(Spec, models.CASCADE, related_name="uses")
+    material = models.CharField(max_length=80)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["material", "spec"])]
+
+    def __str__(self) -> str:
+        return f"{self.material} in {self.spec}"
+
+
+class Draft(models.Model):
+    """The one draft of a spec: the open file as typed, even where it cannot be read yet.
+
+    `revision` counts every save; `writer` is the browser tab that made the newest.
+    """
+
+    spec = models.OneToOneField(Spec, models.CASCADE, related_name="draft")
+    body = models.JSONField()
+    revision = models.PositiveIntegerField(default=1)
+    writer = models.CharField(max_length=40, default="")
+    saved_by = models.ForeignKey(Person, models.PROTECT)
+    saved_at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"draft of {self.spec}"
+
+
+class SideDraft(models.Model):
+    """The loser of a conflict, kept under a name."""
+
+    spec = models.ForeignKey(Spec, models.CASCADE, related_name="side_drafts")
+    name = models.CharField(max_length=120)
+    body = models.JSONField()
+    saved_by = models.ForeignKey(Person, models.PROTECT)
+    saved_at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Version(models.Model):
+    """A published spec. Never changed: saving it a second time refuses. `brief` is what lists show of `final`, `outputs` are what it makes as materials, by key; `critical` asks those it
+    concerns to acknowledge it."""
+
+    spec = models.ForeignKey(Spec, models.PROTECT, related_name="versions")
+    number = models.PositiveIntegerField()
+    body = models.JSONField()
+    materials = models.JSONField()
+    why = models.CharField(max_length=200)
+    author = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField()
+    final = models.JSONField()
+    brief = models.JSONField(default=dict)
+    outputs = models.JSONField(default=dict)
+    critical = models.BooleanField(default=False)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["spec", "number"], name="one_version_a_number")]
+
+    def __str__(self) -> str:
+        return f"{self.spec} {self.number}"
+
+    def save(self, **kwargs: Any) -> None:
+        if self.pk is not None:
+            self._refuse()
+        super().save(**kwargs)
+
+    @staticmethod
+    def _refuse() -> NoReturn:
+        raise TypeError("a published version is never changed; publish the next one")
+
+
+class Correction(models.Model):
+    """Better words for a published version; no number in it differs. The newest one is what staff read."""
+
+    version = models.ForeignKey(Version, models.CASCADE, related_name="corrections")
+    body = models.JSONField()
+    by = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"words of {self.version}"
+
+
+class Withdrawal(models.Model):
+    """Why a version may not be made any more, and which one takes its place."""
+
+    version = models.OneToOneField(Version, models.CASCADE, related_name="withdrawal")
+    why = models.CharField(max_length=300)
+    successor = models.ForeignKey(Version, models.PROTECT, null=True, related_name="+")
+    by = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.version} withdrawn"
+
+
+class Score(models.Model):
+    """What one taster gave a version, against which reference."""
+
+    version = models.ForeignKey(Version, models.CASCADE, related_name="scores")
+    taster = models.CharField(max_length=60)
+    score = models.PositiveSmallIntegerField()
+    reference = models.CharField(max_length=120, blank=True)
+    note = models.CharField(max_length=500, blank=True)
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.score} for {self.version}"
+
+
+class Acknowledgement(models.Model):
+    """A person has read a critical version; with `passed` also answered its questions right."""
+
+    version = models.ForeignKey(Version, models.CASCADE, related_name="acknowledgements")
+    person = models.ForeignKey(Person, models.PROTECT)
+    read_at = models.DateTimeField(null=True)
+    passed_at = models.DateTimeField(null=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["version", "person"], name="one_acknowledgement_a_person")]
+
+    def __str__(self) -> str:
+        return f"{self.person} read {self.version}"
+
+
+class HandedOut(models.Model):
+    """A copy of a card that a person carries."""
+
+    version = models.ForeignKey(Version, models.CASCADE, related_name="copies")
+    to = models.CharField(max_length=60)
+    by = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.version} for {self.to}"
+
+
+class Attachment(models.Model):
+    """A small file that belongs to a spec: a scan of the first note, a picture of the colour. Kept in the database: the site holds nothing on disk."""
+
+    spec = models.ForeignKey(Spec, models.CASCADE, related_name="attachments")
+    name = models.CharField(max_length=120)
+    media_type = models.CharField(max_length=60)
+    data = models.BinaryField()
+    by = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return self.name

@@ -1,0 +1,32 @@
+"""What a spec makes, as materials of the house: the product and every by-product that is kept."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ulsek.core.evaluate import Evaluation
+from ulsek.core.frames import file_id
+from ulsek.core.nest import material_of
+from ulsek.stores.queries import is_typical
+
+from .projection import material_key_of
+
+
+def output_key(spec_key: str, by_product: str = "") -> str:
+    """The key of a spec's product as a material, or of one of its by-products."""
+    own = material_key_of(spec_key)
+    return f"{own}_{material_key_of(file_id(by_product))}"[:80] if by_product else own
+
+
+def outputs_of(evaluation: Evaluation, spec_key: str) -> dict[str, dict[str, Any]]:
+    """Materials by key. One whose key a typical material has already is called the house's own."""
+    found = {output_key(spec_key): material_of(evaluation)}
+    for name in evaluation.plain.streams:
+        if evaluation.plain.streams[name].mass_g > 0:
+            found[output_key(spec_key, name)] = material_of(evaluation, name)
+    return {(f"house_{key}" if is_typical(key) else key): {**body, "made_by": spec_key} for key, body in found.items()}
+
+
+def withdrawn_outputs(outputs: dict[str, dict[str, Any]], why: str) -> dict[str, dict[str, Any]]:
+    """The same, each carrying the withdrawal as a caution into everything that draws on it."""
+    return {key: {**body, "cautions": [f"Withdrawn: {why}", *body.get("cautions", [])]} for key, body in outputs.items()}

@@ -1,0 +1,170 @@
+"""What the workbench and the list of specs show."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+from typing import Any
+
+from ulsek.core.card import Beside, beside_words
+from ulsek.core.evaluate import Evaluation, evaluate
+from ulsek.core.house_rules import read_rules
+from ulsek.core.materials import read_material
+from ulsek.core.matter import GAS, MELT
+from ulsek.core.refusals import Refusal
+from ulsek.core.release import release_check
+from ulsek.core.spec import Spec, Target
+from ulsek.core.spec_file import read_spec
+from ulsek.core.units import Locale
+from ulsek.core.words import amount_words, material_name, step_title
+from ulsek.stores.queries import Resolved, is_typical, resolve
+from ulsek.team.models import House
+
+from .models import Spec as SpecRow
+from .models import SpecMaterial, Version
+from .projection import material_key_of
+
+
+def evaluated(
+    house: House, body: dict[str, Any], extra: tuple[str, ...] = (), *, own: SpecRow | None = None, chosen: dict[str, str] | None = None
+) -> tuple[Evaluation, Resolved]:
+    """A draft worked out as far as it can be read, with this house's materials; `own` is its spec, which it must not draw on."""
+    spec = read_spec(body, strict=False, chosen=chosen)
+    if own is not None:
+        spec = replace(spec, faults=(*spec.faults, *_circles(own, spec)))
+    resolved = resolve(house, (*spec.mentioned, *extra))
+    return evaluate(spec, resolved.materials, rules=read_rules(house.rules)), resolved
+
+
+def _beside_it(house: House, own: Spec) -> Iterator[tuple[str, dict[str, Any]]]:
+    """Name and brief of the newest version of each of the house's other specs."""
+    rows = SpecRow.objects.filter(house=house, newest__isnull=False).exclude(key=own.id)
+    yield from ((name, brief) for name, brief in rows.values_list("name", "newest__brief") if brief)
+
+
+def house_doses(house: House, own: Spec) -> dict[str, list[float]]:
+    """Doses [g/L] of each material in the newest version of the house's other specs."""
+    found: dict[str, list[float]] = {}
+    for _, brief in _beside_it(house, own):
+        for key, dose in brief.get("doses_g_l", {}).items():
+            found.setdefault(key, []).append(dose)
+    return found
+
+
+def workbench_view(evaluation: Evaluation, house: House) -> dict[str, Any]:
+    """The evaluation with each step and amount said in words, and the release check's remarks beside the house's other specs."""
+    spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
+    return {
+        **evaluation.as_data(ranged=_RANGED),
+        "remarks": [remark.as_data() for remark in release_check(evaluation, house_doses(house, spec))],
+        "words": {
+            "steps": {step.id: step_title(step, materials, first=i == 0) for i, step in enumerate(spec.steps)},
+            "lines": {line.id: amount_words(line, spec, materials) for line in spec.lines.values()},
+            "beside": _beside(evaluation, house),
+            "names": {
+                key: material_name(key, materials) for key in (*materials, *(line.material for line in spec.lines.values()), GAS, MELT)
+            },
+        },
+        "read": {key: bool(getattr(material.makeup, "brix_read", False)) for key, material in materials.items()},
+        "targets": [line.id for line in spec.lines.values() if isinstance(line.amount, Target)],
+    }
+
+
+_RANGED = ("mass_g", "abv")
+"""Figures that the workbench shows with their range at every step: the river's soft edge, and strength. The product's all have theirs."""
+
+
+def _beside(evaluation: Evaluation, house: House) -> dict[str, str]:
+    """What stands beside each line's weight, as the house likes it."""
+    lines, materials = evaluation.inputs.spec.lines, evaluation.inputs.materials
+    wanted: Beside = "cups" if house.beside == "cups" else "volume" if house.beside == "volume" else "nothing"
+    locale: Locale = house.locale  # type: ignore[assignment]
+    masses = evaluation.plain.masses if wanted != "nothing" else {}
+    return {key: beside_words(materials.get(lines[key].material), mass, locale, wanted) for key, mass in masses.items() if key in lines}
+
+
+def house_pins(house: House, own: Spec) -> list[dict[str, Any]]:
+    """Other specs' newest versions as pins on the plate: name, sugar and acid in g/100 mL."""
+    return [{"name": name, "sugar": brief["sugar_g_100ml"], "acid": brief["acid_g_100ml"]} for name, brief in _beside_it(house, own)]
+
+
+def _circles(own: SpecRow, spec: Spec) -> Iterator[Refusal]:
+    """Lines that draw on this spec itself, through whichever preps lie between."""
+    if all(map(is_typical, spec.mentioned)):
+        return
+    above = set(makers_above(own))
+    for step in spec.steps:
+        for line in step.lines:
+            if line.material in above:
+                yield Refusal(
+                    f"“{material_key_of(own.key).replace('_', ' ')}” would be made with itself",
+                    f"steps/{step.id}/lines/{line.id}/material",
+                    remedy="Draw on something that does not use it",
+                    code="circle",
+                )
+
+
+def makers_above(own: SpecRow) -> list[str]:
+    """Material keys of this spec and of every spec that draws on it, however far up."""
+    keys, wave = [material_key_of(own.key)], [material_key_of(own.key)]
+    while wave:
+        rows = SpecMaterial.objects.filter(spec__house=own.house_id, material__in=wave).values_list("spec__key", flat=True)
+        wave = [key for key in map(material_key_of, rows) if key not in keys]
+        keys += wave
+    return keys
+
+
+def version_body(version: Version) -> dict[str, Any]:
+    """What staff read of a version: its newest wording."""
+    correction = version.corrections.order_by("-at", "-pk").first()
+    body: dict[str, Any] = correction.body if correction else version.body
+    return body
+
+
+def version_evaluated(version: Version, factor: float = 1.0, chosen: dict[str, str] | None = None) -> Evaluation:
+    """A version worked out with the materials that it was published with, by the rules of today."""
+    spec = read_spec(version_body(version), chosen=chosen)
+    now = resolve(version.spec.house, spec.material_keys).bodies
+    materials = {key: read_material(key, version.materials.get(key) or now.get(key)) for key in spec.material_keys}
+    return evaluate(spec, materials, factor=factor, rules=read_rules(version.spec.house.rules))
+
+
+def drafts_beside(spec: SpecRow) -> list[dict[str, Any]]:
+    """What lost a conflict and is kept beside the draft, the newest first."""
+    return [
+        {"id": item.pk, "name": item.name, "saved_at": item.saved_at.isoformat()}
+        for item in spec.side_drafts.defer("body").order_by("-saved_at")[:10]
+    ]
+
+
+def version_row(version: Version) -> dict[str, Any]:
+    """A version as lists show it: who, why, what was said of it since. Prefetched by `versions_of`."""
+    withdrawal = getattr(version, "withdrawal", None)
+    corrections = sorted(version.corrections.all(), key=lambda item: item.at)
+    return {
+        "spec": version.spec_id,
+        "number": version.number,
+        "why": version.why,
+        "author": version.author.display_name,
+        "at": version.at,
+        "critical": version.critical,
+        "corrected_at": corrections[-1].at if corrections else None,
+        "withdrawn": withdrawal.why if withdrawal else "",
+        "withdrawn_at": withdrawal.at if withdrawal else None,
+        "successor": withdrawal.successor.number if withdrawal and withdrawal.successor else None,
+        "scores": [
+            {name: getattr(score, name) for name in ("score", "taster", "reference", "note", "at")} for score in version.scores.all()
+        ],
+        "copies": [{"to": copy.to, "by": copy.by.display_name, "at": copy.at} for copy in version.copies.all()],
+        "acknowledged": [item.person.display_name for item in version.acknowledgements.all() if item.read_at],
+        "trials": [trial.name for trial in version.trials.all()],
+    }
+
+
+def versions_of(spec: SpecRow, most: int) -> list[Version]:
+    """The newest versions, newest first, with everything that their rows show in a fixed number of queries."""
+    return list(
+        spec.versions.select_related("author", "withdrawal__successor")
+        .prefetch_related("scores", "copies__by", "acknowledgements__person", "trials", "corrections")
+        .order_by("-number")[:most]
+    )

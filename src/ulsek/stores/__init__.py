@@ -1,0 +1,1 @@
+"""What the house has, what is in it, what it costs."""

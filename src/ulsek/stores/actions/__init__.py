@@ -1,0 +1,1 @@
+"""One file for each thing a person does in Stores."""

@@ -1,0 +1,31 @@
+"""Take one of the house's own materials away."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import HouseMaterial, StockItem
+
+
+@transaction.atomic
+def drop_own_material(member: Member, key: str, used_by: Sequence[str]) -> None:
+    """The material is gone; typical figures under its key, where there are any, count again. Refuses what specs use (`used_by` names them) or what
+    stands on the shelf.
+    """
+    member.must_be(Role.LEAD)
+    material = get_object_or_404(HouseMaterial.objects.select_for_update(), house=member.house, key=key)
+    name = str(material.body.get("name") or key)
+    if used_by:
+        shown = ", ".join(used_by[:5]) + (f" and {len(used_by) - 5} more" if len(used_by) > 5 else "")
+        raise Refusal(f"{name} is used by {shown}", "key", remedy="Take it out of them first", code="in_use")
+    if StockItem.objects.filter(house=member.house, material=key, gone_at=None).exists():
+        raise Refusal(f"{name} still stands in Stores", "key", remedy="Use it up or toss it first", code="in_use")
+    material.delete()
+    member.wrote("drop_material", name, key=key)

@@ -1,0 +1,42 @@
+"""Read this delivery: an instrument's figure replaces the typical value, for this delivery alone."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from datetime import datetime
+from uuid import UUID
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core.makeup import with_readings
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Reading, StockItem
+from ..queries import described
+
+
+@transaction.atomic
+def read_delivery(member: Member, stock_id: UUID, readings: Mapping[str, float], at: datetime | None = None) -> StockItem:
+    """Keeps the readings (brix_reading [°Bx], acid_g_100ml [g/100 mL]) and sets the delivery's makeup from them.
+
+    Refuses figures out of the instruments' range and pairs that cannot both be right; nothing is kept then.
+    """
+    member.must_be(Role.MAKER)
+    if not readings:
+        raise Refusal("Nothing was read", "brix_reading", remedy="Type the °Bx, the acid, or both", code="missing")
+    # The row is locked because two people may read one crate at once; the later reading then builds on the earlier.
+    item = get_object_or_404(StockItem.objects.select_for_update(), pk=stock_id, house=member.house)
+    body = described(member.house)[item.material]
+    when = at or timezone.now()
+    source = f"read by {member.person.display_name} on {member.local(when):%d %B %Y}"
+    item.makeup = with_readings(item.makeup or body["makeup"], readings, source)
+    item.save(update_fields=["makeup"])
+    Reading.objects.bulk_create(
+        Reading(stock=item, property=name, value=value, at=when, by=member.person) for name, value in readings.items()
+    )
+    member.wrote("read_delivery", str(item), at=when, readings=dict(readings))
+    return item

@@ -1,0 +1,60 @@
+"""A delivery comes in."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from decimal import Decimal
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import StockItem
+from ..queries import described
+
+
+@transaction.atomic
+def receive_delivery(
+    member: Member,
+    material: str,
+    *,
+    product: str,
+    supplier: str,
+    price: Decimal,
+    pack_g: Decimal,
+    packs: int = 1,
+    form: str = "",
+    colour: str = "",
+    at: datetime | None = None,
+) -> StockItem:
+    """Puts `packs` packs of `pack_g` [g] at `price` each on the shelf. Refuses unknown materials and packs of nothing."""
+    member.must_be(Role.MAKER)
+    if material not in described(member.house):
+        raise Refusal(f"Nothing is known about “{material}”", "material", remedy="Choose a material from Stores", code="unknown_material")
+    if not product.strip():
+        raise Refusal("The delivery has no name", "product", remedy="Write what stands on the box", code="missing")
+    for value, where, words in (
+        (pack_g, "pack_g", "a pack weighs more than nothing, at most a tonne"),
+        (price, "price", "a price is nothing or more"),
+    ):
+        if not value.is_finite() or value < 0 or value > 1_000_000 or (where == "pack_g" and value == 0):
+            raise Refusal(f"{value} cannot be", where, words, code="out_of_bounds")
+    if not 1 <= packs <= 1000:
+        raise Refusal(f"{packs} packs cannot be", "packs", "from 1 to 1 000", code="out_of_bounds")
+    item = StockItem.objects.create(
+        house=member.house,
+        material=material,
+        product=product.strip()[:80],
+        supplier=supplier.strip()[:80],
+        form=form[:40],
+        colour=colour[:80],
+        received_at=at or timezone.now(),
+        price=price,
+        pack_g=pack_g,
+        remaining_g=pack_g * packs,
+    )
+    member.wrote("receive_delivery", str(item), at=at, material=material)
+    return item

@@ -1,0 +1,73 @@
+"""Stores over HTTP."""
+
+from __future__ import annotations
+
+from decimal import Decimal
+from typing import Any
+from uuid import UUID
+
+from django.core.paginator import Paginator
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from ulsek.core.materials import read_material
+from ulsek.team.access import member_of
+
+from .actions.read_delivery import read_delivery
+from .actions.receive_delivery import receive_delivery
+from .models import StockItem
+from .queries import body_of, called, described, material_view
+from .schemas import DeliveryIn, MaterialPage, ReadingsIn, StockOut, StockPage
+
+router = Router(tags=["stores"])
+PAGE = 100
+
+
+def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: bool) -> dict[str, Any]:
+    body = body_of(bodies[item.material], item)
+    view = material_view(item.material, body, read_material(item.material, body))
+    solids = view["figures"].get("brix", {}).get("value") or (100.0 if view["kind"] in ("sweetener", "acid") else 0.0)
+    per_kg = f"{item.price_per_kg / Decimal(solids / 100):.2f}" if solids else None
+    fields = ("id", "material", "product", "supplier", "form", "colour", "received_at", "price", "pack_g", "remaining_g")
+    return {**{name: getattr(item, name) for name in fields}, "current": current, "price_per_kg_solids": per_kg, "view": view}
+
+
+@router.get("/stock", response=StockPage)
+def stock(request: HttpRequest, page: int = 1) -> dict[str, Any]:
+    """Open deliveries, newest first; `current` marks the one of each material that specs and new runs take."""
+    member = member_of(request)
+    bodies = described(member.house)
+    pages = Paginator(StockItem.objects.filter(house=member.house, gone_at=None, material__in=bodies).order_by("-received_at", "pk"), PAGE)
+    newest: set[str] = set()
+    items = []
+    for item in pages.get_page(page):
+        items.append(_stock_view(item, bodies, item.material not in newest))
+        newest.add(item.material)
+    return {"items": items, "page": page, "pages": pages.num_pages}
+
+
+@router.get("/materials", response=MaterialPage)
+def materials(request: HttpRequest, find: str = "", page: int = 1) -> dict[str, Any]:
+    """Every material that the house may use, typical figures and all: what it has had first, then by name. `find` knows what people call things."""
+    member = member_of(request)
+    bodies = described(member.house)
+    pages = Paginator(called(member.house, bodies, find), PAGE)
+    items = [material_view(key, bodies[key], read_material(key, bodies[key])) for key in pages.get_page(page)]
+    return {"items": items, "page": page, "pages": pages.num_pages}
+
+
+@router.post("/stock", response={201: StockOut})
+def receive(request: HttpRequest, payload: DeliveryIn) -> Status[dict[str, Any]]:
+    """A delivery comes in."""
+    member = member_of(request)
+    item = receive_delivery(member, **payload.model_dump())
+    return Status(201, _stock_view(item, described(member.house), current=True))
+
+
+@router.post("/stock/{stock_id}/readings", response=StockOut)
+def read(request: HttpRequest, stock_id: UUID, payload: ReadingsIn) -> dict[str, Any]:
+    """Read this delivery: °Bx, acid, or both."""
+    member = member_of(request)
+    readings = {name: value for name, value in payload.model_dump().items() if value is not None}
+    item = read_delivery(member, stock_id, readings)
+    return _stock_view(item, described(member.house), current=True)

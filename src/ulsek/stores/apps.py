@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class StoresConfig(AppConfig):
+    name = "ulsek.stores"

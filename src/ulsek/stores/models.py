@@ -1,0 +1,66 @@
+"""The house's own materials, deliveries and readings. Typical materials ship with the core and stand in no table."""
+
+from __future__ import annotations
+
+import uuid
+from decimal import Decimal
+from typing import ClassVar
+
+from django.db import models
+
+from ulsek.team.models import House, Person
+
+
+class HouseMaterial(models.Model):
+    """A material that this house made up or changed; `body` is the open form of the spec file."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    key = models.SlugField(max_length=80)
+    body = models.JSONField()
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "key"], name="one_material_a_key")]
+
+    def __str__(self) -> str:
+        return self.key
+
+
+class StockItem(models.Model):
+    """A delivery: a product of a material, from a supplier, at a price per pack. `remaining_g` may fall below zero after a miscount."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    material = models.CharField(max_length=80)
+    product = models.CharField(max_length=80)
+    supplier = models.CharField(max_length=80)
+    form = models.CharField(max_length=40, blank=True)
+    colour = models.CharField(max_length=80, blank=True)
+    received_at = models.DateTimeField()
+    price = models.DecimalField(max_digits=10, decimal_places=2)
+    pack_g = models.DecimalField(max_digits=10, decimal_places=1)
+    remaining_g = models.DecimalField(max_digits=10, decimal_places=1)
+    makeup = models.JSONField(null=True)
+    gone_at = models.DateTimeField(null=True)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "material", "-received_at"])]
+
+    def __str__(self) -> str:
+        return f"{self.product} ({self.supplier})"
+
+    @property
+    def price_per_kg(self) -> Decimal:
+        return self.price * 1000 / self.pack_g
+
+
+class Reading(models.Model):
+    """What an instrument showed of a delivery. Never changed; a newer one wins."""
+
+    stock = models.ForeignKey(StockItem, models.CASCADE, related_name="readings")
+    property = models.CharField(max_length=20)
+    value = models.FloatField()
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, models.PROTECT)
+
+    def __str__(self) -> str:
+        return f"{self.property} {self.value}"

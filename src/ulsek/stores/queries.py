@@ -1,0 +1,105 @@
+"""What the house has, put together for specs, runs and the Stores place."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from copy import deepcopy
+from dataclasses import dataclass
+from functools import cache
+from typing import Any
+
+from ulsek.core.materials import Material, read_material
+from ulsek.core.typical import typical_materials
+from ulsek.core.vocabulary import aliases, plain
+from ulsek.team.models import House
+
+from .models import HouseMaterial, StockItem
+
+
+@cache
+def _typical() -> dict[str, dict[str, Any]]:
+    return typical_materials()
+
+
+def is_typical(key: str) -> bool:
+    """Whether a material ships with Ulsek; what a house makes itself never stands under such a key."""
+    return key in _typical()
+
+
+def described(house: House) -> dict[str, dict[str, Any]]:
+    """Every material that this house may use, in the open form: typical ones, with the house's own over them."""
+    return {**_typical(), **dict(HouseMaterial.objects.filter(house=house).values_list("key", "body"))}
+
+
+@dataclass(frozen=True)
+class Resolved:
+    """Materials as they stand in this house now: each with its current delivery's reading and price. `stock` names the deliveries."""
+
+    bodies: Mapping[str, dict[str, Any]]
+    materials: Mapping[str, Material]
+    stock: Mapping[str, str]
+
+
+def body_of(body: dict[str, Any], item: StockItem) -> dict[str, Any]:
+    """A material's open form with one delivery's makeup, price, colour and name over it."""
+    changed = deepcopy(body)
+    changed["price_per_kg"] = f"{item.price_per_kg:.4f}"
+    changed["delivery"] = f"{item.product}, {item.supplier}"
+    if item.colour:
+        changed["colour"] = item.colour
+    if item.makeup:
+        changed["makeup"] = item.makeup
+    return changed
+
+
+def resolve(house: House, keys: Iterable[str]) -> Resolved:
+    """The named materials with their newest open delivery. Unknown keys are left out; the core says so at their place."""
+    wanted = set(keys)
+    own = dict(HouseMaterial.objects.filter(house=house, key__in=wanted).values_list("key", "body"))
+    known = {key: own.get(key) or _typical()[key] for key in wanted if key in own or key in _typical()}
+    newest: dict[str, StockItem] = {}
+    for item in StockItem.objects.filter(house=house, material__in=known, gone_at=None).order_by("received_at"):
+        newest[item.material] = item
+    bodies = {key: body_of(body, newest[key]) if key in newest else body for key, body in known.items()}
+    materials = {key: read_material(key, body) for key, body in bodies.items()}
+    return Resolved(bodies, materials, {key: str(item.pk) for key, item in newest.items()})
+
+
+def called(house: House, bodies: Mapping[str, dict[str, Any]], find: str) -> list[str]:
+    """Keys of the materials that a text names, by the house's names and by the vocabulary's words and aliases in every language; those that the
+    house has had first, then by name."""
+    wanted = plain(find)
+    by_alias = {key for name, key in aliases("materials").items() if wanted in name}
+    has_had = set(StockItem.objects.filter(house=house).values_list("material", flat=True).distinct())
+    found = (key for key, body in bodies.items() if wanted in plain(body["name"]) or key in by_alias)
+    return sorted(found, key=lambda key: (key not in has_had, bodies[key]["name"]))
+
+
+def material_view(key: str, body: dict[str, Any], material: Material) -> dict[str, Any]:
+    """One material as Stores shows it: figures with their ranges and whether they were read."""
+    middle = material.measured()
+    corners = [material.measured(z, w) for z in (-1.0, 1.0) for w in (-1.0, 1.0)] if middle else []
+    figures = {
+        name: {
+            "value": value,
+            "low": min(value, *(c.get(name, value) for c in corners)),
+            "high": max(value, *(c.get(name, value) for c in corners)),
+        }
+        for name, value in middle.items()
+    }
+    makeup = body["makeup"]
+    return {
+        "key": key,
+        "name": material.name,
+        "kind": material.kind,
+        "figures": figures,
+        "brix_read": bool(makeup.get("brix_read")),
+        "acid_read": bool(makeup.get("acid_read")),
+        "readable": makeup["by"] == "reading",
+        "source": makeup.get("source", ""),
+        "bands": material.per_gram().bands(),
+        "price_per_kg": str(material.price_per_kg) if material.price_per_kg is not None else None,
+        "allergens": list(material.allergens),
+        "cautions": list(material.cautions),
+        "note": material.note,
+    }

@@ -1,0 +1,129 @@
+"""Signing in and out, and who is here."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.contrib.auth import authenticate, login, logout
+from django.http import HttpRequest, HttpResponse
+from django.middleware.csrf import get_token
+from ninja import Router, Schema
+from ninja.errors import HttpError
+from ninja.utils import check_csrf
+
+from ulsek.core.house_rules import Rules, read_rules, tables
+
+from .access import Member, MemberAuth, member_of
+from .actions.set_rules import set_rules
+from .actions.set_units import set_units
+from .models import Membership, Person, Role
+
+router = Router(tags=["team"])
+
+
+class SignIn(Schema):
+    name: str
+    password: str
+
+
+class Session(Schema):
+    signed_in: bool
+    name: str = ""
+    role: str = ""
+    house: str = ""
+    zone: str = "UTC"
+    currency: str = "EUR"
+    locale: str = "metric"
+    beside: str = "nothing"
+
+
+class UnitsIn(Schema):
+    """What stands beside weights, and the size of the cup."""
+
+    beside: str
+    locale: str
+
+
+def _session(member: Member | None) -> Session:
+    if member is None:
+        return Session(signed_in=False)
+    house = member.house
+    return Session(
+        signed_in=True,
+        name=member.person.display_name,
+        role=member.role,
+        house=house.name,
+        zone=house.zone,
+        currency=house.currency,
+        locale=house.locale,
+        beside=house.beside,
+    )
+
+
+@router.get("/session", auth=None, response=Session)
+def session(request: HttpRequest) -> Session:
+    """Who is signed in here; also hands out the CSRF cookie."""
+    get_token(request)
+    return _session(MemberAuth(csrf=False).authenticate(request, None))
+
+
+@router.post("/session", auth=None, response=Session)
+def sign_in(request: HttpRequest, payload: SignIn) -> Session | HttpResponse:
+    """Signs in by name and password. The sixth wrong try in a row locks the name here for a quarter of an hour."""
+    refused = check_csrf(request)
+    if refused:
+        raise HttpError(403, "This page is stale. Reload it and sign in again.")
+    person = authenticate(request, username=payload.name.strip(), password=payload.password)
+    if not isinstance(person, Person):
+        raise HttpError(401, "Name and password do not match. Check both and try again.")
+    membership = Membership.objects.select_related("house").filter(person=person).order_by("pk").first()
+    if membership is None:
+        raise HttpError(403, "You are in no house yet. Ask your lead to add you.")
+    login(request, person, backend="django.contrib.auth.backends.ModelBackend")
+    return _session(Member(person, membership.house, membership.role))
+
+
+@router.post("/session/end", auth=None, response=Session)
+def sign_out(request: HttpRequest) -> Session:
+    """Signs out; harmless when nobody is signed in."""
+    if check_csrf(request):
+        raise HttpError(403, "This page is stale. Reload it.")
+    logout(request)
+    return _session(None)
+
+
+@router.put("/house/units", response=Session)
+def change_units(request: HttpRequest, payload: UnitsIn) -> Session:
+    """What stands beside weights on cards and at the workbench, and whose cups."""
+    member = member_of(request, Role.LEAD)
+    return _session(Member(member.person, set_units(member, payload.beside, payload.locale), member.role))
+
+
+class RulesIn(Schema):
+    """A house's rules file, as docs/formats/rules.md has it."""
+
+    rules: dict[str, Any]
+
+
+class RulesOut(Schema):
+    """The house's own file, and every rule as it stands with it, by table and key."""
+
+    rules: dict[str, Any]
+    standing: dict[str, dict[str, Any]]
+
+
+def _rules(own: dict[str, Any], rules: Rules) -> dict[str, Any]:
+    return {"rules": own, "standing": tables(rules)}
+
+
+@router.get("/rules", response=RulesOut)
+def rules(request: HttpRequest) -> dict[str, Any]:
+    """Limits, keeping rules, legal names and kitchen words of this house, each dated and sourced."""
+    own = member_of(request).house.rules
+    return _rules(own, read_rules(own))
+
+
+@router.put("/rules", response=RulesOut)
+def change_rules(request: HttpRequest, payload: RulesIn) -> dict[str, Any]:
+    """Keeps the house's rules file. Stricter always; looser with what it takes."""
+    return _rules(payload.rules, set_rules(member_of(request, Role.LEAD), payload.rules))

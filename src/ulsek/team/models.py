@@ -1,0 +1,77 @@
+"""Houses, people and their roles, and the history of every write."""
+
+from __future__ import annotations
+
+from datetime import time
+from typing import ClassVar
+
+from django.contrib.auth.models import AbstractUser
+from django.db import models
+
+from ulsek.core.card import BESIDE
+from ulsek.core.units import LOCALES
+
+
+class House(models.Model):
+    """A bar. Every other row belongs to one. `beside` is what stands beside weights, in its `locale`;
+    `rules` is its own rules file, over those that ship."""
+
+    name = models.CharField(max_length=80, unique=True)
+    zone = models.CharField(max_length=64, default="UTC")
+    currency = models.CharField(max_length=3, default="EUR")
+    locale = models.CharField(max_length=12, default="metric", choices=[(name, name) for name in LOCALES])
+    service_from = models.TimeField(default=time(18))
+    service_until = models.TimeField(default=time(2))
+    beside = models.CharField(max_length=8, default="nothing", choices=[(name, name) for name in BESIDE])
+    rules = models.JSONField(default=dict, blank=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class Person(AbstractUser):
+    """Somebody who can sign in; `display_name` is what stands on labels and runs."""
+
+    display_name = models.CharField(max_length=60)
+
+    def __str__(self) -> str:
+        return self.display_name
+
+
+class Role(models.TextChoices):
+    """In rising order: who reads, who makes, who leads."""
+
+    READER = "reader"
+    MAKER = "maker"
+    LEAD = "lead"
+
+
+class Membership(models.Model):
+    """A person's role in a house."""
+
+    house = models.ForeignKey(House, models.CASCADE, related_name="members")
+    person = models.ForeignKey(Person, models.CASCADE, related_name="memberships")
+    role = models.CharField(max_length=8, choices=Role.choices)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "person"], name="one_role_in_a_house")]
+
+    def __str__(self) -> str:
+        return f"{self.person} ({self.role})"
+
+
+class HistoryRow(models.Model):
+    """One write: who did what to which thing, when. Never changed."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    person = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField()
+    action = models.CharField(max_length=40)
+    subject = models.CharField(max_length=120)
+    detail = models.JSONField(default=dict)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "-at"])]
+
+    def __str__(self) -> str:
+        return f"{self.action} {self.subject}"

@@ -1,0 +1,145 @@
+"""Specs: a library of 2,000 lists and searches (aim 100 ms p95 at the API), and an edit of a 25-step spec to the river on screen (aim 120 ms p95)."""
+
+import json
+import re
+import statistics
+import time
+from copy import deepcopy
+
+import pytest
+from django.utils import timezone
+
+from tests.browser.conftest import browser_type_launch_args, hand, site  # noqa: F401  the served site and a person at it
+from tests.core.cordial import FORM
+from tests.site.conftest import Place
+from ulsek.specs.models import Draft, Spec, SpecMaterial, Version
+
+WORDS = ("quince", "damson", "bergamot", "birch", "medlar", "gooseberry", "kumquat", "fennel", "hazelnut", "greengage")
+FAMILIES = ("cordial", "syrup", "shrub", "drink", "solution")
+
+
+def p95(times):
+    return 1000 * statistics.quantiles(times, n=20)[-1]
+
+
+def shelves(place, count):
+    """A house with `count` published specs, each with its draft, its version and what it uses."""
+    now, lead = timezone.now(), place.members["lead"].person
+    first = Version.objects.get(spec=place.spec())
+    specs = [
+        Spec(
+            house=place.house,
+            key=f"spec-{n}",
+            name=f"{WORDS[n % 10].title()} number {n}",
+            family=FAMILIES[n % 5],
+            state="published",
+            search=f"{WORDS[n % 10]} number {n} white sugar {WORDS[n % 7]} steeped and strained through the fine sieve",
+            created_at=now,
+        )
+        for n in range(count)
+    ]
+    Spec.objects.bulk_create(specs)
+    Draft.objects.bulk_create(Draft(spec=spec, body=FORM, saved_by=lead, saved_at=now) for spec in specs)
+    Version.objects.bulk_create(
+        Version(spec=spec, number=1, body=FORM, materials={}, why="first", author=lead, at=now, final=first.final, brief=first.brief)
+        for spec in specs
+    )
+    newest = dict(Version.objects.filter(spec__in=specs).values_list("spec", "pk"))
+    for spec in specs:
+        spec.newest_id = newest[spec.pk]
+    Spec.objects.bulk_update(specs, ["newest"], batch_size=500)
+    SpecMaterial.objects.bulk_create(SpecMaterial(spec=spec, material=f"{WORDS[n % 10]}_juice") for n, spec in enumerate(specs))
+
+
+@pytest.mark.django_db
+def test_a_library_of_two_thousand(benchmark, capsys, django_assert_max_num_queries):
+    place = Place()
+    shelves(place, 2000)
+    api = place.apis["reader"]
+    asked = [
+        "/specs",
+        "/specs?page=20",
+        "/specs?find=damson+sieve",
+        "/specs?material=birch_juice",
+        "/specs?family=shrub&state=published",
+        "/specs?on_shelf=true",
+    ]
+    with django_assert_max_num_queries(8):
+        assert api.get("/specs").data["total"] == 2001
+    times = []
+    for path in asked * 8:
+        began = time.perf_counter()
+        assert api.get(path).status_code == 200
+        times.append(time.perf_counter() - began)
+    with capsys.disabled():
+        print(f"\nlibrary of 2 001 specs: median {1000 * statistics.median(times):.0f} ms, p95 {p95(times):.0f} ms")
+    benchmark(lambda: api.get("/specs?find=damson+sieve"))
+
+
+def long_spec():
+    """Twenty-five steps, of every family that a cordial may need."""
+    body = deepcopy(FORM)
+    turn = [
+        {
+            "verb": "combine",
+            "lines": [
+                {"id": "x", "material": "water", "amount": {"kind": "ratio", "to": {"line": "juice"}, "basis": "weight", "ratio": 0.02}}
+            ],
+        },
+        {"verb": "hold", "temperature_c": 60, "minutes": 3},
+        {
+            "verb": "steep",
+            "minutes": 5,
+            "temperature_c": 60,
+            "lines": [{"id": "x", "material": "birch_tips", "amount": {"kind": "percent", "percent": 0.1}}],
+        },
+        {"verb": "strain"},
+    ]
+    steps = []
+    for n in range(20):
+        step = deepcopy(turn[n % 4])
+        for line in step.get("lines", []):
+            line["id"] = f"x{n}"
+        steps.append({"id": f"m{n}", "vessel": "pot", **step})
+    body["steps"][2:2] = steps
+    return {**body, "goals": []}
+
+
+def test_an_edit_reaches_the_river(benchmark, capsys, hand):  # noqa: F811
+    """From the key to the river's new outline, in the browser, on the served site."""
+    page = hand.page
+    hand.sign_in("ilse")
+    token = next(item["value"] for item in page.context.cookies() if item["name"] == "csrftoken")
+    made = page.request.post(
+        f"{hand.site.base}/api/specs",
+        data=json.dumps({"name": "Twenty-five steps", "family": "cordial", "body": long_spec()}),
+        headers={"Content-Type": "application/json", "X-CSRFToken": token, "Referer": hand.site.base},
+    )
+    page.goto(f"{hand.site.base}/specs/{made.json()['id']}")
+    page.get_by_role("button", name=re.compile("^Stir in white sugar")).click()
+    box = page.get_by_label("Ratio of White sugar")
+    box.wait_for()
+    page.wait_for_load_state("networkidle")
+    times, ratios = [], iter(range(51, 999))
+    script = """async ([id, text]) => {
+      const box = document.getElementById(id);
+      const river = document.querySelector('svg[role=img]');
+      const before = river.innerHTML;
+      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+      const began = performance.now();
+      set.call(box, text);
+      box.dispatchEvent(new Event('input', { bubbles: true }));
+      return new Promise(done => {
+        const look = () => river.innerHTML === before ? requestAnimationFrame(look) : done(performance.now() - began);
+        requestAnimationFrame(look);
+      });
+    }"""
+
+    def edit():
+        times.append(page.evaluate(script, [box.get_attribute("id"), f"0.{next(ratios)}"]) / 1000)
+        page.wait_for_load_state("networkidle")
+
+    benchmark.pedantic(edit, rounds=40, iterations=1)
+    with capsys.disabled():
+        print(f"\nedit to river, 25 steps: median {1000 * statistics.median(times):.0f} ms, p95 {p95(times):.0f} ms")
+    assert len(times) == 40

@@ -1,0 +1,199 @@
+"""The real site for the browser's tests: gunicorn as its own process, on a database of its own, with the demo house."""
+
+import os
+import shutil
+import signal
+import socket
+import subprocess
+import sys
+import time
+import urllib.request
+from pathlib import Path
+from typing import ClassVar
+
+import MySQLdb
+import pytest
+from simulators.__main__ import ALL
+
+ROOT = Path(__file__).parents[2]
+PORT = 8717
+DATABASE = "test_browser"
+INSTRUMENT_PORT = 9811
+CHROMIUM_ARGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+class Site:
+    """The served site; `kill` ends it as a power cut would, `start` brings it back."""
+
+    base = f"http://127.0.0.1:{PORT}"
+
+    def __init__(self):
+        self.env = {
+            **os.environ,
+            "ULSEK_DB_NAME": DATABASE,
+            "ULSEK_ADDRESS": self.base,
+            "ULSEK_DEMO": "yes",
+            "ULSEK_INSTRUMENT_PORT": str(INSTRUMENT_PORT),
+            "PYTHONPATH": str(ROOT / "src"),
+        }
+        self.process = None
+        self.beside = []
+
+    def manage(self, *words):
+        subprocess.run([sys.executable, str(ROOT / "manage.py"), *words], check=True, env=self.env, capture_output=True, text=True)
+
+    def start(self):
+        command = [
+            sys.executable,
+            "-m",
+            "gunicorn",
+            "ulsek.site.wsgi",
+            "--bind",
+            f"127.0.0.1:{PORT}",
+            "--workers",
+            "2",
+            "--worker-class",
+            "gthread",
+            "--threads",
+            "4",
+        ]
+        with (ROOT / ".run" / "browser-site.log").open("a") as log:
+            self.process = subprocess.Popen(
+                [*command, "--log-level", "warning", "--no-control-socket"], env=self.env, stderr=log, start_new_session=True
+            )
+        for _ in range(200):
+            try:
+                urllib.request.urlopen(f"{self.base}/api/health", timeout=1)
+            except OSError:
+                time.sleep(0.1)
+            else:
+                return
+        raise AssertionError("the site did not start; see .run/browser-site.log")
+
+    def start_instruments(self):
+        """The simulated instruments and the hub that listens to them, as bin/start starts them."""
+        for words in (["-m", "simulators"], [str(ROOT / "manage.py"), "instruments"]):
+            with (ROOT / ".run" / "browser-instruments.log").open("a") as log:
+                self.beside.append(subprocess.Popen([sys.executable, *words], cwd=ROOT, env=self.env, stderr=log, start_new_session=True))
+
+    def instrument(self, kind):
+        """The port of a simulated instrument."""
+        return INSTRUMENT_PORT + ALL.index(kind)
+
+    def kill_database(self):
+        """Ends MariaDB as a power cut would."""
+        pid = int((ROOT / ".run" / "test" / "run" / "m.pid").read_text())
+        os.kill(pid, signal.SIGKILL)
+        while Path(f"/proc/{pid}/cmdline").exists() and Path(f"/proc/{pid}/cmdline").read_bytes():
+            time.sleep(0.05)
+
+    def start_database(self):
+        port = os.environ["ULSEK_DB_PORT"]
+        subprocess.run(["bash", "-c", f". bin/lib.sh && start_database test {port}"], cwd=ROOT, check=True, capture_output=True)
+
+    def end(self):
+        for process in self.beside:
+            os.killpg(process.pid, signal.SIGTERM)
+            process.wait()
+        if self.process.poll() is None:
+            self.kill()
+
+    def kill(self):
+        os.killpg(self.process.pid, signal.SIGKILL)
+        self.process.wait()
+        for _ in range(100):
+            with socket.socket() as probe:
+                if probe.connect_ex(("127.0.0.1", PORT)):
+                    return
+            time.sleep(0.05)
+
+
+def on_the_database():
+    password = os.environ["ULSEK_DB_PASSWORD"]
+    return MySQLdb.connect(host="127.0.0.1", port=int(os.environ["ULSEK_DB_PORT"]), user="ulsek", password=password).cursor()
+
+
+@pytest.fixture(scope="session")
+def site():
+    served = Site()
+    cursor = on_the_database()
+    cursor.execute(f"DROP DATABASE IF EXISTS {DATABASE}")
+    cursor.execute(f"CREATE DATABASE {DATABASE} CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci")
+    served.manage("migrate", "--no-input", "-v", "0")
+    served.manage("load_demo")
+    served.start()
+    served.start_instruments()
+    yield served
+    served.end()
+    # A story may have killed the database under the first connection.
+    on_the_database().execute(f"DROP DATABASE {DATABASE}")
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args():
+    return {"executable_path": shutil.which("chromium"), "args": CHROMIUM_ARGS}
+
+
+class Hand:
+    """A person at a screen: what the stories do again and again."""
+
+    PASSWORDS: ClassVar = {"ilse": "pale-enamel-7", "jonas": "steel-bench-4", "noor": "quiet-tray-9", "pim": "slate-blue-2"}
+
+    def __init__(self, page, site):
+        self.page, self.site = page, site
+        page.set_default_timeout(15_000)
+        self.complaints = []
+        page.on("pageerror", lambda error: self.complaints.append(str(error)))
+        page.on("console", lambda message: self.complaints.append(message.text) if "Content Security Policy" in message.text else None)
+
+    def sign_in(self, name):
+        self.page.goto(f"{self.site.base}/shift")
+        self.page.get_by_label("Name").fill(name)
+        self.page.get_by_label("Password").fill(self.PASSWORDS[name])
+        self.page.get_by_role("button", name="Sign in").click()
+        self.page.get_by_role("navigation", name="Places").wait_for()
+
+    def sign_out(self):
+        self.page.goto(f"{self.site.base}/shift")
+        self.page.get_by_role("button", name="Tern House").click()
+        self.page.get_by_role("button", name="Sign out").click()
+        self.page.get_by_label("Password").wait_for()
+
+    def place(self, name):
+        self.page.get_by_role("navigation", name="Places").get_by_role("link", name=name).click()
+        heading = self.page.get_by_role("heading", level=1)
+        (heading.filter(has_text=name) if name != "Shift" else heading.filter(has_text="day,")).wait_for()
+
+    def until(self, script, given=None, seconds=30.0):
+        """Waits until a script of the page answers with something true; the page's own policy lets nothing be evaluated inside it."""
+        end = time.monotonic() + seconds
+        while not (found := self.page.evaluate(script, given)):
+            assert time.monotonic() < end, f"still not: {script}"
+            self.page.wait_for_timeout(60)
+        return found
+
+    def until_changed(self, look, before, seconds=15.0):
+        """Waits until what `look` sees of the page is something else."""
+        end = time.monotonic() + seconds
+        while look(self.page) == before:
+            assert time.monotonic() < end, f"nothing changed: {before}"
+            self.page.wait_for_timeout(40)
+
+    def text(self):
+        """What the main part says, with every kind of space made plain."""
+        return " ".join(self.page.get_by_role("main").inner_text().split())
+
+
+@pytest.fixture
+def hand(site, page):
+    person = Hand(page, site)
+    yield person
+    assert person.complaints == []

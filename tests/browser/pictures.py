@@ -1,0 +1,102 @@
+"""One picture of each main view, from the demo house; called by bin/screenshots."""
+
+import re
+import shutil
+import sys
+from pathlib import Path
+
+from playwright.sync_api import Page, sync_playwright
+
+OUT = Path(__file__).parents[2] / "docs" / "screenshots"
+ARGS = [
+    "--no-sandbox",
+    "--disable-gpu",
+    "--disable-quic",
+    "--no-first-run",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+]
+
+
+def sign_in(page: Page, base: str, name: str, password: str) -> None:
+    page.goto(f"{base}/shift")
+    page.get_by_label("Name").fill(name)
+    page.get_by_label("Password").fill(password)
+    page.get_by_role("button", name="Sign in").click()
+    page.get_by_role("navigation", name="Places").wait_for()
+
+
+def shoot(page: Page, name: str) -> None:
+    page.wait_for_load_state("networkidle")
+    page.evaluate("document.fonts.ready")
+    page.mouse.move(0, 0)
+    page.screenshot(path=OUT / f"{name}.png")
+    print(f"  docs/screenshots/{name}.png")
+
+
+def open_spec(page: Page, base: str) -> None:
+    page.goto(f"{base}/specs")
+    page.get_by_role("link", name=re.compile("^Sea buckthorn cordial version")).click()
+    page.get_by_role("heading", name="Where it tastes").wait_for()
+
+
+def open_bench(page: Page, base: str) -> None:
+    page.goto(f"{base}/make")
+    page.get_by_role("region", name="On the bench").get_by_role("link", name=re.compile("^Sea buckthorn")).click()
+    page.get_by_role("heading", level=1).wait_for()
+
+
+def main(base: str) -> None:
+    OUT.mkdir(parents=True, exist_ok=True)
+    with sync_playwright() as play:
+        browser = play.chromium.launch(executable_path=shutil.which("chromium"), args=ARGS)
+        for theme in ("light", "dark"):
+            page = browser.new_context(viewport={"width": 1280, "height": 800}, color_scheme=theme, reduced_motion="reduce").new_page()
+            sign_in(page, base, "ilse", "pale-enamel-7")
+            night = "-night" if theme == "dark" else ""
+            open_spec(page, base)
+            shoot(page, f"workbench{night}")
+            open_bench(page, base)
+            shoot(page, f"make{night}")
+            if night:
+                continue
+            page.goto(f"{base}/make")
+            page.get_by_role("region", name="On the bench").get_by_role("link", name=re.compile("^Damson")).click()
+            page.get_by_text("On its way.").wait_for()
+            shoot(page, "watch")
+            open_spec(page, base)
+            page.keyboard.press("ArrowDown")
+            page.keyboard.press("ArrowDown")
+            shoot(page, "workbench-editing")
+            spec = page.url.rsplit("/", 1)[1]
+            for name, path in (("card", "card?serves=60"), ("versions", "versions"), ("compare", "compare?left=1&right=2")):
+                page.goto(f"{base}/specs/{spec}/{path}")
+                page.get_by_role("heading", level=1).wait_for()
+                shoot(page, name)
+            page.goto(f"{base}/specs")
+            page.get_by_role("button", name="Start a spec").click()
+            shoot(page, "start-a-spec")
+            page.keyboard.press("Escape")
+            for place in ("shift", "stores", "specs"):
+                page.goto(f"{base}/{place}")
+                page.get_by_role("heading", level=1).wait_for()
+                shoot(page, place)
+            page.get_by_role("navigation", name="Places").get_by_role("link", name="Shift").click()
+            page.get_by_role("region", name="Turns soon").get_by_role("link").last.click()
+            page.get_by_role("heading", name=re.compile("pour")).or_(
+                page.get_by_text(re.compile("Good to pour|Do not pour"))
+            ).first.wait_for()
+            shoot(page, "bottle")
+        phone = browser.new_context(viewport={"width": 390, "height": 844}, reduced_motion="reduce").new_page()
+        sign_in(phone, base, "jonas", "steel-bench-4")
+        open_bench(phone, base)
+        shoot(phone, "make-phone")
+        phone.goto(f"{base}/specs/{spec}/card")
+        phone.get_by_role("heading", level=1).wait_for()
+        shoot(phone, "card-phone")
+        browser.close()
+
+
+if __name__ == "__main__":
+    main(sys.argv[1])

@@ -1,0 +1,114 @@
+"""The bench: weigh ahead, a reduction watched to its bell, the rest recomputed from where it stopped, and a hand-over."""
+
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+pytestmark = pytest.mark.timeout(240)
+
+
+def read(page, kind, value):
+    page.get_by_role("button", name="Read it").click()
+    page.get_by_role("button", name=re.compile(f"^{kind}")).click()
+    page.get_by_role("dialog").get_by_role("textbox").fill(value)
+    page.get_by_role("button", name="That is it").click()
+    expect(page.get_by_role("dialog")).to_be_hidden()
+
+
+def test_a_reduction_is_watched_to_its_bell_and_the_rest_follows(hand):
+    page = hand.page
+    hand.sign_in("noor")
+    hand.place("Make")
+    page.get_by_role("button", name="Start Damson syrup, juice reduced").click()
+    page.get_by_label("What the scale shows").fill("2000")
+    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Damson juice")
+    page.get_by_role("button", name="Weigh ahead").click()
+    ahead = page.get_by_role("dialog")
+    expect(ahead.get_by_role("button", name=re.compile("White sugar"))).to_be_disabled()
+    ahead.get_by_role("button", name=re.compile("Damson juice")).click()
+    page.get_by_label("What the scale shows").fill("2000")
+    page.get_by_role("button", name="That is it").click()
+    expect(page.get_by_role("dialog")).to_contain_text("Weigh ahead")
+    page.keyboard.press("Escape")
+
+    page.get_by_role("button", name="Start the clock").click()
+    what = page.get_by_role("region", name="What to do")
+    expect(what).to_contain_text(re.compile(r"On its way\..*1.000.g to go"))
+    read(page, "Weight", "1500")
+    expect(what).to_contain_text(re.compile("500.g to go"))
+    expect(page.get_by_role("img", name="1 readings on the way from 2000 to 1000")).to_be_visible()
+    page.reload()
+    expect(what).to_contain_text(re.compile("500.g to go"))
+    read(page, "Weight", "940")
+    expect(what).to_contain_text(re.compile(r"Past it\..*Add 60\.0.g of water to come back"))
+    read(page, "Weight", "1010")
+    expect(what).to_contain_text("It is there.")
+    page.get_by_role("button", name="Stop here").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("White sugar")
+    to_go = page.get_by_text("grams").locator("..").locator("span").first
+    expect(to_go).to_have_text("556")
+    expect(what).to_contain_text("A sample is kept after “Reduce to 50")
+    page.get_by_role("button", name="Set it aside").click()
+    page.get_by_role("dialog").get_by_role("textbox").fill("10")
+    page.get_by_role("button", name="That is it").click()
+    expect(to_go).to_have_text("550")
+    expect(what).not_to_contain_text("A sample is kept after")
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("button", name="This step was done otherwise").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_label("What was different").click()
+    page.get_by_role("option", name="for, min").click()
+    sheet.get_by_role("button", name="That is how it was").click()
+    expect(sheet.get_by_role("alert")).to_contain_text("Write how it was")
+    sheet.get_by_role("textbox").fill("9")
+    sheet.get_by_role("button", name="That is how it was").click()
+    expect(what).to_contain_text(re.compile("warm to 70.°C, 9.min"))
+    page.get_by_role("button", name="Taste").click()
+    page.get_by_role("dialog").get_by_label("Weak or strong by about").fill("20")
+    page.get_by_role("dialog").get_by_role("button", name="Too strong").click()
+    expect(page.get_by_role("dialog")).to_contain_text(re.compile(r"Cut it with 200.g of plain syrup at 3"))
+    page.keyboard.press("Escape")
+
+    page.get_by_role("button", name="Type the weight").click()
+    page.get_by_label("What the scale shows").fill("550")
+    page.get_by_role("button", name="That is it").click()
+    page.get_by_role("button", name="Went wrong").click()
+    page.get_by_role("button", name="Wrong jar: it was not white sugar").click()
+    page.get_by_label("Name of the material").fill("honey")
+    page.get_by_role("button", name=re.compile("^Honey")).first.click()
+    page.get_by_role("button", name="So far").click()
+    expect(page.get_by_role("dialog")).to_contain_text("Honey went in instead of white sugar")
+    page.get_by_label("How it tastes, looks, smells").fill("darker than the sample")
+    page.get_by_role("button", name="Note it").click()
+    expect(page.get_by_role("dialog")).to_contain_text("darker than the sample")
+    page.get_by_role("button", name="Close").click()
+
+    page.get_by_role("button", name="More").click()
+    page.get_by_role("button", name="Hand over").click()
+    sheet = page.get_by_role("dialog")
+    expect(sheet).to_contain_text("Reduce to 50")
+    sheet.get_by_label("Who goes on").fill("Jonas")
+    sheet.get_by_role("button", name="Hand over").click()
+    page.keyboard.press("h")
+    expect(page.get_by_role("dialog")).to_contain_text("Hands so far: Noor → Jonas")
+
+
+def test_what_was_weighed_without_a_spec_becomes_a_draft(hand):
+    page = hand.page
+    hand.sign_in("jonas")
+    hand.place("Make")
+    page.get_by_role("link", name="Capture without a spec").click()
+    for material, grams in (("Quince juice", "800"), ("White sugar", "400")):
+        page.get_by_role("button", name="Something goes in").click()
+        page.get_by_label("Name of the material").fill(material)
+        page.get_by_role("button", name=re.compile(f"^{material}")).first.click()
+        page.get_by_label("What the scale shows").fill(grams)
+        page.get_by_role("button", name="That is it").click()
+    page.reload()
+    expect(page.get_by_role("region", name="What went in")).to_contain_text("400")
+    page.get_by_label("What it is called").fill("Caught quince")
+    page.get_by_role("button", name="Make a draft of it").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Caught quince")
+    expect(page.get_by_role("region", name="Steps and river")).to_contain_text("0.5 per g of juice")

@@ -1,0 +1,102 @@
+"""Without the network: a whole batch by the core in the browser, a reload in the middle, and the same digits once Ulsek is back."""
+
+import math
+import re
+
+import pytest
+from playwright.sync_api import expect
+
+pytestmark = pytest.mark.timeout(300)
+
+CACHED = """async () => {
+  await navigator.serviceWorker.ready;
+  const cache = (await caches.keys()).find((name) => name.includes("precache"));
+  if (!cache) return false;
+  const kept = (await (await caches.open(cache)).keys()).map((item) => new URL(item.url).pathname);
+  return ["/static/core.zip", "/static/pyodide/pyodide.asm.wasm"].every((path) => kept.includes(path));
+}"""
+SHOWN = """async (id) => {
+  const open = indexedDB.open("ulsek");
+  const db = await new Promise((done) => { open.onsuccess = () => done(open.result); });
+  const asked = db.transaction("events").objectStore("events").getAll();
+  const events = await new Promise((done) => { asked.onsuccess = () => done(asked.result); });
+  db.close();
+  return events.filter((item) => item.run === id).length;
+}"""
+
+ALONE = """async (id) => {
+  const open = indexedDB.open("ulsek");
+  const db = await new Promise((done) => { open.onsuccess = () => done(open.result); });
+  const asked = db.transaction("runs").objectStore("runs").get(id);
+  const kept = await new Promise((done) => { asked.onsuccess = () => done(asked.result); });
+  db.close();
+  return kept.alone.state;
+}"""
+
+
+def differences(one, other, where=""):
+    """Where two open forms differ by more than 1e-9 relative."""
+    if isinstance(one, dict) and isinstance(other, dict) and one.keys() == other.keys():
+        return [found for key in one for found in differences(one[key], other[key], f"{where}/{key}")]
+    if isinstance(one, list) and isinstance(other, list) and len(one) == len(other):
+        return [found for n, (a, b) in enumerate(zip(one, other, strict=True)) for found in differences(a, b, f"{where}/{n}")]
+    if isinstance(one, int | float) and isinstance(other, int | float) and not isinstance(one, bool):
+        return [] if math.isclose(one, other, rel_tol=1e-9, abs_tol=1e-12) else [f"{where}: {one} {other}"]
+    return [] if one == other else [f"{where}: {one!r} {other!r}"]
+
+
+def waits_here(page):
+    expect(page.get_by_role("status").filter(has_text="worked out on this device")).to_be_visible(timeout=60_000)
+
+
+def weigh(page, grams=None):
+    wanted = re.sub(r"\s", "", page.get_by_text("grams").locator("..").locator("span").first.inner_text())
+    name = page.get_by_role("heading", level=1).inner_text()
+    page.get_by_role("button", name="Type the weight").click()
+    page.get_by_label("What the scale shows").fill(grams or wanted)
+    page.get_by_role("button", name="That is it").click()
+    expect(page.get_by_role("dialog")).to_be_hidden()
+    expect(page.get_by_role("heading", level=1)).not_to_have_text(name, timeout=30_000)
+
+
+def test_a_whole_batch_without_the_network_comes_out_the_same(hand, site, context):
+    page = hand.page
+    hand.sign_in("jonas")
+    hand.place("Make")
+    page.get_by_role("button", name="Start Bergamot cordial", exact=True).click()
+    page.get_by_label("What the scale shows").fill("800")
+    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Bergamot juice")
+    run = page.url.rsplit("/", 1)[1]
+    hand.until("async () => (await navigator.serviceWorker.getRegistration()) !== undefined")
+    hand.until(CACHED, seconds=60)
+    page.reload()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Bergamot juice")
+    page.wait_for_timeout(500)
+
+    context.set_offline(True)
+    weigh(page, "850")
+    waits_here(page)
+    expect(page.get_by_role("region", name="What to do")).to_contain_text(re.compile(r"850.g instead of 800.g"))
+    page.reload()
+    waits_here(page)
+    for _ in range(20):
+        if page.get_by_role("button", name="Bottles are full").is_visible():
+            break
+        if page.get_by_role("button", name="Type the weight").is_visible():
+            weigh(page)
+            continue
+        before = page.get_by_role("heading", level=1).inner_text()
+        if page.get_by_role("button", name="Start the clock").is_visible():
+            page.get_by_role("button", name="Start the clock").click()
+            expect(page.get_by_role("button", name="Start the clock")).to_be_hidden(timeout=30_000)
+        else:
+            page.get_by_role("button", name=re.compile("^Next")).click()
+            expect(page.get_by_role("heading", level=1)).not_to_have_text(before, timeout=30_000)
+    assert page.evaluate(SHOWN, run) >= 8
+    here = page.evaluate(ALONE, run)
+    context.set_offline(False)
+    expect(page.get_by_role("status").filter(has_text="all kept")).to_be_visible(timeout=30_000)
+    assert page.evaluate(SHOWN, run) == 0
+    there = page.evaluate("async (id) => (await (await fetch(`/api/runs/${id}`)).json()).state", run)
+    assert differences(here, there) == []

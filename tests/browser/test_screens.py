@@ -1,0 +1,120 @@
+"""Every place at every size, by day and by night: nothing for axe to say, nothing cut, no print too small, all by keyboard."""
+
+import re
+
+import pytest
+from axe_playwright_python.sync_playwright import Axe
+from playwright.sync_api import expect
+
+pytestmark = pytest.mark.timeout(240)
+SIZES = {"laptop": (1280, 800), "tablet": (1024, 768), "phone": (390, 844)}
+
+SMALL_PRINT = """least => [...document.querySelectorAll('body *')]
+  .filter(e => [...e.childNodes].some(n => n.nodeType === 3 && n.textContent.trim()) && e.checkVisibility() && !e.closest('.sr-only'))
+  .map(e => {
+    const drawn = e.ownerSVGElement;
+    const scale = drawn ? drawn.getBoundingClientRect().width / drawn.viewBox.baseVal.width : 1;
+    return [parseFloat(getComputedStyle(e).fontSize) * scale, e.textContent.trim().slice(0, 40)];
+  })
+  .filter(([size]) => size < least - 0.05)"""
+SMALL_TARGETS = """() => [...document.querySelectorAll('button, a[href], [role=combobox]')]
+  .filter(e => e.checkVisibility())
+  .map(e => [e.getBoundingClientRect(), e.textContent.trim().slice(0, 30) || e.getAttribute('aria-label')])
+  .filter(([box]) => box.width > 0 && (box.height < 43.5))
+  .map(([box, name]) => [Math.round(box.height), name])"""
+
+
+def places(hand):
+    """The address of every kind of screen, from the demo house."""
+    page = hand.page
+    found = {"shift": "/shift", "stores": "/stores", "specs": "/specs", "make": "/make"}
+    api = page.request
+    specs = api.get(f"{hand.site.base}/api/specs").json()["items"]
+    found["workbench"] = "/specs/" + next(item["id"] for item in specs if item["name"] == "Sea buckthorn cordial")
+    found["card"] = f"{found['workbench']}/card"
+    found["versions"] = f"{found['workbench']}/versions"
+    found["capture"] = "/make/capture"
+    found["compare"] = f"{found['workbench']}/compare?left=1&right=2"
+    found["bench"] = "/make/" + next(
+        run["id"] for run in api.get(f"{hand.site.base}/api/runs?open_only=true").json()["items"] if run["name"].startswith("Sea")
+    )
+    found["lot"] = "/lots/" + api.get(f"{hand.site.base}/api/lots").json()["items"][0]["code"]
+    return found
+
+
+def go(hand, path):
+    hand.page.goto(hand.site.base + path)
+    hand.page.get_by_role("heading", level=1).or_(hand.page.get_by_label("Name of the spec")).first.wait_for()
+    hand.page.wait_for_load_state("networkidle")
+
+
+@pytest.mark.parametrize("theme", ["light", "dark"])
+def test_axe_finds_nothing(hand, theme):
+    page = hand.page
+    page.emulate_media(color_scheme=theme)
+    hand.sign_in("ilse")
+    for name, path in places(hand).items():
+        go(hand, path)
+        found = Axe().run(page).response["violations"]
+        assert [(name, item["id"], item["nodes"][0]["html"][:160]) for item in found] == []
+    go(hand, places(hand)["workbench"])
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    found = Axe().run(page).response["violations"]
+    assert [(item["id"], item["nodes"][0]["html"][:160]) for item in found] == []
+
+
+def test_nothing_is_cut_or_too_small_at_any_size(hand):
+    page = hand.page
+    hand.sign_in("ilse")
+    for size, (width, height) in SIZES.items():
+        page.set_viewport_size({"width": width, "height": height})
+        for name, path in places(hand).items():
+            go(hand, path)
+            assert page.evaluate("document.documentElement.scrollWidth") <= width, (size, name, "wider than the screen")
+            least = 18 if name == "bench" else 14
+            keys_aside = [
+                text for text in page.evaluate(SMALL_PRINT, least) if text[1] not in ("L", "R", "T", "X", "W", "M", "H", "0", "space")
+            ]
+            assert keys_aside == [], (size, name)
+            if size == "phone":
+                assert page.evaluate(SMALL_TARGETS) == [], (size, name)
+
+
+def test_a_spec_is_changed_with_the_keyboard_alone(hand):
+    page = hand.page
+    hand.sign_in("ilse")
+    go(hand, places(hand)["workbench"])
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("type the next step")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_be_hidden()
+    page.keyboard.press("f")
+    flag = page.get_by_role("slider", name=re.compile("^Flag"))
+    expect(flag).to_be_focused()
+    for _ in range(4):
+        page.keyboard.press("Shift+ArrowLeft")
+    take = page.get_by_role("button", name="Take Water")
+    take.focus()
+    steps = page.get_by_role("region", name="Steps and river").get_by_role("listitem")
+    page.keyboard.press("Enter")
+    expect(page.get_by_role("region", name="In the bottle")).to_contain_text(re.compile(r"\d"))
+    expect(page.get_by_text(re.compile(r"· saved \d\d:\d\d$"))).to_be_visible()
+    before = steps.count()
+    page.get_by_role("heading", name="In the bottle").click()
+    page.keyboard.press("n")
+    expect(page.get_by_label("Next step, as you would say it")).to_be_focused()
+    page.keyboard.type("steep birch ti")
+    expect(page.get_by_role("list", name="In Stores")).to_contain_text("Birch tips")
+    page.keyboard.press("Tab")
+    page.keyboard.type("9 g 25 min 72 C")
+    page.keyboard.press("Enter")
+    expect(steps).to_have_count(before + 1)
+    expect(page.get_by_label("How to do it")).to_have_value("steep birch tips 9 g 25 min 72 C")
+    page.get_by_role("heading", name="In the bottle").click()
+    page.keyboard.press("u")
+    expect(steps).to_have_count(before)
+    page.keyboard.press("u")
+    expect(page.get_by_text(re.compile(r"· saved \d\d:\d\d$"))).to_be_visible()
+    page.keyboard.press("1")
+    expect(page.get_by_role("heading", level=1)).to_contain_text("day,")

@@ -1,0 +1,60 @@
+"""A bench in code for the core's tests: specs of a few steps, worked out, their mass checked."""
+
+import pytest
+
+from ulsek.core.evaluate import evaluate
+from ulsek.core.flow import balance_g
+from ulsek.core.nest import read_materials
+from ulsek.core.spec_file import read_spec
+from ulsek.core.typical import typical_materials
+
+KNOWN = typical_materials()
+
+
+def known(spec):
+    """A spec's materials as they ship, nobody's readings on them."""
+    return read_materials(KNOWN, spec.material_keys)
+
+
+def line(material, grams=None, **amount):
+    given_amount = {"kind": "fixed", "mass_g": grams} if grams is not None else amount
+    return {"id": material.replace(":", "-"), "material": material, "amount": given_amount}
+
+
+def pour(*lines, vessel="pot"):
+    return {"verb": "combine", "vessel": vessel, "lines": list(lines)}
+
+
+def worked(*steps, factor=1.0, capacity=None, **materials):
+    """A spec of these steps worked out; every step gets an id of its own, mass is checked."""
+    data = {
+        "format": "ulsek.spec",
+        "version": 1,
+        "name": "bench",
+        "vessels": [{"id": "pot", **({"capacity_ml": capacity} if capacity else {})}, {"id": "jug"}],
+        "steps": [{"vessel": "pot", "id": f"s{n}", **step} for n, step in enumerate(steps)],
+    }
+    spec = read_spec(data)
+    done = evaluate(spec, read_materials({**KNOWN, **materials}, spec.material_keys), factor=factor)
+    if done.plain.refusal:
+        raise done.plain.refusal
+    went_in, came_out = balance_g(done.plain)
+    assert came_out == pytest.approx(went_in, rel=1e-9), "mass is kept"
+    return done
+
+
+def after(done, step=-1):
+    return done.plain.steps[step].matter
+
+
+def left(done, step=-1):
+    return done.plain.steps[step].leaving
+
+
+def codes(done):
+    return {remark.code for remark in done.remarks}
+
+
+SYRUP = pour(line("water", 1000.0), line("white_sugar", 1000.0))
+JUICE = pour(line("gooseberry_juice", 1000.0))
+FRUIT = pour(line("bergamot", 1000.0))

@@ -1,0 +1,219 @@
+"""Hazards: allergens, claims and restricted amounts, by hand; limits are dated, sourced data."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.core.kitchen import line, pour, worked
+from ulsek.core.evaluate import evaluate
+from ulsek.core.gear import carried
+from ulsek.core.hazards import restricted_amounts, starting_limits
+from ulsek.core.legal_names import legal_names, starting_names
+from ulsek.core.materials import read_material
+from ulsek.core.nest import material_of, read_materials
+from ulsek.core.properties.measure import measure
+from ulsek.core.release import release_check
+from ulsek.core.spec_file import read_spec
+from ulsek.core.typical import typical_materials
+
+
+def steeped(material, grams, litres=1.0):
+    return worked(
+        pour(line("water", 998.2 * litres)), {"verb": "steep", "lines": [line(material, grams)]}, {"verb": "strain"}, {"verb": "bottle"}
+    )
+
+
+BARK = {"cinchona_bark": read_material("cinchona_bark", typical_materials()["cinchona_bark"])}
+
+
+def test_quinine_by_hand():
+    found = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, 50.0)[0]
+    assert (found.per_serve_mg.value, found.per_serve_mg.low, found.per_serve_mg.high) == (10.0, 5.0, 30.0)
+    assert (found.per_litre_mg.value, found.per_litre_mg.high) == (50.0, 150.0), "a serve in a drink of 200 mL"
+    assert found.share == pytest.approx(150 / 83), "the high end is judged, against the tighter limit"
+    assert found.severity == "stop"
+    assert "Cinchona bark: 181 % of 83 mg/L in the drink." in found.remark.text
+    assert "ask your authority" in found.remark.remedy
+    poured = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, 150.0, is_drink=True)[0]
+    assert poured.per_litre_mg.value == pytest.approx(200.0), "a drink is judged as it is"
+
+
+def test_restricted_amounts_travel_up_a_nest():
+    base = material_of(steeped("cinchona_bark", 10.0))
+    outer = worked(pour(line("base", 100.0), line("water", 100.0)), base=base)
+    alone, mixed = steeped("cinchona_bark", 10.0).hazards.restricted[0], outer.hazards.restricted[0]
+    assert mixed.per_serve_mg.value == pytest.approx(alone.per_serve_mg.value / 2, rel=0.02)
+
+
+def test_the_release_check_stops_what_passes_a_limit_and_only_that():
+    for material, grams, severity in (
+        ("cinchona_bark", 10.0, "stop"),
+        ("sassafras_bark", 1.0, "stop"),
+        ("liquorice_root", 12.0, "check"),
+        ("smoked_tea", 5.0, "note"),
+    ):
+        remark = next(item for item in release_check(steeped(material, grams)) if item.code.startswith("restricted_"))
+        assert remark.severity == severity, material
+    assert not any(item.code.startswith("restricted_") for item in release_check(steeped("birch_tips", 20.0)))
+
+
+def test_claims_are_worked_out():
+    plain = worked(pour(line("water", 100.0), line("white_sugar", 50.0)))
+    assert set(plain.hazards.free_from) >= {"alcohol", "animal products", "nuts", "milk", "egg"}
+    nutty = worked(pour(line("water", 100.0), line("hazelnuts", 50.0)), {"verb": "strain"})
+    assert "nuts" not in nutty.hazards.free_from
+    boiled = worked(pour(line("neutral_spirit_40", 100.0), line("water", 200.0)), {"verb": "simmer", "minutes": 60})
+    assert "alcohol" not in boiled.hazards.free_from, "ethanol does not all boil off"
+    honeyed = worked(pour(line("honey", 10.0)))
+    assert "animal products" not in honeyed.hazards.free_from
+
+
+@given(grams=st.floats(0.1, 50.0), litres=st.floats(0.2, 20.0), serve=st.floats(1.0, 300.0))
+def test_amounts_grow_with_the_dose_and_fall_with_the_volume(grams, litres, serve):
+    def one(mass, volume):
+        return restricted_amounts({"tonka_bean": mass}, {}, 1000 * volume, serve)[0]
+
+    assert one(grams * 2, litres).share == pytest.approx(2 * one(grams, litres).share)
+    assert one(grams, litres * 2).share == pytest.approx(one(grams, litres).share / 2)
+    assert one(grams, litres).per_serve_mg.value == pytest.approx(one(grams, litres).per_litre_mg.value * max(serve, 200) / 1000)
+
+
+def test_limits_are_dated_and_sourced_and_every_material_is_known():
+    rules = starting_limits()
+    assert rules["dated"]
+    for rule in rules["substances"].values():
+        assert rule["source"]
+        assert "per_litre_mg" in rule or "per_serve_mg" in rule
+    for key, contents in rules["materials"].items():
+        assert key in typical_materials()
+        for substance, (value, low, high) in contents.items():
+            assert substance in rules["substances"]
+            assert low <= value <= high
+    own = {**rules, "substances": {**rules["substances"], "caffeine": {**rules["substances"]["caffeine"], "per_serve_mg": 5}}}
+    assert restricted_amounts({"smoked_tea": 5.0}, {}, 1000.0, 50.0, own)[0].severity == "stop"
+
+
+def named(name, *steps, **own):
+    """A little spec under a name, worked out."""
+    known = typical_materials()
+    data = {
+        "format": "ulsek.spec",
+        "version": 1,
+        "id": name.lower().replace(" ", "-"),
+        "name": name,
+        "vessels": [{"id": "pot", "name": "tall jug"}],
+        "steps": [{"id": f"s{n}", "vessel": "pot", **step} for n, step in enumerate(steps)],
+        **own,
+    }
+    spec = read_spec(data)
+    return evaluate(spec, read_materials(known, spec.material_keys))
+
+
+def put(*lines):
+    return {"verb": "combine", "lines": list(lines)}
+
+
+@pytest.mark.parametrize(
+    ("name", "lines", "words"),
+    [
+        ("Bergamot juice", [line("bergamot_juice", 900.0), line("white_sugar", 100.0)], "It holds white sugar."),
+        ("Bergamot juice", [line("bergamot_juice", 900.0)], ""),
+        ("Alcohol-free damson", [line("damson_juice", 995.0), line("neutral_spirit_60", 5.0)], "vol."),
+        ("Alcohol-free damson", [line("damson_juice", 995.0)], ""),
+        ("Non-alcoholic damson", [line("damson_juice", 997.0), line("neutral_spirit_40", 3.0)], ""),
+        ("Hazelnut milk", [line("hazelnuts", 100.0), line("water", 900.0)], "It holds no dairy."),
+        ("Cleared with milk", [line("whole_milk", 100.0), line("water", 900.0)], ""),
+        ("Vegan honey syrup", [line("honey", 500.0), line("water", 500.0)], "It is not free from animal products."),
+        ("Low sugar quince", [line("quince_juice", 1000.0)], "g/100 mL."),
+        ("Damson nectar", [line("damson_juice", 700.0), line("white_sugar", 300.0)], "It has 30.00 %."),
+        ("Organic quince", [line("quince_juice", 1000.0)], "Nothing here can show that."),
+        ("Juicy quince", [line("quince_juice", 900.0), line("water", 100.0)], ""),
+    ],
+)
+def test_names_with_a_legal_meaning_are_held_beside_what_is_in_them(name, lines, words):
+    found = [remark.text.replace("\u00a0", " ") for remark in release_check(named(name, put(*lines))) if remark.code == "legal_name"]
+    assert bool(found) is bool(words), found
+    assert all(text.endswith(words) for text in found)
+
+
+def test_every_legal_name_is_dated_and_sourced_and_places_are_kept_apart():
+    rules = starting_names()
+    assert rules["dated"]
+    assert all(rule["source"] and rule["means"] and rule["place"] in rules["places"] for rule in rules["rules"])
+    sweet = named("Bergamot juice", put(line("bergamot_juice", 900.0), line("citric_acid", 9.0)))
+    assert [remark.text[:21] for remark in legal_names(sweet, "EU")] == ["“juice” in EU means f"]
+    assert list(legal_names(sweet, "US")) == [], "acid is another question there"
+    assert list(legal_names(sweet, rules={"rules": []})) == []
+
+
+def test_gear_carries_an_allergen_until_it_is_cleaned():
+    nuts = named("Nut water", put(line("hazelnuts", 100.0), line("water", 400.0)), {"verb": "strain", "gear": ["fine sieve"]})
+    plain = named("Plain syrup", put(line("white_sugar", 400.0), line("water", 400.0)), {"verb": "strain", "gear": ["fine sieve"]})
+    found = carried([nuts, plain])
+    assert {(remark.where, remark.text) for remark in found} == {
+        ("plain-syrup/steps/s0", "The tall jug still carries nuts from Nut water."),
+        ("plain-syrup/steps/s1", "The fine sieve still carries nuts from Nut water."),
+    }
+    washed = named(
+        "Nut water",
+        put(line("hazelnuts", 100.0), line("water", 400.0)),
+        {"verb": "strain", "gear": ["fine sieve"]},
+        {"verb": "clean", "gear": ["fine sieve"]},
+    )
+    assert [remark.where for remark in carried([washed, plain])] == ["plain-syrup/steps/s0"], "the jug was not named"
+    assert carried([nuts, nuts]) == (), "what holds nuts anyway is not spoken of"
+    assert carried([plain, nuts]) == ()
+
+
+SPIRITED = [line("damson_juice", 500.0), line("neutral_spirit_60", 500.0)]
+
+
+@pytest.mark.parametrize(
+    ("code", "steps", "safe"),
+    [
+        ("spirit_on_heat", [put(*SPIRITED), {"verb": "simmer", "minutes": 10}], [put(*SPIRITED), {"verb": "strain"}]),
+        ("spirit_remains", [put(*SPIRITED), {"verb": "simmer", "minutes": 10}], [put(SPIRITED[0]), {"verb": "simmer", "minutes": 10}]),
+        ("law_concentrating", [put(*SPIRITED), {"verb": "freeze_drip"}], [put(SPIRITED[0]), {"verb": "freeze_drip"}]),
+        ("slow_cooling", [put(SPIRITED[0]), {"verb": "cool", "minutes": 400}], [put(SPIRITED[0]), {"verb": "cool", "minutes": 90}]),
+        (
+            "raw_egg",
+            [put(line("bergamot_juice", 500.0), line("egg_white", 60.0))],
+            [put(line("bergamot_juice", 500.0), line("egg_white", 60.0)), {"verb": "simmer", "minutes": 5}],
+        ),
+        (
+            "strong_acid",
+            [put(line("citric_acid", 100.0), line("water", 900.0)), {"verb": "bottle"}],
+            [put(line("citric_acid", 50.0), line("water", 950.0)), {"verb": "bottle"}],
+        ),
+        (
+            "approved_plan",
+            [put(line("coconut_flesh", 300.0), line("water", 700.0)), {"verb": "bring_to", "temperature_c": 90}, {"verb": "hot_fill"}],
+            [put(line("coconut_flesh", 300.0), line("water", 700.0)), {"verb": "bottle"}],
+        ),
+    ],
+)
+def test_what_the_work_can_do_is_said_at_its_step_and_only_then(code, steps, safe):
+    found = [remark for remark in release_check(named("Cure", *steps)) if remark.code == code]
+    assert [remark.where for remark in found][:1] and found[0].where.startswith("steps/s")
+    assert not [remark for remark in release_check(named("Cure", *safe)) if remark.code == code]
+
+
+def test_egg_that_goes_into_a_boiled_and_cooled_syrup_is_raw():
+    boiled = [put(line("water", 500.0), line("white_sugar", 500.0)), {"verb": "simmer", "minutes": 5}, {"verb": "cool", "minutes": 60}]
+    egg = {"verb": "combine", "lines": [line("egg_white", 60.0)]}
+    raw = named("Foam", *boiled, egg)
+    assert "raw_egg" in {remark.code for remark in release_check(raw)}
+    cooked = named("Foam", *boiled, egg, {"verb": "hold", "temperature_c": 75, "minutes": 5})
+    assert "raw_egg" not in {remark.code for remark in release_check(cooked)}
+
+
+def test_acid_in_metal_stops_and_what_boils_off_is_told():
+    sour = [put(line("citric_acid", 30.0), line("water", 900.0))]
+    tin = named("Sour", *sour, vessels=[{"id": "pot", "name": "copper pan"}])
+    assert [(remark.severity, remark.where) for remark in release_check(tin) if remark.code == "reactive_metal"] == [("stop", "steps/s0")]
+    assert "reactive_metal" not in {remark.code for remark in release_check(named("Sour", *sour))}
+    boiled = named("Cure", put(*SPIRITED), {"verb": "simmer", "minutes": 10})
+    (told,) = [remark.text.replace("\u00a0", " ") for remark in release_check(boiled) if remark.code == "spirit_remains"]
+    left = measure(boiled.plain.steps[1].matter.liquor)["abv"]
+    assert 0 < left < 30
+    assert f"{left:.1f} % vol" in told

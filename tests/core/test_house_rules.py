@@ -1,0 +1,109 @@
+"""A house's own rules: stricter always, looser only with what it takes, and they move the judgements."""
+
+from __future__ import annotations
+
+import pytest
+
+from tests.core.kitchen import line, pour, worked
+from ulsek.core.evaluate import evaluate
+from ulsek.core.house_rules import read_rules, shipped, tables
+from ulsek.core.parse import parse_recipe
+from ulsek.core.refusals import Refusal
+
+SAID = {"source": "house, after a warm summer", "dated": "2026-11-25"}
+
+
+def rules(**given):
+    return {"format": "ulsek.rules", "version": 1, **given}
+
+
+def of(table, key, **entry):
+    return rules(**{table: {key: {**SAID, **entry}}})
+
+
+def juice(own):
+    done = worked(pour(line("bergamot_juice", 500.0)))
+    return evaluate(done.inputs.spec, done.inputs.materials, rules=read_rules(own))
+
+
+def test_a_house_without_rules_goes_by_those_that_ship():
+    assert read_rules({}) is shipped()
+    assert juice({}).keeping.safety.days == 3
+
+
+def test_a_stricter_class_shortens_and_says_whose_rule_it_is():
+    found = juice(of("classes", "fresh_juice", days=2)).keeping
+    assert (found.safety.days, found.safety.source) == (2, SAID["source"])
+
+
+def test_a_longer_class_takes_the_authority_s_word():
+    with pytest.raises(Refusal) as refused:
+        read_rules(of("classes", "fresh_juice", days=6))
+    assert refused.value.where == "classes/fresh_juice/authority"
+    assert "It stands at 3; to loosen it takes your authority's word attached" in refused.value.text
+    assert juice(of("classes", "fresh_juice", days=6, authority="letter of 2 October")).keeping.safety.days == 6
+
+
+def test_a_lower_limit_turns_a_note_into_a_stop():
+    done = worked(pour(line("water", 1000.0), line("cinchona_bark", 3.0)))
+    before = done.hazards.restricted[0]
+    after = evaluate(done.inputs.spec, done.inputs.materials, rules=read_rules(of("limits", "quinine", per_litre_mg=5))).hazards.restricted[
+        0
+    ]
+    assert (before.severity, after.severity) == ("note", "stop")
+    assert after.share == pytest.approx(after.per_litre_mg.high / 5)
+
+
+@pytest.mark.parametrize(
+    ("table", "key", "looser", "takes"),
+    [
+        ("limits", "quinine", {"per_serve_mg": 60}, {"authority": "letter"}),
+        ("barriers", "abv", {"least": 15}, {"authority": "letter"}),
+        ("barriers", "ph", {"most": 4.6}, {"authority": "letter"}),
+        ("quality", "rich syrup keeps while clean", {"days": 365}, {"by": "Ilse", "why": "tasted at ten months"}),
+        ("names", "alcohol-free in UK", {"most": 0.5}, {"authority": "letter"}),
+    ],
+)
+def test_loosening_takes_what_it_takes(table, key, looser, takes):
+    with pytest.raises(Refusal) as refused:
+        read_rules(of(table, key, **looser))
+    assert refused.value.where == f"{table}/{key}/{next(iter(takes))}"
+    name, value = next(iter(looser.items()))
+    assert tables(read_rules(of(table, key, **looser, **takes)))[table][key][name] == value
+    assert tables(shipped())[table][key][name] != value, "what ships is untouched"
+
+
+@pytest.mark.parametrize(
+    ("data", "where"),
+    [
+        ({"format": "else"}, "format"),
+        (rules(colours={}), "colours"),
+        (rules(classes=[1]), "classes"),
+        (rules(classes={"fresh_juice": {"days": 2, "dated": "2026-11-25"}}), "classes/fresh_juice/source"),
+        (rules(classes={"fresh_juice": {"days": 2, "source": "x", "dated": "last May"}}), "classes/fresh_juice/dated"),
+        (of("classes", "fresh_jam", days=2), "classes/fresh_jam"),
+        (of("classes", "fresh_juice", months=2), "classes/fresh_juice/months"),
+        (of("limits", "caffeine", per_litre_mg=2), "limits/caffeine/per_litre_mg"),
+        (of("classes", "fresh_juice", days="two"), "classes/fresh_juice/days"),
+        (of("classes", "fresh_juice", days=float("nan")), "classes/fresh_juice/days"),
+        (rules(words={"handful": {"unit": "cups"}}), "words/handful/unit"),
+        (rules(words={"handful": {"unit": "g", "value": 50, "low": 60, "high": 70}}), "words/handful"),
+    ],
+)
+def test_what_a_house_may_not_set_is_refused_at_its_place(data, where):
+    with pytest.raises(Refusal) as refused:
+        read_rules(data)
+    assert refused.value.where == where
+
+
+def test_the_house_s_handful_is_the_one_that_a_recipe_is_read_with():
+    own = read_rules(rules(words={"handful": {"unit": "g", "value": 9, "low": 8, "high": 11}}))
+    read = parse_recipe("Birch\n\na handful of birch tips\n500 g water", words=own.words["words"])
+    assert read.draft["steps"][0]["lines"][0]["amount"]["mass_g"] == {"value": 9, "low": 8, "high": 11}
+
+
+def test_large_and_small_are_read_by_what_one_weighs():
+    read = parse_recipe("Kumquat\n\n2 large kumquats\n500 g water")
+    mass = read.draft["steps"][0]["lines"][0]["amount"]["mass_g"]
+    assert (mass["value"], mass["low"], mass["high"]) == pytest.approx((2 * 13 * 1.3, 2 * 13 * 1.1, 2 * 13 * 1.6))
+    assert [doubt.code for doubt in read.doubts] == ["size"]

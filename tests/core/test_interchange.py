@@ -1,0 +1,134 @@
+"""Other open forms: a recipe out and in again, materials as a table, and hostile files."""
+
+import json
+
+import pytest
+
+from tests.core.cordial import FORM
+from tests.core.kitchen import known
+from ulsek.core.evaluate import evaluate
+from ulsek.core.frames import file_id, framed, schools_of
+from ulsek.core.interchange import as_recipe, loaded, materials_csv, materials_from_csv, recipe_in, recipe_text
+from ulsek.core.materials import read_material
+from ulsek.core.parse import parse_recipe
+from ulsek.core.questions import questions, wrong_answers
+from ulsek.core.refusals import Refusal
+from ulsek.core.release import release_check
+from ulsek.core.spec_file import read_spec
+from ulsek.core.typical import typical_materials
+from ulsek.core.vocabulary import keys
+
+
+def cordial():
+    spec = read_spec(FORM)
+    return evaluate(spec, known(spec))
+
+
+def test_a_recipe_goes_out_and_comes_in_with_its_weights():
+    evaluation = cordial()
+    recipe = as_recipe(evaluation)
+    assert (recipe["@type"], recipe["name"]) == ("Recipe", FORM["name"])
+    text, missed = recipe_text(recipe_in(f"<html><script type='application/ld+json'>{json.dumps({'@graph': [recipe]})}</script></html>"))
+    assert missed == ["inLanguage", "recipeCategory", "recipeYield", "totalTime"]
+    read = parse_recipe(text)
+    grams = {line["material"]: line["amount"]["mass_g"] for step in read.draft["steps"] for line in step.get("lines", [])}
+    wanted = {line.material: evaluation.plain.masses[line.id] for line in read_spec(FORM).lines.values()}
+    assert set(grams) == set(wanted)
+    for key, mass in wanted.items():
+        assert grams[key] == pytest.approx(mass, abs=0.5 if mass >= 50 else 0.005)
+
+
+def test_tags_in_a_recipe_never_arrive():
+    text, _ = recipe_text({"@type": "Recipe", "name": "<script>alert(1)</script>Mix", "recipeIngredient": ["1 kg <b>honey</b>"]})
+    assert "<" not in text
+    assert "1 kg  honey" in text
+
+
+@pytest.mark.parametrize(
+    ("text", "words"),
+    [
+        ("[" * 5000 + "]" * 5000, "nests too deep"),
+        ('{"a": ' * 60 + "1" + "}" * 60, "nests too deep"),
+        ('{"format": "ulsek.spec", "na', "cut off"),
+        ("x" * 1_000_001, "too long"),
+        ('{"a": 1}', "no recipe in this"),
+        ("<html>hello</html>", "no recipe in this"),
+    ],
+)
+def test_hostile_files_are_refused_in_words(text, words):
+    with pytest.raises(Refusal, match=words):
+        recipe_in(text)
+
+
+def test_a_file_of_ours_that_nests_too_deep_is_refused_whole():
+    deep = 1
+    for _ in range(45):
+        deep = [deep]
+    with pytest.raises(Refusal, match="nests too deep"):
+        loaded(json.dumps({"a": deep}))
+
+
+def test_materials_go_out_and_in_as_a_table():
+    described = typical_materials()
+    some = {key: read_material(key, described[key]) for key in ("bergamot_juice", "white_sugar", "honey", "hazelnuts")}
+    found, trouble = materials_from_csv(materials_csv(some))
+    assert trouble == []
+    assert found["hazelnuts"]["allergens"] == ["nuts"]
+    for key, material in some.items():
+        ours, theirs = material.per_gram().bands(), read_material(key, found[key]).per_gram().bands()
+        assert theirs["water"] == pytest.approx(ours["water"], abs=2e-3)
+        assert theirs["sugar"] == pytest.approx(ours["sugar"], abs=2e-3)
+
+
+def test_a_bad_row_is_named_and_the_rest_is_kept():
+    found, trouble = materials_from_csv("key,name,kind,sugar_g\na,Good,sweetener,20\nb,Bad,sweetener,much\nc,Worse,sweetener,900\n")
+    assert list(found) == ["a"]
+    assert trouble[0] == "row 3: a number cannot be read"
+    assert trouble[1].startswith("row 4: ")
+    with pytest.raises(Refusal, match="These are no materials"):
+        materials_from_csv("hello")
+
+
+@pytest.mark.parametrize("family", keys("families"))
+def test_every_family_has_a_frame_that_works_out_and_may_be_published(family):
+    described = typical_materials()
+    for school in schools_of(family):
+        body = framed("Trial", family, school["school"])
+        spec = read_spec(body)
+        done = evaluate(spec, {key: read_material(key, described[key]) for key in spec.material_keys})
+        stops = [remark.code for remark in release_check(done) if remark.severity == "stop"]
+        assert stops == (["nothing_made"] if family == "other" else [])
+        assert school["gains"]
+
+
+def test_where_makers_disagree_both_schools_stand():
+    for family in (
+        "syrup",
+        "infused_syrup",
+        "cordial",
+        "shrub",
+        "solution",
+        "stretched_citrus",
+        "clarified_juice",
+        "bitter_base",
+        "fruit_syrup",
+        "nut_puree",
+    ):
+        found = schools_of(family)
+        assert len(found) >= 2
+        assert all(school["costs"] for school in found)
+    with pytest.raises(Refusal):
+        framed("x", "cordial", "by moonlight")
+    assert file_id("Bergamot–Kumquat mix é") == "bergamot-kumquat-mix-e"
+
+
+def test_three_questions_come_out_of_the_spec_and_are_judged():
+    evaluation = cordial()
+    asked = questions(evaluation)
+    assert len(asked) == 3
+    assert wrong_answers(evaluation, {item.id: item.right for item in asked}) == []
+    wrong = wrong_answers(evaluation, {asked[0].id: (asked[0].right + 1) % 2, asked[1].id: asked[1].right})
+    assert {item["id"] for item in wrong} == {asked[0].id, asked[2].id}
+    assert all("right" not in item.asked() for item in asked)
+    driver = evaluation.inputs.spec.lines[evaluation.inputs.spec.driver].material
+    assert asked[0].answers[asked[0].right] == evaluation.inputs.materials[driver].name

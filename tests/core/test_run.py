@@ -1,0 +1,372 @@
+"""A batch: folded from its events in any order, healed after a slip, narrowed by a reading."""
+
+import random
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.cordial import FORM, Batch, materials_of
+from ulsek.core.capture import captured
+from ulsek.core.events import KINDS, read_event
+from ulsek.core.nest import read_materials
+from ulsek.core.refusals import Refusal
+from ulsek.core.run import fold
+from ulsek.core.spec_file import read_spec
+from ulsek.core.typical import typical_materials
+
+SPEC = read_spec(FORM)
+MATERIALS = materials_of(SPEC)
+
+
+def state(batch):
+    return fold(SPEC, MATERIALS, batch.events)
+
+
+def plain(text: str) -> str:
+    return text.replace("\u00a0", " ")
+
+
+def planned(batch, line):
+    return state(batch).evaluation.plain.masses[line]
+
+
+@pytest.fixture
+def weighed():
+    """1.34 kg of juice instead of 1.00 kg, the step done."""
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    batch.does("weighed", line="juice", mass_g=1340)
+    batch.does("step_done", step="s1")
+    return batch
+
+
+def test_the_weighed_fruit_rescales_all_that_depends_on_it(weighed):
+    found = state(weighed)
+    assert found.factor == pytest.approx(1.34)
+    assert found.evaluation.plain.masses["sugar"] == pytest.approx(0.519 * 1340)
+    assert found.next_line.id == "sugar"
+    text = plain(found.deviations[0].text)
+    assert text.startswith(
+        "Sea buckthorn juice: 1 340 g instead of 1 000 g, 340 g over. Rescaled after it: white sugar is now 695 g and malic acid is now"
+    )
+    assert text.endswith("Makes 1.73 L.")
+
+
+def test_an_over_pour_is_said_and_a_way_back_is_offered(weighed):
+    weighed.does("weighed", line="sugar", mass_g=round(planned(weighed, "sugar") * 1.06, 1))
+    found = state(weighed)
+    said = plain(found.deviations[1].text)
+    assert "White sugar: 737 g instead of 695 g, 41.7 g over." in said
+    assert "The batch heads for 41.4 °Bx instead of 40.1 °Bx" in said or "°Bx instead of" in said
+    (repair,) = found.repairs
+    assert repair.state == "offered"
+    assert [item["material"] for item in repair.additions] == ["water", "malic_acid"]
+    assert "back to 40.0 °Bx and holds 2.10 g/100 mL" in plain(repair.effect)
+
+
+def finish_cordial(batch):
+    batch.does("weighed", line="sugar", mass_g=round(planned(batch, "sugar") * 1.06, 1))
+    batch.does("repair_put_off", repair="repair1")
+    batch.does("step_done", step="s2")
+    batch.does("weighed", line="malic", mass_g=round(planned(batch, "malic"), 1))
+    batch.does("step_done", step="s3")
+
+
+def test_a_reading_that_agrees_narrows_and_one_that_does_not_teaches_nothing(weighed):
+    finish_cordial(weighed)
+    before = state(weighed)
+    wide = before.evaluation.range(before.evaluation.last, "brix")
+    weighed.does("read", property="brix_reading", value=41.0)
+    after = state(weighed)
+    assert after.readings[0].agrees
+    assert plain(after.readings[0].text).startswith("41.0 °Bx read agrees with 40.")
+    assert after.evaluation.range(after.evaluation.last, "brix").half_width < 0.9 * wide.half_width
+    assert abs(after.evaluation.figures[-1]["brix_reading"] - 41.0) < abs(before.evaluation.figures[-1]["brix_reading"] - 41.0)
+    weighed.does("read", property="brix_reading", value=51.0)
+    doubted = state(weighed)
+    assert not doubted.readings[1].agrees
+    assert "they disagree" in doubted.readings[1].text
+    assert doubted.evaluation.figures[-1] == after.evaluation.figures[-1]
+
+
+def test_the_repair_taken_brings_the_batch_back(weighed):
+    finish_cordial(weighed)
+    assert state(weighed).repairs[0].state == "put off"
+    offer = state(weighed).repairs[0]
+    weighed.does("repair_taken", repair=offer.id, additions=list(offer.additions))
+    at = state(weighed)
+    assert at.current.id == "repair1"
+    assert [line.id for line in at.current.lines] == ["repair1.water", "repair1.malic_acid"]
+    for item in offer.additions:
+        assert at.evaluation.plain.masses[item["line"]] == pytest.approx(item["mass_g"]), "a repair is not scaled with the batch"
+        weighed.does("weighed", line=item["line"], mass_g=item["mass_g"])
+    weighed.does("step_done", step="repair1")
+    healed = state(weighed)
+    assert healed.evaluation.figures[-1]["brix"] == pytest.approx(40.0, abs=0.02)
+    assert healed.evaluation.figures[-1]["acid_g_100ml"] == pytest.approx(2.1, abs=0.01)
+    assert all(repair.state == "taken" for repair in healed.repairs)
+    assert healed.current.id == "s4"
+
+
+def test_a_slip_can_be_taken_back_and_the_taking_back_too(weighed):
+    slip = weighed.does("weighed", line="sugar", mass_g=7350)
+    back = weighed.does("undone", of=slip.id)
+    assert "sugar" not in state(weighed).actual_g
+    weighed.does("undone", of=back.id)
+    assert state(weighed).actual_g["sugar"] == 7350
+
+
+def test_a_spill_takes_a_share_of_everything(weighed):
+    before = state(weighed).evaluation.figures[0]
+    weighed.does("spilled", step="s1", mass_g=134)
+    after = state(weighed).evaluation.figures[0]
+    assert after["mass_g"] == pytest.approx(1206)
+    assert after["brix"] == pytest.approx(before["brix"])
+
+
+def test_skipped_and_changed_steps_follow(weighed):
+    weighed.does("step_skipped", step="s2")
+    found = state(weighed)
+    assert found.current.id == "s3"
+    assert "sugar" not in found.evaluation.plain.masses
+    weighed.does("step_changed", step="s4", changes={"to_c": 8})
+    assert next(step for step in state(weighed).spec.steps if step.id == "s4").to_c == 8
+    weighed.does("step_changed", step="s4", changes={"lines": []})
+    with pytest.raises(Refusal, match="This step has no “lines” to change"):
+        state(weighed)
+
+
+def test_the_wrong_jar_is_worked_out_and_its_allergens_said():
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    batch.does("weighed", line="juice", mass_g=1000)
+    batch.does("step_done", step="s1")
+    batch.does("weighed", line="sugar", mass_g=519)
+    as_meant = state(batch).evaluation
+    batch.does("wrong_jar", line="sugar", material="hazelnuts")
+    materials = {**MATERIALS, **read_materials(typical_materials(), ("hazelnuts",))}
+    found = fold(SPEC, materials, batch.events)
+    # Nuts give their juice no sugar to speak of.
+    assert found.evaluation.figures[1]["brix"] < as_meant.figures[1]["brix"] - 25
+    assert plain(found.notes[0]) == (
+        "Hazelnuts went in instead of white sugar; everything is worked out with it. "
+        "It brings nuts: the label must say so, or throw the batch away."
+    )
+    assert "nuts" in found.evaluation.hazards.allergens
+    with pytest.raises(Refusal, match="Nothing is known about “hazelnuts”"):
+        state(batch)
+    batch.does("undone", of="e4")
+    assert state(batch).evaluation.figures == as_meant.figures
+
+
+def finished_cordial():
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    for line, step in (("juice", "s1"), ("sugar", "s2"), ("malic", "s3")):
+        batch.does("weighed", line=line, mass_g=round(planned(batch, line), 1))
+        batch.does("step_done", step=step)
+    return batch
+
+
+@pytest.mark.parametrize(("share", "words"), [(0.9, "g vanished. Was the pan tared?"), (1.1, "g more than went in. Was the pan tared?")])
+def test_mass_that_vanished_or_appeared_is_a_question(share, words):
+    batch = finished_cordial()
+    mass = state(batch).evaluation.figures[2]["mass_g"]
+    batch.does("read", property="mass_g", value=round(mass * share))
+    reading = state(batch).readings[0]
+    assert not reading.agrees
+    assert words in plain(reading.text)
+    assert f"{abs(round(mass * (share - 1)))} g" in plain(reading.text)
+
+
+@pytest.mark.parametrize(("over", "enough"), [(1.03, True), (1.4, False)])
+def test_what_nobody_could_taste_may_be_left(over, enough):
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    batch.does("weighed", line="juice", mass_g=1000)
+    batch.does("weighed", line="sugar", mass_g=519 * over)
+    (repair,) = state(batch).repairs
+    assert ("good enough" in repair.effect) is enough
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.integers(0, 10**6))
+def test_the_same_events_in_any_order_and_sent_twice_give_the_same_state(seed):
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    batch.does("weighed", line="juice", mass_g=1340)
+    batch.does("step_done", step="s1")
+    finish_cordial(batch)
+    batch.does("read", property="brix_reading", value=41.0)
+    shuffled = [*batch.events, *batch.events[2:5]]
+    random.Random(seed).shuffle(shuffled)
+    assert fold(SPEC, MATERIALS, shuffled).as_data() == state(batch).as_data()
+
+
+KIND = st.sampled_from(sorted(KINDS))
+
+
+@settings(max_examples=1000, deadline=None)
+@given(
+    st.lists(
+        st.tuples(
+            KIND, st.sampled_from(["s1", "s2", "s3", "s4", "s5"]), st.sampled_from(["juice", "sugar", "malic"]), st.floats(0.1, 5000)
+        ),
+        max_size=14,
+    )
+)
+def test_no_sequence_of_events_breaks_the_fold_or_the_mass(sequence):
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    for kind, step, line, figure in sequence:
+        bodies = {
+            "weighed": {"line": line, "mass_g": figure},
+            "read": {"property": "brix_reading", "value": min(figure, 85.0)},
+            "spilled": {"step": step, "mass_g": figure / 50},
+            "undone": {"of": "e1"},
+            "noted": {"text": "x"},
+            "handed_over": {"to": "Noor"},
+            "counted": {"line": line, "count": figure},
+            "measured": {"line": line, "volume_ml": figure},
+            "sampled": {"step": step, "mass_g": figure / 80},
+            "tasted": {"step": step, "sense": "taste", "verdict": "strong", "share": 0.2},
+            "step_added": {
+                "step": {
+                    "id": "extra",
+                    "verb": "combine",
+                    "lines": [{"id": "extra.water", "material": "water", "amount": {"kind": "fixed", "written": "1 g"}}],
+                }
+            },
+            "wrong_jar": {"line": line, "material": "water"},
+            "step_changed": {"step": "s4", "changes": {"minutes": figure}},
+            "repair_taken": {"repair": "repair1", "additions": [{"line": "repair1.water", "material": "water", "mass_g": figure}]},
+        }
+        batch.does(kind, **bodies.get(kind, {"step": step, "repair": "repair1"}))
+    try:
+        found = state(batch)
+    except Refusal as refusal:
+        assert refusal.text
+        return
+    flow = found.evaluation.plain
+    went_in = sum(added.mass_g for done in flow.steps for added in done.added)
+    left = sum(stream.contents.mass_g for done in flow.steps for stream in done.leaving)
+    if flow.refusal is None:
+        assert sum(vessel.mass_g for vessel in flow.vessels.values()) + left == pytest.approx(went_in, rel=1e-9)
+
+
+@pytest.mark.parametrize(
+    ("kind", "body", "text"),
+    [
+        (
+            "weighed",
+            {"line": "sugar", "mass_g": -4},
+            "-4 cannot be: a weight is above 0 g and at most a tonne. Weigh again, or skip the line.",
+        ),
+        (
+            "weighed",
+            {"line": "sugar", "mass_g": float("nan")},
+            "A number is missing: a weight is above 0 g and at most a tonne. Weigh again, or skip the line.",
+        ),
+        ("weighed", {"line": "sugar"}, "“weighed” needs mass_g."),
+        (
+            "read",
+            {"property": "brix_reading", "value": 400},
+            "400 cannot be: a refractometer reads from 0 to 85 °Bx. Read again, or check the unit.",
+        ),
+        (
+            "read",
+            {"property": "mood", "value": 4},
+            "“mood” cannot be read: choose one of brix_reading, acid_g_100ml, mass_g, volume_ml, ph, water_activity, temperature_c.",
+        ),
+        ("started", {"factor": 0}, "0 cannot be: above 0 and at most 10 000 times the spec. Start a smaller batch."),
+    ],
+)
+def test_events_that_cannot_be_are_refused_in_words(kind, body, text):
+    with pytest.raises(Refusal) as caught:
+        read_event({"id": "x", "kind": kind, "at": "2026-03-02T10:00:00+01:00", "lamport": 1, "device": "d", "sequence": 1, "body": body})
+    assert caught.value.text == text
+
+
+def test_events_of_things_that_are_not_there_are_refused(weighed):
+    weighed.does("weighed", line="gin", mass_g=3)
+    with pytest.raises(Refusal, match="There is no line “gin” in this run"):
+        state(weighed)
+
+
+def test_only_what_really_moves_is_said_to_be_rescaled(weighed):
+    """Too much acid, the last line, moves no other; too much sugar moves the acid that aims at a figure and nothing weighed already."""
+    weighed.does("weighed", line="sugar", mass_g=round(planned(weighed, "sugar") * 1.1, 1))
+    sugar = plain(next(item.text for item in state(weighed).deviations if item.line == "sugar"))
+    assert "Rescaled after it: malic acid is now" in sugar
+    assert "juice is now" not in sugar
+    weighed.does("weighed", line="malic", mass_g=round(planned(weighed, "malic") * 1.5, 2))
+    acid = plain(next(item.text for item in state(weighed).deviations if item.line == "malic"))
+    assert "Rescaled" not in acid
+    assert "The batch heads for" in acid
+
+
+@pytest.mark.parametrize(("share", "quiet"), [(1.008, True), (1.02, False), (0.98, False)])
+def test_a_weight_within_one_percent_is_quiet(share, quiet):
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    batch.does("weighed", line="juice", mass_g=1000)
+    batch.does("weighed", line="sugar", mass_g=519 * share)
+    (deviation,) = state(batch).deviations
+    assert deviation.quiet is quiet
+
+
+def test_steps_are_titled_as_first_and_as_later_ones():
+    titles = [step["title"] for step in state(Batch()).as_data()["steps"]]
+    assert titles[0] == "Pour sea buckthorn juice"
+    assert titles[1] == "Stir in white sugar"
+
+
+def test_a_spec_grows_from_weighings():
+    """1 kg of juice, the untared scale at 1 620 and 1 626, 20 minutes at 60 °C: the same product as when it is written down."""
+    draft = captured(
+        "Grown cordial",
+        [
+            {"material": "sea_buckthorn_juice", "mass_g": 1000},
+            {"material": "white_sugar", "shown_g": 1620, "verb": "dissolve", "temperature_c": 60},
+            {"material": "malic_acid", "shown_g": 1626},
+            {"verb": "bottle"},
+        ],
+    )
+    assert [line["amount"].get("ratio") for step in draft["steps"] for line in step.get("lines", ())] == [None, 0.62, 0.006]
+    spec = read_spec(draft)
+    grown = fold(spec, materials_of(spec), Batch().events)
+    assert grown.evaluation.plain.refusal is None
+    assert grown.evaluation.plain.masses == pytest.approx({"l1": 1000, "l2": 620, "l3": 6})
+    assert spec.steps[1].temperature_c == 60
+
+
+@settings(max_examples=150, deadline=None)
+@given(st.lists(st.floats(0.5, 5000), min_size=1, max_size=8), st.booleans())
+def test_what_was_weighed_is_what_the_draft_makes(grams, tared):
+    """Tared or not, in any amounts: the draft's own weights are those that stood on the scale."""
+    shown, weighings = 0.0, []
+    for mass in grams:
+        shown += mass
+        weighings.append({"material": "water", **({"mass_g": mass} if tared else {"shown_g": shown})})
+    spec = read_spec(captured("Any", weighings))
+    made = fold(spec, materials_of(spec), Batch().events).evaluation.plain.masses
+    assert [made[f"l{n}"] for n in range(1, len(grams) + 1)] == pytest.approx(grams, rel=1e-5, abs=0.003)
+
+
+@pytest.mark.parametrize(
+    ("name", "weighings", "words"),
+    [
+        (" ", [{"material": "honey", "mass_g": 1}], "What is made needs a name"),
+        ("x", [], "Nothing was weighed"),
+        ("x", [{"verb": "strain"}], "Nothing was weighed"),
+        ("x", [{"material": "honey", "mass_g": "much"}], "A weighing needs its grams"),
+        ("x", [{"material": "honey", "shown_g": 500}, {"material": "water", "shown_g": 480}], "The scale went from 500 to 480 g"),
+        ("x", [{"material": "honey", "mass_g": 1, "verb": "bless"}], "“bless” is no verb"),
+        ("x", [{"mass_g": 4}], "Neither a material nor a step"),
+        ("x", ["honey"], "A weighing must be an object"),
+    ],
+)
+def test_weighings_that_cannot_be_are_refused(name, weighings, words):
+    with pytest.raises(Refusal, match=words):
+        captured(name, weighings)

@@ -1,0 +1,192 @@
+"""Quick sums against hand-computed cases; bad figures refused at their own place."""
+
+import math
+import re
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from tests.reference import rows
+from ulsek.cli import run as command
+from ulsek.core.contents import Contents
+from ulsek.core.properties.density import density_g_ml
+from ulsek.core.refusals import Refusal
+from ulsek.core.sums.catalogue import SUMS, work_out
+
+MIXES = {row["id"]: row["outputs"] for row in rows("mixes")}
+
+
+def told(mix, name):
+    return float(re.search(rf"(?:^|; ){re.escape(name)}=(-?[\d.]+)", MIXES[mix])[1])
+
+
+# name, figures in, {figure: (value, tolerance)}; by hand, or from the table of worked mixtures where its row is named.
+CASES = [
+    (
+        "acid_solution",
+        {"strength": 6, "volume": 100},
+        {
+            "citric acid": (6.0, 1e-9),
+            "water, about": (told("M26", "water_needed"), 0.12),
+            "titratable, as citric": (6.0, 0.005),
+            "pH": (1.83, 0.06),
+        },
+    ),
+    ("acid_solution", {"strength": 28, "volume": 500, "citric": 3, "malic": 1}, {"citric acid": (105.0, 1e-9), "malic acid": (35.0, 1e-9)}),
+    # 60 mL from 0.5 to 1.5 g/100 mL with 28: 60 × 1.0 / 26.5; the linear rule says 60 × 1.0 / 28.
+    (
+        "acid_dose",
+        {"volume": 60, "have": 0.5, "want": 1.5, "solution": 28},
+        {"dose": (60 / 26.5, 1e-9), "by the linear rule": (60 / 28, 1e-9), "the rule is short by": (100 * 1.5 / 28, 1e-9)},
+    ),
+    # 22.5 mL at 5.8 g/100 mL is 1.305 g: 4.66 mL of 28.
+    (
+        "same_as_citrus",
+        {"citrus": "lime_persian_juice", "serve": 22.5, "solution": 28},
+        {"acid in the serve": (1.305, 1e-6), "dose": (4.661, 0.001), "less volume in the drink": (17.839, 0.001)},
+    ),
+    # 94 % citric and 6 % malic of 48 g as citric: 48 / (0.94 + 0.06 × 0.9552) = 48.13 g in all.
+    (
+        "mimic",
+        {"citrus": "bergamot_juice", "volume": 1000},
+        {"citric acid": (45.24, 0.01), "malic acid": (2.888, 0.002), "titratable, as citric": (4.8, 1e-6)},
+    ),
+    ("swap_acid", {"grams": 10, "have": "citric_acid", "want": "malic_acid"}, {"malic acid": (10.469, 0.001)}),
+    ("titration", {"burette": 37.5}, {"titratable, as citric": (2.4015, 0.001), "as malic acid": (2.5141, 0.001)}),
+    ("sugar_to_target", {"mass": 1000, "have": 10, "want": 50}, {"White sugar": (800.6, 0.2), "weight then": (1800.6, 0.2)}),
+    (
+        "dilute",
+        {"mass": 1000, "have": 66.667, "want": 50},
+        {
+            "water": (told("M18", "water_to_add"), 0.1),
+            "weight then": (told("M18", "final_mass"), 0.1),
+            "volume then": (told("M18", "final_volume_20C"), 2),
+        },
+    ),
+    (
+        "blend",
+        {"first": "honey", "second": "water", "total": 900, "want": 55.2},
+        {"Honey": (600.0, 0.1), "Water": (300.0, 0.1), "volume": (told("M08", "volume_20C"), 3.6)},
+    ),
+    # 100 g of sugar is 99.96 g of solids; honey holds 82.8 %: 120.72 g, of which 20.77 g are water.
+    (
+        "swap_sugar",
+        {"grams": 100, "have": "white_sugar", "want": "honey", "match": "solids"},
+        {"Honey": (120.72, 0.05), "water that comes with it": (20.73, 0.05), "dissolved solids change by": (0.0, 1e-9)},
+    ),
+    # 30 mL × 1.2297 g/mL × 0.5 = 18.44 g; at 66.667 °Bx a mL holds 1.3267 × 0.66667 g.
+    ("swap_syrup", {"dose": 30, "have": 50, "want": 66.667}, {"sugar that it carries": (18.445, 0.01), "dose": (20.853, 0.005)}),
+    ("cut_infusion", {"mass": 1000, "too_strong": 25, "brix": 50}, {"plain syrup": (250.0, 1e-9), "of it sugar": (125.0, 1e-9)}),
+    (
+        "spirit_strength",
+        {"volume": 1000, "have": 96, "want": 40},
+        {
+            "water": (told("M41", "water_to_add"), 1),
+            "volume then": (told("M41", "final_volume"), 0.5),
+            "as if volumes added": (1400.0, 1e-9),
+            "lost by contraction": (told("M41", "volume_contraction"), 1),
+        },
+    ),
+    ("swap_vinegar", {"amount": 100, "have": 6, "want": 5}, {"vinegar": (120.0, 1e-9), "water to leave out": (20.0, 1e-9)}),
+    # 2 cups of 250 mL at 200 g per 236.6 mL.
+    ("cups_to_grams", {"amount": 2, "material": "white_sugar"}, {"weight": (422.65, 0.1), "volume": (500.0, 1e-9)}),
+    ("grams_by_drop", {"salt": 0.1}, {"drops": (10.0, 1e-9), "in one drop": (10.0, 1e-9)}),
+    ("reading", {"shown": 50, "at": 28}, {"true solids": (told("M55", "50.0_at_28C"), 0.05)}),
+    # 5 g in 100 g, 10 g of it in 1000 g, 40 g of that in 250 g: 0.05 × 0.01 × 0.16 = 80 mg/kg.
+    (
+        "concentrate_chain",
+        {"oil": 5, "concentrate": 100, "into_syrup": 10, "syrup": 1000, "dose": 40, "drink": 250},
+        {"in the drink": (80.0, 1e-9), "in one drink": (20.0, 1e-9), "drinks from the concentrate": (250.0, 1e-9)},
+    ),
+    ("siphon", {"fill": 900}, {"gas dissolved": (8.3, 0.1)}),
+    (
+        "reduction",
+        {"mass": 2000, "have": 15.5, "want": 40},
+        {"stop at": (told("M24", "final_mass"), 0.1), "steam": (told("M24", "water_removed"), 0.1), "minutes": (38.4, 0.2)},
+    ),
+]
+
+
+@pytest.mark.parametrize(("name", "given_figures", "expected"), CASES, ids=lambda value: value if isinstance(value, str) else None)
+def test_sum(name, given_figures, expected):
+    answer = work_out(name, given_figures)
+    for figure, (value, tolerance) in expected.items():
+        assert answer.of(figure) == pytest.approx(value, abs=tolerance), figure
+    assert answer.formula
+    assert answer.source
+    assert all(math.isfinite(figure.value) for figure in answer.figures)
+
+
+def test_every_sum_has_a_case():
+    assert {name for name, _, _ in CASES} == set(SUMS)
+
+
+@pytest.mark.parametrize(
+    ("name", "figures", "place", "text"),
+    [
+        ("acid_dose", {"volume": 60, "want": 1.5}, "solution", "Strength of the solution is missing"),
+        ("acid_dose", {"volume": 60, "have": 2, "want": 1.5, "solution": 28}, "want", "acid only raises it"),
+        ("acid_dose", {"volume": 60, "want": 30, "solution": 28}, "solution", "it must be stronger than the target"),
+        ("acid_dose", {"volume": -3, "want": 1, "solution": 28}, "volume", "-3 mL is out of bounds: from 0.1 to 1e+06 mL"),
+        ("acid_dose", {"volume": "a splash", "want": 1, "solution": 28}, "volume", "“a splash” is no number"),
+        ("acid_dose", {"volume": float("nan"), "want": 1, "solution": 28}, "volume", "must be a number"),
+        ("acid_dose", {"volume": 60, "want": 1, "solution": 28, "mood": 3}, "mood", "This sum does not ask for “mood”"),
+        ("acid_solution", {"strength": 6, "volume": 100, "citric": 0}, "citric", "at least one must be above zero"),
+        ("dilute", {"mass": 100, "have": 40, "want": 50}, "want", "it only lowers it"),
+        ("sugar_to_target", {"mass": 100, "have": 10, "want": 84, "sweetener": "honey"}, "sweetener", "it must be richer than the target"),
+        ("blend", {"first": "honey", "second": "water", "total": 100, "want": 95}, "want", "lies outside both"),
+        ("swap_acid", {"grams": 5, "have": "citric_acid", "want": "battery_acid"}, "want", "“battery_acid” is not known here"),
+        ("mimic", {"citrus": "moonfruit", "volume": 100}, "citrus", "Nothing is known about “moonfruit”"),
+        (
+            "concentrate_chain",
+            {"oil": 5, "concentrate": 1, "into_syrup": 10, "syrup": 1000, "dose": 40, "drink": 250},
+            "oil",
+            "A part is larger than its whole",
+        ),
+        ("reduction", {"mass": 100, "have": 40, "want": 30}, "want", "30 °Bx is behind it already"),
+        ("poetry", {}, "name", "“poetry” is no sum"),
+    ],
+)
+def test_bad_figures_are_refused_at_their_place(name, figures, place, text):
+    with pytest.raises(Refusal) as refused:
+        work_out(name, figures)
+    assert refused.value.where == place
+    assert text in refused.value.text
+
+
+@given(volume=st.floats(1, 5000), have=st.floats(0, 5), more=st.floats(0, 5), solution=st.floats(12, 50))
+def test_a_dose_lands_on_its_target_and_the_rule_never_overshoots(volume, have, more, solution):
+    want = have + more
+    answer = work_out("acid_dose", {"volume": volume, "have": have, "want": want, "solution": solution})
+    dose = answer.of("dose")
+    assert (volume * have + dose * solution) / (volume + dose) == pytest.approx(want, rel=1e-9, abs=1e-12)
+    assert answer.of("by the linear rule") <= dose + 1e-12
+
+
+@given(dose=st.floats(1, 100), have=st.floats(20, 70), want=st.floats(20, 70))
+def test_swapping_syrups_there_and_back_gives_the_first_dose(dose, have, want):
+    there = work_out("swap_syrup", {"dose": dose, "have": have, "want": want}).of("dose")
+    if 0.1 <= there <= 10000:
+        assert work_out("swap_syrup", {"dose": there, "have": want, "want": have}).of("dose") == pytest.approx(dose, rel=1e-9)
+
+
+def test_too_little_for_the_scale_is_said_with_its_pre_dilution():
+    answer = work_out("acid_solution", {"strength": 1, "volume": 100, "scale_g": 0.1})
+    assert "dissolve 10 g in 90 g of water and weigh 10 g of that" in answer.remarks[-1]
+    assert len(work_out("acid_solution", {"strength": 6, "volume": 1000, "scale_g": 0.1}).remarks) == 1
+    assert "Concentrate, not a drink" in work_out("acid_solution", {"strength": 28, "volume": 1000, "scale_g": 0.1}).remarks[1]
+
+
+def test_typed_figures_read_as_people_write_them():
+    assert work_out("dilute", {"mass": "1 000", "have": "66,667", "want": "50"}).of("water") == pytest.approx(333.3, abs=0.1)
+
+
+def test_sums_on_the_command_line():
+    assert command(["sum", "dilute", "mass=1000", "have=60", "want=30"])["figures"][0]["value"] == pytest.approx(1000.0)
+    assert len(command(["sum"])["sums"]) == len(SUMS)
+
+
+def test_one_part_of_sugar_by_volume_is_not_one_by_weight():
+    cup = work_out("cups_to_grams", {"amount": 1, "material": "white_sugar"}).of("weight")
+    assert cup / 250 < density_g_ml(Contents({"water": 1.0}))

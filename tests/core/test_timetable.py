@@ -1,0 +1,53 @@
+"""Counting back from a pour, through rests and the preps below."""
+
+from datetime import UTC, datetime, timedelta
+
+import pytest
+
+from ulsek.core.refusals import Refusal
+from ulsek.core.timetable import Made, start_by, takes_min
+
+FRIDAY = datetime(2026, 11, 27, 18, tzinfo=UTC)
+MADE = {
+    "soda": Made("soda", "Soda", 120.0, ("syrup",)),
+    "syrup": Made("syrup", "Soda syrup", 60.0, ("emulsion", "water")),
+    "emulsion": Made("emulsion", "Emulsion", 2880.0),
+}
+
+
+def starts(**how):
+    return {item.key: item for item in start_by("soda", FRIDAY, FRIDAY - timedelta(days=1), MADE, **how)}
+
+
+def test_a_friday_pour_starts_on_wednesday():
+    found = starts()
+    assert found["soda"].start_by == FRIDAY - timedelta(hours=2)
+    assert found["syrup"].ready_by == found["soda"].start_by
+    assert found["emulsion"].start_by == FRIDAY - timedelta(hours=3) - timedelta(days=2)
+    assert [found[key].too_late for key in ("soda", "syrup", "emulsion")] == [False, False, True]
+    assert found["emulsion"].needed_for == "Soda syrup"
+    assert list(found) == ["emulsion", "syrup", "soda"], "the first to start stands first"
+
+
+def test_what_is_on_the_shelf_need_not_be_made():
+    assert set(starts(on_shelf=["syrup"])) == {"soda"}
+
+
+def test_a_prep_that_two_need_is_needed_by_the_earlier():
+    made = {**MADE, "soda": Made("soda", "Soda", 120.0, ("emulsion", "syrup"))}
+    found = {item.key: item for item in start_by("soda", FRIDAY, FRIDAY, made)}
+    assert found["emulsion"].ready_by == found["syrup"].start_by
+
+
+def test_a_circle_and_a_stranger_are_refused():
+    with pytest.raises(Refusal, match="draws on itself"):
+        start_by("a", FRIDAY, FRIDAY, {"a": Made("a", "A", 1, ("b",)), "b": Made("b", "B", 1, ("a",))})
+    with pytest.raises(Refusal, match="Nothing is known"):
+        start_by("x", FRIDAY, FRIDAY, MADE)
+
+
+def test_a_spec_takes_as_long_as_its_slowest_vessel():
+    from tests.core.kitchen import line, pour, worked
+
+    done = worked(pour(line("water", 900.0)), {"verb": "rest", "minutes": 2880})
+    assert takes_min(done) == pytest.approx(2880 + sum(step.hands_min for step in done.inputs.spec.steps))

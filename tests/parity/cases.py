@@ -1,0 +1,261 @@
+"""Cases that every Python must agree on: what is computed, made the same way in CPython and in the browser. Standard library only.
+
+`python -m tests.parity.cases` writes `cases.json` anew from CPython; `differences` computes every case again and compares: 1e-9 relative, and every
+digit that a screen would show.
+"""
+
+import json
+import math
+import random
+import sys
+from pathlib import Path
+from typing import Any
+
+from ulsek.core import say
+from ulsek.core.card import card
+from ulsek.core.contents import Contents
+from ulsek.core.evaluate import evaluate
+from ulsek.core.events import read_event
+from ulsek.core.interchange import as_recipe
+from ulsek.core.nest import read_materials, specs_embedded
+from ulsek.core.parse import parse_recipe
+from ulsek.core.properties import alcohol, carbonation, density, energy, solubility, sugar, water
+from ulsek.core.properties.measure import NAMES, PROPERTY, measure
+from ulsek.core.properties.ph import ph_of
+from ulsek.core.questions import questions
+from ulsek.core.refusals import Refusal
+from ulsek.core.run import fold
+from ulsek.core.solve import Aim, solve
+from ulsek.core.spec_file import read_spec
+from ulsek.core.sums.catalogue import work_out
+from ulsek.core.typical import typical_materials
+
+HERE = Path(__file__).parent
+SPECS = HERE.parents[1] / "demo" / "specs"
+SUBSTANCES = (
+    "sucrose",
+    "glucose",
+    "fructose",
+    "citric_acid",
+    "malic_acid",
+    "tartaric_acid",
+    "potassium",
+    "ethanol",
+    "sodium_chloride",
+    "pectin",
+)
+FUNCTIONS = {
+    "sucrose_density": density.sucrose_density,
+    "ethanol_water_density": alcohol.ethanol_water_density,
+    "mass_fraction_from_abv": alcohol.mass_fraction_from_abv,
+    "corrected_to_20": sugar.corrected_to_20,
+    "saturation_pressure_kpa": water.saturation_pressure_kpa,
+    "bitartrate_solubility_g_100g": solubility.bitartrate_solubility_g_100g,
+    "henry_mpa": carbonation.henry_mpa,
+    "latent_heat_j_g": energy.latent_heat_j_g,
+}
+
+SUM_FIGURES = (
+    *(("acid_solution", {"strength": s, "volume": v, "malic": m}) for s in (3, 6, 28) for v in (100, 750) for m in (0, 1)),
+    *(("acid_dose", {"volume": v, "have": h, "want": h + 0.7, "solution": 22}) for v in (60, 1000) for h in (0, 0.5, 2.5)),
+    *(
+        ("same_as_citrus", {"citrus": c, "serve": 22.5, "solution": 28, "mode": m})
+        for c in ("lemon_juice", "bergamot_juice")
+        for m in ("grams", "concentration")
+    ),
+    *(("mimic", {"citrus": c, "volume": 500}) for c in ("yuzu_juice", "kumquat_juice", "verjus_juice")),
+    *(("swap_acid", {"grams": 12.5, "have": "citric_acid", "want": w}) for w in ("malic_acid", "lactic_acid", "phosphoric_acid")),
+    ("titration", {"burette": 31.7, "acid": "tartaric_acid"}),
+    *(("sugar_to_target", {"mass": 840, "have": 9.3, "want": w}) for w in (22, 50, 66)),
+    *(("dilute", {"mass": 840, "have": 66.4, "want": w}) for w in (12, 50)),
+    *(("blend", {"first": "honey", "second": "quince_juice", "total": 700, "want": w}) for w in (30, 55)),
+    *(
+        ("swap_sugar", {"grams": 130, "have": "demerara", "want": w, "match": m})
+        for w in ("honey", "fructose")
+        for m in ("sweetness", "solids")
+    ),
+    *(("swap_syrup", {"dose": 20, "have": 50, "want": w}) for w in (40, 66)),
+    ("cut_infusion", {"mass": 1340, "too_strong": 18, "brix": 48.5}),
+    *(("spirit_strength", {"volume": 700, "have": h, "want": 22}) for h in (40, 57.5, 96)),
+    ("swap_vinegar", {"amount": 130, "have": 6, "want": 5}),
+    *(
+        ("cups_to_grams", {"amount": 1.5, "unit": u, "locale": k, "material": "icing_sugar"})
+        for u in ("cup", "tsp")
+        for k in ("us", "metric")
+    ),
+    ("grams_by_drop", {"salt": 0.07}),
+    *(("reading", {"shown": b, "at": t, "acid": 2.4}) for b in (8.2, 50) for t in (12, 31)),
+    ("concentrate_chain", {"oil": 5, "concentrate": 110, "into_syrup": 7, "syrup": 1290, "dose": 36, "drink": 221}),
+    ("siphon", {"fill": 870, "brix": 11}),
+    ("reduction", {"mass": 2000, "have": 15.5, "want": 40}),
+)
+
+RUN = "sea-buckthorn-cordial"
+PASTED = """Quince syrup
+2 1/2 cups quince juice (600 g)
+32 oz white sugar
+a pinch of salt or two
+Simmer quince juice and white sugar 20 min on low heat.
+Leave overnight. Bottle."""
+
+
+def _mixtures(chance: random.Random) -> list[dict[str, float]]:
+    mixes = []
+    for _ in range(36):
+        grams = {"water": round(chance.uniform(40, 95), 3)}
+        for key in chance.sample(SUBSTANCES, 4):
+            most = {"potassium": 0.4, "sodium_chloride": 2.0, "pectin": 0.8}.get(key, 6.0 if key.endswith("acid") else 30.0)
+            grams[key] = round(chance.uniform(0.05, 1.0) * most, 3)
+        mixes.append(grams)
+    return mixes
+
+
+def cases() -> list[dict[str, Any]]:
+    """Every case without its result; the same list each time."""
+    chance = random.Random(1713)
+    found: list[dict[str, Any]] = []
+    for grams in _mixtures(chance):
+        found += [{"kind": "figure", "name": name, "grams": grams} for name in (*NAMES, *PROPERTY) if name in PROPERTY or name in NAMES]
+    for _ in range(40):
+        acids = {
+            key: round(chance.uniform(0.002, 0.3), 5)
+            for key in chance.sample(("citric_acid", "malic_acid", "tartaric_acid", "acetic_acid"), 2)
+        }
+        found.append({"kind": "ph", "acids": acids, "cation": round(chance.uniform(0, 0.1), 4)})
+    grids = {
+        "sucrose_density": [(b / 100, t) for b in (0, 12.5, 33, 50, 66.7) for t in (5, 20, 61)],
+        "ethanol_water_density": [(p, t) for p in (0.05, 0.333, 0.8) for t in (0, 20, 37)],
+        "mass_fraction_from_abv": [(abv,) for abv in (0.5, 12, 40, 57.5, 96)],
+        "corrected_to_20": [(b, t) for b in (2, 12, 50, 65) for t in (11, 25.5, 38)],
+        "saturation_pressure_kpa": [(t,) for t in (0.5, 37, 99, 121)],
+        "bitartrate_solubility_g_100g": [(t, a) for t in (1, 12, 33) for a in (0, 12)],
+        "henry_mpa": [(t,) for t in (0, 4, 22)],
+        "latent_heat_j_g": [(t,) for t in (0, 60, 100)],
+    }
+    found += [{"kind": "function", "name": name, "args": list(args)} for name, grid in grids.items() for args in grid]
+    found += [{"kind": "sum", "name": name, "figures": figures} for name, figures in SUM_FIGURES]
+    found += [*_solves(chance), *_runs(chance), {"kind": "parse", "text": PASTED}]
+    found += [{"kind": kind, "spec": path.stem} for kind in ("evaluate", "card") for path in sorted(SPECS.glob("*.json"))]
+    return found
+
+
+def _solves(chance: random.Random) -> list[dict[str, Any]]:
+    """Juice, sugar, acid and spirit of some strength, and where they are to come: some can be reached, some cannot."""
+    found = []
+    for _ in range(24):
+        grams = {"water": 800, "sucrose": chance.randint(20, 300), "citric_acid": chance.randint(2, 40), "ethanol": chance.choice((0, 60))}
+        aims = {"brix": chance.randint(20, 60), "acid_g_100ml": round(chance.uniform(0.5, 4.0), 2)}
+        if chance.random() < 0.3:
+            aims["volume_ml"] = chance.randint(900, 2500)
+        found.append({"kind": "solve", "grams": grams, "aims": aims})
+    return found
+
+
+def _runs(chance: random.Random) -> list[dict[str, Any]]:
+    """Batches of the demo's sea buckthorn cordial, half made, with slips."""
+    lines = list(read_spec(_load(RUN)).lines)
+    found = []
+    for _ in range(12):
+        weighed = [
+            ("weighed", {"line": line, "mass_g": round(chance.uniform(5, 1500), 1)}) for line in lines[: chance.randint(1, len(lines))]
+        ]
+        read = [("read", {"property": "brix_reading", "value": round(chance.uniform(20, 55), 1)})]
+        found.append({"kind": "run", "events": [("started", {"factor": 1.0}), *weighed, *read]})
+    return found
+
+
+def _state(case: dict[str, Any]) -> Any:
+    data = _load(RUN)
+    spec = read_spec(data)
+    known = typical_materials() | specs_embedded(data.get("materials") or {}, _load)
+    events = [
+        read_event(
+            {"id": f"e{n}", "kind": kind, "at": "2026-03-02T10:00:00+01:00", "lamport": n, "device": "tablet", "sequence": n, "body": body}
+        )
+        for n, (kind, body) in enumerate(case["events"])
+    ]
+    state = fold(spec, read_materials(known, (*spec.material_keys, "water")), events).as_data()
+    return {name: state[name] for name in ("factor", "current", "deviations", "readings", "repairs", "notes")}
+
+
+def _load(name: str) -> Any:
+    return json.loads((SPECS / f"{name}.json").read_text(encoding="utf-8"))
+
+
+def _flat(data: Any, at: str = "") -> dict[str, Any]:
+    """Every number and text of a result by its path."""
+    if isinstance(data, dict):
+        return {path: value for key, item in data.items() for path, value in _flat(item, f"{at}/{key}").items()}
+    if isinstance(data, list | tuple):
+        return {path: value for n, item in enumerate(data) for path, value in _flat(item, f"{at}/{n}").items()}
+    return {at: data}
+
+
+def result(case: dict[str, Any]) -> Any:
+    """What a case gives: a number, a flat result, or the refusal's text."""
+    try:
+        if case["kind"] == "figure":
+            contents = Contents(case["grams"])
+            return measure(contents)[case["name"]] if case["name"] in NAMES else PROPERTY[case["name"]](contents)
+        if case["kind"] == "ph":
+            return ph_of(case["acids"], case["cation"])
+        if case["kind"] == "function":
+            return FUNCTIONS[case["name"]](*case["args"])
+        if case["kind"] == "sum":
+            return _flat(work_out(case["name"], case["figures"]).as_data())
+        if case["kind"] == "solve":
+            offered = read_materials(typical_materials(), ("water", "white_sugar", "citric_acid"))
+            aims = [Aim(name, value) for name, value in case["aims"].items()]
+            solved = solve(Contents(case["grams"]), aims, list(offered.values()))
+            return _flat({"words": solved.words, "grams": {item.material: item.mass_g for item in solved.additions}})
+        if case["kind"] == "run":
+            return _flat(_state(case))
+        if case["kind"] == "parse":
+            return _flat(parse_recipe(case["text"]).as_data())
+        data = _load(case["spec"])
+        spec = read_spec(data)
+        known = typical_materials() | specs_embedded(data.get("materials") or {}, _load)
+        evaluation = evaluate(spec, read_materials(known, spec.material_keys))
+        if case["kind"] == "card":
+            shown = [item.asked() for item in questions(evaluation)]
+            return _flat({"card": card(evaluation, "es", beside="cups"), "questions": shown, "recipe": as_recipe(evaluation)})
+        return _flat(evaluation.as_data(deep=True))
+    except Refusal as refusal:
+        return refusal.text
+
+
+def _shown(path: str, value: float) -> str:
+    """The digits that a screen would show of a number."""
+    name = next((part for part in reversed(path.split("/")) if part in say.UNIT_OF), "")
+    return say.figure(value, say.DECIMALS_OF.get(name))
+
+
+def _differs(path: str, was: Any, now: Any) -> bool:
+    if isinstance(was, float) and isinstance(now, float) and not isinstance(was, bool):
+        return not math.isclose(was, now, rel_tol=1e-9, abs_tol=1e-12) or _shown(path, was) != _shown(path, now)
+    return was != now
+
+
+def differences() -> tuple[int, list[str]]:
+    """(how many cases were computed, what differs from the written results, in words)."""
+    written = json.loads((HERE / "cases.json").read_text(encoding="utf-8"))
+    wrong = []
+    for case in written:
+        was, now = _flat(case["result"]), _flat(json.loads(json.dumps(result(case["case"]))))
+        name = case["case"].get("name") or case["case"].get("spec") or case["case"]["kind"]
+        wrong += [
+            f"{name}{path}: {was.get(path)} became {now.get(path)}"
+            for path in sorted(set(was) | set(now))
+            if _differs(f"{name}{path}", was.get(path), now.get(path))
+        ]
+    return len(written), wrong
+
+
+def main() -> None:
+    rows = [json.dumps({"case": case, "result": result(case)}, ensure_ascii=False) for case in cases()]
+    (HERE / "cases.json").write_text("[\n" + ",\n".join(rows) + "\n]\n", encoding="utf-8")
+    print(f"Wrote {len(rows)} cases.")
+
+
+if __name__ == "__main__":
+    sys.exit(main())

@@ -1,0 +1,259 @@
+"""The bench beside its events: by-products, what a batch taught, rehearsals, containers, pictures, what was settled by taste, waits."""
+
+import base64
+import io
+from datetime import UTC, datetime, timedelta
+from decimal import Decimal
+from uuid import uuid4
+
+import pytest
+from django.utils import timezone
+from icalendar import Calendar
+from pypdf import PdfReader
+
+from tests.core.cordial import form
+from tests.site.conftest import event
+from tests.site.test_batches_api import send, weigh_all
+from ulsek.batches.models import Container, Drawn, Learned, Lot, Run, RunStock
+from ulsek.batches.tracing import lots_for
+from ulsek.core.events import read_event
+from ulsek.core.run import fold_pinned
+from ulsek.specs.models import Spec
+from ulsek.specs.outputs import output_key
+from ulsek.stores.actions.receive_delivery import receive_delivery
+
+PNG = base64.b64encode(b"\x89PNG\r\n\x1a\n" + b"\0" * 60).decode()
+STRAINED = form(
+    s1={
+        "id": "s1",
+        "verb": "combine",
+        "lines": [
+            {"id": "juice", "material": "sea_buckthorn_juice", "amount": {"kind": "fixed", "written": "1 kg"}},
+            {"id": "peel", "material": "quince", "amount": {"kind": "fixed", "written": "300 g"}},
+        ],
+    },
+    s4={"id": "s4", "verb": "strain", "by_product": "pressed quince"},
+)
+
+
+@pytest.fixture
+def strained(place):
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    run = place.run(place.spec(body=STRAINED))
+    weigh_all(place, run)
+    return run
+
+
+def finish(place, run, **more):
+    return send(place, run, event("finished", volume_ml=1500, place="shelf 1", signed=True, **more))
+
+
+def test_a_by_product_becomes_a_lot_or_is_binned_with_a_reason(place, strained):
+    bare = finish(place, strained, by_products=[{"name": "pressed quince", "to": "bin"}])
+    assert (bare.status_code, bare.data["detail"]) == (422, "pressed quince goes into the bin without a reason. Say why in a few words.")
+    none = finish(place, strained, by_products=[{"name": "gold", "to": "lot"}])
+    assert none.data["detail"] == "“gold” did not come of this batch."
+    kept = finish(place, strained, by_products=[{"name": "pressed quince", "to": "lot", "mass_g": 210}])
+    assert kept.status_code == 200, kept.content
+    product, other = Lot.objects.order_by("code")
+    assert (other.code, other.unit, other.amount, other.what) == (f"{product.code}-1", "g", 210, "pressed quince")
+    assert other.name == "Pressed quince, from Sea buckthorn cordial"
+    row = place.apis["reader"].get(f"/lots/{other.code}").data
+    assert (row["final"], row["unit"], row["left"]) == (None, "g", 210)
+    answer = place.apis["reader"].client.get(f"/api/runs/{strained}/labels.pdf?size=60x40")
+    pages = PdfReader(io.BytesIO(answer.content)).pages
+    assert len(pages) == 4, "three bottles of 500 mL and one tub"
+    assert "Pressed quince" in pages[-1].extract_text()
+    assert [round(float(side) / 72 * 25.4) for side in pages[0].mediabox[2:]] == [60, 40]
+
+
+def test_what_lies_outside_its_spec_is_signed_and_said_on_the_lot(place):
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    run = place.run()
+    found = place.apis["maker"].get(f"/runs/{run}").data["state"]
+    for step in found["steps"]:
+        for line in step["lines"]:
+            send(place, run, event("weighed", line=line["id"], mass_g=line["planned_g"]["value"] * (1.3 if line["id"] == "sugar" else 1)))
+        send(place, run, event("step_done", step=step["id"]))
+    unsigned = send(place, run, event("finished", volume_ml=1500))
+    assert (unsigned.status_code, unsigned.data["code"]) == (422, "unsigned")
+    assert unsigned.data["detail"].startswith("Outside its spec:")
+    assert finish(place, run).status_code == 200
+    assert Lot.objects.get().off_spec.startswith("Outside its spec:")
+
+
+def test_the_next_batch_begins_from_what_this_one_taught(place, strained):
+    held = place.apis["maker"].get(f"/runs/{strained}").data["state"]["evaluation"]["final"]["mass_g"]
+    half = (held["high"] - held["low"]) / 2
+    send(place, strained, event("read", property="mass_g", value=held["value"] - 0.6 * half))
+    told = finish(place, strained).data["state"]["lessons"]
+    assert any(item["kept"] for item in told)
+    assert Learned.objects.count() == 1
+    spec = Run.objects.get(pk=strained).version.spec
+    again = place.run(spec)
+    after = place.apis["maker"].get(f"/runs/{again}").data["state"]["evaluation"]["final"]["mass_g"]
+    assert after["value"] < held["value"], "less comes through here"
+    assert after["high"] - after["low"] < held["high"] - held["low"]
+
+
+def test_a_browser_folds_to_the_same_digits(place, strained):
+    pinned = place.apis["maker"].get(f"/runs/{strained}/offline").data
+    run = place.apis["maker"].get(f"/runs/{strained}").data
+    assert fold_pinned(pinned, [read_event(item) for item in run["events"]]).as_data() == run["state"]
+
+
+def test_a_rehearsal_is_its_makers_alone_scored_and_touches_nothing(place):
+    item = place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    spec = place.spec()
+    run = str(uuid4())
+    started = place.apis["maker"].post("/runs", {"id": run, "spec": str(spec.pk), "rehearsal": True})
+    assert (started.status_code, started.data["code"]) == (201, "R0001")
+    shown = place.apis["maker"].get(f"/runs/{run}/rehearsal").data
+    assert shown["line"] == "juice"
+    assert shown["pour"]["rate_g_s"] > 0
+    assert place.apis["lead"].get(f"/runs/{run}").status_code == 404
+    assert run not in [row["id"] for row in place.apis["lead"].get("/runs").data["items"]]
+    assert place.apis["maker"].get("/shift").data["runs"] == []
+    weigh_all(place, run)
+    done = send(place, run, event("finished")).data
+    assert done["score"]["points"] == 90
+    assert (done["lots"], Lot.objects.count(), RunStock.objects.count(), Drawn.objects.count()) == ([], 0, 0, 0)
+    item.refresh_from_db()
+    assert item.remaining_g == 4000
+    assert place.apis["lead"].post(f"/runs/{run}/share").status_code == 404
+    assert place.apis["maker"].post(f"/runs/{run}/share").status_code == 204
+    assert place.apis["lead"].get(f"/runs/{run}").data["shared"] is True
+    assert (
+        send(place, run, event("noted", text="x"), role="lead").data["detail"]
+        == "This rehearsal is somebody else's. Start one of your own."
+    )
+    real = place.run(spec)
+    assert place.apis["maker"].get(f"/runs/{real}/rehearsal").data["code"] == "not_a_rehearsal"
+
+
+def test_a_container_remembers_what_was_in_it_and_who_cleaned_it(place, strained):
+    api = place.apis["maker"]
+    tub = api.post("/containers", {"name": "tub 4", "tare_g": 312.5, "capacity_ml": 4000}).data
+    assert api.post("/containers", {"name": "tub 4", "tare_g": 1}).data["where"] == "name"
+    assert api.post("/containers", {"name": "tub 5", "tare_g": -1}).data["where"] == "tare_g"
+    assert finish(place, strained, containers=[tub["id"] + 999]).data["where"] == "body/containers"
+    finish(place, strained, containers=[tub["id"]])
+    (row,) = api.get("/containers").data
+    assert (row["holds"], row["last_contents"], row["cleaned_at"]) == ("L0001", "Sea buckthorn cordial", None)
+    clean = api.post(f"/containers/{tub['id']}/cleaned").data
+    assert (clean["holds"], clean["last_contents"], clean["cleaned_by"]) == (None, "Sea buckthorn cordial", "Maker")
+    assert place.apis["stranger"].post(f"/containers/{tub['id']}/cleaned").status_code == 404
+    assert Container.objects.count() == 1
+
+
+def test_a_picture_is_kept_and_a_false_one_refused(place, strained):
+    api = place.apis["maker"]
+    kept = api.post(f"/runs/{strained}/photos", {"step": "s4", "media_type": "image/png", "data": PNG})
+    assert kept.status_code == 201
+    assert api.client.get(f"/api/runs/{strained}/photos/{kept.data['id']}").content.startswith(b"\x89PNG")
+    for media_type, data in (("image/svg+xml", PNG), ("image/jpeg", PNG), ("image/png", "***")):
+        assert api.post(f"/runs/{strained}/photos", {"step": "s4", "media_type": media_type, "data": data}).status_code == 422
+    assert place.apis["stranger"].client.get(f"/api/runs/{strained}/photos/{kept.data['id']}").status_code == 404
+
+
+def test_what_was_settled_by_taste_goes_into_the_next_draft(place):
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    spec = place.spec()
+    run = place.run(spec, mass_g=2000)
+    send(place, run, event("weighed", line="juice", mass_g=2000), event("step_done", step="s1"))
+    line = {"id": "pinch.malic_acid", "material": "malic_acid", "amount": {"kind": "fixed", "written": "1 g"}}
+    send(
+        place,
+        run,
+        event("step_added", step={"id": "pinch", "verb": "combine", "lines": [line]}),
+        event("weighed", line="pinch.malic_acid", mass_g=8),
+    )
+    assert place.apis["maker"].post(f"/runs/{run}/into-draft").status_code == 403
+    taken = place.apis["lead"].post(f"/runs/{run}/into-draft").data
+    assert taken["taken"] == 1
+    steps = place.apis["lead"].get(f"/specs/{spec.pk}/draft").data["body"]["steps"]
+    assert [step["id"] for step in steps][:2] == ["s1", "pinch"]
+    assert steps[1]["lines"][0]["amount"]["written"] == "4 g", "half of it: this batch was twice the spec"
+    assert place.apis["lead"].post(f"/runs/{run}/into-draft").data["detail"] == "The draft has this step already."
+
+
+def test_a_waiting_vessel_has_its_label_and_the_calendar_its_alarm(place):
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    run = place.run()
+    refused = place.apis["maker"].get(f"/runs/{run}/labels.pdf")
+    assert refused.data["detail"] == "B0001 does not wait. Start its clock first."
+    for line, mass, step in (("juice", 1000, "s1"), ("sugar", 519, "s2"), ("malic", 4, "s3")):
+        send(place, run, event("weighed", line=line, mass_g=mass), event("step_done", step=step))
+    send(place, run, event("step_begun", step="s4", at=datetime.now(UTC).isoformat()))
+    label = place.apis["maker"].client.get(f"/api/runs/{run}/labels.pdf")
+    text = " ".join(PdfReader(io.BytesIO(label.content)).pages[0].extract_text().split())
+    assert "NOT FINISHED: do not pour" in text
+    assert "B0001" in text
+    calendar = Calendar.from_ical(place.apis["reader"].client.get("/api/waits.ics").content)
+    (waits,) = calendar.walk("VEVENT")
+    assert "Sea buckthorn cordial" in waits["SUMMARY"]
+    assert len(waits.walk("VALARM")) == 1
+
+
+def test_a_by_product_is_never_drawn_on_as_the_product(place, strained):
+    assert finish(place, strained, by_products=[{"name": "pressed quince", "to": "lot", "mass_g": 210}]).status_code == 200
+    product, tub = Lot.objects.order_by("code")
+    key = output_key(product.run.version.spec.key)
+    by_product = output_key(product.run.version.spec.key, "pressed quince")
+    assert lots_for(place.house, [key, by_product]) == {key: product, by_product: tub}
+    Lot.objects.filter(pk=product.pk).update(left=0)
+    assert lots_for(place.house, [key]) == {}, "the tub of pressed fruit is no cordial"
+    Lot.objects.filter(pk=product.pk).update(left=900, ready_at=timezone.now() + timedelta(hours=2))
+    assert lots_for(place.house, [key]) == {}, "what still rests is not poured"
+    (row,) = place.apis["reader"].get("/specs").data["items"]
+    assert row["on_shelf_ml"] == 900, "grams of pressed fruit are no litres on the shelf"
+
+
+def test_a_rehearsal_stands_in_for_no_question_and_counts_as_no_batch(place):
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    spec = place.spec()
+    Spec.objects.filter(pk=spec.pk).update(asks_questions=True)
+    run = str(uuid4())
+    assert place.apis["maker"].post("/runs", {"id": run, "spec": str(spec.pk), "rehearsal": True}).status_code == 201
+    weigh_all(place, run)
+    assert send(place, run, event("finished")).status_code == 200
+    refused = place.apis["maker"].post("/runs", {"id": str(uuid4()), "spec": str(spec.pk)})
+    assert refused.data["code"] == "questions_open"
+    (row,) = place.apis["reader"].get("/specs").data["items"]
+    assert (row["batches"], row["last_made"]) == (0, None)
+    assert place.apis["lead"].post(f"/specs/{spec.pk}/versions/1/withdraw", {"why": "too sharp"}).status_code == 200
+    again = place.apis["maker"].post("/runs", {"id": str(uuid4()), "spec": str(spec.pk), "version": 1, "rehearsal": True})
+    assert again.data["code"] == "withdrawn", "nobody rehearses what must not be made"
+
+
+def test_something_extra_from_stores_is_pinned_taken_and_traced(place):
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    salt = receive_delivery(place.members["maker"], "salt", product="Salt", supplier="Hagedorn", price=Decimal(2), pack_g=Decimal(500))
+    run = place.run()
+    line = {"id": "pinch.salt", "material": "salt", "amount": {"kind": "fixed", "written": "1 g"}}
+    added = event("step_added", step={"id": "pinch", "verb": "combine", "lines": [line]})
+    taken = send(place, run, added, event("weighed", line="pinch.salt", mass_g=3), event("step_done", step="pinch"))
+    assert taken.status_code == 200, taken.content
+    unknown = {**line, "id": "x", "material": "moon_dust"}
+    refused = send(place, run, event("step_added", step={"id": "dust", "verb": "combine", "lines": [unknown]}))
+    assert refused.data["detail"] == "Nothing is known about “moon_dust”. Describe it in Stores first."
+    weigh_all(place, run)
+    assert finish(place, run).status_code == 200
+    salt.refresh_from_db()
+    assert salt.remaining_g == 497
+    assert "L0001" in [node["code"] for node in place.apis["reader"].get(f"/stock/{salt.pk}/trace").data]
+
+
+@pytest.mark.parametrize("containers", [5, "tub", [1, 1], [{}], ["1"]])
+def test_containers_that_are_none_are_refused(place, strained, containers):
+    refused = finish(place, strained, containers=containers)
+    assert (refused.status_code, refused.data["where"]) == (422, "body/containers")
+    assert not Lot.objects.exists(), "nothing is half finished"
+
+
+@pytest.mark.parametrize("by_products", ["all", [3], [{"name": "pressed quince"}], [{"name": "pressed quince", "to": "lot", "mass_g": -1}]])
+def test_by_products_that_cannot_be_are_refused(place, strained, by_products):
+    refused = finish(place, strained, by_products=by_products)
+    assert refused.status_code == 422
+    assert refused.data["where"].startswith("body/by_products")
+    assert not Lot.objects.exists()

@@ -1,0 +1,292 @@
+"""Instruments: lines that are read or passed over, drivers on real simulators, and the hub that fans out to every screen."""
+
+import asyncio
+import contextlib
+import http.client
+import itertools
+import json
+import statistics
+import time
+from datetime import UTC, datetime, timedelta
+
+import pytest
+from django.core import signing
+from django.db import InterfaceError, OperationalError
+
+from tests.core.cordial import form
+from tests.instruments import free_port, hand, simulated, until
+from tests.site.conftest import event
+from tests.site.test_batches_api import send
+from ulsek.batches.actions.alert_waits import alert_waits
+from ulsek.devices.alerts import alert
+from ulsek.devices.driver import Driver
+from ulsek.devices.hub import TICKET_SALT, Hub, ticket
+from ulsek.devices.lines import Shown, read_line
+from ulsek.devices.models import AlertAddress, Instrument
+
+
+@pytest.mark.parametrize(
+    ("kind", "line", "found"),
+    [
+        ("scale", b"mass_g 612.4 steady\n", Shown("mass_g", 612.4, True)),
+        ("scale", b"mass_g -3.0 moving\n", Shown("mass_g", -3.0, False)),
+        ("scale", b"mass_g over\n", Shown("mass_g", None, False)),
+        ("ph_meter", b"ph 3.21 steady checked\n", Shown("ph", 3.21, True, checked=True)),
+        ("ph_meter", b"ph 40 steady\n", None),
+        ("scale", b"brix_reading 12 steady\n", None),
+        ("scale", b"mass_g nan steady\n", None),
+        ("scale", b"mass_g 1e999 steady\n", None),
+        ("scale", b"\xff\xfe\x00\n", None),
+        ("scale", b"\n", None),
+        ("scale", b"mass_g 12 dancing\n", None),
+    ],
+)
+def test_a_line_is_read_or_passed_over(kind, line, found):
+    assert read_line(kind, line) == found
+
+
+@contextlib.contextmanager
+def driven(name, port, kind=None):
+    told = []
+    driver = Driver("it", kind or name, f"socket://127.0.0.1:{port}", told.append)
+    driver.start()
+    try:
+        yield told, driver
+    finally:
+        driver.stop()
+        driver.join(3)
+
+
+def test_a_pour_is_followed_and_the_scale_tared():
+    with simulated("scale") as port, driven("scale", port) as (told, driver):
+        assert until(lambda: told and told[-1]["value"] == 0.0)
+        assert hand(port, "pour 250 0.4") == "done"
+        assert until(lambda: any(0 < item["value"] < 250 and not item["steady"] for item in told if item["value"])), "seen on its way"
+        assert until(lambda: told[-1]["value"] == 250.0 and told[-1]["steady"])
+        driver.send("tare")
+        assert until(lambda: told[-1]["value"] == 0.0)
+        assert driver.ignored == 0, "an answer is no garbage"
+
+
+def test_garbage_is_counted_and_a_lost_instrument_is_said_and_found_again():
+    with simulated("scale") as port, driven("scale", port) as (told, driver):
+        assert until(lambda: told and told[-1]["value"] is not None)
+        hand(port, "garbage 5")
+        assert until(lambda: driver.ignored == 5)
+        hand(port, "drop 1.2")
+        lost = time.monotonic()
+        assert until(lambda: told[-1]["state"] == "lost")
+        driver.send("tare")
+        hand(port, "pour 80")
+        assert time.monotonic() - lost < 1.0, "said at once"
+        assert until(lambda: told[-1]["state"] == "live" and told[-1]["value"] == 80), (
+            "found again, and a late tare takes nothing away",
+            told[-3:],
+        )
+
+
+@pytest.mark.parametrize(
+    ("name", "words", "shows", "value"),
+    [
+        ("refractometer", "set 23.4", "brix_reading", 23.4),
+        ("thermometer", "set 71.5", "temperature_c", 71.5),
+        ("ph_meter", "set 3.21", "ph", 3.21),
+    ],
+)
+def test_every_probe_is_read(name, words, shows, value):
+    with simulated(name) as port, driven(name, port) as (told, _):
+        hand(port, words)
+        assert until(lambda: told and told[-1]["value"] == value)
+        assert told[-1]["property"] == shows
+
+
+def test_a_meter_is_checked_only_after_its_buffers():
+    with simulated("ph_meter") as port, driven("ph_meter", port) as (told, _):
+        assert until(lambda: told and told[-1]["value"] is not None)
+        assert not told[-1]["checked"]
+        hand(port, "buffer")
+        assert until(lambda: told[-1]["checked"])
+
+
+def test_a_titrator_stops_where_the_definition_says():
+    with simulated("titrator") as port, driven("titrator", port) as (told, driver):
+        hand(port, "sample 2.4015 1")
+        driver.send("run")
+        # 2.4015 g/100 mL as citric, 1 mL: 0.024015 / 64.041 mol of protons, 3.75 mL of 0.1 mol/L.
+        assert until(lambda: told and told[-1]["steady"] and told[-1]["value"] == pytest.approx(3.75, abs=0.01))
+
+
+async def listened(hub, house, count, within=8.0):
+    found = []
+
+    async def listen():
+        async for reading in hub.listen(house):
+            if reading is not None:
+                found.append((time.monotonic(), reading))
+            if len(found) >= count:
+                return
+
+    with contextlib.suppress(TimeoutError):
+        await asyncio.wait_for(listen(), within)
+    return found
+
+
+@pytest.mark.django_db(transaction=True)
+def test_two_tablets_hear_one_scale_and_another_house_hears_nothing(place):
+    with simulated("scale") as port:
+        scale = Instrument.objects.create(house=place.house, name="bench", kind="scale", address=f"socket://127.0.0.1:{port}")
+
+        async def story():
+            hub = Hub()
+            task = asyncio.create_task(hub.keep_up())
+            await asyncio.sleep(1.0)
+            one, two, stranger = await asyncio.gather(
+                listened(hub, place.house.pk, 20), listened(hub, place.house.pk, 20), listened(hub, place.other.pk, 1, 1.0)
+            )
+            assert not hub.say(place.other.pk, str(scale.pk), "tare"), "another house cannot tare it"
+            assert not hub.say(place.house.pk, str(scale.pk), "explode")
+            assert hub.say(place.house.pk, str(scale.pk), "tare")
+            task.cancel()
+            for _, driver in hub._drivers.values():
+                driver.stop()
+            return one, two, stranger
+
+        one, two, stranger = asyncio.run(story())
+    assert [reading["value"] for _, reading in one[-10:]] == [reading["value"] for _, reading in two[-10:]]
+    assert stranger == []
+    gaps = [later - before for (before, _), (later, _) in itertools.pairwise(one[5:])]
+    assert statistics.median(gaps) < 0.15, "ten lines a second come through as they are said"
+
+
+@pytest.mark.django_db(transaction=True)
+def test_the_hub_outlives_its_database(place, monkeypatch):
+    """MariaDB may be killed and come back: the list of instruments is asked for again."""
+    asked = iter([OperationalError("gone away"), InterfaceError("closed"), []])
+
+    def rows():
+        answer = next(asked, [])
+        if isinstance(answer, Exception):
+            raise answer
+        return answer
+
+    monkeypatch.setattr("ulsek.devices.hub._rows", rows)
+    monkeypatch.setattr("ulsek.devices.hub.AGAIN_S", 0.01)
+
+    async def story():
+        task = asyncio.create_task(Hub().keep_up())
+        await asyncio.sleep(0.3)
+        assert not task.done(), task.exception()
+        task.cancel()
+
+    asyncio.run(story())
+    assert next(asked, None) is None, "it came as far as the answer"
+
+
+def test_a_ticket_is_of_one_house_and_cannot_be_made_up():
+    assert signing.loads(ticket(7), salt=TICKET_SALT) == 7
+    sent = []
+
+    async def ask(query):
+        async def send(message):
+            sent.append(message)
+
+        async def receive():
+            return {"type": "http.disconnect"}
+
+        await Hub()({"type": "http", "method": "GET", "path": "/stream", "query_string": query}, receive, send)
+
+    asyncio.run(ask(b"ticket=made-up"))
+    assert sent[0]["status"] == 401
+
+
+def test_instruments_are_connected_by_the_lead_and_bad_addresses_refused(place):
+    made = place.apis["lead"].post("/instruments", {"name": "bench scale", "kind": "scale", "address": "socket://127.0.0.1:9711"})
+    assert made.status_code == 201
+    for body, where in (
+        ({"name": " ", "kind": "scale", "address": "/dev/ttyUSB0"}, "name"),
+        ({"name": "x", "kind": "lamp", "address": "/dev/ttyUSB0"}, "kind"),
+        ({"name": "x", "kind": "scale", "address": "/etc/passwd"}, "address"),
+        ({"name": "bench scale", "kind": "scale", "address": "COM3"}, "name"),
+    ):
+        refused = place.apis["lead"].post("/instruments", body)
+        assert (refused.status_code, refused.data["where"]) == (422, where)
+    assert [item["name"] for item in place.apis["reader"].get("/instruments").data["items"]] == ["bench scale"]
+    assert place.apis["stranger"].get("/instruments").data["items"] == []
+    moved = place.apis["maker"].post(f"/instruments/{made.data['id']}/hand", {"words": "pour 100"})
+    assert moved.data["detail"] == "Only a simulated instrument can be moved from here.", "outside the demo no hand moves anything"
+
+
+def test_a_printer_that_is_away_or_out_of_paper_is_said(place):
+    from tests.site.test_lots_api import bottled
+
+    lot = bottled(place)
+    away = Instrument.objects.create(house=place.house, name="printer", kind="label_printer", address=f"socket://127.0.0.1:{free_port()}")
+    refused = place.apis["maker"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk)})
+    assert refused.data["detail"] == "printer cannot be reached. Switch it on and print again, or save the PDF."
+    with simulated("label_printer") as port:
+        Instrument.objects.filter(pk=away.pk).update(address=f"socket://127.0.0.1:{port}")
+        printed = place.apis["maker"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk), "size": "62x100"})
+        assert printed.data == {"printed": 2}, "1000 mL in bottles of 500 mL"
+        back = hand(port, "printed")
+        assert back.count(f"label {lot.code} 62x100") == 2
+        assert f"strong Use by {lot.use_by:%a %d %b %Y}" in back
+        assert "Allergens: none known in what went in" in back
+        hand(port, "paper out")
+        refused = place.apis["maker"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk)})
+        assert (
+            refused.data["detail"] == "printer stopped after 0 of 2 labels: its paper is out. See to it and print again, or save the PDF."
+        )
+        assert place.apis["maker"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk), "size": "1x1"}).data["where"] == "size"
+        assert place.apis["reader"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk)}).status_code == 403
+
+
+def test_a_long_wait_that_is_over_alerts_whoever_is_on_duty_once(place, settings):
+    def ask(port, method, path):
+        line = http.client.HTTPConnection("127.0.0.1", port, timeout=5)
+        line.request(method, path)
+        answer = line.getresponse()
+        return answer.status, json.loads(answer.read() or b"null")
+
+    steeped = {"id": "s4", "verb": "steep", "minutes": 240}
+    run = place.run(place.spec(body=form(s4=steeped)))
+    begun = datetime.now(UTC) - timedelta(hours=5)
+    for line, mass, step in (("juice", 1000, "s1"), ("sugar", 519, "s2"), ("malic", 4, "s3")):
+        send(place, run, event("weighed", line=line, mass_g=mass), event("step_done", step=step))
+    send(place, run, event("step_begun", step="s4", at=begun.isoformat()))
+    with simulated("push_service") as port:
+        settings.PUSH_SERVICE = f"http://127.0.0.1:{port}"
+        for name, path, on in (("maker", "/push/phone", True), ("lead", "/push/laptop", False), ("stranger", "/push/other", True)):
+            answer = place.apis[name].call("put", "/duty", {"endpoint": settings.PUSH_SERVICE + path, "on_duty": on})
+            assert answer.status_code == 200, answer.content
+        elsewhere = place.apis["maker"].call("put", "/duty", {"endpoint": "http://127.0.0.1:1/push/x", "on_duty": True})
+        assert elsewhere.data["where"] == "endpoint"
+        assert alert_waits(begun + timedelta(hours=3)) == 0, "it is not over yet"
+        assert alert_waits(datetime.now(UTC)) == 1
+        assert alert_waits(datetime.now(UTC)) == 0, "once is enough"
+        (message,) = ask(port, "GET", "/push/phone")[1]
+        assert (message["urgency"], message["bytes"]) == ("high", 0)
+        assert ask(port, "GET", "/push/laptop")[1] == ask(port, "GET", "/push/other")[1] == []
+        ask(port, "DELETE", "/push/phone")
+        assert alert(place.house, "again", datetime.now(UTC)) == 0
+        assert not AlertAddress.objects.filter(person=place.members["maker"].person).exists(), "a subscription that has ended is let go"
+
+
+def test_in_the_demo_house_a_hand_moves_the_simulated_ones_and_nothing_else(place, settings):
+    settings.DEMO = True
+    with simulated("refractometer") as port:
+        made = Instrument.objects.create(house=place.house, name="glass", kind="refractometer", address=f"socket://127.0.0.1:{port}")
+        real = Instrument.objects.create(house=place.house, name="real", kind="scale", address="/dev/ttyUSB0")
+        api = place.apis["maker"]
+        assert api.post(f"/instruments/{made.pk}/hand", {"words": "set 41.5"}).data == {"answer": "done"}
+        with driven("refractometer", port) as (told, _):
+            assert until(lambda: told and told[-1]["value"] == 41.5)
+        assert api.post(f"/instruments/{made.pk}/hand", {"words": "dance"}).data == {"answer": "no dance"}
+        for words in ("", "x" * 61, "set\n1", "señal"):
+            assert api.post(f"/instruments/{made.pk}/hand", {"words": words}).data["where"] == "words"
+        assert api.post(f"/instruments/{real.pk}/hand", {"words": "put 1"}).data["code"] == "not_simulated"
+        assert place.apis["reader"].post(f"/instruments/{made.pk}/hand", {"words": "set 1"}).status_code == 403
+        assert place.apis["stranger"].post(f"/instruments/{made.pk}/hand", {"words": "set 1"}).status_code == 404
+    assert (
+        api.post(f"/instruments/{made.pk}/hand", {"words": "set 1"}).data["detail"]
+        == "glass does not answer. Is it running? bin/start starts it."
+    )

@@ -1,0 +1,89 @@
+"""The hub as it is served: a real process, a real scale on a cable, and how long a reading takes to a screen."""
+
+import http.client
+import json
+import os
+import statistics
+import subprocess
+import sys
+import time
+from urllib.parse import urlencode
+
+import pytest
+from django.conf import settings
+from django.db import connection
+
+from tests.instruments import ROOT, free_port, hand, listens, simulated, until
+from ulsek.devices.hub import ticket
+from ulsek.devices.models import Instrument
+
+LATEST_MS = 150
+
+
+@pytest.fixture
+def hub(transactional_db):
+    """`manage.py instruments` on the tests' own database."""
+    port = free_port()
+    env = {
+        **os.environ,
+        "ULSEK_DB_NAME": connection.settings_dict["NAME"],
+        "ULSEK_INSTRUMENTS": f"http://127.0.0.1:{port}",
+        "ULSEK_SECRET_KEY": settings.SECRET_KEY,
+    }
+    process = subprocess.Popen([sys.executable, str(ROOT / "manage.py"), "instruments"], env=env)
+    assert until(lambda: listens(port), 30), "the hub did not start"
+    yield port
+    process.terminate()
+    assert process.wait(10) is not None
+
+
+def stream(port, **asked):
+    line = http.client.HTTPConnection("127.0.0.1", port, timeout=10)
+    line.request("GET", f"/stream?{urlencode(asked)}")
+    return line.getresponse()
+
+
+def readings(answer):
+    """What is shown, as it comes."""
+    for line in answer.fp:
+        if line.startswith(b"data: "):
+            yield json.loads(line[6:])
+
+
+def test_a_pour_reaches_the_screen_in_time(place, hub):
+    with simulated("scale") as port:
+        scale = Instrument.objects.create(house=place.house, name="bench", kind="scale", address=f"socket://127.0.0.1:{port}")
+        answer = stream(hub, ticket=ticket(place.house.pk))
+        assert answer.status == 200
+        assert answer.getheader("Access-Control-Allow-Origin") == settings.BASE_ADDRESS
+        shown = readings(answer)
+        assert next(item for item in shown if item["value"] is not None)["instrument"] == str(scale.pk)
+        took = []
+        for n in range(1, 9):
+            hand(port, f"put {100 * n}")
+            began = time.monotonic()
+            next(item for item in shown if item["value"] == 100 * n)
+            took.append(1000 * (time.monotonic() - began))
+        # The scale itself speaks ten times a second: half of that is waiting for its next word.
+        assert statistics.median(took) < LATEST_MS, took
+
+
+def test_a_word_comes_through_and_a_wrong_ticket_does_not(place, hub):
+    assert stream(hub, ticket="made-up").status == 401
+    with simulated("scale") as port:
+        scale = Instrument.objects.create(house=place.house, name="bench", kind="scale", address=f"socket://127.0.0.1:{port}")
+        hand(port, "put 480")
+        shown = readings(stream(hub, ticket=ticket(place.house.pk)))
+        next(item for item in shown if item["value"] == 480)
+
+        def tell(house, word):
+            line = http.client.HTTPConnection("127.0.0.1", hub, timeout=5)
+            line.request("POST", f"/tell?{urlencode({'ticket': ticket(house), 'instrument': str(scale.pk), 'word': word})}")
+            return line.getresponse().status
+
+        assert tell(place.other.pk, "tare") == 404
+        assert tell(place.house.pk, "explode") == 404
+        assert tell(place.house.pk, "tare") == 204
+        next(item for item in shown if item["value"] == 0)
+        Instrument.objects.all().delete()
+        assert until(lambda: tell(place.house.pk, "tare") == 404, 10), "an instrument that was taken away is let go"

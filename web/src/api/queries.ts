@@ -1,0 +1,142 @@
+import { keepPreviousData, queryOptions } from "@tanstack/react-query";
+import { client, told } from "./client";
+
+/** What the library is asked for. */
+export interface LibraryWish {
+  find: string;
+  family: string;
+  state: string;
+  on_shelf: boolean;
+  page: number;
+}
+
+/** How a card is wanted. */
+export interface CardWish {
+  language: string;
+  number?: number;
+  volume_ml?: number;
+  serves?: number;
+  have_g?: number;
+  beside?: "nothing" | "volume" | "cups";
+  chosen?: string;
+}
+
+/** The two sides of a comparison: spec and version, or “draft”. */
+export interface Sides {
+  left: string;
+  left_version: string;
+  right: string;
+  right_version: string;
+}
+
+/** Every question that a screen asks of the server, with its key. */
+export const ask = {
+  session: () => queryOptions({ queryKey: ["session"], queryFn: () => told(client.GET("/api/session")), staleTime: 60_000 }),
+  shift: () => queryOptions({ queryKey: ["shift"], queryFn: () => told(client.GET("/api/shift")), refetchInterval: 15_000 }),
+  stock: () => queryOptions({ queryKey: ["stock"], queryFn: () => told(client.GET("/api/stock")) }),
+  materials: (find: string) =>
+    queryOptions({
+      queryKey: ["materials", find],
+      queryFn: () => told(client.GET("/api/materials", { params: { query: { find } } })),
+      placeholderData: keepPreviousData,
+      staleTime: 60_000,
+    }),
+  words: () => queryOptions({ queryKey: ["words"], queryFn: () => told(client.GET("/api/words")), staleTime: Number.POSITIVE_INFINITY }),
+  specs: () => queryOptions({ queryKey: ["specs"], queryFn: () => told(client.GET("/api/specs")) }),
+  library: (wish: LibraryWish) =>
+    queryOptions({
+      queryKey: ["specs", wish],
+      queryFn: () => told(client.GET("/api/specs", { params: { query: wish } })),
+      placeholderData: keepPreviousData,
+    }),
+  schools: (family: string) =>
+    queryOptions({
+      queryKey: ["schools", family],
+      queryFn: () => told(client.GET("/api/families/{family}/schools", { params: { path: { family } } })),
+      staleTime: Number.POSITIVE_INFINITY,
+    }),
+  tree: (spec_id: string) =>
+    queryOptions({
+      queryKey: ["specs", "tree", spec_id],
+      queryFn: () => told(client.GET("/api/specs/{spec_id}/tree", { params: { path: { spec_id } } })),
+    }),
+  card: (spec_id: string, asked: CardWish) =>
+    queryOptions({
+      queryKey: ["card", spec_id, asked],
+      queryFn: () => told(client.GET("/api/specs/{spec_id}/card", { params: { path: { spec_id }, query: asked } })),
+      placeholderData: keepPreviousData,
+      retry: false,
+    }),
+  reading: (spec_id: string, number: number) =>
+    queryOptions({
+      queryKey: ["reading", spec_id, number],
+      queryFn: () => told(client.GET("/api/specs/{spec_id}/versions/{number}/reading", { params: { path: { spec_id, number } } })),
+    }),
+  compare: (sides: Sides) =>
+    queryOptions({
+      queryKey: ["compare", sides],
+      queryFn: () => told(client.GET("/api/compare", { params: { query: sides } })),
+      placeholderData: keepPreviousData,
+    }),
+  attachments: (spec_id: string) =>
+    queryOptions({
+      queryKey: ["attachments", spec_id],
+      queryFn: () => told(client.GET("/api/specs/{spec_id}/attachments", { params: { path: { spec_id } } })),
+    }),
+  startBy: (spec_id: string, at: string) =>
+    queryOptions({
+      queryKey: ["start-by", spec_id, at],
+      queryFn: () => told(client.GET("/api/specs/{spec_id}/start-by", { params: { path: { spec_id }, query: { at } } })),
+      enabled: at !== "",
+      retry: false,
+    }),
+  runs: () => queryOptions({ queryKey: ["runs", "all"], queryFn: () => told(client.GET("/api/runs")) }),
+  draft: (spec_id: string) =>
+    queryOptions({
+      queryKey: ["draft", spec_id],
+      queryFn: () => told(client.GET("/api/specs/{spec_id}/draft", { params: { path: { spec_id } } })),
+      staleTime: Number.POSITIVE_INFINITY,
+      gcTime: 0,
+    }),
+  versions: (spec_id: string) =>
+    queryOptions({
+      queryKey: ["versions", spec_id],
+      queryFn: () => told(client.GET("/api/specs/{spec_id}/versions", { params: { path: { spec_id } } })),
+    }),
+  openRuns: () =>
+    queryOptions({
+      queryKey: ["runs", "open"],
+      queryFn: () => told(client.GET("/api/runs", { params: { query: { open_only: true } } })),
+      refetchInterval: 20_000,
+    }),
+  run: (run_id: string) =>
+    queryOptions({
+      queryKey: ["run", run_id],
+      queryFn: () => told(client.GET("/api/runs/{run_id}", { params: { path: { run_id } } })),
+    }),
+  instruments: () => queryOptions({ queryKey: ["instruments"], queryFn: () => told(client.GET("/api/instruments")), staleTime: 300_000 }),
+  duty: () => queryOptions({ queryKey: ["duty"], queryFn: () => told(client.GET("/api/duty")) }),
+  containers: () => queryOptions({ queryKey: ["containers"], queryFn: () => told(client.GET("/api/containers")) }),
+  rehearsal: (run_id: string, moment: number) =>
+    queryOptions({
+      queryKey: ["rehearsal", run_id, moment],
+      queryFn: () => told(client.GET("/api/runs/{run_id}/rehearsal", { params: { path: { run_id } } })),
+      staleTime: Number.POSITIVE_INFINITY,
+    }),
+  lots: () => queryOptions({ queryKey: ["lots"], queryFn: () => told(client.GET("/api/lots")) }),
+  lot: (code: string) =>
+    queryOptions({
+      queryKey: ["lot", code],
+      queryFn: () => told(client.GET("/api/lots/{code}", { params: { path: { code } } })),
+    }),
+  lotTrace: (code: string) =>
+    queryOptions({
+      queryKey: ["lot", code, "trace"],
+      queryFn: () => told(client.GET("/api/lots/{code}/trace", { params: { path: { code } } })),
+    }),
+  crateTrace: (stock_id: string) =>
+    queryOptions({
+      queryKey: ["stock", stock_id, "trace"],
+      queryFn: () => told(client.GET("/api/stock/{stock_id}/trace", { params: { path: { stock_id } } })),
+    }),
+};

@@ -1,0 +1,50 @@
+import { lazy, Suspense } from "react";
+import { BrowserRouter, Navigate, Route, Routes } from "react-router";
+import { Shape } from "../parts/Notice";
+import { Shell } from "./Shell";
+import { SessionGate } from "./session";
+
+const ShiftView = lazy(() => import("../views/shift/ShiftView").then((m) => ({ default: m.ShiftView })));
+const StoresView = lazy(() => import("../views/stores/StoresView").then((m) => ({ default: m.StoresView })));
+const SpecsView = lazy(() => import("../views/specs/SpecsView").then((m) => ({ default: m.SpecsView })));
+const WorkbenchView = lazy(() => import("../views/specs/WorkbenchView").then((m) => ({ default: m.WorkbenchView })));
+const VersionsView = lazy(() => import("../views/specs/VersionsView").then((m) => ({ default: m.VersionsView })));
+const CompareView = lazy(() => import("../views/specs/CompareView").then((m) => ({ default: m.CompareView })));
+const CardView = lazy(() => import("../views/specs/CardView").then((m) => ({ default: m.CardView })));
+const MakeView = lazy(() => import("../views/make/MakeView").then((m) => ({ default: m.MakeView })));
+const CaptureView = lazy(() => import("../views/make/CaptureView").then((m) => ({ default: m.CaptureView })));
+const InstrumentsView = lazy(() => import("../views/make/InstrumentsView").then((m) => ({ default: m.InstrumentsView })));
+const ContainersView = lazy(() => import("../views/make/ContainersView").then((m) => ({ default: m.ContainersView })));
+const BenchView = lazy(() => import("../views/make/BenchView").then((m) => ({ default: m.BenchView })));
+const LotView = lazy(() => import("../views/lots/LotView").then((m) => ({ default: m.LotView })));
+
+/** Every address and the place that answers it. */
+export function App() {
+  return (
+    <BrowserRouter>
+      <SessionGate>
+        <Suspense fallback={<Shape />}>
+          <Routes>
+            <Route path="make/:run" element={<BenchView />} />
+            <Route element={<Shell />}>
+              <Route index element={<Navigate to="/shift" replace />} />
+              <Route path="shift" element={<ShiftView />} />
+              <Route path="stores" element={<StoresView />} />
+              <Route path="specs" element={<SpecsView />} />
+              <Route path="specs/:spec" element={<WorkbenchView />} />
+              <Route path="specs/:spec/versions" element={<VersionsView />} />
+              <Route path="specs/:spec/compare" element={<CompareView />} />
+              <Route path="specs/:spec/card" element={<CardView />} />
+              <Route path="make" element={<MakeView />} />
+              <Route path="make/capture" element={<CaptureView />} />
+              <Route path="make/instruments" element={<InstrumentsView />} />
+              <Route path="make/containers" element={<ContainersView />} />
+              <Route path="lots/:code" element={<LotView />} />
+              <Route path="*" element={<Navigate to="/shift" replace />} />
+            </Route>
+          </Routes>
+        </Suspense>
+      </SessionGate>
+    </BrowserRouter>
+  );
+}

@@ -1,0 +1,61 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link } from "react-router";
+import { ask } from "../api/queries";
+import { Field } from "../parts/Field";
+import { Sheet } from "../parts/Sheet";
+
+interface Hit {
+  to: string;
+  name: string;
+  about: string;
+}
+
+const MOST = 12;
+
+/** Finds specs, batches, bottles and materials by any part of their name. */
+export function Find({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const [wanted, setWanted] = useState("");
+  const specs = useQuery({ ...ask.specs(), enabled: open });
+  const runs = useQuery({ ...ask.openRuns(), enabled: open });
+  const lots = useQuery({ ...ask.lots(), enabled: open });
+  const stock = useQuery({ ...ask.stock(), enabled: open });
+  const hits: Hit[] = [
+    ...(specs.data?.items ?? []).map((item) => ({
+      to: `/specs/${item.id}`,
+      name: item.name,
+      about: `spec, ${item.family}`,
+    })),
+    ...(runs.data?.items ?? []).map((item) => ({
+      to: `/make/${item.id}`,
+      name: item.name,
+      about: `batch ${item.code}, ${item.step ?? ""}`,
+    })),
+    ...(lots.data?.items ?? []).map((item) => ({
+      to: `/lots/${item.code}`,
+      name: item.name,
+      about: `bottles ${item.code}, use by ${item.use_by}`,
+    })),
+    ...(stock.data?.items ?? []).map((item) => ({
+      to: "/stores",
+      name: item.product,
+      about: `in Stores, ${item.supplier}`,
+    })),
+  ].filter((hit) => `${hit.name} ${hit.about}`.toLowerCase().includes(wanted.trim().toLowerCase()));
+  return (
+    <Sheet open={open} onClose={onClose} title="Find">
+      <Field label="Any part of a name or number" value={wanted} onChange={setWanted} autoFocus />
+      <ul className="mt-4">
+        {hits.slice(0, MOST).map((hit) => (
+          <li key={hit.to + hit.about} className="border-b border-line last:border-0">
+            <Link to={hit.to} onClick={onClose} className="flex min-h-11 items-baseline justify-between gap-4 py-2 hover:bg-pick">
+              <span className="font-semibold">{hit.name}</span>
+              <span className="text-right text-[14px] text-soft">{hit.about}</span>
+            </Link>
+          </li>
+        ))}
+        {hits.length === 0 && specs.data ? <li className="py-3 text-soft">Nothing here is called that.</li> : null}
+      </ul>
+    </Sheet>
+  );
+}

@@ -1,0 +1,131 @@
+import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, told } from "../api/client";
+import { ask } from "../api/queries";
+import { forgetAnswers } from "../offline/worker";
+import { Button } from "../parts/Button";
+import { Choice } from "../parts/Choice";
+import { Trouble } from "../parts/Notice";
+import { Sheet } from "../parts/Sheet";
+import { canLead, useSession } from "./session";
+import { chooseTheme, chosenTheme, type Theme } from "./theme";
+
+const THEMES: readonly { value: Theme; label: string }[] = [
+  { value: "day", label: "Day" },
+  { value: "night", label: "Night" },
+  { value: "system", label: "As this device" },
+];
+
+/** Who I am here, day or night, and the way out. */
+export function Me({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const session = useSession();
+  const queries = useQueryClient();
+  const [theme, setTheme] = useState(chosenTheme);
+  const out = useMutation({
+    mutationFn: () => told(client.POST("/api/session/end")),
+    onSuccess: (gone) => {
+      void forgetAnswers();
+      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
+      queries.setQueryData(ask.session().queryKey, gone);
+    },
+  });
+  return (
+    <Sheet open={open} onClose={onClose} title={session.name} about={`${session.role} at ${session.house}`}>
+      <fieldset className="mb-6">
+        <legend className="mb-2 text-soft">Light</legend>
+        <div className="flex flex-wrap gap-2">
+          {THEMES.map((item) => (
+            <Button
+              key={item.value}
+              look={theme === item.value ? "main" : "plain"}
+              aria-pressed={theme === item.value}
+              onClick={() => {
+                chooseTheme(item.value);
+                setTheme(item.value);
+              }}
+            >
+              {item.label}
+            </Button>
+          ))}
+        </div>
+      </fieldset>
+      <Duty />
+      {canLead(session) ? <HouseUnits /> : null}
+      <Button onClick={() => out.mutate()}>Sign out</Button>
+    </Sheet>
+  );
+}
+
+const ADDRESS = "ulsek.push";
+
+/** This device's own address at the house's push service, made once. */
+function addressAt(service: string): string {
+  const known = localStorage.getItem(ADDRESS);
+  if (known?.startsWith(`${service}/`)) return known;
+  const made = `${service}/push/${crypto.randomUUID()}`;
+  localStorage.setItem(ADDRESS, made);
+  return made;
+}
+
+/** On duty: a long wait that is over alerts this device with no screen open. */
+function Duty() {
+  const queries = useQueryClient();
+  const duty = useQuery(ask.duty());
+  const mine = duty.data ? addressAt(duty.data.service) : "";
+  const on = duty.data?.endpoints.includes(mine) ?? false;
+  const set = useMutation({
+    mutationFn: () => told(client.PUT("/api/duty", { body: { endpoint: mine, on_duty: !on } })),
+    onSuccess: (next) => queries.setQueryData(ask.duty().queryKey, next),
+  });
+  return (
+    <fieldset className="mb-6">
+      <legend className="mb-2 text-soft">Alerts</legend>
+      <Button look={on ? "main" : "plain"} aria-pressed={on} disabled={!duty.data || set.isPending} onClick={() => set.mutate()}>
+        {on ? "On duty: this device is alerted" : "Alert this device when a long wait is over"}
+      </Button>
+      <Trouble error={set.error} />
+    </fieldset>
+  );
+}
+
+const BESIDE = [
+  { value: "nothing", label: "weights alone" },
+  { value: "volume", label: "millilitres beside" },
+  { value: "cups", label: "cups beside" },
+] as const;
+const CUPS = [
+  { value: "metric", label: "metric cups, 250 mL" },
+  { value: "us", label: "US cups, 237 mL" },
+  { value: "imperial", label: "imperial cups, 284 mL" },
+] as const;
+
+/** How the house likes its units: weight always, and what stands beside it. */
+function HouseUnits() {
+  const session = useSession();
+  const queries = useQueryClient();
+  const set = useMutation({
+    mutationFn: (body: { beside: string; locale: string }) => told(client.PUT("/api/house/units", { body })),
+    onSuccess: (next) => queries.setQueryData(ask.session().queryKey, next),
+  });
+  const { beside, locale } = session;
+  return (
+    <fieldset className="mb-6">
+      <legend className="mb-2 text-soft">Units of the house</legend>
+      <div className="flex flex-wrap gap-2">
+        <Choice
+          label="What stands beside weights"
+          value={beside as (typeof BESIDE)[number]["value"]}
+          options={BESIDE}
+          onChange={(next) => set.mutate({ beside: next, locale })}
+        />
+        <Choice
+          label="Size of the cup"
+          value={locale as (typeof CUPS)[number]["value"]}
+          options={CUPS}
+          onChange={(next) => set.mutate({ beside, locale: next })}
+        />
+      </div>
+      <Trouble error={set.error} />
+    </fieldset>
+  );
+}

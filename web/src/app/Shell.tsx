@@ -1,0 +1,74 @@
+import { Suspense, useState } from "react";
+import { NavLink, Outlet, useNavigate } from "react-router";
+import { Shape } from "../parts/Notice";
+import { Find } from "./Find";
+import { KeyHelp } from "./KeyHelp";
+import { useKeys } from "./keys";
+import { Me } from "./Me";
+import { PLACES } from "./places";
+import { useSession } from "./session";
+
+/** The frame of every place: the tabs that hang from the rim, who is here, finding, and the keys. */
+export function Shell() {
+  const session = useSession();
+  const go = useNavigate();
+  const [open, setOpen] = useState<"find" | "keys" | "me" | null>(null);
+  useKeys([
+    ...PLACES.map((place) => ({ key: place.key, says: `go to ${place.name}`, does: () => void go(place.path) })),
+    { key: "/", says: "find anything", does: () => setOpen("find") },
+    { key: "?", says: "show these keys", does: () => setOpen("keys") },
+  ]);
+  return (
+    <>
+      <header className="flex flex-wrap items-center justify-between gap-x-2 bg-enamel px-3 md:h-[52px] md:flex-nowrap md:px-5">
+        <nav aria-label="Places" className="order-2 flex w-full items-stretch md:order-none md:w-auto">
+          <span aria-hidden="true" className="hidden self-center pr-4 font-head text-[22px] font-bold text-rim md:inline">
+            Ulsek
+          </span>
+          {PLACES.map((place) => (
+            <NavLink
+              key={place.path}
+              to={place.path}
+              className={({ isActive }) =>
+                `flex min-h-[52px] flex-1 items-center justify-center gap-2 px-3 text-[16px] font-semibold md:flex-none md:px-4 ${
+                  isActive ? "z-10 rounded-b-[16px] bg-rim text-on-rim md:-mb-1.5 md:-mt-[5px] md:min-h-[58px]" : "text-soft hover:text-ink"
+                }`
+              }
+            >
+              <span
+                aria-hidden="true"
+                className="figures hidden rounded-md border border-current/40 px-1.5 text-[14px] font-normal md:inline"
+              >
+                {place.key}
+              </span>
+              {place.name}
+            </NavLink>
+          ))}
+        </nav>
+        <div className="flex flex-1 items-center justify-end gap-2">
+          <span className="mr-auto font-head text-[20px] font-bold text-rim md:hidden">Ulsek</span>
+          <button
+            type="button"
+            onClick={() => setOpen("find")}
+            className="min-h-11 rounded-full border border-rim px-4 text-[15px] font-semibold text-rim"
+          >
+            Find
+            <span aria-hidden="true" className="figures ml-2 hidden font-normal text-soft md:inline">
+              /
+            </span>
+          </button>
+          <button type="button" onClick={() => setOpen("me")} className="min-h-11 rounded-full px-2 text-[15px] text-soft hover:text-ink">
+            <span className="hidden md:inline">{session.house} · </span>
+            {session.name}
+          </button>
+        </div>
+      </header>
+      <Suspense fallback={<Shape />}>
+        <Outlet />
+      </Suspense>
+      <Find open={open === "find"} onClose={() => setOpen(null)} />
+      <KeyHelp open={open === "keys"} onClose={() => setOpen(null)} />
+      <Me open={open === "me"} onClose={() => setOpen(null)} />
+    </>
+  );
+}

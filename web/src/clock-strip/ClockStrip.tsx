@@ -1,0 +1,148 @@
+import { Link } from "react-router";
+import type { Schemas } from "../api/client";
+import { clock, day } from "../parts/say";
+import { place, stripSpan } from "./layout";
+
+type Run = Schemas["RunRow"];
+const COLOUR: Record<string, string> = {
+  prepare: "var(--solids)",
+  extract: "var(--solids)",
+  heat: "var(--sugar)",
+  clarify: "var(--acid)",
+};
+const HEAD = 44;
+const ROW = 46;
+const NAMES = 158;
+
+export interface ClockStripProps {
+  runs: readonly Run[];
+  now: number;
+  zone: string;
+  serviceFrom: string;
+  serviceUntil: string;
+}
+
+/** Every waiting thing as a bar against now; what is over stands out by its word. */
+export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: ClockStripProps) {
+  const waiting = runs.flatMap((run) =>
+    run.waiting
+      ? [
+          {
+            run,
+            id: run.id,
+            family: run.waiting.family,
+            doing: run.waiting.doing || run.waiting.kind,
+            since: Date.parse(run.waiting.since),
+            until: Date.parse(run.waiting.until),
+          },
+        ]
+      : [],
+  );
+  const strip = stripSpan(waiting, now);
+  const service = serviceSpan(strip.from, strip.to, zone, serviceFrom, serviceUntil);
+  const at = (x: number) => `calc(${NAMES}px + (100% - ${NAMES + 84}px) * ${x.toFixed(5)})`;
+  const nowAt = at(place(strip, now).x);
+  return (
+    <section aria-label="Waiting, against the clock" className="tray relative overflow-x-auto">
+      <div className="relative min-w-[680px]" style={{ height: HEAD + Math.max(1, waiting.length) * ROW + 26 }}>
+        {service.map((part) => (
+          <div
+            key={part.from}
+            className="absolute bottom-0 bg-quiet"
+            style={{
+              left: at(part.x0),
+              width: `calc((100% - ${NAMES + 84}px) * ${(part.x1 - part.x0).toFixed(5)})`,
+              top: HEAD - 6,
+            }}
+          >
+            <span className="absolute right-0 bottom-1 left-0 text-center text-[14px] text-soft">service</span>
+          </div>
+        ))}
+        {strip.hours.map((hour) => (
+          <div key={hour.at} aria-hidden="true" className="absolute inset-y-0 w-px bg-line" style={{ left: at(hour.x), top: HEAD - 6 }}>
+            <span className="absolute -top-7 -translate-x-1/2 text-[15px] text-soft">{clock(new Date(hour.at), zone).slice(0, 2)}</span>
+          </div>
+        ))}
+        <div aria-hidden="true" className="absolute inset-y-0 z-10 w-[3px] bg-rim" style={{ left: nowAt }}>
+          <span className="absolute top-2 left-1/2 -translate-x-1/2 rounded-lg bg-rim px-2.5 py-0.5 text-[15px] font-bold text-on-rim">
+            now
+          </span>
+        </div>
+        <ul>
+          {waiting.map((wait, i) => {
+            const top = HEAD + i * ROW;
+            const [start, end, here] = [place(strip, wait.since), place(strip, wait.until), place(strip, now)];
+            const over = wait.until <= now;
+            const colour = COLOUR[wait.family] ?? "var(--water)";
+            const done = Math.min(end.x, here.x);
+            const far = end.x > 0.86;
+            const when = wait.until - now > 20 * 3_600_000 ? `ready ${day(new Date(wait.until), zone)}` : clock(new Date(wait.until), zone);
+            return (
+              <li key={wait.id} className="absolute inset-x-0" style={{ top, height: ROW }}>
+                <Link
+                  to={`/make/${wait.run.id}`}
+                  className="block h-full"
+                  aria-label={`${wait.run.name}, ${wait.doing}, ${over ? `over since ${when}` : `until ${when}`}`}
+                >
+                  <span className="absolute left-4 block w-[140px] leading-tight">
+                    <span className="block truncate text-[15px] font-bold">{wait.run.name}</span>
+                    <span className="block text-[14px] text-soft">{wait.doing}</span>
+                  </span>
+                  <span
+                    className="absolute top-1.5 h-7 rounded-md border-2 bg-enamel"
+                    style={{
+                      left: at(start.x),
+                      width: `calc((100% - ${NAMES + 84}px) * ${Math.max(0, end.x - start.x).toFixed(5)})`,
+                      borderColor: colour,
+                    }}
+                  />
+                  <span
+                    className="absolute top-1.5 h-7 rounded-md"
+                    style={{
+                      left: at(start.x),
+                      width: `calc((100% - ${NAMES + 84}px) * ${Math.max(0, done - start.x).toFixed(5)})`,
+                      background: colour,
+                    }}
+                  />
+                  <span
+                    className={`absolute top-2.5 z-20 size-5 -translate-x-1/2 rounded-full border-[3px] ${over ? "border-warn bg-warn" : "border-rim bg-enamel"}`}
+                    style={{ left: at(end.x) }}
+                  />
+                  <span
+                    className={`absolute top-2 z-20 text-[15px] font-bold whitespace-nowrap ${over ? "text-warn" : "text-ink"} ${far && !over ? "-translate-x-full -ml-4" : "ml-4"}`}
+                    style={{ left: at(end.x) }}
+                  >
+                    {over ? "over: hands now" : when}
+                  </span>
+                </Link>
+              </li>
+            );
+          })}
+        </ul>
+        {waiting.length === 0 ? (
+          <p className="absolute left-4 text-soft" style={{ top: HEAD + 8 }}>
+            Nothing waits just now.
+          </p>
+        ) : null}
+      </div>
+    </section>
+  );
+}
+
+/** Service hours inside the strip, each as a share of its width. */
+function serviceSpan(from: number, to: number, zone: string, opens: string, closes: string) {
+  const open = (at: number) => {
+    const time = clock(new Date(at), zone);
+    return opens < closes ? time >= opens && time < closes : time >= opens || time < closes;
+  };
+  const quarter = 900_000;
+  const parts: { from: number; x0: number; x1: number }[] = [];
+  for (let at = from; at < to; at += quarter) {
+    if (!open(at)) continue;
+    const [x0, x1] = [(at - from) / (to - from), (at + quarter - from) / (to - from)];
+    const last = parts.at(-1);
+    if (last && Math.abs(last.x1 - x0) < 1e-6) last.x1 = x1;
+    else parts.push({ from: at, x0, x1 });
+  }
+  return parts;
+}

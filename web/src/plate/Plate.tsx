@@ -1,0 +1,156 @@
+import { type KeyboardEvent, type PointerEvent, type RefObject, useRef } from "react";
+import { figure } from "../parts/say";
+import { fromPoint, marks, type PlateSpot, plateScale, RAYS, rayEnd, toX, toY } from "./layout";
+
+export interface PlateProps {
+  spot: PlateSpot & { sugarHalf: number; acidHalf: number };
+  pins: readonly (PlateSpot & { name: string })[];
+  flag: PlateSpot | null;
+  onFlag?: (spot: PlateSpot) => void;
+  flagRef?: RefObject<SVGGElement | null>;
+}
+
+const SIZE = { width: 340, height: 268 };
+const STRIDE = { sugar: 0.5, acid: 0.05 };
+
+/** Where it tastes: a spot with its halo, pins of the house's others, and a flag to drag where it should be. */
+export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
+  const picture = useRef<SVGSVGElement>(null);
+  const dragging = useRef(false);
+  const scale = plateScale([spot, ...(flag ? [flag] : [])], SIZE);
+  const near = pins.filter((pin) => pin.sugar <= scale.sugarMost && pin.acid <= scale.acidMost);
+  const stands = flag ?? spot;
+  const [x, y] = [toX(scale, stands.sugar), toY(scale, stands.acid)];
+
+  const move = (event: PointerEvent<SVGGElement>) => {
+    const box = picture.current?.getBoundingClientRect();
+    if (!dragging.current || !box || !onFlag) return;
+    const factor = SIZE.width / box.width;
+    onFlag(fromPoint(scale, (event.clientX - box.left) * factor, (event.clientY - box.top) * factor));
+  };
+  const step = (event: KeyboardEvent<SVGGElement>) => {
+    const by = event.shiftKey ? 5 : 1;
+    const moved = { ...stands };
+    if (event.key === "ArrowRight") moved.sugar += STRIDE.sugar * by;
+    else if (event.key === "ArrowLeft") moved.sugar -= STRIDE.sugar * by;
+    else if (event.key === "ArrowUp") moved.acid += STRIDE.acid * by;
+    else if (event.key === "ArrowDown") moved.acid -= STRIDE.acid * by;
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+    onFlag?.(fromPoint(scale, toX(scale, moved.sugar), toY(scale, moved.acid)));
+  };
+
+  return (
+    // biome-ignore lint/a11y/useSemanticElements: a drawing cannot be a fieldset
+    <svg
+      ref={picture}
+      viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
+      className="moves w-full touch-none select-none text-[15px]"
+      role="group"
+      aria-label={`Sugar ${figure(spot.sugar, 1)}, acid ${figure(spot.acid, 2)} g per 100 mL`}
+    >
+      {RAYS.map((ratio) => {
+        const end = rayEnd(scale, ratio);
+        const [ex, ey] = [toX(scale, end.sugar), toY(scale, end.acid)];
+        return (
+          <g key={ratio}>
+            <line x1={scale.left} y1={scale.bottom} x2={ex} y2={ey} stroke="var(--line)" strokeWidth="1.3" />
+            <text
+              x={Math.min(ex, SIZE.width - 34)}
+              y={Math.max(14, ey - 4)}
+              fill="var(--soft)"
+              textAnchor={ex > SIZE.width - 60 ? "start" : "middle"}
+            >
+              {ratio}:1
+            </text>
+          </g>
+        );
+      })}
+      <path
+        d={`M${scale.left} ${scale.bottom - scale.height}V${scale.bottom}H${scale.left + scale.width}`}
+        fill="none"
+        stroke="var(--rim)"
+        strokeWidth="2"
+      />
+      {marks(scale.sugarMost).map((mark) => (
+        <text key={mark} x={toX(scale, mark)} y={scale.bottom + 18} textAnchor="middle" fill="var(--soft)">
+          {mark}
+        </text>
+      ))}
+      {marks(scale.acidMost).map((mark) => (
+        <text key={mark} x={scale.left - 8} y={toY(scale, mark) + 5} textAnchor="end" fill="var(--soft)">
+          {mark}
+        </text>
+      ))}
+      <text x={scale.left + scale.width} y={SIZE.height - 8} textAnchor="end" fill="var(--soft)">
+        sugar, g per 100 mL
+      </text>
+      <text x={scale.left + 8} y={14} fill="var(--soft)">
+        acid, g per 100 mL
+      </text>
+      {near.map((pin) => (
+        <circle
+          key={pin.name}
+          cx={toX(scale, pin.sugar)}
+          cy={toY(scale, pin.acid)}
+          r="4.5"
+          fill="var(--enamel)"
+          stroke="var(--soft)"
+          strokeWidth="2"
+        >
+          <title>{`${pin.name}: sugar ${figure(pin.sugar, 1)}, acid ${figure(pin.acid, 2)}`}</title>
+        </circle>
+      ))}
+      <ellipse
+        cx={toX(scale, spot.sugar)}
+        cy={toY(scale, spot.acid)}
+        rx={Math.max(9, (spot.sugarHalf / scale.sugarMost) * scale.width)}
+        ry={Math.max(9, (spot.acidHalf / scale.acidMost) * scale.height)}
+        fill="var(--rim)"
+        opacity="0.16"
+      />
+      <circle cx={toX(scale, spot.sugar)} cy={toY(scale, spot.acid)} r="6" fill="var(--rim)" />
+      {flag ? (
+        <line
+          x1={toX(scale, spot.sugar)}
+          y1={toY(scale, spot.acid)}
+          x2={x}
+          y2={y}
+          stroke="var(--warn)"
+          strokeWidth="2"
+          strokeDasharray="3 4"
+        />
+      ) : null}
+      {onFlag ? (
+        <g
+          ref={flagRef}
+          role="slider"
+          tabIndex={0}
+          aria-label="Flag: where it should taste. Arrow keys move it"
+          aria-valuemin={0}
+          aria-valuemax={Math.round(scale.sugarMost)}
+          aria-valuenow={Math.round(stands.sugar)}
+          aria-valuetext={`sugar ${figure(stands.sugar, 1)}, acid ${figure(stands.acid, 2)} g per 100 mL`}
+          className="cursor-grab focus-visible:outline-3 focus-visible:outline-offset-4 focus-visible:outline-rim"
+          onPointerDown={(event) => {
+            dragging.current = true;
+            event.currentTarget.setPointerCapture(event.pointerId);
+          }}
+          onPointerMove={move}
+          onPointerUp={() => {
+            dragging.current = false;
+          }}
+          onPointerCancel={() => {
+            dragging.current = false;
+          }}
+          onKeyDown={step}
+        >
+          <rect x={x - 22} y={y - 40} width="52" height="52" fill="transparent" />
+          <path d={`M${x} ${y}V${y - 34}`} stroke="var(--warn)" strokeWidth="2.5" />
+          <path d={`M${x} ${y - 34}l26 8l-26 8z`} fill="var(--warn)" />
+        </g>
+      ) : null}
+    </svg>
+  );
+}

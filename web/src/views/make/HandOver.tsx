@@ -1,0 +1,53 @@
+import { useState } from "react";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { Sheet } from "../../parts/Sheet";
+import type { SheetProps } from "./BenchSheets";
+
+/** Somebody else goes on: what is done, what waits, what is odd, in one look. */
+export function HandOver({ open, onClose, run, now, bench }: SheetProps) {
+  const [to, setTo] = useState("");
+  const { state } = run;
+  const odd = [
+    ...state.deviations.filter((item) => !item.quiet).map((item) => item.text),
+    ...state.readings.filter((item) => !item.agrees).map((item) => item.text),
+    ...state.repairs.filter((item) => item.state === "put off").map(() => "A way back was put off and waits."),
+  ];
+  const done = state.steps.filter((step) => step.state === "done");
+  return (
+    <Sheet open={open} onClose={onClose} title="Hand over" about={`${run.code} · ${run.name}`} wide>
+      <div className="grid gap-4 text-[20px]">
+        <p>
+          <b>Done:</b> {done.length ? done.map((step) => step.title).join(" · ") : "nothing yet"}
+        </p>
+        <p>
+          <b>Now:</b> {now.step ? now.step.title : "the bottles"}
+          {state.watch ? ` — ${state.watch.text}` : ""}
+        </p>
+        <p>
+          <b>Odd:</b> {odd.length ? odd.join(" ") : "nothing"}
+        </p>
+        {state.hands.length ? (
+          <p>
+            <b>Hands so far:</b> {run.started_by} → {state.hands.join(" → ")}
+          </p>
+        ) : null}
+        <form
+          className="flex items-end gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (!to.trim()) return;
+            onClose();
+            void bench.record(["handed_over", { to: to.trim() }]);
+            setTo("");
+          }}
+        >
+          <Field label="Who goes on" size="bench" value={to} onChange={setTo} className="flex-1" />
+          <Button size="bench" look="main" type="submit" disabled={!to.trim()}>
+            Hand over
+          </Button>
+        </form>
+      </div>
+    </Sheet>
+  );
+}

@@ -1,0 +1,196 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { ask } from "../../api/queries";
+import { tell, useInstruments } from "../../instruments/useInstruments";
+import { Button } from "../../parts/Button";
+import { Choice } from "../../parts/Choice";
+import { Field } from "../../parts/Field";
+import { Sheet } from "../../parts/Sheet";
+import { figure, GAP, typed } from "../../parts/say";
+import type { SheetProps } from "./BenchSheets";
+import { Keypad, type Live } from "./Keypad";
+import { useProbe } from "./useProbe";
+
+const READINGS = [
+  { property: "brix_reading", label: "Refractometer", unit: "°Bx", about: "Clear, stirred, at 20 °C." },
+  { property: "acid_g_100ml", label: "Titration", unit: "g/100 mL", about: "As citric, at the first pink that stays." },
+  { property: "mass_g", label: "Weight", unit: "g", about: "Without the vessel." },
+  { property: "temperature_c", label: "Thermometer", unit: "°C", about: "In the middle." },
+  { property: "ph", label: "pH meter", unit: "", about: "At 20 to 25 °C, rinsed." },
+  { property: "volume_ml", label: "Volume line", unit: "mL", about: "At eye height." },
+] as const;
+type Kind = (typeof READINGS)[number];
+
+/** What was read: typed, or taken from an instrument; what is read while a step goes on belongs to its watch. */
+export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
+  const [kind, setKind] = useState<Kind | null>(null);
+  const [checked, setChecked] = useState(false);
+  const [burette, setBurette] = useState(false);
+  const probe = useProbe(run, kind?.property ?? null);
+  const close = () => {
+    setKind(null);
+    setBurette(false);
+    onClose();
+  };
+  const watch = run.state.watch;
+  const send = (property: string, body: Record<string, unknown>) => {
+    close();
+    const during = watch?.reads.includes(property) && now.step ? { step: now.step.id } : {};
+    void bench.record(["read", { property, ...body, ...during }]);
+  };
+  if (burette) return <Titration open={open} onClose={close} keepAs={run.id} onDone={(body) => send("acid_g_100ml", { burette: body })} />;
+  if (kind?.property === "mass_g") {
+    return <VesselWeight open={open} live={probe} keepAs={run.id} onClose={close} onDone={(value) => send("mass_g", { value })} />;
+  }
+  if (kind) {
+    return (
+      <Keypad
+        open={open}
+        title={kind.label}
+        about={kind.about}
+        label={kind.label}
+        unit={kind.unit}
+        keepAs={`${run.id}.${kind.property}`}
+        live={probe}
+        onClose={close}
+        onDone={(value) =>
+          send(kind.property, { value, ...(kind.property === "ph" ? { checked: checked || probe?.checked === true } : {}) })
+        }
+      >
+        {kind.property === "acid_g_100ml" ? <Button onClick={() => setBurette(true)}>From the burette, step by step</Button> : null}
+      </Keypad>
+    );
+  }
+  const first = READINGS.filter((item) => watch?.reads.includes(item.property));
+  return (
+    <Sheet open={open} onClose={close} title="Reading" about="What did you read?">
+      <div className="grid gap-3">
+        {[...first, ...READINGS.filter((item) => !first.includes(item))].map((item) => (
+          <Button key={item.property} size="bench" look={first.includes(item) ? "main" : "plain"} onClick={() => setKind(item)}>
+            {item.label}
+            {item.unit ? `, ${item.unit}` : ""}
+          </Button>
+        ))}
+        <label className="flex min-h-16 items-center gap-3 text-[18px]">
+          <input type="checkbox" className="size-7 accent-rim" checked={checked} onChange={(event) => setChecked(event.target.checked)} />
+          the pH meter was checked in its buffers
+        </label>
+      </div>
+    </Sheet>
+  );
+}
+
+interface VesselWeightProps {
+  open: boolean;
+  live: Live | null;
+  keepAs: string;
+  onClose: () => void;
+  onDone: (value: number) => void;
+}
+
+/** A weight with the container it stands in: its tare is taken off. */
+function VesselWeight({ open, live, keepAs, onClose, onDone }: VesselWeightProps) {
+  const containers = useQuery(ask.containers());
+  const [key, setKey] = useState("none");
+  const container = containers.data?.find((item) => String(item.id) === key);
+  const tare = container?.tare_g ?? 0;
+  const net = live && container ? { ...live, value: live.value - tare, says: `${live.name} less ${container.name}` } : live;
+  return (
+    <Keypad
+      open={open}
+      title="Weight"
+      about={
+        container
+          ? `${container.name} weighs ${figure(tare)}${GAP}g empty: it is taken off.`
+          : "Without the vessel, or choose the one it stands in."
+      }
+      label="What the scale shows"
+      unit="g"
+      keepAs={`${keepAs}.mass_g`}
+      live={net}
+      onClose={onClose}
+      onDone={(value, taken) => onDone(taken ? value : value - tare)}
+    >
+      <Choice
+        label="Container"
+        value={key}
+        options={[
+          { value: "none", label: "nothing to take off" },
+          ...(containers.data ?? []).map((item) => ({ value: String(item.id), label: `${item.name}, ${figure(item.tare_g)} g` })),
+        ]}
+        onChange={setKey}
+      />
+    </Keypad>
+  );
+}
+
+interface TitrationProps {
+  open: boolean;
+  onClose: () => void;
+  keepAs: string;
+  onDone: (burette: { naoh_ml: number; sample_ml: number; normality: number }) => void;
+}
+
+const STEPS = [
+  "Measure the sample into the flask, and some water with it.",
+  "Three drops of the indicator.",
+  "Base in, drop by drop at the end, until a pink stays for half a minute (pH 8.2).",
+  "Read what went in. Goggles and gloves: base burns.",
+];
+
+/** A titration, step by step: burette figure in, acid out. */
+function Titration({ open, onClose, keepAs, onDone }: TitrationProps) {
+  const [sample, setSample] = useState(() => localStorage.getItem("ulsek.sample_ml") ?? "10");
+  const [normality, setNormality] = useState(() => localStorage.getItem("ulsek.normality") ?? "0.1");
+  const { items } = useInstruments();
+  const titrator = items.find((item) => item.kind === "titrator" && item.shown && item.shown.state !== "lost");
+  const shown = titrator?.shown;
+  const live = titrator && shown && shown.value !== null ? { name: titrator.name, value: shown.value, steady: shown.steady } : null;
+  const sampleMl = typed(sample);
+  const strength = typed(normality);
+  return (
+    <Keypad
+      open={open}
+      title="Titration"
+      about={
+        sampleMl && strength
+          ? `${figure(sampleMl)}${GAP}mL of it against ${figure(strength, 3)} mol/L.`
+          : "Give the sample and the strength of the base first."
+      }
+      label="What the burette gave"
+      unit="mL"
+      keepAs={`${keepAs}.burette`}
+      live={live}
+      onClose={onClose}
+      onDone={(naoh_ml) => {
+        if (!sampleMl || !strength) return;
+        localStorage.setItem("ulsek.sample_ml", sample);
+        localStorage.setItem("ulsek.normality", normality);
+        onDone({ naoh_ml, sample_ml: sampleMl, normality: strength });
+      }}
+    >
+      <ol className="list-decimal pl-6 text-[18px]">
+        {STEPS.map((text) => (
+          <li key={text}>{text}</li>
+        ))}
+      </ol>
+      <Field
+        label="Sample"
+        unit="mL"
+        inputMode="decimal"
+        value={sample}
+        onChange={setSample}
+        fault={sampleMl ? undefined : "Write figures, such as 10."}
+      />
+      <Field
+        label="Base"
+        unit="mol/L"
+        inputMode="decimal"
+        value={normality}
+        onChange={setNormality}
+        fault={strength ? undefined : "Write figures, such as 0.1."}
+      />
+      {titrator ? <Button onClick={() => void tell(titrator.id, "run")}>Run the {titrator.name}</Button> : null}
+    </Keypad>
+  );
+}

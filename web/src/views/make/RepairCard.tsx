@@ -1,0 +1,50 @@
+import type { Schemas } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { figure, GAP } from "../../parts/say";
+import type { Happened } from "./useBench";
+
+export interface RepairCardProps {
+  repair: Schemas["RepairOut"];
+  record: (...happened: Happened[]) => Promise<void>;
+}
+
+/** The smallest way back: take it, put it off, or leave the batch as it is. */
+export function RepairCard({ repair, record }: RepairCardProps) {
+  const decide = (kind: string) => () =>
+    void record([kind, { repair: repair.id, ...(kind === "repair_taken" ? { additions: repair.additions } : {}) }]);
+  const possible = repair.additions.length > 0;
+  return (
+    <section aria-label="A way back" className="rounded-[14px] border-l-[9px] border-acid bg-quiet p-4 text-[20px]">
+      {possible ? (
+        <p className="font-bold">
+          {repair.additions.map((item, i) => (
+            <span key={item.line}>
+              {i ? " and " : "Add "}
+              {figure(item.mass_g)}
+              {GAP}g {item.name.split(",")[0]?.toLowerCase()}
+            </span>
+          ))}{" "}
+          before bottling.
+        </p>
+      ) : (
+        <p className="font-bold">{repair.text}</p>
+      )}
+      <p className="mt-1 text-[18px] text-soft">{repair.effect}</p>
+      <div className="mt-3 flex flex-wrap gap-3">
+        {possible ? (
+          <Button look="main" className="min-h-16 px-6 text-[18px]" onClick={decide("repair_taken")}>
+            Take it
+          </Button>
+        ) : null}
+        {repair.state === "offered" ? (
+          <Button className="min-h-16 px-6 text-[18px]" onClick={decide("repair_put_off")}>
+            Put it off
+          </Button>
+        ) : null}
+        <Button look="quiet" className="min-h-16 px-6 text-[18px]" onClick={decide("repair_refused")}>
+          Leave it as it is
+        </Button>
+      </div>
+    </section>
+  );
+}

@@ -1,0 +1,100 @@
+import { useState } from "react";
+import { useScale } from "../../instruments/useInstruments";
+import { Button } from "../../parts/Button";
+import { Sheet } from "../../parts/Sheet";
+import { figure, GAP } from "../../parts/say";
+import type { SheetProps } from "./BenchSheets";
+import { Keypad } from "./Keypad";
+import type { Happened, Run } from "./useBench";
+
+type Line = Run["state"]["steps"][number]["lines"][number];
+const WAYS = [
+  { kind: "weighed", part: "mass_g", word: "grams", unit: "g", label: "What the scale shows" },
+  { kind: "counted", part: "count", word: "pieces", unit: "pieces", label: "How many went in" },
+  { kind: "measured", part: "volume_ml", word: "mL", unit: "mL", label: "What the jug shows" },
+] as const;
+
+/** What went in, as an event; one that was weighed before is replaced knowingly. */
+export function weighedEvent(run: Run, line: Line, kind: string, part: string, value: number): Happened {
+  const before =
+    line.actual_g === null
+      ? null
+      : run.events.findLast((item) => item.body?.line === line.id && ["weighed", "counted", "measured"].includes(item.kind));
+  return [kind, { line: line.id, [part]: value, planned_g: line.planned_g?.value ?? null, ...(before ? { replaces: before.id } : {}) }];
+}
+
+interface LineWeightProps extends Pick<SheetProps, "open" | "run" | "bench"> {
+  line: Line;
+  onClose: () => void;
+}
+
+/** One line by weight, or counted and measured where weighing is silly. */
+export function LineWeight({ open, run, bench, line, onClose }: LineWeightProps) {
+  const [way, setWay] = useState<(typeof WAYS)[number]>(WAYS[0]);
+  const { scale } = useScale();
+  const shown = scale?.shown;
+  const live =
+    way.kind === "weighed" && scale && shown?.state === "live" && shown.value !== null
+      ? { name: scale.name, value: shown.value, steady: shown.steady && shown.value > 0 }
+      : null;
+  return (
+    <Keypad
+      open={open}
+      title={line.name}
+      {...(line.planned_g ? { about: `${figure(line.planned_g.value)}${GAP}g wanted` } : {})}
+      label={way.label}
+      unit={way.unit}
+      keepAs={`${run.id}.${line.id}.${way.kind}`}
+      live={run.rehearsal ? null : live}
+      onClose={onClose}
+      onDone={(value) => {
+        onClose();
+        void bench.record(weighedEvent(run, line, way.kind, way.part, value));
+      }}
+    >
+      {WAYS.map((item) => (
+        <Button key={item.kind} look={item === way ? "main" : "plain"} aria-pressed={item === way} onClick={() => setWay(item)}>
+          {item.word}
+        </Button>
+      ))}
+    </Keypad>
+  );
+}
+
+/** All weights that are known already, in any order, ticked off; what aims at a figure waits for its turn. */
+export function WeighAhead({ open, onClose, run, bench }: SheetProps) {
+  const [line, setLine] = useState<Line | null>(null);
+  const lines = run.state.steps.filter((step) => step.state === "now" || step.state === "later").flatMap((step) => step.lines);
+  if (line) {
+    return <LineWeight open={open} run={run} bench={bench} line={line} onClose={() => setLine(null)} />;
+  }
+  return (
+    <Sheet open={open} onClose={onClose} title="Weigh ahead" about="In any order, each into its own cup; then the heat." wide>
+      <ul className="grid gap-2">
+        {lines.map((item) => (
+          <li key={item.id}>
+            <button
+              type="button"
+              disabled={!item.ahead && item.actual_g === null}
+              onClick={() => setLine(item)}
+              className={`grid disabled:border-dashed disabled:text-soft min-h-16 w-full grid-cols-[auto_1fr_auto] items-center gap-4 rounded-[14px] border px-4 text-left text-[20px] ${item.actual_g === null ? "border-rim" : "border-line bg-quiet"}`}
+            >
+              <span aria-hidden="true" className="text-[26px]">
+                {item.actual_g === null ? "○" : "✓"}
+              </span>
+              <span className="font-bold">
+                {item.name}
+                {item.ahead || item.actual_g !== null ? null : <span className="block text-[18px] font-normal">waits for the pot</span>}
+              </span>
+              <span className={`figures text-[24px] font-bold ${item.actual_g === null ? "worked" : "was-read"}`}>
+                {figure(item.actual_g ?? item.planned_g?.value ?? 0)}
+                {GAP}g
+              </span>
+            </button>
+          </li>
+        ))}
+        {lines.length === 0 ? <li className="text-[20px] text-soft">Everything is in.</li> : null}
+      </ul>
+    </Sheet>
+  );
+}

@@ -1,0 +1,112 @@
+import { useQuery } from "@tanstack/react-query";
+import { type ReactNode, useEffect, useRef } from "react";
+import { ask } from "../../api/queries";
+import { tell, useScale } from "../../instruments/useInstruments";
+import { Button } from "../../parts/Button";
+import { Choice } from "../../parts/Choice";
+import { figure, GAP } from "../../parts/say";
+import type { Now } from "./now";
+import type { Run } from "./useBench";
+import { usePour } from "./usePour";
+
+export interface Weighing {
+  /** What stands on the scale for this line, or null without one. */
+  value: number | null;
+  steady: boolean;
+  /** What can be taken now, and the word for it. */
+  taken: { value: number; says: string } | null;
+  /** The scale that was there and is not. */
+  lost: string | null;
+  byItself: boolean;
+  tare: () => void;
+  next: () => void;
+  controls: ReactNode;
+}
+
+const STILL_G = 0.15;
+const LIFTED_G = 1;
+
+/** The live weight of the line at hand: from the bench's scale, or in a rehearsal from a pour that runs. */
+export function useWeighing(run: Run, line: Now["line"], step: string | null): Weighing {
+  const { scale, scales, pick, byItself, moveOn } = useScale();
+  const rehearsed = useQuery({ ...ask.rehearsal(run.id, run.lamport), enabled: run.rehearsal && line !== null });
+  const pour = usePour(run.rehearsal && rehearsed.data?.line === line?.id ? (rehearsed.data?.pour ?? null) : null, `${step}.${line?.id}`);
+  const says = (value: number) => `Take ${figure(value, 1)}${GAP}g`;
+  if (run.rehearsal) {
+    return {
+      value: line ? pour.value : null,
+      steady: pour.steady,
+      taken: line && pour.steady ? { value: pour.value, says: says(pour.value) } : null,
+      lost: null,
+      byItself: false,
+      tare: pour.reset,
+      next: pour.reset,
+      controls: line ? (
+        <div className="grid gap-2">
+          <Button size="bench" look={pour.pouring ? "warn" : "plain"} onClick={pour.toggle} disabled={pour.empty || !rehearsed.data?.pour}>
+            {pour.pouring ? "Stop" : pour.value > 0 ? "Pour on" : "Pour"}
+          </Button>
+          {pour.empty ? <p className="text-[20px] font-bold text-warn">The jar is empty.</p> : null}
+        </div>
+      ) : null,
+    };
+  }
+  const shown = scale?.shown ?? null;
+  // Less than nothing: what was tared has been lifted off, and nothing is being weighed.
+  const live = line && shown?.state === "live" && (shown.value ?? 0) > -LIFTED_G ? shown.value : null;
+  const tare = () => {
+    if (scale) void tell(scale.id, "tare");
+  };
+  const controls =
+    line && scales.length ? (
+      <div className="mt-3 grid justify-items-center gap-1 text-[18px] text-ink">
+        <div className="flex flex-wrap items-center justify-center gap-2">
+          <Choice
+            size="bench"
+            label="Scale of this bench"
+            value={scale?.id ?? "none"}
+            options={[...scales.map((item) => ({ value: item.id, label: item.name })), { value: "none", label: "no scale here" }]}
+            onChange={pick}
+          />
+          {scale ? (
+            <Button onClick={tare} shortcut="0" className="min-h-16 px-6 text-[18px]">
+              Tare
+            </Button>
+          ) : null}
+        </div>
+        {scale ? (
+          <label className="flex min-h-14 items-center gap-3">
+            <input type="checkbox" className="size-6 accent-rim" checked={byItself} onChange={(event) => moveOn(event.target.checked)} />
+            moves on by itself
+          </label>
+        ) : null}
+        {shown?.value === null && shown.state === "live" ? <p className="font-bold text-warn">More than the scale carries.</p> : null}
+      </div>
+    ) : null;
+  return {
+    value: live,
+    steady: shown?.steady ?? false,
+    taken: live !== null && shown?.steady && live > STILL_G ? { value: live, says: says(live) } : null,
+    lost: line && scale && shown?.state === "lost" ? scale.name : null,
+    byItself,
+    tare,
+    next: tare,
+    controls,
+  };
+}
+
+const HOLDS_MS = 1200;
+
+/** Takes a weight by itself once it has stood within tolerance for a moment; only where somebody wanted that. */
+export function useMovesOn(weighing: Weighing, planned: number | null, mayMake: boolean, take: () => void) {
+  const latest = useRef(take);
+  latest.current = take;
+  const value = weighing.taken?.value ?? null;
+  const within = value !== null && planned !== null && Math.abs(value - planned) <= Math.max(0.5, planned * 0.01);
+  const due = mayMake && weighing.byItself && within;
+  useEffect(() => {
+    if (!due) return;
+    const timer = setTimeout(() => latest.current(), HOLDS_MS);
+    return () => clearTimeout(timer);
+  }, [due]);
+}

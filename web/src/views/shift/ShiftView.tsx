@@ -1,0 +1,164 @@
+import { useQuery } from "@tanstack/react-query";
+import { useEffect, useState } from "react";
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { ClockStrip } from "../../clock-strip/ClockStrip";
+import { Empty, Shape, Trouble } from "../../parts/Notice";
+import { clock, day, figure, GAP, span } from "../../parts/say";
+import { Bottle } from "./Bottle";
+
+type Run = Schemas["RunRow"];
+type Lot = Schemas["LotOut"];
+
+/** The time of the server, ticking here. */
+function useServerNow(at: string | undefined): number {
+  const [ticks, setTicks] = useState(() => Date.now());
+  const [offset, setOffset] = useState(0);
+  useEffect(() => {
+    if (at) setOffset(Date.parse(at) - Date.now());
+  }, [at]);
+  useEffect(() => {
+    const timer = setInterval(() => setTicks(Date.now()), 5000);
+    return () => clearInterval(timer);
+  }, []);
+  return ticks + offset;
+}
+
+/** What needs hands now, what waits and until when, what turns. */
+export function ShiftView() {
+  const shift = useQuery(ask.shift());
+  const now = useServerNow(shift.data?.now);
+  if (shift.isPending) return <Shape rows={7} />;
+  if (!shift.data) {
+    return (
+      <main className="p-5">
+        <Trouble error={shift.error} />
+      </main>
+    );
+  }
+  const { runs, turns, shelf, zone, hands } = shift.data;
+  const first = runs.find((run) => run.id === hands);
+  const rest = runs.filter((run) => run.id !== hands);
+  const over = runs.filter((run) => run.waiting && Date.parse(run.waiting.until) <= now).length;
+  const coming = runs.flatMap((run) => (run.waiting ? [Date.parse(run.waiting.until)] : [])).filter((at) => at > now);
+  const soonest = coming.length ? span(Math.min(...coming) - now) : null;
+  const weekday = new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: zone }).format(new Date(now));
+  return (
+    <main className="mx-auto max-w-[1320px] p-4 md:p-5">
+      <div className="mb-3 flex flex-wrap items-baseline gap-x-4">
+        <h1 className="text-[32px]">
+          {weekday}, {clock(new Date(now), zone)}
+        </h1>
+        <p className="text-soft">
+          {over === 0 ? "nothing is over its time" : over === 1 ? "one thing needs hands now" : `${over} things need hands now`}
+          {soonest ? ` · next in ${soonest}` : ""} · service at {shift.data.service_from}
+        </p>
+      </div>
+      <ClockStrip runs={runs} now={now} zone={zone} serviceFrom={shift.data.service_from} serviceUntil={shift.data.service_until} />
+      <div className="mt-3.5 grid gap-3.5 lg:grid-cols-[1.25fr_1fr_1fr]">
+        <section className="tray p-4" aria-label="Hands">
+          {first ? (
+            <Hands run={first} now={now} />
+          ) : (
+            <Empty title="The bench is clear">Start a batch in Make, and it stands here with what it waits for.</Empty>
+          )}
+          <ul>
+            {rest.map((run) => (
+              <RunLine key={run.id} run={run} now={now} zone={zone} />
+            ))}
+          </ul>
+        </section>
+        <section className="tray p-4" aria-label="Turns soon">
+          <h2 className="mb-1 text-[20px]">Turns soon</h2>
+          {turns.length === 0 ? <p className="text-soft">Nothing turns in the next two days.</p> : null}
+          <ul>
+            {turns.map((lot) => (
+              <LotLine key={lot.code} lot={lot} today={now} zone={zone} />
+            ))}
+          </ul>
+        </section>
+        <section className="tray p-4" aria-label="On the shelf">
+          <h2 className="mb-1 text-[20px]">On the shelf</h2>
+          {shelf.length === 0 ? <p className="text-soft">Nothing keeps longer than two days. What is bottled next stands here.</p> : null}
+          <ul>
+            {shelf.map((lot) => (
+              <LotLine key={lot.code} lot={lot} today={now} zone={zone} />
+            ))}
+          </ul>
+        </section>
+      </div>
+    </main>
+  );
+}
+
+const due = (run: Run) => (run.waiting ? Date.parse(run.waiting.until) : null);
+
+function Hands({ run, now }: { run: Run; now: number }) {
+  const until = due(run);
+  const about = until && until <= now ? `${span(now - until)} over · ${run.last}` : `step ${run.number} of ${run.of} · ${run.last}`;
+  return (
+    <div className="flex items-center justify-between gap-4 rounded-[12px] bg-rim p-4 text-on-rim">
+      <div>
+        <h2 className="text-[22px]">{run.name}</h2>
+        <p className="text-[15px]">
+          {run.step} · {about}
+        </p>
+      </div>
+      <Link to={`/make/${run.id}`} className="inline-flex min-h-11 shrink-0 items-center rounded-full bg-enamel px-6 font-bold text-rim">
+        Go to it
+      </Link>
+    </div>
+  );
+}
+
+function RunLine({ run, now, zone }: { run: Run; now: number; zone: string }) {
+  const until = due(run);
+  return (
+    <li className="border-b border-line last:border-0">
+      <Link
+        to={`/make/${run.id}`}
+        className="-mx-2 grid min-h-14 grid-cols-[1fr_auto] items-center gap-3 rounded-lg px-2 py-2 hover:bg-pick"
+      >
+        <span>
+          <span className="block font-bold">{run.name}</span>
+          <span className="block text-[14px] text-soft">
+            {run.step} · {run.last}
+          </span>
+        </span>
+        <span className="text-right">
+          <span className={`figures block text-[16px] font-bold ${until && until <= now ? "text-warn" : ""}`}>
+            {until ? (until <= now ? "now" : span(until - now)) : "now"}
+          </span>
+          <span className="block text-[14px] text-soft">{until ? clock(new Date(until), zone) : "at the bench"}</span>
+        </span>
+      </Link>
+    </li>
+  );
+}
+
+function LotLine({ lot, today, zone }: { lot: Lot; today: number; zone: string }) {
+  const left = Math.round((Date.parse(`${lot.use_by}T12:00:00Z`) - today) / 86_400_000 + 0.001);
+  const local = new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date(today));
+  const word = lot.use_by < local ? "past" : lot.use_by === local ? "today" : left <= 1 ? "tomorrow" : day(lot.use_by);
+  const urgent = lot.use_by <= local;
+  return (
+    <li className="border-b border-line last:border-0">
+      <Link
+        to={`/lots/${lot.code}`}
+        className="-mx-2 grid min-h-14 grid-cols-[22px_1fr_auto] items-center gap-3 rounded-lg px-2 py-2 hover:bg-pick"
+      >
+        <Bottle full={lot.left / lot.amount} bands={lot.final?.bands} />
+        <span>
+          <span className="block font-bold">{lot.name}</span>
+          <span className="block text-[14px] text-soft">
+            {lot.code} · {figure(lot.left, 0)}
+            {GAP}
+            {lot.unit} left{lot.allergens.length ? ` · ${lot.allergens.join(", ")}` : ""}
+          </span>
+        </span>
+        <span className={`font-bold ${urgent ? "text-warn" : ""}`}>{word}</span>
+      </Link>
+    </li>
+  );
+}

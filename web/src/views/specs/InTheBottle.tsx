@@ -1,0 +1,169 @@
+import { memo } from "react";
+import type { Schemas } from "../../api/client";
+import { useMoney } from "../../app/session";
+import { Figure } from "../../parts/Figure";
+import { Notice, type Severity } from "../../parts/Notice";
+import { figure, GAP, listed } from "../../parts/say";
+
+export interface InTheBottleProps {
+  final: Schemas["FinalOut"] | null;
+  /** A drink stands in its glass: a serve of it counts, and nobody keeps it. */
+  drink: boolean;
+  onWorking: (name: string) => void;
+}
+
+const READING = { brix_reading: "refractometer reading", acid_g_100ml: "titration" } as const;
+
+/** The finished product: yield, strength, keeping, cost, and which one reading would tell most. */
+export const InTheBottle = memo(function InTheBottle({ final, drink, onWorking }: InTheBottleProps) {
+  const money = useMoney();
+  if (!final) {
+    return (
+      <section className="tray p-4">
+        <h2 className="text-[20px]">In the bottle</h2>
+        <p className="mt-2 text-soft">
+          Nothing yet. Put something in the first step, and its sugar, acid, yield, keeping and cost stand here.
+        </p>
+      </section>
+    );
+  }
+  const litres = { value: final.volume_ml.value / 1000, half: (final.volume_ml.high - final.volume_ml.low) / 2000 };
+  return (
+    <section className="tray p-4" aria-label={drink ? "In the glass" : "In the bottle"}>
+      <h2 className="mb-2 text-[20px]">{drink ? "In the glass" : "In the bottle"}</h2>
+      <dl className="grid grid-cols-2 gap-x-4 gap-y-2.5">
+        <div>
+          <dt className="text-[14px] text-soft">yield</dt>
+          <dd>
+            <button
+              type="button"
+              className="-mx-1 min-h-11 rounded-lg px-1 md:min-h-0"
+              onClick={() => onWorking("volume_ml")}
+              aria-label="Yield. Show the working"
+            >
+              <span className="worked font-head text-[25px] leading-none font-bold">{figure(litres.value, 2)}</span>
+              <span className="ml-1.5 text-[14px] text-soft">
+                L
+                {litres.half >= 0.005 ? (
+                  <span className="figures ml-1">
+                    ±{GAP}
+                    {figure(litres.half, 2)}
+                  </span>
+                ) : null}
+              </span>
+            </button>
+          </dd>
+        </div>
+        <div>
+          <dt className="text-[14px] text-soft">serves</dt>
+          <dd className="worked font-head text-[25px] leading-none font-bold">
+            {final.serves < 10 ? figure(final.serves, 1) : Math.floor(final.serves)}
+          </dd>
+        </div>
+        <div>
+          <dt className="text-[14px] text-soft">solids</dt>
+          <dd>
+            <Figure name="brix" data={final.brix} size="big" label="Solids" onWorking={() => onWorking("brix")} />
+          </dd>
+        </div>
+        <div>
+          <dt className="text-[14px] text-soft">acid, g per 100 mL</dt>
+          <dd>
+            <Figure
+              name="acid_g_100ml"
+              data={final.acid_g_100ml}
+              size="big"
+              label="Acid"
+              unitWord=""
+              onWorking={() => onWorking("acid_g_100ml")}
+            />
+          </dd>
+        </div>
+        {final.abv.value > 0.05 ? (
+          <div>
+            <dt className="text-[14px] text-soft">strength</dt>
+            <dd>
+              <Figure name="abv" data={final.abv} size="big" label="Alcohol" onWorking={() => onWorking("abv")} />
+            </dd>
+          </div>
+        ) : null}
+        {drink ? null : (
+          <div>
+            <dt className="text-[14px] text-soft">keeps, cold</dt>
+            <dd>
+              <span className="worked font-head text-[25px] leading-none font-bold">{final.keeps_days}</span>
+              <span className="ml-1.5 text-[14px] text-soft">days</span>
+            </dd>
+          </div>
+        )}
+        <div>
+          <dt className="text-[14px] text-soft">{drink ? "a serve costs" : "a litre costs"}</dt>
+          <dd className="worked font-head text-[25px] leading-none font-bold">
+            {money(drink ? Number(final.cost) / Math.max(final.serves, 0.001) : final.cost_per_litre)}
+          </dd>
+        </div>
+      </dl>
+      <div className="mt-3 grid gap-2 text-[14px]">
+        {final.narrowing.slice(0, 1).map((found) => (
+          <p key={found.property} className="rounded-xl bg-quiet p-3">
+            Most of the ± is {found.name.toLowerCase()}. <b>One {READING[found.reading as keyof typeof READING] ?? "reading"}</b> of this
+            delivery makes it{" "}
+            <span className="figures whitespace-nowrap">
+              ±{GAP}
+              {figure(found.half_then, found.property === "brix" ? 1 : 2)}
+            </span>
+            .
+          </p>
+        ))}
+      </div>
+    </section>
+  );
+});
+
+/** Why it keeps as long as it does, what is in it that somebody may not eat, and what to look out for. */
+export const KeepingAndCautions = memo(function KeepingAndCautions({ final }: { final: Schemas["FinalOut"] }) {
+  const { safety, quality, reason } = final.keeping;
+  const other = [safety, quality].find((item) => item && !reason.includes(item.words));
+  return (
+    <section className="tray grid gap-2 p-4 text-[15px]" aria-label="Keeping and cautions">
+      <h2 className="text-[20px]">Keeping and cautions</h2>
+      <p>{final.keeping.reason}</p>
+      {other ? (
+        <p className="text-[14px] text-soft">
+          {other === quality ? "Quality" : "Safety"} would allow {other.days} {other.days === 1 ? "day" : "days"}: {other.words}.
+        </p>
+      ) : null}
+      <details className="text-[14px]">
+        <summary className="min-h-11 cursor-pointer py-2.5 font-semibold">Every reason, with its source</summary>
+        <ul className="grid gap-1">
+          {(final.keeping.reasons ?? []).map((item) => (
+            <li key={item.kind + item.words}>
+              <b>{item.days > 3000 ? "no limit" : `${item.days} days`}</b> {item.words} <span className="text-soft">({item.source})</span>
+            </li>
+          ))}
+        </ul>
+      </details>
+      {(final.restricted ?? []).map((item) => (
+        <Notice key={item.name} severity={item.severity as Severity}>
+          {item.name}: {figure(item.per_serve_mg.value)}
+          {GAP}mg a serve, {figure(item.per_litre_mg.value)}
+          {GAP}mg a litre of drink, {figure(100 * item.share, 0)}
+          {GAP}% of {item.limit}. {item.words} <span className="text-soft">({item.source})</span>
+        </Notice>
+      ))}
+      <p>
+        <b>Allergens:</b> {final.allergens.length ? final.allergens.join(", ") : "none known in what goes in"}
+      </p>
+      {final.cautions.map((caution) => (
+        <p key={caution}>
+          <b>Caution:</b> {caution}
+        </p>
+      ))}
+      <p className="text-[14px] text-soft">
+        Free from {final.free_from.length ? listed(final.free_from) : "nothing that can be claimed"}, worked out from what goes in. Follow
+        your local food code; ask your authority.
+      </p>
+      {final.unpriced.length ? <p className="text-[14px] text-soft">Without a price: {final.unpriced.join(", ").toLowerCase()}.</p> : null}
+    </section>
+  );
+});

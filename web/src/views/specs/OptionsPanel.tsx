@@ -1,0 +1,108 @@
+import { useQueries } from "@tanstack/react-query";
+import { memo } from "react";
+import { client, type SpecFile, type SpecOptions, told } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { figure, GAP } from "../../parts/say";
+import { changeOption, settleOption } from "./body";
+
+interface OptionsPanelProps {
+  body: SpecFile;
+  mayEdit: boolean;
+  edit: (change: (body: SpecFile) => SpecFile) => void;
+}
+
+const chosenOf = (group: SpecOptions) => group.chosen ?? group.choices[0]?.id ?? "";
+
+/** Alternatives for parts of the spec, each worked out beside the others; the chosen one is what the steps show. */
+export const OptionsPanel = memo(function OptionsPanel({ body, mayEdit, edit }: OptionsPanelProps) {
+  const groups = body.options ?? [];
+  const cases = groups.flatMap((group) => group.choices.map((choice) => ({ group, choice })));
+  const worked = useQueries({
+    queries: cases.map(({ group, choice }) => ({
+      queryKey: ["alternative", body, group.id, choice.id],
+      gcTime: 0,
+      queryFn: () =>
+        told(
+          client.POST("/api/evaluate", {
+            body: { spec: changeOption(group.id, (item) => ({ ...item, chosen: choice.id }))(body) as unknown as Record<string, unknown> },
+          }),
+        ),
+    })),
+  });
+  if (groups.length === 0) return null;
+  const finalOf = (group: string, choice: string) =>
+    worked[cases.findIndex((item) => item.group.id === group && item.choice.id === choice)]?.data?.final;
+  return (
+    <section className="tray grid gap-3 p-4" aria-label="Ways">
+      <h2 className="text-[20px]">Ways</h2>
+      {groups.map((group) => (
+        <fieldset key={group.id} className="grid gap-1">
+          <legend className="mb-1 w-full">
+            {mayEdit ? (
+              <Field
+                hideLabel
+                label="What the ways are for"
+                value={group.name ?? ""}
+                onChange={(name) => edit(changeOption(group.id, (item) => ({ ...item, name })))}
+              />
+            ) : (
+              <b>{group.name}</b>
+            )}
+          </legend>
+          {group.choices.map((choice) => {
+            const final = finalOf(group.id, choice.id);
+            return (
+              <div
+                key={choice.id}
+                className={`grid grid-cols-[auto_1fr] gap-x-3 rounded-lg p-2 ${chosenOf(group) === choice.id ? "bg-pick" : ""}`}
+              >
+                <input
+                  type="radio"
+                  name={group.id}
+                  aria-label={choice.name ?? choice.id}
+                  disabled={!mayEdit}
+                  className="mt-3 size-5 accent-rim"
+                  checked={chosenOf(group) === choice.id}
+                  onChange={() => edit(changeOption(group.id, (item) => ({ ...item, chosen: choice.id })))}
+                />
+                <div>
+                  {mayEdit ? (
+                    <Field
+                      hideLabel
+                      label="Name of this way"
+                      value={choice.name ?? ""}
+                      onChange={(name) =>
+                        edit(
+                          changeOption(group.id, (item) => ({
+                            ...item,
+                            choices: item.choices.map((other) => (other.id === choice.id ? { ...other, name } : other)),
+                          })),
+                        )
+                      }
+                    />
+                  ) : (
+                    <b>{choice.name}</b>
+                  )}
+                  {choice.note ? <p className="text-[14px] text-soft">{choice.note}</p> : null}
+                  {final ? (
+                    <p className="figures text-[14px]">
+                      {figure(final.brix.value, 1)}
+                      {GAP}°Bx · {figure(final.acid_g_100ml.value, 2)} acid
+                      {final.abv.value > 0.05 ? ` · ${figure(final.abv.value, 1)}${GAP}% vol` : ""} · keeps {final.keeps_days} d
+                    </p>
+                  ) : null}
+                </div>
+              </div>
+            );
+          })}
+          {mayEdit ? (
+            <Button look="quiet" onClick={() => edit(settleOption(group.id))}>
+              Settle on what is chosen
+            </Button>
+          ) : null}
+        </fieldset>
+      ))}
+    </section>
+  );
+});

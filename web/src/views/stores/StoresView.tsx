@@ -1,0 +1,173 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import type { Schemas } from "../../api/client";
+import { ask } from "../../api/queries";
+import { canMake, useMoney, useSession } from "../../app/session";
+import { Button } from "../../parts/Button";
+import { Figure } from "../../parts/Figure";
+import { Empty, Shape, Trouble } from "../../parts/Notice";
+import { day, figure, GAP } from "../../parts/say";
+import { Makeup } from "./Makeup";
+import { ReadDelivery } from "./ReadDelivery";
+import { ReceiveDelivery } from "./ReceiveDelivery";
+import { WhereItWent } from "./WhereItWent";
+
+type Stock = Schemas["StockOut"];
+const ORDER = ["juice", "sweetener", "acid", "peel", "leaf", "spice", "nut"];
+const WORDS: Record<string, string> = {
+  juice: "Juices",
+  sweetener: "Sugars",
+  acid: "Acids",
+  peel: "Peel",
+  leaf: "Leaves",
+  spice: "Spices",
+  nut: "Nuts",
+};
+
+const unreadWords = (count: number) =>
+  count ? `${count === 1 ? "one delivery" : `${count} deliveries`} nobody has read yet` : "every delivery in use has been read";
+
+/** What the house has: every delivery with what is in it, read or typical; products of one material side by side. */
+export function StoresView() {
+  const session = useSession();
+  const stock = useQuery(ask.stock());
+  const [reading, setReading] = useState<Stock | null>(null);
+  const [tracing, setTracing] = useState<Stock | null>(null);
+  const [receiving, setReceiving] = useState(false);
+  if (stock.isPending) return <Shape rows={7} />;
+  const items = stock.data?.items ?? [];
+  const kinds = [...new Set(items.map((item) => item.view.kind))].sort(
+    (a, b) => ((ORDER.indexOf(a) + 99) % 99) - ((ORDER.indexOf(b) + 99) % 99),
+  );
+  return (
+    <main className="mx-auto max-w-[1320px] p-4 md:p-5">
+      <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
+        <div className="flex flex-wrap items-baseline gap-x-4">
+          <h1 className="text-[32px]">Stores</h1>
+          <p className="text-soft">
+            {unreadWords(items.filter((item) => item.view.readable && !item.view.brix_read && item.current).length)}
+          </p>
+        </div>
+        <a
+          href="/api/materials.csv"
+          download
+          className="ml-auto inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
+        >
+          Materials as a table
+        </a>
+        {canMake(session) ? (
+          <Button look="main" onClick={() => setReceiving(true)}>
+            Take in a delivery
+          </Button>
+        ) : null}
+      </div>
+      <Trouble error={stock.error} />
+      {items.length === 0 && stock.data ? (
+        <Empty title="The shelves are empty">Deliveries stand here with what is in them. Take the first one in.</Empty>
+      ) : null}
+      <div className="grid gap-4">
+        {kinds.map((kind) => (
+          <section key={kind} className="tray p-4 md:p-5">
+            <h2 className="mb-1 text-[20px]">{WORDS[kind] ?? kind}</h2>
+            <ul>
+              {groups(items.filter((item) => item.view.kind === kind)).map((group) => (
+                <li key={group.key} className="border-t border-line py-2">
+                  {group.items.length > 1 ? <h3 className="pt-1 text-[16px]">{group.name}, side by side</h3> : null}
+                  <div>
+                    {group.items.map((item) => (
+                      <Row
+                        key={item.id}
+                        item={item}
+                        alone={group.items.length === 1}
+                        mayRead={canMake(session)}
+                        zone={session.zone}
+                        onRead={() => setReading(item)}
+                        onTrace={() => setTracing(item)}
+                      />
+                    ))}
+                  </div>
+                </li>
+              ))}
+            </ul>
+          </section>
+        ))}
+      </div>
+      <ReadDelivery item={reading} onClose={() => setReading(null)} />
+      <WhereItWent item={tracing} onClose={() => setTracing(null)} />
+      <ReceiveDelivery open={receiving} onClose={() => setReceiving(false)} />
+    </main>
+  );
+}
+
+function groups(items: readonly Stock[]) {
+  const found = new Map<string, { key: string; name: string; items: Stock[] }>();
+  for (const item of items) {
+    const group = found.get(item.material) ?? { key: item.material, name: item.view.name, items: [] };
+    group.items.push(item);
+    found.set(item.material, group);
+  }
+  return [...found.values()];
+}
+
+interface RowProps {
+  item: Stock;
+  alone: boolean;
+  mayRead: boolean;
+  zone: string;
+  onRead: () => void;
+  onTrace: () => void;
+}
+
+function Row({ item, alone, mayRead, zone, onRead, onTrace }: RowProps) {
+  const money = useMoney();
+  const { brix, acid_g_100ml: acid } = item.view.figures;
+  const reading = item.view.figures.brix_reading;
+  const left = Number(item.remaining_g);
+  return (
+    <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 md:grid-cols-[minmax(0,1.5fr)_84px_150px_170px_minmax(0,1fr)_150px]">
+      <div className="min-w-0">
+        <p className="font-bold">
+          {item.product}
+          {item.current && !alone ? (
+            <span className="ml-2 rounded-full border border-rim px-2 text-[14px] font-normal text-rim">in use</span>
+          ) : null}
+        </p>
+        <p className="text-[14px] text-soft">
+          {item.supplier} · came {day(item.received_at, zone)}
+          {item.form ? ` · ${item.form}` : ""}
+          {item.colour ? ` · ${item.colour}` : ""}
+        </p>
+      </div>
+      <Makeup bands={item.view.bands} name={item.product} />
+      <div className="col-start-1 md:col-start-auto">
+        {reading && item.view.readable ? (
+          <Figure name="brix_reading" data={reading} read={item.view.brix_read} />
+        ) : brix ? (
+          <Figure name="brix" data={brix} />
+        ) : null}
+      </div>
+      <div>{acid && item.view.readable ? <Figure name="acid_g_100ml" data={acid} read={item.view.acid_read} /> : null}</div>
+      <p className="col-span-2 text-[14px] text-soft md:col-span-1">
+        <span className="figures font-bold text-ink">{money((Number(item.price) * 1000) / Number(item.pack_g))}</span> a kilo
+        {item.price_per_kg_solids ? (
+          <>
+            {" "}
+            · <span className="figures text-ink">{money(item.price_per_kg_solids)}</span> per kg of solids
+          </>
+        ) : null}
+        <span className={`block ${left < 0 ? "font-bold text-warn" : ""}`}>
+          {figure(left, 0)}
+          {GAP}g left{left < 0 ? ": count it" : ""}
+        </span>
+      </p>
+      <div className="flex flex-wrap justify-end gap-1 justify-self-end">
+        {item.view.readable && mayRead ? (
+          <Button onClick={onRead}>{item.view.brix_read ? "Read again" : "Read this delivery"}</Button>
+        ) : null}
+        <Button look="quiet" onClick={onTrace} aria-label={`Where ${item.product} went`}>
+          Where it went
+        </Button>
+      </div>
+    </div>
+  );
+}

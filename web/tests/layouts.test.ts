@@ -1,0 +1,144 @@
+import { describe, expect, it } from "vitest";
+import { place, stripSpan } from "../src/clock-strip/layout";
+import { drawGauge } from "../src/gauge/layout";
+import { figure, GAP, span, typed } from "../src/parts/say";
+import { fromPoint, marks, plateScale, rayEnd, toX, toY } from "../src/plate/layout";
+import { type BandMasses, drawRiver, type RiverStep, SLIVER, widths } from "../src/river/layout";
+
+const bands = (some: Partial<BandMasses>): BandMasses => ({
+  sugar: 0,
+  acid: 0,
+  solids: 0,
+  spirit: 0,
+  water: 0,
+  ...some,
+});
+const step = (id: string, some: Partial<RiverStep>): RiverStep => ({
+  id,
+  bands: bands({ water: 900, sugar: 100 }),
+  stood: bands({}),
+  continues: true,
+  vessel: "",
+  doubt: 0,
+  added: [],
+  leaving: [],
+  ...some,
+});
+const rows = [0, 1, 2].map((i) => ({ top: i * 90, height: 90 }));
+
+describe("the river", () => {
+  it("is as wide as the mass, and keeps tiny bands visible", () => {
+    const each = widths(bands({ water: 1000, acid: 0.1 }), 0.2);
+    expect(each.water).toBeCloseTo(200);
+    expect(each.acid).toBe(SLIVER);
+    expect(each.spirit).toBe(0);
+  });
+
+  it("draws each tributary and each loss, and tells a by-product from a loss", () => {
+    const drawing = drawRiver(
+      [
+        step("a", { added: [{ line: "juice", bands: bands({ water: 900, sugar: 100 }), mass: 1000 }] }),
+        step("b", {
+          stood: bands({ water: 900, sugar: 100 }),
+          bands: bands({ water: 900, sugar: 600 }),
+          added: [{ line: "sugar", bands: bands({ sugar: 500 }), mass: 500 }],
+        }),
+        step("c", {
+          stood: bands({ water: 900, sugar: 600 }),
+          leaving: [
+            { name: "steam", mass: 30, kept: false },
+            { name: "meal", mass: 90, kept: true },
+          ],
+        }),
+      ],
+      rows,
+      400,
+    );
+    expect(drawing.streams.map((stream) => [stream.key, stream.band])).toEqual([["sugar", "sugar"]]);
+    expect(drawing.losses.map((loss) => loss.kept)).toEqual([false, true]);
+    expect(drawing.ribbons.map((ribbon) => ribbon.band)).toEqual(["sugar", "water"]);
+    for (const { path } of [...drawing.ribbons, ...drawing.streams, ...drawing.losses]) expect(path).not.toContain("NaN");
+  });
+
+  it("begins another ribbon, with its name, where the steps turn to another vessel", () => {
+    const pot = step("a", { vessel: "pot", added: [{ line: "juice", bands: bands({ water: 900, sugar: 100 }), mass: 1000 }] });
+    const jug = step("b", {
+      vessel: "jug",
+      continues: false,
+      bands: bands({ water: 50 }),
+      added: [{ line: "water", bands: bands({ water: 50 }), mass: 50 }],
+    });
+    const back = step("c", { vessel: "pot", continues: false, stood: bands({ water: 900, sugar: 100 }) });
+    const drawing = drawRiver([pot, jug, back], rows, 400);
+    expect(drawing.heads.map((head) => head.name)).toEqual(["pot", "jug", "pot"]);
+    expect(drawing.ribbons.filter((ribbon) => ribbon.band === "water")).toHaveLength(3);
+    expect(drawing.ribbons.filter((ribbon) => ribbon.band === "sugar")).toHaveLength(2);
+  });
+
+  it("draws nothing for steps that have no row yet, or nothing in them", () => {
+    expect(drawRiver([step("a", { bands: bands({}) })], rows, 400).ribbons).toEqual([]);
+    expect(drawRiver([step("a", {})], [], 400).ribbons).toEqual([]);
+  });
+});
+
+describe("the plate", () => {
+  const scale = plateScale([{ sugar: 45, acid: 2.6 }], { width: 340, height: 268 });
+  it("finds the spot again under its own point", () => {
+    const spot = fromPoint(scale, toX(scale, 41.5), toY(scale, 1.9));
+    expect(spot.sugar).toBeCloseTo(41.5);
+    expect(spot.acid).toBeCloseTo(1.9);
+  });
+  it("has a scale that holds the spot, and rays of their ratio inside it", () => {
+    expect(scale.sugarMost).toBeGreaterThan(45);
+    for (const ratio of [8, 30]) {
+      const end = rayEnd(scale, ratio);
+      expect(end.sugar / end.acid).toBeCloseTo(ratio);
+      expect(end.sugar).toBeLessThanOrEqual(scale.sugarMost + 1e-9);
+    }
+    expect(marks(60)).toEqual([20, 40, 60]);
+  });
+});
+
+describe("the gauge", () => {
+  it("fills from the bottom and puts the target above what is in", () => {
+    const drawing = drawGauge({
+      bands: bands({ water: 1000, sugar: 300 }),
+      target: 2000,
+      tolerance: 20,
+      top: 0,
+      bottom: 400,
+    });
+    expect(drawing.mass).toBe(1300);
+    expect(drawing.fills[0]?.band).toBe("water");
+    expect(drawing.line ?? 999).toBeLessThan(drawing.level);
+    expect(drawing.fills.reduce((sum, fill) => sum + fill.height, 0)).toBeCloseTo(400 - drawing.level);
+  });
+});
+
+describe("the clock strip", () => {
+  const hour = 3_600_000;
+  const now = 1_000 * hour;
+  it("holds now and every wait, and says what lies beyond", () => {
+    const strip = stripSpan([{ id: "a", since: now - 2 * hour, until: now + 30 * hour }], now);
+    expect(place(strip, now).beyond).toBe(false);
+    expect(place(strip, now + 30 * hour)).toEqual({ x: 1, beyond: true });
+    expect(place(strip, now).x).toBeGreaterThan(place(strip, now - hour).x);
+  });
+});
+
+describe("figures", () => {
+  it("are printed as the bench says them", () => {
+    expect([figure(1340), figure(12.345), figure(1.2345), figure(-3, 0), figure(-0.001)]).toEqual([
+      `1${GAP}340`,
+      "12.3",
+      "1.23",
+      "−3",
+      "0.00",
+    ]);
+    expect([span(61 * 60_000), span(3 * 24 * 3_600_000)]).toEqual([`1${GAP}h 1${GAP}min`, `3${GAP}days`]);
+  });
+  it("are read with either decimal sign, and nothing else is a number", () => {
+    expect([typed("8,2"), typed("1 340"), typed("-3"), typed("")]).toEqual([8.2, 1340, -3, null]);
+    expect(["1e5", "4 g", "NaN", "--1"].map(typed)).toEqual([null, null, null, null]);
+  });
+});
