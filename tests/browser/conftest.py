@@ -13,9 +13,13 @@ from typing import ClassVar
 
 import MySQLdb
 import pytest
+from playwright.sync_api import expect
 from simulators.__main__ import ALL
 
 ROOT = Path(__file__).parents[2]
+PATIENCE_MS = 30_000
+"""How long a screen may take to show what it should. Nothing here measures speed: a busy machine must not fail a right build."""
+expect.set_options(timeout=PATIENCE_MS)
 PORT = 8717
 DATABASE = "test_browser"
 INSTRUMENT_PORT = 9811
@@ -149,7 +153,7 @@ class Hand:
 
     def __init__(self, page, site):
         self.page, self.site = page, site
-        page.set_default_timeout(15_000)
+        page.set_default_timeout(PATIENCE_MS)
         self.complaints = []
         page.on("pageerror", lambda error: self.complaints.append(str(error)))
         page.on("console", lambda message: self.complaints.append(message.text) if "Content Security Policy" in message.text else None)
@@ -172,7 +176,7 @@ class Hand:
         heading = self.page.get_by_role("heading", level=1)
         (heading.filter(has_text=name) if name != "Shift" else heading.filter(has_text="day,")).wait_for()
 
-    def until(self, script, given=None, seconds=30.0):
+    def until(self, script, given=None, seconds=60.0):
         """Waits until a script of the page answers with something true; the page's own policy lets nothing be evaluated inside it."""
         end = time.monotonic() + seconds
         while not (found := self.page.evaluate(script, given)):
@@ -180,7 +184,7 @@ class Hand:
             self.page.wait_for_timeout(60)
         return found
 
-    def until_changed(self, look, before, seconds=15.0):
+    def until_changed(self, look, before, seconds=60.0):
         """Waits until what `look` sees of the page is something else."""
         end = time.monotonic() + seconds
         while look(self.page) == before:

@@ -5,7 +5,7 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-pytestmark = pytest.mark.timeout(240)
+pytestmark = pytest.mark.timeout(600)
 
 
 def read(page, kind, value):

@@ -77,7 +77,7 @@ def files():
     server.server_close()
 
 
-@pytest.mark.timeout(180)
+@pytest.mark.timeout(600)
 def test_the_core_in_the_browser_gives_the_same_digits(page, files):
     page.goto(files)
     page.wait_for_function("window.answer !== undefined", timeout=150_000)

@@ -6,7 +6,7 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
-pytestmark = pytest.mark.timeout(240)
+pytestmark = pytest.mark.timeout(600)
 SIZES = {"laptop": (1280, 800), "tablet": (1024, 768), "phone": (390, 844)}
 
 SMALL_PRINT = """least => [...document.querySelectorAll('body *')]

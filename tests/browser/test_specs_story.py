@@ -11,7 +11,7 @@ from pypdf import PdfReader
 
 from tests.browser.test_story import choose, saved
 
-pytestmark = pytest.mark.timeout(240)
+pytestmark = pytest.mark.timeout(600)
 RECIPE = """Gooseberry and birch cordial
 
 1 kg gooseberry juice

@@ -7,7 +7,7 @@ import pytest
 from playwright.sync_api import expect
 from pypdf import PdfReader
 
-pytestmark = pytest.mark.timeout(240)
+pytestmark = pytest.mark.timeout(600)
 
 
 def pick(page, material):

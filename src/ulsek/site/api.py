@@ -15,6 +15,7 @@ from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ulsek.batches.api import router as batches
 from ulsek.batches.bench_api import router as bench
 from ulsek.batches.lots_api import router as lots
+from ulsek.citrus.api import router as citrus
 from ulsek.core.refusals import Refusal
 from ulsek.devices.api import router as devices
 from ulsek.specs.actions.save_draft import DraftConflict
@@ -24,6 +25,7 @@ from ulsek.specs.judgements_api import router as judgements
 from ulsek.specs.library_api import router as library
 from ulsek.specs.versions_api import router as versions
 from ulsek.stores.api import router as stores
+from ulsek.sums.api import router as sums
 from ulsek.team.access import MemberAuth, NotAllowed
 from ulsek.team.api import router as team
 
@@ -56,6 +58,8 @@ api.add_router("", judgements)
 api.add_router("", batches)
 api.add_router("", bench)
 api.add_router("", lots)
+api.add_router("", sums)
+api.add_router("", citrus)
 
 
 class Health(Schema):

@@ -45,6 +45,8 @@ INSTALLED_APPS = [
     "ulsek.stores",
     "ulsek.specs",
     "ulsek.batches",
+    "ulsek.sums",
+    "ulsek.citrus",
 ]
 MIDDLEWARE = [
     "django.middleware.security.SecurityMiddleware",

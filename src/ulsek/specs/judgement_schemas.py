@@ -1,4 +1,4 @@
-"""What the judgements take and answer: sums, ways, keeping, scale, cost, gear, parse, capture."""
+"""What the judgements take and answer: ways, keeping, scale, cost, gear, parse, capture."""
 
 from __future__ import annotations
 
@@ -12,43 +12,6 @@ from ulsek.core.units import Locale
 
 from .evaluation_schemas import KeepingOut, RemarkOut
 from .schemas import AdditionOut
-
-
-class AskOut(Schema):
-    name: str
-    label: str
-    unit: str
-    usual: float | str | None
-    allowed: list[str]
-    material: bool
-    words: str
-
-
-class SumOut(Schema):
-    name: str
-    about: str
-    asks: list[AskOut]
-
-
-class SumIn(Schema):
-    """Figures of a quick sum by name, as numbers or as typed."""
-
-    figures: dict[str, float | str]
-
-
-class AnswerFigure(Schema):
-    name: str
-    value: float
-    unit: str
-    low: float | None
-    high: float | None
-
-
-class AnswerOut(Schema):
-    figures: list[AnswerFigure]
-    formula: str
-    source: str
-    remarks: list[str]
 
 
 class ParseIn(Schema):

@@ -17,7 +17,6 @@ from ulsek.core.open_form import keeping_data
 from ulsek.core.parse import parse_recipe
 from ulsek.core.refusals import Refusal
 from ulsek.core.scale import Asked, scaled
-from ulsek.core.sums.catalogue import SUMS, work_out
 from ulsek.stores.queries import described
 from ulsek.team.access import member_of
 from ulsek.team.models import House, Role
@@ -25,7 +24,6 @@ from ulsek.team.models import House, Role
 from .actions.start_spec import start_spec
 from .evaluation_schemas import RemarkOut
 from .judgement_schemas import (
-    AnswerOut,
     CaptureIn,
     CostIn,
     CostOut,
@@ -37,8 +35,6 @@ from .judgement_schemas import (
     ParseOut,
     ScaleIn,
     ScaleOut,
-    SumIn,
-    SumOut,
     WaysIn,
     WaysOut,
 )
@@ -54,20 +50,6 @@ def _sound(house: House, body: dict[str, Any], extra: tuple[str, ...] = ()) -> E
     for fault in (*evaluation.inputs.spec.faults, *([evaluation.plain.refusal] if evaluation.plain.refusal else [])):
         raise fault
     return evaluation
-
-
-@router.get("/sums", response=list[SumOut])
-def sums(request: HttpRequest) -> list[dict[str, Any]]:
-    """The quick sums, each with what it asks."""
-    member_of(request)
-    return [item.as_data() for item in SUMS.values()]
-
-
-@router.post("/sums/{name}", response=AnswerOut)
-def sum_up(request: HttpRequest, name: str, payload: SumIn) -> dict[str, Any]:
-    """One quick sum worked out, figures as numbers or as typed."""
-    member_of(request)
-    return work_out(name, payload.figures).as_data()
 
 
 @router.post("/ways", response=WaysOut)

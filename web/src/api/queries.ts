@@ -123,6 +123,24 @@ export const ask = {
       queryFn: () => told(client.GET("/api/runs/{run_id}/rehearsal", { params: { path: { run_id } } })),
       staleTime: Number.POSITIVE_INFINITY,
     }),
+  recentSums: () => queryOptions({ queryKey: ["sums", "recent"], queryFn: () => told(client.GET("/api/sums/recent")) }),
+  varieties: () => queryOptions({ queryKey: ["citrus", "varieties"], queryFn: () => told(client.GET("/api/citrus/varieties")) }),
+  cases: () => queryOptions({ queryKey: ["citrus", "cases"], queryFn: () => told(client.GET("/api/citrus/cases")) }),
+  citrusRecord: (fruit: string) =>
+    queryOptions({
+      queryKey: ["citrus", "record", fruit],
+      queryFn: () => told(client.GET("/api/citrus/record/{fruit}", { params: { path: { fruit } } })),
+      enabled: fruit !== "",
+    }),
+  cutPlans: () => queryOptions({ queryKey: ["citrus", "plans"], queryFn: () => told(client.GET("/api/citrus/plans")) }),
+  citrusKeeps: () =>
+    queryOptions({
+      queryKey: ["citrus", "keeps"],
+      queryFn: () => told(client.GET("/api/citrus/keeps")),
+      staleTime: Number.POSITIVE_INFINITY,
+    }),
+  trials: () => queryOptions({ queryKey: ["citrus", "trials"], queryFn: () => told(client.GET("/api/citrus/trials")) }),
+  ledger: () => queryOptions({ queryKey: ["citrus", "ledger"], queryFn: () => told(client.GET("/api/citrus/ledger")) }),
   lots: () => queryOptions({ queryKey: ["lots"], queryFn: () => told(client.GET("/api/lots")) }),
   lot: (code: string) =>
     queryOptions({

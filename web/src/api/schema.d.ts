@@ -88,6 +88,318 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/citrus/cases": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Cases
+         * @description The cases with fruit left in them, newest first.
+         */
+        get: operations["ulsek_citrus_api_cases"];
+        put?: never;
+        /**
+         * Receive
+         * @description A case comes in: counted and weighed.
+         */
+        post: operations["ulsek_citrus_api_receive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/cases/{case_id}/samples": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Measure
+         * @description Some of its fruits were measured.
+         */
+        post: operations["ulsek_citrus_api_measure"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/cases/{case_id}/samples/{sample_id}/aside": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Aside
+         * @description A measurement was a slip: it is kept and counts no more.
+         */
+        post: operations["ulsek_citrus_api_aside"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/keeps": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * How Long
+         * @description How long a juice keeps in each form: quality apart from safety.
+         */
+        get: operations["ulsek_citrus_api_how_long"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/ledger": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * The Ledger
+         * @description Litres from kilograms, skin used and thrown, money: by week and fruit.
+         */
+        get: operations["ulsek_citrus_api_the_ledger"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/oil-sugar": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Skins
+         * @description Sugar on weighed peel: by weight, or by the measure that this house weighed once.
+         */
+        post: operations["ulsek_citrus_api_skins"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/packed-peel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Packed Peel
+         * @description This house weighed a measure packed with peel.
+         */
+        post: operations["ulsek_citrus_api_packed_peel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/plan": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Try Plan
+         * @description A cut plan worked out and not kept; `order` counts what must come in besides.
+         */
+        post: operations["ulsek_citrus_api_try_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/plans": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Plans
+         * @description Open plans, then those carried out, newest first.
+         */
+        get: operations["ulsek_citrus_api_plans"];
+        put?: never;
+        /**
+         * Keep Plan
+         * @description A cut plan worked out and kept.
+         */
+        post: operations["ulsek_citrus_api_keep_plan"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/plans/{plan_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Replan
+         * @description The same plan with something edited: worked out anew around what is cut already.
+         */
+        put: operations["ulsek_citrus_api_replan"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/plans/{plan_id}/cuts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Cut
+         * @description A row of the plan is done.
+         */
+        post: operations["ulsek_citrus_api_cut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/record/{fruit}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Record
+         * @description What this house's last cases of a fruit gave.
+         */
+        get: operations["ulsek_citrus_api_own_record"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/stretch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stretch It
+         * @description A citrus to so many times its juice, beside fresh.
+         */
+        post: operations["ulsek_citrus_api_stretch_it"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/trials": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Trials
+         * @description Yield trials, newest first, each with what it can honestly say.
+         */
+        get: operations["ulsek_citrus_api_trials"];
+        put?: never;
+        /**
+         * New Trial
+         * @description Two ways worked side by side.
+         */
+        post: operations["ulsek_citrus_api_new_trial"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/citrus/varieties": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * All Varieties
+         * @description Every citrus, the house's own first: where it stands on the plate, what one fruit gives.
+         */
+        get: operations["ulsek_citrus_api_all_varieties"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/compare": {
         parameters: {
             query?: never;
@@ -186,6 +498,26 @@ export interface paths {
          * @description What a batch costs with hands, split over the product and the by-products that are kept; nothing is kept.
          */
         post: operations["ulsek_specs_judgements_api_cost"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/desk": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * A Desk
+         * @description Ways to clear a juice in hand, or to make it stronger, ranked.
+         */
+        post: operations["ulsek_citrus_api_a_desk"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1623,7 +1955,47 @@ export interface paths {
          * Sums
          * @description The quick sums, each with what it asks.
          */
-        get: operations["ulsek_specs_judgements_api_sums"];
+        get: operations["ulsek_sums_api_sums"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/liquids/{code}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * One Liquid
+         * @description What stands in a bottle, by the code on its label, or in a material as it was read.
+         */
+        get: operations["ulsek_sums_api_one_liquid"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/recent": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Recent
+         * @description What this person worked out last, newest first.
+         */
+        get: operations["ulsek_sums_api_recent"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1643,9 +2015,49 @@ export interface paths {
         put?: never;
         /**
          * Sum Up
-         * @description One quick sum worked out, figures as numbers or as typed.
+         * @description One quick sum worked out, figures as numbers or as typed; the house's own materials are known to it.
          */
-        post: operations["ulsek_specs_judgements_api_sum_up"];
+        post: operations["ulsek_sums_api_sum_up"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/{name}/kept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Keep
+         * @description This person used it: it stands among their last sums.
+         */
+        post: operations["ulsek_sums_api_keep"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/sums/{name}/label.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Label
+         * @description The label of what the sum puts in a bottle, as PDF; `figures` as JSON.
+         */
+        get: operations["ulsek_sums_api_label"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1820,10 +2232,16 @@ export interface components {
             figures: components["schemas"]["AnswerFigure"][];
             /** Formula */
             formula: string;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
             /** Remarks */
             remarks: string[];
             /** Source */
             source: string;
+            /** Spots */
+            spots: components["schemas"]["SpotOut"][];
+            /** Step */
+            step: string;
         };
         /** AnsweredOut */
         AnsweredOut: {
@@ -1839,16 +2257,28 @@ export interface components {
                 [key: string]: number;
             };
         };
-        /** AskOut */
+        /** AsideIn */
+        AsideIn: {
+            /** Why */
+            why: string;
+        };
+        /**
+         * AskOut
+         * @description One figure that a sum asks for.
+         */
         AskOut: {
             /** Allowed */
             allowed: string[];
+            /** Aside */
+            aside: boolean;
             /** Label */
             label: string;
             /** Material */
             material: boolean;
             /** Name */
             name: string;
+            /** Optional */
+            optional: boolean;
             /** Unit */
             unit: string;
             /** Usual */
@@ -2066,6 +2496,75 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** CaseIn */
+        CaseIn: {
+            /** Count */
+            count: number;
+            /** Fruit */
+            fruit: string;
+            /**
+             * Price
+             * @default 0
+             */
+            price: number | string;
+            /**
+             * Size
+             * @default
+             */
+            size: string;
+            /** Supplier */
+            supplier: string;
+            /** Weight G */
+            weight_g: number;
+        };
+        /** CaseOut */
+        CaseOut: {
+            /** Acid G 100Ml */
+            acid_g_100ml: number | null;
+            /** Brix */
+            brix: number | null;
+            /**
+             * Came At
+             * Format: date-time
+             */
+            came_at: string;
+            /** Count */
+            count: number;
+            each: components["schemas"]["EachOut"];
+            /** From Count */
+            from_count: number;
+            /** Fruit */
+            fruit: string;
+            /** Fruit G */
+            fruit_g: number;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Left */
+            left: number;
+            /** Name */
+            name: string;
+            /** Price */
+            price: string;
+            /** Samples */
+            samples: components["schemas"]["FruitSampleOut"][];
+            share: components["schemas"]["RangeOut"];
+            /** Size */
+            size: string;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "typical" | "record" | "sample";
+            /** Supplier */
+            supplier: string;
+            /** Unlike */
+            unlike: string;
+            /** Weight G */
+            weight_g: number;
+        };
         /** ChoiceGroup */
         ChoiceGroup: {
             /** Choices */
@@ -2247,6 +2746,28 @@ export interface components {
             /** Step */
             step: string | null;
         };
+        /** CutIn */
+        CutIn: {
+            /** Count */
+            count: number;
+            /**
+             * Juice Ml
+             * @default 0
+             */
+            juice_ml: number;
+            /** Row */
+            row: string;
+            /**
+             * Skin Binned G
+             * @default 0
+             */
+            skin_binned_g: number;
+            /**
+             * Skin G
+             * @default 0
+             */
+            skin_g: number;
+        };
         /** DeliveryIn */
         DeliveryIn: {
             /**
@@ -2277,6 +2798,40 @@ export interface components {
              * @default
              */
             supplier: string;
+        };
+        /** DeskIn */
+        DeskIn: {
+            /** Mass G */
+            mass_g: number;
+            /** Material */
+            material: string;
+            /** Missing */
+            missing?: string[];
+            /**
+             * Scale G
+             * @default 0.1
+             */
+            scale_g: number;
+            /** Want Brix */
+            want_brix?: number | null;
+            /**
+             * Warm C
+             * @default 45
+             */
+            warm_c: number;
+        };
+        /** DeskOut */
+        DeskOut: {
+            /** Acid G 100Ml */
+            acid_g_100ml: number;
+            /** Brix */
+            brix: number;
+            /** Name */
+            name: string;
+            /** Sugar G 100Ml */
+            sugar_g_100ml: number;
+            /** Ways */
+            ways: components["schemas"]["MethodOut"][];
         };
         /** DeviationOut */
         DeviationOut: {
@@ -2367,6 +2922,14 @@ export interface components {
             endpoints: string[];
             /** Service */
             service: string;
+        };
+        /** EachOut */
+        EachOut: {
+            juice_ml: components["schemas"]["RangeOut"];
+            /** Peel G */
+            peel_g: number;
+            /** Zest G */
+            zest_g: number;
         };
         /** EvaluateIn */
         EvaluateIn: {
@@ -2547,6 +3110,46 @@ export interface components {
             words: string;
         };
         /**
+         * FruitSampleIn
+         * @description What was measured of some fruits: one figure is enough.
+         */
+        FruitSampleIn: {
+            /** Acid G 100Ml */
+            acid_g_100ml?: number | null;
+            /** Brix */
+            brix?: number | null;
+            /** Count */
+            count: number;
+            /** Juice Ml */
+            juice_ml?: number | null;
+            /** Peel G */
+            peel_g?: number | null;
+            /** Weight G */
+            weight_g?: number | null;
+            /** Zest G */
+            zest_g?: number | null;
+        };
+        /** FruitSampleOut */
+        FruitSampleOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** Count */
+            count: number;
+            /** Id */
+            id: number;
+            /** Juice Ml */
+            juice_ml: number | null;
+            /** Set Aside */
+            set_aside: string;
+            /** Weight G */
+            weight_g: number | null;
+        };
+        /**
          * GearIn
          * @description Spec files in the order in which they are made on the same gear.
          */
@@ -2705,6 +3308,20 @@ export interface components {
             /** Sure */
             sure: string;
         };
+        /** KeepsOut */
+        KeepsOut: {
+            /** Form */
+            form: string;
+            /** How */
+            how: string;
+            quality_h: components["schemas"]["RangeOut"];
+            /** Safe Days */
+            safe_days: number | null;
+            /** Why Safe */
+            why_safe: string;
+            /** Words */
+            words: string;
+        };
         /** LeavingOut */
         LeavingOut: {
             bands: components["schemas"]["Bands"];
@@ -2716,6 +3333,28 @@ export interface components {
             mass_g: number;
             /** Name */
             name: string;
+        };
+        /** LedgerRow */
+        LedgerRow: {
+            /** Fruit */
+            fruit: string;
+            /** Fruits */
+            fruits: number;
+            /** Kg */
+            kg: number;
+            /** Litres */
+            litres: number;
+            /** Money */
+            money: number;
+            /** Skin Thrown G */
+            skin_thrown_g: number;
+            /** Skin Used G */
+            skin_used_g: number;
+            /**
+             * Week
+             * Format: date
+             */
+            week: string;
         };
         /**
          * LessonOut
@@ -2734,6 +3373,24 @@ export interface components {
             text: string;
             /** What */
             what: string;
+        };
+        /**
+         * LiquidOut
+         * @description A bottle or a delivery, to fill a sum from.
+         */
+        LiquidOut: {
+            /** Code */
+            code: string;
+            /** Figures */
+            figures: {
+                [key: string]: number;
+            };
+            /** Left */
+            left: number | null;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
         };
         /** LongerOut */
         LongerOut: {
@@ -2963,6 +3620,61 @@ export interface components {
             /** Not Understood */
             not_understood: string[];
         };
+        /** MethodOut */
+        MethodOut: {
+            /** Acid G 100Ml */
+            acid_g_100ml: number;
+            /** Against */
+            against: string[];
+            /** Allergens */
+            allergens: string[];
+            /** Brix */
+            brix: number;
+            /** Dose */
+            dose: string;
+            /** Dose G */
+            dose_g: number;
+            /** Flavour */
+            flavour: string;
+            /** Gear */
+            gear: string;
+            /** Haze Taken */
+            haze_taken: number | null;
+            /** Last Time */
+            last_time: string;
+            left_g: components["schemas"]["RangeOut"];
+            minutes: components["schemas"]["RangeOut"];
+            /** Missing */
+            missing: string;
+            /** Name */
+            name: string;
+            /** Sugar G 100Ml */
+            sugar_g_100ml: number;
+            /** Verb */
+            verb: string;
+        };
+        /** MixerOut */
+        MixerOut: {
+            /** Acid G */
+            acid_g: number;
+            /** Dose Ml */
+            dose_ml: number;
+            /** Name */
+            name: string;
+            /** Sugar G */
+            sugar_g: number;
+        };
+        /** NaiveOut */
+        NaiveOut: {
+            /** Bin G */
+            bin_g: number;
+            /** Cost */
+            cost: number;
+            /** Fruits */
+            fruits: number;
+            /** Short */
+            short: boolean;
+        };
         /** NarrowingOut */
         NarrowingOut: {
             /** Half Now */
@@ -3003,6 +3715,75 @@ export interface components {
             spec: {
                 [key: string]: unknown;
             };
+        };
+        /** OilSugarIn */
+        OilSugarIn: {
+            /** Fruit */
+            fruit: string;
+            /**
+             * Hours
+             * @default 18
+             */
+            hours: number;
+            /**
+             * Measure
+             * @default weight
+             * @enum {string}
+             */
+            measure: "weight" | "volume";
+            /** Peel G */
+            peel_g: number;
+            /**
+             * Pressed
+             * @default true
+             */
+            pressed: boolean;
+            /**
+             * Ratio
+             * @default 1.5
+             */
+            ratio: number;
+            /**
+             * Warm C
+             * @default 20
+             */
+            warm_c: number;
+        };
+        /** OilSugarOut */
+        OilSugarOut: {
+            /** Dissolved G */
+            dissolved_g: number;
+            drawn_g: components["schemas"]["RangeOut"];
+            /** Dry G */
+            dry_g: number;
+            /** Hours To Most */
+            hours_to_most: number;
+            oil_mg: components["schemas"]["RangeOut"];
+            pours_g: components["schemas"]["RangeOut"];
+            /** Remarks */
+            remarks: string[];
+            /** Sugar G */
+            sugar_g: number;
+        };
+        /** PackOut */
+        PackOut: {
+            /** Each */
+            each: number;
+            /** Fruit */
+            fruit: string;
+            /** Packs */
+            packs: number;
+            /** Price */
+            price: number;
+        };
+        /** PackedIn */
+        PackedIn: {
+            /** Fruit */
+            fruit: string;
+            /** Grams */
+            grams: number;
+            /** Ml */
+            ml: number;
         };
         /**
          * ParamOut
@@ -3049,6 +3830,17 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /** PartOut */
+        PartOut: {
+            /** Amount */
+            amount: number;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Unit */
+            unit: string;
+        };
         /** @description percent of the vessel as the step begins */
         PercentAmount: {
             /** @enum {unknown} */
@@ -3086,6 +3878,221 @@ export interface components {
             name: string;
             /** Sugar */
             sugar: number;
+        };
+        /**
+         * PlanAnswer
+         * @description A plan worked out, beside what each want on its own would take.
+         */
+        PlanAnswer: {
+            /** Bin G */
+            bin_g: number;
+            /** Cost */
+            cost: number;
+            /** Could */
+            could: string[];
+            /** Cuts */
+            cuts: components["schemas"]["PlanCut"][];
+            /** Fruits */
+            fruits: number;
+            naive: components["schemas"]["NaiveOut"];
+            /** Over */
+            over: components["schemas"]["PlanOver"][];
+            /** Packs */
+            packs: components["schemas"]["PackOut"][];
+            /** Proved */
+            proved: boolean;
+            /** Shares */
+            shares: components["schemas"]["PlanShare"][];
+            /** Short */
+            short: components["schemas"]["PlanShort"][];
+            /** Sources */
+            sources: components["schemas"]["PlanSource"][];
+            /** Text */
+            text: string;
+            /** Wants */
+            wants: components["schemas"]["PlanNamed"][];
+        };
+        /** PlanCase */
+        PlanCase: {
+            /** Case */
+            case: string;
+            /** Count */
+            count?: number | null;
+        };
+        /** PlanCut */
+        PlanCut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Case */
+            case: string;
+            /** Count */
+            count: number;
+            /** Fruit */
+            fruit: string;
+            /** Gives */
+            gives: {
+                [key: string]: number;
+            };
+            /** Row */
+            row: string;
+            /**
+             * Then
+             * Format: date-time
+             */
+            then: string;
+            /** Way */
+            way: string;
+        };
+        /** PlanIn */
+        PlanIn: {
+            /** Cases */
+            cases: components["schemas"]["PlanCase"][];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /**
+             * Order
+             * @default false
+             */
+            order: boolean;
+            /** Wants */
+            wants: components["schemas"]["PlanWant"][];
+        };
+        /** PlanNamed */
+        PlanNamed: {
+            /**
+             * By
+             * Format: date-time
+             */
+            by: string;
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
+        };
+        /** PlanOut */
+        PlanOut: {
+            answer: components["schemas"]["PlanAnswer"];
+            /** Cases */
+            cases: components["schemas"]["PlanCase"][];
+            /** Done At */
+            done_at: string | null;
+            /** Done Rows */
+            done_rows: string[];
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Made At
+             * Format: date-time
+             */
+            made_at: string;
+            /** Made By */
+            made_by: string;
+            /** Name */
+            name: string;
+            /** Wants */
+            wants: components["schemas"]["PlanWant"][];
+        };
+        /** PlanOver */
+        PlanOver: {
+            /** Amount */
+            amount: number;
+            /** Case */
+            case: string;
+            /** Fruit */
+            fruit: string;
+            /** Grams */
+            grams: number;
+            /** Kind */
+            kind: string;
+            /** Offers */
+            offers: string[];
+            /** Unit */
+            unit: string;
+        };
+        /** PlanShare */
+        PlanShare: {
+            /** Amount */
+            amount: number;
+            /** Case */
+            case: string;
+            /** Grams */
+            grams: number;
+            /** Kind */
+            kind: string;
+            /** Unit */
+            unit: string;
+            /** Want */
+            want: string;
+        };
+        /** PlanShort */
+        PlanShort: {
+            /** Amount */
+            amount: number;
+            /**
+             * By
+             * Format: date-time
+             */
+            by: string;
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Text */
+            text: string;
+            /** Unit */
+            unit: string;
+            /** Want */
+            want: string;
+        };
+        /** PlanSource */
+        PlanSource: {
+            /** Case */
+            case: string;
+            /** Grams */
+            grams: number;
+            /** Name */
+            name: string;
+        };
+        /**
+         * PlanWant
+         * @description Something wanted by a time: a kind, a made thing, or a batch of a published spec.
+         */
+        PlanWant: {
+            /**
+             * Amount
+             * @default 0
+             */
+            amount: number;
+            /**
+             * By
+             * Format: date-time
+             */
+            by: string;
+            /** Fruits */
+            fruits?: string[];
+            /**
+             * Name
+             * @default
+             */
+            name: string;
+            /** Spec */
+            spec?: string | null;
+            /** Times */
+            times?: number | null;
+            /**
+             * What
+             * @enum {string}
+             */
+            what: "juice" | "zest" | "peel" | "wheels" | "stretched" | "oil_sugar" | "spec";
         };
         /** PourOut */
         PourOut: {
@@ -3139,6 +4146,15 @@ export interface components {
             id: string;
             /** Text */
             text: string;
+        };
+        /** RangeOut */
+        RangeOut: {
+            /** High */
+            high: number;
+            /** Low */
+            low: number;
+            /** Value */
+            value: number;
         };
         /** @description parts of this to one part of another line, or of a vessel as the step begins */
         RatioAmount: {
@@ -3229,6 +4245,38 @@ export interface components {
         RecallOut: {
             /** Lots */
             lots: string[];
+        };
+        /** RecentOut */
+        RecentOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Figures */
+            figures: {
+                [key: string]: number | string;
+            };
+            /** Name */
+            name: string;
+            /** Said */
+            said: string;
+        };
+        /** RecordPoint */
+        RecordPoint: {
+            /**
+             * Came At
+             * Format: date-time
+             */
+            came_at: string;
+            /** Ml Kg */
+            ml_kg: number;
+            /** Share */
+            share: number;
+            /** Size */
+            size: string;
+            /** Supplier */
+            supplier: string;
         };
         /** RefusalOut */
         RefusalOut: {
@@ -4133,6 +5181,15 @@ export interface components {
             name?: string;
             tare_g?: components["schemas"]["SpecNumber"];
         };
+        /** SpotOut */
+        SpotOut: {
+            /** Acid */
+            acid: number;
+            /** Name */
+            name: string;
+            /** Sugar */
+            sugar: number;
+        };
         /** StartOut */
         StartOut: {
             /** Key */
@@ -4353,6 +5410,77 @@ export interface components {
             /** Pages */
             pages: number;
         };
+        /** StretchIn */
+        StretchIn: {
+            /** Case */
+            case?: string | null;
+            /** Fruit */
+            fruit: string;
+            /**
+             * Juice Ml
+             * @default 1000
+             */
+            juice_ml: number;
+            /** Most Oil Mg L */
+            most_oil_mg_l?: number | null;
+            /** Peel G */
+            peel_g?: number | null;
+            /**
+             * School
+             * @default rest
+             * @enum {string}
+             */
+            school: "rest" | "blend";
+            /** Target */
+            target?: number | null;
+            /**
+             * Times
+             * @default 4
+             */
+            times: number;
+        };
+        /** StretchOut */
+        StretchOut: {
+            /** Acid G 100Ml */
+            acid_g_100ml: number;
+            /** Acids G */
+            acids_g: {
+                [key: string]: number;
+            };
+            /** Cost Litre */
+            cost_litre: number | null;
+            /** Equal Acid */
+            equal_acid: components["schemas"]["MixerOut"][];
+            /** Equal Sugar */
+            equal_sugar: components["schemas"]["MixerOut"][];
+            /** Fresh */
+            fresh: {
+                [key: string]: number;
+            };
+            /** Fresh Litre */
+            fresh_litre: number | null;
+            /** From What */
+            from_what: string;
+            /** Fruit Saved */
+            fruit_saved: number;
+            /** Hours */
+            hours: number;
+            /** Juice Ml */
+            juice_ml: number;
+            /** Keeps */
+            keeps: string[];
+            oil_mg_l: components["schemas"]["RangeOut"];
+            /** Peel G */
+            peel_g: number;
+            /** Remarks */
+            remarks: string[];
+            /** Sugar G 100Ml */
+            sugar_g_100ml: number;
+            /** Volume Ml */
+            volume_ml: number;
+            /** Water G */
+            water_g: number;
+        };
         /**
          * SumIn
          * @description Figures of a quick sum by name, as numbers or as typed.
@@ -4369,6 +5497,10 @@ export interface components {
             about: string;
             /** Asks */
             asks: components["schemas"]["AskOut"][];
+            /** Error */
+            error: string;
+            /** Group */
+            group: string;
             /** Name */
             name: string;
         };
@@ -4473,6 +5605,46 @@ export interface components {
             /** Draws On */
             draws_on: components["schemas"]["TreeOut"][];
         };
+        /** TrialIn */
+        TrialIn: {
+            /** First */
+            first: string;
+            /** Fruit */
+            fruit: string;
+            /** Pairs */
+            pairs: [
+                number,
+                number
+            ][];
+            /** Second */
+            second: string;
+        };
+        /** TrialOut */
+        TrialOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** By */
+            by: string;
+            /** First */
+            first: string;
+            /** Fruit */
+            fruit: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Pairs */
+            pairs: [
+                number,
+                number
+            ][];
+            /** Second */
+            second: string;
+            verdict: components["schemas"]["VerdictOut"];
+        };
         /**
          * UnitsIn
          * @description What stands beside weights, and the size of the cup.
@@ -4495,6 +5667,38 @@ export interface components {
             /** Value */
             value: number | string | boolean | null;
         };
+        /**
+         * VarietyOut
+         * @description A citrus: its place on the plate and what one fruit gives, by the house's record or by the tables.
+         */
+        VarietyOut: {
+            acid_g_100ml: components["schemas"]["RangeOut"];
+            /** Cases */
+            cases: number;
+            /** Confidence */
+            confidence: string;
+            juice_ml: components["schemas"]["RangeOut"];
+            /** Key */
+            key: string;
+            /** Ml Kg */
+            ml_kg: number;
+            /** Name */
+            name: string;
+            /** Packed G Ml */
+            packed_g_ml: number | null;
+            /** Peel G */
+            peel_g: number;
+            /** Piece G */
+            piece_g: number;
+            /**
+             * Source
+             * @enum {string}
+             */
+            source: "typical" | "record";
+            sugar_g_100ml: components["schemas"]["RangeOut"];
+            /** Zest G */
+            zest_g: number;
+        };
         /** VerbOut */
         VerbOut: {
             /** About */
@@ -4515,6 +5719,30 @@ export interface components {
             verb: string;
             /** Word */
             word: string;
+        };
+        /**
+         * VerdictOut
+         * @description What the pairs can honestly say: second less first, with its 95 % interval.
+         */
+        VerdictOut: {
+            /** First */
+            first: number;
+            /** High */
+            high: number | null;
+            /** Low */
+            low: number | null;
+            /** Mean */
+            mean: number;
+            /** More Pairs */
+            more_pairs: number | null;
+            /** Pairs */
+            pairs: number;
+            /** Second */
+            second: number;
+            /** Spread */
+            spread: number;
+            /** Text */
+            text: string;
         };
         /** VersionOut */
         VersionOut: {
@@ -4897,6 +6125,419 @@ export interface operations {
             };
         };
     };
+    ulsek_citrus_api_cases: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"][];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_receive: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CaseIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_measure: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["FruitSampleIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_aside: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                case_id: string;
+                sample_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AsideIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CaseOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_how_long: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeepsOut"][];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_the_ledger: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LedgerRow"][];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_skins: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["OilSugarIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OilSugarOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_packed_peel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PackedIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_citrus_api_try_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanAnswer"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_plans: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"][];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_keep_plan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_replan: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PlanIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_cut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CutIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_own_record: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                fruit: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecordPoint"][];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_stretch_it: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StretchIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StretchOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_trials: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"][];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_new_trial: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TrialIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_all_varieties: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["VarietyOut"][];
+                };
+            };
+        };
+    };
     ulsek_specs_versions_api_compare: {
         parameters: {
             query: {
@@ -5034,6 +6675,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CostOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_a_desk: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeskIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeskOut"];
                 };
             };
         };
@@ -6897,7 +8562,7 @@ export interface operations {
             };
         };
     };
-    ulsek_specs_judgements_api_sums: {
+    ulsek_sums_api_sums: {
         parameters: {
             query?: never;
             header?: never;
@@ -6917,7 +8582,49 @@ export interface operations {
             };
         };
     };
-    ulsek_specs_judgements_api_sum_up: {
+    ulsek_sums_api_one_liquid: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                code: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LiquidOut"];
+                };
+            };
+        };
+    };
+    ulsek_sums_api_recent: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecentOut"][];
+                };
+            };
+        };
+    };
+    ulsek_sums_api_sum_up: {
         parameters: {
             query?: never;
             header?: never;
@@ -6940,6 +8647,55 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["AnswerOut"];
                 };
+            };
+        };
+    };
+    ulsek_sums_api_keep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SumIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RecentOut"];
+                };
+            };
+        };
+    };
+    ulsek_sums_api_label: {
+        parameters: {
+            query?: {
+                figures?: string;
+                size?: string;
+            };
+            header?: never;
+            path: {
+                name: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

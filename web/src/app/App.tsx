@@ -1,6 +1,7 @@
 import { lazy, Suspense } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Shape } from "../parts/Notice";
+import { QuickSumsProvider } from "../views/sums/useQuickSums";
 import { Shell } from "./Shell";
 import { SessionGate } from "./session";
 
@@ -16,6 +17,7 @@ const CaptureView = lazy(() => import("../views/make/CaptureView").then((m) => (
 const InstrumentsView = lazy(() => import("../views/make/InstrumentsView").then((m) => ({ default: m.InstrumentsView })));
 const ContainersView = lazy(() => import("../views/make/ContainersView").then((m) => ({ default: m.ContainersView })));
 const BenchView = lazy(() => import("../views/make/BenchView").then((m) => ({ default: m.BenchView })));
+const CitrusView = lazy(() => import("../views/citrus/CitrusView").then((m) => ({ default: m.CitrusView })));
 const LotView = lazy(() => import("../views/lots/LotView").then((m) => ({ default: m.LotView })));
 
 /** Every address and the place that answers it. */
@@ -23,27 +25,31 @@ export function App() {
   return (
     <BrowserRouter>
       <SessionGate>
-        <Suspense fallback={<Shape />}>
-          <Routes>
-            <Route path="make/:run" element={<BenchView />} />
-            <Route element={<Shell />}>
-              <Route index element={<Navigate to="/shift" replace />} />
-              <Route path="shift" element={<ShiftView />} />
-              <Route path="stores" element={<StoresView />} />
-              <Route path="specs" element={<SpecsView />} />
-              <Route path="specs/:spec" element={<WorkbenchView />} />
-              <Route path="specs/:spec/versions" element={<VersionsView />} />
-              <Route path="specs/:spec/compare" element={<CompareView />} />
-              <Route path="specs/:spec/card" element={<CardView />} />
-              <Route path="make" element={<MakeView />} />
-              <Route path="make/capture" element={<CaptureView />} />
-              <Route path="make/instruments" element={<InstrumentsView />} />
-              <Route path="make/containers" element={<ContainersView />} />
-              <Route path="lots/:code" element={<LotView />} />
-              <Route path="*" element={<Navigate to="/shift" replace />} />
-            </Route>
-          </Routes>
-        </Suspense>
+        <QuickSumsProvider>
+          <Suspense fallback={<Shape />}>
+            <Routes>
+              <Route path="make/:run" element={<BenchView />} />
+              <Route element={<Shell />}>
+                <Route index element={<Navigate to="/shift" replace />} />
+                <Route path="shift" element={<ShiftView />} />
+                <Route path="stores" element={<StoresView />} />
+                <Route path="specs" element={<SpecsView />} />
+                <Route path="specs/:spec" element={<WorkbenchView />} />
+                <Route path="specs/:spec/versions" element={<VersionsView />} />
+                <Route path="specs/:spec/compare" element={<CompareView />} />
+                <Route path="specs/:spec/card" element={<CardView />} />
+                <Route path="make" element={<MakeView />} />
+                <Route path="make/capture" element={<CaptureView />} />
+                <Route path="make/instruments" element={<InstrumentsView />} />
+                <Route path="make/containers" element={<ContainersView />} />
+                <Route path="citrus" element={<CitrusView />} />
+                <Route path="citrus/:part" element={<CitrusView />} />
+                <Route path="lots/:code" element={<LotView />} />
+                <Route path="*" element={<Navigate to="/shift" replace />} />
+              </Route>
+            </Routes>
+          </Suspense>
+        </QuickSumsProvider>
       </SessionGate>
     </BrowserRouter>
   );

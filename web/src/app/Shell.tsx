@@ -1,6 +1,7 @@
 import { Suspense, useState } from "react";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { Shape } from "../parts/Notice";
+import { useQuickSums } from "../views/sums/useQuickSums";
 import { Find } from "./Find";
 import { KeyHelp } from "./KeyHelp";
 import { useKeys } from "./keys";
@@ -12,6 +13,7 @@ import { useSession } from "./session";
 export function Shell() {
   const session = useSession();
   const go = useNavigate();
+  const { openSums } = useQuickSums();
   const [open, setOpen] = useState<"find" | "keys" | "me" | null>(null);
   useKeys([
     ...PLACES.map((place) => ({ key: place.key, says: `go to ${place.name}`, does: () => void go(place.path) })),
@@ -30,7 +32,7 @@ export function Shell() {
               key={place.path}
               to={place.path}
               className={({ isActive }) =>
-                `flex min-h-[52px] flex-1 items-center justify-center gap-2 px-3 text-[16px] font-semibold md:flex-none md:px-4 ${
+                `flex min-h-[52px] flex-1 items-center justify-center gap-2 px-1.5 text-[16px] font-semibold md:flex-none md:px-4 ${
                   isActive ? "z-10 rounded-b-[16px] bg-rim text-on-rim md:-mb-1.5 md:-mt-[5px] md:min-h-[58px]" : "text-soft hover:text-ink"
                 }`
               }
@@ -47,6 +49,16 @@ export function Shell() {
         </nav>
         <div className="flex flex-1 items-center justify-end gap-2">
           <span className="mr-auto font-head text-[20px] font-bold text-rim md:hidden">Ulsek</span>
+          <button
+            type="button"
+            onClick={() => openSums()}
+            className="min-h-11 rounded-full border border-rim px-4 text-[15px] font-semibold text-rim"
+          >
+            Sums
+            <span aria-hidden="true" className="figures ml-2 hidden font-normal text-soft md:inline">
+              Q
+            </span>
+          </button>
           <button
             type="button"
             onClick={() => setOpen("find")}

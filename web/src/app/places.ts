@@ -4,4 +4,5 @@ export const PLACES = [
   { key: "2", name: "Stores", path: "/stores" },
   { key: "3", name: "Specs", path: "/specs" },
   { key: "4", name: "Make", path: "/make" },
+  { key: "5", name: "Citrus", path: "/citrus" },
 ] as const;

@@ -1,4 +1,4 @@
-/** Asks the core in this browser: where a run stands while the network is gone. Nothing is loaded before it is first wanted. */
+/** Asks the core in this browser: where a run stands, what a sum comes to, while the network is gone. Nothing is loaded before it is first wanted. */
 
 import { Problem, type Schemas } from "../api/client";
 import type { RunEvent } from "./outbox";
@@ -32,15 +32,22 @@ function started(): Worker {
   return worker;
 }
 
-function ask(...given: unknown[]): Promise<unknown> {
+function ask(what: "fold" | "sums" | "sum_up", ...given: unknown[]): Promise<unknown> {
   last += 1;
   const id = last;
   const texts = given.map((item) => JSON.stringify(item));
   return new Promise((done, failed) => {
     waiting.set(id, { done, failed });
-    started().postMessage({ id, given: texts });
+    started().postMessage({ id, what, given: texts });
   });
 }
 
 /** Where a run stands, by the same fold as the site's. */
-export const foldHere = (pinned: Schemas["OfflineOut"], events: readonly RunEvent[]) => ask(pinned, events) as Promise<Schemas["StateOut"]>;
+export const foldHere = (pinned: Schemas["OfflineOut"], events: readonly RunEvent[]) =>
+  ask("fold", pinned, events) as Promise<Schemas["StateOut"]>;
+
+/** The quick sums and what they ask, from the core in this browser. */
+export const sumsHere = () => ask("sums") as Promise<Schemas["SumOut"][]>;
+
+/** A sum worked out in this browser: typical materials only, since what the house read stands on the site. */
+export const sumHere = (name: string, figures: Record<string, string>) => ask("sum_up", name, figures) as Promise<Schemas["AnswerOut"]>;

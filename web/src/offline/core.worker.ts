@@ -1,4 +1,4 @@
-/** The core in a worker: CPython as WebAssembly, from this site's own files. Folds a run as the site would. */
+/** The core in a worker: CPython as WebAssembly, from this site's own files. Folds a run and works out a sum as the site would. */
 
 interface Python {
   unpackArchive: (archive: ArrayBuffer, kind: string, options: { extractDir: string }) => void;
@@ -7,6 +7,7 @@ interface Python {
 }
 interface Asked {
   id: number;
+  what: string;
   given: string[];
 }
 
@@ -17,13 +18,20 @@ sys.path.insert(0, "/home/ulsek")
 from ulsek.core.events import read_event
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import fold_pinned
+from ulsek.core.sums.catalogue import SUMS, work_out
 
 def fold(pinned, events):
     return fold_pinned(json.loads(pinned), [read_event(item) for item in json.loads(events)]).as_data()
 
-def ask(*given):
+def sums():
+    return [item.as_data() for item in SUMS.values()]
+
+def sum_up(name, figures):
+    return work_out(json.loads(name), json.loads(figures)).as_data()
+
+def ask(what, *given):
     try:
-        return json.dumps({"ok": fold(*given)})
+        return json.dumps({"ok": {"fold": fold, "sums": sums, "sum_up": sum_up}[what](*given)})
     except Refusal as refusal:
         return json.dumps({"refused": {"detail": refusal.text, "where": refusal.where, "code": refusal.code}})
 `;
@@ -40,11 +48,11 @@ async function start(): Promise<Python> {
 
 let python: Promise<Python> | null = null;
 
-addEventListener("message", async ({ data: { id, given } }: MessageEvent<Asked>) => {
+addEventListener("message", async ({ data: { id, what, given } }: MessageEvent<Asked>) => {
   try {
     python ??= start();
     const ask = (await python).globals.get("ask");
-    postMessage({ id, answer: JSON.parse(ask(...given)) });
+    postMessage({ id, answer: JSON.parse(ask(what, ...given)) });
   } catch (trouble) {
     python = null;
     postMessage({ id, trouble: String(trouble) });

@@ -13,7 +13,7 @@ from ..properties.density import volume_ml
 from ..properties.ph import ph
 from ..refusals import Refusal
 from ..substances import SUBSTANCES
-from .sheet import Answer, Ask, Figure, Sum, resolution_remark
+from .sheet import Answer, Ask, Figure, Part, Spot, Sum, resolution_remark
 
 _BALANCE = "volumes at 20 °C by apparent volumes, mass balance"
 _ACIDS = ("citric_acid", "malic_acid", "tartaric_acid", "lactic_acid", "ascorbic_acid", "succinic_acid", "phosphoric_acid")
@@ -44,14 +44,25 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
     remarks += ["Concentrate, not a drink: its own marked bottle and dosing tool."] if strength >= 10 else []
     for key, mass in grams.items():
         remarks += resolution_remark(mass, scale_g, SUBSTANCES[key].name)
-    return Answer(tuple(figures), "grams = strength × volume / 100, shared; water fills the line", _BALANCE, tuple(remarks))
+    parts = [Part(SUBSTANCES[key].name, mass, "g", "acid") for key, mass in grams.items()]
+    return Answer(
+        tuple(figures),
+        "grams = strength × volume / 100, shared; water fills the line",
+        _BALANCE,
+        tuple(remarks),
+        (*parts, Part("water, to the line", water, "g", "water")),
+        step="add " + ", ".join(f"{SUBSTANCES[key].name.lower()} {mass:.3g} g" for key, mass in grams.items()),
+    )
 
 
-def acid_dose(volume: float, have: float, want: float, solution: float) -> Answer:
+def acid_dose(
+    volume: float, have: float, want: float, solution: float, mode: str, rule: float | None, sugar: float, drop: float, mark: float
+) -> Answer:
     """mL of a solution [g/100 mL] that bring `volume` [mL] from `have` to `want` [g/100 mL], volumes adding: x = V (C − C₀)/(S − C).
 
-    The linear rule V (C − C₀)/S forgets that the dose dilutes too; both are shown. 60 mL from 0.5 to 1.5 with 28: 2.26 mL. Error 0.3 %.
-    Source: mass balance.
+    `mode` concentration: what stands in the glass then; grams: the grams that V mL at C would hold, x = V (C − C₀)/S, which is the linear rule.
+    `rule` is the house's own, mL per 100 mL for each g/100 mL; without one 100/S. `drop` and `mark` [mL] are of the dropper and the syringe.
+    60 mL from 0.5 to 1.5 with 28: 2.26 mL. Error 0.3 %. Source: mass balance.
     """
     if want < have:
         raise Refusal(
@@ -69,16 +80,41 @@ def acid_dose(volume: float, have: float, want: float, solution: float) -> Answe
             "Use a stronger stock",
             "unreachable",
         )
-    dose = volume * (want - have) / (solution - want)
-    rule = volume * (want - have) / solution
+    linear = volume * (want - have) / solution
+    dose = linear if mode == "grams" else volume * (want - have) / (solution - want)
+    by_rule = linear if rule is None else volume / 100.0 * (want - have) * rule
+
+    def stands(millilitres: float) -> float:
+        return (volume * have + millilitres * solution) / (volume + millilitres)
+
+    marked = round(dose / mark) * mark
     figures = (
         Figure("dose", dose, "mL"),
-        Figure("by the linear rule", rule, "mL"),
-        Figure("the rule would reach", (volume * have + rule * solution) / (volume + rule), "g/100 mL"),
-        Figure("the rule is short by", 100.0 * (1.0 - rule / dose) if dose else 0.0, "%"),
+        Figure("by the dropper", round(dose / drop), "drops"),
+        Figure("by the syringe, to its mark", marked, "mL"),
+        Figure("at that mark it stands at", stands(marked), "g/100 mL"),
+        Figure("by the linear rule" if rule is None else "by the house's rule", by_rule, "mL"),
+        Figure("the rule would reach", stands(by_rule), "g/100 mL"),
+        Figure("the rule is short by", 100.0 * (1.0 - by_rule / dose) if dose else 0.0, "%"),
         Figure("volume then", volume + dose, "mL"),
+        Figure("acid in it then", (volume * have + dose * solution) / 100.0, "g"),
     )
-    return Answer(figures, "volume × (want − have) / (solution − want)", "mass balance, volumes adding (0.3 %)")
+    remarks = [
+        f"Same grams of acid in more liquid: {stands(dose):.3g} g/100 mL where {want:g} was named. Concentration would land on it."
+        if mode == "grams"
+        else "The dose thins the drink too; that is counted."
+    ]
+    if dose and abs(marked - dose) > 0.05 * dose:
+        remarks.append(f"The syringe's mark is {100 * abs(marked / dose - 1):.0f} % off: use the dropper, or a weaker stock.")
+    return Answer(
+        figures,
+        "volume × (want − have) / (solution − want)" if mode == "concentration" else "volume × (want − have) / solution",
+        "mass balance, volumes adding (0.3 %)",
+        tuple(remarks),
+        (Part("in the glass", volume, "mL", "water"), Part("acid solution", dose, "mL", "acid")),
+        (Spot("now", sugar, have), Spot("then", sugar * volume / (volume + dose), stands(dose))),
+        f"add acid solution {dose:.2f} mL",
+    )
 
 
 def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -> Answer:
@@ -111,11 +147,16 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
     else:
         found.append(Figure("less volume in the drink", serve - dose, "mL"))
         words = "The same grams in less liquid: the drink is shorter and tastes sharper; choose concentration to keep its volume."
+    sweet = figures["sugar_g_100ml"]
+    poured = serve if mode == "concentration" else dose
     return Answer(
         (found[1], found[0], found[2]),
         "serve × acid of the juice / strength of the solution",
         "mass balance; typical values of the juice",
-        (words,),
+        (words, f"The juice also brought {serve * sweet / 100.0:.2g} g of sugar, its salts and its oil: the solution does not."),
+        (Part("acid solution", dose, "mL", "acid"), *((Part("water", serve - dose, "mL", "water"),) if mode == "concentration" else ())),
+        (Spot(citrus.name, sweet, acid), Spot("in its place", 0.0, serve * acid / poured)),
+        f"add acid solution {dose:.2f} mL",
     )
 
 
@@ -136,6 +177,9 @@ def mimic(citrus: Material, volume: float, strength: float) -> Answer:
         "titratable acid of the juice, shared as its own acids are",
         "typical juices; definition of titratable acid",
         ("Make up to the line; citric alone tastes cleaner and less like the fruit.",),
+        tuple(Part(item.name, item.value, "g", "acid") for item in found),
+        (Spot(citrus.name, citrus.measured()["sugar_g_100ml"], citrus.measured()["acid_g_100ml"]), Spot("the blend", 0.0, target)),
+        "add " + ", ".join(f"{item.name.lower()} {item.value:.3g} g" for item in found),
     )
 
 
@@ -165,6 +209,7 @@ _SOLUTION = Ask("Strength of the solution", "g/100 mL", 0.1, 90.0)
 ACID_SUMS = (
     Sum(
         "acid_solution",
+        "acid",
         "An acid solution of any strength and split, made to the line",
         {
             "strength": Ask("Strength", "g/100 mL", 0.01, 90.0),
@@ -172,23 +217,32 @@ ACID_SUMS = (
             "citric": Ask("Citric, parts", "", 0.0, 1000.0, 1.0),
             "malic": Ask("Malic, parts", "", 0.0, 1000.0, 0.0),
             "tartaric": Ask("Tartaric, parts", "", 0.0, 1000.0, 0.0),
-            "scale_g": Ask("Scale reads to", "g", 0.0001, 100.0, 0.1),
+            "scale_g": Ask("Scale reads to", "g", 0.0001, 100.0, 0.1, aside=True),
         },
         acid_solution,
+        "0.1 % of each weight; the strength is as good as the scale",
     ),
     Sum(
         "acid_dose",
+        "acid",
         "Acid solution that brings a drink or a batch to a target",
         {
             "volume": _VOLUME,
             "have": Ask("It stands at", "g/100 mL", 0.0, 60.0, 0.0),
             "want": Ask("It should stand at", "g/100 mL", 0.0, 60.0),
             "solution": _SOLUTION,
+            "mode": Ask("Match", allowed=("concentration", "grams"), usual="concentration"),
+            "rule": Ask("House's rule, mL per 100 mL for each g/100 mL", "mL", 0.01, 1000.0, optional=True, aside=True),
+            "sugar": Ask("Sugar in it", "g/100 mL", 0.0, 100.0, 0.0, aside=True),
+            "drop": Ask("One drop", "mL", 0.005, 1.0, 0.05, aside=True),
+            "mark": Ask("Syringe is marked every", "mL", 0.01, 10.0, 0.5, aside=True),
         },
         acid_dose,
+        "0.3 %: volumes are taken to add",
     ),
     Sum(
         "same_as_citrus",
+        "acid",
         "The same effect as so many mL of a citrus",
         {
             "citrus": Ask("Citrus", material=True),
@@ -197,25 +251,31 @@ ACID_SUMS = (
             "mode": Ask("Match", allowed=("grams", "concentration"), usual="grams"),
         },
         same_as_citrus,
+        "the fruit's own spread, shown; read the juice and it is 2 %",
     ),
     Sum(
         "mimic",
+        "acid",
         "An acid blend that mimics a citrus",
         {
             "citrus": Ask("Citrus", material=True),
             "volume": _VOLUME,
-            "strength": Ask("Strength, 0 for the juice's own", "g/100 mL", 0.0, 60.0, 0.0),
+            "strength": Ask("Strength, 0 for the juice's own", "g/100 mL", 0.0, 60.0, 0.0, aside=True),
         },
         mimic,
+        "the split of its acids, ±10 points",
     ),
     Sum(
         "swap_acid",
+        "acid",
         "One acid for another, as sour",
         {"grams": Ask("Grams", "g", 0.001, 1e6), "have": Ask("Of", allowed=_ACIDS), "want": Ask("In its place", allowed=_ACIDS)},
         swap_acid,
+        "exact by titration; taste differs",
     ),
     Sum(
         "titration",
+        "readings",
         "Acid from a burette",
         {
             "burette": Ask("Burette", "mL", 0.0, 500.0),
@@ -224,5 +284,6 @@ ACID_SUMS = (
             "acid": Ask("As", allowed=_ACIDS, usual="malic_acid"),
         },
         titration,
+        "0.5 % with a burette read to 0.05 mL",
     ),
 )

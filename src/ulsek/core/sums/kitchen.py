@@ -5,10 +5,11 @@ from __future__ import annotations
 from ..contents import Contents
 from ..materials import Material
 from ..properties import carbonation, energy, sugar
+from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml
 from ..refusals import Refusal
 from ..units import parse_quantity
-from .sheet import Answer, Ask, Figure, Sum
+from .sheet import Answer, Ask, Figure, Part, Sum
 
 
 def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> Answer:
@@ -28,6 +29,7 @@ def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> 
         ),
         "mL of the measure × g per mL of the material",
         "bulk density, compiled; weigh it once and it is the house's own",
+        step=f"add {material.name.lower()} {millilitres * each:.4g} g",
     )
 
 
@@ -56,6 +58,51 @@ def reading(shown: float, at: float, acid: float) -> Answer:
         (Figure("true solids", sugar.true_from_reading(at_20, acid), "°Bx"), Figure("at 20 °C it would show", at_20, "°Bx")),
         "brought to 20 °C by the table, then what acid makes it miss",
         "ICUMSA SPS-4, tables of 1936 and 1974; citrus juice trade correction",
+    )
+
+
+def ph_reading(shown: float, low: float, high: float, sugar: float) -> Answer:
+    """pH behind a meter that shows `low` in the buffer of 4.01 and `high` in that of 7.00 [25 °C]: a straight line through both; 3.10 read by a meter that
+    shows 4.11 and 7.00 is 2.96. `sugar` [°Bx] only widens the range: syrup of 50 °Bx reads 0.1 to 0.3 low. Error 0.05. Source: two-point calibration.
+    """
+    slope = (high - low) / (7.00 - 4.01)
+    if not 0.5 <= slope <= 1.2:
+        raise Refusal(
+            "The two buffers do not tell a slope", "high", f"it would be {100 * slope:.0f} %", "Fresh buffers, then again", "unreachable"
+        )
+    true = 4.01 + (shown - low) / slope
+    lifted = 0.3 * min(sugar, 70.0) / 50.0
+    remarks = ["pH is not acidity: dose by titration, judge safety by pH."]
+    if slope < 0.92:
+        remarks.append(f"A slope of {100 * slope:.0f} % says the probe is old or dry: soak it, then check again.")
+    if sugar > 10:
+        remarks.append("Sugar lowers what it shows; the true figure may lie higher: dilute one to one with distilled water to see.")
+    return Answer(
+        (Figure("pH", true, "", true - 0.05, true + 0.05 + lifted), Figure("slope", 100.0 * slope, "%")),
+        "4.01 + (shown − shown in 4.01) / slope",
+        "two-point calibration, buffers at 25 °C",
+        tuple(remarks),
+    )
+
+
+def carbonate(temperature: float, pressure: float, brix: float, strength: float) -> Answer:
+    """Gas that a drink of `brix` [°Bx] and `strength` [% vol] takes up at rest under `pressure` [kPa above the air] at `temperature` [°C].
+
+    Water at 4 °C and 130 kPa: 6.6 g/L, 3.3 volumes. Error 3 %, 10 % with alcohol. Source: Henry's law, Carroll, Slupsky and Mather 1991.
+    """
+    share = mass_fraction_from_abv(strength) * (1.0 - brix / 100.0)
+    drink = Contents({"water": 1.0 - brix / 100.0 - share, "sucrose": brix / 100.0, "ethanol": share})
+    found = carbonation.carbonation_g_l(drink, temperature, pressure)
+    spread = 0.1 if strength else 0.03
+    return Answer(
+        (
+            Figure("gas dissolved", found, "g/L", found * (1.0 - spread), found * (1.0 + spread)),
+            Figure("volumes", carbonation.volumes(found), ""),
+            Figure("left after opening and pouring", 0.7 * found, "g/L", 0.55 * found, 0.85 * found),
+        ),
+        "Henry's law in the water that is there",
+        "Carroll, Slupsky and Mather 1991; loss on pouring is house experience",
+        ("Only a vessel rated for it. Ice cold, clear and still holds best: pulp makes it gush.",),
     )
 
 
@@ -98,7 +145,8 @@ def siphon(fill: float, size: float, charger: float, temperature: float, brix: f
         ),
         "Henry's law between the liquid and its head room",
         "Carroll, Slupsky and Mather 1991",
-        ("Only a siphon rated for it, with its valve checked.",),
+        (f"Fill it to {0.9 * size:.0f} mL at most. Only a siphon rated for it, with its valve checked.",),
+        (Part("liquid", fill, "mL", "water"), Part("head room", size - fill, "mL", "rest")),
     )
 
 
@@ -118,39 +166,75 @@ def reduction(mass: float, have: float, want: float, power: float) -> Answer:
         ),
         "weight × have / want; steam × latent heat / power",
         "mass balance; steam tables",
+        ("Weigh pot and juice together; a pot's power is learned from two weighings.",),
+        (Part("stays", ends, "g", "sugar"), Part("steam", mass - ends, "g", "water")),
+        step=f"reduce to {ends:.0f} g",
     )
 
 
 KITCHEN_SUMS = (
     Sum(
         "cups_to_grams",
+        "kitchen",
         "Cups and spoons to grams, and back",
         {
             "amount": Ask("Amount", "", 0.01, 1000.0),
             "unit": Ask("Of", allowed=("cup", "tbsp", "tsp", "fl oz", "pint"), usual="cup"),
-            "locale": Ask("Cups of", allowed=("metric", "us", "imperial"), usual="metric"),
+            "locale": Ask("Cups of", allowed=("metric", "us", "imperial"), usual="metric", aside=True),
             "material": Ask("Material", material=True),
         },
         cups_to_grams,
+        "how loosely it lies: the range shown",
     ),
     Sum(
         "grams_by_drop",
+        "kitchen",
         "Salt by the drop",
         {
             "salt": Ask("Salt wanted", "g", 0.0001, 100.0),
             "strength": Ask("Saline", "g/100 mL", 0.1, 35.0, 20.0),
-            "drop_ml": Ask("One drop", "mL", 0.005, 1.0, 0.05),
+            "drop_ml": Ask("One drop", "mL", 0.005, 1.0, 0.05, aside=True),
         },
         grams_by_drop,
+        "the dropper, 10 % until it is calibrated",
     ),
     Sum(
         "reading",
+        "readings",
         "A refractometer corrected",
         {"shown": Ask("It shows", "°Bx", 0.0, 80.0), "at": Ask("At", "°C", 10.0, 40.0, 20.0), "acid": Ask("Acid", "% w/w", 0.0, 10.0, 0.0)},
         reading,
+        "0.1 °Bx",
+    ),
+    Sum(
+        "ph_reading",
+        "readings",
+        "A pH meter corrected",
+        {
+            "shown": Ask("It shows", "", 0.0, 14.0),
+            "low": Ask("In the buffer of 4.01", "", 2.0, 6.0, 4.01),
+            "high": Ask("In the buffer of 7.00", "", 5.0, 9.0, 7.0),
+            "sugar": Ask("Sugar in it", "°Bx", 0.0, 80.0, 0.0),
+        },
+        ph_reading,
+        "0.05, more in syrup",
+    ),
+    Sum(
+        "carbonate",
+        "gas",
+        "Gas at a pressure and temperature",
+        {
+            "temperature": Ask("At", "°C", 0.0, 30.0, 3.0),
+            "pressure": Ask("Pressure above the air", "kPa", 0.0, 1000.0),
+            "brix": Ask("Sugar", "°Bx", 0.0, 60.0, 0.0),
+            "strength": Ask("Alcohol", "% vol", 0.0, 40.0, 0.0),
+        },
+        carbonate,
+        "3 %, 10 % with alcohol",
     ),
     Sum(
         "concentrate_chain",
+        "drink",
         "Concentrate to syrup to drink",
         {
             "oil": Ask("Oil or extract", "g", 0.0001, 1e5),
@@ -161,9 +245,11 @@ KITCHEN_SUMS = (
             "drink": Ask("in a drink", "g", 1.0, 1e5),
         },
         concentrate_chain,
+        "exact; as good as the weighings",
     ),
     Sum(
         "siphon",
+        "gas",
         "What a charger gives",
         {
             "fill": Ask("Liquid", "mL", 10.0, 20000.0),
@@ -173,9 +259,11 @@ KITCHEN_SUMS = (
             "brix": Ask("Sugar", "°Bx", 0.0, 60.0, 0.0),
         },
         siphon,
+        "10 %",
     ),
     Sum(
         "reduction",
+        "kitchen",
         "How far to boil it down, how long",
         {
             "mass": Ask("Weight", "g", 1.0, 1e6),
@@ -184,5 +272,6 @@ KITCHEN_SUMS = (
             "power": Ask("Power into steam", "W", 50.0, 20000.0, 1200.0),
         },
         reduction,
+        "weight exact; the time as good as the power",
     ),
 )

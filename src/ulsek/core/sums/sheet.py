@@ -16,7 +16,8 @@ from ..units import read_number
 
 @dataclass(frozen=True, slots=True)
 class Ask:
-    """One figure that a sum asks for: a number with its unit and bounds, one of a few words (`allowed`), or a material's key."""
+    """One figure that a sum asks for: a number with its unit and bounds, one of a few words (`allowed`), or a material's key. An `optional` one may
+    stay empty; one that is seldom changed stands `aside`."""
 
     label: str
     unit: str = ""
@@ -25,6 +26,8 @@ class Ask:
     usual: float | str | None = None
     allowed: tuple[str, ...] = ()
     material: bool = False
+    optional: bool = False
+    aside: bool = False
 
     @property
     def words(self) -> str:
@@ -46,13 +49,44 @@ class Figure:
 
 
 @dataclass(frozen=True, slots=True)
+class Part:
+    """One thing that goes into the vessel, for its small river: how much [`unit`] of what kind (water, sugar, acid, spirit, rest)."""
+
+    name: str
+    amount: float
+    unit: str
+    kind: str
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__slots__}
+
+
+@dataclass(frozen=True, slots=True)
+class Spot:
+    """Where it stands on the plate: sugar and acid [g/100 mL]."""
+
+    name: str
+    sugar: float
+    acid: float
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__slots__}
+
+
+@dataclass(frozen=True, slots=True)
 class Answer:
-    """What a sum gives: the answer that is asked for first, the formula in words, its source, and what a careful maker would add."""
+    """What a sum gives: the answer that is asked for first, the formula in words, its source, and what a careful maker would add.
+
+    `parts` are drawn as a small river, `spots` on the plate, before first; `step` is the answer as a typed step of a spec.
+    """
 
     figures: tuple[Figure, ...]
     formula: str
     source: str
     remarks: tuple[str, ...] = ()
+    parts: tuple[Part, ...] = ()
+    spots: tuple[Spot, ...] = ()
+    step: str = ""
 
     def of(self, name: str) -> float:
         """One figure by its name."""
@@ -64,6 +98,9 @@ class Answer:
             "formula": self.formula,
             "source": self.source,
             "remarks": list(self.remarks),
+            "parts": [part.as_data() for part in self.parts],
+            "spots": [spot.as_data() for spot in self.spots],
+            "step": self.step,
         }
 
 
@@ -72,21 +109,24 @@ Given = Mapping[str, Any]
 
 @dataclass(frozen=True, slots=True)
 class Sum:
-    """A quick sum: its name, what it is for, what it asks, how it answers."""
+    """A quick sum: its name, the kind of need it answers, what it is for, what it asks, how it answers, how exact that is."""
 
     name: str
+    group: str
     about: str
     asks: Mapping[str, Ask]
     work: Callable[..., Answer] = field(repr=False)
+    error: str
 
-    def answer(self, given: Given) -> Answer:
-        """The answer to figures given as numbers or as typed. Refuses what is missing, unreadable or out of bounds, each at its own place."""
+    def answer(self, given: Given, own: Mapping[str, Mapping[str, Any]] | None = None) -> Answer:
+        """The answer to figures given as numbers or as typed; `own` describes the house's materials beside the typical ones. Refuses what is
+        missing, unreadable or out of bounds, each at its own place."""
         unknown = sorted(set(given) - set(self.asks))
         if unknown:
             raise Refusal(
                 f"This sum does not ask for “{unknown[0]}”", unknown[0], f"it asks for {', '.join(self.asks)}", code="unknown_word"
             )
-        return self.work(**{name: _read(name, ask, given.get(name)) for name, ask in self.asks.items()})
+        return self.work(**{name: _read(name, ask, given.get(name), own or {}) for name, ask in self.asks.items()})
 
     def as_data(self) -> dict[str, Any]:
         asks = [
@@ -97,15 +137,19 @@ class Sum:
                 "usual": ask.usual,
                 "allowed": list(ask.allowed),
                 "material": ask.material,
+                "optional": ask.optional,
+                "aside": ask.aside,
                 "words": ask.words,
             }
             for name, ask in self.asks.items()
         ]
-        return {"name": self.name, "about": self.about, "asks": asks}
+        return {"name": self.name, "group": self.group, "about": self.about, "asks": asks, "error": self.error}
 
 
-def _read(name: str, ask: Ask, given: Any) -> Any:
+def _read(name: str, ask: Ask, given: Any, own: Mapping[str, Mapping[str, Any]]) -> Any:
     value = ask.usual if given in (None, "") else given
+    if value is None and ask.optional:
+        return None
     if value is None:
         raise Refusal(
             f"{ask.label} is missing",
@@ -115,7 +159,7 @@ def _read(name: str, ask: Ask, given: Any) -> Any:
             "missing",
         )
     if ask.material:
-        return material(str(value), name)
+        return material(str(value), name, own)
     if ask.allowed:
         if value not in ask.allowed:
             raise Refusal(f"“{value}” is not known here", name, f"choose one of {', '.join(ask.allowed)}")
@@ -136,11 +180,12 @@ def _typical() -> dict[str, dict[str, Any]]:
     return typical_materials()
 
 
-def material(key: str, where: str) -> Material:
-    """A typical material by its key. Refuses one that is not known."""
-    if key not in _typical():
+def material(key: str, where: str, own: Mapping[str, Mapping[str, Any]]) -> Material:
+    """A material by its key, the house's own before a typical one. Refuses one that is not known."""
+    body = own.get(key) or _typical().get(key)
+    if body is None:
         raise Refusal(f"Nothing is known about “{key}”", where, remedy="Choose a material from Stores", code="unknown_material")
-    return read_material(key, _typical()[key], where)
+    return read_material(key, body, where)
 
 
 def resolution_remark(grams: float, resolution_g: float, what: str) -> tuple[str, ...]:

@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from ..contents import Contents
 from ..materials import Material
-from ..operations.combine import Reach, amounts_to_reach
 from ..properties import sugar
+from ..properties.acidity import acid_g_100ml
 from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml, volume_ml
-from ..properties.measure import measure
+from ..properties.measure import figure_of
 from ..properties.sweetness import sweetness_g_100ml
 from ..refusals import Refusal
-from .sheet import Answer, Ask, Figure, Sum
+from .sheet import Answer, Ask, Figure, Part, Spot, Sum
 
 _BALANCE = "mass balance; density of sugar solutions ICUMSA SPS-4"
 
@@ -54,6 +54,8 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
         "weight × (want − have) / (solids of the sweetener − want)",
         _BALANCE,
         remarks,
+        (Part("what is there", mass, "g", "water"), Part(sweetener.name, grams, "g", "sugar")),
+        step=f"dissolve {sweetener.name.lower()} {grams:.4g} g",
     )
 
 
@@ -73,18 +75,30 @@ def dilute(mass: float, have: float, want: float) -> Answer:
         ),
         "weight × (have / want − 1)",
         _BALANCE,
+        (),
+        (Part("what is there", mass, "g", "sugar"), Part("water", water, "g", "water")),
+        step=f"add water {water:.4g} g",
     )
 
 
-def blend(first: Material, second: Material, total: float, figure: str, want: float) -> Answer:
-    """Grams of two materials that make `total` [g] standing at `want` of a property, found exactly (Newton) and checked.
+def blend(first: Material, second: Material, total: float, figure: str, want: float, third: Material | None, third_g: float) -> Answer:
+    """Grams of two materials that make `total` [g] standing at `want` of a property, with `third_g` [g] of a third already in, found by bisection.
 
     Honey of 82.8 and water to 55.2 °Bx: two to one. Refuses a target that lies outside both. Error: that of their makeup. Source: mass balance.
     """
-    start = first.per_gram().scaled(total)
-    grams = amounts_to_reach(start, [Reach(figure, want, second.name, second.per_gram())])  # type: ignore[arg-type]
-    if grams is None or grams[0] < -1e-9 * total:
-        ends = [measure(material.per_gram()).get(figure, 0.0) for material in (first, second)]
+    known = third.per_gram().scaled(third_g) if third else Contents({})
+    rest = total - (third_g if third else 0.0)
+    if rest <= 0:
+        raise Refusal(
+            f"{third_g:g} g are more than all of it", "third_g", f"less than {total:g} g", "Less of the third", "more_than_there_is"
+        )
+    ones = (first.per_gram(), second.per_gram())
+
+    def mixed(share: float) -> Contents:
+        return known + ones[0].scaled(rest * share) + ones[1].scaled(rest * (1.0 - share))
+
+    ends = [figure_of(figure, mixed(share)) for share in (1.0, 0.0)]
+    if not min(ends) - 1e-9 <= want <= max(ends) + 1e-9 or ends[0] == ends[1]:
         raise Refusal(
             f"{want:g} lies outside both",
             "want",
@@ -92,12 +106,25 @@ def blend(first: Material, second: Material, total: float, figure: str, want: fl
             "Choose a target between them",
             "unreachable",
         )
-    share = total / (total + max(0.0, grams[0]))
-    mixed = first.per_gram().scaled(total * share) + second.per_gram().scaled(total * (1.0 - share))
+    low, high = 0.0, 1.0
+    for _ in range(100):
+        share = (low + high) / 2.0
+        low, high = (low, share) if (figure_of(figure, mixed(share)) > want) == (ends[0] > ends[1]) else (share, high)
+    share = (low + high) / 2.0
+    made = mixed(share)
+    grams = [(first.name, rest * share), (second.name, rest * (1.0 - share)), *([(third.name, third_g)] if third else [])]
     return Answer(
-        (Figure(first.name, total * share, "g"), Figure(second.name, total * (1.0 - share), "g"), Figure("volume", volume_ml(mixed), "mL")),
+        (
+            *(Figure(name, mass, "g") for name, mass in grams),
+            Figure("volume", volume_ml(made), "mL"),
+            Figure("sugar in it", sugar.sugar_g_100ml(made), "g/100 mL"),
+            Figure("acid in it", acid_g_100ml(made), "g/100 mL"),
+        ),
         "so much of each that the mixture stands there",
-        "mass balance, found by Newton's method",
+        "mass balance, found by bisection",
+        (),
+        tuple(Part(name, mass, "g", kind) for (name, mass), kind in zip(grams, ("sugar", "water", "rest"), strict=False)),
+        (Spot("the blend", sugar.sugar_g_100ml(made), acid_g_100ml(made)),),
     )
 
 
@@ -142,6 +169,8 @@ def swap_syrup(dose: float, have: float, want: float) -> Answer:
         ),
         "dose × density × °Bx of the old / (density × °Bx of the new)",
         _BALANCE,
+        (),
+        (Part("syrup on the shelf", other, "mL", "sugar"), *((Part("water", dose - other, "mL", "water"),) if other < dose else ())),
     )
 
 
@@ -160,6 +189,9 @@ def cut_infusion(mass: float, too_strong: float, brix: float) -> Answer:
         ),
         "weight × excess; the plain syrup has the infusion's own °Bx, so nothing else moves",
         "mass balance",
+        (),
+        (Part("infusion", mass, "g", "rest"), Part("plain syrup", plain, "g", "sugar")),
+        step=f"add plain syrup {plain:.4g} g",
     )
 
 
@@ -187,6 +219,9 @@ def spirit_strength(volume: float, have: float, want: float) -> Answer:
         ),
         "mass of spirit × (mass fraction before / after − 1)",
         "OIML R 22",
+        (),
+        (Part("spirit", mass, "g", "spirit"), Part("water", water, "g", "water")),
+        step=f"add water {water:.4g} g",
     )
 
 
@@ -205,6 +240,7 @@ _BX = ("brix", "acid_g_100ml", "sugar_g_100ml", "abv")
 SUGAR_SUMS = (
     Sum(
         "sugar_to_target",
+        "sugar",
         "Sugar that brings it to a °Bx",
         {
             "mass": _MASS,
@@ -213,27 +249,35 @@ SUGAR_SUMS = (
             "sweetener": Ask("Sweetener", material=True, usual="white_sugar"),
         },
         sugar_to_target,
+        "that of the reading",
     ),
     Sum(
         "dilute",
+        "sugar",
         "Water that brings it down",
         {"mass": _MASS, "have": Ask("It reads", "°Bx", 0.1, 85.0), "want": Ask("It should read", "°Bx", 0.1, 85.0)},
         dilute,
+        "exact; as good as the reading",
     ),
     Sum(
         "blend",
-        "Two liquids to a target",
+        "sugar",
+        "Two or three liquids to a target",
         {
             "first": Ask("First", material=True),
             "second": Ask("Second", material=True),
             "total": Ask("In all", "g", 0.1, 1e6),
             "figure": Ask("Target of", allowed=_BX, usual="brix"),
             "want": Ask("It should stand at", "", 0.0, 100.0),
+            "third": Ask("Third, already in", material=True, optional=True, aside=True),
+            "third_g": Ask("So much of it", "g", 0.0, 1e6, 0.0, aside=True),
         },
         blend,
+        "that of the makeup of each",
     ),
     Sum(
         "swap_sugar",
+        "sugar",
         "One sweetener for another",
         {
             "grams": Ask("Grams", "g", 0.01, 1e6),
@@ -242,9 +286,11 @@ SUGAR_SUMS = (
             "match": Ask("Match", allowed=("sweetness", "solids"), usual="sweetness"),
         },
         swap_sugar,
+        "sweetness ±10 % at best; solids exact",
     ),
     Sum(
         "swap_syrup",
+        "sugar",
         "A 2:1 in place of a 1:1, or the other way",
         {
             "dose": Ask("Dose", "mL", 0.1, 10000.0),
@@ -252,21 +298,27 @@ SUGAR_SUMS = (
             "want": Ask("On the shelf", "°Bx", 1.0, 85.0, 66.0),
         },
         swap_syrup,
+        "0.1 %",
     ),
     Sum(
         "cut_infusion",
+        "fix",
         "An infusion that came out too strong",
         {"mass": _MASS, "too_strong": Ask("Too strong by", "%", 0.1, 900.0), "brix": Ask("It reads", "°Bx", 0.0, 85.0)},
         cut_infusion,
+        "the taste that set the excess",
     ),
     Sum(
         "spirit_strength",
+        "spirit",
         "Spirit brought to strength",
         {"volume": Ask("Spirit", "mL", 0.1, 1e6), "have": Ask("Of", "% vol", 0.1, 97.0), "want": Ask("To", "% vol", 0.1, 97.0)},
         spirit_strength,
+        "0.1 %",
     ),
     Sum(
         "swap_vinegar",
+        "acid",
         "One vinegar for another",
         {
             "amount": Ask("Vinegar", "g", 0.1, 1e6),
@@ -274,5 +326,6 @@ SUGAR_SUMS = (
             "want": Ask("In its place", "% acetic", 0.5, 30.0),
         },
         swap_vinegar,
+        "exact; as good as the label",
     ),
 )

@@ -11,7 +11,7 @@ import { ReadingSheet } from "./ReadingSheet";
 import { RepairCard } from "./RepairCard";
 import { TasteSheet } from "./TasteSheet";
 import type { Bench, Run } from "./useBench";
-import { LineWeight, WeighAhead } from "./WeighSheets";
+import { WeighAhead, WeighOne } from "./WeighSheets";
 import { WentWrong } from "./WentWrong";
 
 export type OpenSheet = "weigh" | "reading" | "taste" | "wrong" | "story" | "finish" | "ahead" | "hand" | "more" | "sample" | null;
@@ -37,7 +37,7 @@ export function BenchSheets({ open, onOpen, onClose, run, now, bench, putOff }: 
   const shared = { onClose, run, now, bench };
   return (
     <>
-      {line ? <LineWeight open={open === "weigh"} run={run} bench={bench} line={line} onClose={onClose} /> : null}
+      {line && open === "weigh" ? <WeighOne run={run} bench={bench} line={line} onClose={onClose} /> : null}
       <ReadingSheet open={open === "reading"} {...shared} />
       <TasteSheet open={open === "taste"} {...shared} />
       <WeighAhead open={open === "ahead"} {...shared} />

@@ -6,6 +6,7 @@ import { Gauge } from "../../gauge/Gauge";
 import { Button } from "../../parts/Button";
 import { Notice, Shape, Trouble } from "../../parts/Notice";
 import { clock, figure, GAP } from "../../parts/say";
+import { useQuickSums } from "../sums/useQuickSums";
 import { AfterFinish, RehearsalScore } from "./AfterFinish";
 import { BenchSheets, type OpenSheet } from "./BenchSheets";
 import { Countdown } from "./Countdown";
@@ -29,6 +30,7 @@ export function BenchView() {
 function BenchFrame({ id }: { id: string }) {
   const bench = useBench(id);
   const session = useSession();
+  const { openSums } = useQuickSums();
   const stamp = clock(new Date(), session.zone);
   return (
     <div className="flex min-h-[calc(100dvh-5px)] flex-col">
@@ -37,6 +39,9 @@ function BenchFrame({ id }: { id: string }) {
           ← Bench
         </Link>
         <RunRail current={id} />
+        <Button onClick={() => openSums()} shortcut="Q" className="min-h-14">
+          Sums
+        </Button>
         <p role="status" className={`text-right text-[18px] leading-tight ${bench.unsent ? "font-bold text-warn" : "text-soft"}`}>
           {bench.signedOut
             ? "sign in again; nothing is lost"
@@ -98,7 +103,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
   };
   useMovesOn(weighing, line?.planned_g?.value ?? null, mayMake, take);
   const act = () => {
-    if (!step || !mayMake) return;
+    if (!step || !mayMake || bench.settling) return;
     if (line && taken) take();
     else if (line) setSheet("weigh");
     else if (waits && !begun) void bench.record(["step_begun", { step: step.id }]);
@@ -117,7 +122,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
           { key: "0", says: "tare the scale", does: weighing.tare },
           { key: "t", says: "look, smell, taste", does: () => setSheet("taste") },
           { key: "m", says: "more", does: () => setSheet("more") },
-          { key: "e", says: "type a weight", does: () => line && setSheet("weigh") },
+          { key: "e", says: "type a weight", does: () => line && !bench.settling && setSheet("weigh") },
           { key: "r", says: "reading", does: () => setSheet("reading") },
           { key: "w", says: "weigh ahead", does: () => setSheet("ahead") },
           { key: "h", says: "hand over", does: () => setSheet("hand") },
@@ -291,6 +296,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
             size="bench"
             look="main"
             onClick={(event) => event.detail < 2 && act()}
+            aria-disabled={bench.settling}
             shortcut="space"
             className="col-span-3 max-lg:order-first lg:col-span-1"
           >

@@ -6,6 +6,7 @@ import { figure, GAP } from "../../parts/say";
 import type { SheetProps } from "./BenchSheets";
 import { Keypad } from "./Keypad";
 import type { Happened, Run } from "./useBench";
+import { LIFTED_G } from "./useWeighing";
 
 type Line = Run["state"]["steps"][number]["lines"][number];
 const WAYS = [
@@ -23,23 +24,30 @@ export function weighedEvent(run: Run, line: Line, kind: string, part: string, v
   return [kind, { line: line.id, [part]: value, planned_g: line.planned_g?.value ?? null, ...(before ? { replaces: before.id } : {}) }];
 }
 
-interface LineWeightProps extends Pick<SheetProps, "open" | "run" | "bench"> {
+interface LineWeightProps extends Pick<SheetProps, "run" | "bench"> {
   line: Line;
   onClose: () => void;
 }
 
+/** The line at hand when it was opened: it stays that line when another tablet moves the batch on under the typing hand. */
+export function WeighOne({ line, ...props }: LineWeightProps) {
+  const [id] = useState(line.id);
+  const held = props.run.state.steps.flatMap((step) => step.lines).find((item) => item.id === id);
+  return <LineWeight {...props} line={held ?? line} />;
+}
+
 /** One line by weight, or counted and measured where weighing is silly. */
-export function LineWeight({ open, run, bench, line, onClose }: LineWeightProps) {
+function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
   const [way, setWay] = useState<(typeof WAYS)[number]>(WAYS[0]);
   const { scale } = useScale();
   const shown = scale?.shown;
   const live =
-    way.kind === "weighed" && scale && shown?.state === "live" && shown.value !== null
+    way.kind === "weighed" && scale && shown?.state === "live" && shown.value !== null && shown.value > -LIFTED_G
       ? { name: scale.name, value: shown.value, steady: shown.steady && shown.value > 0 }
       : null;
   return (
     <Keypad
-      open={open}
+      open
       title={line.name}
       {...(line.planned_g ? { about: `${figure(line.planned_g.value)}${GAP}g wanted` } : {})}
       label={way.label}
@@ -66,7 +74,7 @@ export function WeighAhead({ open, onClose, run, bench }: SheetProps) {
   const [line, setLine] = useState<Line | null>(null);
   const lines = run.state.steps.filter((step) => step.state === "now" || step.state === "later").flatMap((step) => step.lines);
   if (line) {
-    return <LineWeight open={open} run={run} bench={bench} line={line} onClose={() => setLine(null)} />;
+    return <LineWeight run={run} bench={bench} line={line} onClose={() => setLine(null)} />;
   }
   return (
     <Sheet open={open} onClose={onClose} title="Weigh ahead" about="In any order, each into its own cup; then the heat." wide>

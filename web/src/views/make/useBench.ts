@@ -20,6 +20,8 @@ export interface Bench {
   unsent: number;
   /** Worked out here, because the server is away. */
   alone: boolean;
+  /** What was just done is not yet worked out: what stands on the screen is from before it, and must not be acted on. */
+  settling: boolean;
   /** What the server refused, in words. */
   refused: string | null;
   signedOut: boolean;
@@ -39,6 +41,7 @@ export function useBench(id: string): Bench {
   const [refused, setRefused] = useState<string | null>(null);
   const [signedOut, setSignedOut] = useState(false);
   const [alone, setAlone] = useState(false);
+  const [settling, setSettling] = useState(false);
   const busy = useRef(false);
   const again = useRef<ReturnType<typeof setTimeout>>(undefined);
   const lamport = useRef(0);
@@ -124,11 +127,13 @@ export function useBench(id: string): Bench {
       } else {
         setSignedOut(error instanceof Problem && error.status === 401);
         away.current = true;
-        void goAlone();
         again.current = setTimeout(() => void drain(), AGAIN_MS);
+        // The core may take a while to start here; the server is asked again meanwhile.
+        void goAlone().finally(() => setSettling(false));
       }
     } finally {
       busy.current = false;
+      if (!away.current) setSettling(false);
     }
   }, [id, queries, goAlone, comeBack, show]);
 
@@ -166,6 +171,7 @@ export function useBench(id: string): Bench {
   const record = useCallback(
     async (...happened: Happened[]) => {
       setRefused(null);
+      setSettling(true);
       const events = happened.map(([kind, body]) => {
         lamport.current += 1;
         return makeEvent(kind, body, lamport.current);
@@ -173,7 +179,10 @@ export function useBench(id: string): Bench {
       await put(id, events);
       setUnsent((count) => count + events.length);
       // While it waits for the server to come back, what was just done is worked out here at once.
-      if (alone) void goAlone();
+      if (alone) {
+        await goAlone();
+        setSettling(false);
+      }
       await drain();
     },
     [id, drain, alone, goAlone],
@@ -183,6 +192,7 @@ export function useBench(id: string): Bench {
     error: asked.error,
     unsent,
     alone,
+    settling,
     refused,
     signedOut,
     clearRefused: () => setRefused(null),

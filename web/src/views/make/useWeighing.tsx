@@ -24,7 +24,8 @@ export interface Weighing {
 }
 
 const STILL_G = 0.15;
-const LIFTED_G = 1;
+/** Further below nothing than this, what was tared has been lifted off. */
+export const LIFTED_G = 1;
 
 /** The live weight of the line at hand: from the bench's scale, or in a rehearsal from a pour that runs. */
 export function useWeighing(run: Run, line: Now["line"], step: string | null): Weighing {

@@ -41,6 +41,8 @@ from ulsek.stores.actions.receive_delivery import receive_delivery
 from ulsek.team.access import Member
 from ulsek.team.models import House, Membership, Person, Role
 
+from ..demo_citrus import CitrusHistory
+
 SEED = 1713
 _SPACE = UUID("6b0c7a2e-6a3c-4c55-9d53-2f1f0f1f7a01")
 
@@ -73,7 +75,8 @@ class Demo:
             connect_instrument(self.members["ilse"], item["name"], item["kind"], f"socket://127.0.0.1:{first + n}")
         for item in self.data["containers"]:
             keep_container(self.members["jonas"], item["name"], item["tare_g"], item["capacity_ml"])
-        for when, happens in sorted(self._history(), key=lambda moment: moment[0]):
+        citrus = CitrusHistory(self.members, self.now, self.data["citrus"])
+        for when, happens in sorted((*self._history(), *citrus.moments()), key=lambda moment: moment[0]):
             happens(when)
         for item in self.data["open"]:
             self._open_run(item)

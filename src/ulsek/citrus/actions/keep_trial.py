@@ -1,0 +1,59 @@
+"""A yield trial is kept, and a cup of packed peel is weighed."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.citrus import variety
+from ulsek.core.refusals import Refusal
+from ulsek.planners.trial import paired
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import PeelMeasure, YieldTrial
+
+_MOST_ML_KG = 900.0
+
+
+@transaction.atomic
+def keep_trial(
+    member: Member, fruit: str, first: str, second: str, pairs: list[tuple[float, float]], at: datetime | None = None
+) -> YieldTrial:
+    """Keeps the pairs [mL of juice per kilogram] of two ways. Refuses ways that are one, and what no fruit gives."""
+    member.must_be(Role.MAKER)
+    of = variety(fruit)
+    if not first.strip() or not second.strip() or first.strip().lower() == second.strip().lower():
+        raise Refusal("A trial needs two different ways", "second", remedy="Name what is done differently", code="missing")
+    for n, pair in enumerate(pairs):
+        for value in pair:
+            if not 0 <= value <= _MOST_ML_KG:
+                raise Refusal(f"{value:g} mL/kg cannot be", f"pairs/{n}", f"from 0 to {_MOST_ML_KG:g}", "Check it", "out_of_bounds")
+    paired([a for a, _ in pairs], [b for _, b in pairs], (first, second), "mL/kg")
+    trial = YieldTrial.objects.create(
+        house=member.house,
+        fruit=of.key,
+        first=first.strip()[:60],
+        second=second.strip()[:60],
+        pairs=[list(pair) for pair in pairs],
+        at=at or timezone.now(),
+        by=member.person,
+    )
+    member.wrote("keep_trial", str(trial), at=trial.at)
+    return trial
+
+
+@transaction.atomic
+def weigh_packed_peel(member: Member, fruit: str, ml: float, grams: float, at: datetime | None = None) -> PeelMeasure:
+    """This house's own weight of a measure packed with peel. Refuses what peel cannot weigh."""
+    member.must_be(Role.MAKER)
+    of = variety(fruit)
+    if not (ml > 0 and 0.1 <= grams / ml <= 0.9):
+        raise Refusal(
+            f"{grams:g} g in {ml:g} mL is no packed peel", "grams", "it weighs 0.1 to 0.9 g/mL", "Weigh it again", "out_of_bounds"
+        )
+    kept = PeelMeasure.objects.create(house=member.house, fruit=of.key, ml=ml, grams=grams, at=at or timezone.now(), by=member.person)
+    member.wrote("weigh_packed_peel", str(kept), at=kept.at)
+    return kept

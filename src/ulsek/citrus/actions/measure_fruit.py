@@ -1,0 +1,40 @@
+"""Some fruits of a case are measured, or a measurement turns out to be a slip."""
+
+from __future__ import annotations
+
+from datetime import datetime
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.citrus import Seen, variety
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Case, FruitSample
+
+
+@transaction.atomic
+def measure_fruit(member: Member, case: Case, seen: Seen, at: datetime | None = None) -> FruitSample:
+    """Keeps what was measured; one figure is enough.. Refuses what cannot be."""
+    member.must_be(Role.MAKER)
+    seen.checked(variety(case.fruit))
+    if seen.count > case.count:
+        raise Refusal(f"{seen.count} fruits were not in it", "count", f"the case had {case.count}", "Count them again", "out_of_bounds")
+    figures = {name: getattr(seen, name) for name in seen.__slots__}
+    sample = FruitSample.objects.create(case=case, at=at or timezone.now(), by=member.person, **figures)
+    member.wrote("measure_fruit", str(sample), at=sample.at)
+    return sample
+
+
+@transaction.atomic
+def set_sample_aside(member: Member, sample: FruitSample, why: str) -> FruitSample:
+    """A slip: it is kept and counts no more. Refuses without a reason."""
+    member.must_be(Role.MAKER)
+    if not why.strip():
+        raise Refusal("A reason is missing", "why", remedy="Say what went wrong, in a few words", code="missing")
+    sample.set_aside = why.strip()[:120]
+    sample.save(update_fields=["set_aside"])
+    member.wrote("set_sample_aside", str(sample), why=why)
+    return sample

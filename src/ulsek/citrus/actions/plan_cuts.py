@@ -1,0 +1,99 @@
+"""Plans which fruit is cut for what; anything edited plans it anew."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Case, CutDone, CutPlan
+from ..planning import planned
+
+MOST_NAME = 80
+
+
+@transaction.atomic
+def save_plan(
+    member: Member,
+    name: str,
+    cases: list[dict[str, Any]],
+    wants: list[dict[str, Any]],
+    *,
+    plan: CutPlan | None = None,
+    at: datetime | None = None,
+) -> CutPlan:
+    """Works a plan out and keeps it; `plan` given, it takes that one's place. Refuses what the planner refuses, and a plan that was carried out."""
+    member.must_be(Role.MAKER)
+    if plan is not None and plan.done_at is not None:
+        raise Refusal("That plan was carried out", "plan", remedy="Make a new one", code="finished")
+    now = at or timezone.now()
+    answer = planned(member, cases, wants, now, done=plan)
+    saved = plan or CutPlan(house=member.house, made_by=member.person, made_at=now)
+    saved.name = name.strip()[:MOST_NAME] or f"Cut plan of {member.local(now):%a %d %b}"
+    saved.cases, saved.wants, saved.answer = cases, wants, answer
+    saved.save()
+    member.wrote("save_cut_plan", saved.name, at=now)
+    return saved
+
+
+@transaction.atomic
+def carry_out(
+    member: Member,
+    plan: CutPlan,
+    row: str,
+    *,
+    count: int,
+    juice_ml: float = 0.0,
+    skin_g: float = 0.0,
+    skin_binned_g: float = 0.0,
+    at: datetime | None = None,
+) -> CutDone:
+    """One row of a plan is done: so many fruits were cut and gave so much. The case falls by them; the plan is done when its rows are.
+
+    Refuses a row that is none, one that is done already, and figures that cannot be.
+    """
+    member.must_be(Role.MAKER)
+    # Two tablets that tick one row: the lock makes the second one see the first one's.
+    plan = CutPlan.objects.select_for_update().get(pk=plan.pk)
+    rows = {item["row"]: item for item in plan.answer.get("cuts", [])}
+    if row not in rows:
+        raise Refusal("The plan has no such row", "row", remedy="Look at the plan again: it was changed", code="unknown_reference")
+    if plan.cuts.filter(row=row).exists():
+        raise Refusal("That was carried out already", "row", remedy="Nothing to do", code="twice")
+    case = Case.objects.select_for_update().get(pk=rows[row]["case"], house=member.house)
+    if not 0 < count <= 10_000:
+        raise Refusal(f"{count} fruits cannot be", "count", "from 1 to 10 000", "Count again", "out_of_bounds")
+    most_ml = 0.85 * count * case.fruit_g * 1.3
+    if not 0 <= juice_ml <= most_ml:
+        raise Refusal(
+            f"{juice_ml:g} mL from {count} fruits cannot be", "juice_ml", f"at most {most_ml:.0f} mL", "Check both", "more_than_there_is"
+        )
+    if not 0 <= skin_binned_g <= skin_g <= count * case.fruit_g:
+        raise Refusal(
+            f"{skin_g:g} g of skin cannot be", "skin_g", f"at most {count * case.fruit_g:.0f} g", "Check both", "more_than_there_is"
+        )
+    done = CutDone.objects.create(
+        case=case,
+        plan=plan,
+        row=row,
+        way=rows[row]["way"],
+        count=count,
+        juice_ml=juice_ml,
+        skin_g=skin_g,
+        skin_binned_g=skin_binned_g,
+        at=at or timezone.now(),
+        by=member.person,
+    )
+    case.left -= count
+    case.save(update_fields=["left"])
+    if plan.cuts.count() == len(rows):
+        plan.done_at = done.at
+        plan.save(update_fields=["done_at"])
+    member.wrote("carry_out_cut", str(done), at=done.at, juice_ml=juice_ml)
+    return done

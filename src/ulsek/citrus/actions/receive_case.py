@@ -1,0 +1,54 @@
+"""A case of fruit comes in."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from decimal import Decimal
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.citrus import Seen, variety
+from ulsek.core.refusals import Refusal
+from ulsek.stores.actions.receive_delivery import receive_delivery
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import Case
+
+
+@transaction.atomic
+def receive_case(
+    member: Member, fruit: str, *, supplier: str, count: int, weight_g: float, price: Decimal, size: str = "", at: datetime | None = None
+) -> Case:
+    """Counts and weighs a case in; the fruit stands in Stores as well, so that specs draw on it. Refuses counts and weights that cannot be."""
+    member.must_be(Role.MAKER)
+    of = variety(fruit)
+    Seen(count, weight_g=weight_g).checked(of)
+    if not supplier.strip():
+        raise Refusal("The case has no supplier", "supplier", remedy="Write who brought it", code="missing")
+    came = at or timezone.now()
+    stock = receive_delivery(
+        member,
+        fruit,
+        product=f"{of.name}, {count} in the case",
+        supplier=supplier,
+        price=price,
+        pack_g=Decimal(str(round(weight_g, 1))),
+        form=size,
+        at=came,
+    )
+    case = Case.objects.create(
+        house=member.house,
+        stock=stock,
+        fruit=fruit,
+        supplier=stock.supplier,
+        size=size.strip()[:40],
+        came_at=came,
+        count=count,
+        left=count,
+        weight_g=weight_g,
+        price=price,
+    )
+    member.wrote("receive_case", str(case), at=came, count=count)
+    return case

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class CitrusConfig(AppConfig):
+    name = "ulsek.citrus"

@@ -1,0 +1,59 @@
+"""The desks for a juice in hand, with what this house saw the last time it did the same."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from django.http import Http404
+
+from ulsek.batches.models import Run
+from ulsek.core.clarify_desk import clear_ways, stronger_ways
+from ulsek.stores.queries import resolve
+from ulsek.team.models import House
+
+_LOOKED_AT = 40
+
+
+def desk(
+    house: House,
+    *,
+    material: str,
+    mass_g: float,
+    warm_c: float = 45.0,
+    missing: Sequence[str] = (),
+    want_brix: float | None = None,
+    scale_g: float = 0.1,
+) -> dict[str, Any]:
+    """Ways to clear a juice as this house has it, or with `want_brix` to make it stronger. 404 for a material that is none."""
+    juice = resolve(house, [material]).materials.get(material)
+    if juice is None:
+        raise Http404
+    ways = (
+        stronger_ways(juice, mass_g, want_brix)
+        if want_brix is not None
+        else clear_ways(juice, mass_g, warm_c=warm_c, missing=missing, scale_g=scale_g)
+    )
+    seen = _last_times(house, {way.verb for way in ways})
+    stands = juice.measured()
+    return {
+        "name": juice.delivery or juice.name,
+        "brix": stands["brix"],
+        "sugar_g_100ml": stands["sugar_g_100ml"],
+        "acid_g_100ml": stands["acid_g_100ml"],
+        "ways": [{**way.as_data(), "last_time": seen.get(way.verb, "")} for way in ways],
+    }
+
+
+def _last_times(house: House, verbs: set[str]) -> dict[str, str]:
+    """For each verb the last finished batch that did it: its code, its spec and when."""
+    found: dict[str, str] = {}
+    runs = (
+        Run.objects.filter(house=house, rehearsal=False).exclude(finished_at=None).select_related("version__spec").order_by("-finished_at")
+    )
+    for run in runs[:_LOOKED_AT]:
+        for step in run.version.body.get("steps", []):
+            verb = step.get("verb")
+            if verb in verbs and verb not in found and run.finished_at:
+                found[verb] = f"{run.version.spec.name}, batch {run.code}, {run.finished_at:%d %b}"
+    return found

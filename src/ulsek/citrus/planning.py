@@ -1,0 +1,302 @@
+"""A cut plan for people: cases and wants as the house has them, through the planner, and back as rows, streams and sentences."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping, Sequence
+from datetime import datetime, timedelta
+from typing import Any, cast
+from uuid import UUID
+from zoneinfo import ZoneInfo
+
+from ulsek.core.citrus import stretch, varieties, variety
+from ulsek.core.refusals import Refusal
+from ulsek.core.say import amount as said
+from ulsek.planners.cut_plan import KINDS, UNIT, WAYS, Fruit, Kind, Plan, Want, cut_plan, naive_plan
+from ulsek.specs.library import usage
+from ulsek.specs.models import Version
+from ulsek.specs.queries import version_evaluated
+from ulsek.team.access import Member
+
+from .models import CutPlan
+from .queries import case_view, with_samples
+
+_CUT_ALREADY = "cut already: "
+_MATERIAL: Mapping[Kind, str] = {"juice": "juice", "zest": "zest", "peel": "peel"}
+_PACK_OF_FRUIT = 40
+"""Fruits in a pack to order where this house never bought a case of them; house experience, sizes differ."""
+
+
+def fruits_of(member: Member, chosen: Sequence[Mapping[str, Any]], done: CutPlan | None = None) -> list[Fruit]:
+    """The fruit that may be used, each with what one of them gives by what is known of its case; what `done` has cut already comes first, as it is."""
+    cases = {str(case.pk): case for case in with_samples(member.house).filter(gone_at=None)}
+    found = list(_cut_already(done)) if done is not None else []
+    for n, item in enumerate(chosen):
+        case = cases.get(str(item["case"]))
+        if case is None:
+            raise Refusal("That case is not here", f"cases/{n}", remedy="Count it in first", code="unknown_reference")
+        view = case_view(case)
+        asked = item.get("count")
+        count = max(0, case.left) if asked is None else int(asked)
+        if count < 0:
+            raise Refusal(f"{count} fruits cannot be", f"cases/{n}/count", "nothing or more", "Count them again", "out_of_bounds")
+        if count > max(0, case.left):
+            raise Refusal(
+                f"{count} are not there", f"cases/{n}/count", f"{case.left} are left of that case", "Count them", "more_than_there_is"
+            )
+        found.append(
+            Fruit(
+                str(case.pk),
+                f"{view['name']}, {case.supplier}",
+                case.fruit,
+                count,
+                case.fruit_g,
+                view["each"]["juice_ml"]["value"],
+                view["each"]["zest_g"],
+                view["each"]["peel_g"],
+                density=variety(case.fruit).density,
+                price=float(case.price) / case.count,
+            )
+        )
+    return found
+
+
+def _cut_already(plan: CutPlan) -> Iterable[Fruit]:
+    """What has been cut and measured, as sources that take no fruit: juice and skin apart, since both may be used."""
+    for cut in plan.cuts.select_related("case"):
+        of = variety(cut.case.fruit)
+        name = f"{of.name}, cut already"
+        if cut.juice_ml:
+            grams = cut.juice_ml * of.density
+            yield Fruit(f"{_CUT_ALREADY}{cut.pk}j", name, cut.case.fruit, 1, grams, cut.juice_ml, 0.0, 0.0, density=of.density)
+        skin = cut.skin_g - cut.skin_binned_g
+        if skin > 0:
+            zest, peel = (skin, 0.0) if "zest" in cut.way else (0.0, skin)
+            yield Fruit(f"{_CUT_ALREADY}{cut.pk}s", name, cut.case.fruit, 1, skin, 0.0, zest, peel)
+
+
+def packs_of(member: Member, wants: Sequence[Want]) -> list[Fruit]:
+    """A pack to order of each fruit that is wanted: as the house's last case of it came, else of the usual size at no known price."""
+    found = []
+    for key in dict.fromkeys(fruit for want in wants for fruit in want.fruits):
+        of = variety(key)
+        last = with_samples(member.house).filter(fruit=key).first()
+        view = case_view(last) if last else None
+        each = of.piece_g.value
+        found.append(
+            Fruit(
+                f"order {key}",
+                f"{of.name}, {last.supplier}" if last else of.name,
+                key,
+                0,
+                last.fruit_g if last else each,
+                view["each"]["juice_ml"]["value"] if view else of.juice_ml(),
+                view["each"]["zest_g"] if view else of.zest_share * each,
+                view["each"]["peel_g"] if view else 0.6 * of.peel_share * each,
+                density=of.density,
+                price=float(last.price) / last.count if last else 0.5,
+                pack=last.count if last else _PACK_OF_FRUIT,
+            )
+        )
+    return found
+
+
+def wants_of(member: Member, asked: Sequence[Mapping[str, Any]], now: datetime) -> list[Want]:
+    """What is wanted, as kinds and amounts. Refuses what is unknown or already too late, each at its place."""
+    found = []
+    for n, item in enumerate(asked):
+        where = f"wants/{n}"
+        by = datetime.fromisoformat(str(item["by"]))
+        if by.tzinfo is None:
+            # As it stands on the house's own clock.
+            by = by.replace(tzinfo=ZoneInfo(member.house.zone))
+        hours = (by - now).total_seconds() / 3600.0
+        if hours < -0.25:
+            raise Refusal("That time is behind us", f"{where}/by", remedy="Say by when from now on", code="too_late")
+        what, fruits = str(item["what"]), [str(key) for key in item.get("fruits") or ()]
+        for key in fruits:
+            variety(key, f"{where}/fruits")
+        name = str(item.get("name") or "").strip()[:60]
+        takes, called, of = _takes(member, item, what, fruits, where)
+        found.append(Want(f"{n}", name or called, takes, tuple(of), max(0.0, hours)))
+    return found
+
+
+def _takes(member: Member, item: Mapping[str, Any], what: str, fruits: list[str], where: str) -> tuple[dict[Kind, float], str, list[str]]:
+    amount = float(item.get("amount") or 0.0)
+    if what == "spec":
+        return _of_spec(member, str(item.get("spec")), amount or 1.0, where)
+    if not (math.isfinite(amount) and 0 < amount <= 1e6):
+        raise Refusal(
+            "How much is missing" if not amount else f"{amount:g} cannot be", f"{where}/amount", "more than nothing", "Write it", "missing"
+        )
+    called = variety(fruits[0]).name.lower() if fruits else "citrus"
+    if what in KINDS:
+        return {what: amount}, f"{called.capitalize()} {what}", fruits
+    if what == "oil_sugar":
+        return {"peel": amount}, f"Oil-sugar of {called}", fruits
+    if what == "stretched":
+        if not fruits:
+            raise Refusal("Which fruit is stretched is missing", f"{where}/fruits", remedy="Choose one", code="missing")
+        times = float(item.get("times") or 4.0)
+        made = stretch(variety(fruits[0]), amount / times, times)
+        return {"juice": amount / times, "zest": made.peel_g}, f"Stretched {called}", fruits[:1]
+    raise Refusal(
+        f"“{what}” is nothing that is cut", f"{where}/what", "juice, zest, peel, wheels, stretched, oil_sugar or spec", code="unknown_word"
+    )
+
+
+def _of_spec(member: Member, spec: str, batches: float, where: str) -> tuple[dict[Kind, float], str, list[str]]:
+    """Citrus that a batch of a published spec takes, by its materials: <fruit>_juice, _zest and _peel."""
+    version = Version.objects.filter(spec__house=member.house, spec_id=spec).order_by("-number").first() if _is_id(spec) else None
+    if version is None:
+        raise Refusal(
+            "That spec is not published here", f"{where}/spec", remedy="Publish it first, or ask for its juice", code="unknown_reference"
+        )
+    takes: dict[Kind, float] = {}
+    fruits: list[str] = []
+    for flow in version_evaluated(version).plain.steps:
+        for added in flow.added:
+            fruit, _, kind = added.material.rpartition("_")
+            if kind in _MATERIAL.values() and fruit in varieties():
+                grams = added.mass_g * batches
+                each = variety(fruit).density if kind == "juice" else 1.0
+                takes[cast(Kind, kind)] = takes.get(cast(Kind, kind), 0.0) + grams / each
+                fruits.append(fruit)
+    if not takes:
+        raise Refusal(f"{version.spec.name} takes no citrus", f"{where}/spec", remedy="Choose another spec", code="nothing_wanted")
+    return takes, version.spec.name, list(dict.fromkeys(fruits))
+
+
+def _is_id(text: str) -> bool:
+    try:
+        UUID(text)
+    except ValueError:
+        return False
+    return True
+
+
+def planned(
+    member: Member,
+    cases: Sequence[Mapping[str, Any]],
+    wants: Sequence[Mapping[str, Any]],
+    now: datetime,
+    *,
+    done: CutPlan | None = None,
+    order: bool = False,
+) -> dict[str, Any]:
+    """A plan in the form that the place shows and keeps; `order` counts the packs that must come in besides."""
+    wanted = wants_of(member, wants, now)
+    fruits = fruits_of(member, cases, done)
+    if order:
+        fruits += packs_of(member, wanted)
+    plan = cut_plan(fruits, wanted)
+    naive = naive_plan(fruits, wanted)
+    by_key = {fruit.key: fruit for fruit in fruits}
+    names = {want.key: want.name for want in wanted}
+    cut_now = [cut for cut in plan.cuts if not cut.fruit.startswith(_CUT_ALREADY)]
+    kept_rows = [] if done is None else [row for row in done.answer.get("cuts", []) if done.cuts.filter(row=row["row"]).exists()]
+    return {
+        "cuts": kept_rows
+        + [
+            {
+                "row": f"{now:%d%H%M%S}-{n}",
+                "case": cut.fruit,
+                "fruit": by_key[cut.fruit].name,
+                "way": cut.way,
+                "count": cut.count,
+                "at": (now + timedelta(hours=cut.at_h)).isoformat(),
+                "then": (now + timedelta(hours=cut.then_h)).isoformat(),
+                "gives": {kind: cut.count * by_key[cut.fruit].gives(kind, cut.way) for kind in WAYS[cut.way]},
+            }
+            for n, cut in enumerate(cut_now)
+        ],
+        "sources": [
+            {"case": key, "name": by_key[key].name, "grams": sum(c.count for c in plan.cuts if c.fruit == key) * by_key[key].fruit_g}
+            for key in plan.used
+        ],
+        "wants": [{"key": want.key, "name": want.name, "by": (now + timedelta(hours=want.by_h)).isoformat()} for want in wanted],
+        "shares": [
+            {
+                "case": share.fruit,
+                "kind": share.kind,
+                "want": share.want,
+                "amount": share.amount,
+                "unit": UNIT[share.kind],
+                "grams": share.amount * by_key[share.fruit].grams(share.kind),
+            }
+            for share in plan.shares
+        ],
+        "over": _over(member, plan, by_key),
+        "could": _could(plan, by_key),
+        "bin_g": plan.bin_g - sum(amount * by_key[key].grams(kind) for (key, kind), amount in plan.over.items()),
+        "cost": plan.cost,
+        "fruits": sum(cut.count for cut in cut_now),
+        "naive": {"bin_g": naive.bin_g, "cost": naive.cost, "fruits": sum(cut.count for cut in naive.cuts), "short": bool(naive.short)},
+        "short": [_short(want, kind, missing, wanted, fruits, now) for (want, kind), missing in plan.short.items()],
+        "packs": [
+            {"fruit": by_key[key].name, "packs": count, "each": by_key[key].pack, "price": count * by_key[key].pack * by_key[key].price}
+            for key, count in plan.packs.items()
+        ],
+        "proved": plan.proved,
+        "text": _sentence(plan, naive, names),
+    }
+
+
+def _sentence(plan: Plan, naive: Plan, names: Mapping[str, str]) -> str:
+    count = sum(cut.count for cut in plan.cuts if not cut.fruit.startswith(_CUT_ALREADY))
+    alone = sum(cut.count for cut in naive.cuts)
+    spared = alone - count
+    words = f"{count} fruits do it"
+    if spared > 0 and not naive.short:
+        words += f", {spared} fewer than each on its own"
+    if plan.short:
+        missing = ", ".join(dict.fromkeys(names[want] for want, _ in plan.short))
+        words = f"Not all of it: short for {missing}. This is the nearest"
+    return words + ("." if plan.proved else "; the best found so far, a better one may exist.")
+
+
+def _over(member: Member, plan: Plan, by_key: Mapping[str, Fruit]) -> list[dict[str, Any]]:
+    """What stays over, and which specs of this house could take it."""
+    found = []
+    for (key, kind), amount in plan.over.items():
+        fruit = by_key[key]
+        offers = usage(member.house, f"{fruit.kind}_{_MATERIAL[kind]}") if kind in _MATERIAL else []
+        found.append(
+            {
+                "case": key,
+                "fruit": fruit.name,
+                "kind": kind,
+                "amount": amount,
+                "unit": UNIT[kind],
+                "grams": amount * fruit.grams(kind),
+                "offers": offers[:4],
+            }
+        )
+    return found
+
+
+def _could(plan: Plan, by_key: Mapping[str, Fruit]) -> list[str]:
+    """Skin that goes with fruit that is only juiced: what it would still give."""
+    words = []
+    for cut in plan.cuts:
+        fruit = by_key[cut.fruit]
+        if cut.way == "juice" and cut.count * fruit.peel_g >= 20:
+            peel = said(cut.count * fruit.peel_g, "g", 0)
+            words.append(f"{cut.count} of {fruit.name} are juiced with their skin on: {peel} of peel could go on sugar first.")
+    return words
+
+
+def _short(want: str, kind: Kind, missing: float, wants: Sequence[Want], fruits: Sequence[Fruit], now: datetime) -> dict[str, Any]:
+    named = next(item for item in wants if item.key == want)
+    each = max((fruit.gives(kind, kind if kind != "zest" else "zest") for fruit in fruits if named.may_use(fruit)), default=0.0)
+    more = f" {math.ceil(missing / each)} more fruits would do it." if each > 0 else " No such fruit is here."
+    return {
+        "want": want,
+        "name": named.name,
+        "kind": kind,
+        "amount": missing,
+        "unit": UNIT[kind],
+        "by": (now + timedelta(hours=named.by_h)).isoformat(),
+        "text": f"{said(missing, UNIT[kind], 0)} of {kind} are short for {named.name}.{more}",
+    }

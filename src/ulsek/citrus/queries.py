@@ -1,0 +1,195 @@
+"""What the house has of citrus, and what its own fruit has taught."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from datetime import datetime, timedelta
+from typing import Any
+
+from django.db.models import QuerySet
+
+from ulsek.core.citrus import Known, Seen, Variety, against_record, expected_share, varieties, variety
+from ulsek.core.ranges import Range
+from ulsek.team.access import Member
+from ulsek.team.models import House
+
+from .models import Case, CutDone, FruitSample, PeelMeasure
+
+RECORD = 12
+"""Cases of a fruit that the house's record looks back on."""
+
+
+def seen_of(sample: FruitSample) -> Seen:
+    """A kept sample as the core reads it."""
+    return Seen(sample.count, sample.weight_g, sample.juice_ml, sample.peel_g, sample.zest_g, sample.brix, sample.acid_g_100ml)
+
+
+def samples_of(case: Case) -> list[Seen]:
+    """All that is known of a case's juice: its samples that stand, and what ordinary cuts of it gave."""
+    seen = [seen_of(sample) for sample in case.samples.all() if not sample.set_aside]
+    for cut in case.cuts.all():
+        if cut.juice_ml:
+            seen.append(Seen(cut.count, cut.count * case.fruit_g, cut.juice_ml))
+    return [sample if sample.weight_g else _weighed(case, sample) for sample in seen]
+
+
+def _weighed(case: Case, sample: Seen) -> Seen:
+    """Without a weight of its own a sample has the case's mean weight."""
+    return Seen(
+        sample.count,
+        sample.count * case.fruit_g,
+        sample.juice_ml,
+        sample.peel_g,
+        sample.zest_g,
+        sample.brix,
+        sample.acid_g_100ml,
+    )
+
+
+def own_share(of: Variety, samples: Iterable[Seen]) -> float | None:
+    """A case's juice as share of its weight, over all that was measured of it."""
+    counted = [(sample.count, share) for sample in samples if (share := sample.share(of)) is not None]
+    return sum(count * share for count, share in counted) / sum(count for count, _ in counted) if counted else None
+
+
+def with_samples(house: House) -> QuerySet[Case]:
+    """The house's cases with all that was measured of them, newest first."""
+    return Case.objects.filter(house=house).prefetch_related("samples__by", "cuts").order_by("-came_at", "pk")
+
+
+def record(house: House, fruit: str, before: datetime | None = None, but: Case | None = None) -> list[dict[str, Any]]:
+    """The house's last cases of a fruit that were measured, newest first: when, from whom, which size, what share was juice."""
+    of = variety(fruit)
+    found = []
+    cases = with_samples(house).filter(fruit=fruit)
+    for case in cases.filter(came_at__lt=before) if before else cases:
+        share = own_share(of, samples_of(case))
+        if share is None or (but is not None and case.pk == but.pk):
+            continue
+        found.append(
+            {"came_at": case.came_at, "supplier": case.supplier, "size": case.size, "share": share, "ml_kg": 1000 * share / of.density}
+        )
+        if len(found) == RECORD:
+            break
+    return found
+
+
+def known_of(case: Case) -> tuple[Known, str]:
+    """What one case's juice is held to be, and the sentence when it is unlike this house's others."""
+    of = variety(case.fruit)
+    past = [item["share"] for item in record(case.house, case.fruit, before=case.came_at, but=case)]
+    samples = samples_of(case)
+    return expected_share(of, past, samples), against_record(of, past, samples)
+
+
+def _mean(values: Iterable[float | None]) -> float | None:
+    given = [value for value in values if value is not None]
+    return sum(given) / len(given) if given else None
+
+
+def case_view(case: Case) -> dict[str, Any]:
+    """One case as the place shows it: what is left, what a fruit gives with its range and from what that is known."""
+    of = variety(case.fruit)
+    known, unlike = known_of(case)
+    standing = [sample for sample in case.samples.all() if not sample.set_aside]
+    each = case.fruit_g / of.density
+    peel = _mean(s.peel_g / s.count for s in standing if s.peel_g is not None)
+    zest = _mean(s.zest_g / s.count for s in standing if s.zest_g is not None)
+    return {
+        "id": case.pk,
+        "fruit": case.fruit,
+        "name": of.name,
+        "supplier": case.supplier,
+        "size": case.size,
+        "came_at": case.came_at,
+        "count": case.count,
+        "left": case.left,
+        "weight_g": case.weight_g,
+        "fruit_g": case.fruit_g,
+        "price": case.price,
+        "each": {
+            "juice_ml": Range(known.share.value * each, known.share.low * each, known.share.high * each).as_data(),
+            "zest_g": zest if zest is not None else of.zest_share * case.fruit_g,
+            "peel_g": peel if peel is not None else (of.peel_share - 0.4 * of.zest_share) * case.fruit_g * 0.7,
+        },
+        "share": known.share.as_data(),
+        "source": known.source,
+        "from_count": known.count,
+        "unlike": unlike,
+        "brix": _mean(s.brix for s in standing),
+        "acid_g_100ml": _mean(s.acid_g_100ml for s in standing),
+        "samples": [
+            {
+                "id": sample.pk,
+                "count": sample.count,
+                "juice_ml": sample.juice_ml,
+                "weight_g": sample.weight_g,
+                "at": sample.at,
+                "by": str(sample.by),
+                "set_aside": sample.set_aside,
+            }
+            for sample in case.samples.all()
+        ],
+    }
+
+
+def variety_rows(house: House) -> list[dict[str, Any]]:
+    """Every citrus with its place on the plate and what a fruit gives, by the house's record where it has one."""
+    rows = []
+    packed = {item.fruit: item.grams / item.ml for item in PeelMeasure.objects.filter(house=house).order_by("at")}
+    with_record = set(Case.objects.filter(house=house).values_list("fruit", flat=True).distinct())
+    for of in varieties().values():
+        past = record(house, of.key) if of.key in with_record else []
+        known = expected_share(of, [item["share"] for item in past])
+        plate = of.plate()
+        each = of.piece_g.value / of.density
+        rows.append(
+            {
+                "key": of.key,
+                "name": of.name,
+                "sugar_g_100ml": plate["sugar_g_100ml"].as_data(),
+                "acid_g_100ml": plate["acid_g_100ml"].as_data(),
+                "piece_g": of.piece_g.value,
+                "juice_ml": Range(known.share.value * each, known.share.low * each, known.share.high * each).as_data(),
+                "zest_g": of.zest_share * of.piece_g.value,
+                "peel_g": of.peel_share * of.piece_g.value,
+                "ml_kg": 1000 * known.share.value / of.density,
+                "source": known.source,
+                "cases": len(past),
+                "confidence": of.confidence,
+                "packed_g_ml": packed.get(of.key),
+            }
+        )
+    return sorted(rows, key=lambda row: (row["source"] == "typical", row["name"]))
+
+
+def ledger(member: Member, now: datetime, weeks: int = 12) -> list[dict[str, Any]]:
+    """Week by week and fruit by fruit, newest first: kilograms cut, litres, skin used and thrown, money."""
+    since = now - timedelta(weeks=weeks)
+    rows: dict[tuple[str, str], dict[str, Any]] = {}
+    for cut in CutDone.objects.filter(case__house=member.house, at__gte=since).select_related("case").order_by("at"):
+        monday = member.local(cut.at).date()
+        monday -= timedelta(days=monday.weekday())
+        row = rows.setdefault(
+            (monday.isoformat(), cut.case.fruit),
+            {
+                "week": monday,
+                "fruit": variety(cut.case.fruit).name,
+                "fruits": 0,
+                "kg": 0.0,
+                "litres": 0.0,
+                "skin_used_g": 0.0,
+                "skin_thrown_g": 0.0,
+                "money": 0.0,
+            },
+        )
+        of = variety(cut.case.fruit)
+        mass = cut.count * cut.case.fruit_g
+        row["fruits"] += cut.count
+        row["kg"] += mass / 1000
+        row["litres"] += cut.juice_ml / 1000
+        row["skin_used_g"] += cut.skin_g - cut.skin_binned_g
+        # Of fruit that was only juiced the whole rind went into the bin.
+        row["skin_thrown_g"] += cut.skin_binned_g + (0.0 if cut.skin_g else of.peel_share * mass)
+        row["money"] += float(cut.case.price) * cut.count / cut.case.count
+    return sorted(rows.values(), key=lambda row: (row["week"], row["fruit"]), reverse=True)

@@ -1,0 +1,270 @@
+"""Bar sums: what is off in a batch and what mends it, a drink as it is poured, what a serve costs."""
+
+from __future__ import annotations
+
+import math
+
+from ..contents import Contents
+from ..materials import Material
+from ..operations.combine import Reach, amounts_to_reach, bring_to
+from ..operations.serve import BlendIce, Build, Shake, StirIce
+from ..properties.acidity import acid_g_100ml
+from ..properties.alcohol import abv, mass_fraction_from_abv
+from ..properties.density import density_g_ml, volume_ml
+from ..properties.sugar import sugar_g_100ml
+from ..ranges import Range
+from ..refusals import Refusal
+from .sheet import Answer, Ask, Figure, Part, Spot, Sum
+
+_WATER, _SUGAR, _CITRIC = Contents({"water": 1.0}), Contents({"sucrose": 1.0}), Contents({"citric_acid": 1.0})
+_KINDS = {"water": "water", "white sugar": "sugar", "citric acid": "acid", "spirit": "spirit"}
+_ICE = {"built": Build, "stirred": StirIce, "shaken": Shake, "blended": BlendIce}
+
+
+def _spirit(strength: float) -> Contents:
+    share = mass_fraction_from_abv(strength)
+    return Contents({"water": 1.0 - share, "ethanol": share})
+
+
+def _abv(contents: Contents) -> float:
+    return abv(contents.of("ethanol"), volume_ml(contents))
+
+
+def _liquid(volume: float, sugar: float, acid: float, strength: float) -> Contents:
+    """A liquid of `volume` [mL] holding sugar and acid [g/100 mL] and alcohol [% vol]. Refuses what does not fit into it."""
+    dry = Contents({"sucrose": volume * sugar / 100.0, "citric_acid": volume * acid / 100.0, "ethanol": volume * strength * 0.0078924})
+    if volume_ml(dry + Contents({"water": 1e-6})) >= volume:
+        raise Refusal("So much sugar and alcohol do not fit", "sugar", f"into {volume:g} mL", "Check the figures", "more_than_there_is")
+    return dry + Contents({"water": bring_to(dry, [Reach("volume_ml", volume, "Water", _WATER)])[0]})
+
+
+def balance(volume: float, sugar: float, acid: float, strength: float, wrong: str, by: float) -> Answer:
+    """What to add to `volume` [mL] that is too sweet, too sharp, too strong or too weak `by` [%], the other figures kept where they are.
+
+    It stands at sugar and acid [g/100 mL] and `strength` [% vol]; the one that is too high falls to 1/(1 + by/100) of itself; too weak rises to
+    (1 + by/100). Strong and weak are the alcohol where there is some, else all that is dissolved. 1 L of 50 and 2.5 g/100 mL, too sweet by 25 %:
+    246.7 g of water and 6.25 g of citric acid. Error: the taste that set it. Source: mass balance, apparent volumes, Newton's method.
+    """
+    if {"too sweet": sugar, "too sharp": acid}.get(wrong, sugar + acid + strength) <= 0:
+        raise Refusal(f"It cannot be {wrong}", "wrong", "none of that is in it", "Check the figures", "unreachable")
+    start = _liquid(volume, sugar, acid, strength)
+    down, up = 1.0 / (1.0 + by / 100.0), 1.0 + by / 100.0
+    goals = {"sugar_g_100ml": sugar, "acid_g_100ml": acid, "abv": strength}
+    spirited = strength > 0.0
+    if wrong == "too sweet":
+        goals["sugar_g_100ml"] = sugar * down
+    elif wrong == "too sharp":
+        goals["acid_g_100ml"] = acid * down
+    elif spirited:
+        goals["abv"] = strength * (down if wrong == "too strong" else up)
+    else:
+        goals = {key: value * (down if wrong == "too strong" else up) for key, value in goals.items()}
+    # Whatever is in it is kept or moved; water is what thins, and never asked for where everything rises.
+    with_what = {"sugar_g_100ml": ("white sugar", _SUGAR), "acid_g_100ml": ("citric acid", _CITRIC), "abv": ("spirit", _spirit(60.0))}
+    lowered = {"too sweet": "sugar_g_100ml", "too sharp": "acid_g_100ml", "too strong": "abv" if spirited else ""}.get(wrong)
+    reaches = [
+        Reach(name, goals[name], *(("water", _WATER) if name == lowered else with_what[name]))  # type: ignore[arg-type]
+        for name, has in (("sugar_g_100ml", sugar), ("acid_g_100ml", acid), ("abv", strength))
+        if has > 0
+    ]
+    if wrong == "too strong" and not spirited:
+        name = "sugar_g_100ml" if sugar else "acid_g_100ml"
+        reaches = [Reach(name, goals[name], "water", _WATER)]  # type: ignore[arg-type]
+    grams = amounts_to_reach(start, reaches)
+    if grams is None or min(grams) < -1e-6 * volume:
+        raise Refusal("No addition does that", "by", "what is kept cannot be kept", "Ask for a smaller step", "unreachable")
+    named = [(reach.name, max(0.0, mass), reach.unit) for reach, mass in zip(reaches, grams, strict=True)]
+    ends = start
+    for _, mass, unit in named:
+        ends = ends + unit.scaled(mass)
+    figures = [Figure("spirit of 60 % vol" if name == "spirit" else name, mass, "g") for name, mass, _ in named]
+    figures.sort(key=lambda figure: -figure.value)
+    figures += [
+        Figure("volume then", volume_ml(ends), "mL"),
+        Figure("sugar then", sugar_g_100ml(ends), "g/100 mL"),
+        Figure("acid then", acid_g_100ml(ends), "g/100 mL"),
+    ]
+    if spirited:
+        figures.append(Figure("strength then", _abv(ends), "% vol"))
+    parts = [Part(name, mass, "g", _KINDS[name]) for name, mass, _ in named]
+    return Answer(
+        tuple(figures),
+        "so much of each that the one figure moves and the others stay",
+        "mass balance, apparent volumes at 20 °C, Newton's method",
+        ("Add three quarters of it, taste, then the rest.",),
+        (Part("what is there", start.mass_g, "g", "rest"), *parts),
+        (Spot("now", sugar, acid), Spot("then", sugar_g_100ml(ends), acid_g_100ml(ends))),
+        "add " + ", ".join(f"{name} {mass:.3g} g" for name, mass, _ in named),
+    )
+
+
+def drink(
+    spirit: float,
+    strength: float,
+    syrup: float,
+    brix: float,
+    juice: float,
+    of: Material,
+    water: float,
+    ice: str,
+    want_sugar: float | None,
+    want_acid: float | None,
+    solution: float,
+) -> Answer:
+    """A drink as it is poured: sugar, acid [g/100 mL], alcohol [% vol] and volume [mL] after the ice, and the syrup and acid solution that bring it to a taste.
+
+    Parts in mL at 20 °C, ice by the way it is made, with its range. 50 mL of 40 % vol, 25 mL of 50 °Bx, 25 mL of a juice, nothing melted: 20.0 % vol.
+    What is added melts its share of ice as well. Error: the ice, shown. Source: mass balance, OIML R 22, house experience of melting.
+    """
+    syrup_g = Contents({"water": 1.0 - brix / 100.0, "sucrose": brix / 100.0})
+    poured = [
+        ("spirit", spirit, _spirit(strength), "spirit"),
+        ("syrup", syrup, syrup_g, "sugar"),
+        (of.name, juice, of.per_gram().liquid.scaled(1.0), "acid"),
+        ("water or soda", water, _WATER, "water"),
+    ]
+    there = [(name, millilitres, unit, kind) for name, millilitres, unit, kind in poured if millilitres > 0]
+    if not there:
+        raise Refusal("Nothing is in the glass", "spirit", "pour something", "Fill in one of the parts", "empty")
+    mixed = Contents({})
+    for _, millilitres, unit, _ in there:
+        mixed = mixed + unit.scaled(millilitres * density_g_ml(unit) / unit.mass_g)
+    melt = _ICE[ice]("serve", "glass").melt_percent if ice in _ICE else Range.exact(0.0)
+
+    def after(percent: float) -> Contents:
+        return mixed + Contents({"water": mixed.mass_g * percent / 100.0})
+
+    made = after(melt.value)
+    watery, strong = after(melt.high), after(melt.low)
+    figures = [
+        Figure("volume", volume_ml(made), "mL", volume_ml(strong), volume_ml(watery)),
+        Figure("alcohol", _abv(made), "% vol", _abv(watery), _abv(strong)),
+        Figure("sugar", sugar_g_100ml(made), "g/100 mL", sugar_g_100ml(watery), sugar_g_100ml(strong)),
+        Figure("acid", acid_g_100ml(made), "g/100 mL", acid_g_100ml(watery), acid_g_100ml(strong)),
+        Figure("alcohol in the glass", made.of("ethanol"), "g"),
+        Figure("melted ice", made.mass_g - mixed.mass_g, "g"),
+    ]
+    spots = [Spot("as built", sugar_g_100ml(made), acid_g_100ml(made))]
+    remarks: list[str] = []
+    wants = {"sugar_g_100ml": (want_sugar, "syrup", syrup_g), "acid_g_100ml": (want_acid, "acid solution", _acid_solution(solution))}
+    reaches = [
+        Reach(name, want, called, unit + Contents({"water": melt.value / 100.0}))  # type: ignore[arg-type]
+        for name, (want, called, unit) in wants.items()
+        if want is not None
+    ]
+    if reaches:
+        grams = amounts_to_reach(made, reaches)
+        most = syrup * density_g_ml(syrup_g)
+        if grams is None or any(
+            mass < (-most - 1e-9 if reach.name == "syrup" else -1e-9) for reach, mass in zip(reaches, grams, strict=True)
+        ):
+            raise Refusal(
+                f"It stands at {spots[0].sugar:.1f} sugar and {spots[0].acid:.2f} acid",
+                "want_acid" if want_acid is not None else "want_sugar",
+                "syrup and acid solution do not bring it there",
+                "Pour less juice, or ask for more",
+                "unreachable",
+            )
+        ends = made
+        for reach, mass in zip(reaches, grams, strict=True):
+            unit = wants[reach.property][2]
+            word = f"{reach.name} to add" if mass >= 0 else f"{reach.name} to leave out"
+            figures.append(Figure(word, abs(mass) / density_g_ml(unit), "mL"))
+            ends = ends + reach.unit.scaled(mass)
+        spots.append(Spot("then", sugar_g_100ml(ends), acid_g_100ml(ends)))
+    if ice in _ICE:
+        remarks.append("What melts is this house's to learn: weigh a glass before and after.")
+    return Answer(
+        tuple(figures),
+        "the parts and the melted ice together; contraction counted",
+        "mass balance; OIML R 22; melting by house experience, not a standard",
+        tuple(remarks),
+        (
+            *(Part(name, millilitres, "mL", kind) for name, millilitres, _, kind in there),
+            *((Part("melted ice", made.mass_g - mixed.mass_g, "g", "water"),) if ice in _ICE else ()),
+        ),
+        tuple(spots),
+    )
+
+
+def _acid_solution(strength: float) -> Contents:
+    """One gram of a citric acid solution of `strength` [g/100 mL]."""
+    dry = Contents({"citric_acid": strength})
+    made = dry + Contents({"water": bring_to(dry, [Reach("volume_ml", 100.0, "Water", _WATER)])[0]})
+    return made.scaled(1.0 / made.mass_g)
+
+
+def serve_cost(cost: float, volume: float, serve: float, waste: float, share: float) -> Answer:
+    """What a serve costs: cost of the batch / serves of `serve` [mL] that `volume` [mL] gives once `waste` [%] is spilled or thrown.
+
+    12.60 for 1 L, 25 mL a serve, 5 % waste: 38 serves at 0.332. Exact. `share` [%] is what the drink may cost of its price. Source: definition.
+    """
+    serves = math.floor(volume * (1.0 - waste / 100.0) / serve + 1e-9)
+    if serves < 1:
+        raise Refusal(f"{volume:g} mL are not one serve", "serve", "of what is left after waste", "Make it smaller", "too_small")
+    each = cost / serves
+    return Answer(
+        (
+            Figure("a serve", each, "of your money"),
+            Figure("serves", serves, ""),
+            Figure("a litre", 1000.0 * cost / volume, "of your money"),
+            Figure("waste costs", cost * waste / 100.0, "of your money"),
+            Figure(f"price at {share:g} %", 100.0 * each / share, "of your money"),
+        ),
+        "cost / whole serves left after waste",
+        "definition",
+        ("Hands are not in it: a spec's own cost counts them.",),
+    )
+
+
+BAR_SUMS = (
+    Sum(
+        "balance",
+        "fix",
+        "Too sweet, too sharp, too strong, too weak",
+        {
+            "volume": Ask("Volume", "mL", 1.0, 1e6),
+            "sugar": Ask("Sugar", "g/100 mL", 0.0, 110.0),
+            "acid": Ask("Acid", "g/100 mL", 0.0, 30.0, 0.0),
+            "strength": Ask("Alcohol", "% vol", 0.0, 60.0, 0.0),
+            "wrong": Ask("It is", allowed=("too sweet", "too sharp", "too strong", "too weak"), usual="too sweet"),
+            "by": Ask("By", "%", 0.1, 300.0, 20.0),
+        },
+        balance,
+        "the taste that set it; the sum 0.3 %",
+    ),
+    Sum(
+        "drink",
+        "drink",
+        "A drink as poured: sugar, acid, alcohol, dilution",
+        {
+            "spirit": Ask("Spirit", "mL", 0.0, 5000.0, 0.0),
+            "strength": Ask("of", "% vol", 0.0, 96.0, 40.0),
+            "syrup": Ask("Syrup", "mL", 0.0, 5000.0, 0.0),
+            "brix": Ask("of", "°Bx", 0.0, 80.0, 50.0),
+            "juice": Ask("Juice", "mL", 0.0, 5000.0, 0.0),
+            "of": Ask("of", material=True, usual="bergamot_juice"),
+            "water": Ask("Water or soda", "mL", 0.0, 5000.0, 0.0),
+            "ice": Ask("On ice", allowed=("none", "built", "stirred", "shaken", "blended"), usual="shaken"),
+            "want_sugar": Ask("Sugar wanted", "g/100 mL", 0.0, 60.0, optional=True, aside=True),
+            "want_acid": Ask("Acid wanted", "g/100 mL", 0.0, 20.0, optional=True, aside=True),
+            "solution": Ask("Acid solution", "g/100 mL", 1.0, 60.0, 28.0, aside=True),
+        },
+        drink,
+        "the ice: the range shown",
+    ),
+    Sum(
+        "serve_cost",
+        "drink",
+        "What a serve costs",
+        {
+            "cost": Ask("Batch cost", "", 0.0, 1e6),
+            "volume": Ask("It gave", "mL", 1.0, 1e6),
+            "serve": Ask("A serve", "mL", 0.5, 5000.0),
+            "waste": Ask("Spilled or thrown", "%", 0.0, 95.0, 5.0),
+            "share": Ask("May cost of its price", "%", 1.0, 100.0, 20.0, aside=True),
+        },
+        serve_cost,
+        "exact; as good as the prices",
+    ),
+)

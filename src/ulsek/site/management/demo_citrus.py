@@ -1,0 +1,86 @@
+"""The demo house's citrus: weeks of cases that scatter as fruit does, cut and written down, the newest of them dry."""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable, Iterator, Mapping
+from datetime import datetime, timedelta
+from decimal import Decimal
+from functools import partial
+from typing import Any
+
+from ulsek.citrus.actions.keep_trial import keep_trial, weigh_packed_peel
+from ulsek.citrus.actions.measure_fruit import measure_fruit
+from ulsek.citrus.actions.plan_cuts import carry_out, save_plan
+from ulsek.citrus.actions.receive_case import receive_case
+from ulsek.core.citrus import Seen, variety
+from ulsek.team.access import Member
+
+_SEED = 404
+
+
+class CitrusHistory:
+    """What happened with fruit, as moments to be told in their order with everything else."""
+
+    def __init__(self, members: Mapping[str, Member], now: datetime, data: Mapping[str, Any]) -> None:
+        self.members, self.now, self.data = members, now, data
+        self.chance = random.Random(_SEED)  # noqa: S311  scatter of demo fruit, no secret
+
+    def moments(self) -> Iterator[tuple[datetime, Callable[[datetime], None]]]:
+        for item in self.data["cases"]:
+            yield self.now - timedelta(days=item["days_ago"], hours=7), partial(self._case, item)
+        for item in self.data["trials"]:
+            yield self.now - timedelta(days=item["days_ago"], hours=2), partial(self._trial, item)
+        for item in self.data["packed"]:
+            yield self.now - timedelta(days=item["days_ago"], hours=3), partial(self._packed, item)
+
+    def _case(self, item: Mapping[str, Any], when: datetime) -> None:
+        of = variety(item["fruit"])
+        weight = round(item["count"] * of.piece_g.value * self.chance.uniform(0.93, 1.07))
+        case = receive_case(
+            self.members["jonas"],
+            of.key,
+            supplier=item["supplier"],
+            size=item["size"],
+            count=item["count"],
+            weight_g=float(weight),
+            price=Decimal(item["price"]),
+            at=when,
+        )
+        share = item["share"]
+        if item.get("measured", True):
+            juice = 10 * case.fruit_g * share / of.density * self.chance.uniform(0.97, 1.03)
+            measure_fruit(self.members["jonas"], case, Seen(10, juice_ml=float(round(juice))), at=when + timedelta(minutes=30))
+        if not item["cut"]:
+            return
+        begun = when + timedelta(hours=1)
+        wants = [
+            {"what": "juice", "fruits": [of.key], "amount": item["juice_ml"], "by": (begun + timedelta(hours=3)).isoformat()},
+            {"what": "zest", "fruits": [of.key], "amount": item["zest_g"], "by": (begun + timedelta(hours=3)).isoformat()},
+        ]
+        plan = save_plan(self.members["ilse"], f"{of.name}, week of {when:%d %b}", [{"case": str(case.pk)}], wants, at=begun)
+        for row in plan.answer["cuts"]:
+            count = row["count"]
+            gives = row["gives"]
+            skin = gives.get("zest", 0.0) * self.chance.uniform(0.94, 1.05)
+            carry_out(
+                self.members["noor"],
+                plan,
+                row["row"],
+                count=count,
+                juice_ml=float(round(count * case.fruit_g * share / of.density * self.chance.uniform(0.95, 1.02)))
+                if "juice" in gives
+                else 0.0,
+                skin_g=float(round(skin, 1)),
+                skin_binned_g=0.0,
+                at=begun + timedelta(hours=2),
+            )
+        case.refresh_from_db()
+        case.left, case.gone_at = 0, begun + timedelta(days=5)
+        case.save(update_fields=["left", "gone_at"])
+
+    def _trial(self, item: Mapping[str, Any], when: datetime) -> None:
+        keep_trial(self.members["noor"], item["fruit"], item["first"], item["second"], [(a, b) for a, b in item["pairs"]], at=when)
+
+    def _packed(self, item: Mapping[str, Any], when: datetime) -> None:
+        weigh_packed_peel(self.members["noor"], item["fruit"], item["ml"], item["grams"], at=when)

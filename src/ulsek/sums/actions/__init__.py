@@ -1,0 +1,1 @@
+"""What a person does with a sum."""

@@ -1,0 +1,37 @@
+"""A person used a sum."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from django.db import transaction
+from django.utils import timezone
+
+from ulsek.core.say import amount
+from ulsek.core.sums.catalogue import work_out
+from ulsek.team.access import Member
+
+from ..models import RecentSum
+from ..queries import own
+
+KEPT = 20
+
+
+@transaction.atomic
+def keep_sum(member: Member, name: str, figures: dict[str, Any]) -> RecentSum:
+    """Keeps a sum among the person's last `KEPT`; the same figures again only move to the front. Refuses what the sum refuses. No history row: it
+    changes nothing of the house's."""
+    first = work_out(name, figures, own(member.house, figures)).figures[0]
+    mine = RecentSum.objects.filter(house=member.house, person=member.person)
+    given = {key: value for key, value in figures.items() if value not in (None, "")}
+    mine.filter(name=name, figures=given).delete()
+    kept = RecentSum.objects.create(
+        house=member.house,
+        person=member.person,
+        name=name,
+        figures=given,
+        said=f"{first.name} {amount(first.value, first.unit, 2)}".strip()[:160],
+        at=timezone.now(),
+    )
+    mine.exclude(pk__in=list(mine.order_by("-at", "-pk").values_list("pk", flat=True)[:KEPT])).delete()
+    return kept

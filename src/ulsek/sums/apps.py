@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class SumsConfig(AppConfig):
+    name = "ulsek.sums"

@@ -1,0 +1,42 @@
+"""What a sum can be filled from: the bottles on the shelf and what was read of each delivery."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from django.http import Http404
+
+from ulsek.batches.models import Lot
+from ulsek.core.properties.alcohol import abv
+from ulsek.core.properties.density import volume_ml
+from ulsek.stores.queries import resolve
+from ulsek.team.models import House
+
+_FIGURES = ("brix", "sugar_g_100ml", "acid_g_100ml", "abv", "density_g_ml")
+
+
+def own(house: House, figures: Mapping[str, Any]) -> Mapping[str, dict[str, Any]]:
+    """The materials that a sum's figures name, as this house has them: made by it, or typical with the current delivery's reading over it."""
+    return resolve(house, {value for value in figures.values() if isinstance(value, str)}).bodies
+
+
+def liquid(house: House, code: str) -> dict[str, Any]:
+    """Sugar, acid, strength and volume of one lot by its code, or of a material by its key as its current delivery was read. 404 for neither."""
+    lot = Lot.objects.filter(house=house, code=code, gone_at=None).first()
+    if lot is not None:
+        final = lot.final or {}
+        figures = {name: final[name]["value"] for name in _FIGURES if name in final}
+        for reading in final.get("readings", []):
+            if reading["agrees"] and reading["property"] in figures:
+                figures[reading["property"]] = reading["value"]
+        return {"code": lot.code, "name": lot.name, "figures": figures, "left": lot.left, "unit": lot.unit}
+    known = resolve(house, [code]).materials
+    if code not in known:
+        raise Http404
+    material = known[code]
+    figures = {name: value for name, value in material.measured().items() if name in _FIGURES}
+    made_of = material.per_gram().liquid
+    if figures:
+        figures["abv"] = abv(made_of.of("ethanol"), volume_ml(made_of))
+    return {"code": code, "name": material.delivery or material.name, "figures": figures, "left": None, "unit": ""}

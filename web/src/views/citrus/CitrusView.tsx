@@ -1,0 +1,46 @@
+import { NavLink, useParams } from "react-router";
+import { CasesPart } from "./CasesPart";
+import { DeskPart } from "./DeskPart";
+import { KeepsPart } from "./KeepsPart";
+import { PlanPart } from "./PlanPart";
+import { SkinsPart } from "./SkinsPart";
+import { StretchPart } from "./StretchPart";
+import { TrialsPart } from "./TrialsPart";
+
+const PARTS = [
+  { path: "", name: "In hand", part: CasesPart },
+  { path: "plan", name: "Cut plan", part: PlanPart },
+  { path: "stretch", name: "Stretch", part: StretchPart },
+  { path: "skins", name: "Skins", part: SkinsPart },
+  { path: "keeps", name: "Keeps", part: KeepsPart },
+  { path: "trials", name: "Trials and ledger", part: TrialsPart },
+  { path: "desk", name: "Clear or strengthen", part: DeskPart },
+] as const;
+
+/** A case of fruit, from the supplier to the last peel. */
+export function CitrusView() {
+  const { part = "" } = useParams();
+  const Part = (PARTS.find((item) => item.path === part) ?? PARTS[0]).part;
+  return (
+    <main className="mx-auto max-w-[1320px] p-4 md:p-5">
+      <div className="mb-3 flex flex-wrap items-baseline gap-x-6 gap-y-2">
+        <h1 className="text-[32px]">Citrus</h1>
+        <nav aria-label="Parts of Citrus" className="-mx-1 flex flex-wrap gap-1">
+          {PARTS.map((item) => (
+            <NavLink
+              key={item.path}
+              end
+              to={item.path ? `/citrus/${item.path}` : "/citrus"}
+              className={({ isActive }) =>
+                `inline-flex min-h-11 items-center rounded-full px-3.5 text-[15px] font-semibold ${isActive ? "bg-rim text-on-rim" : "text-rim hover:bg-pick"}`
+              }
+            >
+              {item.name}
+            </NavLink>
+          ))}
+        </nav>
+      </div>
+      <Part />
+    </main>
+  );
+}

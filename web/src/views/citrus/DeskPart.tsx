@@ -1,0 +1,163 @@
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useDeferredValue, useState } from "react";
+import { client, Problem, type Schemas, told } from "../../api/client";
+import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { Notice } from "../../parts/Notice";
+import { figure, GAP, span, typed } from "../../parts/say";
+import { MaterialPicker } from "../specs/MaterialPicker";
+
+const MISSING = [
+  ["pectin_enzyme", "no enzyme"],
+  ["ascorbic_acid", "no ascorbic acid"],
+  ["egg_white", "no egg"],
+  ["agar", "no agar"],
+  ["gelatin", "no gelatin"],
+] as const;
+const MINUTE_MS = 60_000;
+const ASCORBIC =
+  "No ascorbic acid: work cold and fast and keep air out. A scald stops browning and cooks it; citric acid slows it through its pH; lemon juice brings a trace of it and much citric acid. None protects as long.";
+
+/** For a juice in hand: how it is cleared or made stronger, each way worked out on this very juice. */
+export function DeskPart() {
+  const [material, setMaterial] = useState({ key: "bergamot_juice", name: "Bergamot juice" });
+  const [mass, setMass] = useState("1000");
+  const [brix, setBrix] = useState("30");
+  const [warm, setWarm] = useState("45");
+  const [scale, setScale] = useState("0.1");
+  const [aim, setAim] = useState<"clear" | "stronger">("clear");
+  const [missing, setMissing] = useState<string[]>([]);
+  const asked = useDeferredValue(
+    JSON.stringify({
+      material: material.key,
+      mass_g: typed(mass) ?? 0,
+      warm_c: typed(warm) ?? 45,
+      scale_g: typed(scale) ?? 0.1,
+      missing,
+      want_brix: aim === "stronger" ? typed(brix) : null,
+    }),
+  );
+  const found = useQuery({
+    queryKey: ["citrus", "desk", asked],
+    queryFn: ({ signal }) => told(client.POST("/api/desk", { body: JSON.parse(asked), signal })),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  const problem = found.error instanceof Problem ? found.error : null;
+  const fault = (key: string) => (problem?.where === key ? problem.detail : undefined);
+  return (
+    <div className="grid gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
+      <section className="tray grid content-start gap-3 p-4" aria-label="The juice in hand">
+        <MaterialPicker label={material.name} onPick={(key, name) => setMaterial({ key, name })} />
+        <Field label="There is" unit="g" inputMode="decimal" value={mass} onChange={setMass} fault={fault("mass_g")} />
+        <div className="flex flex-wrap gap-2">
+          <Button look={aim === "clear" ? "main" : "plain"} aria-pressed={aim === "clear"} onClick={() => setAim("clear")}>
+            Make it clear
+          </Button>
+          <Button look={aim === "stronger" ? "main" : "plain"} aria-pressed={aim === "stronger"} onClick={() => setAim("stronger")}>
+            Make it stronger
+          </Button>
+        </div>
+        {aim === "stronger" ? (
+          <Field label="To" unit="°Bx" inputMode="decimal" value={brix} onChange={setBrix} fault={fault("want_brix")} />
+        ) : (
+          <>
+            <div className="grid grid-cols-2 gap-3">
+              <Field label="Enzyme works at" unit="°C" inputMode="decimal" value={warm} onChange={setWarm} />
+              <Field label="Scale reads to" unit="g" inputMode="decimal" value={scale} onChange={setScale} />
+            </div>
+            <fieldset>
+              <legend className="mb-1 text-[14px] text-soft">What is not to be had</legend>
+              <div className="flex flex-wrap gap-2">
+                {MISSING.map(([key, word]) => (
+                  <Button
+                    key={key}
+                    look={missing.includes(key) ? "main" : "plain"}
+                    aria-pressed={missing.includes(key)}
+                    onClick={() => setMissing(missing.includes(key) ? missing.filter((each) => each !== key) : [...missing, key])}
+                  >
+                    {word}
+                  </Button>
+                ))}
+              </div>
+            </fieldset>
+          </>
+        )}
+        {found.data && !problem ? (
+          <p className="text-[15px] text-soft">
+            {found.data.name}: {figure(found.data.brix, 1)} °Bx, acid {figure(found.data.acid_g_100ml, 2)} g/100{GAP}mL
+          </p>
+        ) : null}
+      </section>
+      <section className="grid content-start gap-3" aria-label="Ways, best first">
+        {problem && !["mass_g", "want_brix"].includes(problem.where) ? (
+          <Notice severity="stop" live>
+            {problem.detail}
+          </Notice>
+        ) : null}
+        {missing.includes("ascorbic_acid") && aim === "clear" ? <Notice severity="note">{ASCORBIC}</Notice> : null}
+        {problem ? null : found.data?.ways.map((way, n) => <Way key={way.verb} way={way} first={n === 0} />)}
+      </section>
+    </div>
+  );
+}
+
+function Way({ way, first }: { way: Schemas["MethodOut"]; first: boolean }) {
+  return (
+    <article className={`tray grid gap-2 p-4 sm:grid-cols-[1fr_190px] ${way.missing ? "opacity-80" : first ? "border-2" : ""}`}>
+      <div>
+        <h2 className="text-[20px]">{way.name}</h2>
+        <p>
+          {way.dose_g ? (
+            <b className="figures">
+              {figure(way.dose_g)}
+              {GAP}g:{" "}
+            </b>
+          ) : null}
+          {way.dose}
+        </p>
+        <p className="text-soft">
+          {way.flavour.charAt(0).toUpperCase() + way.flavour.slice(1)}. Gear: {way.gear}.{" "}
+          {way.allergens.length ? <b className="text-warn">Allergen: {way.allergens.join(", ")}, and it stays. </b> : null}
+          {way.last_time ? `This house last: ${way.last_time}.` : ""}
+        </p>
+        {way.against.map((text) => (
+          <p key={text} className="mt-1 border-l-4 border-sugar pl-2 text-[15px]">
+            {text}
+          </p>
+        ))}
+        {way.missing ? <p className="mt-1 font-semibold text-warn">{way.missing}</p> : null}
+      </div>
+      <dl className="grid content-start gap-1.5 text-[15px] sm:text-right">
+        <div>
+          <dt className="text-[14px] text-soft">left of it</dt>
+          <dd className="font-head text-[23px] leading-none font-bold">
+            <span className="worked">{figure(way.left_g.value, 0)}</span>
+            <span className="ml-1 text-[14px] font-normal text-soft">
+              g, {figure(way.left_g.low, 0)} to {figure(way.left_g.high, 0)}
+            </span>
+          </dd>
+        </div>
+        {way.haze_taken === null ? null : (
+          <div>
+            <dt className="text-[14px] text-soft">of the haze it takes</dt>
+            <dd className="font-bold">
+              {figure(100 * way.haze_taken, 0)}
+              {GAP}%
+            </dd>
+          </div>
+        )}
+        <div>
+          <dt className="text-[14px] text-soft">takes about</dt>
+          <dd className="font-bold">{span(way.minutes.value * MINUTE_MS)}</dd>
+        </div>
+        <div>
+          <dt className="text-[14px] text-soft">stands at</dt>
+          <dd>
+            {figure(way.brix, 1)} °Bx, acid {figure(way.acid_g_100ml, 2)}
+          </dd>
+        </div>
+      </dl>
+    </article>
+  );
+}

@@ -1,0 +1,74 @@
+import type { Schemas } from "../../api/client";
+
+export type Want = Schemas["PlanWant"];
+
+/** A want as it is typed: its amount stays as typed until it can be read. */
+export interface TypedWant {
+  key: number;
+  what: Want["what"];
+  fruit: string;
+  amount: string;
+  times: string;
+  spec: string;
+  by: string;
+}
+
+export const WHATS: readonly (readonly [what: Want["what"], word: string, unit: string])[] = [
+  ["juice", "Juice", "mL"],
+  ["zest", "Zest", "g"],
+  ["peel", "Peel", "g"],
+  ["oil_sugar", "Oil-sugar from peel", "g of peel"],
+  ["stretched", "Stretched juice", "mL in all"],
+  ["wheels", "Garnish wheels", "wheels"],
+  ["spec", "A batch of a spec", "batches"],
+];
+
+export const unitOf = (what: Want["what"]) => WHATS.find(([each]) => each === what)?.[2] ?? "";
+
+/** "2026-11-25T18:00" on the house's clock, as a datetime box takes it; a moment without an offset is on that clock already. */
+function boxTime(at: string | Date, zone: string): string {
+  if (typeof at === "string" && !/(Z|[+-]\d\d:\d\d)$/.test(at)) return at.slice(0, 16);
+  return new Intl.DateTimeFormat("sv-SE", { dateStyle: "short", timeStyle: "short", timeZone: zone })
+    .format(new Date(at))
+    .replace(" ", "T");
+}
+
+/** The full hour `ahead` hours from now. */
+function hoursAhead(ahead: number, zone: string): string {
+  const at = new Date(Date.now() + ahead * 3_600_000);
+  at.setMinutes(0, 0, 0);
+  return boxTime(at, zone);
+}
+
+let last = 0;
+export const newWant = (zone: string, given: Partial<TypedWant> = {}): TypedWant => {
+  last += 1;
+  return { key: last, what: "juice", fruit: "", amount: "", times: "4", spec: "", by: hoursAhead(4, zone), ...given };
+};
+
+/** A typed want as the planner takes it; null while something of it is missing. */
+export function readWant(want: TypedWant, read: (text: string) => number | null): Want | null {
+  const amount = read(want.amount);
+  const times = read(want.times);
+  if (amount === null || !want.by || (want.what === "spec" ? !want.spec : !want.fruit)) return null;
+  return {
+    what: want.what,
+    fruits: want.what === "spec" ? [] : [want.fruit],
+    amount,
+    times: want.what === "stretched" ? times : null,
+    spec: want.what === "spec" ? want.spec : null,
+    by: want.by,
+    name: "",
+  };
+}
+
+/** A kept want back as typed. */
+export const typedWant = (want: Want, zone: string): TypedWant =>
+  newWant(zone, {
+    what: want.what,
+    fruit: want.fruits?.[0] ?? "",
+    amount: String(want.amount ?? ""),
+    times: String(want.times ?? 4),
+    spec: want.spec ?? "",
+    by: boxTime(want.by, zone),
+  });

@@ -1,0 +1,105 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { useNavigate } from "react-router";
+import { client, told } from "../../api/client";
+import { ask } from "../../api/queries";
+import { canMake, useSession } from "../../app/session";
+import { keptRun, makeEvent, put } from "../../offline/outbox";
+import { Button } from "../../parts/Button";
+import { figure, GAP } from "../../parts/say";
+import { linkTo } from "./useQuickSums";
+import type { Answer, Sum } from "./useSum";
+
+interface SendToProps {
+  sum: Sum;
+  figures: Record<string, string>;
+  answer: Answer;
+  here: boolean;
+  onClose: () => void;
+}
+
+/** Where an answer goes: a spec's next step, a batch that runs, a label, a link, a note. */
+export function SendTo({ sum, figures, answer, here, onClose }: SendToProps) {
+  const session = useSession();
+  const go = useNavigate();
+  const [open, setOpen] = useState<"spec" | "batch" | null>(null);
+  const [said, setSaid] = useState("");
+  const specs = useQuery({ ...ask.specs(), enabled: open === "spec" });
+  const runs = useQuery({ ...ask.openRuns(), enabled: open === "batch" });
+  const words = `${sum.about}: ${answer.figures
+    .slice(0, 3)
+    .map((item) => `${item.name} ${figure(item.value)}${GAP}${item.unit}`.trim())
+    .join(", ")}`;
+  const copy = (text: string, word: string) =>
+    navigator.clipboard.writeText(text).then(
+      () => setSaid(word),
+      () => setSaid(text),
+    );
+  const toBatch = async (id: string) => {
+    const run = await told(client.GET("/api/runs/{run_id}", { params: { path: { run_id: id } } })).catch(
+      async () => (await keptRun(id))?.run,
+    );
+    if (!run) return setSaid("That batch is not known on this device.");
+    // Its bench sends what waits in the outbox.
+    await put(id, [makeEvent("noted", { text: words }, run.lamport + 1)]);
+    void go(`/make/${id}`);
+    onClose();
+  };
+  return (
+    <div className="grid gap-2">
+      <div className="flex flex-wrap gap-2">
+        {answer.step && session.role === "lead" ? (
+          <Button onClick={() => setOpen(open === "spec" ? null : "spec")}>To a spec…</Button>
+        ) : null}
+        {canMake(session) ? <Button onClick={() => setOpen(open === "batch" ? null : "batch")}>To a batch…</Button> : null}
+        {answer.parts.length && !here ? (
+          <a
+            href={`/api/sums/${sum.name}/label.pdf?figures=${encodeURIComponent(JSON.stringify(figures))}`}
+            target="_blank"
+            rel="noreferrer"
+            className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
+          >
+            Label
+          </a>
+        ) : null}
+        <Button onClick={() => void copy(linkTo({ name: sum.name, figures }), "The link is copied.")}>Copy link</Button>
+        <Button onClick={() => void copy(words, "The answer is copied.")}>Copy as a note</Button>
+      </div>
+      {open === "spec" ? (
+        <ul className="max-h-60 overflow-auto rounded-xl border border-line">
+          {specs.data?.items.map((item) => (
+            <li key={item.id}>
+              <button
+                type="button"
+                className="min-h-11 w-full px-3 text-left hover:bg-pick"
+                onClick={() => {
+                  void go(`/specs/${item.id}?step=${encodeURIComponent(answer.step)}`);
+                  onClose();
+                }}
+              >
+                {item.name}
+              </button>
+            </li>
+          ))}
+        </ul>
+      ) : null}
+      {open === "batch" ? (
+        <ul className="rounded-xl border border-line">
+          {runs.data?.items.map((item) => (
+            <li key={item.id}>
+              <button type="button" className="min-h-11 w-full px-3 text-left hover:bg-pick" onClick={() => void toBatch(item.id)}>
+                {item.name} · {item.code}
+              </button>
+            </li>
+          ))}
+          {runs.data?.items.length === 0 ? <li className="p-3 text-soft">No batch is running.</li> : null}
+        </ul>
+      ) : null}
+      {said ? (
+        <p role="status" className="text-[15px] break-all text-soft">
+          {said}
+        </p>
+      ) : null}
+    </div>
+  );
+}
