@@ -105,6 +105,74 @@ CASES = [
         {"mass": 2000, "have": 15.5, "want": 40},
         {"stop at": (told("M24", "final_mass"), 0.1), "steam": (told("M24", "water_removed"), 0.1), "minutes": (38.4, 0.2)},
     ),
+    # The same grams as 60 mL at 1.5 would hold: 60 × 1.0 / 28, which is the linear rule; in 62.14 mL that stands at 1.448.
+    (
+        "acid_dose",
+        {"volume": 60, "have": 0.5, "want": 1.5, "solution": 28, "mode": "grams"},
+        {"dose": (60 / 28, 1e-9), "acid in it then": (0.9, 1e-9), "by the dropper": (43, 1e-9), "by the syringe, to its mark": (2.0, 1e-9)},
+    ),
+    # A house that pours 3 mL into every 100 mL for each g/100 mL wanted: 60 mL take 1.8 mL.
+    (
+        "acid_dose",
+        {"volume": 60, "have": 0.5, "want": 1.5, "solution": 28, "rule": 3, "sugar": 10},
+        {"by the house's rule": (1.8, 1e-9), "the rule would reach": ((30 + 50.4) / 61.8, 1e-9)},
+    ),
+    # 1 L of 50 and 2.5, too sweet by a quarter: 1250 mL of 40, so 6.25 g of acid; the water fills what 1250 mL leave.
+    (
+        "balance",
+        {"volume": 1000, "sugar": 50, "acid": 2.5, "by": 25},
+        {"citric acid": (6.25, 1e-4), "volume then": (1250, 0.01), "sugar then": (40, 1e-6), "acid then": (2.5, 1e-6)},
+    ),
+    # Too sharp by a quarter: 1250 mL again, and 125 g of sugar keep it at 50.
+    (
+        "balance",
+        {"volume": 1000, "sugar": 50, "acid": 2.5, "by": 25, "wrong": "too sharp"},
+        {"white sugar": (125, 1e-3), "acid then": (2.0, 1e-6), "sugar then": (50, 1e-6)},
+    ),
+    # 20 % vol too strong by a quarter: 16 % vol in 1250 mL, sugar and acid brought back.
+    (
+        "balance",
+        {"volume": 1000, "sugar": 50, "acid": 2.5, "strength": 20, "by": 25, "wrong": "too strong"},
+        {"strength then": (16, 1e-6), "white sugar": (125, 1e-3), "citric acid": (6.25, 1e-4)},
+    ),
+    # 50 mL of 40 % vol hold 20 mL of alcohol, 15.78 g; 100 mL of parts shrink a little as they meet.
+    (
+        "drink",
+        {"spirit": 50, "syrup": 25, "juice": 25, "ice": "none"},
+        {"alcohol in the glass": (15.785, 0.01), "volume": (99.8, 0.3), "alcohol": (20.0, 0.1), "acid": (1.2, 0.01)},
+    ),
+    # 12.60 over 38 whole serves of 25 mL out of 950 mL.
+    (
+        "serve_cost",
+        {"cost": 12.6, "volume": 1000, "serve": 25},
+        {"serves": (38, 1e-9), "a serve": (12.6 / 38, 1e-9), "a litre": (12.6, 1e-9)},
+    ),
+    # f of 1000 g at 15 °Bx with 15 (1 − (1 − f)⁴)/f = 30: f = 0.4563.
+    ("drip", {"mass": 1000, "have": 15, "want": 30}, {"keep": (456.3, 0.1), "of the sugar": (91.26, 0.02)}),
+    # 0.15 % of 1000 g; −90 ln 0.1 = 207.2 min at 45 °C, pH 3.5 and the usual dose.
+    ("enzyme_dose", {"mass": 1000}, {"enzyme": (1.5, 1e-9), "minutes": (207.23, 0.01)}),
+    # Half a unit below pH 3 doubles it, twice the dose halves it again.
+    ("enzyme_dose", {"mass": 1000, "ph": 2.5, "percent": 0.3, "jars": 4}, {"in each jar": (0.75, 1e-9), "minutes": (207.23, 0.01)}),
+    # 1040 g is a litre; 1 g/L buys 60 × 1 / 0.25 = 240 min on top of 20.
+    ("ascorbic_dose", {"mass": 1040}, {"ascorbic acid": (1.0, 1e-9), "minutes before it browns": (260, 1e-6), "without it": (20, 1e-6)}),
+    # Slope (7.00 − 4.11)/2.99 = 96.66 %; 4.01 + (3.10 − 4.11)/0.9666 = 2.965.
+    ("ph_reading", {"shown": 3.1, "low": 4.11}, {"pH": (2.965, 0.001), "slope": (96.66, 0.01)}),
+    # Carroll, Slupsky and Mather 1991: 6.6 g/L of water at 4 °C under 130 kPa, 3.3 volumes.
+    ("carbonate", {"temperature": 4, "pressure": 130}, {"gas dissolved": (6.6, 0.02), "volumes": (3.34, 0.02)}),
+    # 200 g of sugar are in already; of 700 g of juice at 4.8 g/100 mL and water so much that 2.0 g/100 mL stand.
+    (
+        "blend",
+        {
+            "first": "bergamot_juice",
+            "second": "water",
+            "total": 900,
+            "third": "white_sugar",
+            "third_g": 200,
+            "figure": "acid_g_100ml",
+            "want": 2,
+        },
+        {"White sugar": (200, 1e-9), "acid in it": (2.0, 1e-6), "Bergamot juice": (351, 0.5)},
+    ),
 ]
 
 
@@ -146,6 +214,21 @@ def test_every_sum_has_a_case():
         ),
         ("reduction", {"mass": 100, "have": 40, "want": 30}, "want", "30 °Bx is behind it already"),
         ("poetry", {}, "name", "“poetry” is no sum"),
+        ("balance", {"volume": 100, "sugar": 0, "acid": 2}, "wrong", "It cannot be too sweet"),
+        ("balance", {"volume": 100, "sugar": 110, "strength": 60}, "sugar", "So much sugar and alcohol do not fit"),
+        ("drink", {}, "spirit", "Nothing is in the glass"),
+        ("drink", {"spirit": 50, "syrup": 25, "juice": 25, "want_acid": 0.1}, "want_acid", "do not bring it there"),
+        ("serve_cost", {"cost": 5, "volume": 20, "serve": 25}, "serve", "20 mL are not one serve"),
+        ("drip", {"mass": 1000, "have": 30, "want": 20}, "want", "20 °Bx is behind it already"),
+        ("drip", {"mass": 1000, "have": 4, "want": 60}, "want", "No drip stands at 60 °Bx"),
+        ("enzyme_dose", {"mass": 1000, "temperature": 60}, "temperature", "60 °C kills the enzyme"),
+        ("ph_reading", {"shown": 3, "low": 5, "high": 5.2}, "high", "The two buffers do not tell a slope"),
+        (
+            "blend",
+            {"first": "honey", "second": "water", "total": 100, "want": 20, "third": "white_sugar", "third_g": 150},
+            "third_g",
+            "150 g are more than all of it",
+        ),
     ],
 )
 def test_bad_figures_are_refused_at_their_place(name, figures, place, text):
@@ -190,3 +273,37 @@ def test_sums_on_the_command_line():
 def test_one_part_of_sugar_by_volume_is_not_one_by_weight():
     cup = work_out("cups_to_grams", {"amount": 1, "material": "white_sugar"}).of("weight")
     assert cup / 250 < density_g_ml(Contents({"water": 1.0}))
+
+
+@given(sugar=st.floats(5, 60), acid=st.floats(0.3, 6), by=st.floats(1, 60), wrong=st.sampled_from(("too sweet", "too sharp", "too weak")))
+def test_putting_it_right_moves_one_figure_and_keeps_the_others(sugar, acid, by, wrong):
+    answer = work_out("balance", {"volume": 1000, "sugar": sugar, "acid": acid, "by": by, "wrong": wrong})
+    up = 1 + by / 100
+    wanted = {"too sweet": (sugar / up, acid), "too sharp": (sugar, acid / up), "too weak": (sugar * up, acid * up)}[wrong]
+    assert (answer.of("sugar then"), answer.of("acid then")) == pytest.approx(wanted, rel=1e-6)
+    assert all(part.amount >= 0 for part in answer.parts)
+
+
+def test_a_drink_is_thinned_by_its_ice_with_a_range_and_what_is_added_lands():
+    built = work_out("drink", {"spirit": 50, "syrup": 25, "juice": 25, "ice": "shaken", "want_sugar": 14, "want_acid": 1.2})
+    volume = built.figures[0]
+    assert volume.low < volume.value < volume.high
+    assert volume.value > work_out("drink", {"spirit": 50, "syrup": 25, "juice": 25, "ice": "none"}).of("volume") + 20
+    assert (built.spots[-1].sugar, built.spots[-1].acid) == pytest.approx((14, 1.2), rel=1e-6)
+
+
+def test_a_house_material_stands_before_the_typical_one():
+    own = {
+        "makeup": {"by": "reading", "brix_reading": 9, "acid_g_100ml": 6.0, "acid_split": {"citric_acid": 1}, "sugar_split": {"sucrose": 1}}
+    }
+    figures = {"citrus": "bergamot_juice", "serve": 30, "solution": 30}
+    assert work_out("same_as_citrus", figures).of("dose") == pytest.approx(4.8)
+    assert work_out("same_as_citrus", figures, {"bergamot_juice": {"name": "Bergamot", **own}}).of("dose") == pytest.approx(6.0, abs=1e-6)
+
+
+def test_every_answer_draws_what_it_puts_together_and_says_how_exact_it_is():
+    for name, figures, _ in CASES:
+        answer = work_out(name, figures)
+        assert SUMS[name].error
+        assert all(part.kind in ("water", "sugar", "acid", "spirit", "rest") and math.isfinite(part.amount) for part in answer.parts), name
+        assert all(spot.sugar >= 0 and spot.acid >= 0 for spot in answer.spots), name

@@ -58,6 +58,26 @@ FUNCTIONS = {
 SUM_FIGURES = (
     *(("acid_solution", {"strength": s, "volume": v, "malic": m}) for s in (3, 6, 28) for v in (100, 750) for m in (0, 1)),
     *(("acid_dose", {"volume": v, "have": h, "want": h + 0.7, "solution": 22}) for v in (60, 1000) for h in (0, 0.5, 2.5)),
+    *(("acid_dose", {"volume": v, "want": 1.3, "solution": 30, "mode": "grams", "rule": 3.1}) for v in (75, 640)),
+    *(
+        ("balance", {"volume": 870, "sugar": 41, "acid": 1.7, "strength": k, "by": 18, "wrong": w})
+        for k in (0, 19)
+        for w in ("too sweet", "too sharp", "too strong", "too weak")
+    ),
+    *(
+        ("drink", {"spirit": 45, "strength": 42, "syrup": 20, "brix": 61, "juice": 22, "of": "yuzu_juice", "ice": k, "want_sugar": 15})
+        for k in ("none", "built", "stirred", "shaken", "blended")
+    ),
+    ("serve_cost", {"cost": 17.35, "volume": 1420, "serve": 22.5}),
+    *(("drip", {"mass": 1340, "have": h, "want": 28, "steep": k}) for h in (9.5, 14) for k in (3.2, 4.4)),
+    *(("enzyme_dose", {"mass": 730, "temperature": t, "ph": h}) for t in (8, 22, 47) for h in (2.4, 3.3)),
+    ("ascorbic_dose", {"mass": 1510, "per_litre": 0.8, "temperature": 7}),
+    ("ph_reading", {"shown": 2.87, "low": 3.95, "high": 6.88, "sugar": 44}),
+    *(("carbonate", {"pressure": p, "temperature": 3, "brix": 8, "strength": k}) for p in (120, 310) for k in (0, 11)),
+    (
+        "blend",
+        {"first": "yuzu_juice", "second": "water", "total": 820, "want": 2.1, "figure": "acid_g_100ml", "third": "demerara", "third_g": 90},
+    ),
     *(
         ("same_as_citrus", {"citrus": c, "serve": 22.5, "solution": 28, "mode": m})
         for c in ("lemon_juice", "bergamot_juice")

@@ -1,13 +1,17 @@
 """Who may do what, and nothing of another house."""
 
+from datetime import timedelta
+from decimal import Decimal
 from uuid import uuid4
 
 import pytest
 from axes.utils import reset
 from django.test import Client
+from django.utils import timezone
 
 from tests.core.cordial import FORM
 from tests.site.conftest import PASSWORD, event
+from ulsek.citrus.actions.receive_case import receive_case
 from ulsek.team.models import HistoryRow
 
 OUT, NO, MISSING = 401, 403, 404
@@ -20,6 +24,9 @@ def doors(place):
     spec = place.spec()
     run = place.run(spec)
     reading = {"brix_reading": 8.2}
+    case = receive_case(place.members["maker"], "lemon", supplier="Osterlund Pantry", count=30, weight_g=3200, price=Decimal(9))
+    by = (timezone.now() + timedelta(hours=3)).isoformat()
+    plan = {"cases": [{"case": str(case.pk)}], "wants": [{"what": "juice", "fruits": ["lemon"], "amount": 200, "by": by}]}
     flag = {"spec": FORM, "sugar_g_100ml": 40.0, "acid_g_100ml": 2.4}
     return [
         ("get", "/stock", None, (OUT, 200, 200, 200, 200)),
@@ -75,6 +82,29 @@ def doors(place):
         ("post", "/take", {"spec": FORM, "material": "water", "mass_g": 9}, (OUT, NO, NO, 200, 200)),
         ("get", "/sums", None, (OUT, 200, 200, 200, 200)),
         ("post", "/sums/dilute", {"figures": {"mass": 9, "have": 60, "want": 50}}, (OUT, 200, 200, 200, 200)),
+        ("get", "/sums/recent", None, (OUT, 200, 200, 200, 200)),
+        ("post", "/sums/dilute/kept", {"figures": {"mass": 9, "have": 60, "want": 50}}, (OUT, 201, 201, 201, 201)),
+        ("get", "/sums/dilute/label.pdf", None, (OUT, 422, 422, 422, 422)),
+        ("get", "/sums/liquids/L0099", None, (OUT, MISSING, MISSING, MISSING, MISSING)),
+        ("get", "/citrus/varieties", None, (OUT, 200, 200, 200, 200)),
+        ("get", "/citrus/cases", None, (OUT, 200, 200, 200, 200)),
+        ("post", "/citrus/cases", {"fruit": "lemon", "supplier": "x", "count": 9, "weight_g": 900}, (OUT, NO, 201, 201, 201)),
+        ("post", f"/citrus/cases/{case.pk}/samples", {"count": 2, "juice_ml": 80}, (OUT, NO, 201, 201, MISSING)),
+        ("post", f"/citrus/cases/{case.pk}/samples/0/aside", {"why": "x"}, (OUT, MISSING, MISSING, MISSING, MISSING)),
+        ("get", "/citrus/record/lemon", None, (OUT, 200, 200, 200, 200)),
+        ("post", "/citrus/plan", plan, (OUT, 200, 200, 200, 422)),
+        ("get", "/citrus/plans", None, (OUT, 200, 200, 200, 200)),
+        ("post", "/citrus/plans", plan, (OUT, NO, 201, 201, 422)),
+        ("put", f"/citrus/plans/{uuid4()}", plan, (OUT, MISSING, MISSING, MISSING, MISSING)),
+        ("post", f"/citrus/plans/{uuid4()}/cuts", {"row": "x", "count": 1}, (OUT, MISSING, MISSING, MISSING, MISSING)),
+        ("post", "/citrus/stretch", {"fruit": "lemon"}, (OUT, 200, 200, 200, 200)),
+        ("post", "/citrus/oil-sugar", {"fruit": "lemon", "peel_g": 90}, (OUT, 200, 200, 200, 200)),
+        ("post", "/citrus/packed-peel", {"fruit": "lemon", "ml": 250, "grams": 95}, (OUT, NO, 201, 201, 201)),
+        ("get", "/citrus/keeps", None, (OUT, 200, 200, 200, 200)),
+        ("get", "/citrus/trials", None, (OUT, 200, 200, 200, 200)),
+        ("post", "/citrus/trials", {"fruit": "lemon", "first": "a", "second": "b", "pairs": [[1, 2]]}, (OUT, NO, 201, 201, 201)),
+        ("get", "/citrus/ledger", None, (OUT, 200, 200, 200, 200)),
+        ("post", "/desk", {"material": "pear_juice", "mass_g": 900}, (OUT, 200, 200, 200, 200)),
         ("post", "/ways", {"spec": FORM, "aims": [{"property": "brix", "value": 45}]}, (OUT, 200, 200, 200, 200)),
         ("post", "/keeping", {"spec": FORM}, (OUT, 200, 200, 200, 200)),
         ("post", "/scale", {"spec": FORM, "serves": 40}, (OUT, 200, 200, 200, 200)),

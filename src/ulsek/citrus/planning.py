@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable, Mapping, Sequence
 from datetime import datetime, timedelta
 from typing import Any, cast
-from uuid import UUID
+from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo
 
 from ulsek.core.citrus import stretch, varieties, variety
@@ -23,6 +23,7 @@ from .queries import case_view, with_samples
 
 _CUT_ALREADY = "cut already: "
 _MATERIAL: Mapping[Kind, str] = {"juice": "juice", "zest": "zest", "peel": "peel"}
+_UNNOTICED = 0.005
 _PACK_OF_FRUIT = 40
 """Fruits in a pack to order where this house never bought a case of them; house experience, sizes differ."""
 
@@ -193,6 +194,9 @@ def planned(
     plan = cut_plan(fruits, wanted)
     naive = naive_plan(fruits, wanted)
     by_key = {fruit.key: fruit for fruit in fruits}
+    asked = {(want.key, kind): amount for want in wanted for kind, amount in want.takes.items()}
+    # Less than nobody could weigh out is not short.
+    short = {at: missing for at, missing in plan.short.items() if missing > max(0.5, _UNNOTICED * asked[at])}
     names = {want.key: want.name for want in wanted}
     cut_now = [cut for cut in plan.cuts if not cut.fruit.startswith(_CUT_ALREADY)]
     kept_rows = [] if done is None else [row for row in done.answer.get("cuts", []) if done.cuts.filter(row=row["row"]).exists()]
@@ -200,7 +204,7 @@ def planned(
         "cuts": kept_rows
         + [
             {
-                "row": f"{now:%d%H%M%S}-{n}",
+                "row": uuid4().hex[:12],
                 "case": cut.fruit,
                 "fruit": by_key[cut.fruit].name,
                 "way": cut.way,
@@ -209,7 +213,7 @@ def planned(
                 "then": (now + timedelta(hours=cut.then_h)).isoformat(),
                 "gives": {kind: cut.count * by_key[cut.fruit].gives(kind, cut.way) for kind in WAYS[cut.way]},
             }
-            for n, cut in enumerate(cut_now)
+            for cut in cut_now
         ],
         "sources": [
             {"case": key, "name": by_key[key].name, "grams": sum(c.count for c in plan.cuts if c.fruit == key) * by_key[key].fruit_g}
@@ -233,26 +237,25 @@ def planned(
         "cost": plan.cost,
         "fruits": sum(cut.count for cut in cut_now),
         "naive": {"bin_g": naive.bin_g, "cost": naive.cost, "fruits": sum(cut.count for cut in naive.cuts), "short": bool(naive.short)},
-        "short": [_short(want, kind, missing, wanted, fruits, now) for (want, kind), missing in plan.short.items()],
+        "short": [_short(want, kind, missing, wanted, fruits, now) for (want, kind), missing in short.items()],
         "packs": [
             {"fruit": by_key[key].name, "packs": count, "each": by_key[key].pack, "price": count * by_key[key].pack * by_key[key].price}
             for key, count in plan.packs.items()
         ],
         "proved": plan.proved,
-        "text": _sentence(plan, naive, names),
+        "text": _sentence(plan, naive, [names[want] for want, _ in short]),
     }
 
 
-def _sentence(plan: Plan, naive: Plan, names: Mapping[str, str]) -> str:
+def _sentence(plan: Plan, naive: Plan, short: Sequence[str]) -> str:
     count = sum(cut.count for cut in plan.cuts if not cut.fruit.startswith(_CUT_ALREADY))
     alone = sum(cut.count for cut in naive.cuts)
     spared = alone - count
     words = f"{count} fruits do it"
     if spared > 0 and not naive.short:
         words += f", {spared} fewer than each on its own"
-    if plan.short:
-        missing = ", ".join(dict.fromkeys(names[want] for want, _ in plan.short))
-        words = f"Not all of it: short for {missing}. This is the nearest"
+    if short:
+        words = f"Not all of it: short for {', '.join(dict.fromkeys(short))}. This is the nearest"
     return words + ("." if plan.proved else "; the best found so far, a better one may exist.")
 
 

@@ -10,6 +10,7 @@ import math
 import time
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from importlib import import_module
 from typing import Any, Literal
 
 from ulsek.core.refusals import Refusal
@@ -157,6 +158,12 @@ def _checked(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
                 )
 
 
+def warm() -> None:
+    """Loads the solver, which takes a second the first time: outside of any plan's own time."""
+    import_module("scipy.optimize")
+    import_module("scipy.sparse")
+
+
 def cut_plan(fruits: Sequence[Fruit], wants: Sequence[Want], *, time_limit_s: float = _TIME_LIMIT_S) -> Plan:
     """The plan with the least short, then the least binned, then the least money; after `time_limit_s` [s] the best so far, said as such.
 
@@ -164,8 +171,9 @@ def cut_plan(fruits: Sequence[Fruit], wants: Sequence[Want], *, time_limit_s: fl
     else the whole-number program goes on from there. Refuses nothing wanted, no fruit, counts and figures that cannot be. Error: the yields that each
     fruit is given with. Source: mixed-integer programming (HiGHS); the naive order as its bound from above.
     """
-    began = time.monotonic()
     _checked(fruits, wants)
+    warm()
+    began = time.monotonic()
     model = _Model(fruits, wants)
     relaxed = model.solved(whole=False, limit_s=time_limit_s)
     plans = [naive_plan(fruits, wants)]

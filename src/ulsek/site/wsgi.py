@@ -2,8 +2,11 @@
 
 import gc
 import os
+import threading
 
 from django.core.wsgi import get_wsgi_application
+
+from ulsek.planners.cut_plan import warm
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ulsek.site.settings")
 application = get_wsgi_application()
@@ -11,3 +14,5 @@ application = get_wsgi_application()
 gc.collect()
 gc.freeze()
 gc.set_threshold(20_000, 20, 20)
+# The solver takes a second to load: beside the first requests, and before anybody plans.
+threading.Thread(target=warm, daemon=True).start()
