@@ -11,11 +11,13 @@ from collections.abc import Iterator
 from pathlib import Path
 from types import ModuleType
 
-from .core import operations, properties, vocabulary
+from .core import citrus, clarify_desk, operations, properties, sums, vocabulary
 from .core.operations.catalogue import VERBS
 from .core.ranges import Range
 from .core.spec_schema import spec_schema
 from .core.steps import ChoiceParam, NumberParam, Param, RangeParam, Step
+from .core.sums.catalogue import SUMS
+from .planners import cut_plan, trial
 
 ROOT = Path(__file__).parents[2]
 _NOTE = "<!-- Written by bin/docs from the docstrings; change those. -->\n"
@@ -80,6 +82,21 @@ def _property_page(module: ModuleType) -> str:
     return "\n".join([_NOTE, f"# {_paragraphs((module.__doc__ or '').strip())}\n", *_function_part(module)])
 
 
+def _sum_part(name: str) -> str:
+    item = SUMS[name]
+    rows = [
+        f"| `{key}` | {ask.label} | {ask.words if not ask.allowed and not ask.material else ', '.join(ask.allowed) or 'a material'}"
+        f"{f'; usually {ask.usual}' if ask.usual is not None else ''} |"
+        for key, ask in item.asks.items()
+    ]
+    table = "\n".join(["| figure | asks for | |", "|---|---|---|", *rows])
+    return f"### {item.about} (`{name}`)\n\n{_paragraphs(inspect.getdoc(item.work) or '')}\n\nHow exact: {item.error}.\n\n{table}\n"
+
+
+def _sums_page() -> str:
+    return "\n".join([_NOTE, f"# {_paragraphs((sums.__doc__ or '').strip())}\n", *(_sum_part(name) for name in SUMS)])
+
+
 def pages() -> dict[str, str]:
     """Every generated file by its path from the project's folder."""
     found: dict[str, str] = {}
@@ -95,6 +112,13 @@ def pages() -> dict[str, str]:
             continue
         found[f"docs/core/operations/{name}.md"] = _operation_page(module)
         index.append(f"- [{name}](operations/{name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
+    index.append("\n## Sums, citrus, plans\n")
+    found["docs/core/sums.md"] = _sums_page()
+    index.append(f"- [sums](sums.md): {(sums.__doc__ or '').strip().splitlines()[0]}")
+    for module in (citrus, clarify_desk, cut_plan, trial):
+        name = module.__name__.rpartition(".")[2]
+        found[f"docs/core/{name}.md"] = _property_page(module)
+        index.append(f"- [{name}]({name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
     found["docs/core/README.md"] = "\n".join(index) + "\n"
     found["docs/formats/spec.schema.json"] = json.dumps(spec_schema(), ensure_ascii=False, indent=2) + "\n"
     return {path: text.rstrip("\n") + "\n" for path, text in found.items()}

@@ -47,6 +47,23 @@ def open_bench(page: Page, base: str) -> None:
     page.get_by_role("heading", level=1).wait_for()
 
 
+def plan_cuts(page: Page, base: str) -> None:
+    """Juice, zest and wheels of what is in hand."""
+    page.goto(f"{base}/citrus/plan")
+    for n, (what, fruit, amount) in enumerate(
+        (("Juice", "Bergamot", "500"), ("Zest", "Bergamot", "90"), ("Garnish wheels", "Lemon", "40"))
+    ):
+        if n:
+            page.get_by_role("button", name="Something else is wanted").click()
+        for label, option in (("What is wanted", what), ("Of", fruit)):
+            page.get_by_role("combobox", name=label, exact=True).nth(n).click()
+            page.get_by_role("option", name=option, exact=True).click()
+        page.get_by_label("How much").nth(n).fill(amount)
+    page.get_by_text(re.compile("fruits do it")).wait_for()
+    page.get_by_role("img", name=re.compile("to Lemon wheels")).wait_for()
+    page.evaluate("window.scrollTo(0, 0)")
+
+
 def main(base: str) -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     with sync_playwright() as play:
@@ -78,7 +95,12 @@ def main(base: str) -> None:
             page.get_by_role("button", name="Start a spec").click()
             shoot(page, "start-a-spec")
             page.keyboard.press("Escape")
-            for place in ("shift", "stores", "specs"):
+            plan_cuts(page, base)
+            shoot(page, "cut-plan")
+            page.goto(f"{base}/shift?sum=acid_dose&s.volume=60&s.have=0.4&s.want=1.5&s.solution=28")
+            page.get_by_text("by the dropper").wait_for()
+            shoot(page, "quick-sum")
+            for place in ("shift", "stores", "specs", "citrus"):
                 page.goto(f"{base}/{place}")
                 page.get_by_role("heading", level=1).wait_for()
                 shoot(page, place)
@@ -92,9 +114,9 @@ def main(base: str) -> None:
         sign_in(phone, base, "jonas", "steel-bench-4")
         open_bench(phone, base)
         shoot(phone, "make-phone")
-        phone.goto(f"{base}/specs/{spec}/card")
-        phone.get_by_role("heading", level=1).wait_for()
-        shoot(phone, "card-phone")
+        phone.goto(f"{base}/shift?sum=balance&s.volume=1000&s.sugar=50&s.acid=2.5&s.by=25")
+        phone.get_by_text("volume then").wait_for()
+        shoot(phone, "quick-sum-phone")
         browser.close()
 
 

@@ -6,7 +6,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ulsek.core.citrus import Seen, against_record, at_equal, expected_share, keeps, oil_sugar, stretch, varieties, variety
+from ulsek.core.citrus import (
+    Seen,
+    against_record,
+    at_equal,
+    expected_share,
+    keeps,
+    learned_draw,
+    oil_sugar,
+    stretch,
+    taught_draw,
+    varieties,
+    variety,
+)
 from ulsek.core.clarify_desk import clear_ways, stronger_ways
 from ulsek.core.contents import Contents
 from ulsek.core.materials import read_material
@@ -164,6 +176,15 @@ def test_oil_sugar_by_hand_and_by_both_schools():
     assert oil_sugar(100, learned=Range(0.36, 0.34, 0.38)).drawn_g.value == pytest.approx(28.5 * 0.36 / 0.3, abs=0.1)
     with pytest.raises(Refusal, match="-3 g cannot be: from 0"):
         oil_sugar(-3)
+
+
+def test_a_jar_teaches_its_draw_there_and_back():
+    drawn = oil_sugar(100, hours=9, warm_c=25, learned=Range.exact(0.34)).drawn_g.value
+    assert taught_draw(100, 100 - drawn, 9, 25) == pytest.approx(0.34)
+    assert learned_draw([]) is None
+    assert 0.3 < learned_draw([0.36]).value < learned_draw([0.36] * 8).value <= 0.36
+    with pytest.raises(Refusal, match="110 g of spent peel cannot be"):
+        taught_draw(100, 110, 9)
 
 
 def test_quality_is_told_apart_from_safety_and_a_house_rule_wins():

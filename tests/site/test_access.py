@@ -100,6 +100,7 @@ def doors(place):
         ("post", "/citrus/stretch", {"fruit": "lemon"}, (OUT, 200, 200, 200, 200)),
         ("post", "/citrus/oil-sugar", {"fruit": "lemon", "peel_g": 90}, (OUT, 200, 200, 200, 200)),
         ("post", "/citrus/packed-peel", {"fruit": "lemon", "ml": 250, "grams": 95}, (OUT, NO, 201, 201, 201)),
+        ("post", "/citrus/spent-peel", {"fruit": "lemon", "peel_g": 100, "spent_g": 72, "hours": 18}, (OUT, NO, 201, 201, 201)),
         ("get", "/citrus/keeps", None, (OUT, 200, 200, 200, 200)),
         ("get", "/citrus/trials", None, (OUT, 200, 200, 200, 200)),
         ("post", "/citrus/trials", {"fruit": "lemon", "first": "a", "second": "b", "pairs": [[1, 2]]}, (OUT, NO, 201, 201, 201)),

@@ -218,6 +218,19 @@ def test_a_cup_of_packed_peel_is_weighed_once_and_counts_from_then(api):
     assert api.post("/citrus/packed-peel", {"fruit": "bergamot", "ml": 250, "grams": 900}).data["where"] == "grams"
 
 
+def test_spent_peel_teaches_what_sugar_draws_out_of_this_house_s_peel(api):
+    body = {"fruit": "bergamot", "peel_g": 100, "hours": 18}
+    before = api.post("/citrus/oil-sugar", body).data
+    # 100 × 0.38 × (1 − e⁻³) = 36.1 g drawn: more than the 28.5 g of the prior.
+    for _ in range(6):
+        assert api.post("/citrus/spent-peel", {**body, "spent_g": 63.9}).status_code == 201
+    after = api.post("/citrus/oil-sugar", body).data
+    assert (before["jars"], after["jars"]) == (0, 6)
+    assert before["drawn_g"]["value"] < after["drawn_g"]["value"] <= 36.2
+    assert api.post("/citrus/spent-peel", {**body, "spent_g": 120}).data["where"] == "spent_g"
+    assert api.post("/citrus/spent-peel", {**body, "spent_g": 80, "hours": 0}).data["where"] == "hours"
+
+
 def test_a_trial_keeps_its_pairs_and_says_what_they_can(api):
     body = {"fruit": "bergamot", "first": "as it comes", "second": "warmed", "pairs": [[352, 371], [340, 366], [361, 372], [347, 369]]}
     verdict = api.post("/citrus/trials", body).data["verdict"]

@@ -5,22 +5,23 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
+from django.db.models import F
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router, Status
 
-from ulsek.core.citrus import Seen, keeps, oil_sugar, varieties, variety
+from ulsek.core.citrus import Seen, keeps, learned_draw, oil_sugar, taught_draw, varieties, variety
 from ulsek.core.house_rules import read_rules
 from ulsek.planners.trial import paired
 from ulsek.team.access import Member, member_of
 
-from .actions.keep_trial import keep_trial, weigh_packed_peel
+from .actions.keep_trial import keep_trial, weigh_packed_peel, weigh_spent_peel
 from .actions.measure_fruit import measure_fruit, set_sample_aside
 from .actions.plan_cuts import carry_out, save_plan
 from .actions.receive_case import receive_case
 from .desks import desk
-from .models import Case, CutPlan, FruitSample, PeelMeasure, YieldTrial
+from .models import Case, CutPlan, FruitSample, PeelMeasure, SpentPeel, YieldTrial
 from .planning import planned
 from .queries import case_view, ledger, record, variety_rows, with_samples
 from .schemas import (
@@ -40,6 +41,7 @@ from .schemas import (
     PlanIn,
     PlanOut,
     RecordPoint,
+    SpentIn,
     StretchIn,
     StretchOut,
     TrialIn,
@@ -50,6 +52,7 @@ from .stretching import stretched
 
 router = Router(tags=["citrus"])
 _SHOWN = 60
+_JARS = 12
 
 
 def _case(member: Member, case_id: UUID) -> Case:
@@ -113,7 +116,11 @@ def _plan_view(plan: CutPlan) -> dict[str, Any]:
 @router.get("/citrus/plans", response=list[PlanOut])
 def plans(request: HttpRequest) -> list[dict[str, Any]]:
     """Open plans, then those carried out, newest first."""
-    found = CutPlan.objects.filter(house=member_of(request).house).select_related("made_by").order_by("done_at", "-made_at")
+    found = (
+        CutPlan.objects.filter(house=member_of(request).house)
+        .select_related("made_by")
+        .order_by(F("done_at").desc(nulls_first=True), "-made_at")
+    )
     return [_plan_view(plan) for plan in found[:20]]
 
 
@@ -152,7 +159,17 @@ def skins(request: HttpRequest, payload: OilSugarIn) -> dict[str, Any]:
     member, asked = member_of(request), payload.dict()
     fruit = variety(asked.pop("fruit")).key
     packed = PeelMeasure.objects.filter(house=member.house, fruit=fruit).order_by("-at").first()
-    return oil_sugar(**asked, peel_g_ml=packed.grams / packed.ml if packed else None).as_data()
+    jars = SpentPeel.objects.filter(house=member.house, fruit=fruit).order_by("-at")[:_JARS]
+    seen = [taught_draw(jar.peel_g, jar.spent_g, jar.hours, jar.warm_c) for jar in jars]
+    made = oil_sugar(**asked, peel_g_ml=packed.grams / packed.ml if packed else None, learned=learned_draw(seen))
+    return {**made.as_data(), "jars": len(seen)}
+
+
+@router.post("/citrus/spent-peel", response={201: None})
+def spent_peel(request: HttpRequest, payload: SpentIn) -> Status[None]:
+    """A jar's peel was weighed when it came out of the sugar."""
+    weigh_spent_peel(member_of(request), **payload.dict())
+    return Status(201, None)
 
 
 @router.post("/citrus/packed-peel", response={201: None})

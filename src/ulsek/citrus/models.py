@@ -110,6 +110,22 @@ class PeelMeasure(models.Model):
         return f"{self.ml:g} mL of {self.fruit} peel"
 
 
+class SpentPeel(models.Model):
+    """A jar of oil-sugar that was weighed out: its peel before and after, from which the house's own draw is learned."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    fruit = models.CharField(max_length=40)
+    peel_g = models.FloatField()
+    spent_g = models.FloatField()
+    hours = models.FloatField()
+    warm_c = models.FloatField()
+    at = models.DateTimeField()
+    by = models.ForeignKey(Person, models.PROTECT)
+
+    def __str__(self) -> str:
+        return f"{self.peel_g:g} g of {self.fruit} peel became {self.spent_g:g} g"
+
+
 class YieldTrial(models.Model):
     """Two ways worked side by side on halves of the same fruit: mL of juice per kilogram, pair by pair."""
 

@@ -283,7 +283,16 @@ class OilSugarIn(Schema):
     pressed: bool = True
 
 
+class SpentIn(Schema):
+    fruit: str
+    peel_g: float
+    spent_g: float
+    hours: float
+    warm_c: float = 20.0
+
+
 class OilSugarOut(Schema):
+    jars: int
     sugar_g: float
     drawn_g: RangeOut
     dissolved_g: float

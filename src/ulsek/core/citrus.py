@@ -22,6 +22,7 @@ from .materials import Material, read_material
 from .operations.combine import Reach, amounts_to_reach
 from .operations.extract import extent
 from .properties.acidity import acid_g_100ml
+from .properties.energy import learned as learned_range
 from .properties.sugar import saturation_brix, sugar_g_100ml
 from .ranges import Range
 from .refusals import Refusal
@@ -472,6 +473,30 @@ def oil_sugar(
         3.0 * _DRAW_HOURS.value / math.pow(2.0, (warm_c - 20.0) / 10.0),
         tuple(remarks),
     )
+
+
+def taught_draw(peel_g: float, spent_g: float, hours: float, warm_c: float = 20.0) -> float:
+    """Plateau [g/g of peel] that one jar teaches: `peel_g` weighed `spent_g` after `hours` under sugar at `warm_c` [°C], rinsed and drained.
+
+    (before − after) / before / (1 − exp(−t/τ)). 100 g that weigh 71.5 g after 18 h: 0.30. Refuses peel that grew, or lost more than its half.
+    Error: the drops that cling. Source: mass balance, the draw's own time constant.
+    """
+    if not (math.isfinite(peel_g) and math.isfinite(spent_g) and peel_g > 0 and 0.4 * peel_g <= spent_g < peel_g):
+        raise Refusal(
+            f"{spent_g:g} g of spent peel cannot be",
+            "spent_g",
+            f"from {0.4 * peel_g:.0f} to {peel_g:.0f} g",
+            "Rinse, drain, weigh again",
+            "out_of_bounds",
+        )
+    if not 0.5 <= hours <= 240.0:
+        raise Refusal(f"{hours:g} h teach nothing", "hours", "from 0.5 to 240 h", "Wait longer", "out_of_bounds")
+    return (peel_g - spent_g) / peel_g / extent(hours * 60.0, _DRAW_HOURS.value, warm_c)
+
+
+def learned_draw(seen: Sequence[float]) -> Range | None:
+    """The house's own plateau [g/g] from what its jars have taught, the prior narrowed; None before the first. Source: `energy.learned`."""
+    return learned_range(_DRAWN, list(seen)) if seen else None
 
 
 @dataclass(frozen=True, slots=True)

@@ -336,6 +336,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/citrus/spent-peel": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Spent Peel
+         * @description A jar's peel was weighed when it came out of the sugar.
+         */
+        post: operations["ulsek_citrus_api_spent_peel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/citrus/stretch": {
         parameters: {
             query?: never;
@@ -3758,6 +3778,8 @@ export interface components {
             dry_g: number;
             /** Hours To Most */
             hours_to_most: number;
+            /** Jars */
+            jars: number;
             oil_mg: components["schemas"]["RangeOut"];
             pours_g: components["schemas"]["RangeOut"];
             /** Remarks */
@@ -5181,6 +5203,22 @@ export interface components {
             name?: string;
             tare_g?: components["schemas"]["SpecNumber"];
         };
+        /** SpentIn */
+        SpentIn: {
+            /** Fruit */
+            fruit: string;
+            /** Hours */
+            hours: number;
+            /** Peel G */
+            peel_g: number;
+            /** Spent G */
+            spent_g: number;
+            /**
+             * Warm C
+             * @default 20
+             */
+            warm_c: number;
+        };
         /** SpotOut */
         SpotOut: {
             /** Acid */
@@ -6447,6 +6485,28 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["RecordPoint"][];
                 };
+            };
+        };
+    };
+    ulsek_citrus_api_spent_peel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SpentIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };

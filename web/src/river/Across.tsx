@@ -1,7 +1,7 @@
 import { figure, GAP } from "../parts/say";
 import { across, type Flow } from "./across";
 
-const SIZE = { width: 760, height: 320, bank: 190 };
+const SIZE = { width: 680, height: 320, bank: 185 };
 const BAND: Record<string, string> = { juice: "acid", zest: "sugar", peel: "sugar", wheels: "spirit", rest: "solids" };
 const LETTER: Record<string, string> = { juice: "j", zest: "z", peel: "p", wheels: "w", rest: "" };
 

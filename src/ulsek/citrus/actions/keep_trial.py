@@ -1,4 +1,4 @@
-"""A yield trial is kept, and a cup of packed peel is weighed."""
+"""What a house teaches once or again: a yield trial, a cup of packed peel, the spent peel of a jar."""
 
 from __future__ import annotations
 
@@ -7,13 +7,13 @@ from datetime import datetime
 from django.db import transaction
 from django.utils import timezone
 
-from ulsek.core.citrus import variety
+from ulsek.core.citrus import taught_draw, variety
 from ulsek.core.refusals import Refusal
 from ulsek.planners.trial import paired
 from ulsek.team.access import Member
 from ulsek.team.models import Role
 
-from ..models import PeelMeasure, YieldTrial
+from ..models import PeelMeasure, SpentPeel, YieldTrial
 
 _MOST_ML_KG = 900.0
 
@@ -56,4 +56,26 @@ def weigh_packed_peel(member: Member, fruit: str, ml: float, grams: float, at: d
         )
     kept = PeelMeasure.objects.create(house=member.house, fruit=of.key, ml=ml, grams=grams, at=at or timezone.now(), by=member.person)
     member.wrote("weigh_packed_peel", str(kept), at=kept.at)
+    return kept
+
+
+@transaction.atomic
+def weigh_spent_peel(
+    member: Member, fruit: str, peel_g: float, spent_g: float, hours: float, warm_c: float, at: datetime | None = None
+) -> SpentPeel:
+    """What sugar really drew out of this house's peel. Refuses peel that cannot weigh so."""
+    member.must_be(Role.MAKER)
+    of = variety(fruit)
+    taught_draw(peel_g, spent_g, hours, warm_c)
+    kept = SpentPeel.objects.create(
+        house=member.house,
+        fruit=of.key,
+        peel_g=peel_g,
+        spent_g=spent_g,
+        hours=hours,
+        warm_c=warm_c,
+        at=at or timezone.now(),
+        by=member.person,
+    )
+    member.wrote("weigh_spent_peel", str(kept), at=kept.at)
     return kept

@@ -17,8 +17,8 @@ export function KeepsPart() {
     <section className="tray p-4" aria-label="How long it keeps">
       <Trouble error={found.error} />
       <p className="mb-3 text-soft">
-        The bar is how long it stays at its best, hours to months; the line under it is the safety rule. House experience, not a standard:
-        follow your local food code.
+        The bar is how long it stays at its best, hours to months; the red mark on it is the safety rule, which stands whatever the taste.
+        House experience, not a standard: follow your local food code.
       </p>
       <ul className="grid gap-5">
         {found.data?.map((item) => (

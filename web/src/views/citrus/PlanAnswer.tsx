@@ -60,7 +60,7 @@ export function PlanAnswer({ answer, plan, onDone }: PlanAnswerProps) {
             : `; each want on its own would take ${answer.naive.fruits} fruits, ${money(String(answer.naive.cost))}, and bin ${figure(answer.naive.bin_g / 1000, 2)} kg.`}
         </p>
         <div className="mt-3 overflow-x-auto">
-          <div className="min-w-[560px]">
+          <div className="min-w-[660px]">
             <Across flows={flows} names={names} />
           </div>
         </div>

@@ -5,7 +5,7 @@ import { Shape } from "../../parts/Notice";
 import { day, figure } from "../../parts/say";
 import { recordDots } from "./recordLayout";
 
-const SIZE = { width: 420, height: 170 };
+const SIZE = { width: 330, height: 160 };
 const MARKS = ["○", "△", "□", "◇"];
 
 /** mL from a kilogram, case by case: by supplier and size, so that dry fruit is seen before the shift. */
@@ -47,7 +47,7 @@ function Chart({ points, suppliers, zone }: ChartProps) {
   return (
     <svg
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
-      className="w-full text-[15px]"
+      className="w-full max-w-[430px] text-[15px]"
       role="img"
       aria-label={points.map((point) => `${day(point.came_at, zone)}: ${figure(point.ml_kg, 0)} mL from ${point.supplier}`).join(", ")}
     >

@@ -6,6 +6,7 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Notice, Trouble } from "../../parts/Notice";
 import { figure, GAP, typed } from "../../parts/say";
+import { Pour } from "../../river/Pour";
 import { FruitChoice } from "./FruitChoice";
 import { useAct } from "./useAct";
 
@@ -42,6 +43,22 @@ export function SkinsPart() {
   });
   const weigh = useAct(() =>
     told(client.POST("/api/citrus/packed-peel", { body: { fruit: form.fruit, ml: typed(cup.ml) ?? 0, grams: typed(cup.grams) ?? 0 } })),
+  );
+  const [spent, setSpent] = useState("");
+  const teach = useAct(
+    () =>
+      told(
+        client.POST("/api/citrus/spent-peel", {
+          body: {
+            fruit: form.fruit,
+            peel_g: number("peel_g"),
+            spent_g: typed(spent) ?? 0,
+            hours: number("hours"),
+            warm_c: number("warm_c"),
+          },
+        }),
+      ),
+    () => setSpent(""),
   );
   const problem = found.error instanceof Problem ? found.error : null;
   const fault = (key: string) => (problem?.where === key ? problem.detail : undefined);
@@ -135,11 +152,46 @@ export function SkinsPart() {
                   ))}
                 </tbody>
               </table>
+              <div className="mt-3 max-w-xl">
+                <Pour
+                  parts={[
+                    { name: "drawn", amount: made.drawn_g.value, unit: "g", kind: "water" },
+                    { name: "sugar in it", amount: made.dissolved_g, unit: "g", kind: "sugar" },
+                    { name: "dry sugar", amount: made.dry_g, unit: "g", kind: "rest" },
+                  ]}
+                />
+              </div>
               <p className="mt-3">
                 Nearly all of it has run after {figure(made.hours_to_most, 0)}
                 {GAP}h at this warmth. About {figure(made.oil_mg.value, 0)}
-                {GAP}mg of oil with it. House experience until this house's own peel has taught it.
+                {GAP}mg of oil with it.{" "}
+                {made.jars
+                  ? `By ${made.jars} ${made.jars === 1 ? "jar" : "jars"} of this house.`
+                  : "House experience until this house's own peel has taught it."}
               </p>
+              {canMake(session) ? (
+                <form
+                  className="mt-3 flex flex-wrap items-end gap-2 border-t border-line pt-3"
+                  onSubmit={(event) => {
+                    event.preventDefault();
+                    teach.mutate();
+                  }}
+                >
+                  <Field
+                    label="This jar's peel, rinsed and drained, weighs"
+                    unit="g"
+                    className="w-80"
+                    inputMode="decimal"
+                    value={spent}
+                    onChange={setSpent}
+                    fault={teach.fault("spent_g") ?? teach.fault("hours")}
+                  />
+                  <Button type="submit" disabled={teach.isPending || !spent.trim()}>
+                    Teach it
+                  </Button>
+                  <Trouble error={teach.fault("spent_g") || teach.fault("hours") ? null : teach.error} />
+                </form>
+              ) : null}
             </div>
             {made.remarks.map((text) => (
               <Notice key={text} severity="note">

@@ -101,7 +101,7 @@ export function StretchPart() {
         ) : null}
         {made ? (
           <>
-            <div className="tray grid gap-4 p-4 md:grid-cols-2">
+            <div className="tray grid gap-4 p-4 xl:grid-cols-2">
               <div>
                 <p className="text-soft">Makes</p>
                 <p className="font-head text-[46px] leading-none font-extrabold">
@@ -136,7 +136,7 @@ export function StretchPart() {
                   />
                 </div>
               </div>
-              <div>
+              <div className="max-w-[440px]">
                 <Plate
                   spot={{ sugar: made.sugar_g_100ml, acid: made.acid_g_100ml, sugarHalf: 0, acidHalf: 0 }}
                   pins={[{ name: "fresh", sugar: made.fresh.sugar_g_100ml ?? 0, acid: made.fresh.acid_g_100ml ?? 0 }]}

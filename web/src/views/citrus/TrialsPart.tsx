@@ -13,7 +13,7 @@ import { useAct } from "./useAct";
 /** Yield trials with an honest verdict, and the ledger of what the fruit became. */
 export function TrialsPart() {
   return (
-    <div className="grid gap-4 lg:grid-cols-2">
+    <div className="grid gap-4 [&>*]:min-w-0 lg:grid-cols-2">
       <Trials />
       <Ledger />
     </div>

@@ -2,17 +2,23 @@ import { useQuery } from "@tanstack/react-query";
 import { Link, useParams } from "react-router";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
+import { Button } from "../../parts/Button";
 import { Figure } from "../../parts/Figure";
 import { Shape, Trouble } from "../../parts/Notice";
 import { clock, day, figure, GAP, moment } from "../../parts/say";
 import { RunLabels } from "../make/RunLabels";
+import { useQuickSums } from "../sums/useQuickSums";
 import { LotDeeds } from "./LotDeeds";
 import { Trace } from "./Trace";
+
+/** A figure of the bottle as one would type it. */
+const number = (value: number) => String(Number(value.toPrecision(4)));
 
 /** One lot: may it still be poured, until when and why, what is in it, and its label. Read in five seconds on a phone. */
 export function LotView() {
   const { code = "" } = useParams();
   const session = useSession();
+  const { openSums } = useQuickSums();
   const lot = useQuery(ask.lot(code));
   const trace = useQuery(ask.lotTrace(code));
   if (lot.isPending) return <Shape rows={5} />;
@@ -24,6 +30,7 @@ export function LotView() {
     );
   }
   const { data } = lot;
+  const { final } = data;
   const today = new Intl.DateTimeFormat("en-CA", { timeZone: session.zone }).format(new Date());
   const resting = data.ready_at !== null && new Date(data.ready_at) > new Date();
   const good = data.use_by >= today && !data.withdrawn && !data.recalled && !data.gone_at && !resting;
@@ -115,6 +122,22 @@ export function LotView() {
         ))}
         <p className="mt-2 text-[14px] text-soft">Follow your local food code; ask your authority.</p>
       </section>
+      {final ? (
+        <div className="mb-3.5 flex flex-wrap gap-2">
+          <Button
+            onClick={() => openSums({ name: "acid_dose", figures: { solution: number(final.acid_g_100ml.value) } })}
+            disabled={final.acid_g_100ml.value < 0.1}
+          >
+            Dose with it
+          </Button>
+          <Button
+            onClick={() => openSums({ name: "swap_syrup", figures: { want: number(final.brix.value) } })}
+            disabled={final.brix.value < 1}
+          >
+            In place of another syrup
+          </Button>
+        </div>
+      ) : null}
       {canMake(session) ? <LotDeeds lot={data} /> : null}
       <section className="tray mb-3.5 grid gap-4 p-5 sm:grid-cols-2" aria-label="Where it comes from and went">
         <div>

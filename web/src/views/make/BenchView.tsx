@@ -39,7 +39,7 @@ function BenchFrame({ id }: { id: string }) {
           ← Bench
         </Link>
         <RunRail current={id} />
-        <Button onClick={() => openSums()} shortcut="Q" className="min-h-14">
+        <Button onClick={() => openSums()} shortcut="Q" className="min-h-14 text-[18px]">
           Sums
         </Button>
         <p role="status" className={`text-right text-[18px] leading-tight ${bench.unsent ? "font-bold text-warn" : "text-soft"}`}>

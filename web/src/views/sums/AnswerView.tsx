@@ -1,6 +1,7 @@
 import { figure, GAP } from "../../parts/say";
 import { Plate } from "../../plate/Plate";
 import { Pour } from "../../river/Pour";
+import { Strip } from "./Strip";
 import type { Answer, Sum } from "./useSum";
 
 interface AnswerViewProps {
@@ -35,7 +36,7 @@ export function AnswerView({ sum, figures, answer, here }: AnswerViewProps) {
           </div>
         ))}
       </dl>
-      {answer.parts.length > 1 ? <Pour parts={answer.parts} /> : null}
+      {answer.parts.length > 1 ? <Pour parts={answer.parts} /> : answer.spots.length ? null : <Strip item={first} />}
       {spot && (spot.sugar > 0 || spot.acid > 0) ? (
         <div className="max-w-[420px]">
           <Plate spot={{ sugar: spot.sugar, acid: spot.acid, sugarHalf: 0, acidHalf: 0 }} pins={answer.spots.slice(0, -1)} flag={null} />

@@ -6,6 +6,7 @@ import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { keptRun, makeEvent, put } from "../../offline/outbox";
 import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
 import { figure, GAP } from "../../parts/say";
 import { linkTo } from "./useQuickSums";
 import type { Answer, Sum } from "./useSum";
@@ -24,7 +25,8 @@ export function SendTo({ sum, figures, answer, here, onClose }: SendToProps) {
   const go = useNavigate();
   const [open, setOpen] = useState<"spec" | "batch" | null>(null);
   const [said, setSaid] = useState("");
-  const specs = useQuery({ ...ask.specs(), enabled: open === "spec" });
+  const [find, setFind] = useState("");
+  const specs = useQuery({ ...ask.library({ find, family: "", state: "", on_shelf: false, page: 1 }), enabled: open === "spec" });
   const runs = useQuery({ ...ask.openRuns(), enabled: open === "batch" });
   const words = `${sum.about}: ${answer.figures
     .slice(0, 3)
@@ -65,6 +67,7 @@ export function SendTo({ sum, figures, answer, here, onClose }: SendToProps) {
         <Button onClick={() => void copy(linkTo({ name: sum.name, figures }), "The link is copied.")}>Copy link</Button>
         <Button onClick={() => void copy(words, "The answer is copied.")}>Copy as a note</Button>
       </div>
+      {open === "spec" ? <Field label="Which spec?" value={find} onChange={setFind} autoFocus /> : null}
       {open === "spec" ? (
         <ul className="max-h-60 overflow-auto rounded-xl border border-line">
           {specs.data?.items.map((item) => (
