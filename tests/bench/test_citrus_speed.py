@@ -11,6 +11,7 @@ import pytest
 from tests.core.test_sums import CASES
 from tests.site.conftest import Place
 from ulsek.citrus.actions.receive_case import receive_case
+from ulsek.planners.cut_plan import warm
 
 FRUITS = ("bergamot", "lemon", "yuzu", "mandarin", "lime_persian")
 
@@ -39,6 +40,8 @@ def test_every_sum_over_http(place, benchmark):
 
 
 def test_a_plan_of_twelve_wants_over_ten_cases(place, benchmark):
+    # The site loads the solver as it starts.
+    warm()
     chance = random.Random(11)
     api = place.apis["maker"]
     cases = [

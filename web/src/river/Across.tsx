@@ -2,6 +2,8 @@ import { figure, GAP } from "../parts/say";
 import { across, type Flow } from "./across";
 
 const SIZE = { width: 680, height: 320, bank: 185 };
+/** Letters of a name that find room beside a bank. */
+const LONGEST = 21;
 const BAND: Record<string, string> = { juice: "acid", zest: "sugar", peel: "sugar", wheels: "spirit", rest: "solids" };
 const LETTER: Record<string, string> = { juice: "j", zest: "z", peel: "p", wheels: "w", rest: "" };
 
@@ -66,7 +68,7 @@ interface BankProps {
 
 function Bank({ x, y, height, anchor, name, grams }: BankProps) {
   const at = anchor === "end" ? x - 10 : x + 10;
-  const short = name.length > 24 ? `${name.slice(0, 23)}…` : name;
+  const short = name.length > LONGEST ? `${name.slice(0, LONGEST - 1)}…` : name;
   return (
     <g>
       <path d={`M${x} ${y}V${y + height}`} stroke="var(--rim)" strokeWidth="4" />

@@ -52,6 +52,12 @@ export function SumSheet({ sum, figures, onFigures, onBack, onClose }: SumSheetP
     ));
   return (
     <div className="grid gap-6 md:grid-cols-[minmax(0,1fr)_minmax(0,1.2fr)]">
+      {first ? (
+        <p className="sticky -top-4 z-10 -mx-4 border-b border-rim bg-enamel px-4 py-2 text-[20px] font-bold md:hidden" aria-hidden="true">
+          <span className="mr-2 font-normal text-soft">{first.name}</span>
+          <span className="worked font-head text-[32px]">{figure(first.value)}</span> {first.unit}
+        </p>
+      ) : null}
       <div className="grid content-start gap-3">
         {fields(main)}
         {aside.length ? (
@@ -71,12 +77,6 @@ export function SumSheet({ sum, figures, onFigures, onBack, onClose }: SumSheetP
           ) : null}
         </div>
       </div>
-      {first ? (
-        <p className="sticky bottom-0 -mx-4 border-t border-rim bg-enamel px-4 py-2 text-[20px] font-bold md:hidden" aria-hidden="true">
-          <span className="mr-2 font-normal text-soft">{first.name}</span>
-          <span className="worked font-head text-[32px]">{figure(first.value)}</span> {first.unit}
-        </p>
-      ) : null}
       <div className="grid content-start gap-4" aria-live="polite">
         {missing.length ? (
           <p className="rounded-xl bg-quiet p-4 text-[18px] text-soft">
