@@ -62,7 +62,8 @@ def record(house: House, fruit: str, before: datetime | None = None, but: Case |
     of = variety(fruit)
     found = []
     cases = with_samples(house).filter(fruit=fruit)
-    for case in cases.filter(came_at__lt=before) if before else cases:
+    older = cases.filter(came_at__lt=before) if before else cases
+    for case in older[: 3 * RECORD]:
         share = own_share(of, samples_of(case))
         if share is None or (but is not None and case.pk == but.pk):
             continue

@@ -46,7 +46,8 @@ export function PlanPart() {
     setPlan(found);
     setName(found.name);
     setWants(found.wants.map((want) => typedWant(want, session.zone)));
-    setChosen(Object.fromEntries(found.cases.map((item) => [item.case, item.count == null ? "" : String(item.count)])));
+    const counts = new Map(found.cases.map((item) => [item.case, item.count == null ? "" : String(item.count)]));
+    setChosen(Object.fromEntries([...counts, ...(cases.data ?? []).map((item) => [item.id, counts.get(item.id) ?? "0"])]));
     setOrder(false);
   };
   const keep = useAct(

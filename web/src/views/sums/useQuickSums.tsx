@@ -1,4 +1,5 @@
 import { createContext, type ReactNode, useContext, useMemo, useState } from "react";
+import { useNavigate } from "react-router";
 import { useKeys } from "../../app/keys";
 import { QuickSums } from "./QuickSums";
 
@@ -34,13 +35,19 @@ export function linkTo({ name, figures }: Wished): string {
 
 /** Quick sums over every place: Q opens them, a shared link too. */
 export function QuickSumsProvider({ children }: { children: ReactNode }) {
+  const go = useNavigate();
   const [wished, setWished] = useState<Wished | null>(fromLink);
+  const close = () => {
+    setWished(null);
+    // A reload must not open it again.
+    if (fromLink()) void go(window.location.pathname, { replace: true });
+  };
   const opener = useMemo<Opener>(() => ({ openSums: (next) => setWished(next ?? { name: "", figures: {} }) }), []);
   useKeys([{ key: "q", says: "quick sums", does: () => opener.openSums() }]);
   return (
     <Context value={opener}>
       {children}
-      {wished ? <QuickSums wished={wished} onClose={() => setWished(null)} /> : null}
+      {wished ? <QuickSums wished={wished} onClose={close} /> : null}
     </Context>
   );
 }
