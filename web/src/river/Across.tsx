@@ -41,7 +41,12 @@ export function Across({ flows, names }: AcrossProps) {
             d={`M${x0} ${flow.y0}C${bend} ${flow.y0} ${bend} ${flow.y1} ${x1} ${flow.y1}V${flow.y1 + flow.width}C${bend} ${flow.y1 + flow.width} ${bend} ${flow.y0 + flow.width} ${x0} ${flow.y0 + flow.width}Z`}
           />
           {flow.width > 16 && flow.to !== "bin" ? (
-            <text x={x0 + 14} y={flow.y0 + flow.width / 2 + 5} fontWeight="700" fill="var(--ink)">
+            <text
+              x={x0 + 14}
+              y={flow.y0 + flow.width / 2 + 5}
+              fontWeight="700"
+              fill={flow.kind === "wheels" ? "var(--on-rim)" : "var(--band-ink)"}
+            >
               {LETTER[flow.kind]}
             </text>
           ) : null}

@@ -20,7 +20,14 @@ export function Pour({ parts }: { parts: readonly Schemas["PartOut"][] }) {
               d={`M${part.x} 0H${part.x + part.width}V${SIZE.height - 8}Q${part.x + part.width / 2} ${SIZE.height} ${part.x} ${SIZE.height - 8}Z`}
             />
             {part.width > 18 ? (
-              <text x={part.x + part.width / 2} y="30" textAnchor="middle" fontSize="17" fontWeight="700" fill="var(--ink)">
+              <text
+                x={part.x + part.width / 2}
+                y="30"
+                textAnchor="middle"
+                fontSize="17"
+                fontWeight="700"
+                fill={part.kind === "spirit" ? "var(--on-rim)" : "var(--band-ink)"}
+              >
                 {LETTER[part.kind] ?? "r"}
               </text>
             ) : null}
