@@ -112,3 +112,40 @@ def test_what_was_weighed_without_a_spec_becomes_a_draft(hand):
     page.get_by_role("button", name="Make a draft of it").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("Caught quince")
     expect(page.get_by_role("region", name="Steps and river")).to_contain_text("0.5 per g of juice")
+
+
+def test_nothing_is_typed_into_a_line_that_is_weighed_already(hand):
+    """The server is slow to answer a weighing: until it has, the bench asks for nothing, and what is typed next belongs to the next line."""
+    page = hand.page
+    # However long this machine takes, the bench waits for the answer that is held back here.
+    page.add_init_script("AbortSignal.timeout = () => new AbortController().signal")
+    hand.sign_in("noor")
+    hand.place("Make")
+    page.get_by_role("button", name="Start Tartaric and malic stock", exact=True).click()
+    page.get_by_role("dialog").get_by_label("What the scale shows").or_(page.get_by_role("dialog").get_by_role("textbox").first).fill("140")
+    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    heading = page.get_by_role("heading", level=1)
+    type_it = page.get_by_role("button", name="Type the weight")
+    type_it.wait_for()
+    first = heading.inner_text()
+    held = []
+
+    def hold(route):
+        held.append(route)
+
+    page.route("**/api/runs/*/events", hold)
+    type_it.click()
+    page.get_by_label("What the scale shows").fill("140")
+    page.get_by_role("button", name="That is it").click()
+    expect(page.get_by_role("dialog")).to_be_hidden()
+    expect(type_it).to_be_disabled()
+    expect(heading).to_have_text(first)
+    page.keyboard.press("e")
+    expect(page.get_by_role("dialog")).to_be_hidden()
+    held[0].continue_()
+    page.unroute("**/api/runs/*/events", hold)
+    expect(heading).not_to_have_text(first)
+    expect(type_it).to_be_enabled()
+    second = heading.inner_text()
+    type_it.click()
+    expect(page.get_by_role("dialog").get_by_role("heading", name=second)).to_be_visible()
