@@ -1,9 +1,10 @@
 """The bench with instruments: a cordial from a live scale, titrated, labelled and traced; a thaw stopped by its strength; a rehearsal scored."""
 
+import contextlib
 import re
 
 import pytest
-from playwright.sync_api import expect
+from playwright.sync_api import TimeoutError, expect
 
 from tests.instruments import hand as moved
 
@@ -38,7 +39,12 @@ def pour(page, site, grams):
 
 
 def typed(page, grams):
-    page.get_by_role("button", name="Type the weight").click()
+    # FIXME: now and then the first press after a batch is started opens nothing; the cause is not found (issue 6). Pressed again, it opens.
+    for _ in range(3):
+        page.get_by_role("button", name="Type the weight").click()
+        with contextlib.suppress(TimeoutError):
+            page.get_by_label("What the scale shows").wait_for(timeout=5_000)
+            break
     page.get_by_label("What the scale shows").fill(str(grams))
     page.get_by_role("button", name="That is it").click()
     expect(page.get_by_role("dialog")).to_be_hidden()
