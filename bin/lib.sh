@@ -14,7 +14,8 @@ fail() {
   exit 1
 }
 
-# step NAME REMEDY COMMAND...: runs a command quietly; when it fails, shows the end of what it said.
+# step NAME REMEDY COMMAND...: runs a command quietly; when it fails, shows the end of what it said. Inside it `set -e` is off, as in every
+# condition of bash: a function run by it must itself return where one of its commands fails.
 step() {
   local name=$1 remedy=$2 log="$run/last-step.log" from=$SECONDS
   shift 2
@@ -37,8 +38,7 @@ install_debian() {
     dpkg-query -W -f '${Status}' "$package" 2>/dev/null | grep -q 'install ok' || missing+=("$package")
   done
   [ ${#missing[@]} -eq 0 ] && return 0
-  as_root apt-get update -qq
-  as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}"
+  as_root apt-get update -qq && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}"
 }
 
 find_python() {
@@ -55,8 +55,7 @@ find_python() {
 # install_uv PYTHON: uv in the project's own folder.
 install_uv() {
   [ -x "$run/tools/bin/uv" ] && return 0
-  "$1" -m venv "$run/tools"
-  "$run/tools/bin/pip" install -q --disable-pip-version-check uv==0.13.9
+  "$1" -m venv "$run/tools" && "$run/tools/bin/pip" install -q --disable-pip-version-check uv==0.13.9
 }
 
 # install_python LOCK: the environment in .venv holds exactly what the lock names; nothing is fetched when it already does.
@@ -66,10 +65,10 @@ install_python() {
   # The tests' lock holds everything that the site's does: what is installed for them serves for both.
   cmp -s "$root/requirements-dev.lock" "$root/.venv/.lock-requirements-dev.lock" 2>/dev/null && return 0
   base=$(find_python) || { echo "no Python 3.11 or newer with venv"; return 1; }
-  install_uv "$base"
+  install_uv "$base" || return 1
   export UV_PYTHON_DOWNLOADS=never
-  [ -x "$python" ] || "$run/tools/bin/uv" venv -q --python "$base" "$root/.venv"
-  "$run/tools/bin/uv" pip sync -q --python "$python" --require-hashes "$lock"
+  [ -x "$python" ] || "$run/tools/bin/uv" venv -q --python "$base" "$root/.venv" || return 1
+  "$run/tools/bin/uv" pip sync -q --python "$python" --require-hashes "$lock" || return 1
   rm -f "$root"/.venv/.lock-*
   cp "$lock" "$stamp"
 }
@@ -92,7 +91,7 @@ install_web() {
   local stamp="$root/web/node_modules/.lock-copy"
   [ -f "$stamp" ] && cmp -s "$root/web/package-lock.json" "$stamp" && return 0
   # `npm ci` refuses where the registry does not serve every platform's optional packages; then the lock is read as it is, and not rewritten.
-  (cd "$root/web" && { npm ci --silent --no-audit --no-fund || npm install --silent --no-save --no-audit --no-fund; })
+  (cd "$root/web" && { npm ci --silent --no-audit --no-fund || npm install --silent --no-save --no-audit --no-fund; }) || return 1
   cp "$root/web/package-lock.json" "$stamp"
 }
 
@@ -101,7 +100,7 @@ build_web() {
   local stamp="$root/web/dist/.built-from" now
   now=$(cd "$root/web" && find src public index.html package-lock.json vite.config.ts browser-core.ts ../src/ulsek/core -type f -not -name '*.pyc' 2>/dev/null | LC_ALL=C sort | xargs sha256sum | sha256sum)
   [ -f "$stamp" ] && [ "$(cat "$stamp")" = "$now" ] && return 0
-  (cd "$root/web" && npm run --silent build)
+  (cd "$root/web" && npm run --silent build) || return 1
   echo "$now" >"$stamp"
 }
 
@@ -121,13 +120,14 @@ start_database() {
     if runuser -u mysql -- test -x "$run"; then chown -R mysql "$base"; user=(--user=mysql); else user=(--user=root); fi
   fi
   if [ -f "$db_pid_file" ] && kill -0 "$(cat "$db_pid_file")" 2>/dev/null; then
-    grep -q mariadbd "/proc/$(cat "$db_pid_file")/comm" 2>/dev/null && { echo "already running"; return 0; }
+    # A daemon that was killed and that nobody has waited for still has a name, but no command line.
+    grep -qa mariadbd "/proc/$(cat "$db_pid_file")/cmdline" 2>/dev/null && { echo "already running"; return 0; }
   fi
   rm -f "$db_pid_file"
   if [ ! -d "$base/data/mysql" ]; then
     rm -rf "$base/data"
     mariadb-install-db --no-defaults "${user[@]}" --datadir="$base/data" --auth-root-authentication-method=socket \
-      --auth-root-socket-user="$(id -un)" --skip-test-db --skip-name-resolve
+      --auth-root-socket-user="$(id -un)" --skip-test-db --skip-name-resolve || return 1
   fi
   setsid mariadbd --no-defaults "${user[@]}" --datadir="$base/data" --bind-address=127.0.0.1 --port="$port" --socket="$base/run/m.sock" \
     --pid-file="$db_pid_file" --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci \
@@ -173,12 +173,12 @@ make_certificate() {
   mkdir -p "$lan" && chmod 700 "$lan"
   if [ ! -s "$lan/house.crt" ]; then
     openssl req -x509 -newkey rsa:2048 -nodes -days 3650 -subj "/CN=Ulsek of this house" -keyout "$lan/house.key" -out "$lan/house.crt" \
-      -addext basicConstraints=critical,CA:TRUE -addext keyUsage=critical,keyCertSign
+      -addext basicConstraints=critical,CA:TRUE -addext keyUsage=critical,keyCertSign || return 1
   fi
   if [ ! -s "$lan/site.crt" ] || [ "$(cat "$lan/host" 2>/dev/null)" != "$1" ] || ! openssl x509 -checkend 2592000 -noout -in "$lan/site.crt"; then
-    openssl req -newkey rsa:2048 -nodes -subj "/CN=$1" -keyout "$lan/site.key" -out "$lan/site.csr"
+    openssl req -newkey rsa:2048 -nodes -subj "/CN=$1" -keyout "$lan/site.key" -out "$lan/site.csr" || return 1
     openssl x509 -req -in "$lan/site.csr" -CA "$lan/house.crt" -CAkey "$lan/house.key" -CAcreateserial -days 365 -out "$lan/site.crt" \
-      -extfile <(printf 'subjectAltName=IP:%s\nextendedKeyUsage=serverAuth\n' "$1")
+      -extfile <(printf 'subjectAltName=IP:%s\nextendedKeyUsage=serverAuth\n' "$1") || return 1
     echo "$1" >"$lan/host"
   fi
 }
