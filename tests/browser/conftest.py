@@ -16,8 +16,6 @@ import pytest
 from playwright.sync_api import expect
 from simulators.__main__ import ALL
 
-from tests.instruments import hand as moved
-
 ROOT = Path(__file__).parents[2]
 PATIENCE_MS = 30_000
 """How long a screen may take to show what it should. Nothing here measures speed: a busy machine must not fail a right build."""
@@ -200,8 +198,6 @@ class Hand:
 
 @pytest.fixture
 def hand(site, page):
-    # Nothing stands on the scale that all stories share: what one left there would turn "Type the weight" into "Take" under the next one's click.
-    moved(site.instrument("scale"), "lift")
     person = Hand(page, site)
     yield person
     assert person.complaints == []

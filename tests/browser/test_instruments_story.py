@@ -1,10 +1,8 @@
 """The bench with instruments: a cordial from a live scale, titrated, labelled and traced; a thaw stopped by its strength; a rehearsal scored."""
 
-import contextlib
 import re
 
 import pytest
-from playwright.sync_api import TimeoutError as NotInTime
 from playwright.sync_api import expect
 
 from tests.instruments import hand as moved
@@ -40,12 +38,7 @@ def pour(page, site, grams):
 
 
 def typed(page, grams):
-    # FIXME: now and then the first press after a batch is started opens nothing; the cause is not found (issue 6). Pressed again, it opens.
-    for _ in range(3):
-        page.get_by_role("button", name="Type the weight").click()
-        with contextlib.suppress(NotInTime):
-            page.get_by_label("What the scale shows").wait_for(timeout=5_000)
-            break
+    page.get_by_role("button", name="Type the weight").click()
     page.get_by_label("What the scale shows").fill(str(grams))
     page.get_by_role("button", name="That is it").click()
     expect(page.get_by_role("dialog")).to_be_hidden()
@@ -69,7 +62,8 @@ def go_on(hand, weigh, until="Bottles are full"):
     page = hand.page
     main = page.get_by_role("button", name=re.compile("^(Type the weight|Start the clock|Next|Bottles are full|Read it)"))
     for _ in range(40):
-        expect(main.first).to_be_visible()
+        # Until the last answer is worked out the button still says what it was; then it says something else, in the same place.
+        expect(main.first).to_be_enabled()
         before = stands(page)
         if page.get_by_role("button", name=until).is_visible():
             return

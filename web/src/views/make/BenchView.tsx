@@ -15,11 +15,14 @@ import { RepairCard } from "./RepairCard";
 import { RunRail } from "./RunRail";
 import { useAwake } from "./useAwake";
 import { type Bench, type Run, useBench } from "./useBench";
+import { useStood } from "./useStood";
 import { useMovesOn, useWeighing } from "./useWeighing";
 import { isRead, WatchChart, WatchFigure, WatchWords } from "./WatchPanel";
 import { weighedEvent } from "./WeighSheets";
 
 const ENDS = ["cool", "bottle"];
+/** Nobody reads a new word and presses it in less. */
+const READ_MS = 250;
 
 /** A batch at the bench: one instruction, one figure, one gauge. */
 export function BenchView() {
@@ -96,6 +99,10 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
   const weighing = useWeighing(run, line, step?.id ?? null);
   const taken = weighing.taken;
   const primary = mainAction({ now, waits, begun, last, taken: taken?.says ?? null });
+  // What the button does, whatever its figure shows: a press counts only for a deed that stood there to be read.
+  const deed = line ? (taken ? "take" : "type") : waits && !begun ? "begin" : last ? "finish" : "done";
+  const stood = useStood(`${step?.id} ${line?.id} ${deed}`, READ_MS);
+  const ready = stood && !bench.settling;
   const take = () => {
     if (!line || !taken) return;
     void bench.record(weighedEvent(run, line, "weighed", "mass_g", taken.value));
@@ -103,7 +110,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
   };
   useMovesOn(weighing, line?.planned_g?.value ?? null, mayMake, take);
   const act = () => {
-    if (!step || !mayMake || bench.settling) return;
+    if (!step || !mayMake || !ready) return;
     if (line && taken) take();
     else if (line) setSheet("weigh");
     else if (waits && !begun) void bench.record(["step_begun", { step: step.id }]);
@@ -296,7 +303,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
             size="bench"
             look="main"
             onClick={(event) => event.detail < 2 && act()}
-            aria-disabled={bench.settling}
+            aria-disabled={!ready}
             shortcut="space"
             className="col-span-3 max-lg:order-first lg:col-span-1"
           >
