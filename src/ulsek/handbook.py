@@ -8,10 +8,12 @@ import json
 import pkgutil
 import sys
 from collections.abc import Iterator
+from itertools import groupby
 from pathlib import Path
 from types import ModuleType
 
 from .core import citrus, clarify_desk, operations, properties, sums, vocabulary
+from .core.operations import catalogue
 from .core.operations.catalogue import VERBS
 from .core.ranges import Range
 from .core.spec_schema import spec_schema
@@ -26,6 +28,10 @@ _NOTE = "<!-- Written by bin/docs from the docstrings; change those. -->\n"
 def _modules(package: ModuleType) -> Iterator[ModuleType]:
     for found in sorted(pkgutil.iter_modules(package.__path__), key=lambda item: item.name):
         yield importlib.import_module(f"{package.__name__}.{found.name}")
+
+
+def _name(module: ModuleType) -> str:
+    return module.__name__.rpartition(".")[2]
 
 
 def _functions(module: ModuleType) -> Iterator[tuple[str, str, str]]:
@@ -97,28 +103,36 @@ def _sums_page() -> str:
     return "\n".join([_NOTE, f"# {_paragraphs((sums.__doc__ or '').strip())}\n", *(_sum_part(name) for name in SUMS)])
 
 
+def _rooms() -> Iterator[tuple[str, str, str, ModuleType]]:
+    """(heading, folder, name, module) of every module that has a page, in the order of the index."""
+    for module in _modules(properties):
+        yield "Properties", "properties/", _name(module), module
+    for module in _modules(operations):
+        if module is not catalogue:
+            yield "Operations", "operations/", _name(module), module
+    yield "Sums", "", _name(sums), sums
+    for module in _modules(citrus):
+        yield "Citrus", "citrus/", _name(module), module
+    yield "Citrus", "", _name(clarify_desk), clarify_desk
+    for module in (cut_plan, trial):
+        yield "Planners", "planners/", _name(module), module
+
+
+def _page(heading: str, module: ModuleType) -> str:
+    if heading == "Operations":
+        return _operation_page(module)
+    return _sums_page() if heading == "Sums" else _property_page(module)
+
+
 def pages() -> dict[str, str]:
     """Every generated file by its path from the project's folder."""
     found: dict[str, str] = {}
-    index = [_NOTE, "# The core\n", "What each property and verb computes, its range, its error and its source.\n", "## Properties\n"]
-    for module in _modules(properties):
-        name = module.__name__.rpartition(".")[2]
-        found[f"docs/core/properties/{name}.md"] = _property_page(module)
-        index.append(f"- [{name}](properties/{name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
-    index.append("\n## Operations\n")
-    for module in _modules(operations):
-        name = module.__name__.rpartition(".")[2]
-        if name == "catalogue":
-            continue
-        found[f"docs/core/operations/{name}.md"] = _operation_page(module)
-        index.append(f"- [{name}](operations/{name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
-    index.append("\n## Sums, citrus, plans\n")
-    found["docs/core/sums.md"] = _sums_page()
-    index.append(f"- [sums](sums.md): {(sums.__doc__ or '').strip().splitlines()[0]}")
-    for module in (citrus, clarify_desk, cut_plan, trial):
-        name = module.__name__.rpartition(".")[2]
-        found[f"docs/core/{name}.md"] = _property_page(module)
-        index.append(f"- [{name}]({name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
+    index = [_NOTE, "# The core and the planners\n", "What each of them computes, its range, its error and its source."]
+    for heading, rooms in groupby(_rooms(), key=lambda room: room[0]):
+        index.append(f"\n## {heading}\n")
+        for _heading, folder, name, module in rooms:
+            found[f"docs/core/{folder}{name}.md"] = _page(heading, module)
+            index.append(f"- [{name}]({folder}{name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
     found["docs/core/README.md"] = "\n".join(index) + "\n"
     found["docs/formats/spec.schema.json"] = json.dumps(spec_schema(), ensure_ascii=False, indent=2) + "\n"
     return {path: text.rstrip("\n") + "\n" for path, text in found.items()}

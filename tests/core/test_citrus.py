@@ -6,20 +6,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ulsek.core.citrus import (
-    Seen,
-    against_record,
-    at_equal,
-    expected_share,
-    keeps,
-    learned_draw,
-    oil_sugar,
-    stretch,
-    taught_draw,
-    varieties,
-    variety,
-)
-from ulsek.core.clarify_desk import clear_ways, stronger_ways
+from ulsek.core.citrus.fruit import varieties, variety
+from ulsek.core.citrus.keeps import keeps
+from ulsek.core.citrus.known import Seen, against_record, expected_share
+from ulsek.core.citrus.skins import learned_draw, oil_sugar, taught_draw
+from ulsek.core.citrus.stretch import at_equal, stretch
+from ulsek.core.clarify_desk import clear_ways, stronger_ways, without
 from ulsek.core.contents import Contents
 from ulsek.core.materials import read_material
 from ulsek.core.properties.acidity import acid_g_100ml
@@ -165,21 +157,21 @@ def test_mixers_at_equal_acid_and_at_equal_sugar():
 
 
 def test_oil_sugar_by_hand_and_by_both_schools():
-    """100 g × 0.3 × (1 − e^(−18/6)) = 28.5 g drawn; by volume 100 g at 0.40 g/mL are 250 mL, so 212.5 g of sugar of 0.85 g/mL at one to one."""
-    made = oil_sugar(100, ratio=1.5, hours=18)
+    """100 g × 0.3 × (1 − e^(−18/6)) = 28.5 g drawn; by volume 100 g at 0.40 g/mL are 250 mL, so 211.3 g of sugar of 200 g to the cup of 236.6 mL at one to one."""
+    made = oil_sugar(BERGAMOT, 100, ratio=1.5, hours=18)
     assert made.drawn_g.value == pytest.approx(28.5, abs=0.05)
     assert made.sugar_g == 150
     assert made.dissolved_g + made.dry_g == pytest.approx(150)
-    assert oil_sugar(100, measure="volume", ratio=1, peel_g_ml=0.4).sugar_g == pytest.approx(212.5)
-    assert oil_sugar(100, hours=6).drawn_g.value < made.drawn_g.value < oil_sugar(100, warm_c=30).drawn_g.value
-    assert oil_sugar(100, pressed=True).pours_g.value > oil_sugar(100, pressed=False).pours_g.value
-    assert oil_sugar(100, learned=Range(0.36, 0.34, 0.38)).drawn_g.value == pytest.approx(28.5 * 0.36 / 0.3, abs=0.1)
+    assert oil_sugar(BERGAMOT, 100, measure="volume", ratio=1, peel_g_ml=0.4).sugar_g == pytest.approx(250 * 200 / 236.6)
+    assert oil_sugar(BERGAMOT, 100, hours=6).drawn_g.value < made.drawn_g.value < oil_sugar(BERGAMOT, 100, warm_c=30).drawn_g.value
+    assert oil_sugar(BERGAMOT, 100, pressed=True).pours_g.value > oil_sugar(BERGAMOT, 100, pressed=False).pours_g.value
+    assert oil_sugar(BERGAMOT, 100, learned_g_g=Range(0.36, 0.34, 0.38)).drawn_g.value == pytest.approx(28.5 * 0.36 / 0.3, abs=0.1)
     with pytest.raises(Refusal, match="-3 g cannot be: from 0"):
-        oil_sugar(-3)
+        oil_sugar(BERGAMOT, -3)
 
 
 def test_a_jar_teaches_its_draw_there_and_back():
-    drawn = oil_sugar(100, hours=9, warm_c=25, learned=Range.exact(0.34)).drawn_g.value
+    drawn = oil_sugar(BERGAMOT, 100, hours=9, warm_c=25, learned_g_g=Range.exact(0.34)).drawn_g.value
     assert taught_draw(100, 100 - drawn, 9, 25) == pytest.approx(0.34)
     assert learned_draw([]) is None
     assert 0.3 < learned_draw([0.36]).value < learned_draw([0.36] * 8).value <= 0.36
@@ -220,7 +212,14 @@ def test_cold_slows_the_enzyme_and_what_is_missing_comes_last_with_what_to_do():
     assert cold.minutes.value > 10 * warm.minutes.value
     ways = clear_ways(juice("bergamot_juice"), 1000, missing=["pectin_enzyme", "agar"])
     assert {way.verb for way in ways[-2:]} == {"enzyme", "agar"}
-    assert "egg raft, agar or gelatin" in next(way.missing for way in ways if way.verb == "enzyme")
+    assert [way.missing for way in ways] == [False] * 5 + [True] * 2
+    assert "egg raft, agar or gelatin" in without(["pectin_enzyme"])[0]
+    assert "lemon juice brings a trace" in without(name for name in ("agar", "ascorbic_acid"))[1]
+    with pytest.raises(Refusal, match="No way needs “gold leaf”"):
+        clear_ways(juice("bergamot_juice"), 1000, missing=["gold leaf"])
+    with pytest.raises(Refusal, match="60 °C kills the enzyme") as refused:
+        clear_ways(juice("bergamot_juice"), 1000, warm_c=60)
+    assert refused.value.where == "warm_c"
     assert any("dissolve 15 g in 135 g of water" in text for text in ways[-2].against + ways[-1].against)
 
 

@@ -6,12 +6,13 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
+from ulsek.core.citrus.cutting import GRIPS, KEEPS_H, SOON_H, WAYS, Fruit, Want, naive_plan, worth
 from ulsek.core.refusals import Refusal
-from ulsek.planners.cut_plan import GRIPS, KEEPS_H, SOON_H, WAYS, Fruit, Want, _worth, cut_plan, naive_plan
+from ulsek.planners.cut_plan import cut_plan
 
 
 def fruit(key="b", kind="bergamot", count=40, **changed):
-    given_ = {"fruit_g": 140.0, "juice_ml": 50.0, "zest_g": 10.0, "peel_g": 40.0, "price": 0.7, **changed}
+    given_ = {"fruit_g": 140.0, "density": 1.035, "juice_ml": 50.0, "zest_g": 10.0, "peel_g": 40.0, "price": 0.7, **changed}
     return Fruit(key, f"{kind} {key}", kind, count, **given_)
 
 
@@ -159,6 +160,6 @@ def test_no_fruit_is_used_twice_and_no_plan_is_worse_than_the_naive_order(fruits
     plan, naive = cut_plan(fruits, wants, time_limit_s=0.3), naive_plan(fruits, wants)
     check(plan, fruits, wants)
     check(naive, fruits, wants)
-    assert _worth(plan, fruits) <= _worth(naive, fruits) + 1e-6
+    assert worth(plan, fruits) <= worth(naive, fruits) + 1e-6
     if not plan.short and not naive.short:
         assert plan.bin_g <= naive.bin_g * 1.02 + 3.0 * max(0.0, naive.cost - plan.cost) + 1e-6

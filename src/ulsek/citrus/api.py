@@ -11,7 +11,10 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router, Status
 
-from ulsek.core.citrus import Seen, keeps, learned_draw, oil_sugar, taught_draw, varieties, variety
+from ulsek.core.citrus.fruit import varieties, variety
+from ulsek.core.citrus.keeps import keeps
+from ulsek.core.citrus.known import Seen
+from ulsek.core.citrus.skins import learned_draw, oil_sugar, taught_draw
 from ulsek.core.house_rules import read_rules
 from ulsek.planners.trial import paired
 from ulsek.team.access import Member, member_of
@@ -23,7 +26,7 @@ from .actions.receive_case import receive_case
 from .desks import desk
 from .models import Case, CutPlan, FruitSample, PeelMeasure, SpentPeel, YieldTrial
 from .planning import planned
-from .queries import case_view, ledger, record, variety_rows, with_samples
+from .queries import RECORD, case_view, ledger, records, variety_rows, with_samples
 from .schemas import (
     AsideIn,
     CaseIn,
@@ -59,6 +62,11 @@ def _case(member: Member, case_id: UUID) -> Case:
     return get_object_or_404(with_samples(member.house), pk=case_id)
 
 
+def _view(member: Member, case_id: UUID) -> dict[str, Any]:
+    case = _case(member, case_id)
+    return case_view(case, records(member.house, [case.fruit]))
+
+
 @router.get("/citrus/varieties", response=list[VarietyOut])
 def all_varieties(request: HttpRequest) -> list[dict[str, Any]]:
     """Every citrus, the house's own first: where it stands on the plate, what one fruit gives."""
@@ -68,14 +76,17 @@ def all_varieties(request: HttpRequest) -> list[dict[str, Any]]:
 @router.get("/citrus/cases", response=list[CaseOut])
 def cases(request: HttpRequest) -> list[dict[str, Any]]:
     """The cases with fruit left in them, newest first."""
-    return [case_view(case) for case in with_samples(member_of(request).house).filter(gone_at=None, left__gt=0)[:_SHOWN]]
+    house = member_of(request).house
+    found = with_samples(house).filter(gone_at=None, left__gt=0)[:_SHOWN]
+    record = records(house, {case.fruit for case in found})
+    return [case_view(case, record) for case in found]
 
 
 @router.post("/citrus/cases", response={201: CaseOut})
 def receive(request: HttpRequest, payload: CaseIn) -> Status[dict[str, Any]]:
     """A case comes in: counted and weighed."""
     member = member_of(request)
-    return Status(201, case_view(receive_case(member, **payload.dict())))
+    return Status(201, _view(member, receive_case(member, **payload.dict()).pk))
 
 
 @router.post("/citrus/cases/{case_id}/samples", response={201: CaseOut})
@@ -83,7 +94,7 @@ def measure(request: HttpRequest, case_id: UUID, payload: FruitSampleIn) -> Stat
     """Some of its fruits were measured."""
     member = member_of(request)
     measure_fruit(member, _case(member, case_id), Seen(**payload.dict()))
-    return Status(201, case_view(_case(member, case_id)))
+    return Status(201, _view(member, case_id))
 
 
 @router.post("/citrus/cases/{case_id}/samples/{sample_id}/aside", response=CaseOut)
@@ -91,13 +102,13 @@ def aside(request: HttpRequest, case_id: UUID, sample_id: int, payload: AsideIn)
     """A measurement was a slip: it is kept and counts no more."""
     member = member_of(request)
     set_sample_aside(member, get_object_or_404(FruitSample, pk=sample_id, case=_case(member, case_id)), payload.why)
-    return case_view(_case(member, case_id))
+    return _view(member, case_id)
 
 
 @router.get("/citrus/record/{fruit}", response=list[RecordPoint])
-def own_record(request: HttpRequest, fruit: str) -> list[dict[str, Any]]:
+def own_record(request: HttpRequest, fruit: str) -> Any:
     """What this house's last cases of a fruit gave."""
-    return record(member_of(request).house, variety(fruit).key)
+    return records(member_of(request).house, [fruit])[fruit][:RECORD]
 
 
 @router.post("/citrus/plan", response=PlanAnswer)
@@ -157,11 +168,11 @@ def stretch_it(request: HttpRequest, payload: StretchIn) -> dict[str, Any]:
 def skins(request: HttpRequest, payload: OilSugarIn) -> dict[str, Any]:
     """Sugar on weighed peel: by weight, or by the measure that this house weighed once."""
     member, asked = member_of(request), payload.dict()
-    fruit = variety(asked.pop("fruit")).key
-    packed = PeelMeasure.objects.filter(house=member.house, fruit=fruit).order_by("-at").first()
-    jars = SpentPeel.objects.filter(house=member.house, fruit=fruit).order_by("-at")[:_JARS]
+    of = variety(asked.pop("fruit"))
+    packed = PeelMeasure.objects.filter(house=member.house, fruit=of.key).order_by("-at").first()
+    jars = SpentPeel.objects.filter(house=member.house, fruit=of.key).order_by("-at")[:_JARS]
     seen = [taught_draw(jar.peel_g, jar.spent_g, jar.hours, jar.warm_c) for jar in jars]
-    made = oil_sugar(**asked, peel_g_ml=packed.grams / packed.ml if packed else None, learned=learned_draw(seen))
+    made = oil_sugar(of, **asked, peel_g_ml=packed.grams / packed.ml if packed else None, learned_g_g=learned_draw(seen))
     return {**made.as_data(), "jars": len(seen)}
 
 

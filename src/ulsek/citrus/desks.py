@@ -8,7 +8,7 @@ from typing import Any
 from django.http import Http404
 
 from ulsek.batches.models import Run
-from ulsek.core.clarify_desk import clear_ways, stronger_ways
+from ulsek.core.clarify_desk import clear_ways, missable, stronger_ways, without
 from ulsek.stores.queries import resolve
 from ulsek.team.models import House
 
@@ -38,6 +38,8 @@ def desk(
     stands = juice.measured()
     return {
         "name": juice.delivery or juice.name,
+        "missable": [{"key": key, "name": name} for key, name in missable()],
+        "without": list(without(missing)),
         "brix": stands["brix"],
         "sugar_g_100ml": stands["sugar_g_100ml"],
         "acid_g_100ml": stands["acid_g_100ml"],

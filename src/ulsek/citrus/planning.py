@@ -9,34 +9,38 @@ from typing import Any, cast
 from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo
 
-from ulsek.core.citrus import stretch, varieties, variety
+from ulsek.core.citrus.cutting import KINDS, UNIT, WAYS, Fruit, Kind, Plan, Want, naive_plan
+from ulsek.core.citrus.experience import figure
+from ulsek.core.citrus.fruit import varieties, variety
+from ulsek.core.citrus.stretch import stretch
 from ulsek.core.refusals import Refusal
 from ulsek.core.say import amount as said
-from ulsek.planners.cut_plan import KINDS, UNIT, WAYS, Fruit, Kind, Plan, Want, cut_plan, naive_plan
+from ulsek.planners.cut_plan import cut_plan
 from ulsek.specs.library import usage
 from ulsek.specs.models import Version
 from ulsek.specs.queries import version_evaluated
 from ulsek.team.access import Member
 
 from .models import CutPlan
-from .queries import case_view, with_samples
+from .queries import case_view, records, with_samples
 
+_USUAL_TIMES = 4.0
 _CUT_ALREADY = "cut already: "
 _MATERIAL: Mapping[Kind, str] = {"juice": "juice", "zest": "zest", "peel": "peel"}
 _UNNOTICED = 0.005
-_PACK_OF_FRUIT = 40
-"""Fruits in a pack to order where this house never bought a case of them; house experience, sizes differ."""
+"""Of a want: less than that is not short, since nobody could weigh it out."""
 
 
 def fruits_of(member: Member, chosen: Sequence[Mapping[str, Any]], done: CutPlan | None = None) -> list[Fruit]:
     """The fruit that may be used, each with what one of them gives by what is known of its case; what `done` has cut already comes first, as it is."""
     cases = {str(case.pk): case for case in with_samples(member.house).filter(gone_at=None)}
     found = list(_cut_already(done)) if done is not None else []
+    record = records(member.house, {case.fruit for case in cases.values()})
     for n, item in enumerate(chosen):
         case = cases.get(str(item["case"]))
         if case is None:
             raise Refusal("That case is not here", f"cases/{n}", remedy="Count it in first", code="unknown_reference")
-        view = case_view(case)
+        view = case_view(case, record)
         asked = item.get("count")
         count = max(0, case.left) if asked is None else int(asked)
         if count < 0:
@@ -73,30 +77,33 @@ def _cut_already(plan: CutPlan) -> Iterable[Fruit]:
         skin = cut.skin_g - cut.skin_binned_g
         if skin > 0:
             zest, peel = (skin, 0.0) if "zest" in cut.way else (0.0, skin)
-            yield Fruit(f"{_CUT_ALREADY}{cut.pk}s", name, cut.case.fruit, 1, skin, 0.0, zest, peel)
+            yield Fruit(f"{_CUT_ALREADY}{cut.pk}s", name, cut.case.fruit, 1, skin, 0.0, zest, peel, density=of.density)
 
 
 def packs_of(member: Member, wants: Sequence[Want]) -> list[Fruit]:
     """A pack to order of each fruit that is wanted: as the house's last case of it came, else of the usual size at no known price."""
     found = []
-    for key in dict.fromkeys(fruit for want in wants for fruit in want.fruits):
+    wanted = list(dict.fromkeys(fruit for want in wants for fruit in want.fruits))
+    record = records(member.house, wanted)
+    for key in wanted:
         of = variety(key)
         last = with_samples(member.house).filter(fruit=key).first()
-        view = case_view(last) if last else None
-        each = of.piece_g.value
+        view = case_view(last, record) if last else None
+        each = last.fruit_g if last else of.piece_g.value
+        zest, peel = of.skin_g(each)
         found.append(
             Fruit(
                 f"order {key}",
                 f"{of.name}, {last.supplier}" if last else of.name,
                 key,
                 0,
-                last.fruit_g if last else each,
+                each,
                 view["each"]["juice_ml"]["value"] if view else of.juice_ml(),
-                view["each"]["zest_g"] if view else of.zest_share * each,
-                view["each"]["peel_g"] if view else 0.6 * of.peel_share * each,
+                view["each"]["zest_g"] if view else zest,
+                view["each"]["peel_g"] if view else peel,
                 density=of.density,
-                price=float(last.price) / last.count if last else 0.5,
-                pack=last.count if last else _PACK_OF_FRUIT,
+                price=float(last.price) / last.count if last else 0.0,
+                pack=last.count if last else int(figure("cut", "fruits_in_a_pack")),
             )
         )
     return found
@@ -125,12 +132,12 @@ def wants_of(member: Member, asked: Sequence[Mapping[str, Any]], now: datetime) 
 
 def _takes(member: Member, item: Mapping[str, Any], what: str, fruits: list[str], where: str) -> tuple[dict[Kind, float], str, list[str]]:
     amount = float(item.get("amount") or 0.0)
-    if what == "spec":
-        return _of_spec(member, str(item.get("spec")), amount or 1.0, where)
     if not (math.isfinite(amount) and 0 < amount <= 1e6):
         raise Refusal(
             "How much is missing" if not amount else f"{amount:g} cannot be", f"{where}/amount", "more than nothing", "Write it", "missing"
         )
+    if what == "spec":
+        return _of_spec(member, str(item.get("spec")), amount, where)
     called = variety(fruits[0]).name.lower() if fruits else "citrus"
     if what in KINDS:
         return {what: amount}, f"{called.capitalize()} {what}", fruits
@@ -139,7 +146,7 @@ def _takes(member: Member, item: Mapping[str, Any], what: str, fruits: list[str]
     if what == "stretched":
         if not fruits:
             raise Refusal("Which fruit is stretched is missing", f"{where}/fruits", remedy="Choose one", code="missing")
-        times = float(item.get("times") or 4.0)
+        times = _USUAL_TIMES if item.get("times") is None else float(item["times"])
         made = stretch(variety(fruits[0]), amount / times, times)
         return {"juice": amount / times, "zest": made.peel_g}, f"Stretched {called}", fruits[:1]
     raise Refusal(
@@ -195,7 +202,6 @@ def planned(
     naive = naive_plan(fruits, wanted)
     by_key = {fruit.key: fruit for fruit in fruits}
     asked = {(want.key, kind): amount for want in wanted for kind, amount in want.takes.items()}
-    # Less than nobody could weigh out is not short.
     short = {at: missing for at, missing in plan.short.items() if missing > max(0.5, _UNNOTICED * asked[at])}
     names = {want.key: want.name for want in wanted}
     cut_now = [cut for cut in plan.cuts if not cut.fruit.startswith(_CUT_ALREADY)]
@@ -239,7 +245,12 @@ def planned(
         "naive": {"bin_g": naive.bin_g, "cost": naive.cost, "fruits": sum(cut.count for cut in naive.cuts), "short": bool(naive.short)},
         "short": [_short(want, kind, missing, wanted, fruits, now) for (want, kind), missing in short.items()],
         "packs": [
-            {"fruit": by_key[key].name, "packs": count, "each": by_key[key].pack, "price": count * by_key[key].pack * by_key[key].price}
+            {
+                "fruit": by_key[key].name,
+                "packs": count,
+                "each": by_key[key].pack,
+                "price": count * by_key[key].pack * by_key[key].price or None,
+            }
             for key, count in plan.packs.items()
         ],
         "proved": plan.proved,

@@ -2,21 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
 from datetime import datetime, timedelta
 from typing import Any
+from uuid import UUID
 
 from django.db.models import QuerySet
 
-from ulsek.core.citrus import Known, Seen, Variety, against_record, expected_share, varieties, variety
+from ulsek.core.citrus.fruit import Variety, varieties, variety
+from ulsek.core.citrus.known import Known, Seen, against_record, expected_share
 from ulsek.core.ranges import Range
 from ulsek.team.access import Member
 from ulsek.team.models import House
 
 from .models import Case, CutDone, FruitSample, PeelMeasure
 
-RECORD = 12
-"""Cases of a fruit that the house's record looks back on."""
+RECORD, LOOKED_AT = 12, 36
+"""Measured cases of a fruit that the house's record looks back on, and cases among which they are sought."""
 
 
 def seen_of(sample: FruitSample) -> Seen:
@@ -57,28 +60,39 @@ def with_samples(house: House) -> QuerySet[Case]:
     return Case.objects.filter(house=house).prefetch_related("samples__by", "cuts").order_by("-came_at", "pk")
 
 
-def record(house: House, fruit: str, before: datetime | None = None, but: Case | None = None) -> list[dict[str, Any]]:
-    """The house's last cases of a fruit that were measured, newest first: when, from whom, which size, what share was juice."""
-    of = variety(fruit)
-    found = []
-    cases = with_samples(house).filter(fruit=fruit)
-    older = cases.filter(came_at__lt=before) if before else cases
-    for case in older[: 3 * RECORD]:
-        share = own_share(of, samples_of(case))
-        if share is None or (but is not None and case.pk == but.pk):
-            continue
-        found.append(
-            {"came_at": case.came_at, "supplier": case.supplier, "size": case.size, "share": share, "ml_kg": 1000 * share / of.density}
-        )
-        if len(found) == RECORD:
-            break
+@dataclass(frozen=True)
+class Point:
+    """One case of the record: when it came, from whom, which size, and what share of it was juice."""
+
+    case: UUID
+    fruit: str
+    came_at: datetime
+    supplier: str
+    size: str
+    share: float
+
+    @property
+    def ml_kg(self) -> float:
+        return 1000 * self.share / variety(self.fruit).density
+
+
+Record = Mapping[str, Sequence[Point]]
+
+
+def records(house: House, fruits: Iterable[str]) -> Record:
+    """The house's measured cases of each fruit, newest first: a fixed number of questions, however many cases."""
+    found: dict[str, list[Point]] = {variety(fruit).key: [] for fruit in fruits}
+    for case in with_samples(house).filter(fruit__in=found)[: LOOKED_AT * max(1, len(found))]:
+        share = own_share(variety(case.fruit), samples_of(case))
+        if share is not None:
+            found[case.fruit].append(Point(case.pk, case.fruit, case.came_at, case.supplier, case.size, share))
     return found
 
 
-def known_of(case: Case) -> tuple[Known, str]:
-    """What one case's juice is held to be, and the sentence when it is unlike this house's others."""
+def known_of(case: Case, record: Record) -> tuple[Known, str]:
+    """What one case's juice is held to be, and the sentence when it is unlike this house's others before it."""
     of = variety(case.fruit)
-    past = [item["share"] for item in record(case.house, case.fruit, before=case.came_at, but=case)]
+    past = [point.share for point in record[case.fruit] if point.came_at < case.came_at and point.case != case.pk][:RECORD]
     samples = samples_of(case)
     return expected_share(of, past, samples), against_record(of, past, samples)
 
@@ -88,12 +102,13 @@ def _mean(values: Iterable[float | None]) -> float | None:
     return sum(given) / len(given) if given else None
 
 
-def case_view(case: Case) -> dict[str, Any]:
+def case_view(case: Case, record: Record) -> dict[str, Any]:
     """One case as the place shows it: what is left, what a fruit gives with its range and from what that is known."""
     of = variety(case.fruit)
-    known, unlike = known_of(case)
+    known, unlike = known_of(case, record)
     standing = [sample for sample in case.samples.all() if not sample.set_aside]
     each = case.fruit_g / of.density
+    zest_usual, peel_usual = of.skin_g(case.fruit_g)
     peel = _mean(s.peel_g / s.count for s in standing if s.peel_g is not None)
     zest = _mean(s.zest_g / s.count for s in standing if s.zest_g is not None)
     return {
@@ -110,8 +125,8 @@ def case_view(case: Case) -> dict[str, Any]:
         "price": case.price,
         "each": {
             "juice_ml": Range(known.share.value * each, known.share.low * each, known.share.high * each).as_data(),
-            "zest_g": zest if zest is not None else of.zest_share * case.fruit_g,
-            "peel_g": peel if peel is not None else (of.peel_share - 0.4 * of.zest_share) * case.fruit_g * 0.7,
+            "zest_g": zest if zest is not None else zest_usual,
+            "peel_g": peel if peel is not None else peel_usual,
         },
         "share": known.share.as_data(),
         "source": known.source,
@@ -138,10 +153,10 @@ def variety_rows(house: House) -> list[dict[str, Any]]:
     """Every citrus with its place on the plate and what a fruit gives, by the house's record where it has one."""
     rows = []
     packed = {item.fruit: item.grams / item.ml for item in PeelMeasure.objects.filter(house=house).order_by("at")}
-    with_record = set(Case.objects.filter(house=house).values_list("fruit", flat=True).distinct())
+    record = records(house, varieties())
     for of in varieties().values():
-        past = record(house, of.key) if of.key in with_record else []
-        known = expected_share(of, [item["share"] for item in past])
+        past = [point.share for point in record[of.key]][:RECORD]
+        known = expected_share(of, past)
         plate = of.plate()
         each = of.piece_g.value / of.density
         rows.append(
@@ -152,8 +167,8 @@ def variety_rows(house: House) -> list[dict[str, Any]]:
                 "acid_g_100ml": plate["acid_g_100ml"].as_data(),
                 "piece_g": of.piece_g.value,
                 "juice_ml": Range(known.share.value * each, known.share.low * each, known.share.high * each).as_data(),
-                "zest_g": of.zest_share * of.piece_g.value,
-                "peel_g": of.peel_share * of.piece_g.value,
+                "zest_g": of.skin_g(of.piece_g.value)[0],
+                "peel_g": of.skin_g(of.piece_g.value)[1],
                 "ml_kg": 1000 * known.share.value / of.density,
                 "source": known.source,
                 "cases": len(past),
@@ -190,7 +205,6 @@ def ledger(member: Member, now: datetime, weeks: int = 12) -> list[dict[str, Any
         row["kg"] += mass / 1000
         row["litres"] += cut.juice_ml / 1000
         row["skin_used_g"] += cut.skin_g - cut.skin_binned_g
-        # Of fruit that was only juiced the whole rind went into the bin.
-        row["skin_thrown_g"] += cut.skin_binned_g + (0.0 if cut.skin_g else of.peel_share * mass)
+        row["skin_thrown_g"] += of.thrown_skin_g(mass, cut.skin_g, cut.skin_binned_g)
         row["money"] += float(cut.case.price) * cut.count / cut.case.count
     return sorted(rows.values(), key=lambda row: (row["week"], row["fruit"]), reverse=True)

@@ -192,7 +192,7 @@ class PackOut(Schema):
     fruit: str
     packs: int
     each: int
-    price: float
+    price: float | None
 
 
 class PlanAnswer(Schema):
@@ -269,6 +269,7 @@ class StretchOut(Schema):
     remarks: list[str]
     from_what: str
     keeps: list[str]
+    serve_ml: float
     equal_acid: list[MixerOut]
     equal_sugar: list[MixerOut]
 
@@ -386,12 +387,19 @@ class MethodOut(Schema):
     gear: str
     allergens: list[str]
     against: list[str]
-    missing: str
+    missing: bool
     last_time: str
+
+
+class MissableOut(Schema):
+    key: str
+    name: str
 
 
 class DeskOut(Schema):
     name: str
+    missable: list[MissableOut]
+    without: list[str]
     brix: float
     sugar_g_100ml: float
     acid_g_100ml: float

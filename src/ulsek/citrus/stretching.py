@@ -8,15 +8,16 @@ from uuid import UUID
 from django.http import Http404
 
 from ulsek.batches.models import Lot
-from ulsek.core.citrus import School, at_equal, keeps, stretch, variety
+from ulsek.core.citrus.fruit import variety
+from ulsek.core.citrus.keeps import keeps
+from ulsek.core.citrus.stretch import SHARP_G_100ML, School, at_equal, stretch
 from ulsek.stores.queries import resolve
 from ulsek.team.access import Member
 
-from .queries import case_view, known_of, with_samples
+from .queries import known_of, records, with_samples
 
 _SOURS = 6
 _DOSE_ML = 25.0
-_LEAST_ACID = 0.8
 
 
 def stretched(
@@ -39,7 +40,7 @@ def stretched(
         raise Http404
     juice = resolve(member.house, [f"{of.key}_juice"]).materials.get(f"{of.key}_juice")
     acid = resolve(member.house, ["citric_acid"]).materials.get("citric_acid")
-    known = known_of(mine)[0] if mine else None
+    known = known_of(mine, records(member.house, [of.key]))[0] if mine else None
     made = stretch(
         of,
         juice_ml,
@@ -50,8 +51,8 @@ def stretched(
         most_oil_mg_l=most_oil_mg_l,
         own=juice,
         share=known.share.value if known else None,
-        price_kg=float(mine.price) / mine.weight_g * 1000 if mine else None,
-        acid_kg=float(acid.price_per_kg) if acid and acid.price_per_kg else 12.0,
+        price_kg=float(mine.price) / mine.weight_g * 1000 if mine and mine.price else None,
+        acid_kg=float(acid.price_per_kg) if acid and acid.price_per_kg is not None else None,
     )
     fresh = made.fresh
     sours = [("fresh", fresh["sugar_g_100ml"], fresh["acid_g_100ml"]), ("stretched", made.sugar_g_100ml, made.acid_g_100ml)]
@@ -59,11 +60,12 @@ def stretched(
     kept = {item.form: item for item in keeps()}
     return {
         **made.as_data(),
-        "from_what": f"{case_view(mine)['name']} from {mine.supplier}" if mine else "typical values",
+        "from_what": f"{of.name} from {mine.supplier}" if mine else "typical values",
         "keeps": [
             f"{name}: {kept[name].quality_h.value:.0f} h at its best, {kept[name].safe_days:.0f} days by the safety rule"
             for name in ("fresh, strained fine", "stretched")
         ],
+        "serve_ml": _DOSE_ML,
         "equal_acid": [_mixer(item) for item in at_equal(sours, "acid", _DOSE_ML * fresh["acid_g_100ml"] / 100.0)],
         "equal_sugar": [_mixer(item) for item in at_equal(sours, "sugar", _DOSE_ML * fresh["sugar_g_100ml"] / 100.0)],
     }
@@ -79,6 +81,6 @@ def _house_sours(member: Member) -> list[tuple[str, float, float]]:
     for lot in Lot.objects.filter(house=member.house, gone_at=None, what="", recalled="").exclude(final=None).order_by("-made_at")[:60]:
         final = lot.final or {}
         sugar, acid = (float(final[name]["value"]) for name in ("sugar_g_100ml", "acid_g_100ml"))
-        if acid >= _LEAST_ACID:
+        if acid >= SHARP_G_100ML:
             found.setdefault(lot.name, (lot.name, sugar, acid))
     return list(found.values())[:_SOURS]

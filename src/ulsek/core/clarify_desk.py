@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
@@ -10,8 +9,8 @@ from typing import Any
 from .contents import Contents
 from .materials import Material, read_material
 from .matter import MaterialFacts, Matter
-from .operations.clarify import Agar, EggRaft, Enzyme, Gelatin, MilkClarify, Settle, enzyme_done
-from .operations.concentrate import dripped
+from .operations.clarify import Agar, EggRaft, Enzyme, Gelatin, MilkClarify, Settle, enzyme_minutes
+from .operations.concentrate import dripped, kept_range
 from .operations.strain import Filter
 from .properties import sugar
 from .properties.acidity import acid_g_100ml
@@ -23,31 +22,111 @@ from .steps import Step
 from .sums.sheet import resolution_remark
 from .typical import typical_materials
 
-_POT_W = 1200.0
-_FLAVOUR = {
-    "enzyme": "keeps the flavour, a little rounder; warm hours cost some zest",
-    "egg_raft": "takes bitterness and some aroma, and it is cooked",
-    "agar": "keeps aroma; loses body",
-    "gelatin": "the brightest, keeps aroma; loses body and some colour",
-    "milk_clarify": "takes tannin and colour, leaves softness; thins it by the milk's water",
-    "settle": "keeps everything; stays a little hazy",
-    "filter": "keeps everything that passes; slow, and papers clog with pectin",
-}
-_WITHOUT = {
-    "pectin_enzyme": "No enzyme: an egg raft, agar or gelatin clear without it; a long cold rest and paper where pectin is low.",
-    "ascorbic_acid": "No ascorbic acid: work cold and fast and keep air out. Lemon juice brings 0.05 % of it and 6 % of citric acid, a scald stops browning and "
-    "cooks it, citric acid slows it through pH; none of them protects for as long.",
-    "egg_white": "No egg: agar clears without an allergen.",
-    "agar": "No agar: gelatin with freeze and thaw, two days longer, and not vegan.",
-    "gelatin": "No gelatin: agar, ready within two hours.",
-}
-NEEDS: Mapping[str, str] = {
-    "enzyme": "pectin_enzyme",
-    "egg_raft": "egg_white",
-    "agar": "agar",
-    "gelatin": "gelatin",
-    "milk_clarify": "whole_milk",
-}
+_POT_W, _STEEP, _BLOCK_C = 1200.0, 4.0, -18.0
+_SLOW_MIN, _HAZE_WEIGHT = 20_000.0, 1.5
+"""In the ranking so many minutes weigh as all of the juice lost, and haze that stays half as much again as juice that goes."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Way:
+    """One way to clear: its verb, what is added per gram of juice [g/g] and in words, what it does to flavour, its gear, what to do without."""
+
+    kind: type[Step]
+    name: str
+    adds: str = ""
+    share: float = 0.0
+    dose: str = ""
+    flavour: str = ""
+    gear: str = ""
+    without: str = ""
+
+
+_WAYS = (
+    _Way(
+        Enzyme,
+        "Pectin enzyme",
+        "pectin_enzyme",
+        0.0015,
+        "0.15 % of the juice, by the maker's sheet",
+        "keeps the flavour, a little rounder; warm hours cost some zest",
+        "fine scale, thermometer",
+        "No enzyme: an egg raft, agar or gelatin clear without it; a long cold rest and paper where pectin is low.",
+    ),
+    _Way(
+        EggRaft,
+        "Egg-white raft",
+        "egg_white",
+        0.066,
+        "two whites a litre",
+        "takes bitterness and some aroma, and it is cooked",
+        "pot, whisk, probe",
+        "No egg: agar clears without an allergen.",
+    ),
+    _Way(
+        Agar,
+        "Agar",
+        "agar",
+        0.002,
+        "2 g a litre, boiled in a quarter of it",
+        "keeps aroma; loses body",
+        "pot, cloth",
+        "No agar: gelatin with freeze and thaw, two days longer, and not vegan.",
+    ),
+    _Way(
+        Gelatin,
+        "Gelatin, frozen and thawed",
+        "gelatin",
+        0.005,
+        "5 g a litre, over a cloth",
+        "the brightest, keeps aroma; loses body and some colour",
+        "freezer, cloth",
+        "No gelatin: agar, ready within two hours.",
+    ),
+    _Way(
+        MilkClarify,
+        "Milk",
+        "whole_milk",
+        0.2,
+        "a fifth of its weight",
+        "takes tannin and colour, leaves softness; thins it by the milk's water",
+        "jug, paper",
+        "No milk: an egg raft takes the same tannin.",
+    ),
+    _Way(
+        Settle,
+        "Settle and rack",
+        dose="nothing; cold, and a hose",
+        flavour="keeps everything; stays a little hazy",
+        gear="tall jar, cold place",
+    ),
+    _Way(
+        Filter,
+        "Paper alone",
+        dose="nothing; papers and patience",
+        flavour="keeps everything that passes; slow, and papers clog with pectin",
+        gear="paper, funnel",
+    ),
+)
+_ASCORBIC = (
+    "No ascorbic acid: work cold and fast and keep air out. A scald stops browning and cooks it; citric acid slows it through its pH; lemon juice brings a "
+    "trace of it (0.05 %) and 6 % of citric acid. None of them protects for as long."
+)
+_MISSABLE = {way.adds: way.without for way in _WAYS if way.adds} | {"ascorbic_acid": _ASCORBIC}
+
+
+def missable() -> tuple[tuple[str, str], ...]:
+    """(key, name) of everything that may not be to be had, and that there is an answer for."""
+    described = typical_materials()
+    return tuple((key, str(described[key]["name"]).split(",")[0].lower()) for key in _MISSABLE)
+
+
+def without(missing: Iterable[str]) -> tuple[str, ...]:
+    """What to do where something is not to be had, by its key. Refuses what no way needs. Source: house experience."""
+    asked = tuple(dict.fromkeys(missing))
+    for key in asked:
+        if key not in _MISSABLE:
+            raise Refusal(f"No way needs “{key}”", "missing", f"there are {', '.join(_MISSABLE)}", "Name one of them", "unknown_word")
+    return tuple(_MISSABLE[key] for key in asked)
 
 
 @dataclass(frozen=True)
@@ -83,7 +162,7 @@ class Method:
     gear: str
     allergens: tuple[str, ...]
     against: tuple[str, ...]
-    missing: str
+    missing: bool
 
     def as_data(self) -> dict[str, Any]:
         data = {name: getattr(self, name) for name in self.__slots__}
@@ -105,36 +184,6 @@ def _juice(material: Material, mass_g: float) -> Matter:
     return Matter(unit.scaled(mass_g))
 
 
-_ADDS: Mapping[str, tuple[str, float, str, str, tuple[str, ...]]] = {
-    # verb: (what, grams per gram of juice, dose in words, gear, allergens)
-    "enzyme": ("Pectin enzyme", 0.0015, "0.15 % of the juice, by the maker's sheet", "fine scale, thermometer", ()),
-    "egg_raft": ("Egg white", 0.066, "two whites a litre", "pot, whisk, probe", ("egg",)),
-    "agar": ("Agar", 0.002, "2 g a litre, boiled in a quarter of it", "pot, cloth", ()),
-    "gelatin": ("Gelatin", 0.005, "5 g a litre, frozen and thawed over a cloth", "freezer, cloth", ()),
-    "milk_clarify": ("Whole milk", 0.2, "a fifth of its weight", "jug, paper", ("milk",)),
-    "settle": ("", 0.0, "nothing; cold, and a hose", "tall jar, cold place", ()),
-    "filter": ("", 0.0, "nothing; papers and patience", "paper, funnel", ()),
-}
-_STEPS: Mapping[str, type[Step]] = {
-    "enzyme": Enzyme,
-    "egg_raft": EggRaft,
-    "agar": Agar,
-    "gelatin": Gelatin,
-    "milk_clarify": MilkClarify,
-    "settle": Settle,
-    "filter": Filter,
-}
-_NAMES: Mapping[str, str] = {
-    "enzyme": "Pectin enzyme",
-    "egg_raft": "Egg-white raft",
-    "agar": "Agar",
-    "gelatin": "Gelatin, frozen and thawed",
-    "milk_clarify": "Milk",
-    "settle": "Settle and rack",
-    "filter": "Paper alone",
-}
-
-
 def _haze(contents: Contents) -> float:
     return contents.of("insolubles") + contents.of("pectin")
 
@@ -145,73 +194,67 @@ def clear_ways(
     """Ways to clear `mass_g` [g] of a juice, best first: what works on it before what doesn't, then by the haze that stays, what is lost, and how long it takes.
 
     Each is worked out by its own operation on this juice, with the loss's 5 and 95 % points. The enzyme's time is what cuts nine tenths of the pectin at `warm_c`
-    and this juice's pH. `missing`: materials that are not to be had; what needs them comes last, with what to do instead. Error: the loss and time as shown.
+    and this juice's pH. `missing`: materials that are not to be had; what needs them comes last (`without` says what to do instead). Error: the loss and time as shown.
     Source: the operations' own.
     """
     juice = _juice(material, mass_g)
+    gone = frozenset(missing)
+    without(gone)
     described = typical_materials()
-    gone = set(missing)
-    found = []
-    for verb, (what, share, dose, gear, allergens) in _ADDS.items():
-        grams = share * mass_g
-        added = NEEDS.get(verb)
-        filled = Matter(juice.liquor + read_material(added, described[added]).per_gram().scaled(grams)) if added else juice
-        step = _STEPS[verb](verb, "jar")
-        minutes = _minutes(verb, juice.liquor, warm_c, step)
-        if verb == "enzyme":
-            step = Enzyme(verb, "jar", minutes=min(minutes.value, 20_000.0), temperature_c=warm_c)
-        against = [remark.text for remark in step.remarks(filled, step.act(filled, _Desk()))]
-        results = []
-        for where in (0.0, -1.0, 1.0):
-            results.append(step.act(filled, _Desk(where)).matter.liquor)
-        middle = results[0]
-        weights = [item.mass_g for item in results]
-        # Of the juice's own haze; a fining's own matter stays with its lees.
-        taken = max(0.0, 1.0 - _haze(middle) / _haze(juice.liquor)) if _haze(juice.liquor) > 0 else 1.0
-        needs = NEEDS.get(verb, "")
-        found.append(
-            Method(
-                verb,
-                _NAMES[verb],
-                dose,
-                grams,
-                minutes,
-                Range(weights[0], min(weights), max(weights)),
-                taken,
-                sugar.brix(middle),
-                sugar.sugar_g_100ml(middle),
-                acid_g_100ml(middle),
-                _FLAVOUR[verb],
-                gear,
-                allergens,
-                (*against, *(resolution_remark(grams, scale_g, what.lower()) if grams else ())),
-                _WITHOUT.get(needs, f"No {what.lower()}: another way below.") if needs in gone else "",
-            )
-        )
-    bad = ("does not curdle", "kills", "about", "sets poorly", "not set", "holds the haze", "breaks down")
-
-    def rank(item: Method) -> tuple[bool, bool, float]:
-        fails = any(word in text for word in bad for text in item.against if "unsure" not in text)
-        lost = 1.0 - item.left_g.value / (mass_g + item.dose_g)
-        return bool(item.missing), fails, lost + item.minutes.value / 20_000.0 + 1.5 * (1.0 - (item.haze_taken or 0.0))
-
-    return tuple(sorted(found, key=rank))
+    found = [_cleared(way, juice, warm_c, scale_g, described, way.adds in gone) for way in _WAYS]
+    return tuple(method for _, method in sorted(found, key=lambda item: item[0]))
 
 
-def _minutes(verb: str, juice: Contents, warm_c: float, step: Step) -> Range:
-    if verb == "enzyme":
-        pace = -math.log(1.0 - enzyme_done(1.0, warm_c, ph_or_neutral(juice), 1.0))
-        needed = 100_000.0 if pace <= 2.3e-5 else -math.log(0.1) / pace
-        return Range(needed, needed / 2.0, needed * 2.0)
-    if verb == "filter":
-        needed = 60.0 + 4.0 * juice.mass_g / 100.0
+def _cleared(
+    way: _Way, juice: Matter, warm_c: float, scale_g: float, described: Mapping[str, Any], missing: bool
+) -> tuple[tuple[bool, bool, float], Method]:
+    """(rank, method) of one way on this juice: missing last, what its own verb warns of before that, then haze left, loss and time together."""
+    grams = way.share * juice.liquor.mass_g
+    added = read_material(way.adds, described[way.adds]) if way.adds else None
+    filled = Matter(juice.liquor + added.per_gram().scaled(grams)) if added else juice
+    step = way.kind("clear", "jar")
+    minutes = _minutes(step, juice.liquor, warm_c)
+    if way.kind is Enzyme:
+        step = Enzyme("clear", "jar", minutes=minutes.value, temperature_c=warm_c)
+    remarks = tuple(step.remarks(filled, step.act(filled, _Desk())))
+    middle, low, high = (step.act(filled, _Desk(where)).matter.liquor for where in (0.0, -1.0, 1.0))
+    weights = [item.mass_g for item in (middle, low, high)]
+    # Of the juice's own haze; a fining's own matter stays with its lees.
+    taken = max(0.0, 1.0 - _haze(middle) / _haze(juice.liquor)) if _haze(juice.liquor) > 0 else 1.0
+    method = Method(
+        step.verb,
+        way.name,
+        way.dose,
+        grams,
+        minutes,
+        Range(weights[0], min(weights), max(weights)),
+        taken,
+        sugar.brix(middle),
+        sugar.sugar_g_100ml(middle),
+        acid_g_100ml(middle),
+        way.flavour,
+        way.gear,
+        added.allergens if added else (),
+        (*(remark.text for remark in remarks), *(resolution_remark(grams, scale_g, added.name.lower()) if added else ())),
+        missing,
+    )
+    warned = any(remark.severity != "note" for remark in remarks)
+    lost = 1.0 - method.left_g.value / filled.mass_g
+    return (missing, warned, lost + minutes.value / _SLOW_MIN + _HAZE_WEIGHT * (1.0 - taken)), method
+
+
+def _minutes(step: Step, juice: Contents, warm_c: float) -> Range:
+    if isinstance(step, Enzyme):
+        return enzyme_minutes(warm_c, ph_or_neutral(juice), 1.0, where="warm_c")
+    if isinstance(step, Filter):
+        needed = 60.0 + 0.04 * juice.mass_g
         return Range(needed, needed / 2.0, needed * 3.0)
     usual = float(getattr(step, "minutes", 60.0))
     return Range(usual, 0.7 * usual, 1.5 * usual)
 
 
 def stronger_ways(
-    material: Material, mass_g: float, want_brix: float, *, power_w: float = _POT_W, steep: float = 4.0
+    material: Material, mass_g: float, want_brix: float, *, power_w: float = _POT_W, steep: float = _STEEP
 ) -> tuple[Method, ...]:
     """Ways to bring a juice to `want_brix` [°Bx], what keeps most first: freeze and drip, under vacuum, in the pot.
 
@@ -224,17 +267,20 @@ def stronger_ways(
         raise Refusal(f"{want_brix:g} °Bx is behind it already", "want_brix", f"it stands at {have:.1f}", "Thin it instead", "unreachable")
     ends = juice.mass_g * have / want_brix
     found = []
-    kept = _drip_share(juice, want_brix, steep)
-    if kept:
-        caught, ice = dripped(juice, kept, steep, -18.0)
-        lows = [share * juice.mass_g for k in (steep - 1.0, steep + 1.0) if (share := _drip_share(juice, want_brix, k))]
+    try:
+        kept = kept_range(juice, want_brix, steep, _BLOCK_C)
+    except Refusal:
+        # No drip is as strong as that: the pot and the vacuum remain.
+        kept = None
+    if kept is not None:
+        caught, ice = dripped(juice, kept.value, steep, _BLOCK_C)
         found.append(
             _strong(
                 "freeze_drip",
                 "Freeze and drip",
-                f"keep the first {100 * kept:.0f} % of the thaw",
+                f"keep the first {100 * kept.value:.0f} % of the thaw",
                 Range(1440.0, 960.0, 2880.0),
-                Range(caught.mass_g, min([*lows, caught.mass_g]), max([*lows, caught.mass_g])),
+                Range(*(share * juice.mass_g for share in (kept.value, kept.low, kept.high))),
                 caught,
                 "keeps aroma and colour; sugar stays in the ice",
                 "freezer, bottle with head room, cold place",
@@ -274,21 +320,6 @@ def stronger_ways(
     return tuple(found)
 
 
-def _drip_share(juice: Contents, want: float, steep: float) -> float | None:
-    """Share of the thaw whose drip reads `want` [°Bx]; none where even the first of it does not."""
-
-    def stands(kept: float) -> float:
-        return sugar.brix(dripped(juice, kept, steep, -18.0)[0])
-
-    low, high = 0.02, 0.98
-    if stands(low) < want:
-        return None
-    for _ in range(50):
-        middle = (low + high) / 2.0
-        low, high = (middle, high) if stands(middle) > want else (low, middle)
-    return (low + high) / 2.0
-
-
 def _strong(
     verb: str, name: str, dose: str, minutes: Range, left: Range, made: Contents, flavour: str, gear: str, against: tuple[str, ...]
 ) -> Method:
@@ -307,5 +338,5 @@ def _strong(
         gear,
         (),
         against,
-        "",
+        False,
     )

@@ -10,14 +10,12 @@ from django.utils import timezone
 from ulsek.batches.label import Label
 from ulsek.core.refusals import Refusal
 from ulsek.core.say import amount
+from ulsek.core.sums.acids import CONCENTRATE_G_100ML
 from ulsek.core.sums.catalogue import SUMS, work_out
 from ulsek.core.sums.sheet import Given
 from ulsek.team.access import Member
 
 from .queries import own
-
-CONCENTRATE_G_100ML = 10.0
-"""From here on an acid solution is marked as none to drink; house rule of thumb, stricter than labelling law."""
 
 
 def sum_label(member: Member, name: str, figures: Given) -> Label:

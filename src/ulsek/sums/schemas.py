@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from typing import Any
 
 from ninja import Schema
 
@@ -18,6 +19,7 @@ class AskOut(Schema):
     material: bool
     optional: bool
     aside: bool
+    lends: str
     words: str
 
 
@@ -63,7 +65,7 @@ class AnswerOut(Schema):
     remarks: list[str]
     parts: list[PartOut]
     spots: list[SpotOut]
-    step: str
+    step: dict[str, Any] | None
 
 
 class RecentOut(Schema):

@@ -2261,7 +2261,9 @@ export interface components {
             /** Spots */
             spots: components["schemas"]["SpotOut"][];
             /** Step */
-            step: string;
+            step: {
+                [key: string]: unknown;
+            } | null;
         };
         /** AnsweredOut */
         AnsweredOut: {
@@ -2293,6 +2295,8 @@ export interface components {
             aside: boolean;
             /** Label */
             label: string;
+            /** Lends */
+            lends: string;
             /** Material */
             material: boolean;
             /** Name */
@@ -2846,12 +2850,16 @@ export interface components {
             acid_g_100ml: number;
             /** Brix */
             brix: number;
+            /** Missable */
+            missable: components["schemas"]["MissableOut"][];
             /** Name */
             name: string;
             /** Sugar G 100Ml */
             sugar_g_100ml: number;
             /** Ways */
             ways: components["schemas"]["MethodOut"][];
+            /** Without */
+            without: string[];
         };
         /** DeviationOut */
         DeviationOut: {
@@ -3665,13 +3673,20 @@ export interface components {
             left_g: components["schemas"]["RangeOut"];
             minutes: components["schemas"]["RangeOut"];
             /** Missing */
-            missing: string;
+            missing: boolean;
             /** Name */
             name: string;
             /** Sugar G 100Ml */
             sugar_g_100ml: number;
             /** Verb */
             verb: string;
+        };
+        /** MissableOut */
+        MissableOut: {
+            /** Key */
+            key: string;
+            /** Name */
+            name: string;
         };
         /** MixerOut */
         MixerOut: {
@@ -3796,7 +3811,7 @@ export interface components {
             /** Packs */
             packs: number;
             /** Price */
-            price: number;
+            price: number | null;
         };
         /** PackedIn */
         PackedIn: {
@@ -5512,6 +5527,8 @@ export interface components {
             peel_g: number;
             /** Remarks */
             remarks: string[];
+            /** Serve Ml */
+            serve_ml: number;
             /** Sugar G 100Ml */
             sugar_g_100ml: number;
             /** Volume Ml */

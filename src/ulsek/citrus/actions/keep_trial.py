@@ -7,7 +7,8 @@ from datetime import datetime
 from django.db import transaction
 from django.utils import timezone
 
-from ulsek.core.citrus import taught_draw, variety
+from ulsek.core.citrus.fruit import variety
+from ulsek.core.citrus.skins import taught_draw
 from ulsek.core.refusals import Refusal
 from ulsek.planners.trial import paired
 from ulsek.team.access import Member

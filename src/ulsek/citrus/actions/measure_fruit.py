@@ -7,7 +7,8 @@ from datetime import datetime
 from django.db import transaction
 from django.utils import timezone
 
-from ulsek.core.citrus import Seen, variety
+from ulsek.core.citrus.fruit import variety
+from ulsek.core.citrus.known import Seen
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.models import Role

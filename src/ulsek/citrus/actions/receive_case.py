@@ -8,7 +8,8 @@ from decimal import Decimal
 from django.db import transaction
 from django.utils import timezone
 
-from ulsek.core.citrus import Seen, variety
+from ulsek.core.citrus.fruit import variety
+from ulsek.core.citrus.known import Seen
 from ulsek.core.refusals import Refusal
 from ulsek.stores.actions.receive_delivery import receive_delivery
 from ulsek.team.access import Member

@@ -49,6 +49,18 @@ def enzyme_done(minutes_: float, t_c: float, ph_: float, dose_share: float) -> f
     return 1.0 - math.exp(-rate * minutes_)
 
 
+def enzyme_minutes(t_c: float, ph_: float, dose_share: float, cut: float = 0.9, where: str = "temperature") -> Range:
+    """Minutes [min] until `cut` [0 to 1] of the pectin is cut at `t_c` [°C], `ph_` and `dose_share` of the usual dose: `enzyme_done` the other way round.
+
+    207 min for nine tenths at 45 °C, pH 3.5 and the usual dose; half to twice that. Refuses warmth that kills it. Source: as there.
+    """
+    pace = -math.log(1.0 - enzyme_done(1.0, t_c, ph_, dose_share))
+    if pace <= 0.0:
+        raise Refusal(f"{t_c:g} °C kills the enzyme", where, "it works from 0 to below 60 °C", "Keep it at 40 to 50 °C", "unreachable")
+    needed = -math.log(1.0 - cut) / pace
+    return Range(needed, needed / 2.0, needed * 2.0)
+
+
 def _strength(liquor: Contents) -> float:
     volume = volume_ml(liquor)
     return abv(liquor.of("ethanol"), volume) if volume > 0 else 0.0

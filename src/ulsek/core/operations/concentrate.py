@@ -50,6 +50,49 @@ def dripped(liquor: Contents, kept: float, k: float, block_c: float) -> tuple[Co
     return caught, without(liquor, caught)
 
 
+_FIRST, _LAST = 0.02, 0.98
+"""The first of a thaw that can be weighed, and the last before the ice itself."""
+
+
+def kept_for(liquor: Contents, want: float, k: float, block_c: float) -> float:
+    """Share [0.02 to 0.98] of a thaw to catch so that the drip together stands at `want` [°Bx]: bisection, since the drip thins as it runs.
+
+    1000 g of 15 °Bx to 30 at k = 4: 0.456. Refuses a target that it has passed and one that even the first of it does not reach. Source: `dripped`.
+    """
+    have = sugar.brix(liquor)
+    if want <= have:
+        raise Refusal(f"{want:g} °Bx is behind it already", "want", f"it stands at {have:.3g}", "Dilute it instead", "unreachable")
+
+    def stands(kept: float) -> float:
+        return sugar.brix(dripped(liquor, kept, k, block_c)[0])
+
+    if stands(_FIRST) < want:
+        raise Refusal(
+            f"No drip stands at {want:g} °Bx",
+            "want",
+            f"at {block_c:g} °C the first of it reaches {stands(_FIRST):.0f}",
+            "Ask for less, or freeze the drip a second time",
+            "unreachable",
+        )
+    low, high = _FIRST, _LAST
+    for _ in range(60):
+        middle = (low + high) / 2.0
+        low, high = (middle, high) if stands(middle) > want else (low, middle)
+    return (low + high) / 2.0
+
+
+def kept_range(liquor: Contents, want: float, k: float, block_c: float) -> Range:
+    """`kept_for` with what one step more or less of steepness makes of it; where a flatter drip cannot reach `want`, from the first of it. Source: as there."""
+    value = kept_for(liquor, want, k, block_c)
+    ends = [value]
+    for other in (max(1.5, k - 1.0), k + 1.0):
+        try:
+            ends.append(kept_for(liquor, want, other, block_c))
+        except Refusal:
+            ends.append(_FIRST)
+    return Range(value, min(ends), max(ends))
+
+
 @dataclass(frozen=True, slots=True)
 class FreezeDrip(Step):
     """Frozen solid, turned over and thawed: the first part of the drip is kept, pale ice stays."""

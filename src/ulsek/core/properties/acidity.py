@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..contents import Contents
@@ -42,6 +43,16 @@ def as_acid(titratable_as_citric: float, acid: str) -> float:
             code="unknown_substance",
         )
     return titratable_as_citric * _EQUIVALENT[acid] / CITRIC_EQUIVALENT_G
+
+
+def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str, float]:
+    """Grams [g] of each acid that together hold `titratable_g` [g, as citric] in the proportions of `split` [by weight]; shares under half a percent are left out.
+
+    94 % citric and 6 % malic acid for 48 g: 45.2 and 2.9 g. Exact. Source: definition of titratable acid.
+    """
+    counted = {key: share for key, share in split.items() if share >= 0.005}
+    per_gram = math.fsum(share * CITRIC_EQUIVALENT_G / SUBSTANCES[key].equivalent_g for key, share in counted.items())
+    return {key: titratable_g * share / per_gram for key, share in counted.items()}
 
 
 def acid_percent_w_w(contents: Contents) -> float:

@@ -8,14 +8,16 @@ from ..contents import Contents
 from ..makeup import ByReading
 from ..materials import Material
 from ..operations.combine import Reach, bring_to
-from ..properties.acidity import acid_from_burette, acid_g_100ml, as_acid
+from ..properties.acidity import acid_from_burette, acid_g_100ml, acids_in_split, as_acid
 from ..properties.density import volume_ml
 from ..properties.ph import ph
 from ..refusals import Refusal
 from ..substances import SUBSTANCES
-from .sheet import Answer, Ask, Figure, Part, Spot, Sum, resolution_remark
+from .sheet import Answer, Ask, Figure, Part, Spot, Sum, resolution_remark, step
 
 _BALANCE = "volumes at 20 °C by apparent volumes, mass balance"
+CONCENTRATE_G_100ML = 10.0
+"""From here on an acid solution is marked as none to drink; house experience, stricter than labelling law."""
 _ACIDS = ("citric_acid", "malic_acid", "tartaric_acid", "lactic_acid", "ascorbic_acid", "succinic_acid", "phosphoric_acid")
 
 
@@ -41,7 +43,7 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
         Figure("pH", ph(made), ""),
     ]
     remarks = ["Weigh the acids, dissolve in most of the water, make up to the line at 20 °C: adding acid to the full volume gives less."]
-    remarks += ["Concentrate, not a drink: its own marked bottle and dosing tool."] if strength >= 10 else []
+    remarks += ["Concentrate, not a drink: its own marked bottle and dosing tool."] if strength >= CONCENTRATE_G_100ML else []
     for key, mass in grams.items():
         remarks += resolution_remark(mass, scale_g, SUBSTANCES[key].name)
     parts = [Part(SUBSTANCES[key].name, mass, "g", "acid") for key, mass in grams.items()]
@@ -51,7 +53,7 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
         _BALANCE,
         tuple(remarks),
         (*parts, Part("water, to the line", water, "g", "water")),
-        step="add " + ", ".join(f"{SUBSTANCES[key].name.lower()} {mass:.3g} g" for key, mass in grams.items()),
+        step=step("combine", *grams.items()),
     )
 
 
@@ -113,7 +115,6 @@ def acid_dose(
         tuple(remarks),
         (Part("in the glass", volume, "mL", "water"), Part("acid solution", dose, "mL", "acid")),
         (Spot("now", sugar, have), Spot("then", sugar * volume / (volume + dose), stands(dose))),
-        f"add acid solution {dose:.2f} mL",
     )
 
 
@@ -156,7 +157,6 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
         (words, f"The juice also brought {serve * sweet / 100.0:.2g} g of sugar, its salts and its oil: the solution does not."),
         (Part("acid solution", dose, "mL", "acid"), *((Part("water", serve - dose, "mL", "water"),) if mode == "concentration" else ())),
         (Spot(citrus.name, sweet, acid), Spot("in its place", 0.0, serve * acid / poured)),
-        f"add acid solution {dose:.2f} mL",
     )
 
 
@@ -168,10 +168,8 @@ def mimic(citrus: Material, volume: float, strength: float) -> Answer:
     if not isinstance(citrus.makeup, ByReading):
         raise Refusal(f"{citrus.name} has no acid profile", "citrus", remedy="Choose a juice")
     target = strength or citrus.measured()["acid_g_100ml"]
-    split = {key: share for key, share in citrus.makeup.acid_split.items() if share >= 0.005}
-    per_gram = math.fsum(share * 64.0413 / SUBSTANCES[key].equivalent_g for key, share in split.items()) / math.fsum(split.values())
-    grams = target * volume / 100.0 / per_gram
-    found = tuple(Figure(SUBSTANCES[key].name, grams * share / math.fsum(split.values()), "g") for key, share in split.items())
+    grams = acids_in_split(citrus.makeup.acid_split, target * volume / 100.0)
+    found = tuple(Figure(SUBSTANCES[key].name, mass, "g") for key, mass in grams.items())
     return Answer(
         (*found, Figure("titratable, as citric", target, "g/100 mL")),
         "titratable acid of the juice, shared as its own acids are",
@@ -179,7 +177,7 @@ def mimic(citrus: Material, volume: float, strength: float) -> Answer:
         ("Make up to the line; citric alone tastes cleaner and less like the fruit.",),
         tuple(Part(item.name, item.value, "g", "acid") for item in found),
         (Spot(citrus.name, citrus.measured()["sugar_g_100ml"], citrus.measured()["acid_g_100ml"]), Spot("the blend", 0.0, target)),
-        "add " + ", ".join(f"{item.name.lower()} {item.value:.3g} g" for item in found),
+        step("combine", *grams.items()),
     )
 
 
@@ -205,7 +203,7 @@ def titration(burette: float, sample: float, normality: float, acid: str) -> Ans
 
 
 _VOLUME = Ask("Volume", "mL", 0.1, 1e6)
-_SOLUTION = Ask("Strength of the solution", "g/100 mL", 0.1, 90.0)
+_SOLUTION = Ask("Strength of the solution", "g/100 mL", 0.1, 90.0, lends="acid_g_100ml")
 ACID_SUMS = (
     Sum(
         "acid_solution",
@@ -228,12 +226,12 @@ ACID_SUMS = (
         "Acid solution that brings a drink or a batch to a target",
         {
             "volume": _VOLUME,
-            "have": Ask("It stands at", "g/100 mL", 0.0, 60.0, 0.0),
+            "have": Ask("It stands at", "g/100 mL", 0.0, 60.0, 0.0, lends="acid_g_100ml"),
             "want": Ask("It should stand at", "g/100 mL", 0.0, 60.0),
             "solution": _SOLUTION,
             "mode": Ask("Match", allowed=("concentration", "grams"), usual="concentration"),
             "rule": Ask("House's rule, mL per 100 mL for each g/100 mL", "mL", 0.01, 1000.0, optional=True, aside=True),
-            "sugar": Ask("Sugar in it", "g/100 mL", 0.0, 100.0, 0.0, aside=True),
+            "sugar": Ask("Sugar in it", "g/100 mL", 0.0, 100.0, 0.0, aside=True, lends="sugar_g_100ml"),
             "drop": Ask("One drop", "mL", 0.005, 1.0, 0.05, aside=True),
             "mark": Ask("Syringe is marked every", "mL", 0.01, 10.0, 0.5, aside=True),
         },

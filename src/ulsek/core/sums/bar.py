@@ -14,9 +14,10 @@ from ..properties.density import density_g_ml, volume_ml
 from ..properties.sugar import sugar_g_100ml
 from ..ranges import Range
 from ..refusals import Refusal
-from .sheet import Answer, Ask, Figure, Part, Spot, Sum
+from .sheet import Answer, Ask, Figure, Part, Spot, Sum, step
 
 _WATER, _SUGAR, _CITRIC = Contents({"water": 1.0}), Contents({"sucrose": 1.0}), Contents({"citric_acid": 1.0})
+_KEYS = {"water": "water", "white sugar": "white_sugar", "citric acid": "citric_acid", "spirit": "neutral_spirit_60"}
 _KINDS = {"water": "water", "white sugar": "sugar", "citric acid": "acid", "spirit": "spirit"}
 _ICE = {"built": Build, "stirred": StirIce, "shaken": Shake, "blended": BlendIce}
 
@@ -94,7 +95,7 @@ def balance(volume: float, sugar: float, acid: float, strength: float, wrong: st
         ("Add three quarters of it, taste, then the rest.",),
         (Part("what is there", start.mass_g, "g", "rest"), *parts),
         (Spot("now", sugar, acid), Spot("then", sugar_g_100ml(ends), acid_g_100ml(ends))),
-        "add " + ", ".join(f"{name} {mass:.3g} g" for name, mass, _ in named),
+        step("combine", *((_KEYS[name], mass) for name, mass, _ in named)),
     )
 
 
@@ -224,9 +225,9 @@ BAR_SUMS = (
         "Too sweet, too sharp, too strong, too weak",
         {
             "volume": Ask("Volume", "mL", 1.0, 1e6),
-            "sugar": Ask("Sugar", "g/100 mL", 0.0, 110.0),
-            "acid": Ask("Acid", "g/100 mL", 0.0, 30.0, 0.0),
-            "strength": Ask("Alcohol", "% vol", 0.0, 60.0, 0.0),
+            "sugar": Ask("Sugar", "g/100 mL", 0.0, 110.0, lends="sugar_g_100ml"),
+            "acid": Ask("Acid", "g/100 mL", 0.0, 30.0, 0.0, lends="acid_g_100ml"),
+            "strength": Ask("Alcohol", "% vol", 0.0, 60.0, 0.0, lends="abv"),
             "wrong": Ask("It is", allowed=("too sweet", "too sharp", "too strong", "too weak"), usual="too sweet"),
             "by": Ask("By", "%", 0.1, 300.0, 20.0),
         },
@@ -239,16 +240,16 @@ BAR_SUMS = (
         "A drink as poured: sugar, acid, alcohol, dilution",
         {
             "spirit": Ask("Spirit", "mL", 0.0, 5000.0, 0.0),
-            "strength": Ask("Spirit's strength", "% vol", 0.0, 96.0, 40.0),
+            "strength": Ask("Spirit's strength", "% vol", 0.0, 96.0, 40.0, lends="abv"),
             "syrup": Ask("Syrup", "mL", 0.0, 5000.0, 0.0),
-            "brix": Ask("Syrup reads", "°Bx", 0.0, 80.0, 50.0),
+            "brix": Ask("Syrup reads", "°Bx", 0.0, 80.0, 50.0, lends="brix"),
             "juice": Ask("Juice", "mL", 0.0, 5000.0, 0.0),
             "of": Ask("Which juice", material=True, usual="bergamot_juice"),
             "water": Ask("Water or soda", "mL", 0.0, 5000.0, 0.0),
             "ice": Ask("On ice", allowed=("none", "built", "stirred", "shaken", "blended"), usual="shaken"),
             "want_sugar": Ask("Sugar wanted", "g/100 mL", 0.0, 60.0, optional=True, aside=True),
             "want_acid": Ask("Acid wanted", "g/100 mL", 0.0, 20.0, optional=True, aside=True),
-            "solution": Ask("Acid solution", "g/100 mL", 1.0, 60.0, 28.0, aside=True),
+            "solution": Ask("Acid solution", "g/100 mL", 1.0, 60.0, 28.0, aside=True, lends="acid_g_100ml"),
         },
         drink,
         "the ice: the range shown",

@@ -2,41 +2,13 @@
 
 from __future__ import annotations
 
-import math
-
 from ..contents import Contents
 from ..freshness import minutes_before_browning
-from ..operations.clarify import enzyme_done
-from ..operations.concentrate import dripped
+from ..operations.clarify import enzyme_minutes
+from ..operations.concentrate import dripped, kept_range
 from ..properties import sugar
 from ..properties.density import volume_ml
-from ..refusals import Refusal
-from .sheet import Answer, Ask, Figure, Part, Sum, resolution_remark
-
-_LEAST, _MOST = 0.02, 0.98
-_CUT = 0.9
-"""Share of the pectin that must be cut before a juice falls clear."""
-
-
-def _kept(liquor: Contents, want: float, k: float, block_c: float) -> float:
-    """Share [0 to 1] of a thaw to catch so that the drip stands at `want` [°Bx]; bisection, since the drip thins as it runs. Refuses both ends."""
-
-    def stands(kept: float) -> float:
-        return sugar.brix(dripped(liquor, kept, k, block_c)[0])
-
-    if stands(_LEAST) < want:
-        raise Refusal(
-            f"No drip stands at {want:g} °Bx",
-            "want",
-            f"at {block_c:g} °C the first of it reaches {stands(_LEAST):.0f}",
-            "Ask for less, or freeze the drip a second time",
-            "unreachable",
-        )
-    low, high = _LEAST, _MOST
-    for _ in range(60):
-        middle = (low + high) / 2.0
-        low, high = (middle, high) if stands(middle) > want else (low, middle)
-    return (low + high) / 2.0
+from .sheet import Answer, Ask, Figure, Part, Sum, resolution_remark, step
 
 
 def drip(mass: float, have: float, want: float, block: float, steep: float) -> Answer:
@@ -45,22 +17,13 @@ def drip(mass: float, have: float, want: float, block: float, steep: float) -> A
     The drip holds 1 − (1 − f)^k of what is dissolved, k the house's own steepness, 3 to 5 until learned; never past the freezing curve. 1000 g of 15 °Bx to
     30: 456 g at k 4. Error 10 % of the strength. Source: house experience; freezing curve.
     """
-    if want <= have:
-        raise Refusal(f"{want:g} °Bx is behind it already", "want", f"it reads {have:g}", "Dilute it instead", "unreachable")
     liquor = Contents({"water": mass * (1.0 - have / 100.0), "sucrose": mass * have / 100.0})
-    kept = _kept(liquor, want, steep, block)
-    # A steeper drip gives its solutes earlier, so that more of it can be kept.
-    spread = []
-    for k in (max(1.5, steep - 1.0), steep + 1.0):
-        try:
-            spread.append(_kept(liquor, want, k, block))
-        except Refusal:
-            spread.append(_LEAST)
-    caught, ice = dripped(liquor, kept, steep, block)
+    kept = kept_range(liquor, want, steep, block)
+    caught, ice = dripped(liquor, kept.value, steep, block)
     return Answer(
         (
-            Figure("keep", kept * mass, "g", min(spread) * mass, max(spread) * mass),
-            Figure("of its weight", 100.0 * kept, "%"),
+            Figure("keep", kept.value * mass, "g", kept.low * mass, kept.high * mass),
+            Figure("of its weight", 100.0 * kept.value, "%"),
             Figure("volume of it", volume_ml(caught), "mL"),
             Figure("of the sugar", 100.0 * caught.of("sucrose") / liquor.of("sucrose"), "%"),
             Figure("ice left", ice.mass_g, "g"),
@@ -72,8 +35,8 @@ def drip(mass: float, have: float, want: float, block: float, steep: float) -> A
             "Fill to nine tenths at most before freezing, thaw upside down in the cold.",
             "Read the drip as it runs: stop at the reading, not at the weight.",
         ),
-        (Part("drip kept", kept * mass, "g", "sugar"), Part("ice left", ice.mass_g, "g", "water")),
-        step=f"freeze_drip keep {kept:.2f}",
+        (Part("drip kept", kept.value * mass, "g", "sugar"), Part("ice left", ice.mass_g, "g", "water")),
+        step={"verb": "freeze_drip", "kept": round(kept.value, 3), "block_c": block},
     )
 
 
@@ -84,27 +47,22 @@ def enzyme_dose(mass: float, percent: float, temperature: float, ph: float, jars
     Source: makers' sheets, house experience.
     """
     grams = mass * percent / 100.0
-    rate = -math.log(1.0 - enzyme_done(1.0, temperature, ph, percent / 0.15))
-    if rate <= 0:
-        raise Refusal(
-            f"{temperature:g} °C kills the enzyme", "temperature", "it works from 0 to 55 °C", "Keep it at 40 to 50 °C", "unreachable"
-        )
-    minutes = -math.log(1.0 - _CUT) / rate
+    minutes = enzyme_minutes(temperature, ph, percent / 0.15)
     each = grams / jars
     remarks = ["Never heat past 55 °C while it works; boil afterwards to stop it. Dust harms lungs: open it away from the face."]
-    if minutes > 1440:
+    if minutes.value > 1440:
         remarks.append("That is over a day: warmer, or an egg raft or agar instead.")
     return Answer(
         (
             Figure("enzyme", grams, "g"),
             *((Figure("in each jar", each, "g"),) if jars > 1 else ()),
-            Figure("minutes", minutes, "min", minutes / 2.0, minutes * 2.0),
+            Figure("minutes", minutes.value, "min", minutes.low, minutes.high),
         ),
         "juice × % of the sheet; −ln(0.1) / rate at this warmth, pH and dose",
         "makers' sheets, house experience, not a standard",
         (*remarks, *resolution_remark(each, scale, "enzyme")),
         (Part("juice", mass, "g", "rest"), Part("enzyme", grams, "g", "acid")),
-        step=f"enzyme {grams:.3g} g {temperature:g} C {minutes:.0f} min",
+        step=step("enzyme", ("pectin_enzyme", grams), minutes=round(minutes.value), temperature_c=temperature),
     )
 
 
@@ -130,7 +88,7 @@ def ascorbic_dose(mass: float, per_litre: float, browns: float, temperature: flo
             *resolution_remark(each, scale, "ascorbic acid"),
         ),
         (Part("juice", mass, "g", "rest"), Part("ascorbic acid", grams, "g", "acid")),
-        step=f"add ascorbic acid {grams:.3g} g",
+        step=step("combine", ("ascorbic_acid", grams)),
     )
 
 
@@ -144,7 +102,7 @@ CLEAR_SUMS = (
         "How much of a thaw to keep",
         {
             "mass": _JUICE,
-            "have": Ask("It reads", "°Bx", 1.0, 40.0),
+            "have": Ask("It reads", "°Bx", 1.0, 40.0, lends="brix"),
             "want": Ask("The drip should read", "°Bx", 1.0, 60.0),
             "block": Ask("Frozen at", "°C", -30.0, -3.0, -18.0, aside=True),
             "steep": Ask("Steepness of the house's drips", "", 1.5, 10.0, 4.0, aside=True),

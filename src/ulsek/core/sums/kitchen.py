@@ -9,7 +9,7 @@ from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml
 from ..refusals import Refusal
 from ..units import parse_quantity
-from .sheet import Answer, Ask, Figure, Part, Sum
+from .sheet import Answer, Ask, Figure, Part, Sum, step
 
 
 def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> Answer:
@@ -29,7 +29,7 @@ def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> 
         ),
         "mL of the measure × g per mL of the material",
         "bulk density, compiled; weigh it once and it is the house's own",
-        step=f"add {material.name.lower()} {millilitres * each:.4g} g",
+        step=step("combine", (material.key, millilitres * each)),
     )
 
 
@@ -168,7 +168,7 @@ def reduction(mass: float, have: float, want: float, power: float) -> Answer:
         "mass balance; steam tables",
         ("Weigh pot and juice together; a pot's power is learned from two weighings.",),
         (Part("stays", ends, "g", "sugar"), Part("steam", mass - ends, "g", "water")),
-        step=f"reduce to {ends:.0f} g",
+        step={"verb": "reduce", "to_mass_g": round(ends, 1)},
     )
 
 
@@ -214,7 +214,7 @@ KITCHEN_SUMS = (
             "shown": Ask("It shows", "", 0.0, 14.0),
             "low": Ask("In the buffer of 4.01", "", 2.0, 6.0, 4.01),
             "high": Ask("In the buffer of 7.00", "", 5.0, 9.0, 7.0),
-            "sugar": Ask("Sugar in it", "°Bx", 0.0, 80.0, 0.0),
+            "sugar": Ask("Sugar in it", "°Bx", 0.0, 80.0, 0.0, lends="brix"),
         },
         ph_reading,
         "0.05, more in syrup",
@@ -226,8 +226,8 @@ KITCHEN_SUMS = (
         {
             "temperature": Ask("At", "°C", 0.0, 30.0, 3.0),
             "pressure": Ask("Pressure above the air", "kPa", 0.0, 1000.0),
-            "brix": Ask("Sugar", "°Bx", 0.0, 60.0, 0.0),
-            "strength": Ask("Alcohol", "% vol", 0.0, 40.0, 0.0),
+            "brix": Ask("Sugar", "°Bx", 0.0, 60.0, 0.0, lends="brix"),
+            "strength": Ask("Alcohol", "% vol", 0.0, 40.0, 0.0, lends="abv"),
         },
         carbonate,
         "3 %, 10 % with alcohol",
@@ -256,7 +256,7 @@ KITCHEN_SUMS = (
             "size": Ask("Siphon, brim", "mL", 50.0, 20000.0, 1000.0),
             "charger": Ask("Charger", "g", 1.0, 100.0, 8.0),
             "temperature": Ask("At", "°C", 0.0, 30.0, 4.0),
-            "brix": Ask("Sugar", "°Bx", 0.0, 60.0, 0.0),
+            "brix": Ask("Sugar", "°Bx", 0.0, 60.0, 0.0, lends="brix"),
         },
         siphon,
         "10 %",
@@ -267,7 +267,7 @@ KITCHEN_SUMS = (
         "How far to boil it down, how long",
         {
             "mass": Ask("Weight", "g", 1.0, 1e6),
-            "have": Ask("It reads", "°Bx", 0.1, 80.0),
+            "have": Ask("It reads", "°Bx", 0.1, 80.0, lends="brix"),
             "want": Ask("It should read", "°Bx", 0.1, 85.0),
             "power": Ask("Power into steam", "W", 50.0, 20000.0, 1200.0),
         },

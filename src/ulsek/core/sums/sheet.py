@@ -17,7 +17,8 @@ from ..units import read_number
 @dataclass(frozen=True, slots=True)
 class Ask:
     """One figure that a sum asks for: a number with its unit and bounds, one of a few words (`allowed`), or a material's key. An `optional` one may
-    stay empty; one that is seldom changed stands `aside`."""
+    stay empty; one that is seldom changed stands `aside`. `lends` names the figure
+    that a bottle or a reading can lend to it."""
 
     label: str
     unit: str = ""
@@ -28,6 +29,7 @@ class Ask:
     material: bool = False
     optional: bool = False
     aside: bool = False
+    lends: str = ""
 
     @property
     def words(self) -> str:
@@ -77,7 +79,7 @@ class Spot:
 class Answer:
     """What a sum gives: the answer that is asked for first, the formula in words, its source, and what a careful maker would add.
 
-    `parts` are drawn as a small river, `spots` on the plate, before first; `step` is the answer as a typed step of a spec.
+    `parts` are drawn as a small river, `spots` on the plate, before first; `step` is the answer as a step of a spec, where it can be one.
     """
 
     figures: tuple[Figure, ...]
@@ -86,7 +88,7 @@ class Answer:
     remarks: tuple[str, ...] = ()
     parts: tuple[Part, ...] = ()
     spots: tuple[Spot, ...] = ()
-    step: str = ""
+    step: Mapping[str, Any] | None = None
 
     def of(self, name: str) -> float:
         """One figure by its name."""
@@ -100,7 +102,7 @@ class Answer:
             "remarks": list(self.remarks),
             "parts": [part.as_data() for part in self.parts],
             "spots": [spot.as_data() for spot in self.spots],
-            "step": self.step,
+            "step": dict(self.step) if self.step else None,
         }
 
 
@@ -139,6 +141,7 @@ class Sum:
                 "material": ask.material,
                 "optional": ask.optional,
                 "aside": ask.aside,
+                "lends": ask.lends,
                 "words": ask.words,
             }
             for name, ask in self.asks.items()
@@ -186,6 +189,12 @@ def material(key: str, where: str, own: Mapping[str, Mapping[str, Any]]) -> Mate
     if body is None:
         raise Refusal(f"Nothing is known about “{key}”", where, remedy="Choose a material from Stores", code="unknown_material")
     return read_material(key, body, where)
+
+
+def step(verb: str, *lines: tuple[str, float], **parameters: float) -> dict[str, Any]:
+    """A step of a spec with its lines (material's key, grams [g]), to four figures, and its verb's own parameters."""
+    made = [{"id": key, "material": key, "amount": {"kind": "fixed", "mass_g": float(f"{grams:.4g}")}} for key, grams in lines if grams > 0]
+    return {"verb": verb, **parameters, **({"lines": made} if made else {})}
 
 
 def resolution_remark(grams: float, resolution_g: float, what: str) -> tuple[str, ...]:

@@ -11,7 +11,7 @@ from ..properties.density import density_g_ml, volume_ml
 from ..properties.measure import figure_of
 from ..properties.sweetness import sweetness_g_100ml
 from ..refusals import Refusal
-from .sheet import Answer, Ask, Figure, Part, Spot, Sum
+from .sheet import Answer, Ask, Figure, Part, Spot, Sum, step
 
 _BALANCE = "mass balance; density of sugar solutions ICUMSA SPS-4"
 
@@ -55,7 +55,7 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
         _BALANCE,
         remarks,
         (Part("what is there", mass, "g", "water"), Part(sweetener.name, grams, "g", "sugar")),
-        step=f"dissolve {sweetener.name.lower()} {grams:.4g} g",
+        step=step("dissolve", (sweetener.key, grams)),
     )
 
 
@@ -77,7 +77,7 @@ def dilute(mass: float, have: float, want: float) -> Answer:
         _BALANCE,
         (),
         (Part("what is there", mass, "g", "sugar"), Part("water", water, "g", "water")),
-        step=f"add water {water:.4g} g",
+        step=step("combine", ("water", water)),
     )
 
 
@@ -191,7 +191,7 @@ def cut_infusion(mass: float, too_strong: float, brix: float) -> Answer:
         "mass balance",
         (),
         (Part("infusion", mass, "g", "rest"), Part("plain syrup", plain, "g", "sugar")),
-        step=f"add plain syrup {plain:.4g} g",
+        step=step("combine", ("white_sugar", plain * brix / 100.0), ("water", plain * (1.0 - brix / 100.0))),
     )
 
 
@@ -221,7 +221,7 @@ def spirit_strength(volume: float, have: float, want: float) -> Answer:
         "OIML R 22",
         (),
         (Part("spirit", mass, "g", "spirit"), Part("water", water, "g", "water")),
-        step=f"add water {water:.4g} g",
+        step=step("combine", ("water", water)),
     )
 
 
@@ -244,7 +244,7 @@ SUGAR_SUMS = (
         "Sugar that brings it to a °Bx",
         {
             "mass": _MASS,
-            "have": Ask("It reads", "°Bx", 0.0, 85.0),
+            "have": Ask("It reads", "°Bx", 0.0, 85.0, lends="brix"),
             "want": Ask("It should read", "°Bx", 0.1, 85.0),
             "sweetener": Ask("Sweetener", material=True, usual="white_sugar"),
         },
@@ -255,7 +255,7 @@ SUGAR_SUMS = (
         "dilute",
         "sugar",
         "Water that brings it down",
-        {"mass": _MASS, "have": Ask("It reads", "°Bx", 0.1, 85.0), "want": Ask("It should read", "°Bx", 0.1, 85.0)},
+        {"mass": _MASS, "have": Ask("It reads", "°Bx", 0.1, 85.0, lends="brix"), "want": Ask("It should read", "°Bx", 0.1, 85.0)},
         dilute,
         "exact; as good as the reading",
     ),
@@ -294,8 +294,8 @@ SUGAR_SUMS = (
         "A 2:1 in place of a 1:1, or the other way",
         {
             "dose": Ask("Dose", "mL", 0.1, 10000.0),
-            "have": Ask("Written for", "°Bx", 1.0, 85.0, 50.0),
-            "want": Ask("On the shelf", "°Bx", 1.0, 85.0, 66.0),
+            "have": Ask("Written for", "°Bx", 1.0, 85.0, 50.0, lends="brix"),
+            "want": Ask("On the shelf", "°Bx", 1.0, 85.0, 66.0, lends="brix"),
         },
         swap_syrup,
         "0.1 %",
@@ -304,7 +304,7 @@ SUGAR_SUMS = (
         "cut_infusion",
         "fix",
         "An infusion that came out too strong",
-        {"mass": _MASS, "too_strong": Ask("Too strong by", "%", 0.1, 900.0), "brix": Ask("It reads", "°Bx", 0.0, 85.0)},
+        {"mass": _MASS, "too_strong": Ask("Too strong by", "%", 0.1, 900.0), "brix": Ask("It reads", "°Bx", 0.0, 85.0, lends="brix")},
         cut_infusion,
         "the taste that set the excess",
     ),
@@ -312,7 +312,11 @@ SUGAR_SUMS = (
         "spirit_strength",
         "spirit",
         "Spirit brought to strength",
-        {"volume": Ask("Spirit", "mL", 0.1, 1e6), "have": Ask("Of", "% vol", 0.1, 97.0), "want": Ask("To", "% vol", 0.1, 97.0)},
+        {
+            "volume": Ask("Spirit", "mL", 0.1, 1e6),
+            "have": Ask("Of", "% vol", 0.1, 97.0, lends="abv"),
+            "want": Ask("To", "% vol", 0.1, 97.0),
+        },
         spirit_strength,
         "0.1 %",
     ),

@@ -1,23 +1,14 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
-import { client, Problem, type Schemas, told } from "../../api/client";
+import { useState } from "react";
+import { client, type Schemas, told } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Notice } from "../../parts/Notice";
 import { figure, GAP, span, typed } from "../../parts/say";
 import { MaterialPicker } from "../specs/MaterialPicker";
+import { useLive } from "./useLive";
 
-const MISSING = [
-  ["pectin_enzyme", "no enzyme"],
-  ["ascorbic_acid", "no ascorbic acid"],
-  ["egg_white", "no egg"],
-  ["agar", "no agar"],
-  ["gelatin", "no gelatin"],
-] as const;
+const FIELDS = ["mass_g", "want_brix", "warm_c"];
 const MINUTE_MS = 60_000;
-const ASCORBIC =
-  "No ascorbic acid: work cold and fast and keep air out. A scald stops browning and cooks it; citric acid slows it through its pH; lemon juice brings a trace of it and much citric acid. None protects as long.";
-
 /** For a juice in hand: how it is cleared or made stronger, each way worked out on this very juice. */
 export function DeskPart() {
   const [material, setMaterial] = useState({ key: "bergamot_juice", name: "Bergamot juice" });
@@ -27,24 +18,19 @@ export function DeskPart() {
   const [scale, setScale] = useState("0.1");
   const [aim, setAim] = useState<"clear" | "stronger">("clear");
   const [missing, setMissing] = useState<string[]>([]);
-  const asked = useDeferredValue(
-    JSON.stringify({
+  const { made, last, fault, elsewhere } = useLive(
+    "desk",
+    {
       material: material.key,
       mass_g: typed(mass) ?? 0,
-      warm_c: typed(warm) ?? 45,
+      warm_c: typed(warm) ?? 0,
       scale_g: typed(scale) ?? 0.1,
       missing,
-      want_brix: aim === "stronger" ? typed(brix) : null,
-    }),
+      want_brix: aim === "stronger" ? (typed(brix) ?? 0) : null,
+    },
+    (body, signal) => told(client.POST("/api/desk", { body, signal })),
+    FIELDS,
   );
-  const found = useQuery({
-    queryKey: ["citrus", "desk", asked],
-    queryFn: ({ signal }) => told(client.POST("/api/desk", { body: JSON.parse(asked), signal })),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
-  const problem = found.error instanceof Problem ? found.error : null;
-  const fault = (key: string) => (problem?.where === key ? problem.detail : undefined);
   return (
     <div className="grid gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
       <section className="tray grid content-start gap-3 p-4" aria-label="The juice in hand">
@@ -63,40 +49,48 @@ export function DeskPart() {
         ) : (
           <>
             <div className="grid grid-cols-2 gap-3">
-              <Field label="Enzyme works at" unit="°C" inputMode="decimal" value={warm} onChange={setWarm} />
+              <Field label="Enzyme works at" unit="°C" inputMode="decimal" value={warm} onChange={setWarm} fault={fault("warm_c")} />
               <Field label="Scale reads to" unit="g" inputMode="decimal" value={scale} onChange={setScale} />
             </div>
             <fieldset>
               <legend className="mb-1 text-[14px] text-soft">What is not to be had</legend>
               <div className="flex flex-wrap gap-2">
-                {MISSING.map(([key, word]) => (
+                {last?.missable.map(({ key, name }) => (
                   <Button
                     key={key}
                     look={missing.includes(key) ? "main" : "plain"}
                     aria-pressed={missing.includes(key)}
                     onClick={() => setMissing(missing.includes(key) ? missing.filter((each) => each !== key) : [...missing, key])}
                   >
-                    {word}
+                    no {name}
                   </Button>
                 ))}
               </div>
             </fieldset>
           </>
         )}
-        {found.data && !problem ? (
+        {made ? (
           <p className="text-[15px] text-soft">
-            {found.data.name}: {figure(found.data.brix, 1)} °Bx, acid {figure(found.data.acid_g_100ml, 2)} g/100{GAP}mL
+            {made.name}: {figure(made.brix, 1)} °Bx, acid {figure(made.acid_g_100ml, 2)} g/100{GAP}mL
           </p>
         ) : null}
       </section>
       <section className="grid content-start gap-3" aria-label="Ways, best first">
-        {problem && !["mass_g", "want_brix"].includes(problem.where) ? (
+        {elsewhere ? (
           <Notice severity="stop" live>
-            {problem.detail}
+            {elsewhere}
           </Notice>
         ) : null}
-        {missing.includes("ascorbic_acid") && aim === "clear" ? <Notice severity="note">{ASCORBIC}</Notice> : null}
-        {problem ? null : found.data?.ways.map((way, n) => <Way key={way.verb} way={way} first={n === 0} />)}
+        {aim === "clear"
+          ? made?.without.map((text) => (
+              <Notice key={text} severity="note">
+                {text}
+              </Notice>
+            ))
+          : null}
+        {made?.ways.map((way, n) => (
+          <Way key={way.verb} way={way} first={n === 0} />
+        ))}
       </section>
     </div>
   );
@@ -126,7 +120,6 @@ function Way({ way, first }: { way: Schemas["MethodOut"]; first: boolean }) {
             {text}
           </p>
         ))}
-        {way.missing ? <p className="mt-1 font-semibold text-warn">{way.missing}</p> : null}
       </div>
       <dl className="grid content-start gap-1.5 text-[15px] sm:text-right">
         <div>

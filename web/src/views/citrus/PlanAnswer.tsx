@@ -80,7 +80,7 @@ export function PlanAnswer({ answer, plan, onDone }: PlanAnswerProps) {
                 <b>
                   {item.packs} {item.packs === 1 ? "case" : "cases"}
                 </b>{" "}
-                of {item.each}: {item.fruit}, about {money(String(item.price))}
+                of {item.each}: {item.fruit}, {item.price === null ? "price not known" : `about ${money(String(item.price))}`}
               </li>
             ))}
           </ul>
@@ -136,6 +136,7 @@ function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
   const [count, setCount] = useState(String(cut.count));
   const [juice, setJuice] = useState("");
   const [skinG, setSkinG] = useState("");
+  const [thrown, setThrown] = useState("");
   const done = plan?.done_rows.includes(cut.row) ?? false;
   const carry = useAct(
     () =>
@@ -147,7 +148,7 @@ function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
             count: typed(count) ?? 0,
             juice_ml: typed(juice) ?? 0,
             skin_g: typed(skinG) ?? 0,
-            skin_binned_g: 0,
+            skin_binned_g: typed(thrown) ?? 0,
           },
         }),
       ),
@@ -204,6 +205,7 @@ function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
               fault={carry.fault("skin_g")}
             />
           ) : null}
+          {skin ? <Field label="Of it thrown" unit="g" className="w-36" inputMode="decimal" value={thrown} onChange={setThrown} /> : null}
           <Button look="main" type="submit" disabled={carry.isPending}>
             Keep it
           </Button>

@@ -1,6 +1,5 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
-import { client, Problem, told } from "../../api/client";
+import { useState } from "react";
+import { client, told } from "../../api/client";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -9,7 +8,9 @@ import { figure, GAP, typed } from "../../parts/say";
 import { Pour } from "../../river/Pour";
 import { FruitChoice } from "./FruitChoice";
 import { useAct } from "./useAct";
+import { useLive } from "./useLive";
 
+const FIELDS = ["peel_g", "ratio", "hours", "warm_c"];
 const WAYS = [
   { value: "weight", word: "By weight" },
   { value: "volume", word: "By volume" },
@@ -24,8 +25,9 @@ export function SkinsPart() {
   const [cup, setCup] = useState({ ml: "", grams: "" });
   const put = (key: keyof typeof form) => (value: string) => setForm((before) => ({ ...before, [key]: value }));
   const number = (key: keyof typeof form) => typed(form[key]) ?? 0;
-  const asked = useDeferredValue(
-    JSON.stringify({
+  const { made, fault, elsewhere } = useLive(
+    "oil-sugar",
+    {
       fruit: form.fruit,
       peel_g: number("peel_g"),
       ratio: number("ratio"),
@@ -33,14 +35,10 @@ export function SkinsPart() {
       warm_c: number("warm_c"),
       measure,
       pressed,
-    }),
+    },
+    (body, signal) => told(client.POST("/api/citrus/oil-sugar", { body, signal })),
+    FIELDS,
   );
-  const found = useQuery({
-    queryKey: ["citrus", "oil-sugar", asked],
-    queryFn: ({ signal }) => told(client.POST("/api/citrus/oil-sugar", { body: JSON.parse(asked), signal })),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
   const weigh = useAct(() =>
     told(client.POST("/api/citrus/packed-peel", { body: { fruit: form.fruit, ml: typed(cup.ml) ?? 0, grams: typed(cup.grams) ?? 0 } })),
   );
@@ -60,9 +58,6 @@ export function SkinsPart() {
       ),
     () => setSpent(""),
   );
-  const problem = found.error instanceof Problem ? found.error : null;
-  const fault = (key: string) => (problem?.where === key ? problem.detail : undefined);
-  const made = problem ? undefined : found.data;
   const rows = made
     ? ([
         ["sugar to weigh", made.sugar_g, null],
@@ -199,9 +194,9 @@ export function SkinsPart() {
               </Notice>
             ))}
           </>
-        ) : (
-          <Notice severity="stop">{problem?.detail ?? "Fill the figures in."}</Notice>
-        )}
+        ) : elsewhere ? (
+          <Notice severity="stop">{elsewhere}</Notice>
+        ) : null}
       </section>
     </div>
   );

@@ -1,6 +1,5 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useDeferredValue, useState } from "react";
-import { client, Problem, told } from "../../api/client";
+import { useState } from "react";
+import { client, told } from "../../api/client";
 import { useMoney } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -9,7 +8,9 @@ import { figure, GAP, typed } from "../../parts/say";
 import { Plate } from "../../plate/Plate";
 import { Pour } from "../../river/Pour";
 import { FruitChoice } from "./FruitChoice";
+import { useLive } from "./useLive";
 
+const FIELDS = ["juice_ml", "times", "target", "peel_g", "most_oil_mg_l"];
 const SCHOOLS = [
   { value: "rest", word: "Acids rest on the peel", about: "two hours; oil of the peel, clear of pulp" },
   { value: "blend", word: "Blended", about: "minutes; more oil and pulp to strain" },
@@ -22,8 +23,9 @@ export function StretchPart() {
   const [school, setSchool] = useState<"rest" | "blend">("rest");
   const put = (key: keyof typeof form) => (value: string) => setForm((before) => ({ ...before, [key]: value }));
   const number = (key: keyof typeof form) => (form[key].trim() ? typed(form[key]) : null);
-  const asked = useDeferredValue(
-    JSON.stringify({
+  const { made, fault, elsewhere } = useLive(
+    "stretch",
+    {
       fruit: form.fruit,
       juice_ml: number("juice_ml") ?? 0,
       times: number("times") ?? 0,
@@ -31,17 +33,10 @@ export function StretchPart() {
       target: number("target"),
       peel_g: number("peel_g"),
       most_oil_mg_l: number("most_oil_mg_l"),
-    }),
+    },
+    (body, signal) => told(client.POST("/api/citrus/stretch", { body, signal })),
+    FIELDS,
   );
-  const found = useQuery({
-    queryKey: ["citrus", "stretch", asked],
-    queryFn: ({ signal }) => told(client.POST("/api/citrus/stretch", { body: JSON.parse(asked), signal })),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
-  const problem = found.error instanceof Problem ? found.error : null;
-  const fault = (key: string) => (problem?.where === key ? problem.detail : undefined);
-  const made = problem ? undefined : found.data;
   const acids = Object.entries(made?.acids_g ?? {});
   return (
     <div className="grid gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
@@ -91,12 +86,13 @@ export function StretchPart() {
           value={form.most_oil_mg_l}
           onChange={put("most_oil_mg_l")}
           placeholder="600"
+          fault={fault("most_oil_mg_l")}
         />
       </section>
       <section className="grid content-start gap-4" aria-label="What it becomes">
-        {problem && !["juice_ml", "times", "target", "peel_g"].includes(problem.where) ? (
+        {elsewhere ? (
           <Notice severity="stop" live>
-            {problem.detail}
+            {elsewhere}
           </Notice>
         ) : null}
         {made ? (
@@ -168,8 +164,8 @@ export function StretchPart() {
               </div>
             </div>
             <div className="grid gap-4 md:grid-cols-2">
-              <Mixers title="Doses of equal acid" items={made.equal_acid} />
-              <Mixers title="Doses of equal sugar" items={made.equal_sugar} />
+              <Mixers title="Doses of equal acid" serve={made.serve_ml} items={made.equal_acid} />
+              <Mixers title="Doses of equal sugar" serve={made.serve_ml} items={made.equal_sugar} />
             </div>
             {made.remarks.map((text) => (
               <Notice key={text} severity="note">
@@ -194,11 +190,12 @@ function Fact({ word, value }: { word: string; value: string }) {
 
 interface MixersProps {
   title: string;
+  serve: number;
   items: readonly { name: string; dose_ml: number; sugar_g: number; acid_g: number }[];
 }
 
 /** Sours of this house beside each other, each at the dose that brings the same. */
-function Mixers({ title, items }: MixersProps) {
+function Mixers({ title, serve, items }: MixersProps) {
   return (
     <section className="tray p-4" aria-label={title}>
       <h2 className="mb-1 text-[18px]">{title}</h2>
@@ -206,7 +203,8 @@ function Mixers({ title, items }: MixersProps) {
         <thead>
           <tr className="text-right text-[14px] text-soft">
             <th scope="col" className="text-left font-normal">
-              as 25{GAP}mL of fresh
+              as {figure(serve, 0)}
+              {GAP}mL of fresh
             </th>
             <th scope="col" className="font-normal">
               mL

@@ -17,8 +17,7 @@ interface StepLineProps {
 
 /** A step as people type it: "steep birch tips 9 g 25 min 72 C" becomes a typed step, and the text stays with it. */
 export function StepLine({ box, onStep, onWords }: StepLineProps) {
-  // A quick sum may have sent its answer here, to be looked at before it goes in.
-  const [text, setText] = useState(() => new URLSearchParams(window.location.search).get("step") ?? "");
+  const [text, setText] = useState("");
   const [quiet, setQuiet] = useState(false);
   const typed = useDeferredValue(LAST_WORDS.exec(text)?.[1]?.trim().split(/\s+/).slice(-2) ?? []);
   const wanted = typed.at(-1) ?? "";

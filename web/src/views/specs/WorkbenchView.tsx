@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useCallback, useDeferredValue, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { useParams } from "react-router";
+import { useCallback, useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
+import { useLocation, useNavigate, useParams } from "react-router";
 import { client, type SpecFile, type SpecStep, told } from "../../api/client";
 import { ask } from "../../api/queries";
 import { type KeyAction, useKeys } from "../../app/keys";
@@ -87,6 +87,20 @@ function Workbench({ spec }: { spec: string }) {
   return <Bench spec={spec} draft={draft} mayEdit={canLead(session) && draft.save.status !== "conflict"} zone={session.zone} />;
 }
 
+/** A quick sum sent its answer here as a step: it goes in once, and can be undone like any other. */
+function useSentStep(mayEdit: boolean, put: (step: Partial<SpecStep>) => void) {
+  const { state, pathname } = useLocation() as { state: { step?: Partial<SpecStep> } | null; pathname: string };
+  const go = useNavigate();
+  const latest = useRef(put);
+  latest.current = put;
+  const step = mayEdit ? state?.step : undefined;
+  useEffect(() => {
+    if (!step) return;
+    latest.current(step);
+    void go(pathname, { replace: true, state: null });
+  }, [step, go, pathname]);
+}
+
 function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandle; mayEdit: boolean; zone: string }) {
   const families = useQuery(ask.words()).data?.families ?? [];
   const family = families.find((item) => item.key === draft.body.family)?.word.toLowerCase() ?? draft.body.family;
@@ -133,6 +147,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
     draft.edit(() => made.body);
     setChosen(made.id);
   };
+  useSentStep(mayEdit, put);
   const next = () => {
     const made = addStep(draft.body, chosen);
     draft.edit(() => made.body);

@@ -78,21 +78,12 @@ export function AskField({ ask, value, onChange, fault, autoFocus = false }: Ask
         autoFocus={autoFocus}
         className="flex-1 [&_input]:h-13 [&_input]:text-[22px] [&_input]:font-bold"
       />
-      {figureOf(ask) ? <FromBottle ask={ask} onFigure={onChange} /> : null}
+      {ask.lends ? <FromBottle ask={ask} onFigure={onChange} /> : null}
     </div>
   );
 }
 
 const worded = (key: string) => key.replaceAll("_", " ").replace(/^./, (letter) => letter.toUpperCase());
-
-/** Which of a bottle's figures a sum's own figure can be taken from, by what it asks. */
-function figureOf(ask: Ask): string | null {
-  if (ask.name.startsWith("want")) return null;
-  if (ask.unit === "°Bx") return "brix";
-  if (ask.unit === "% vol") return "abv";
-  if (ask.unit === "g/100 mL") return ask.label.toLowerCase().includes("sugar") ? "sugar_g_100ml" : "acid_g_100ml";
-  return null;
-}
 
 /** Takes the figure from a lot on the shelf, chosen or by the code on its label. */
 function FromBottle({ ask, onFigure }: { ask: Ask; onFigure: (value: string) => void }) {
@@ -102,7 +93,7 @@ function FromBottle({ ask, onFigure }: { ask: Ask; onFigure: (value: string) => 
   const take = async (code: string) => {
     setNothing("");
     const found = await told(client.GET("/api/sums/liquids/{code}", { params: { path: { code } } })).catch(() => null);
-    const value = found?.figures[figureOf(ask) ?? ""];
+    const value = found?.figures[ask.lends];
     if (value === undefined) return setNothing(found ? `${found.name} has no such figure` : `Nothing here is called ${code}`);
     onFigure(String(Number(value.toPrecision(4))));
     setOpen(false);

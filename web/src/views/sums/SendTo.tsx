@@ -76,7 +76,7 @@ export function SendTo({ sum, figures, answer, here, onClose }: SendToProps) {
                 type="button"
                 className="min-h-11 w-full px-3 text-left hover:bg-pick"
                 onClick={() => {
-                  void go(`/specs/${item.id}?step=${encodeURIComponent(answer.step)}`);
+                  void go(`/specs/${item.id}`, { state: { step: answer.step } });
                   onClose();
                 }}
               >

@@ -1,0 +1,98 @@
+"""What the tables say of each citrus: typical values, never facts about the fruit in hand."""
+
+from __future__ import annotations
+
+import csv
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+
+from ..materials import Material, read_material
+from ..ranges import Range
+from ..refusals import Refusal
+from ..typical import typical_materials
+from .experience import figure
+
+
+def _per_gram(per_100g: Mapping[str, float]) -> Range:
+    return Range(*(per_100g[name] / 100.0 for name in ("value", "low", "high")))
+
+
+@dataclass(frozen=True, slots=True)
+class Variety:
+    """A citrus as the tables have it: weight of one [g], shares of its weight that are juice, zest and all rind,
+    oil in its zest [g/g], and its juice."""
+
+    key: str
+    name: str
+    piece_g: Range
+    juice_share: Range
+    zest_share: float
+    zest_oil: Range
+    peel_share: float
+    juice: Material
+    confidence: str
+
+    @property
+    def density(self) -> float:
+        """Of the juice [g/mL]."""
+        return self.juice.measured()["density_g_ml"]
+
+    def juice_ml(self, share: float | None = None) -> float:
+        """mL from one fruit of the usual weight, at a share of juice or the typical one."""
+        return self.piece_g.value * (self.juice_share.value if share is None else share) / self.density
+
+    def skin_g(self, fruit_g: float) -> tuple[float, float]:
+        """(zest, peel in strips) [g] that one fruit of `fruit_g` [g] gives to a hand. Zest by the table; of the rind a peeler takes its share, pith and all.
+
+        A bergamot of 140 g: 9.8 and 31 g. Error a third until this house weighs some. Source: `data/juices.csv`; house experience of the peeler.
+        """
+        return self.zest_share * fruit_g, figure("peeler_takes") * self.peel_share * fruit_g
+
+    def thrown_skin_g(self, mass_g: float, skin_g: float, binned_g: float) -> float:
+        """Grams [g] of skin in the bin after `mass_g` [g] of fruit gave `skin_g` [g], `binned_g` of it thrown: without any taken off, the whole rind. Exact."""
+        return binned_g if skin_g else self.peel_share * mass_g
+
+    def plate(self) -> dict[str, Range]:
+        """Sugar and acid of its juice [g/100 mL] with their ranges, for the plate before buying."""
+        middle = self.juice.measured()
+        corners = [self.juice.measured(z, w) for z in (-1.0, 1.0) for w in (-1.0, 1.0)]
+        return {
+            name: Range(middle[name], min(c[name] for c in corners), max(c[name] for c in corners))
+            for name in ("sugar_g_100ml", "acid_g_100ml")
+        }
+
+
+@cache
+def varieties() -> Mapping[str, Variety]:
+    """Every citrus of the tables by its key. Source: `data/juices.csv`, compiled, with its confidence."""
+    text = (files("ulsek.core") / "data" / "juices.csv").read_text(encoding="utf-8")
+    described = typical_materials()
+    found = {}
+    for row in csv.DictReader(line for line in text.splitlines() if line and not line.startswith("#")):
+        key = row["name"]
+        if row["group"] != "citrus" or key not in described:
+            continue
+        weight = float(row["fruit_g"])
+        found[key] = Variety(
+            key,
+            key.replace("_", " ").capitalize(),
+            Range(weight, 0.75 * weight, 1.3 * weight),
+            Range(float(row["yield_typ"]) / 100.0, float(row["yield_low"]) / 100.0, float(row["yield_high"]) / 100.0),
+            float(row["zest_pct"]) / 100.0,
+            _per_gram(described[key]["makeup"]["parts"]["zest"]["makeup"]["g_per_100g"]["oil"]),
+            float(row["peel_pct"]) / 100.0,
+            read_material(f"{key}_juice", described[f"{key}_juice"]),
+            row["confidence"],
+        )
+    return found
+
+
+def variety(key: str, where: str = "fruit") -> Variety:
+    """One citrus. Refuses a fruit without a record, and says which there are."""
+    if key not in varieties():
+        raise Refusal(
+            f"Nothing is known about “{key}” as a citrus", where, f"there are {', '.join(varieties())}", "Choose one", "unknown_material"
+        )
+    return varieties()[key]
