@@ -153,3 +153,48 @@ def test_nothing_is_typed_into_a_line_that_is_weighed_already(hand):
     second = heading.inner_text()
     type_it.click()
     expect(page.get_by_role("dialog").get_by_role("heading", name=second)).to_be_visible()
+
+
+def test_a_line_comes_out_of_the_crate_that_was_scanned(hand):
+    page = hand.page
+    hand.sign_in("jonas")
+    hand.place("Make")
+    page.get_by_role("button", name="Start Bergamot cordial", exact=True).click()
+    page.get_by_label("What the scale shows").fill("400")
+    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    expect(page.get_by_role("heading", name="Bergamot juice")).to_be_visible()
+    api = f"{hand.site.base}/api{page.url.removeprefix(hand.site.base).replace('make', 'runs')}"
+    crates = [item for item in page.request.get(f"{api}/supplies").json() if item["material"] == "bergamot_juice"]
+    newest, older = crates[:2]
+    out_of = page.get_by_role("button", name=re.compile("^From"))
+    expect(out_of).to_contain_text(newest["code"])
+    page.keyboard.press("f")
+    sheet = page.get_by_role("dialog")
+    code = sheet.get_by_label("Scan its label, or type its code")
+    code.fill("D000000")
+    code.press("Enter")
+    expect(sheet).to_contain_text("There is no lot “D000000” here")
+    code.fill(older["code"].lower())
+    code.press("Enter")
+    expect(sheet).to_be_hidden()
+    expect(out_of).to_contain_text(older["code"])
+    page.get_by_role("button", name="Type the weight").click()
+    page.get_by_label("What the scale shows").fill("400")
+    page.get_by_role("button", name="That is it").click()
+    heading = page.get_by_role("heading", level=1)
+    expect(heading).not_to_have_text("Bergamot juice")
+    left = {item["code"]: item["left_g"] for item in page.request.get(f"{api}/supplies").json()}
+    assert left[older["code"]] == pytest.approx(older["left_g"] - 400)
+    assert left[newest["code"]] == newest["left_g"]
+    # What is too little to weigh goes in by the drop.
+    name = heading.inner_text()
+    page.get_by_role("button", name="Type the weight").click()
+    sheet.get_by_role("button", name="drops").click()
+    sheet.get_by_label("One drop").fill("a bit")
+    expect(sheet).to_contain_text("Write figures, such as 0.05.")
+    sheet.get_by_label("One drop").fill("0.04")
+    sheet.get_by_label("How many drops").fill("20")
+    page.get_by_role("button", name="That is it").click()
+    expect(heading).not_to_have_text(name)
+    page.keyboard.press("x")
+    expect(sheet).to_contain_text(f"Take back 20 drops of {name.lower()}")

@@ -12,12 +12,15 @@ from ulsek.core.card import card
 from ulsek.core.evaluate import evaluate
 from ulsek.core.events import Event, read_event
 from ulsek.core.learned import KEPT_VARIANCE, carried, lessons
+from ulsek.core.makeup import with_readings
+from ulsek.core.materials import read_material
 from ulsek.core.nest import read_materials
 from ulsek.core.ready import ready_from
 from ulsek.core.refusals import Refusal
 from ulsek.core.rehearsal import pour, score, shown
 from ulsek.core.run import fold
 from ulsek.core.spec_file import read_spec
+from ulsek.core.supply import key_from, makes_more_ml
 from ulsek.core.taste import taste_advice
 from ulsek.core.typical import typical_materials
 
@@ -66,6 +69,48 @@ def test_a_reading_that_cannot_be_is_refused(body, text):
     with pytest.raises(Refusal) as caught:
         read_event({"id": "x", "kind": "read", "at": "2026-03-02T10:00:00+01:00", "lamport": 1, "device": "d", "sequence": 1, "body": body})
     assert caught.value.text == text
+
+
+def test_drops_come_to_grams_by_the_dropper():
+    batch = begun()
+    batch.does("dosed", line="juice", drops=24)
+    assert fold(SPEC, MATERIALS, batch.events).actual_g["juice"] == pytest.approx(
+        24 * 0.05 * MATERIALS["sea_buckthorn_juice"].density_g_ml()
+    )
+    batch.does("dosed", line="juice", drops=24, drop_ml=0.031)
+    assert fold(SPEC, MATERIALS, batch.events).actual_g["juice"] == pytest.approx(
+        24 * 0.031 * MATERIALS["sea_buckthorn_juice"].density_g_ml()
+    )
+
+
+def test_a_named_supply_goes_in_as_it_was_read_and_an_unknown_one_as_the_material():
+    known = typical_materials()["sea_buckthorn_juice"]
+    sharp = {**known, "makeup": with_readings(known["makeup"], {"brix_reading": 8.2, "acid_g_100ml": 3.1}, "read")}
+    key = key_from("sea_buckthorn_juice", "delivery:7")
+    pinned = {**MATERIALS, key: read_material(key, sharp)}
+    batch = begun()
+    batch.does("weighed", line="juice", mass_g=1000)
+    as_read = fold(SPEC, pinned, batch.events).as_data()
+    named = batch.does("taken_from", line="juice", supply="delivery:7")
+    found = fold(SPEC, pinned, batch.events)
+    assert found.evaluation.figures[0]["acid_g_100ml"] == pytest.approx(3.1, rel=2e-3)
+    assert found.spec.lines["juice"].material == key
+    away = fold(SPEC, MATERIALS, batch.events)
+    assert away.evaluation.figures[0]["acid_g_100ml"] == pytest.approx(2.4, rel=2e-3), (
+        "a tablet that does not know its makeup goes on with the material's"
+    )
+    assert away.supplies == {"juice": "delivery:7"}
+    batch.does("taken_from", line="juice", supply="lot:L0007")
+    assert fold(SPEC, pinned, batch.events).spec.lines["juice"].material == "sea_buckthorn_juice", (
+        "one supply does not stand behind another"
+    )
+    batch.does("undone", of=batch.events[-1].id)
+    batch.does("undone", of=named.id)
+    back = fold(SPEC, pinned, batch.events).as_data()
+    assert back["evaluation"] == as_read["evaluation"]
+    assert makes_more_ml(800, 400, 1000) == 2000
+    with pytest.raises(Refusal, match="takes nothing"):
+        makes_more_ml(800, 0, 1000)
 
 
 def test_counts_and_jugs_come_to_grams():
@@ -311,6 +356,10 @@ def test_a_burette_needs_its_three_figures(missing):
         ("counted", {"line": "juice", "count": 0}, "body/count"),
         ("counted", {"line": "juice", "count": 1e9}, "body/count"),
         ("measured", {"line": "juice", "volume_ml": float("inf")}, "body/volume_ml"),
+        ("dosed", {"line": "juice", "drops": 0}, "body/drops"),
+        ("dosed", {"line": "juice", "drops": 5, "drop_ml": 4}, "body/drop_ml"),
+        ("taken_from", {"line": "juice", "supply": "the big jar"}, "body/supply"),
+        ("taken_from", {"line": "juice", "supply": ["lot:L0007"]}, "body/supply"),
         ("sampled", {"step": "s1", "mass_g": -5}, "body/mass_g"),
         ("tasted", {"step": "s1", "sense": "hearing", "verdict": "right"}, "body/sense"),
         ("tasted", {"step": "s1", "sense": "taste", "verdict": "lovely"}, "body/verdict"),

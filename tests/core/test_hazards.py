@@ -14,6 +14,7 @@ from ulsek.core.nest import material_of, read_materials
 from ulsek.core.properties.measure import measure
 from ulsek.core.release import release_check
 from ulsek.core.spec_file import read_spec
+from ulsek.core.supply import key_from
 from ulsek.core.typical import typical_materials
 
 
@@ -36,6 +37,9 @@ def test_quinine_by_hand():
     assert "ask your authority" in found.remark.remedy
     poured = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, 150.0, is_drink=True)[0]
     assert poured.per_litre_mg.value == pytest.approx(200.0), "a drink is judged as it is"
+    key = key_from("cinchona_bark", "delivery:7")
+    named = restricted_amounts({key: 10.0}, {key: read_material(key, typical_materials()["cinchona_bark"])}, 1000.0, 50.0)[0]
+    assert (named.per_litre_mg, named.remark.text) == (found.per_litre_mg, found.remark.text), "out of a named crate it is no safer"
 
 
 def test_restricted_amounts_travel_up_a_nest():

@@ -229,6 +229,8 @@ def test_no_sequence_of_events_breaks_the_fold_or_the_mass(sequence):
             "handed_over": {"to": "Noor"},
             "counted": {"line": line, "count": figure},
             "measured": {"line": line, "volume_ml": figure},
+            "dosed": {"line": line, "drops": figure},
+            "taken_from": {"line": line, "supply": "lot:L0007"},
             "sampled": {"step": step, "mass_g": figure / 80},
             "tasted": {"step": step, "sense": "taste", "verdict": "strong", "share": 0.2},
             "step_added": {

@@ -19,7 +19,7 @@ from ulsek.team.access import member_of
 
 from .actions.record_events import record_events
 from .actions.start_run import start_run
-from .folding import as_draft, events_of, folded
+from .folding import as_draft, events_of, folded, supplies_pinned
 from .label import labels_pdf, lot_label
 from .models import Lot, Run
 from .queries import lot_row, open_runs, run_row, shift, visible_runs
@@ -48,6 +48,7 @@ def _run_view(run: Run, state: RunState) -> HttpResponse:
         "events": events,
         "state": run.result if run.finished_at and run.result else state.as_data(),
         "withdrawn": run.version.withdrawal.why if hasattr(run.version, "withdrawal") else "",
+        "supplies": supplies_pinned(run.snapshot),
         "lots": list(run.lots.values_list("code", flat=True)),
         "rehearsal": run.rehearsal,
         "shared": run.shared,

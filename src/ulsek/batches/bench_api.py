@@ -27,7 +27,20 @@ from .folding import events_of, folded, moment
 from .label import labels_pdf
 from .models import Container, RunPhoto
 from .queries import open_runs
-from .schemas import ContainerIn, ContainerOut, OfflineOut, PhotoIn, PhotoOut, PrintIn, PrintOut, RehearsalOut, TakenOut
+from .schemas import (
+    ContainerIn,
+    ContainerOut,
+    OfflineOut,
+    PhotoIn,
+    PhotoOut,
+    PrintIn,
+    PrintOut,
+    RehearsalOut,
+    ScannedOut,
+    SupplyOut,
+    TakenOut,
+)
+from .supplies import supplies_of, supply_scanned
 
 router = Router(tags=["bench"])
 
@@ -38,6 +51,20 @@ def offline(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
     pinned = run_of(request, run_id).snapshot
     names = ("spec", "materials", "rules", "learned")
     return {"core": CORE_VERSION, **{name: pinned.get(name) or {} for name in names}}
+
+
+@router.get("/runs/{run_id}/supplies", response=list[SupplyOut])
+def supplies(request: HttpRequest, run_id: UUID) -> list[dict[str, Any]]:
+    """Every delivery and lot that something of this run can be taken from, and what each still makes."""
+    run = run_of(request, run_id)
+    return [item.as_data() for item in supplies_of(member_of(request), run)]
+
+
+@router.get("/runs/{run_id}/supplies/scanned", response=ScannedOut)
+def scanned(request: HttpRequest, run_id: UUID, line: str, code: str) -> dict[str, str]:
+    """The delivery or lot that a scanned or typed code names, for one line."""
+    run = run_of(request, run_id)
+    return {"supply": supply_scanned(member_of(request), run, folded(run, events_of(run)), line, code)}
 
 
 @router.get("/runs/{run_id}/rehearsal", response=RehearsalOut)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from datetime import datetime, timedelta
 from typing import Any
 
@@ -10,6 +10,7 @@ from ulsek.core.capture import captured
 from ulsek.core.events import Event, read_event
 from ulsek.core.run import RunState, fold_pinned
 from ulsek.core.spec import Bottle, Cool
+from ulsek.core.supply import material_of_key
 from ulsek.core.vocabulary import doing
 from ulsek.core.words import step_title
 
@@ -31,20 +32,55 @@ def moment(text: str) -> datetime:
     return datetime.fromisoformat(text)
 
 
-def projection(state: RunState) -> dict[str, Any]:
-    """What lists need without folding again: the step, and what it waits for until when."""
+def supplies_pinned(snapshot: Mapping[str, Any]) -> dict[str, str]:
+    """The supply that a run takes each material from, by the material's key in the run."""
+    lots = {key: f"lot:{code}" for key, code in snapshot["lots"].items()}
+    return lots | {key: f"delivery:{item}" for key, item in snapshot["stock"].items()}
+
+
+def taken_g(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, float]:
+    """Grams [g] that were weighed out of each supply: the one that was named for a line, else the one that the run pinned for its material."""
+    supplies = supplies_pinned(snapshot)
+    found: dict[str, float] = {}
+    for line_id, mass in state.actual_g.items():
+        line = state.spec.lines.get(line_id)
+        supply = supplies.get(line.material) if line else None
+        if supply is not None:
+            found[supply] = found.get(supply, 0.0) + mass
+    return found
+
+
+def batch_takes(state: RunState) -> dict[str, Any]:
+    """What the whole batch takes of each material, `batch_g` [g], and what it makes of it, `batch_ml` [mL]."""
+    masses, last = state.evaluation.plain.masses, state.evaluation.last
+    grams: dict[str, float] = {}
+    for line in state.spec.lines.values():
+        if not line.own and line.id in masses:
+            material = material_of_key(line.material)
+            grams[material] = grams.get(material, 0.0) + masses[line.id]
+    return {"batch_g": grams, "batch_ml": state.evaluation.figures[last]["volume_ml"] if last is not None else 0.0}
+
+
+def waiting_of(state: RunState) -> dict[str, Any] | None:
+    """What the step at hand waits for, since when and until when; none while it needs hands."""
     step = state.current
-    waiting = None
-    if step is not None and step.waiting_min > 0 and step.id in state.begun:
-        begun = moment(state.begun[step.id])
-        due = begun + timedelta(minutes=step.waiting_min)
-        waiting = {
-            "since": begun.isoformat(),
-            "until": due.isoformat(),
-            "kind": step.verb,
-            "family": step.family,
-            "doing": doing(step.verb),
-        }
+    if step is None or step.waiting_min <= 0 or step.id not in state.begun:
+        return None
+    begun = moment(state.begun[step.id])
+    due = begun + timedelta(minutes=step.waiting_min)
+    return {
+        "since": begun.isoformat(),
+        "until": due.isoformat(),
+        "kind": step.verb,
+        "family": step.family,
+        "doing": doing(step.verb),
+    }
+
+
+def projection(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, Any]:
+    """What lists need without folding again: the step, what it waits for until when, and what is gone out of which supply,
+    and what the batch takes and makes."""
+    step = state.current
     steps = state.spec.steps
     return {
         "step": step_title(step, state.materials, first=step is steps[0])
@@ -54,7 +90,9 @@ def projection(state: RunState) -> dict[str, Any]:
         else "All steps done",
         "number": steps.index(step) + 1 if step else len(steps),
         "of": len(steps),
-        "waiting": waiting,
+        "waiting": waiting_of(state),
+        "taken_g": {} if state.status == "finished" else taken_g(state, snapshot),
+        **batch_takes(state),
         "last": state.events[-1].by if state.events else "",
     }
 
@@ -87,7 +125,7 @@ def as_draft(run: Run, name: str) -> dict[str, Any]:
         if not weighed and not step.lines:
             weighings.append(figures)
         for n, line in enumerate(weighed):
-            weighings.append({"material": line.material, "mass_g": state.actual_g[line.id], **(figures if n == 0 else {})})
+            weighings.append({"material": material_of_key(line.material), "mass_g": state.actual_g[line.id], **(figures if n == 0 else {})})
     return captured(name, weighings)
 
 

@@ -15,7 +15,7 @@ from ulsek.core.say import amount, of
 from ulsek.core.vocabulary import doing
 from ulsek.team.access import Member
 
-from .folding import moment, projection
+from .folding import moment, waiting_of
 from .models import Lot, Run
 
 SIZES = {"100x70": (100, 70), "62x100": (62, 100), "60x40": (60, 40)}
@@ -102,7 +102,7 @@ def lot_label(member: Member, lot: Lot) -> Label:
 
 def waiting_label(member: Member, run: Run, state: RunState) -> Label:
     """What a vessel that waits must say, from when its wait begins. Refuses a batch that does not wait."""
-    waiting = projection(state)["waiting"]
+    waiting = waiting_of(state)
     step = state.current
     if waiting is None or step is None:
         raise Refusal(f"{run.code} does not wait", "run", remedy="Start its clock first", code="not_waiting")

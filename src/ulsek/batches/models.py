@@ -111,7 +111,7 @@ class Drawn(models.Model):
 
     run = models.ForeignKey(Run, models.CASCADE, related_name="drawn")
     lot = models.ForeignKey(Lot, models.PROTECT, related_name="into")
-    material = models.CharField(max_length=80)
+    material = models.CharField(max_length=160)
     mass_g = models.FloatField(default=0.0)
 
     class Meta:

@@ -82,6 +82,7 @@ class EventsIn(Schema):
 class RunLine(Schema):
     id: str
     material: str
+    supply: str | None
     name: str
     planned_g: Figure | None
     actual_g: float | None
@@ -256,6 +257,7 @@ class RunOut(Schema):
     events: list[EventOut]
     state: StateOut
     withdrawn: str
+    supplies: dict[str, str]
     lots: list[str]
     rehearsal: bool
     shared: bool
@@ -347,6 +349,23 @@ class RecallIn(Schema):
 
 class RecallOut(Schema):
     lots: list[str]
+
+
+class SupplyOut(Schema):
+    """A delivery or a lot that a line can be taken from."""
+
+    supply: str
+    material: str
+    code: str
+    name: str
+    about: str
+    left_g: float
+    makes_ml: float | None
+    warning: str
+
+
+class ScannedOut(Schema):
+    supply: str
 
 
 class OfflineOut(Schema):

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable
 from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
-from django.db.models import Q
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
@@ -39,31 +38,43 @@ class Node:
         }
 
 
-def lots_for(house: House, keys: Iterable[str]) -> dict[str, Lot]:
-    """For each material that the house makes itself, by-products too, the lot that is taken first: the next to turn that is open to use and ready."""
+def lots_of(house: House, keys: Iterable[str]) -> list[tuple[str, Lot]]:
+    """The lots on the shelf of what the house makes itself, by-products too, each with its material; the next to turn first. Some may still rest."""
     wanted = {key.removeprefix("house_"): key for key in keys}
     prefixes = {key.replace("_", "-") for key in wanted}
     # A by-product's key begins with its spec's: every beginning of a wanted key may be one.
     specs = {"-".join(words[:n]) for words in (key.split("-") for key in prefixes) for n in range(1, len(words) + 1)}
     rows = Lot.objects.filter(house=house, gone_at=None, left__gt=0, recalled="", run__version__spec__key__in=specs)
-    ready = rows.filter(Q(ready_at=None) | Q(ready_at__lte=timezone.now()))
-    found: dict[str, Lot] = {}
-    for lot in ready.select_related("run__version__spec").order_by("-use_by", "-code"):
-        key = output_key(lot.run.version.spec.key, lot.what)
-        if key in wanted:
-            found[wanted[key]] = lot
+    found = (
+        (output_key(lot.run.version.spec.key, lot.what), lot)
+        for lot in rows.select_related("run__version__spec").order_by("use_by", "code")
+    )
+    return [(wanted[key], lot) for key, lot in found if key in wanted]
+
+
+def lots_for(house: House, keys: Iterable[str]) -> dict[str, Lot]:
+    """For each material that the house makes itself the lot that is taken first: the next to turn that is open to use and ready."""
+    now, found = timezone.now(), dict[str, Lot]()
+    for key, lot in lots_of(house, keys):
+        if lot.ready_at is None or lot.ready_at <= now:
+            found.setdefault(key, lot)
     return found
 
 
-def draw_on(run: Run, keys: Iterable[str], stock: Mapping[str, str]) -> None:
-    """What a run takes from: the deliveries (`stock` by material) and the lots of what the house makes itself. A rehearsal takes nothing."""
+def draw_on(run: Run, keys: Iterable[str]) -> None:
+    """A run takes from the deliveries and the lots that it pinned for these materials, and from no others. A rehearsal takes nothing."""
     if run.rehearsal:
         return
-    wanted = list(keys)
-    for stock_id in {stock[key] for key in wanted if key in stock}:
-        RunStock.objects.get_or_create(run=run, stock_id=UUID(stock_id))
-    for key, lot in lots_for(run.house, wanted).items():
-        Drawn.objects.get_or_create(run=run, material=key, defaults={"lot": lot})
+    wanted = set(keys)
+    stock = {UUID(item) for key, item in run.snapshot["stock"].items() if key in wanted}
+    lots = {key: code for key, code in run.snapshot["lots"].items() if key in wanted}
+    RunStock.objects.filter(run=run).exclude(stock__in=stock).delete()
+    for stock_id in stock:
+        RunStock.objects.get_or_create(run=run, stock_id=stock_id)
+    Drawn.objects.filter(run=run).exclude(material__in=lots).delete()
+    known = {lot.code: lot for lot in Lot.objects.filter(house=run.house, code__in=lots.values())}
+    for key, code in lots.items():
+        Drawn.objects.update_or_create(run=run, material=key, defaults={"lot": known[code]})
 
 
 def _lot_node(lot: Lot, branches: tuple[Node, ...]) -> Node:

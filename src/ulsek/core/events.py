@@ -14,6 +14,8 @@ from typing import Any
 from .amounts import MOST_G
 from .properties.acidity import acid_from_burette
 from .refusals import Refusal
+from .supply import read_supply
+from .units import DROP_ML
 
 EVENT_FORMAT_VERSION = 1
 
@@ -35,6 +37,8 @@ KINDS: Mapping[str, tuple[str, ...]] = {
     "weighed": ("line", "mass_g"),
     "counted": ("line", "count"),
     "measured": ("line", "volume_ml"),
+    "dosed": ("line", "drops"),
+    "taken_from": ("line", "supply"),
     "read": ("property",),
     "step_begun": ("step",),
     "step_done": ("step",),
@@ -125,6 +129,17 @@ def value_read(body: Mapping[str, Any]) -> Any:
     return acid_from_burette(naoh, sample, normality)
 
 
+def drop_ml(body: Mapping[str, Any]) -> float:
+    """What one drop of a dose holds [mL]: as the dropper was calibrated, else as droppers usually give. Refuses what no dropper gives."""
+    given = body.get("drop_ml")
+    words = "a dropper gives from 0.005 to 1 mL"
+    return DROP_ML if given is None else _figure(given, "body/drop_ml", 0.005, 1.0, words, "out_of_bounds", "Weigh twenty drops and divide")
+
+
+WENT_IN = ("weighed", "counted", "measured", "dosed")
+"""The kinds that say how much of a line went in."""
+
+
 def _check_figures(kind: str, body: Mapping[str, Any]) -> None:
     if kind in ("weighed", "spilled", "sampled"):
         _figure(
@@ -148,6 +163,11 @@ def _check_figures(kind: str, body: Mapping[str, Any]) -> None:
             ("count", 1e5, "above 0 and at most 100 000") if kind == "counted" else ("volume_ml", MOST_G, "above 0 mL and at most 1 000 L")
         )
         _figure(body[part], f"body/{part}", 1e-6, most, words, "not_positive", "Measure it again, or weigh it")
+    elif kind == "dosed":
+        _figure(body["drops"], "body/drops", 1e-6, 1e5, "above 0 and at most 100 000", "not_positive", "Count them again, or weigh it")
+        drop_ml(body)
+    elif kind == "taken_from":
+        read_supply(body["supply"])
     elif kind == "tasted":
         for part, allowed in (("sense", SENSES), ("verdict", VERDICTS)):
             if body[part] not in allowed:

@@ -16,6 +16,7 @@ from . import say
 from .materials import Material
 from .ranges import Range
 from .remarks import Remark, Severity
+from .supply import material_of_key
 
 FOLLOW = "Follow your local food code; ask your authority."
 CLAIMS = ("nuts", "milk", "egg")
@@ -96,7 +97,7 @@ def contained_mg(
     known = (limits or starting_limits())["materials"]
     sums: dict[str, Range] = {}
     for key, mass in grams.items():
-        held = {name: Range(value, low, high) for name, (value, low, high) in known.get(key, {}).items()}
+        held = {name: Range(value, low, high) for name, (value, low, high) in known.get(material_of_key(key), {}).items()}
         held |= dict(materials[key].contains_mg_g) if key in materials else {}
         for substance, each in held.items():
             now = sums.get(substance, Range.exact(0.0))
@@ -141,7 +142,7 @@ def restricted_amounts(
 
 
 def _holds(key: str, substance: str, materials: Mapping[str, Material], rules: Mapping[str, Any]) -> bool:
-    return substance in rules["materials"].get(key, {}) or (key in materials and substance in materials[key].contains_mg_g)
+    return substance in rules["materials"].get(material_of_key(key), {}) or (key in materials and substance in materials[key].contains_mg_g)
 
 
 def hazards(materials: Iterable[Material], abv: float, restricted: tuple[Restricted, ...] = ()) -> Hazards:

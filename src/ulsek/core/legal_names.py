@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any
 from . import say
 from .hazards import FOLLOW
 from .remarks import Remark
+from .supply import material_of_key
 
 if TYPE_CHECKING:
     from .evaluate import Evaluation
@@ -43,7 +44,7 @@ _UNITS = {"abv": "% vol", "sugar_g_100ml": "g/100 mL", "quinine_mg_l": "mg/L", "
 def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[str, float]) -> str:
     """What speaks against the name, in words; empty when nothing does."""
     kinds = {material.kind: material.name.lower() for material in evaluation.used}
-    kinds |= {material.key: material.name.lower() for material in evaluation.used}
+    kinds |= {material_of_key(material.key): material.name.lower() for material in evaluation.used}
     if rule.get("always"):
         return "Nothing here can show that"
     held = [kinds[kind] for kind in rule.get("without", ()) if kind in kinds]

@@ -96,6 +96,11 @@ class RunState:
         return self.gathered.hands
 
     @property
+    def supplies(self) -> Mapping[str, str]:
+        """The supply that was named for a line, by line."""
+        return self.gathered.supplies
+
+    @property
     def notes(self) -> Sequence[str]:
         return self.gathered.notes
 
@@ -241,6 +246,7 @@ class RunState:
                 {
                     "id": line.id,
                     "material": line.material,
+                    "supply": self.supplies.get(line.id),
                     "name": material_name(line.material, self.materials),
                     "planned_g": planned.get(line.id),
                     "actual_g": self.actual_g.get(line.id),

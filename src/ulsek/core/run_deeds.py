@@ -13,6 +13,7 @@ from .ranges import Range
 from .refusals import Refusal
 from .spec_file import read_spec
 from .steps import ChoiceParam, FlagParam, NumberParam, RangeParam
+from .supply import key_from, material_of_key
 from .words import listed, material_name, short_name
 
 
@@ -79,6 +80,17 @@ def from_wrong_jar(event: Event, spec: s.Spec, materials: Mapping[str, Material]
     if new:
         words += f" It brings {listed(new)}: the label must say so, or throw the batch away."
     return _in_its_place(spec, line, key), words
+
+
+def from_supply(event: Event, spec: s.Spec, materials: Mapping[str, Material]) -> s.Spec:
+    """The spec with a line out of the supply that was named. One whose own makeup was not pinned counts with the material's. Refuses a line that
+    is not there.
+    """
+    line = str(event.body["line"])
+    if line not in spec.lines:
+        raise Refusal(f"There is no line “{line}” in this run", "body/line", code="unknown_reference")
+    key = key_from(spec.lines[line].material, str(event.body["supply"]))
+    return _in_its_place(spec, line, key if key in materials else material_of_key(key))
 
 
 def with_repair(spec: s.Spec, event: Event, done: Mapping[str, str], materials: Mapping[str, Material]) -> s.Spec:

@@ -10,10 +10,10 @@ from typing import Any, Literal
 from . import say
 from . import spec as s
 from .amounts import MOST_G
-from .events import Event
+from .events import Event, drop_ml
 from .materials import Material
 from .refusals import Refusal
-from .run_deeds import changed_step, from_wrong_jar, with_extra_step, with_repair, without_skipped
+from .run_deeds import changed_step, from_supply, from_wrong_jar, with_extra_step, with_repair, without_skipped
 from .words import listed, material_name, short_name, step_title
 
 RepairState = Literal["offered", "put off", "refused", "taken"]
@@ -71,6 +71,7 @@ class Gathered:
     hands: list[str] = field(default_factory=list)
     conflicts: list[str] = field(default_factory=list)
     extra: set[str] = field(default_factory=set)
+    supplies: dict[str, str] = field(default_factory=dict)
     status: Literal["open", "finished"] = "open"
     _weighed_by: dict[str, Event] = field(default_factory=dict)
 
@@ -96,6 +97,8 @@ class Gathered:
             "weighed": self._weighed,
             "counted": self._weighed,
             "measured": self._weighed,
+            "dosed": self._weighed,
+            "taken_from": self._taken_from,
             "read": self._read,
             "step_begun": lambda event, step: _first(self.begun, step, event.at),
             "step_done": self._step_done,
@@ -115,7 +118,7 @@ class Gathered:
         }
 
     def _grams(self, event: Event, line: s.Line) -> float:
-        """What went in [g]: weighed, or counted by what one weighs, or measured by its density. Refuses what nobody has described so far."""
+        """What went in [g]: weighed, or counted by what one weighs, or measured or dropped in by its density. Refuses what nobody has described so far."""
         if event.kind == "weighed":
             return float(event.body["mass_g"])
         material = self.materials.get(line.material)
@@ -123,6 +126,8 @@ class Gathered:
             raise Refusal(f"“{line.material}” can only be weighed", "body/line", remedy="Weigh it", code="unknown_reference")
         if event.kind == "measured":
             return float(event.body["volume_ml"]) * material.density_g_ml()
+        if event.kind == "dosed":
+            return float(event.body["drops"]) * drop_ml(event.body) * material.density_g_ml()
         if material.piece_g is None:
             raise Refusal(
                 f"Nobody has said what one {material.name.lower()} weighs", "body/line", remedy="Weigh it", code="no_piece_weight"
@@ -201,6 +206,10 @@ class Gathered:
     def _wrong_jar(self, event: Event, _step: str) -> None:
         self.spec, words = from_wrong_jar(event, self.spec, self.materials)
         self.notes.append(words)
+
+    def _taken_from(self, event: Event, _step: str) -> None:
+        self.spec = from_supply(event, self.spec, self.materials)
+        self.supplies[str(event.body["line"])] = str(event.body["supply"])
 
     def _tasted(self, event: Event, step: str) -> None:
         body = event.body

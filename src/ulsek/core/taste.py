@@ -10,6 +10,7 @@ from . import spec as s
 from .amounts import Fixed
 from .flow import StepFlow
 from .properties.measure import PROPERTY
+from .supply import material_of_key
 from .words import short_name
 
 USUAL_SHARE = 0.1
@@ -57,10 +58,10 @@ def settled_in_spec(
         if isinstance(amount, Fixed) and amount.to_taste and amount.dimension == "mass" and line.id in actual_g:
             now = actual_g[line.id] / (factor if amount.scales else 1.0)
             name = short_name(names[line.material])
-            found.append({"line": line.id, "step": "", "material": line.material, "mass_g": now, "text": f"{name.capitalize()}, to taste: {say.grams(now)} ({say.grams(amount.quantity)} is written)"})  # fmt: skip
+            found.append({"line": line.id, "step": "", "material": material_of_key(line.material), "mass_g": now, "text": f"{name.capitalize()}, to taste: {say.grams(now)} ({say.grams(amount.quantity)} is written)"})  # fmt: skip
     for step in made.steps:
         for line in step.lines if step.id in extra else ():
             if line.id in actual_g:
                 now = actual_g[line.id] / factor
-                found.append({"line": "", "step": step.id, "material": line.material, "mass_g": now, "text": f"{short_name(names[line.material]).capitalize()}, added by taste: {say.grams(now)}"})  # fmt: skip
+                found.append({"line": "", "step": step.id, "material": material_of_key(line.material), "mass_g": now, "text": f"{short_name(names[line.material]).capitalize()}, added by taste: {say.grams(now)}"})  # fmt: skip
     return found

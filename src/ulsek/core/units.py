@@ -18,6 +18,9 @@ Locale = Literal["us", "imperial", "metric"]
 LOCALES: tuple[Locale, ...] = ("us", "imperial", "metric")
 Dimension = Literal["mass", "volume", "count"]
 
+DROP_ML = 0.05
+"""What one drop of a usual dropper holds [mL], until twenty of them are weighed; within a factor of two. House experience, not a standard."""
+
 _MASS_G = {"g": 1.0, "kg": 1000.0, "mg": 0.001, "oz": 28.349523125, "lb": 453.59237}
 _VOLUME_ML = {"ml": 1.0, "cl": 10.0, "dl": 100.0, "l": 1000.0}
 KITCHEN_ML: dict[Locale, dict[str, float]] = {

@@ -13,6 +13,7 @@ from .matter import GAS, MELT
 from .operations.heat import Reduce
 from .refusals import Refusal
 from .steps import NumberParam
+from .supply import material_of_key
 from .vocabulary import listed_word, phrase, sentence, title_pattern
 
 
@@ -45,7 +46,7 @@ def material_name(key: str, materials: Mapping[str, Material], language: str = "
         return phrase("gas" if key == GAS else "melted ice", language)
     if ":" in key:
         return key.partition(":")[2].replace("_", " ")
-    if language != "en" and (translated := listed_word("materials", key, language)):
+    if language != "en" and (translated := listed_word("materials", material_of_key(key), language)):
         return translated
     return materials[key].name if key in materials else key.replace("_", " ")
 

@@ -28,7 +28,7 @@ def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: boo
     view = material_view(item.material, body, read_material(item.material, body))
     solids = view["figures"].get("brix", {}).get("value") or (100.0 if view["kind"] in ("sweetener", "acid") else 0.0)
     per_kg = f"{item.price_per_kg / Decimal(solids / 100):.2f}" if solids else None
-    fields = ("id", "material", "product", "supplier", "form", "colour", "received_at", "price", "pack_g", "remaining_g")
+    fields = ("id", "code", "material", "product", "supplier", "form", "colour", "received_at", "price", "pack_g", "remaining_g")
     return {**{name: getattr(item, name) for name in fields}, "current": current, "price_per_kg_solids": per_kg, "view": view}
 
 

@@ -49,6 +49,11 @@ class StockItem(models.Model):
         return f"{self.product} ({self.supplier})"
 
     @property
+    def code(self) -> str:
+        """How a delivery is called on the bench and on a label: short enough to type."""
+        return f"D{self.id.hex[:6].upper()}"
+
+    @property
     def price_per_kg(self) -> Decimal:
         return self.price * 1000 / self.pack_g
 

@@ -35,6 +35,7 @@ class MaterialOut(Schema):
 
 class StockOut(Schema):
     id: UUID
+    code: str
     material: str
     product: str
     supplier: str

@@ -114,6 +114,14 @@ export const ask = {
       queryKey: ["run", run_id],
       queryFn: () => told(client.GET("/api/runs/{run_id}", { params: { path: { run_id } } })),
     }),
+  /** What a run's lines can be taken from; asked again with every event, since each weighing takes from it. */
+  supplies: (run_id: string, moment: number) =>
+    queryOptions({
+      queryKey: ["supplies", run_id, moment],
+      queryFn: () => told(client.GET("/api/runs/{run_id}/supplies", { params: { path: { run_id } } })),
+      placeholderData: keepPreviousData,
+      retry: false,
+    }),
   instruments: () => queryOptions({ queryKey: ["instruments"], queryFn: () => told(client.GET("/api/instruments")), staleTime: 300_000 }),
   duty: () => queryOptions({ queryKey: ["duty"], queryFn: () => told(client.GET("/api/duty")) }),
   containers: () => queryOptions({ queryKey: ["containers"], queryFn: () => told(client.GET("/api/containers")) }),

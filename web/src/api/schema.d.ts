@@ -1264,6 +1264,46 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/runs/{run_id}/supplies": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Supplies
+         * @description Every delivery and lot that something of this run can be taken from, and what each still makes.
+         */
+        get: operations["ulsek_batches_bench_api_supplies"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/runs/{run_id}/supplies/scanned": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Scanned
+         * @description The delivery or lot that a scanned or typed code names, for one line.
+         */
+        get: operations["ulsek_batches_bench_api_scanned"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/scale": {
         parameters: {
             query?: never;
@@ -4466,6 +4506,8 @@ export interface components {
             /** Name */
             name: string;
             planned_g: components["schemas"]["Figure"] | null;
+            /** Supply */
+            supply: string | null;
         };
         /**
          * RunOut
@@ -4510,6 +4552,10 @@ export interface components {
             /** Started By */
             started_by: string;
             state: components["schemas"]["StateOut"];
+            /** Supplies */
+            supplies: {
+                [key: string]: string;
+            };
             /** Version */
             version: number;
             /** Vessels */
@@ -4699,6 +4745,11 @@ export interface components {
             rounded?: components["schemas"]["RoundedOut"] | null;
             /** Words */
             words?: string | null;
+        };
+        /** ScannedOut */
+        ScannedOut: {
+            /** Supply */
+            supply: string;
         };
         /** SchoolOut */
         SchoolOut: {
@@ -5422,6 +5473,8 @@ export interface components {
         };
         /** StockOut */
         StockOut: {
+            /** Code */
+            code: string;
             /** Colour */
             colour: string;
             /** Current */
@@ -5558,6 +5611,28 @@ export interface components {
             group: string;
             /** Name */
             name: string;
+        };
+        /**
+         * SupplyOut
+         * @description A delivery or a lot that a line can be taken from.
+         */
+        SupplyOut: {
+            /** About */
+            about: string;
+            /** Code */
+            code: string;
+            /** Left G */
+            left_g: number;
+            /** Makes Ml */
+            makes_ml: number | null;
+            /** Material */
+            material: string;
+            /** Name */
+            name: string;
+            /** Supply */
+            supply: string;
+            /** Warning */
+            warning: string;
         };
         /** TakeIn */
         TakeIn: {
@@ -7685,6 +7760,53 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    ulsek_batches_bench_api_supplies: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SupplyOut"][];
+                };
+            };
+        };
+    };
+    ulsek_batches_bench_api_scanned: {
+        parameters: {
+            query: {
+                line: string;
+                code: string;
+            };
+            header?: never;
+            path: {
+                run_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScannedOut"];
+                };
             };
         };
     };

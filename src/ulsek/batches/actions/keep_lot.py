@@ -19,8 +19,9 @@ from ulsek.core.run import RunState
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 
-from ..folding import bottle_of, cooled_at, moment
-from ..models import Container, Drawn, Learned, Lot, Run, RunStock
+from ..folding import bottle_of, cooled_at, moment, taken_g
+from ..models import Container, Drawn, Learned, Lot, Run
+from ..tracing import draw_on
 
 WAYS = ("lot", "bin")
 
@@ -98,20 +99,21 @@ def _by_products(member: Member, run: Run, state: RunState, event: Event, common
 
 def _take_from_stores(run: Run, state: RunState) -> None:
     """What was used leaves the deliveries and the lots it was drawn from."""
-    for key, stock_id in run.snapshot["stock"].items():
-        used = math.fsum(
-            mass for line, mass in state.actual_g.items() if line in state.spec.lines and state.spec.lines[line].material == key
+    draw_on(run, (line.material for line in state.spec.lines.values()))
+    # F() because several runs may draw on one delivery at once; below zero is shown, not refused.
+    for supply, used in taken_g(state, run.snapshot).items():
+        kind, _, name = supply.partition(":")
+        if kind == "delivery":
+            StockItem.objects.filter(pk=name, house=run.house).update(remaining_g=F("remaining_g") - Decimal(f"{used:.1f}"))
+            continue
+        lot = Lot.objects.get(house=run.house, code=name)
+        gone = used / lot.final["density_g_ml"]["value"] if lot.final else used
+        Lot.objects.filter(pk=lot.pk).update(left=F("left") - gone)
+    for drawn in Drawn.objects.filter(run=run):
+        weighed = (
+            mass for line, mass in state.actual_g.items() if line in state.spec.lines and state.spec.lines[line].material == drawn.material
         )
-        if used:
-            # F() because several runs may draw on one delivery at once; below zero is shown, not refused.
-            RunStock.objects.get_or_create(run=run, stock_id=stock_id)
-            StockItem.objects.filter(pk=stock_id, house=run.house).update(remaining_g=F("remaining_g") - Decimal(f"{used:.1f}"))
-    for drawn in Drawn.objects.filter(run=run).select_related("lot"):
-        lines = state.spec.lines
-        used = math.fsum(mass for line, mass in state.actual_g.items() if line in lines and lines[line].material == drawn.material)
-        Drawn.objects.filter(pk=drawn.pk).update(mass_g=used)
-        gone = used / drawn.lot.final["density_g_ml"]["value"] if drawn.lot.final else used
-        Lot.objects.filter(pk=drawn.lot_id).update(left=F("left") - gone)
+        Drawn.objects.filter(pk=drawn.pk).update(mass_g=math.fsum(weighed))
 
 
 def _filled(member: Member, lot: Lot, event: Event) -> None:

@@ -14,16 +14,19 @@ from django.utils import timezone
 from ulsek.core.events import Event, read_event
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import RunState
-from ulsek.stores.queries import resolve
+from ulsek.core.supply import material_of_key
 from ulsek.team.access import Member
 from ulsek.team.models import Role
 
 from ..folding import events_of, folded, moment, projection
 from ..models import Run, RunEvent
+from ..supplies import pin, pin_supply
 from ..tracing import draw_on
 from .keep_lot import keep_lot
 
 MOST_AT_ONCE = 200
+CHANGES_LINES = ("taken_from", "wrong_jar", "step_added", "repair_taken", "undone")
+"""After these a run may take from another delivery or lot than before."""
 
 
 def _signed(member: Member, data: Any) -> tuple[Event, dict[str, Any]]:
@@ -52,10 +55,23 @@ def _named(event: Event) -> set[str]:
 def _pin_what_came(member: Member, run: Run, events: Sequence[Event]) -> None:
     """What went in beside the spec is pinned beside its own materials, as Stores describes it now, and traced like them."""
     keys = {key for event in events for key in _named(event)} - set(run.snapshot["materials"])
-    found = resolve(member.house, keys)
-    run.snapshot["materials"].update(found.bodies)
-    run.snapshot["stock"].update(found.stock)
-    draw_on(run, keys, found.stock)
+    if not keys:
+        return
+    found = pin(member.house, keys)
+    for part in ("materials", "stock", "lots"):
+        run.snapshot[part].update(getattr(found, "bodies" if part == "materials" else part))
+
+
+def _pin_supplies(member: Member, run: Run, events: Sequence[Event], kept: Sequence[Event]) -> None:
+    """Each supply that was named is pinned with its own makeup, for the line as it stands by then."""
+    named = [event for event in events if event.kind == "taken_from"]
+    if not named:
+        return
+    lines = folded(run, [*kept, *events]).spec.lines
+    for event in named:
+        line = lines.get(str(event.body["line"]))
+        if line is not None:
+            pin_supply(member, run, material_of_key(line.material), str(event.body["supply"]))
 
 
 def _keep(run: Run, new: Sequence[tuple[Event, dict[str, Any]]], member: Member, at: datetime, *, late: bool = False) -> None:
@@ -87,11 +103,15 @@ def record_events(member: Member, run_id: UUID, items: Sequence[Any], *, receive
     if run.finished_at:
         _keep(run, new, member, now, late=True)
         return run, folded(run, list(kept.values()))
-    _pin_what_came(member, run, [event for event, _ in new])
+    came = [event for event, _ in new]
+    _pin_what_came(member, run, came)
+    _pin_supplies(member, run, came, list(kept.values()))
     state = folded(run, [*kept.values(), *(event for event, _ in new)])
     if new:
         _keep(run, new, member, now)
-        run.projection = projection(state)
+        run.projection = projection(state, run.snapshot)
+        if any(event.kind in CHANGES_LINES for event in came):
+            draw_on(run, (line.material for line in state.spec.lines.values()))
         if state.status == "finished":
             keep_lot(member, run, state, next(event for event, _ in new if event.kind == "finished"))
         run.save()

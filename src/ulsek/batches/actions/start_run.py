@@ -13,13 +13,14 @@ from ulsek.core import CORE_VERSION
 from ulsek.core.options import settled
 from ulsek.core.refusals import Refusal
 from ulsek.core.scale import driver_mass_g, factor_for_volume
+from ulsek.core.spec import Spec
 from ulsek.core.spec_file import read_spec
 from ulsek.specs.models import Acknowledgement, Version
-from ulsek.stores.queries import resolve
 from ulsek.team.access import Member
 from ulsek.team.models import House, Role
 
 from ..models import Learned, Run
+from ..supplies import Pinned, pin
 from ..tracing import draw_on
 from .record_events import record_events
 
@@ -53,9 +54,7 @@ def _may_be_made(member: Member, version: Version, *, rehearsal: bool) -> None:
             )
 
 
-def _factor(version: Version, house: House, mass_g: float | None, volume_ml: float | None, chosen: dict[str, str]) -> float:
-    spec = read_spec(version.body, chosen=chosen)
-    materials = resolve(house, spec.material_keys).materials
+def _factor(spec: Spec, pinned: Pinned, mass_g: float | None, volume_ml: float | None) -> float:
     if mass_g is not None and volume_ml is not None:
         raise Refusal("A batch starts from a weight or from a yield, not both", "mass_g", code="twice")
     if mass_g is not None:
@@ -63,8 +62,8 @@ def _factor(version: Version, house: House, mass_g: float | None, volume_ml: flo
             raise Refusal(
                 f"{mass_g:g} g is not an amount to start from", "mass_g", "above 0 g and at most a tonne", "Weigh it again", "not_positive"
             )
-        return mass_g / driver_mass_g(spec, materials)
-    return factor_for_volume(spec, materials, volume_ml) if volume_ml is not None else 1.0
+        return mass_g / driver_mass_g(spec, pinned.materials)
+    return factor_for_volume(spec, pinned.materials, volume_ml) if volume_ml is not None else 1.0
 
 
 @transaction.atomic
@@ -95,9 +94,9 @@ def start_run(
         raise Refusal("This spec has never been published", "spec", remedy="Ask your lead to check and publish it", code="not_published")
     version = get_object_or_404(versions, number=number) if number else versions.filter(withdrawal=None).first() or versions[0]
     _may_be_made(member, version, rehearsal=rehearsal)
-    factor = _factor(version, house, mass_g, volume_ml, chosen or {})
     spec = read_spec(version.body, chosen=chosen)
-    resolved = resolve(house, (*spec.material_keys, *SPARE))
+    pinned = pin(house, (*spec.material_keys, *SPARE))
+    factor = _factor(spec, pinned, mass_g, volume_ml)
     when = at or timezone.now()
     learned = Learned.objects.filter(house=house, spec=version.spec).order_by("-at", "-pk").first()
     run = Run.objects.create(
@@ -112,13 +111,14 @@ def start_run(
             "core": CORE_VERSION,
             "spec": settled(version.body, chosen)[0],
             "chosen": chosen or {},
-            "materials": dict(resolved.bodies),
-            "stock": dict(resolved.stock),
+            "materials": dict(pinned.bodies),
+            "stock": dict(pinned.stock),
+            "lots": dict(pinned.lots),
             "rules": house.rules,
             "learned": learned.groups if learned else {},
         },
     )
-    draw_on(run, spec.material_keys, resolved.stock)
+    draw_on(run, spec.material_keys)
     started = {
         "id": f"{run_id}-started"[:64],
         "kind": "started",

@@ -13,6 +13,7 @@ from ..properties.density import volume_ml
 from ..properties.ph import ph
 from ..refusals import Refusal
 from ..substances import SUBSTANCES
+from ..units import DROP_ML
 from .sheet import Answer, Ask, Figure, Part, Spot, Sum, resolution_remark, step
 
 _BALANCE = "volumes at 20 °C by apparent volumes, mass balance"
@@ -232,7 +233,7 @@ ACID_SUMS = (
             "mode": Ask("Match", allowed=("concentration", "grams"), usual="concentration"),
             "rule": Ask("House's rule, mL per 100 mL for each g/100 mL", "mL", 0.01, 1000.0, optional=True, aside=True),
             "sugar": Ask("Sugar in it", "g/100 mL", 0.0, 100.0, 0.0, aside=True, lends="sugar_g_100ml"),
-            "drop": Ask("One drop", "mL", 0.005, 1.0, 0.05, aside=True),
+            "drop": Ask("One drop", "mL", 0.005, 1.0, DROP_ML, aside=True),
             "mark": Ask("Syringe is marked every", "mL", 0.01, 10.0, 0.5, aside=True),
         },
         acid_dose,

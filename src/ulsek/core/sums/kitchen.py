@@ -8,7 +8,7 @@ from ..properties import carbonation, energy, sugar
 from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml
 from ..refusals import Refusal
-from ..units import parse_quantity
+from ..units import DROP_ML, parse_quantity
 from .sheet import Answer, Ask, Figure, Part, Sum, step
 
 
@@ -193,7 +193,7 @@ KITCHEN_SUMS = (
         {
             "salt": Ask("Salt wanted", "g", 0.0001, 100.0),
             "strength": Ask("Saline", "g/100 mL", 0.1, 35.0, 20.0),
-            "drop_ml": Ask("One drop", "mL", 0.005, 1.0, 0.05, aside=True),
+            "drop_ml": Ask("One drop", "mL", 0.005, 1.0, DROP_ML, aside=True),
         },
         grams_by_drop,
         "the dropper, 10 % until it is calibrated",

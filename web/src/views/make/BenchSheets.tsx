@@ -9,12 +9,25 @@ import { MoreSheet, SampleSheet } from "./MoreSheet";
 import type { Now } from "./now";
 import { ReadingSheet } from "./ReadingSheet";
 import { RepairCard } from "./RepairCard";
+import { SupplySheet } from "./SupplySheet";
 import { TasteSheet } from "./TasteSheet";
 import type { Bench, Run } from "./useBench";
 import { WeighAhead, WeighOne } from "./WeighSheets";
 import { WentWrong } from "./WentWrong";
 
-export type OpenSheet = "weigh" | "reading" | "taste" | "wrong" | "story" | "finish" | "ahead" | "hand" | "more" | "sample" | null;
+export type OpenSheet =
+  | "weigh"
+  | "reading"
+  | "taste"
+  | "wrong"
+  | "story"
+  | "finish"
+  | "ahead"
+  | "hand"
+  | "more"
+  | "sample"
+  | "supply"
+  | null;
 
 /** What every sheet over the bench takes. */
 export interface SheetProps {
@@ -41,6 +54,7 @@ export function BenchSheets({ open, onOpen, onClose, run, now, bench, putOff }: 
       <ReadingSheet open={open === "reading"} {...shared} />
       <TasteSheet open={open === "taste"} {...shared} />
       <WeighAhead open={open === "ahead"} {...shared} />
+      {line && open === "supply" ? <SupplySheet {...shared} /> : null}
       <HandOver open={open === "hand"} {...shared} />
       <WentWrong open={open === "wrong"} {...shared} />
       <SampleSheet open={open === "sample"} {...shared} />

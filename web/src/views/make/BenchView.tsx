@@ -13,6 +13,7 @@ import { Countdown } from "./Countdown";
 import { massOf, type Now, nowOf, withPoured } from "./now";
 import { RepairCard } from "./RepairCard";
 import { RunRail } from "./RunRail";
+import { SupplyLine } from "./SupplySheet";
 import { useAwake } from "./useAwake";
 import { type Bench, type Run, useBench } from "./useBench";
 import { useStood } from "./useStood";
@@ -132,6 +133,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
           { key: "e", says: "type a weight", does: () => line && !bench.settling && setSheet("weigh") },
           { key: "r", says: "reading", does: () => setSheet("reading") },
           { key: "w", says: "weigh ahead", does: () => setSheet("ahead") },
+          { key: "f", says: "from another crate or bottle", does: () => line && !run.rehearsal && setSheet("supply") },
           { key: "h", says: "hand over", does: () => setSheet("hand") },
           { key: "x", says: "went wrong", does: () => setSheet("wrong") },
           { key: "l", says: "what happened so far", does: () => setSheet("story") },
@@ -161,6 +163,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
                 </p>
                 <h1 className="text-[clamp(34px,5vw,52px)]">{line ? line.name : step.title}</h1>
                 {line ? <p className="text-[22px] text-soft">{step.title}</p> : null}
+                {line && !run.rehearsal ? <SupplyLine run={run} line={line} onOpen={() => setSheet("supply")} /> : null}
                 {step.note ? <p className="mt-1 text-[22px] text-soft">{step.note.charAt(0).toUpperCase() + step.note.slice(1)}.</p> : null}
                 {step.check && !line ? <p className="mt-1 text-[22px]">Done when: {step.check}.</p> : null}
               </div>

@@ -1,8 +1,9 @@
 import { useState } from "react";
 import { useScale } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
+import { Field } from "../../parts/Field";
 import { Sheet } from "../../parts/Sheet";
-import { figure, GAP } from "../../parts/say";
+import { figure, GAP, typed } from "../../parts/say";
 import type { SheetProps } from "./BenchSheets";
 import { Keypad } from "./Keypad";
 import type { Happened, Run } from "./useBench";
@@ -13,14 +14,15 @@ const WAYS = [
   { kind: "weighed", part: "mass_g", word: "grams", unit: "g", label: "What the scale shows" },
   { kind: "counted", part: "count", word: "pieces", unit: "pieces", label: "How many went in" },
   { kind: "measured", part: "volume_ml", word: "mL", unit: "mL", label: "What the jug shows" },
+  { kind: "dosed", part: "drops", word: "drops", unit: "drops", label: "How many drops" },
 ] as const;
+/** The kinds of event that say how much of a line went in. */
+export const WENT_IN: readonly string[] = WAYS.map((item) => item.kind);
+const DROP_KEY = "ulsek.drop_ml";
 
 /** What went in, as an event; one that was weighed before is replaced knowingly. */
 export function weighedEvent(run: Run, line: Line, kind: string, part: string, value: number): Happened {
-  const before =
-    line.actual_g === null
-      ? null
-      : run.events.findLast((item) => item.body?.line === line.id && ["weighed", "counted", "measured"].includes(item.kind));
+  const before = line.actual_g === null ? null : run.events.findLast((item) => item.body?.line === line.id && WENT_IN.includes(item.kind));
   return [kind, { line: line.id, [part]: value, planned_g: line.planned_g?.value ?? null, ...(before ? { replaces: before.id } : {}) }];
 }
 
@@ -39,8 +41,10 @@ export function WeighOne({ line, ...props }: LineWeightProps) {
 /** One line by weight, or counted and measured where weighing is silly. */
 function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
   const [way, setWay] = useState<(typeof WAYS)[number]>(WAYS[0]);
+  const [drop, setDrop] = useState(() => localStorage.getItem(DROP_KEY) ?? "0.05");
   const { scale } = useScale();
   const shown = scale?.shown;
+  const dropMl = typed(drop);
   const live =
     way.kind === "weighed" && scale && shown?.state === "live" && shown.value !== null && shown.value > -LIFTED_G
       ? { name: scale.name, value: shown.value, steady: shown.steady && shown.value > 0 }
@@ -56,8 +60,11 @@ function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
       live={run.rehearsal ? null : live}
       onClose={onClose}
       onDone={(value) => {
+        if (way.kind === "dosed" && dropMl === null) return;
         onClose();
-        void bench.record(weighedEvent(run, line, way.kind, way.part, value));
+        const [kind, body] = weighedEvent(run, line, way.kind, way.part, value);
+        if (way.kind === "dosed") localStorage.setItem(DROP_KEY, drop);
+        void bench.record([kind, way.kind === "dosed" ? { ...body, drop_ml: dropMl } : body]);
       }}
     >
       {WAYS.map((item) => (
@@ -65,6 +72,16 @@ function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
           {item.word}
         </Button>
       ))}
+      {way.kind === "dosed" ? (
+        <Field
+          label="One drop (weigh twenty, and divide)"
+          unit="mL"
+          inputMode="decimal"
+          value={drop}
+          onChange={setDrop}
+          fault={dropMl === null ? "Write figures, such as 0.05." : undefined}
+        />
+      ) : null}
     </Keypad>
   );
 }

@@ -7,6 +7,7 @@ import type { SheetProps } from "./BenchSheets";
 import { Keypad } from "./Keypad";
 import { massOf } from "./now";
 import type { Bench, Run } from "./useBench";
+import { WENT_IN } from "./WeighSheets";
 
 /** The newest thing that can be taken back, in words. */
 function lastEvent(run: Run): { id: string; words: string } | null {
@@ -18,6 +19,8 @@ function lastEvent(run: Run): { id: string; words: string } | null {
   const words: Record<string, string> = {
     counted: `${Number(body.count)} ${line?.name.toLowerCase() ?? ""}`,
     measured: `${figure(Number(body.volume_ml))}${GAP}mL ${line?.name.toLowerCase() ?? ""}`,
+    dosed: `${Number(body.drops)} drops of ${line?.name.toLowerCase() ?? ""}`,
+    taken_from: `where ${line?.name.toLowerCase() ?? "that line"} comes from`,
     sampled: `the sample of ${figure(Number(body.mass_g))}${GAP}g`,
     tasted: "what was tasted",
     step_added: "the extra step",
@@ -51,7 +54,7 @@ export function WentWrong({ open, onClose, run, now, bench }: SheetProps) {
     void bench.record(...happened);
   };
   const done = run.state.steps.findLast((item) => item.state === "done");
-  const weighed = run.events.findLast((item) => item.kind === "weighed")?.body?.line;
+  const weighed = run.events.findLast((item) => WENT_IN.includes(item.kind))?.body?.line;
   const jar = run.state.steps.flatMap((item) => item.lines).find((item) => item.id === weighed && item.actual_g !== null);
   if (spilling) {
     const place = step?.lines.some((item) => item.actual_g !== null) ? step : done;

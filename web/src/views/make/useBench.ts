@@ -31,6 +31,10 @@ export interface Bench {
 
 const isOver = (error: unknown) => error instanceof Problem && error.status >= 400 && error.status < 500 && error.status !== 401;
 
+/** Whether what this device keeps to fold with holds every material that is in the run by now: a jar that nobody planned brings its own. */
+const holdsAll = (pinned: Schemas["OfflineOut"], run: Run) =>
+  run.state.steps.flatMap((step) => step.lines).every(({ material }) => material.includes(":") || material in pinned.materials);
+
 /** A run and its outbox: everything that happens is kept here first, then sent, and sent again until it is acknowledged. While the server is away the
  * run is folded in this browser, by the same core. */
 export function useBench(id: string): Bench {
@@ -73,6 +77,18 @@ export function useBench(id: string): Bench {
     }
   }, [id, session.name, show]);
 
+  /** What the fold here needs is fetched while the network is there, once, and again when something came in that it does not know. */
+  const keepWhatFolds = useCallback(
+    async (run: Run) => {
+      const before = await keptRun(id);
+      if (before?.pinned && holdsAll(before.pinned, run)) return;
+      const pinned = await told(client.GET("/api/runs/{run_id}/offline", { params: { path: { run_id: id } } })).catch(() => null);
+      const now = await keptRun(id);
+      if (pinned && now) await keepRun(now.run, pinned);
+    },
+    [id],
+  );
+
   /** With nothing left to send, the server is asked whether it is there again. */
   const comeBack = useCallback(async () => {
     const run = await told(
@@ -109,6 +125,7 @@ export function useBench(id: string): Bench {
         away.current = false;
         await keepRun(answer, null);
         await drop([first]);
+        void keepWhatFolds(answer);
         setSignedOut(false);
         // While more wait, what was worked out here with all of them stays on the screen.
         if (items.length === 1) {
@@ -135,7 +152,7 @@ export function useBench(id: string): Bench {
       busy.current = false;
       if (!away.current) setSettling(false);
     }
-  }, [id, queries, goAlone, comeBack, show]);
+  }, [id, queries, goAlone, comeBack, show, keepWhatFolds]);
 
   useEffect(() => {
     void drain();
@@ -152,21 +169,21 @@ export function useBench(id: string): Bench {
 
   const known = asked.data !== undefined && !alone;
   useEffect(() => {
-    // What the fold needs is fetched once, while the network is there.
     if (!known) return;
     const run = queries.getQueryData<Run>(ask.run(id).queryKey);
     if (!run) return;
     void keptRun(id).then(async (before) => {
-      const pinned =
-        before?.pinned ?? (await told(client.GET("/api/runs/{run_id}/offline", { params: { path: { run_id: id } } })).catch(() => null));
       if (before && before.run.lamport > run.lamport) {
         // The service worker answered with what it knew from before: what this device was told last is newer.
         away.current = true;
         show(before.run);
         void drain();
-      } else await keepRun(run, pinned);
+      } else {
+        await keepRun(run, null);
+        await keepWhatFolds(run);
+      }
     });
-  }, [known, id, queries, show, drain]);
+  }, [known, id, queries, show, drain, keepWhatFolds]);
 
   const record = useCallback(
     async (...happened: Happened[]) => {

@@ -133,7 +133,7 @@ function Row({ item, alone, mayRead, zone, onRead, onTrace }: RowProps) {
           ) : null}
         </p>
         <p className="text-[14px] text-soft">
-          {item.supplier} · came {day(item.received_at, zone)}
+          {item.supplier} · came {day(item.received_at, zone)} · <span className="figures">{item.code}</span>
           {item.form ? ` · ${item.form}` : ""}
           {item.colour ? ` · ${item.colour}` : ""}
         </p>

@@ -1,0 +1,174 @@
+"""What the lines of a run are taken from: the house's open deliveries and its own lots, each with its own makeup, and what each still makes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from django.utils import timezone
+
+from ulsek.core.materials import Material, read_material
+from ulsek.core.refusals import Refusal
+from ulsek.core.run import RunState
+from ulsek.core.supply import key_from, makes_more_ml, material_of_key
+from ulsek.specs.outputs import output_key, outputs_of
+from ulsek.stores.models import StockItem
+from ulsek.stores.queries import body_of, described, resolve
+from ulsek.team.access import Member
+from ulsek.team.models import House
+
+from .folding import events_of, folded
+from .models import Lot, Run
+from .tracing import lots_for, lots_of
+
+
+@dataclass(frozen=True)
+class Pinned:
+    """Materials as a run pins them: each as its delivery or its lot really is. `stock` names the deliveries, `lots` the lots, by material."""
+
+    bodies: Mapping[str, dict[str, Any]]
+    materials: Mapping[str, Material]
+    stock: Mapping[str, str]
+    lots: Mapping[str, str]
+
+
+@dataclass(frozen=True)
+class Supply:
+    """One delivery or lot that a line can be taken from. `left_g` is what stands there now: what open batches have weighed of it is gone already."""
+
+    supply: str
+    material: str
+    code: str
+    name: str
+    about: str
+    left_g: float
+    makes_ml: float | None
+    warning: str
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__dataclass_fields__}
+
+
+def lot_body(lot: Lot) -> dict[str, Any]:
+    """A lot as a material in the open form: what its own batch came to, readings and all, and not what its spec promises."""
+    spec = lot.run.version.spec.key
+    made = outputs_of(folded(lot.run, events_of(lot.run)).evaluation, spec)
+    key = output_key(spec, lot.what)
+    return {**made.get(key, made.get(f"house_{key}", {})), "delivery": f"{lot.code}, {lot.name}"}
+
+
+def pin(house: House, keys: Iterable[str]) -> Pinned:
+    """The named materials as they stand in this house now: what comes out of the newest delivery as that was read, what the house makes itself as
+    the lot that is taken first came out.
+    """
+    wanted = list(keys)
+    found, lots = resolve(house, wanted), lots_for(house, wanted)
+    own = {key: lot_body(lot) for key, lot in lots.items() if key in found.bodies}
+    bodies = {**found.bodies, **own}
+    materials = {**found.materials, **{key: read_material(key, body) for key, body in own.items()}}
+    return Pinned(bodies, materials, found.stock, {key: lot.code for key, lot in lots.items()})
+
+
+def pin_supply(member: Member, run: Run, material: str, supply: str) -> None:
+    """A supply that was named for a line stands beside the run's materials, with its own makeup. Refuses what is not there, what was recalled, and
+    what is another material than the line wants.
+    """
+    if run.rehearsal:
+        raise Refusal("A rehearsal takes nothing from Stores", "body/supply", remedy="Go on without choosing a bottle", code="rehearsal")
+    kind, _, code = supply.partition(":")
+    key = key_from(material, supply)
+    if kind == "delivery":
+        item = _delivery(member.house, code)
+        _wanted(material, item.material, str(item), gone=item.gone_at is not None)
+        body = {**described(member.house)[material]}
+        run.snapshot["materials"][key] = body_of(body, item)
+        run.snapshot["stock"][key] = str(item.pk)
+    else:
+        lot = _lot(member.house, code)
+        if lot.recalled:
+            raise Refusal(
+                f"{lot.code} was recalled: {lot.recalled}", "body/supply", remedy="Put it away, and take another", code="recalled"
+            )
+        own = output_key(lot.run.version.spec.key, lot.what)
+        _wanted(material, material if material in (own, f"house_{own}") else own, str(lot), gone=lot.gone_at is not None)
+        run.snapshot["materials"][key] = lot_body(lot)
+        run.snapshot.setdefault("lots", {})[key] = lot.code
+
+
+def _delivery(house: House, code: str) -> StockItem:
+    found = StockItem.objects.filter(house=house, pk=code).first() if len(code) == 36 else None
+    if found is None:
+        raise Refusal(f"There is no delivery “{code}” here", "body/supply", remedy="Choose it from the list", code="unknown_reference")
+    return found
+
+
+def _lot(house: House, code: str) -> Lot:
+    found = Lot.objects.select_related("run__version__spec").filter(house=house, code=code.upper()).first()
+    if found is None:
+        raise Refusal(f"There is no lot “{code}” here", "body/supply", remedy="Read the code again, or choose it from the list", code="unknown_reference")  # fmt: skip
+    return found
+
+
+def _wanted(material: str, other: str, name: str, *, gone: bool) -> None:
+    if other != material:
+        raise Refusal(
+            f"{name} is another material than this line wants",
+            "body/supply",
+            remedy="If it went in already, say so under “Went wrong”",
+            code="another_material",
+        )
+    if gone:
+        raise Refusal(f"{name} is gone", "body/supply", remedy="Count it back in first, or take another", code="gone")
+
+
+def supplies_of(member: Member, run: Run) -> list[Supply]:
+    """Every delivery and lot that something of this run can be taken from, the newest delivery and the next lot to turn first. Nothing is folded for it."""
+    batch_g: Mapping[str, float] = run.projection.get("batch_g", {})
+    volume: float = run.projection.get("batch_ml", 0.0)
+    open_now = Run.objects.filter(house=run.house, finished_at=None, rehearsal=False).values_list("projection", flat=True)
+    drawn = [projection.get("taken_g", {}) for projection in open_now]
+
+    def stands(supply: str, material: str, held_g: float, **words: str) -> Supply:
+        left = held_g - math.fsum(taken.get(supply, 0.0) for taken in drawn)
+        makes = makes_more_ml(left, batch_g[material], volume) if batch_g[material] > 0 and volume > 0 else None
+        return Supply(supply, material, left_g=left, makes_ml=makes, **words)
+
+    found = [
+        stands(
+            f"delivery:{item.pk}",
+            item.material,
+            float(item.remaining_g),
+            code=item.code,
+            name=item.product,
+            about=f"{item.supplier}, {member.local(item.received_at):%d %b}",
+            warning="",
+        )
+        for item in StockItem.objects.filter(house=run.house, material__in=batch_g, gone_at=None).order_by("-received_at")
+    ]
+    now = timezone.now()
+    for material, lot in lots_of(run.house, batch_g):
+        density = lot.final["density_g_ml"]["value"] if lot.final else 1.0
+        about = f"{lot.place or 'no place'}, use by {lot.use_by:%d %b}"
+        warning = f"rests until {member.local(lot.ready_at):%a %H:%M}" if lot.ready_at and lot.ready_at > now else ""
+        if lot.use_by < member.local(now).date():
+            warning = f"turned on {lot.use_by:%d %b}"
+        found.append(stands(f"lot:{lot.code}", material, lot.left * density, code=lot.code, name=lot.name, about=about, warning=warning))
+    return found
+
+
+def supply_scanned(member: Member, run: Run, state: RunState, line_id: str, text: str) -> str:
+    """The supply that a code names, typed or scanned off a label, for a line. Refuses codes that nobody has, and what the line does not want."""
+    line = state.spec.lines.get(line_id)
+    if line is None:
+        raise Refusal(f"There is no line “{line_id}” in this run", "line", code="unknown_reference")
+    # A label's code is an address; what stands last in it is the code itself.
+    code = text.strip().rstrip("/").rpartition("/")[2].upper()
+    material = material_of_key(line.material)
+    deliveries = StockItem.objects.filter(house=run.house, gone_at=None)
+    item = next((item for item in deliveries if code in (item.code, str(item.pk).upper())), None)
+    supply = f"delivery:{item.pk}" if item else f"lot:{_lot(run.house, code).code}"
+    # Tried on the run as it stands here; nothing is kept by asking.
+    pin_supply(member, run, material, supply)
+    return supply

@@ -1,0 +1,135 @@
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { client, Problem, type Schemas, told } from "../../api/client";
+import { ask } from "../../api/queries";
+import { Button, Key } from "../../parts/Button";
+import { Field } from "../../parts/Field";
+import { Shape, Trouble } from "../../parts/Notice";
+import { Sheet } from "../../parts/Sheet";
+import { figure, GAP } from "../../parts/say";
+import type { SheetProps } from "./BenchSheets";
+import type { Now } from "./now";
+import type { Run } from "./useBench";
+
+type Supply = Schemas["SupplyOut"];
+type Line = NonNullable<Now["line"]>;
+
+/** What a line is taken from: what was named for it, else what the run pinned for its material. */
+const supplyOf = (run: Run, line: Line) => line.supply ?? run.supplies[line.material] ?? null;
+const materialOf = (line: Line) => line.material.split("~")[0];
+
+function stands(item: Supply): string {
+  if (item.left_g < 0) return `${figure(-item.left_g, 0)}${GAP}g short`;
+  const left = `${figure(item.left_g, 0)}${GAP}g left`;
+  if (item.makes_ml === null) return left;
+  const litres = item.makes_ml / 1000;
+  return `${left}, makes ${figure(litres, litres < 10 ? 1 : 0)}${GAP}L`;
+}
+
+/** Which crate or bottle the line at hand comes out of, what is left in it and what that still makes; another one by a press. */
+export function SupplyLine({ run, line, onOpen }: { run: Run; line: Line; onOpen: () => void }) {
+  const { data = [] } = useQuery(ask.supplies(run.id, run.lamport));
+  const own = data.filter((item) => item.material === materialOf(line));
+  const taken = own.find((item) => item.supply === supplyOf(run, line));
+  if (!own.length) return null;
+  const odd = taken !== undefined && (taken.left_g < 0 || taken.warning !== "");
+  return (
+    <button
+      type="button"
+      onClick={onOpen}
+      className={`mt-2 flex min-h-16 items-center gap-3 rounded-[14px] border border-line bg-quiet px-4 text-left text-[20px] leading-snug ${odd ? "font-bold text-warn" : ""}`}
+    >
+      <span>
+        {taken
+          ? `From ${taken.code}, ${taken.about} · ${stands(taken)}${taken.warning ? ` · ${taken.warning}` : ""}`
+          : "From nothing in Stores"}
+      </span>
+      <Key>F</Key>
+    </button>
+  );
+}
+
+/** The crates and bottles that a line can come out of: chosen, scanned, or typed by their code. */
+export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open">) {
+  const { line } = now;
+  const [code, setCode] = useState("");
+  const [fault, setFault] = useState<string>();
+  const supplies = useQuery({ ...ask.supplies(run.id, run.lamport), enabled: line !== null });
+  if (!line) return null;
+  const take = (supply: string) => {
+    onClose();
+    void bench.record(["taken_from", { line: line.id, supply }]);
+  };
+  const scanned = async () => {
+    try {
+      const query = { line: line.id, code };
+      const { supply } = await told(client.GET("/api/runs/{run_id}/supplies/scanned", { params: { path: { run_id: run.id }, query } }));
+      take(supply);
+    } catch (error) {
+      setFault(error instanceof Problem ? error.detail : String(error));
+    }
+  };
+  const own = supplies.data?.filter((item) => item.material === materialOf(line));
+  return (
+    <Sheet
+      open
+      onClose={onClose}
+      title={`${line.name} comes from`}
+      about="Everything after it is worked out with what was read of that one."
+      wide
+    >
+      <div className="grid gap-4">
+        <form
+          className="flex items-end gap-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            if (code.trim()) void scanned();
+          }}
+        >
+          <Field
+            size="bench"
+            label="Scan its label, or type its code"
+            value={code}
+            onChange={(next) => {
+              setCode(next);
+              setFault(undefined);
+            }}
+            fault={fault}
+            autoFocus
+            className="flex-1"
+          />
+          <Button size="bench" look="main" type="submit" disabled={!code.trim()}>
+            Take it
+          </Button>
+        </form>
+        <Trouble error={supplies.error} />
+        {supplies.isPending ? <Shape rows={2} /> : null}
+        <ul className="grid gap-2">
+          {own?.map((item) => {
+            const here = item.supply === supplyOf(run, line);
+            return (
+              <li key={item.supply}>
+                <button
+                  type="button"
+                  aria-pressed={here}
+                  onClick={() => take(item.supply)}
+                  className={`grid min-h-16 w-full gap-x-4 rounded-[14px] border px-4 py-2 text-left text-[20px] sm:grid-cols-[auto_1fr_auto] sm:items-center ${here ? "border-2 border-rim bg-pick" : "border-rim"}`}
+                >
+                  <b className="figures">{item.code}</b>
+                  <span>
+                    {item.name}, {item.about}
+                    {item.warning ? <b className="block text-warn">{item.warning}</b> : null}
+                  </span>
+                  <span className={`figures ${item.left_g < 0 ? "font-bold text-warn" : ""}`}>{stands(item)}</span>
+                </button>
+              </li>
+            );
+          })}
+        </ul>
+        {own && !own.length ? (
+          <p className="text-[20px] text-soft">Nothing of it stands in Stores: weigh it, and count it in later.</p>
+        ) : null}
+      </div>
+    </Sheet>
+  );
+}
