@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, Batch, materials_of
 from ulsek.core.capture import captured
+from ulsek.core.evaluate import evaluate
 from ulsek.core.events import KINDS, read_event
 from ulsek.core.nest import read_materials
 from ulsek.core.refusals import Refusal
@@ -343,6 +344,40 @@ def test_a_spec_grows_from_weighings():
     assert spec.steps[1].temperature_c == 60
 
 
+def test_what_was_poured_over_drawn_off_and_thrown_away_is_followed():
+    """Two vessels, drops, a part drawn off, pressed fruit out, an untared scale: each stands in the draft, and the liquid is where it was put."""
+    draft = captured(
+        "Followed",
+        [
+            {"material": "malic_acid", "drops": 20, "drop_ml": 0.04},
+            {"material": "quince", "mass_g": 500},
+            {"material": "water", "mass_g": 1000},
+            {"verb": "simmer", "minutes": 20},
+            {"verb": "strain", "by_product": "pressed quince", "out_g": 410},
+            {"from": "pot", "vessel": "tall jug"},
+            {"material": "white_sugar", "shown_g": 300},
+            {"verb": "split", "mass_g": 200, "by_product": "for the tasting"},
+            {"material": "water", "shown_g": 150},
+            {"from": "tall jug", "vessel": "bottle", "mass_g": 50},
+            {"verb": "bottle", "vessel": "tall jug"},
+        ],
+    )
+    spec = read_spec(draft)
+    assert [vessel.name for vessel in spec.vessels.values()] == ["pot", "tall jug", "bottle"]
+    assert (spec.driver, [step.vessel for step in spec.steps]) == ("l2", ["pot"] * 3 + ["tall-jug"] * 3 + ["bottle", "tall-jug"])
+    found = evaluate(spec, read_materials(typical_materials(), spec.material_keys)).plain
+    assert found.refusal is None
+    assert found.masses["l1"] == pytest.approx(20 * 0.04 * read_materials(typical_materials(), ["malic_acid"])["malic_acid"].density_g_ml())
+    assert (found.masses["l5"], found.masses["l6"], found.masses["l7"]) == pytest.approx((300, 50, 50)), (
+        "200 g left the scale before the water"
+    )
+    assert found.streams["for the tasting"].mass_g == pytest.approx(200)
+    assert found.streams["pressed quince"].mass_g > 300
+    assert found.vessels["pot"].mass_g == pytest.approx(0, abs=1e-6)
+    assert found.vessels["bottle"].mass_g == pytest.approx(50)
+    assert next(step.note for step in spec.steps if step.verb == "strain") == "410\u00a0g came out"
+
+
 @settings(max_examples=150, deadline=None)
 @given(st.lists(st.floats(0.5, 5000), min_size=1, max_size=8), st.booleans())
 def test_what_was_weighed_is_what_the_draft_makes(grams, tared):
@@ -367,6 +402,13 @@ def test_what_was_weighed_is_what_the_draft_makes(grams, tared):
         ("x", [{"material": "honey", "mass_g": 1, "verb": "bless"}], "“bless” is no verb"),
         ("x", [{"mass_g": 4}], "Neither a material nor a step"),
         ("x", ["honey"], "A weighing must be an object"),
+        ("x", [{"material": "honey", "mass_g": 1, "drops": 3}], "How much went in is given twice"),
+        ("x", [{"material": "honey", "drops": -3}], "Drops need their number"),
+        ("x", [{"material": "honey", "mass_g": 1}, {"from": "jug", "vessel": "pot"}], "Nothing stands in “jug” to pour over"),
+        ("x", [{"material": "honey", "mass_g": 1}, {"from": "pot"}], "Nothing stands in “pot” to pour over"),
+        ("x", [{"material": "honey", "mass_g": 1}, {"from": "pot", "vessel": "jug", "out_g": 4}], "“out_g” is not known here"),
+        ("x", [{"material": "honey", "mass_g": 1}, {"verb": "strain", "out_g": float("inf")}], "What came out needs its grams"),
+        ("x", [{"material": "honey", "mass_g": 1, "vessel": " "}], "A vessel needs its name"),
     ],
 )
 def test_weighings_that_cannot_be_are_refused(name, weighings, words):

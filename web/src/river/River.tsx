@@ -46,7 +46,18 @@ export const River = memo(function River({ steps, rows, names, title }: RiverPro
             <path key={ribbon.key} d={ribbon.path} data-band={ribbon.band} stroke="var(--outline)" strokeWidth="0.75" />
           ))}
           {drawing.heads.map((head) => (
-            <text key={head.key} x={head.x} y={head.y} className="text-[14px]" fill="var(--soft)">
+            <text
+              key={head.key}
+              x={head.x}
+              y={head.y}
+              textAnchor="end"
+              className="text-[14px]"
+              fill="var(--soft)"
+              stroke="var(--enamel)"
+              strokeWidth="3.5"
+              strokeLinejoin="round"
+              paintOrder="stroke"
+            >
               {head.name}
             </text>
           ))}

@@ -62,6 +62,8 @@ const LEAST_G = 0.02;
 const WIDEST_SHARE = 0.44;
 /** The river keeps to the right, since tributaries bring their names and losses do not. */
 const CENTRE_SHARE = 0.57;
+/** A vessel is named at the right edge, where its name cannot be cut. */
+const HEAD_EDGE = 6;
 const JOIN_FROM = 16;
 const JOIN_TO = 58;
 
@@ -120,7 +122,7 @@ export function drawRiver(steps: readonly RiverStep[], rows: readonly RowBox[], 
       const follows = step.continues && (runs.at(-1)?.length ?? 0) > 0;
       if (!follows) {
         runs.push([]);
-        if (step.vessel) heads.push({ key: step.id, name: step.vessel, x: centre + total(joined, perGram) / 2 + 8, y: row.top + 16 });
+        if (step.vessel) heads.push({ key: step.id, name: step.vessel, x: width - HEAD_EDGE, y: row.top + 16 });
       }
       const stations = runs.at(-1) ?? [];
       const held = sum(stood) > LEAST_G;

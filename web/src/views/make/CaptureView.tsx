@@ -9,23 +9,31 @@ import { Field } from "../../parts/Field";
 import { Empty, Trouble } from "../../parts/Notice";
 import { figure, GAP, typed } from "../../parts/say";
 import { MaterialPicker } from "../specs/MaterialPicker";
+import { type Captured, ComesOut, PourOver, VesselChoice } from "./CaptureSheets";
 import { Keypad } from "./Keypad";
+import { DROP_KEY } from "./WeighSheets";
 
-interface Weighing {
+interface Row extends Captured {
   id: string;
-  name: string;
-  body: Record<string, unknown>;
 }
+const FIRST_VESSEL = "pot";
 const KEPT = "ulsek.capture";
 const NOTHING = "nothing";
 
-function kept(): Weighing[] {
+function kept(): Row[] {
   try {
     const found: unknown = JSON.parse(localStorage.getItem(KEPT) ?? "[]");
-    return Array.isArray(found) ? (found as Weighing[]) : [];
+    return Array.isArray(found) ? (found as Row[]) : [];
   } catch {
     return [];
   }
+}
+
+const vesselOf = (row: Row | undefined) => (typeof row?.body.vessel === "string" ? row.body.vessel : undefined);
+
+function howMuch({ body }: Row): string {
+  if (body.mass_g !== undefined && body.verb !== "split") return `${figure(Number(body.mass_g))}${GAP}g`;
+  return body.drops === undefined ? "" : `${Number(body.drops)} drops`;
 }
 
 /** For whoever never writes an amount: put the vessel on the scale, name what goes in, tare, pour, next; a draft comes out of it. */
@@ -33,12 +41,17 @@ export function CaptureView() {
   const go = useNavigate();
   const queries = useQueryClient();
   const verbs = useQuery(ask.words()).data?.verbs ?? [];
-  const [rows, setRows] = useState(kept);
+  const [rows, setRows] = useState<Row[]>(kept);
   const [pouring, setPouring] = useState<{ key: string; name: string } | null>(null);
   const [verb, setVerb] = useState(NOTHING);
   const [minutes, setMinutes] = useState("");
   const [name, setName] = useState("");
-  const put = (next: Weighing[]) => {
+  const [byDrop, setByDrop] = useState(false);
+  const [sheet, setSheet] = useState<"over" | "out" | null>(null);
+  const [chosen, setChosen] = useState<string | null>(null);
+  const vessels = [...new Set([FIRST_VESSEL, ...rows.flatMap((row) => (typeof row.body.vessel === "string" ? [row.body.vessel] : []))])];
+  const vessel = chosen ?? vesselOf(rows.at(-1)) ?? FIRST_VESSEL;
+  const put = (next: Row[]) => {
     setRows(next);
     localStorage.setItem(KEPT, JSON.stringify(next));
   };
@@ -52,7 +65,11 @@ export function CaptureView() {
   });
   const does = verbs.find((item) => item.verb === verb);
   const timed = does?.params.some((param) => param.name === "minutes") ?? false;
-  const add = (row: Omit<Weighing, "id">) => put([...rows, { ...row, id: crypto.randomUUID() }]);
+  const add = ({ name: called, body }: Captured) => {
+    put([...rows, { name: called, body: { vessel, ...body }, id: crypto.randomUUID() }]);
+    setSheet(null);
+    setChosen(null);
+  };
   return (
     <main className="mx-auto max-w-[900px] p-4 md:p-5">
       <h1 className="text-[32px]">Capture</h1>
@@ -68,10 +85,13 @@ export function CaptureView() {
           {rows.map((row, place) => (
             <li key={row.id} className="grid min-h-16 grid-cols-[40px_1fr_auto_auto] items-center gap-3 border-b border-line text-[20px]">
               <span className="figures text-right font-bold text-soft">{place + 1}</span>
-              <b>{row.name}</b>
-              <span className="figures text-[22px] font-bold">
-                {row.body.mass_g === undefined ? "" : `${figure(Number(row.body.mass_g))}${GAP}g`}
+              <span>
+                <b>{row.name}</b>
+                {vessels.length > 1 && row.body.from === undefined ? (
+                  <span className="block text-[18px] text-soft">in the {vesselOf(row) ?? FIRST_VESSEL}</span>
+                ) : null}
               </span>
+              <span className="figures text-[22px] font-bold">{howMuch(row)}</span>
               <Button look="quiet" onClick={() => put(rows.filter((item) => item.id !== row.id))} aria-label={`Take back ${row.name}`}>
                 Take back
               </Button>
@@ -79,8 +99,20 @@ export function CaptureView() {
           ))}
         </ol>
         <div className="mt-4 flex flex-wrap items-end gap-3">
+          <VesselChoice label="Vessel" vessels={vessels} value={vessel} onChange={setChosen} />
           <MaterialPicker size="bench" label="Something goes in" onPick={(key, called) => setPouring({ key, name: called })} />
+          {rows.length ? (
+            <>
+              <Button size="bench" onClick={() => setSheet("over")}>
+                Pour it over
+              </Button>
+              <Button size="bench" onClick={() => setSheet("out")}>
+                Something comes out
+              </Button>
+            </>
+          ) : null}
           <Choice
+            size="bench"
             label="Something is done"
             value={verb}
             options={[
@@ -105,6 +137,8 @@ export function CaptureView() {
           ) : null}
         </div>
       </section>
+      {sheet === "over" ? <PourOver vessel={vessel} vessels={vessels} onClose={() => setSheet(null)} onDone={add} /> : null}
+      {sheet === "out" ? <ComesOut vessel={vessel} vessels={vessels} onClose={() => setSheet(null)} onDone={add} /> : null}
       {rows.length ? (
         <form
           className="tray flex flex-wrap items-end gap-3 p-5"
@@ -126,15 +160,29 @@ export function CaptureView() {
         open={pouring !== null}
         title={pouring?.name ?? ""}
         about="Tared before it was poured."
-        label="What the scale shows"
-        unit="g"
-        keepAs={`capture.${pouring?.key}`}
+        label={byDrop ? "How many drops" : "What the scale shows"}
+        unit={byDrop ? "drops" : "g"}
+        keepAs={`capture.${pouring?.key}.${byDrop}`}
         onClose={() => setPouring(null)}
-        onDone={(mass_g) => {
-          if (pouring) add({ name: pouring.name, body: { material: pouring.key, mass_g } });
+        onDone={(value) => {
+          const drop_ml = typed(localStorage.getItem(DROP_KEY) ?? "");
+          const amount = byDrop ? { drops: value, ...(drop_ml ? { drop_ml } : {}) } : { mass_g: value };
+          if (pouring) add({ name: pouring.name, body: { material: pouring.key, ...amount } });
           setPouring(null);
+          setByDrop(false);
         }}
-      />
+      >
+        {[false, true].map((drops) => (
+          <Button
+            key={String(drops)}
+            look={drops === byDrop ? "main" : "plain"}
+            aria-pressed={drops === byDrop}
+            onClick={() => setByDrop(drops)}
+          >
+            {drops ? "drops" : "grams"}
+          </Button>
+        ))}
+      </Keypad>
     </main>
   );
 }

@@ -18,7 +18,8 @@ const WAYS = [
 ] as const;
 /** The kinds of event that say how much of a line went in. */
 export const WENT_IN: readonly string[] = WAYS.map((item) => item.kind);
-const DROP_KEY = "ulsek.drop_ml";
+/** Under this name a device remembers what one drop of its dropper holds. */
+export const DROP_KEY = "ulsek.drop_ml";
 
 /** What went in, as an event; one that was weighed before is replaced knowingly. */
 export function weighedEvent(run: Run, line: Line, kind: string, part: string, value: number): Happened {
