@@ -83,6 +83,27 @@ def test_drops_come_to_grams_by_the_dropper():
     )
 
 
+def test_another_step_comes_first_where_it_can_and_is_said_where_it_cannot():
+    batch = begun()
+    batch.does("weighed", line="juice", mass_g=1000)
+    batch.does("step_done", step="s1")
+    batch.does("step_first", step="s4")
+    found = fold(SPEC, MATERIALS, batch.events)
+    assert [step.id for step in found.spec.steps] == ["s1", "s4", "s2", "s3", "s5"]
+    assert (found.current.id, found.gathered.conflicts) == ("s4", [])
+    batch.does("step_done", step="s4")
+    batch.does("step_first", step="s4")
+    assert fold(SPEC, MATERIALS, batch.events).current.id == "s2", "what is done stays where it is"
+    # Malic acid up to 2.1 g/100 mL before the sugar thins it: the juice alone has 2.4.
+    batch.does("step_first", step="s3")
+    found = fold(SPEC, MATERIALS, batch.events)
+    assert [step.id for step in found.spec.steps] == ["s1", "s4", "s2", "s3", "s5"]
+    (said,) = found.gathered.conflicts
+    assert said.startswith("“")
+    assert "cannot come first" in said
+    assert found.evaluation.plain.refusal is None
+
+
 def test_a_named_supply_goes_in_as_it_was_read_and_an_unknown_one_as_the_material():
     known = typical_materials()["sea_buckthorn_juice"]
     sharp = {**known, "makeup": with_readings(known["makeup"], {"brix_reading": 8.2, "acid_g_100ml": 3.1}, "read")}

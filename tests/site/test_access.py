@@ -221,3 +221,8 @@ def test_the_signer_is_who_is_signed_in_whatever_the_device_says(place):
     from ulsek.batches.models import RunEvent
 
     assert RunEvent.objects.get(pk=forged["id"]).data["by"] == "Maker"
+
+
+def test_a_session_names_who_a_batch_can_be_handed_to(place):
+    assert place.apis["maker"].get("/session").data["others"] == ["Lead"], "neither oneself, nor who only reads, nor another house"
+    assert place.apis["nobody"].get("/session").data["others"] == []

@@ -7,6 +7,7 @@ from decimal import Decimal
 from uuid import uuid4
 
 import pytest
+from django.core.management import call_command
 from django.utils import timezone
 from icalendar import Calendar
 from pypdf import PdfReader
@@ -257,3 +258,14 @@ def test_by_products_that_cannot_be_are_refused(place, strained, by_products):
     assert refused.status_code == 422
     assert refused.data["where"].startswith("body/by_products")
     assert not Lot.objects.exists()
+
+
+def test_lists_are_worked_out_again_from_the_events(place):
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    run = place.run()
+    send(place, run, event("weighed", line="juice", mass_g=700))
+    kept = Run.objects.get(pk=run).projection
+    assert kept["taken_g"]
+    Run.objects.filter(pk=run).update(projection={})
+    call_command("refold", stdout=io.StringIO())
+    assert Run.objects.get(pk=run).projection == kept

@@ -108,6 +108,7 @@ class RunStep(Schema):
     done_at: str | None
     minutes: float | None
     watched: bool
+    wants_label: bool
     extra: bool
     sample: SampleOut
     lines: list[RunLine]

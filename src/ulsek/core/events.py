@@ -44,6 +44,7 @@ KINDS: Mapping[str, tuple[str, ...]] = {
     "step_done": ("step",),
     "step_changed": ("step", "changes"),
     "step_skipped": ("step",),
+    "step_first": ("step",),
     "step_added": ("step",),
     "sampled": ("step", "mass_g"),
     "tasted": ("step", "sense", "verdict"),

@@ -31,6 +31,9 @@ QUIET_SHARE = 0.01
 """A weight within one percent is as planned: nobody could taste it."""
 NOTABLE_SHARE = 0.005
 
+LABELLED_WAIT_MIN = 15.0
+"""A vessel that waits longer [min] is left alone, and wants a label. House experience."""
+
 TASTED_SHARE = 0.05
 """Nobody tastes a change of one twentieth in sugar, acid or strength side by side: half of the tenth or so from which people begin to. House experience."""
 _TASTED = ("brix", "brix_reading", "sugar_g_100ml", "acid_g_100ml", "abv")
@@ -240,6 +243,7 @@ class RunState:
             "done_at": self.done.get(step.id),
             "minutes": step.waiting_min or None,
             "watched": is_watched(step),
+            "wants_label": step.waiting_min >= LABELLED_WAIT_MIN,
             "extra": step.id in self.gathered.extra,
             "sample": {"wanted": step.keep_sample, "mass_g": self.gathered.sampled.get(step.id)},
             "lines": [

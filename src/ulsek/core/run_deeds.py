@@ -43,6 +43,14 @@ def changed_step(step: s.Step, changes: Mapping[str, Any]) -> s.Step:
     return replace(step, **values)
 
 
+def brought_forward(spec: s.Spec, step_id: str, done: Mapping[str, str]) -> s.Spec:
+    """The spec with a step moved before everything that is not done yet."""
+    moved = next(step for step in spec.steps if step.id == step_id)
+    rest = [step for step in spec.steps if step.id != step_id]
+    at = next((i for i, step in enumerate(rest) if step.id not in done), len(rest))
+    return replace(spec, steps=(*rest[:at], moved, *rest[at:]))
+
+
 def without_skipped(spec: s.Spec, step_id: str, actual_g: Mapping[str, float]) -> s.Spec:
     """The spec without what a skipped step would have added; what was weighed before it was skipped is in the vessel and stays."""
     return replace(

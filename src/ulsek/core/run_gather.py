@@ -11,9 +11,10 @@ from . import say
 from . import spec as s
 from .amounts import MOST_G
 from .events import Event, drop_ml
+from .flow import Inputs, flow
 from .materials import Material
 from .refusals import Refusal
-from .run_deeds import changed_step, from_supply, from_wrong_jar, with_extra_step, with_repair, without_skipped
+from .run_deeds import brought_forward, changed_step, from_supply, from_wrong_jar, with_extra_step, with_repair, without_skipped
 from .words import listed, material_name, short_name, step_title
 
 RepairState = Literal["offered", "put off", "refused", "taken"]
@@ -104,6 +105,7 @@ class Gathered:
             "step_done": self._step_done,
             "step_skipped": self._step_skipped,
             "step_changed": self._step_changed,
+            "step_first": self._step_first,
             "step_added": self._step_added,
             "spilled": lambda event, step: _more(self.spilled_g, step, float(event.body["mass_g"])),
             "sampled": self._sampled,
@@ -184,6 +186,18 @@ class Gathered:
     def _step_changed(self, event: Event, step: str) -> None:
         changed = (changed_step(item, event.body["changes"]) if item.id == step else item for item in self.spec.steps)
         self.spec = replace(self.spec, steps=tuple(changed))
+
+    def _step_first(self, event: Event, step: str) -> None:
+        """Another order, where the steps allow it: one that needs what the others leave stays where it is, and that is said."""
+        if step in self.done:
+            return
+        moved, title = brought_forward(self.spec, step, self.done), self._title(step)
+        trouble = flow(Inputs(moved, self.materials, actual_g=self.actual_g)).refusal
+        if trouble and flow(Inputs(self.spec, self.materials, actual_g=self.actual_g)).refusal is None:
+            self.conflicts.append(f"“{title}” cannot come first: {trouble.text}")
+            return
+        self.spec = moved
+        self.notes.append(f"“{title}” was brought forward by {event.by or 'somebody'}.")
 
     def _step_added(self, event: Event, _step: str) -> None:
         self.spec, step = with_extra_step(event, self.spec, self.done, self.materials)

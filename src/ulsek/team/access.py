@@ -49,6 +49,12 @@ class Member:
         return at.astimezone(ZoneInfo(self.house.zone))
 
 
+def colleagues(member: Member) -> list[str]:
+    """The names of the others who make things in this house: who a batch can be handed to."""
+    makers = Membership.objects.filter(house=member.house, role__in=(Role.MAKER, Role.LEAD)).exclude(person=member.person)
+    return list(makers.order_by("person__display_name").values_list("person__display_name", flat=True))
+
+
 class MemberAuth(SessionAuth):
     """A signed-in person with a role in a house; found with the session's person in one query."""
 

@@ -7,13 +7,13 @@ from typing import Any
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
-from ninja import Router, Schema
+from ninja import Field, Router, Schema
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
 from ulsek.core.house_rules import Rules, read_rules, tables
 
-from .access import Member, MemberAuth, member_of
+from .access import Member, MemberAuth, colleagues, member_of
 from .actions.set_rules import set_rules
 from .actions.set_units import set_units
 from .models import Membership, Person, Role
@@ -35,6 +35,8 @@ class Session(Schema):
     currency: str = "EUR"
     locale: str = "metric"
     beside: str = "nothing"
+    others: list[str] = Field(default_factory=list)
+    """Who else makes things in this house."""
 
 
 class UnitsIn(Schema):
@@ -57,6 +59,7 @@ def _session(member: Member | None) -> Session:
         currency=house.currency,
         locale=house.locale,
         beside=house.beside,
+        others=colleagues(member),
     )
 
 

@@ -4641,6 +4641,8 @@ export interface components {
             verb: string;
             /** Vessel */
             vessel: string;
+            /** Wants Label */
+            wants_label: boolean;
             /** Watched */
             watched: boolean;
         };
@@ -4834,6 +4836,8 @@ export interface components {
              * @default
              */
             name: string;
+            /** Others */
+            others?: string[];
             /**
              * Role
              * @default

@@ -12,6 +12,7 @@ import { BenchSheets, type OpenSheet } from "./BenchSheets";
 import { Countdown } from "./Countdown";
 import { massOf, type Now, nowOf, withPoured } from "./now";
 import { RepairCard } from "./RepairCard";
+import { WaitLabel } from "./RunLabels";
 import { RunRail } from "./RunRail";
 import { SupplyLine } from "./SupplySheet";
 import { useAwake } from "./useAwake";
@@ -151,6 +152,9 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
   const told = state.deviations.filter((item) => !item.quiet).at(-1);
   const reading = state.readings.at(-1);
 
+  const wantsLabel =
+    step?.wants_label && begun && mayMake && !run.rehearsal ? <WaitLabel key={step.id} run={run.id} step={step.id} /> : null;
+
   return (
     <main className="flex flex-1 flex-col gap-3.5 p-3 md:p-5">
       <div className="grid flex-1 gap-5 lg:grid-cols-[minmax(0,1fr)_380px]">
@@ -204,12 +208,14 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
                 <WatchWords
                   watch={state.watch}
                   begun={begun}
+                  minutes={step?.minutes ?? null}
                   zone={session.zone}
                   mayMake={mayMake}
                   onRead={() => setSheet("reading")}
                   onStop={stopHere}
                 />
               ) : null}
+              {wantsLabel ? <div className="lg:hidden">{wantsLabel}</div> : null}
               {unsampled && mayMake ? (
                 <div className="flex flex-wrap items-center justify-between gap-3 rounded-[14px] border-l-[9px] border-rim bg-quiet p-4 text-[20px]">
                   <p>A sample is kept after “{unsampled.title}”: it shows the colour later.</p>
@@ -265,7 +271,8 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
             </Finished>
           )}
         </section>
-        <section className="tray hidden p-5 lg:block" aria-label="The vessel">
+        <section className="tray hidden p-5 lg:flex lg:flex-col [&>figure]:h-auto [&>figure]:flex-1" aria-label="The vessel">
+          {wantsLabel}
           {watched && begun ? (
             <WatchChart watch={watched} begun={begun} />
           ) : (

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Sheet } from "../../parts/Sheet";
@@ -7,7 +8,13 @@ import type { SheetProps } from "./BenchSheets";
 /** Somebody else goes on: what is done, what waits, what is odd, in one look. */
 export function HandOver({ open, onClose, run, now, bench }: SheetProps) {
   const [to, setTo] = useState("");
+  const { others = [] } = useSession();
   const { state } = run;
+  const hand = (name: string) => {
+    onClose();
+    setTo("");
+    void bench.record(["handed_over", { to: name }]);
+  };
   const odd = [
     ...state.deviations.filter((item) => !item.quiet).map((item) => item.text),
     ...state.readings.filter((item) => !item.agrees).map((item) => item.text),
@@ -32,18 +39,24 @@ export function HandOver({ open, onClose, run, now, bench }: SheetProps) {
             <b>Hands so far:</b> {run.started_by} → {state.hands.join(" → ")}
           </p>
         ) : null}
+        {others.length ? (
+          <div className="flex flex-wrap gap-2.5">
+            {others.map((name) => (
+              <Button key={name} size="bench" look="main" onClick={() => hand(name)}>
+                To {name}
+              </Button>
+            ))}
+          </div>
+        ) : null}
         <form
           className="flex items-end gap-3"
           onSubmit={(event) => {
             event.preventDefault();
-            if (!to.trim()) return;
-            onClose();
-            void bench.record(["handed_over", { to: to.trim() }]);
-            setTo("");
+            if (to.trim()) hand(to.trim());
           }}
         >
-          <Field label="Who goes on" size="bench" value={to} onChange={setTo} className="flex-1" />
-          <Button size="bench" look="main" type="submit" disabled={!to.trim()}>
+          <Field label={others.length ? "Or somebody else" : "Who goes on"} size="bench" value={to} onChange={setTo} className="flex-1" />
+          <Button size="bench" look={others.length ? "plain" : "main"} type="submit" disabled={!to.trim()}>
             Hand over
           </Button>
         </form>

@@ -18,7 +18,7 @@ interface MoreProps extends SheetProps {
 
 /** What is done now and then: hand over, a sample, a picture, something extra, a step done otherwise, the label of a vessel that waits. */
 export function MoreSheet({ open, onClose, onOpen, run, now, bench }: MoreProps) {
-  const [doing, setDoing] = useState<"extra" | "otherwise" | null>(null);
+  const [doing, setDoing] = useState<"extra" | "otherwise" | "order" | null>(null);
   const queries = useQueryClient();
   const { step } = now;
   const place = placeNow(run, now);
@@ -34,6 +34,7 @@ export function MoreSheet({ open, onClose, onOpen, run, now, bench }: MoreProps)
     onSuccess: () => void queries.invalidateQueries({ queryKey: ask.run(run.id).queryKey }),
   });
   if (doing === "extra") return <Extra open={open} onClose={close} run={run} now={now} bench={bench} />;
+  if (doing === "order") return <AnotherFirst open={open} onClose={close} run={run} now={now} bench={bench} />;
   if (doing === "otherwise") return <Otherwise open={open} onClose={close} run={run} now={now} bench={bench} />;
   return (
     <Sheet open={open} onClose={close} title="More" about={`${run.code} · ${run.name}`}>
@@ -49,6 +50,11 @@ export function MoreSheet({ open, onClose, onOpen, run, now, bench }: MoreProps)
         <Button size="bench" onClick={() => setDoing("extra")}>
           Something extra goes in
         </Button>
+        {run.state.steps.some((item) => item.state === "later") ? (
+          <Button size="bench" onClick={() => setDoing("order")}>
+            Another step first
+          </Button>
+        ) : null}
         {step ? (
           <Button size="bench" onClick={() => setDoing("otherwise")}>
             This step was done otherwise
@@ -169,6 +175,36 @@ function Extra({ open, onClose, run, now, bench }: SheetProps) {
       about="It is worked out with everything else, and offered to the next version."
     >
       <MaterialPicker size="bench" label="Choose what it is" onPick={setMaterial} />
+    </Sheet>
+  );
+}
+
+/** Another order than the spec's: a later step stands at hand now. */
+function AnotherFirst({ open, onClose, run, bench }: SheetProps) {
+  return (
+    <Sheet
+      open={open}
+      onClose={onClose}
+      title="Another step first"
+      about="What follows is worked out again; one that needs the others stays where it is."
+    >
+      <ul className="grid gap-3">
+        {run.state.steps
+          .filter((item) => item.state === "later")
+          .map((item) => (
+            <li key={item.id} className="grid">
+              <Button
+                size="bench"
+                onClick={() => {
+                  onClose();
+                  void bench.record(["step_first", { step: item.id }]);
+                }}
+              >
+                {item.title}
+              </Button>
+            </li>
+          ))}
+      </ul>
     </Sheet>
   );
 }

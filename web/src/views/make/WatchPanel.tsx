@@ -22,17 +22,20 @@ export const isRead = (watch: Watch | null): watch is Watch => watch !== null &&
 export function WatchWords({
   watch,
   begun,
+  minutes,
   zone,
   mayMake,
   onRead,
   onStop,
-}: WatchProps & { mayMake: boolean; onRead: () => void; onStop: () => void }) {
+}: WatchProps & { minutes: number | null; mayMake: boolean; onRead: () => void; onStop: () => void }) {
   const from = Date.parse(begun);
   const elapsed = useElapsed(from);
   const at = (minutes: number) => clock(new Date(from + minutes * 60_000), zone);
   const next = watch.moments_min.find((moment) => moment > elapsed);
   const due = watch.expected_min !== null && elapsed >= (watch.expected_min[1] ?? Number.POSITIVE_INFINITY);
   const bell = watch.state === "there" || watch.state === "past" || (watch.kind === "reduction" && due);
+  // A wait by the clock alone is never "on its way" past its end.
+  const over = watch.state === "going" && watch.reads.length === 0 && minutes !== null && elapsed >= minutes;
   useBell(bell, watch.state);
   return (
     <div
@@ -40,7 +43,9 @@ export function WatchWords({
       className={`grid gap-3 rounded-[14px] border-l-[9px] bg-quiet p-4 text-[22px] leading-snug ${watch.warns || bell ? "border-warn" : "border-rim"}`}
     >
       <p>
-        <b className={`mr-2 ${watch.warns ? "text-warn" : ""}`}>{WORDS[watch.state as keyof typeof WORDS] ?? watch.state}.</b>
+        <b className={`mr-2 ${watch.warns ? "text-warn" : ""}`}>
+          {over ? "Its time is over" : (WORDS[watch.state as keyof typeof WORDS] ?? watch.state)}.
+        </b>
         {watch.text}
       </p>
       {watch.advice ? <p className={watch.warns ? "font-bold" : "text-[20px]"}>{watch.advice}</p> : null}
@@ -75,7 +80,7 @@ export function WatchChart({ watch, begun }: Pick<WatchProps, "watch" | "begun">
   const elapsed = useElapsed(Date.parse(begun));
   const drawn = drawWatch(watch, elapsed, SIZE);
   return (
-    <svg viewBox={`0 0 ${SIZE.width} ${SIZE.height}`} className="w-full" role="img" aria-label={drawn.says}>
+    <svg viewBox={`0 0 ${SIZE.width} ${SIZE.height}`} className="min-h-0 w-full flex-1" role="img" aria-label={drawn.says}>
       <path d={drawn.fan} fill="var(--water)" opacity="0.5" />
       <path d={drawn.target} stroke="var(--warn)" strokeWidth="3" strokeDasharray="8 6" />
       <path d={drawn.onward} fill="none" stroke="var(--rim)" strokeWidth="3" strokeDasharray="2 6" />

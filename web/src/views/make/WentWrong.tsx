@@ -29,6 +29,7 @@ function lastEvent(run: Run): { id: string; words: string } | null {
     step_begun: `the start of “${step?.title}”`,
     step_done: `the end of “${step?.title}”`,
     step_skipped: `the skipping of “${step?.title}”`,
+    step_first: `bringing “${step?.title}” forward`,
     spilled: `the spill of ${figure(Number(body.mass_g))}${GAP}g`,
     wrong_jar: `the other jar for ${line?.name.toLowerCase() ?? "that line"}`,
     noted: `the note “${String(body.text)}”`,
