@@ -1,12 +1,10 @@
-"""The hub as it is served: a real process, a real scale on a cable, and how long a reading takes to a screen."""
+"""The hub as it is served: a real process, and a real scale on a cable. How long a reading takes to a screen is in tests/bench."""
 
 import http.client
 import json
 import os
-import statistics
 import subprocess
 import sys
-import time
 from urllib.parse import urlencode
 
 import pytest
@@ -16,8 +14,6 @@ from django.db import connection
 from tests.instruments import ROOT, free_port, hand, listens, simulated, until
 from ulsek.devices.hub import ticket
 from ulsek.devices.models import Instrument
-
-LATEST_MS = 150
 
 
 @pytest.fixture
@@ -50,7 +46,7 @@ def readings(answer):
             yield json.loads(line[6:])
 
 
-def test_a_pour_reaches_the_screen_in_time(place, hub):
+def test_a_pour_reaches_the_screen(place, hub):
     with simulated("scale") as port:
         scale = Instrument.objects.create(house=place.house, name="bench", kind="scale", address=f"socket://127.0.0.1:{port}")
         answer = stream(hub, ticket=ticket(place.house.pk))
@@ -58,14 +54,9 @@ def test_a_pour_reaches_the_screen_in_time(place, hub):
         assert answer.getheader("Access-Control-Allow-Origin") == settings.BASE_ADDRESS
         shown = readings(answer)
         assert next(item for item in shown if item["value"] is not None)["instrument"] == str(scale.pk)
-        took = []
-        for n in range(1, 9):
+        for n in range(1, 4):
             hand(port, f"put {100 * n}")
-            began = time.monotonic()
-            next(item for item in shown if item["value"] == 100 * n)
-            took.append(1000 * (time.monotonic() - began))
-        # The scale itself speaks ten times a second: half of that is waiting for its next word.
-        assert statistics.median(took) < LATEST_MS, took
+            assert next(item for item in shown if item["value"] == 100 * n)["state"] == "live"
 
 
 def test_a_word_comes_through_and_a_wrong_ticket_does_not(place, hub):
