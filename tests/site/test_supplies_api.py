@@ -60,6 +60,16 @@ def test_another_delivery_goes_in_with_its_own_makeup_and_is_the_one_that_falls(
     assert codes == [[lot.code], []]
 
 
+def test_a_delivery_that_nobody_read_goes_in_with_typical_values(place):
+    unread = place.delivery()
+    place.delivery(brix_reading=8.0, acid_g_100ml=1.0)
+    run = place.run()
+    send(place, run, event("weighed", line="juice", mass_g=1000))
+    acid = send(place, run, event("taken_from", line="juice", supply=from_(unread))).data["state"]["evaluation"]["steps"][0]["acid_g_100ml"]
+    assert acid["value"] > 1.5, "what the newest delivery read is not this one's"
+    assert acid["high"] > acid["value"] > acid["low"], "nobody has read it"
+
+
 def test_a_supply_falls_while_it_is_weighed_and_says_what_it_still_makes(place, crates):
     _, new = crates
     run = place.run()

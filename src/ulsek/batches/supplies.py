@@ -51,12 +51,14 @@ class Supply:
         return {name: getattr(self, name) for name in self.__dataclass_fields__}
 
 
-def lot_body(lot: Lot) -> dict[str, Any]:
-    """A lot as a material in the open form: what its own batch came to, readings and all, and not what its spec promises."""
+def lot_body(lot: Lot, promised: Mapping[str, Any]) -> dict[str, Any]:
+    """A lot as a material in the open form: what its own batch came to, readings and all, and not what its spec `promised`; that stands where the
+    batch left nothing of it.
+    """
     spec = lot.run.version.spec.key
     made = outputs_of(folded(lot.run, events_of(lot.run)).evaluation, spec)
     key = output_key(spec, lot.what)
-    return {**made.get(key, made.get(f"house_{key}", {})), "delivery": f"{lot.code}, {lot.name}"}
+    return {**(made.get(key) or made.get(f"house_{key}") or promised), "delivery": f"{lot.code}, {lot.name}"}
 
 
 def pin(house: House, keys: Iterable[str]) -> Pinned:
@@ -65,7 +67,7 @@ def pin(house: House, keys: Iterable[str]) -> Pinned:
     """
     wanted = list(keys)
     found, lots = resolve(house, wanted), lots_for(house, wanted)
-    own = {key: lot_body(lot) for key, lot in lots.items() if key in found.bodies}
+    own = {key: lot_body(lot, found.bodies[key]) for key, lot in lots.items() if key in found.bodies}
     bodies = {**found.bodies, **own}
     materials = {**found.materials, **{key: read_material(key, body) for key, body in own.items()}}
     return Pinned(bodies, materials, found.stock, {key: lot.code for key, lot in lots.items()})
@@ -82,8 +84,8 @@ def pin_supply(member: Member, run: Run, material: str, supply: str) -> None:
     if kind == "delivery":
         item = _delivery(member.house, code)
         _wanted(material, item.material, str(item), gone=item.gone_at is not None)
-        body = {**described(member.house)[material]}
-        run.snapshot["materials"][key] = body_of(body, item)
+        # Over what the house says of the material: what another delivery read is not this one's.
+        run.snapshot["materials"][key] = body_of(described(member.house)[material], item)
         run.snapshot["stock"][key] = str(item.pk)
     else:
         lot = _lot(member.house, code)
@@ -93,7 +95,7 @@ def pin_supply(member: Member, run: Run, material: str, supply: str) -> None:
             )
         own = output_key(lot.run.version.spec.key, lot.what)
         _wanted(material, material if material in (own, f"house_{own}") else own, str(lot), gone=lot.gone_at is not None)
-        run.snapshot["materials"][key] = lot_body(lot)
+        run.snapshot["materials"][key] = lot_body(lot, run.snapshot["materials"][material])
         run.snapshot.setdefault("lots", {})[key] = lot.code
 
 
