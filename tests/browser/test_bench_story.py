@@ -243,3 +243,38 @@ def test_a_line_comes_out_of_the_crate_that_was_scanned(hand):
     expect(heading).not_to_have_text(name)
     page.keyboard.press("x")
     expect(sheet).to_contain_text(f"Take back 20 drops of {name.lower()}")
+
+
+def test_a_crate_is_counted_and_tossed_and_counted_back_in(hand):
+    page = hand.page
+    hand.sign_in("jonas")
+    hand.place("Stores")
+    code = page.request.get(f"{hand.site.base}/api/stock").json()["items"][-1]["code"]
+    row = page.locator("div.grid").filter(has=page.get_by_text(code, exact=True)).last
+    sheet = page.get_by_role("dialog")
+
+    def count(grams):
+        row.get_by_role("button", name=re.compile("^Count")).click()
+        sheet.get_by_label("What is left").fill(grams)
+        sheet.get_by_role("button", name="That is left").click()
+
+    count("lots")
+    expect(sheet).to_contain_text("“lots” is no number")
+    sheet.get_by_label("What is left").fill("-4")
+    sheet.get_by_role("button", name="That is left").click()
+    expect(sheet).to_contain_text("from 0 g to a tonne")
+    sheet.get_by_label("What is left").fill("77")
+    sheet.get_by_role("button", name="That is left").click()
+    expect(sheet).to_be_hidden()
+    expect(row).to_contain_text(re.compile("77.g left"))
+    row.get_by_role("button", name=re.compile("^Count")).click()
+    expect(sheet.get_by_role("list", name="What was counted")).to_contain_text(re.compile("Jonas: .* in the books, 77.g counted"))
+    sheet.get_by_label("because").fill("mould")
+    sheet.get_by_role("button", name="Toss it").click()
+    expect(sheet).to_be_hidden()
+    expect(row).to_be_hidden()
+    page.get_by_role("button", name="What is gone").click()
+    count("60")
+    expect(row).to_be_hidden()
+    page.get_by_role("button", name="What is gone").click()
+    expect(row).to_contain_text(re.compile("60.g left"))

@@ -48,6 +48,7 @@ def _run_view(run: Run, state: RunState) -> HttpResponse:
         "events": events,
         "state": run.result if run.finished_at and run.result else state.as_data(),
         "withdrawn": run.version.withdrawal.why if hasattr(run.version, "withdrawal") else "",
+        "recalled": run.recalled,
         "supplies": supplies_pinned(run.snapshot),
         "lots": list(run.lots.values_list("code", flat=True)),
         "rehearsal": run.rehearsal,

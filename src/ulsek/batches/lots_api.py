@@ -51,7 +51,7 @@ def recall_lot(request: HttpRequest, code: str, payload: RecallIn) -> dict[str, 
     """A lot is bad, and everything that was made with it."""
     member = member_of(request, Role.LEAD)
     lot = get_object_or_404(Lot, code=code, house=member.house)
-    return {"lots": [item.code for item in recall(member, payload.why, lot=lot)]}
+    return recall(member, payload.why, lot=lot).as_data()
 
 
 @router.get("/stock/{stock_id}/trace", response=list[TraceNode])
@@ -65,7 +65,7 @@ def recall_crate(request: HttpRequest, stock_id: UUID, payload: RecallIn) -> dic
     """A delivery is bad, and every bottle that holds something of it."""
     member = member_of(request, Role.LEAD)
     item = get_object_or_404(StockItem, pk=stock_id, house=member.house)
-    return {"lots": [lot.code for lot in recall(member, payload.why, stock=item)]}
+    return recall(member, payload.why, stock=item).as_data()
 
 
 @router.post("/specs/{spec_id}/versions/{number}/recall", response=RecallOut)
@@ -73,4 +73,4 @@ def recall_version(request: HttpRequest, spec_id: UUID, number: int, payload: Re
     """Every bottle of a version, and of what was made with those."""
     member = member_of(request, Role.LEAD)
     version = get_object_or_404(Version, spec=spec_id, spec__house=member.house, number=number)
-    return {"lots": [lot.code for lot in recall(member, payload.why, version=version)]}
+    return recall(member, payload.why, version=version).as_data()

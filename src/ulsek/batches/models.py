@@ -13,7 +13,7 @@ from ulsek.team.models import House, Person
 
 class Run(models.Model):
     """One batch. `snapshot` pins what it started from: spec, materials, deliveries, core version, what the house had learned. `projection` is what
-    lists show. A rehearsal touches no stock, and is its maker's alone until it is `shared`.
+    lists show. A rehearsal touches no stock, and is its maker's alone until it is `shared`. `recalled` says that it holds something that was recalled.
     """
 
     id = models.UUIDField(primary_key=True)
@@ -28,6 +28,7 @@ class Run(models.Model):
     result = models.JSONField(null=True)
     rehearsal = models.BooleanField(default=False)
     shared = models.BooleanField(default=False)
+    recalled = models.CharField(max_length=300, blank=True, default="")
 
     class Meta:
         indexes: ClassVar = [models.Index(fields=["house", "finished_at", "-started_at"])]

@@ -258,6 +258,7 @@ class RunOut(Schema):
     events: list[EventOut]
     state: StateOut
     withdrawn: str
+    recalled: str
     supplies: dict[str, str]
     lots: list[str]
     rehearsal: bool
@@ -349,7 +350,10 @@ class RecallIn(Schema):
 
 
 class RecallOut(Schema):
+    """Codes of the lots that were reached, and of the batches that are still on the bench."""
+
     lots: list[str]
+    runs: list[str]
 
 
 class SupplyOut(Schema):

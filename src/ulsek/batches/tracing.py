@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
+from django.db.models import Q
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
@@ -154,3 +155,13 @@ def reached(*, stock: StockItem | None = None, version: Version | None = None, l
         parts = Lot.objects.filter(split_of__in=wave).values_list("pk", flat=True)
         wave = [key for key in {*onward, *parts} if key not in seen]
     return list(Lot.objects.filter(pk__in=seen).order_by("code"))
+
+
+def open_runs_with(lots: Iterable[Lot], *, stock: StockItem | None = None, version: Version | None = None) -> list[Run]:
+    """The batches on the bench that take from a delivery or from one of these lots, or are of a version."""
+    takes = Q(drawn__lot__in=list(lots))
+    if stock is not None:
+        takes |= Q(took__stock=stock)
+    if version is not None:
+        takes |= Q(version=version)
+    return list(Run.objects.filter(takes, finished_at=None, rehearsal=False).distinct().order_by("code"))

@@ -8,16 +8,18 @@ from uuid import UUID
 
 from django.core.paginator import Paginator
 from django.http import HttpRequest
+from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
 from ulsek.core.materials import read_material
 from ulsek.team.access import member_of
 
+from .actions.change_stock import change_stock
 from .actions.read_delivery import read_delivery
 from .actions.receive_delivery import receive_delivery
 from .models import StockItem
 from .queries import body_of, called, described, material_view
-from .schemas import DeliveryIn, MaterialPage, ReadingsIn, StockOut, StockPage
+from .schemas import DeliveryIn, MaterialPage, ReadingsIn, StockEventIn, StockEventOut, StockOut, StockPage
 
 router = Router(tags=["stores"])
 PAGE = 100
@@ -28,20 +30,36 @@ def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: boo
     view = material_view(item.material, body, read_material(item.material, body))
     solids = view["figures"].get("brix", {}).get("value") or (100.0 if view["kind"] in ("sweetener", "acid") else 0.0)
     per_kg = f"{item.price_per_kg / Decimal(solids / 100):.2f}" if solids else None
-    fields = ("id", "code", "material", "product", "supplier", "form", "colour", "received_at", "price", "pack_g", "remaining_g")
+    fields = (
+        "id",
+        "code",
+        "material",
+        "product",
+        "supplier",
+        "form",
+        "colour",
+        "received_at",
+        "price",
+        "pack_g",
+        "remaining_g",
+        "gone_at",
+        "recalled",
+    )
     return {**{name: getattr(item, name) for name in fields}, "current": current, "price_per_kg_solids": per_kg, "view": view}
 
 
 @router.get("/stock", response=StockPage)
-def stock(request: HttpRequest, page: int = 1) -> dict[str, Any]:
-    """Open deliveries, newest first; `current` marks the one of each material that specs and new runs take."""
+def stock(request: HttpRequest, page: int = 1, gone: bool = False) -> dict[str, Any]:
+    """Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists what is gone instead."""
     member = member_of(request)
     bodies = described(member.house)
-    pages = Paginator(StockItem.objects.filter(house=member.house, gone_at=None, material__in=bodies).order_by("-received_at", "pk"), PAGE)
+    pages = Paginator(
+        StockItem.objects.filter(house=member.house, gone_at__isnull=not gone, material__in=bodies).order_by("-received_at", "pk"), PAGE
+    )
     newest: set[str] = set()
     items = []
     for item in pages.get_page(page):
-        items.append(_stock_view(item, bodies, item.material not in newest))
+        items.append(_stock_view(item, bodies, not gone and item.material not in newest))
         newest.add(item.material)
     return {"items": items, "page": page, "pages": pages.num_pages}
 
@@ -71,3 +89,19 @@ def read(request: HttpRequest, stock_id: UUID, payload: ReadingsIn) -> dict[str,
     readings = {name: value for name, value in payload.model_dump().items() if value is not None}
     item = read_delivery(member, stock_id, readings)
     return _stock_view(item, described(member.house), current=True)
+
+
+@router.post("/stock/{stock_id}/events", response=StockOut)
+def change(request: HttpRequest, stock_id: UUID, payload: StockEventIn) -> dict[str, Any]:
+    """Counts a delivery, or tosses it."""
+    member = member_of(request)
+    item = change_stock(member, stock_id, payload.kind, payload.body)
+    return _stock_view(item, described(member.house), current=False)
+
+
+@router.get("/stock/{stock_id}/events", response=list[StockEventOut])
+def changes(request: HttpRequest, stock_id: UUID) -> list[dict[str, Any]]:
+    """What was counted and tossed of a delivery, the newest first."""
+    item = get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)
+    found = item.events.select_related("by").order_by("-at", "-pk")[:PAGE]
+    return [{"kind": event.kind, "body": event.body, "by": event.by.display_name, "at": event.at} for event in found]

@@ -26,7 +26,9 @@ class HouseMaterial(models.Model):
 
 
 class StockItem(models.Model):
-    """A delivery: a product of a material, from a supplier, at a price per pack. `remaining_g` may fall below zero after a miscount."""
+    """A delivery: a product of a material, from a supplier, at a price per pack. `remaining_g` may fall below zero after a miscount; `recalled` says
+    why nobody may use it any more.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     house = models.ForeignKey(House, models.CASCADE)
@@ -41,6 +43,7 @@ class StockItem(models.Model):
     remaining_g = models.DecimalField(max_digits=10, decimal_places=1)
     makeup = models.JSONField(null=True)
     gone_at = models.DateTimeField(null=True)
+    recalled = models.CharField(max_length=300, blank=True, default="")
 
     class Meta:
         indexes: ClassVar = [models.Index(fields=["house", "material", "-received_at"])]
@@ -56,6 +59,19 @@ class StockItem(models.Model):
     @property
     def price_per_kg(self) -> Decimal:
         return self.price * 1000 / self.pack_g
+
+
+class StockEvent(models.Model):
+    """One thing that happened to a delivery besides its readings: counted or tossed, with what stood in the books before. Never changed."""
+
+    stock = models.ForeignKey(StockItem, models.CASCADE, related_name="events")
+    kind = models.CharField(max_length=12)
+    body = models.JSONField(default=dict)
+    by = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.stock} {self.kind}"
 
 
 class Reading(models.Model):

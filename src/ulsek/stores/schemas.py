@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from datetime import datetime
 from decimal import Decimal
+from typing import Any
 from uuid import UUID
 
-from ninja import Schema
+from ninja import Field, Schema
 
 
 class Figure(Schema):
@@ -45,9 +46,25 @@ class StockOut(Schema):
     price: Decimal
     pack_g: Decimal
     remaining_g: Decimal
+    gone_at: datetime | None
+    recalled: str
     current: bool
     price_per_kg_solids: str | None
     view: MaterialOut
+
+
+class StockEventIn(Schema):
+    """`counted` with `left_g`, or `tossed` with its `reason`."""
+
+    kind: str
+    body: dict[str, Any] = Field(default_factory=dict)
+
+
+class StockEventOut(Schema):
+    kind: str
+    body: dict[str, Any]
+    by: str
+    at: datetime
 
 
 class StockPage(Schema):

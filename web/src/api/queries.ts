@@ -33,7 +33,9 @@ export interface Sides {
 export const ask = {
   session: () => queryOptions({ queryKey: ["session"], queryFn: () => told(client.GET("/api/session")), staleTime: 60_000 }),
   shift: () => queryOptions({ queryKey: ["shift"], queryFn: () => told(client.GET("/api/shift")), refetchInterval: 15_000 }),
-  stock: () => queryOptions({ queryKey: ["stock"], queryFn: () => told(client.GET("/api/stock")) }),
+  /** What stands in Stores; or what is gone. */
+  stock: (gone = false) =>
+    queryOptions({ queryKey: ["stock", { gone }], queryFn: () => told(client.GET("/api/stock", { params: { query: { gone } } })) }),
   materials: (find: string) =>
     queryOptions({
       queryKey: ["materials", find],
@@ -159,6 +161,11 @@ export const ask = {
     queryOptions({
       queryKey: ["lot", code, "trace"],
       queryFn: () => told(client.GET("/api/lots/{code}/trace", { params: { path: { code } } })),
+    }),
+  stockEvents: (stock_id: string) =>
+    queryOptions({
+      queryKey: ["stock", stock_id, "events"],
+      queryFn: () => told(client.GET("/api/stock/{stock_id}/events", { params: { path: { stock_id } } })),
     }),
   crateTrace: (stock_id: string) =>
     queryOptions({

@@ -1929,7 +1929,7 @@ export interface paths {
         };
         /**
          * Stock
-         * @description Open deliveries, newest first; `current` marks the one of each material that specs and new runs take.
+         * @description Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists what is gone instead.
          */
         get: operations["ulsek_stores_api_stock"];
         put?: never;
@@ -1938,6 +1938,30 @@ export interface paths {
          * @description A delivery comes in.
          */
         post: operations["ulsek_stores_api_receive"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/stock/{stock_id}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Changes
+         * @description What was counted and tossed of a delivery, the newest first.
+         */
+        get: operations["ulsek_stores_api_changes"];
+        put?: never;
+        /**
+         * Change
+         * @description Counts a delivery, or tosses it.
+         */
+        post: operations["ulsek_stores_api_change"];
         delete?: never;
         options?: never;
         head?: never;
@@ -4318,10 +4342,15 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** RecallOut */
+        /**
+         * RecallOut
+         * @description Codes of the lots that were reached, and of the batches that are still on the bench.
+         */
         RecallOut: {
             /** Lots */
             lots: string[];
+            /** Runs */
+            runs: string[];
         };
         /** RecentOut */
         RecentOut: {
@@ -4539,6 +4568,8 @@ export interface components {
             name: string;
             /** Photos */
             photos: components["schemas"]["PhotoOut"][];
+            /** Recalled */
+            recalled: string;
             /** Rehearsal */
             rehearsal: boolean;
             score: components["schemas"]["RehearsalScore"] | null;
@@ -5475,6 +5506,34 @@ export interface components {
             /** Waiting Min */
             waiting_min: number;
         };
+        /**
+         * StockEventIn
+         * @description `counted` with `left_g`, or `tossed` with its `reason`.
+         */
+        StockEventIn: {
+            /** Body */
+            body?: {
+                [key: string]: unknown;
+            };
+            /** Kind */
+            kind: string;
+        };
+        /** StockEventOut */
+        StockEventOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /** By */
+            by: string;
+            /** Kind */
+            kind: string;
+        };
         /** StockOut */
         StockOut: {
             /** Code */
@@ -5485,6 +5544,8 @@ export interface components {
             current: boolean;
             /** Form */
             form: string;
+            /** Gone At */
+            gone_at: string | null;
             /**
              * Id
              * Format: uuid
@@ -5500,6 +5561,8 @@ export interface components {
             price_per_kg_solids: string | null;
             /** Product */
             product: string;
+            /** Recalled */
+            recalled: string;
             /**
              * Received At
              * Format: date-time
@@ -8649,6 +8712,7 @@ export interface operations {
         parameters: {
             query?: {
                 page?: number;
+                gone?: boolean;
             };
             header?: never;
             path?: never;
@@ -8682,6 +8746,54 @@ export interface operations {
         responses: {
             /** @description Created */
             201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockOut"];
+                };
+            };
+        };
+    };
+    ulsek_stores_api_changes: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stock_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockEventOut"][];
+                };
+            };
+        };
+    };
+    ulsek_stores_api_change: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                stock_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StockEventIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -158,6 +158,7 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | N
         "made_by": member.person.display_name,
         "allergens": list(evaluation.hazards.allergens),
         "cautions": list(evaluation.hazards.cautions),
+        "recalled": run.recalled,
     }
     lot = Lot.objects.create(
         **common,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import datetime
 
 from django.db import transaction
@@ -13,8 +15,19 @@ from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 from ulsek.team.models import Role
 
-from ..models import Lot, LotEvent
-from ..tracing import reached
+from ..models import Lot, LotEvent, Run
+from ..tracing import open_runs_with, reached
+
+
+@dataclass(frozen=True)
+class Recalled:
+    """What a recall reached: lots, and batches that are still on the bench."""
+
+    lots: Sequence[Lot]
+    runs: Sequence[Run]
+
+    def as_data(self) -> dict[str, list[str]]:
+        return {"lots": [lot.code for lot in self.lots], "runs": [run.code for run in self.runs]}
 
 
 @transaction.atomic
@@ -26,8 +39,10 @@ def recall(
     version: Version | None = None,
     lot: Lot | None = None,
     at: datetime | None = None,
-) -> list[Lot]:
-    """Every lot that is reached, marked with the reason; a recalled delivery is taken off the shelf. Refuses an empty reason."""
+) -> Recalled:
+    """Every lot that is reached, and every open batch, marked with the reason; a recalled delivery is taken off the shelf, and what comes of a marked
+    batch is recalled when it is bottled. Refuses an empty reason.
+    """
     member.must_be(Role.LEAD)
     if not why.strip():
         raise Refusal("A recall needs its reason", "why", remedy="Say what is wrong: it stands on every bottle", code="missing")
@@ -38,7 +53,13 @@ def recall(
         item.save(update_fields=["recalled"])
         LotEvent.objects.create(lot=item, kind="recalled", body={"why": reason}, by=member.person, at=when)
     if stock is not None:
-        stock.gone_at = stock.gone_at or when
-        stock.save(update_fields=["gone_at"])
-    member.wrote("recall", str(stock or version or lot), at=at, why=reason, lots=[item.code for item in lots])
-    return lots
+        stock.gone_at, stock.recalled = stock.gone_at or when, reason
+        stock.save(update_fields=["gone_at", "recalled"])
+    runs = open_runs_with(lots, stock=stock, version=version)
+    for run in runs:
+        run.recalled = reason
+        run.save(update_fields=["recalled"])
+    member.wrote(
+        "recall", str(stock or version or lot), at=at, why=reason, lots=[item.code for item in lots], runs=[run.code for run in runs]
+    )
+    return Recalled(lots, runs)

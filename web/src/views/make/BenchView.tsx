@@ -178,6 +178,13 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
                   </Notice>
                 </div>
               ) : null}
+              {run.recalled ? (
+                <div className="text-[20px]">
+                  <Notice severity="stop" live>
+                    This batch holds something that was recalled: {run.recalled}. Stop, and ask your lead; nobody may pour it.
+                  </Notice>
+                </div>
+              ) : null}
               {bench.refused ? (
                 <div className="text-[20px]">
                   <Notice severity="stop" live>

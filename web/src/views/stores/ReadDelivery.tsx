@@ -1,7 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, told } from "../../api/client";
-import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
@@ -25,7 +24,7 @@ export function ReadDelivery({ item, onClose }: { item: Schemas["StockOut"] | nu
     mutationFn: (body: Schemas["ReadingsIn"]) =>
       told(client.POST("/api/stock/{stock_id}/readings", { params: { path: { stock_id: item?.id ?? "" } }, body })),
     onSuccess: () => {
-      void queries.invalidateQueries({ queryKey: ask.stock().queryKey });
+      void queries.invalidateQueries({ queryKey: ["stock"] });
       void queries.invalidateQueries({ queryKey: ["draft"] });
       close();
     },

@@ -1,7 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, told } from "../../api/client";
-import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
@@ -23,7 +22,7 @@ export function ReceiveDelivery({ open, onClose }: { open: boolean; onClose: () 
     },
     onSuccess: () => {
       setForm(BLANK);
-      void queries.invalidateQueries({ queryKey: ask.stock().queryKey });
+      void queries.invalidateQueries({ queryKey: ["stock"] });
       onClose();
     },
   });

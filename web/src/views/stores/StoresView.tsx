@@ -7,6 +7,7 @@ import { Button } from "../../parts/Button";
 import { Figure } from "../../parts/Figure";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
 import { day, figure, GAP } from "../../parts/say";
+import { CountDelivery } from "./CountDelivery";
 import { Makeup } from "./Makeup";
 import { ReadDelivery } from "./ReadDelivery";
 import { ReceiveDelivery } from "./ReceiveDelivery";
@@ -30,7 +31,9 @@ const unreadWords = (count: number) =>
 /** What the house has: every delivery with what is in it, read or typical; products of one material side by side. */
 export function StoresView() {
   const session = useSession();
-  const stock = useQuery(ask.stock());
+  const [gone, setGone] = useState(false);
+  const stock = useQuery(ask.stock(gone));
+  const [counting, setCounting] = useState<Stock | null>(null);
   const [reading, setReading] = useState<Stock | null>(null);
   const [tracing, setTracing] = useState<Stock | null>(null);
   const [receiving, setReceiving] = useState(false);
@@ -45,13 +48,18 @@ export function StoresView() {
         <div className="flex flex-wrap items-baseline gap-x-4">
           <h1 className="text-[32px]">Stores</h1>
           <p className="text-soft">
-            {unreadWords(items.filter((item) => item.view.readable && !item.view.brix_read && item.current).length)}
+            {gone
+              ? "used up, tossed or recalled; the newest stands first"
+              : unreadWords(items.filter((item) => item.view.readable && !item.view.brix_read && item.current).length)}
           </p>
         </div>
+        <Button aria-pressed={gone} look={gone ? "main" : "plain"} className="ml-auto" onClick={() => setGone(!gone)}>
+          What is gone
+        </Button>
         <a
           href="/api/materials.csv"
           download
-          className="ml-auto inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
+          className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
         >
           Materials as a table
         </a>
@@ -63,7 +71,11 @@ export function StoresView() {
       </div>
       <Trouble error={stock.error} />
       {items.length === 0 && stock.data ? (
-        <Empty title="The shelves are empty">Deliveries stand here with what is in them. Take the first one in.</Empty>
+        <Empty title={gone ? "Nothing is gone" : "The shelves are empty"}>
+          {gone
+            ? "What is used up, tossed or recalled will stand here."
+            : "Deliveries stand here with what is in them. Take the first one in."}
+        </Empty>
       ) : null}
       <div className="grid gap-4">
         {kinds.map((kind) => (
@@ -83,6 +95,7 @@ export function StoresView() {
                         zone={session.zone}
                         onRead={() => setReading(item)}
                         onTrace={() => setTracing(item)}
+                        onCount={() => setCounting(item)}
                       />
                     ))}
                   </div>
@@ -93,6 +106,7 @@ export function StoresView() {
         ))}
       </div>
       <ReadDelivery item={reading} onClose={() => setReading(null)} />
+      <CountDelivery item={counting} onClose={() => setCounting(null)} />
       <WhereItWent item={tracing} onClose={() => setTracing(null)} />
       <ReceiveDelivery open={receiving} onClose={() => setReceiving(false)} />
     </main>
@@ -116,18 +130,20 @@ interface RowProps {
   zone: string;
   onRead: () => void;
   onTrace: () => void;
+  onCount: () => void;
 }
 
-function Row({ item, alone, mayRead, zone, onRead, onTrace }: RowProps) {
+function Row({ item, alone, mayRead, zone, onRead, onTrace, onCount }: RowProps) {
   const money = useMoney();
   const { brix, acid_g_100ml: acid } = item.view.figures;
   const reading = item.view.figures.brix_reading;
   const left = Number(item.remaining_g);
   return (
-    <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 md:grid-cols-[minmax(0,1.5fr)_84px_150px_170px_minmax(0,1fr)_150px]">
+    <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 md:grid-cols-[minmax(0,1.5fr)_84px_150px_170px_minmax(0,1fr)_150px] xl:grid-cols-[minmax(0,1.5fr)_84px_130px_160px_minmax(0,1fr)_226px]">
       <div className="min-w-0">
         <p className="font-bold">
           {item.product}
+          {item.recalled ? <span className="ml-2 text-[14px] text-warn">recalled: {item.recalled}</span> : null}
           {item.current && !alone ? (
             <span className="ml-2 rounded-full border border-rim px-2 text-[14px] font-normal text-rim">in use</span>
           ) : null}
@@ -161,12 +177,17 @@ function Row({ item, alone, mayRead, zone, onRead, onTrace }: RowProps) {
         </span>
       </p>
       <div className="flex flex-wrap justify-end gap-1 justify-self-end">
-        {item.view.readable && mayRead ? (
+        {item.view.readable && mayRead && !item.gone_at ? (
           <Button onClick={onRead}>{item.view.brix_read ? "Read again" : "Read this delivery"}</Button>
         ) : null}
         <Button look="quiet" onClick={onTrace} aria-label={`Where ${item.product} went`}>
           Where it went
         </Button>
+        {mayRead && !item.recalled ? (
+          <Button look="quiet" onClick={onCount} aria-label={`Count ${item.product}`}>
+            Count
+          </Button>
+        ) : null}
       </div>
     </div>
   );

@@ -39,7 +39,8 @@ function Reached({ item }: { item: Schemas["StockOut"] }) {
       <Trouble error={trace.error ?? recall.error} />
       {recall.data ? (
         <p role="status" className="font-bold text-warn">
-          Recalled: {recall.data.lots.length ? recall.data.lots.join(", ") : "no bottle held it"}. Each says so now.
+          Recalled: {recall.data.lots.length ? recall.data.lots.join(", ") : "no bottle held it"}
+          {recall.data.runs.length ? `, and on the bench ${recall.data.runs.join(", ")}` : ""}. Each says so now.
         </p>
       ) : canLead(session) ? (
         <form

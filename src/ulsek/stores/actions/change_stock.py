@@ -1,0 +1,63 @@
+"""What people do with a delivery once it stands in Stores: count it, toss it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from datetime import datetime
+from decimal import Decimal
+from typing import Any
+from uuid import UUID
+
+from django.db import transaction
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core.amounts import MOST_G
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..models import StockEvent, StockItem
+
+KINDS = ("counted", "tossed")
+
+
+def _counted(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
+    value = body.get("left_g")
+    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not 0 <= value <= MOST_G:
+        raise Refusal(f"{value} g cannot be left", "body/left_g", "from 0 g to a tonne", "Weigh it again", "out_of_bounds")
+    item.remaining_g = Decimal(f"{value:.1f}")
+    # Nothing left is gone; what is counted back in stands there again.
+    item.gone_at = None if value else at
+
+
+def _tossed(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
+    reason = body.get("reason")
+    if not isinstance(reason, str) or not reason.strip() or len(reason) > 200:
+        raise Refusal("Why is it tossed?", "body/reason", "in words, at most 200 letters", code="missing")
+    if item.gone_at is not None:
+        raise Refusal(f"{item} is gone already", "kind", code="gone")
+    item.remaining_g, item.gone_at = Decimal(0), at
+
+
+@transaction.atomic
+def change_stock(member: Member, stock_id: UUID, kind: str, body: Mapping[str, Any], at: datetime | None = None) -> StockItem:
+    """The delivery after it was counted (`left_g` [g]) or tossed (`reason`); kept as an event with what stood in the books before.
+
+    Refuses what there is not to do, figures that cannot be, and a recalled delivery, which nobody counts back in.
+    """
+    member.must_be(Role.MAKER)
+    if kind not in KINDS:
+        raise Refusal(f"“{kind}” is nothing that is done to a delivery", "kind", f"there are {', '.join(KINDS)}", code="unknown_kind")
+    # Locked: a batch that finishes meanwhile takes from the same row.
+    item = get_object_or_404(StockItem.objects.select_for_update(), pk=stock_id, house=member.house)
+    if item.recalled:
+        raise Refusal(f"{item} was recalled: {item.recalled}", "kind", remedy="Put it away, and take another in", code="recalled")
+    before, when = float(item.remaining_g), at or timezone.now()
+    (_counted if kind == "counted" else _tossed)(item, body, when)
+    item.save(update_fields=["remaining_g", "gone_at"])
+    said = {name: value for name, value in body.items() if name in ("left_g", "reason")}
+    StockEvent.objects.create(stock=item, kind=kind, body={**said, "before_g": before}, by=member.person, at=when)
+    member.wrote(f"stock_{kind}", str(item), at=at, before_g=before, **said)
+    return item

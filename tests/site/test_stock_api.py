@@ -1,0 +1,77 @@
+"""A delivery once it stands in Stores: counted with its history, tossed, recalled for good, on the bench too."""
+
+import pytest
+
+from tests.site.conftest import event
+from tests.site.test_lots_api import bottled
+from tests.site.test_supplies_api import finished, from_, send
+from ulsek.batches.models import Lot
+from ulsek.specs.models import Spec
+from ulsek.stores.models import StockEvent, StockItem
+
+
+def does(place, item, kind, role="maker", **body):
+    return place.apis[role].post(f"/stock/{item.pk}/events", {"kind": kind, "body": body})
+
+
+def listed(place, gone=False):
+    return [row["id"] for row in place.apis["reader"].get(f"/stock?gone={str(gone).lower()}").data["items"]]
+
+
+def test_a_count_corrects_the_books_and_keeps_what_stood_there(place):
+    item = place.delivery()
+    StockItem.objects.filter(pk=item.pk).update(remaining_g=-120)
+    assert float(does(place, item, "counted", left_g=850).data["remaining_g"]) == 850
+    assert does(place, item, "counted", left_g=0).data["gone_at"]
+    assert (listed(place), listed(place, gone=True)) == ([], [str(item.pk)])
+    assert does(place, item, "tossed", reason="mould").data["code"] == "gone"
+    assert does(place, item, "counted", left_g=300).data["gone_at"] is None, "counted back in"
+    assert does(place, item, "tossed", reason="mould").data["gone_at"]
+    told = place.apis["reader"].get(f"/stock/{item.pk}/events").data
+    assert [(row["kind"], row["body"]["before_g"]) for row in told] == [
+        ("tossed", 300.0),
+        ("counted", 0.0),
+        ("counted", 850.0),
+        ("counted", -120.0),
+    ]
+    assert told[0]["by"] == "Maker"
+
+
+@pytest.mark.parametrize(
+    ("kind", "body", "where"),
+    [
+        ("counted", {}, "body/left_g"),
+        ("counted", {"left_g": -1}, "body/left_g"),
+        ("counted", {"left_g": "some"}, "body/left_g"),
+        ("tossed", {"reason": " "}, "body/reason"),
+        ("eaten", {}, "kind"),
+    ],
+)
+def test_what_cannot_be_done_to_a_delivery_is_refused_and_nothing_is_kept(place, kind, body, where):
+    item = place.delivery()
+    assert does(place, item, kind, **body).data["where"] == where
+    assert does(place, item, kind, "reader", **body).status_code == 403
+    assert does(place, item, "counted", "stranger", left_g=1).status_code == 404
+    assert place.apis["stranger"].get(f"/stock/{item.pk}/events").status_code == 404
+    assert (StockItem.objects.get(pk=item.pk).remaining_g, StockEvent.objects.count()) == (4000, 0)
+
+
+def test_a_recall_reaches_the_bench_and_what_comes_off_it(place):
+    item = place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    cordial = bottled(place)
+    run = place.run(Spec.objects.first())
+    send(place, run, event("weighed", line="juice", mass_g=1000))
+    other = place.delivery(brix_reading=8.0, acid_g_100ml=2.0)
+    clean = place.run(Spec.objects.first())
+    told = place.apis["lead"].post(f"/stock/{item.pk}/recall", {"why": "glass in the crate"}).data
+    assert told == {"lots": [cordial.code], "runs": ["B0002"]}
+    assert place.apis["maker"].get(f"/runs/{run}").data["recalled"] == "glass in the crate"
+    assert place.apis["maker"].get(f"/runs/{clean}").data["recalled"] == ""
+    assert finished(place, run).recalled == "glass in the crate"
+    send(place, clean, event("weighed", line="juice", mass_g=1000))
+    assert finished(place, clean).recalled == ""
+    assert does(place, item, "counted", left_g=500).data["code"] == "recalled", "nobody counts it back in"
+    refused = send(place, place.run(Spec.objects.first()), event("taken_from", line="juice", supply=from_(item)))
+    assert refused.data["code"] in ("gone", "recalled")
+    assert listed(place) == [str(other.pk)]
+    assert Lot.objects.filter(recalled="").count() == 1
