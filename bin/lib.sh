@@ -158,13 +158,13 @@ stop_database() {
   done
 }
 
-# environment PORT ADDRESS INSTRUMENTS: what the site reads.
+# environment PORT ADDRESS INSTRUMENTS: what the site reads. What Python compiles lies in .run, not in the tree, whatever the machine has set.
 environment() {
   export ULSEK_DB_PORT=$1 ULSEK_ADDRESS=$2 ULSEK_INSTRUMENTS=$3
   ULSEK_DB_PASSWORD=$(secret db-password)
   ULSEK_SECRET_KEY=$(secret key)
   export ULSEK_DB_PASSWORD ULSEK_SECRET_KEY
-  export DJANGO_SETTINGS_MODULE=ulsek.site.settings PYTHONPATH="$root/src" PYTHONDONTWRITEBYTECODE=1
+  export DJANGO_SETTINGS_MODULE=ulsek.site.settings PYTHONPATH="$root/src" PYTHONPYCACHEPREFIX="$run/pycache" PYTHONDONTWRITEBYTECODE=
 }
 
 # make_certificate HOST: an authority of this house, kept in .run/lan, and a certificate of its for HOST, good for a year.

@@ -8,7 +8,7 @@ from __future__ import annotations
 import json
 import os
 import random
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterator, Sequence
 from datetime import datetime, timedelta
 from decimal import Decimal
 from functools import partial
@@ -202,31 +202,38 @@ class Demo:
         return start_run(self.members[by], run_id, self.specs[key].pk, mass_g=mass_g, at=at)
 
     def _send(self, by: str, run: Run, kind: str, at: datetime, **body: Any) -> RunState:
-        number = run.events.count()
-        event = {
-            "id": str(uuid5(run.pk, str(number))),
-            "kind": kind,
-            "at": at.isoformat(),
-            "lamport": number,
-            "device": "demo",
-            "sequence": number,
-            "body": body,
-        }
-        return record_events(self.members[by], run.pk, [event], received=at)[1]
+        return self._send_all(by, run, [(kind, at, body)])
+
+    def _send_all(self, by: str, run: Run, happened: Sequence[tuple[str, datetime, dict[str, Any]]]) -> RunState:
+        """What happened in a run, sent at once, as a tablet does that was away."""
+        first = run.events.count()
+        events = [
+            {
+                "id": str(uuid5(run.pk, str(number))),
+                "kind": kind,
+                "at": at.isoformat(),
+                "lamport": number,
+                "device": "demo",
+                "sequence": number,
+                "body": body,
+            }
+            for number, (kind, at, body) in enumerate(happened, first)
+        ]
+        return record_events(self.members[by], run.pk, events, received=happened[-1][1])[1]
 
     def _steps(self, by: str, run: Run, count: int, at: datetime) -> datetime:
         """Does `count` steps with weights that scatter as a careful hand does, and returns when they were done."""
         state = folded(run, events_of(run))
         for step in state.spec.steps[:count]:
             at += timedelta(minutes=3)
-            self._send(by, run, "step_begun", at, step=step.id)
+            happened: list[tuple[str, datetime, dict[str, Any]]] = [("step_begun", at, {"step": step.id})]
             for line in step.lines:
                 planned = state.evaluation.plain.masses[line.id]
                 scatter = self.chance.gauss(0, 0.004)
                 at += timedelta(minutes=2)
-                state = self._send(by, run, "weighed", at, line=line.id, mass_g=round(max(0.1, planned * (1 + scatter)), 1))
+                happened.append(("weighed", at, {"line": line.id, "mass_g": round(max(0.1, planned * (1 + scatter)), 1)}))
             at += timedelta(minutes=getattr(step, "minutes", 1.0))
-            state = self._send(by, run, "step_done", at, step=step.id)
+            state = self._send_all(by, run, [*happened, ("step_done", at, {"step": step.id})])
         return at
 
     def _past_run(self, key: str, at: datetime) -> None:
@@ -262,11 +269,10 @@ class Demo:
         state = folded(run, events_of(run))
         offset = at
         for step in state.spec.steps[: item["done_steps"]]:
-            for line in step.lines:
-                planned = state.evaluation.plain.masses[line.id]
-                state = self._send(item["by"], run, "weighed", offset, line=line.id, mass_g=round(planned, 1))
+            masses = state.evaluation.plain.masses
+            weighed = [("weighed", offset, {"line": line.id, "mass_g": round(masses[line.id], 1)}) for line in step.lines]
             offset += timedelta(minutes=1)
-            state = self._send(item["by"], run, "step_done", offset, step=step.id)
+            state = self._send_all(item["by"], run, [*weighed, ("step_done", offset, {"step": step.id})])
         if "begun_minutes_ago" in item and state.current is not None:
             begun = self.ago(minutes=item["begun_minutes_ago"])
             for line in state.current.lines:
