@@ -52,7 +52,15 @@ export function useBench(id: string): Bench {
   const away = useRef(false);
   if (asked.data) lamport.current = Math.max(lamport.current, asked.data.lamport);
 
-  const show = useCallback((run: Run) => queries.setQueryData(ask.run(id).queryKey, run), [id, queries]);
+  const show = useCallback(
+    (run: Run) => {
+      const { queryKey } = ask.run(id);
+      // What was asked before is older than this, however late it is answered.
+      void queries.cancelQueries({ queryKey });
+      queries.setQueryData(queryKey, run);
+    },
+    [id, queries],
+  );
 
   /** The run with everything that this device knows of it, worked out here. */
   const goAlone = useCallback(async () => {

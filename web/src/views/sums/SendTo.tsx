@@ -16,11 +16,13 @@ interface SendToProps {
   figures: Record<string, string>;
   answer: Answer;
   here: boolean;
+  /** The answer goes somewhere. */
+  onUsed: () => void;
   onClose: () => void;
 }
 
 /** Where an answer goes: a spec's next step, a batch that runs, a label, a link, a note. */
-export function SendTo({ sum, figures, answer, here, onClose }: SendToProps) {
+export function SendTo({ sum, figures, answer, here, onUsed, onClose }: SendToProps) {
   const session = useSession();
   const go = useNavigate();
   const [open, setOpen] = useState<"spec" | "batch" | null>(null);
@@ -32,16 +34,19 @@ export function SendTo({ sum, figures, answer, here, onClose }: SendToProps) {
     .slice(0, 3)
     .map((item) => `${item.name} ${figure(item.value)}${GAP}${item.unit}`.trim())
     .join(", ")}`;
-  const copy = (text: string, word: string) =>
-    navigator.clipboard.writeText(text).then(
+  const copy = (text: string, word: string) => {
+    onUsed();
+    return navigator.clipboard.writeText(text).then(
       () => setSaid(word),
       () => setSaid(text),
     );
+  };
   const toBatch = async (id: string) => {
     const run = await told(client.GET("/api/runs/{run_id}", { params: { path: { run_id: id } } })).catch(
       async () => (await keptRun(id))?.run,
     );
     if (!run) return setSaid("That batch is not known on this device.");
+    onUsed();
     // Its bench sends what waits in the outbox.
     await put(id, [makeEvent("noted", { text: words }, run.lamport + 1)]);
     void go(`/make/${id}`);
@@ -59,6 +64,7 @@ export function SendTo({ sum, figures, answer, here, onClose }: SendToProps) {
             href={`/api/sums/${sum.name}/label.pdf?figures=${encodeURIComponent(JSON.stringify(figures))}`}
             target="_blank"
             rel="noreferrer"
+            onClick={onUsed}
             className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
           >
             Label
@@ -76,6 +82,7 @@ export function SendTo({ sum, figures, answer, here, onClose }: SendToProps) {
                 type="button"
                 className="min-h-11 w-full px-3 text-left hover:bg-pick"
                 onClick={() => {
+                  onUsed();
                   void go(`/specs/${item.id}`, { state: { step: answer.step } });
                   onClose();
                 }}

@@ -1,4 +1,4 @@
-import { useEffect } from "react";
+import { useCallback, useEffect, useRef } from "react";
 import { client, Problem } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Notice } from "../../parts/Notice";
@@ -28,15 +28,17 @@ export function SumSheet({ sum, figures, onFigures, onBack, onClose }: SumSheetP
   const here = answer?.here ?? false;
   const first = answer?.answer.figures[0];
   const settled = answer && !worked.isPlaceholderData ? JSON.stringify(figures) : "";
-  useEffect(() => {
-    if (!settled || here) return;
-    // What stood for a moment was used: it goes among this person's last sums.
-    const timer = setTimeout(
-      () => void client.POST("/api/sums/{name}/kept", { params: { path: { name: sum.name } }, body: { figures: JSON.parse(settled) } }),
-      USED_MS,
-    );
-    return () => clearTimeout(timer);
+  // What stood for a moment, or was sent somewhere, was used: it goes among this person's last sums, once.
+  const kept = useRef("");
+  const used = useCallback(() => {
+    if (!settled || here || kept.current === settled) return;
+    kept.current = settled;
+    void client.POST("/api/sums/{name}/kept", { params: { path: { name: sum.name } }, body: { figures: JSON.parse(settled) } });
   }, [settled, here, sum.name]);
+  useEffect(() => {
+    const timer = setTimeout(used, USED_MS);
+    return () => clearTimeout(timer);
+  }, [used]);
   const main = sum.asks.filter((ask) => !ask.aside);
   const aside = sum.asks.filter((ask) => ask.aside);
   const fields = (asks: Sum["asks"]) =>
@@ -89,7 +91,7 @@ export function SumSheet({ sum, figures, onFigures, onBack, onClose }: SumSheetP
           </Notice>
         ) : null}
         {answer ? <AnswerView sum={sum} figures={figures} answer={answer.answer} here={answer.here} /> : null}
-        {answer ? <SendTo sum={sum} figures={figures} answer={answer.answer} here={answer.here} onClose={onClose} /> : null}
+        {answer ? <SendTo sum={sum} figures={figures} answer={answer.answer} here={answer.here} onUsed={used} onClose={onClose} /> : null}
       </div>
     </div>
   );
