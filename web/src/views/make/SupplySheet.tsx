@@ -37,7 +37,7 @@ export function SupplyLine({ run, line, onOpen }: { run: Run; line: Line; onOpen
     <button
       type="button"
       onClick={onOpen}
-      className={`mt-2 flex min-h-16 items-center gap-3 rounded-[14px] border border-line bg-quiet px-4 text-left text-[20px] leading-snug ${odd ? "font-bold text-warn" : ""}`}
+      className={`mt-2 flex min-h-16 items-center gap-3 py-2 rounded-[14px] border border-line bg-quiet px-4 text-left text-[20px] leading-snug ${odd ? "font-bold text-warn" : ""}`}
     >
       <span>
         {taken
