@@ -61,7 +61,9 @@ class Tablet:
             began = time.perf_counter()
             self.call("POST", f"/api/runs/{self.run}/events", {"events": [event]})
             self.took.append(time.perf_counter() - began)
-            time.sleep(max(0.0, PACE_S - self.took[-1]))
+            # The bench asks what its crates still make after each weighing: not waited for by the hand, but work for the site.
+            self.call("GET", f"/api/runs/{self.run}/supplies")
+            time.sleep(max(0.0, PACE_S - (time.perf_counter() - began)))
 
 
 @pytest.mark.benchmark(group="tablets")
