@@ -212,3 +212,12 @@ def test_a_doubt_stays_with_its_line_until_it_is_ticked_off():
     ticked = read_spec({**parsed.draft, "doubts": []})
     again = release_check(evaluate(ticked, read_materials(KNOWN, ticked.material_keys)))
     assert "open_doubt" not in [remark.code for remark in again]
+
+
+def test_a_typed_step_puts_one_thing_in_and_says_so():
+    """Of two amounts the second used to be dropped without a word."""
+    with pytest.raises(Refusal, match="more than one amount") as caught:
+        parse_step("steep birch tips 9 g and fennel 4 g 25 min")
+    assert caught.value.where == "text"
+    assert parse_step("steep birch tips 9 g 1 h 70 C")["lines"][0]["amount"]["written"] == "9 g", "a time is no amount"
+    assert parse_step("strain through 2 cups of cloth, 30 g left")["verb"] == "strain", "nothing goes in while one strains"

@@ -378,6 +378,22 @@ def test_what_was_poured_over_drawn_off_and_thrown_away_is_followed():
     assert next(step.note for step in spec.steps if step.verb == "strain") == "410\u00a0g came out"
 
 
+@pytest.mark.parametrize(
+    ("done", "left"),
+    [
+        ({"verb": "split", "mass_g": 200}, 600),
+        ({"verb": "split", "share": 0.25}, 600),
+        ({"verb": "strain", "out_g": 90}, 710),
+        # A figure of another verb is what it aims at, and nothing that left the scale.
+        ({"verb": "reduce", "to_mass_g": 500}, 800),
+    ],
+)
+def test_an_untared_scale_is_read_from_what_really_left_it(done, left):
+    rows = [{"material": "water", "shown_g": 800}, done, {"material": "white_sugar", "shown_g": left + 100}]
+    amount = captured("x", rows)["steps"][-1]["lines"][0]["amount"]
+    assert amount["ratio"] * 800 == pytest.approx(100)
+
+
 @settings(max_examples=150, deadline=None)
 @given(st.lists(st.floats(0.5, 5000), min_size=1, max_size=8), st.booleans())
 def test_what_was_weighed_is_what_the_draft_makes(grams, tared):

@@ -75,3 +75,21 @@ def test_a_recall_reaches_the_bench_and_what_comes_off_it(place):
     assert refused.data["code"] in ("gone", "recalled")
     assert listed(place) == [str(other.pk)]
     assert Lot.objects.filter(recalled="").count() == 1
+
+
+def test_a_batch_that_comes_back_to_a_recalled_crate_says_so(place):
+    """It had been switched to another crate when the first was recalled; taking that back puts the recalled one in again."""
+    bad = place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    run = place.run()
+    good = place.delivery(brix_reading=8.0, acid_g_100ml=2.0)
+    named = event("taken_from", line="juice", supply=from_(good))
+    send(place, run, named, event("weighed", line="juice", mass_g=1000))
+    assert place.apis["lead"].post(f"/stock/{bad.pk}/recall", {"why": "glass"}).data == {"lots": [], "runs": []}
+    assert place.apis["maker"].get(f"/runs/{run}").data["recalled"] == ""
+    assert send(place, run, event("undone", of=named["id"])).data["recalled"] == "glass"
+    assert finished(place, run).recalled == "glass"
+
+
+def test_a_count_below_what_the_books_can_hold_is_nothing_left(place):
+    item = place.delivery()
+    assert does(place, item, "counted", left_g=0.01).data["gone_at"], "shown as 0.0 g, it stands nowhere"

@@ -54,10 +54,9 @@ def offline(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
 
 
 @router.get("/runs/{run_id}/supplies", response=list[SupplyOut])
-def supplies(request: HttpRequest, run_id: UUID) -> list[dict[str, Any]]:
+def supplies(request: HttpRequest, run_id: UUID) -> list[SupplyOut]:
     """Every delivery and lot that something of this run can be taken from, and what each still makes."""
-    run = run_of(request, run_id)
-    return [item.as_data() for item in supplies_of(member_of(request), run)]
+    return supplies_of(member_of(request), run_of(request, run_id))
 
 
 @router.get("/runs/{run_id}/supplies/scanned", response=ScannedOut)

@@ -38,29 +38,6 @@ def supplies_pinned(snapshot: Mapping[str, Any]) -> dict[str, str]:
     return lots | {key: f"delivery:{item}" for key, item in snapshot["stock"].items()}
 
 
-def taken_g(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, float]:
-    """Grams [g] that were weighed out of each supply: the one that was named for a line, else the one that the run pinned for its material."""
-    supplies = supplies_pinned(snapshot)
-    found: dict[str, float] = {}
-    for line_id, mass in state.actual_g.items():
-        line = state.spec.lines.get(line_id)
-        supply = supplies.get(line.material) if line else None
-        if supply is not None:
-            found[supply] = found.get(supply, 0.0) + mass
-    return found
-
-
-def batch_takes(state: RunState) -> dict[str, Any]:
-    """What the whole batch takes of each material, `batch_g` [g], and what it makes of it, `batch_ml` [mL]."""
-    masses, last = state.evaluation.plain.masses, state.evaluation.last
-    grams: dict[str, float] = {}
-    for line in state.spec.lines.values():
-        if not line.own and line.id in masses:
-            material = material_of_key(line.material)
-            grams[material] = grams.get(material, 0.0) + masses[line.id]
-    return {"batch_g": grams, "batch_ml": state.evaluation.figures[last]["volume_ml"] if last is not None else 0.0}
-
-
 def waiting_of(state: RunState) -> dict[str, Any] | None:
     """What the step at hand waits for, since when and until when; none while it needs hands."""
     step = state.current
@@ -91,8 +68,9 @@ def projection(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, Any]:
         "number": steps.index(step) + 1 if step else len(steps),
         "of": len(steps),
         "waiting": waiting_of(state),
-        "taken_g": {} if state.status == "finished" else taken_g(state, snapshot),
-        **batch_takes(state),
+        "taken_g": {} if state.status == "finished" else state.taken_g(supplies_pinned(snapshot)),
+        "batch_g": state.batch_g,
+        "batch_ml": state.batch_ml,
         "last": state.events[-1].by if state.events else "",
     }
 

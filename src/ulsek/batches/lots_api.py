@@ -11,6 +11,7 @@ from ninja import Router
 
 from ulsek.specs.models import Version
 from ulsek.stores.models import StockItem
+from ulsek.stores.schemas import Deed
 from ulsek.team.access import member_of
 from ulsek.team.models import Role
 
@@ -18,7 +19,7 @@ from .actions.change_lot import change_lot
 from .actions.recall import recall
 from .models import Lot
 from .queries import lot_row
-from .schemas import LotDeed, LotOut, RecallIn, RecallOut, TraceNode, TraceOut
+from .schemas import LotOut, RecallIn, RecallOut, TraceNode, TraceOut
 from .tracing import trace_delivery, trace_lot
 
 router = Router(tags=["lots"])
@@ -29,7 +30,7 @@ def _lots() -> Any:
 
 
 @router.post("/lots/{code}/events", response=LotOut)
-def change(request: HttpRequest, code: str, payload: LotDeed) -> dict[str, Any]:
+def change(request: HttpRequest, code: str, payload: Deed) -> dict[str, Any]:
     """Something is done to a lot."""
     change_lot(member_of(request, Role.MAKER), code, payload.kind, payload.body)
     return lot_row(_lots().get(code=code, house=member_of(request).house))

@@ -7,7 +7,7 @@ from typing import ClassVar
 from django.db import models
 
 from ulsek.specs.models import Spec, Version
-from ulsek.stores.models import StockItem
+from ulsek.stores.models import Happened, StockItem
 from ulsek.team.models import House, Person
 
 
@@ -94,14 +94,10 @@ class Lot(models.Model):
         return f"{self.code} {self.name}"
 
 
-class LotEvent(models.Model):
-    """One thing that happened to a lot: opened, moved, used, counted, split, tossed, recalled. Never changed."""
+class LotEvent(Happened):
+    """One thing that happened to a lot: opened, moved, used, counted, split, tossed, recalled."""
 
     lot = models.ForeignKey(Lot, models.CASCADE, related_name="events")
-    kind = models.CharField(max_length=12)
-    body = models.JSONField(default=dict)
-    by = models.ForeignKey(Person, models.PROTECT)
-    at = models.DateTimeField()
 
     def __str__(self) -> str:
         return f"{self.lot} {self.kind}"

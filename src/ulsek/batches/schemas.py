@@ -9,7 +9,7 @@ from uuid import UUID
 from ninja import Field, Schema
 
 from ulsek.specs.evaluation_schemas import EvaluationOut, FinalOut
-from ulsek.stores.schemas import Figure
+from ulsek.stores.schemas import DeedOut, Figure
 
 
 class WaitingOut(Schema):
@@ -316,20 +316,6 @@ class ShiftOut(Schema):
     shelf: list[LotOut]
 
 
-class LotDeed(Schema):
-    """Something done to a lot: kind is opened, moved, used, counted, split, tasted or tossed; its body holds amount, place, text or reason."""
-
-    kind: str
-    body: dict[str, Any] = Field(default_factory=dict)
-
-
-class LotEventOut(Schema):
-    kind: str
-    body: dict[str, Any]
-    by: str
-    at: datetime
-
-
 class TraceNode(Schema):
     kind: str
     code: str
@@ -342,7 +328,7 @@ class TraceNode(Schema):
 class TraceOut(Schema):
     made_of: list[TraceNode]
     went_into: list[TraceNode]
-    events: list[LotEventOut]
+    events: list[DeedOut]
 
 
 class RecallIn(Schema):
@@ -357,7 +343,7 @@ class RecallOut(Schema):
 
 
 class SupplyOut(Schema):
-    """A delivery or a lot that a line can be taken from."""
+    """One delivery or lot that a line can be taken from. `left_g` is what stands there now: what open batches have weighed of it is gone already."""
 
     supply: str
     material: str

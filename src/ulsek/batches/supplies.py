@@ -21,6 +21,7 @@ from ulsek.team.models import House
 
 from .folding import events_of, folded
 from .models import Lot, Run
+from .schemas import SupplyOut
 from .tracing import lots_for, lots_of
 
 
@@ -32,23 +33,6 @@ class Pinned:
     materials: Mapping[str, Material]
     stock: Mapping[str, str]
     lots: Mapping[str, str]
-
-
-@dataclass(frozen=True)
-class Supply:
-    """One delivery or lot that a line can be taken from. `left_g` is what stands there now: what open batches have weighed of it is gone already."""
-
-    supply: str
-    material: str
-    code: str
-    name: str
-    about: str
-    left_g: float
-    makes_ml: float | None
-    warning: str
-
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__dataclass_fields__}
 
 
 def lot_body(lot: Lot, promised: Mapping[str, Any]) -> dict[str, Any]:
@@ -125,17 +109,17 @@ def _wanted(material: str, other: str, name: str, *, gone: bool) -> None:
         raise Refusal(f"{name} is gone", "body/supply", remedy="Count it back in first, or take another", code="gone")
 
 
-def supplies_of(member: Member, run: Run) -> list[Supply]:
+def supplies_of(member: Member, run: Run) -> list[SupplyOut]:
     """Every delivery and lot that something of this run can be taken from, the newest delivery and the next lot to turn first. Nothing is folded for it."""
     batch_g: Mapping[str, float] = run.projection.get("batch_g", {})
     volume: float = run.projection.get("batch_ml", 0.0)
     open_now = Run.objects.filter(house=run.house, finished_at=None, rehearsal=False).values_list("projection", flat=True)
     drawn = [projection.get("taken_g", {}) for projection in open_now]
 
-    def stands(supply: str, material: str, held_g: float, **words: str) -> Supply:
+    def stands(supply: str, material: str, held_g: float, **words: str) -> SupplyOut:
         left = held_g - math.fsum(taken.get(supply, 0.0) for taken in drawn)
         makes = makes_more_ml(left, batch_g[material], volume) if batch_g[material] > 0 and volume > 0 else None
-        return Supply(supply, material, left_g=left, makes_ml=makes, **words)
+        return SupplyOut(supply=supply, material=material, left_g=left, makes_ml=makes, **words)
 
     found = [
         stands(

@@ -63,7 +63,9 @@ def lots_for(house: House, keys: Iterable[str]) -> dict[str, Lot]:
 
 
 def draw_on(run: Run, keys: Iterable[str]) -> None:
-    """A run takes from the deliveries and the lots that it pinned for these materials, and from no others. A rehearsal takes nothing."""
+    """A run takes from the deliveries and the lots that it pinned for these materials, and from no others; one that takes from what was recalled
+    says so. A rehearsal takes nothing.
+    """
     if run.rehearsal:
         return
     wanted = set(keys)
@@ -76,6 +78,9 @@ def draw_on(run: Run, keys: Iterable[str]) -> None:
     known = {lot.code: lot for lot in Lot.objects.filter(house=run.house, code__in=lots.values())}
     for key, code in lots.items():
         Drawn.objects.update_or_create(run=run, material=key, defaults={"lot": known[code]})
+    bad = [lot.recalled for lot in known.values()]
+    bad += StockItem.objects.filter(pk__in=stock).exclude(recalled="").values_list("recalled", flat=True)
+    run.recalled = run.recalled or next((why for why in bad if why), "")
 
 
 def _lot_node(lot: Lot, branches: tuple[Node, ...]) -> Node:

@@ -17,6 +17,7 @@ from . import say
 from .amounts import MOST_G, VESSEL
 from .frames import file_id
 from .operations.catalogue import VERBS
+from .operations.finish import Split
 from .refusals import Refusal
 from .spec_file import FORMAT, FORMAT_VERSION
 from .units import DROP_ML
@@ -146,12 +147,13 @@ class _Draft:
             more["by_product"] = str(row["by_product"]).strip()
         if row.get("into"):
             more["into"] = self.place(row["into"], f"{where}/into")
-        gone = row.get("out_g") if row.get("out_g") is not None else figures.get("mass_g")
-        if gone is not None:
-            mass = _positive(gone, f"{where}/out_g", "What came out needs its grams", "Weigh it, or leave it out")
+        if row.get("out_g") is not None:
+            mass = _positive(row["out_g"], f"{where}/out_g", "What came out needs its grams", "Weigh it, or leave it out")
+            more["note"] = f"{say.grams(mass)} came out"
             self._fell(self.vessel, mass)
-            if row.get("out_g") is not None:
-                more["note"] = f"{say.grams(mass)} came out"
+        elif verb == Split.verb:
+            # What is drawn off leaves the scale: so many grams, or its share of what stands there.
+            self._fell(self.vessel, float(figures.get("mass_g") or self.shown.get(self.vessel, 0.0) * float(figures.get("share") or 0.0)))
         self.begin(verb, {**figures, **more})
 
     def _fell(self, vessel: str, mass: float) -> None:

@@ -137,10 +137,6 @@ def drop_ml(body: Mapping[str, Any]) -> float:
     return DROP_ML if given is None else _figure(given, "body/drop_ml", 0.005, 1.0, words, "out_of_bounds", "Weigh twenty drops and divide")
 
 
-WENT_IN = ("weighed", "counted", "measured", "dosed")
-"""The kinds that say how much of a line went in."""
-
-
 def _check_figures(kind: str, body: Mapping[str, Any]) -> None:
     if kind in ("weighed", "spilled", "sampled"):
         _figure(

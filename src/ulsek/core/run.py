@@ -23,6 +23,7 @@ from .run_readings import ReadingCheck, evidence_of, read_beside
 from .scale import driver_mass_g
 from .solve import Solution, solve
 from .spec_file import read_spec
+from .supply import material_of_key
 from .taste import settled_in_spec, taste_advice
 from .watch import Watch, is_watched, watch_of
 from .words import listed, material_name, short_name, step_title
@@ -102,6 +103,33 @@ class RunState:
     def supplies(self) -> Mapping[str, str]:
         """The supply that was named for a line, by line."""
         return self.gathered.supplies
+
+    def taken_g(self, supply_of: Mapping[str, str]) -> dict[str, float]:
+        """Grams [g] that were weighed out of each supply; `supply_of` names it by the key of the material in this run. What has none is not told."""
+        found: dict[str, float] = {}
+        for line_id, mass in self.actual_g.items():
+            line = self.spec.lines.get(line_id)
+            supply = supply_of.get(line.material) if line else None
+            if supply is not None:
+                found[supply] = found.get(supply, 0.0) + mass
+        return found
+
+    @property
+    def batch_g(self) -> dict[str, float]:
+        """What the whole batch takes of each material [g], weighed or still to weigh, out of whichever supplies."""
+        masses = self.evaluation.plain.masses
+        found: dict[str, float] = {}
+        for line in self.spec.lines.values():
+            if not line.own and line.id in masses:
+                material = material_of_key(line.material)
+                found[material] = found.get(material, 0.0) + masses[line.id]
+        return found
+
+    @property
+    def batch_ml(self) -> float:
+        """What the batch makes [mL]; nothing while it makes nothing."""
+        last = self.evaluation.last
+        return self.evaluation.figures[last]["volume_ml"] if last is not None else 0.0
 
     @property
     def notes(self) -> Sequence[str]:

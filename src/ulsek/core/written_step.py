@@ -19,6 +19,7 @@ _MINUTES = re.compile(
     r"(?P<low>\d+(?:[.,]\d+)?)\s*(?:(?:-|–|to)\s*(?P<high>\d+(?:[.,]\d+)?)\s*)?(?P<unit>min(?:ute)?s?|h(?:ou)?rs?|h|days?|weeks?)\b",
     re.IGNORECASE,
 )
+_AMOUNT = re.compile(r"\d[\d.,\s]*\s*(?:g|kg|mg|ml|cl|l|oz|lb|cups?|tsp|tbsp|fl oz|each)\b", re.IGNORECASE)
 _PER_UNIT = {"m": 1.0, "h": 60.0, "d": 1440.0, "w": 10080.0}
 
 
@@ -137,7 +138,9 @@ def figures(verb: str, text: str) -> dict[str, Any]:
 
 
 def parse_step(text: str, known: Mapping[str, Any] | None = None) -> dict[str, Any]:
-    """One step as people type it: "steep birch tips 9 g 25 min 72 C" becomes a typed step with its line. Refuses a line without a verb."""
+    """One step as people type it: "steep birch tips 9 g 25 min 72 C" becomes a typed step with its line. Refuses a line without a verb,
+    and one with several amounts.
+    """
     found = verb_of(text)
     if found is None:
         raise Refusal(
@@ -148,7 +151,16 @@ def parse_step(text: str, known: Mapping[str, Any] | None = None) -> dict[str, A
     step: dict[str, Any] = {"verb": verb, "note": text.strip(), **figures(verb, text)}
     if VERBS[verb].takes_lines:
         bare = _MINUTES.sub(" ", _BARE.sub(" ", TEMPERATURE.sub(" ", rest)))
-        amount = re.search(r"\d[\d.,\s]*\s*(?:g|kg|mg|ml|cl|l|oz|lb|cups?|tsp|tbsp|fl oz|each)\b", bare, re.IGNORECASE)
+        amounts = list(_AMOUNT.finditer(bare))
+        if len(amounts) > 1:
+            raise Refusal(
+                f"There is more than one amount in “{text.strip()}”",
+                "text",
+                "a typed step puts one thing in",
+                "Type it with one thing, and add the others to it",
+                "twice",
+            )
+        amount = amounts[0] if amounts else None
         key = material_key(bare.replace(amount[0], " ") if amount else bare, materials)
         if key is not None:
             step["lines"] = [{"id": key, "material": key, "amount": {"kind": "fixed", "written": amount[0].strip() if amount else ""}}]

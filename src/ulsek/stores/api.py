@@ -19,7 +19,7 @@ from .actions.read_delivery import read_delivery
 from .actions.receive_delivery import receive_delivery
 from .models import StockItem
 from .queries import body_of, called, described, material_view
-from .schemas import DeliveryIn, MaterialPage, ReadingsIn, StockEventIn, StockEventOut, StockOut, StockPage
+from .schemas import Deed, DeedOut, DeliveryIn, MaterialPage, ReadingsIn, StockOut, StockPage
 
 router = Router(tags=["stores"])
 PAGE = 100
@@ -92,14 +92,14 @@ def read(request: HttpRequest, stock_id: UUID, payload: ReadingsIn) -> dict[str,
 
 
 @router.post("/stock/{stock_id}/events", response=StockOut)
-def change(request: HttpRequest, stock_id: UUID, payload: StockEventIn) -> dict[str, Any]:
-    """Counts a delivery, or tosses it."""
+def change(request: HttpRequest, stock_id: UUID, payload: Deed) -> dict[str, Any]:
+    """Counts a delivery (`left_g`), or tosses it (`reason`)."""
     member = member_of(request)
     item = change_stock(member, stock_id, payload.kind, payload.body)
     return _stock_view(item, described(member.house), current=False)
 
 
-@router.get("/stock/{stock_id}/events", response=list[StockEventOut])
+@router.get("/stock/{stock_id}/events", response=list[DeedOut])
 def changes(request: HttpRequest, stock_id: UUID) -> list[dict[str, Any]]:
     """What was counted and tossed of a delivery, the newest first."""
     item = get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)

@@ -61,14 +61,22 @@ class StockItem(models.Model):
         return self.price * 1000 / self.pack_g
 
 
-class StockEvent(models.Model):
-    """One thing that happened to a delivery besides its readings: counted or tossed, with what stood in the books before. Never changed."""
+class Happened(models.Model):
+    """One thing that somebody did to a thing that stands in the house. Never changed."""
 
-    stock = models.ForeignKey(StockItem, models.CASCADE, related_name="events")
     kind = models.CharField(max_length=12)
     body = models.JSONField(default=dict)
     by = models.ForeignKey(Person, models.PROTECT)
     at = models.DateTimeField()
+
+    class Meta:
+        abstract = True
+
+
+class StockEvent(Happened):
+    """One thing that happened to a delivery besides its readings: counted or tossed, with what stood in the books before."""
+
+    stock = models.ForeignKey(StockItem, models.CASCADE, related_name="events")
 
     def __str__(self) -> str:
         return f"{self.stock} {self.kind}"

@@ -53,14 +53,16 @@ class StockOut(Schema):
     view: MaterialOut
 
 
-class StockEventIn(Schema):
-    """`counted` with `left_g`, or `tossed` with its `reason`."""
+class Deed(Schema):
+    """Something done to a thing that stands in the house: what kind of deed, and its own figures and words."""
 
     kind: str
     body: dict[str, Any] = Field(default_factory=dict)
 
 
-class StockEventOut(Schema):
+class DeedOut(Schema):
+    """A deed as it was kept."""
+
     kind: str
     body: dict[str, Any]
     by: str

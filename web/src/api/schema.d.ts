@@ -1959,7 +1959,7 @@ export interface paths {
         put?: never;
         /**
          * Change
-         * @description Counts a delivery, or tosses it.
+         * @description Counts a delivery (`left_g`), or tosses it (`reason`).
          */
         post: operations["ulsek_stores_api_change"];
         delete?: never;
@@ -2856,6 +2856,37 @@ export interface components {
              */
             skin_g: number;
         };
+        /**
+         * Deed
+         * @description Something done to a thing that stands in the house: what kind of deed, and its own figures and words.
+         */
+        Deed: {
+            /** Body */
+            body?: {
+                [key: string]: unknown;
+            };
+            /** Kind */
+            kind: string;
+        };
+        /**
+         * DeedOut
+         * @description A deed as it was kept.
+         */
+        DeedOut: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /** By */
+            by: string;
+            /** Kind */
+            kind: string;
+        };
         /** DeliveryIn */
         DeliveryIn: {
             /**
@@ -3496,34 +3527,6 @@ export interface components {
             material: string;
             /** Words */
             words: string;
-        };
-        /**
-         * LotDeed
-         * @description Something done to a lot: kind is opened, moved, used, counted, split, tasted or tossed; its body holds amount, place, text or reason.
-         */
-        LotDeed: {
-            /** Body */
-            body?: {
-                [key: string]: unknown;
-            };
-            /** Kind */
-            kind: string;
-        };
-        /** LotEventOut */
-        LotEventOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Body */
-            body: {
-                [key: string]: unknown;
-            };
-            /** By */
-            by: string;
-            /** Kind */
-            kind: string;
         };
         /** LotOut */
         LotOut: {
@@ -5506,34 +5509,6 @@ export interface components {
             /** Waiting Min */
             waiting_min: number;
         };
-        /**
-         * StockEventIn
-         * @description `counted` with `left_g`, or `tossed` with its `reason`.
-         */
-        StockEventIn: {
-            /** Body */
-            body?: {
-                [key: string]: unknown;
-            };
-            /** Kind */
-            kind: string;
-        };
-        /** StockEventOut */
-        StockEventOut: {
-            /**
-             * At
-             * Format: date-time
-             */
-            at: string;
-            /** Body */
-            body: {
-                [key: string]: unknown;
-            };
-            /** By */
-            by: string;
-            /** Kind */
-            kind: string;
-        };
         /** StockOut */
         StockOut: {
             /** Code */
@@ -5681,7 +5656,7 @@ export interface components {
         };
         /**
          * SupplyOut
-         * @description A delivery or a lot that a line can be taken from.
+         * @description One delivery or lot that a line can be taken from. `left_g` is what stands there now: what open batches have weighed of it is gone already.
          */
         SupplyOut: {
             /** About */
@@ -5771,7 +5746,7 @@ export interface components {
         /** TraceOut */
         TraceOut: {
             /** Events */
-            events: components["schemas"]["LotEventOut"][];
+            events: components["schemas"]["DeedOut"][];
             /** Made Of */
             made_of: components["schemas"]["TraceNode"][];
             /** Went Into */
@@ -7267,7 +7242,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["LotDeed"];
+                "application/json": components["schemas"]["Deed"];
             };
         };
         responses: {
@@ -8772,7 +8747,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StockEventOut"][];
+                    "application/json": components["schemas"]["DeedOut"][];
                 };
             };
         };
@@ -8788,7 +8763,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["StockEventIn"];
+                "application/json": components["schemas"]["Deed"];
             };
         };
         responses: {

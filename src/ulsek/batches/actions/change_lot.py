@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
+from ulsek.stores.actions.change_stock import words_of
 from ulsek.team.access import Member
 from ulsek.team.models import Role
 
@@ -27,13 +28,6 @@ def _amount(lot: Lot, body: Mapping[str, Any], most: float, what: str) -> float:
     return float(value)
 
 
-def _text(body: Mapping[str, Any], name: str, ask: str) -> str:
-    value = body.get(name)
-    if not isinstance(value, str) or not value.strip() or len(value) > 200:
-        raise Refusal(ask, f"body/{name}", "in words, at most 200 letters", code="missing")
-    return value.strip()
-
-
 def _opened(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del body
     if lot.opened_at is not None:
@@ -45,7 +39,7 @@ def _opened(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> 
 
 def _moved(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, at
-    lot.place = _text(body, "place", "Where does it stand now?")[:60]
+    lot.place = words_of(body, "place", "Where does it stand now?")[:60]
 
 
 def _used(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
@@ -61,7 +55,7 @@ def _counted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) ->
 
 def _tossed(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member
-    _text(body, "reason", "Why is it tossed?")
+    words_of(body, "reason", "Why is it tossed?")
     lot.left, lot.gone_at = 0.0, at
 
 
@@ -81,7 +75,7 @@ def _split(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> N
 
 def _tasted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, lot, at
-    _text(body, "text", "How does it taste?")
+    words_of(body, "text", "How does it taste?")
 
 
 _DEEDS: Mapping[str, Callable[[Member, Lot, Mapping[str, Any], datetime], None]] = {

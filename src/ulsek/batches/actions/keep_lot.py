@@ -19,9 +19,8 @@ from ulsek.core.run import RunState
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 
-from ..folding import bottle_of, cooled_at, moment, taken_g
+from ..folding import bottle_of, cooled_at, moment, supplies_pinned
 from ..models import Container, Drawn, Learned, Lot, Run
-from ..tracing import draw_on
 
 WAYS = ("lot", "bin")
 
@@ -99,9 +98,8 @@ def _by_products(member: Member, run: Run, state: RunState, event: Event, common
 
 def _take_from_stores(run: Run, state: RunState) -> None:
     """What was used leaves the deliveries and the lots it was drawn from."""
-    draw_on(run, (line.material for line in state.spec.lines.values()))
     # F() because several runs may draw on one delivery at once; below zero is shown, not refused.
-    for supply, used in taken_g(state, run.snapshot).items():
+    for supply, used in state.taken_g(supplies_pinned(run.snapshot)).items():
         kind, _, name = supply.partition(":")
         if kind == "delivery":
             StockItem.objects.filter(pk=name, house=run.house).update(remaining_g=F("remaining_g") - Decimal(f"{used:.1f}"))
@@ -109,11 +107,11 @@ def _take_from_stores(run: Run, state: RunState) -> None:
         lot = Lot.objects.get(house=run.house, code=name)
         gone = used / lot.final["density_g_ml"]["value"] if lot.final else used
         Lot.objects.filter(pk=lot.pk).update(left=F("left") - gone)
-    for drawn in Drawn.objects.filter(run=run):
-        weighed = (
-            mass for line, mass in state.actual_g.items() if line in state.spec.lines and state.spec.lines[line].material == drawn.material
-        )
-        Drawn.objects.filter(pk=drawn.pk).update(mass_g=math.fsum(weighed))
+    drawn = list(Drawn.objects.filter(run=run))
+    weighed = state.taken_g({item.material: item.material for item in drawn})
+    for item in drawn:
+        item.mass_g = weighed.get(item.material, 0.0)
+    Drawn.objects.bulk_update(drawn, ["mass_g"])
 
 
 def _filled(member: Member, lot: Lot, event: Event) -> None:

@@ -58,8 +58,9 @@ def _pin_what_came(member: Member, run: Run, events: Sequence[Event]) -> None:
     if not keys:
         return
     found = pin(member.house, keys)
-    for part in ("materials", "stock", "lots"):
-        run.snapshot[part].update(getattr(found, "bodies" if part == "materials" else part))
+    run.snapshot["materials"].update(found.bodies)
+    run.snapshot["stock"].update(found.stock)
+    run.snapshot["lots"].update(found.lots)
 
 
 def _pin_supplies(member: Member, run: Run, events: Sequence[Event], kept: Sequence[Event]) -> None:
@@ -110,7 +111,7 @@ def record_events(member: Member, run_id: UUID, items: Sequence[Any], *, receive
     if new:
         _keep(run, new, member, now)
         run.projection = projection(state, run.snapshot)
-        if any(event.kind in CHANGES_LINES for event in came):
+        if state.status == "finished" or any(event.kind in CHANGES_LINES for event in came):
             draw_on(run, (line.material for line in state.spec.lines.values()))
         if state.status == "finished":
             keep_lot(member, run, state, next(event for event, _ in new if event.kind == "finished"))

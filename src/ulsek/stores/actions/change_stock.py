@@ -23,19 +23,25 @@ from ..models import StockEvent, StockItem
 KINDS = ("counted", "tossed")
 
 
+def words_of(body: Mapping[str, Any], name: str, ask: str) -> str:
+    """What a deed must say in words. Refuses none, and more than 200 letters, by asking for them."""
+    value = body.get(name)
+    if not isinstance(value, str) or not value.strip() or len(value) > 200:
+        raise Refusal(ask, f"body/{name}", "in words, at most 200 letters", code="missing")
+    return value.strip()
+
+
 def _counted(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
     value = body.get("left_g")
     if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not 0 <= value <= MOST_G:
         raise Refusal(f"{value} g cannot be left", "body/left_g", "from 0 g to a tonne", "Weigh it again", "out_of_bounds")
     item.remaining_g = Decimal(f"{value:.1f}")
     # Nothing left is gone; what is counted back in stands there again.
-    item.gone_at = None if value else at
+    item.gone_at = None if item.remaining_g else at
 
 
 def _tossed(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
-    reason = body.get("reason")
-    if not isinstance(reason, str) or not reason.strip() or len(reason) > 200:
-        raise Refusal("Why is it tossed?", "body/reason", "in words, at most 200 letters", code="missing")
+    words_of(body, "reason", "Why is it tossed?")
     if item.gone_at is not None:
         raise Refusal(f"{item} is gone already", "kind", code="gone")
     item.remaining_g, item.gone_at = Decimal(0), at

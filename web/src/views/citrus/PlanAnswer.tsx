@@ -154,6 +154,10 @@ function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
       ),
     onDone,
   );
+  const figures = { count, juice_ml: juice, skin_g: skinG, skin_binned_g: thrown };
+  const unread = (name: keyof typeof figures) => figures[name].trim() !== "" && typed(figures[name]) === null;
+  const fault = (name: keyof typeof figures) => (unread(name) ? "Write figures, such as 240." : carry.fault(name));
+  const names = Object.keys(figures) as (keyof typeof figures)[];
   const gives = Object.entries(cut.gives).map(([kind, amount]) => [figure(amount, 0), UNIT[kind], kind].filter(Boolean).join(GAP));
   const later = cut.then !== cut.at;
   return (
@@ -179,10 +183,10 @@ function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
           className="mt-3 flex flex-wrap items-end gap-2"
           onSubmit={(event) => {
             event.preventDefault();
-            carry.mutate();
+            if (!names.some(unread)) carry.mutate();
           }}
         >
-          <Field label="Fruits" className="w-24" inputMode="numeric" value={count} onChange={setCount} fault={carry.fault("count")} />
+          <Field label="Fruits" className="w-24" inputMode="numeric" value={count} onChange={setCount} fault={fault("count")} />
           {cut.gives.juice === undefined ? null : (
             <Field
               label="Juice"
@@ -191,7 +195,7 @@ function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
               inputMode="decimal"
               value={juice}
               onChange={setJuice}
-              fault={carry.fault("juice_ml")}
+              fault={fault("juice_ml")}
             />
           )}
           {skin ? (
@@ -202,14 +206,24 @@ function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
               inputMode="decimal"
               value={skinG}
               onChange={setSkinG}
-              fault={carry.fault("skin_g")}
+              fault={fault("skin_g")}
             />
           ) : null}
-          {skin ? <Field label="Of it thrown" unit="g" className="w-36" inputMode="decimal" value={thrown} onChange={setThrown} /> : null}
+          {skin ? (
+            <Field
+              label="Of it thrown"
+              unit="g"
+              className="w-36"
+              inputMode="decimal"
+              value={thrown}
+              onChange={setThrown}
+              fault={fault("skin_binned_g")}
+            />
+          ) : null}
           <Button look="main" type="submit" disabled={carry.isPending}>
             Keep it
           </Button>
-          <Trouble error={carry.fault("count") || carry.fault("juice_ml") || carry.fault("skin_g") ? null : carry.error} />
+          <Trouble error={names.some(fault) ? null : carry.error} />
         </form>
       ) : null}
     </li>

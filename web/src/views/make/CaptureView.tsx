@@ -65,6 +65,7 @@ export function CaptureView() {
   });
   const does = verbs.find((item) => item.verb === verb);
   const timed = does?.params.some((param) => param.name === "minutes") ?? false;
+  const unread = minutes.trim() !== "" && typed(minutes) === null;
   const add = ({ name: called, body }: Captured) => {
     put([...rows, { name: called, body: { vessel, ...body }, id: crypto.randomUUID() }]);
     setSheet(null);
@@ -121,11 +122,22 @@ export function CaptureView() {
             ]}
             onChange={setVerb}
           />
-          {timed ? <Field label="for" unit="min" inputMode="decimal" className="w-32" value={minutes} onChange={setMinutes} /> : null}
+          {timed ? (
+            <Field
+              label="for"
+              unit="min"
+              inputMode="decimal"
+              className="w-32"
+              value={minutes}
+              onChange={setMinutes}
+              fault={unread ? "Write figures, such as 25." : undefined}
+            />
+          ) : null}
           {does ? (
             <Button
               size="bench"
               onClick={() => {
+                if (unread) return;
                 const time = typed(minutes);
                 add({ name: does.word, body: { verb: does.verb, ...(timed && time !== null ? { minutes: time } : {}) } });
                 setVerb(NOTHING);

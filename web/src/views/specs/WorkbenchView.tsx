@@ -115,9 +115,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
     placeholderData: keepPreviousData,
     queryFn: () => told(client.POST("/api/evaluate", { body: { spec: body as unknown as Record<string, unknown> } })),
   });
-  const flowed = (trying && tried.data) || draft.result;
-  // The river moves first; the figures beside it and the panels follow in the next breath.
-  const result = useDeferredValue(flowed);
+  const result = (trying && tried.data) || draft.result;
   const all = shownSteps(body);
   const [chosen, setChosen] = useState<string | null>(null);
   const [working, setWorking] = useState<WorkingAsked | null>(null);
@@ -130,13 +128,13 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
   const names = useMemo(
     () =>
       Object.fromEntries(
-        flowed.steps.flatMap((step) => step.added.map((added) => [added.line, flowed.words.names[added.material]?.split(",")[0] ?? ""])),
+        result.steps.flatMap((step) => step.added.map((added) => [added.line, result.words.names[added.material]?.split(",")[0] ?? ""])),
       ),
-    [flowed],
+    [result],
   );
   const { vessels } = body;
-  const stream = useMemo(() => flowed.steps.map((step) => flowing(step, vessels ?? [])), [flowed, vessels]);
-  const banks = useMemo(() => rows.slice(0, flowed.steps.length), [rows, flowed]);
+  const stream = useMemo(() => result.steps.map((step) => flowing(step, vessels ?? [])), [result, vessels]);
+  const banks = useMemo(() => rows.slice(0, result.steps.length), [rows, result]);
 
   const toggle = useCallback((step: string) => setChosen((now) => (now === step ? null : step)), []);
   const work = useCallback((step: string, name: string) => setWorking({ step, name }), []);

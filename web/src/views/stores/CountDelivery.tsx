@@ -33,7 +33,7 @@ function Counting({ item, onClose }: { item: Stock; onClose: () => void }) {
   const [fault, setFault] = useState<string>();
   const events = useQuery(ask.stockEvents(item.id));
   const change = useMutation({
-    mutationFn: (body: Schemas["StockEventIn"]) =>
+    mutationFn: (body: Schemas["Deed"]) =>
       told(client.POST("/api/stock/{stock_id}/events", { params: { path: { stock_id: item.id } }, body })),
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ["stock"] });
