@@ -100,3 +100,34 @@ def test_a_whole_batch_without_the_network_comes_out_the_same(hand, site, contex
     assert page.evaluate(SHOWN, run) == 0
     there = page.evaluate("async (id) => (await (await fetch(`/api/runs/${id}`)).json()).state", run)
     assert differences(here, there) == []
+
+
+@pytest.mark.browser_context_args(service_workers="block")
+def test_a_core_that_comes_in_half_is_fetched_again(hand, context):
+    """The network goes while the core is being fetched, and comes back for that much: what was weighed meanwhile is worked out here after all."""
+    page = hand.page
+    hand.sign_in("jonas")
+    hand.place("Make")
+    page.get_by_role("button", name="Start Bergamot cordial", exact=True).click()
+    page.get_by_label("What the scale shows").fill("800")
+    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    expect(page.get_by_role("heading", level=1)).to_contain_text("Bergamot juice")
+    page.wait_for_timeout(500)
+
+    tried = []
+    missing = re.compile(r"/static/pyodide/.*\.(wasm|zip|json)$")
+
+    def refuse(route):
+        tried.append(route.request.url)
+        route.abort()
+
+    context.route("**/api/**", lambda route: route.abort())
+    context.route(missing, refuse)
+    page.get_by_role("button", name="Type the weight").click()
+    page.get_by_label("What the scale shows").fill("850")
+    page.get_by_role("button", name="That is it").click()
+    expect(page.get_by_role("status").filter(has_text="1 kept here, waiting for Ulsek")).to_be_visible()
+    hand.until_changed(lambda _: len(tried) > 3, before=False)
+    context.unroute(missing, refuse)
+    waits_here(page)
+    expect(page.get_by_role("region", name="What to do")).to_contain_text(re.compile(r"850.g instead of 800.g"))

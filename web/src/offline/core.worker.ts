@@ -12,6 +12,9 @@ interface Asked {
 }
 
 const BASE = "/static/";
+const CORE = "core.zip";
+/** What the loader fetches by itself. */
+const RUNTIME = ["pyodide/python_stdlib.zip", "pyodide/pyodide.asm.wasm", "pyodide/pyodide-lock.json"];
 const CODE = `
 import json, sys
 sys.path.insert(0, "/home/ulsek")
@@ -36,14 +39,36 @@ def ask(what, *given):
         return json.dumps({"refused": {"detail": refusal.text, "where": refusal.where, "code": refusal.code}})
 `;
 
+/** Whatever stands under these addresses, whole: from the network or from what the service worker keeps. */
+async function whole(files: readonly string[]): Promise<Map<string, Blob>> {
+  const fetched = files.map(async (file) => {
+    const answer = await fetch(BASE + file);
+    if (!answer.ok) throw new Error(`${file}: ${answer.status}`);
+    return [BASE + file, await answer.blob()] as const;
+  });
+  return new Map(await Promise.all(fetched));
+}
+
+/** The loader watches none of its own fetches, and waits for ever when one fails: it is started only with all of them at hand, and answered from there. */
 async function start(): Promise<Python> {
   const { loadPyodide } = (await import(/* @vite-ignore */ `${BASE}pyodide/pyodide.mjs`)) as {
     loadPyodide: (options: { indexURL: string }) => Promise<Python>;
   };
-  const [python, archive] = await Promise.all([loadPyodide({ indexURL: `${BASE}pyodide/` }), fetch(`${BASE}core.zip`)]);
-  python.unpackArchive(await archive.arrayBuffer(), "zip", { extractDir: "/home/ulsek" });
-  python.runPython(CODE);
-  return python;
+  const files = await whole([CORE, ...RUNTIME]);
+  const network = self.fetch;
+  self.fetch = async (asked, init) => {
+    const file = files.get(new URL(String(asked), location.origin).pathname);
+    return file ? new Response(file) : network(asked, init);
+  };
+  try {
+    const python = await loadPyodide({ indexURL: `${BASE}pyodide/` });
+    const core = await fetch(BASE + CORE);
+    python.unpackArchive(await core.arrayBuffer(), "zip", { extractDir: "/home/ulsek" });
+    python.runPython(CODE);
+    return python;
+  } finally {
+    self.fetch = network;
+  }
 }
 
 let python: Promise<Python> | null = null;
