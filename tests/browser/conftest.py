@@ -176,6 +176,23 @@ class Hand:
         heading = self.page.get_by_role("heading", level=1)
         (heading.filter(has_text=name) if name != "Shift" else heading.filter(has_text="day,")).wait_for()
 
+    def begin(self, spec, grams):
+        """Starts a batch of a spec from so much of its first line, as the scale shows it."""
+        self.place("Make")
+        self.page.get_by_role("button", name=f"Start {spec}", exact=True).click()
+        self.page.get_by_label("What the scale shows").fill(grams)
+        self.page.get_by_role("dialog").get_by_role("button", name="Start").click()
+
+    def type_weight(self, grams):
+        self.page.get_by_role("button", name="Type the weight").click()
+        self.page.get_by_label("What the scale shows").fill(grams)
+        self.page.get_by_role("button", name="That is it").click()
+
+    def weigh(self, grams):
+        """Types a weight, and waits until the sheet is gone."""
+        self.type_weight(grams)
+        expect(self.page.get_by_role("dialog")).to_be_hidden()
+
     def until(self, script, given=None, seconds=60.0):
         """Waits until a script of the page answers with something true; the page's own policy lets nothing be evaluated inside it."""
         end = time.monotonic() + seconds

@@ -19,10 +19,7 @@ def read(page, kind, value):
 def test_a_reduction_is_watched_to_its_bell_and_the_rest_follows(hand):
     page = hand.page
     hand.sign_in("noor")
-    hand.place("Make")
-    page.get_by_role("button", name="Start Damson syrup, juice reduced").click()
-    page.get_by_label("What the scale shows").fill("2000")
-    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    hand.begin("Damson syrup, juice reduced", "2000")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Damson juice")
     page.get_by_role("button", name="Weigh ahead").click()
     ahead = page.get_by_role("dialog")
@@ -71,9 +68,7 @@ def test_a_reduction_is_watched_to_its_bell_and_the_rest_follows(hand):
     expect(page.get_by_role("dialog")).to_contain_text(re.compile(r"Cut it with 200.g of plain syrup at 3"))
     page.keyboard.press("Escape")
 
-    page.get_by_role("button", name="Type the weight").click()
-    page.get_by_label("What the scale shows").fill("550")
-    page.get_by_role("button", name="That is it").click()
+    hand.type_weight("550")
     page.get_by_role("button", name="Went wrong").click()
     page.get_by_role("button", name="Wrong jar: it was not white sugar").click()
     page.get_by_label("Name of the material").fill("honey")
@@ -203,10 +198,7 @@ def test_nothing_is_typed_into_a_line_that_is_weighed_already(hand):
 def test_a_line_comes_out_of_the_crate_that_was_scanned(hand):
     page = hand.page
     hand.sign_in("jonas")
-    hand.place("Make")
-    page.get_by_role("button", name="Start Bergamot cordial", exact=True).click()
-    page.get_by_label("What the scale shows").fill("400")
-    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    hand.begin("Bergamot cordial", "400")
     expect(page.get_by_role("heading", name="Bergamot juice")).to_be_visible()
     api = f"{hand.site.base}/api{page.url.removeprefix(hand.site.base).replace('make', 'runs')}"
     crates = [item for item in page.request.get(f"{api}/supplies").json() if item["material"] == "bergamot_juice"]
@@ -223,9 +215,7 @@ def test_a_line_comes_out_of_the_crate_that_was_scanned(hand):
     code.press("Enter")
     expect(sheet).to_be_hidden()
     expect(out_of).to_contain_text(older["code"])
-    page.get_by_role("button", name="Type the weight").click()
-    page.get_by_label("What the scale shows").fill("400")
-    page.get_by_role("button", name="That is it").click()
+    hand.type_weight("400")
     heading = page.get_by_role("heading", level=1)
     expect(heading).not_to_have_text("Bergamot juice")
     left = {item["code"]: item["left_g"] for item in page.request.get(f"{api}/supplies").json()}
@@ -278,3 +268,23 @@ def test_a_crate_is_counted_and_tossed_and_counted_back_in(hand):
     expect(row).to_be_hidden()
     page.get_by_role("button", name="What is gone").click()
     expect(row).to_contain_text(re.compile("60.g left"))
+
+
+def test_a_device_with_no_room_left_says_that_it_does_not_count(hand):
+    """What cannot be kept on the device has not happened, and the maker reads so at once."""
+    page = hand.page
+    page.add_init_script("""
+      const add = IDBObjectStore.prototype.add;
+      window.roomy = (is) => { IDBObjectStore.prototype.add = is ? add : () => { throw new DOMException("full", "QuotaExceededError") } };
+    """)
+    hand.sign_in("noor")
+    hand.begin("Birch tip syrup", "700")
+    expect(page.get_by_role("heading", name="Water")).to_be_visible()
+    page.evaluate("roomy(false)")
+    hand.type_weight("700")
+    expect(page.get_by_text("This device has no room left to keep that, so it does not count.")).to_be_visible()
+    expect(page.get_by_role("heading", name="Water")).to_be_visible()
+    page.evaluate("roomy(true)")
+    hand.weigh("700")
+    expect(page.get_by_role("heading", name="White sugar")).to_be_visible()
+    expect(page.get_by_text("This device has no room left")).to_be_hidden()

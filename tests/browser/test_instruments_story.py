@@ -19,13 +19,6 @@ def empty_scale(site):
 TAKE = re.compile(r"^Take \d")
 
 
-def begin(page, spec, grams):
-    page.get_by_role("button", name=f"Start {spec}", exact=True).click()
-    page.get_by_label("What the scale shows").fill(grams)
-    page.get_by_role("dialog").get_by_role("button", name="Start").click()
-    expect(page.get_by_role("dialog")).to_be_hidden()
-
-
 def what(page):
     return page.get_by_role("region", name="What to do")
 
@@ -35,13 +28,6 @@ def pour(page, site, grams):
     moved(site.instrument("scale"), f"pour {grams} 0.3")
     page.get_by_role("button", name=TAKE).click()
     expect(page.get_by_role("button", name=TAKE)).to_be_hidden()
-
-
-def typed(page, grams):
-    page.get_by_role("button", name="Type the weight").click()
-    page.get_by_label("What the scale shows").fill(str(grams))
-    page.get_by_role("button", name="That is it").click()
-    expect(page.get_by_role("dialog")).to_be_hidden()
 
 
 def rehearsed(page):
@@ -81,8 +67,8 @@ def test_a_cordial_from_a_live_scale_heals_an_over_pour_and_is_labelled(hand, si
     page = hand.page
     scale = site.instrument("scale")
     hand.sign_in("jonas")
-    hand.place("Make")
-    begin(page, "Bergamot cordial", "1000")
+    hand.begin("Bergamot cordial", "1000")
+    expect(page.get_by_role("dialog")).to_be_hidden()
     expect(page.get_by_role("button", name="Tare")).to_be_visible()
     moved(scale, "put 30")
     expect(what(page)).to_contain_text(re.compile(r"970\s*grams\s*to go"))
@@ -133,11 +119,9 @@ def test_a_cordial_from_a_live_scale_heals_an_over_pour_and_is_labelled(hand, si
 def test_a_titration_from_its_burette(hand, site):
     page = hand.page
     hand.sign_in("noor")
-    hand.place("Make")
-    begin(page, "Bergamot cordial", "900")
-    page.get_by_role("button", name="Type the weight").click()
-    page.get_by_label("What the scale shows").fill("900")
-    page.get_by_role("button", name="That is it").click()
+    hand.begin("Bergamot cordial", "900")
+    expect(page.get_by_role("dialog")).to_be_hidden()
+    hand.type_weight("900")
     page.get_by_role("button", name="Reading").click()
     page.get_by_role("button", name=re.compile("^Titration")).click()
     page.get_by_role("button", name="From the burette, step by step").click()
@@ -159,7 +143,7 @@ def test_a_thaw_is_stopped_by_its_strength(hand):
     page.get_by_label("What the scale shows").fill("2000")
     page.get_by_role("dialog").get_by_role("button", name="Start").click()
     expect(page.get_by_role("dialog")).to_be_hidden()
-    go_on(hand, lambda wanted: typed(page, wanted), until="Read it")
+    go_on(hand, lambda wanted: hand.weigh(str(wanted)), until="Read it")
     for kind, value in (("Weight", "300"), ("Refractometer", "60")):
         page.get_by_role("button", name="Read it").click()
         page.get_by_role("button", name=re.compile(f"^{kind}")).click()

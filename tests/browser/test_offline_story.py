@@ -49,23 +49,18 @@ def waits_here(page):
     expect(page.get_by_role("status").filter(has_text="worked out on this device")).to_be_visible(timeout=120_000)
 
 
-def weigh(page, grams=None):
+def weigh_on(hand, grams=None):
+    page = hand.page
     wanted = re.sub(r"\s", "", page.get_by_text("grams").locator("..").locator("span").first.inner_text())
     name = page.get_by_role("heading", level=1).inner_text()
-    page.get_by_role("button", name="Type the weight").click()
-    page.get_by_label("What the scale shows").fill(grams or wanted)
-    page.get_by_role("button", name="That is it").click()
-    expect(page.get_by_role("dialog")).to_be_hidden()
+    hand.weigh(grams or wanted)
     expect(page.get_by_role("heading", level=1)).not_to_have_text(name)
 
 
 def test_a_whole_batch_without_the_network_comes_out_the_same(hand, site, context):
     page = hand.page
     hand.sign_in("jonas")
-    hand.place("Make")
-    page.get_by_role("button", name="Start Bergamot cordial", exact=True).click()
-    page.get_by_label("What the scale shows").fill("800")
-    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    hand.begin("Bergamot cordial", "800")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Bergamot juice")
     run = page.url.rsplit("/", 1)[1]
     hand.until("async () => (await navigator.serviceWorker.getRegistration()) !== undefined")
@@ -75,7 +70,7 @@ def test_a_whole_batch_without_the_network_comes_out_the_same(hand, site, contex
     page.wait_for_timeout(500)
 
     context.set_offline(True)
-    weigh(page, "850")
+    weigh_on(hand, "850")
     waits_here(page)
     expect(page.get_by_role("region", name="What to do")).to_contain_text(re.compile(r"850.g instead of 800.g"))
     page.reload()
@@ -84,7 +79,7 @@ def test_a_whole_batch_without_the_network_comes_out_the_same(hand, site, contex
         if page.get_by_role("button", name="Bottles are full").is_visible():
             break
         if page.get_by_role("button", name="Type the weight").is_visible():
-            weigh(page)
+            weigh_on(hand)
             continue
         before = page.get_by_role("heading", level=1).inner_text()
         if page.get_by_role("button", name="Start the clock").is_visible():
@@ -107,10 +102,7 @@ def test_a_core_that_comes_in_half_is_fetched_again(hand, context):
     """The network goes while the core is being fetched, and comes back for that much: what was weighed meanwhile is worked out here after all."""
     page = hand.page
     hand.sign_in("jonas")
-    hand.place("Make")
-    page.get_by_role("button", name="Start Bergamot cordial", exact=True).click()
-    page.get_by_label("What the scale shows").fill("800")
-    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    hand.begin("Bergamot cordial", "800")
     expect(page.get_by_role("heading", level=1)).to_contain_text("Bergamot juice")
     page.wait_for_timeout(500)
 
@@ -123,9 +115,7 @@ def test_a_core_that_comes_in_half_is_fetched_again(hand, context):
 
     context.route("**/api/**", lambda route: route.abort())
     context.route(missing, refuse)
-    page.get_by_role("button", name="Type the weight").click()
-    page.get_by_label("What the scale shows").fill("850")
-    page.get_by_role("button", name="That is it").click()
+    hand.type_weight("850")
     expect(page.get_by_role("status").filter(has_text="1 kept here, waiting for Ulsek")).to_be_visible()
     hand.until_changed(lambda _: len(tried) > 3, before=False)
     context.unroute(missing, refuse)

@@ -110,13 +110,6 @@ def answer_the_questions(page):
     expect(page.get_by_role("button", name="Answer them")).to_be_hidden()
 
 
-def weigh(page, grams):
-    page.get_by_role("button", name="Type the weight").click()
-    page.get_by_label("What the scale shows").fill(grams)
-    page.get_by_role("button", name="That is it").click()
-    expect(page.get_by_role("dialog")).to_be_hidden()
-
-
 def grams_to_go(page):
     return float(re.sub(r"\s", "", page.get_by_text("grams").locator("..").locator("span").first.inner_text()))
 
@@ -133,10 +126,7 @@ def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
     hand.sign_out()
 
     hand.sign_in("jonas")
-    hand.place("Make")
-    page.get_by_role("button", name="Start Bright sea buckthorn").click()
-    page.get_by_label("What the scale shows").fill("1000")
-    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    hand.begin("Bright sea buckthorn", "1000")
     expect(page.get_by_role("dialog")).to_contain_text("This would be your first make of it.")
     page.get_by_role("link", name="Its card").click()
     answer_the_questions(page)
@@ -148,13 +138,13 @@ def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
     page.get_by_label("What the scale shows").fill("1000")
     page.get_by_role("dialog").get_by_role("button", name="Start").click()
     expect(page.get_by_role("heading", name="Sea buckthorn juice")).to_be_visible()
-    weigh(page, "1340")
+    hand.weigh("1340")
     expect(page.get_by_role("main")).to_contain_text(re.compile(r"1.340.g instead of 1.000.g.*white sugar is now 695.g"))
     page.get_by_role("button", name=re.compile("^Next: stir in white sugar")).click()
 
     sugar = grams_to_go(page)
     assert sugar == pytest.approx(695, abs=1)
-    weigh(page, str(round(sugar * 1.06)))
+    hand.weigh(str(round(sugar * 1.06)))
     expect(page.get_by_role("main")).to_contain_text(re.compile(r"White sugar: 737.g instead of 695.g, 4\d\.\d.g over\."))
     offer = page.get_by_role("region", name="A way back")
     expect(offer).to_contain_text(re.compile(r"Add \d+\.\d.g water and 1\.\d+.g malic acid before bottling\."))
@@ -162,7 +152,7 @@ def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
     offer.get_by_role("button", name="Put it off").click()
     expect(offer).to_be_hidden()
     page.get_by_role("button", name=re.compile("^Next: bring acid")).click()
-    weigh(page, str(grams_to_go(page)))
+    hand.weigh(str(grams_to_go(page)))
     page.get_by_role("button", name=re.compile("^Next: cool to")).click()
 
     expect(offer).to_be_visible()
@@ -173,8 +163,8 @@ def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
     expect(page.get_by_role("main")).to_contain_text(re.compile(r"41\.0.°Bx read agrees with 4\d\.\d.°Bx ± 0\.\d predicted\."))
     offer.get_by_role("button", name="Take it").click()
     expect(page.get_by_role("heading", name="Water")).to_be_visible()
-    weigh(page, str(grams_to_go(page)))
-    weigh(page, str(grams_to_go(page)))
+    hand.weigh(str(grams_to_go(page)))
+    hand.weigh(str(grams_to_go(page)))
     page.get_by_role("button", name=re.compile("^Next: cool to")).click()
     page.get_by_role("button", name="Start the clock").click()
     expect(page.get_by_role("timer")).to_be_visible()
@@ -202,17 +192,12 @@ def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
 def test_a_power_cut_in_mid_run_loses_nothing_typed(hand):
     page = hand.page
     hand.sign_in("noor")
-    hand.place("Make")
-    page.get_by_role("button", name="Start Birch tip syrup", exact=True).click()
-    page.get_by_label("What the scale shows").fill("1500")
-    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    hand.begin("Birch tip syrup", "1500")
     expect(page.get_by_role("heading", name="Water")).to_be_visible()
-    weigh(page, "1500")
+    hand.weigh("1500")
     expect(page.get_by_role("heading", name="White sugar")).to_be_visible()
     hand.site.kill()
-    page.get_by_role("button", name="Type the weight").click()
-    page.get_by_label("What the scale shows").fill("1512")
-    page.get_by_role("button", name="That is it").click()
+    hand.type_weight("1512")
     expect(page.get_by_role("status").filter(has_text="1 kept here, waiting for Ulsek")).to_be_visible()
     hand.site.start()
     expect(page.get_by_role("status").filter(has_text="all kept")).to_be_visible()
@@ -226,17 +211,12 @@ def test_a_power_cut_in_mid_run_loses_nothing_typed(hand):
 def test_a_database_that_dies_in_mid_run_loses_nothing(hand):
     page = hand.page
     hand.sign_in("jonas")
-    hand.place("Make")
-    page.get_by_role("button", name="Start Birch tip syrup", exact=True).click()
-    page.get_by_label("What the scale shows").fill("1400")
-    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    hand.begin("Birch tip syrup", "1400")
     expect(page.get_by_role("heading", name="Water")).to_be_visible()
-    weigh(page, "1400")
+    hand.weigh("1400")
     expect(page.get_by_role("heading", name="White sugar")).to_be_visible()
     hand.site.kill_database()
-    page.get_by_role("button", name="Type the weight").click()
-    page.get_by_label("What the scale shows").fill("1421")
-    page.get_by_role("button", name="That is it").click()
+    hand.type_weight("1421")
     expect(page.get_by_role("status").filter(has_text="1 kept here, waiting for Ulsek")).to_be_visible()
     hand.site.start_database()
     expect(page.get_by_role("status").filter(has_text="all kept")).to_be_visible(timeout=30_000)

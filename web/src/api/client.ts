@@ -58,8 +58,7 @@ function problemOf(status: number, error: unknown): Problem {
   return new Problem(status, text, part("where"), part("code"));
 }
 
-/** The body of an answer, or the problem thrown. */
-export async function told<T>(call: Promise<Answer<T>>): Promise<T> {
+async function answered<T>(call: Promise<Answer<T>>): Promise<Answer<T>> {
   let answer: Answer<T>;
   try {
     answer = await call;
@@ -67,8 +66,18 @@ export async function told<T>(call: Promise<Answer<T>>): Promise<T> {
     if (error instanceof Problem) throw error;
     throw new Problem(0, AWAY, "", "away");
   }
-  if (!answer.response.ok || answer.data === undefined) {
-    throw problemOf(answer.response.status, answer.error);
-  }
-  return answer.data;
+  if (!answer.response.ok) throw problemOf(answer.response.status, answer.error);
+  return answer;
+}
+
+/** The body of an answer, or the problem thrown. */
+export async function told<T>(call: Promise<Answer<T>>): Promise<T> {
+  const { data, response, error } = await answered(call);
+  if (data === undefined) throw problemOf(response.status, error);
+  return data;
+}
+
+/** Waits for what answers without a body; the problem is thrown. */
+export async function done(call: Promise<Answer<unknown>>): Promise<void> {
+  await answered(call);
 }

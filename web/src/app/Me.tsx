@@ -23,8 +23,8 @@ export function Me({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [theme, setTheme] = useState(chosenTheme);
   const out = useMutation({
     mutationFn: () => told(client.POST("/api/session/end")),
-    onSuccess: (gone) => {
-      void forgetAnswers();
+    onSuccess: async (gone) => {
+      await forgetAnswers();
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
       queries.setQueryData(ask.session().queryKey, gone);
     },
@@ -52,6 +52,7 @@ export function Me({ open, onClose }: { open: boolean; onClose: () => void }) {
       <Duty />
       {canLead(session) ? <HouseUnits /> : null}
       <Button onClick={() => out.mutate()}>Sign out</Button>
+      <Trouble error={out.error} />
     </Sheet>
   );
 }

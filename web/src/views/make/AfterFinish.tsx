@@ -63,6 +63,7 @@ export function RehearsalScore({ run }: { run: Run }) {
           Let the house see it
         </Button>
       ) : null}
+      <Trouble error={share.error} />
     </div>
   );
 }

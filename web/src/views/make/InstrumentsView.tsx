@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { client, told } from "../../api/client";
+import { client, done, told } from "../../api/client";
 import { canLead, canMake, useSession } from "../../app/session";
 import { type Instrument, tell, useInstruments } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
@@ -62,9 +62,7 @@ function Card({ item, hands, lead }: { item: Instrument; hands: boolean; lead: b
       told(client.POST("/api/instruments/{instrument}/hand", { params: { path: { instrument: item.id } }, body: { words } })),
   });
   const away = useMutation({
-    mutationFn: async () => {
-      await client.DELETE("/api/instruments/{instrument}", { params: { path: { instrument: item.id } } });
-    },
+    mutationFn: () => done(client.DELETE("/api/instruments/{instrument}", { params: { path: { instrument: item.id } } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["instruments"] }),
   });
   return (
@@ -100,6 +98,7 @@ function Card({ item, hands, lead }: { item: Instrument; hands: boolean; lead: b
           </Button>
         ) : null}
       </div>
+      <Trouble error={away.error} />
       {hands && item.address.startsWith("socket://127.0.0.1:") ? (
         <details>
           <summary className="min-h-11 cursor-pointer py-2 font-semibold text-rim">Simulated: move it by hand</summary>

@@ -131,7 +131,8 @@ export function useBench(id: string): Bench {
           }),
         );
         away.current = false;
-        await keepRun(answer, null);
+        // A device that is full keeps the run as it was before; what the server has acknowledged is done all the same.
+        await keepRun(answer, null).catch(() => undefined);
         await drop([first]);
         void keepWhatFolds(answer);
         setSignedOut(false);
@@ -201,7 +202,13 @@ export function useBench(id: string): Bench {
         lamport.current += 1;
         return makeEvent(kind, body, lamport.current);
       });
-      await put(id, events);
+      try {
+        await put(id, events);
+      } catch {
+        setSettling(false);
+        setRefused("This device has no room left to keep that, so it does not count. Free some room on it, or go on with another device.");
+        return;
+      }
       setUnsent((count) => count + events.length);
       // While it waits for the server to come back, what was just done is worked out here at once.
       if (alone) {

@@ -1,5 +1,5 @@
 import { useMutation } from "@tanstack/react-query";
-import { client, type Schemas, told } from "../../api/client";
+import { client, done, type Schemas, told } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Notice, Trouble } from "../../parts/Notice";
 
@@ -16,7 +16,7 @@ export function KeptBeside({ drafts, revision }: { drafts: readonly Schemas["Sid
     onSuccess: again,
   });
   const drop = useMutation({
-    mutationFn: (id: number) => client.DELETE("/api/side-drafts/{side_id}", { params: { path: { side_id: id } } }),
+    mutationFn: (id: number) => done(client.DELETE("/api/side-drafts/{side_id}", { params: { path: { side_id: id } } })),
     onSuccess: again,
   });
   if (drafts.length === 0) return null;
@@ -37,7 +37,7 @@ export function KeptBeside({ drafts, revision }: { drafts: readonly Schemas["Sid
           </Button>
         </li>
       ))}
-      <Trouble error={take.error} />
+      <Trouble error={take.error ?? drop.error} />
     </ul>
   );
 }

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { client, type Schemas, told } from "../../api/client";
+import { client, done, type Schemas, told } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -175,10 +175,7 @@ function Files({ spec, mayLead }: { spec: string; mayLead: boolean }) {
     onSuccess: again,
   });
   const remove = useMutation({
-    mutationFn: async (id: number) => {
-      const answer = await client.DELETE("/api/attachments/{attachment_id}", { params: { path: { attachment_id: id } } });
-      return answer.response.ok;
-    },
+    mutationFn: (id: number) => done(client.DELETE("/api/attachments/{attachment_id}", { params: { path: { attachment_id: id } } })),
     onSuccess: again,
   });
   return (
@@ -216,7 +213,7 @@ function Files({ spec, mayLead }: { spec: string; mayLead: boolean }) {
           />
         </label>
       ) : null}
-      <Trouble error={attach.error} />
+      <Trouble error={attach.error ?? remove.error} />
     </div>
   );
 }

@@ -48,7 +48,11 @@ export function SendTo({ sum, figures, answer, here, onUsed, onClose }: SendToPr
     if (!run) return setSaid("That batch is not known on this device.");
     onUsed();
     // Its bench sends what waits in the outbox.
-    await put(id, [makeEvent("noted", { text: words }, run.lamport + 1)]);
+    try {
+      await put(id, [makeEvent("noted", { text: words }, run.lamport + 1)]);
+    } catch {
+      return setSaid(`This device has no room left to keep that. Write it into the batch by hand: ${words}`);
+    }
     void go(`/make/${id}`);
     onClose();
   };
