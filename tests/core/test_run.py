@@ -232,6 +232,7 @@ def test_no_sequence_of_events_breaks_the_fold_or_the_mass(sequence):
             "measured": {"line": line, "volume_ml": figure},
             "dosed": {"line": line, "drops": figure},
             "taken_from": {"line": line, "supply": "lot:L0007"},
+            "went_on": {"line": line, "mass_g": figure / 2, "supply": "lot:L0008"},
             "sampled": {"step": step, "mass_g": figure / 80},
             "tasted": {"step": step, "sense": "taste", "verdict": "strong", "share": 0.2},
             "step_added": {

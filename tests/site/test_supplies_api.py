@@ -60,6 +60,27 @@ def test_another_delivery_goes_in_with_its_own_makeup_and_is_the_one_that_falls(
     assert codes == [[lot.code], []]
 
 
+def test_a_crate_runs_empty_and_the_next_goes_on_and_both_fall_and_are_traced(place, crates):
+    old, new = crates
+    run = place.run()
+    send(place, run, event("taken_from", line="juice", supply=from_(old)))
+    went_on = event("went_on", line="juice", mass_g=400, supply=from_(new))
+    state = send(place, run, went_on).data
+    left = {supply: item["left_g"] for supply, item in offered(place, run).items()}
+    assert left == {from_(old): 3600, from_(new): 4000}, "what is in has left its crate, weighed or not"
+    assert [(state["supplies"][part["material"]], part["mass_g"]) for part in state["state"]["steps"][0]["lines"][0]["parts"]] == [
+        (from_(old), 400)
+    ]
+    state = send(place, run, event("weighed", line="juice", mass_g=1000)).data["state"]
+    assert 2.0 < state["evaluation"]["steps"][0]["acid_g_100ml"]["value"] < 3.1
+    assert state["evaluation"]["steps"][0]["acid_g_100ml"]["value"] == pytest.approx(0.4 * 3.1 + 0.6 * 2.0, rel=5e-3)
+    assert set(RunStock.objects.filter(run=run).values_list("stock", flat=True)) == {old.pk, new.pk}
+    lot = finished(place, run)
+    assert [float(StockItem.objects.get(pk=item.pk).remaining_g) for item in crates] == [3600.0, 3400.0]
+    for item in crates:
+        assert [node["code"] for node in place.apis["reader"].get(f"/stock/{item.pk}/trace").data] == [lot.code]
+
+
 def test_a_delivery_that_nobody_read_goes_in_with_typical_values(place):
     unread = place.delivery()
     place.delivery(brix_reading=8.0, acid_g_100ml=1.0)

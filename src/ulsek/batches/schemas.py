@@ -79,13 +79,23 @@ class EventsIn(Schema):
     events: list[EventIn]
 
 
+class PouredOut(Schema):
+    """What is in of a line out of one supply [g], by the key under which it stands in the run."""
+
+    material: str
+    mass_g: float
+
+
 class RunLine(Schema):
+    """A line; `parts` only where a supply ran empty in mid-pour and another went on."""
+
     id: str
     material: str
     supply: str | None
     name: str
     planned_g: Figure | None
     actual_g: float | None
+    parts: list[PouredOut]
     ahead: bool
 
 

@@ -39,6 +39,7 @@ KINDS: Mapping[str, tuple[str, ...]] = {
     "measured": ("line", "volume_ml"),
     "dosed": ("line", "drops"),
     "taken_from": ("line", "supply"),
+    "went_on": ("line", "mass_g", "supply"),
     "read": ("property",),
     "step_begun": ("step",),
     "step_done": ("step",),
@@ -138,7 +139,7 @@ def drop_ml(body: Mapping[str, Any]) -> float:
 
 
 def _check_figures(kind: str, body: Mapping[str, Any]) -> None:
-    if kind in ("weighed", "spilled", "sampled"):
+    if kind in ("weighed", "spilled", "sampled", "went_on"):
         _figure(
             body["mass_g"],
             "body/mass_g",
@@ -148,6 +149,8 @@ def _check_figures(kind: str, body: Mapping[str, Any]) -> None:
             "not_positive",
             "Weigh again, or skip the line",
         )
+        if kind == "went_on":
+            read_supply(body["supply"])
     elif kind == "read":
         if body["property"] not in READINGS:
             raise Refusal(

@@ -107,12 +107,17 @@ class RunState:
     def taken_g(self, supply_of: Mapping[str, str]) -> dict[str, float]:
         """Grams [g] that were weighed out of each supply; `supply_of` names it by the key of the material in this run. What has none is not told."""
         found: dict[str, float] = {}
-        for line_id, mass in self.actual_g.items():
-            line = self.spec.lines.get(line_id)
-            supply = supply_of.get(line.material) if line else None
-            if supply is not None:
-                found[supply] = found.get(supply, 0.0) + mass
+        for line in self.spec.lines.values():
+            for key, mass in self.gathered.parts_g(line):
+                supply = supply_of.get(key)
+                if supply is not None and mass > 0:
+                    found[supply] = found.get(supply, 0.0) + mass
         return found
+
+    @property
+    def taken_keys(self) -> set[str]:
+        """The keys of everything that the lines come out of."""
+        return {key for line in self.spec.lines.values() for key in (line.material, *(key for key, _ in self.gathered.parts_g(line)))}
 
     @property
     def batch_g(self) -> dict[str, float]:
@@ -282,6 +287,9 @@ class RunState:
                     "name": material_name(line.material, self.materials),
                     "planned_g": planned.get(line.id),
                     "actual_g": self.actual_g.get(line.id),
+                    "parts": [{"material": key, "mass_g": mass} for key, mass in self.gathered.parts_g(line)]
+                    if line.id in self.gathered.poured
+                    else [],
                     "ahead": self._known_ahead(line),
                 }
                 for line in step.lines
@@ -371,12 +379,12 @@ def fold(
     """
     ordered = in_order(events)
     gathered = Gathered.of(spec, materials, ordered)
-    factor = _factor(gathered.spec, materials, ordered, gathered.actual_g)
+    factor = _factor(gathered.spec, gathered.materials, ordered, gathered.actual_g)
 
     def worked_out(belief: Belief | None = None) -> Evaluation:
         return evaluate(
             gathered.spec,
-            materials,
+            gathered.materials,
             factor=factor,
             actual_g=gathered.actual_g,
             spilled_g=gathered.spilled_g,

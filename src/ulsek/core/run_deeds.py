@@ -62,7 +62,7 @@ def without_skipped(spec: s.Spec, step_id: str, actual_g: Mapping[str, float]) -
     )
 
 
-def _in_its_place(spec: s.Spec, line_id: str, material: str) -> s.Spec:
+def in_its_place(spec: s.Spec, line_id: str, material: str) -> s.Spec:
     """The spec with another material on one line, the grams as they are."""
     return replace(
         spec,
@@ -87,7 +87,7 @@ def from_wrong_jar(event: Event, spec: s.Spec, materials: Mapping[str, Material]
     new = sorted(set(real.allergens) - set(meant.allergens if meant else ()))
     if new:
         words += f" It brings {listed(new)}: the label must say so, or throw the batch away."
-    return _in_its_place(spec, line, key), words
+    return in_its_place(spec, line, key), words
 
 
 def from_supply(event: Event, spec: s.Spec, materials: Mapping[str, Material]) -> s.Spec:
@@ -98,7 +98,7 @@ def from_supply(event: Event, spec: s.Spec, materials: Mapping[str, Material]) -
     if line not in spec.lines:
         raise Refusal(f"There is no line “{line}” in this run", "body/line", code="unknown_reference")
     key = key_from(spec.lines[line].material, str(event.body["supply"]))
-    return _in_its_place(spec, line, key if key in materials else material_of_key(key))
+    return in_its_place(spec, line, key if key in materials else material_of_key(key))
 
 
 def with_repair(spec: s.Spec, event: Event, done: Mapping[str, str], materials: Mapping[str, Material]) -> s.Spec:

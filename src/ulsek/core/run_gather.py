@@ -10,11 +10,22 @@ from typing import Any, Literal
 from . import say
 from . import spec as s
 from .amounts import MOST_G
+from .blend import blended
 from .events import Event, drop_ml
 from .flow import Inputs, flow
 from .materials import Material
 from .refusals import Refusal
-from .run_deeds import brought_forward, changed_step, from_supply, from_wrong_jar, with_extra_step, with_repair, without_skipped
+from .run_deeds import (
+    brought_forward,
+    changed_step,
+    from_supply,
+    from_wrong_jar,
+    in_its_place,
+    with_extra_step,
+    with_repair,
+    without_skipped,
+)
+from .supply import key_of_blend
 from .words import listed, material_name, short_name, step_title
 
 RepairState = Literal["offered", "put off", "refused", "taken"]
@@ -50,6 +61,14 @@ class Taste:
         return {name: getattr(self, name) for name in self.__slots__}
 
 
+@dataclass(frozen=True, slots=True)
+class Poured:
+    """A supply of a line that ran empty: the key of what came out of it, and what was in of the line by then [g]."""
+
+    material: str
+    so_far_g: float
+
+
 @dataclass
 class Gathered:
     """The spec as it was really made so far, and everything that was written down about it. Built event by event, in their order."""
@@ -73,6 +92,9 @@ class Gathered:
     conflicts: list[str] = field(default_factory=list)
     extra: set[str] = field(default_factory=set)
     supplies: dict[str, str] = field(default_factory=dict)
+    poured: dict[str, list[Poured]] = field(default_factory=dict)
+    keys: dict[str, str] = field(default_factory=dict)
+    """The key of the last supply of a line that counts with several of them together."""
     status: Literal["open", "finished"] = "open"
     _weighed_by: dict[str, Event] = field(default_factory=dict)
 
@@ -82,6 +104,7 @@ class Gathered:
         found = cls(spec, materials)
         for event in ordered:
             found._take(event)
+        found._pour_together()
         return found
 
     def _take(self, event: Event) -> None:
@@ -100,6 +123,7 @@ class Gathered:
             "measured": self._weighed,
             "dosed": self._weighed,
             "taken_from": self._taken_from,
+            "went_on": self._went_on,
             "read": self._read,
             "step_begun": lambda event, step: _first(self.begun, step, event.at),
             "step_done": self._step_done,
@@ -218,12 +242,58 @@ class Gathered:
         self.taken.append(Repair(str(event.body["repair"]), "taken", additions, listed(words), ""))
 
     def _wrong_jar(self, event: Event, _step: str) -> None:
+        self.poured.pop(str(event.body["line"]), None)
         self.spec, words = from_wrong_jar(event, self.spec, self.materials)
         self.notes.append(words)
 
     def _taken_from(self, event: Event, _step: str) -> None:
         self.spec = from_supply(event, self.spec, self.materials)
         self.supplies[str(event.body["line"])] = str(event.body["supply"])
+
+    def _went_on(self, event: Event, step: str) -> None:
+        """A supply ran empty in mid-pour: what is in so far came out of it, the rest comes out of the one that is named."""
+        key, so_far = str(event.body["line"]), float(event.body["mass_g"])
+        before = self.spec.lines.get(key)
+        self._taken_from(event, step)
+        if before is None:
+            return
+        poured = self.poured.setdefault(key, [])
+        if poured and so_far < poured[-1].so_far_g:
+            name = material_name(before.material, self.materials)
+            self.conflicts.append(
+                f"{name}: {say.grams(so_far)} were in after {say.grams(poured[-1].so_far_g)}. The greater one counts; take the other back."
+            )
+            so_far = poured[-1].so_far_g
+        poured.append(Poured(before.material, so_far))
+
+    def parts_g(self, line: s.Line) -> list[tuple[str, float]]:
+        """What is in of a line so far [g], by the keys of what it came out of, in the order in which they were poured."""
+        actual = self.actual_g.get(line.id)
+        parts, before = [], 0.0
+        for item in self.poured.get(line.id, ()):
+            upto = item.so_far_g if actual is None else min(item.so_far_g, actual)
+            parts.append((item.material, upto - before))
+            before = upto
+        if actual is not None:
+            parts.append((self.keys.get(line.id, line.material), actual - before))
+        return parts
+
+    def _pour_together(self) -> None:
+        """A line that several supplies went into counts, once it is weighed, with what they are together."""
+        for key, poured in self.poured.items():
+            line = self.spec.lines.get(key)
+            if line is None or key not in self.actual_g:
+                continue
+            if self.actual_g[key] < poured[-1].so_far_g - SAME_G:
+                self.conflicts.append(
+                    f"{material_name(line.material, self.materials)}: {say.grams(self.actual_g[key])} were weighed, and {say.grams(poured[-1].so_far_g)} were in "
+                    "before the other supply. Weigh it again."
+                )
+            self.keys[key] = line.material
+            together = key_of_blend(line.material, key)
+            parts = [(self.materials[part], grams) for part, grams in self.parts_g(line) if grams > 0 and part in self.materials]
+            self.materials = {**self.materials, together: blended(together, parts)}
+            self.spec = in_its_place(self.spec, key, together)
 
     def _tasted(self, event: Event, step: str) -> None:
         body = event.body

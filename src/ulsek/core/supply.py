@@ -32,6 +32,11 @@ def key_from(material: str, supply: str) -> str:
     return f"{material_of_key(material)}{_BEHIND}{supply.replace(':', '.')}"
 
 
+def key_of_blend(material: str, line: str) -> str:
+    """The key of what went into one line out of several supplies."""
+    return f"{material_of_key(material)}{_BEHIND}line.{line.replace(':', '.')}"
+
+
 def material_of_key(key: str) -> str:
     """The material itself, whatever supply it comes out of."""
     return key.partition(_BEHIND)[0]

@@ -4208,6 +4208,16 @@ export interface components {
             runs_on_g: number;
         };
         /**
+         * PouredOut
+         * @description What is in of a line out of one supply [g], by the key under which it stands in the run.
+         */
+        PouredOut: {
+            /** Mass G */
+            mass_g: number;
+            /** Material */
+            material: string;
+        };
+        /**
          * PrintIn
          * @description Labels for a printer: `each` so many of every lot, else one for every bottle.
          */
@@ -4525,7 +4535,10 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** RunLine */
+        /**
+         * RunLine
+         * @description A line; `parts` only where a supply ran empty in mid-pour and another went on.
+         */
         RunLine: {
             /** Actual G */
             actual_g: number | null;
@@ -4537,6 +4550,8 @@ export interface components {
             material: string;
             /** Name */
             name: string;
+            /** Parts */
+            parts: components["schemas"]["PouredOut"][];
             planned_g: components["schemas"]["Figure"] | null;
             /** Supply */
             supply: string | null;

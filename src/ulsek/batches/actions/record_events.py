@@ -25,7 +25,7 @@ from ..tracing import draw_on
 from .keep_lot import keep_lot
 
 MOST_AT_ONCE = 200
-CHANGES_LINES = ("taken_from", "wrong_jar", "step_added", "repair_taken", "undone")
+CHANGES_LINES = ("taken_from", "went_on", "wrong_jar", "step_added", "repair_taken", "undone")
 """After these a run may take from another delivery or lot than before."""
 
 
@@ -65,7 +65,7 @@ def _pin_what_came(member: Member, run: Run, events: Sequence[Event]) -> None:
 
 def _pin_supplies(member: Member, run: Run, events: Sequence[Event], kept: Sequence[Event]) -> None:
     """Each supply that was named is pinned with its own makeup, for the line as it stands by then."""
-    named = [event for event in events if event.kind == "taken_from"]
+    named = [event for event in events if event.kind in ("taken_from", "went_on")]
     if not named:
         return
     lines = folded(run, [*kept, *events]).spec.lines
@@ -112,7 +112,7 @@ def record_events(member: Member, run_id: UUID, items: Sequence[Any], *, receive
         _keep(run, new, member, now)
         run.projection = projection(state, run.snapshot)
         if state.status == "finished" or any(event.kind in CHANGES_LINES for event in came):
-            draw_on(run, (line.material for line in state.spec.lines.values()))
+            draw_on(run, state.taken_keys)
         if state.status == "finished":
             keep_lot(member, run, state, next(event for event, _ in new if event.kind == "finished"))
         run.save()

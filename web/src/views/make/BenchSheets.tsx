@@ -77,6 +77,9 @@ export function BenchSheets({ open, onOpen, onClose, run, now, bench, putOff }: 
                     {figure(weighed.actual_g ?? weighed.planned_g?.value ?? 0)}
                     {GAP}g
                   </span>
+                  {weighed.actual_g !== null && weighed.parts.length > 1
+                    ? `, out of ${weighed.parts.length}: ${weighed.parts.map((part) => figure(part.mass_g)).join(" + ")}${GAP}g`
+                    : ""}
                 </span>
               ))}
             </li>

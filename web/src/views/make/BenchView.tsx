@@ -206,6 +206,12 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
                   The {weighing.lost} is lost: type the weight. It is looked for again.
                 </p>
               ) : null}
+              {weighing.behind ? (
+                <p role="status" className="rounded-[14px] border-l-[9px] border-warn bg-quiet p-4 text-[20px] leading-snug font-bold">
+                  {figure(weighing.behind)}
+                  {GAP}g are in, and the scale shows less: put the vessel back as it was, or type all of the weight.
+                </p>
+              ) : null}
               {told ? (
                 <p role="status" className="rounded-[14px] border-l-[9px] border-sugar bg-quiet p-4 text-[20px] leading-snug">
                   {told.text}

@@ -2,14 +2,16 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, told } from "../../api/client";
 import { ask } from "../../api/queries";
+import { useScale } from "../../instruments/useInstruments";
 import { Button, Key } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Shape, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
-import { figure, GAP } from "../../parts/say";
+import { figure, GAP, typed } from "../../parts/say";
 import type { SheetProps } from "./BenchSheets";
 import type { Now } from "./now";
 import type { Run } from "./useBench";
+import { LIFTED_G } from "./useWeighing";
 
 type Supply = Schemas["SupplyOut"];
 type Line = NonNullable<Now["line"]>;
@@ -32,6 +34,11 @@ export function SupplyLine({ run, line, onOpen }: { run: Run; line: Line; onOpen
   const own = data.filter((item) => item.material === materialOf(line));
   const taken = own.find((item) => item.supply === supplyOf(run, line));
   if (!own.length) return null;
+  // What is in so far came out of those that ran empty.
+  const before = line.parts.map((part) => {
+    const from = own.find((item) => item.supply === run.supplies[part.material]);
+    return `${figure(part.mass_g)}${GAP}g from ${from?.code ?? "another"}`;
+  });
   const odd = taken !== undefined && (taken.left_g < 0 || taken.warning !== "");
   return (
     <button
@@ -41,7 +48,7 @@ export function SupplyLine({ run, line, onOpen }: { run: Run; line: Line; onOpen
     >
       <span>
         {taken
-          ? `From ${taken.code}, ${taken.about} · ${stands(taken)}${taken.warning ? ` · ${taken.warning}` : ""}`
+          ? `${before.length ? `${before.join(", ")}, the rest from` : "From"} ${taken.code}, ${taken.about} · ${stands(taken)}${taken.warning ? ` · ${taken.warning}` : ""}`
           : "From nothing in Stores"}
       </span>
       <Key>F</Key>
@@ -54,11 +61,21 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
   const { line } = now;
   const [code, setCode] = useState("");
   const [fault, setFault] = useState<string>();
+  const [already, setAlready] = useState("");
+  const { scale } = useScale();
   const supplies = useQuery({ ...ask.supplies(run.id, run.lamport), enabled: line !== null });
   if (!line) return null;
+  const own = supplies.data?.filter((item) => item.material === materialOf(line));
+  const poured = own?.find((item) => item.supply === supplyOf(run, line));
+  const inAlready = typed(already);
+  const unreadable = already.trim() !== "" && (inAlready === null || inAlready <= 0);
+  const live = scale?.shown?.state === "live" && scale.shown.steady ? scale.shown.value : null;
   const take = (supply: string) => {
+    if (unreadable) return;
     onClose();
-    void bench.record(["taken_from", { line: line.id, supply }]);
+    void bench.record(
+      inAlready === null ? ["taken_from", { line: line.id, supply }] : ["went_on", { line: line.id, mass_g: inAlready, supply }],
+    );
   };
   const scanned = async () => {
     try {
@@ -69,7 +86,6 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
       setFault(error instanceof Problem ? error.detail : String(error));
     }
   };
-  const own = supplies.data?.filter((item) => item.material === materialOf(line));
   return (
     <Sheet
       open
@@ -80,7 +96,7 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
     >
       <div className="grid gap-4">
         <form
-          className="flex items-end gap-3"
+          className="flex flex-wrap items-end gap-3"
           onSubmit={(event) => {
             event.preventDefault();
             if (code.trim()) void scanned();
@@ -96,12 +112,36 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
             }}
             fault={fault}
             autoFocus
-            className="flex-1"
+            className="min-w-56 flex-1"
           />
+          {poured ? (
+            <Field
+              size="bench"
+              label={`In already, of ${poured.code}`}
+              unit="g"
+              inputMode="decimal"
+              placeholder="0"
+              value={already}
+              onChange={setAlready}
+              fault={unreadable ? "Figures above 0, or nothing" : undefined}
+              className="w-56"
+            />
+          ) : null}
           <Button size="bench" look="main" type="submit" disabled={!code.trim()}>
             Take it
           </Button>
+          {poured && live !== null && live > LIFTED_G ? (
+            <Button size="bench" onClick={() => setAlready(String(Number(live.toFixed(1))))}>
+              In already: the {figure(live, 1)}
+              {GAP}g on the scale
+            </Button>
+          ) : null}
         </form>
+        {inAlready === null ? null : (
+          <p className="text-[20px]" role="status">
+            The rest comes out of the one that you choose now. Don't tare: the weight goes on from there.
+          </p>
+        )}
         <Trouble error={supplies.error} />
         {supplies.isPending ? <Shape rows={2} /> : null}
         <ul className="grid gap-2">

@@ -6,6 +6,7 @@ import { Sheet } from "../../parts/Sheet";
 import { figure, GAP, typed } from "../../parts/say";
 import type { SheetProps } from "./BenchSheets";
 import { Keypad } from "./Keypad";
+import { inBefore } from "./now";
 import type { Happened, Run } from "./useBench";
 import { LIFTED_G } from "./useWeighing";
 
@@ -27,6 +28,9 @@ export function weighedEvent(run: Run, line: Line, kind: string, part: string, v
   return [kind, { line: line.id, [part]: value, planned_g: line.planned_g?.value ?? null, ...(before ? { replaces: before.id } : {}) }];
 }
 
+/** What was in before another crate went on counts towards what the scale shows. */
+const allOfIt = (line: Line) => (inBefore(line) > 0 ? ` in all, of which ${figure(inBefore(line))}${GAP}g are in` : "");
+
 interface LineWeightProps extends Pick<SheetProps, "run" | "bench"> {
   line: Line;
   onClose: () => void;
@@ -47,14 +51,14 @@ function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
   const shown = scale?.shown;
   const dropMl = typed(drop);
   const live =
-    way.kind === "weighed" && scale && shown?.state === "live" && shown.value !== null && shown.value > -LIFTED_G
+    way.kind === "weighed" && scale && shown?.state === "live" && shown.value !== null && shown.value > inBefore(line) - LIFTED_G
       ? { name: scale.name, value: shown.value, steady: shown.steady && shown.value > 0 }
       : null;
   return (
     <Keypad
       open
       title={line.name}
-      {...(line.planned_g ? { about: `${figure(line.planned_g.value)}${GAP}g wanted` } : {})}
+      {...(line.planned_g ? { about: `${figure(line.planned_g.value)}${GAP}g wanted${allOfIt(line)}` } : {})}
       label={way.label}
       unit={way.unit}
       keepAs={`${run.id}.${line.id}.${way.kind}`}

@@ -20,6 +20,7 @@ function lastEvent(run: Run): { id: string; words: string } | null {
     counted: `${Number(body.count)} ${line?.name.toLowerCase() ?? ""}`,
     measured: `${figure(Number(body.volume_ml))}${GAP}mL ${line?.name.toLowerCase() ?? ""}`,
     dosed: `${Number(body.drops)} drops of ${line?.name.toLowerCase() ?? ""}`,
+    went_on: `going on with another crate of ${line?.name.toLowerCase() ?? "it"}`,
     taken_from: `where ${line?.name.toLowerCase() ?? "that line"} comes from`,
     sampled: `the sample of ${figure(Number(body.mass_g))}${GAP}g`,
     tasted: "what was tasted",

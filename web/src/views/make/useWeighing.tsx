@@ -5,7 +5,7 @@ import { tell, useScale } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { figure, GAP } from "../../parts/say";
-import type { Now } from "./now";
+import { inBefore, type Now } from "./now";
 import type { Run } from "./useBench";
 import { usePour } from "./usePour";
 
@@ -17,6 +17,8 @@ export interface Weighing {
   taken: { value: number; says: string } | null;
   /** The scale that was there and is not. */
   lost: string | null;
+  /** What is in, where the scale shows less than that: it was tared, or the vessel stands elsewhere. */
+  behind: number;
   byItself: boolean;
   tare: () => void;
   next: () => void;
@@ -39,6 +41,7 @@ export function useWeighing(run: Run, line: Now["line"], step: string | null): W
       steady: pour.steady,
       taken: line && pour.steady ? { value: pour.value, says: says(pour.value) } : null,
       lost: null,
+      behind: 0,
       byItself: false,
       tare: pour.reset,
       next: pour.reset,
@@ -84,10 +87,13 @@ export function useWeighing(run: Run, line: Now["line"], step: string | null): W
         {shown?.value === null && shown.state === "live" ? <p className="font-bold text-warn">More than the scale carries.</p> : null}
       </div>
     ) : null;
+  const before = inBefore(line);
+  const behind = live !== null && live < before - LIFTED_G ? before : 0;
   return {
-    value: live,
+    value: behind || (live ?? (before || null)),
     steady: shown?.steady ?? false,
-    taken: live !== null && shown?.steady && live > STILL_G ? { value: live, says: says(live) } : null,
+    taken: live !== null && !behind && shown?.steady && live > STILL_G ? { value: live, says: says(live) } : null,
+    behind,
     lost: line && scale && shown?.state === "lost" ? scale.name : null,
     byItself,
     tare,

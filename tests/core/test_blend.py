@@ -1,0 +1,159 @@
+"""Two crates of one material in one line: together they are what they hold, whatever form each is known in."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from tests.core.cordial import FORM, Batch, materials_of
+from ulsek.core.blend import blended, blended_makeup
+from ulsek.core.contents import Contents
+from ulsek.core.makeup import ByReading, BySubstance, with_readings
+from ulsek.core.materials import read_material
+from ulsek.core.ranges import Range
+from ulsek.core.refusals import Refusal
+from ulsek.core.run import fold
+from ulsek.core.spec_file import read_spec
+from ulsek.core.supply import key_from, material_of_key
+from ulsek.core.typical import typical_materials
+
+TYPICAL = typical_materials()
+SPEC = read_spec(FORM)
+MATERIALS = materials_of(SPEC)
+JUICE = "sea_buckthorn_juice"
+
+
+def read_as(material=JUICE, **readings):
+    known = TYPICAL[material]
+    return {**known, "makeup": with_readings(known["makeup"], readings, "read")}
+
+
+def summed(shares, makeups, z=0.0):
+    """The same by adding up grams, which is what a vessel does."""
+    found = Contents()
+    for share, makeup in zip(shares, makeups, strict=True):
+        found = found + makeup.per_gram(z, z).scaled(share)
+    return found
+
+
+def differ(one, other):
+    return max((abs(one.of(key) - other.of(key)) for key in {*one.grams, *other.grams}), default=0.0)
+
+
+# Readings that one juice can have: acid that is sharp for its pH leaves little room for the cations that bind it.
+juices = st.builds(
+    lambda brix, acid, ph: read_material("juice", read_as(brix_reading=brix, acid_g_100ml=acid, **({"ph": ph} if ph else {}))).makeup,
+    st.floats(8.0, 16.0),
+    st.floats(0.5, 3.0),
+    st.none() | st.floats(2.4, 3.2),
+)
+
+
+@settings(max_examples=60, deadline=None)
+@given(first=juices, second=juices, share=st.floats(0.01, 0.99))
+def test_read_juices_add_up_and_stay_read(first, second, share):
+    found = blended_makeup([share, 1.0 - share], [first, second])
+    assert isinstance(found, ByReading)
+    assert differ(found.per_gram(0.0, 0.0), summed([share, 1.0 - share], [first, second])) < 2e-5
+    assert found.brix_read
+    assert found.acid_read
+
+
+@pytest.mark.parametrize(
+    ("one", "other"),
+    [("white_sugar", "honey"), ("bergamot", "bergamot"), (JUICE, "white_sugar"), (JUICE, "lemon_juice")],
+)
+def test_whatever_form_each_is_known_in_the_grams_add_up(one, other):
+    makeups = [read_material(key, TYPICAL[key]).makeup for key in (one, other)]
+    found = blended_makeup([0.3, 0.7], makeups)
+    assert differ(found.per_gram(0.0, 0.0), summed([0.3, 0.7], makeups)) < 2e-5
+    for z in (-1.0, 1.0):
+        assert differ(found.per_gram(z, z), summed([0.3, 0.7], makeups, z)) < 2e-3, (
+            "the ends move together; how an acid splits is taken at its best value"
+        )
+
+
+def test_what_could_harm_is_the_stricter_of_the_two():
+    plain = read_material("cream", {"name": "Nut cream", "makeup": {"by": "substance", "g_per_100g": {"sucrose": 10}}, "price_per_kg": "4"})
+    other = read_material(
+        "cream",
+        {
+            "name": "Nut cream",
+            "makeup": {"by": "substance", "g_per_100g": {"sucrose": {"value": 20, "low": 18, "high": 24}}},
+            "price_per_kg": "8",
+            "allergens": ["nuts"],
+            "keeps_days": 3,
+            "vegan": False,
+            "contains_mg_g": {"quinine": 0.4},
+        },
+    )
+    found = blended("cream~line.one", [(plain, 300), (other, 100)])
+    assert (found.allergens, found.keeps_days, found.vegan) == (("nuts",), 3, False)
+    assert found.contains_mg_g["quinine"] == Range.exact(0.4), "the most of what is restricted, however little of it went in"
+    assert found.price_per_kg == 5
+    assert isinstance(found.makeup, BySubstance)
+    assert found.makeup.g_per_100g["sucrose"] == Range(12.5, 12.0, 13.5)
+    with pytest.raises(Refusal, match="Nothing of it is in"):
+        blended("cream~line.one", [(plain, 0.0)])
+
+
+SWEET, SHARP = key_from(JUICE, "delivery:7"), key_from(JUICE, "lot:L0007")
+PINNED = {
+    **MATERIALS,
+    SWEET: read_material(SWEET, read_as(brix_reading=12.0, acid_g_100ml=1.5)),
+    SHARP: read_material(SHARP, read_as(brix_reading=8.0, acid_g_100ml=3.0)),
+}
+SUPPLY_OF = {SWEET: "delivery:7", SHARP: "lot:L0007", JUICE: "delivery:1"}
+
+
+def poured():
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    batch.does("taken_from", line="juice", supply="delivery:7")
+    batch.does("went_on", line="juice", mass_g=250, supply="lot:L0007")
+    return batch
+
+
+def test_a_crate_that_runs_empty_and_the_next_count_with_what_they_are_together():
+    batch = poured()
+    half = fold(SPEC, PINNED, batch.events)
+    assert half.taken_g(SUPPLY_OF) == {"delivery:7": 250}, "what is in has left its crate before the line is weighed"
+    assert half.next_line.id == "juice"
+    batch.does("weighed", line="juice", mass_g=1000)
+    found = fold(SPEC, PINNED, batch.events)
+    assert found.taken_g(SUPPLY_OF) == {"delivery:7": 250, "lot:L0007": 750}
+    assert {SWEET, SHARP} <= found.taken_keys
+    assert material_of_key(found.spec.lines["juice"].material) == JUICE
+    sharp, sweet = PINNED[SHARP], PINNED[SWEET]
+    together = 0.25 * sweet.per_gram().of("malic_acid") + 0.75 * sharp.per_gram().of("malic_acid")
+    assert found.evaluation.plain.steps[0].contents.of("malic_acid") / 1000 == pytest.approx(together, rel=1e-6)
+    assert found.evaluation.figures[0]["brix_reading"] == pytest.approx(9.0, abs=0.01)
+    assert found.as_data()["steps"][0]["lines"][0]["parts"] == [
+        {"material": SWEET, "mass_g": 250.0},
+        {"material": SHARP, "mass_g": 750.0},
+    ]
+
+
+def test_three_crates_another_jar_and_a_slip():
+    batch = poured()
+    batch.does("went_on", line="juice", mass_g=400, supply="delivery:1")
+    batch.does("weighed", line="juice", mass_g=1000)
+    assert fold(SPEC, PINNED, batch.events).taken_g(SUPPLY_OF) == {"delivery:7": 250, "lot:L0007": 150, "delivery:1": 600}
+    slip = batch.does("went_on", line="juice", mass_g=300, supply="lot:L0007")
+    found = fold(SPEC, PINNED, batch.events)
+    assert "300" in found.gathered.conflicts[0]
+    assert found.taken_g(SUPPLY_OF) == {"delivery:7": 250, "lot:L0007": 750}
+    batch.does("undone", of=slip.id)
+    batch.does("weighed", line="juice", mass_g=320)
+    short = fold(SPEC, PINNED, batch.events)
+    assert "Weigh it again" in short.gathered.conflicts[0].replace("\u00a0", " ")
+    assert short.taken_g(SUPPLY_OF) == {"delivery:7": 250, "lot:L0007": 70}
+    batch.does("wrong_jar", line="juice", material="water")
+    assert fold(SPEC, PINNED, batch.events).spec.lines["juice"].material == "water"
+
+
+def test_a_tablet_that_knows_neither_makeup_goes_on():
+    batch = poured()
+    batch.does("weighed", line="juice", mass_g=1000)
+    away = fold(SPEC, MATERIALS, batch.events)
+    assert away.evaluation.figures[0]["acid_g_100ml"] == pytest.approx(2.4, rel=2e-3)
+    assert sum(away.taken_g({JUICE: "delivery:1"}).values()) == 1000
