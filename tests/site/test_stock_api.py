@@ -1,13 +1,22 @@
 """A delivery once it stands in Stores: counted with its history, tossed, recalled for good, on the bench too."""
 
-import pytest
+import io
+import json
+import re
+from datetime import timedelta
 
+import pytest
+from pypdf import PdfReader
+
+from tests.instruments import hand, simulated
 from tests.site.conftest import event
 from tests.site.test_lots_api import bottled
 from tests.site.test_supplies_api import finished, from_, send
 from ulsek.batches.models import Lot
+from ulsek.core.typical import typical_materials
+from ulsek.devices.models import Instrument
 from ulsek.specs.models import Spec
-from ulsek.stores.models import StockEvent, StockItem
+from ulsek.stores.models import HouseMaterial, StockEvent, StockItem
 
 
 def does(place, item, kind, role="maker", **body):
@@ -93,3 +102,37 @@ def test_a_batch_that_comes_back_to_a_recalled_crate_says_so(place):
 def test_a_count_below_what_the_books_can_hold_is_nothing_left(place):
     item = place.delivery()
     assert does(place, item, "counted", left_g=0.01).data["gone_at"], "shown as 0.0 g, it stands nowhere"
+
+
+def printed_text(place, item, size="60x40"):
+    answer = place.apis["reader"].client.get(f"/api/stock/{item.pk}/label.pdf?size={size}")
+    assert answer["Content-Type"] == "application/pdf"
+    return " ".join(PdfReader(io.BytesIO(answer.content)).pages[0].extract_text().split())
+
+
+def test_a_crate_has_a_label_whose_code_the_bench_scans(place):
+    item = place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    own = json.loads(json.dumps(typical_materials()["sea_buckthorn_juice"])) | {"allergens": ["sulphites"], "keeps_days": 4}
+    HouseMaterial.objects.create(house=place.house, key=item.material, body=own)
+    for size in ("60x40", "100x70"):
+        text = printed_text(place, item, size)
+        assert item.code in text
+        assert "Allergens: sulphites" in text
+        assert f"Use by {item.received_at + timedelta(days=4):%a %d %b %Y}" in text
+    assert "read: 8.2 °Bx" in text.replace("\u202f", " ").replace("\u2009", " ").replace("\u00a0", " ")
+    printer = Instrument.objects.create(house=place.house, name="printer", kind="label_printer", address="socket://127.0.0.1:1")
+    ask = {"printer": str(printer.pk), "size": "60x40", "each": 3}
+    with simulated("label_printer") as port:
+        Instrument.objects.filter(pk=printer.pk).update(address=f"socket://127.0.0.1:{port}")
+        assert place.apis["maker"].post(f"/stock/{item.pk}/print", ask).data == {"printed": 3}
+        back = hand(port, "printed")
+    assert back.count(f"label {item.code} 60x40") == 3
+    code = re.search(r"code (\S+)", back)[1]
+    run = place.run()
+    assert place.apis["maker"].get(f"/runs/{run}/supplies/scanned?line=juice&code={code}").data == {"supply": from_(item)}
+    for wrong, where in (({**ask, "each": 0}, "each"), ({**ask, "each": 5000}, "each"), ({**ask, "size": "1x1"}, "size")):
+        assert place.apis["maker"].post(f"/stock/{item.pk}/print", wrong).data["where"] == where
+    assert place.apis["reader"].post(f"/stock/{item.pk}/print", ask).status_code == 403
+    assert place.apis["stranger"].get(f"/stock/{item.pk}/label.pdf").status_code == 404
+    place.apis["lead"].post(f"/stock/{item.pk}/recall", {"why": "glass in it"})
+    assert "RECALLED: do not use. glass in it" in printed_text(place, item)

@@ -15,12 +15,13 @@ from ninja import Router
 
 from ulsek.core.run import RunState
 from ulsek.core.spec_file import read_spec
+from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
 
 from .actions.record_events import record_events
 from .actions.start_run import start_run
 from .folding import as_draft, events_of, folded, supplies_pinned
-from .label import labels_pdf, lot_label
+from .label import lot_label
 from .models import Lot, Run
 from .queries import lot_row, open_runs, run_row, shift, visible_runs
 from .schemas import EventsIn, LotOut, LotPage, RunDraft, RunOut, RunPage, ShiftOut, StartRun
@@ -137,9 +138,7 @@ def label(request: HttpRequest, code: str, size: str = "100x70") -> HttpResponse
     """The lot's label as PDF."""
     member = member_of(request)
     found = get_object_or_404(Lot, code=code, house=member.house)
-    answer = HttpResponse(labels_pdf([lot_label(member, found)], size), content_type="application/pdf")
-    answer["Content-Disposition"] = f'inline; filename="{found.code}.pdf"'
-    return answer
+    return pdf_answer([lot_label(member, found)], size, found.code)
 
 
 @router.get("/shift", response=ShiftOut)

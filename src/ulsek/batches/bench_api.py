@@ -16,6 +16,8 @@ from ninja import Router, Status
 from ulsek.core import CORE_VERSION
 from ulsek.core.refusals import Refusal
 from ulsek.core.rehearsal import shown
+from ulsek.devices.label import pdf_answer
+from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of
 
 from .actions.keep_container import clean_container, keep_container
@@ -24,7 +26,6 @@ from .actions.print_labels import labels_of, print_labels
 from .actions.take_into_draft import take_into_draft
 from .api import run_of
 from .folding import events_of, folded, moment
-from .label import labels_pdf
 from .models import Container, RunPhoto
 from .queries import open_runs
 from .schemas import (
@@ -33,8 +34,6 @@ from .schemas import (
     OfflineOut,
     PhotoIn,
     PhotoOut,
-    PrintIn,
-    PrintOut,
     RehearsalOut,
     ScannedOut,
     SupplyOut,
@@ -90,9 +89,7 @@ def share(request: HttpRequest, run_id: UUID) -> Status[None]:
 def labels(request: HttpRequest, run_id: UUID, size: str = "100x70", each: int | None = None) -> HttpResponse:
     """All labels of a batch as one PDF; while it waits, the one for its vessel."""
     run = run_of(request, run_id)
-    answer = HttpResponse(labels_pdf(labels_of(member_of(request), run, each), size), content_type="application/pdf")
-    answer["Content-Disposition"] = f'inline; filename="{run.code}.pdf"'
-    return answer
+    return pdf_answer(labels_of(member_of(request), run, each), size, run.code)
 
 
 @router.post("/runs/{run_id}/print", response=PrintOut)

@@ -393,18 +393,6 @@ class RehearsalOut(Schema):
     probes: dict[str, float]
 
 
-class PrintIn(Schema):
-    """Labels for a printer: `each` so many of every lot, else one for every bottle."""
-
-    printer: UUID
-    size: str = "100x70"
-    each: int | None = None
-
-
-class PrintOut(Schema):
-    printed: int
-
-
 class PhotoIn(Schema):
     step: str
     media_type: str

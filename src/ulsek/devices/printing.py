@@ -4,11 +4,15 @@ from __future__ import annotations
 
 import re
 from collections.abc import Sequence
+from uuid import UUID
 
 import serial
+from django.shortcuts import get_object_or_404
 
 from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
 
+from .label import Label, checked_size
 from .models import Instrument
 
 _WAIT_S = 2.0
@@ -44,3 +48,12 @@ def print_lines(printer: Instrument, labels: Sequence[Sequence[str]]) -> int:
             f"{printer.name} cannot be reached", "printer", remedy="Switch it on and print again, or save the PDF", code="printer"
         ) from None
     return out
+
+
+def print_on(member: Member, printer: UUID, labels: Sequence[Label], size: str, *, what: str) -> int:
+    """Prints labels of `what` on a printer of the house and returns how many. Refuses a size that there is not, and a printer that is none or stopped."""
+    checked_size(size)
+    found = get_object_or_404(Instrument, pk=printer, house=member.house, kind="label_printer")
+    count = print_lines(found, [label.plain(size) for label in labels])
+    member.wrote("print_labels", what, count=count, printer=found.name)
+    return count

@@ -51,3 +51,15 @@ class DutyOut(Schema):
 
     service: str
     endpoints: list[str]
+
+
+class PrintIn(Schema):
+    """Labels for a printer: `each` so many of every lot, else one for every bottle."""
+
+    printer: UUID
+    size: str = "100x70"
+    each: int | None = None
+
+
+class PrintOut(Schema):
+    printed: int

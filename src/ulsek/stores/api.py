@@ -7,16 +7,20 @@ from typing import Any
 from uuid import UUID
 
 from django.core.paginator import Paginator
-from django.http import HttpRequest
+from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
 from ulsek.core.materials import read_material
+from ulsek.devices.label import pdf_answer
+from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of
 
 from .actions.change_stock import change_stock
+from .actions.print_label import print_label
 from .actions.read_delivery import read_delivery
 from .actions.receive_delivery import receive_delivery
+from .label import delivery_label
 from .models import StockItem
 from .queries import body_of, called, described, material_view
 from .schemas import Deed, DeedOut, DeliveryIn, MaterialPage, ReadingsIn, StockOut, StockPage
@@ -105,3 +109,17 @@ def changes(request: HttpRequest, stock_id: UUID) -> list[dict[str, Any]]:
     item = get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)
     found = item.events.select_related("by").order_by("-at", "-pk")[:PAGE]
     return [{"kind": event.kind, "body": event.body, "by": event.by.display_name, "at": event.at} for event in found]
+
+
+@router.get("/stock/{stock_id}/label.pdf", response={200: None})
+def label(request: HttpRequest, stock_id: UUID, size: str = "60x40") -> HttpResponse:
+    """The label of a delivery as PDF."""
+    member = member_of(request)
+    item = get_object_or_404(StockItem, pk=stock_id, house=member.house)
+    return pdf_answer([delivery_label(member, item)], size, item.code)
+
+
+@router.post("/stock/{stock_id}/print", response=PrintOut)
+def print_one(request: HttpRequest, stock_id: UUID, payload: PrintIn) -> dict[str, int]:
+    """Labels of a delivery on a label printer."""
+    return {"printed": print_label(member_of(request), stock_id, payload.printer, payload.size, payload.each)}

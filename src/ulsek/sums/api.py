@@ -8,9 +8,9 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
-from ulsek.batches.label import labels_pdf
 from ulsek.core.refusals import Refusal
 from ulsek.core.sums.catalogue import SUMS, work_out
+from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
 
 from .actions.keep_sum import KEPT, keep_sum
@@ -61,6 +61,4 @@ def label(request: HttpRequest, name: str, figures: str = "{}", size: str = "100
         given = SumIn(figures=json.loads(figures)).figures
     except ValueError:
         raise Refusal("These are no figures", "figures", "an object of names and numbers", code="unreadable") from None
-    answer = HttpResponse(labels_pdf([sum_label(member_of(request), name, given)], size), content_type="application/pdf")
-    answer["Content-Disposition"] = 'inline; filename="sum.pdf"'
-    return answer
+    return pdf_answer([sum_label(member_of(request), name, given)], size, "sum")

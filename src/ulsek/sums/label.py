@@ -7,12 +7,12 @@ from urllib.parse import urlencode
 from django.conf import settings
 from django.utils import timezone
 
-from ulsek.batches.label import Label
 from ulsek.core.refusals import Refusal
 from ulsek.core.say import amount
 from ulsek.core.sums.acids import CONCENTRATE_G_100ML
 from ulsek.core.sums.catalogue import SUMS, work_out
 from ulsek.core.sums.sheet import Given
+from ulsek.devices.label import Label
 from ulsek.team.access import Member
 
 from .queries import own

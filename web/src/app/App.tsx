@@ -32,7 +32,7 @@ export function App() {
               <Route element={<Shell />}>
                 <Route index element={<Navigate to="/shift" replace />} />
                 <Route path="shift" element={<ShiftView />} />
-                <Route path="stores" element={<StoresView />} />
+                <Route path="stores/:code?" element={<StoresView />} />
                 <Route path="specs" element={<SpecsView />} />
                 <Route path="specs/:spec" element={<WorkbenchView />} />
                 <Route path="specs/:spec/versions" element={<VersionsView />} />

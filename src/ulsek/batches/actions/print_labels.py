@@ -5,16 +5,14 @@ from __future__ import annotations
 import math
 from uuid import UUID
 
-from django.shortcuts import get_object_or_404
-
 from ulsek.core.refusals import Refusal
-from ulsek.devices.models import Instrument
-from ulsek.devices.printing import print_lines
+from ulsek.devices.label import MOST_LABELS, Label
+from ulsek.devices.printing import print_on
 from ulsek.team.access import Member
 from ulsek.team.models import Role
 
 from ..folding import events_of, folded
-from ..label import MOST_LABELS, Label, checked_size, lot_label, waiting_label
+from ..label import lot_label, waiting_label
 from ..models import Run
 
 
@@ -34,8 +32,4 @@ def labels_of(member: Member, run: Run, each: int | None = None) -> list[Label]:
 def print_labels(member: Member, run: Run, printer: UUID, size: str, each: int | None = None) -> int:
     """Prints them and returns how many. Refuses a printer that is none, or that stopped."""
     member.must_be(Role.MAKER)
-    checked_size(size)
-    found = get_object_or_404(Instrument, pk=printer, house=member.house, kind="label_printer")
-    count = print_lines(found, [label.plain(size) for label in labels_of(member, run, each)])
-    member.wrote("print_labels", str(run), count=count, printer=found.name)
-    return count
+    return print_on(member, printer, labels_of(member, run, each), size, what=str(run))

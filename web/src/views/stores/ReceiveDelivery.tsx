@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, Problem, told } from "../../api/client";
+import { client, Problem, type Schemas, told } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
@@ -10,8 +10,14 @@ import { MaterialPicker } from "../specs/MaterialPicker";
 
 const BLANK = { material: "", product: "", supplier: "", price: "", pack_g: "", packs: "1", colour: "" };
 
+interface ReceiveDeliveryProps {
+  open: boolean;
+  onClose: () => void;
+  onReceived: (item: Schemas["StockOut"]) => void;
+}
+
 /** Take in a delivery: what it is, from whom, how much, for how much. */
-export function ReceiveDelivery({ open, onClose }: { open: boolean; onClose: () => void }) {
+export function ReceiveDelivery({ open, onClose, onReceived }: ReceiveDeliveryProps) {
   const queries = useQueryClient();
   const [form, setForm] = useState(BLANK);
   const [name, setName] = useState("");
@@ -20,10 +26,10 @@ export function ReceiveDelivery({ open, onClose }: { open: boolean; onClose: () 
       const figures = { price: form.price.replace(",", "."), pack_g: form.pack_g.replace(",", ".") };
       return told(client.POST("/api/stock", { body: { ...form, ...figures, form: "", packs: typed(form.packs) ?? 0 } }));
     },
-    onSuccess: () => {
+    onSuccess: (item) => {
       setForm(BLANK);
       void queries.invalidateQueries({ queryKey: ["stock"] });
-      onClose();
+      onReceived(item);
     },
   });
   const wrong = (where: string) =>

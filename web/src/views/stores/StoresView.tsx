@@ -1,13 +1,15 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { useNavigate, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { canMake, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Figure } from "../../parts/Figure";
-import { Empty, Shape, Trouble } from "../../parts/Notice";
+import { Empty, Notice, Shape, Trouble } from "../../parts/Notice";
 import { day, figure, GAP } from "../../parts/say";
 import { CountDelivery } from "./CountDelivery";
+import { LabelDelivery } from "./LabelDelivery";
 import { Makeup } from "./Makeup";
 import { ReadDelivery } from "./ReadDelivery";
 import { ReceiveDelivery } from "./ReceiveDelivery";
@@ -37,6 +39,9 @@ export function StoresView() {
   const [reading, setReading] = useState<Stock | null>(null);
   const [tracing, setTracing] = useState<Stock | null>(null);
   const [receiving, setReceiving] = useState(false);
+  const [labelling, setLabelling] = useState<Stock | null>(null);
+  const { code } = useParams();
+  const go = useNavigate();
   if (stock.isPending) return <Shape rows={7} />;
   const items = stock.data?.items ?? [];
   const kinds = [...new Set(items.map((item) => item.view.kind))].sort(
@@ -70,6 +75,13 @@ export function StoresView() {
         ) : null}
       </div>
       <Trouble error={stock.error} />
+      {code && !items.some((item) => item.code === code.toUpperCase()) ? (
+        <Notice severity="check">
+          {gone
+            ? `There is no delivery ${code.toUpperCase()} here.`
+            : `${code.toUpperCase()} is not on the shelf: look under “What is gone”.`}
+        </Notice>
+      ) : null}
       {items.length === 0 && stock.data ? (
         <Empty title={gone ? "Nothing is gone" : "The shelves are empty"}>
           {gone
@@ -96,6 +108,7 @@ export function StoresView() {
                         onRead={() => setReading(item)}
                         onTrace={() => setTracing(item)}
                         onCount={() => setCounting(item)}
+                        onLabel={() => setLabelling(item)}
                       />
                     ))}
                   </div>
@@ -107,8 +120,22 @@ export function StoresView() {
       </div>
       <ReadDelivery item={reading} onClose={() => setReading(null)} />
       <CountDelivery item={counting} onClose={() => setCounting(null)} />
-      <WhereItWent item={tracing} onClose={() => setTracing(null)} />
-      <ReceiveDelivery open={receiving} onClose={() => setReceiving(false)} />
+      <WhereItWent
+        item={tracing ?? items.find((item) => item.code === code?.toUpperCase()) ?? null}
+        onClose={() => {
+          setTracing(null);
+          if (code) void go("/stores", { replace: true });
+        }}
+      />
+      <ReceiveDelivery
+        open={receiving}
+        onClose={() => setReceiving(false)}
+        onReceived={(item) => {
+          setReceiving(false);
+          setLabelling(item);
+        }}
+      />
+      <LabelDelivery key={labelling?.id} item={labelling} onClose={() => setLabelling(null)} />
     </main>
   );
 }
@@ -131,15 +158,16 @@ interface RowProps {
   onRead: () => void;
   onTrace: () => void;
   onCount: () => void;
+  onLabel: () => void;
 }
 
-function Row({ item, alone, mayRead, zone, onRead, onTrace, onCount }: RowProps) {
+function Row({ item, alone, mayRead, zone, onRead, onTrace, onCount, onLabel }: RowProps) {
   const money = useMoney();
   const { brix, acid_g_100ml: acid } = item.view.figures;
   const reading = item.view.figures.brix_reading;
   const left = Number(item.remaining_g);
   return (
-    <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 md:grid-cols-[minmax(0,1.5fr)_84px_150px_170px_minmax(0,1fr)_150px] xl:grid-cols-[minmax(0,1.5fr)_84px_130px_160px_minmax(0,1fr)_226px]">
+    <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 md:grid-cols-[minmax(0,1.5fr)_84px_150px_170px_minmax(0,1fr)_150px] xl:grid-cols-[minmax(0,1.5fr)_84px_130px_160px_minmax(0,1fr)_256px]">
       <div className="min-w-0">
         <p className="font-bold">
           {item.product}
@@ -176,7 +204,7 @@ function Row({ item, alone, mayRead, zone, onRead, onTrace, onCount }: RowProps)
           {GAP}g left{left < 0 ? ": count it" : ""}
         </span>
       </p>
-      <div className="flex flex-wrap justify-end gap-1 justify-self-end">
+      <div className="flex flex-wrap justify-end gap-x-1 justify-self-end [&>button]:px-2.5">
         {item.view.readable && mayRead && !item.gone_at ? (
           <Button onClick={onRead}>{item.view.brix_read ? "Read again" : "Read this delivery"}</Button>
         ) : null}
@@ -186,6 +214,11 @@ function Row({ item, alone, mayRead, zone, onRead, onTrace, onCount }: RowProps)
         {mayRead && !item.recalled ? (
           <Button look="quiet" onClick={onCount} aria-label={`Count ${item.product}`}>
             Count
+          </Button>
+        ) : null}
+        {mayRead && !item.gone_at ? (
+          <Button look="quiet" onClick={onLabel} aria-label={`Label of ${item.product}`}>
+            Label
           </Button>
         ) : null}
       </div>

@@ -1,0 +1,26 @@
+"""Print the labels of a delivery: one for each crate of it."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.shortcuts import get_object_or_404
+
+from ulsek.core.refusals import Refusal
+from ulsek.devices.label import MOST_LABELS
+from ulsek.devices.printing import print_on
+from ulsek.team.access import Member
+from ulsek.team.models import Role
+
+from ..label import delivery_label
+from ..models import StockItem
+
+
+def print_label(member: Member, stock_id: UUID, printer: UUID, size: str, each: int | None = None) -> int:
+    """Prints `each` labels of a delivery (one, where that is not said) and returns how many. Refuses none and too many, and a printer that stopped."""
+    member.must_be(Role.MAKER)
+    item = get_object_or_404(StockItem, pk=stock_id, house=member.house)
+    count = 1 if each is None else each
+    if not 0 < count <= MOST_LABELS:
+        raise Refusal(f"{count} labels cannot be printed at once", "each", f"from 1 to {MOST_LABELS}", "Print fewer", "out_of_bounds")
+    return print_on(member, printer, [delivery_label(member, item)] * count, size, what=str(item))

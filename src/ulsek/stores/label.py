@@ -1,0 +1,44 @@
+"""What a crate, a tub or a bag in Stores must say on its label, so that the bench can scan what a line comes out of."""
+
+from __future__ import annotations
+
+from datetime import timedelta
+
+from django.conf import settings
+
+from ulsek.core.materials import read_material
+from ulsek.core.say import grams, of
+from ulsek.devices.label import Label
+from ulsek.team.access import Member
+
+from .models import StockItem
+from .queries import body_of, described
+
+
+def address(item: StockItem) -> str:
+    """Where the code on a delivery leads; the last of it is the code itself."""
+    return f"{settings.BASE_ADDRESS}/stores/{item.code}"
+
+
+def delivery_label(member: Member, item: StockItem) -> Label:
+    """What a delivery must say: its code, when it came and from whom, how long it keeps where that is known, what was read of it, what it could harm."""
+    material = read_material(item.material, body_of(described(member.house)[item.material], item))
+    received = member.local(item.received_at)
+    keeps = material.keeps_days
+    strong = [
+        *([f"RECALLED: do not use. {item.recalled}"] if item.recalled else []),
+        f"{item.code}, received {received:%a %d %b %Y}",
+        *([f"Use by {received + timedelta(days=keeps):%a %d %b %Y}"] if keeps is not None else []),
+    ]
+    shown = material.measured()
+    was_read = (
+        ("brix_reading", getattr(material.makeup, "brix_read", False)),
+        ("acid_g_100ml", getattr(material.makeup, "acid_read", False)),
+    )
+    read = [of(name, shown[name]) for name, read in was_read if read and name in shown]
+    allergens = f"Allergens: {', '.join(material.allergens) if material.allergens else 'none known'}"
+    cautions = [f"Caution: {caution}" for caution in material.cautions]
+    name = ", ".join([material.name, *([item.form] if item.form else [])])
+    came = f"{item.supplier}, {grams(float(item.pack_g))} a pack"
+    lines = [name, came, f"read: {' · '.join(read)}" if read else "not read yet", allergens, *cautions, f"{member.house.name}."]
+    return Label(item.code, address(item), item.product, tuple(strong), tuple(lines), (name, allergens, *cautions))

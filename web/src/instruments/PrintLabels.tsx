@@ -1,0 +1,52 @@
+import { useMutation } from "@tanstack/react-query";
+import { useState } from "react";
+import { Button } from "../parts/Button";
+import { Choice } from "../parts/Choice";
+import { Trouble } from "../parts/Notice";
+import { useInstruments } from "./useInstruments";
+
+const SIZES = [
+  { value: "100x70", label: "100 × 70 mm" },
+  { value: "62x100", label: "62 × 100 mm" },
+  { value: "60x40", label: "60 × 40 mm" },
+] as const;
+type Size = (typeof SIZES)[number]["value"];
+
+interface PrintLabelsProps {
+  /** Where the PDF lies, without its size. */
+  pdf: string;
+  pdfSays: string;
+  print: (printer: string, size: Size) => Promise<{ printed: number }>;
+  may: boolean;
+  usual?: Size;
+}
+
+/** Labels in a size, as a PDF or on one of the house's printers. */
+export function PrintLabels({ pdf, pdfSays, print, may, usual = "100x70" }: PrintLabelsProps) {
+  const { items } = useInstruments();
+  const [size, setSize] = useState<Size>(usual);
+  const printers = items.filter((item) => item.kind === "label_printer");
+  const printing = useMutation({ mutationFn: (printer: string) => print(printer, size) });
+  return (
+    <div className="flex flex-wrap items-center gap-2">
+      <Choice label="Size of the label" value={size} options={SIZES} onChange={setSize} />
+      <a
+        href={`${pdf}?size=${size}`}
+        target="_blank"
+        rel="noreferrer"
+        className="inline-flex min-h-11 items-center rounded-full border border-rim px-4 font-semibold text-rim"
+      >
+        {pdfSays}
+      </a>
+      {may
+        ? printers.map((item) => (
+            <Button key={item.id} onClick={() => printing.mutate(item.id)} disabled={printing.isPending}>
+              Print on the {item.name}
+            </Button>
+          ))
+        : null}
+      {printing.data ? <p role="status">{printing.data.printed} printed.</p> : null}
+      <Trouble error={printing.error} />
+    </div>
+  );
+}
