@@ -71,7 +71,7 @@ def doors(place):
         ("get", f"/runs/{run}/offline", None, (OUT, 200, 200, 200, MISSING)),
         ("get", f"/runs/{run}/rehearsal", None, (OUT, 422, 422, 422, MISSING)),
         ("post", f"/runs/{run}/share", {}, (OUT, 422, 422, 422, MISSING)),
-        ("post", f"/runs/{run}/print", {"printer": str(uuid4())}, (OUT, NO, MISSING, MISSING, MISSING)),
+        ("post", f"/runs/{run}/print", {"printer": str(uuid4())}, (OUT, NO, 422, 422, MISSING)),
         ("post", f"/runs/{run}/into-draft", {}, (OUT, NO, NO, 422, MISSING)),
         ("get", f"/runs/{run}/draft?name=x", None, (OUT, 422, 422, 422, MISSING)),
         ("get", "/rules", None, (OUT, 200, 200, 200, 200)),
