@@ -45,10 +45,15 @@ def simulated(name, port=None):
 
 
 def hand(port, words):
-    """Moves a simulated instrument; its answer is the first line that is no reading."""
+    """Moves a simulated instrument; its answer."""
+    return tell(port, f"!{words}")
+
+
+def tell(port, words):
+    """Tells an instrument what its own keys do, such as tare; its answer is the first line that is no reading."""
     # A cable that is pulled takes the hand's own connection along.
     with contextlib.suppress(ConnectionError), socket.create_connection(("127.0.0.1", port), timeout=5) as line:
-        line.sendall(f"!{words}\n".encode())
+        line.sendall(f"{words}\n".encode())
         for said in line.makefile():
             if said.split(" ")[0].strip() in ("done", "no", "cannot", "nothing", "label"):
                 return said.strip()

@@ -6,14 +6,16 @@ import pytest
 from playwright.sync_api import expect
 
 from tests.instruments import hand as moved
+from tests.instruments import tell
 
 pytestmark = pytest.mark.timeout(600)
 
 
 @pytest.fixture(autouse=True)
 def empty_scale(site):
-    """Nothing stands on the scale when a story begins."""
+    """Nothing stands on the scale when a story begins, and it shows nothing: a tare outlives the vessel that it was for."""
     moved(site.instrument("scale"), "lift")
+    tell(site.instrument("scale"), "tare")
 
 
 TAKE = re.compile(r"^Take \d")

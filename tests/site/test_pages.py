@@ -30,6 +30,18 @@ def test_every_address_answers_with_the_page_and_its_own_nonce():
 
 
 @pytest.mark.django_db
+def test_who_opens_an_address_in_a_tab_reads_words_and_a_program_its_shape(place):
+    path = f"/api/stock/{place.delivery().pk}/label.pdf?size=<b>1x1"
+    shape, words = (place.apis["maker"].client.get(path, headers={"Accept": accept}) for accept in ("*/*", "text/html,*/*;q=0.8"))
+    assert (shape.status_code, words.status_code) == (422, 422)
+    assert shape.json()["detail"].startswith("There is no label of size “<b>1x1”")
+    text = words.content.decode()
+    assert "There is no label of size “&lt;b&gt;1x1”: there are 100x70, 62x100, 60x40." in text
+    assert f'nonce="{words["Content-Security-Policy"].split("nonce-")[1].split(chr(39))[0]}"' in text
+    assert Client().get("/api/stock", headers={"Accept": "text/html"}).status_code == 401
+
+
+@pytest.mark.django_db
 def test_the_service_worker_rules_every_address_and_is_never_old():
     answer = Client().get("/sw.js")
     assert answer.status_code == 200

@@ -3,15 +3,22 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Callable
+from html import escape
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
+
+PROBLEM = "application/problem+json"
+_PAGE = """<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
+<title>{title}</title><style nonce="{nonce}">:root {{ color-scheme: light dark }} body {{ font: 20px/1.4 system-ui, sans-serif; margin: 12vh auto; max-width: 32em; padding: 0 1em }}</style>
+<main><h1>{title}</h1><p>{detail}</p></main></html>"""
 
 
 def problem(status: int, title: str, detail: str, **more: Any) -> HttpResponse:
     """One error in the one shape (RFC 9457), in kitchen words."""
     body = {"type": "about:blank", "title": title, "status": status, "detail": detail, **more}
-    return HttpResponse(json.dumps(body, ensure_ascii=False), status=status, content_type="application/problem+json")
+    return HttpResponse(json.dumps(body, ensure_ascii=False), status=status, content_type=PROBLEM)
 
 
 def locked_out(request: HttpRequest, *_rest: Any, **_more: Any) -> HttpResponse:
@@ -20,3 +27,18 @@ def locked_out(request: HttpRequest, *_rest: Any, **_more: Any) -> HttpResponse:
     return problem(
         429, "Too many tries", "Too many wrong tries with this name. Wait a quarter of an hour, or ask your lead.", code="throttled"
     )
+
+
+def words_for_people(answer_to: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
+    """Middleware: whoever opened an address in a tab (a label, a table) reads why there is none; programs read the one shape."""
+
+    def answer(request: HttpRequest) -> HttpResponse:
+        found = answer_to(request)
+        if found.get("Content-Type") != PROBLEM or "text/html" not in request.headers.get("Accept", ""):
+            return found
+        body = json.loads(found.content)
+        nonce = str(getattr(request, "csp_nonce", ""))
+        text = _PAGE.format(title=escape(body["title"]), detail=escape(body["detail"]), nonce=nonce)
+        return HttpResponse(text, status=found.status_code)
+
+    return answer
