@@ -11,7 +11,7 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
-from .core.capture import captured
+from .core.capture import captured, materials_in
 from .core.card import BESIDE, card
 from .core.compare import compared
 from .core.cost import WAYS
@@ -52,6 +52,12 @@ def _load(path: str) -> Any:
         return json.loads(_text(path))
     except ValueError as error:
         raise Refusal(f"{path} is no JSON", bound=str(error)) from None
+
+
+def _captured(name: str, rows: list[Any]) -> dict[str, Any]:
+    """The draft that these rows make, with typical materials."""
+    typical = typical_materials()
+    return captured(name, rows, read_materials(typical, tuple(key for key in sorted(materials_in(rows)) if key in typical)))
 
 
 def _lines(path: str) -> list[Any]:
@@ -236,7 +242,7 @@ _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Opti
     ),
     "capture": (
         "a draft spec grown from a file of weighings, one in JSON per line",
-        lambda given: captured(given.name, _lines(given.weighings)),
+        lambda given: _captured(given.name, _lines(given.weighings)),
         (_one("weighings"), _one("--name", required=True)),
     ),
     "gear": (

@@ -379,6 +379,47 @@ def test_what_was_poured_over_drawn_off_and_thrown_away_is_followed():
     assert next(step.note for step in spec.steps if step.verb == "strain") == "410\u00a0g came out"
 
 
+def steeped(out_g, **more):
+    return [
+        {"material": "water", "mass_g": 1000},
+        {"material": "birch_tips", "mass_g": 80, "verb": "steep", "minutes": 20, "temperature_c": 60},
+        {"verb": "strain", "out_g": out_g, **more},
+        {"verb": "bottle"},
+    ]
+
+
+@pytest.mark.parametrize("more", [{}, {"pressed": True}, {"by_product": "spent tips"}])
+def test_the_sieve_holds_what_the_solids_were_weighed_to_hold(more):
+    """Wet leaf on the scale: the draft makes that much less, and the next batch expects it."""
+    known = read_materials(typical_materials(), ("water", "birch_tips"))
+    for out_g in (110.0, 160.0):
+        spec = read_spec(captured("Birch water", steeped(out_g, **more), known))
+        (strain,) = (step for step in evaluate(spec, known).plain.steps if step.step.verb == "strain")
+        assert sum(stream.contents.mass_g for stream in strain.leaving) == pytest.approx(out_g, rel=1e-3)
+        assert strain.matter.mass_g == pytest.approx(1080 - out_g, rel=1e-3)
+        held = strain.step.hold_g_g
+        assert (held.low, held.high) == pytest.approx((0.9 * held.value, 1.1 * held.value), rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("rows", "materials"),
+    [
+        (steeped(3.0), ("water", "birch_tips")),
+        (steeped(1200.0), ("water", "birch_tips")),
+        (steeped(110.0), ("water",)),
+        (steeped(110.0), None),
+        ([{"material": "water", "mass_g": 1000}, {"verb": "strain", "out_g": 40}], ("water",)),
+    ],
+)
+def test_a_weight_that_no_sieve_leads_to_stays_a_note(rows, materials):
+    draft = captured("Birch water", rows, None if materials is None else read_materials(typical_materials(), materials))
+    step = next(step for step in draft["steps"] if step["verb"] == "strain")
+    assert "hold_g_g" not in step
+    assert "came out" in step["note"]
+    told = captured("x", steeped(110.0, hold_g_g=0.5), read_materials(typical_materials(), ("water", "birch_tips")))
+    assert told["steps"][-2]["hold_g_g"] == 0.5, "what was said is not fitted over"
+
+
 @pytest.mark.parametrize(
     ("done", "left"),
     [

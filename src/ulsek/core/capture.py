@@ -15,11 +15,15 @@ from typing import Any
 
 from . import say
 from .amounts import MOST_G, VESSEL
+from .flow import Inputs, flow
 from .frames import file_id
+from .materials import Material
 from .operations.catalogue import VERBS
 from .operations.finish import Split
+from .operations.strain import Strain
+from .ranges import Range
 from .refusals import Refusal
-from .spec_file import FORMAT, FORMAT_VERSION
+from .spec_file import FORMAT, FORMAT_VERSION, read_spec
 from .units import DROP_ML
 
 _GOES_IN = ("material", "mass_g", "shown_g", "drops", "drop_ml", "verb", "vessel")
@@ -28,6 +32,10 @@ _DONE = ("verb", "by_product", "into", "out_g", "vessel")
 _LEAST_RATIO, _MOST_RATIO = 1e-6, 1000.0
 """What a ratio of a spec may be; a weight beyond it stays in grams."""
 _FIRST_VESSEL = "pot"
+_TRIED_HOLD, _MOST_HOLD = 0.1, 20.0
+"""Grams of liquid per gram strained out: a hold that any batch can bear, for the slope, and the most that a sieve may have."""
+_WEIGHED_ONCE = 0.1
+"""Half-range of a hold that was weighed once, as a share of it; house experience: how long it dripped."""
 
 
 def _positive(given: Any, where: str, words: str, remedy: str) -> float:
@@ -44,6 +52,7 @@ class _Draft:
     vessels: dict[str, str] = field(default_factory=dict)
     vessel: str = ""
     shown: dict[str, float] = field(default_factory=dict)
+    out_g: dict[str, float] = field(default_factory=dict)
     first_g: float = 0.0
     driver: str = ""
     lines: int = 0
@@ -143,6 +152,7 @@ class _Draft:
 
     def _done(self, verb: str, figures: Mapping[str, Any], row: Mapping[str, Any], where: str) -> None:
         more: dict[str, Any] = {}
+        mass = 0.0
         if row.get("by_product"):
             more["by_product"] = str(row["by_product"]).strip()
         if row.get("into"):
@@ -155,6 +165,8 @@ class _Draft:
             # What is drawn off leaves the scale: so many grams, or its share of what stands there.
             self._fell(self.vessel, float(figures.get("mass_g") or self.shown.get(self.vessel, 0.0) * float(figures.get("share") or 0.0)))
         self.begin(verb, {**figures, **more})
+        if row.get("out_g") is not None:
+            self.out_g[self.steps[-1]["id"]] = mass
 
     def _fell(self, vessel: str, mass: float) -> None:
         if vessel in self.shown:
@@ -168,10 +180,42 @@ def _only(row: Mapping[str, Any], known: Sequence[str], where: str, what: str) -
             raise Refusal(f"“{key}” is not known here", f"{where}/{key}", bound, "Leave it out, or spell it so")
 
 
-def captured(name: str, weighings: Sequence[Any]) -> dict[str, Any]:
+def _fit_sieve(body: Mapping[str, Any], step: dict[str, Any], out_g: float, materials: Mapping[str, Material]) -> None:
+    """The sieve's hold by what the solids weighed wet: what leaves rises evenly with the hold, so that two passes tell it. A weight that no hold
+    leads to, or solids that nobody has described, leave the step as it is.
+    """
+
+    def leaves(hold: float) -> float:
+        step["hold_g_g"] = hold
+        done = flow(Inputs(read_spec(body), materials))
+        found = next((item for item in done.steps if item.step.id == step["id"]), None)
+        if found is None:
+            raise done.refusal or Refusal("The step was not reached", "steps")
+        return math.fsum(stream.contents.mass_g for stream in found.leaving)
+
+    try:
+        dry, wet = leaves(0.0), leaves(_TRIED_HOLD)
+        hold = _TRIED_HOLD * (out_g - dry) / (wet - dry) if wet > dry else -1.0
+        if 0.0 <= hold <= _MOST_HOLD:
+            leaves(hold)
+            step["hold_g_g"] = Range(*(float(f"{hold * (1.0 + sign * _WEIGHED_ONCE):.4g}") for sign in (0, -1, 1))).as_data()
+            return
+    except Refusal:
+        # More than there is, or of solids that nobody described: its weight stands in the note.
+        pass
+    del step["hold_g_g"]
+
+
+def materials_in(weighings: Sequence[Any]) -> set[str]:
+    """The materials that these rows name."""
+    return {str(row["material"]) for row in weighings if isinstance(row, Mapping) and row.get("material")}
+
+
+def captured(name: str, weighings: Sequence[Any], materials: Mapping[str, Material] | None = None) -> dict[str, Any]:
     """The draft that these rows make, in order, its first weighed material as the driver and every other by ratio to it.
 
-    1000 g, then the scale at 1 620: the second is 0.62 of the first. Refuses grams that are none, a scale that falls, vessels that nothing stands in
+    1000 g, then the scale at 1 620: the second is 0.62 of the first. Where the `materials` are known, a sieve whose solids were weighed (`out_g`)
+    gets the hold that leads to that weight, ± 10 %. Refuses grams that are none, a scale that falls, vessels that nothing stands in
     and verbs that are not known, each at its place.
     """
     if not name.strip():
@@ -183,7 +227,7 @@ def captured(name: str, weighings: Sequence[Any]) -> dict[str, Any]:
         draft.take(row, f"weighings/{n}")
     if not draft.driver:
         raise Refusal("Nothing was weighed", "weighings", remedy="Weigh one thing", code="empty")
-    return {
+    body = {
         "format": FORMAT,
         "version": FORMAT_VERSION,
         "name": name.strip(),
@@ -192,3 +236,7 @@ def captured(name: str, weighings: Sequence[Any]) -> dict[str, Any]:
         "vessels": [{"id": key, "name": called} for key, called in draft.vessels.items()],
         "steps": draft.steps,
     }
+    for step in draft.steps:
+        if step["id"] in draft.out_g and step["verb"] == Strain.verb and "hold_g_g" not in step:
+            _fit_sieve(body, step, draft.out_g[step["id"]], materials or {})
+    return body

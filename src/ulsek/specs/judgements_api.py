@@ -7,7 +7,7 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from ulsek.core.capture import captured
+from ulsek.core.capture import captured, materials_in
 from ulsek.core.design import repair_materials, ways
 from ulsek.core.evaluate import Evaluation
 from ulsek.core.gear import carried
@@ -17,7 +17,7 @@ from ulsek.core.open_form import keeping_data
 from ulsek.core.parse import parse_recipe
 from ulsek.core.refusals import Refusal
 from ulsek.core.scale import Asked, scaled
-from ulsek.stores.queries import described
+from ulsek.stores.queries import described, resolve
 from ulsek.team.access import member_of
 from ulsek.team.models import House, Role
 
@@ -94,18 +94,23 @@ def cost(request: HttpRequest, payload: CostIn) -> dict[str, Any]:
     return evaluation.full_cost(payload.labour_per_hour, payload.worth_per_kg, payload.split).as_data()
 
 
+def _captured(house: House, payload: CaptureIn) -> dict[str, Any]:
+    """The draft, with the materials as this house has them."""
+    return captured(payload.name, payload.weighings, resolve(house, materials_in(payload.weighings)).materials)
+
+
 @router.post("/capture", response=DraftForm)
 def capture(request: HttpRequest, payload: CaptureIn) -> dict[str, Any]:
     """A draft grown from weighings; nothing is kept until it is saved."""
-    member_of(request)
-    return {"spec": captured(payload.name, payload.weighings)}
+    member = member_of(request)
+    return {"spec": _captured(member.house, payload)}
 
 
 @router.post("/capture/start", response={201: SavedDraft})
 def start_captured(request: HttpRequest, payload: CaptureIn) -> Status[dict[str, Any]]:
     """What was weighed without a spec becomes a draft, to be read and published by the lead."""
     member = member_of(request, Role.MAKER)
-    spec = start_spec(member, payload.name, "other", body=captured(payload.name, payload.weighings), needed=Role.MAKER)
+    spec = start_spec(member, payload.name, "other", body=_captured(member.house, payload), needed=Role.MAKER)
     return Status(201, {"spec": spec.pk, "revision": 1})
 
 
