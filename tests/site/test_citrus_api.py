@@ -6,6 +6,7 @@ from decimal import Decimal
 import pytest
 
 from ulsek.citrus.models import Case, CutDone
+from ulsek.citrus.queries import LOOKED_AT, records
 from ulsek.stores.actions.receive_delivery import receive_delivery
 from ulsek.stores.models import StockItem
 from ulsek.team.models import HistoryRow
@@ -258,6 +259,18 @@ def test_a_desk_ranks_ways_for_the_juice_as_it_was_read(place, api):
     assert {"freeze_drip", "reduce"} <= {way["verb"] for way in strong["ways"]}
     assert api.post("/desk", {"material": "moon_juice", "mass_g": 800}).status_code == 404
     assert api.post("/desk", {"material": "sea_buckthorn_juice", "mass_g": -8}).data["where"] == "mass_g"
+
+
+def test_a_fruit_that_comes_every_day_does_not_crowd_out_a_rare_one(place, api, django_assert_max_num_queries):
+    rare = api.post("/citrus/cases", CASE).data
+    api.post(f"/citrus/cases/{rare['id']}/samples", {"count": 10, "juice_ml": 500})
+    now = datetime.now(UTC)
+    Case.objects.filter(pk=rare["id"]).update(came_at=now - timedelta(days=300))
+    daily = {"fruit": "lemon", "supplier": "Calder Citrus Yard", "count": 100, "left": 100, "weight_g": 11000, "price": 28}
+    Case.objects.bulk_create(Case(house=place.house, came_at=now - timedelta(days=n), **daily) for n in range(3 * LOOKED_AT))
+    with django_assert_max_num_queries(4):
+        found = records(place.house, ["bergamot", "lemon", "lime_key"])
+    assert [point.case for point in found["bergamot"]] == [Case.objects.get(pk=rare["id"]).pk]
 
 
 def test_listing_cases_asks_a_fixed_number_of_questions(api, case, django_assert_max_num_queries):

@@ -8,7 +8,8 @@ from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID
 
-from django.db.models import QuerySet
+from django.db.models import F, QuerySet, Window
+from django.db.models.functions import RowNumber
 
 from ulsek.core.citrus.fruit import Variety, varieties, variety
 from ulsek.core.citrus.known import Known, Seen, against_record, expected_share
@@ -82,7 +83,9 @@ Record = Mapping[str, Sequence[Point]]
 def records(house: House, fruits: Iterable[str]) -> Record:
     """The house's measured cases of each fruit, newest first: a fixed number of questions, however many cases."""
     found: dict[str, list[Point]] = {variety(fruit).key: [] for fruit in fruits}
-    for case in with_samples(house).filter(fruit__in=found)[: LOOKED_AT * max(1, len(found))]:
+    # Counted fruit by fruit: one that comes every day must not crowd out one that comes twice a year.
+    nth = Window(RowNumber(), partition_by=F("fruit"), order_by=(F("came_at").desc(), F("pk")))
+    for case in with_samples(house).filter(fruit__in=found).annotate(nth=nth).filter(nth__lte=LOOKED_AT):
         share = own_share(variety(case.fruit), samples_of(case))
         if share is not None:
             found[case.fruit].append(Point(case.pk, case.fruit, case.came_at, case.supplier, case.size, share))
