@@ -146,6 +146,48 @@ def test_a_crate_runs_empty_on_the_scale_and_the_next_goes_on(hand, site):
     page.get_by_role("button", name="So far").click()
     expect(sheet).to_contain_text(re.compile(r"Bergamot juice\s+[\d\s.]+g, out of 2: (399|400)[.\d]* \+ (599|600|601)"))
 
+    # The crate's own address tells where it went.
+    page.goto(f"{site.base}/stores/{code.lower()}")
+    expect(sheet).to_contain_text("Bergamot cordial")
+    sheet.get_by_role("button", name="Close").click()
+    expect(page).to_have_url(re.compile("/stores$"))
+    page.goto(f"{site.base}/stores/D000000")
+    expect(page.get_by_text("D000000 is not on the shelf")).to_be_visible()
+
+
+def test_a_delivery_is_taken_in_and_each_crate_gets_its_label(hand, site):
+    page = hand.page
+    hand.sign_in("jonas")
+    hand.place("Stores")
+    page.get_by_role("button", name="Take in a delivery").click()
+    sheet = page.get_by_role("dialog")
+    sheet.get_by_role("button", name="What is it?").click()
+    page.get_by_label("Name of the material").fill("quince juice")
+    page.get_by_role("button", name=re.compile("^Quince juice")).first.click()
+    box = {
+        "What stands on the box": "Quince, pressed",
+        "From": "Osterlund Pantry",
+        "A pack weighs": "2500",
+        "A pack costs": "18.40",
+        "Packs": "2",
+    }
+    for label, text in box.items():
+        sheet.get_by_label(label, exact=True).fill(text)
+    sheet.get_by_role("button", name="Put it on the shelf").click()
+    title = sheet.get_by_role("heading", name=re.compile("^Quince, pressed: D"))
+    expect(title).to_be_visible()
+    code = title.inner_text().rsplit(" ", 1)[1]
+    crates = sheet.get_by_label("Crates")
+    crates.fill("half")
+    expect(sheet.get_by_text("A whole number, from 1.")).to_be_visible()
+    expect(sheet.get_by_role("button", name="Print on the label printer")).to_be_hidden()
+    crates.fill("2")
+    sheet.get_by_role("button", name="Print on the label printer").click()
+    expect(sheet.get_by_text("2 printed.")).to_be_visible()
+    printed = moved(site.instrument("label_printer"), "printed")
+    assert printed.count(f"label {code} 60x40 / strong Quince, pressed / strong {code}, received") == 2
+    assert f"/stores/{code}" in printed
+
 
 def test_a_titration_from_its_burette(hand, site):
     page = hand.page
