@@ -238,6 +238,26 @@ def test_every_final_number_opens_its_working():
         working(done, "s9", "brix")
 
 
+def test_the_working_of_an_amount_says_how_it_came_to_its_grams():
+    """Twice the spec: 50 mL of spirit by its own density; malic acid by the goal; what was weighed by the scale."""
+    spirit = {"id": "spirit", "material": "neutral_spirit_40", "amount": {"kind": "fixed", "written": "50 mL"}}
+    data = form(s2={**FORM["steps"][1], "lines": [*FORM["steps"][1]["lines"], spirit]})
+    spec = read_spec(data)
+    known = materials_of(spec)
+    done = evaluate(spec, known, factor=2.0, actual_g={"sugar": 1040.0})
+    measured = working(done, "s2", "line:spirit")
+    density = known["neutral_spirit_40"].density_g_ml()
+    assert measured.value.replace("\u00a0", " ") == f"{100 * density:.1f} g"
+    assert [(name, unit) for name, _, unit in measured.inputs] == [("the spec's amount", "g"), ("times", ""), ("one mL weighs", "g")]
+    assert [float(figure) for _, figure, _ in measured.inputs] == pytest.approx([50 * density, 2.0, density], rel=2e-3)
+    assert (working(done, "s2", "line:sugar").formula, working(done, "s2", "line:sugar").source) == ("weighed", "the scale, in this run")
+    aimed = working(done, "s3", "line:malic")
+    assert "grams of malic acid until the vessel stands there" in aimed.formula
+    assert aimed.source == "mass balance"
+    with pytest.raises(Refusal, match="There is no line “gin” in this step"):
+        working(done, "s2", "line:gin")
+
+
 def test_a_factor_that_cannot_be_is_refused():
     with pytest.raises(Refusal, match="A batch of -1 times the spec cannot be made"):
         evaluate(read_spec(FORM), {}, factor=-1)

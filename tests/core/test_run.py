@@ -11,6 +11,7 @@ from ulsek.core.capture import captured
 from ulsek.core.evaluate import evaluate
 from ulsek.core.events import KINDS, read_event
 from ulsek.core.nest import read_materials
+from ulsek.core.ranges import Range
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import fold
 from ulsek.core.spec_file import read_spec
@@ -377,6 +378,31 @@ def test_what_was_poured_over_drawn_off_and_thrown_away_is_followed():
     assert found.vessels["pot"].mass_g == pytest.approx(0, abs=1e-6)
     assert found.vessels["bottle"].mass_g == pytest.approx(50)
     assert next(step.note for step in spec.steps if step.verb == "strain") == "410\u00a0g came out"
+
+
+@pytest.mark.parametrize(
+    ("verb", "changes", "words"),
+    [
+        ("simmer", {"lid": "ajar"}, "“ajar” is not known here: choose one of"),
+        ("simmer", {"minutes": "long"}, "long cannot be"),
+        ("simmer", {"minutes": True}, "True cannot be"),
+        ("simmer", {"steam_g": {"value": 5, "low": 9, "high": 1}}, "does not hold its value"),
+        ("strain", {"pressed": "hard"}, "“hard” is neither yes nor no"),
+        ("strain", {"depth": 3}, "This step has no “depth” to change"),
+    ],
+)
+def test_a_change_that_cannot_be_is_refused_in_words_and_one_that_can_holds(verb, changes, words):
+    pot = [{"id": "s0", "verb": "combine", "lines": [{"id": "w", "material": "water", "amount": {"kind": "fixed", "written": "1 kg"}}]}]
+    spec = read_spec({**FORM, "goals": [], "driver": "w", "steps": [*pot, {"id": "s1", "verb": verb}, {"id": "s2", "verb": "bottle"}]})
+    batch = Batch()
+    batch.does("step_changed", step="s1", changes=changes)
+    with pytest.raises(Refusal, match=words):
+        fold(spec, materials_of(spec), batch.events)
+    fits = {"simmer": {"lid": "on", "minutes": 12, "steam_g": 30}, "strain": {"pressed": True, "hold_g_g": None}}[verb]
+    batch.events.clear()
+    batch.does("step_changed", step="s1", changes=fits)
+    changed = fold(spec, materials_of(spec), batch.events).spec.steps[1]
+    assert all(getattr(changed, name) == (Range.exact(30.0) if name == "steam_g" else value) for name, value in fits.items())
 
 
 def steeped(out_g, **more):

@@ -5,8 +5,11 @@ from decimal import Decimal
 
 import pytest
 
+from tests.site.test_lots_api import bottled
+from ulsek.batches.models import Lot
 from ulsek.citrus.models import Case, CutDone
 from ulsek.citrus.queries import LOOKED_AT, records
+from ulsek.specs.models import Version
 from ulsek.stores.actions.receive_delivery import receive_delivery
 from ulsek.stores.models import StockItem
 from ulsek.team.models import HistoryRow
@@ -259,6 +262,22 @@ def test_a_desk_ranks_ways_for_the_juice_as_it_was_read(place, api):
     assert {"freeze_drip", "reduce"} <= {way["verb"] for way in strong["ways"]}
     assert api.post("/desk", {"material": "moon_juice", "mass_g": 800}).status_code == 404
     assert api.post("/desk", {"material": "sea_buckthorn_juice", "mass_g": -8}).data["where"] == "mass_g"
+
+
+def test_a_desk_and_a_stretch_know_what_the_house_did_and_has(place, api):
+    """The last batch that was fined with agar is named; what stands on the shelf and is sharp is offered beside the stretched juice."""
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    lot = bottled(place)
+    assert all(not way["last_time"] for way in api.post("/desk", {"material": "sea_buckthorn_juice", "mass_g": 800}).data["ways"])
+    Version.objects.filter(pk=lot.run.version_id).update(body={**lot.run.version.body, "steps": [{"id": "s1", "verb": "agar"}]})
+    ways = {way["verb"]: way for way in api.post("/desk", {"material": "sea_buckthorn_juice", "mass_g": 800}).data["ways"]}
+    assert ways["agar"]["last_time"].startswith(f"{lot.name}, batch {lot.run.code}, ")
+    assert [verb for verb, way in ways.items() if way["last_time"]] == ["agar"]
+    names = [item["name"] for item in api.post("/citrus/stretch", {"fruit": "bergamot", "times": 4}).data["equal_acid"]]
+    assert lot.name in names
+    Lot.objects.filter(pk=lot.pk).update(recalled="glass in it")
+    names = [item["name"] for item in api.post("/citrus/stretch", {"fruit": "bergamot", "times": 4}).data["equal_acid"]]
+    assert lot.name not in names, "nobody pours what was recalled"
 
 
 def test_a_fruit_that_comes_every_day_does_not_crowd_out_a_rare_one(place, api, django_assert_max_num_queries):

@@ -104,6 +104,27 @@ def test_a_count_below_what_the_books_can_hold_is_nothing_left(place):
     assert does(place, item, "counted", left_g=0.01).data["gone_at"], "shown as 0.0 g, it stands nowhere"
 
 
+@pytest.mark.parametrize(
+    ("changed", "where"),
+    [
+        ({"material": "moon_juice"}, "material"),
+        ({"product": " "}, "product"),
+        ({"pack_g": "0"}, "pack_g"),
+        ({"pack_g": "1e9"}, "pack_g"),
+        ({"price": "-1"}, "price"),
+        ({"price": "NaN"}, "price"),
+        ({"packs": 0}, "packs"),
+        ({"packs": 4000}, "packs"),
+    ],
+)
+def test_a_delivery_that_cannot_be_is_refused_at_its_figure(place, changed, where):
+    good = {"material": "sea_buckthorn_juice", "product": "Pressed", "supplier": "Hagedorn", "price": "15.20", "pack_g": "1000", "packs": 2}
+    answer = place.apis["maker"].post("/stock", {**good, **changed})
+    assert (answer.status_code, answer.data["where"].rsplit("/", 1)[-1]) == (422, where)
+    assert not StockItem.objects.exists()
+    assert float(place.apis["maker"].post("/stock", good).data["remaining_g"]) == 2000
+
+
 def printed_text(place, item, size="60x40"):
     answer = place.apis["reader"].client.get(f"/api/stock/{item.pk}/label.pdf?size={size}")
     assert answer["Content-Type"] == "application/pdf"

@@ -1,6 +1,9 @@
 """Taken from a named or scanned supply: its own makeup, what it falls by, what it still makes, and where the trace leads."""
 
+from datetime import timedelta
+
 import pytest
+from django.utils import timezone
 
 from tests.site.conftest import event
 from tests.site.test_library_api import DRINK
@@ -141,6 +144,26 @@ def test_a_lot_goes_in_as_its_own_batch_came_out(place):
     finished(place, run)
     assert Lot.objects.get(pk=plain.pk).left == before[plain.pk]
     assert Lot.objects.get(pk=sharp.pk).left == pytest.approx(before[sharp.pk] - 40 / sharp.final["density_g_ml"]["value"])
+
+
+def test_the_house_s_own_bottles_are_offered_with_what_is_left_and_what_stands_against_them(place):
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    lot = bottled(place)
+    drink, _ = made_drink(place, {**DRINK, "steps": [*DRINK["steps"], {"id": "s2", "verb": "bottle", "vessel": "glass"}]})
+    Spec.objects.filter(pk=drink.pk).update(asks_questions=False)
+    run = place.run(drink)
+    found = offered(place, run)[f"lot:{lot.code}"]
+    assert found["left_g"] == pytest.approx(lot.left * lot.final["density_g_ml"]["value"])
+    assert found["about"] == f"{lot.place}, use by {lot.use_by:%d %b}"
+    assert found["makes_ml"] > 0
+    assert found["warning"] == ""
+    ready = timezone.now() + timedelta(hours=5)
+    Lot.objects.filter(pk=lot.pk).update(ready_at=ready)
+    assert offered(place, run)[f"lot:{lot.code}"]["warning"] == f"rests until {place.members['maker'].local(ready):%a %H:%M}"
+    Lot.objects.filter(pk=lot.pk).update(ready_at=None, use_by=(timezone.now() - timedelta(days=2)).date())
+    assert offered(place, run)[f"lot:{lot.code}"]["warning"].startswith("turned on ")
+    Lot.objects.filter(pk=lot.pk).update(gone_at=timezone.now())
+    assert f"lot:{lot.code}" not in offered(place, run)
 
 
 @pytest.mark.parametrize(
