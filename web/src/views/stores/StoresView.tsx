@@ -58,21 +58,23 @@ export function StoresView() {
               : unreadWords(items.filter((item) => item.view.readable && !item.view.brix_read && item.current).length)}
           </p>
         </div>
-        <Button aria-pressed={gone} look={gone ? "main" : "plain"} className="ml-auto" onClick={() => setGone(!gone)}>
-          What is gone
-        </Button>
-        <a
-          href="/api/materials.csv"
-          download
-          className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
-        >
-          Materials as a table
-        </a>
-        {canMake(session) ? (
-          <Button look="main" onClick={() => setReceiving(true)}>
-            Take in a delivery
+        <div className="ml-auto flex flex-wrap justify-end gap-3">
+          <Button aria-pressed={gone} look={gone ? "main" : "plain"} onClick={() => setGone(!gone)}>
+            What is gone
           </Button>
-        ) : null}
+          <a
+            href="/api/materials.csv"
+            download
+            className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
+          >
+            Materials as a table
+          </a>
+          {canMake(session) ? (
+            <Button look="main" onClick={() => setReceiving(true)}>
+              Take in a delivery
+            </Button>
+          ) : null}
+        </div>
       </div>
       <Trouble error={stock.error} />
       {code && !items.some((item) => item.code === code.toUpperCase()) ? (
@@ -167,7 +169,7 @@ function Row({ item, alone, mayRead, zone, onRead, onTrace, onCount, onLabel }: 
   const reading = item.view.figures.brix_reading;
   const left = Number(item.remaining_g);
   return (
-    <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 md:grid-cols-[minmax(0,1.5fr)_84px_150px_170px_minmax(0,1fr)_150px] xl:grid-cols-[minmax(0,1.5fr)_84px_130px_160px_minmax(0,1fr)_256px]">
+    <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 md:grid-cols-[minmax(0,1fr)_84px_130px_170px] xl:grid-cols-[minmax(0,1.5fr)_84px_130px_160px_minmax(0,1fr)_256px]">
       <div className="min-w-0">
         <p className="font-bold">
           {item.product}
@@ -204,7 +206,7 @@ function Row({ item, alone, mayRead, zone, onRead, onTrace, onCount, onLabel }: 
           {GAP}g left{left < 0 ? ": count it" : ""}
         </span>
       </p>
-      <div className="flex flex-wrap justify-end gap-x-1 justify-self-end [&>button]:px-2.5">
+      <div className="col-span-2 flex flex-wrap gap-x-1 md:col-span-3 xl:col-span-1 md:justify-end md:justify-self-end [&>button]:px-2.5">
         {item.view.readable && mayRead && !item.gone_at ? (
           <Button onClick={onRead}>{item.view.brix_read ? "Read again" : "Read this delivery"}</Button>
         ) : null}
