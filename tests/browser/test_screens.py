@@ -7,7 +7,7 @@ from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
 pytestmark = pytest.mark.timeout(600)
-SIZES = {"laptop": (1280, 800), "tablet": (1024, 768), "phone": (390, 844)}
+SIZES = {"laptop": (1280, 800), "tablet": (1024, 768), "upright tablet": (768, 1024), "phone": (390, 844)}
 
 SMALL_PRINT = """least => [...document.querySelectorAll('body *')]
   .filter(e => [...e.childNodes].some(n => n.nodeType === 3 && n.textContent.trim()) && e.checkVisibility() && !e.closest('.sr-only'))

@@ -39,7 +39,7 @@ export function Shell() {
             >
               <span
                 aria-hidden="true"
-                className="figures hidden rounded-md border border-current/40 px-1.5 text-[14px] font-normal md:inline"
+                className="figures hidden rounded-md border border-current/40 px-1.5 text-[14px] font-normal lg:inline"
               >
                 {place.key}
               </span>
@@ -55,7 +55,7 @@ export function Shell() {
             className="min-h-11 rounded-full border border-rim px-4 text-[15px] font-semibold text-rim"
           >
             Sums
-            <span aria-hidden="true" className="figures ml-2 hidden font-normal text-soft md:inline">
+            <span aria-hidden="true" className="figures ml-2 hidden font-normal text-soft lg:inline">
               Q
             </span>
           </button>
@@ -65,12 +65,12 @@ export function Shell() {
             className="min-h-11 rounded-full border border-rim px-4 text-[15px] font-semibold text-rim"
           >
             Find
-            <span aria-hidden="true" className="figures ml-2 hidden font-normal text-soft md:inline">
+            <span aria-hidden="true" className="figures ml-2 hidden font-normal text-soft lg:inline">
               /
             </span>
           </button>
           <button type="button" onClick={() => setOpen("me")} className="min-h-11 rounded-full px-2 text-[15px] text-soft hover:text-ink">
-            <span className="hidden md:inline">{session.house} · </span>
+            <span className="hidden lg:inline">{session.house} · </span>
             {session.name}
           </button>
         </div>

@@ -34,7 +34,7 @@ export function PrintLabels({ pdf, pdfSays, print, may, usual = "100x70" }: Prin
         href={`${pdf}?size=${size}`}
         target="_blank"
         rel="noreferrer"
-        className="inline-flex min-h-11 items-center rounded-full border border-rim px-4 font-semibold text-rim"
+        className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 font-semibold text-rim"
       >
         {pdfSays}
       </a>
