@@ -70,6 +70,13 @@ def test_a_whole_batch_without_the_network_comes_out_the_same(hand, site, contex
     page.wait_for_timeout(500)
 
     context.set_offline(True)
+    # Another crate, by its code: the tablet knows its makeup from before.
+    page.keyboard.press("f")
+    sheet = page.get_by_role("dialog")
+    crate = sheet.get_by_role("listitem").nth(1).locator("b").first.inner_text()
+    sheet.get_by_label("Scan its label, or type its code").fill(f"https://tern.house/stores/{crate.lower()}")
+    sheet.get_by_role("button", name="Take it").click()
+    expect(page.get_by_role("button", name=re.compile(f"^From {crate}"))).to_be_visible(timeout=120_000)
     weigh_on(hand, "850")
     waits_here(page)
     expect(page.get_by_role("region", name="What to do")).to_contain_text(re.compile(r"850.g instead of 800.g"))

@@ -1,5 +1,7 @@
 """Two crates of one material in one line: together they are what they hold, whatever form each is known in."""
 
+from dataclasses import replace
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -131,6 +133,26 @@ def test_a_crate_that_runs_empty_and_the_next_count_with_what_they_are_together(
         {"material": SWEET, "mass_g": 250.0},
         {"material": SHARP, "mass_g": 750.0},
     ]
+
+
+def test_a_repair_comes_out_of_the_crate_at_hand_and_not_out_of_the_blend():
+    """Sugar out of two bags, too much of it: what brings the batch back is something that stands there and can be weighed."""
+    bags = {key_from("white_sugar", supply): MATERIALS["white_sugar"] for supply in ("delivery:8", "delivery:9")}
+    pinned = {**MATERIALS, **{key: replace(item, key=key) for key, item in bags.items()}}
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    batch.does("weighed", line="juice", mass_g=1000)
+    batch.does("taken_from", line="sugar", supply="delivery:8")
+    batch.does("went_on", line="sugar", mass_g=100, supply="delivery:9")
+    batch.does("weighed", line="sugar", mass_g=430)
+    for step in ("s1", "s2"):
+        batch.does("step_done", step=step)
+    (offer,) = fold(SPEC, pinned, batch.events).repairs
+    assert [item["material"] for item in offer.additions] == [key_from("white_sugar", "delivery:9"), "malic_acid"]
+    batch.does("repair_taken", repair=offer.id, additions=list(offer.additions))
+    mended = fold(SPEC, pinned, batch.events)
+    assert mended.evaluation.figures[-1]["brix"] == pytest.approx(40, abs=0.5)
+    assert mended.repairs[0].state == "taken"
 
 
 def test_three_crates_another_jar_and_a_slip():

@@ -10,6 +10,9 @@ from tests.site.test_library_api import DRINK
 from tests.site.test_library_api import made as made_drink
 from tests.site.test_lots_api import bottled
 from ulsek.batches.models import Drawn, Lot, Run, RunStock
+from ulsek.core.events import read_event
+from ulsek.core.run import fold_pinned
+from ulsek.core.supply import key_from
 from ulsek.specs.models import Spec
 from ulsek.stores.models import StockItem
 
@@ -82,6 +85,23 @@ def test_a_crate_runs_empty_and_the_next_goes_on_and_both_fall_and_are_traced(pl
     assert [float(StockItem.objects.get(pk=item.pk).remaining_g) for item in crates] == [3600.0, 3400.0]
     for item in crates:
         assert [node["code"] for node in place.apis["reader"].get(f"/stock/{item.pk}/trace").data] == [lot.code]
+
+
+def test_a_tablet_that_is_away_folds_another_crate_to_the_same_digits(place, crates):
+    """What it fetched beforehand holds the crates that it may go on with; named after its return they come to the same."""
+    old, new = crates
+    run = place.run()
+    pinned = place.apis["maker"].get(f"/runs/{run}/offline").data
+    before = place.apis["maker"].get(f"/runs/{run}").data["events"]
+    did = [
+        event("taken_from", line="juice", supply=from_(old)),
+        event("went_on", line="juice", mass_g=400, supply=from_(new)),
+        event("weighed", line="juice", mass_g=1000),
+    ]
+    here = fold_pinned(pinned, [read_event(item) for item in [*before, *({**item, "by": "Maker"} for item in did)]]).as_data()
+    assert here["evaluation"]["steps"][0]["acid_g_100ml"]["value"] > 2.2, "with its own makeup, and not the material's"
+    there = send(place, run, *did).data["state"]
+    assert here == there
 
 
 def test_a_delivery_that_nobody_read_goes_in_with_typical_values(place):
@@ -157,6 +177,8 @@ def test_the_house_s_own_bottles_are_offered_with_what_is_left_and_what_stands_a
     assert found["about"] == f"{lot.place}, use by {lot.use_by:%d %b}"
     assert found["makes_ml"] > 0
     assert found["warning"] == ""
+    beside = place.apis["maker"].get(f"/runs/{run}/offline").data["materials"]
+    assert beside[key_from(found["material"], f"lot:{lot.code}")]["delivery"] == f"{lot.code}, {lot.name}", "a tablet that is away knows it"
     ready = timezone.now() + timedelta(hours=5)
     Lot.objects.filter(pk=lot.pk).update(ready_at=ready)
     assert offered(place, run)[f"lot:{lot.code}"]["warning"] == f"rests until {place.members['maker'].local(ready):%a %H:%M}"

@@ -39,17 +39,21 @@ from .schemas import (
     SupplyOut,
     TakenOut,
 )
-from .supplies import supplies_of, supply_scanned
+from .supplies import pinned_beside, supplies_of, supply_scanned
 
 router = Router(tags=["bench"])
 
 
 @router.get("/runs/{run_id}/offline", response=OfflineOut)
 def offline(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
-    """What this run pinned at its start, for a browser that folds it while the network is gone."""
-    pinned = run_of(request, run_id).snapshot
-    names = ("spec", "materials", "rules", "learned")
-    return {"core": CORE_VERSION, **{name: pinned.get(name) or {} for name in names}}
+    """What this run pinned, and the crates and bottles beside it, for a browser that folds it while the network is gone."""
+    run = run_of(request, run_id)
+    materials = {**pinned_beside(member_of(request), run), **run.snapshot["materials"]}
+    return {
+        "core": CORE_VERSION,
+        "materials": materials,
+        **{name: run.snapshot.get(name) or {} for name in ("spec", "rules", "learned")},
+    }
 
 
 @router.get("/runs/{run_id}/supplies", response=list[SupplyOut])

@@ -144,6 +144,21 @@ def supplies_of(member: Member, run: Run) -> list[SupplyOut]:
     return found
 
 
+def pinned_beside(member: Member, run: Run) -> dict[str, dict[str, Any]]:
+    """Every supply that a line of this run can come out of, with its own makeup, under its key: for a tablet that goes on without the site. What its
+    own batch did is folded for each lot.
+    """
+    if run.rehearsal:
+        return {}
+    materials = set(run.projection.get("batch_g", {}))
+    known = described(member.house)
+    deliveries = StockItem.objects.filter(house=run.house, material__in=materials & set(known), gone_at=None)
+    found = {key_from(item.material, f"delivery:{item.pk}"): body_of(known[item.material], item) for item in deliveries}
+    for material, lot in lots_of(run.house, materials):
+        found[key_from(material, f"lot:{lot.code}")] = lot_body(lot, run.snapshot["materials"].get(material, {}))
+    return found
+
+
 def supply_scanned(member: Member, run: Run, state: RunState, line_id: str, text: str) -> str:
     """The supply that a code names, typed or scanned off a label, for a line. Refuses codes that nobody has, and what the line does not want."""
     line = state.spec.lines.get(line_id)

@@ -340,7 +340,7 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
     if all(abs(figures.get(goal.property, 0.0) - goal.value) <= goal.tolerance for goal in spec.goals):
         return None
     name = f"repair{taken + 1}"
-    offered = repair_materials(spec, state.materials)
+    offered = repair_materials(state.gathered.spec_to_add_from, state.materials)
     aims = [s.Goal(goal.property, goal.value, goal.tolerance * 0.02) for goal in spec.goals]
     decided = states.get(name, "offered")
     try:

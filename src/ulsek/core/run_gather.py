@@ -295,6 +295,14 @@ class Gathered:
             self.materials = {**self.materials, together: blended(together, parts)}
             self.spec = in_its_place(self.spec, key, together)
 
+    @property
+    def spec_to_add_from(self) -> s.Spec:
+        """The spec with every line out of the one supply that is at hand for it: what is added later comes out of that, and not out of a blend."""
+        spec = self.spec
+        for line, key in self.keys.items():
+            spec = in_its_place(spec, line, key)
+        return spec
+
     def _tasted(self, event: Event, step: str) -> None:
         body = event.body
         found = Taste(

@@ -83,7 +83,10 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
       const { supply } = await told(client.GET("/api/runs/{run_id}/supplies/scanned", { params: { path: { run_id: run.id }, query } }));
       take(supply);
     } catch (error) {
-      setFault(error instanceof Problem ? error.detail : String(error));
+      // Without the site a crate is known by its code, as it was last listed here.
+      const here = own?.find((item) => item.code === code.trim().split("/").at(-1)?.toUpperCase());
+      if (here && error instanceof Problem && error.isAway) take(here.supply);
+      else setFault(error instanceof Problem ? error.detail : String(error));
     }
   };
   return (
