@@ -16,6 +16,7 @@ from .typical import typical_materials
 from .units import Locale
 from .vocabulary import Confusion, confusions, plain
 from .written import Words, Written, kitchen_words, read_written
+from .written_step import material_meant
 
 _APART = 0.05
 """Two units for one amount may differ by 5 %: that is rounding."""
@@ -35,6 +36,10 @@ _ACIDS = ("citric", "malic", "tartaric", "ascorbic", "lactic", "phosphoric", "ac
 TO_TASTE = re.compile(r"\b(?:to taste|optional(?:ly)?|as needed|as required)\b", re.IGNORECASE)
 _PER = re.compile(r"\d\s*(?:g|mg|ml)\s*(?:/|per )\s*(?:l|litre|liter|kg|100)\b", re.IGNORECASE)
 _GRADE = re.compile(r"\b(?:technical|cleaning|industrial|lab(?:oratory)?|photo)\b", re.IGNORECASE)
+
+
+_OTHERS_OF_THE_NAME = ("spirit", "wine", "dairy", "nut", "fat", "vinegar")
+"""Kinds in which a word before the name makes another thing of it: coconut rum, cocoa butter, apple brandy."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -78,6 +83,8 @@ class Doubter:
         lower = plain(line)
         if item.material is None:
             self._unknown(item)
+        elif (beside := material_meant(item.name, self.known)[1]) and self.material(item.material).kind in _OTHERS_OF_THE_NAME:
+            self.doubt("partly_read", number, line, f"Read as {self.material(item.material).name}: does “{beside}” make it another thing?")
         elif (
             self.material(item.material).kind == "acid"
             and "%" in self.material(item.material).name

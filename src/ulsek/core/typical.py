@@ -19,6 +19,33 @@ _CARRIERS = {
     "sugarcane_juice": "Sugar cane juice",
     "ginger_root": "Ginger juice",
 }
+_CALLED = {
+    "lime_persian": "Lime",
+    "lime_key": "Key lime",
+    "orange_sweet": "Orange",
+    "orange_blood": "Blood orange",
+    "orange_bitter": "Bitter orange",
+    "grapefruit_white": "White grapefruit",
+    "grapefruit_pink": "Pink grapefruit",
+    "cherry_sour": "Sour cherry",
+    "cherry_sweet": "Sweet cherry",
+    "passion_fruit_purple": "Purple passion fruit",
+    "passion_fruit_yellow": "Yellow passion fruit",
+    "grape_labrusca": "Labrusca grape",
+    "apple_braeburn": "Braeburn apple",
+    "apple_bramley": "Bramley apple",
+    "apple_cider_bittersweet": "Bittersweet cider apple",
+    "apple_cox": "Cox apple",
+    "apple_crab": "Crab apple",
+    "apple_cripps_pink": "Cripps Pink apple",
+    "apple_dessert_mixed": "Apple",
+    "apple_fuji": "Fuji apple",
+    "apple_gala": "Gala apple",
+    "apple_golden_delicious": "Golden Delicious apple",
+    "apple_granny_smith": "Granny Smith apple",
+    "apple_mcintosh": "McIntosh apple",
+}
+"""What people call a fruit, where the table's own word for it is turned round."""
 _HEAVY_CAUTIONS = {
     "bergamot": "Bergamot oil on skin and then sun can burn: wear gloves for peel.",
     "grapefruit_white": "Grapefruit changes how some medicines work: tell guests who ask.",
@@ -47,6 +74,10 @@ _PEEL = {
 _ZEST = {**_PEEL, "pectin": {"value": 1.5, "low": 1, "high": 2}, "oil": {"value": 2.2, "low": 1.2, "high": 3.2}}
 
 
+def _called(name: str) -> str:
+    return _CALLED.get(name) or name.replace("_", " ").capitalize()
+
+
 def _rows(name: str) -> Iterator[dict[str, str]]:
     text = (files("ulsek.core") / "data" / name).read_text(encoding="utf-8")
     yield from csv.DictReader(line for line in text.splitlines() if line and not line.startswith("#"))
@@ -64,7 +95,7 @@ def _juice(row: dict[str, str]) -> dict[str, Any]:
     sugars = {kind: float(row[f"sugar_{kind}"]) for kind in ("sucrose", "glucose", "fructose")}
     caution = _HEAVY_CAUTIONS.get(name, "")
     return {
-        "name": _CARRIERS.get(name) or name.replace("_", " ").capitalize() + " juice",
+        "name": _CARRIERS.get(name) or f"{_called(name)} juice",
         "kind": "juice",
         "makeup": {
             "by": "reading",
@@ -104,7 +135,7 @@ def _whole(row: dict[str, str], juice: dict[str, Any]) -> dict[str, Any]:
     parts["flesh"] = {"makeup": {"by": "substance", "g_per_100g": flesh, "source": source}}
     weight = float(row["fruit_g"])
     return {
-        "name": f"{row['name'].replace('_', ' ').capitalize()}, whole",
+        "name": f"{_called(row['name'])}, whole",
         "kind": "fruit",
         "makeup": {"by": "parts", "parts": parts, "source": source},
         "piece_g": {"value": weight, "low": 0.75 * weight, "high": 1.3 * weight},
@@ -112,6 +143,28 @@ def _whole(row: dict[str, str], juice: dict[str, Any]) -> dict[str, Any]:
         "cautions": juice["cautions"],
         "keeping_class": "fresh_juice",
         **({"browns_min": 20} if row["group"] in ("pome", "stone") else {}),
+    }
+
+
+def _skins(row: dict[str, str], juice: dict[str, Any]) -> dict[str, dict[str, Any]]:
+    """Zest and peel in strips of a citrus, as they are weighed into a vessel: its rind by the table's kind, the oil of the coloured layer a factor of two."""
+    name, source = row["name"], f"citrus rind, rough, confidence {row['confidence']}"
+    shared = {
+        "kind": "peel",
+        "keeping_class": "fresh_juice",
+        "cautions": juice["cautions"],
+        "hold_g_g": {"value": 0.75, "low": 0.5, "high": 1.0},
+    }
+    strips = {"pieces": True, "drawn_g_g": {"value": 0.3, "low": 0.2, "high": 0.4}, "draw_hours": {"value": 6, "low": 3, "high": 12}}
+    peel = {**_PEEL, "oil": {"value": 0.8, "low": 0.4, "high": 1.3}}
+    return {
+        f"{name}_zest": {"name": f"{_called(name)} zest", "makeup": {"by": "substance", "g_per_100g": _ZEST, "source": source}, **shared},
+        f"{name}_peel": {
+            "name": f"{_called(name)} peel, in strips",
+            "makeup": {"by": "substance", "g_per_100g": peel, "source": source},
+            **shared,
+            **strips,
+        },
     }
 
 
@@ -160,6 +213,8 @@ def typical_materials() -> dict[str, dict[str, Any]]:
         juice = found[name if name in _CARRIERS else f"{name}_juice"] = _juice(row)
         if row["fruit_g"] and row["yield_typ"] and name not in (*_CARRIERS, *_NOT_WHOLE):
             found[name] = _whole(row, juice)
+        if row["group"] == "citrus" and row["zest_pct"]:
+            found |= _skins(row, juice)
     found |= {row["name"]: _sweetener(row) for row in _rows("sweeteners.csv")}
     found |= json.loads((files("ulsek.core") / "data" / "plain_materials.json").read_text(encoding="utf-8"))
     return found

@@ -54,22 +54,30 @@ def sentences(text: str) -> list[str]:
     return found
 
 
-def material_key(name: str, known: Mapping[str, Any]) -> str | None:
-    """The material that a name means: exactly, without what describes it, or by its last words; None when none is known."""
-    bare = re.sub(r"\([^)]*\)", " ", plain(name))
-    bare = re.sub(
-        r"\b(?:fresh|freshly|dried|squeezed|pressed|grated|chopped|sliced|diced|whole|ripe|raw|toasted|cold|hot|boiling|warm|filtered|granulated|of|the|juiced)\b",
-        " ",
-        bare,
-    )
+_DESCRIBES = re.compile(
+    r"\b(?:fresh|freshly|dried|squeezed|pressed|grated|chopped|sliced|diced|whole|ripe|raw|toasted|cold|hot|boiling|warm|filtered|granulated|of|the|juiced)\b"
+)
+
+
+def material_meant(name: str, known: Mapping[str, Any]) -> tuple[str | None, str]:
+    """The material that a name means: exactly, without what describes it, or by its last words; None when none is known. Beside it the words before
+    those last ones, which may make it another thing: “sloe” of “sloe gin”.
+    """
+    bare = _DESCRIBES.sub(" ", re.sub(r"\([^)]*\)", " ", plain(name)))
     table = aliases("materials")
     for words in (bare.split(), re.sub(r"[,;.].*$", "", bare).split()):
         for start in range(len(words)):
-            for candidate in (" ".join(words[start:]), " ".join(words[start:]).rstrip("s")):
+            said = " ".join(words[start:])
+            for candidate in (said, said.rstrip("s"), re.sub(r"ies$", "y", said), re.sub(r"(?:es|s)$", "", said)):
                 key = table.get(candidate)
                 if key is not None and key in known:
-                    return key
-    return None
+                    return key, " ".join(words[:start])
+    return None, ""
+
+
+def material_key(name: str, known: Mapping[str, Any]) -> str | None:
+    """The material that a name means, as `material_meant`; None when none is known."""
+    return material_meant(name, known)[0]
 
 
 @cache

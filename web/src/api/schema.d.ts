@@ -1153,7 +1153,7 @@ export interface paths {
         };
         /**
          * Offline
-         * @description What this run pinned at its start, for a browser that folds it while the network is gone.
+         * @description What this run pinned, and the crates and bottles beside it, for a browser that folds it while the network is gone.
          */
         get: operations["ulsek_batches_bench_api_offline"];
         put?: never;

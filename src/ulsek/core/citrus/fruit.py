@@ -77,7 +77,7 @@ def varieties() -> Mapping[str, Variety]:
         weight = float(row["fruit_g"])
         found[key] = Variety(
             key,
-            key.replace("_", " ").capitalize(),
+            described[key]["name"].removesuffix(", whole"),
             Range(weight, 0.75 * weight, 1.3 * weight),
             Range(float(row["yield_typ"]) / 100.0, float(row["yield_low"]) / 100.0, float(row["yield_high"]) / 100.0),
             float(row["zest_pct"]) / 100.0,

@@ -16,16 +16,36 @@ import { ReceiveDelivery } from "./ReceiveDelivery";
 import { WhereItWent } from "./WhereItWent";
 
 type Stock = Schemas["StockOut"];
-const ORDER = ["juice", "sweetener", "acid", "peel", "leaf", "spice", "nut"];
+/** The shelves of Stores, in the order in which a bar reaches for them. */
 const WORDS: Record<string, string> = {
   juice: "Juices",
+  fruit: "Fruit",
+  vegetable: "Vegetables",
+  puree: "Purées",
   sweetener: "Sugars",
   acid: "Acids",
+  vinegar: "Vinegars",
   peel: "Peel",
   leaf: "Leaves",
+  herb: "Herbs",
+  flower: "Flowers",
   spice: "Spices",
+  bark: "Barks",
+  root: "Roots",
   nut: "Nuts",
+  grain: "Grains",
+  spirit: "Spirits",
+  wine: "Wines and beers",
+  dairy: "Dairy",
+  egg: "Eggs",
+  fat: "Fats",
+  oil: "Oils",
+  gum: "Gums",
+  fining: "Finings",
+  salt: "Salts",
+  water: "Water",
 };
+const ORDER = Object.keys(WORDS);
 
 const unreadWords = (count: number) =>
   count ? `${count === 1 ? "one delivery" : `${count} deliveries`} nobody has read yet` : "every delivery in use has been read";

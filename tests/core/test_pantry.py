@@ -1,0 +1,145 @@
+"""What a bar calls its things: pasted as people write them, each is known, and made of what it can be made of."""
+
+import pytest
+
+from ulsek.core.evaluate import evaluate
+from ulsek.core.hazards import CLAIMS
+from ulsek.core.materials import read_material
+from ulsek.core.nest import read_materials
+from ulsek.core.parse import parse_recipe
+from ulsek.core.spec_file import read_spec
+from ulsek.core.typical import typical_materials
+from ulsek.core.vocabulary import phrase
+
+KNOWN = typical_materials()
+CALLED = {
+    "lime juice": "lime_persian_juice",
+    "orange juice": "orange_sweet_juice",
+    "grapefruit juice": "grapefruit_pink_juice",
+    "blood orange juice": "orange_blood_juice",
+    "apple juice": "apple_dessert_mixed_juice",
+    "passion fruit juice": "passion_fruit_purple_juice",
+    "limes": "lime_persian",
+    "lemon peel": "lemon_peel",
+    "lemon zest": "lemon_zest",
+    "orange peel": "orange_sweet_peel",
+    "grapefruit zest": "grapefruit_pink_zest",
+    "bergamot peel": "bergamot_peel",
+    "strawberries": "strawberry",
+    "cherries": "cherry_sweet",
+    "peaches": "peach",
+    "tomatoes": "tomato",
+    "bananas": "banana",
+    "dates": "dates",
+    "cinnamon sticks": "cinnamon",
+    "cassia": "cassia_bark",
+    "cloves": "cloves",
+    "green cardamom pods": "green_cardamom",
+    "vanilla bean": "vanilla_pod",
+    "juniper berries": "juniper_berries",
+    "pink peppercorns": "pink_pepper",
+    "fresh ginger": "ginger_fresh",
+    "lemongrass": "lemongrass",
+    "mint leaves": "mint",
+    "rosemary": "rosemary",
+    "lime leaves": "makrut_lime_leaf",
+    "dried hibiscus flowers": "hibiscus",
+    "elderflower": "elderflowers",
+    "rose petals": "rose_petals",
+    "green tea": "green_tea",
+    "earl grey": "bergamot_tea",
+    "coffee beans": "coffee_beans",
+    "cacao nibs": "cocoa_nibs",
+    "blanched almonds": "almonds",
+    "sesame seeds": "sesame_seeds",
+    "coconut milk": "coconut_milk",
+    "heavy cream": "double_cream",
+    "butter": "butter",
+    "oats": "oats",
+    "jalapeño": "chilli_fresh",
+    "celery": "celery_stalk",
+    "red wine vinegar": "red_wine_vinegar",
+    "champagne vinegar": "sparkling_wine_vinegar",
+    "white vinegar": "spirit_vinegar",
+    "cream of tartar": "cream_of_tartar",
+    "saline solution": "saline_20",
+    "xanthan gum": "xanthan_gum",
+    "muscovado sugar": "muscovado_dark",
+    "vodka": "vodka",
+    "gin": "gin",
+    "bourbon": "whisky",
+    "dry white wine": "white_wine",
+    "sherry": "fino_sherry",
+    "sweet vermouth": "sweet_vermouth",
+    "angelica root": "angelica_root",
+    "orris": "orris_root",
+}
+
+
+def read(name):
+    found = parse_recipe(f"100 g {name}", "us", KNOWN)
+    lines = [line for step in found.draft["steps"] for line in step.get("lines", [])]
+    return [line["material"] for line in lines], [doubt.code for doubt in found.doubts]
+
+
+@pytest.mark.parametrize(("called", "key"), CALLED.items(), ids=CALLED)
+def test_what_a_bar_calls_its_things_is_known(called, key):
+    assert read(called) == ([key], [])
+
+
+@pytest.mark.parametrize(
+    ("called", "code"),
+    [
+        ("coconut rum", "partly_read"),
+        ("cocoa butter", "partly_read"),
+        ("cherry brandy", "partly_read"),
+        ("acetic acid", "which_strength"),
+        ("star anise", "confusable_name"),
+        ("gentian root", "confusable_name"),
+        ("moon dust", "unknown_material"),
+        ("ginger beer", "unknown_material"),
+    ],
+)
+def test_what_may_be_another_thing_is_asked_about(called, code):
+    assert read(called)[1] == [code]
+
+
+def test_nothing_that_ships_holds_more_than_itself_however_rich_it_is():
+    for key, body in KNOWN.items():
+        material = read_material(key, body)
+        for z in (-1.0, 0.0, 1.0):
+            assert material.per_gram(z, z).mass_g == pytest.approx(1.0), (key, z)
+
+
+def test_what_can_hurt_says_so_in_both_languages():
+    allergens = {word for body in KNOWN.values() for word in body.get("allergens", ())}
+    assert {"peanuts", "sesame", "gluten", "soya", "mustard", "celery", *CLAIMS} <= allergens
+    for word in allergens - {"gluten"}:
+        assert phrase(word, "es") != word, word
+    for kind, wanted in (("nut", {"nuts", "peanuts", "sesame", "coconut"}), ("dairy", {"milk"})):
+        for key, body in KNOWN.items():
+            if body["kind"] == kind:
+                assert wanted & set(body.get("allergens", ())), key
+    assert any("caffeine" in text for text in KNOWN["green_tea"]["cautions"])
+
+
+def test_a_spirit_has_its_label_s_strength_and_a_peel_gives_its_oil():
+    """40 % by volume; 100 g of lemon peel on as much sugar draws out and holds less than the whole."""
+    for key, abv in (("gin", 40.0), ("mezcal", 45.0), ("overproof_rum", 63.0), ("white_wine", 12.4), ("ruby_port", 20.0)):
+        data = {
+            "format": "ulsek.spec",
+            "version": 1,
+            "name": key,
+            "family": "other",
+            "driver": "a",
+            "vessels": [{"id": "v", "name": "jar"}],
+        }
+        line = {"id": "a", "material": key, "amount": {"kind": "fixed", "mass_g": 500}}
+        spec = read_spec({**data, "steps": [{"id": "s", "verb": "combine", "vessel": "v", "lines": [line]}]})
+        assert evaluate(spec, read_materials(KNOWN, (key,))).figures[0]["abv"] == pytest.approx(abv, abs=0.45), key
+    peel = read_material("lemon_peel", KNOWN["lemon_peel"])
+    assert peel.pieces
+    assert peel.drawn_g_g.value == 0.3
+    assert 2 * peel.per_gram().of("oil") < read_material("lemon_zest", KNOWN["lemon_zest"]).per_gram().of("oil"), (
+        "oil sits in the coloured layer"
+    )
