@@ -65,6 +65,14 @@ CALLED = {
     "saline solution": "saline_20",
     "xanthan gum": "xanthan_gum",
     "muscovado sugar": "muscovado_dark",
+    "demerara sugar": "demerara",
+    "turbinado sugar": "turbinado",
+    "dark brown sugar": "muscovado_dark",
+    "organic cane sugar": "white_sugar",
+    "palm sugar": "palm_sugar",
+    "soda water": "water",
+    "orange flower water": "orange_flower_water",
+    "apple cider vinegar": "cider_vinegar",
     "vodka": "vodka",
     "gin": "gin",
     "bourbon": "whisky",
@@ -92,6 +100,8 @@ def test_what_a_bar_calls_its_things_is_known(called, key):
     [
         ("coconut rum", "partly_read"),
         ("cocoa butter", "partly_read"),
+        ("vanilla sugar", "partly_read"),
+        ("tonic water", "partly_read"),
         ("cherry brandy", "partly_read"),
         ("acetic acid", "which_strength"),
         ("star anise", "confusable_name"),
@@ -143,3 +153,32 @@ def test_a_spirit_has_its_label_s_strength_and_a_peel_gives_its_oil():
     assert 2 * peel.per_gram().of("oil") < read_material("lemon_zest", KNOWN["lemon_zest"]).per_gram().of("oil"), (
         "oil sits in the coloured layer"
     )
+
+
+def draft(*lines):
+    found = parse_recipe("\n".join(lines), "us", KNOWN)
+    return found.draft["steps"], [doubt.code for doubt in found.doubts]
+
+
+def test_a_method_says_what_goes_where_as_people_write_it():
+    """“The acids”, a filter that is called after coffee, a sentence with no verb that it knows, a method that names nothing."""
+    steps, doubts = draft("200 g lime juice", "6 g citric acid, anhydrous", "2 g malic acid", "Add the acids to the lime juice and stir.", "Strain through a coffee filter.")  # fmt: skip
+    assert [line["material"] for line in steps[0]["lines"]] == ["lime_persian_juice", "citric_acid", "malic_acid"]
+    assert doubts == []
+    steps, _ = draft(
+        "1 l apple juice", "2 g agar", "Simmer the juice with the agar for 2 minutes. Chill until set. Break the gel and strain it."
+    )
+    assert [step["verb"] for step in steps] == ["simmer", "cool", "strain"]
+    steps, doubts = draft("300 g demerara sugar", "150 g water", "Blend until dissolved.", "Bottle.")
+    assert [step["verb"] for step in steps] == ["combine", "blend", "bottle"]
+    assert doubts == []
+    steps, doubts = draft("zest and juice of 3 limes", "300 g sugar", "Combine all.")
+    assert [line["material"] for line in steps[0]["lines"]] == ["lime_persian_zest", "lime_persian_juice", "white_sugar"]
+    assert doubts == ["count_of_fruit", "count_of_fruit"]
+    steps, doubts = draft(
+        "1 l water", "5 g allspice", "800 g sugar", "Simmer everything but the sugar and rest for 4 hours.", "Stir in the sugar."
+    )
+    assert [[line["material"] for line in step.get("lines", [])] for step in steps] == [["water", "allspice"], [], ["white_sugar"]]
+    assert (steps[1]["verb"], steps[1]["minutes"], doubts) == ("rest", 240.0, [])
+    assert draft("1 l apple juice", "2 g agar", "Simmer 250 ml of the juice with the agar for 2 minutes.")[1] == ["part_of_it"]
+    assert draft("1 cup honey", "1 cup water", "Stir all.")[1] == ["powder_by_volume"]

@@ -35,10 +35,15 @@ _TIMES = re.compile(
     r"\b(?:double|triple|half|quadruple) (?:the )?(?:batch|recipe|quantit)|\bmakes (?:a few|some|plenty|lots)\b", re.IGNORECASE
 )
 _PH = re.compile(r"\bpH\s*(?:of\s*)?\d", re.IGNORECASE)
-_OF_FRUIT = re.compile(r"^(?:the\s+)?(?P<part>juice|zest|peel)\s+of\s+(?P<fruit>.*\S)$", re.IGNORECASE)
+_OF_FRUIT = re.compile(
+    r"^(?:the\s+)?(?P<part>juice|zest|peel)(?:\s+(?:and|&)\s+(?P<other>juice|zest|peel))?\s+of\s+(?P<fruit>.*\S)$", re.IGNORECASE
+)
 _BULLET = re.compile(r"^\s*(?:[-*•·–]|\d+[.)])\s+")
 _STATE = re.compile(
     r"\b(?:make up to|made up to|top(?:ped)? up(?: to| with)?|enough .* to cover|to cover|fill to the line|to the line)\b", re.IGNORECASE
+)
+_PART_OF_IT = re.compile(
+    r"\b(?P<amount>(?:\d[\d.,]*\s*(?:g|kg|ml|cl|l|oz|cups?|%)|half|a third|a quarter))\s+of\s+(?:the|it)\b", re.IGNORECASE
 )
 _LOW_HEAT = re.compile(r"\b(?:low|medium|high|gentle) heat\b", re.IGNORECASE)
 _END_STATE = re.compile(
@@ -95,7 +100,8 @@ class _Reader(Doubter):
                 continue
             fruit = _OF_FRUIT.match(line)
             if fruit and not self.steps:
-                self._of_fruit(number, line, fruit["part"].lower(), fruit["fruit"])
+                for part in filter(None, (fruit["part"], fruit["other"])):
+                    self._of_fruit(number, line, part.lower(), fruit["fruit"])
             elif (verb_of(line) is not None and not (_STATE.match(line) and not self.steps)) or self._is_sentence(line):
                 self._method(number, line)
             else:
@@ -219,6 +225,8 @@ class _Reader(Doubter):
         for found in TEMPERATURE.finditer(sentence):
             if not found["unit"]:
                 self.doubt("temperature_without_unit", number, sentence, f"{found['value']} degrees of what, and of the pan or the liquid?")
+        for part in _PART_OF_IT.finditer(sentence):
+            self.doubt("part_of_it", number, sentence, f"Only {part['amount']} of it goes in here: split its line, or all of it goes in.")
         if _LOW_HEAT.search(sentence):
             self.doubt("stove_level", number, sentence, "A stove's level is not a temperature: what does a probe show?")
         if _END_STATE.search(sentence):
@@ -243,7 +251,9 @@ class _Reader(Doubter):
         if not self.steps:
             return
         told = plain(" ".join(text for _, _, text, _ in self.steps))
-        everything = re.search(r"\b(?:all|everything|the rest|ingredients)\b", told) is not None
+        # “Blend until dissolved”: a method that names nothing means all of it.
+        silent = not any(word in told for item in self.ingredients for word in item.called or names_of(item))
+        everything = silent or re.search(r"\b(?:all|everything|the rest|ingredients)\b", told) is not None
         for item in self.ingredients:
             if not everything and not any(word in told for word in item.called or names_of(item)):
                 self.doubt("never_used", item.line, item.text, f"The method never uses {item.name}: where does it go?")
@@ -261,6 +271,8 @@ class _Reader(Doubter):
         shared = {word for other in self.ingredients if other is not item for word in plain(other.name).split()}
         kind = plain(item.name).split()[-1:] if len(item.name.split()) > 1 else []
         own = [word for word in [*names, *kind] if word not in shared]
+        if item.material is not None and self.material(item.material).kind == "acid":
+            own.append("acids")
         return tuple(dict.fromkeys(own or names))
 
 

@@ -38,8 +38,8 @@ _PER = re.compile(r"\d\s*(?:g|mg|ml)\s*(?:/|per )\s*(?:l|litre|liter|kg|100)\b",
 _GRADE = re.compile(r"\b(?:technical|cleaning|industrial|lab(?:oratory)?|photo)\b", re.IGNORECASE)
 
 
-_OTHERS_OF_THE_NAME = ("spirit", "wine", "dairy", "nut", "fat", "vinegar")
-"""Kinds in which a word before the name makes another thing of it: coconut rum, cocoa butter, apple brandy."""
+_OTHERS_OF_THE_NAME = ("spirit", "wine", "dairy", "nut", "fat", "vinegar", "sweetener", "water")
+"""Kinds in which a word before the name makes another thing of it: coconut rum, cocoa butter, rose water."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -144,12 +144,14 @@ class Doubter:
         material = self.material(item.material)
         if material.pours:
             return
-        if material.bulk_density_g_ml is None:
+        try:
+            density = material.density_g_ml()
+        except Refusal:
             self.doubt(
                 "no_bulk_density", item.line, item.text, f"{material.name} by volume: nobody has said what a mL weighs. Weigh it once."
             )
         else:
-            grams = item.written.amount.value * material.bulk_density_g_ml.value
+            grams = item.written.amount.value * density
             self.doubt(
                 "powder_by_volume",
                 item.line,

@@ -41,6 +41,10 @@ def names_of(item: Ingredient) -> list[str]:
     return words or [plain(item.name)]
 
 
+def _says(item: Ingredient, text: str) -> bool:
+    return any(re.search(rf"\b{re.escape(word)}", text) for word in item.called or names_of(item))
+
+
 def draft_of(
     name: str, text: str, locale: Locale, ingredients: Sequence[Ingredient], read: Sequence[tuple[str, str, str]]
 ) -> dict[str, Any]:
@@ -50,14 +54,14 @@ def draft_of(
     steps: list[dict[str, Any]] = []
     waiting = list(ingredients)
     for n, (verb, sentence, rest) in enumerate(read, 1):
+        # “Everything but the sugar”: what stands behind the “but” waits for its own step.
+        named, *left_out = re.split(r"\b(?:but|except(?: for)?)\b", plain(sentence), maxsplit=1)
         takes = [
             item
             for item in waiting
             if VERBS[verb].takes_lines
-            and (
-                any(re.search(rf"\b{re.escape(word)}", plain(sentence)) for word in item.called or names_of(item))
-                or re.search(r"\b(?:all|everything)\b", plain(sentence))
-            )
+            and not any(_says(item, text) for text in left_out)
+            and (_says(item, named) or re.search(r"\b(?:all|everything)\b", named))
         ]
         waiting = [item for item in waiting if item not in takes]
         steps.append(

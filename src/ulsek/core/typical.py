@@ -44,8 +44,11 @@ _CALLED = {
     "apple_golden_delicious": "Golden Delicious apple",
     "apple_granny_smith": "Granny Smith apple",
     "apple_mcintosh": "McIntosh apple",
+    "muscovado_dark": "Dark muscovado",
+    "muscovado_light": "Light muscovado",
+    "brown_sugar_soft_light": "Soft light brown sugar",
 }
-"""What people call a fruit, where the table's own word for it is turned round."""
+"""What people call a thing, where the table's own word for it is turned round."""
 _HEAVY_CAUTIONS = {
     "bergamot": "Bergamot oil on skin and then sun can burn: wear gloves for peel.",
     "grapefruit_white": "Grapefruit changes how some medicines work: tell guests who ask.",
@@ -188,7 +191,7 @@ def _sweetener(row: dict[str, str]) -> dict[str, Any]:
     makeup = {key: _range_of_share(share / sum(parts.values()), moisture) for key, share in parts.items()}
     cup = _range(row["cup_g_low"], row["cup_g_typ"], row["cup_g_high"])
     body: dict[str, Any] = {
-        "name": row["name"].replace("_", " ").capitalize(),
+        "name": _called(row["name"]),
         "kind": "sweetener",
         "makeup": {
             "by": "substance",

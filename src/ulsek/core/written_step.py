@@ -33,6 +33,7 @@ def verb_of(text: str) -> tuple[str, str] | None:
     return None
 
 
+_FOR_A_WHILE = re.compile(r"(?:it )?(?:for )?(?:\d|overnight|an? )")
 _ALSO_NOUNS = frozenset(
     {"juice", "zest", "peel", "core", "rest", "label", "split", "freeze", "agar", "gelatin", "enzyme", "egg_raft", "clean"}
 )
@@ -45,9 +46,16 @@ def sentences(text: str) -> list[str]:
     for sentence in re.split(r"(?<=[.;])\s+|,?\s+then\s+", text):
         begins = 0
         for cut in re.finditer(r",\s+(?:and\s+)?|\s+and\s+", sentence):
-            verb, before = verb_of(sentence[cut.end() :]), verb_of(sentence[begins:])
+            after = sentence[cut.end() :]
+            verb, before = verb_of(after), verb_of(sentence[begins:])
             pressed = before is not None and before[0] == "strain" and verb is not None and verb[0] == "press"
-            if verb is not None and before is not None and verb[0] not in _ALSO_NOUNS and not pressed:
+            # “Break the gel and strain it”: what begins with no known verb goes on with the step before, and the straining is one of its own.
+            if (
+                verb is not None
+                and (before is not None or found)
+                and (verb[0] not in _ALSO_NOUNS or _FOR_A_WHILE.match(verb[1]))
+                and not pressed
+            ):
                 found.append(sentence[begins : cut.start()])
                 begins = cut.end()
         found.append(sentence[begins:])
@@ -55,7 +63,8 @@ def sentences(text: str) -> list[str]:
 
 
 _DESCRIBES = re.compile(
-    r"\b(?:fresh|freshly|dried|squeezed|pressed|grated|chopped|sliced|diced|whole|ripe|raw|toasted|cold|hot|boiling|warm|filtered|granulated|of|the|juiced)\b"
+    r"\b(?:fresh|freshly|dried|squeezed|pressed|grated|chopped|sliced|diced|whole|ripe|raw|toasted|cold|hot|boiling|warm|filtered|granulated|of|the|juiced"
+    r"|organic|pure|plain|fine|finely|coarse|coarsely|roughly|ground|crushed|cracked|peeled|loose|unsalted|unwaxed|strained|good|best|stalks?|sprigs?|pieces?)\b"
 )
 
 
@@ -87,11 +96,17 @@ def _every_name() -> re.Pattern[str]:
     return re.compile(rf"\b(?:{'|'.join(map(re.escape, words))})(?:s|es)?\b")
 
 
+_GEAR_OF = re.compile(
+    r"\b(?:(?:coffee|paper) filters?|coffee (?:grinder|maker)|nut(?: milk)? bags?|tea (?:towel|strainer|ball|infuser|bag)s?|ice bath|citrus (?:press|juicer)|lemon squeezer|wine glass|butter muslin|egg whisk)\b"
+)
+"""Tools that are called after what goes through them."""
+
+
 def materials_named(text: str) -> list[tuple[str, str]]:
     """(word, material) for every material that a sentence names, in its order."""
     table = aliases("materials")
     found = []
-    for match in _every_name().finditer(plain(text)):
+    for match in _every_name().finditer(_GEAR_OF.sub(" ", plain(text))):
         word = next(word for word in (match[0], match[0][:-1], match[0][:-2]) if word in table)
         found.append((word, table[word]))
     return found
