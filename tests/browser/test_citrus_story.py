@@ -124,3 +124,7 @@ def test_a_stretch_stands_beside_fresh_and_beside_the_houses_sours(hand):
     expect(ways.last).to_contain_text("Pectin enzyme")
     page.get_by_role("button", name="Make it stronger").click()
     expect(ways.first).to_contain_text("Freeze and drip")
+    part(hand, "Stretch")
+    page.get_by_role("button", name="Make a spec of it").click()
+    expect(page.get_by_label("Name of the spec")).to_have_value("Stretched bergamot, 4 times")
+    expect(page.get_by_role("region", name="Steps and river").get_by_role("listitem")).to_have_count(6)

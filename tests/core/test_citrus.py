@@ -10,14 +10,17 @@ from ulsek.core.citrus.fruit import varieties, variety
 from ulsek.core.citrus.keeps import keeps
 from ulsek.core.citrus.known import Seen, against_record, expected_share
 from ulsek.core.citrus.skins import learned_draw, oil_sugar, taught_draw
-from ulsek.core.citrus.stretch import at_equal, stretch
+from ulsek.core.citrus.stretch import at_equal, stretch, stretched_spec
 from ulsek.core.clarify_desk import clear_ways, stronger_ways, without
 from ulsek.core.contents import Contents
+from ulsek.core.evaluate import evaluate
 from ulsek.core.materials import read_material
+from ulsek.core.nest import read_materials
 from ulsek.core.properties.acidity import acid_g_100ml
 from ulsek.core.properties.density import volume_ml
 from ulsek.core.ranges import Range
 from ulsek.core.refusals import Refusal
+from ulsek.core.spec_file import read_spec
 from ulsek.core.typical import typical_materials
 
 LIME, BERGAMOT = variety("lime_persian"), variety("bergamot")
@@ -129,6 +132,22 @@ def test_oil_is_held_to_its_limit_by_less_peel_and_a_blend_draws_more():
     assert held.oil_mg_l.value == pytest.approx(600)
     assert held.peel_g < 600
     assert "Peel held to" in " ".join(held.remarks)
+
+
+@pytest.mark.parametrize("key", varieties())
+@pytest.mark.parametrize("school", ["rest", "blend"])
+def test_a_stretch_becomes_a_spec_that_lands_on_its_acid(key, school):
+    """Whatever the fruit and the school: the bottles hold what was stretched, to the acid and the litre, though the zest keeps some back."""
+    of = variety(key)
+    made = stretch(of, 1000, 4, school=school)
+    known = read_materials(typical_materials(), (f"{key}_juice", f"{key}_zest", "water", *made.acids_g))
+    spec = read_spec(stretched_spec(of, made, school, known))
+    found = evaluate(spec, known)
+    figures = found.figures[found.last]
+    assert figures["acid_g_100ml"] == pytest.approx(made.acid_g_100ml, rel=2e-3)
+    assert figures["volume_ml"] == pytest.approx(4000, rel=2e-3)
+    assert found.plain.masses["zest"] == pytest.approx(made.peel_g, rel=1e-4)
+    assert sum(found.plain.masses[acid] for acid in made.acids_g) > sum(made.acids_g.values()), "what the zest holds back is made up for"
 
 
 @pytest.mark.parametrize(

@@ -126,6 +126,7 @@ def doors(place):
         ("post", "/lots/L0099/events", {"kind": "opened"}, (OUT, NO, MISSING, MISSING, MISSING)),
         ("get", "/lots/L0099/trace", None, (OUT, MISSING, MISSING, MISSING, MISSING)),
         ("post", "/lots/L0099/recall", {"why": "x"}, (OUT, NO, NO, MISSING, MISSING)),
+        ("post", "/citrus/stretch/spec", {"fruit": "lemon"}, (OUT, NO, NO, 201, 201)),
         ("get", f"/stock/{item.pk}/label.pdf", None, (OUT, 200, 200, 200, MISSING)),
         ("post", f"/stock/{item.pk}/print", {"printer": str(uuid4())}, (OUT, NO, MISSING, MISSING, MISSING)),
         ("get", f"/stock/{item.pk}/trace", None, (OUT, 200, 200, 200, MISSING)),

@@ -9,6 +9,7 @@ from tests.site.test_lots_api import bottled
 from ulsek.batches.models import Lot
 from ulsek.citrus.models import Case, CutDone
 from ulsek.citrus.queries import LOOKED_AT, records
+from ulsek.core.typical import typical_materials
 from ulsek.specs.models import Version
 from ulsek.stores.actions.receive_delivery import receive_delivery
 from ulsek.stores.models import StockItem
@@ -218,6 +219,24 @@ def test_stretching_reckons_with_the_house_s_own_case_and_its_sours(place, api, 
     assert made["equal_acid"][1]["acid_g"] == pytest.approx(made["equal_acid"][0]["acid_g"])
     assert place.apis["reader"].post("/citrus/stretch", {"fruit": "yuzu"}).data["from_what"] == "typical values"
     assert place.apis["stranger"].post("/citrus/stretch", {"fruit": "bergamot", "case": case["id"]}).status_code == 404
+
+
+def test_a_stretch_becomes_a_draft_that_the_house_can_make(place, api):
+    """The juice as it was read goes into it; the draft's own figures reach the acid that was asked for."""
+    receive_delivery(
+        place.members["maker"], "lemon_juice", product="Lemon", supplier="Meridian", price=Decimal(4), pack_g=Decimal(1000), packs=1
+    )
+    StockItem.objects.update(makeup={**typical_materials()["lemon_juice"]["makeup"], "acid_g_100ml": 6.1, "acid_read": True})
+    asked = {"fruit": "lemon", "juice_ml": 800, "times": 3, "school": "blend", "target": 5.0}
+    assert api.post("/citrus/stretch/spec", asked).status_code == 403, "specs are the lead's"
+    made = place.apis["lead"].post("/citrus/stretch/spec", asked)
+    assert made.status_code == 201, made.content
+    draft = place.apis["lead"].get(f"/specs/{made.data['spec']}/draft").data
+    final = draft["result"]["final"]
+    assert final["acid_g_100ml"]["value"] == pytest.approx(5.0, rel=5e-3)
+    assert final["volume_ml"]["value"] == pytest.approx(2400, rel=5e-3)
+    assert draft["body"]["name"] == "Stretched lemon, 3 times"
+    assert place.apis["lead"].post("/citrus/stretch/spec", {**asked, "target": 0.5}).data["where"] == "target"
 
 
 def test_a_cup_of_packed_peel_is_weighed_once_and_counts_from_then(api):

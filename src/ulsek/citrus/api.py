@@ -17,6 +17,7 @@ from ulsek.core.citrus.known import Seen
 from ulsek.core.citrus.skins import learned_draw, oil_sugar, taught_draw
 from ulsek.core.house_rules import read_rules
 from ulsek.planners.trial import paired
+from ulsek.specs.schemas import SavedDraft
 from ulsek.team.access import Member, member_of
 
 from .actions.keep_trial import keep_trial, weigh_packed_peel, weigh_spent_peel
@@ -51,7 +52,8 @@ from .schemas import (
     TrialOut,
     VarietyOut,
 )
-from .stretching import stretched
+from .stretching import Asked as Stretch
+from .stretching import start_stretched, stretched
 
 router = Router(tags=["citrus"])
 _SHOWN = 60
@@ -161,7 +163,14 @@ def cut(request: HttpRequest, plan_id: UUID, payload: CutIn) -> dict[str, Any]:
 @router.post("/citrus/stretch", response=StretchOut)
 def stretch_it(request: HttpRequest, payload: StretchIn) -> dict[str, Any]:
     """A citrus to so many times its juice, beside fresh."""
-    return stretched(member_of(request), **payload.dict())
+    return stretched(member_of(request), Stretch(**payload.dict()))
+
+
+@router.post("/citrus/stretch/spec", response={201: SavedDraft})
+def stretch_as_spec(request: HttpRequest, payload: StretchIn) -> Status[dict[str, Any]]:
+    """The stretch as the draft of a spec, for staff to make."""
+    spec = start_stretched(member_of(request), Stretch(**payload.dict()))
+    return Status(201, {"spec": spec.pk, "revision": 1})
 
 
 @router.post("/citrus/oil-sugar", response=OilSugarOut)

@@ -2,58 +2,79 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from typing import Any
 from uuid import UUID
 
 from django.http import Http404
 
 from ulsek.batches.models import Lot
-from ulsek.core.citrus.fruit import variety
+from ulsek.core.citrus.fruit import Variety, variety
 from ulsek.core.citrus.keeps import keeps
-from ulsek.core.citrus.stretch import SHARP_G_100ML, School, at_equal, stretch
+from ulsek.core.citrus.stretch import SHARP_G_100ML, School, Stretched, at_equal, stretch, stretched_spec
+from ulsek.specs.actions.start_spec import start_spec
+from ulsek.specs.models import Spec
 from ulsek.stores.queries import resolve
 from ulsek.team.access import Member
 
+from .models import Case
 from .queries import known_of, records, with_samples
 
 _SOURS = 6
 _DOSE_ML = 25.0
 
 
-def stretched(
-    member: Member,
-    *,
-    fruit: str,
-    juice_ml: float,
-    times: float,
-    school: School,
-    target: float | None,
-    peel_g: float | None,
-    most_oil_mg_l: float | None,
-    case: UUID | None,
-) -> dict[str, Any]:
-    """The core's stretch with the juice as this house read it and the price of the named case or the fruit's last one; sours of the house at equal doses."""
-    of = variety(fruit)
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What is stretched, and how; `case` names the fruit that it is reckoned from."""
+
+    fruit: str
+    juice_ml: float
+    times: float
+    school: School
+    target: float | None
+    peel_g: float | None
+    most_oil_mg_l: float | None
+    case: UUID | None
+
+
+def _made(member: Member, asked: Asked) -> tuple[Variety, Stretched, Case | None]:
+    """The fruit, its stretch as this house would make it, and the case that it is reckoned from."""
+    of = variety(asked.fruit)
     have = with_samples(member.house).filter(fruit=of.key)
-    mine = have.filter(pk=case).first() if case else have.first()
-    if case and mine is None:
+    mine = have.filter(pk=asked.case).first() if asked.case else have.first()
+    if asked.case and mine is None:
         raise Http404
-    juice = resolve(member.house, [f"{of.key}_juice"]).materials.get(f"{of.key}_juice")
-    acid = resolve(member.house, ["citric_acid"]).materials.get("citric_acid")
+    found = resolve(member.house, [f"{of.key}_juice", "citric_acid"]).materials
+    juice, acid = found.get(f"{of.key}_juice"), found.get("citric_acid")
     known = known_of(mine, records(member.house, [of.key]))[0] if mine else None
     made = stretch(
         of,
-        juice_ml,
-        times,
-        school=school,
-        target=target,
-        peel_g=peel_g,
-        most_oil_mg_l=most_oil_mg_l,
+        asked.juice_ml,
+        asked.times,
+        school=asked.school,
+        target=asked.target,
+        peel_g=asked.peel_g,
+        most_oil_mg_l=asked.most_oil_mg_l,
         own=juice,
         share=known.share.value if known else None,
         price_kg=float(mine.price) / mine.weight_g * 1000 if mine and mine.price else None,
         acid_kg=float(acid.price_per_kg) if acid and acid.price_per_kg is not None else None,
     )
+    return of, made, mine
+
+
+def start_stretched(member: Member, asked: Asked) -> Spec:
+    """The stretch as the draft of a spec, for the lead to read, taste and publish."""
+    of, made, _ = _made(member, asked)
+    known = resolve(member.house, [f"{of.key}_juice", f"{of.key}_zest", "water", *made.acids_g]).materials
+    body = stretched_spec(of, made, asked.school, known)
+    return start_spec(member, body["name"], body["family"], body=body)
+
+
+def stretched(member: Member, asked: Asked) -> dict[str, Any]:
+    """The core's stretch with the juice as this house read it and the price of the named case or the fruit's last one; sours of the house at equal doses."""
+    of, made, mine = _made(member, asked)
     fresh = made.fresh
     sours = [("fresh", fresh["sugar_g_100ml"], fresh["acid_g_100ml"]), ("stretched", made.sugar_g_100ml, made.acid_g_100ml)]
     sours += _house_sours(member)

@@ -376,6 +376,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/citrus/stretch/spec": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Stretch As Spec
+         * @description The stretch as the draft of a spec, for staff to make.
+         */
+        post: operations["ulsek_citrus_api_stretch_as_spec"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/citrus/trials": {
         parameters: {
             query?: never;
@@ -6719,6 +6739,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["StretchOut"];
+                };
+            };
+        };
+    };
+    ulsek_citrus_api_stretch_as_spec: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StretchIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SavedDraft"];
                 };
             };
         };

@@ -1,9 +1,11 @@
+import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
+import { useNavigate } from "react-router";
 import { client, told } from "../../api/client";
-import { useMoney } from "../../app/session";
+import { canLead, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
-import { Notice } from "../../parts/Notice";
+import { Notice, Trouble } from "../../parts/Notice";
 import { figure, GAP, typed } from "../../parts/say";
 import { Plate } from "../../plate/Plate";
 import { Pour } from "../../river/Pour";
@@ -19,24 +21,31 @@ const SCHOOLS = [
 /** Any citrus to so many times its juice: what goes in, how it stands beside fresh, what it saves. */
 export function StretchPart() {
   const money = useMoney();
+  const session = useSession();
+  const go = useNavigate();
   const [form, setForm] = useState({ fruit: "bergamot", juice_ml: "1000", times: "4", target: "", peel_g: "", most_oil_mg_l: "" });
   const [school, setSchool] = useState<"rest" | "blend">("rest");
   const put = (key: keyof typeof form) => (value: string) => setForm((before) => ({ ...before, [key]: value }));
   const number = (key: keyof typeof form) => (form[key].trim() ? typed(form[key]) : null);
+  const asked = {
+    fruit: form.fruit,
+    juice_ml: number("juice_ml") ?? 0,
+    times: number("times") ?? 0,
+    school,
+    target: number("target"),
+    peel_g: number("peel_g"),
+    most_oil_mg_l: number("most_oil_mg_l"),
+  };
   const { made, fault, elsewhere } = useLive(
     "stretch",
-    {
-      fruit: form.fruit,
-      juice_ml: number("juice_ml") ?? 0,
-      times: number("times") ?? 0,
-      school,
-      target: number("target"),
-      peel_g: number("peel_g"),
-      most_oil_mg_l: number("most_oil_mg_l"),
-    },
+    asked,
     (body, signal) => told(client.POST("/api/citrus/stretch", { body, signal })),
     FIELDS,
   );
+  const spec = useMutation({
+    mutationFn: () => told(client.POST("/api/citrus/stretch/spec", { body: asked })),
+    onSuccess: ({ spec: id }) => void go(`/specs/${id}`),
+  });
   const acids = Object.entries(made?.acids_g ?? {});
   return (
     <div className="grid gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
@@ -157,6 +166,14 @@ export function StretchPart() {
                 }
               />
               <Fact word="reckoned from" value={made.from_what} />
+              {canLead(session) ? (
+                <div className="md:col-span-3">
+                  <Button onClick={() => spec.mutate()} disabled={spec.isPending}>
+                    Make a spec of it
+                  </Button>
+                  <Trouble error={spec.error} />
+                </div>
+              ) : null}
               <div className="md:col-span-3">
                 {made.keeps.map((text) => (
                   <p key={text}>{text}</p>

@@ -61,6 +61,11 @@ class Demo:
     def ago(self, **parts: float) -> datetime:
         return self.now - timedelta(**parts)
 
+    def on_day(self, days_ago: int, hour: float) -> datetime:
+        """An hour of the house's own clock so many days ago: whatever the hour it is loaded at, what keeps three days turns on the same day."""
+        midnight = self.members["ilse"].local(self.now).replace(hour=0, minute=0, second=0, microsecond=0)
+        return midnight - timedelta(days=days_ago) + timedelta(hours=hour)
+
     def load(self) -> None:
         house = House.objects.create(**self.data["house"])
         for item in self.data["people"]:
@@ -109,10 +114,10 @@ class Demo:
         for item in self.data["copies"]:
             yield self.ago(days=item["days_ago"]), partial(self._hand_out, item)
         for item in self.data["deliveries"]:
-            yield self.ago(days=item["days_ago"], hours=6), partial(self._deliver, item)
+            yield min(self.ago(days=item["days_ago"], hours=6), self.on_day(item["days_ago"], 7.0)), partial(self._deliver, item)
         for item in self.data["history"]:
             for days in item["days_ago"]:
-                yield self.ago(days=days, hours=self.chance.uniform(0, 3)), partial(self._past_run, item["spec"])
+                yield self.on_day(days, self.chance.uniform(11, 14)), partial(self._past_run, item["spec"])
 
     def _publish(self, key: str, why: str, when: datetime) -> None:
         body = json.loads((settings.ROOT / "demo" / "specs" / f"{key}.json").read_text(encoding="utf-8"))
