@@ -13,9 +13,9 @@ from ulsek.core.makeup import ByReading, BySubstance, with_readings
 from ulsek.core.materials import read_material
 from ulsek.core.ranges import Range
 from ulsek.core.refusals import Refusal
-from ulsek.core.run import fold
+from ulsek.core.run import fold, fold_pinned
 from ulsek.core.spec_file import read_spec
-from ulsek.core.supply import key_from, material_of_key
+from ulsek.core.supply import key_from, material_of_key, supply_behind
 from ulsek.core.typical import typical_materials
 
 TYPICAL = typical_materials()
@@ -171,6 +171,35 @@ def test_three_crates_another_jar_and_a_slip():
     assert short.taken_g(SUPPLY_OF) == {"delivery:7": 250, "lot:L0007": 70}
     batch.does("wrong_jar", line="juice", material="water")
     assert fold(SPEC, PINNED, batch.events).spec.lines["juice"].material == "water"
+
+
+def test_what_was_poured_of_a_step_that_was_skipped_is_in_the_vessel():
+    batch = poured()
+    half = fold(SPEC, PINNED, batch.events)
+    assert half.as_data()["steps"][0]["lines"][0]["so_far_g"] == 250
+    batch.does("step_skipped", step="s1")
+    found = fold(SPEC, PINNED, batch.events)
+    assert found.actual_g == {"juice": 250}
+    assert found.taken_g(SUPPLY_OF) == {"delivery:7": 250}
+    assert found.evaluation.plain.masses["juice"] == 250
+    assert found.as_data()["steps"][0]["lines"][0]["so_far_g"] == 0.0
+
+
+def test_a_fold_reads_only_the_crates_that_were_named():
+    """A makeup that cannot be read, of a crate beside the run that nobody touched, breaks nothing; named, it is refused."""
+    bad = key_from(JUICE, "delivery:66")
+    pinned = {
+        "spec": FORM,
+        "materials": {**{key: TYPICAL[key] for key in (JUICE, "white_sugar", "malic_acid")}, bad: {"makeup": {"by": "moon"}}},
+    }
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    batch.does("weighed", line="juice", mass_g=900)
+    assert fold_pinned(pinned, batch.events).actual_g == {"juice": 900}
+    assert (supply_behind(bad), supply_behind(JUICE)) == ("delivery:66", None)
+    batch.does("taken_from", line="juice", supply="delivery:66")
+    with pytest.raises(Refusal, match="by substance"):
+        fold_pinned(pinned, batch.events)
 
 
 def test_a_tablet_that_knows_neither_makeup_goes_on():

@@ -139,7 +139,9 @@ def test_a_crate_has_a_label_whose_code_the_bench_scans(place):
         text = printed_text(place, item, size)
         assert item.code in text
         assert "Allergens: sulphites" in text
-        assert f"Use by {place.members['maker'].local(item.received_at) + timedelta(days=4):%a %d %b %Y}" in text
+        assert f"Use by {place.members['maker'].local(item.received_at) + timedelta(days=3):%a %d %b %Y}" in text, (
+            "the day it came counts as the first of its four"
+        )
     assert "read: 8.2 °Bx" in text.replace("\u202f", " ").replace("\u2009", " ").replace("\u00a0", " ")
     printer = Instrument.objects.create(house=place.house, name="printer", kind="label_printer", address="socket://127.0.0.1:1")
     ask = {"printer": str(printer.pk), "size": "60x40", "each": 3}

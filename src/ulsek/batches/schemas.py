@@ -96,6 +96,7 @@ class RunLine(Schema):
     planned_g: Figure | None
     actual_g: float | None
     parts: list[PouredOut]
+    so_far_g: float
     ahead: bool
 
 

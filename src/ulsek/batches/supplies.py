@@ -12,7 +12,7 @@ from django.utils import timezone
 from ulsek.core.materials import Material, read_material
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import RunState
-from ulsek.core.supply import key_from, makes_more_ml, material_of_key
+from ulsek.core.supply import code_on_label, key_from, makes_more_ml, material_of_key
 from ulsek.specs.outputs import output_key, outputs_of
 from ulsek.stores.models import StockItem
 from ulsek.stores.queries import body_of, described, resolve
@@ -150,12 +150,12 @@ def pinned_beside(member: Member, run: Run) -> dict[str, dict[str, Any]]:
     """
     if run.rehearsal:
         return {}
-    materials = set(run.projection.get("batch_g", {}))
+    materials = set(run.projection.get("batch_g", {})) & set(run.snapshot["materials"])
     known = described(member.house)
     deliveries = StockItem.objects.filter(house=run.house, material__in=materials & set(known), gone_at=None)
     found = {key_from(item.material, f"delivery:{item.pk}"): body_of(known[item.material], item) for item in deliveries}
     for material, lot in lots_of(run.house, materials):
-        found[key_from(material, f"lot:{lot.code}")] = lot_body(lot, run.snapshot["materials"].get(material, {}))
+        found[key_from(material, f"lot:{lot.code}")] = lot_body(lot, run.snapshot["materials"][material])
     return found
 
 
@@ -164,8 +164,7 @@ def supply_scanned(member: Member, run: Run, state: RunState, line_id: str, text
     line = state.spec.lines.get(line_id)
     if line is None:
         raise Refusal(f"There is no line “{line_id}” in this run", "line", code="unknown_reference")
-    # A label's code is an address; what stands last in it is the code itself.
-    code = text.strip().rstrip("/").rpartition("/")[2].upper()
+    code = code_on_label(text)
     material = material_of_key(line.material)
     deliveries = StockItem.objects.filter(house=run.house, gone_at=None)
     item = next((item for item in deliveries if code in (item.code, str(item.pk).upper())), None)

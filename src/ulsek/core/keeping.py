@@ -84,6 +84,11 @@ class Evidence:
 NOTHING_SHOWN = Evidence()
 
 
+def last_day(first: date, days: int) -> date:
+    """The last of so many days: the first counts as one. 3 days from a Monday is Wednesday."""
+    return first + timedelta(days=days - 1)
+
+
 @dataclass(frozen=True, slots=True)
 class Keeping:
     """Whole `days`, the day of making counted as the first, at `at_most_c` or colder, from the logged cool-down: the shorter of safety and quality."""
@@ -100,8 +105,8 @@ class Keeping:
     opened_days: int = 14
 
     def use_by(self, cooled_on: date) -> date:
-        """The last day: the cool-down day counts as the first. 3 days from a Monday is Wednesday."""
-        return cooled_on + timedelta(days=self.days - 1)
+        """The last day, as `last_day` counts from the cool-down."""
+        return last_day(cooled_on, self.days)
 
     def use_by_opened(self, cooled_on: date, opened_on: date) -> date:
         """The last day of an opened bottle: counted anew from the opening, never past its first date."""

@@ -23,7 +23,7 @@ from .run_readings import ReadingCheck, evidence_of, read_beside
 from .scale import driver_mass_g
 from .solve import Solution, solve
 from .spec_file import read_spec
-from .supply import material_of_key
+from .supply import material_of_key, supply_behind
 from .taste import settled_in_spec, taste_advice
 from .watch import Watch, is_watched, watch_of
 from .words import listed, material_name, short_name, step_title
@@ -290,6 +290,7 @@ class RunState:
                     "parts": [{"material": key, "mass_g": mass} for key, mass in self.gathered.parts_g(line)]
                     if line.id in self.gathered.poured
                     else [],
+                    "so_far_g": self.gathered.so_far_g(line),
                     "ahead": self._known_ahead(line),
                 }
                 for line in step.lines
@@ -414,6 +415,13 @@ def fold_pinned(pinned: Mapping[str, Any], events: Iterable[Event]) -> RunState:
     The site and the browser that is offline both fold by this.
     """
     spec = read_spec(pinned["spec"])
-    materials = {key: read_material(key, body) for key, body in pinned["materials"].items()}
+    heard = list(events)
+    named = {str(event.body["supply"]) for event in heard if event.kind in ("taken_from", "went_on")}
+    # A tablet has every crate beside its run at hand; only those that were named are read.
+    materials = {
+        key: read_material(key, body)
+        for key, body in pinned["materials"].items()
+        if (behind := supply_behind(key)) is None or behind in named
+    }
     learned = {group: (float(mean), float(variance)) for group, (mean, variance) in (pinned.get("learned") or {}).items()}
-    return fold(spec, materials, events, read_rules(pinned.get("rules")), learned)
+    return fold(spec, materials, heard, read_rules(pinned.get("rules")), learned)

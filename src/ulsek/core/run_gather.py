@@ -205,6 +205,10 @@ class Gathered:
             )
         self._step_done(event, step)
         self.skipped.add(step)
+        for line in next(item for item in self.spec.steps if item.id == step).lines:
+            # What had been poured of it before it was skipped is in the vessel.
+            if so_far := self.so_far_g(line):
+                self.actual_g[line.id] = so_far
         self.spec = without_skipped(self.spec, step, self.actual_g)
 
     def _step_changed(self, event: Event, step: str) -> None:
@@ -277,6 +281,11 @@ class Gathered:
         if actual is not None:
             parts.append((self.keys.get(line.id, line.material), actual - before))
         return parts
+
+    def so_far_g(self, line: s.Line) -> float:
+        """What is in of a line that is not weighed yet [g], out of the supplies that ran empty."""
+        poured = self.poured.get(line.id, [])
+        return poured[-1].so_far_g if poured and line.id not in self.actual_g else 0.0
 
     def _pour_together(self) -> None:
         """A line that several supplies went into counts, once it is weighed, with what they are together."""

@@ -42,6 +42,17 @@ def material_of_key(key: str) -> str:
     return key.partition(_BEHIND)[0]
 
 
+def supply_behind(key: str) -> str | None:
+    """The supply that stands behind a key of `key_from`, as events name it; None where there is none."""
+    behind = key.partition(_BEHIND)[2]
+    return behind.replace(".", ":", 1) or None
+
+
+def code_on_label(text: str) -> str:
+    """The code of a delivery or a lot, typed or as its label says it: that is an address, and what stands last in it is the code."""
+    return text.strip().rstrip("/").rpartition("/")[2].upper()
+
+
 def makes_more_ml(left_g: float, batch_g: float, batch_ml: float) -> float:
     """How much more [mL] of a product a supply makes, of which `left_g` [g] are there and a batch of `batch_ml` [mL] takes `batch_g` [g].
 

@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from datetime import timedelta
-
 from django.conf import settings
 
+from ulsek.core.keeping import last_day
 from ulsek.core.materials import read_material
 from ulsek.core.say import grams, of
 from ulsek.devices.label import Label
@@ -28,7 +27,7 @@ def delivery_label(member: Member, item: StockItem) -> Label:
     strong = [
         *([f"RECALLED: do not use. {item.recalled}"] if item.recalled else []),
         f"{item.code}, received {received:%a %d %b %Y}",
-        *([f"Use by {received + timedelta(days=keeps):%a %d %b %Y}"] if keeps is not None else []),
+        *([f"Use by {last_day(received.date(), keeps):%a %d %b %Y}"] if keeps is not None else []),
     ]
     shown = material.measured()
     was_read = (

@@ -4613,6 +4613,8 @@ export interface components {
             /** Parts */
             parts: components["schemas"]["PouredOut"][];
             planned_g: components["schemas"]["Figure"] | null;
+            /** So Far G */
+            so_far_g: number;
             /** Supply */
             supply: string | null;
         };

@@ -175,8 +175,11 @@ def stretched_spec(of: Variety, made: Stretched, school: School, materials: Mapp
         if done.refusal is not None:
             raise done.refusal
         liquor = done.vessels["jar"].liquor
+        off = made.acid_g_100ml / acid_g_100ml(liquor)
         water += (made.volume_ml - volume_ml(liquor)) / made.water_g
-        acids *= made.acid_g_100ml / acid_g_100ml(liquor)
+        acids *= off
+    if abs(off - 1.0) > ACID_HOLDS:
+        raise Refusal("The zest keeps so much back that no acid makes up for it", "peel_g", remedy="Use less of it", code="unreachable")
     return body
 
 

@@ -6,7 +6,6 @@ import { Sheet } from "../../parts/Sheet";
 import { figure, GAP, typed } from "../../parts/say";
 import type { SheetProps } from "./BenchSheets";
 import { Keypad } from "./Keypad";
-import { inBefore } from "./now";
 import type { Happened, Run } from "./useBench";
 import { LIFTED_G } from "./useWeighing";
 
@@ -29,7 +28,7 @@ export function weighedEvent(run: Run, line: Line, kind: string, part: string, v
 }
 
 /** What was in before another crate went on counts towards what the scale shows. */
-const allOfIt = (line: Line) => (inBefore(line) > 0 ? ` in all, of which ${figure(inBefore(line))}${GAP}g are in` : "");
+const allOfIt = (line: Line) => (line.so_far_g > 0 ? ` in all, of which ${figure(line.so_far_g)}${GAP}g are in` : "");
 
 interface LineWeightProps extends Pick<SheetProps, "run" | "bench"> {
   line: Line;
@@ -51,7 +50,7 @@ function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
   const shown = scale?.shown;
   const dropMl = typed(drop);
   const live =
-    way.kind === "weighed" && scale && shown?.state === "live" && shown.value !== null && shown.value > inBefore(line) - LIFTED_G
+    way.kind === "weighed" && scale && shown?.state === "live" && shown.value !== null && shown.value > line.so_far_g - LIFTED_G
       ? { name: scale.name, value: shown.value, steady: shown.steady && shown.value > 0 }
       : null;
   return (

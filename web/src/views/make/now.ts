@@ -40,9 +40,6 @@ export function nowOf(state: State): Now {
   };
 }
 
-/** What is in of a line that is not weighed yet: what came out of the crates that ran empty [g]. */
-export const inBefore = (line: Line | null) => (line?.actual_g === null ? line.parts.reduce((all, part) => all + part.mass_g, 0) : 0);
-
 export const massOf = (bands: Readonly<Record<Band, number>>) => BANDS.reduce((all, band) => all + bands[band], 0);
 
 /** The vessel with a share of what is being poured in it. */

@@ -5,7 +5,7 @@ import { tell, useScale } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { figure, GAP } from "../../parts/say";
-import { inBefore, type Now } from "./now";
+import type { Now } from "./now";
 import type { Run } from "./useBench";
 import { usePour } from "./usePour";
 
@@ -87,7 +87,7 @@ export function useWeighing(run: Run, line: Now["line"], step: string | null): W
         {shown?.value === null && shown.state === "live" ? <p className="font-bold text-warn">More than the scale carries.</p> : null}
       </div>
     ) : null;
-  const before = inBefore(line);
+  const before = line?.so_far_g ?? 0;
   const behind = live !== null && live < before - LIFTED_G ? before : 0;
   return {
     value: behind || (live ?? (before || null)),
