@@ -1,0 +1,95 @@
+"""Where a formula ends: each holds at the edge of its range and refuses the step beyond it, in words, instead of going on by guess."""
+
+import pytest
+
+from tests.core.cordial import FORM, evaluated, form, materials_of
+from ulsek.core.contents import Contents
+from ulsek.core.design import take_addition
+from ulsek.core.properties import acidity, alcohol, carbonation, density, energy, solubility, sugar, viscosity, water
+from ulsek.core.ranges import Range
+from ulsek.core.refusals import Refusal
+from ulsek.core.scale import driver_mass_g, factor_for_serves, factor_for_volume
+from ulsek.core.spec_file import read_spec
+
+SYRUP = Contents({"sucrose": 50.0, "water": 50.0})
+FULL = Contents({"water": 1000.0})
+
+EDGES = [
+    (lambda t: viscosity.sucrose_viscosity_mpa_s(50.0, t), 80.0, 80.1, "outside the viscosity formula"),
+    (viscosity.sucrose_viscosity_mpa_s, 78.0, 78.1, "outside the viscosity formula"),
+    (lambda t: solubility.acid_solubility_g_100g("citric_acid", t), 50.0, 51.0, "outside the solubility table"),
+    (lambda abv: solubility.bitartrate_solubility_g_100g(20.0, abv), 40.0, 41.0, "outside the table of cream of tartar"),
+    (carbonation.henry_mpa, 40.0, 40.5, "outside the gas table"),
+    (lambda kpa: carbonation.carbonation_g_l(FULL, 4.0, kpa), 1000.0, 1001.0, "outside what a bar's vessel may hold"),
+    (lambda grams: carbonation.charge(FULL, 4.0, 1200.0, grams), 8.0, 0.0, "A charger holds more than nothing"),
+    (lambda size: carbonation.charge(FULL, 4.0, size, 8.0), 1100.0, 1000.0, "to the brim"),
+    (alcohol.ethanol_water_density, 1.0, 1.01, "A mass fraction of 1.01 cannot be"),
+    (alcohol.mass_fraction_from_abv, 100.0, 100.5, "strength lies between 0 and 100"),
+    (density.sucrose_density, 0.8, 1.2, "A mass fraction of 1.2 cannot be"),
+    (energy.latent_heat_j_g, 150.0, 151.0, "outside the steam formula"),
+    (lambda watts: energy.minutes_to_heat(FULL, 20.0, 100.0, watts), 1200.0, 0.0, "heats nothing"),
+    (lambda watts: energy.minutes_to_drive_off(500.0, 100.0, watts), 1200.0, -1.0, "a power above zero"),
+    (lambda gram: energy.learned(Range(2.0, 1.0, 3.0), [gram]), 0.1, 0.0, "Only values above zero teach a rate"),
+    (water.pressure_at_kpa, 9000.0, 9001.0, "no place for a bar"),
+]  # fmt: skip
+
+
+@pytest.mark.parametrize(("formula", "inside", "outside", "words"), EDGES)
+def test_a_formula_holds_at_its_edge_and_refuses_beyond_it(formula, inside, outside, words):
+    formula(inside)
+    with pytest.raises(Refusal, match=words):
+        formula(outside)
+
+
+@pytest.mark.parametrize("of", [sugar.brix, alcohol.abw, energy.heat_capacity_j_g, density.density_g_ml, acidity.acid_percent_w_w])
+def test_an_empty_vessel_has_no_figures(of):
+    assert of(SYRUP) >= 0
+    with pytest.raises(Refusal):
+        of(Contents())
+
+
+def test_heat_agrees_with_its_own_parts():
+    """1 kg of water by 80 K at 1200 W is 4.65 min, by 4.187 J/gK; half a kilogram of steam 15.7 min, by 2256 J/g."""
+    assert energy.minutes_to_heat(FULL, 20.0, 100.0, 1200.0) == pytest.approx(1000 * 4.187 * 80 / 1200 / 60, rel=2e-3)
+    assert energy.minutes_to_drive_off(500.0, 100.0, 1200.0) == pytest.approx(500 * 2256.4 / 1200 / 60, rel=1e-3)
+    assert energy.heat_capacity_j_g(SYRUP) == pytest.approx(2.84, abs=0.09)
+    power = energy.power_from_weighings_w(150.0, 6.0)
+    assert energy.minutes_to_drive_off(150.0, 100.0, power) == pytest.approx(6.0)
+
+
+@pytest.mark.parametrize(
+    ("asked", "words"),
+    [
+        (lambda spec, known: factor_for_volume(spec, known, 0.5), "A yield of 0.5 mL cannot be made"),
+        (lambda spec, known: factor_for_volume(spec, known, 2e6), "from 1 mL to 1 000 L"),
+        (lambda spec, known: factor_for_serves(spec, known, 0), "0 serves cannot be made"),
+    ],
+)
+def test_a_batch_that_cannot_be_is_refused_at_its_figure(asked, words):
+    spec = read_spec(FORM)
+    with pytest.raises(Refusal, match=words):
+        asked(spec, materials_of(spec))
+
+
+def test_the_line_that_sets_the_batch_stands_by_itself():
+    first = {**FORM["steps"][0], "lines": [{**FORM["steps"][0]["lines"][0], "amount": {"kind": "fixed", "written": "2 kg"}}]}
+    spec = read_spec(form(s1=first))
+    assert driver_mass_g(spec, materials_of(spec)) == pytest.approx(2000)
+    with pytest.raises(Refusal, match="needs an amount of its own"):
+        driver_mass_g(read_spec({**FORM, "driver": "sugar"}), materials_of(spec))
+    with pytest.raises(Refusal, match="which line sets the batch"):
+        driver_mass_g(read_spec({key: value for key, value in FORM.items() if key != "driver"}), materials_of(spec))
+
+
+def test_additions_are_written_where_a_maker_would_write_them():
+    """A line that is there grows; what is not there gets one step before the cooling, and the next addition joins it."""
+    once = take_addition(FORM, evaluated(), "citric_acid", 2.0)
+    assert [step["id"] for step in once["steps"]] == ["s1", "s2", "s3", "adjust1", "s4", "s5"]
+    twice = take_addition(once, evaluated(), "tartaric_acid", 1.0)
+    (adjust,) = (step for step in twice["steps"] if step["id"] == "adjust1")
+    assert [(line["material"], line["amount"]["mass_g"]) for line in adjust["lines"]] == [("citric_acid", 2.0), ("tartaric_acid", 1.0)]
+    more = take_addition(FORM, evaluated(), "sea_buckthorn_juice", 50.0)
+    assert more["steps"][0]["lines"][0]["amount"] == {"kind": "fixed", "mass_g": 1050.0}
+    assert FORM["steps"][0]["lines"][0]["amount"]["written"] == "1 kg", "the draft that was given stays as it was"
+    with pytest.raises(Refusal, match="0 g is not an amount to add"):
+        take_addition(FORM, evaluated(), "citric_acid", 0.0)
