@@ -87,6 +87,9 @@ def test_a_cordial_from_a_live_scale_heals_an_over_pour_and_is_labelled(hand, si
     page.get_by_role("button", name=re.compile("Take 1.060.0")).click()
     expect(what(page)).to_contain_text(re.compile(r"Bergamot juice: 1.060.g instead of 1.000.g, 60\.0.g over\. Rescaled after it"))
 
+    # Taking it tares: a cable that is pulled before that has reached the scale takes the tare along.
+    expect(what(page)).to_contain_text(re.compile(r"583\s*grams\s*to go"))
+
     # The cable is pulled: it is said, typing goes on, and the scale is found again.
     moved(scale, "drop 3")
     expect(what(page)).to_contain_text("The bench scale is lost: type the weight.")
