@@ -136,7 +136,8 @@ FRUITS = st.lists(
         juice_ml=st.floats(15, 60),
         zest_g=st.floats(2, 9),
         peel_g=st.floats(10, 40),
-    ),
+        # A fruit's parts weigh no more than the fruit: drawn beyond that, the bin would weigh less than nothing.
+    ).filter(lambda item: 1.1 * item.juice_ml + max(item.zest_g, item.peel_g) <= item.fruit_g),
     min_size=1,
     max_size=3,
 )
