@@ -11,6 +11,7 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
+from .core.barriers import Evidence, HotFill
 from .core.capture import captured, materials_in
 from .core.card import BESIDE, card
 from .core.compare import compared
@@ -21,7 +22,7 @@ from .core.events import read_event
 from .core.gear import carried
 from .core.house_rules import Rules, read_rules
 from .core.interchange import read_any
-from .core.keeping import Evidence, HouseDate
+from .core.keeping import HouseDate
 from .core.materials import Material, read_material
 from .core.nest import read_materials, specs_embedded
 from .core.open_form import keeping_data
@@ -149,7 +150,8 @@ def _check(given: argparse.Namespace) -> Any:
 
 
 def _keep(given: argparse.Namespace) -> Any:
-    evidence = Evidence(_pairs(given.read), given.meter_checked, given.by_label, given.frozen_c)
+    filled = HotFill(given.hot_fill, given.fill_c or 0.0, given.hold_min or 0.0) if given.hot_fill else None
+    evidence = Evidence(_pairs(given.read), given.meter_checked, given.by_label, given.frozen_c, filled)
     said = None
     if given.house:
         ((of, days),) = _pairs([given.house]).items()
@@ -234,6 +236,9 @@ _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Opti
             _one("--meter-checked", action="store_true", help="the pH meter was checked in its buffers"),
             _one("--by-label", action="store_true", help="its strength is by the label and by weight"),
             _one("--frozen-c", type=float),
+            _one("--hot-fill", metavar="PROCEDURE", help="filled hot by this procedure of the house's rules, with --fill-c and --hold-min"),
+            _one("--fill-c", type=float),
+            _one("--hold-min", type=float),
             _one("--house", metavar="safety=10", help="the house's own days for safety or quality"),
             _one("--by", default=""),
             _one("--why", default=""),

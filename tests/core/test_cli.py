@@ -116,8 +116,12 @@ def test_what_is_typed_in_is_read_too(monkeypatch):
 
 
 def test_keeping_cost_and_gear_on_files(files):
-    kept = cli.run(["keep", SYRUP, "--read", "ph=3.1", "--meter-checked"])
-    assert (kept["keeping"]["safety"]["kind"], kept["keeping"]["at_most_c"]) == ("barrier", 5)
+    cordial = str(SPECS / "bergamot-cordial.json")
+    kept = cli.run(["keep", cordial, "--read", "ph=2.35", "--meter-checked"])["keeping"]
+    assert (kept["safety"]["kind"], kept["at_most_c"], kept["not_shown"]) == ("barrier", 5, [])
+    wrong = cli.run(["keep", SYRUP, "--read", "ph=3.1", "--meter-checked"])["keeping"]
+    assert wrong["safety"]["kind"] == "class", "nothing in sugar and water is that sour"
+    assert "they disagree" in wrong["not_shown"][0]
     house = ["--house", "safety=30", "--by", "Ilse", "--why", "plan", "--authority", "letter of 2 March"]
     assert cli.run(["keep", SYRUP, *house])["keeping"]["safety"]["days"] == 30
     entry = {"days": 1, "source": "house", "dated": "2026-11-25"}

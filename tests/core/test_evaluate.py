@@ -208,9 +208,12 @@ def test_keeping_is_the_shortest_class_and_counts_the_day_of_making():
     from datetime import date
 
     kept = evaluated().keeping
-    assert (kept.days, kept.keeping_class) == (3, "fresh_juice")
-    assert kept.reason == "3 days at 5 °C or colder, counted from the cool-down: fresh juice, no barrier shown (Sea buckthorn juice)."
-    assert kept.use_by(date(2026, 3, 2)) == date(2026, 3, 4)
+    assert (kept.days, kept.keeping_class) == (5, "sharp")
+    assert (
+        kept.reason
+        == "5 days at 5 °C or colder, counted from the mixing: a sharp cordial, not heated through, no barrier shown (Sea buckthorn juice)."
+    )
+    assert kept.use_by(date(2026, 3, 2)) == date(2026, 3, 6)
 
 
 def test_allergens_and_claims_travel_up():

@@ -59,7 +59,7 @@ def test_a_lower_limit_turns_a_note_into_a_stop():
     [
         ("limits", "quinine", {"per_serve_mg": 60}, {"authority": "letter"}),
         ("barriers", "abv", {"least": 15}, {"authority": "letter"}),
-        ("barriers", "ph", {"most": 4.6}, {"authority": "letter"}),
+        ("barriers", "ph", {"ph_below": 4.6}, {"authority": "letter"}),
         ("quality", "rich syrup keeps while clean", {"days": 365}, {"by": "Ilse", "why": "tasted at ten months"}),
         ("names", "alcohol-free in UK", {"most": 0.5}, {"authority": "letter"}),
     ],

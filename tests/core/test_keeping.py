@@ -8,8 +8,11 @@ from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, Batch, materials_of
 from tests.core.kitchen import KNOWN, line, pour, worked
+from ulsek.core.barriers import Evidence
 from ulsek.core.contents import Contents
-from ulsek.core.keeping import FOREVER, Evidence, HouseDate, keeping, starting_rules, ways_to_keep_longer, with_house_date
+from ulsek.core.keep_longer import ways_to_keep_longer
+from ulsek.core.keeping import HouseDate, keeping, with_house_date
+from ulsek.core.keeping_rules import FOREVER, starting_rules
 from ulsek.core.materials import read_material
 from ulsek.core.nest import material_of
 from ulsek.core.properties.measure import PROPERTY
@@ -19,10 +22,6 @@ from ulsek.core.spec_file import read_spec
 
 RICH = (pour(line("honey", 1000.0), line("water", 30.0)),)
 """Sucrose alone saturates at a water activity of 0.86: only richer things, honey among them, get under 0.85."""
-SATURATED = (
-    pour(line("water", 1000.0)),
-    {"verb": "dissolve", "temperature_c": 75, "minutes": 10, "steam_g": 0, "lines": [line("white_sugar", 2050.0)]},
-)
 
 
 def kept(*steps, evidence=None):
@@ -33,42 +32,43 @@ def kept(*steps, evidence=None):
 
 
 def test_without_anything_shown_the_class_decides_safety():
-    juice = kept(pour(line("gooseberry_juice", 500.0), line("white_sugar", 400.0)))
+    juice = kept(pour(line("gooseberry_juice", 500.0), line("water", 100.0)))
     assert (juice.days, juice.safety.kind, juice.keeping_class) == (3, "class", "fresh_juice")
     assert "no barrier shown (Gooseberry juice)" in juice.safety.words
-    assert kept(*RICH).days == 7, "seven days, however rich, until somebody reads it"
+    assert kept(*RICH).days == 7, "honey is no defined substance: seven days, however rich, until somebody reads it"
 
 
 def test_a_reading_shows_the_water_activity_and_quality_then_decides():
-    rich = kept(*RICH, evidence=Evidence({"brix_reading": 79.0}))
+    rich = kept(*RICH, evidence=Evidence({"brix_reading": 80.3}))
     assert rich.safety.kind == "barrier"
-    assert "water activity of 0.85 or less, shown: 0." in rich.safety.words
+    assert "water activity below 0.88, at any pH, shown: water activity 0." in rich.safety.words
+    assert "by the °Bx that was read, at most" in rich.safety.words
     assert (rich.days, rich.quality.days) == (180, 180)
-    for below in ((pour(line("water", 1000.0), line("white_sugar", 1000.0)),), SATURATED):
-        thin = kept(*below, evidence=Evidence({"brix_reading": 66.0}))
-        assert (thin.days, thin.safety.kind) == (7, "class"), "neither 50 nor 67 °Bx of sucrose is a barrier"
+    thin = kept(pour(line("water", 1000.0), line("white_sugar", 1000.0)), evidence=Evidence({"brix_reading": 50.0}))
+    assert (thin.days, thin.safety.kind) == (7, "class"), "50 °Bx of sucrose is no barrier"
 
 
-def test_a_predicted_ph_never_lengthens_and_an_unchecked_meter_does_not_either():
-    sharp = (pour(line("water", 500.0), line("white_sugar", 400.0)), {"verb": "combine", "lines": [line("citric_acid", 20.0)]})
-    assert worked(*sharp).deep(1, ["ph"])["ph"]["value"] < 2.5
-    assert kept(*sharp).days == 7
-    assert kept(*sharp, evidence=Evidence({"ph": 2.4})).days == 7
-    shown = kept(*sharp, evidence=Evidence({"ph": 2.4}, meter_checked=True))
-    assert shown.safety.days == FOREVER
+def test_a_predicted_ph_of_fruit_never_lengthens_and_an_unchecked_meter_does_not_either():
+    sharp = (pour(line("gooseberry_juice", 500.0), line("white_sugar", 200.0)), {"verb": "combine", "lines": [line("citric_acid", 15.0)]})
+    ph = worked(*sharp).deep(1, ["ph"])["ph"]["value"]
+    assert ph < 3.0
+    short = kept(*sharp).days
+    assert kept(*sharp, evidence=Evidence({"ph": ph})).days == short
+    shown = kept(*sharp, evidence=Evidence({"ph": ph}, meter_checked=True))
+    assert (shown.safety.kind, shown.safety.days) == ("barrier", FOREVER)
     assert shown.days == 28, "quality: below 50 °Bx it may ferment"
-    assert kept(*sharp, evidence=Evidence({"ph": 4.5}, meter_checked=True)).days == 7
 
 
 def test_strength_and_cold_are_barriers_and_the_strongest_is_named():
-    spirited = (pour(line("neutral_spirit_60", 500.0), line("water", 200.0), line("white_sugar", 200.0)),)
-    assert kept(*spirited).days == 7
-    by_label = kept(*spirited, evidence=Evidence(strength_by_label=True))
-    assert by_label.days == 365
-    assert "alcohol of 20 % vol or more" in by_label.safety.words
+    spirited = (pour(line("neutral_spirit_60", 500.0), line("damson_juice", 600.0), line("white_sugar", 200.0)),)
+    strong = kept(*spirited)
+    assert strong.days == 90, "spirit's strength is by label and weight"
+    assert "alcohol of 20 % vol or more, shown: alcohol" in strong.safety.words
+    weak = kept(pour(line("neutral_spirit_60", 100.0), line("damson_juice", 900.0)))
+    assert (weak.safety.kind, weak.days) == ("class", 3), "under a strength that keeps it is juice"
     frozen = kept(pour(line("gooseberry_juice", 500.0)), evidence=Evidence(frozen_c=-18.0))
     assert (frozen.days, frozen.at_most_c) == (7, -18.0)
-    both = kept(*RICH, evidence=Evidence({"brix_reading": 79.0}, frozen_c=-20.0))
+    both = kept(*RICH, evidence=Evidence({"brix_reading": 80.3}, frozen_c=-20.0))
     assert "water activity" in both.safety.words
 
 
@@ -78,25 +78,33 @@ def test_fresh_citrus_is_a_matter_of_quality_within_a_day():
     assert fresh.because == fresh.quality.words
 
 
-def test_a_component_caps_its_product():
-    milk = material_of(worked(pour(line("hazelnuts", 100.0), line("water", 300.0)), {"verb": "blend", "vented": True}))
-    assert milk["keeps_days"] == 3
-    outer = worked(pour(line("nut_milk", 100.0), line("neutral_spirit_60", 500.0)), nut_milk={**milk, "keeping_class": None})
-    outer.evidence = Evidence(strength_by_label=True)
-    assert outer.keeping.days == 3
-    assert "keeps no longer itself" in outer.keeping.because
+def nut_milk(days=3):
+    made = material_of(worked(pour(line("hazelnuts", 100.0), line("water", 300.0)), {"verb": "blend", "vented": True}))
+    assert made["keeps_days"] == 3
+    return {**made, "keeping_class": None, "keeps_days": days}
 
 
-def test_opened_counts_anew_and_never_past_the_first_date():
-    found = kept(*RICH, evidence=Evidence({"brix_reading": 79.0}))
-    made, opened = date(2026, 3, 2), date(2026, 3, 10)
-    assert found.use_by(made) == date(2026, 8, 28)
-    assert found.use_by_opened(made, opened) == date(2026, 3, 23)
-    assert kept(pour(line("gooseberry_juice", 500.0))).use_by_opened(made, opened) == date(2026, 3, 4)
+def test_a_component_caps_what_it_is_mixed_into_unheated_and_not_past_what_makes_a_new_class():
+    into = [line("nut_milk", 100.0), line("water", 500.0)]
+    cold = worked(pour(*into), nut_milk=nut_milk()).keeping
+    assert (cold.days, cold.because) == (3, "bench keeps no longer itself")
+    boiled = worked(pour(*into), {"verb": "simmer", "minutes": 5}, nut_milk=nut_milk()).keeping
+    assert boiled.days == 7, "cooked through after it went in, its own date is over"
+    late = worked(pour(into[1]), {"verb": "simmer", "minutes": 5}, {"verb": "combine", "lines": [into[0]]}, nut_milk=nut_milk()).keeping
+    assert late.days == 3, "it never saw the heat"
+    strong = worked(pour(line("nut_milk", 100.0), line("neutral_spirit_60", 500.0)), nut_milk=nut_milk()).keeping
+    assert strong.days == 365, "twenty percent and more is a barrier of its own"
+
+
+def test_the_own_last_day_of_a_lot_is_the_last_of_what_it_is_mixed_into():
+    into = [line("nut_milk", 100.0), line("water", 500.0)]
+    found = worked(pour(*into), nut_milk={**nut_milk(30), "use_by": "2026-03-04"}).keeping
+    assert found.dated(date(2026, 3, 1)) == (date(2026, 3, 4), "bench is to be used by 04 Mar.")
+    assert found.dated(date(2026, 2, 20))[0] == date(2026, 2, 26), "seven days are over before"
 
 
 def test_the_house_may_shorten_anything_and_lengthen_with_reasons():
-    found = kept(pour(line("gooseberry_juice", 500.0), line("white_sugar", 400.0)))
+    found = kept(pour(line("gooseberry_juice", 500.0), line("white_sugar", 180.0)))
     assert with_house_date(found, HouseDate("safety", 2, "", "")).days == 2
     longer = with_house_date(found, HouseDate("quality", 60, "Ilse M.", "tasted at sixty days"))
     assert (longer.quality.days, longer.days) == (60, 3), "safety still decides"
@@ -132,11 +140,13 @@ def test_only_what_bears_on_safety_lengthens_a_safety_date(evidence, enough):
             with_house_date(found, said, evidence)
 
 
-def test_acid_keeps_it_safe_in_the_cold_and_only_dry_or_strong_things_stand_at_the_shelf():
-    sharp = kept(pour(line("water", 500.0), line("citric_acid", 20.0)), evidence=Evidence({"ph": 2.4}, meter_checked=True))
-    rich = kept(*RICH, evidence=Evidence({"brix_reading": 79.0}))
-    strong = kept(pour(line("neutral_spirit_60", 500.0)), evidence=Evidence(strength_by_label=True))
-    assert (sharp.at_most_c, rich.at_most_c, strong.at_most_c) == (5, 20, 20)
+def test_acid_keeps_fruit_safe_in_the_cold_and_dry_strong_or_barren_things_stand_at_the_shelf():
+    sharp = worked(pour(line("gooseberry_juice", 500.0), line("citric_acid", 10.0)))
+    sour = sharp.kept(Evidence({"ph": sharp.deep(0, ["ph"])["ph"]["value"]}, meter_checked=True))
+    rich = kept(*RICH, evidence=Evidence({"brix_reading": 80.3}))
+    strong = kept(pour(line("neutral_spirit_60", 500.0)))
+    stock = kept(pour(line("water", 900.0), line("citric_acid", 60.0)))
+    assert (sour.at_most_c, rich.at_most_c, strong.at_most_c, stock.at_most_c) == (5, 20, 20, 20)
 
 
 @given(days=st.integers(1, 400), of=st.sampled_from(["safety", "quality"]))
@@ -150,9 +160,12 @@ def test_a_house_without_evidence_never_gets_past_the_safety_date(days, of):
 
 def test_ways_to_keep_longer_reach_their_barrier_and_name_its_condition():
     cordial = Contents({"water": 600.0, "sucrose": 350.0, "citric_acid": 4.0, "potassium": 1.5})
+    assert PROPERTY["water_activity"](cordial) > 0.95
     ways = {way.barrier: way for way in ways_to_keep_longer(cordial)}
-    assert PROPERTY["water_activity"](cordial + Contents({"sucrose": ways["water_activity"].mass_g})) == pytest.approx(0.85, abs=1e-6)
-    assert "stay dissolved at 4 °C" in ways["water_activity"].words, "so much sugar does not stay dissolved"
+    assert PROPERTY["water_activity"](cordial + Contents({"sucrose": ways["water_activity"].mass_g})) == pytest.approx(0.88, abs=1e-6)
+    stricter = starting_rules() | {"barriers": starting_rules()["barriers"] | {"water_activity": {"aw_below": 0.85}}}
+    (drier,) = [way for way in ways_to_keep_longer(cordial, stricter) if way.barrier == "water_activity"]
+    assert "stay dissolved at 4 °C" in drier.words, "so much sugar does not stay dissolved"
     assert "read it on a meter checked in its buffers" in ways["ph"].condition
     spirit = ways["abv"].mass_g
     strong = cordial + Contents({"water": 0.667 * spirit, "ethanol": 0.333 * spirit})
@@ -225,10 +238,14 @@ def test_rules_are_dated_sourced_data_that_a_house_may_replace():
     rules = starting_rules()
     assert rules["dated"]
     assert "ask your authority" in rules["say"]
-    for rule in (*rules["classes"].values(), *rules["barriers"].values(), *rules["quality"]):
+    rows = (*rules["classes"].values(), *rules["made_classes"].values(), *rules["barriers"].values(), *rules["quality"])
+    for rule in (*rows, rules["weighed"], rules["heated_through"], rules["warm"]):
         assert rule["source"]
         assert rule["sure"] in ("low", "fair", "good")
+    for rule in rules["made_classes"].values():
+        assert rule["days"] <= rules["classes"]["any"]["days"], "the food code's seven days bound what nobody has shown"
+        assert rule["dated"]
     own = {**rules, "classes": {**rules["classes"], "any": {**rules["classes"]["any"], "days": 4}}}
-    assert keeping(worked(pour(line("water", 10.0))).used, own).days == 4
+    assert keeping(worked(pour(line("honey", 10.0))).used, own).days == 4
     with pytest.raises(Refusal, match="No keeping rule for “moon”"):
         keeping([read_material("moon", {**KNOWN["water"], "keeping_class": "moon"})], rules)

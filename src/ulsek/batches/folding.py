@@ -9,7 +9,7 @@ from typing import Any
 from ulsek.core.capture import captured
 from ulsek.core.events import Event, read_event
 from ulsek.core.run import RunState, fold_pinned
-from ulsek.core.spec import Bottle, Cool
+from ulsek.core.spec import Bottle
 from ulsek.core.supply import material_of_key
 from ulsek.core.vocabulary import doing
 from ulsek.core.words import step_title
@@ -73,18 +73,6 @@ def projection(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, Any]:
         "batch_ml": state.batch_ml,
         "last": state.events[-1].by if state.events else "",
     }
-
-
-def cooled_at(state: RunState) -> tuple[datetime, bool]:
-    """When the keeping time starts: the logged end of the last cooling; without one, the very start, which is the strict reading."""
-    cooled = [
-        state.done[step.id]
-        for step in state.spec.steps
-        if isinstance(step, Cool) and step.id in state.done and step.id not in state.skipped
-    ]
-    if cooled:
-        return moment(cooled[-1]), True
-    return moment(state.events[0].at), False
 
 
 def as_draft(run: Run, name: str) -> dict[str, Any]:

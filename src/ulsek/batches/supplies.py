@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from django.utils import timezone
@@ -42,24 +43,28 @@ def lot_body(lot: Lot, promised: Mapping[str, Any]) -> dict[str, Any]:
     spec = lot.run.version.spec.key
     made = outputs_of(folded(lot.run, events_of(lot.run)).evaluation, spec)
     key = output_key(spec, lot.what)
-    return {**(made.get(key) or made.get(f"house_{key}") or promised), "delivery": f"{lot.code}, {lot.name}"}
+    return {
+        **(made.get(key) or made.get(f"house_{key}") or promised),
+        "delivery": f"{lot.code}, {lot.name}",
+        "use_by": lot.use_by.isoformat(),
+    }
 
 
-def pin(house: House, keys: Iterable[str]) -> Pinned:
+def pin(house: House, keys: Iterable[str], at: datetime | None = None) -> Pinned:
     """The named materials as they stand in this house now: what comes out of the newest delivery as that was read, what the house makes itself as
     the lot that is taken first came out.
     """
     wanted = list(keys)
-    found, lots = resolve(house, wanted), lots_for(house, wanted)
+    found, lots = resolve(house, wanted), lots_for(house, wanted, at)
     own = {key: lot_body(lot, found.bodies[key]) for key, lot in lots.items() if key in found.bodies}
     bodies = {**found.bodies, **own}
     materials = {**found.materials, **{key: read_material(key, body) for key, body in own.items()}}
     return Pinned(bodies, materials, found.stock, {key: lot.code for key, lot in lots.items()})
 
 
-def pin_supply(member: Member, run: Run, material: str, supply: str) -> None:
-    """A supply that was named for a line stands beside the run's materials, with its own makeup. Refuses what is not there, what was recalled, and
-    what is another material than the line wants.
+def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetime | None = None) -> None:
+    """A supply that was named for a line at a moment stands beside the run's materials, with its own makeup. Refuses what is not there, what was recalled,
+    what was past its last day by then, and what is another material than the line wants.
     """
     if run.rehearsal:
         raise Refusal("A rehearsal takes nothing from Stores", "body/supply", remedy="Go on without choosing a bottle", code="rehearsal")
@@ -76,6 +81,13 @@ def pin_supply(member: Member, run: Run, material: str, supply: str) -> None:
         if lot.recalled:
             raise Refusal(
                 f"{lot.code} was recalled: {lot.recalled}", "body/supply", remedy="Put it away, and take another", code="recalled"
+            )
+        if lot.use_by < member.local(at or timezone.now()).date():
+            raise Refusal(
+                f"{lot.code} was to be used by {lot.use_by:%d %b}",
+                "body/supply",
+                remedy="Toss it, and take another; if it went in already, say so under “Went wrong”",
+                code="out_of_date",
             )
         own = output_key(lot.run.version.spec.key, lot.what)
         _wanted(material, material if material in (own, f"house_{own}") else own, str(lot), gone=lot.gone_at is not None)

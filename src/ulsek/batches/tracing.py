@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 from uuid import UUID
+from zoneinfo import ZoneInfo
 
 from django.db.models import Q
 from django.utils import timezone
@@ -53,11 +55,12 @@ def lots_of(house: House, keys: Iterable[str]) -> list[tuple[str, Lot]]:
     return [(wanted[key], lot) for key, lot in found if key in wanted]
 
 
-def lots_for(house: House, keys: Iterable[str]) -> dict[str, Lot]:
-    """For each material that the house makes itself the lot that is taken first: the next to turn that is open to use and ready."""
-    now, found = timezone.now(), dict[str, Lot]()
+def lots_for(house: House, keys: Iterable[str], at: datetime | None = None) -> dict[str, Lot]:
+    """For each material that the house makes itself the lot that is taken first at a moment (now): the next to turn that is in date, open to use and ready."""
+    now, found = at or timezone.now(), dict[str, Lot]()
+    today = now.astimezone(ZoneInfo(house.zone)).date()
     for key, lot in lots_of(house, keys):
-        if lot.ready_at is None or lot.ready_at <= now:
+        if lot.use_by >= today and (lot.ready_at is None or lot.ready_at <= now):
             found.setdefault(key, lot)
     return found
 

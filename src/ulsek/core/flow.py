@@ -99,7 +99,8 @@ class Inputs:
     """What a flow is worked out from, besides the doubts.
 
     `factor` scales what is fixed in the spec; `actual_g` are lines already weighed; `spilled_g` grams lost after a step; `held_g`
-    amounts that stay as computed while the doubts move.
+    amounts that stay as computed while the doubts move; `skipped` steps whose heat never was, `by_volume` lines that were counted or measured out instead
+    of weighed.
     """
 
     spec: s.Spec
@@ -108,6 +109,8 @@ class Inputs:
     actual_g: Mapping[str, float] = field(default_factory=dict)
     spilled_g: Mapping[str, float] = field(default_factory=dict)
     held_g: Mapping[str, float] = field(default_factory=dict)
+    skipped: frozenset[str] = frozenset()
+    by_volume: frozenset[str] = frozenset()
 
 
 class _Pass:

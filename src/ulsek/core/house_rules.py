@@ -15,7 +15,7 @@ from functools import cache
 from typing import Any
 
 from .hazards import starting_limits
-from .keeping import starting_rules
+from .keeping_rules import starting_rules
 from .legal_names import starting_names
 from .refusals import Refusal
 from .written import kitchen_words
@@ -54,11 +54,22 @@ _AUTHORITY, _NAMED = ("authority",), ("by", "why")
 _TABLES = {
     "limits": _Table("limits", "substances", {"per_serve_mg": True, "per_litre_mg": True}, _AUTHORITY),
     "classes": _Table("keeping", "classes", {"days": True, "at_most_c": True}, _AUTHORITY),
-    "barriers": _Table("keeping", "barriers", {"most": True, "least": False, "at_most_c": True}, _AUTHORITY),
+    "made_classes": _Table("keeping", "made_classes", {"days": True, "at_most_c": True}, _AUTHORITY),
+    "barriers": _Table(
+        "keeping",
+        "barriers",
+        {"most": True, "least": False, "at_most_c": True, "aw_below": True, "aw_most": True, "ph_below": True, "ph_most": True},
+        _AUTHORITY,
+    ),
     "quality": _Table("keeping", "quality", {"days": True}, _NAMED),
     "names": _Table("names", "rules", {"most": True, "least": False}, _AUTHORITY),
 }
 _WORD_UNITS = ("g", "ml")
+_BEFORE_TABLES = {"water_activity": ("aw_below", ("aw_most",)), "ph": ("ph_below", ("ph_most",))}
+"""Barriers that a rules file of before the combined tables bounds by `most`: the bound that stands for it now, and those of the combined rows."""
+_PROCEDURE = {"fill_c": (80.0, 100.0), "hold_min": (0.5, 60.0), "most_ph": (2.0, 4.6), "days": (1.0, 365.0)}
+"""Figures of an approved procedure of hot filling, with the least and the most that are taken."""
+_PROCEDURE_WORDS = ("cap", "glass", "authority")
 _KEYS: Mapping[str, Callable[[Mapping[str, Any]], str]] = {
     "quality": lambda rule: str(rule["words"]),
     "names": lambda rule: f"{rule['word']} in {rule['place']}",
@@ -109,6 +120,40 @@ def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], w
     return {**changed, **{name: entry[name] for name in ("source", "words", "dated") if name in entry}}
 
 
+def _before_tables(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
+    """Entries for barriers with a bound `most` of an older file under today's names. What they tighten, they tighten in the combined rows too, in place."""
+    found = dict(data)
+    for key, (bound, combined) in _BEFORE_TABLES.items():
+        entry = data.get(key)
+        if not isinstance(entry, dict) or "most" not in entry:
+            continue
+        rest = {name: value for name, value in entry.items() if name != "most"}
+        found[key] = {**rest, bound: entry["most"]}
+        most = _figure(entry["most"], f"barriers/{key}/most")
+        for rule in rules["barriers"].values():
+            rule.update({name: most for name in combined if name in rule and most < rule[name]})
+    return found
+
+
+def _procedures(rules: Any, data: Any) -> None:
+    """A house's approved procedures of hot filling, each with what it asks for and its authority's word. They are the house's alone: none ships."""
+    for key, entry in _entries(data, "procedures").items():
+        where = f"procedures/{key}"
+        _provenance(entry, where)
+        for name in _PROCEDURE_WORDS:
+            _text(entry, name, where, "A procedure names its cap, glass made for heat, and who approved it")
+        unknown = sorted(set(entry) - {*_PROCEDURE, *_PROCEDURE_WORDS, "source", "dated"})
+        if unknown:
+            raise Refusal(
+                f"A procedure has no “{unknown[0]}”", f"{where}/{unknown[0]}", f"it has {', '.join(_PROCEDURE)}", code="unknown_field"
+            )
+        for name, (low, high) in _PROCEDURE.items():
+            value = _figure(entry.get(name), f"{where}/{name}")
+            if not low <= value <= high:
+                raise Refusal(f"{value:g} cannot be", f"{where}/{name}", f"from {low:g} to {high:g}", code="out_of_bounds")
+        rules["procedures"][key] = {**entry, "days": int(entry["days"])}
+
+
 def _entries(data: Any, where: str) -> Mapping[str, Any]:
     if not isinstance(data, dict) or not all(isinstance(entry, dict) for entry in data.values()):
         raise Refusal("House rules are kept by name", where, remedy="See docs/formats/rules.md", code="unreadable")
@@ -121,7 +166,8 @@ def _with_table(rules: Any, name: str, data: Any) -> None:
     standing = rules[table.within]
     listed = isinstance(standing, list)
     places = {_KEYS[name](rule): n for n, rule in enumerate(standing)} if listed else {key: key for key in standing}
-    for key, entry in _entries(data, name).items():
+    entries = _entries(data, name)
+    for key, entry in (_before_tables(rules, entries) if name == "barriers" else entries).items():
         where = f"{name}/{key}"
         if key not in places:
             raise Refusal(f"There is no rule “{key}”", where, f"there are {', '.join(places)}", "Choose one of them", "unknown_reference")
@@ -151,13 +197,15 @@ def read_rules(data: Any) -> Rules:
         return shipped()
     if not isinstance(data, dict) or data.get("format") != FORMAT or data.get("version") != VERSION:
         raise Refusal("This is no Ulsek rules file", "format", f"format must be “{FORMAT}”, version {VERSION}", code="not_ours")
-    unknown = sorted(set(data) - {"format", "version", "words", *_TABLES})
+    known = (*_TABLES, "procedures", "words")
+    unknown = sorted(set(data) - {"format", "version", *known})
     if unknown:
-        raise Refusal(f"There is no table “{unknown[0]}”", unknown[0], f"there are {', '.join([*_TABLES, 'words'])}", code="unknown_field")
+        raise Refusal(f"There is no table “{unknown[0]}”", unknown[0], f"there are {', '.join(known)}", code="unknown_field")
     base = shipped()
     parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__}
     for name, table in _TABLES.items():
         _with_table(parts[table.of], name, data.get(name, {}))
+    _procedures(parts["keeping"], data.get("procedures", {}))
     _words(parts["words"], data.get("words", {}))
     return Rules(**parts)
 
@@ -168,4 +216,4 @@ def tables(rules: Rules) -> dict[str, dict[str, Any]]:
     for name, table in _TABLES.items():
         standing = getattr(rules, table.of)[table.within]
         found[name] = {_KEYS[name](rule): rule for rule in standing} if isinstance(standing, list) else dict(standing)
-    return {**found, "words": dict(rules.words["words"])}
+    return {**found, "procedures": dict(rules.keeping["procedures"]), "words": dict(rules.words["words"])}

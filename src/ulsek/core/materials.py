@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from datetime import date
 from decimal import Decimal, InvalidOperation
 from typing import Any
 
@@ -13,6 +14,8 @@ from .makeup import Makeup, read_makeup
 from .properties import density, sugar
 from .ranges import Range
 from .refusals import Refusal
+from .supply import material_of_key
+from .typical import defined_keys
 
 
 @dataclass(frozen=True)
@@ -30,8 +33,9 @@ class Material:
     """One thing that goes into a vessel. Prices per kilogram in the house's currency; `hold_g_g` is liquid kept back per gram strained out.
 
     `pieces`: it keeps its inside to itself until a step draws it out (whole fruit, peel), `drawn_g_g` and `draw_hours` say how sugar does;
-    `browns_min`: minutes until it browns in the open, unprotected; `keeps_days`: its own date, which caps every product of it;
-    `contains_mg_g`: restricted substances in it, mg per gram.
+    `browns_min`: minutes until it browns in the open, unprotected; `keeps_days`: its own date, which caps every product of it, and `use_by` the last day
+    [ISO date] of the very lot; `contains_mg_g`: restricted substances in it, mg per gram; `defined`: its composition follows from its name and label (water,
+    white sugar, a single acid, spirit), so that what is weighed of it is known.
     """
 
     key: str
@@ -56,6 +60,8 @@ class Material:
     browns_min: float | None = None
     hue: Hue | None = None
     keeps_days: int | None = None
+    use_by: str = ""
+    defined: bool = False
     contains_mg_g: Mapping[str, Range] = field(default_factory=dict)
     _cache: dict[tuple[float, float], Contents] = field(default_factory=dict, repr=False, compare=False)
 
@@ -128,6 +134,16 @@ def _hue(data: Any, where: str) -> Hue | None:
     return Hue(tuple(sorted(read)), strength, Range.read(data.get("minutes", 5), f"{where}/minutes", floor=0.01, ceiling=1e6).value)
 
 
+def _day(data: Any, where: str) -> str:
+    """A day in ISO form; nothing where none is given. Raises Refusal for what is no day."""
+    if not data:
+        return ""
+    try:
+        return date.fromisoformat(str(data)).isoformat()
+    except ValueError:
+        raise Refusal(f"“{data}” is no day", where, remedy="Write it as 2026-11-25", code="unreadable") from None
+
+
 def _price(data: Any, where: str) -> Decimal | None:
     if data is None:
         return None
@@ -179,6 +195,9 @@ def read_material(key: str, data: Any, where: str = "") -> Material:
                 str(name): Range.read(value, f"{where}/contains_mg_g/{name}", ceiling=1000.0)
                 for name, value in (data.get("contains_mg_g") or {}).items()
             },
+            use_by=_day(data.get("use_by"), f"{where}/use_by"),
+            # Files from before this was written down hold the shipped materials without it.
+            defined=bool(data["defined"]) if "defined" in data else material_of_key(key) in defined_keys(),
             keeps_days=int(keeps) if (keeps := optional_value("keeps_days", 36500.0)) is not None else None,
             hue=_hue(data.get("hue"), f"{where}/hue"),
         )

@@ -5,7 +5,9 @@ from __future__ import annotations
 from collections.abc import Collection
 from typing import TYPE_CHECKING, Any
 
-from .keeping import Evidence, HouseDate, ways_to_keep_longer
+from .barriers import Evidence
+from .keep_longer import ways_to_keep_longer
+from .keeping import HouseDate
 from .properties.acidity import acids_g_100ml
 from .properties.density import volume_at_ml
 from .properties.measure import LABEL

@@ -9,6 +9,8 @@ from statistics import median
 from . import say
 from . import spec as s
 from .evaluate import Evaluation
+from .hazards import FOLLOW
+from .keeping_rules import days_words
 from .legal_names import legal_names
 from .process_hazards import process_hazards
 from .remarks import Remark
@@ -63,6 +65,7 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
         if abs(figure - goal.value) > goal.tolerance:
             text = f"It lands at {say.of(goal.property, figure)}; the goal is {say.of(goal.property, goal.value)} ± {say.figure(goal.tolerance)}."
             yield Remark("off_goal", "check", f"goals/{i}", text, "Drag the flag, or change the goal")
+    yield from _of_dates(evaluation)
     yield from (item.remark for item in evaluation.hazards.restricted)
     inputs = evaluation.inputs
     yield from process_hazards(spec, evaluation.plain, evaluation.figures, inputs.materials, evaluation.keeping.keeping_class)
@@ -70,6 +73,24 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
     yield from _twice(spec)
     yield from _easily_confused(evaluation)
     yield from _not_listed(evaluation)
+
+
+def _of_dates(evaluation: Evaluation) -> Iterator[Remark]:
+    """A product that is out of date before it is ready, and hours that it stands warm."""
+    kept = evaluation.keeping
+    ready = f"steps/{evaluation.plain.steps[evaluation.last].step.id}" if evaluation.last is not None else "steps"
+    if kept.turns_before_ready and evaluation.inputs.spec.family != "drink":
+        text = f"It is {say.figure(kept.stands_days, 1)} days old before it is ready, and keeps {days_words(kept.days)}: {kept.because}."
+        remedy = "Rest it shorter, cook it after the rest, or make it so that a barrier is shown before: by weight, strength, or a house rule with your authority's word"
+        yield Remark("turns_before_ready", "stop", ready, text, remedy)
+    if kept.warm_h > evaluation.rules.keeping["warm"]["most_h"]:
+        warm = evaluation.rules.keeping["warm"]
+        shown = kept.safety.kind == "barrier"
+        text = f"It stands {say.amount(kept.warm_h, 'h', 0)} between {warm['above_c']:g} and {warm['below_c']:g} °C. Those hours count" + (
+            "." if shown else ", and nothing that has been shown makes them safe."
+        )
+        remedy = "Cold, or shorter" if shown else f"Do it cold, or shorter, or read a barrier before. {FOLLOW}"
+        yield Remark("stood_warm", "note" if shown else "check", f"steps/{evaluation.history.warm_step}", text, remedy)
 
 
 def _twice(spec: s.Spec) -> Iterator[Remark]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, replace
+from datetime import date, datetime
 from functools import cached_property
 from typing import Any, Literal
 
@@ -15,11 +16,12 @@ from .design import before_bottling, repair_materials
 from .evaluate import Evaluation, evaluate
 from .events import Event, in_order
 from .house_rules import Rules, read_rules
+from .keeping import MIXING, Keeping
 from .learned import Taught, lessons
 from .materials import Material, read_material
 from .refusals import Refusal
 from .run_gather import Gathered, Repair, RepairState, Taste
-from .run_readings import ReadingCheck, evidence_of, read_beside
+from .run_readings import ReadingCheck, evidence_of, hot_fill_of, read_beside
 from .scale import driver_mass_g
 from .solve import Solution, solve
 from .spec_file import read_spec
@@ -208,6 +210,32 @@ class RunState:
                 parts.append(f"{say.of(goal.property, now)} instead of {say.of(goal.property, was)}")
         return f" The batch heads for {listed(parts)}." if parts else ""
 
+    def dated(self, kept: Keeping, from_day: date) -> tuple[date, str]:
+        """(last day, its reason) of what came of this batch: as `kept` says, counted from `from_day`, and past already where something went in past its own."""
+        past = [(date.fromisoformat(day), words) for day, words in self.gathered.past_use_by.values()]
+        return min([kept.dated(from_day), *past], key=lambda item: item[0])
+
+    @property
+    def counted_from(self) -> tuple[str, bool]:
+        """(moment [ISO 8601] from which its keeping counts, whether it was logged): the end of its last cooling; its mixing where nothing was heated; the very
+        start where it was heated and no cooling was logged, which is the strict reading.
+        """
+        start = self.events[0].at
+        if self.evaluation.keeping.counts_from == MIXING:
+            lines = self.spec.lines
+            perishable = [
+                at
+                for line, at in self.gathered.weighed_at.items()
+                if line in lines and (found := self.materials.get(lines[line].material)) is not None and not found.defined
+            ]
+            return min(perishable or self.gathered.weighed_at.values(), key=datetime.fromisoformat, default=start), True
+        cooled = [
+            self.done[step.id]
+            for step in self.spec.steps
+            if isinstance(step, s.Cool) and step.id in self.done and step.id not in self.skipped
+        ]
+        return (cooled[-1], True) if cooled else (start, False)
+
     @property
     def place(self) -> int | None:
         """Index of the last step whose vessel is as it is now: the last done one, or the one whose lines are all in."""
@@ -251,7 +279,7 @@ class RunState:
             "tastes": [self._taste_data(taste) for taste in self.gathered.tastes],
             "lessons": [item.as_data() for item in lessons(self.evaluation, self.began)],
             "off_spec": self.off_spec,
-            "conflicts": list(self.gathered.conflicts),
+            "conflicts": [*self.gathered.conflicts, *(words for _, words in self.gathered.past_use_by.values())],
             "settled": settled_in_spec(
                 self.written,
                 self.spec,
@@ -389,6 +417,8 @@ def fold(
             factor=factor,
             actual_g=gathered.actual_g,
             spilled_g=gathered.spilled_g,
+            skipped=gathered.skipped,
+            by_volume=gathered.by_volume,
             belief=belief,
             rules=rules,
             learned=learned,
@@ -403,7 +433,7 @@ def fold(
         checks.append(check)
         if belief is not evaluation.belief:
             evaluation = worked_out(belief)
-    evaluation.evidence = evidence_of(gathered.reads, checks, evaluation)
+    evaluation.evidence = evidence_of(gathered.reads, checks, evaluation, hot_fill_of(gathered.spec, gathered.watched))
     state = replace(state, evaluation=evaluation, readings=tuple(checks))
     offer = _offer(state, gathered.repairs, len(gathered.taken))
     return replace(state, repairs=(*gathered.taken, *((offer,) if offer else ())))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
+from datetime import date
 from functools import cached_property
 from typing import Any, Literal
 
@@ -93,6 +94,8 @@ class Gathered:
     extra: set[str] = field(default_factory=set)
     supplies: dict[str, str] = field(default_factory=dict)
     poured: dict[str, list[Poured]] = field(default_factory=dict)
+    past_use_by: dict[str, tuple[str, str]] = field(default_factory=dict)
+    """By line: the last day [ISO date] of what went in after it, and a sentence."""
     keys: dict[str, str] = field(default_factory=dict)
     """The key of the last supply of a line that counts with several of them together."""
     status: Literal["open", "finished"] = "open"
@@ -184,6 +187,16 @@ class Gathered:
             )
         self.actual_g[key] = grams
         self._weighed_by[key] = event
+        self._must_be_in_date(line, event)
+
+    def _must_be_in_date(self, line: s.Line, event: Event) -> None:
+        """What goes in must be in date on the day it is used; the day is that of the device that saw it."""
+        material = self.materials.get(line.material)
+        self.past_use_by.pop(line.id, None)
+        if material is not None and material.use_by and event.at[:10] > material.use_by:
+            last = date.fromisoformat(material.use_by)
+            words = f"{material.name} was to be used by {last:%d %b}, and went in on {date.fromisoformat(event.at[:10]):%d %b}. Throw the batch away, or ask your lead."
+            self.past_use_by[line.id] = (material.use_by, words)
 
     def _read(self, event: Event, step: str) -> None:
         if step and step not in self.done:
@@ -253,6 +266,16 @@ class Gathered:
     def _taken_from(self, event: Event, _step: str) -> None:
         self.spec = from_supply(event, self.spec, self.materials)
         self.supplies[str(event.body["line"])] = str(event.body["supply"])
+
+    @property
+    def by_volume(self) -> frozenset[str]:
+        """Lines whose last amount was counted, measured or dropped in, and not weighed."""
+        return frozenset(line for line, event in self._weighed_by.items() if event.kind != "weighed")
+
+    @property
+    def weighed_at(self) -> dict[str, str]:
+        """When each line went in [ISO 8601]."""
+        return {line: event.at for line, event in self._weighed_by.items()}
 
     def _went_on(self, event: Event, step: str) -> None:
         """A supply ran empty in mid-pour: what is in so far came out of it, the rest comes out of the one that is named."""

@@ -2,25 +2,21 @@
 
 from __future__ import annotations
 
-import math
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from datetime import datetime
 from typing import Any
 
 from . import say
 from . import spec as s
+from .agreement import INSTRUMENT, instrument_half_range
+from .barriers import Evidence, HotFill
 from .belief import Belief
 from .contents import Contents
 from .evaluate import Evaluation
 from .events import Event, value_read
-from .keeping import Evidence
-from .makeup import READ_ACID, READ_BRIX
+from .properties.measure import NAMES
 from .ranges import Range
-
-INSTRUMENT = {"brix_reading": READ_BRIX, "acid_g_100ml": READ_ACID, "mass_g": 2.0, "volume_ml": 10.0}
-"""Half-range of one reading, in its own unit; house experience, not a standard."""
-AGREES_WITHIN = 1.2
-"""A reading agrees within 1.2 times the 5 to 95 % half-range of prediction and instrument together: 95 % of honest readings do."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,24 +39,23 @@ def read_beside(evaluation: Evaluation, event: Event, place: int | None) -> tupl
     """A reading beside the prediction, and the belief after it; a reading that disagrees teaches nothing until it is confirmed."""
     prop, value = str(event.body["property"]), float(value_read(event.body))
     step = evaluation.plain.steps[place].step.id if place is not None else ""
-    if place is None or prop not in evaluation.figures[place]:
+    found = evaluation.agreement(place, prop, value) if place is not None and prop in INSTRUMENT else None
+    if place is None or found is None:
         words = (
             f"{say.figure(value, 1)} read before anything was in the vessel; kept as a note."
             if place is None
             else f"{say.figure(value, 1)} noted."
         )
         return ReadingCheck(event.id, prop, value, Range.exact(value), True, words, step), evaluation.belief
-    predicted = evaluation.range(place, prop)
-    slopes = evaluation.slopes(place, prop)
-    instrument = INSTRUMENT[prop]
-    surprise = value - predicted.value
-    room = AGREES_WITHIN * math.hypot(evaluation.belief.spread(slopes.middle), instrument)
-    around = f"{say.of(prop, predicted.value)} ± {say.figure(predicted.half_width, say.DECIMALS_OF.get(prop))}"
-    if abs(surprise) > room:
-        text = f"{say.of(prop, value)} read, {around} predicted: they disagree. {_question(prop, surprise, evaluation.plain.steps[place].step)}"
-        return ReadingCheck(event.id, prop, value, predicted, False, text, step), evaluation.belief
-    text = f"{say.of(prop, value)} read agrees with {around} predicted."
-    return ReadingCheck(event.id, prop, value, predicted, True, text, step), evaluation.belief.taught(slopes.middle, surprise, instrument)
+    if not found.agrees:
+        text = f"{found.read_words} read, {found.predicted_words} predicted: they disagree. {_question(prop, found.surprise, evaluation.plain.steps[place].step)}"
+        return ReadingCheck(event.id, prop, value, found.predicted, False, text, step), evaluation.belief
+    text = f"{found.read_words} read agrees with {found.predicted_words} predicted."
+    belief = evaluation.belief
+    if prop in NAMES:
+        abv = evaluation.figures[place].get("abv", 0.0)
+        belief = belief.taught(evaluation.slopes(place, prop).middle, found.surprise, instrument_half_range(prop, abv))
+    return ReadingCheck(event.id, prop, value, found.predicted, True, text, step), belief
 
 
 def _question(prop: str, surprise: float, step: s.Step) -> str:
@@ -77,13 +72,33 @@ def _question(prop: str, surprise: float, step: s.Step) -> str:
     return f"{amount} vanished. Was the pan tared? Was something spilled, boiled off or left in another vessel? Write down which."
 
 
+def hot_fill_of(spec: s.Spec, watched: Mapping[str, Sequence[Event]]) -> HotFill | None:
+    """The hot filling as its thermometer saw it: the lowest temperature read while it went on [°C], and the minutes between the first reading and the last.
+
+    None where the spec names no procedure, or fewer than two readings were taken. `watched` are the readings taken during a step, by step.
+    """
+    for step in spec.steps:
+        if isinstance(step, s.HotFill) and step.procedure:
+            reads = [event for event in watched.get(step.id, ()) if event.body["property"] == "temperature_c"]
+            if len(reads) < 2:
+                return None
+            times = [datetime.fromisoformat(event.at) for event in reads]
+            return HotFill(
+                step.procedure, min(float(event.body["value"]) for event in reads), (max(times) - min(times)).total_seconds() / 60.0
+            )
+    return None
+
+
 _BEARS_ON_KEEPING = ("brix_reading", "ph", "water_activity")
 
 
-def evidence_of(reads: Sequence[Event], checks: Sequence[ReadingCheck], evaluation: Evaluation) -> Evidence:
+def evidence_of(
+    reads: Sequence[Event], checks: Sequence[ReadingCheck], evaluation: Evaluation, hot_fill: HotFill | None = None
+) -> Evidence:
     """What this batch has shown of its product: the last reading of each kind that agrees and was taken of the same liquid as is bottled.
 
-    A reading of the raw juice shows nothing of the cordial. The newest pH counts, and only when its meter was checked. Strength is by what was weighed.
+    A reading of the raw juice shows nothing of the cordial. The newest pH counts, and only when its meter was checked. Strength is by what was weighed. One that
+    disagrees unsays the one before it, and what was weighed.
     """
     product = {
         done.step.id
@@ -91,18 +106,20 @@ def evidence_of(reads: Sequence[Event], checks: Sequence[ReadingCheck], evaluati
         if evaluation.final is not None and _same_liquid(done.matter.liquor, evaluation.final)
     }
     shown: dict[str, float] = {}
+    disagreeing: dict[str, str] = {}
     checked = False
     for event, check in zip(reads, checks, strict=True):
         if check.property not in _BEARS_ON_KEEPING or check.step not in product:
             continue
         if check.agrees:
             shown[check.property] = check.value
+            disagreeing.pop(check.property, None)
         else:
-            # A reading that disagrees unsays the one before it.
             shown.pop(check.property, None)
+            disagreeing[check.property] = check.text
         if check.property == "ph":
             checked = event.body.get("checked") is True
-    return Evidence(shown, checked, any(material.kind == "spirit" for material in evaluation.used))
+    return Evidence(shown, checked, hot_fill=hot_fill, disagreeing=disagreeing)
 
 
 def _same_liquid(one: Contents, other: Contents) -> bool:

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from .amounts import All, Amount, Fixed, Line, Percent, Ratio, State, Target, TargetProperty
 from .operations.catalogue import VERBS
 from .operations.combine import Combine
-from .operations.finish import Bottle, Cool
+from .operations.finish import Bottle, Cool, HotFill
 from .operations.heat import Dissolve
 from .operations.strain import Strain
 from .options import OptionGroup
@@ -26,6 +26,7 @@ __all__ = [
     "Dissolve",
     "Fixed",
     "Goal",
+    "HotFill",
     "Line",
     "Percent",
     "Ratio",

@@ -211,6 +211,11 @@ def _material() -> dict[str, Any]:
             "allergens": _STRINGS,
             "cautions": _STRINGS,
             "keeping_class": {"type": ["string", "null"]},
+            "defined": {
+                "type": "boolean",
+                "description": "its composition follows from its name and label, so that what is weighed of it is known",
+            },
+            "use_by": _string("last day of the very lot, as 2026-11-25"),
             **ranges,
             "contains_mg_g": {
                 "type": "object",

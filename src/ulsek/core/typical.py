@@ -8,6 +8,7 @@ from __future__ import annotations
 import csv
 import json
 from collections.abc import Iterator
+from functools import cache
 from importlib.resources import files
 from typing import Any
 
@@ -63,6 +64,11 @@ _HEAVY_CAUTIONS = {
 _PECTIN_G_100G = {"very high": 0.8, "high": 0.5, "medium-high": 0.4, "medium": 0.3, "low-medium": 0.2, "low": 0.1}
 """Pectin of a juice by the table's word; rough, house experience."""
 _POLYOLS = ("erythritol", "xylitol", "sorbitol_70_syrup", "isomalt")
+_DEFINED_SWEETENERS = (
+    "white_sugar", "caster_sugar", "demerara", "turbinado", "glucose_syrup_DE42", "invert_syrup_full", "glycerin", "erythritol", "xylitol",
+    "sorbitol_70_syrup", "isomalt", "dextrose_monohydrate", "fructose", "trehalose_dihydrate", "allulose",
+)  # fmt: skip
+"""Sweeteners whose composition follows from their name: refined sugars and polyols, by their usual specification."""
 _NOT_WHOLE = ("verjus", "damson", "celery")
 """Juices whose whole fruit is not described from the table: no piece, or described by hand."""
 _PEEL = {
@@ -200,6 +206,8 @@ def _sweetener(row: dict[str, str]) -> dict[str, Any]:
         },
         "note": row["note"] or "",
     }
+    if row["name"] in _DEFINED_SWEETENERS:
+        body["defined"] = True
     if moisture["value"] < 10:
         body["bulk_density_g_ml"] = {key: grams / 236.6 for key, grams in cup.items()}
     if row["name"] == "honey":
@@ -221,3 +229,9 @@ def typical_materials() -> dict[str, dict[str, Any]]:
     found |= {row["name"]: _sweetener(row) for row in _rows("sweeteners.csv")}
     found |= json.loads((files("ulsek.core") / "data" / "plain_materials.json").read_text(encoding="utf-8"))
     return found
+
+
+@cache
+def defined_keys() -> frozenset[str]:
+    """Keys of the shipped materials whose composition follows from their name and label."""
+    return frozenset(key for key, body in typical_materials().items() if body.get("defined"))

@@ -16,7 +16,7 @@ from . import say
 from .contents import Contents
 from .events import Event, value_read
 from .flow import StepFlow
-from .keeping import starting_rules
+from .keeping_rules import starting_rules
 from .operations.clarify import Enzyme, enzyme_done
 from .operations.concentrate import FreezeDrip, VacuumReduce, dripped
 from .operations.extract import Infuse, Steep

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ninja import Schema
+from ninja import Field, Schema
 
 from ulsek.stores.schemas import Figure
 
@@ -122,14 +122,21 @@ class KeepReason(Schema):
     words: str
     source: str
     sure: str
+    until: str = ""
 
 
 class KeepingOut(Schema):
+    """How long a product keeps. Results frozen by an earlier core lack what came later."""
+
     days: int
     at_most_c: float
     reason: str
     source: str
     sure: str
+    counts_from: str = ""
+    not_shown: list[str] = Field(default_factory=list)
+    stands_days: float = 0.0
+    warm_h: float = 0.0
     safety: KeepReason | None = None
     quality: KeepReason | None = None
     reasons: list[KeepReason] | None = None

@@ -131,6 +131,14 @@ class HouseDateIn(Schema):
     authority: str = ""
 
 
+class HotFillIn(Schema):
+    """A hot filling as it was done: the house's procedure, what was read [°C], how long it was held [min]."""
+
+    procedure: str
+    fill_c: float
+    hold_min: float
+
+
 class KeepIn(Schema):
     """A spec file, what was shown of its product, and what the house says."""
 
@@ -139,6 +147,7 @@ class KeepIn(Schema):
     meter_checked: bool = False
     strength_by_label: bool = False
     frozen_c: float | None = None
+    hot_fill: HotFillIn | None = None
     house: HouseDateIn | None = None
 
 

@@ -7,12 +7,13 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Status
 
+from ulsek.core.barriers import Evidence, HotFill
 from ulsek.core.capture import captured, materials_in
 from ulsek.core.design import repair_materials, ways
 from ulsek.core.evaluate import Evaluation
 from ulsek.core.gear import carried
 from ulsek.core.house_rules import read_rules
-from ulsek.core.keeping import Evidence, HouseDate
+from ulsek.core.keeping import HouseDate
 from ulsek.core.open_form import keeping_data
 from ulsek.core.parse import parse_recipe
 from ulsek.core.refusals import Refusal
@@ -69,7 +70,8 @@ def ways_to(request: HttpRequest, payload: WaysIn) -> dict[str, Any]:
 def keep(request: HttpRequest, payload: KeepIn) -> dict[str, Any]:
     """How long a product keeps when this is shown of it, and as the house has it; nothing is kept."""
     evaluation = _sound(member_of(request).house, payload.spec)
-    evidence = Evidence(payload.read, payload.meter_checked, payload.strength_by_label, payload.frozen_c)
+    filled = HotFill(**payload.hot_fill.dict()) if payload.hot_fill else None
+    evidence = Evidence(payload.read, payload.meter_checked, payload.strength_by_label, payload.frozen_c, filled)
     return keeping_data(evaluation, evidence, HouseDate(**payload.house.dict()) if payload.house else None)
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.conf import settings
 
-from ulsek.core.keeping import last_day
+from ulsek.core.keeping_rules import last_day
 from ulsek.core.materials import read_material
 from ulsek.core.say import grams, of
 from ulsek.devices.label import Label

@@ -7,7 +7,9 @@ from copy import deepcopy
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
+from zoneinfo import ZoneInfo
 
+from ulsek.core.keeping_rules import last_day
 from ulsek.core.materials import Material, read_material
 from ulsek.core.typical import typical_materials
 from ulsek.core.vocabulary import aliases, plain
@@ -49,6 +51,9 @@ def body_of(body: dict[str, Any], item: StockItem) -> dict[str, Any]:
         changed["colour"] = item.colour
     if item.makeup:
         changed["makeup"] = item.makeup
+    if changed.get("keeps_days") is not None:
+        received = item.received_at.astimezone(ZoneInfo(item.house.zone)).date()
+        changed["use_by"] = last_day(received, int(changed["keeps_days"])).isoformat()
     return changed
 
 

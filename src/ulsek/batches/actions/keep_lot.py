@@ -9,8 +9,9 @@ from typing import Any
 
 from django.db.models import F
 
+from ulsek.core.amounts import BY_PRODUCT
 from ulsek.core.events import Event
-from ulsek.core.keeping import Keeping, keeping
+from ulsek.core.keeping import Keeping
 from ulsek.core.learned import carried
 from ulsek.core.ready import ready_from
 from ulsek.core.refusals import Refusal
@@ -19,7 +20,7 @@ from ulsek.core.run import RunState
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 
-from ..folding import bottle_of, cooled_at, moment, supplies_pinned
+from ..folding import bottle_of, moment, supplies_pinned
 from ..models import Container, Drawn, Learned, Lot, Run
 
 WAYS = ("lot", "bin")
@@ -49,11 +50,14 @@ def _checked(state: RunState) -> int:
 
 def _dated(member: Member, state: RunState, kept: Keeping) -> dict[str, Any]:
     """The fields of a lot that say until when it keeps, and why."""
-    cooled, logged = cooled_at(state)
-    reason = kept.reason if logged else f"{kept.reason} No cool-down was logged, so it counts from the start."
+    moment_, logged = state.counted_from
+    counted_from = moment(moment_)
+    use_by, reason = state.dated(kept, member.local(counted_from).date())
+    if not logged:
+        reason += " No cool-down was logged, so it counts from the start."
     return {
-        "cooled_at": cooled,
-        "use_by": kept.use_by(member.local(cooled).date()),
+        "cooled_at": counted_from,
+        "use_by": use_by,
         "use_by_reason": reason[:300],
         "opened_days": kept.opened_days,
         "keep_c": min(bottle_of(state).keep_c, kept.at_most_c),
@@ -80,7 +84,7 @@ def _by_products(member: Member, run: Run, state: RunState, event: Event, common
                 )
             continue
         grams = _number(item.get("mass_g", stream.mass_g), f"{where}/mass_g", "g", "Weigh it again")
-        fresh = keeping(evaluation.used, evaluation.rules.keeping, contents=stream.liquor if stream.liquor.mass_g > 0 else None)
+        fresh = evaluation.kept_of(f"{BY_PRODUCT}{name}")
         label = str(name)
         Lot.objects.create(
             **common,

@@ -72,7 +72,7 @@ def _pin_supplies(member: Member, run: Run, events: Sequence[Event], kept: Seque
     for event in named:
         line = lines.get(str(event.body["line"]))
         if line is not None:
-            pin_supply(member, run, material_of_key(line.material), str(event.body["supply"]))
+            pin_supply(member, run, material_of_key(line.material), str(event.body["supply"]), moment(event.at))
 
 
 def _keep(run: Run, new: Sequence[tuple[Event, dict[str, Any]]], member: Member, at: datetime, *, late: bool = False) -> None:

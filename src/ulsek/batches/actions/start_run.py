@@ -95,9 +95,9 @@ def start_run(
     version = get_object_or_404(versions, number=number) if number else versions.filter(withdrawal=None).first() or versions[0]
     _may_be_made(member, version, rehearsal=rehearsal)
     spec = read_spec(version.body, chosen=chosen)
-    pinned = pin(house, (*spec.material_keys, *SPARE))
-    factor = _factor(spec, pinned, mass_g, volume_ml)
     when = at or timezone.now()
+    pinned = pin(house, (*spec.material_keys, *SPARE), when)
+    factor = _factor(spec, pinned, mass_g, volume_ml)
     learned = Learned.objects.filter(house=house, spec=version.spec).order_by("-at", "-pk").first()
     run = Run.objects.create(
         id=run_id,

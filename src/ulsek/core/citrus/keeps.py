@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from ..keeping import starting_rules
+from ..keeping_rules import starting_rules
 from ..ranges import Range
 from .experience import experience
 

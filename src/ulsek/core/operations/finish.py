@@ -161,6 +161,8 @@ class HotFill(Bottle):
     verb: ClassVar[str] = "hot_fill"
     fill_c: float = celsius(85.0, 60.0, 98.0)
     keep_c: float = celsius(4.0, -2.0, 30.0)
+    procedure: str = text()
+    """The house's approved procedure by its name in the house's rules; without one the date stays the short one."""
 
     def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
         yield self.remark(

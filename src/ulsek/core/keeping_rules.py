@@ -1,0 +1,47 @@
+"""Keeping rules: the dated, sourced rows that ship, one reason for a date, and how days are counted."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from datetime import date, timedelta
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+FOREVER = 3650
+"""Days that stand for "no limit from this side": quality, a component or the house decides."""
+
+
+@dataclass(frozen=True, slots=True)
+class Reason:
+    """One date and what stands behind it. `kind` is class, barrier, quality, component or house; `until` is the last day [ISO date] of a component whose
+    own label says one.
+    """
+
+    kind: str
+    days: int
+    words: str
+    source: str
+    sure: str
+    until: str = ""
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__slots__}
+
+
+def last_day(first: date, days: int) -> date:
+    """Last day of an inclusive count: 3 days from Monday is Wednesday."""
+    return first + timedelta(days=days - 1)
+
+
+def days_words(days: int) -> str:
+    """ "1 day", "28 days"."""
+    return "1 day" if days == 1 else f"{days} days"
+
+
+@cache
+def starting_rules() -> dict[str, Any]:
+    """The rules that ship with Ulsek."""
+    rules: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "keeping.json").read_text(encoding="utf-8"))
+    return rules
