@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from ulsek.core.refusals import Refusal
-from ulsek.core.timetable import Made, start_by, takes_min
+from ulsek.core.timetable import Made, start_by, takes_min, turned_before_ready
 
 FRIDAY = datetime(2026, 11, 27, 18, tzinfo=UTC)
 MADE = {
@@ -44,6 +44,24 @@ def test_a_circle_and_a_stranger_are_refused():
         start_by("a", FRIDAY, FRIDAY, {"a": Made("a", "A", 1, ("b",)), "b": Made("b", "B", 1, ("a",))})
     with pytest.raises(Refusal, match="Nothing is known"):
         start_by("x", FRIDAY, FRIDAY, MADE)
+
+
+def test_what_is_out_of_date_before_it_is_ready_has_no_timetable():
+    old = {**MADE, "emulsion": Made("emulsion", "Emulsion", 2880.0, turns_before_ready=True)}
+    with pytest.raises(Refusal, match="Emulsion is out of date before it is ready"):
+        start_by("soda", FRIDAY, FRIDAY, old)
+    assert start_by("soda", FRIDAY, FRIDAY, old, on_shelf=["emulsion"]), "what stands on the shelf is ready"
+
+
+@pytest.mark.parametrize(("days", "words"), [(2, ""), (9, "Ready on 06 Dec, to be used by 01 Dec: 5 days at 5 °C or colder")])
+def test_a_rest_that_outlives_its_date_says_so_by_the_calendar(days, words):
+    from tests.core.kitchen import line, pour, worked
+
+    rested = worked(
+        pour(line("gooseberry_juice", 500.0), line("white_sugar", 400.0)), {"verb": "rest", "minutes": 1440 * days, "temperature_c": 4}
+    )
+    said = turned_before_ready(rested, FRIDAY)
+    assert said.startswith(words) if words else not said
 
 
 def test_a_spec_takes_as_long_as_its_slowest_vessel():

@@ -129,6 +129,9 @@ class _Pass:
         self.used.append(doubtful)
         return doubtful.at(self._z) if self._z else doubtful.value
 
+    def take_stream(self, name: str) -> Matter | None:
+        return self._walk.streams.pop(name, None)
+
     def facts(self, material: str) -> MaterialFacts:
         return self._walk.material(material)
 

@@ -177,5 +177,8 @@ class Bench(Protocol):
     def of(self, doubtful: Range) -> float:
         """Where a process parameter stands in this pass; it counts as a doubt of this step."""
 
+    def take_stream(self, name: str) -> Matter | None:
+        """Takes what is kept of a by-product out of the spec; None if nothing is kept under that name."""
+
     def facts(self, material: str) -> MaterialFacts:
         """A material's own process figures."""

@@ -20,6 +20,8 @@ from .words import minutes_words
 UNDISSOLVED_G = 0.5
 HOT_C = 85.0
 _MAY_STAY_DRY = ("macerate", "dry_mix", "caramelise", "label", "clean", "discard", "freeze", "wash", "toast", "dehydrate")
+_ROOM_SHARE = {"carbonate": 0.85, "freeze": 0.9, "freeze_drip": 0.9}
+"""Share of a vessel's capacity that may be filled where gas or ice needs room, unless the vessel has a line of its own; house prudence."""
 _STANDS_COLD = ("bottle", "hot_fill", "store", "cool", "rest")
 
 
@@ -46,6 +48,19 @@ def _of_room(inputs: Inputs, done: StepFlow, where: str) -> Iterator[Remark]:
     if vessel.capacity_ml is not None and volume > vessel.capacity_ml:
         over = f"{say.amount(volume / 1000, 'L')} do not fit the {vessel.name}, which holds {say.amount(vessel.capacity_ml / 1000, 'L')}."
         yield Remark("vessel_too_small", "stop", where, over, "Take a larger vessel or make less")
+    yield from _of_fill_line(vessel, done, where, volume)
+
+
+def _of_fill_line(vessel: s.Vessel, done: StepFlow, where: str, volume_ml_: float) -> Iterator[Remark]:
+    """A vessel filled past its line: its own, or the room that gas and ice need where the spec says only how much it holds."""
+    share = _ROOM_SHARE.get(done.step.verb)
+    line = vessel.fill_line_ml
+    if line is None and share is not None and vessel.capacity_ml is not None:
+        line = share * vessel.capacity_ml
+    if line is not None and volume_ml_ > line * (1.0 + 1e-9):
+        why = " Gas needs the room." if done.step.verb == "carbonate" else " Ice takes a tenth more." if share is not None else ""
+        text = f"{say.amount(volume_ml_, 'mL', 0)} stand above the line of the {vessel.name}, {say.amount(line, 'mL', 0)}.{why}"
+        yield Remark("above_fill_line", "stop", where, text, "Fill less, or take a larger one")
 
 
 def _of_heat(done: StepFlow, where: str, delicate: Mapping[str, list[str]]) -> Iterator[Remark]:

@@ -12,7 +12,7 @@ from .spec_file import FORMAT, FORMAT_VERSION
 from .units import Locale
 from .vocabulary import plain
 from .written import Written
-from .written_step import figures
+from .written_step import figures, own_words
 
 
 @dataclass
@@ -71,6 +71,7 @@ def draft_of(
                 "vessel": "pot",
                 "note": sentence,
                 **figures(verb, f"{sentence} {rest}"),
+                **own_words(verb, rest),
                 **({"lines": [_line(item, ingredients) for item in takes]} if takes else {}),
             }
         )

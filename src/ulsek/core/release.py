@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator, Mapping, Sequence
 from itertools import combinations
 from statistics import median
@@ -22,6 +23,7 @@ Doses = Mapping[str, Sequence[float]]
 FAR_FROM_USUAL = 4.0
 """A dose four times the house's usual, or a quarter of it, is worth a question before it is worth a batch."""
 ENOUGH_OTHERS = 2
+_CLEARS = ("filter", "freeze_drip")
 _BASE_KINDS = ("water", "juice", "fruit", "sweetener", "spirit", "puree", "dairy")
 """What a prep is made of; only what it is dosed with has a usual dose."""
 
@@ -32,6 +34,9 @@ def release_check(evaluation: Evaluation, beside: Doses | None = None) -> tuple[
     `beside` holds the doses [g/L] of each material in the house's other specs.
     """
     found = [*_check(evaluation), *_far_from_usual(evaluation, beside or {}), *evaluation.remarks]
+    if evaluation.final is None:
+        # Where nothing is made at all, an empty bottle says the same again.
+        found = [remark for remark in found if remark.code != "pours_nothing"]
     rank = {"stop": 0, "check": 1, "note": 2}
     return tuple(sorted(found, key=lambda remark: rank[remark.severity]))
 
@@ -70,9 +75,49 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
     inputs = evaluation.inputs
     yield from process_hazards(spec, evaluation.plain, evaluation.figures, inputs.materials, evaluation.keeping.keeping_class)
     yield from legal_names(evaluation, rules=evaluation.rules.names)
+    yield from _family_lacks(evaluation)
     yield from _twice(spec)
     yield from _easily_confused(evaluation)
     yield from _not_listed(evaluation)
+
+
+_SWEET_FAMILIES = (
+    "syrup",
+    "sweetener_syrup",
+    "infused_syrup",
+    "fruit_syrup",
+    "spirited_syrup",
+    "soda_syrup",
+    "clarified_syrup",
+    "oil_sugar",
+)
+_CLEAR_FAMILIES = ("clarified_juice", "clarified_syrup")
+_FIZZ = re.compile(r"\b(?:soda|fizz|fizzy|sparkling|carbonated|spritz)\b", re.IGNORECASE)
+_SWEET_BRIX = 10.0
+
+
+def _family_lacks(evaluation: Evaluation) -> Iterator[Remark]:
+    """What every product of its family has and this one has not: a syrup's sweetener, a step that clears, gas."""
+    spec = evaluation.inputs.spec
+    final = evaluation.figures[evaluation.last] if evaluation.last is not None else {}
+    sweetened = any(material.kind == "sweetener" for material in evaluation.used) or final.get("brix", 0.0) >= _SWEET_BRIX
+    if spec.family in _SWEET_FAMILIES and not sweetened:
+        yield Remark(
+            "no_sweetener", "check", "family", "A syrup without anything that sweetens it.", "Add the sugar, or choose another family"
+        )
+    if spec.family in _CLEAR_FAMILIES and not any(step.family == "clarify" or step.verb in _CLEARS for step in spec.steps):
+        yield Remark("no_clearing", "check", "family", "Nothing in it makes it clear.", "Add a step that clears, or choose another family")
+    fizzy = spec.family == "drink" and _FIZZ.search(spec.name) is not None
+    gas = evaluation.final is not None and evaluation.final.of("carbon_dioxide") > 0
+    gas = gas or any(_FIZZ.search(material.name) for material in evaluation.used)
+    if fizzy and not gas:
+        yield Remark(
+            "no_gas",
+            "check",
+            "family",
+            "Its name promises gas, and no step or line brings any.",
+            "Add the gas or what is topped up with, or change the name",
+        )
 
 
 def _of_dates(evaluation: Evaluation) -> Iterator[Remark]:

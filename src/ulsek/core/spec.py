@@ -41,12 +41,13 @@ __all__ = [
 
 @dataclass(frozen=True, slots=True)
 class Vessel:
-    """A pot, jug or bottle: capacity in mL, tare in g, both optional."""
+    """A pot, jug or bottle: capacity to the brim in mL, tare in g, the line in mL that it is not filled past; each optional."""
 
     id: str
     name: str
     capacity_ml: float | None = None
     tare_g: float | None = None
+    fill_line_ml: float | None = None
 
 
 @dataclass(frozen=True, slots=True)

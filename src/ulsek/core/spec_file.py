@@ -282,7 +282,8 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
         identity = _identity(at, taken, "vessel", position)
         capacity = at.number("capacity_ml", None, 1.0, 1e6, "from 1 mL to 1 000 L") if at.data.get("capacity_ml") is not None else None
         tare = at.number("tare_g", None, 0.0, 1e5, "from 0 to 100 kg") if at.data.get("tare_g") is not None else None
-        vessels[identity] = Vessel(identity, at.text("name") or identity, capacity, tare)
+        line = at.number("fill_line_ml", None, 1.0, 1e6, "from 1 mL to 1 000 L") if at.data.get("fill_line_ml") is not None else None
+        vessels[identity] = Vessel(identity, at.text("name") or identity, capacity, tare, line)
     if not vessels:
         vessels["vessel"] = Vessel("vessel", "vessel")
     first = next(iter(vessels))

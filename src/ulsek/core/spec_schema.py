@@ -294,7 +294,7 @@ def spec_schema() -> dict[str, Any]:
             "SpecVessel": {
                 "type": "object",
                 "required": ["id"],
-                "properties": {"id": _string(), "name": _string(), "capacity_ml": number, "tare_g": number},
+                "properties": {"id": _string(), "name": _string(), "capacity_ml": number, "tare_g": number, "fill_line_ml": number},
             },
             "SpecGoal": {
                 "type": "object",

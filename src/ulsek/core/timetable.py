@@ -15,12 +15,15 @@ _DEEPEST = 8
 
 @dataclass(frozen=True, slots=True)
 class Made:
-    """One prep: its key as a material, its name, the minutes that it takes from start to bottle, and the keys of the preps that it draws on."""
+    """One prep: its key as a material, its name, the minutes that it takes from start to bottle, the keys of the preps that it draws on, and whether it is
+    out of date before it is ready.
+    """
 
     key: str
     name: str
     takes_min: float
     draws_on: tuple[str, ...] = ()
+    turns_before_ready: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -47,10 +50,23 @@ def takes_min(evaluation: Evaluation) -> float:
     return max((done.ends_min for done in evaluation.plain.steps), default=0.0)
 
 
+def turned_before_ready(evaluation: Evaluation, start: datetime) -> str:
+    """What to say of a batch started at `start` whose last day is over before it is ready, by the calendar of `start`; empty where it is in date.
+
+    A rest of ten days in a class of seven: “Ready on 12 Mar, to be used by 08 Mar: …”. Source: the spec's own times, `keeping`.
+    """
+    history, danger_c = evaluation.history, evaluation.rules.keeping["warm"]["below_c"]
+    counts = (start + timedelta(minutes=history.counted_from_min(danger_c))).date()
+    use_by, why = evaluation.keeping.dated(counts)
+    ready = (start + timedelta(minutes=history.ends_min)).date()
+    return f"Ready on {ready:%d %b}, to be used by {use_by:%d %b}: {why}" if ready > use_by else ""
+
+
 def start_by(wanted: str, at: datetime, now: datetime, made: Mapping[str, Made], on_shelf: Iterable[str] = ()) -> list[Start]:
     """By when to start `wanted` and everything below it so that it pours `at`, the first to start first.
 
-    What is `on_shelf` need not be made. A prep that two others need is needed by the earlier. Refuses what is not known, and circles.
+    What is `on_shelf` need not be made. A prep that two others need is needed by the earlier. Raises Refusal for what is not known, for circles, and for what
+    is out of date before it is ready.
     """
     have = set(on_shelf)
     ready: dict[str, tuple[datetime, str]] = {}
@@ -61,6 +77,13 @@ def start_by(wanted: str, at: datetime, now: datetime, made: Mapping[str, Made],
         item = made.get(key)
         if item is None:
             raise Refusal(f"Nothing is known of “{key}”", "spec", remedy="Publish its spec first", code="unknown_reference")
+        if item.turns_before_ready:
+            raise Refusal(
+                f"{item.name} is out of date before it is ready",
+                "spec",
+                remedy="Rest it shorter, or show a barrier; its check says which",
+                code="turns_before_ready",
+            )
         if key not in ready or by < ready[key][0]:
             ready[key] = (by, whose)
         begins = ready[key][0] - timedelta(minutes=item.takes_min)

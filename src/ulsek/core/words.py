@@ -10,7 +10,8 @@ from . import spec as s
 from .amounts import VESSEL
 from .materials import Material
 from .matter import GAS, MELT
-from .operations.heat import Reduce
+from .operations.finish import Discard
+from .operations.heat import BringTo, Reduce
 from .refusals import Refusal
 from .steps import NumberParam
 from .supply import material_of_key
@@ -104,6 +105,10 @@ def _pattern(step: s.Step, language: str, *, first: bool) -> str:
         return sentence("leave", language)
     if isinstance(step, s.Strain) and step.pressed:
         return sentence("strain_pressed", language)
+    if isinstance(step, BringTo) and step.to_the_boil:
+        return sentence("bring_to_the_boil", language)
+    if isinstance(step, Discard) and step.empties_vessel:
+        return sentence("empty_the_vessel", language)
     pattern = title_pattern(step.verb, language)
     if not step.lines:
         # Without anything going in, the sentence starts at the verb's own figures.

@@ -119,6 +119,8 @@ _STOPS = (
     ("to_volume_ml", re.compile(r"to\s+(\d+(?:[.,]\d+)?)\s*ml\b", re.IGNORECASE), 1.0),
     ("to_volume_ml", re.compile(r"to\s+(\d+(?:[.,]\d+)?)\s*l(?:itres?|iters?)?\b", re.IGNORECASE), 1000.0),
 )
+_TO_THE_BOIL = re.compile(r"\b(?:boil|boiling|boils)\b", re.IGNORECASE)
+_THROWN_AWAY = re.compile(r"^(?:away )?(?:the|any|all(?: of)?(?: the)?)\s+", re.IGNORECASE)
 _FRACTIONS = (("half", 0.5), ("a third", 1 / 3), ("two thirds", 2 / 3), ("a quarter", 0.25))
 
 
@@ -157,7 +159,14 @@ def figures(verb: str, text: str) -> dict[str, Any]:
         found["pressed"] = True
     if verb == "reduce":
         found |= _where_it_stops(text)
+    if verb == "bring_to" and _TO_THE_BOIL.search(text):
+        found["temperature_c"] = 100.0
     return found
+
+
+def own_words(verb: str, rest: str) -> dict[str, str]:
+    """What a step says in words, out of what follows its verb: what is thrown away is what was taken out before, and never the pot."""
+    return {"of": _THROWN_AWAY.sub("", rest).strip(" .,") or "solids"} if verb == "discard" else {}
 
 
 def parse_step(text: str, known: Mapping[str, Any] | None = None) -> dict[str, Any]:
@@ -171,7 +180,7 @@ def parse_step(text: str, known: Mapping[str, Any] | None = None) -> dict[str, A
         )
     verb, rest = found
     materials = known or typical_materials()
-    step: dict[str, Any] = {"verb": verb, "note": text.strip(), **figures(verb, text)}
+    step: dict[str, Any] = {"verb": verb, "note": text.strip(), **figures(verb, text), **own_words(verb, rest)}
     if VERBS[verb].takes_lines:
         bare = _MINUTES.sub(" ", _BARE.sub(" ", TEMPERATURE.sub(" ", rest)))
         amounts = list(_AMOUNT.finditer(bare))

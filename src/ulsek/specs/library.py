@@ -135,6 +135,7 @@ def made_of(house: House) -> dict[str, Made]:
             spec.name,
             float(spec.newest.brief.get("takes_min", 0.0)) if spec.newest else 0.0,
             tuple(uses.get(key, ())),
+            bool(spec.newest and spec.newest.brief.get("turns_before_ready")),
         )
         for key, spec in keys.items()
     }

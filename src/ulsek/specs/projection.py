@@ -60,7 +60,12 @@ _KEPT = ("keeps_days", "cost_per_litre", "unpriced", "doses_g_l", "takes_min")
 
 def brief_of(final: dict[str, Any]) -> dict[str, Any]:
     """What lists, the plate's pins and usual doses need of a final result: a hundredth of it."""
-    return {name: final[name]["value"] for name in _SHOWN} | {name: final[name] for name in _KEPT if name in final}
+    turns = final.get("keeping", {}).get("stands_days", 0.0) >= final["keeps_days"]
+    return (
+        {name: final[name]["value"] for name in _SHOWN}
+        | {name: final[name] for name in _KEPT if name in final}
+        | {"turns_before_ready": turns}
+    )
 
 
 def settle_state(spec: Spec) -> None:

@@ -10,11 +10,14 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core import CORE_VERSION
+from ulsek.core.evaluate import evaluate
+from ulsek.core.house_rules import read_rules
 from ulsek.core.options import settled
 from ulsek.core.refusals import Refusal
 from ulsek.core.scale import driver_mass_g, factor_for_volume
 from ulsek.core.spec import Spec
 from ulsek.core.spec_file import read_spec
+from ulsek.core.timetable import turned_before_ready
 from ulsek.specs.models import Acknowledgement, Version
 from ulsek.team.access import Member
 from ulsek.team.models import House, Role
@@ -98,6 +101,15 @@ def start_run(
     when = at or timezone.now()
     pinned = pin(house, (*spec.material_keys, *SPARE), when)
     factor = _factor(spec, pinned, mass_g, volume_ml)
+    turned = turned_before_ready(evaluate(spec, pinned.materials, factor=factor, rules=read_rules(house.rules)), member.local(when))
+    if turned and spec.family != "drink" and not rehearsal:
+        raise Refusal(
+            "It would be out of date before it is ready",
+            "version",
+            turned.rstrip("."),
+            "Rest it shorter, or ask your lead",
+            "turns_before_ready",
+        )
     learned = Learned.objects.filter(house=house, spec=version.spec).order_by("-at", "-pk").first()
     run = Run.objects.create(
         id=run_id,

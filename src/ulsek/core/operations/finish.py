@@ -15,7 +15,10 @@ from ..properties.density import volume_ml
 from ..ranges import Range
 from ..refusals import Refusal
 from ..remarks import Remark
-from ..steps import Step, celsius, choice, minutes, number, prior, text
+from ..steps import Step, celsius, choice, flag, minutes, number, prior, text
+
+_EMPTY_G, _EMPTY_ML = 0.5, 1.0
+"""Below so much a vessel is empty [g, mL]."""
 
 
 def bottles(volume_ml: float, bottle_ml: float, head_room_percent: float) -> tuple[int, float]:
@@ -147,11 +150,19 @@ class Bottle(Step):
                 f"{self.head_room_percent:g} % head room bursts in the freezer: ice takes a tenth more.",
                 "Leave 10 % and more",
             )
+        if volume < _EMPTY_ML:
+            yield self.remark(
+                "pours_nothing",
+                "stop",
+                "Nothing is left in the vessel to bottle.",
+                "Bottle the vessel that holds it, or pour it in here first",
+            )
+            return
         full, rest = bottles(volume, self.bottle_ml, self.head_room_percent)
         part = f" and {say.amount(rest, 'mL', 0)} over" if rest >= 1 else ""
-        yield self.remark(
-            "fills", "note", f"Fills {full} × {say.amount(self.bottle_ml, 'mL', 0)}{part}, {self.head_room_percent:g} % head room."
-        )
+        of, room = say.amount(self.bottle_ml, "mL", 0), f"{self.head_room_percent:g} % head room"
+        words = f"Fills {full} × {of}{part}, {room}." if full else f"Fills one bottle of {of} to {say.amount(rest, 'mL', 0)}."
+        yield self.remark("fills", "note", words)
 
 
 @dataclass(frozen=True, slots=True)
@@ -258,12 +269,36 @@ class Split(Step):
 
 @dataclass(frozen=True, slots=True)
 class Discard(Step):
-    """Throw the vessel's contents away, under a reason."""
+    """Throw something away: a by-product by its name (`of`), or what is in the vessel, which takes a word of confirmation (`confirmed`)."""
 
     verb: ClassVar[str] = "discard"
     family: ClassVar[str] = "finish"
+    of: str = text()
+    confirmed: bool = flag()
+
+    @property
+    def empties_vessel(self) -> bool:
+        """Whether it is the vessel that is thrown away, and not something that a name says."""
+        return not self.of.strip()
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
-        """Everything leaves. Source: mass balance."""
-        del bench
-        return Outcome(Matter(clock_min=matter.clock_min), (Leaving("thrown away", "discarded", matter),))
+        """A by-product of that name leaves; without a name everything in the vessel does. A name that nothing bears throws nothing away. Source: mass balance."""
+        if self.empties_vessel:
+            return Outcome(Matter(clock_min=matter.clock_min), (Leaving("thrown away", "discarded", matter),))
+        stream = bench.take_stream(self.of.strip())
+        return Outcome(matter, (Leaving(self.of.strip(), "discarded", stream),) if stream is not None else ())
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        if self.empties_vessel and before.mass_g > _EMPTY_G and not self.confirmed:
+            yield self.remark(
+                "discards_vessel",
+                "stop",
+                f"This throws away all that is in the vessel, {say.grams(before.mass_g)}.",
+                "Name what is thrown away, or confirm that the vessel is emptied",
+            )
+        if not self.empties_vessel and not after.leaving:
+            yield self.remark(
+                "discards_nothing",
+                "note",
+                f"Nothing is kept under the name “{self.of}”: what was strained out or peeled off unnamed has left already.",
+            )

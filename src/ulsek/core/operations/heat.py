@@ -27,6 +27,8 @@ LID = {"off": 1.0, "half": 0.45, "on": 0.08}
 """Share of the open pot's steam that passes the lid; house experience, not a standard."""
 _SPREAD = 0.5
 _HOTTEST_C = 95.0
+_BOILS_FROM_C = 99.5
+"""“Bring to” this temperature or more means the boil."""
 _HOT_EXCHANGE_H = Range(24.0, 12.0, 48.0)
 VINEGAR_FOLLOWS = Range(0.65, 0.40, 0.90)
 """Acetic acid leaves with the steam like water raised to this power near the boil (relative volatility); published values for thin solutions."""
@@ -133,6 +135,22 @@ class BringTo(Dissolve):
     verb: ClassVar[str] = "bring_to"
     temperature_c: float = celsius(85.0, 5.0, 100.0)
     minutes: float = minutes(8.0)
+
+    @property
+    def to_the_boil(self) -> bool:
+        """Whether it is brought to the boil, wherever that is for this liquid and this height."""
+        return self.temperature_c >= _BOILS_FROM_C
+
+    def lost(self, factor: float) -> Range:
+        """Steam [g] on the way up, as `Dissolve` says; to the boil as to 95 °C, since it does not stay there."""
+        if self.steam_g is None and self.temperature_c > _HOTTEST_C:
+            return steam_g(self.minutes, _HOTTEST_C, self.pot_cm, self.lid)
+        return Dissolve.lost(self, factor)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """As `Dissolve`; what is brought to the boil stands at its own boiling point. Source: `boiling_c`."""
+        t_c = boiling_c(matter.liquor) if self.to_the_boil and matter.liquor.of("water") else self.temperature_c
+        return _hot(matter, bench, t_c, self.minutes, max(0.0, bench.of(self.lost(bench.factor))), self.lid)
 
 
 @dataclass(frozen=True, slots=True)
