@@ -186,7 +186,7 @@ def _sum(given: argparse.Namespace) -> Any:
     if given.name is None:
         return {"sums": [item.as_data() for item in SUMS.values()]}
     pairs = [figure.partition("=") for figure in given.figures]
-    return work_out(given.name, {name: value for name, _, value in pairs}).as_data()
+    return work_out(given.name, {name: value for name, _, value in pairs}, limits=given.rules.limits).as_data()
 
 
 _Option = tuple[str, dict[str, Any]]

@@ -7,11 +7,12 @@ from hypothesis import strategies as st
 from tests.core.kitchen import line, pour, worked
 from ulsek.core.evaluate import evaluate
 from ulsek.core.gear import carried
-from ulsek.core.hazards import restricted_amounts, starting_limits
+from ulsek.core.hazards import AsPoured, restricted_amounts, starting_limits
 from ulsek.core.legal_names import legal_names, starting_names
 from ulsek.core.materials import read_material
 from ulsek.core.nest import material_of, read_materials
 from ulsek.core.properties.measure import measure
+from ulsek.core.refusals import Refusal
 from ulsek.core.release import release_check
 from ulsek.core.spec_file import read_spec
 from ulsek.core.supply import key_from
@@ -27,19 +28,117 @@ def steeped(material, grams, litres=1.0):
 BARK = {"cinchona_bark": read_material("cinchona_bark", typical_materials()["cinchona_bark"])}
 
 
+LONG = AsPoured(50.0, 200.0, None, said=True)
+
+
 def test_quinine_by_hand():
-    found = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, 50.0)[0]
+    found = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, LONG)[0]
     assert (found.per_serve_mg.value, found.per_serve_mg.low, found.per_serve_mg.high) == (10.0, 5.0, 30.0)
-    assert (found.per_litre_mg.value, found.per_litre_mg.high) == (50.0, 150.0), "a serve in a drink of 200 mL"
+    assert (found.per_litre_mg.value, found.per_litre_mg.high) == (50.0, 150.0), "a dose of 50 mL in a drink of 200 mL"
     assert found.share == pytest.approx(150 / 83), "the high end is judged, against the tighter limit"
     assert found.severity == "stop"
-    assert "Cinchona bark: 181 % of 83 mg/L in the drink." in found.remark.text
+    text = found.remark.text.replace("\u00a0", " ")
+    assert text.startswith("10.0 mg (at worst 30.0 mg) of quinine a serve, 50.0 mg (at worst 150 mg) a litre of drink")
+    assert text.endswith("Cinchona bark: at worst 181 % of 83 mg/L in the drink, 50 mL in a drink of 200 mL.")
+    assert found.remark.remedy.startswith("At most 5.53\u00a0g of cinchona bark instead of 10.0\u00a0g.")
     assert "ask your authority" in found.remark.remedy
-    poured = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, 150.0, is_drink=True)[0]
-    assert poured.per_litre_mg.value == pytest.approx(200.0), "a drink is judged as it is"
+    alone = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, AsPoured(150.0, 150.0, None, said=True))[0]
+    assert alone.per_litre_mg.value == pytest.approx(200.0), "a drink is judged as it is"
     key = key_from("cinchona_bark", "delivery:7")
-    named = restricted_amounts({key: 10.0}, {key: read_material(key, typical_materials()["cinchona_bark"])}, 1000.0, 50.0)[0]
+    named = restricted_amounts({key: 10.0}, {key: read_material(key, typical_materials()["cinchona_bark"])}, 1000.0, LONG)[0]
     assert (named.per_litre_mg, named.remark.text) == (found.per_litre_mg, found.remark.text), "out of a named crate it is no safer"
+
+
+@pytest.mark.parametrize(
+    ("material", "substance", "without", "with_"),
+    [
+        ("wormwood", "thujone_artemisia", 0.5, 35),
+        ("sage", "thujone", 0.5, 10),
+        ("quassia", "quassin", 0.5, 1.5),
+        ("peppermint_oil", "pulegone", 20, 100),
+        ("bitter_almond", "cyanide", 1, 35),
+        ("basil_oil", "estragole", 10, 10),
+        ("allspice_oil", "methyleugenol", 1, 1),
+        ("germander", "teucrin_a", 2, 2),
+        ("cassia_bark", "coumarin", 2, 2),
+    ],
+)
+def test_a_limit_is_that_of_a_drink_with_or_without_alcohol_and_of_both_where_nobody_knows(material, substance, without, with_):
+    known = {material: read_material(material, typical_materials()[material])}
+
+    def limit(alcoholic):
+        poured = AsPoured(200.0, 200.0, alcoholic, said=True)
+        return next(item for item in restricted_amounts({material: 0.1}, known, 1000.0, poured) if item.substance == substance)
+
+    assert limit(False).share == pytest.approx(limit(False).per_litre_mg.high / without)
+    assert limit(True).share == pytest.approx(limit(True).per_litre_mg.high / with_)
+    assert limit(None).share == max(limit(True).share, limit(False).share)
+    assert "prudence" in starting_limits()["substances"]["coumarin"]["source"]
+
+
+def test_the_drink_that_it_is_for_decides_and_a_short_one_until_somebody_says():
+    def check(grams, **fields):
+        data = {"format": "ulsek.spec", "version": 1, "name": "Bitter base", "serve_ml": 20, "vessels": [{"id": "pot"}], **fields}
+        steps = [
+            {"id": "s1", "verb": "combine", "lines": [line("water", 1000.0)]},
+            {"id": "s2", "verb": "steep", "lines": [line("cinchona_bark", grams)]},
+            {"id": "s3", "verb": "strain"},
+        ]
+        spec = read_spec({**data, "steps": steps})
+        return {item.code: item for item in release_check(evaluate(spec, read_materials(typical_materials(), spec.material_keys)))}
+
+    unsaid = check(8.0)
+    assert unsaid["restricted_quinine"].severity == "stop", "20 mL in a drink of 100 mL: 96 mg/L at worst"
+    assert (unsaid["drink_not_said"].severity, unsaid["drink_not_said"].where) == ("check", "served_in")
+    tall = check(8.0, served_in={"dose_ml": 20, "drink_ml": 300})
+    assert tall["restricted_quinine"].severity == "note"
+    assert "drink_not_said" not in tall
+    short = check(8.0, served_in={"dose_ml": 25, "drink_ml": 110})
+    assert short["restricted_quinine"].severity == "stop", "its maker's own drink is what counts"
+    assert "drink_not_said" not in check(0.05), "what no drink could pass is not asked for"
+    with pytest.raises(Refusal, match="30 mL do not go into a drink of 20 mL"):
+        check(8.0, served_in={"dose_ml": 30, "drink_ml": 20})
+
+
+def test_the_house_s_drinks_that_it_goes_into_are_judged_as_they_are():
+    base = steeped("cinchona_bark", 6.0)
+
+    def drink(grams, size):
+        mixed = put(line("base", grams), line("water", size - grams))
+        return named("Long bitter", mixed, family="drink", serve_ml=size, materials={"base": material_of(base)})
+
+    def remarks(*drinks):
+        return [item for item in release_check(base, drinks=drinks) if item.code == "restricted_quinine_in_drink"]
+
+    strong = remarks(drink(60.0, 120.0))
+    assert [(item.severity, item.where) for item in strong] == [("stop", "drinks/long-bitter")]
+    assert strong[0].text.startswith("In Long bitter: ")
+    assert remarks(drink(20.0, 300.0)) == []
+
+
+@pytest.mark.parametrize(
+    ("fields", "where"),
+    [({"name": "Wormwood cordial"}, "name"), ({"note": "a little tonka at the end"}, "note"), ({"name": "Plain cordial"}, None)],
+)
+def test_a_restricted_thing_that_is_only_named_is_asked_about(fields, where):
+    spec = named(fields.get("name", "Cordial"), put(line("water", 500.0), line("white_sugar", 500.0)), note=fields.get("note", ""))
+    found = [item for item in release_check(spec) if item.code == "restricted_named"]
+    assert [item.where for item in found] == ([where] if where else [])
+
+
+def test_a_title_that_names_what_is_in_the_list_is_no_question():
+    made = named("Allspice tincture", put(line("neutral_spirit_60", 500.0), line("allspice", 50.0)))
+    assert not [item for item in release_check(made) if item.code == "restricted_named"]
+
+
+def test_nothing_is_claimed_where_nobody_has_said_what_is_in_it():
+    body = {"makeup": {"by": "substance", "g_per_100g": {"sucrose": 50}}, "name": "Bought syrup"}
+    asked = worked(pour(line("bought", 100.0), line("water", 100.0)), bought=body)
+    assert asked.hazards.unknown == ("Bought syrup",)
+    assert asked.hazards.free_from == ("alcohol",)
+    said = worked(pour(line("bought", 100.0), line("water", 100.0)), bought={**body, "allergens": []})
+    assert said.hazards.unknown == ()
+    assert "nuts" in said.hazards.free_from
 
 
 def test_restricted_amounts_travel_up_a_nest():
@@ -75,7 +174,7 @@ def test_claims_are_worked_out():
 @given(grams=st.floats(0.1, 50.0), litres=st.floats(0.2, 20.0), serve=st.floats(1.0, 300.0))
 def test_amounts_grow_with_the_dose_and_fall_with_the_volume(grams, litres, serve):
     def one(mass, volume):
-        return restricted_amounts({"tonka_bean": mass}, {}, 1000 * volume, serve)[0]
+        return restricted_amounts({"tonka_bean": mass}, {}, 1000 * volume, AsPoured(serve, max(serve, 200.0), None, said=True))[0]
 
     assert one(grams * 2, litres).share == pytest.approx(2 * one(grams, litres).share)
     assert one(grams, litres * 2).share == pytest.approx(one(grams, litres).share / 2)
@@ -87,14 +186,14 @@ def test_limits_are_dated_and_sourced_and_every_material_is_known():
     assert rules["dated"]
     for rule in rules["substances"].values():
         assert rule["source"]
-        assert "per_litre_mg" in rule or "per_serve_mg" in rule
+        assert any(name.endswith(("per_litre_mg", "per_serve_mg")) for name in rule)
     for key, contents in rules["materials"].items():
         assert key in typical_materials()
         for substance, (value, low, high) in contents.items():
             assert substance in rules["substances"]
             assert low <= value <= high
     own = {**rules, "substances": {**rules["substances"], "caffeine": {**rules["substances"]["caffeine"], "per_serve_mg": 5}}}
-    assert restricted_amounts({"smoked_tea": 5.0}, {}, 1000.0, 50.0, own)[0].severity == "stop"
+    assert restricted_amounts({"smoked_tea": 5.0}, {}, 1000.0, LONG, own)[0].severity == "stop"
 
 
 def named(name, *steps, **own):
@@ -110,7 +209,7 @@ def named(name, *steps, **own):
         **own,
     }
     spec = read_spec(data)
-    return evaluate(spec, read_materials(known, spec.material_keys))
+    return evaluate(spec, read_materials({**known, **data.get("materials", {})}, spec.material_keys))
 
 
 def put(*lines):

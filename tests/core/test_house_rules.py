@@ -45,13 +45,32 @@ def test_a_longer_class_takes_the_authority_s_word():
 
 
 def test_a_lower_limit_turns_a_note_into_a_stop():
-    done = worked(pour(line("water", 1000.0), line("cinchona_bark", 3.0)))
+    done = worked(pour(line("water", 1000.0), line("cinchona_bark", 1.0)))
     before = done.hazards.restricted[0]
     after = evaluate(done.inputs.spec, done.inputs.materials, rules=read_rules(of("limits", "quinine", per_litre_mg=5))).hazards.restricted[
         0
     ]
     assert (before.severity, after.severity) == ("note", "stop")
     assert after.share == pytest.approx(after.per_litre_mg.high / 5)
+
+
+def test_a_class_that_a_house_tightened_holds_for_what_is_made_of_it_until_the_house_says_so_of_that_too():
+    cordial = worked(pour(line("gooseberry_juice", 500.0), line("white_sugar", 400.0)))
+
+    def days(rules_):
+        return evaluate(cordial.inputs.spec, cordial.inputs.materials, rules=read_rules(rules_)).keeping.days
+
+    stricter = of("classes", "fresh_juice", days=2)
+    assert (cordial.keeping.days, days(stricter)) == (5, 2)
+    entry = {"days": 4, "source": "house", "dated": "2026-11-25"}
+    assert days({**stricter, "made_classes": {"sugared": entry}}) == 4
+
+
+def test_a_limit_of_before_drinks_with_and_without_alcohol_holds_for_both():
+    held = tables(read_rules(of("limits", "thujone", per_litre_mg=5)))["limits"]["thujone"]
+    assert (held["alcoholic_per_litre_mg"], held["alcohol_free_per_litre_mg"]) == (5, 0.5), "the stricter bound stays"
+    letter = tables(read_rules(of("limits", "thujone", per_litre_mg=12, authority="letter")))["limits"]["thujone"]
+    assert (letter["alcoholic_per_litre_mg"], letter["alcohol_free_per_litre_mg"]) == (12, 12)
 
 
 @pytest.mark.parametrize(

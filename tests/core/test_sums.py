@@ -79,6 +79,13 @@ CASES = [
     ),
     # 30 mL × 1.2297 g/mL × 0.5 = 18.44 g; at 66.667 °Bx a mL holds 1.3267 × 0.66667 g.
     ("swap_syrup", {"dose": 30, "have": 50, "want": 66.667}, {"sugar that it carries": (18.445, 0.01), "dose": (20.853, 0.005)}),
+    # 83 mg/L × 200 mL / 50 mL × 1 L / (60 mg in a gram, the high end).
+    (
+        "most_restricted",
+        {"dose": 50, "drink": 200},
+        {"at most": (83 * 4 / 60, 1e-9), "in the drink then, at worst": (83.0, 1e-9), "in one drink then, at worst": (16.6, 1e-9)},
+    ),
+    ("most_spirited", {"strength": 45, "drink": 180}, {"at most": (2.0, 1e-9), "by the dropper": (40.0, 1e-9)}),
     ("cut_infusion", {"mass": 1000, "too_strong": 25, "brix": 50}, {"plain syrup": (250.0, 1e-9), "of it sugar": (125.0, 1e-9)}),
     (
         "spirit_strength",

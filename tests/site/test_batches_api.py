@@ -1,6 +1,7 @@
 """Runs, readings, lots, labels and the shift over HTTP."""
 
 import io
+from copy import deepcopy
 from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from uuid import uuid4
@@ -8,6 +9,7 @@ from uuid import uuid4
 import pytest
 from pypdf import PdfReader
 
+from tests.core.cordial import FORM
 from tests.site.conftest import event
 from ulsek.batches.models import Lot, Run, RunEvent
 from ulsek.stores.models import StockItem
@@ -85,8 +87,11 @@ def test_from_fruit_to_bottle(place, cordial):
     lot = Lot.objects.get()
     assert (lot.code, lot.amount, lot.place, lot.version_number) == ("L0001", 1700.0, "cold room", 1)
     cooled = datetime.now(UTC).astimezone()
-    assert lot.use_by in {cooled.date() + timedelta(days=d) for d in (1, 2, 3)}
-    assert lot.use_by_reason == "3 days at 5 °C or colder, counted from the cool-down: fresh juice, no barrier shown (Sea buckthorn juice)."
+    assert lot.use_by in {cooled.date() + timedelta(days=d) for d in (3, 4, 5)}
+    assert (
+        lot.use_by_reason
+        == "5 days at 5 °C or colder, counted from the mixing: a sharp cordial, not heated through, no barrier shown (Sea buckthorn juice)."
+    )
     assert StockItem.objects.get().remaining_g == Decimal("2660.0"), "the delivery falls by what was used"
     late = event("noted", text="late")
     for _ in range(2):
@@ -94,9 +99,21 @@ def test_from_fruit_to_bottle(place, cordial):
     assert (after["late"], after["state"]) == (1, done.data["state"]), "what comes after the finish is kept, and changes nothing"
 
 
-def test_use_by_counts_from_the_logged_cool_down_in_the_house_zone(place, cordial):
-    """Cooled at 23:30 UTC on the 2nd is already the 3rd in Berlin: three days, the 3rd counted, end on the 5th."""
-    moments = {"s1": "20:00", "s2": "20:10", "s3": "20:20", "s4": "23:30"}
+@pytest.mark.parametrize(
+    ("steps", "moments", "use_by"),
+    [
+        # Mixed at 23:10 UTC on the 2nd, which is the 3rd in Berlin: five days, the 3rd counted, end on the 7th.
+        ({}, {"s1": "23:10", "s2": "23:20", "s3": "23:25", "s4": "23:30"}, "2026-03-07"),
+        # Mixed on the 2nd, heated, and cooled at 23:30 UTC.
+        ({"s3": {"verb": "dissolve", "temperature_c": 75}}, {"s1": "20:00", "s2": "20:10", "s3": "20:20", "s4": "23:30"}, "2026-03-07"),
+        ({}, {"s1": "20:00", "s2": "20:10", "s3": "20:20", "s4": "23:30"}, "2026-03-06"),
+    ],
+)
+def test_use_by_counts_from_the_mixing_or_from_the_logged_cool_down_in_the_house_zone(place, steps, moments, use_by):
+    body = deepcopy(FORM)
+    body["steps"] = [{**step, **steps.get(step["id"], {})} for step in body["steps"]]
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    cordial = place.run(place.spec(body=body), mass_g=1340)
     for step, lines in {"s1": ["juice"], "s2": ["sugar"], "s3": ["malic"], "s4": []}.items():
         at = f"2026-03-02T{moments[step]}:00+00:00"
         for line in lines:
@@ -108,7 +125,7 @@ def test_use_by_counts_from_the_logged_cool_down_in_the_house_zone(place, cordia
         event("step_done", at="2026-03-03T08:00:00+00:00", step="s5"),
         event("finished", at="2026-03-03T08:05:00+00:00", volume_ml=1700, signed=True),
     )
-    assert Lot.objects.get().use_by.isoformat() == "2026-03-05"
+    assert Lot.objects.get().use_by.isoformat() == use_by
 
 
 def test_finishing_early_or_with_nothing_is_refused(place, cordial):
@@ -184,7 +201,7 @@ def test_the_label_says_what_a_bottle_must_say(place, cordial):
         "by Maker",
         "Allergens:",
         "none known",
-        "fresh juice",
+        "a sharp cordial",
         "local food code",
         "Tern House",
     ):

@@ -127,13 +127,16 @@ def test_ways_that_cannot_be_are_refused_at_their_place(place, change, where, wo
 def test_keeping_hears_evidence_and_the_house(place):
     api = place.apis["lead"]
     plain = api.post("/keeping", {"spec": FORM}).data
-    assert (plain["keeping"]["days"], plain["keeping"]["safety"]["kind"]) == (3, "class")
+    assert (plain["keeping"]["days"], plain["keeping"]["safety"]["kind"]) == (5, "class")
     assert {way["barrier"] for way in plain["keeps_longer"]} >= {"ph", "abv", "frozen"}
     assert api.post("/keeping", {"spec": FORM, "read": {"ph": 2.9}}).data["keeping"]["safety"]["kind"] == "class", (
         "nobody checked the meter"
     )
     shown = api.post("/keeping", {"spec": FORM, "read": {"ph": 2.9}, "meter_checked": True}).data["keeping"]
     assert (shown["days"], shown["safety"]["kind"], shown["at_most_c"]) == (28, "barrier", 5)
+    wrong = api.post("/keeping", {"spec": FORM, "read": {"ph": 2.9, "brix_reading": 10}, "meter_checked": True}).data["keeping"]
+    assert wrong["days"] == 28
+    assert "10.0\u00a0°Bx read" in wrong["not_shown"][0]
     shorter = api.post("/keeping", {"spec": FORM, "house": {"of": "safety", "days": 2}}).data["keeping"]
     assert shorter["days"] == 2
     longer = {"of": "safety", "days": 9, "name": "Ilse M.", "reason": "we always did"}

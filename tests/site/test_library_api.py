@@ -74,7 +74,7 @@ def test_what_a_draft_uses_follows_its_edits(place):
 def test_a_drink_draws_on_what_the_house_makes(place):
     place.spec()
     spec, version = made(place)
-    assert version.final["keeps_days"] == 3, "the cordial's date caps it"
+    assert version.final["keeps_days"] == 5, "the cordial's date caps it"
     tree = place.apis["reader"].get(f"/specs/{spec.pk}/tree").data
     assert [item["name"] for item in tree["draws_on"]] == ["Sea buckthorn cordial"]
     above = place.apis["reader"].get(f"/specs/{tree['draws_on'][0]['id']}/tree").data

@@ -140,6 +140,10 @@ class _Desk:
     def of(self, doubtful: Range) -> float:
         return doubtful.at(self.where)
 
+    def take_stream(self, name: str) -> Matter | None:
+        del name
+        return None
+
     def facts(self, material: str) -> MaterialFacts:
         raise Refusal("Nothing of pieces is known here", material)
 

@@ -19,7 +19,7 @@ from .contents import Contents
 from .cost import NOTHING, Cost, FullCost, Way, cost, full_cost
 from .doubts import doubtful_groups, group_name, ranges_by_group, reading_of, rise_together
 from .flow import Flow, Inputs, StepFlow, flow
-from .hazards import Hazards, hazards, restricted_amounts
+from .hazards import Hazards, as_poured, hazards, restricted_amounts
 from .house_rules import Rules, shipped
 from .keeping import HouseDate, Keeping, Product, keeping, with_house_date
 from .makeup import READ_ACID, READ_BRIX
@@ -36,6 +36,8 @@ from .remarks import Remark
 
 EVEN_WITHIN = 0.25
 """A range whose sides differ by less than this share of its half-width counts as even."""
+SPIRITS = ("spirit", "tincture", "extract")
+"""Kinds of material that carry their strength on the label."""
 SHOWS = ("water_activity", "ph", "abv")
 """Figures that can stand for a barrier, with their ranges."""
 
@@ -363,7 +365,7 @@ class Evaluation:
     def keeping(self) -> Keeping:
         figures = {name: found for name in SHOWS if (found := self._shown_range(name)) is not None}
         evidence = self.settled(self.evidence)
-        evidence = replace(evidence, strength_by_label=evidence.strength_by_label or any(m.kind == "spirit" for m in self.used))
+        evidence = replace(evidence, strength_by_label=evidence.strength_by_label or any(m.kind in SPIRITS for m in self.used))
         predicted = Predicted(figures, self.weighed, self._read_water_activity(evidence))
         return keeping(self.used, self.rules.keeping, Product(self.final, predicted, self.history), evidence)
 
@@ -387,14 +389,8 @@ class Evaluation:
         if self.last is None:
             return hazards(self.used, 0.0)
         figures, spec = self.figures[self.last], self.inputs.spec
-        restricted = restricted_amounts(
-            self.went_in_g,
-            self.inputs.materials,
-            figures["volume_ml"],
-            spec.serve_ml,
-            self.rules.limits,
-            is_drink=spec.family == "drink",
-        )
+        poured = as_poured(spec.serve_ml, figures.get("abv", 0.0), spec.served_in, self.rules.limits, is_drink=spec.family == "drink")
+        restricted = restricted_amounts(self.went_in_g, self.inputs.materials, figures["volume_ml"], poured, self.rules.limits)
         return hazards(self.used, figures.get("abv", 0.0), restricted)
 
     @cached_property

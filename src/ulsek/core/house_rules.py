@@ -52,7 +52,12 @@ class _Table:
 
 _AUTHORITY, _NAMED = ("authority",), ("by", "why")
 _TABLES = {
-    "limits": _Table("limits", "substances", {"per_serve_mg": True, "per_litre_mg": True}, _AUTHORITY),
+    "limits": _Table(
+        "limits",
+        "substances",
+        {"per_serve_mg": True, "per_litre_mg": True, "alcoholic_per_litre_mg": True, "alcohol_free_per_litre_mg": True},
+        _AUTHORITY,
+    ),
     "classes": _Table("keeping", "classes", {"days": True, "at_most_c": True}, _AUTHORITY),
     "made_classes": _Table("keeping", "made_classes", {"days": True, "at_most_c": True}, _AUTHORITY),
     "barriers": _Table(
@@ -135,6 +140,33 @@ def _before_tables(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
     return found
 
 
+_OF_ANY_DRINK = ("alcoholic_per_litre_mg", "alcohol_free_per_litre_mg")
+
+
+def _before_drinks(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
+    """Entries for limits of an older file that bound a drink alike with and without alcohol, where there are two bounds now: both are held to it, and a bound
+    that was stricter already stays."""
+    found = dict(data)
+    for key, entry in data.items():
+        rule = rules["substances"].get(key, {})
+        if not isinstance(entry, dict) or "per_litre_mg" not in entry or not set(_OF_ANY_DRINK) & set(rule):
+            continue
+        most = _figure(entry["per_litre_mg"], f"limits/{key}/per_litre_mg")
+        rest = {name: value for name, value in entry.items() if name != "per_litre_mg"}
+        found[key] = rest | {name: most if entry.get("authority") else min(most, rule[name]) for name in _OF_ANY_DRINK if name in rule}
+    return found
+
+
+def _hold_made_classes(rules: Any, data: Mapping[str, Any]) -> None:
+    """Where a house tightened the class of a raw thing, what was made of it keeps no longer either, until the house says so of that class too. In place."""
+    for key, rule in data.get("classes", {}).items():
+        if rules["classes"][key]["days"] >= shipped().keeping["classes"][key]["days"] or "days" not in rule:
+            continue
+        for name, made in rules["made_classes"].items():
+            if name not in data.get("made_classes", {}):
+                made["replaces"] = [replaced for replaced in made["replaces"] if replaced != key]
+
+
 def _procedures(rules: Any, data: Any) -> None:
     """A house's approved procedures of hot filling, each with what it asks for and its authority's word. They are the house's alone: none ships."""
     for key, entry in _entries(data, "procedures").items():
@@ -154,6 +186,9 @@ def _procedures(rules: Any, data: Any) -> None:
         rules["procedures"][key] = {**entry, "days": int(entry["days"])}
 
 
+_BEFORE: Mapping[str, Callable[[Any, Mapping[str, Any]], dict[str, Any]]] = {"barriers": _before_tables, "limits": _before_drinks}
+
+
 def _entries(data: Any, where: str) -> Mapping[str, Any]:
     if not isinstance(data, dict) or not all(isinstance(entry, dict) for entry in data.values()):
         raise Refusal("House rules are kept by name", where, remedy="See docs/formats/rules.md", code="unreadable")
@@ -167,7 +202,9 @@ def _with_table(rules: Any, name: str, data: Any) -> None:
     listed = isinstance(standing, list)
     places = {_KEYS[name](rule): n for n, rule in enumerate(standing)} if listed else {key: key for key in standing}
     entries = _entries(data, name)
-    for key, entry in (_before_tables(rules, entries) if name == "barriers" else entries).items():
+    if name in _BEFORE:
+        entries = _BEFORE[name](rules, entries)
+    for key, entry in entries.items():
         where = f"{name}/{key}"
         if key not in places:
             raise Refusal(f"There is no rule “{key}”", where, f"there are {', '.join(places)}", "Choose one of them", "unknown_reference")
@@ -205,6 +242,7 @@ def read_rules(data: Any) -> Rules:
     parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__}
     for name, table in _TABLES.items():
         _with_table(parts[table.of], name, data.get(name, {}))
+    _hold_made_classes(parts["keeping"], data)
     _procedures(parts["keeping"], data.get("procedures", {}))
     _words(parts["words"], data.get("words", {}))
     return Rules(**parts)

@@ -15,7 +15,7 @@ from .properties import density, sugar
 from .ranges import Range
 from .refusals import Refusal
 from .supply import material_of_key
-from .typical import defined_keys
+from .typical import defined_keys, typical_keys
 
 
 @dataclass(frozen=True)
@@ -35,7 +35,8 @@ class Material:
     `pieces`: it keeps its inside to itself until a step draws it out (whole fruit, peel), `drawn_g_g` and `draw_hours` say how sugar does;
     `browns_min`: minutes until it browns in the open, unprotected; `keeps_days`: its own date, which caps every product of it, and `use_by` the last day
     [ISO date] of the very lot; `contains_mg_g`: restricted substances in it, mg per gram; `defined`: its composition follows from its name and label (water,
-    white sugar, a single acid, spirit), so that what is weighed of it is known.
+    white sugar, a single acid, spirit), so that what is weighed of it is known; `allergens_known`: somebody has said which allergens it holds, or that it
+    holds none.
     """
 
     key: str
@@ -62,6 +63,7 @@ class Material:
     keeps_days: int | None = None
     use_by: str = ""
     defined: bool = False
+    allergens_known: bool = True
     contains_mg_g: Mapping[str, Range] = field(default_factory=dict)
     _cache: dict[tuple[float, float], Contents] = field(default_factory=dict, repr=False, compare=False)
 
@@ -177,6 +179,8 @@ def read_material(key: str, data: Any, where: str = "") -> Material:
             makeup=read_makeup(data.get("makeup"), f"{where}/makeup"),
             price_per_kg=_price(data.get("price_per_kg"), f"{where}/price_per_kg"),
             allergens=tuple(str(word) for word in data.get("allergens") or ()),
+            # What ships is judged, and says nothing where it holds none; of anything else somebody must say so.
+            allergens_known=data.get("allergens") is not None or material_of_key(key) in typical_keys(),
             cautions=tuple(str(word) for word in data.get("cautions") or ()),
             keeping_class=str(data["keeping_class"]) if data.get("keeping_class") else None,
             hold_g_g=optional("hold_g_g", 20.0),

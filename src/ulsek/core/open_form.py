@@ -121,6 +121,7 @@ def _final_data(evaluation: Evaluation, ranges: bool) -> dict[str, Any] | None:
         "allergens": list(evaluation.hazards.allergens),
         "cautions": list(evaluation.hazards.cautions),
         "free_from": list(evaluation.hazards.free_from),
+        "allergens_unknown": list(evaluation.hazards.unknown),
         "restricted": [item.as_data() for item in evaluation.hazards.restricted],
         "shares": {
             name: [{"name": evaluation.group_name(group), "share": share} for group, share in parts.items()]

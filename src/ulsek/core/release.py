@@ -15,6 +15,7 @@ from .keeping_rules import days_words
 from .legal_names import legal_names
 from .process_hazards import process_hazards
 from .remarks import Remark
+from .supply import material_of_key
 from .vocabulary import confused_with
 from .words import listed, material_name, short_name
 from .written_step import materials_named
@@ -28,12 +29,17 @@ _BASE_KINDS = ("water", "juice", "fruit", "sweetener", "spirit", "puree", "dairy
 """What a prep is made of; only what it is dosed with has a usual dose."""
 
 
-def release_check(evaluation: Evaluation, beside: Doses | None = None) -> tuple[Remark, ...]:
+def release_check(evaluation: Evaluation, beside: Doses | None = None, drinks: Sequence[Evaluation] = ()) -> tuple[Remark, ...]:
     """Every remark on a spec, those of severity "stop" first; publishing needs that there are none.
 
-    `beside` holds the doses [g/L] of each material in the house's other specs.
+    `beside` holds the doses [g/L] of each material in the house's other specs; `drinks` are those of the house that it goes into, worked out with it.
     """
-    found = [*_check(evaluation), *_far_from_usual(evaluation, beside or {}), *evaluation.remarks]
+    found = [
+        *_check(evaluation),
+        *_in_its_drinks(evaluation, drinks),
+        *_far_from_usual(evaluation, beside or {}),
+        *evaluation.remarks,
+    ]
     if evaluation.final is None:
         # Where nothing is made at all, an empty bottle says the same again.
         found = [remark for remark in found if remark.code != "pours_nothing"]
@@ -71,7 +77,7 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
             text = f"It lands at {say.of(goal.property, figure)}; the goal is {say.of(goal.property, goal.value)} ± {say.figure(goal.tolerance)}."
             yield Remark("off_goal", "check", f"goals/{i}", text, "Drag the flag, or change the goal")
     yield from _of_dates(evaluation)
-    yield from (item.remark for item in evaluation.hazards.restricted)
+    yield from _restricted(evaluation)
     inputs = evaluation.inputs
     yield from process_hazards(spec, evaluation.plain, evaluation.figures, inputs.materials, evaluation.keeping.keeping_class)
     yield from legal_names(evaluation, rules=evaluation.rules.names)
@@ -118,6 +124,52 @@ def _family_lacks(evaluation: Evaluation) -> Iterator[Remark]:
             "Its name promises gas, and no step or line brings any.",
             "Add the gas or what is topped up with, or change the name",
         )
+
+
+ASKED_FROM_SHARE = 0.05
+"""From this share of a limit, judged in a short drink, the check asks for the drink; below it no drink could pass the limit."""
+
+
+def _restricted(evaluation: Evaluation) -> Iterator[Remark]:
+    """What is restricted in it, in the drink as poured; which drink that is, where nobody has said; and what is only named."""
+    spec, restricted = evaluation.inputs.spec, evaluation.hazards.restricted
+    yield from (item.remark for item in restricted)
+    asked = [item for item in restricted if item.share >= ASKED_FROM_SHARE and not item.poured.said]
+    if asked:
+        text = f"It holds {listed([item.name for item in asked])}, judged as {asked[0].poured.words} until somebody says which drink it is for."
+        yield Remark("drink_not_said", "check", "served_in", text, "Say its dose and the size of the drink, and whether that holds alcohol")
+    known = evaluation.rules.limits["materials"]
+    held = set(spec.material_keys) | {material_of_key(key) for key in spec.material_keys}
+    places = [("name", "title", spec.name), ("note", "notes", spec.note)]
+    places += [(f"steps/{step.id}", "method", f"{step.note} {step.check}") for step in spec.steps]
+    told: set[str] = set()
+    for where, place, words in places:
+        for word, key in materials_named(words) if words.strip() else ():
+            if key in known and key not in held and key not in told and not _is_output_word(word, evaluation):
+                told.add(key)
+                text = f"The {place} names {word}, which is restricted, and the list does not hold it."
+                yield Remark("restricted_named", "check", where, text, "Is it in there? Then add its line; if not, change the words")
+
+
+_FORMS = ("oil", "tincture", "extract", "bark", "root", "leaf", "fresh", "dried")
+
+
+def _is_output_word(word: str, evaluation: Evaluation) -> bool:
+    """Whether a word names a form of a plant that is in the list: an allspice tincture is made of allspice."""
+    plants = [part for part in word.lower().split() if part not in _FORMS]
+    return any(part in material.name.lower() for part in plants for material in evaluation.used)
+
+
+def _in_its_drinks(evaluation: Evaluation, drinks: Sequence[Evaluation]) -> Iterator[Remark]:
+    """What is restricted in this prep, judged in each of the house's drinks that it goes into, as they are."""
+    mine = {item.substance for item in evaluation.hazards.restricted}
+    for drink in drinks:
+        for item in drink.hazards.restricted:
+            if item.substance in mine and item.severity != "note":
+                where, name = f"drinks/{drink.inputs.spec.id}", drink.inputs.spec.name
+                yield Remark(
+                    f"restricted_{item.substance}_in_drink", item.severity, where, f"In {name}: {item.remark.text}", item.remark.remedy
+                )
 
 
 def _of_dates(evaluation: Evaluation) -> Iterator[Remark]:

@@ -13,6 +13,7 @@ from .operations.heat import Dissolve
 from .operations.strain import Strain
 from .options import OptionGroup
 from .refusals import Refusal
+from .served_in import ServedIn
 from .steps import Step
 from .units import Locale
 
@@ -72,7 +73,7 @@ class OpenDoubt:
 class Spec:
     """A way to make one house ingredient. `driver` is the line that is weighed first and sets the batch; `mentioned` are all its
     materials, those of lines that cannot be read yet too. `source` says where it comes from and `permission` by whose leave; `options` are already settled,
-    `doubts` not yet."""
+    `doubts` not yet; `served_in` is the drink that it is made for."""
 
     id: str
     name: str
@@ -88,6 +89,7 @@ class Spec:
     permission: str = ""
     options: tuple[OptionGroup, ...] = ()
     doubts: tuple[OpenDoubt, ...] = ()
+    served_in: ServedIn | None = None
     mentioned: tuple[str, ...] = ()
     faults: tuple[Refusal, ...] = field(default=(), compare=False)
 

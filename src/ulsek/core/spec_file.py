@@ -34,6 +34,7 @@ from .operations.catalogue import VERBS
 from .options import settled
 from .ranges import Range
 from .refusals import Refusal
+from .served_in import ServedIn
 from .spec import Goal, OpenDoubt, Spec, Vessel
 from .spec_faults import reference_faults, stream_faults
 from .steps import ChoiceParam, FlagParam, NumberParam, Param, RangeParam, Step
@@ -247,6 +248,24 @@ def _identity(read: _Reader, taken: set[str], kind: str, position: int) -> str:
     return found
 
 
+def _served_in(read: _Reader, faults: list[Refusal]) -> ServedIn | None:
+    """The drink that a prep is for; None where nobody has said. A dose larger than its drink is a fault."""
+    if read.data.get("served_in") is None:
+        return None
+    before, at = len(faults), _Reader(read.data["served_in"], "served_in", faults)
+    dose = at.number("dose_ml", None, 0.01, 5000.0, "from 0.01 mL to 5 L")
+    size = at.number("drink_ml", None, 1.0, 5000.0, "from 1 mL to 5 L")
+    alcoholic = at.data.get("alcoholic")
+    if alcoholic is not None and not isinstance(alcoholic, bool):
+        at.fault("This is yes, no, or left out", "alcoholic")
+    if len(faults) > before:
+        return None
+    if dose > size:
+        at.fault(f"{dose:g} mL do not go into a drink of {size:g} mL", "dose_ml", f"at most {size:g} mL", code="out_of_bounds")
+        return None
+    return ServedIn(dose, size, alcoholic)
+
+
 def _doubts(read: _Reader, faults: list[Refusal]) -> Iterator[OpenDoubt]:
     for position, item in enumerate(read.items("doubts"), 1):
         at = _Reader(item, f"doubts/{position}", faults)
@@ -337,6 +356,7 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
         permission=read.text("permission"),
         options=groups,
         doubts=tuple(_doubts(read, faults)),
+        served_in=_served_in(read, faults),
         mentioned=tuple(dict.fromkeys(mentioned)),
     )
     faults += reference_faults(spec)

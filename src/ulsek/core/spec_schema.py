@@ -252,6 +252,11 @@ def spec_schema() -> dict[str, Any]:
                 "note": {"type": "string", "maxLength": MOST_NOTE},
                 "source": {**_TEXT, "description": "where it comes from"},
                 "permission": {**_TEXT, "description": "by whose leave it is used"},
+                "served_in": _object(
+                    "the drink that it is for: so much of it in a drink of this size, with or without alcohol where that is known",
+                    ["dose_ml", "drink_ml"],
+                    {"dose_ml": number, "drink_ml": number, "alcoholic": {"type": "boolean"}},
+                ),
                 "options": {"type": "array", "items": _ref("SpecOptions"), "description": "groups of alternatives"},
                 "doubts": {
                     "type": "array",

@@ -235,3 +235,9 @@ def typical_materials() -> dict[str, dict[str, Any]]:
 def defined_keys() -> frozenset[str]:
     """Keys of the shipped materials whose composition follows from their name and label."""
     return frozenset(key for key, body in typical_materials().items() if body.get("defined"))
+
+
+@cache
+def typical_keys() -> frozenset[str]:
+    """Keys of everything that ships."""
+    return frozenset(typical_materials())

@@ -79,7 +79,7 @@ def draft(request: HttpRequest, spec_id: UUID) -> HttpResponse:
             "base": spec.base.name if spec.base else "",
             "body": found.body,
             "beside": drafts_beside(spec),
-            "result": workbench_view(evaluation, member.house),
+            "result": workbench_view(evaluation, member.house, found.spec),
             "pins": house_pins(member.house, evaluation.inputs.spec),
         }
     )
@@ -101,7 +101,7 @@ def save(request: HttpRequest, spec_id: UUID, payload: SaveIn, if_match: str = I
     saved = save_draft(member, spec_id, payload.spec, _revision(if_match), payload.writer)
     evaluation, _ = evaluated(member.house, saved.body, own=saved.spec)
     told = {"revision": saved.revision, "saved_at": saved.saved_at.isoformat(), "beside": drafts_beside(saved.spec)}
-    answer = _json({**told, "result": workbench_view(evaluation, member.house)})
+    answer = _json({**told, "result": workbench_view(evaluation, member.house, saved.spec)})
     answer["ETag"] = f'"{saved.revision}"'
     return answer
 

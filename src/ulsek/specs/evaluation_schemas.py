@@ -157,8 +157,17 @@ class NarrowingOut(Schema):
     half_then: float
 
 
+class AtMostOut(Schema):
+    """How much of one material it holds, and how much it may for the limit."""
+
+    material: str
+    name: str
+    now_g: float
+    most_g: float
+
+
 class RestrictedOut(Schema):
-    """A restricted substance in the product, per serve and per litre of drink, against its limit."""
+    """A restricted substance in the product, per serve and per litre of the drink that it is judged in, against its limit."""
 
     name: str
     materials: list[str]
@@ -169,6 +178,10 @@ class RestrictedOut(Schema):
     severity: str
     words: str
     source: str
+    at_most: list[AtMostOut] = Field(default_factory=list)
+    dose_ml: float | None = None
+    drink_ml: float | None = None
+    drink_said: bool = True
 
 
 class FinalOut(Schema):
@@ -196,6 +209,7 @@ class FinalOut(Schema):
     allergens: list[str]
     cautions: list[str]
     free_from: list[str]
+    allergens_unknown: list[str] = Field(default_factory=list)
     restricted: list[RestrictedOut] | None = None
     shares: dict[str, list[ShareOut]]
     narrowing: list[NarrowingOut]

@@ -22,6 +22,7 @@ from ulsek.team.models import House
 
 from .models import Spec as SpecRow
 from .models import SpecMaterial, Version
+from .outputs import outputs_of
 from .projection import material_key_of
 
 
@@ -51,12 +52,53 @@ def house_doses(house: House, own: Spec) -> dict[str, list[float]]:
     return found
 
 
-def workbench_view(evaluation: Evaluation, house: House) -> dict[str, Any]:
+_HIGHEST = 8
+
+
+def drinks_with(house: House, own: SpecRow, evaluation: Evaluation) -> list[Evaluation]:
+    """The house's drinks that this prep goes into, through whichever preps lie between, each worked out with it as it is now; none where it holds nothing
+    restricted. One that cannot be worked out with it is left out: its own check says why.
+    """
+    if not evaluation.hazards.restricted or evaluation.last is None:
+        return []
+    found: list[Evaluation] = []
+    made = outputs_of(evaluation, own.key)
+    seen, wave = {own.pk}, set(made)
+    for _ in range(_HIGHEST):
+        above = (
+            SpecRow.objects.filter(house=house, uses__material__in=wave, newest__isnull=False)
+            .exclude(pk__in=seen)
+            .select_related("newest")
+            .distinct()
+        )
+        wave = set()
+        for row in above:
+            seen.add(row.pk)
+            if row.newest is None:
+                continue
+            spec = read_spec(version_body(row.newest))
+            bodies = {**resolve(house, spec.material_keys).bodies, **{key: made[key] for key in spec.material_keys if key in made}}
+            done = evaluate(spec, {key: read_material(key, body) for key, body in bodies.items()}, rules=read_rules(house.rules))
+            if done.plain.refusal or done.last is None:
+                continue
+            if spec.family == "drink":
+                found.append(done)
+            else:
+                onward = outputs_of(done, row.key)
+                made |= onward
+                wave |= set(onward)
+        if not wave:
+            break
+    return found
+
+
+def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = None) -> dict[str, Any]:
     """The evaluation with each step and amount said in words, and the release check's remarks beside the house's other specs."""
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
+    drinks = drinks_with(house, own, evaluation) if own is not None else []
     return {
         **evaluation.as_data(ranged=_RANGED),
-        "remarks": [remark.as_data() for remark in release_check(evaluation, house_doses(house, spec))],
+        "remarks": [remark.as_data() for remark in release_check(evaluation, house_doses(house, spec), drinks)],
         "words": {
             "steps": {step.id: step_title(step, materials, first=i == 0) for i, step in enumerate(spec.steps)},
             "lines": {line.id: amount_words(line, spec, materials) for line in spec.lines.values()},

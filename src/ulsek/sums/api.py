@@ -9,14 +9,14 @@ from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from ulsek.core.refusals import Refusal
-from ulsek.core.sums.catalogue import SUMS, work_out
+from ulsek.core.sums.catalogue import SUMS
 from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
 
 from .actions.keep_sum import KEPT, keep_sum
 from .label import sum_label
 from .models import RecentSum
-from .queries import liquid, own
+from .queries import answer_of, liquid
 from .schemas import AnswerOut, LiquidOut, RecentOut, SumIn, SumOut
 
 router = Router(tags=["sums"])
@@ -45,7 +45,7 @@ def one_liquid(request: HttpRequest, code: str) -> dict[str, Any]:
 @router.post("/sums/{name}", response=AnswerOut)
 def sum_up(request: HttpRequest, name: str, payload: SumIn) -> dict[str, Any]:
     """One quick sum worked out, figures as numbers or as typed; the house's own materials are known to it."""
-    return work_out(name, payload.figures, own(member_of(request).house, payload.figures)).as_data()
+    return answer_of(member_of(request).house, name, payload.figures).as_data()
 
 
 @router.post("/sums/{name}/kept", response={201: RecentOut})

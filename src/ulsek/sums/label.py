@@ -10,17 +10,17 @@ from django.utils import timezone
 from ulsek.core.refusals import Refusal
 from ulsek.core.say import amount
 from ulsek.core.sums.acids import CONCENTRATE_G_100ML
-from ulsek.core.sums.catalogue import SUMS, work_out
+from ulsek.core.sums.catalogue import SUMS
 from ulsek.core.sums.sheet import Given
 from ulsek.devices.label import Label
 from ulsek.team.access import Member
 
-from .queries import own
+from .queries import answer_of
 
 
 def sum_label(member: Member, name: str, figures: Given) -> Label:
     """What the bottle must say: what is in it, who made it when, and that an acid stock is no drink. Refuses a sum that puts nothing in a bottle."""
-    answer = work_out(name, figures, own(member.house, figures))
+    answer = answer_of(member.house, name, figures)
     if not answer.parts:
         raise Refusal("This sum makes nothing to label", "name", remedy="Label the batch instead", code="nothing_to_label")
     inside = ", ".join(f"{part.name.lower()} {amount(part.amount, part.unit, 1)}" for part in answer.parts)

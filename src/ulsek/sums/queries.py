@@ -8,8 +8,11 @@ from typing import Any
 from django.http import Http404
 
 from ulsek.batches.models import Lot
+from ulsek.core.house_rules import read_rules
 from ulsek.core.properties.alcohol import abv
 from ulsek.core.properties.density import volume_ml
+from ulsek.core.sums.catalogue import work_out
+from ulsek.core.sums.sheet import Answer
 from ulsek.stores.queries import resolve
 from ulsek.team.models import House
 
@@ -19,6 +22,11 @@ _FIGURES = ("brix", "sugar_g_100ml", "acid_g_100ml", "abv", "density_g_ml")
 def own(house: House, figures: Mapping[str, Any]) -> Mapping[str, dict[str, Any]]:
     """The materials that a sum's figures name, as this house has them: made by it, or typical with the current delivery's reading over it."""
     return resolve(house, {value for value in figures.values() if isinstance(value, str)}).bodies
+
+
+def answer_of(house: House, name: str, figures: Mapping[str, Any]) -> Answer:
+    """The answer of a named sum with this house's materials and limits. Raises Refusal as `work_out` does."""
+    return work_out(name, figures, own(house, figures), read_rules(house.rules).limits)
 
 
 def liquid(house: House, code: str) -> dict[str, Any]:

@@ -2434,6 +2434,20 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * AtMostOut
+         * @description How much of one material it holds, and how much it may for the limit.
+         */
+        AtMostOut: {
+            /** Material */
+            material: string;
+            /** Most G */
+            most_g: number;
+            /** Name */
+            name: string;
+            /** Now G */
+            now_g: number;
+        };
         /** AttachmentOut */
         AttachmentOut: {
             /**
@@ -3205,6 +3219,8 @@ export interface components {
             acid_g_100ml: components["schemas"]["Figure"];
             /** Allergens */
             allergens: string[];
+            /** Allergens Unknown */
+            allergens_unknown?: string[];
             bands: components["schemas"]["Bands"];
             brix: components["schemas"]["Figure"];
             brix_reading: components["schemas"]["Figure"];
@@ -3361,6 +3377,18 @@ export interface components {
             status: string;
         };
         /**
+         * HotFillIn
+         * @description A hot filling as it was done: the house's procedure, what was read [°C], how long it was held [min].
+         */
+        HotFillIn: {
+            /** Fill C */
+            fill_c: number;
+            /** Hold Min */
+            hold_min: number;
+            /** Procedure */
+            procedure: string;
+        };
+        /**
          * HouseDateIn
          * @description A house's own days for safety or quality.
          */
@@ -3429,6 +3457,7 @@ export interface components {
         KeepIn: {
             /** Frozen C */
             frozen_c?: number | null;
+            hot_fill?: components["schemas"]["HotFillIn"] | null;
             house?: components["schemas"]["HouseDateIn"] | null;
             /**
              * Meter Checked
@@ -3471,15 +3500,30 @@ export interface components {
             source: string;
             /** Sure */
             sure: string;
+            /**
+             * Until
+             * @default
+             */
+            until: string;
             /** Words */
             words: string;
         };
-        /** KeepingOut */
+        /**
+         * KeepingOut
+         * @description How long a product keeps. Results frozen by an earlier core lack what came later.
+         */
         KeepingOut: {
             /** At Most C */
             at_most_c: number;
+            /**
+             * Counts From
+             * @default
+             */
+            counts_from: string;
             /** Days */
             days: number;
+            /** Not Shown */
+            not_shown?: string[];
             quality?: components["schemas"]["KeepReason"] | null;
             /** Reason */
             reason: string;
@@ -3488,8 +3532,18 @@ export interface components {
             safety?: components["schemas"]["KeepReason"] | null;
             /** Source */
             source: string;
+            /**
+             * Stands Days
+             * @default 0
+             */
+            stands_days: number;
             /** Sure */
             sure: string;
+            /**
+             * Warm H
+             * @default 0
+             */
+            warm_h: number;
         };
         /** KeepsOut */
         KeepsOut: {
@@ -4527,9 +4581,20 @@ export interface components {
         };
         /**
          * RestrictedOut
-         * @description A restricted substance in the product, per serve and per litre of drink, against its limit.
+         * @description A restricted substance in the product, per serve and per litre of the drink that it is judged in, against its limit.
          */
         RestrictedOut: {
+            /** At Most */
+            at_most?: components["schemas"]["AtMostOut"][];
+            /** Dose Ml */
+            dose_ml?: number | null;
+            /** Drink Ml */
+            drink_ml?: number | null;
+            /**
+             * Drink Said
+             * @default true
+             */
+            drink_said: boolean;
             /** Limit */
             limit: string;
             /** Materials */
@@ -5089,6 +5154,12 @@ export interface components {
             /** @description by whose leave it is used */
             permission?: string;
             serve_ml?: components["schemas"]["SpecNumber"];
+            /** @description the drink that it is for: so much of it in a drink of this size, with or without alcohol where that is known */
+            served_in?: {
+                alcoholic?: boolean;
+                dose_ml: components["schemas"]["SpecNumber"];
+                drink_ml: components["schemas"]["SpecNumber"];
+            };
             /** @description where it comes from */
             source?: string;
             steps: components["schemas"]["SpecStep"][];
@@ -5124,6 +5195,8 @@ export interface components {
             contains_mg_g?: {
                 [key: string]: components["schemas"]["SpecRange"];
             };
+            /** @description its composition follows from its name and label, so that what is weighed of it is known */
+            defined?: boolean;
             delivery?: string;
             draw_hours?: components["schemas"]["SpecRange"];
             drawn_g_g?: components["schemas"]["SpecRange"];
@@ -5150,6 +5223,8 @@ export interface components {
             pieces?: boolean;
             /** @description decimal, in the house's currency */
             price_per_kg?: string | null;
+            /** @description last day of the very lot, as 2026-11-25 */
+            use_by?: string;
             vegan?: boolean;
         };
         /** @description a number, or its text as typed */
@@ -5238,6 +5313,8 @@ export interface components {
             catches?: components["schemas"]["SpecRange"];
             /** @description when it is done, in the maker's words */
             check?: string;
+            /** @description discard */
+            confirmed?: boolean;
             /** @description vacuum_infuse: h each */
             cycle_worth_h?: components["schemas"]["SpecRange"];
             /** @description vacuum_infuse: cycles, from 1 to 30 cycles */
@@ -5312,6 +5389,8 @@ export interface components {
             moisture_percent?: components["schemas"]["SpecRange"];
             /** @description how to do it */
             note?: string;
+            /** @description discard */
+            of?: string;
             /** @description the alternative it belongs to, as group/choice; in the spec only when that is chosen */
             only?: string;
             /** @description separate */
@@ -5327,6 +5406,8 @@ export interface components {
             power_w?: components["schemas"]["SpecRange"];
             /** @description strain */
             pressed?: boolean;
+            /** @description hot_fill */
+            procedure?: string;
             /** @description carbonate: of what rest would give */
             reaches?: components["schemas"]["SpecRange"];
             /** @description make_up: °C, from 4 to 60 °C */
@@ -5380,6 +5461,7 @@ export interface components {
         };
         SpecVessel: {
             capacity_ml?: components["schemas"]["SpecNumber"];
+            fill_line_ml?: components["schemas"]["SpecNumber"];
             id: string;
             name?: string;
             tare_g?: components["schemas"]["SpecNumber"];

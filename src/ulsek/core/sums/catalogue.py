@@ -11,14 +11,19 @@ from .acids import ACID_SUMS
 from .bar import BAR_SUMS
 from .clear import CLEAR_SUMS
 from .kitchen import KITCHEN_SUMS
+from .limits import LIMIT_SUMS
 from .sheet import Answer, Given, Sum
 from .sugars import SUGAR_SUMS
 
-SUMS: Mapping[str, Sum] = MappingProxyType({item.name: item for item in (*ACID_SUMS, *SUGAR_SUMS, *BAR_SUMS, *CLEAR_SUMS, *KITCHEN_SUMS)})
+SUMS: Mapping[str, Sum] = MappingProxyType(
+    {item.name: item for item in (*ACID_SUMS, *SUGAR_SUMS, *BAR_SUMS, *CLEAR_SUMS, *KITCHEN_SUMS, *LIMIT_SUMS)}
+)
 
 
-def work_out(name: str, given: Given, own: Mapping[str, Mapping[str, Any]] | None = None) -> Answer:
-    """The answer of a named sum, with the house's `own` materials beside the typical ones. Refuses a name that is none."""
+def work_out(
+    name: str, given: Given, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
+) -> Answer:
+    """The answer of a named sum, with the house's `own` materials beside the typical ones and its own `limits`. Refuses a name that is none."""
     if name not in SUMS:
         raise Refusal(f"“{name}” is no sum", "name", f"the sums are {', '.join(SUMS)}", "Choose one of them", "unknown_word")
-    return SUMS[name].answer(given, own)
+    return SUMS[name].answer(given, own, limits)

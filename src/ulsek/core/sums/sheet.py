@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
 
+from ..hazards import starting_limits
 from ..materials import Material, read_material
 from ..refusals import Refusal
 from ..typical import typical_materials
@@ -111,7 +112,8 @@ Given = Mapping[str, Any]
 
 @dataclass(frozen=True, slots=True)
 class Sum:
-    """A quick sum: its name, the kind of need it answers, what it is for, what it asks, how it answers, how exact that is."""
+    """A quick sum: its name, the kind of need it answers, what it is for, what it asks, how it answers, how exact that is; `by_limits` when it goes by the
+    limits of restricted substances, the house's own or those that ship."""
 
     name: str
     group: str
@@ -119,16 +121,18 @@ class Sum:
     asks: Mapping[str, Ask]
     work: Callable[..., Answer] = field(repr=False)
     error: str
+    by_limits: bool = False
 
-    def answer(self, given: Given, own: Mapping[str, Mapping[str, Any]] | None = None) -> Answer:
-        """The answer to figures given as numbers or as typed; `own` describes the house's materials beside the typical ones. Refuses what is
-        missing, unreadable or out of bounds, each at its own place."""
+    def answer(self, given: Given, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None) -> Answer:
+        """The answer to figures given as numbers or as typed; `own` describes the house's materials beside the typical ones, `limits` are the house's.
+        Refuses what is missing, unreadable or out of bounds, each at its own place."""
         unknown = sorted(set(given) - set(self.asks))
         if unknown:
             raise Refusal(
                 f"This sum does not ask for “{unknown[0]}”", unknown[0], f"it asks for {', '.join(self.asks)}", code="unknown_word"
             )
-        return self.work(**{name: _read(name, ask, given.get(name), own or {}) for name, ask in self.asks.items()})
+        figures = {name: _read(name, ask, given.get(name), own or {}) for name, ask in self.asks.items()}
+        return self.work(**figures, limits=limits or starting_limits()) if self.by_limits else self.work(**figures)
 
     def as_data(self) -> dict[str, Any]:
         asks = [

@@ -21,7 +21,7 @@ from ulsek.team.models import Role
 from ..models import Draft, Spec, Version
 from ..outputs import outputs_of
 from ..projection import brief_of, project, settle_state
-from ..queries import evaluated
+from ..queries import drinks_with, evaluated
 from .save_draft import DraftConflict
 
 
@@ -41,7 +41,8 @@ def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: dat
         raise Refusal("A version needs its why", "why", remedy="Say in one line what is new", code="missing")
     spec = draft.spec
     evaluation, resolved = evaluated(member.house, draft.body, own=spec)
-    stops = [remark for remark in release_check(evaluation) if remark.severity == "stop"]
+    drinks = drinks_with(member.house, spec, evaluation)
+    stops = [remark for remark in release_check(evaluation, drinks=drinks) if remark.severity == "stop"]
     if stops:
         raise Refusal(stops[0].text.rstrip("."), stops[0].where, remedy=stops[0].remedy, code=stops[0].code)
     latest = Version.objects.filter(spec=spec).order_by("-number").first()

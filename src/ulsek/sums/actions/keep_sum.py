@@ -8,11 +8,10 @@ from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.say import amount
-from ulsek.core.sums.catalogue import work_out
 from ulsek.team.access import Member
 
 from ..models import RecentSum
-from ..queries import own
+from ..queries import answer_of
 
 KEPT = 20
 
@@ -21,7 +20,7 @@ KEPT = 20
 def keep_sum(member: Member, name: str, figures: dict[str, Any]) -> RecentSum:
     """Keeps a sum among the person's last `KEPT`; the same figures again only move to the front. Refuses what the sum refuses. No history row: it
     changes nothing of the house's."""
-    first = work_out(name, figures, own(member.house, figures)).figures[0]
+    first = answer_of(member.house, name, figures).figures[0]
     mine = RecentSum.objects.filter(house=member.house, person=member.person)
     given = {key: value for key, value in figures.items() if value not in (None, "")}
     mine.filter(name=name, figures=given).delete()

@@ -15,6 +15,7 @@ const GROUPS: readonly (readonly [group: string, word: string])[] = [
   ["sugar", "Sugar"],
   ["drink", "Drinks and money"],
   ["spirit", "Spirit"],
+  ["limits", "Limits"],
   ["readings", "Readings"],
   ["kitchen", "Kitchen"],
   ["clear", "Clear and strengthen"],
