@@ -5,6 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.kitchen import line, pour, worked
+from ulsek.core.allergens import allergen_answer, bottle_words
 from ulsek.core.evaluate import evaluate
 from ulsek.core.gear import carried
 from ulsek.core.hazards import AsPoured, restricted_amounts, starting_limits
@@ -158,6 +159,47 @@ def test_the_release_check_stops_what_passes_a_limit_and_only_that():
         remark = next(item for item in release_check(steeped(material, grams)) if item.code.startswith("restricted_"))
         assert remark.severity == severity, material
     assert not any(item.code.startswith("restricted_") for item in release_check(steeped("birch_tips", 20.0)))
+
+
+def test_every_shipped_caution_says_whom_it_concerns():
+    whom = ("Who peels: ", "Who makes it: ", "Who drinks: ", "Who serves it: ")
+    cautions = {text for body in typical_materials().values() for text in body.get("cautions", [])}
+    assert len(cautions) > 60
+    assert [text for text in cautions if not text.startswith(whom)] == []
+
+
+def test_allergens_are_answered_for_the_drink_through_its_preps_and_its_gear():
+    nuts = [put(line("hazelnuts", 100.0), line("water", 300.0)), {"verb": "strain", "gear": ["fine sieve"]}]
+    puree = named("Hazelnut purée", *nuts)
+    egg = named(
+        "Gooseberry raft", put(line("egg_white", 30.0), line("gooseberry_juice", 500.0)), {"verb": "strain", "gear": ["fine sieve"]}
+    )
+    made = {"puree": material_of(puree)}
+    drink = named("Hazel sour", put(line("puree", 30.0), line("bergamot_juice", 20.0)), family="drink", materials=made)
+    answer = allergen_answer(drink, {"puree": puree}, [egg, puree])
+    assert [(item.allergen, item.through) for item in answer.contains] == [("nuts", (("Hazelnut purée", "Hazelnuts, toasted"),))]
+    assert [(item.gear, item.allergen, item.source) for item in answer.shared] == [
+        ("tall jug", "egg", "Gooseberry raft"),
+        ("fine sieve", "egg", "Gooseberry raft"),
+    ]
+    assert answer.words == (
+        "It holds nuts (Hazelnut purée, from Hazelnuts, toasted). Gear may bring egg by the tall jug, after Gooseberry raft and egg by the fine sieve, "
+        "after Gooseberry raft, unless it was cleaned. Ask the lead."
+    )
+
+
+def test_no_answer_says_no_allergens_and_a_bottle_is_no_drink():
+    bought = {"makeup": {"by": "substance", "g_per_100g": {"sucrose": 50}}, "name": "Bought syrup"}
+    syrup = named("Plain", put(line("water", 100.0), line("bought", 100.0)), materials={"bought": bought})
+    prep = allergen_answer(syrup, {}, [])
+    assert prep.words == (
+        "None of the listed allergens goes into it as it is written. Nobody has said what Bought syrup holds. "
+        "This is no drink: answer for the drink that it goes into. Ask the lead."
+    )
+    above = named("Long", put(line("plain", 40.0), line("water", 100.0)), family="drink", materials={"plain": material_of(syrup)})
+    assert allergen_answer(above, {}, []).unknown == ("Plain",), "what is unknown below is unknown above"
+    assert bottle_words(()) == "none listed went in. Answer for the drink; ask the lead."
+    assert bottle_words(("nuts",)) == "nuts. Answer for the drink."
 
 
 def test_claims_are_worked_out():

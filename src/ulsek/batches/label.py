@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.conf import settings
 
+from ulsek.core.allergens import bottle_words
 from ulsek.core.hazards import FOLLOW
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import RunState
@@ -47,7 +48,7 @@ def lot_label(member: Member, lot: Lot) -> Label:
     held = amount(lot.amount, lot.unit, 0) + (f" in {amount(lot.bottle_ml, 'mL', 0)} bottles" if not lot.what else "")
     made = f"made {member.local(lot.made_at):%a %d %b %Y %H:%M} by {lot.made_by}"
     keep = f"Keep at {lot.keep_c:g} °C or colder."
-    allergens = f"Allergens: {', '.join(lot.allergens) if lot.allergens else 'none known in what went in'}"
+    allergens = f"Allergens: {bottle_words(lot.allergens, (lot.final or {}).get('allergens_unknown', ()))}"
     cautions = [f"Caution: {caution}" for caution in lot.cautions]
     lines = [
         f"version {lot.version_number} · {held}",
@@ -75,7 +76,7 @@ def waiting_label(member: Member, run: Run, state: RunState) -> Label:
         f"batch {run.code}, version {run.version.number} · {vessel}",
         f"since {member.local(moment(waiting['since'])):%a %d %b %H:%M}, {state.events[-1].by}",
         *([f"Done when: {step.check}"] if step.check else []),
-        f"Allergens: {', '.join(hazards.allergens) if hazards.allergens else 'none known in what went in'}",
+        f"Allergens: {bottle_words(hazards.allergens, hazards.unknown)}",
         *(f"Caution: {caution}" for caution in hazards.cautions),
         f"{member.house.name}.",
     ]

@@ -175,6 +175,7 @@ def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 
         "keeps": _keeps(evaluation.keeping.days, evaluation.keeping.at_most_c, language),
         "keeps_because": evaluation.keeping.because,
         "allergens": listed([phrase(item, language) for item in evaluation.hazards.allergens], language),
+        "allergens_unknown": list(evaluation.hazards.unknown),
         "free_from": listed([phrase(item, language) for item in evaluation.hazards.free_from], language),
         "cautions": list(evaluation.hazards.cautions),
         "marks": language != "en",

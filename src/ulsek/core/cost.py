@@ -12,21 +12,23 @@ from .flow import Added, Flow
 from .materials import Material
 from .refusals import Refusal
 
-_CENT = Decimal("0.0001")
+CENT = Decimal("0.0001")
 NOTHING = Decimal(0)
 
 
 @dataclass(frozen=True, slots=True)
 class Cost:
-    """Cost of the batch and per litre in the house's currency; `unpriced` names materials without a price, which count as nothing."""
+    """Cost of the batch and per litre in the house's currency; `unpriced` names materials without a price, which count as nothing; `left` is what stands
+    beside the product at the end, which it does not carry."""
 
     batch: Decimal
     per_litre: Decimal
     unpriced: tuple[str, ...]
+    left: Decimal = NOTHING
 
 
-def cost(added: Iterable[Added], materials: Mapping[str, Material], volume_ml: float) -> Cost:
-    """Grams × price per kilogram over all lines; per litre of `volume_ml` [mL]. Labour: `full_cost`. 2 kg at 3.50 is 7.00."""
+def cost(added: Iterable[Added], materials: Mapping[str, Material], volume_ml: float, left: Decimal = NOTHING) -> Cost:
+    """Grams × price per kilogram over all lines; per litre of `volume_ml` [mL], less what is `left` beside it. Labour: `full_cost`. 2 kg at 3.50 is 7.00."""
     batch = Decimal(0)
     unpriced: list[str] = []
     for item in added:
@@ -38,8 +40,8 @@ def cost(added: Iterable[Added], materials: Mapping[str, Material], volume_ml: f
         else:
             batch += Decimal(repr(item.mass_g)) / 1000 * price
     litres = Decimal(repr(volume_ml)) / 1000
-    per_litre = batch / litres if litres > 0 else Decimal(0)
-    return Cost(batch.quantize(_CENT), per_litre.quantize(_CENT), tuple(dict.fromkeys(unpriced)))
+    per_litre = (batch - left) / litres if litres > 0 else Decimal(0)
+    return Cost(batch.quantize(CENT), per_litre.quantize(CENT), tuple(dict.fromkeys(unpriced)), left.quantize(CENT))
 
 
 Way = Literal["credit", "mass"]
@@ -97,7 +99,7 @@ def full_cost(
             )
     hands = math.fsum(step.step.hands_min * step.step.people for step in made.steps)
     labour = Decimal(repr(hands)) / 60 * labour_per_hour
-    total = plain.batch + labour
+    total = plain.batch - plain.left + labour
     left = {name: made.streams[name].mass_g if name in made.streams else mass for name, mass in kept.items()}
     if way == "credit":
         shares = {name: Decimal(repr(left[name])) / 1000 * price for name, price in prices.items()}
@@ -113,6 +115,6 @@ def full_cost(
         shares = {name: total * Decimal(repr(mass / whole)) for name, mass in left.items()} if whole > 0 else {}
     bears = total - sum(shares.values(), NOTHING)
     litres = Decimal(repr(product["volume_ml"])) / 1000
-    outputs = {"product": bears.quantize(_CENT), **{name: share.quantize(_CENT) for name, share in shares.items()}}
-    per_litre = (bears / litres if litres > 0 else Decimal(0)).quantize(_CENT)
-    return FullCost(plain.batch, labour.quantize(_CENT), hands, outputs, per_litre, plain.unpriced)
+    outputs = {"product": bears.quantize(CENT), **{name: share.quantize(CENT) for name, share in shares.items()}}
+    per_litre = (bears / litres if litres > 0 else Decimal(0)).quantize(CENT)
+    return FullCost(plain.batch, labour.quantize(CENT), hands, outputs, per_litre, plain.unpriced)

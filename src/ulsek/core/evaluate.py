@@ -22,8 +22,10 @@ from .flow import Flow, Inputs, StepFlow, flow
 from .hazards import Hazards, as_poured, hazards, restricted_amounts
 from .house_rules import Rules, shipped
 from .keeping import HouseDate, Keeping, Product, keeping, with_house_date
+from .leftovers import Leftover, leftover_cost, leftovers
 from .makeup import READ_ACID, READ_BRIX
 from .materials import Material
+from .matter import Matter
 from .notice import flow_remarks
 from .open_form import evaluation_data
 from .process_history import ProcessHistory, process_histories
@@ -378,6 +380,19 @@ class Evaluation:
         contents = matter.liquor if matter is not None and matter.liquor.mass_g > 0 else None
         return keeping(used, self.rules.keeping, Product(contents, history=history))
 
+    def kept_in(self, step: str, name: str, matter: Matter) -> Keeping:
+        """How long something that left a vessel at a step would keep, with nothing shown of it; `name` is the vessel as a line calls it."""
+        index = next(i for i, done in enumerate(self.plain.steps) if done.step.id == step)
+        held = self.histories[index - 1].get(name, ProcessHistory()) if index else ProcessHistory()
+        keys = {*matter.solids_g, *(piece.material for piece in matter.pieces)} or set(held.heated_c)
+        used = [self.inputs.materials[key] for key in keys if key in self.inputs.materials]
+        return keeping(used, self.rules.keeping, Product(matter.liquor if matter.liquor.mass_g > 0 else None, history=held))
+
+    @cached_property
+    def leftovers(self) -> tuple[Leftover, ...]:
+        """What the batch leaves besides its product."""
+        return leftovers(self)
+
     def kept(self, evidence: Evidence, said: HouseDate | None = None) -> Keeping:
         """How long the product keeps when this is shown of it, and as the house has it. Raises Refusal for readings that keeping does not use, and for a
         house's date without what it needs."""
@@ -396,7 +411,7 @@ class Evaluation:
     @cached_property
     def cost(self) -> Cost:
         volume = self.figures[self.last]["volume_ml"] if self.last is not None else 0.0
-        return cost((added for step in self.plain.steps for added in step.added), self.inputs.materials, volume)
+        return cost((added for step in self.plain.steps for added in step.added), self.inputs.materials, volume, leftover_cost(self))
 
     def full_cost(
         self, labour_per_hour: Decimal = NOTHING, worth_per_kg: Mapping[str, Decimal] | None = None, way: Way = "credit"

@@ -3,11 +3,27 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
 
 from .evaluate import Evaluation
 from .hazards import FOLLOW
 from .remarks import Remark
 from .steps import Step
+
+
+@dataclass(frozen=True, slots=True)
+class CarryOver:
+    """An allergen that a piece of gear brings from one spec (`source`, by name) into a step of another (`spec`, by id)."""
+
+    gear: str
+    allergen: str
+    source: str
+    spec: str
+    step: str
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in ("gear", "allergen", "source")}
 
 
 def _gear_of(step: Step, evaluation: Evaluation) -> tuple[str, ...]:
@@ -16,14 +32,14 @@ def _gear_of(step: Step, evaluation: Evaluation) -> tuple[str, ...]:
     return tuple(name for name in (*(step.gear or step.usual_gear), *((vessel.name,) if vessel else ())) if not name.startswith("clean "))
 
 
-def carried(made: Sequence[Evaluation]) -> tuple[Remark, ...]:
+def carry_overs(made: Sequence[Evaluation]) -> tuple[CarryOver, ...]:
     """Allergens that gear brings from one spec into the next, for specs made in this order on the same gear.
 
-    A `clean` step ends what the gear that it names carries; without names, what its vessel carries. A spec that holds the allergen anyway is not
-    spoken of. Source: general allergen management, as prudence; it says what to ask, not that a product is safe.
+    A `clean` step ends what the gear that it names carries; without names, what its vessel carries. A spec that holds the allergen anyway is left out.
+    Source: general allergen management, as prudence; it says what to ask, not that a product is safe.
     """
     on: dict[str, dict[str, str]] = {}
-    found: list[Remark] = []
+    found: list[CarryOver] = []
     for evaluation in made:
         spec = evaluation.inputs.spec
         inside: dict[str, set[str]] = {}
@@ -42,18 +58,23 @@ def carried(made: Sequence[Evaluation]) -> tuple[Remark, ...]:
                 for word, source in on.get(name, {}).items():
                     if word not in evaluation.hazards.allergens and (name, word) not in told:
                         told.add((name, word))
-                        text = f"The {name} still carries {word} from {source}."
-                        found.append(
-                            Remark(
-                                "carried_allergen",
-                                "check",
-                                f"{spec.id}/steps/{step.id}",
-                                text,
-                                f"Clean it before, or say it on the label. {FOLLOW}",
-                            )
-                        )
+                        found.append(CarryOver(name, word, source, spec.id, step.id))
                 for word in sorted(here):
                     on.setdefault(name, {}).setdefault(word, spec.name)
             if done.vessel != step.vessel:
                 inside.setdefault(done.vessel, set()).update(here)
     return tuple(found)
+
+
+def carried(made: Sequence[Evaluation]) -> tuple[Remark, ...]:
+    """`carry_overs` as remarks, each at its step."""
+    return tuple(
+        Remark(
+            "carried_allergen",
+            "check",
+            f"{item.spec}/steps/{item.step}",
+            f"The {item.gear} still carries {item.allergen} from {item.source}.",
+            f"Clean it before, or say it on the label. {FOLLOW}",
+        )
+        for item in carry_overs(made)
+    )

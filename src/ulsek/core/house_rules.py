@@ -16,6 +16,7 @@ from typing import Any
 
 from .hazards import starting_limits
 from .keeping_rules import starting_rules
+from .leftovers import starting_offers
 from .legal_names import starting_names
 from .refusals import Refusal
 from .written import kitchen_words
@@ -26,18 +27,19 @@ _MOST_WORDS = 400
 
 @dataclass(frozen=True, slots=True)
 class Rules:
-    """What a house goes by, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`."""
+    """What a house goes by, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`, `leftovers`."""
 
     limits: Mapping[str, Any]
     keeping: Mapping[str, Any]
     names: Mapping[str, Any]
     words: Mapping[str, Any]
+    leftovers: Mapping[str, Any]
 
 
 @cache
 def shipped() -> Rules:
     """The rules of a house that has written none."""
-    return Rules(starting_limits(), starting_rules(), starting_names(), kitchen_words())
+    return Rules(starting_limits(), starting_rules(), starting_names(), kitchen_words(), starting_offers())
 
 
 @dataclass(frozen=True, slots=True)
@@ -225,6 +227,19 @@ def _words(rules: Any, data: Any) -> None:
         rules["words"][key] = {"unit": entry["unit"], "value": value, "low": low, "high": high}
 
 
+def _leftovers(rules: Any, data: Any) -> None:
+    """Whether what a house throws away takes its share of the cost, by weight; none unless it says so."""
+    for key, value in (data if isinstance(data, dict) else {"": None}).items():
+        if key != "binned_takes_share" or not isinstance(value, bool):
+            raise Refusal(
+                "A house says whether what is binned takes its share",
+                f"leftovers/{key}",
+                "binned_takes_share: true or false",
+                code="unreadable",
+            )
+        rules[key] = value
+
+
 def read_rules(data: Any) -> Rules:
     """A house's rules file over the rules that ship; an empty one leaves them. Refuses, at its place, what a house may not set.
 
@@ -234,7 +249,7 @@ def read_rules(data: Any) -> Rules:
         return shipped()
     if not isinstance(data, dict) or data.get("format") != FORMAT or data.get("version") != VERSION:
         raise Refusal("This is no Ulsek rules file", "format", f"format must be “{FORMAT}”, version {VERSION}", code="not_ours")
-    known = (*_TABLES, "procedures", "words")
+    known = (*_TABLES, "procedures", "words", "leftovers")
     unknown = sorted(set(data) - {"format", "version", *known})
     if unknown:
         raise Refusal(f"There is no table “{unknown[0]}”", unknown[0], f"there are {', '.join(known)}", code="unknown_field")
@@ -245,6 +260,7 @@ def read_rules(data: Any) -> Rules:
     _hold_made_classes(parts["keeping"], data)
     _procedures(parts["keeping"], data.get("procedures", {}))
     _words(parts["words"], data.get("words", {}))
+    _leftovers(parts["leftovers"], data.get("leftovers", {}))
     return Rules(**parts)
 
 

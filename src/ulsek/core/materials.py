@@ -180,7 +180,8 @@ def read_material(key: str, data: Any, where: str = "") -> Material:
             price_per_kg=_price(data.get("price_per_kg"), f"{where}/price_per_kg"),
             allergens=tuple(str(word) for word in data.get("allergens") or ()),
             # What ships is judged, and says nothing where it holds none; of anything else somebody must say so.
-            allergens_known=data.get("allergens") is not None or material_of_key(key) in typical_keys(),
+            allergens_known=not data.get("allergens_unknown")
+            and (data.get("allergens") is not None or material_of_key(key) in typical_keys()),
             cautions=tuple(str(word) for word in data.get("cautions") or ()),
             keeping_class=str(data["keeping_class"]) if data.get("keeping_class") else None,
             hold_g_g=optional("hold_g_g", 20.0),

@@ -77,10 +77,12 @@ def material_of(evaluation: Evaluation, output: str = "product") -> dict[str, An
         "kind": "own" if output == "product" else "by_product",
         "makeup": {"by": "substance", "g_per_100g": _grams_per_100g(evaluation, output), "source": f"worked out from {spec.name}"},
         "allergens": list(evaluation.hazards.allergens),
+        **({"allergens_unknown": list(evaluation.hazards.unknown)} if evaluation.hazards.unknown else {}),
         "cautions": list(evaluation.hazards.cautions),
         "vegan": all(material.vegan for material in used),
         "keeping_class": evaluation.keeping.keeping_class,
         "keeps_days": evaluation.keeping.days,
+        "defined": evaluation.weighed and output == "product",
     }
     contained = contained_mg(evaluation.went_in_g, evaluation.inputs.materials, evaluation.rules.limits)
     if contained and total_kg > 0:

@@ -117,6 +117,7 @@ def _final_data(evaluation: Evaluation, ranges: bool) -> dict[str, Any] | None:
         "keeping": evaluation.keeping.as_data(),
         "cost": str(evaluation.cost.batch),
         "cost_per_litre": str(evaluation.cost.per_litre),
+        "cost_left": str(evaluation.cost.left),
         "unpriced": list(evaluation.cost.unpriced),
         "allergens": list(evaluation.hazards.allergens),
         "cautions": list(evaluation.hazards.cautions),
@@ -163,6 +164,7 @@ def evaluation_data(
             for stream in step["leaving"]
             if stream["kept"]
         ],
+        "leftovers": [item.as_data() for item in evaluation.leftovers],
         "losses": [stream for step in steps for stream in step["leaving"] if not stream["kept"]],
         **(
             {"keeps_longer": [way.as_data() for way in ways_to_keep_longer(evaluation.final, evaluation.rules.keeping)]}

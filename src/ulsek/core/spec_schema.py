@@ -208,7 +208,8 @@ def _material() -> dict[str, Any]:
             "kind": _string(),
             "makeup": _ref("SpecMakeup"),
             "price_per_kg": {"type": ["string", "null"], "description": "decimal, in the house's currency"},
-            "allergens": _STRINGS,
+            "allergens": {**_STRINGS, "description": "left out: nobody has said"},
+            "allergens_unknown": {**_STRINGS, "description": "names of what went in of which nobody has said what it holds"},
             "cautions": _STRINGS,
             "keeping_class": {"type": ["string", "null"]},
             "defined": {

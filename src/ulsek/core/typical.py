@@ -51,12 +51,12 @@ _CALLED = {
 }
 """What people call a thing, where the table's own word for it is turned round."""
 _HEAVY_CAUTIONS = {
-    "bergamot": "Bergamot oil on skin and then sun can burn: wear gloves for peel.",
-    "grapefruit_white": "Grapefruit changes how some medicines work: tell guests who ask.",
-    "grapefruit_pink": "Grapefruit changes how some medicines work: tell guests who ask.",
-    "pomelo": "Pomelo changes how some medicines work, as grapefruit does: tell guests who ask.",
-    "elderberry": "Raw elderberry makes people ill: cook it through.",
-    "rhubarb": "Rhubarb holds oxalate; never use the leaves.",
+    "bergamot": "Who peels: bergamot oil on skin and then sun can burn: wear gloves.",
+    "grapefruit_white": "Who drinks: grapefruit changes how some medicines work: tell guests who ask.",
+    "grapefruit_pink": "Who drinks: grapefruit changes how some medicines work: tell guests who ask.",
+    "pomelo": "Who drinks: pomelo changes how some medicines work, as grapefruit does: tell guests who ask.",
+    "elderberry": "Who drinks: raw elderberry makes people ill: cook it through.",
+    "rhubarb": "Who drinks: rhubarb holds oxalate; never use the leaves.",
     "sea_buckthorn": "",
 }
 
@@ -211,7 +211,7 @@ def _sweetener(row: dict[str, str]) -> dict[str, Any]:
     if moisture["value"] < 10:
         body["bulk_density_g_ml"] = {key: grams / 236.6 for key, grams in cup.items()}
     if row["name"] == "honey":
-        body["cautions"] = ["No honey for infants under one year."]
+        body["cautions"] = ["Who drinks: no honey for infants under one year."]
         body["vegan"] = False
     return body
 

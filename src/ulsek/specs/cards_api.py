@@ -18,10 +18,11 @@ from ulsek.core.timetable import Start, start_by
 from ulsek.team.access import member_of
 from ulsek.team.models import House
 
+from .allergens import allergens_of
 from .card_pdf import cards_pdf
 from .cards import CardAsked, card_of
 from .library import made_of, on_shelf
-from .library_schemas import CardOut, StartOut
+from .library_schemas import AllergensOut, CardOut, StartOut
 from .models import Spec, Version
 from .projection import material_key_of
 
@@ -135,3 +136,10 @@ def calendar(request: HttpRequest, spec_id: UUID, at: str) -> HttpResponse:
     answer = HttpResponse(out.to_ical(), content_type="text/calendar; charset=utf-8")
     answer["Content-Disposition"] = 'attachment; filename="start-by.ics"'
     return answer
+
+
+@router.get("/specs/{spec_id}/allergens", response=AllergensOut)
+def allergens(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
+    """What may be said to a guest of a drink; of a prep, which drinks it goes into."""
+    house = member_of(request).house
+    return allergens_of(get_object_or_404(Spec.objects.select_related("newest__spec__house", "house"), pk=spec_id, house=house))

@@ -205,6 +205,7 @@ class FinalOut(Schema):
     keeping: KeepingOut
     cost: str
     cost_per_litre: str
+    cost_left: str = "0"
     unpriced: list[str]
     allergens: list[str]
     cautions: list[str]
@@ -237,10 +238,30 @@ class Words(Schema):
     names: dict[str, str]
 
 
+class LeftoverOut(Schema):
+    """One thing that is left: `stands` in a vessel, as a by_product, or in the bin; what it costs, how long it keeps, what can be made of it."""
+
+    key: str
+    name: str
+    stands: str
+    mass_g: float
+    volume_ml: float
+    cost: str
+    cost_if_kept: str
+    days: int
+    at_most_c: float
+    how: str
+    offer: str
+    hands_min: float
+
+
 class EvaluationOut(Schema):
+    """Everything that was worked out. Results frozen by an earlier core lack what came later."""
+
     steps: list[StepOut]
     final: FinalOut | None
     by_products: list[ByProductOut]
+    leftovers: list[LeftoverOut] = Field(default_factory=list)
     losses: list[LeavingOut]
     remarks: list[RemarkOut]
     refusals: list[RefusalOut]

@@ -103,6 +103,37 @@ class TreesOut(Schema):
     drawn_on_by: list[TreeOut]
 
 
+class BroughtOut(Schema):
+    """An allergen, and each way on which it comes in."""
+
+    allergen: str
+    through: list[list[str]]
+
+
+class CarryOverOut(Schema):
+    gear: str
+    allergen: str
+    source: str
+
+
+class DrinkRow(Schema):
+    id: UUID
+    name: str
+
+
+class AllergensOut(Schema):
+    """What may be said of a spec: what is in it, what gear shares with it, of what nobody has said; and the drinks that it goes into."""
+
+    name: str
+    is_drink: bool
+    contains: list[BroughtOut]
+    shared: list[CarryOverOut]
+    unknown: list[str]
+    asks_lead: bool
+    words: str
+    drinks: list[DrinkRow]
+
+
 class StepLineIn(Schema):
     """A step as typed, and the spec that it would go into."""
 

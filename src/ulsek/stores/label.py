@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.conf import settings
 
+from ulsek.core.allergens import bottle_words
 from ulsek.core.keeping_rules import last_day
 from ulsek.core.materials import read_material
 from ulsek.core.say import grams, of
@@ -35,7 +36,7 @@ def delivery_label(member: Member, item: StockItem) -> Label:
         ("acid_g_100ml", getattr(material.makeup, "acid_read", False)),
     )
     read = [of(name, shown[name]) for name, read in was_read if read and name in shown]
-    allergens = f"Allergens: {', '.join(material.allergens) if material.allergens else 'none known'}"
+    allergens = f"Allergens: {bottle_words(material.allergens, () if material.allergens_known else (material.name,))}"
     cautions = [f"Caution: {caution}" for caution in material.cautions]
     name = ", ".join([material.name, *([item.form] if item.form else [])])
     came = f"{item.supplier}, {grams(float(item.pack_g))} a pack"

@@ -1,0 +1,94 @@
+"""Limit sums: at most how much of a restricted thing goes into a batch, and at most how much of a spirited one into a drink."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ..hazards import FOLLOW, AsPoured, restricted_amounts
+from ..materials import Material
+from ..refusals import Refusal
+from ..units import DROP_ML
+from .sheet import Answer, Ask, Figure, Sum
+
+_ALCOHOL: Mapping[str, bool | None] = {"with": True, "without": False, "either": None}
+
+
+def most_restricted(of: Material, volume: float, dose: float, drink: float, alcohol: str, limits: Mapping[str, Any]) -> Answer:
+    """At most how much [g] of a restricted material goes into `volume` [mL] of a prep, of which `dose` [mL] goes into a drink of `drink` [mL].
+
+    Grams = limit / (what one gram brings into the drink at worst), for the substance that limits first. 1 L, 50 mL in 200 mL: 5.53 g of cinchona bark.
+    Error: none in the sum; the contents are estimates, and their high end counts. Source: the limits' own, dated; mass balance.
+    """
+    if dose > drink:
+        raise Refusal(f"{dose:g} mL do not go into {drink:g} mL", "dose", f"at most {drink:g} mL", "Check both figures", "out_of_bounds")
+    poured = AsPoured(dose, drink, _ALCOHOL[alcohol], said=True)
+    found = restricted_amounts({of.key: 1.0}, {of.key: of}, volume, poured, limits)
+    if not found:
+        raise Refusal(f"Nothing restricted is known of {of.name.lower()}", "of", remedy="Choose another material", code="unknown_material")
+    rows = [(item, item.at_most[0].most_g) for item in found]
+    first = rows[0][0]
+    return Answer(
+        (
+            Figure("at most", rows[0][1], "g"),
+            *(Figure(f"{item.name} alone would allow", most, "g") for item, most in rows[1:]),
+            Figure("in the drink then, at worst", first.per_litre_mg.high * rows[0][1], "mg/L"),
+            Figure("in one drink then, at worst", first.per_serve_mg.high * rows[0][1], "mg"),
+        ),
+        f"limit × drink / dose × prep / (mg in one gram, its high end); {first.name}: {first.limit}",
+        first.source,
+        (f"{first.words} {FOLLOW}", *(item.source for item, _ in rows[1:])),
+    )
+
+
+def most_spirited(strength: float, drink: float, most: float) -> Answer:
+    """At most how much [mL] of something of `strength` [% vol] goes into a drink of `drink` [mL] that is to stay at `most` [% vol] or below.
+
+    x = drink × most / strength. 45 % vol in 180 mL at 0.5 % vol: 2.0 mL. Error 1 %: the contraction. Source: definition of strength by volume.
+    """
+    if strength <= most:
+        raise Refusal(
+            f"{strength:g} % vol never brings a drink above {most:g} % vol", "strength", f"above {most:g} % vol", code="unreachable"
+        )
+    millilitres = drink * most / strength
+    return Answer(
+        (
+            Figure("at most", millilitres, "mL"),
+            Figure("by the dropper", millilitres / DROP_ML, "drops"),
+            Figure("alcohol in the drink then", drink * most / 100.0 * 0.78924, "g"),
+        ),
+        "drink × strength that it may have / strength of what goes in",
+        "definition of strength by volume",
+        ("What counts as free of alcohol differs by place: ask your authority.",),
+    )
+
+
+LIMIT_SUMS = (
+    Sum(
+        "most_restricted",
+        "limits",
+        "At most how much of a bark, oil or tincture",
+        {
+            "of": Ask("Which", material=True, usual="cinchona_bark"),
+            "volume": Ask("The batch makes", "mL", 1.0, 1e6, 1000.0),
+            "dose": Ask("Dose in a drink", "mL", 0.01, 5000.0, 30.0),
+            "drink": Ask("The drink as poured", "mL", 1.0, 5000.0, 180.0),
+            "alcohol": Ask("The drink is with alcohol", allowed=tuple(_ALCOHOL), usual="either"),
+        },
+        most_restricted,
+        "the contents are estimates: their high end counts",
+        by_limits=True,
+    ),
+    Sum(
+        "most_spirited",
+        "limits",
+        "At most how much tincture for 0.5 % vol",
+        {
+            "strength": Ask("It holds", "% vol", 0.1, 97.0, 45.0, lends="abv"),
+            "drink": Ask("The drink as poured", "mL", 1.0, 5000.0, 180.0),
+            "most": Ask("The drink may hold", "% vol", 0.01, 20.0, 0.5),
+        },
+        most_spirited,
+        "1 %: volumes shrink a little",
+    ),
+)

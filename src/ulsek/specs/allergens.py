@@ -1,0 +1,72 @@
+"""The allergens of a drink, through every prep of the house below it and over the gear that the house's specs share."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from ulsek.core.allergens import allergen_answer
+from ulsek.core.evaluate import Evaluation
+from ulsek.core.refusals import Refusal
+from ulsek.stores.models import HouseMaterial
+from ulsek.team.models import House
+
+from .models import Spec, Version
+from .queries import version_evaluated
+
+_DEEPEST = 8
+
+
+def _newest(house: House, key: str) -> Version | None:
+    return Version.objects.filter(spec__house=house, spec__key=key, spec__newest__isnull=False).order_by("-number").first()
+
+
+def _preps_below(house: House, evaluation: Evaluation) -> dict[str, Evaluation]:
+    """The newest version of every prep of the house that goes into a spec, by the key of what it makes, however deep."""
+    found: dict[str, Evaluation] = {}
+    wave = [evaluation]
+    for _ in range(_DEEPEST):
+        keys = {material.key for item in wave for material in item.used} - set(found)
+        made_by = {
+            key: str(body["made_by"])
+            for key, body in HouseMaterial.objects.filter(house=house, key__in=keys).values_list("key", "body")
+            if body.get("made_by")
+        }
+        wave = []
+        for key, spec_key in made_by.items():
+            version = _newest(house, spec_key)
+            if version is not None:
+                found[key] = version_evaluated(version)
+                wave.append(found[key])
+        if not wave:
+            break
+    return found
+
+
+def allergens_of(spec: Spec) -> dict[str, Any]:
+    """What may be said of a spec's newest version, and the house's drinks that it goes into. Raises Refusal for a spec that was never published."""
+    house, version = spec.house, spec.newest
+    if version is None:
+        raise Refusal("This spec has never been published", "spec", remedy="Ask your lead to publish it first", code="not_published")
+    evaluation = version_evaluated(version)
+    preps = _preps_below(house, evaluation)
+    rows = Spec.objects.filter(house=house, newest__isnull=False).exclude(pk=spec.pk).select_related("newest__spec__house")
+    others = [version_evaluated(row.newest) for row in rows if row.newest is not None and row.newest.final.get("allergens")]
+    answer = allergen_answer(evaluation, preps, others)
+    drinks = _drinks_above(house, version) if not answer.is_drink else []
+    return {**answer.as_data(), "drinks": drinks}
+
+
+def _drinks_above(house: House, version: Version) -> list[dict[str, Any]]:
+    """Id and name of every drink that what a version makes goes into, through whichever preps lie between."""
+    keys, found, seen = set(version.outputs), [], {version.spec_id}
+    for _ in range(_DEEPEST):
+        above = (
+            Spec.objects.filter(house=house, uses__material__in=keys, newest__isnull=False).exclude(pk__in=seen).select_related("newest")
+        )
+        rows = list(above.distinct().order_by("name"))
+        seen |= {row.pk for row in rows}
+        found += [{"id": row.pk, "name": row.name} for row in rows if row.family == "drink"]
+        keys = {key for row in rows if row.family != "drink" and row.newest is not None for key in row.newest.outputs}
+        if not keys:
+            break
+    return found
