@@ -133,7 +133,17 @@ def _solve(given: argparse.Namespace) -> Any:
 def _scale(given: argparse.Namespace) -> Any:
     spec, described = _spec(given.spec)
     ((vessel, capacity),) = _pairs([given.vessel]).items() if given.vessel else ((None, None),)
-    asked = Asked(given.volume_ml, given.serves, _pairs(given.have), vessel, capacity, given.head_room, given.resolution_g, given.jigger_ml)
+    asked = Asked(
+        given.volume_ml,
+        given.serves,
+        _pairs(given.have),
+        vessel,
+        capacity,
+        given.head_room,
+        given.resolution_g,
+        given.jigger_ml,
+        given.factor,
+    )
     return scaled(spec, read_materials(described, (*spec.material_keys, "water")), asked)
 
 
@@ -220,6 +230,7 @@ _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Opti
             _SPEC,
             _one("--volume-ml", type=float),
             _one("--serves", type=float),
+            _one("--factor", type=float, help="so many times the spec"),
             _many("--have", "MATERIAL=GRAMS", "the largest batch from what is there"),
             _one("--vessel", metavar="ID=ML", help="the largest batch that this vessel holds, with --head-room"),
             _one("--head-room", type=float, default=10.0, metavar="PERCENT"),

@@ -9,6 +9,7 @@ from tests.core.kitchen import known
 from ulsek.core.card import card, in_spoons, markdown, on_scale
 from ulsek.core.evaluate import evaluate
 from ulsek.core.refusals import Refusal
+from ulsek.core.say import grams
 from ulsek.core.spec_file import read_spec
 
 
@@ -98,3 +99,84 @@ def test_what_a_card_cannot_be_is_refused(how, where):
     with pytest.raises(Refusal) as refused:
         made(**how)
     assert refused.value.where == where
+
+
+def of_steps(*steps, vessels=("pot", "board"), language="en"):
+    body = {
+        "format": "ulsek.spec",
+        "version": 1,
+        "name": "x",
+        "vessels": [{"id": vessel, "name": f"the {vessel}"[4:]} for vessel in vessels],
+        "steps": [{"id": f"s{n}", "vessel": "pot", **step} for n, step in enumerate(steps)],
+    }
+    spec = read_spec(body)
+    return card(evaluate(spec, known(spec)), language)
+
+
+def line(material, key="l", **amount):
+    return {"id": key, "material": material, "amount": {"kind": "fixed", **amount}}
+
+
+@pytest.mark.parametrize(
+    ("material", "count", "shown", "spanish"),
+    [
+        ("bergamot", 6, "6 bergamots, 840 g in all", "6 piezas, 840 g en total"),
+        ("bergamot", 1, "1 bergamot, 140 g", "1 pieza, 140 g"),
+        ("egg_white", 3, "3 egg whites, 99 g in all", "3 piezas, 99 g en total"),
+        ("kumquat", 2.5, "2.5 kumquats, 32.50 g in all", "2,5 piezas, 32,50 g en total"),
+    ],
+)
+def test_what_is_counted_says_how_many_and_how_much_in_all(material, count, shown, spanish):
+    found = of_steps(
+        {"verb": "combine", "lines": [line(material, count=count)]}, {"verb": "combine", "lines": [line("water", "w", mass_g=9)]}
+    )
+    assert amounts(found)["l"].replace("\u00a0", " ") == shown
+    other = of_steps(
+        {"verb": "combine", "lines": [line(material, count=count)]},
+        {"verb": "combine", "lines": [line("water", "w", mass_g=9)]},
+        language="es",
+    )
+    assert amounts(other)["l"].replace("\u00a0", " ") == spanish
+    assert "×" not in amounts(found)["l"]
+
+
+def test_lines_name_their_vessel_and_what_comes_out_of_it():
+    found = of_steps(
+        {"verb": "cut", "vessel": "board", "lines": [line("quince_fruit", "q", mass_g=500)]},
+        {"verb": "combine", "lines": [line("water", "w", mass_g=500)]},
+        {"verb": "combine", "lines": [{"id": "all", "material": "vessel:board", "amount": {"kind": "all"}}]},
+        {"verb": "combine", "lines": [{"id": "acid", "material": "malic_acid", "amount": {"kind": "percent", "percent": 1}}]},
+    )
+    lines = {item["id"]: item for step in found["steps"] for item in step["lines"]}
+    assert lines["all"]["name"] == "Quince, from the board"
+    assert found["steps"][2]["title"] == "Stir in quince from the board"
+    assert lines["acid"]["how"] == "1 % w/w of what the pot holds"
+    assert [step["place"] for step in found["steps"]] == ["Board", "Pot", "", ""]
+    assert "what is in" not in markdown(found)
+    assert "2. Pot: Stir in water" in markdown(found)
+
+
+def test_nothing_is_said_twice_and_nothing_is_weighed_that_is_nothing():
+    found = of_steps(
+        {"verb": "combine", "lines": [line("water", "w", mass_g=500)], "note": "Stir in the water"},
+        {"verb": "simmer", "minutes": 10, "note": "stir now and then", "check": "stir now"},
+        {
+            "verb": "combine",
+            "lines": [{"id": "c", "material": "citric_acid", "amount": {"kind": "target", "property": "acid_g_100ml", "value": 0}}],
+        },
+    )
+    assert [step["note"] for step in found["steps"]] == ["", "stir now and then", ""]
+    assert found["steps"][1]["check"] == ""
+    assert amounts(found)["c"] == "none needed"
+    assert grams(0.002) == "under 0.01\u00a0g"
+    assert grams(0.0) == "0.00\u00a0g"
+
+
+def test_the_card_counts_its_days_from_where_they_count():
+    cold = of_steps({"verb": "combine", "lines": [line("gooseberry_juice", mass_g=500)]})
+    hot = of_steps({"verb": "combine", "lines": [line("gooseberry_juice", mass_g=500)]}, {"verb": "simmer"}, {"verb": "cool"})
+    assert cold["keeps"].endswith("counted from the mixing")
+    assert hot["keeps"].endswith("counted from the cool-down")
+    assert of_steps({"verb": "combine", "lines": [line("gooseberry_juice", mass_g=500)]}, language="es")["keeps"].endswith(
+        "desde la mezcla"
+    )

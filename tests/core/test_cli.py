@@ -62,6 +62,9 @@ def test_a_batch_is_scaled_to_each_thing_it_may_be_scaled_to(files):
     assert twice["factor"] == pytest.approx(2.0, rel=1e-6)
     assert cli.run(["scale", cordial, "--serves", str(made["serves"])])["factor"] == pytest.approx(1.0)
     assert cli.run(["scale", cordial, "--have", "white_sugar=1038"])["factor"] == pytest.approx(2.0)
+    assert cli.run(["scale", cordial, "--factor", "2.5"])["masses_g"]["juice"] == pytest.approx(2500.0)
+    with pytest.raises(Refusal, match="0 times the spec cannot be made"):
+        cli.run(["scale", cordial, "--factor", "0"])
     fits = cli.run(["scale", cordial, "--vessel", "pot=3000", "--head-room", "0", "--resolution-g", "5"])
     assert all(grams % 5 == pytest.approx(0) or grams % 5 == pytest.approx(5) for grams in fits["rounded"]["masses_g"].values())
 

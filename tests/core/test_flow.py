@@ -67,10 +67,11 @@ def test_a_batch_costs_what_goes_in_and_the_hands_and_its_by_product_pays_a_part
     credit = done.full_cost(Decimal(18), {"zest": Decimal(40)})
     assert (credit.materials, credit.labour, credit.hands_min) == (Decimal("3.6"), Decimal(18), 60)
     # Half of 52.5 g of zest is left: at 40.00 a kilogram it is worth 1.05.
-    assert credit.outputs == {"product": Decimal("20.55"), "zest": Decimal("1.05")}
+    # The zested fruit stands in the pot at the end, with its 2.40.
+    assert credit.outputs == {"product": Decimal("18.15"), "zest": Decimal("1.05"), "left over": Decimal("2.40")}
     by_mass = done.full_cost(Decimal(18), way="mass").outputs
     assert sum(by_mass.values()) == pytest.approx(Decimal("21.6"), abs=Decimal("0.0002"))
-    assert float(by_mass["zest"]) == pytest.approx(21.6 * 26.25 / (26.25 + 1026.25), rel=1e-3)
+    assert float(by_mass["zest"]) == pytest.approx((21.6 - 2.4) * 26.25 / (26.25 + 1026.25), rel=1e-3)
     for prices, words in (({"pulp": Decimal(1)}, "No by-product “pulp” is kept"), ({"zest": Decimal(2000)}, "worth more than the batch")):
         with pytest.raises(Refusal, match=words):
             done.full_cost(Decimal(18), prices)

@@ -126,3 +126,27 @@ def test_large_and_small_are_read_by_what_one_weighs():
     mass = read.draft["steps"][0]["lines"][0]["amount"]["mass_g"]
     assert (mass["value"], mass["low"], mass["high"]) == pytest.approx((2 * 13 * 1.3, 2 * 13 * 1.1, 2 * 13 * 1.6))
     assert [doubt.code for doubt in read.doubts] == ["size"]
+
+
+def test_things_boil_by_the_house_s_height():
+    steps = (
+        pour(line("water", 1000.0), line("white_sugar", 1000.0)),
+        {"verb": "simmer", "minutes": 10},
+        {"verb": "bring_to", "temperature_c": 100},
+    )
+    low = worked(*steps)
+
+    def at(height):
+        rules_ = read_rules({"format": "ulsek.rules", "version": 1, "altitude_m": height})
+        return evaluate(low.inputs.spec, low.inputs.materials, rules=rules_)
+
+    high = at(1600)
+    for step in (1, 2):
+        assert low.plain.steps[step].temperature_c - high.plain.steps[step].temperature_c == pytest.approx(5.3, abs=0.3)
+    assert high.deep(1, ["boiling_c"])["boiling_c"]["value"] == pytest.approx(high.plain.steps[1].temperature_c, abs=0.15), (
+        "the steam has left since"
+    )
+    assert at(0).plain.steps[1].temperature_c == low.plain.steps[1].temperature_c
+    for height in (-900, 9500, "high"):
+        with pytest.raises(Refusal):
+            at(height)

@@ -8,10 +8,12 @@ from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, Batch, materials_of
 from ulsek.core.events import KINDS, read_event
+from ulsek.core.flow import balance_g
 from ulsek.core.nest import read_materials
 from ulsek.core.ranges import Range
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import fold
+from ulsek.core.run_readings import volume_expected_ml, where_is_the_rest
 from ulsek.core.spec_file import read_spec
 from ulsek.core.typical import typical_materials
 
@@ -57,7 +59,7 @@ def test_an_over_pour_is_said_and_a_way_back_is_offered(weighed):
     weighed.does("weighed", line="sugar", mass_g=round(planned(weighed, "sugar") * 1.06, 1))
     found = state(weighed)
     said = plain(found.deviations[1].text)
-    assert "White sugar: 737 g instead of 695 g, 41.7 g over." in said
+    assert "White sugar: 737 g instead of 695 g, 41.7 g over: 737 g on 1 340 g is 0.55 per g, 6 % over." in said
     assert "The batch heads for 41.4 °Bx instead of 40.1 °Bx" in said or "°Bx instead of" in said
     (repair,) = found.repairs
     assert repair.state == "offered"
@@ -348,3 +350,102 @@ def test_a_change_that_cannot_be_is_refused_in_words_and_one_that_can_holds(verb
     batch.does("step_changed", step="s1", changes=fits)
     changed = fold(spec, materials_of(spec), batch.events).spec.steps[1]
     assert all(getattr(changed, name) == (Range.exact(30.0) if name == "steam_g" else value) for name, value in fits.items())
+
+
+ENZYME = read_spec(
+    {
+        "format": "ulsek.spec",
+        "version": 1,
+        "name": "Clear",
+        "vessels": [{"id": "pot", "name": "pot"}],
+        "steps": [
+            {"id": "s1", "verb": "combine", "vessel": "pot", "lines": [{"id": "fruit", "material": "quince_fruit", "amount": {"kind": "fixed", "mass_g": 800}},
+                {"id": "water", "material": "water", "amount": {"kind": "fixed", "mass_g": 600}}]},
+            {"id": "s2", "verb": "simmer", "vessel": "pot", "minutes": 10},
+            {"id": "s3", "verb": "strain", "vessel": "pot"},
+            {"id": "s4", "verb": "combine", "vessel": "pot", "lines": [{"id": "enzyme", "material": "pectin_enzyme", "amount": {"kind": "percent", "percent": 0.3}}]},
+            {"id": "s5", "verb": "combine", "vessel": "pot", "lines": [{"id": "sugar", "material": "white_sugar",
+                "amount": {"kind": "ratio", "to": {"vessel": "pot"}, "basis": "weight", "ratio": 0.5}}]},
+        ],
+    }
+)  # fmt: skip
+ENZYME_MATERIALS = read_materials(typical_materials(), ENZYME.material_keys)
+
+
+def strained(*after, at="s3"):
+    """Cooked and strained; then what is asked."""
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    batch.does("weighed", line="fruit", mass_g=800)
+    batch.does("weighed", line="water", mass_g=600)
+    for step in ("s1", "s2", "s3"):
+        batch.does("step_done", step=step)
+        if step == at:
+            for kind, body in after[:1]:
+                batch.does(kind, **body)
+    for kind, body in after[1:]:
+        batch.does(kind, **body)
+    return fold(ENZYME, ENZYME_MATERIALS, batch.events)
+
+
+@pytest.mark.parametrize("grams", [700.0, 150.0, 1050.0])
+def test_a_weighed_vessel_is_the_base_of_every_percent_and_ratio_after_it(grams):
+    found = strained(("read", {"property": "mass_g", "value": grams}))
+    masses = found.evaluation.plain.masses
+    assert masses["enzyme"] == pytest.approx(0.003 * grams), "also where it contradicts what was worked out"
+    assert masses["sugar"] == pytest.approx(0.5 * (grams + masses["enzyme"]))
+    went_in, came_out = balance_g(found.evaluation.plain)
+    assert came_out == pytest.approx(went_in, rel=1e-9), "mass is kept"
+    assert found.evaluation.figures[2]["mass_g"] == pytest.approx(grams)
+
+
+def test_what_a_weighed_vessel_lacks_went_somewhere_by_name():
+    plain_ = strained().evaluation.plain
+    light = strained(("read", {"property": "mass_g", "value": 1200.0}), at="s2").evaluation.plain
+    assert [stream.kind for stream in light.steps[1].leaving] == ["steam"]
+    assert light.steps[1].leaving[0].contents.mass_g > plain_.steps[1].leaving[0].contents.mass_g, "a pot that simmered lost it as steam"
+    poured = strained(("read", {"property": "mass_g", "value": 700.0}), at="s1").evaluation.plain
+    assert [(stream.name, stream.kind) for stream in poured.steps[0].leaving] == [("not accounted for", "missing")]
+    more = strained(("read", {"property": "mass_g", "value": 1050.0}))
+    sieve, before = more.evaluation.plain.steps[2].leaving[0], plain_.steps[2].leaving[0]
+    assert sieve.contents.mass_g < before.contents.mass_g, "what came through more is not in the sieve"
+
+
+def test_the_newest_weight_of_a_vessel_counts_and_one_taken_back_does_not():
+    weigh = ("read", {"property": "mass_g", "value": 700.0})
+    assert strained(weigh, ("read", {"property": "mass_g", "value": 720.0})).evaluation.plain.masses["enzyme"] == pytest.approx(2.16)
+    batch = Batch()
+    batch.does("started", factor=1.0)
+    batch.does("weighed", line="fruit", mass_g=800)
+    batch.does("weighed", line="water", mass_g=600)
+    for step in ("s1", "s2", "s3"):
+        batch.does("step_done", step=step)
+    before = fold(ENZYME, ENZYME_MATERIALS, batch.events).evaluation.plain.masses["enzyme"]
+    event = batch.does("read", property="mass_g", value=200.0)
+    batch.does("undone", of=event.id)
+    assert fold(ENZYME, ENZYME_MATERIALS, batch.events).evaluation.plain.masses["enzyme"] == pytest.approx(before)
+
+
+def test_the_dose_reached_is_said():
+    found = strained(("read", {"property": "mass_g", "value": 700.0}), ("weighed", {"line": "enzyme", "mass_g": 2.31}))
+    line = next(item for step in found.as_data()["steps"] for item in step["lines"] if item["id"] == "enzyme")
+    assert plain(line["dose"]) == "2.31 g on 700 g is 0.33 %"
+    assert "2.31 g on 700 g is 0.33 %, 10 % over." in plain(next(item.text for item in found.deviations if item.line == "enzyme"))
+    exact = strained(("read", {"property": "mass_g", "value": 700.0}), ("weighed", {"line": "enzyme", "mass_g": 2.1}))
+    assert plain(exact.dose_of(exact.spec.lines["enzyme"])) == "2.10 g on 700 g is 0.3 %", "also where nothing is off"
+    assert exact.dose_of(exact.spec.lines["water"]) == ""
+
+
+@pytest.mark.parametrize(("read", "words"), [(1000, ""), (955, ""), (900, "100 mL less"), (1100, "100 mL more")])
+def test_an_amount_far_from_the_prediction_asks_where_the_rest_is(read, words):
+    said = plain(where_is_the_rest(Range(1000.0, 950.0, 1050.0), read, "mL"))
+    assert said.startswith(words) if words else not said
+
+
+def test_what_may_be_in_the_bottles_unasked_is_at_least_a_twentieth_either_way(weighed):
+    finish_cordial(weighed)
+    found = state(weighed)
+    expected = volume_expected_ml(found.evaluation)
+    assert expected.low <= 0.95 * expected.value
+    assert expected.high >= 1.05 * expected.value
+    assert found.as_data()["expected_ml"]["low"] == expected.low

@@ -353,3 +353,10 @@ def test_every_answer_draws_what_it_puts_together_and_says_how_exact_it_is():
         assert SUMS[name].error
         assert all(part.kind in ("water", "sugar", "acid", "spirit", "rest") and math.isfinite(part.amount) for part in answer.parts), name
         assert all(spot.sugar >= 0 and spot.acid >= 0 for spot in answer.spots), name
+
+
+def test_a_rule_that_gives_too_much_is_over_and_never_short_by_less_than_nothing():
+    figures = {"volume": 60, "have": 0.5, "want": 1.5, "solution": 28, "rule": 6}
+    names = {figure.name: figure.value for figure in work_out("acid_dose", figures).figures}
+    assert names["the rule is over by"] > 0
+    assert "the rule is short by" not in names

@@ -89,6 +89,7 @@ def start(request: HttpRequest, payload: StartRun) -> HttpResponse:
         chosen=payload.chosen,
         mass_g=payload.mass_g,
         volume_ml=payload.volume_ml,
+        times=payload.factor,
         rehearsal=payload.rehearsal,
     )
     answer = _run_view(run, folded(run, events_of(run)))

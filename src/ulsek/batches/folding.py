@@ -60,7 +60,7 @@ def projection(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, Any]:
     step = state.current
     steps = state.spec.steps
     return {
-        "step": step_title(step, state.materials, first=step is steps[0])
+        "step": step_title(step, state.materials, first=step is steps[0], spec=state.spec)
         if step
         else "Finished"
         if state.status == "finished"

@@ -60,7 +60,9 @@ def lot_label(member: Member, lot: Lot) -> Label:
         *cautions,
         f"{FOLLOW} {member.house.name}.",
     ]
-    return Label(lot.code, address(lot), lot.name, tuple(strong), tuple(lines), (made, keep, allergens, *cautions))
+    may_pour = not (withdrawn or lot.recalled)
+    glance = f"{'use' if lot.what else 'pour'} until {f'{lot.use_by:%a}'.upper()}" if may_pour else ""
+    return Label(lot.code, address(lot), lot.name, tuple(strong), tuple(lines), (made, keep, allergens, *cautions), glance)
 
 
 def waiting_label(member: Member, run: Run, state: RunState) -> Label:

@@ -57,6 +57,7 @@ class StartRun(Schema):
     version: int | None = None
     mass_g: float | None = None
     volume_ml: float | None = None
+    factor: float | None = None
     chosen: dict[str, str] = Field(default_factory=dict)
     rehearsal: bool = False
 
@@ -97,6 +98,7 @@ class RunLine(Schema):
     actual_g: float | None
     parts: list[PouredOut]
     so_far_g: float
+    dose: str = ""
     ahead: bool
 
 
@@ -249,6 +251,7 @@ class StateOut(Schema):
     tastes: list[TasteOut]
     lessons: list[LessonOut]
     off_spec: str
+    expected_ml: Figure | None = None
     conflicts: list[str]
     settled: list[SettledOut]
 

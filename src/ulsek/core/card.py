@@ -6,6 +6,7 @@ Every sentence is generated from the typed steps; the lead's own words stay as w
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Iterator
 from typing import Any, Literal
 
@@ -13,15 +14,18 @@ from . import say
 from . import spec as s
 from .evaluate import Evaluation
 from .flow import StepFlow
+from .keeping import Keeping
 from .materials import Material
 from .refusals import Refusal
 from .units import KITCHEN_ML, Locale
-from .vocabulary import LANGUAGES, localised, phrase, sentence, word
-from .words import amount_words, listed, material_name, minutes_words, step_title
+from .vocabulary import LANGUAGES, localised, phrase, plain, sentence, word
+from .words import amount_words, listed, material_name, minutes_words, short_name, step_title
 
 Beside = Literal["nothing", "volume", "cups"]
 BESIDE: tuple[Beside, ...] = ("nothing", "volume", "cups")
 FINE_G = 0.01
+LEAST_G = 0.005
+"""What rounds to nothing on a fine scale is not weighed."""
 _FINE_BELOW = 50.0
 """Below fifty steps of the bench scale (2 % each) a line is weighed on the fine one."""
 _READS = ("brix", "acid_g_100ml", "abv")
@@ -65,20 +69,66 @@ def beside_words(material: Material | None, mass_g: float, locale: Locale, besid
     return say.amount(volume, "mL", 0 if volume >= 20 else 1)
 
 
+_PLURALS = (
+    (re.compile(r"(?<=[^aeiou])y$"), "ies"),
+    (re.compile(r"(?:leaf)$"), "leaves"),
+    (re.compile(r"(?<=ch|sh|.x|.z)$"), "es"),
+    (re.compile(r"(?<=[^s])$"), "s"),
+)
+_SAME_IN_PLURAL = ("anise", "cinnamon")
+
+
+def _pieces(name: str, count: float) -> str:
+    """What is counted, in English: “1 bergamot”, “6 bergamots”, “40 cloves”; its short name as it is where that has no other form."""
+    short = short_name(name)
+    if count == 1:
+        return short
+    if short.endswith(_SAME_IN_PLURAL):
+        return f"{short} pieces"
+    for pattern, ending in _PLURALS:
+        if pattern.search(short):
+            return pattern.sub(ending, short)
+    return short
+
+
+def _amount(line: s.Line, mass_g: float, name: str, factor: float, language: str, resolution_g: float) -> str:
+    """What stands as a line's amount: its weight on the scale, and where it is counted how many that are: “6 bergamots, 900 g in all”."""
+    if mass_g < LEAST_G:
+        return sentence("nothing_needed", language)
+    weight = on_scale(mass_g, resolution_g)
+    amount = line.amount
+    if not isinstance(amount, s.Fixed) or amount.dimension != "count":
+        return weight
+    count = amount.quantity * (factor if amount.scales else 1.0)
+    turn = "one_piece" if count == 1 else "pieces_in_all"
+    return sentence(turn, language).format(
+        n=say.figure(count, 0 if float(count).is_integer() else 1), pieces=_pieces(name, count), weight=weight
+    )
+
+
+def _says_again(text: str, said: str) -> bool:
+    """Whether a text says nothing that another has not said: a pasted recipe's own sentence beside the one made of it."""
+    words = {word for word in re.findall(r"[a-zà-ÿ]{3,}", plain(text)) if word not in _SMALL}
+    have = set(re.findall(r"[a-zà-ÿ]{3,}", plain(said)))
+    return bool(words) and all(word in have or word.rstrip("s") in have or f"{word}s" in have for word in words)
+
+
+_SMALL = frozenset(
+    {"the", "and", "for", "with", "into", "then", "min", "minutes", "hours", "days", "stir", "pour", "add", "mix", "combine", "put"}
+)
+
+
 def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: float, beside: Beside) -> Iterator[dict[str, Any]]:
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     for added in done.added:
         line = spec.lines.get(added.line)
         if line is None:
             continue
-        counted = isinstance(line.amount, s.Fixed) and line.amount.dimension == "count"
-        pieces = (
-            f"{say.figure(line.amount.quantity * evaluation.inputs.factor, 0)} × " if isinstance(line.amount, s.Fixed) and counted else ""
-        )
+        name = material_name(line.material, materials, language, spec)
         yield {
             "id": line.id,
-            "name": material_name(line.material, materials, language),
-            "amount": f"{pieces}{on_scale(added.mass_g, resolution_g)}",
+            "name": name[:1].upper() + name[1:] if line.own else name,
+            "amount": _amount(line, added.mass_g, name, evaluation.inputs.factor, language, resolution_g),
             "beside": beside_words(materials.get(line.material), added.mass_g, spec.locale, beside),
             "how": amount_words(line, spec, materials, language),
             "note": line.note,
@@ -103,14 +153,25 @@ def _reads(name: str, value: float, language: str) -> str:
 def _check(step: s.Step, language: str) -> str:
     written = f" ({sentence('card_as_written', language)})" if language != "en" else ""
     said = step.check + written if step.check else phrase(step.usual_check, language)
+    said = "" if _says_again(said, step.note) else said
     until = f"{sentence('card_until', language)}: {said}" if said else ""
     sample = sentence("card_sample", language) if step.keep_sample else ""
     return " · ".join(part for part in (until, sample) if part)
 
 
-def _keeps(days: int, at_most_c: float, language: str) -> str:
-    written = sentence("day", language) if days == 1 else sentence("days", language).format(n=days)
-    return sentence("card_keep_at", language).format(days=written, c=f"{at_most_c:g}")
+def _keeps(kept: Keeping, language: str) -> str:
+    written = sentence("day", language) if kept.days == 1 else sentence("days", language).format(n=kept.days)
+    return sentence("card_keep_at", language).format(days=written, c=f"{kept.at_most_c:g}", start=phrase(kept.counts_from, language))
+
+
+def _place(spec: s.Spec, n: int, language: str) -> str:
+    """The vessel of a step, where the spec has several and it is not the one at hand: “Tall jug”."""
+    step, before = spec.steps[n], spec.steps[n - 1] if n else None
+    at_hand = (before.into or before.vessel) if before is not None else ""
+    if len(spec.vessels) < 2 or step.vessel == at_hand:
+        return ""
+    name = phrase(spec.vessels[step.vessel].name, language)
+    return name[:1].upper() + name[1:]
 
 
 def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 1.0, beside: Beside = "nothing") -> dict[str, Any]:
@@ -129,16 +190,18 @@ def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 
     if evaluation.last is None:
         raise Refusal("Nothing is made yet", "steps", remedy="Add a step and put something in", code="nothing_made")
     spec, materials, final = evaluation.inputs.spec, evaluation.inputs.materials, evaluation.figures[evaluation.last]
+    titles = [step_title(done.step, materials, first=n == 0, language=language, spec=spec) for n, done in enumerate(evaluation.plain.steps)]
     steps = [
         {
             "id": done.step.id,
-            "number": n,
-            "title": step_title(done.step, materials, first=n == 1, language=language),
+            "number": n + 1,
+            "place": _place(spec, n, language),
+            "title": titles[n],
             "lines": list(_lines(evaluation, done, language, resolution_g, beside)),
             "check": _check(done.step, language),
-            "note": done.step.note,
+            "note": "" if _says_again(done.step.note, titles[n]) else done.step.note,
         }
-        for n, done in enumerate(evaluation.plain.steps, 1)
+        for n, done in enumerate(evaluation.plain.steps)
     ]
     volume = final["volume_ml"]
     hands = math.fsum(step.hands_min * step.people for step in spec.steps)
@@ -172,7 +235,7 @@ def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 
         "gear": _gear(evaluation, language, resolution_g),
         "options": [f"{group.name}: {next(c.name for c in group.choices if c.id == group.chosen)}" for group in spec.options],
         "steps": steps,
-        "keeps": _keeps(evaluation.keeping.days, evaluation.keeping.at_most_c, language),
+        "keeps": _keeps(evaluation.keeping, language),
         "keeps_because": evaluation.keeping.because,
         "allergens": listed([phrase(item, language) for item in evaluation.hazards.allergens], language),
         "allergens_unknown": list(evaluation.hazards.unknown),
@@ -202,7 +265,12 @@ def markdown(made: dict[str, Any]) -> str:
     rows = [f"# {made['name']}", "", f"{labels['makes']} {made['makes']}. {labels['takes']} {made['takes']}.", ""]
     rows += [f"**{labels['gear']}:** {', '.join(made['gear'])}", ""]
     for step in made["steps"]:
-        rows.append(f"{step['number']}. {step['title']}" + (f" — {step['note']}" if step["note"] else ""))
+        rows.append(
+            f"{step['number']}. "
+            + (f"{step['place']}: " if step["place"] else "")
+            + step["title"]
+            + (f" — {step['note']}" if step["note"] else "")
+        )
         rows += [
             f"   - {line['name']}: {line['amount']}" + (f" ({line['beside']})" if line["beside"] else "") + f", {line['how']}"
             for line in step["lines"]

@@ -16,6 +16,7 @@ from .properties import sugar
 from .properties.acidity import acid_g_100ml
 from .properties.energy import minutes_to_drive_off
 from .properties.ph import ph_or_neutral
+from .properties.water import ATMOSPHERE_KPA
 from .ranges import Range
 from .refusals import Refusal
 from .steps import Step
@@ -136,6 +137,7 @@ class _Desk:
     where: float = 0.0
     factor: float = 1.0
     capacity_ml: float | None = None
+    pressure_kpa: float = ATMOSPHERE_KPA
 
     def of(self, doubtful: Range) -> float:
         return doubtful.at(self.where)

@@ -74,7 +74,7 @@ def _amounts(evaluation: Evaluation, at: int | None) -> dict[str, tuple[str, str
     masses = evaluation.plain.masses
     return {
         line.id: (
-            short_name(material_name(line.material, materials)),
+            short_name(material_name(line.material, materials, spec=spec)),
             f"{say.grams(masses[line.id]) if line.id in masses else '…'}, {amount_words(line, spec, materials)}",
         )
         for line in spec.steps[at].lines
@@ -87,7 +87,7 @@ def _row(left: Evaluation, right: Evaluation, i: int | None, j: int | None) -> R
     for side, (evaluation, at) in enumerate(((left, i), (right, j))):
         if at is not None:
             step = evaluation.inputs.spec.steps[at]
-            words[side], ids[side] = step_title(step, evaluation.inputs.materials, first=at == 0), step.id
+            words[side], ids[side] = step_title(step, evaluation.inputs.materials, first=at == 0, spec=evaluation.inputs.spec), step.id
     ours, theirs = _amounts(left, i), _amounts(right, j)
     amounts = tuple(
         ((theirs.get(key) or ours[key])[0], ours.get(key, ("", ""))[1], theirs.get(key, ("", ""))[1])

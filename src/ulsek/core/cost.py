@@ -14,6 +14,8 @@ from .refusals import Refusal
 
 CENT = Decimal("0.0001")
 NOTHING = Decimal(0)
+LEFT_OVER = "left over"
+"""The output that carries the share of what stands beside the product at the end."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +53,8 @@ WAYS: tuple[Way, ...] = ("credit", "mass")
 
 @dataclass(frozen=True, slots=True)
 class FullCost:
-    """Cost of a batch in the house's currency: materials, hands, and the share of each output (the product is "product"); per litre of product."""
+    """Cost of a batch in the house's currency: materials, hands, and the share of each output (the product is "product", what stands beside it at the end
+    "left over"); per litre of product."""
 
     materials: Decimal
     labour: Decimal
@@ -116,5 +119,7 @@ def full_cost(
     bears = total - sum(shares.values(), NOTHING)
     litres = Decimal(repr(product["volume_ml"])) / 1000
     outputs = {"product": bears.quantize(CENT), **{name: share.quantize(CENT) for name, share in shares.items()}}
+    if plain.left:
+        outputs[LEFT_OVER] = plain.left
     per_litre = (bears / litres if litres > 0 else Decimal(0)).quantize(CENT)
     return FullCost(plain.batch, labour.quantize(CENT), hands, outputs, per_litre, plain.unpriced)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Collection, Iterable, Mapping
+from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from functools import cached_property
@@ -31,7 +31,7 @@ from .open_form import evaluation_data
 from .process_history import ProcessHistory, process_histories
 from .properties.measure import DEEP, MODEL_DOUBT, NAMES, NEAR, PROPERTY, measure
 from .properties.ph import ph_or_neutral
-from .properties.water import water_activity, water_activity_doubt
+from .properties.water import boiling_c, water_activity, water_activity_doubt
 from .ranges import Range
 from .refusals import Refusal
 from .remarks import Remark
@@ -179,10 +179,15 @@ class Evaluation:
         downs = tuple(-up if down is None else change(down) for up, (_, down) in zip(ups, self.moved, strict=True))
         return Slopes(mass, ups, downs)
 
+    def _property(self, name: str) -> Callable[[Contents], float]:
+        """A figure as a function of contents; the boiling point is that of the house's height."""
+        return (lambda contents: boiling_c(contents, self.inputs.pressure_kpa)) if name == "boiling_c" else PROPERTY[name]
+
     def _deep_slopes(self, step: int, name: str) -> Slopes:
         """Slopes of a figure that is worked out only when asked for."""
         liquor = self.plain.steps[step].matter.liquor
-        value = PROPERTY[name](liquor)
+        of = self._property(name)
+        value = of(liquor)
 
         def change(moved: Flow) -> float:
             if step >= len(moved.steps):
@@ -190,7 +195,7 @@ class Evaluation:
             other = moved.steps[step].matter.liquor
             if other.grams == liquor.grams:
                 return 0.0
-            return (NEAR[name](other, value) if name in NEAR else PROPERTY[name](other)) - value
+            return (NEAR[name](other, value) if name in NEAR else of(other)) - value
 
         ups = tuple(change(up) for up, _ in self.moved)
         downs = tuple(-up if down is None else change(down) for up, (_, down) in zip(ups, self.moved, strict=True))
@@ -224,7 +229,7 @@ class Evaluation:
         for name in names:
             try:
                 found[name] = (
-                    self.range(step, name) if ranges else Range.exact(PROPERTY[name](self.plain.steps[step].matter.liquor))
+                    self.range(step, name) if ranges else Range.exact(self._property(name)(self.plain.steps[step].matter.liquor))
                 ).as_data()
             except Refusal:
                 # Spirit that does not freeze, powder without water: no figure, not a wrong one.
@@ -478,15 +483,29 @@ def evaluate(
     learned: Mapping[str, tuple[float, float]] | None = None,
     skipped: Collection[str] = (),
     by_volume: Collection[str] = (),
+    vessel_g: Mapping[str, float] | None = None,
 ) -> Evaluation:
     """The flow of a spec with these materials; `factor` scales it, `actual_g` are lines already weighed; `rules` are the house's, `learned` is what
-    its earlier batches taught of the steps (see `learned.carried`), begun from where no `belief` is given; `skipped` steps and lines `by_volume` are those of a run.
+    its earlier batches taught of the steps (see `learned.carried`), begun from where no `belief` is given; `skipped` steps, lines `by_volume` and what vessels weighed after
+    a step (`vessel_g`) are those of a run.
 
     A spec that cannot be done to its end gives the steps before the trouble and the refusal. Refuses a factor that is not above zero.
     """
     if not 0.0 < factor <= 10000.0:
         raise Refusal(f"A batch of {factor:g} times the spec cannot be made", "factor", "above 0 and at most 10 000")
-    inputs = Inputs(spec, materials, factor, actual_g or {}, spilled_g or {}, {}, frozenset(skipped), frozenset(by_volume))
+    goes_by = rules or shipped()
+    inputs = Inputs(
+        spec,
+        materials,
+        factor,
+        actual_g or {},
+        spilled_g or {},
+        {},
+        frozenset(skipped),
+        frozenset(by_volume),
+        vessel_g or {},
+        goes_by.pressure_kpa,
+    )
     plain = flow(inputs)
     ranges = ranges_by_group(inputs, plain)
     members = doubtful_groups(ranges, plain)
@@ -496,4 +515,4 @@ def evaluate(
         members = {name: members.get(name, (name,)) for name in belief.groups}
         doubts = {key: z for name, z in zip(belief.groups, belief.mean, strict=True) for key in members[name]}
         plain = flow(inputs, doubts)
-    return Evaluation(inputs, plain, belief, members, ranges, evidence, rules or shipped())
+    return Evaluation(inputs, plain, belief, members, ranges, evidence, goes_by)

@@ -9,9 +9,10 @@ from . import spec as s
 from .amounts import BY_PRODUCT, VESSEL
 from .contents import Contents
 from .materials import Material
-from .matter import GAS, MELT, SHELF_C, Leaving, MaterialFacts, Matter, Outcome, Piece
+from .matter import GAS, MELT, SHELF_C, SURPLUS, Leaving, MaterialFacts, Matter, Outcome, Piece
 from .operations.combine import PACKED_VOID, MakeUp, Reach, bring_to, pieces_volume_ml, to_cover_ml
 from .properties.density import density_g_ml, volume_from_reading_ml, volume_ml
+from .properties.water import ATMOSPHERE_KPA
 from .ranges import Range
 from .refusals import Refusal
 
@@ -36,7 +37,7 @@ class Added:
     @property
     def by_itself(self) -> bool:
         """Whether the step itself brought it in, after the lines."""
-        return self.material in (GAS, MELT)
+        return self.material in (GAS, MELT, SURPLUS)
 
 
 @dataclass(frozen=True, slots=True)
@@ -100,7 +101,8 @@ class Inputs:
 
     `factor` scales what is fixed in the spec; `actual_g` are lines already weighed; `spilled_g` grams lost after a step; `held_g`
     amounts that stay as computed while the doubts move; `skipped` steps whose heat never was, `by_volume` lines that were counted or measured out instead
-    of weighed.
+    of weighed; `vessel_g` what a vessel weighed after a step, which is what stands in it from then on, whatever was worked out;
+    `pressure_kpa` [kPa] the air's, by which things boil.
     """
 
     spec: s.Spec
@@ -111,6 +113,8 @@ class Inputs:
     held_g: Mapping[str, float] = field(default_factory=dict)
     skipped: frozenset[str] = frozenset()
     by_volume: frozenset[str] = frozenset()
+    vessel_g: Mapping[str, float] = field(default_factory=dict)
+    pressure_kpa: float = ATMOSPHERE_KPA
 
 
 class _Pass:
@@ -119,6 +123,7 @@ class _Pass:
     def __init__(self, walk: _Walk, step: s.Step) -> None:
         self._walk, self._z = walk, walk.doubts.get(f"step:{step.id}", 0.0)
         self.factor = walk.inputs.factor
+        self.pressure_kpa = walk.inputs.pressure_kpa
         self.capacity_ml = walk.inputs.spec.vessels[step.vessel].capacity_ml
         self.used: list[Range] = []
 
@@ -342,6 +347,7 @@ class _Walk:
                 Added(f"{step.id}.{outcome.gained_as.partition(':')[0]}", outcome.gained_as, outcome.gained.mass_g, outcome.gained)
             )
         home = self._place(step, matter, leaving, ends)
+        self._as_weighed(step, home, leaving, added)
         return StepFlow(
             step, tuple(added), tuple(leaving), self.vessels[home], home, ready, outcome, tuple(asked.used), line_doubts, begins, ends
         )
@@ -388,6 +394,33 @@ class _Walk:
         leaving.append(Leaving("spilled", "spill", matter.scaled(share)))
         return matter.scaled(1.0 - share)
 
+    def _as_weighed(self, step: s.Step, home: str, leaving: list[Leaving], added: list[Added]) -> None:
+        """The vessel as it was weighed after the step. What is missing went as steam where there was steam, else under a name of its own; what is more came
+        out of the steam or the sieve as far as they held it, else it is said to be more.
+        """
+        weighed, matter = self.inputs.vessel_g.get(step.id), self.vessels[home]
+        if weighed is None or matter.mass_g <= 0:
+            return
+        for i, stream in enumerate(leaving):
+            off = weighed - matter.mass_g
+            if abs(off) < _SAME_G:
+                break
+            moved = _moved(matter, stream, off)
+            if moved is not None:
+                matter, leaving[i] = moved
+                if stream.kept:
+                    self.streams[stream.name] = replace(leaving[i].matter, clock_min=matter.clock_min)
+        off = weighed - matter.mass_g
+        if off <= -_SAME_G:
+            share = -off / matter.mass_g
+            leaving.append(Leaving("not accounted for", "missing", matter.scaled(share)))
+            matter = matter.scaled(1.0 - share)
+        elif off >= _SAME_G:
+            more = matter.contents.scaled(off / matter.mass_g)
+            added.append(Added(f"{step.id}.surplus", SURPLUS, off, more))
+            matter = matter.scaled(weighed / matter.mass_g)
+        self.vessels[home] = matter
+
     def _place(self, step: s.Step, matter: Matter, leaving: list[Leaving], ends: float) -> str:
         """Puts what came of the step where it belongs: the product into its vessel, by-products among the streams. Says which vessel holds the product."""
         drawn = step.verb == "split" and bool(step.into)
@@ -410,6 +443,39 @@ class _Walk:
     def _grows(self, target: s.Target) -> float:
         """Volume and mass targets grow with the batch; concentrations don't."""
         return self.inputs.factor if target.property in ("volume_ml", "mass_g") else 1.0
+
+
+_SAME_G = 1e-6
+_MOST_OF_IT = 0.98
+"""Of a stream that left, at most so much is given back to a vessel that weighs more."""
+
+
+def _moved(matter: Matter, stream: Leaving, off: float) -> tuple[Matter, Leaving] | None:
+    """The vessel and a stream that left it, with `off` [g] moved between them as far as either holds it: water by the steam, liquid by the sieve. None for
+    other streams.
+    """
+    if stream.kind == "steam":
+        most = _MOST_OF_IT * (stream.contents.of("water") if off > 0 else matter.liquor.of("water"))
+        water = Contents({"water": min(abs(off), most)})
+        here, there = (matter.liquor, stream.contents) if off < 0 else (stream.contents, matter.liquor)
+        here, there = here.taking("water", water.mass_g), there + water
+        liquor, gone = (here, there) if off < 0 else (there, here)
+        return replace(matter, liquor=liquor), replace(stream, matter=replace(stream.matter, liquor=gone))
+    if stream.kind in ("strained", "filtered", "pressed") and stream.matter.liquor.liquid.mass_g > 0 and matter.liquor.liquid.mass_g > 0:
+        held = stream.matter.liquor.liquid if off > 0 else matter.liquor.liquid
+        grams = min(abs(off), _MOST_OF_IT * held.mass_g)
+        liquid = held.scaled(grams / held.mass_g)
+        sign = 1.0 if off > 0 else -1.0
+        return (
+            replace(matter, liquor=_less(matter.liquor, liquid, -sign)),
+            replace(stream, matter=replace(stream.matter, liquor=_less(stream.matter.liquor, liquid, sign))),
+        )
+    return None
+
+
+def _less(contents: Contents, part: Contents, sign: float) -> Contents:
+    """`contents` with `part` taken out (1) or put in (−1)."""
+    return Contents({key: max(0.0, contents.of(key) - sign * part.of(key)) for key in {**contents.grams, **part.grams}})
 
 
 def _read_hot(liquor: Contents, reaches: list[Reach], found: list[float], t_c: float) -> list[float]:

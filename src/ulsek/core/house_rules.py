@@ -18,6 +18,7 @@ from .hazards import starting_limits
 from .keeping_rules import starting_rules
 from .leftovers import starting_offers
 from .legal_names import starting_names
+from .properties.water import pressure_at_kpa
 from .refusals import Refusal
 from .written import kitchen_words
 
@@ -27,13 +28,20 @@ _MOST_WORDS = 400
 
 @dataclass(frozen=True, slots=True)
 class Rules:
-    """What a house goes by, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`, `leftovers`."""
+    """What a house goes by, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`, `leftovers`; and
+    `altitude_m` its height above the sea [m], by which things boil."""
 
     limits: Mapping[str, Any]
     keeping: Mapping[str, Any]
     names: Mapping[str, Any]
     words: Mapping[str, Any]
     leftovers: Mapping[str, Any]
+    altitude_m: float = 0.0
+
+    @property
+    def pressure_kpa(self) -> float:
+        """The air's pressure [kPa] at the house's height."""
+        return pressure_at_kpa(self.altitude_m)
 
 
 @cache
@@ -240,6 +248,13 @@ def _leftovers(rules: Any, data: Any) -> None:
         rules[key] = value
 
 
+def _altitude(value: Any) -> float:
+    """A height above the sea [m]. Raises Refusal for what is no place for a bar."""
+    height = _figure(value, "altitude_m") if value is not None else 0.0
+    pressure_at_kpa(height)
+    return height
+
+
 def read_rules(data: Any) -> Rules:
     """A house's rules file over the rules that ship; an empty one leaves them. Refuses, at its place, what a house may not set.
 
@@ -249,19 +264,19 @@ def read_rules(data: Any) -> Rules:
         return shipped()
     if not isinstance(data, dict) or data.get("format") != FORMAT or data.get("version") != VERSION:
         raise Refusal("This is no Ulsek rules file", "format", f"format must be “{FORMAT}”, version {VERSION}", code="not_ours")
-    known = (*_TABLES, "procedures", "words", "leftovers")
+    known = (*_TABLES, "procedures", "words", "leftovers", "altitude_m")
     unknown = sorted(set(data) - {"format", "version", *known})
     if unknown:
         raise Refusal(f"There is no table “{unknown[0]}”", unknown[0], f"there are {', '.join(known)}", code="unknown_field")
     base = shipped()
-    parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__}
+    parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of != "altitude_m"}
     for name, table in _TABLES.items():
         _with_table(parts[table.of], name, data.get(name, {}))
     _hold_made_classes(parts["keeping"], data)
     _procedures(parts["keeping"], data.get("procedures", {}))
     _words(parts["words"], data.get("words", {}))
     _leftovers(parts["leftovers"], data.get("leftovers", {}))
-    return Rules(**parts)
+    return Rules(**parts, altitude_m=_altitude(data.get("altitude_m", 0.0)))
 
 
 def tables(rules: Rules) -> dict[str, dict[str, Any]]:

@@ -57,7 +57,7 @@ def as_recipe(evaluation: Evaluation, language: str = "en") -> dict[str, Any]:
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     minutes = max(done.ends_min for done in evaluation.plain.steps)
     lines = [
-        f"{on_scale(evaluation.plain.masses[line.id], 1.0)} {material_name(line.material, materials, language)}"
+        f"{on_scale(evaluation.plain.masses[line.id], 1.0)} {material_name(line.material, materials, language, evaluation.inputs.spec)}"
         for line in spec.lines.values()
         if line.id in evaluation.plain.masses
     ]

@@ -11,8 +11,8 @@ from .contents import Contents
 from .ranges import Range
 
 NOTHING = Contents()
-GAS, MELT = "gas:carbon_dioxide", "melt:ice"
-"""What came in out of the air or off the ice, as it stands among what was added."""
+GAS, MELT, SURPLUS = "gas:carbon_dioxide", "melt:ice", "surplus:weighed"
+"""What came in out of the air or off the ice, and what a weighed vessel holds more than was worked out, as it stands among what was added."""
 SHELF_C = 20.0
 """What comes from Stores comes at this temperature unless a step says otherwise."""
 
@@ -169,6 +169,10 @@ class Bench(Protocol):
     @property
     def factor(self) -> float:
         """How many times the spec this batch is."""
+
+    @property
+    def pressure_kpa(self) -> float:
+        """The air's pressure where it is made [kPa]."""
 
     @property
     def capacity_ml(self) -> float | None:

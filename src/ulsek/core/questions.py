@@ -39,7 +39,7 @@ def _placed(key: str, right: str, wrong: tuple[str, ...], text: str, because: st
 
 def _weighed_first(evaluation: Evaluation) -> Iterator[Question]:
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
-    names = list(dict.fromkeys(material_name(line.material, materials) for line in spec.lines.values()))
+    names = list(dict.fromkeys(material_name(line.material, materials, spec=spec) for line in spec.lines.values()))
     if spec.driver is None or spec.driver not in spec.lines or len(names) < 2:
         return
     right = material_name(spec.lines[spec.driver].material, materials)
@@ -78,7 +78,7 @@ def _hottest(evaluation: Evaluation) -> Iterator[Question]:
     step, heat = max(hot, key=lambda item: item[1], default=(None, 0.0))
     if step is None or heat < 40:
         return
-    title = step_title(step, evaluation.inputs.materials)
+    title = step_title(step, evaluation.inputs.materials, spec=evaluation.inputs.spec)
     wrong = (say.amount(heat - 25, "°C", 0), say.amount(min(120.0, heat + 20), "°C", 0))
     yield _placed("heat", say.amount(heat, "°C", 0), wrong, "How hot does it get at most?", f"Step: {title}.")
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from datetime import date, datetime
 from functools import cached_property
 from typing import Any, Literal
@@ -21,7 +21,7 @@ from .learned import Taught, lessons
 from .materials import Material, read_material
 from .refusals import Refusal
 from .run_gather import Gathered, Repair, RepairState, Taste
-from .run_readings import ReadingCheck, evidence_of, hot_fill_of, read_beside
+from .run_readings import ReadingCheck, evidence_of, hot_fill_of, read_beside, volume_expected_ml
 from .scale import driver_mass_g
 from .solve import Solution, solve
 from .spec_file import read_spec
@@ -68,6 +68,8 @@ class RunState:
     began: Taught
     readings: tuple[ReadingCheck, ...] = ()
     repairs: tuple[Repair, ...] = ()
+    vessel_g: Mapping[str, float] = field(default_factory=dict)
+    """What a vessel weighed after a step [g], by step."""
 
     @property
     def spec(self) -> s.Spec:
@@ -176,7 +178,7 @@ class RunState:
             return None
         others = {key: mass for key, mass in self.actual_g.items() if key != line_id}
         factor = _factor(self.spec, self.materials, self.events, others)
-        before = evaluate(self.spec, self.materials, factor=factor, actual_g=others, spilled_g=self.spilled_g)
+        before = self._plain(factor, others)
         planned = before.plain.masses.get(line_id)
         if planned is None:
             return None
@@ -185,13 +187,15 @@ class RunState:
         if abs(share) < NOTABLE_SHARE:
             return None
         name = material_name(line.material, self.materials)
-        after = evaluate(self.spec, self.materials, factor=self.factor, actual_g=self.actual_g, spilled_g=self.spilled_g)
+        after = self._plain(self.factor, self.actual_g)
         changed = []
         for key, mass in after.plain.masses.items():
             was = before.plain.masses.get(key)
             if key in self.spec.lines and key not in self.actual_g and was and abs(mass / was - 1.0) > NOTABLE_SHARE:
                 changed.append(f"{short_name(material_name(self.spec.lines[key].material, self.materials))} is now {say.grams(mass)}")
-        sentence = f"{name}: {say.grams(actual)} instead of {say.grams(planned)}, {say.figure(abs(actual - planned))}{say.GAP}g {'over' if share > 0 else 'short'}."
+        sentence = f"{name}: {say.grams(actual)} instead of {say.grams(planned)}, {say.figure(abs(actual - planned))}{say.GAP}g {'over' if share > 0 else 'short'}"
+        reached = dose_reached(line, planned, actual)
+        sentence += f": {reached}, {say.figure(100 * abs(share), 0)} % {'over' if share > 0 else 'short'}." if reached else "."
         if changed:
             sentence += f" Rescaled after it: {listed(changed)}."
         if line_id == self.spec.driver and after.last is not None:
@@ -199,6 +203,19 @@ class RunState:
         else:
             sentence += self._off_goal(after, before)
         return Deviation(line_id, planned, actual, sentence, abs(share) < QUIET_SHARE)
+
+    def _plain(self, factor: float, actual_g: Mapping[str, float]) -> Evaluation:
+        """The batch worked out with other weights, nothing learned from its readings but what its vessels weighed."""
+        return evaluate(self.spec, self.materials, factor=factor, actual_g=actual_g, spilled_g=self.spilled_g, vessel_g=self.vessel_g)
+
+    def dose_of(self, line: s.Line) -> str:
+        """The dose that a weighed line came to, in words; empty where its amount is no percent or ratio, or where it is not weighed yet."""
+        actual = self.actual_g.get(line.id)
+        if actual is None or not isinstance(line.amount, s.Percent | s.Ratio):
+            return ""
+        others = {key: mass for key, mass in self.actual_g.items() if key != line.id}
+        planned = self._plain(self.factor, others).plain.masses.get(line.id)
+        return dose_reached(line, planned, actual) if planned else ""
 
     def _off_goal(self, after: Evaluation, before: Evaluation) -> str:
         if after.last is None or before.last is None:
@@ -279,6 +296,7 @@ class RunState:
             "tastes": [self._taste_data(taste) for taste in self.gathered.tastes],
             "lessons": [item.as_data() for item in lessons(self.evaluation, self.began)],
             "off_spec": self.off_spec,
+            "expected_ml": expected.as_data() if (expected := volume_expected_ml(self.evaluation)) else None,
             "conflicts": [*self.gathered.conflicts, *(words for _, words in self.gathered.past_use_by.values())],
             "settled": settled_in_spec(
                 self.written,
@@ -295,7 +313,7 @@ class RunState:
         return {
             "id": step.id,
             "verb": step.verb,
-            "title": step_title(step, self.materials, first=position == 0),
+            "title": step_title(step, self.materials, first=position == 0, spec=self.spec),
             "note": step.note,
             "check": step.check,
             "vessel": step.vessel,
@@ -312,7 +330,7 @@ class RunState:
                     "id": line.id,
                     "material": line.material,
                     "supply": self.supplies.get(line.id),
-                    "name": material_name(line.material, self.materials),
+                    "name": material_name(line.material, self.materials, spec=self.spec),
                     "planned_g": planned.get(line.id),
                     "actual_g": self.actual_g.get(line.id),
                     "parts": [{"material": key, "mass_g": mass} for key, mass in self.gathered.parts_g(line)]
@@ -320,6 +338,7 @@ class RunState:
                     else [],
                     "so_far_g": self.gathered.so_far_g(line),
                     "ahead": self._known_ahead(line),
+                    "dose": self.dose_of(line),
                 }
                 for line in step.lines
             ],
@@ -332,6 +351,27 @@ class RunState:
             seen.add(line.id)
             line = self.spec.lines[line.amount.line]
         return isinstance(line.amount, s.Fixed) and not line.own
+
+
+def dose_reached(line: s.Line, planned_g: float, actual_g: float) -> str:
+    """The dose that a weighed line came to: “2.30 g on 700 g is 0.329 %”; empty for amounts that are no dose by weight.
+
+    base = planned / (percent/100), or planned / ratio [g]; the same base that the amount was worked out from.
+    """
+    amount = line.amount
+    if isinstance(amount, s.Percent) and amount.basis == "w/w":
+        base = 100.0 * planned_g / amount.percent
+        return f"{say.grams(actual_g)} on {say.grams(base)} is {100.0 * actual_g / base:.3g} %"
+    if isinstance(amount, s.Ratio) and amount.basis == "weight":
+        base = planned_g / amount.ratio
+        return f"{say.grams(actual_g)} on {say.grams(base)} is {actual_g / base:.3g} per g"
+    return ""
+
+
+def _stands_after(evaluation: Evaluation, place: int, done: Mapping[str, str]) -> bool:
+    """Whether a vessel weighed at a place stands as it is after that step: the step is done, or does nothing but mix."""
+    step = evaluation.plain.steps[place].step
+    return step.id in done or step.family == "combine"
 
 
 def _place(evaluation: Evaluation, actual_g: Mapping[str, float], done: Mapping[str, str]) -> int | None:
@@ -410,6 +450,8 @@ def fold(
     gathered = Gathered.of(spec, materials, ordered)
     factor = _factor(gathered.spec, gathered.materials, ordered, gathered.actual_g)
 
+    vessel_g: dict[str, float] = {}
+
     def worked_out(belief: Belief | None = None) -> Evaluation:
         return evaluate(
             gathered.spec,
@@ -419,6 +461,7 @@ def fold(
             spilled_g=gathered.spilled_g,
             skipped=gathered.skipped,
             by_volume=gathered.by_volume,
+            vessel_g=vessel_g,
             belief=belief,
             rules=rules,
             learned=learned,
@@ -429,12 +472,17 @@ def fold(
     checks: list[ReadingCheck] = []
     for event in gathered.reads:
         then_actual, then_done = gathered.read_after[event.id]
-        check, belief = read_beside(evaluation, event, _place(evaluation, then_actual, then_done))
+        place = _place(evaluation, then_actual, then_done)
+        check, belief = read_beside(evaluation, event, place)
         checks.append(check)
-        if belief is not evaluation.belief:
+        weighed = place is not None and event.body["property"] == "mass_g" and _stands_after(evaluation, place, then_done)
+        if weighed and place is not None:
+            # A weighed vessel is what stands there, also where it contradicts what was worked out.
+            vessel_g[evaluation.plain.steps[place].step.id] = check.value
+        if weighed or belief is not evaluation.belief:
             evaluation = worked_out(belief)
     evaluation.evidence = evidence_of(gathered.reads, checks, evaluation, hot_fill_of(gathered.spec, gathered.watched))
-    state = replace(state, evaluation=evaluation, readings=tuple(checks))
+    state = replace(state, evaluation=evaluation, readings=tuple(checks), vessel_g=vessel_g)
     offer = _offer(state, gathered.repairs, len(gathered.taken))
     return replace(state, repairs=(*gathered.taken, *((offer,) if offer else ())))
 

@@ -354,7 +354,7 @@ class Gathered:
         self.status = "finished"
 
     def _title(self, step: str) -> str:
-        return step_title(next(item for item in self.spec.steps if item.id == step), self.materials)
+        return step_title(next(item for item in self.spec.steps if item.id == step), self.materials, spec=self.spec)
 
 
 def _first(kept: dict[str, str], step: str, at: str) -> None:

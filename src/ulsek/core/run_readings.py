@@ -9,7 +9,7 @@ from typing import Any
 
 from . import say
 from . import spec as s
-from .agreement import INSTRUMENT, instrument_half_range
+from .agreement import INSTRUMENT, agreement, instrument_half_range
 from .barriers import Evidence, HotFill
 from .belief import Belief
 from .contents import Contents
@@ -87,6 +87,33 @@ def hot_fill_of(spec: s.Spec, watched: Mapping[str, Sequence[Event]]) -> HotFill
                 step.procedure, min(float(event.body["value"]) for event in reads), (max(times) - min(times)).total_seconds() / 60.0
             )
     return None
+
+
+POURING_SHARE = 0.05
+"""Of a batch, so much may cling to pots and funnels before anybody is asked where it is; house experience."""
+
+
+def volume_expected_ml(evaluation: Evaluation) -> Range | None:
+    """What may be in the bottles [mL] without a question: the prediction with its half-range and the jug's, at least a twentieth either way.
+
+    1000 mL ± 20: 950 to 1050. None for a batch that makes nothing. Source: house experience.
+    """
+    if evaluation.last is None:
+        return None
+    predicted = evaluation.range(evaluation.last, "volume_ml")
+    found = agreement("volume_ml", predicted.value, predicted, spread=predicted.half_width)
+    room = max(found.room, POURING_SHARE * predicted.value)
+    return Range(predicted.value, max(0.0, predicted.value - room), predicted.value + room)
+
+
+def where_is_the_rest(expected: Range, read: float, unit: str) -> str:
+    """The question about an amount at the finish that is far from what was predicted, in `unit` (mL or g); empty where it is near."""
+    if expected.low <= read <= expected.high:
+        return ""
+    off = say.amount(abs(read - expected.value), unit)
+    if read < expected.value:
+        return f"{off} less than the {say.amount(expected.value, unit)} that were worked out. Where is the rest: spilled, poured, left in a pot?"
+    return f"{off} more than the {say.amount(expected.value, unit)} that were worked out. What was added, or was the jug read wrong?"
 
 
 _BEARS_ON_KEEPING = ("brix_reading", "ph", "water_activity")

@@ -17,8 +17,13 @@ def figure(value: float, decimals: int | None = None) -> str:
     return printed.lstrip("-") if zero else printed.replace("-", "\N{MINUS SIGN}")
 
 
+_LEAST = 0.005
+
+
 def amount(value: float, unit: str, decimals: int | None = None) -> str:
-    """A figure and its unit with a space between that does not break."""
+    """A figure and its unit with a space between that does not break. What is there and would print as nothing is “under 0.01”."""
+    if decimals is None and 0.0 < value < _LEAST:
+        return f"under 0.01{GAP}{unit}"
     return f"{figure(value, decimals)}{GAP}{unit}"
 
 

@@ -54,6 +54,15 @@ def _factor_for(
     raise Refusal(f"No batch of this spec gives {what}", where, remedy="Start from a weight instead")
 
 
+def checked_factor(factor: float) -> float:
+    """A plain factor as it was given. Raises Refusal for one that no batch can have."""
+    if not 0.001 <= factor <= 1000.0:
+        raise Refusal(
+            f"{factor:g} times the spec cannot be made", "factor", "from 0.001 to 1 000", "Choose another factor", "out_of_bounds"
+        )
+    return factor
+
+
 def factor_for_volume(spec: s.Spec, materials: Mapping[str, Material], wanted_ml: float) -> float:
     """How many times the spec gives `wanted_ml` [mL] of product, steam and all."""
     if not 1.0 <= wanted_ml <= 1e6:
@@ -217,7 +226,7 @@ def _coarse_words(material: Material, mass: float, resolution_g: float) -> str:
 
 @dataclass(frozen=True, slots=True)
 class Asked:
-    """What a batch is scaled to: exactly one of a volume in mL, serves, what is there in g, or the capacity in mL of a vessel."""
+    """What a batch is scaled to: exactly one of a volume in mL, serves, what is there in g, the capacity in mL of a vessel, or a plain factor."""
 
     volume_ml: float | None = None
     serves: float | None = None
@@ -227,6 +236,7 @@ class Asked:
     head_room_percent: float = 10.0
     resolution_g: float | None = None
     jigger_ml: float | None = None
+    factor: float | None = None
 
 
 def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> dict[str, Any]:
@@ -234,13 +244,23 @@ def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> dic
 
     Refuses when nothing or more than one thing is asked for, and what the spec cannot be scaled by.
     """
-    given = {"volume_ml": asked.volume_ml, "serves": asked.serves, "have_g": asked.have_g or None, "vessel": asked.vessel}
+    given = {
+        "volume_ml": asked.volume_ml,
+        "serves": asked.serves,
+        "have_g": asked.have_g or None,
+        "vessel": asked.vessel,
+        "factor": asked.factor,
+    }
     wanted = [name for name, value in given.items() if value is not None]
     if len(wanted) != 1:
-        raise Refusal("A batch is scaled to one thing", "scale", remedy="Give a volume, serves, what is there, or a vessel", code="missing")
+        raise Refusal(
+            "A batch is scaled to one thing", "scale", remedy="Give a volume, serves, what is there, a vessel, or a factor", code="missing"
+        )
     found: dict[str, Any] = {}
     if asked.have_g:
         found = factor_for_stock(spec, materials, asked.have_g).as_data()
+    elif asked.factor is not None:
+        found["factor"] = checked_factor(asked.factor)
     elif asked.vessel is not None:
         found["factor"] = factor_for_vessel(spec, materials, asked.vessel, asked.capacity_ml or 0.0, asked.head_room_percent)
     elif asked.serves is not None:

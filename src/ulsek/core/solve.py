@@ -44,6 +44,8 @@ AIMS: Mapping[str, tuple[float, float, str]] = {
 _MOST_TIMES = 20.0
 """No repair adds more than twenty times what is in the vessel."""
 _MOST_ADDITIONS = 4
+_WEIGHABLE_G = 0.005
+"""What a fine scale shows as nothing is not told as an addition [g]."""
 _NEWTON, _CLOSE = 14, 1e-9
 _LOOSE = 0.25
 """Where the linear balance misses an aim by less than this share of it, the exact figures decide."""
@@ -121,7 +123,12 @@ class Solution:
     @property
     def words(self) -> str:
         """ "+ 118 g water and + 6.90 g malic acid"."""
-        return listed([f"+{say.GAP}{say.grams(item.mass_g)} {short_name(item.name)}" for item in self.additions]) or "nothing to add"
+        return (
+            listed(
+                [f"+{say.GAP}{say.grams(item.mass_g)} {short_name(item.name)}" for item in self.additions if item.mass_g >= _WEIGHABLE_G]
+            )
+            or "nothing to add"
+        )
 
 
 @dataclass(frozen=True, slots=True)

@@ -16,6 +16,8 @@ from .words import short_name
 USUAL_SHARE = 0.1
 """“Too strong” without saying by how much: a tenth, about what most people begin to notice."""
 _SWEET_BRIX, _SHARP_G = 2.0, 0.2
+_LEAST_LEFT = 0.1
+"""Below a tenth of its strength a thing is made again, not mended."""
 
 
 def _cut(done: StepFlow, share: float) -> str:
@@ -38,12 +40,20 @@ def taste_advice(verdict: str, share: float, done: StepFlow | None) -> str:
     if done is None or verdict in ("right", "odd") or done.matter.liquor.mass_g <= 0:
         return "Keep a sample, note what it is, and ask your lead before going on." if verdict == "odd" else ""
     by = share or USUAL_SHARE
+    # A share is of what it should be, not of what stands in the vessel.
+    said = f"Taken as {say.figure(1.0 + by if verdict == 'strong' else max(0.0, 1.0 - by), 2)} of the strength that it should have. "
     if verdict == "strong":
-        return _cut(done, by)
+        return said + _cut(done, by)
+    return said + _more(by, done)
+
+
+def _more(by: float, done: StepFlow) -> str:
+    """What brings a strength of 1 − `by` up to 1: longer while it still gives, else by / (1 − by) more of what gives it."""
     wait = done.step.waiting_min
+    more = by / max(_LEAST_LEFT, 1.0 - by)
     if done.step.family == "extract" and wait > 0:
-        return f"Give it about {say.amount(2.0 * by * wait, 'min', 0)} more and taste again; with nothing left to give, add {by:.0%} of what was steeped."
-    return f"Add about {by:.0%} more of what gives the taste, in two halves, tasting between them."
+        return f"Give it about {say.amount(2.0 * by * wait, 'min', 0)} more and taste again; with nothing left to give, add {more:.0%} of what was steeped."
+    return f"Add about {more:.0%} more of what gives the taste, in two halves, tasting between them."
 
 
 def settled_in_spec(

@@ -9,7 +9,7 @@ from . import say
 from . import spec as s
 from .amounts import VESSEL
 from .materials import Material
-from .matter import GAS, MELT
+from .matter import GAS, MELT, SURPLUS
 from .operations.finish import Discard
 from .operations.heat import BringTo, Reduce
 from .refusals import Refusal
@@ -39,12 +39,43 @@ def minutes_words(minutes: float, language: str = "en") -> str:
     return say.amount(hours, "h", 0) + (f" {say.amount(rest, 'min', 0)}" if rest else "")
 
 
-def material_name(key: str, materials: Mapping[str, Material], language: str = "en") -> str:
-    """A material's name: the house's own in English, the vocabulary's in another language where it is listed; a by-product or vessel by its own."""
+def _held_when_drawn(spec: s.Spec, vessel: str) -> tuple[str, ...]:
+    """What a vessel holds, by the keys of its lines, when another step first draws on it."""
+    now: dict[str, dict[str, None]] = {}
+    for step in spec.steps:
+        here = now.setdefault(step.vessel, {})
+        for line in step.lines:
+            if line.material == f"{VESSEL}{vessel}":
+                return tuple(now.get(vessel, {}))
+            drawn = now.get(line.material.removeprefix(VESSEL), {}) if line.material.startswith(VESSEL) else {line.material: None}
+            here.update(drawn)
+        if step.into:
+            now.setdefault(step.into, {}).update(here)
+            if step.verb != "split":
+                now[step.vessel] = {}
+    return ()
+
+
+def _from_vessel(vessel: str, materials: Mapping[str, Material], language: str, spec: s.Spec | None) -> str:
+    """What comes out of another vessel, by what is in it: “bergamot, from the bowl”; “the mix, from the pot” for more than two things."""
+    named = spec.vessels.get(vessel) if spec is not None else None
+    place = phrase(named.name, language) if named is not None else vessel.replace("_", " ")
+    held = _held_when_drawn(spec, vessel) if spec is not None else ()
+    names = list(dict.fromkeys(short_name(material_name(key, materials, language)) for key in held))
+    what = listed(names, language) if 0 < len(names) <= _FEW else sentence("the_mix" if names else "all", language)
+    return sentence("from_vessel", language).format(what=what, name=place)
+
+
+_FEW = 2
+
+
+def material_name(key: str, materials: Mapping[str, Material], language: str = "en", spec: s.Spec | None = None) -> str:
+    """A material's name: the house's own in English, the vocabulary's in another language where it is listed; a by-product by its own, another vessel by what
+    it holds in `spec`."""
     if key.startswith(VESSEL):
-        return sentence("in_vessel", language).format(name=key.removeprefix(VESSEL).replace("_", " "))
-    if key in (GAS, MELT):
-        return phrase("gas" if key == GAS else "melted ice", language)
+        return _from_vessel(key.removeprefix(VESSEL), materials, language, spec)
+    if key in (GAS, MELT, SURPLUS):
+        return phrase({GAS: "gas", MELT: "melted ice", SURPLUS: "more than was worked out"}[key], language)
     if ":" in key:
         return key.partition(":")[2].replace("_", " ")
     if language != "en" and (translated := listed_word("materials", material_of_key(key), language)):
@@ -52,14 +83,17 @@ def material_name(key: str, materials: Mapping[str, Material], language: str = "
     return materials[key].name if key in materials else key.replace("_", " ")
 
 
-def _names(step: s.Step, materials: Mapping[str, Material], language: str) -> str:
-    return listed([short_name(material_name(line.material, materials, language)) for line in step.lines], language)
+def _names(step: s.Step, materials: Mapping[str, Material], language: str, spec: s.Spec | None) -> str:
+    names = (material_name(line.material, materials, language, spec) for line in step.lines)
+    return listed(
+        [name.replace(", ", " ", 1) if line.own else short_name(name) for line, name in zip(step.lines, names, strict=True)], language
+    )
 
 
-def _blanks(step: s.Step, materials: Mapping[str, Material], language: str) -> dict[str, str]:
+def _blanks(step: s.Step, materials: Mapping[str, Material], language: str, spec: s.Spec | None) -> dict[str, str]:
     """What a verb's sentence may ask for, in words."""
     found = {
-        "names": _names(step, materials, language),
+        "names": _names(step, materials, language, spec),
         "gear": listed([phrase(item, language) for item in step.gear], language) or sentence("the_gear", language),
     }
     for name, param in step.params().items():
@@ -119,9 +153,11 @@ def _pattern(step: s.Step, language: str, *, first: bool) -> str:
     return pattern
 
 
-def step_title(step: s.Step, materials: Mapping[str, Material], *, first: bool = False, language: str = "en") -> str:
-    """What to do, in one short line, out of the vocabulary's sentence for the verb."""
-    blanks = _blanks(step, materials, language)
+def step_title(
+    step: s.Step, materials: Mapping[str, Material], *, first: bool = False, language: str = "en", spec: s.Spec | None = None
+) -> str:
+    """What to do, in one short line, out of the vocabulary's sentence for the verb; what comes out of another vessel is named by what that holds in `spec`."""
+    blanks = _blanks(step, materials, language, spec)
     if step.verb == "combine":
         blanks["goal"] = listed([_goal(line.amount, language) for line in step.lines if isinstance(line.amount, s.Target)], language)
     return re.sub(r" +", " ", _pattern(step, language, first=first).format_map(_Blanks(blanks))).strip()
@@ -155,10 +191,17 @@ def amount_words(line: s.Line, spec: s.Spec, materials: Mapping[str, Material], 
         share = f"{say.figure(100 * amount.share, 0)}{say.GAP}%"
         return sentence("all_of_it", language) if amount.share >= 1.0 else sentence("share_of_it", language).format(share=share)
     if isinstance(amount, s.Percent):
-        return sentence("percent_of", language).format(percent=f"{amount.percent:g}", basis=amount.basis)
+        home = next((step.vessel for step in spec.steps if line in step.lines), "")
+        return sentence("percent_of", language).format(
+            percent=f"{amount.percent:g}", basis=amount.basis, name=_vessel_name(spec, home, language)
+        )
     goal = say.of(amount.property, amount.value)
     titratable = f" {sentence('titratable', language)}" if amount.property == "acid_g_100ml" else ""
     return sentence("up_to", language).format(goal=goal) + titratable
+
+
+def _vessel_name(spec: s.Spec, vessel: str, language: str) -> str:
+    return phrase(spec.vessels[vessel].name, language) if vessel in spec.vessels else vessel.replace("_", " ")
 
 
 def _ratio_words(amount: s.Ratio, spec: s.Spec, materials: Mapping[str, Material], language: str) -> str:
@@ -168,6 +211,5 @@ def _ratio_words(amount: s.Ratio, spec: s.Spec, materials: Mapping[str, Material
         # English puts the thing last: "sea buckthorn juice" is juice.
         name = called.rsplit(maxsplit=1)[-1] if other and language == "en" else called
     else:
-        vessel = spec.vessels.get(amount.vessel or "")
-        name = sentence("in_the", language).format(name=phrase(vessel.name, language) if vessel else amount.vessel)
+        name = sentence("in_the", language).format(name=_vessel_name(spec, amount.vessel or "", language))
     return sentence("per_of", language).format(ratio=f"{amount.ratio:g}", unit="g" if amount.basis == "weight" else "mL", name=name)

@@ -28,6 +28,7 @@ h1 { font-family: Head, sans-serif; font-size: 2em; line-height: 1.05; margin: 0
 .large .code { width: 23mm; } .code img { width: 100%; display: block; }
 .strong { border: 0.5mm solid #13223A; border-radius: 2mm; padding: 0.2em 0.5em; margin: 0.25em 0; font-size: 1.6em; line-height: 1.15; font-weight: 700; }
 .small h1 { font-size: 1.75em; margin: 0 0 0.1em; } .small .strong { font-size: 1.4em; padding: 0 0.4em; border-width: 0.35mm; line-height: 1.1; }
+.glance { font-family: Head, sans-serif; font-size: 8mm; line-height: 1; font-weight: 800; margin: 0.5mm 0; } .small .glance { font-size: 7.2mm; }
 p { margin: 0.2em 0 0; } .small p { margin: 0.1em 0 0; line-height: 1.15; }
 """
 _LARGE_PT, _SMALL_PT, _LEAST_PT = 7.6, 6.0, 5.0
@@ -46,10 +47,12 @@ class Label:
     lines: tuple[str, ...]
     vital: tuple[str, ...] = ()
     """The lines that even the smallest label carries."""
+    glance: str = ""
+    """What is read at a metre: “pour until SAT”. Its letters never shrink."""
 
     def plain(self, size: str) -> list[str]:
         """The label in the printer's own lines (docs/formats/instruments.md)."""
-        strong = [f"strong {text}" for text in (self.title, *self.strong)]
+        strong = [f"strong {text}" for text in (*([self.glance] if self.glance else []), self.title, *self.strong)]
         return [f"label {self.code} {size}", *strong, *(f"line {text}" for text in self.lines), f"code {self.address}"]
 
 
@@ -64,7 +67,8 @@ def _section(label: Label, small: bool) -> str:
     import segno
 
     code = segno.make(label.address, error="m").svg_data_uri(scale=4, border=1)
-    strong = "".join(f'<div class="strong">{escape(text)}</div>' for text in label.strong)
+    glance = f'<div class="glance">{escape(label.glance)}</div>' if label.glance else ""
+    strong = glance + "".join(f'<div class="strong">{escape(text)}</div>' for text in label.strong)
     lines = "".join(f"<p>{escape(text)}</p>" for text in ((label.vital or label.lines) if small else label.lines))
     # Nothing that must be read may run under the code, nor be cut off at the edge.
     return (

@@ -9,7 +9,7 @@ from django.conf import settings
 
 from ulsek.core.card import Beside, card
 from ulsek.core.refusals import Refusal
-from ulsek.core.scale import Asked, driver_mass_g, scaled
+from ulsek.core.scale import Asked, checked_factor, driver_mass_g, scaled
 from ulsek.core.vocabulary import LANGUAGES
 
 from .models import Version
@@ -18,12 +18,13 @@ from .queries import version_evaluated
 
 @dataclass(frozen=True)
 class CardAsked:
-    """How the card is wanted: its language, the batch (one of the three at most), the scale, what stands beside weights, which alternatives."""
+    """How the card is wanted: its language, the batch (one of the four at most), the scale, what stands beside weights, which alternatives."""
 
     language: str = "en"
     volume_ml: float | None = None
     serves: float | None = None
     have_g: float | None = None
+    times: float | None = None
     resolution_g: float = 1.0
     beside: Beside = "nothing"
     chosen: str = ""
@@ -38,11 +39,15 @@ def chosen_of(text: str) -> dict[str, str]:
 
 
 def _factor(version: Version, asked: CardAsked, chosen: dict[str, str]) -> float:
-    wanted = [value for value in (asked.volume_ml, asked.serves, asked.have_g) if value is not None]
+    wanted = [value for value in (asked.volume_ml, asked.serves, asked.have_g, asked.times) if value is not None]
     if len(wanted) > 1:
-        raise Refusal("A batch is scaled to one thing", "volume_ml", remedy="Choose a yield, serves, or what is there", code="twice")
+        raise Refusal(
+            "A batch is scaled to one thing", "volume_ml", remedy="Choose a yield, serves, what is there, or a factor", code="twice"
+        )
     if not wanted:
         return 1.0
+    if asked.times is not None:
+        return checked_factor(asked.times)
     plain = version_evaluated(version, chosen=chosen).inputs
     if asked.have_g is not None:
         if not 0 < asked.have_g <= 1e6:

@@ -35,6 +35,7 @@ class CardQuery(Schema):
     volume_ml: float | None = None
     serves: float | None = None
     have_g: float | None = None
+    times: float | None = None
     resolution_g: float = 1.0
     beside: Beside = "nothing"
     chosen: str = ""

@@ -36,7 +36,7 @@ class ParseOut(Schema):
 
 
 class ScaleIn(Schema):
-    """A spec file and what it is scaled to: one of the four."""
+    """A spec file and what it is scaled to: one of the five."""
 
     spec: dict[str, Any]
     volume_ml: float | None = None
@@ -47,6 +47,7 @@ class ScaleIn(Schema):
     head_room_percent: float = 10.0
     resolution_g: float | None = None
     jigger_ml: float | None = None
+    factor: float | None = None
 
 
 class RoundedOut(Schema):

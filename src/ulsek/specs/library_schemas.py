@@ -152,7 +152,9 @@ class SpecSettings(Schema):
 
 
 class ScoreIn(Schema):
-    score: int
+    """From 1 to 10, with a decimal where one is wanted."""
+
+    score: float
     taster: str = ""
     reference: str = ""
     note: str = ""

@@ -149,7 +149,7 @@ class Score(models.Model):
 
     version = models.ForeignKey(Version, models.CASCADE, related_name="scores")
     taster = models.CharField(max_length=60)
-    score = models.PositiveSmallIntegerField()
+    score = models.DecimalField(max_digits=4, decimal_places=2)
     reference = models.CharField(max_length=120, blank=True)
     note = models.CharField(max_length=500, blank=True)
     at = models.DateTimeField()

@@ -10,7 +10,7 @@ from ulsek.core.card import Beside, beside_words
 from ulsek.core.evaluate import Evaluation, evaluate
 from ulsek.core.house_rules import read_rules
 from ulsek.core.materials import read_material
-from ulsek.core.matter import GAS, MELT
+from ulsek.core.matter import GAS, MELT, SURPLUS
 from ulsek.core.refusals import Refusal
 from ulsek.core.release import release_check
 from ulsek.core.spec import Spec, Target
@@ -100,11 +100,12 @@ def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = N
         **evaluation.as_data(ranged=_RANGED),
         "remarks": [remark.as_data() for remark in release_check(evaluation, house_doses(house, spec), drinks)],
         "words": {
-            "steps": {step.id: step_title(step, materials, first=i == 0) for i, step in enumerate(spec.steps)},
+            "steps": {step.id: step_title(step, materials, first=i == 0, spec=spec) for i, step in enumerate(spec.steps)},
             "lines": {line.id: amount_words(line, spec, materials) for line in spec.lines.values()},
             "beside": _beside(evaluation, house),
             "names": {
-                key: material_name(key, materials) for key in (*materials, *(line.material for line in spec.lines.values()), GAS, MELT)
+                key: material_name(key, materials, spec=spec)
+                for key in (*materials, *(line.material for line in spec.lines.values()), GAS, MELT, SURPLUS)
             },
         },
         "read": {key: bool(getattr(material.makeup, "brix_read", False)) for key, material in materials.items()},

@@ -1492,6 +1492,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/specs/{spec_id}/allergens": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Allergens
+         * @description What may be said to a guest of a drink; of a prep, which drinks it goes into.
+         */
+        get: operations["ulsek_specs_cards_api_allergens"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/specs/{spec_id}/attachments": {
         parameters: {
             query?: never;
@@ -2357,6 +2377,28 @@ export interface components {
             kind: "all";
             share?: components["schemas"]["SpecNumber"];
         };
+        /**
+         * AllergensOut
+         * @description What may be said of a spec: what is in it, what gear shares with it, of what nobody has said; and the drinks that it goes into.
+         */
+        AllergensOut: {
+            /** Asks Lead */
+            asks_lead: boolean;
+            /** Contains */
+            contains: components["schemas"]["BroughtOut"][];
+            /** Drinks */
+            drinks: components["schemas"]["DrinkRow"][];
+            /** Is Drink */
+            is_drink: boolean;
+            /** Name */
+            name: string;
+            /** Shared */
+            shared: components["schemas"]["CarryOverOut"][];
+            /** Unknown */
+            unknown: string[];
+            /** Words */
+            words: string;
+        };
         /** AnswerFigure */
         AnswerFigure: {
             /** High */
@@ -2506,6 +2548,16 @@ export interface components {
             volume_ml: number;
         };
         /**
+         * BroughtOut
+         * @description An allergen, and each way on which it comes in.
+         */
+        BroughtOut: {
+            /** Allergen */
+            allergen: string;
+            /** Through */
+            through: string[][];
+        };
+        /**
          * ByProductOut
          * @description A stream that is kept; `left_g` is what no later step took.
          */
@@ -2640,6 +2692,8 @@ export interface components {
             resolution_g: number;
             /** Serves */
             serves?: number | null;
+            /** Times */
+            times?: number | null;
             /** Volume Ml */
             volume_ml?: number | null;
         };
@@ -2657,6 +2711,15 @@ export interface components {
             number: number;
             /** Title */
             title: string;
+        };
+        /** CarryOverOut */
+        CarryOverOut: {
+            /** Allergen */
+            allergen: string;
+            /** Gear */
+            gear: string;
+            /** Source */
+            source: string;
         };
         /** CaseIn */
         CaseIn: {
@@ -3100,6 +3163,16 @@ export interface components {
             /** Version */
             version: number | null;
         };
+        /** DrinkRow */
+        DrinkRow: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+        };
         /**
          * DutyIn
          * @description A device of mine, and whether I am on duty.
@@ -3135,11 +3208,16 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** EvaluationOut */
+        /**
+         * EvaluationOut
+         * @description Everything that was worked out. Results frozen by an earlier core lack what came later.
+         */
         EvaluationOut: {
             /** By Products */
             by_products: components["schemas"]["ByProductOut"][];
             final: components["schemas"]["FinalOut"] | null;
+            /** Leftovers */
+            leftovers?: components["schemas"]["LeftoverOut"][];
             /** Losses */
             losses: components["schemas"]["LeavingOut"][];
             /** Refusals */
@@ -3229,6 +3307,11 @@ export interface components {
             colour?: components["schemas"]["ColourOut"] | null;
             /** Cost */
             cost: string;
+            /**
+             * Cost Left
+             * @default 0
+             */
+            cost_left: string;
             /** Cost Per Litre */
             cost_per_litre: string;
             density_g_ml: components["schemas"]["Figure"];
@@ -3592,6 +3675,36 @@ export interface components {
              * Format: date
              */
             week: string;
+        };
+        /**
+         * LeftoverOut
+         * @description One thing that is left: `stands` in a vessel, as a by_product, or in the bin; what it costs, how long it keeps, what can be made of it.
+         */
+        LeftoverOut: {
+            /** At Most C */
+            at_most_c: number;
+            /** Cost */
+            cost: string;
+            /** Cost If Kept */
+            cost_if_kept: string;
+            /** Days */
+            days: number;
+            /** Hands Min */
+            hands_min: number;
+            /** How */
+            how: string;
+            /** Key */
+            key: string;
+            /** Mass G */
+            mass_g: number;
+            /** Name */
+            name: string;
+            /** Offer */
+            offer: string;
+            /** Stands */
+            stands: string;
+            /** Volume Ml */
+            volume_ml: number;
         };
         /**
          * LessonOut
@@ -4669,6 +4782,11 @@ export interface components {
             actual_g: number | null;
             /** Ahead */
             ahead: boolean;
+            /**
+             * Dose
+             * @default
+             */
+            dose: string;
             /** Id */
             id: string;
             /** Material */
@@ -4872,11 +4990,13 @@ export interface components {
         };
         /**
          * ScaleIn
-         * @description A spec file and what it is scaled to: one of the four.
+         * @description A spec file and what it is scaled to: one of the five.
          */
         ScaleIn: {
             /** Capacity Ml */
             capacity_ml?: number | null;
+            /** Factor */
+            factor?: number | null;
             /** Have G */
             have_g?: {
                 [key: string]: number;
@@ -4940,7 +5060,10 @@ export interface components {
             /** School */
             school: string;
         };
-        /** ScoreIn */
+        /**
+         * ScoreIn
+         * @description From 1 to 10, with a decimal where one is wanted.
+         */
         ScoreIn: {
             /**
              * Note
@@ -5186,7 +5309,10 @@ export interface components {
         SpecMakeup: components["schemas"]["MakeupBySubstance"] | components["schemas"]["MakeupByReading"] | components["schemas"]["MakeupByParts"] | components["schemas"]["MakeupBySpec"];
         /** @description what a thing is made of; with a makeup by spec, the rest is worked out unless given */
         SpecMaterial: {
+            /** @description left out: nobody has said */
             allergens?: string[];
+            /** @description names of what went in of which nobody has said what it holds */
+            allergens_unknown?: string[];
             browns_min?: components["schemas"]["SpecRange"];
             bulk_density_g_ml?: components["schemas"]["SpecRange"];
             cautions?: string[];
@@ -5521,6 +5647,8 @@ export interface components {
             chosen?: {
                 [key: string]: string;
             };
+            /** Factor */
+            factor?: number | null;
             /**
              * Id
              * Format: uuid
@@ -5583,6 +5711,7 @@ export interface components {
             /** Deviations */
             deviations: components["schemas"]["DeviationOut"][];
             evaluation: components["schemas"]["EvaluationOut"];
+            expected_ml?: components["schemas"]["Figure"] | null;
             /** Factor */
             factor: number;
             /** Hands */
@@ -6270,6 +6399,8 @@ export interface components {
             /** By Products */
             by_products: components["schemas"]["ByProductOut"][];
             final: components["schemas"]["FinalOut"] | null;
+            /** Leftovers */
+            leftovers?: components["schemas"]["LeftoverOut"][];
             /** Losses */
             losses: components["schemas"]["LeavingOut"][];
             /** Read */
@@ -6388,6 +6519,7 @@ export interface operations {
                 volume_ml?: number | null;
                 serves?: number | null;
                 have_g?: number | null;
+                times?: number | null;
                 resolution_g?: number;
                 beside?: "nothing" | "volume" | "cups";
                 chosen?: string;
@@ -8262,6 +8394,28 @@ export interface operations {
             };
         };
     };
+    ulsek_specs_cards_api_allergens: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                spec_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AllergensOut"];
+                };
+            };
+        };
+    };
     ulsek_specs_library_api_attachments: {
         parameters: {
             query?: never;
@@ -8323,6 +8477,7 @@ export interface operations {
                 volume_ml?: number | null;
                 serves?: number | null;
                 have_g?: number | null;
+                times?: number | null;
                 resolution_g?: number;
                 beside?: "nothing" | "volume" | "cups";
                 chosen?: string;
@@ -8354,6 +8509,7 @@ export interface operations {
                 volume_ml?: number | null;
                 serves?: number | null;
                 have_g?: number | null;
+                times?: number | null;
                 resolution_g?: number;
                 beside?: "nothing" | "volume" | "cups";
                 chosen?: string;

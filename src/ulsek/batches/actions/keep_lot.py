@@ -9,14 +9,16 @@ from typing import Any
 
 from django.db.models import F
 
-from ulsek.core.amounts import BY_PRODUCT
+from ulsek.core.amounts import BY_PRODUCT, VESSEL
 from ulsek.core.events import Event
 from ulsek.core.keeping import Keeping
 from ulsek.core.learned import carried
+from ulsek.core.ranges import Range
 from ulsek.core.ready import ready_from
 from ulsek.core.refusals import Refusal
 from ulsek.core.rehearsal import score
 from ulsek.core.run import RunState
+from ulsek.core.run_readings import volume_expected_ml, where_is_the_rest
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 
@@ -24,6 +26,8 @@ from ..folding import bottle_of, moment, supplies_pinned
 from ..models import Container, Drawn, Learned, Lot, Run
 
 WAYS = ("lot", "bin")
+BY_PRODUCT_SHARE, BY_PRODUCT_G = 0.3, 20.0
+"""A by-product may weigh so much more or less than worked out before anybody is asked; pulp and peel vary. House experience."""
 
 
 def _number(value: Any, where: str, unit: str, remedy: str) -> float:
@@ -64,15 +68,24 @@ def _dated(member: Member, state: RunState, kept: Keeping) -> dict[str, Any]:
     }
 
 
+def _rest_told(asked: str, answer: Any, where: str) -> None:
+    """Refuses an amount far from the prediction until somebody says where the rest is, or what came in."""
+    if asked and not str(answer or "").strip():
+        raise Refusal(asked.rstrip("?."), where, remedy="Say it in a few words, or measure it again", code="where_is_the_rest")
+
+
 def _by_products(member: Member, run: Run, state: RunState, event: Event, common: Mapping[str, Any]) -> None:
-    """A lot for each by-product that is kept; what goes into the bin needs a reason, and stands in the finish itself."""
+    """A lot for each by-product and each rest in a vessel that is kept; what goes into the bin needs a reason, and stands in the finish itself."""
     evaluation, asked = state.evaluation, event.body.get("by_products") or []
+    rests = {item.name: item for item in evaluation.leftovers if item.stands == "vessel"}
     if not isinstance(asked, list):
         raise Refusal("By-products must be a list", "body/by_products", code="unreadable")
     for n, item in enumerate(asked, 1):
         where = f"body/by_products/{n}"
         name = item.get("name") if isinstance(item, dict) else None
-        stream = evaluation.plain.streams.get(str(name))
+        rest = rests.get(str(name))
+        key = rest.key if rest is not None else f"{BY_PRODUCT}{name}"
+        stream = evaluation.plain.vessels[key.removeprefix(VESSEL)] if rest is not None else evaluation.plain.streams.get(str(name))
         if stream is None:
             raise Refusal(f"“{name}” did not come of this batch", where, code="unknown_reference")
         if item.get("to") not in WAYS:
@@ -84,7 +97,9 @@ def _by_products(member: Member, run: Run, state: RunState, event: Event, common
                 )
             continue
         grams = _number(item.get("mass_g", stream.mass_g), f"{where}/mass_g", "g", "Weigh it again")
-        fresh = evaluation.kept_of(f"{BY_PRODUCT}{name}")
+        most = max(BY_PRODUCT_SHARE * stream.mass_g, BY_PRODUCT_G)
+        _rest_told(where_is_the_rest(Range.around(stream.mass_g, most, 0.0), grams, "g"), item.get("rest"), f"{where}/rest")
+        fresh = evaluation.kept_of(key)
         label = str(name)
         Lot.objects.create(
             **common,
@@ -151,6 +166,9 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | N
     bottle, made = bottle_of(state), run.finished_at
     ready, why = ready_from(state.spec.steps, state.done, state.begun, state.skipped, event.at)
     volume = _number(event.body.get("volume_ml", evaluation.figures[last]["volume_ml"]), "body/volume_ml", "mL", "Read the bottles again")
+    expected = volume_expected_ml(evaluation)
+    if expected is not None:
+        _rest_told(where_is_the_rest(expected, volume, "mL"), event.body.get("rest"), "body/rest")
     common = {
         "house": run.house,
         "run": run,

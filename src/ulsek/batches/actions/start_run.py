@@ -14,7 +14,7 @@ from ulsek.core.evaluate import evaluate
 from ulsek.core.house_rules import read_rules
 from ulsek.core.options import settled
 from ulsek.core.refusals import Refusal
-from ulsek.core.scale import driver_mass_g, factor_for_volume
+from ulsek.core.scale import checked_factor, driver_mass_g, factor_for_volume
 from ulsek.core.spec import Spec
 from ulsek.core.spec_file import read_spec
 from ulsek.core.timetable import turned_before_ready
@@ -57,9 +57,11 @@ def _may_be_made(member: Member, version: Version, *, rehearsal: bool) -> None:
             )
 
 
-def _factor(spec: Spec, pinned: Pinned, mass_g: float | None, volume_ml: float | None) -> float:
-    if mass_g is not None and volume_ml is not None:
-        raise Refusal("A batch starts from a weight or from a yield, not both", "mass_g", code="twice")
+def _factor(spec: Spec, pinned: Pinned, mass_g: float | None, volume_ml: float | None, times: float | None) -> float:
+    if sum(value is not None for value in (mass_g, volume_ml, times)) > 1:
+        raise Refusal("A batch starts from a weight, a yield or a factor, one of them", "mass_g", code="twice")
+    if times is not None:
+        return checked_factor(times)
     if mass_g is not None:
         if not 0 < mass_g <= 1e6:
             raise Refusal(
@@ -79,6 +81,7 @@ def start_run(
     chosen: dict[str, str] | None = None,
     mass_g: float | None = None,
     volume_ml: float | None = None,
+    times: float | None = None,
     rehearsal: bool = False,
     at: datetime | None = None,
 ) -> Run:
@@ -100,7 +103,7 @@ def start_run(
     spec = read_spec(version.body, chosen=chosen)
     when = at or timezone.now()
     pinned = pin(house, (*spec.material_keys, *SPARE), when)
-    factor = _factor(spec, pinned, mass_g, volume_ml)
+    factor = _factor(spec, pinned, mass_g, volume_ml, times)
     turned = turned_before_ready(evaluate(spec, pinned.materials, factor=factor, rules=read_rules(house.rules)), member.local(when))
     if turned and spec.family != "drink" and not rehearsal:
         raise Refusal(

@@ -149,7 +149,7 @@ class BringTo(Dissolve):
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """As `Dissolve`; what is brought to the boil stands at its own boiling point. Source: `boiling_c`."""
-        t_c = boiling_c(matter.liquor) if self.to_the_boil and matter.liquor.of("water") else self.temperature_c
+        t_c = boiling_c(matter.liquor, bench.pressure_kpa) if self.to_the_boil and matter.liquor.of("water") else self.temperature_c
         return _hot(matter, bench, t_c, self.minutes, max(0.0, bench.of(self.lost(bench.factor))), self.lid)
 
 
@@ -180,7 +180,7 @@ class Simmer(Step):
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Steam = power × time / latent heat, as the lid lets it; or `steam_g` as weighed, scaled with the batch. Source: energy balance."""
-        boils = boiling_c(matter.liquor) if matter.liquor.of("water") else 100.0
+        boils = boiling_c(matter.liquor, bench.pressure_kpa) if matter.liquor.of("water") else 100.0
         if self.steam_g is not None:
             lost = max(0.0, bench.of(self.steam_g)) * bench.factor
         else:
@@ -266,7 +266,7 @@ class Reduce(Step):
                 code="more_than_there_is",
             )
         mins = energy.minutes_to_drive_off(lost, 100.0, self.power_w.value)
-        done = _hot(matter, bench, boiling_c(matter.liquor), min(mins, 150.0), lost, self.lid)
+        done = _hot(matter, bench, boiling_c(matter.liquor, bench.pressure_kpa), min(mins, 150.0), lost, self.lid)
         away = done.leaving[0].contents if done.leaving else Contents()
         spare = away.mass_g - lost
         if spare > 0 and away.of("water") > spare:

@@ -58,6 +58,12 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
     )
 
 
+def _off_by(by_rule: float, dose: float) -> Figure:
+    """By how much [%] of the exact dose a linear rule is short, or over: never a negative shortage."""
+    off = 100.0 * (1.0 - by_rule / dose) if dose else 0.0
+    return Figure("the rule is short by" if off >= 0 else "the rule is over by", abs(off), "%")
+
+
 def acid_dose(
     volume: float, have: float, want: float, solution: float, mode: str, rule: float | None, sugar: float, drop: float, mark: float
 ) -> Answer:
@@ -98,7 +104,7 @@ def acid_dose(
         Figure("at that mark it stands at", stands(marked), "g/100 mL"),
         Figure("by the linear rule" if rule is None else "by the house's rule", by_rule, "mL"),
         Figure("the rule would reach", stands(by_rule), "g/100 mL"),
-        Figure("the rule is short by", 100.0 * (1.0 - by_rule / dose) if dose else 0.0, "%"),
+        _off_by(by_rule, dose),
         Figure("volume then", volume + dose, "mL"),
         Figure("acid in it then", (volume * have + dose * solution) / 100.0, "g"),
     )

@@ -229,7 +229,7 @@ BAR_SUMS = (
             "acid": Ask("Acid", "g/100 mL", 0.0, 30.0, 0.0, lends="acid_g_100ml"),
             "strength": Ask("Alcohol", "% vol", 0.0, 60.0, 0.0, lends="abv"),
             "wrong": Ask("It is", allowed=("too sweet", "too sharp", "too strong", "too weak"), usual="too sweet"),
-            "by": Ask("By", "%", 0.1, 300.0, 20.0),
+            "by": Ask("By, of what it should be", "%", 0.1, 300.0, 20.0),
         },
         balance,
         "the taste that set it; the sum 0.3 %",

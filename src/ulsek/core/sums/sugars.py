@@ -304,7 +304,11 @@ SUGAR_SUMS = (
         "cut_infusion",
         "fix",
         "An infusion that came out too strong",
-        {"mass": _MASS, "too_strong": Ask("Too strong by", "%", 0.1, 900.0), "brix": Ask("It reads", "°Bx", 0.0, 85.0, lends="brix")},
+        {
+            "mass": _MASS,
+            "too_strong": Ask("Too strong by, of what it should be", "%", 0.1, 900.0),
+            "brix": Ask("It reads", "°Bx", 0.0, 85.0, lends="brix"),
+        },
         cut_infusion,
         "the taste that set the excess",
     ),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
+from decimal import Decimal
 
 from django.db import transaction
 from django.utils import timezone
@@ -55,16 +56,19 @@ def hand_out(member: Member, version: Version, to: str, at: datetime | None = No
 
 @transaction.atomic
 def score_version(
-    member: Member, version: Version, score: int, *, taster: str = "", reference: str = "", note: str = "", at: datetime | None = None
+    member: Member, version: Version, score: float, *, taster: str = "", reference: str = "", note: str = "", at: datetime | None = None
 ) -> Score:
-    """A taster's score from 1 to 10, with what it was tasted against and a note. Refuses other scores."""
+    """A taster's score from 1 to 10 with two decimals at most, with what it was tasted against and a note. Raises Refusal for other scores."""
     member.must_be(Role.MAKER)
     if not LEAST_SCORE <= score <= MOST_SCORE:
-        raise Refusal(f"{score} is no score", "score", f"from {LEAST_SCORE} to {MOST_SCORE}", code="out_of_bounds")
+        raise Refusal(f"{score:g} is no score", "score", f"from {LEAST_SCORE} to {MOST_SCORE}", code="out_of_bounds")
+    exact = Decimal(str(score))
+    if exact != round(exact, 2):
+        raise Refusal(f"{score:g} is finer than a tongue", "score", "two decimals at most", "Round it", "out_of_bounds")
     found = Score.objects.create(
         version=version,
         taster=(taster.strip() or member.person.display_name)[:60],
-        score=score,
+        score=exact,
         reference=reference.strip()[:120],
         note=note.strip()[:500],
         at=at or timezone.now(),

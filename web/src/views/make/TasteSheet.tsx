@@ -52,7 +52,7 @@ export function TasteSheet({ open, onClose, run, now, bench }: SheetProps) {
             </Button>
           ))}
         </div>
-        <Field label="Weak or strong by about" unit="%" inputMode="decimal" value={share} onChange={setShare} />
+        <Field label="Weak or strong by about, of what it should be" unit="%" inputMode="decimal" value={share} onChange={setShare} />
         {last ? (
           <p
             role="status"
