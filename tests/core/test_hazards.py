@@ -198,7 +198,7 @@ def test_no_answer_says_no_allergens_and_a_bottle_is_no_drink():
     )
     above = named("Long", put(line("plain", 40.0), line("water", 100.0)), family="drink", materials={"plain": material_of(syrup)})
     assert allergen_answer(above, {}, []).unknown == ("Plain",), "what is unknown below is unknown above"
-    assert bottle_words(()) == "none listed went in. Answer for the drink; ask the lead."
+    assert bottle_words(()) == "none listed. Answer for the drink; ask the lead."
     assert bottle_words(("nuts",)) == "nuts. Answer for the drink."
 
 

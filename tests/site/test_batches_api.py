@@ -200,7 +200,7 @@ def test_the_label_says_what_a_bottle_must_say(place, cordial):
         f"Use by {lot.use_by:%a %d %b %Y}",
         "by Maker",
         "Allergens:",
-        "none listed went in. Answer for the drink; ask the lead.",
+        "none listed. Answer for the drink; ask the lead.",
         "a sharp cordial",
         "local food code",
         "Tern House",

@@ -46,7 +46,51 @@ def strained(place):
 
 
 def finish(place, run, **more):
-    return send(place, run, event("finished", volume_ml=1500, place="shelf 1", signed=True, **more))
+    return send(place, run, event("finished", volume_ml=1500, place="shelf 1", signed=True, rest="in the pot", **more))
+
+
+def test_an_amount_far_from_the_prediction_asks_where_the_rest_is(place, strained):
+    expected = place.apis["maker"].get(f"/runs/{strained}").data["state"]["expected_ml"]
+    bare = send(place, strained, event("finished", volume_ml=0.7 * expected["value"], signed=True))
+    assert (bare.status_code, bare.data["code"], bare.data["where"]) == (422, "where_is_the_rest", "body/rest")
+    assert "Where is the rest" in bare.data["detail"]
+    told = send(place, strained, event("finished", volume_ml=0.7 * expected["value"], signed=True, rest="a ladle went on the floor"))
+    assert told.status_code == 200, told.content
+    assert not Lot.objects.filter(what="pressed quince").exists()
+
+
+def test_what_is_left_in_a_vessel_becomes_a_lot_with_a_date_of_its_own(place):
+    body = form(
+        s1={"id": "s1", "verb": "combine", "vessel": "jug", "lines": [{"id": "juice", "material": "sea_buckthorn_juice", "amount": {"kind": "fixed", "mass_g": 1000}}]},
+        s2={"id": "s2", "verb": "combine", "lines": [
+            {"id": "half", "material": "vessel:jug", "amount": {"kind": "all", "share": 0.5}},
+            {"id": "sugar", "material": "white_sugar", "amount": {"kind": "fixed", "mass_g": 300}},
+        ]},
+    )  # fmt: skip
+    body["vessels"].append({"id": "jug", "name": "tall jug"})
+    run = place.run(place.spec(body=body))
+    for step, lines in {"s1": {"juice": 1000}, "s2": {"half": 500, "sugar": 300}, "s3": {"malic": 5}, "s4": {}, "s5": {}}.items():
+        send(place, run, *(event("weighed", line=line, mass_g=grams) for line, grams in lines.items()), event("step_done", step=step))
+    state = place.apis["maker"].get(f"/runs/{run}").data["state"]
+    (left,) = [item for item in state["evaluation"]["leftovers"] if item["stands"] == "vessel"]
+    assert (left["name"], round(left["mass_g"])) == ("sea buckthorn juice, in the tall jug", 500)
+    kept = send(place, run, event("finished", signed=True, by_products=[{"name": left["name"], "to": "lot", "mass_g": 495}]))
+    assert kept.status_code == 200, kept.content
+    rest = Lot.objects.exclude(what="").get()
+    assert (rest.what, rest.amount, rest.unit) == (left["name"], 495, "g")
+    assert "fresh juice or fruit" in rest.use_by_reason
+
+
+def test_a_batch_that_is_old_before_it_is_ready_is_not_started(place):
+    body = form(s5={"id": "s5", "verb": "rest", "minutes": 1440 * 4, "temperature_c": 4})
+    body["steps"].append({"id": "s6", "verb": "bottle"})
+    spec = place.spec(body=body)
+    entry = {"days": 3, "source": "house", "dated": "2026-11-25"}
+    house = {"format": "ulsek.rules", "version": 1, "classes": {"fresh_juice": entry | {"days": 2}}}
+    place.apis["lead"].put("/rules", {"rules": house}, 1)
+    refused = place.apis["maker"].post("/runs", {"id": str(uuid4()), "spec": str(spec.pk)})
+    assert (refused.status_code, refused.data["code"]) == (422, "turns_before_ready")
+    assert "It would be out of date before it is ready: Ready on " in refused.data["detail"]
 
 
 def test_a_by_product_becomes_a_lot_or_is_binned_with_a_reason(place, strained):
@@ -54,7 +98,7 @@ def test_a_by_product_becomes_a_lot_or_is_binned_with_a_reason(place, strained):
     assert (bare.status_code, bare.data["detail"]) == (422, "pressed quince goes into the bin without a reason. Say why in a few words.")
     none = finish(place, strained, by_products=[{"name": "gold", "to": "lot"}])
     assert none.data["detail"] == "“gold” did not come of this batch."
-    kept = finish(place, strained, by_products=[{"name": "pressed quince", "to": "lot", "mass_g": 210}])
+    kept = finish(place, strained, by_products=[{"name": "pressed quince", "to": "lot", "mass_g": 210, "rest": "in the cloth"}])
     assert kept.status_code == 200, kept.content
     product, other = Lot.objects.order_by("code")
     assert (other.code, other.unit, other.amount, other.what) == (f"{product.code}-1", "g", 210, "pressed quince")
@@ -76,7 +120,7 @@ def test_what_lies_outside_its_spec_is_signed_and_said_on_the_lot(place):
         for line in step["lines"]:
             send(place, run, event("weighed", line=line["id"], mass_g=line["planned_g"]["value"] * (1.3 if line["id"] == "sugar" else 1)))
         send(place, run, event("step_done", step=step["id"]))
-    unsigned = send(place, run, event("finished", volume_ml=1500))
+    unsigned = send(place, run, event("finished", volume_ml=1500, rest="in the pot"))
     assert (unsigned.status_code, unsigned.data["code"]) == (422, "unsigned")
     assert unsigned.data["detail"].startswith("Outside its spec:")
     assert finish(place, run).status_code == 200
@@ -197,7 +241,10 @@ def test_a_waiting_vessel_has_its_label_and_the_calendar_its_alarm(place):
 
 
 def test_a_by_product_is_never_drawn_on_as_the_product(place, strained):
-    assert finish(place, strained, by_products=[{"name": "pressed quince", "to": "lot", "mass_g": 210}]).status_code == 200
+    assert (
+        finish(place, strained, by_products=[{"name": "pressed quince", "to": "lot", "mass_g": 210, "rest": "in the cloth"}]).status_code
+        == 200
+    )
     product, tub = Lot.objects.order_by("code")
     key = output_key(product.run.version.spec.key)
     by_product = output_key(product.run.version.spec.key, "pressed quince")

@@ -230,7 +230,7 @@ def test_a_printer_that_is_away_or_out_of_paper_is_said(place):
         back = hand(port, "printed")
         assert back.count(f"label {lot.code} 62x100") == 2
         assert f"strong Use by {lot.use_by:%a %d %b %Y}" in back
-        assert "Allergens: none listed went in. Answer for the drink; ask the lead." in back
+        assert "Allergens: none listed. Answer for the drink; ask the lead." in back
         hand(port, "paper out")
         refused = place.apis["maker"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk)})
         assert (

@@ -7,7 +7,10 @@ import pytest
 from tests.core.cordial import FORM
 from ulsek.batches.folding import events_of, folded
 from ulsek.batches.models import Run
-from ulsek.specs.models import Draft, Version
+from ulsek.specs.actions.publish_spec import publish_spec
+from ulsek.specs.actions.start_spec import start_spec
+from ulsek.specs.models import Draft, Spec, Version
+from ulsek.team.models import HistoryRow
 
 
 def renamed(name):
@@ -227,3 +230,82 @@ def test_a_house_s_rules_judge_its_specs_anew_and_leave_an_open_run_alone(place)
     refused = api.put("/rules", {"rules": looser}, 1)
     assert (refused.status_code, refused.data["where"]) == (422, "classes/fresh_juice/authority")
     assert days() == 2, "what was refused changed nothing"
+
+
+BARK = {
+    "format": "ulsek.spec",
+    "version": 1,
+    "id": "bitter-base",
+    "name": "Bitter base",
+    "family": "bitter_base",
+    "serve_ml": 20,
+    "driver": "water",
+    "vessels": [{"id": "pot", "name": "pot"}],
+    "steps": [
+        {"id": "s1", "verb": "combine", "lines": [{"id": "water", "material": "water", "amount": {"kind": "fixed", "mass_g": 1000}}]},
+        {"id": "s2", "verb": "steep", "lines": [{"id": "bark", "material": "cinchona_bark", "amount": {"kind": "fixed", "mass_g": 3}}]},
+        {"id": "s3", "verb": "strain"},
+        {"id": "s4", "verb": "bottle"},
+    ],
+    "served_in": {"dose_ml": 20, "drink_ml": 250},
+}
+
+
+def a_drink(name, of, grams, size):
+    lines = [
+        {"id": "base", "material": of, "amount": {"kind": "fixed", "mass_g": grams}},
+        {"id": "w", "material": "water", "amount": {"kind": "fixed", "mass_g": size - grams}},
+    ]
+    step = {"id": "s1", "verb": "combine", "vessel": "glass", "lines": lines}
+    return {"format": "ulsek.spec", "version": 1, "id": name.lower().replace(" ", "-"), "name": name, "family": "drink", "serve_ml": size, "vessels": [{"id": "glass"}], "steps": [step]}  # fmt: skip
+
+
+def test_a_prep_is_judged_in_the_house_s_drinks_and_a_limit_passed_there_stops_it(place):
+    lead, api = place.members["lead"], place.apis["lead"]
+    base = start_spec(lead, "Bitter base", "bitter_base", body=BARK)
+    publish_spec(lead, base.pk, 1, "first")
+    drink = start_spec(lead, "Long bitter", "drink", body=a_drink("Long bitter", "bitter_base", 60, 150))
+    publish_spec(lead, drink.pk, 1, "first")
+    codes = {item["code"]: item for item in api.get(f"/specs/{base.pk}/draft").data["result"]["remarks"]}
+    assert codes["restricted_quinine_in_drink"]["severity"] == "check"
+    stronger = deepcopy(BARK)
+    stronger["steps"][1]["lines"][0]["amount"]["mass_g"] = 6
+    saved = api.put(f"/specs/{base.pk}/draft", {"spec": stronger}, 1).data
+    remarks = {item["code"]: item for item in saved["result"]["remarks"]}
+    assert remarks["restricted_quinine"]["severity"] == "note", "in the drink that it is for it is well within"
+    assert remarks["restricted_quinine_in_drink"]["severity"] == "stop"
+    assert remarks["restricted_quinine_in_drink"]["text"].startswith("In Long bitter: ")
+    refused = api.post(f"/specs/{base.pk}/publish", {"revision": 2, "why": "more bitter"})
+    assert (refused.status_code, refused.data["code"]) == (422, "restricted_quinine_in_drink")
+
+
+def test_allergens_are_answered_for_a_drink_through_its_preps(place):
+    lead, api = place.members["lead"], place.apis["reader"]
+    nuts = deepcopy(BARK) | {"id": "nut-base", "name": "Nut base", "family": "nut_puree"}
+    nuts["steps"][1]["lines"][0] = {"id": "nut", "material": "hazelnuts", "amount": {"kind": "fixed", "mass_g": 100}}
+    base = start_spec(lead, "Nut base", "nut_puree", body=nuts)
+    publish_spec(lead, base.pk, 1, "first")
+    drink = start_spec(lead, "Nut long", "drink", body=a_drink("Nut long", "nut_base", 40, 150))
+    publish_spec(lead, drink.pk, 1, "first")
+    answer = api.get(f"/specs/{drink.pk}/allergens").data
+    assert answer["contains"] == [{"allergen": "nuts", "through": [["Nut base", "Hazelnuts, toasted"]]}]
+    assert answer["words"] == "It holds nuts (Nut base, from Hazelnuts, toasted)."
+    prep = api.get(f"/specs/{base.pk}/allergens").data
+    assert (prep["is_drink"], prep["asks_lead"]) == (False, True)
+    assert [item["name"] for item in prep["drinks"]] == ["Nut long"]
+    assert place.apis["stranger"].get(f"/specs/{drink.pk}/allergens").status_code == 404
+
+
+def test_a_house_says_its_height_once_and_a_batch_keeps_what_it_started_with(place):
+    api = place.apis["lead"]
+    assert api.get("/session").data["altitude_m"] is None
+    run = place.run()
+    assert api.put("/house/altitude", {"altitude_m": 1600}, 1).data["altitude_m"] == 1600
+    assert place.apis["maker"].put("/house/altitude", {"altitude_m": 10}, 1).status_code == 403
+    assert api.put("/house/altitude", {"altitude_m": 12000}, 1).data["detail"].startswith("12000 m is no place for a bar")
+    later = place.run(Spec.objects.get(key="cordial"))
+    assert [folded(item, events_of(item)).evaluation.rules.altitude_m for item in (Run.objects.get(pk=run), Run.objects.get(pk=later))] == [
+        0,
+        1600,
+    ]
+    assert HistoryRow.objects.filter(action="set_altitude").count() == 1

@@ -54,5 +54,5 @@ def test_what_is_read_at_a_metre_is_five_millimetres_high(size):
     sizes = []
     page = PdfReader(io.BytesIO(labels_pdf([FULL], size))).pages[0]
     page.extract_text(visitor_text=lambda text, _cm, matrix, _font, points: sizes.append((text, points * abs(matrix[0]))))
-    millimetres = max(points for text, points in sizes if "pour until" in text) * 25.4 / 72
+    millimetres = max(points for text, points in sizes if "until" in text) * 25.4 / 72
     assert 0.7 * millimetres >= 5.0

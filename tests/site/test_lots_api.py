@@ -10,6 +10,7 @@ from tests.site.test_library_api import DRINK
 from tests.site.test_library_api import made as made_drink
 from ulsek.batches.folding import events_of, folded
 from ulsek.batches.models import Drawn, Lot, LotEvent, Run
+from ulsek.batches.tracing import lots_for
 from ulsek.specs.models import Spec
 
 API = "maker"
@@ -24,7 +25,7 @@ def bottled(place, spec=None, **start):
         events += [event("weighed", line=line.id, mass_g=round(state.evaluation.plain.masses[line.id], 2)) for line in step.lines]
         events.append(event("step_done", step=step.id))
     answer = place.apis[API].post(
-        f"/runs/{run}/events", {"events": [*events, event("finished", volume_ml=1000.0, place="shelf 1", signed=True)]}
+        f"/runs/{run}/events", {"events": [*events, event("finished", volume_ml=1000.0, place="shelf 1", signed=True, rest="tasted")]}
     )
     assert answer.status_code == 200, answer.content
     return Lot.objects.get(run=run)
@@ -57,6 +58,95 @@ def test_an_opened_bottle_is_counted_anew_and_never_past_its_first_date(place):
     assert does(place, lot, "opened").data["code"] == "twice"
     other = bottled(place, Spec.objects.get(key="cordial"))
     assert does(place, other, "opened").data["use_by"] == other.use_by.isoformat(), "three days stay three days"
+
+
+def test_a_decanted_bottle_is_a_lot_of_its_own_and_open(place):
+    lot = bottled(place)
+    Lot.objects.filter(pk=lot.pk).update(use_by=timezone.now().date() + timedelta(days=60), opened_days=14)
+    assert does(place, lot, "decanted", amount=300, place="rail").data["left"] == 700
+    rail = Lot.objects.get(split_of=lot)
+    today = place.members["maker"].local(timezone.now()).date()
+    assert (rail.left, rail.place, rail.use_by) == (300, "rail", today + timedelta(days=13))
+    assert rail.opened_at is not None
+    lot.refresh_from_db()
+    assert (lot.opened_at, lot.use_by) == (None, today + timedelta(days=60)), "what stays closed keeps its date"
+
+
+def test_a_topped_up_bottle_takes_the_earliest_date_and_all_allergens_and_a_recall_reaches_it(place):
+    late, early = bottled(place), bottled(place, Spec.objects.get(key="cordial"))
+    today = place.members["maker"].local(timezone.now()).date()
+    Lot.objects.filter(pk=late.pk).update(use_by=today + timedelta(days=4), allergens=["nuts"], keep_c=4)
+    Lot.objects.filter(pk=early.pk).update(use_by=today + timedelta(days=1), allergens=["egg"], cautions=["Who drinks: raw egg"], keep_c=5)
+    found = does(place, late, "topped_up", amount=200, **{"from": early.code.lower()}).data
+    assert (found["left"], found["use_by"], found["allergens"], found["keep_c"]) == (
+        1200,
+        (today + timedelta(days=1)).isoformat(),
+        ["nuts", "egg"],
+        4,
+    )
+    assert "Who drinks: raw egg" in found["cautions"]
+    assert found["use_by_reason"].startswith(f"Topped up with {early.code}, which turns first.")
+    early.refresh_from_db()
+    assert early.left == 800
+    into = place.apis["reader"].get(f"/lots/{early.code}/trace").data["went_into"]
+    assert [node["code"] for node in into] == [late.code]
+    assert early.code in [node["code"] for node in place.apis["reader"].get(f"/lots/{late.code}/trace").data["made_of"]]
+    place.apis["lead"].post(f"/lots/{early.code}/recall", {"why": "glass in it"})
+    late.refresh_from_db()
+    assert late.recalled == "glass in it"
+
+
+def test_what_may_not_be_poured_is_not_poured_in(place):
+    lot, other = bottled(place), bottled(place, Spec.objects.get(key="cordial"))
+    drink = made_drink(place)[0]
+    Spec.objects.update(asks_questions=False)
+    assert does(place, lot, "topped_up", amount=10, **{"from": lot.code}).data["code"] == "circle"
+    assert does(place, lot, "topped_up", amount=10, **{"from": "L9999"}).data["code"] == "unknown_reference"
+    assert does(place, lot, "topped_up", amount=5000, **{"from": other.code}).data["where"] == "body/amount"
+    Lot.objects.filter(pk=other.pk).update(use_by=timezone.now().date() - timedelta(days=2))
+    assert does(place, lot, "topped_up", amount=10, **{"from": other.code}).data["code"] == "out_of_date"
+    foreign = bottled(place, drink)
+    assert does(place, lot, "topped_up", amount=10, **{"from": foreign.code}).data["code"] == "another_material"
+    lot.refresh_from_db()
+    assert not lot.topped_up_with.exists(), "what was refused changed nothing"
+
+
+def test_a_lot_past_its_last_day_goes_into_nothing(place):
+    lot = bottled(place)
+    spec, _ = made_drink(place)
+    Spec.objects.update(asks_questions=False)
+    material = "cordial"
+    assert lots_for(lot.house, [material]) == {material: lot}
+    Lot.objects.filter(pk=lot.pk).update(use_by=timezone.now().date() - timedelta(days=2))
+    assert lots_for(lot.house, [material]) == {}
+    run = place.run(spec)
+    line = next(
+        line
+        for line in folded(Run.objects.get(pk=run), events_of(Run.objects.get(pk=run))).spec.lines.values()
+        if line.material == material
+    )
+    refused = place.apis[API].post(f"/runs/{run}/events", {"events": [event("taken_from", line=line.id, supply=f"lot:{lot.code}")]})
+    assert (refused.status_code, refused.data["code"]) == (422, "out_of_date")
+
+
+def test_an_open_batch_says_which_rules_it_started_with_and_a_finished_one_stays_as_it_was(place):
+    run = place.run()
+    said = place.apis["reader"].get(f"/runs/{run}").data["rules"]
+    assert said.startswith("Started with the rules of 20")
+    older = Run.objects.get(pk=run)
+    older.snapshot["edition"] = {"keeping": "2026-01-02", "limits": "2026-01-02", "house": ""}
+    older.save()
+    assert (
+        place.apis["reader"]
+        .get(f"/runs/{run}")
+        .data["rules"]
+        .startswith("Started with the rules of 2026-01-02. Its dates go by the rules of 20")
+    )
+    lot = bottled(place, Spec.objects.get(key="cordial"))
+    finished = lot.run
+    finished.snapshot["edition"] = {"keeping": "2020-01-01", "limits": "2020-01-01", "house": ""}
+    finished.save()
+    assert "2020" not in place.apis["reader"].get(f"/runs/{finished.pk}").data["rules"]
 
 
 @pytest.mark.parametrize(

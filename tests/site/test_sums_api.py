@@ -47,7 +47,7 @@ def test_a_bottle_lends_its_strength_by_the_code_on_its_label(place, api):
             body = {"line": line["id"], "mass_g": line["planned_g"]["value"]}
             api.post(f"/runs/{run}/events", {"events": [event("weighed", **body)]})
         api.post(f"/runs/{run}/events", {"events": [event("step_done", step=step["id"])]})
-    done = api.post(f"/runs/{run}/events", {"events": [event("finished", volume_ml=1000.0, signed=True, place="shelf")]})
+    done = api.post(f"/runs/{run}/events", {"events": [event("finished", volume_ml=1000.0, signed=True, rest="tasted", place="shelf")]})
     (code,) = done.data["lots"]
     liquid = api.get(f"/sums/liquids/{code}").data
     lot = api.get(f"/lots/{code}").data

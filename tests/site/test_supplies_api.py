@@ -39,7 +39,7 @@ def finished(place, run):
     """Cooled and bottled, whatever it came to."""
     state = place.apis["maker"].get(f"/runs/{run}").data["state"]
     left = [event("step_done", step=step["id"]) for step in state["steps"] if step["state"] in ("now", "later")]
-    answer = send(place, run, *left, event("finished", volume_ml=1000.0, place="shelf 1", signed=True))
+    answer = send(place, run, *left, event("finished", volume_ml=1000.0, place="shelf 1", signed=True, rest="tasted"))
     assert answer.status_code == 200, answer.content
     return Lot.objects.get(run=run, what="")
 

@@ -13,6 +13,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router
 
+from ulsek.core.house_rules import edition_words
 from ulsek.core.run import RunState
 from ulsek.core.spec_file import read_spec
 from ulsek.devices.label import pdf_answer
@@ -48,6 +49,7 @@ def _run_view(run: Run, state: RunState) -> HttpResponse:
         "lamport": max((event.lamport for event in state.events), default=0),
         "events": events,
         "state": run.result if run.finished_at and run.result else state.as_data(),
+        "rules": run.result.get("rules", "") if run.result else edition_words(run.snapshot.get("edition"), run.snapshot.get("rules")),
         "withdrawn": run.version.withdrawal.why if hasattr(run.version, "withdrawal") else "",
         "recalled": run.recalled,
         "supplies": supplies_pinned(run.snapshot),

@@ -95,12 +95,24 @@ class Lot(models.Model):
 
 
 class LotEvent(Happened):
-    """One thing that happened to a lot: opened, moved, used, counted, split, tossed, recalled."""
+    """One thing that happened to a lot: opened, decanted, topped up, moved, used, counted, split, tossed, recalled."""
 
     lot = models.ForeignKey(Lot, models.CASCADE, related_name="events")
 
     def __str__(self) -> str:
         return f"{self.lot} {self.kind}"
+
+
+class LotMix(models.Model):
+    """A lot was topped up with another: how much of it, so that a recall reaches the mixture."""
+
+    into = models.ForeignKey(Lot, models.CASCADE, related_name="topped_up_with")
+    lot = models.ForeignKey(Lot, models.PROTECT, related_name="poured_into")
+    amount = models.FloatField()
+    at = models.DateTimeField()
+
+    def __str__(self) -> str:
+        return f"{self.lot} into {self.into}"
 
 
 class Drawn(models.Model):

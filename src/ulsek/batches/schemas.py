@@ -271,6 +271,7 @@ class RunOut(Schema):
     lamport: int
     events: list[EventOut]
     state: StateOut
+    rules: str
     withdrawn: str
     recalled: str
     supplies: dict[str, str]

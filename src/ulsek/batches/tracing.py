@@ -110,14 +110,19 @@ def _runs(ids: Iterable[Any]) -> list[Run]:
 
 def _into(lot: Lot, depth: int) -> tuple[Node, ...]:
     parts = tuple(_lot_node(part, _into(part, depth + 1)) for part in lot.parts.order_by("code"))
+    mixtures = Lot.objects.filter(topped_up_with__lot=lot).distinct().order_by("code")
+    parts += tuple(_lot_node(mixture, _into(mixture, depth + 1)) for mixture in mixtures)
     return parts + _after_runs(_runs(Drawn.objects.filter(lot=lot).values_list("run", flat=True)), depth)
 
 
 def _out_of(lot: Lot, depth: int) -> tuple[Node, ...]:
     if depth > _DEEPEST:
         raise Refusal("The trace goes too deep", "code", f"at most {_DEEPEST} preps below one another", code="circle")
+    others = tuple(
+        _lot_node(item.lot, _out_of(item.lot, depth + 1)) for item in lot.topped_up_with.select_related("lot__run", "lot__split_of")
+    )
     if lot.split_of is not None:
-        return (_lot_node(lot.split_of, _out_of(lot.split_of, depth + 1)),)
+        return (_lot_node(lot.split_of, _out_of(lot.split_of, depth + 1)), *others)
     made_of = [
         _lot_node(item.lot, _out_of(item.lot, depth + 1))
         for item in Drawn.objects.filter(run=lot.run).select_related("lot__run", "lot__split_of").order_by("material")
@@ -132,7 +137,7 @@ def _out_of(lot: Lot, depth: int) -> tuple[Node, ...]:
         )
         for item in RunStock.objects.filter(run=lot.run).select_related("stock").order_by("stock__product")
     ]
-    return (*made_of, *deliveries)
+    return (*made_of, *deliveries, *others)
 
 
 def trace_lot(lot: Lot) -> dict[str, Any]:
@@ -161,7 +166,8 @@ def reached(*, stock: StockItem | None = None, version: Version | None = None, l
         seen |= set(wave)
         onward = Lot.objects.filter(run__in=Drawn.objects.filter(lot__in=wave).values("run")).values_list("pk", flat=True)
         parts = Lot.objects.filter(split_of__in=wave).values_list("pk", flat=True)
-        wave = [key for key in {*onward, *parts} if key not in seen]
+        mixtures = Lot.objects.filter(topped_up_with__lot__in=wave).values_list("pk", flat=True)
+        wave = [key for key in {*onward, *parts, *mixtures} if key not in seen]
     return list(Lot.objects.filter(pk__in=seen).order_by("code"))
 
 

@@ -21,9 +21,9 @@ _DEEPEST = 8
 def bottle_words(allergens: Sequence[str], unknown: Sequence[str] = ()) -> str:
     """What the label of one bottle says: what is in it, and never that it is free of anything.
 
-    “nuts. Answer for the drink.”; “none listed went in. Answer for the drink; ask the lead.”
+    “nuts. Answer for the drink.”; “none listed. Answer for the drink; ask the lead.”
     """
-    held = f"{', '.join(allergens)}." if allergens else "none listed went in."
+    held = f"{', '.join(allergens)}." if allergens else "none listed."
     asked = f" Nobody has said what {listed(list(unknown))} holds." if unknown else ""
     return f"{held}{asked} Answer for the drink{'' if allergens and not unknown else '; ask the lead'}."
 

@@ -286,3 +286,25 @@ def tables(rules: Rules) -> dict[str, dict[str, Any]]:
         standing = getattr(rules, table.of)[table.within]
         found[name] = {_KEYS[name](rule): rule for rule in standing} if isinstance(standing, list) else dict(standing)
     return {**found, "procedures": dict(rules.keeping["procedures"]), "words": dict(rules.words["words"])}
+
+
+def edition(data: Any) -> dict[str, str]:
+    """The days of the rules that a batch goes by: of the keeping rules and the limits that ship, and of the newest entry of the house's own file (empty where
+    it has none)."""
+    base = shipped()
+    tables_ = [data.get(name, {}) for name in (*_TABLES, "procedures")] if isinstance(data, dict) else []
+    own = [str(entry["dated"]) for table in tables_ if isinstance(table, dict) for entry in table.values() if entry.get("dated")]
+    return {"keeping": str(base.keeping["dated"]), "limits": str(base.limits["dated"]), "house": max(own, default="")}
+
+
+def edition_words(started: Mapping[str, str] | None, data: Any) -> str:
+    """Which rules a batch was started with, and which its dates are worked out by now, where those are others. `started` is the edition that it pinned, None
+    where it began before that was noted; `data` the house's rules that it pinned.
+    """
+    now = edition(data)
+    by_now = f"the rules of {now['keeping']}" + (f" and the house's of {now['house']}" if now["house"] else "")
+    if started is None:
+        return f"Started before its rules were noted. Its dates go by {by_now}."
+    if started == now:
+        return f"Started with {by_now}."
+    return f"Started with the rules of {started['keeping']}. Its dates go by {by_now}."

@@ -9,13 +9,14 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
-from datetime import date, timedelta
+from datetime import date
 from typing import Any
 
 from .barriers import NOTHING_SHOWN, Evidence, Predicted, barriers_shown
 from .contents import Contents
 from .keeping_rules import FOREVER, Reason, days_words, last_day, starting_rules
 from .materials import Material
+from .mixture import opened_until
 from .process_history import ProcessHistory
 from .properties.measure import PROPERTY, measure
 from .properties.water import water_activity
@@ -64,7 +65,7 @@ class Keeping:
 
     def use_by_opened(self, from_day: date, opened_on: date) -> date:
         """The last day of an opened bottle: counted anew from the opening, never past its first date."""
-        return min(self.use_by(from_day), opened_on + timedelta(days=self.opened_days - 1))
+        return opened_until(self.use_by(from_day), opened_on, self.opened_days)
 
     @property
     def turns_before_ready(self) -> bool:

@@ -27,8 +27,8 @@ h1 { font-family: Head, sans-serif; font-size: 2em; line-height: 1.05; margin: 0
 .code { width: 14mm; padding-left: 2mm; text-align: center; font-weight: 700; }
 .large .code { width: 23mm; } .code img { width: 100%; display: block; }
 .strong { border: 0.5mm solid #13223A; border-radius: 2mm; padding: 0.2em 0.5em; margin: 0.25em 0; font-size: 1.6em; line-height: 1.15; font-weight: 700; }
-.small h1 { font-size: 1.75em; margin: 0 0 0.1em; } .small .strong { font-size: 1.4em; padding: 0 0.4em; border-width: 0.35mm; line-height: 1.1; }
-.glance { font-family: Head, sans-serif; font-size: 8mm; line-height: 1; font-weight: 800; margin: 0.5mm 0; } .small .glance { font-size: 7.2mm; }
+.small h1 { font-size: 1.6em; line-height: 1; margin: 0 0 0.1em; } .small .strong { font-size: 1.3em; padding: 0 0.4em; margin: 0.15em 0; border-width: 0.35mm; line-height: 1.05; }
+.glance { font-family: Head, sans-serif; font-size: 8mm; line-height: 1; font-weight: 800; margin: 0.5mm 0; } .small .glance { font-size: 7.2mm; line-height: 0.9; white-space: nowrap; margin: 0; }
 p { margin: 0.2em 0 0; } .small p { margin: 0.1em 0 0; line-height: 1.15; }
 """
 _LARGE_PT, _SMALL_PT, _LEAST_PT = 7.6, 6.0, 5.0
@@ -68,11 +68,13 @@ def _section(label: Label, small: bool) -> str:
 
     code = segno.make(label.address, error="m").svg_data_uri(scale=4, border=1)
     glance = f'<div class="glance">{escape(label.glance)}</div>' if label.glance else ""
-    strong = glance + "".join(f'<div class="strong">{escape(text)}</div>' for text in label.strong)
+    strong = "".join(f'<div class="strong">{escape(text)}</div>' for text in label.strong)
     lines = "".join(f"<p>{escape(text)}</p>" for text in ((label.vital or label.lines) if small else label.lines))
     # Nothing that must be read may run under the code, nor be cut off at the edge.
+    # The smallest label has its first row for what is read at a metre, across the whole of it.
+    head, glance_in = (glance, "") if small else ("", glance)
     return (
-        f'<section class="{"small" if small else "large"}"><table><tr><td><h1>{escape(label.title)}</h1>{strong}</td>'
+        f'<section class="{"small" if small else "large"}">{head}<table><tr><td>{glance_in}<h1>{escape(label.title)}</h1>{strong}</td>'
         f'<td class="code"><img src="{code}" alt="">{escape(label.code)}</td></tr></table>{lines}</section>'
     )
 

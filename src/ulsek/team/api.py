@@ -14,6 +14,7 @@ from ninja.utils import check_csrf
 from ulsek.core.house_rules import Rules, read_rules, tables
 
 from .access import Member, MemberAuth, colleagues, member_of
+from .actions.set_altitude import set_altitude
 from .actions.set_rules import set_rules
 from .actions.set_units import set_units
 from .models import Membership, Person, Role
@@ -35,6 +36,8 @@ class Session(Schema):
     currency: str = "EUR"
     locale: str = "metric"
     beside: str = "nothing"
+    altitude_m: float | None = None
+    """The house's height above the sea; none until somebody has said it."""
     others: list[str] = Field(default_factory=list)
     """Who else makes things in this house."""
 
@@ -59,6 +62,7 @@ def _session(member: Member | None) -> Session:
         currency=house.currency,
         locale=house.locale,
         beside=house.beside,
+        altitude_m=(house.rules or {}).get("altitude_m"),
         others=colleagues(member),
     )
 
@@ -100,6 +104,19 @@ def change_units(request: HttpRequest, payload: UnitsIn) -> Session:
     """What stands beside weights on cards and at the workbench, and whose cups."""
     member = member_of(request, Role.LEAD)
     return _session(Member(member.person, set_units(member, payload.beside, payload.locale), member.role))
+
+
+class AltitudeIn(Schema):
+    """The house's height above the sea [m]."""
+
+    altitude_m: float
+
+
+@router.put("/house/altitude", response=Session)
+def change_altitude(request: HttpRequest, payload: AltitudeIn) -> Session:
+    """How high the house lies. Batches that are open keep what they started with."""
+    member = member_of(request, Role.LEAD)
+    return _session(Member(member.person, set_altitude(member, payload.altitude_m), member.role))
 
 
 class RulesIn(Schema):

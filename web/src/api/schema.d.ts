@@ -668,6 +668,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house/altitude": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Change Altitude
+         * @description How high the house lies. Batches that are open keep what they started with.
+         */
+        put: operations["ulsek_team_api_change_altitude"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house/units": {
         parameters: {
             query?: never;
@@ -2398,6 +2418,14 @@ export interface components {
             unknown: string[];
             /** Words */
             words: string;
+        };
+        /**
+         * AltitudeIn
+         * @description The house's height above the sea [m].
+         */
+        AltitudeIn: {
+            /** Altitude M */
+            altitude_m: number;
         };
         /** AnswerFigure */
         AnswerFigure: {
@@ -4835,6 +4863,8 @@ export interface components {
             recalled: string;
             /** Rehearsal */
             rehearsal: boolean;
+            /** Rules */
+            rules: string;
             score: components["schemas"]["RehearsalScore"] | null;
             /** Shared */
             shared: boolean;
@@ -5110,6 +5140,8 @@ export interface components {
         };
         /** Session */
         Session: {
+            /** Altitude M */
+            altitude_m?: number | null;
             /**
              * Beside
              * @default nothing
@@ -7342,6 +7374,30 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Health"];
+                };
+            };
+        };
+    };
+    ulsek_team_api_change_altitude: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AltitudeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
                 };
             };
         };

@@ -1,22 +1,23 @@
-"""What people do with a lot: open it, move it, use some, count it, split it, toss it."""
+"""What people do with a lot: open it, decant it, top it up, move it, use some, count it, split it, toss it."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from datetime import datetime, timedelta
+from datetime import datetime
 from typing import Any
 
 from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
+from ulsek.core.mixture import Bottled, mixed, opened_until
 from ulsek.core.refusals import Refusal
 from ulsek.stores.actions.change_stock import words_of
 from ulsek.team.access import Member
 from ulsek.team.models import Role
 
-from ..models import Lot, LotEvent
+from ..models import Lot, LotEvent, LotMix
 
 
 def _amount(lot: Lot, body: Mapping[str, Any], most: float, what: str) -> float:
@@ -28,13 +29,16 @@ def _amount(lot: Lot, body: Mapping[str, Any], most: float, what: str) -> float:
     return float(value)
 
 
+def _open(member: Member, lot: Lot, at: datetime) -> None:
+    lot.opened_at = at
+    lot.use_by = opened_until(lot.use_by, member.local(at).date(), lot.opened_days)
+
+
 def _opened(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del body
     if lot.opened_at is not None:
         raise Refusal(f"{lot.code} is open already", "kind", code="twice")
-    lot.opened_at = at
-    # An opened bottle is counted anew, and never past its first date.
-    lot.use_by = min(lot.use_by, member.local(at).date() + timedelta(days=lot.opened_days - 1))
+    _open(member, lot, at)
 
 
 def _moved(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
@@ -61,6 +65,58 @@ def _tossed(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> 
 
 def _split(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, at
+    _part_of(lot, body).save(force_insert=True)
+
+
+def _decanted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
+    """A part goes into a bottle of the rail: a lot of its own, opened from now on."""
+    copy = _part_of(lot, body)
+    _open(member, copy, at)
+    copy.save(force_insert=True)
+
+
+def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
+    """Another bottle of the same is poured in: the mixture takes the earliest date and all allergens, and both are traced."""
+    code = words_of(body, "from", "Which lot was poured in?").upper()
+    if code == lot.code:
+        raise Refusal("A bottle cannot be topped up with itself", "body/from", remedy="Scan the other one", code="circle")
+    other = Lot.objects.select_for_update().select_related("run__version").filter(house=member.house, code=code).first()
+    if other is None or other.gone_at is not None:
+        raise Refusal(f"There is no lot “{code}” here", "body/from", remedy="Scan it, or read its code again", code="unknown_reference")
+    if other.run.version.spec_id != lot.run.version.spec_id or other.what != lot.what:
+        raise Refusal(
+            f"{other} is another product", "body/from", remedy="Keep them apart, each under its own label", code="another_material"
+        )
+    today = member.local(at).date()
+    for item in (lot, other):
+        if item.use_by < today or item.recalled:
+            raise Refusal(
+                f"{item.code} may not be poured any more",
+                "body/from",
+                item.recalled or f"it was to be used by {item.use_by:%d %b}",
+                "Toss it",
+                "out_of_date",
+            )
+    part = _amount(other, body, max(0.0, other.left), "poured in")
+    if part <= 0:
+        raise Refusal("Nothing is poured in", "body/amount", f"more than 0 {lot.unit}", code="not_positive")
+    both = mixed(_bottled(lot), _bottled(other), other.code)
+    lot.use_by, lot.use_by_reason, lot.keep_c = both.use_by, both.reason[:300], both.keep_c
+    lot.allergens, lot.cautions, lot.off_spec = list(both.allergens), list(both.cautions), both.off_spec
+    lot.left += part
+    lot.amount += part
+    other.left -= part
+    other.save()
+    LotMix.objects.create(into=lot, lot=other, amount=part, at=at)
+    LotEvent.objects.create(lot=other, kind="poured", body={"amount": part, "into": lot.code}, by=member.person, at=at)
+
+
+def _bottled(lot: Lot) -> Bottled:
+    return Bottled(lot.use_by, lot.use_by_reason, lot.keep_c, tuple(lot.allergens), tuple(lot.cautions), lot.off_spec, lot.recalled)
+
+
+def _part_of(lot: Lot, body: Mapping[str, Any]) -> Lot:
+    """A part of a lot under a code of its own, not saved yet; the rest is left in the lot."""
     part = _amount(lot, body, max(0.0, lot.left), "split off")
     if part <= 0:
         raise Refusal("Nothing is split off", "body/amount", f"more than 0 {lot.unit}", code="not_positive")
@@ -69,8 +125,8 @@ def _split(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> N
     copy.pk, copy.code, copy.split_of = None, f"{lot.code}{letter}"[:12], lot
     copy.amount = copy.left = part
     copy.place = str(body.get("place") or lot.place)[:60]
-    copy.save(force_insert=True)
     lot.left -= part
+    return copy
 
 
 def _tasted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
@@ -84,6 +140,8 @@ _DEEDS: Mapping[str, Callable[[Member, Lot, Mapping[str, Any], datetime], None]]
     "used": _used,
     "counted": _counted,
     "split": _split,
+    "decanted": _decanted,
+    "topped_up": _topped_up,
     "tossed": _tossed,
     "tasted": _tasted,
 }

@@ -11,6 +11,7 @@ from django.db.models import F
 
 from ulsek.core.amounts import BY_PRODUCT, VESSEL
 from ulsek.core.events import Event
+from ulsek.core.house_rules import edition_words
 from ulsek.core.keeping import Keeping
 from ulsek.core.learned import carried
 from ulsek.core.ranges import Range
@@ -154,6 +155,7 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | N
     """
     last = _checked(state)
     run.finished_at, run.result = moment(event.at), state.as_data()
+    run.result["rules"] = edition_words(run.snapshot.get("edition"), run.snapshot.get("rules"))
     if run.rehearsal:
         run.result["score"] = score(state)
         member.wrote("finish_rehearsal", str(run), at=run.finished_at, points=run.result["score"]["points"])

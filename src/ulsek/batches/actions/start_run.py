@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from ulsek.core import CORE_VERSION
 from ulsek.core.evaluate import evaluate
-from ulsek.core.house_rules import read_rules
+from ulsek.core.house_rules import edition, read_rules
 from ulsek.core.options import settled
 from ulsek.core.refusals import Refusal
 from ulsek.core.scale import checked_factor, driver_mass_g, factor_for_volume
@@ -130,6 +130,7 @@ def start_run(
             "stock": dict(pinned.stock),
             "lots": dict(pinned.lots),
             "rules": house.rules,
+            "edition": edition(house.rules),
             "learned": learned.groups if learned else {},
         },
     )

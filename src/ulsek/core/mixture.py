@@ -1,0 +1,42 @@
+"""Mixtures: what a bottle is once another was poured into it. It takes the earliest date, all allergens and all cautions."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date, timedelta
+
+
+@dataclass(frozen=True, slots=True)
+class Bottled:
+    """What a bottle's label stands for: last day, its reason, warmest °C, allergens, cautions, what lies outside its spec, why it was recalled."""
+
+    use_by: date
+    reason: str
+    keep_c: float
+    allergens: tuple[str, ...]
+    cautions: tuple[str, ...]
+    off_spec: str = ""
+    recalled: str = ""
+
+
+def mixed(one: Bottled, other: Bottled, other_name: str) -> Bottled:
+    """Both in one bottle: the earlier date with its reason, the colder place, everything that either holds. Source: date marking of a food code, as prudence.
+
+    A bottle to Friday topped up with one to Wednesday is to Wednesday.
+    """
+    earlier = one if one.use_by <= other.use_by else other
+    reason = one.reason if earlier is one else f"Topped up with {other_name}, which turns first. {other.reason}"
+    return Bottled(
+        earlier.use_by,
+        reason,
+        min(one.keep_c, other.keep_c),
+        tuple(dict.fromkeys((*one.allergens, *other.allergens))),
+        tuple(dict.fromkeys((*one.cautions, *other.cautions))),
+        one.off_spec or other.off_spec,
+        one.recalled or other.recalled,
+    )
+
+
+def opened_until(use_by: date, opened_on: date, opened_days: int) -> date:
+    """Last day of a bottle opened or decanted on a day: counted anew from there, the day itself the first, and never past its first date."""
+    return min(use_by, opened_on + timedelta(days=opened_days - 1))
