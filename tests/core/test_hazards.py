@@ -5,10 +5,10 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.kitchen import line, pour, worked
-from ulsek.core.allergens import allergen_answer, bottle_words
+from ulsek.core.allergens import allergen_answer
 from ulsek.core.evaluate import evaluate
 from ulsek.core.gear import carried
-from ulsek.core.hazards import AsPoured, restricted_amounts, starting_limits
+from ulsek.core.hazards import AsPoured, bottle_words, restricted_amounts, starting_limits
 from ulsek.core.legal_names import legal_names, starting_names
 from ulsek.core.materials import read_material
 from ulsek.core.nest import material_of, read_materials
@@ -183,8 +183,8 @@ def test_allergens_are_answered_for_the_drink_through_its_preps_and_its_gear():
         ("fine sieve", "egg", "Gooseberry raft"),
     ]
     assert answer.words == (
-        "It holds nuts (Hazelnut purée, from Hazelnuts, toasted). Gear may bring egg by the tall jug, after Gooseberry raft and egg by the fine sieve, "
-        "after Gooseberry raft, unless it was cleaned. Ask the lead."
+        "It holds nuts (Hazelnut purée, from Hazelnuts, toasted). It shares the tall jug and the fine sieve with what holds egg: "
+        "clean them before. Ask the lead."
     )
 
 
@@ -200,6 +200,7 @@ def test_no_answer_says_no_allergens_and_a_bottle_is_no_drink():
     assert allergen_answer(above, {}, []).unknown == ("Plain",), "what is unknown below is unknown above"
     assert bottle_words(()) == "none listed. Answer for the drink; ask the lead."
     assert bottle_words(("nuts",)) == "nuts. Answer for the drink."
+    assert bottle_words(("nuts",), asks=True).endswith("ask the lead.")
 
 
 def test_claims_are_worked_out():

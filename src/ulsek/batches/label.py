@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from django.conf import settings
 
-from ulsek.core.allergens import bottle_words
-from ulsek.core.hazards import FOLLOW
+from ulsek.core.hazards import FOLLOW, bottle_words
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import RunState
 from ulsek.core.say import amount, of
@@ -48,7 +47,7 @@ def lot_label(member: Member, lot: Lot) -> Label:
     held = amount(lot.amount, lot.unit, 0) + (f" in {amount(lot.bottle_ml, 'mL', 0)} bottles" if not lot.what else "")
     made = f"made {member.local(lot.made_at):%a %d %b %Y %H:%M} by {lot.made_by}"
     keep = f"Keep at {lot.keep_c:g} °C or colder."
-    allergens = f"Allergens: {bottle_words(lot.allergens, (lot.final or {}).get('allergens_unknown', ()))}"
+    allergens = f"Allergens: {lot.allergens_words}"
     cautions = [f"Caution: {caution}" for caution in lot.cautions]
     lines = [
         f"version {lot.version_number} · {held}",

@@ -6,6 +6,7 @@ from typing import ClassVar
 
 from django.db import models
 
+from ulsek.core.hazards import bottle_words
 from ulsek.specs.models import Spec, Version
 from ulsek.stores.models import Happened, StockItem
 from ulsek.team.models import House, Person
@@ -92,6 +93,12 @@ class Lot(models.Model):
 
     def __str__(self) -> str:
         return f"{self.code} {self.name}"
+
+    @property
+    def allergens_words(self) -> str:
+        """What this bottle may say of allergens; of a by-product nobody keeps what is unknown, so it sends to the lead."""
+        unknown = (self.final or {}).get("allergens_unknown", ())
+        return bottle_words(self.allergens, unknown, asks=self.final is None)
 
 
 class LotEvent(Happened):

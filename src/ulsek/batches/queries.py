@@ -58,7 +58,7 @@ def lot_row(lot: Lot) -> dict[str, Any]:
         "made_by",
         "cooled_at",
     )
-    more = ("use_by", "use_by_reason", "keep_c", "allergens", "cautions", "final")
+    more = ("use_by", "use_by_reason", "keep_c", "allergens", "allergens_words", "cautions", "final")
     return {name: getattr(lot, name) for name in (*names, *more)} | {
         "run": lot.run_id,
         "run_code": lot.run.code,

@@ -310,6 +310,7 @@ class LotOut(Schema):
     use_by_reason: str
     keep_c: float
     allergens: list[str]
+    allergens_words: str
     cautions: list[str]
     final: FinalOut | None
 

@@ -18,16 +18,6 @@ ASK = "Ask the lead."
 _DEEPEST = 8
 
 
-def bottle_words(allergens: Sequence[str], unknown: Sequence[str] = ()) -> str:
-    """What the label of one bottle says: what is in it, and never that it is free of anything.
-
-    “nuts. Answer for the drink.”; “none listed. Answer for the drink; ask the lead.”
-    """
-    held = f"{', '.join(allergens)}." if allergens else "none listed."
-    asked = f" Nobody has said what {listed(list(unknown))} holds." if unknown else ""
-    return f"{held}{asked} Answer for the drink{'' if allergens and not unknown else '; ask the lead'}."
-
-
 @dataclass(frozen=True, slots=True)
 class Brought:
     """An allergen, and the ways on which it comes in: for each the names from the drink's own ingredient down to what holds it."""
@@ -68,13 +58,22 @@ class AllergenAnswer:
             else "None of the listed allergens goes into it as it is written."
         ]
         if self.shared:
-            gear = [f"{item.allergen} by the {item.gear}, after {item.source}" for item in self.shared]
-            parts.append(f"Gear may bring {listed(gear)}, unless it was cleaned.")
+            parts.append(f"It shares {listed(list(self._shares()))}: clean them before.")
         if self.unknown:
             parts.append(f"Nobody has said what {listed(list(self.unknown))} holds.")
         if not self.is_drink:
             parts.append("This is no drink: answer for the drink that it goes into.")
         return " ".join([*parts, ASK] if self.asks_lead else parts)
+
+    def _shares(self) -> Iterator[str]:
+        """Gear that comes to the same allergens, named together: “the tall jug and the funnel with what holds egg and nuts”."""
+        held: dict[str, dict[str, None]] = {}
+        for item in self.shared:
+            held.setdefault(item.gear, {})[item.allergen] = None
+        alike: dict[tuple[str, ...], list[str]] = {}
+        for gear, allergens in held.items():
+            alike.setdefault(tuple(sorted(allergens)), []).append(f"the {gear}")
+        yield from (f"{listed(gear)} with what holds {listed(list(allergens))}" for allergens, gear in alike.items())
 
     def as_data(self) -> dict[str, Any]:
         return {

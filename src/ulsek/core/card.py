@@ -174,6 +174,15 @@ def _place(spec: s.Spec, n: int, language: str) -> str:
     return name[:1].upper() + name[1:]
 
 
+def _allergens(evaluation: Evaluation, language: str) -> str:
+    """What is in it and of what nobody has said anything; never that it is free of all."""
+    hazards = evaluation.hazards
+    held = listed([phrase(item, language) for item in hazards.allergens], language) or sentence("card_none", language)
+    if not hazards.unknown:
+        return held
+    return f"{held}; {sentence('card_unknown', language).format(names=listed(list(hazards.unknown), language))}"
+
+
 def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 1.0, beside: Beside = "nothing") -> dict[str, Any]:
     """Everything that stands on the card, as text in `language`, weights to `resolution_g` [g]; volumes or cups `beside` them where wanted.
 
@@ -215,7 +224,6 @@ def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 
         "reads",
         "keeps",
         "allergens",
-        "none",
         "cautions",
         "free_from",
         "takes",
@@ -237,8 +245,7 @@ def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 
         "steps": steps,
         "keeps": _keeps(evaluation.keeping, language),
         "keeps_because": evaluation.keeping.because,
-        "allergens": listed([phrase(item, language) for item in evaluation.hazards.allergens], language),
-        "allergens_unknown": list(evaluation.hazards.unknown),
+        "allergens": _allergens(evaluation, language),
         "free_from": listed([phrase(item, language) for item in evaluation.hazards.free_from], language),
         "cautions": list(evaluation.hazards.cautions),
         "marks": language != "en",
@@ -277,6 +284,6 @@ def markdown(made: dict[str, Any]) -> str:
         ]
         rows += [f"   - {step['check']}"] if step["check"] else []
     rows += ["", f"**{labels['reads']}:** {', '.join(made['reads'])}" if made["reads"] else "", f"**{labels['keeps']}:** {made['keeps']}"]
-    rows += [f"**{labels['allergens']}:** {made['allergens'] or labels['none']}"]
+    rows += [f"**{labels['allergens']}:** {made['allergens']}"]
     rows += [f"**{labels['cautions']}:** {caution}" for caution in made["cautions"]]
     return "\n".join([*rows, "", labels["follow"], ""])

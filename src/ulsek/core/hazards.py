@@ -6,7 +6,7 @@ Limits and contents are dated, sourced data in ``data/hazards.json`` that a hous
 from __future__ import annotations
 
 import json
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
@@ -19,11 +19,22 @@ from .ranges import Range
 from .remarks import Remark, Severity
 from .served_in import ServedIn
 from .supply import material_of_key
+from .words import listed
 
 FOLLOW = "Follow your local food code; ask your authority."
 CLAIMS = ("nuts", "milk", "egg")
 """Allergens that a menu likes to claim a drink free from, and that every material here is judged for; others are not claimed."""
 _NEAR = 0.5
+
+
+def bottle_words(allergens: Sequence[str], unknown: Sequence[str] = (), *, asks: bool = False) -> str:
+    """What the label of one bottle says: what is in it, and never that it is free of anything. `asks`: it sends to the lead in any case.
+
+    “nuts. Answer for the drink.”; “none listed. Answer for the drink; ask the lead.”
+    """
+    held = f"{', '.join(allergens)}." if allergens else "none listed."
+    asked = f" Nobody has said what {listed(list(unknown))} holds." if unknown else ""
+    return f"{held}{asked} Answer for the drink{'' if allergens and not unknown and not asks else '; ask the lead'}."
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,18 +116,20 @@ class Restricted:
         return "stop" if self.share > 1.0 else "check" if self.share > _NEAR else "note"
 
     @property
-    def remark(self) -> Remark:
-        """What the release check says of it: the worst milligrams beside the worst percent."""
+    def told(self) -> str:
+        """How much it is, in what drink: the worst milligrams beside the worst percent."""
         serve, litre = map(_at_worst, (self.per_serve_mg, self.per_litre_mg))
-        most = " and ".join(f"{say.grams(item.most_g)} of {item.name.lower()} instead of {say.grams(item.now_g)}" for item in self.at_most)
-        return Remark(
-            f"restricted_{self.substance}",
-            self.severity,
-            "",
+        return (
             f"{serve} of {self.name} a serve, {litre} a litre of drink, if all of it comes out of {' and '.join(self.materials)}: "
-            f"at worst {say.figure(100 * self.share, 0)} % of {self.limit}, {self.poured.words}.",
-            f"At most {most}. {self.words} {FOLLOW}" if self.share > _NEAR else f"{self.words} {FOLLOW}",
+            f"at worst {say.figure(100 * self.share, 0)} % of {self.limit}, {self.poured.words}."
         )
+
+    @property
+    def remark(self) -> Remark:
+        """What the release check says of it, and at most how much of each material there may be."""
+        most = " and ".join(f"{say.grams(item.most_g)} of {item.name.lower()} instead of {say.grams(item.now_g)}" for item in self.at_most)
+        remedy = f"At most {most}. {self.words} {FOLLOW}" if self.share > _NEAR else f"{self.words} {FOLLOW}"
+        return Remark(f"restricted_{self.substance}", self.severity, "", self.told, remedy)
 
     def as_data(self) -> dict[str, Any]:
         return {
@@ -128,6 +141,7 @@ class Restricted:
             "limit": self.limit,
             "share": self.share,
             "severity": self.severity,
+            "told": self.told,
             "words": self.words,
             "source": self.source,
             "at_most": [item.as_data() for item in self.at_most],

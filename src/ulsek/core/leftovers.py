@@ -15,6 +15,7 @@ from .cost import CENT, NOTHING
 from .matter import Leaving, Matter
 from .properties.density import volume_ml
 from .properties.measure import measure
+from .ranges import Range
 from .words import listed, short_name
 
 if TYPE_CHECKING:
@@ -22,6 +23,8 @@ if TYPE_CHECKING:
 
 LEAST_G = 1.0
 """Below so much [g] nothing is left worth a word."""
+WEIGHED_SHARE, WEIGHED_G = 0.3, 20.0
+"""What is left may weigh so much more or less than worked out before anybody is asked; pulp and peel vary. House experience."""
 LEAST_BINNED_SHARE = 0.01
 """What goes into the bin unnamed is told from this share of all that went in."""
 _STRONG_ABV = 15.0
@@ -57,7 +60,8 @@ class Leftover:
     hands_min: float
 
     def as_data(self) -> dict[str, Any]:
-        return {name: str(value) if isinstance(value := getattr(self, name), Decimal) else value for name in self.__slots__}
+        plain = {name: str(value) if isinstance(value := getattr(self, name), Decimal) else value for name in self.__slots__}
+        return {**plain, "expected_g": weighed_expected_g(self.mass_g).as_data()}
 
 
 @dataclass
@@ -81,6 +85,12 @@ class _Pool:
         self.cost += other.cost
         self.by_weight += other.by_weight
         self.mass_g += other.mass_g
+
+
+def weighed_expected_g(mass_g: float) -> Range:
+    """What something left over may weigh [g] without a question: 100 g: 70 to 130 g."""
+    room = max(WEIGHED_SHARE * mass_g, WEIGHED_G)
+    return Range(mass_g, max(0.0, mass_g - room), mass_g + room)
 
 
 def _pools(evaluation: Evaluation) -> tuple[dict[str, _Pool], dict[str, Decimal]]:
@@ -167,7 +177,7 @@ def _fits(rule: Mapping[str, Any], matter: Matter, verb: str, kinds: Collection[
     )
 
 
-def _called(evaluation: Evaluation, key: str, matter: Matter, rule: Mapping[str, Any]) -> str:
+def _called(evaluation: Evaluation, key: str, rule: Mapping[str, Any]) -> str:
     """What is left, by what is in it: “egg yolks”, “pulp”, “gooseberry juice, in the jug”."""
     kind, _, name = key.partition(":")
     if "name" in rule:
@@ -178,7 +188,6 @@ def _called(evaluation: Evaluation, key: str, matter: Matter, rule: Mapping[str,
     materials = [evaluation.inputs.materials[item] for item in (held.heated_c if held else ()) if item in evaluation.inputs.materials]
     most = sorted(materials, key=lambda material: -evaluation.went_in_g.get(material.key, 0.0))[:2]
     what = listed([short_name(material.name) for material in most]) or "what is left"
-    del matter
     return f"{what}, in the {evaluation.inputs.spec.vessels[name].name}"
 
 
@@ -193,7 +202,7 @@ def _leftover(evaluation: Evaluation, key: str, matter: Matter, stands: Where, v
     liquid = volume_ml(matter.liquor) if matter.liquor.liquid.mass_g > 0 and not matter.pieces else 0.0
     return Leftover(
         key,
-        _called(evaluation, key, matter, rule),
+        _called(evaluation, key, rule),
         stands,
         matter.mass_g,
         liquid,

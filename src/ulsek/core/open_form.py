@@ -6,6 +6,7 @@ from collections.abc import Collection
 from typing import TYPE_CHECKING, Any
 
 from .barriers import Evidence
+from .hazards import bottle_words
 from .keep_longer import ways_to_keep_longer
 from .keeping import HouseDate
 from .properties.acidity import acids_g_100ml
@@ -123,6 +124,7 @@ def _final_data(evaluation: Evaluation, ranges: bool) -> dict[str, Any] | None:
         "cautions": list(evaluation.hazards.cautions),
         "free_from": list(evaluation.hazards.free_from),
         "allergens_unknown": list(evaluation.hazards.unknown),
+        "allergens_words": bottle_words(evaluation.hazards.allergens, evaluation.hazards.unknown),
         "restricted": [item.as_data() for item in evaluation.hazards.restricted],
         "shares": {
             name: [{"name": evaluation.group_name(group), "share": share} for group, share in parts.items()]

@@ -29,6 +29,7 @@ table {{ width: 100%; border-collapse: collapse; }} td {{ vertical-align: top; p
 def _row(step: dict[str, Any], labels: dict[str, str], marks: bool) -> str:
     mark = f" <i>({escape(labels['as_written'])})</i>" if marks and step["note"] else ""
     note = f'<br><span class="quiet">{escape(step["note"])}{mark}</span>' if step["note"] else ""
+    place = f'<span class="quiet">{escape(step["place"])}</span><br>' if step["place"] else ""
     check = f'<br><span class="quiet">{escape(step["check"])}</span>' if step["check"] else ""
     amounts = "<br>".join(
         f"{escape(line['name'])} <b>{escape(line['amount'])}</b>"
@@ -36,7 +37,7 @@ def _row(step: dict[str, Any], labels: dict[str, str], marks: bool) -> str:
         + f'<br><span class="quiet">{escape(line["how"])}</span>'
         for line in step["lines"]
     )
-    return f'<tr><td class="n">{step["number"]}</td><td class="what"><b>{escape(step["title"])}</b>{note}{check}</td><td class="amount">{amounts}</td></tr>'
+    return f'<tr><td class="n">{step["number"]}</td><td class="what">{place}<b>{escape(step["title"])}</b>{note}{check}</td><td class="amount">{amounts}</td></tr>'
 
 
 def _article(made: dict[str, Any]) -> str:
@@ -48,7 +49,7 @@ def _article(made: dict[str, Any]) -> str:
     facts = [
         (labels["reads"], " · ".join(made["reads"])),
         (labels["keeps"], made["keeps"]),
-        (labels["allergens"], made["allergens"] or labels["none"]),
+        (labels["allergens"], made["allergens"]),
         (labels["free_from"], made["free_from"]),
         (labels["options"], ", ".join(made["options"])),
         (labels["cautions"], " ".join(made["cautions"])),

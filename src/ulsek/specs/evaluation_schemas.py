@@ -178,6 +178,7 @@ class RestrictedOut(Schema):
     severity: str
     words: str
     source: str
+    told: str = ""
     at_most: list[AtMostOut] = Field(default_factory=list)
     dose_ml: float | None = None
     drink_ml: float | None = None
@@ -211,6 +212,7 @@ class FinalOut(Schema):
     cautions: list[str]
     free_from: list[str]
     allergens_unknown: list[str] = Field(default_factory=list)
+    allergens_words: str = ""
     restricted: list[RestrictedOut] | None = None
     shares: dict[str, list[ShareOut]]
     narrowing: list[NarrowingOut]
@@ -253,6 +255,7 @@ class LeftoverOut(Schema):
     how: str
     offer: str
     hands_min: float
+    expected_g: Figure
 
 
 class EvaluationOut(Schema):

@@ -278,8 +278,11 @@ class CardLine(Schema):
 
 
 class CardStep(Schema):
+    """One step; `place` is its vessel, where the spec has several and it is not the one at hand."""
+
     id: str
     number: int
+    place: str
     title: str
     lines: list[CardLine]
     check: str

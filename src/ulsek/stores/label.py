@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.conf import settings
 
-from ulsek.core.allergens import bottle_words
+from ulsek.core.hazards import bottle_words
 from ulsek.core.keeping_rules import last_day
 from ulsek.core.materials import read_material
 from ulsek.core.say import grams, of

@@ -17,6 +17,7 @@ export interface CardWish {
   volume_ml?: number;
   serves?: number;
   have_g?: number;
+  times?: number;
   beside?: "nothing" | "volume" | "cups";
   chosen?: string;
 }
@@ -67,6 +68,14 @@ export const ask = {
       queryKey: ["card", spec_id, asked],
       queryFn: () => told(client.GET("/api/specs/{spec_id}/card", { params: { path: { spec_id }, query: asked } })),
       placeholderData: keepPreviousData,
+      retry: false,
+    }),
+  /** What may be said of allergens, through every prep and shared gear, and the drinks that it goes into. */
+  allergens: (spec_id: string) =>
+    queryOptions({
+      queryKey: ["allergens", spec_id],
+      queryFn: () => told(client.GET("/api/specs/{spec_id}/allergens", { params: { path: { spec_id } } })),
+      staleTime: 60_000,
       retry: false,
     }),
   reading: (spec_id: string, number: number) =>

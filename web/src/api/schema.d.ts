@@ -2725,7 +2725,10 @@ export interface components {
             /** Volume Ml */
             volume_ml?: number | null;
         };
-        /** CardStep */
+        /**
+         * CardStep
+         * @description One step; `place` is its vessel, where the spec has several and it is not the one at hand.
+         */
         CardStep: {
             /** Check */
             check: string;
@@ -2737,6 +2740,8 @@ export interface components {
             note: string;
             /** Number */
             number: number;
+            /** Place */
+            place: string;
             /** Title */
             title: string;
         };
@@ -3327,6 +3332,11 @@ export interface components {
             allergens: string[];
             /** Allergens Unknown */
             allergens_unknown?: string[];
+            /**
+             * Allergens Words
+             * @default
+             */
+            allergens_words: string;
             bands: components["schemas"]["Bands"];
             brix: components["schemas"]["Figure"];
             brix_reading: components["schemas"]["Figure"];
@@ -3717,6 +3727,7 @@ export interface components {
             cost_if_kept: string;
             /** Days */
             days: number;
+            expected_g: components["schemas"]["Figure"];
             /** Hands Min */
             hands_min: number;
             /** How */
@@ -3787,6 +3798,8 @@ export interface components {
         LotOut: {
             /** Allergens */
             allergens: string[];
+            /** Allergens Words */
+            allergens_words: string;
             /** Amount */
             amount: number;
             /** Bottle Ml */
@@ -4750,6 +4763,11 @@ export interface components {
             share: number;
             /** Source */
             source: string;
+            /**
+             * Told
+             * @default
+             */
+            told: string;
             /** Words */
             words: string;
         };

@@ -7,6 +7,7 @@ import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Trouble } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
+import { Altitude } from "./Altitude";
 import { canLead, useSession } from "./session";
 import { chooseTheme, chosenTheme, type Theme } from "./theme";
 
@@ -50,7 +51,15 @@ export function Me({ open, onClose }: { open: boolean; onClose: () => void }) {
         </div>
       </fieldset>
       <Duty />
-      {canLead(session) ? <HouseUnits /> : null}
+      {canLead(session) ? (
+        <>
+          <HouseUnits />
+          <fieldset className="mb-6">
+            <legend className="mb-2 text-soft">Where the house stands</legend>
+            <Altitude />
+          </fieldset>
+        </>
+      ) : null}
       <Button onClick={() => out.mutate()}>Sign out</Button>
       <Trouble error={out.error} />
     </Sheet>

@@ -103,6 +103,9 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
     both = mixed(_bottled(lot), _bottled(other), other.code)
     lot.use_by, lot.use_by_reason, lot.keep_c = both.use_by, both.reason[:300], both.keep_c
     lot.allergens, lot.cautions, lot.off_spec = list(both.allergens), list(both.cautions), both.off_spec
+    if lot.final and other.final:
+        unknown = (*lot.final.get("allergens_unknown", ()), *other.final.get("allergens_unknown", ()))
+        lot.final = {**lot.final, "allergens_unknown": list(dict.fromkeys(unknown))}
     lot.left += part
     lot.amount += part
     other.left -= part
@@ -122,7 +125,7 @@ def _part_of(lot: Lot, body: Mapping[str, Any]) -> Lot:
         raise Refusal("Nothing is split off", "body/amount", f"more than 0 {lot.unit}", code="not_positive")
     letter = chr(ord("B") + lot.parts.count())
     copy = Lot.objects.get(pk=lot.pk)
-    copy.pk, copy.code, copy.split_of = None, f"{lot.code}{letter}"[:12], lot
+    copy.pk, copy.code, copy.split_of = None, f"{lot.code}{letter}"[:16], lot
     copy.amount = copy.left = part
     copy.place = str(body.get("place") or lot.place)[:60]
     lot.left -= part

@@ -14,7 +14,7 @@ from ulsek.core.events import Event
 from ulsek.core.house_rules import edition_words
 from ulsek.core.keeping import Keeping
 from ulsek.core.learned import carried
-from ulsek.core.ranges import Range
+from ulsek.core.leftovers import weighed_expected_g
 from ulsek.core.ready import ready_from
 from ulsek.core.refusals import Refusal
 from ulsek.core.rehearsal import score
@@ -27,8 +27,6 @@ from ..folding import bottle_of, moment, supplies_pinned
 from ..models import Container, Drawn, Learned, Lot, Run
 
 WAYS = ("lot", "bin")
-BY_PRODUCT_SHARE, BY_PRODUCT_G = 0.3, 20.0
-"""A by-product may weigh so much more or less than worked out before anybody is asked; pulp and peel vary. House experience."""
 
 
 def _number(value: Any, where: str, unit: str, remedy: str) -> float:
@@ -98,8 +96,7 @@ def _by_products(member: Member, run: Run, state: RunState, event: Event, common
                 )
             continue
         grams = _number(item.get("mass_g", stream.mass_g), f"{where}/mass_g", "g", "Weigh it again")
-        most = max(BY_PRODUCT_SHARE * stream.mass_g, BY_PRODUCT_G)
-        _rest_told(where_is_the_rest(Range.around(stream.mass_g, most, 0.0), grams, "g"), item.get("rest"), f"{where}/rest")
+        _rest_told(where_is_the_rest(weighed_expected_g(stream.mass_g), grams, "g"), item.get("rest"), f"{where}/rest")
         fresh = evaluation.kept_of(key)
         label = str(name)
         Lot.objects.create(

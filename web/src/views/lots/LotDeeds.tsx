@@ -8,38 +8,58 @@ import { Sheet } from "../../parts/Sheet";
 import { typed } from "../../parts/say";
 
 type Lot = Schemas["LotOut"];
-const DEEDS = {
-  opened: { word: "Open it", ask: "", unit: "", name: "" },
-  used: { word: "Used some", ask: "How much went", unit: "mL", name: "amount" },
-  moved: { word: "Move it", ask: "Where it stands now", unit: "", name: "place" },
-  counted: { word: "Count it", ask: "How much is left", unit: "mL", name: "amount" },
-  split: { word: "Split some off", ask: "How much goes into another bottle", unit: "mL", name: "amount" },
-  tasted: { word: "Taste it", ask: "How it tastes today", unit: "", name: "text" },
-  tossed: { word: "Toss it", ask: "Why", unit: "", name: "reason" },
-} as const;
-type Kind = keyof typeof DEEDS;
+interface Asked {
+  name: "amount" | "place" | "text" | "reason" | "from";
+  ask: string;
+  /** May stay empty. */
+  free?: true;
+}
+const how_much = (ask: string): Asked => ({ name: "amount", ask });
+const DEEDS: Record<string, { word: string; asks: readonly Asked[] }> = {
+  opened: { word: "Open it", asks: [] },
+  used: { word: "Used some", asks: [how_much("How much went")] },
+  decanted: {
+    word: "Decant some",
+    asks: [how_much("How much goes into the rail bottle"), { name: "place", ask: "Where that stands", free: true }],
+  },
+  topped_up: {
+    word: "Top it up",
+    asks: [{ name: "from", ask: "Which lot is poured in" }, how_much("How much of it")],
+  },
+  moved: { word: "Move it", asks: [{ name: "place", ask: "Where it stands now" }] },
+  counted: { word: "Count it", asks: [how_much("How much is left")] },
+  split: { word: "Split some off", asks: [how_much("How much goes into another bottle")] },
+  tasted: { word: "Taste it", asks: [{ name: "text", ask: "How it tastes today" }] },
+  tossed: { word: "Toss it", asks: [{ name: "reason", ask: "Why" }] },
+};
+const ABOUT: Record<string, string> = {
+  decanted: "A lot of its own, opened from now on, with its own label.",
+  topped_up: "The mixture takes the earlier date, all allergens, and the rules of both.",
+};
 
-/** What is done to a lot: opened, used, moved, counted, split, tossed with a reason. */
+/** What is done to a lot: opened, used, decanted, topped up, moved, counted, split, tossed with a reason. */
 export function LotDeeds({ lot }: { lot: Lot }) {
   const queries = useQueryClient();
-  const [kind, setKind] = useState<Kind | null>(null);
-  const [text, setText] = useState("");
+  const [kind, setKind] = useState<string | null>(null);
+  const [said, setSaid] = useState<Record<string, string>>({});
   const send = useMutation({
-    mutationFn: (done: Kind) => {
-      const { name } = DEEDS[done];
-      const body: Record<string, unknown> = name === "amount" ? { amount: typed(text) } : name ? { [name]: text } : {};
+    mutationFn: (done: string) => {
+      const body = Object.fromEntries(
+        (DEEDS[done]?.asks ?? []).map(({ name }) => [name, name === "amount" ? typed(said[name] ?? "") : (said[name] ?? "").trim()]),
+      );
       return told(client.POST("/api/lots/{code}/events", { params: { path: { code: lot.code } }, body: { kind: done, body } }));
     },
     onSuccess: () => {
       setKind(null);
-      setText("");
+      setSaid({});
       void queries.invalidateQueries({ queryKey: ["lot"] });
       void queries.invalidateQueries({ queryKey: ["lots"] });
     },
   });
-  const begin = (next: Kind) => {
+  const begin = (next: string) => {
     send.reset();
-    if (DEEDS[next].name) setKind(next);
+    setSaid({});
+    if (DEEDS[next]?.asks.length) setKind(next);
     else send.mutate(next);
   };
   if (lot.gone_at) return null;
@@ -47,11 +67,11 @@ export function LotDeeds({ lot }: { lot: Lot }) {
   return (
     <section className="tray mb-3.5 p-5" aria-label="What is done with it">
       <div className="flex flex-wrap gap-2">
-        {(Object.keys(DEEDS) as Kind[])
-          .filter((item) => item !== "opened" || !lot.opened_at)
-          .map((item) => (
+        {Object.entries(DEEDS)
+          .filter(([item]) => item !== "opened" || !lot.opened_at)
+          .map(([item, { word }]) => (
             <Button key={item} look={item === "tossed" ? "warn" : "plain"} onClick={() => begin(item)} disabled={send.isPending}>
-              {DEEDS[item].word}
+              {word}
             </Button>
           ))}
       </div>
@@ -64,15 +84,19 @@ export function LotDeeds({ lot }: { lot: Lot }) {
             if (kind) send.mutate(kind);
           }}
         >
-          <Field
-            size="bench"
-            label={deed?.ask ?? ""}
-            {...(deed?.unit ? { unit: lot.unit } : {})}
-            inputMode={deed?.unit ? "decimal" : "text"}
-            value={text}
-            onChange={setText}
-            autoFocus
-          />
+          {kind && ABOUT[kind] ? <p className="text-soft">{ABOUT[kind]}</p> : null}
+          {(deed?.asks ?? []).map(({ name, ask, free }, n) => (
+            <Field
+              key={name}
+              size={free ? "usual" : "bench"}
+              label={ask}
+              {...(name === "amount" ? { unit: lot.unit } : {})}
+              inputMode={name === "amount" ? "decimal" : "text"}
+              value={said[name] ?? ""}
+              onChange={(text) => setSaid({ ...said, [name]: text })}
+              autoFocus={n === 0}
+            />
+          ))}
           <Trouble error={send.error} />
           <Button look={kind === "tossed" ? "warn" : "main"} size="bench" type="submit" disabled={send.isPending}>
             {deed?.word}

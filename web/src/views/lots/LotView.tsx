@@ -7,6 +7,7 @@ import { Figure } from "../../parts/Figure";
 import { Shape, Trouble } from "../../parts/Notice";
 import { clock, day, figure, GAP, moment } from "../../parts/say";
 import { RunLabels } from "../make/RunLabels";
+import { AllergensAnswer } from "../specs/AllergensAnswer";
 import { useQuickSums } from "../sums/useQuickSums";
 import { LotDeeds } from "./LotDeeds";
 import { Trace } from "./Trace";
@@ -113,8 +114,9 @@ export function LotView() {
       </section>
       <section className="tray mb-3.5 p-5" aria-label="Allergens and cautions">
         <p>
-          <b>Allergens:</b> {data.allergens.length ? data.allergens.join(", ") : "none known in what went in"}
+          <b>Allergens:</b> {data.allergens_words}
         </p>
+        <AllergensAnswer spec={data.spec} />
         {data.cautions.map((caution) => (
           <p key={caution} className="mt-1">
             <b>Caution:</b> {caution}

@@ -80,11 +80,13 @@ export function BenchSheets({ open, onOpen, onClose, run, now, bench, putOff }: 
                   {weighed.actual_g !== null && weighed.parts.length > 1
                     ? `, out of ${weighed.parts.length}: ${weighed.parts.map((part) => figure(part.mass_g)).join(" + ")}${GAP}g`
                     : ""}
+                  {weighed.dose ? <span className="block text-soft">{weighed.dose}</span> : null}
                 </span>
               ))}
             </li>
           ))}
         </ol>
+        <p className="mt-3 text-[16px] text-soft">{run.rules}</p>
         <div className="mt-4 grid gap-3">
           {run.state.deviations.map((item) => (
             <p key={item.line} className="rounded-[14px] bg-quiet p-3 text-[18px]">

@@ -151,6 +151,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
   const volume = state.evaluation.final?.volume_ml.value ?? 0;
   const told = state.deviations.filter((item) => !item.quiet).at(-1);
   const reading = state.readings.at(-1);
+  const dosed = step?.lines.findLast((item) => item.actual_g !== null && item.dose);
 
   const wantsLabel =
     step?.wants_label && begun && mayMake && !run.rehearsal ? <WaitLabel key={step.id} run={run.id} step={step.id} /> : null;
@@ -215,6 +216,11 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
               {told ? (
                 <p role="status" className="rounded-[14px] border-l-[9px] border-sugar bg-quiet p-4 text-[20px] leading-snug">
                   {told.text}
+                </p>
+              ) : null}
+              {dosed && told?.line !== dosed.id ? (
+                <p role="status" className="rounded-[14px] bg-quiet p-4 text-[20px] leading-snug">
+                  {dosed.name}: {dosed.dose}.
                 </p>
               ) : null}
               {state.watch && begun ? (
@@ -414,6 +420,7 @@ function Finished({ run, children }: { run: Run; children: ReactNode }) {
       <p className="text-[20px] text-soft">
         {run.code} · {run.name} · version {run.version}
       </p>
+      {run.rules ? <p className="text-[16px] text-soft">{run.rules}</p> : null}
       <h1 className="text-[44px]">
         {run.finished_at ? (run.rehearsal ? `${run.score?.points ?? 0} of 100` : "Bottled") : "All steps done"}
       </h1>

@@ -2,47 +2,37 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
-import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Sheet } from "../../parts/Sheet";
 import { figure, GAP, typed } from "../../parts/say";
 import type { SheetProps } from "./BenchSheets";
+import { Fate, type Fated, fateBody, fateOf, isAnswered, outside, restAsked } from "./Fate";
 import type { Happened } from "./useBench";
 
-const WAYS = [
-  { value: "lot", label: "keep it: a lot of its own" },
-  { value: "bin", label: "into the bin" },
-] as const;
-interface Kept {
-  to: "lot" | "bin";
-  mass: string;
-  reason: string;
-}
-
-/** Bottles are full: the product, its by-products, what they stand in, what is signed, and what the house learned. */
+/** Bottles are full: the product, what is left over, what they stand in, what is signed, and what the house learned. */
 export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open">) {
   const { state } = run;
   const containers = useQuery(ask.containers());
   const expected = state.evaluation.final?.volume_ml.value ?? 0;
   const [volume, setVolume] = useState(String(Math.round(expected / 10) * 10));
+  const [rest, setRest] = useState("");
   const [place, setPlace] = useState("");
   const [signed, setSigned] = useState(false);
   const [filled, setFilled] = useState<number[]>([]);
-  const streams = state.evaluation.by_products.filter((item) => item.left_g > 0.5);
-  const [kept, setKept] = useState<Record<string, Kept>>({});
-  const of = (name: string, mass: number): Kept => kept[name] ?? { to: "bin", mass: String(Math.round(mass)), reason: "not needed" };
+  const left = (state.evaluation.leftovers ?? []).filter((item) => item.stands !== "bin");
+  const [fates, setFates] = useState<Record<string, Fated>>({});
   const value = typed(volume);
   const fault = value === null ? "Write figures, such as 1430." : undefined;
   const odd = state.deviations.filter((item) => !item.quiet);
   const mustSign = state.off_spec !== "";
+  const off = run.rehearsal ? 0 : outside(value, state.expected_ml);
+  const answered = (off === 0 || rest.trim() !== "") && left.every((item) => isAnswered(item, fateOf(item, fates)));
   const send = () => {
     if (value === null) return;
     const last: Happened[] = now.step ? [["step_done", { step: now.step.id }]] : [];
-    const by_products = streams.map((item) => {
-      const { to, mass, reason } = of(item.name, item.left_g);
-      return to === "lot" ? { name: item.name, to, mass_g: typed(mass) ?? item.left_g } : { name: item.name, to, reason: reason.trim() };
-    });
-    void bench.record(...last, ["finished", { volume_ml: value, place, signed, by_products, containers: filled }]);
+    const by_products = left.map((item) => fateBody(item, fateOf(item, fates)));
+    const told = off ? { rest: rest.trim() } : {};
+    void bench.record(...last, ["finished", { volume_ml: value, place, signed, by_products, containers: filled, ...told }]);
   };
   return (
     <Sheet
@@ -69,36 +59,22 @@ export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open
           fault={fault ?? bench.refused ?? undefined}
           autoFocus
         />
+        {off ? (
+          <div className="grid gap-2 rounded-[14px] border-l-[9px] border-warn bg-quiet p-4 text-[18px]">
+            <p className="font-bold">
+              {figure(Math.abs((value ?? 0) - expected), 0)}
+              {GAP}mL {off < 0 ? "less" : "more"} than the {figure(expected, 0)}
+              {GAP}mL that were worked out.
+            </p>
+            <Field label={restAsked(off)} value={rest} onChange={setRest} />
+          </div>
+        ) : null}
         {run.rehearsal ? null : (
           <>
             <Field label="Where they stand" value={place} onChange={setPlace} placeholder="cold room, shelf 2" />
-            {streams.map((item) => {
-              const now_ = of(item.name, item.left_g);
-              const set = (next: Partial<Kept>) => setKept({ ...kept, [item.name]: { ...now_, ...next } });
-              return (
-                <fieldset key={item.name} className="grid gap-2 rounded-[14px] bg-quiet p-3 text-[18px]">
-                  <legend className="sr-only">{item.name}</legend>
-                  <p className="font-bold">
-                    {item.name}, about {figure(item.left_g, 0)}
-                    {GAP}g
-                  </p>
-                  <div className="flex flex-wrap items-end gap-3">
-                    <Choice label={`What becomes of ${item.name}`} value={now_.to} options={WAYS} onChange={(to) => set({ to })} />
-                    {now_.to === "lot" ? (
-                      <Field
-                        label={`Weight of ${item.name}`}
-                        unit="g"
-                        inputMode="decimal"
-                        value={now_.mass}
-                        onChange={(mass) => set({ mass })}
-                      />
-                    ) : (
-                      <Field label={`Why ${item.name} goes`} value={now_.reason} onChange={(reason) => set({ reason })} />
-                    )}
-                  </div>
-                </fieldset>
-              );
-            })}
+            {left.map((item) => (
+              <Fate key={item.key} item={item} fate={fateOf(item, fates)} onFate={(fate) => setFates({ ...fates, [item.key]: fate })} />
+            ))}
             {containers.data?.length ? (
               <fieldset className="text-[18px]">
                 <legend className="mb-1 text-soft">Filled into</legend>
@@ -144,7 +120,7 @@ export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open
           </div>
         ) : null}
         <Lessons lessons={state.lessons} />
-        <Button look="main" size="bench" type="submit" disabled={mustSign && !signed && !run.rehearsal}>
+        <Button look="main" size="bench" type="submit" disabled={!run.rehearsal && ((mustSign && !signed) || !answered)}>
           {run.rehearsal ? "Score it" : "On the shelf"}
         </Button>
       </form>

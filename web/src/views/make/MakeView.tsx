@@ -112,8 +112,15 @@ export function MakeView() {
 const WAYS = [
   { value: "weight", label: "from what I weighed" },
   { value: "yield", label: "to a yield" },
+  { value: "times", label: "so many times the spec" },
   { value: "spec", label: "as the spec says" },
 ] as const;
+/** What each way asks for, and what it is called when it is sent. */
+const ASKS = {
+  weight: { field: "mass_g", label: "What the scale shows", unit: "g" },
+  yield: { field: "volume_ml", label: "How much it should make", unit: "mL" },
+  times: { field: "factor", label: "How many times", unit: "×" },
+} as const;
 /** Refusals that the spec's card answers: questions to answer, a change to read, a withdrawal. */
 const TO_THE_CARD = ["questions_open", "unread", "withdrawn"];
 type Way = (typeof WAYS)[number]["value"];
@@ -137,7 +144,7 @@ function StartRun({ spec, onClose }: { spec: Schemas["SpecRow"] | null; onClose:
             spec: spec?.id ?? "",
             rehearsal,
             chosen: Object.fromEntries(groups.map((group) => [group.id, chosen[group.id] ?? group.chosen])),
-            ...(way === "weight" ? { mass_g: value } : way === "yield" ? { volume_ml: value } : {}),
+            ...(way === "spec" ? {} : { [ASKS[way].field]: value }),
           },
         }),
       ),
@@ -146,11 +153,12 @@ function StartRun({ spec, onClose }: { spec: Schemas["SpecRow"] | null; onClose:
   const send = () => {
     const value = way === "spec" ? null : typed(amount);
     if (way !== "spec" && value === null)
-      return setFault(amount ? `“${amount}” is no number. Write figures, such as 1340.` : "Type what the scale shows.");
+      return setFault(amount ? `“${amount}” is no number. Write figures, such as 1340.` : "Type a figure, such as 2.");
     setFault(undefined);
     start.mutate(value);
   };
-  const problem = start.error instanceof Problem && ["mass_g", "volume_ml"].includes(start.error.where) ? start.error.detail : undefined;
+  const problem =
+    start.error instanceof Problem && ["mass_g", "volume_ml", "factor"].includes(start.error.where) ? start.error.detail : undefined;
   return (
     <Sheet
       open={spec !== null}
@@ -178,8 +186,8 @@ function StartRun({ spec, onClose }: { spec: Schemas["SpecRow"] | null; onClose:
         {way === "spec" ? null : (
           <Field
             size="bench"
-            label={way === "weight" ? "What the scale shows" : "How much it should make"}
-            unit={way === "weight" ? "g" : "mL"}
+            label={ASKS[way].label}
+            unit={ASKS[way].unit}
             inputMode="decimal"
             value={amount}
             onChange={setAmount}

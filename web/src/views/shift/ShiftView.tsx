@@ -3,6 +3,7 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
+import { AltitudeAsked } from "../../app/Altitude";
 import { ClockStrip } from "../../clock-strip/ClockStrip";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
 import { clock, day, figure, GAP, span } from "../../parts/say";
@@ -88,6 +89,7 @@ export function ShiftView() {
           </ul>
         </section>
       </div>
+      <AltitudeAsked />
     </main>
   );
 }

@@ -9,6 +9,7 @@ import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Notice, Shape, Trouble } from "../../parts/Notice";
 import { figure, GAP, typed } from "../../parts/say";
+import { AllergensAnswer } from "./AllergensAnswer";
 import { LANGUAGES } from "./languages";
 import { Questions } from "./Questions";
 import { SpecParts } from "./SpecParts";
@@ -19,6 +20,7 @@ const SCALES = [
   { value: "volume_ml", label: "to a yield, mL" },
   { value: "serves", label: "to serves" },
   { value: "have_g", label: "I have this much, g" },
+  { value: "times", label: "so many times the spec" },
 ] as const;
 const BESIDE = [
   { value: "nothing", label: "weights alone" },
@@ -26,6 +28,13 @@ const BESIDE = [
   { value: "cups", label: "cups beside" },
 ] as const;
 type Scale = (typeof SCALES)[number]["value"];
+
+/** What a batch is now by one way of asking, and how far one press of + goes. */
+function batch(scale: Scale, made: Card): { now: number; stride: number } {
+  if (scale === "serves") return { now: Math.round(made.serves), stride: 5 };
+  if (scale === "times") return { now: 1, stride: 0.5 };
+  return { now: scale === "volume_ml" ? Math.round(made.volume_ml) : 1000, stride: 250 };
+}
 
 /** One page that a new hire can make it from, at the batch that is wanted; on screen and as PDF. */
 export function CardView() {
@@ -64,8 +73,8 @@ export function CardView() {
   }
   const query = new URLSearchParams(Object.entries(wish).map(([key, item]) => [key, String(item)])).toString();
   const step = (by: number) => {
-    const now = value ?? (scale === "serves" ? Math.round(made.serves) : scale === "volume_ml" ? Math.round(made.volume_ml) : 1000);
-    setAmount(String(Math.max(1, now + by * (scale === "serves" ? 5 : 250))));
+    const { now, stride } = batch(scale, made);
+    setAmount(String(Math.max(stride === 0.5 ? 0.5 : 1, (value ?? now) + by * stride)));
   };
   return (
     <main className="mx-auto max-w-[980px] p-4 md:p-5">
@@ -108,7 +117,7 @@ export function CardView() {
               inputMode="decimal"
               value={amount}
               onChange={setAmount}
-              placeholder={scale === "serves" ? figure(made.serves, 0) : scale === "volume_ml" ? figure(made.volume_ml, 0) : "grams"}
+              placeholder={scale === "have_g" ? "grams" : figure(batch(scale, made).now, 0)}
             />
             <Button onClick={() => step(1)} aria-label="More">
               +
@@ -127,6 +136,10 @@ export function CardView() {
       </div>
       <Trouble error={card.error} />
       <CardPage made={made} />
+      <section className="mt-4 px-1" aria-label="What may be said of allergens">
+        <h2 className="text-[18px]">A guest asks about allergens</h2>
+        <AllergensAnswer spec={spec} />
+      </section>
     </main>
   );
 }
@@ -210,10 +223,10 @@ function CardPage({ made }: { made: Card }) {
   const facts = [
     [labels.reads, made.reads.join(" · ")],
     [labels.keeps, made.keeps],
-    [labels.allergens, made.allergens || labels.none],
+    [labels.allergens, made.allergens],
     [labels.free_from, made.free_from],
     [labels.options, made.options.join(", ")],
-    ...made.cautions.map((caution) => [labels.cautions, caution]),
+    ...made.cautions.map((caution, n) => [n ? "" : labels.cautions, caution]),
   ];
   return (
     <article className="tray p-5 md:p-7" lang={made.language}>
@@ -241,6 +254,7 @@ function CardPage({ made }: { made: Card }) {
           >
             <span className="figures text-[22px] font-bold text-rim">{step.number}</span>
             <div>
+              {step.place ? <p className="text-[14px] font-semibold text-rim">{step.place}</p> : null}
               <p className="text-[18px] font-bold">{step.title}</p>
               {step.note ? (
                 <p className="text-soft">

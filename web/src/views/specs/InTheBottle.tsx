@@ -89,7 +89,10 @@ export const InTheBottle = memo(function InTheBottle({ final, drink, onWorking }
         ) : null}
         {drink ? null : (
           <div>
-            <dt className="text-[14px] text-soft">keeps, cold</dt>
+            <dt className="text-[14px] text-soft">
+              keeps at {final.keeping.at_most_c}
+              {GAP}°C
+            </dt>
             <dd>
               <span className="worked font-head text-[25px] leading-none font-bold">{final.keeps_days}</span>
               <span className="ml-1.5 text-[14px] text-soft">days</span>
@@ -128,6 +131,11 @@ export const KeepingAndCautions = memo(function KeepingAndCautions({ final }: { 
     <section className="tray grid gap-2 p-4 text-[15px]" aria-label="Keeping and cautions">
       <h2 className="text-[20px]">Keeping and cautions</h2>
       <p>{final.keeping.reason}</p>
+      {(final.keeping.not_shown ?? []).map((words) => (
+        <p key={words} className="text-[14px]">
+          <b>Not shown yet:</b> {words}
+        </p>
+      ))}
       {other ? (
         <p className="text-[14px] text-soft">
           {other === quality ? "Quality" : "Safety"} would allow {other.days} {other.days === 1 ? "day" : "days"}: {other.words}.
@@ -145,14 +153,19 @@ export const KeepingAndCautions = memo(function KeepingAndCautions({ final }: { 
       </details>
       {(final.restricted ?? []).map((item) => (
         <Notice key={item.name} severity={item.severity as Severity}>
-          {item.name}: {figure(item.per_serve_mg.value)}
-          {GAP}mg a serve, {figure(item.per_litre_mg.value)}
-          {GAP}mg a litre of drink, {figure(100 * item.share, 0)}
-          {GAP}% of {item.limit}. {item.words} <span className="text-soft">({item.source})</span>
+          {item.told} {item.words}
+          {(item.at_most ?? []).map((most) => (
+            <span key={most.material} className="block">
+              At most {figure(most.most_g, most.most_g < 1 ? 3 : undefined)}
+              {GAP}g of {most.name.toLowerCase()} for that; it holds {figure(most.now_g, most.now_g < 1 ? 3 : undefined)}
+              {GAP}g.
+            </span>
+          ))}{" "}
+          <span className="text-soft">({item.source})</span>
         </Notice>
       ))}
       <p>
-        <b>Allergens:</b> {final.allergens.length ? final.allergens.join(", ") : "none known in what goes in"}
+        <b>Allergens:</b> {final.allergens_words}
       </p>
       {final.cautions.map((caution) => (
         <p key={caution}>
@@ -160,8 +173,8 @@ export const KeepingAndCautions = memo(function KeepingAndCautions({ final }: { 
         </p>
       ))}
       <p className="text-[14px] text-soft">
-        Free from {final.free_from.length ? listed(final.free_from) : "nothing that can be claimed"}, worked out from what goes in. Follow
-        your local food code; ask your authority.
+        {final.free_from.length ? `Made without ${listed(final.free_from)}, by what goes in. ` : ""}Follow your local food code; ask your
+        authority.
       </p>
       {final.unpriced.length ? <p className="text-[14px] text-soft">Without a price: {final.unpriced.join(", ").toLowerCase()}.</p> : null}
     </section>

@@ -8,6 +8,7 @@ import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
+import { typed } from "../../parts/say";
 
 type Version = Schemas["VersionOut"];
 export interface Deed {
@@ -66,10 +67,11 @@ function DeedForm({ deed, spec, name, others, onDone }: FormProps) {
   const [reference, setReference] = useState("");
   const [successor, setSuccessor] = useState(NONE);
   const path = { spec_id: spec, number: deed.version.number };
+  const [fault, setFault] = useState<string>();
   const send = useMutation({
     mutationFn: async (): Promise<string | null> => {
       if (deed.kind === "score") {
-        const body = { score: Number(score), taster: "", reference, note: text };
+        const body = { score: typed(score) ?? 0, taster: "", reference, note: text };
         await told(client.POST("/api/specs/{spec_id}/versions/{number}/scores", { params: { path }, body }));
       } else if (deed.kind === "copy") {
         await told(client.POST("/api/specs/{spec_id}/versions/{number}/copies", { params: { path }, body: { to: text } }));
@@ -95,12 +97,14 @@ function DeedForm({ deed, spec, name, others, onDone }: FormProps) {
       className="grid gap-4"
       onSubmit={(event) => {
         event.preventDefault();
-        send.mutate();
+        const wrong = deed.kind === "score" && typed(score) === null ? "Write figures from 1 to 10, such as 7.5." : undefined;
+        setFault(wrong);
+        if (!wrong) send.mutate();
       }}
     >
       {deed.kind === "score" ? (
         <>
-          <Field label="Score" unit="of 10" inputMode="numeric" value={score} onChange={setScore} autoFocus />
+          <Field label="Score" unit="of 10" inputMode="decimal" value={score} onChange={setScore} fault={fault} autoFocus />
           <Field label="Tasted against" value={reference} onChange={setReference} placeholder="version 2, shop-bought …" />
         </>
       ) : null}

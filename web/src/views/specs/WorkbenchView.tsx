@@ -6,15 +6,16 @@ import { ask } from "../../api/queries";
 import { type KeyAction, useKeys } from "../../app/keys";
 import { canLead, useSession } from "../../app/session";
 import { Button, Key } from "../../parts/Button";
-import { Field } from "../../parts/Field";
 import { Notice, Shape, Trouble } from "../../parts/Notice";
 import { moment } from "../../parts/say";
 import type { RowBox } from "../../river/layout";
 import { River } from "../../river/River";
-import { addStep, insertStep, setGoal, shownSteps } from "./body";
+import { AboutSpec } from "./AboutSpec";
+import { addStep, insertStep, shownSteps } from "./body";
 import { flowing } from "./flowing";
 import { InTheBottle, KeepingAndCautions } from "./InTheBottle";
 import { KeptBeside } from "./KeptBeside";
+import { Leftovers } from "./Leftovers";
 import { OptionsPanel } from "./OptionsPanel";
 import { PlatePanel } from "./PlatePanel";
 import { PublishSheet } from "./PublishSheet";
@@ -25,11 +26,6 @@ import { type DraftHandle, type SaveState, useDraft } from "./useDraft";
 import { VesselFigures } from "./VesselFigures";
 import { WhatIf, withTurned } from "./WhatIf";
 import { type WorkingAsked, WorkingSheet } from "./WorkingSheet";
-
-const GOALS = [
-  { property: "brix", label: "Goal °Bx", tolerance: 0.5 },
-  { property: "acid_g_100ml", label: "Goal acid", tolerance: 0.05 },
-] as const;
 
 /** Tops and heights of the rows, so that the river runs beside them. */
 function useRows(count: number) {
@@ -267,55 +263,11 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
             {mayEdit ? <StepLine box={line} onStep={put} onWords={(note) => put({ verb: "combine", note, lines: [] })} /> : null}
           </section>
           <div className="grid items-start gap-3.5 md:grid-cols-2">
-            {result.final ? <KeepingAndCautions final={result.final} /> : null}
-            {mayEdit ? (
-              <section className="tray grid grid-cols-2 gap-3 p-4" aria-label="About the spec">
-                {GOALS.map((goal) => {
-                  const set = body.goals?.find((item) => item.property === goal.property);
-                  return (
-                    <Field
-                      key={goal.property}
-                      label={goal.label}
-                      inputMode="decimal"
-                      value={set ? String(set.value) : ""}
-                      onChange={(value) => draft.edit(setGoal(goal.property, value, Number(set?.tolerance ?? goal.tolerance)))}
-                    />
-                  );
-                })}
-                <Field
-                  className="col-span-2"
-                  label="Where it comes from"
-                  placeholder="our own; a note of March; with thanks to …"
-                  value={body.source ?? ""}
-                  onChange={(source) => draft.edit((now) => ({ ...now, source }))}
-                />
-                <Field
-                  className="col-span-2"
-                  label="By whose leave"
-                  value={body.permission ?? ""}
-                  onChange={(permission) => draft.edit((now) => ({ ...now, permission }))}
-                />
-                <Field
-                  label="A serve"
-                  unit="mL"
-                  inputMode="decimal"
-                  value={String(body.serve_ml ?? "")}
-                  onChange={(serve_ml) => draft.edit((now) => ({ ...now, serve_ml }))}
-                />
-                <Field
-                  label="Vessel holds"
-                  unit="mL"
-                  inputMode="decimal"
-                  value={String(body.vessels?.[0]?.capacity_ml ?? "")}
-                  onChange={(capacity_ml) =>
-                    draft.edit((now) => ({
-                      ...now,
-                      vessels: (now.vessels ?? []).map((vessel, i) => (i === 0 ? { ...vessel, capacity_ml } : vessel)),
-                    }))
-                  }
-                />
-              </section>
-            ) : null}
+            <div className="grid gap-3.5">
+              {result.final ? <KeepingAndCautions final={result.final} /> : null}
+              <Leftovers items={result.leftovers ?? []} />
+            </div>
+            {mayEdit ? <AboutSpec body={body} remarks={result.remarks} edit={draft.edit} /> : null}
           </div>
         </div>
         <div className="grid content-start gap-3.5 lg:sticky lg:top-3 lg:max-h-[calc(100dvh-24px)] lg:overflow-y-auto">

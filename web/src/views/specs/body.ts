@@ -239,3 +239,24 @@ export const setGoal =
     const others = (body.goals ?? []).filter((goal) => goal.property !== property);
     return { ...body, goals: value.trim() ? [...others, { property, value, tolerance }] : others };
   };
+
+/** Says which drink it is for, once both its dose and its size are there; takes it away again where one is not. */
+export const setServedIn =
+  ({ dose_ml, drink_ml }: { dose_ml: string; drink_ml: string }, alcoholic: boolean | undefined) =>
+  (body: SpecFile): SpecFile => {
+    const { served_in: _said, ...rest } = body;
+    if (!dose_ml.trim() || !drink_ml.trim()) return rest;
+    return { ...rest, served_in: { dose_ml, drink_ml, ...(alcoholic === undefined ? {} : { alcoholic }) } };
+  };
+
+/** What a vessel holds, or where its fill line is; an emptied figure is taken away. */
+export const setVessel =
+  (id: string, name: "capacity_ml" | "fill_line_ml", value: string) =>
+  (body: SpecFile): SpecFile => ({
+    ...body,
+    vessels: (body.vessels ?? []).map((vessel) => {
+      if (vessel.id !== id) return vessel;
+      const { [name]: _before, ...rest } = vessel;
+      return value.trim() ? { ...rest, [name]: value } : rest;
+    }),
+  });
