@@ -1,7 +1,7 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import type { SpecFile } from "../src/api/client";
 import { forget, keep, kept } from "../src/offline/journal";
-import { addLine, addStep, changeVerb, moveStep, removeLine, setGoal, steps } from "../src/views/specs/body";
+import { addLine, addStep, changeVerb, moveStep, removeLine, setGoal, setServedIn, setVessel, steps } from "../src/views/specs/body";
 
 const body: SpecFile = {
   format: "ulsek.spec",
@@ -15,6 +15,21 @@ const body: SpecFile = {
 };
 
 describe("changes to a draft", () => {
+  it("say which drink it is for only when its dose and its size are both there", () => {
+    const half = setServedIn({ dose_ml: "30", drink_ml: " " }, undefined)(body);
+    expect(half).not.toHaveProperty("served_in");
+    const said = setServedIn({ dose_ml: "30", drink_ml: "180" }, false)(half);
+    expect(said.served_in).toEqual({ dose_ml: "30", drink_ml: "180", alcoholic: false });
+    expect(setServedIn({ dose_ml: "", drink_ml: "180" }, false)(said)).not.toHaveProperty("served_in");
+  });
+
+  it("take a vessel's figure away when it is emptied, and leave the other vessels alone", () => {
+    const two = { ...body, vessels: [{ id: "pot" }, { id: "siphon" }] };
+    const lined = setVessel("siphon", "fill_line_ml", "500")(two);
+    expect(lined.vessels).toEqual([{ id: "pot" }, { id: "siphon", fill_line_ml: "500" }]);
+    expect(setVessel("siphon", "fill_line_ml", "")(lined).vessels).toEqual(two.vessels);
+  });
+
   it("leave the body they were given alone", () => {
     const before = JSON.stringify(body);
     addLine("s1", "quince_juice")(addStep(body, null).body);

@@ -161,11 +161,15 @@ def _parts_left(matter: Matter) -> set[str]:
     return {name for piece in matter.pieces for name, part in piece.parts.items() if part.mass_g > 0}
 
 
+def _is_solid(matter: Matter) -> bool:
+    """Whether something is scooped and not poured: pulp, meal, curd, pieces."""
+    return matter.contents.of("insolubles") + sum(piece.contents.mass_g for piece in matter.pieces) > _SOLID_SHARE * matter.mass_g
+
+
 def _fits(rule: Mapping[str, Any], matter: Matter, verb: str, kinds: Collection[str]) -> bool:
     """Whether an offer is meant for something like this."""
     parts = _parts_left(matter)
-    mass = matter.mass_g
-    solid = matter.contents.of("insolubles") + sum(piece.contents.mass_g for piece in matter.pieces) > _SOLID_SHARE * mass
+    solid = _is_solid(matter)
     strong = matter.liquor.mass_g > 0 and measure(matter.liquor).get("abv", 0.0) >= _STRONG_ABV
     zested = bool(matter.pieces) and "juice" in parts and "zest" not in parts
     facts = {"solid": solid, "liquid": not solid, "strong": strong, "zested": zested}
@@ -199,7 +203,7 @@ def _leftover(evaluation: Evaluation, key: str, matter: Matter, stands: Where, v
     }
     rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, matter, verb, kinds))
     kept = evaluation.kept_of(key)
-    liquid = volume_ml(matter.liquor) if matter.liquor.liquid.mass_g > 0 and not matter.pieces else 0.0
+    liquid = volume_ml(matter.liquor) if matter.liquor.liquid.mass_g > 0 and not _is_solid(matter) else 0.0
     return Leftover(
         key,
         _called(evaluation, key, rule),

@@ -1,56 +1,12 @@
-import type { Figure } from "../../api/client";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
-import { typed } from "../../parts/say";
 import { type Leftover, leftAmount, leftKeeps, leftOffer } from "../specs/Leftovers";
+import { type Fated, offOf, restAsked } from "./fates";
 
 const WAYS = [
   { value: "lot", label: "keep it: a lot of its own" },
   { value: "bin", label: "into the bin" },
 ] as const;
-/** What becomes of something left over, as it is typed. */
-export interface Fated {
-  to: "lot" | "bin";
-  mass: string;
-  reason: string;
-  rest: string;
-}
-
-/** How a finish calls it: a rest by its name, a by-product by the step's word for it. */
-const calledAs = (item: Leftover) => (item.stands === "by_product" ? item.key.replace(/^by_product:/, "") : item.name);
-
-/** What was said of it; before anybody said anything, a rest in a vessel is kept, and what was taken out goes. */
-export const fateOf = (item: Leftover, fates: Readonly<Record<string, Fated>>): Fated =>
-  fates[item.key] ?? {
-    to: item.stands === "vessel" ? "lot" : "bin",
-    mass: String(Math.round(item.mass_g)),
-    reason: "not needed",
-    rest: "",
-  };
-
-/** −1 below what may be without a question, 1 above it, 0 within. */
-export function outside(value: number | null, expected: Figure | null | undefined): -1 | 0 | 1 {
-  if (value === null || !expected) return 0;
-  return value < expected.low ? -1 : value > expected.high ? 1 : 0;
-}
-
-export const restAsked = (off: -1 | 1): string =>
-  off < 0 ? "Where is the rest: spilled, poured, left in a pot?" : "What was added, or was it read wrong?";
-
-const offOf = (item: Leftover, fate: Fated) => (fate.to === "lot" ? outside(typed(fate.mass), item.expected_g) : 0);
-
-/** Whether nothing about it is left to say. */
-export const isAnswered = (item: Leftover, fate: Fated): boolean =>
-  fate.to === "bin" ? fate.reason.trim() !== "" : typed(fate.mass) !== null && (offOf(item, fate) === 0 || fate.rest.trim() !== "");
-
-/** What the finish records of it. */
-export function fateBody(item: Leftover, fate: Fated): Record<string, string | number> {
-  const name = calledAs(item);
-  if (fate.to === "bin") return { name, to: "bin", reason: fate.reason.trim() };
-  const rest = offOf(item, fate) ? { rest: fate.rest.trim() } : {};
-  return { name, to: "lot", mass_g: typed(fate.mass) ?? item.mass_g, ...rest };
-}
-
 /** One thing left over at the finish: what it is, what can be made of it, and what becomes of it. */
 export function Fate({ item, fate, onFate }: { item: Leftover; fate: Fated; onFate: (fate: Fated) => void }) {
   const set = (changes: Partial<Fated>) => onFate({ ...fate, ...changes });

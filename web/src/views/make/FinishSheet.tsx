@@ -6,7 +6,8 @@ import { Field } from "../../parts/Field";
 import { Sheet } from "../../parts/Sheet";
 import { figure, GAP, typed } from "../../parts/say";
 import type { SheetProps } from "./BenchSheets";
-import { Fate, type Fated, fateBody, fateOf, isAnswered, outside, restAsked } from "./Fate";
+import { Fate } from "./Fate";
+import { type Fated, fateBody, fateOf, isAnswered, outside, restAsked } from "./fates";
 import type { Happened } from "./useBench";
 
 /** Bottles are full: the product, what is left over, what they stand in, what is signed, and what the house learned. */

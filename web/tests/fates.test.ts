@@ -1,0 +1,43 @@
+import { describe, expect, it } from "vitest";
+import type { Schemas } from "../src/api/client";
+import { fateBody, fateOf, isAnswered, outside } from "../src/views/make/fates";
+
+const left = (over: Partial<Schemas["LeftoverOut"]>) =>
+  ({
+    key: "vessel:jug",
+    name: "gooseberry juice, in the jug",
+    stands: "vessel",
+    mass_g: 400,
+    expected_g: { value: 400, low: 280, high: 520 },
+    ...over,
+  }) as Schemas["LeftoverOut"];
+
+describe("what is left over at the finish", () => {
+  it("keeps a rest in a vessel and bins what was taken out, until somebody says otherwise", () => {
+    expect(fateBody(left({}), fateOf(left({}), {}))).toEqual({ name: "gooseberry juice, in the jug", to: "lot", mass_g: 400 });
+    const pulp = left({ key: "by_product:quince_pulp", name: "quince pulp", stands: "by_product" });
+    expect(fateBody(pulp, fateOf(pulp, {}))).toEqual({ name: "quince_pulp", to: "bin", reason: "not needed" });
+  });
+
+  it("asks where the rest is when it weighs far from what was worked out", () => {
+    const fate = { ...fateOf(left({}), {}), mass: "150,5" };
+    expect(isAnswered(left({}), fate)).toBe(false);
+    const told = { ...fate, rest: " spilled " };
+    expect(isAnswered(left({}), told)).toBe(true);
+    expect(fateBody(left({}), told)).toMatchObject({ mass_g: 150.5, rest: "spilled" });
+  });
+
+  it("is not answered by a bin without a reason, nor by no figure", () => {
+    const fate = fateOf(left({}), {});
+    expect(isAnswered(left({}), { ...fate, to: "bin", reason: "  " })).toBe(false);
+    expect(isAnswered(left({}), { ...fate, mass: "some" })).toBe(false);
+  });
+});
+
+describe("an amount against what may be without a question", () => {
+  it("is below, within or above; nothing is asked where nothing was worked out", () => {
+    const expected = { value: 1000, low: 950, high: 1050 };
+    expect([949, 950, 1050, 1051].map((value) => outside(value, expected))).toEqual([-1, 0, 0, 1]);
+    expect([outside(null, expected), outside(10, null)]).toEqual([0, 0]);
+  });
+});
