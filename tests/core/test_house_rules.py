@@ -2,6 +2,10 @@
 
 from __future__ import annotations
 
+import json
+import re
+from pathlib import Path
+
 import pytest
 
 from tests.core.kitchen import line, pour, worked
@@ -150,3 +154,11 @@ def test_things_boil_by_the_house_s_height():
     for height in (-900, 9500, "high"):
         with pytest.raises(Refusal):
             at(height)
+
+
+def test_the_example_in_the_documentation_is_read():
+    page = (Path(__file__).parents[2] / "docs" / "formats" / "rules.md").read_text(encoding="utf-8")
+    example = json.loads(page.split("```json")[1].split("```")[0])
+    rules = read_rules(example)
+    assert rules.keeping["procedures"]["hot cordial"]["fill_c"] == 88
+    assert set(tables(rules)) | {"leftovers", "altitude_m"} == set(re.findall(r"^\| `(\w+)`", page, re.MULTILINE))
