@@ -14,7 +14,11 @@ BY_HAND = [
         {"Volume": "60", "It should stand at": "1.5", "Strength of the solution": "28"},
         "3.40",
     ),  # 60 × 1.5 / 26.5
-    ("Too sweet, too sharp", {"Volume": "1000", "Sugar": "50", "Acid": "2.5", "By": "25"}, "247"),  # 1250 mL of 40 g/100 mL
+    (
+        "Too sweet, too sharp",
+        {"Volume": "1000", "Sugar": "50", "Acid": "2.5", "By, of what it should be": "25"},
+        "247",
+    ),  # 1250 mL of 40 g/100 mL
     ("A 2:1 in place of a 1:1", {"Dose": "30", "On the shelf": "66.667"}, "20.9"),  # 18.44 g of sugar at 0.884 g/mL
     ("How much of a thaw to keep", {"Juice": "1000", "It reads": "15", "The drip should read": "30"}, "456"),  # 15 (1 − (1 − f)⁴)/f = 30
     ("What a serve costs", {"Batch cost": "12.60", "It gave": "1000", "A serve": "25"}, "0.33"),  # 12.60 / 38

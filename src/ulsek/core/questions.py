@@ -49,8 +49,8 @@ def _weighed_first(evaluation: Evaluation) -> Iterator[Question]:
 
 def _allergens(evaluation: Evaluation) -> Iterator[Question]:
     held = evaluation.hazards.allergens
-    right = ", ".join(held) or "none that is known"
-    others = tuple(item for item in ("egg", "milk", "nuts", "none that is known", "sulphites") if item != right and item not in held)[:2]
+    right = ", ".join(held) or "none of those listed"
+    others = tuple(item for item in ("egg", "milk", "nuts", "none of those listed", "sulphites") if item != right and item not in held)[:2]
     yield _placed("allergens", right, others, "Which allergens stand on its label?", f"What goes in holds: {right}.")
 
 
@@ -64,7 +64,7 @@ def _keeps(evaluation: Evaluation) -> Iterator[Question]:
         "keeps",
         words(days),
         (words(2 * days + 1), words(4 * days)),
-        "How long does it keep, counted from the cool-down?",
+        f"How long does it keep, counted from {evaluation.keeping.counts_from}?",
         evaluation.keeping.reason,
     )
 
