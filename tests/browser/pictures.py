@@ -109,6 +109,7 @@ def main(base: str) -> None:
             page.get_by_role("heading", name=re.compile("pour")).or_(
                 page.get_by_text(re.compile("Good to pour|Do not pour"))
             ).first.wait_for()
+            page.get_by_text("answer for the drink that it goes into").wait_for()
             shoot(page, "bottle")
         phone = browser.new_context(viewport={"width": 390, "height": 844}, reduced_motion="reduce").new_page()
         sign_in(phone, base, "jonas", "steel-bench-4")

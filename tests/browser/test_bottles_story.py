@@ -83,7 +83,7 @@ def test_a_limit_is_judged_in_the_drink_that_the_spec_is_for(hand):
     expect(kept).to_contain_text(re.compile(r"at worst 62.% of 200.mg/L in the drink, 40.mL in a drink of 200.mL"))
     about.get_by_label("So much of it").fill("80")
     expect(kept).to_contain_text(re.compile(r"Stop.*at worst 12\d.% of 200.mg/L in the drink, 80.mL in a drink of 200.mL"))
-    expect(kept).to_contain_text(re.compile(r"At most 5\.\d+.g of kumquat and fennel emulsion for that; it holds 7\.20.g"))
+    expect(kept).to_contain_text(re.compile(r"At most 5\.\d+.g of kumquat and fennel emulsion, and it holds 7\.20.g"))
     about.get_by_label("in a drink of").fill("50")
     expect(about.get_by_role("alert")).to_contain_text("80 mL do not go into a drink of 50 mL: at most 50 mL.")
     about.get_by_label("in a drink of").fill("")

@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from tests.core.kitchen import line, pour, worked
 from ulsek.core.allergens import allergen_answer
 from ulsek.core.evaluate import evaluate
-from ulsek.core.gear import carried
+from ulsek.core.gear import carried, left_on_gear
 from ulsek.core.hazards import AsPoured, bottle_words, restricted_amounts, starting_limits
 from ulsek.core.legal_names import legal_names, starting_names
 from ulsek.core.materials import read_material
@@ -41,7 +41,7 @@ def test_quinine_by_hand():
     text = found.remark.text.replace("\u00a0", " ")
     assert text.startswith("10.0 mg (at worst 30.0 mg) of quinine a serve, 50.0 mg (at worst 150 mg) a litre of drink")
     assert text.endswith("Cinchona bark: at worst 181 % of 83 mg/L in the drink, 50 mL in a drink of 200 mL.")
-    assert found.remark.remedy.startswith("At most 5.53\u00a0g of cinchona bark instead of 10.0\u00a0g.")
+    assert found.remark.remedy.startswith("At most 5.53\u00a0g of cinchona bark, and it holds 10.0\u00a0g.")
     assert "ask your authority" in found.remark.remedy
     alone = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, AsPoured(150.0, 150.0, None, said=True))[0]
     assert alone.per_litre_mg.value == pytest.approx(200.0), "a drink is judged as it is"
@@ -176,7 +176,7 @@ def test_allergens_are_answered_for_the_drink_through_its_preps_and_its_gear():
     )
     made = {"puree": material_of(puree)}
     drink = named("Hazel sour", put(line("puree", 30.0), line("bergamot_juice", 20.0)), family="drink", materials=made)
-    answer = allergen_answer(drink, {"puree": puree}, [egg, puree])
+    answer = allergen_answer(drink, {"puree": puree}, [left_on_gear(egg), left_on_gear(puree)])
     assert [(item.allergen, item.through) for item in answer.contains] == [("nuts", (("Hazelnut purée", "Hazelnuts, toasted"),))]
     assert [(item.gear, item.allergen, item.source) for item in answer.shared] == [
         ("tall jug", "egg", "Gooseberry raft"),

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from .evaluate import Evaluation
-from .gear import CarryOver, carry_overs
+from .gear import CarryOver, LeftOnGear, carry_overs
 from .supply import material_of_key
 from .words import listed
 
@@ -97,10 +97,10 @@ def _ways(evaluation: Evaluation, allergen: str, preps: Mapping[str, Evaluation]
         yield from ((material.name, *way) for way in below or [()])
 
 
-def allergen_answer(evaluation: Evaluation, preps: Mapping[str, Evaluation], others: Sequence[Evaluation]) -> AllergenAnswer:
+def allergen_answer(evaluation: Evaluation, preps: Mapping[str, Evaluation], others: Sequence[LeftOnGear]) -> AllergenAnswer:
     """The allergens of a drink (or of a prep, which then says to look at the drink).
 
-    `preps` are the specs below it by the key of what they make, `others` the house's specs that share its gear and hold allergens. Source: what is said of
+    `preps` are the specs below it by the key of what they make, `others` what the house's other specs leave on its gear. Source: what is said of
     each material; general allergen management, as prudence.
     """
     hazards = evaluation.hazards
@@ -110,10 +110,10 @@ def allergen_answer(evaluation: Evaluation, preps: Mapping[str, Evaluation], oth
     shared: dict[tuple[str, str, str], CarryOver] = {}
     for item in chain:
         for other in others:
-            if other.inputs.spec.id in inside:
+            if other.spec in inside:
                 continue
-            for found in carry_overs([other, item]):
-                if found.spec == item.inputs.spec.id and found.allergen not in hazards.allergens:
+            for found in carry_overs([item], other.traces):
+                if found.allergen not in hazards.allergens:
                     shared.setdefault((found.gear, found.allergen, found.source), found)
     unknown = dict.fromkeys(name for item in chain for name in item.hazards.unknown)
     spec = evaluation.inputs.spec

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -32,38 +32,60 @@ def _gear_of(step: Step, evaluation: Evaluation) -> tuple[str, ...]:
     return tuple(name for name in (*(step.gear or step.usual_gear), *((vessel.name,) if vessel else ())) if not name.startswith("clean "))
 
 
-def carry_overs(made: Sequence[Evaluation]) -> tuple[CarryOver, ...]:
-    """Allergens that gear brings from one spec into the next, for specs made in this order on the same gear.
+Traces = dict[str, dict[str, str]]
+"""What stands on each piece of gear: for every allergen the name of the spec that left it."""
+
+
+def _use(evaluation: Evaluation, on: Traces) -> Iterator[CarryOver]:
+    """What gear brings into one spec, while `on` comes to hold what that leaves behind, in place."""
+    spec = evaluation.inputs.spec
+    inside: dict[str, set[str]] = {}
+    told: set[tuple[str, str]] = set()
+    for done in evaluation.plain.steps:
+        step = done.step
+        gear = _gear_of(step, evaluation)
+        if step.verb == "clean":
+            for name in step.gear or gear:
+                on.pop(name, None)
+            continue
+        here = inside.setdefault(step.vessel, set())
+        here |= {word for added in done.added if not added.own for word in evaluation.inputs.materials[added.material].allergens}
+        here |= {word for added in done.added if added.own for others in inside.values() for word in others}
+        for name in gear:
+            for word, source in on.get(name, {}).items():
+                if word not in evaluation.hazards.allergens and (name, word) not in told:
+                    told.add((name, word))
+                    yield CarryOver(name, word, source, spec.id, step.id)
+            for word in sorted(here):
+                on.setdefault(name, {}).setdefault(word, spec.name)
+        if done.vessel != step.vessel:
+            inside.setdefault(done.vessel, set()).update(here)
+
+
+def carry_overs(made: Sequence[Evaluation], before: Mapping[str, Mapping[str, str]] | None = None) -> tuple[CarryOver, ...]:
+    """Allergens that gear brings from one spec into the next, for specs made in this order on the same gear; `before` stands on it already.
 
     A `clean` step ends what the gear that it names carries; without names, what its vessel carries. A spec that holds the allergen anyway is left out.
     Source: general allergen management, as prudence; it says what to ask, not that a product is safe.
     """
-    on: dict[str, dict[str, str]] = {}
-    found: list[CarryOver] = []
-    for evaluation in made:
-        spec = evaluation.inputs.spec
-        inside: dict[str, set[str]] = {}
-        told: set[tuple[str, str]] = set()
-        for done in evaluation.plain.steps:
-            step = done.step
-            gear = _gear_of(step, evaluation)
-            if step.verb == "clean":
-                for name in step.gear or gear:
-                    on.pop(name, None)
-                continue
-            here = inside.setdefault(step.vessel, set())
-            here |= {word for added in done.added if not added.own for word in evaluation.inputs.materials[added.material].allergens}
-            here |= {word for added in done.added if added.own for others in inside.values() for word in others}
-            for name in gear:
-                for word, source in on.get(name, {}).items():
-                    if word not in evaluation.hazards.allergens and (name, word) not in told:
-                        told.add((name, word))
-                        found.append(CarryOver(name, word, source, spec.id, step.id))
-                for word in sorted(here):
-                    on.setdefault(name, {}).setdefault(word, spec.name)
-            if done.vessel != step.vessel:
-                inside.setdefault(done.vessel, set()).update(here)
-    return tuple(found)
+    on: Traces = {gear: dict(words) for gear, words in (before or {}).items()}
+    return tuple(found for evaluation in made for found in _use(evaluation, on))
+
+
+@dataclass(frozen=True, slots=True)
+class LeftOnGear:
+    """What one spec leaves on the gear that it was made on, until somebody cleans it; `spec` is its id."""
+
+    spec: str
+    traces: Mapping[str, Mapping[str, str]]
+
+
+def left_on_gear(evaluation: Evaluation) -> LeftOnGear:
+    """The allergens that making a spec once, on clean gear, leaves on it."""
+    on: Traces = {}
+    for _ in _use(evaluation, on):
+        pass
+    return LeftOnGear(evaluation.inputs.spec.id, on)
 
 
 def carried(made: Sequence[Evaluation]) -> tuple[Remark, ...]:

@@ -127,7 +127,9 @@ class Restricted:
     @property
     def remark(self) -> Remark:
         """What the release check says of it, and at most how much of each material there may be."""
-        most = " and ".join(f"{say.grams(item.most_g)} of {item.name.lower()} instead of {say.grams(item.now_g)}" for item in self.at_most)
+        most = " and ".join(
+            f"{say.grams(item.most_g)} of {item.name.lower()}, and it holds {say.grams(item.now_g)}" for item in self.at_most
+        )
         remedy = f"At most {most}. {self.words} {FOLLOW}" if self.share > _NEAR else f"{self.words} {FOLLOW}"
         return Remark(f"restricted_{self.substance}", self.severity, "", self.told, remedy)
 

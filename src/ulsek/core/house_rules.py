@@ -6,12 +6,13 @@ a reason; each says where it comes from and when it was written down.
 
 from __future__ import annotations
 
+import json
 import math
 from collections.abc import Callable, Mapping
 from copy import deepcopy
 from dataclasses import dataclass
 from datetime import date
-from functools import cache
+from functools import cache, lru_cache
 from typing import Any
 
 from .hazards import starting_limits
@@ -262,6 +263,20 @@ def read_rules(data: Any) -> Rules:
     """
     if not data:
         return shipped()
+    try:
+        return _read_once(json.dumps(data, sort_keys=True, allow_nan=False))
+    except (TypeError, ValueError):
+        # No JSON: it is read as it is, and refused at its place.
+        return _read(data)
+
+
+@lru_cache(maxsize=64)
+def _read_once(text: str) -> Rules:
+    """The rules of a file; read once, since every evaluation of a house asks for them."""
+    return _read(json.loads(text))
+
+
+def _read(data: Any) -> Rules:
     if not isinstance(data, dict) or data.get("format") != FORMAT or data.get("version") != VERSION:
         raise Refusal("This is no Ulsek rules file", "format", f"format must be “{FORMAT}”, version {VERSION}", code="not_ours")
     known = (*_TABLES, "procedures", "words", "leftovers", "altitude_m")

@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from datetime import datetime
+from functools import lru_cache
 from typing import Any
 
 from ulsek.core.allergens import allergen_answer
 from ulsek.core.evaluate import Evaluation
+from ulsek.core.gear import LeftOnGear, left_on_gear
 from ulsek.core.refusals import Refusal
 from ulsek.stores.models import HouseMaterial
 from ulsek.team.models import House
@@ -42,6 +45,18 @@ def _preps_below(house: House, evaluation: Evaluation) -> dict[str, Evaluation]:
     return found
 
 
+@lru_cache(maxsize=8192)
+def _left_on_gear(version: int, at: datetime) -> LeftOnGear:
+    """What a version leaves on gear; a published version never changes, and `at` tells it from one of another database."""
+    return left_on_gear(version_evaluated(Version.objects.select_related("spec__house").get(pk=version, at=at)))
+
+
+def _others(house: House, spec: Spec) -> list[LeftOnGear]:
+    """What the house's other specs leave on its gear, of those whose newest version holds an allergen."""
+    rows = Spec.objects.filter(house=house, newest__isnull=False).exclude(pk=spec.pk).exclude(newest__final__allergens=[])
+    return [_left_on_gear(*row) for row in rows.order_by("name").values_list("newest__pk", "newest__at")]
+
+
 def allergens_of(spec: Spec) -> dict[str, Any]:
     """What may be said of a spec's newest version, and the house's drinks that it goes into. Raises Refusal for a spec that was never published."""
     house, version = spec.house, spec.newest
@@ -49,9 +64,7 @@ def allergens_of(spec: Spec) -> dict[str, Any]:
         raise Refusal("This spec has never been published", "spec", remedy="Ask your lead to publish it first", code="not_published")
     evaluation = version_evaluated(version)
     preps = _preps_below(house, evaluation)
-    rows = Spec.objects.filter(house=house, newest__isnull=False).exclude(pk=spec.pk).select_related("newest__spec__house")
-    others = [version_evaluated(row.newest) for row in rows if row.newest is not None and row.newest.final.get("allergens")]
-    answer = allergen_answer(evaluation, preps, others)
+    answer = allergen_answer(evaluation, preps, _others(house, spec))
     drinks = _drinks_above(house, version) if not answer.is_drink else []
     return {**answer.as_data(), "drinks": drinks}
 

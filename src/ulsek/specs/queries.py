@@ -167,7 +167,8 @@ def version_body(version: Version) -> dict[str, Any]:
 def version_evaluated(version: Version, factor: float = 1.0, chosen: dict[str, str] | None = None) -> Evaluation:
     """A version worked out with the materials that it was published with, by the rules of today."""
     spec = read_spec(version_body(version), chosen=chosen)
-    now = resolve(version.spec.house, spec.material_keys).bodies
+    unpinned = [key for key in spec.material_keys if key not in version.materials]
+    now = resolve(version.spec.house, unpinned).bodies if unpinned else {}
     materials = {key: read_material(key, version.materials.get(key) or now.get(key)) for key in spec.material_keys}
     return evaluate(spec, materials, factor=factor, rules=read_rules(version.spec.house.rules))
 

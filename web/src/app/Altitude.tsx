@@ -45,7 +45,7 @@ export function Altitude() {
         {set.isSuccess ? "Kept" : "Keep it"}
       </Button>
       {session.altitude_m == null ? (
-        <Button look="quiet" onClick={() => set.mutate(0)} disabled={set.isPending}>
+        <Button onClick={() => set.mutate(0)} disabled={set.isPending}>
           We are near the sea
         </Button>
       ) : null}

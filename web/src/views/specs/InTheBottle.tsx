@@ -157,7 +157,7 @@ export const KeepingAndCautions = memo(function KeepingAndCautions({ final }: { 
           {(item.at_most ?? []).map((most) => (
             <span key={most.material} className="block">
               At most {figure(most.most_g, most.most_g < 1 ? 3 : undefined)}
-              {GAP}g of {most.name.toLowerCase()} for that; it holds {figure(most.now_g, most.now_g < 1 ? 3 : undefined)}
+              {GAP}g of {most.name.toLowerCase()}, and it holds {figure(most.now_g, most.now_g < 1 ? 3 : undefined)}
               {GAP}g.
             </span>
           ))}{" "}

@@ -10,10 +10,10 @@ const WHERE: Record<string, string> = { vessel: "stays in its vessel", by_produc
 export const leftAmount = (item: Leftover): string =>
   item.volume_ml >= 1 ? `${figure(item.volume_ml, 0)}${GAP}mL` : `${figure(item.mass_g, 0)}${GAP}g`;
 
-/** “cold, closed · keeps 3 days at 5 °C or colder” */
+/** “cold, closed; 3 days at 5 °C or colder” */
 export function leftKeeps(item: Leftover): string {
   const dated = `${item.days} ${item.days === 1 ? "day" : "days"} at ${item.at_most_c}${GAP}°C or colder`;
-  return item.how ? `${item.how} · ${dated}` : dated;
+  return item.how ? `${item.how}; ${dated}` : dated;
 }
 
 /** “Freeze it in portions: 5 min of hands” */
