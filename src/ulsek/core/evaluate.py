@@ -10,9 +10,8 @@ from functools import cached_property
 from typing import Any
 
 from . import spec as s
-from .agreement import NO_ACID_PH, PLANT_PH, Agreement, agreement
 from .amounts import VESSEL
-from .barriers import NOTHING_SHOWN, Evidence, Predicted, saturated, thinned_to
+from .barriers import NOTHING_SHOWN, Evidence
 from .belief import Belief, Slopes
 from .colour import Expected, expected_colour
 from .contents import Contents
@@ -21,27 +20,23 @@ from .doubts import doubtful_groups, group_name, ranges_by_group, reading_of, ri
 from .flow import Flow, Inputs, StepFlow, flow
 from .hazards import Hazards, as_poured, hazards, restricted_amounts
 from .house_rules import Rules, shipped
-from .keeping import HouseDate, Keeping, Product, keeping, with_house_date
+from .keeping import HouseDate, Keeping, with_house_date
+from .kept import follows_from_weighing, product_keeping, settled
 from .leftovers import Leftover, leftover_cost, leftovers
 from .makeup import READ_ACID, READ_BRIX
 from .materials import Material
-from .matter import Matter
 from .notice import flow_remarks
 from .open_form import evaluation_data
 from .process_history import ProcessHistory, process_histories
 from .properties.measure import DEEP, MODEL_DOUBT, NAMES, NEAR, PROPERTY, measure
 from .properties.ph import ph_or_neutral
-from .properties.water import boiling_c, water_activity, water_activity_doubt
+from .properties.water import boiling_c
 from .ranges import Range
 from .refusals import Refusal
 from .remarks import Remark
 
 EVEN_WITHIN = 0.25
 """A range whose sides differ by less than this share of its half-width counts as even."""
-SPIRITS = ("spirit", "tincture", "extract")
-"""Kinds of material that carry their strength on the label."""
-SHOWS = ("water_activity", "ph", "abv")
-"""Figures that can stand for a barrier, with their ranges."""
 
 
 def _figures(done: StepFlow) -> dict[str, float]:
@@ -297,101 +292,11 @@ class Evaluation:
     @cached_property
     def weighed(self) -> bool:
         """Whether the product follows from weighed, defined substances alone."""
-        used, lines = self.used, self.inputs.spec.lines
-        went_in = [added.line for done in self.plain.steps for added in done.added if not added.own]
-        return bool(used) and all(material.defined for material in used) and all(self._is_weighed(lines[key]) for key in went_in)
-
-    def _is_weighed(self, line: s.Line) -> bool:
-        """Whether a line's grams are known by weight: weighed, worked out, or a liquid measured by volume; not a powder by the cup, nor pieces counted."""
-        material, amount = self.inputs.materials[line.material], line.amount
-        if material.pours:
-            return not (isinstance(amount, s.Fixed) and amount.dimension == "count")
-        if line.id in self.inputs.by_volume:
-            return False
-        if isinstance(amount, s.Fixed):
-            return amount.dimension == "mass" or line.id in self.inputs.actual_g
-        return not (isinstance(amount, s.Ratio) and amount.basis == "volume") or line.id in self.inputs.actual_g
-
-    def agreement(self, step: int, name: str, value: float) -> Agreement | None:
-        """A reading of a figure after a step beside its prediction; None for a figure that cannot be worked out there."""
-        if name in NAMES:
-            if name not in self.figures[step]:
-                return None
-            spread = self.belief.spread(self.slopes(step, name).middle)
-            return agreement(name, value, self.range(step, name), spread=spread, abv=self.figures[step].get("abv", 0.0))
-        try:
-            return agreement(name, value, self.range(step, name))
-        except Refusal:
-            if name != "ph" or not self.figures[step].get("volume_ml"):
-                return None
-            return agreement(name, value, NO_ACID_PH if self.weighed else PLANT_PH)
-
-    def settled(self, evidence: Evidence) -> Evidence:
-        """The evidence that agrees with this spec: a reading that contradicts it shows nothing, and is said."""
-        if self.last is None:
-            return evidence
-        read, disagreeing = dict(evidence.read), dict(evidence.disagreeing)
-        for name, value in evidence.read.items():
-            found = self.agreement(self.last, name, value)
-            if found is not None and not found.agrees:
-                del read[name]
-                disagreeing[name] = (
-                    f"{found.read_words} read, {found.predicted_words} predicted: they disagree, so nothing is shown. "
-                    "Read it again, and check what was weighed."
-                )
-        return replace(evidence, read=read, disagreeing=disagreeing)
-
-    def _read_water_activity(self, evidence: Evidence) -> float | None:
-        """The water activity [-] that a °Bx reading shows, at its unfavourable end: that of the final liquid thinned or thickened to what was read less the
-        instrument's half-range, never past saturation, with what the model and the rest of the doubt may add. None without a reading.
-        """
-        reading, final = evidence.read.get("brix_reading"), self.final
-        if reading is None or final is None or self.last is None or not final.of("water"):
-            return None
-        as_read = thinned_to(final, max(0.1, reading - READ_BRIX))
-        value = water_activity(saturated(as_read))
-        rest = self.belief.spread_after(
-            self.slopes(self.last, "water_activity").middle, self.slopes(self.last, "brix_reading").middle, READ_BRIX
-        )
-        return min(1.0, value + math.hypot(rest, water_activity_doubt(as_read, value)[1]))
-
-    def _shown_range(self, name: str) -> Range | None:
-        """A figure of the finished product with its range, of the saturated liquid where it would stand past saturation; None if it cannot be worked out."""
-        if self.last is None or self.final is None:
-            return None
-        try:
-            found = self.range(self.last, name)
-        except Refusal:
-            return None
-        if name != "water_activity":
-            return found
-        lift = max(0.0, water_activity(saturated(self.final)) - found.value)
-        return Range(found.value + lift, found.low + lift, min(1.0, found.high + lift))
+        return follows_from_weighing(self)
 
     @cached_property
     def keeping(self) -> Keeping:
-        figures = {name: found for name in SHOWS if (found := self._shown_range(name)) is not None}
-        evidence = self.settled(self.evidence)
-        evidence = replace(evidence, strength_by_label=evidence.strength_by_label or any(m.kind in SPIRITS for m in self.used))
-        predicted = Predicted(figures, self.weighed, self._read_water_activity(evidence))
-        return keeping(self.used, self.rules.keeping, Product(self.final, predicted, self.history), evidence)
-
-    def kept_of(self, name: str) -> Keeping:
-        """How long what stands in a vessel or by-product at the end keeps with nothing shown of it; `name` as a line calls it (`vessel:ID`, `by_product:NAME`)."""
-        kind, _, key = name.partition(":")
-        matter = (self.plain.vessels if f"{kind}:" == VESSEL else self.plain.streams).get(key)
-        history = self.histories[-1].get(name, ProcessHistory()) if self.histories else ProcessHistory()
-        used = [self.inputs.materials[item] for item in history.heated_c]
-        contents = matter.liquor if matter is not None and matter.liquor.mass_g > 0 else None
-        return keeping(used, self.rules.keeping, Product(contents, history=history))
-
-    def kept_in(self, step: str, name: str, matter: Matter) -> Keeping:
-        """How long something that left a vessel at a step would keep, with nothing shown of it; `name` is the vessel as a line calls it."""
-        index = next(i for i, done in enumerate(self.plain.steps) if done.step.id == step)
-        held = self.histories[index - 1].get(name, ProcessHistory()) if index else ProcessHistory()
-        keys = {*matter.solids_g, *(piece.material for piece in matter.pieces)} or set(held.heated_c)
-        used = [self.inputs.materials[key] for key in keys if key in self.inputs.materials]
-        return keeping(used, self.rules.keeping, Product(matter.liquor if matter.liquor.mass_g > 0 else None, history=held))
+        return product_keeping(self)
 
     @cached_property
     def leftovers(self) -> tuple[Leftover, ...]:
@@ -402,7 +307,7 @@ class Evaluation:
         """How long the product keeps when this is shown of it, and as the house has it. Raises Refusal for readings that keeping does not use, and for a
         house's date without what it needs."""
         found = replace(self, evidence=evidence.checked()).keeping
-        return with_house_date(found, said, self.settled(evidence)) if said is not None else found
+        return with_house_date(found, said, settled(self, evidence)) if said is not None else found
 
     @cached_property
     def hazards(self) -> Hazards:

@@ -12,6 +12,7 @@ from typing import TYPE_CHECKING, Any, Literal
 
 from .amounts import BY_PRODUCT, VESSEL
 from .cost import CENT, NOTHING
+from .kept import kept_in, kept_of
 from .matter import Leaving, Matter
 from .properties.density import volume_ml
 from .properties.measure import measure
@@ -202,7 +203,7 @@ def _leftover(evaluation: Evaluation, key: str, matter: Matter, stands: Where, v
         evaluation.inputs.materials[piece.material].kind for piece in matter.pieces if piece.material in evaluation.inputs.materials
     }
     rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, matter, verb, kinds))
-    kept = evaluation.kept_of(key)
+    kept = kept_of(evaluation, key)
     liquid = volume_ml(matter.liquor) if matter.liquor.liquid.mass_g > 0 and not _is_solid(matter) else 0.0
     return Leftover(
         key,
@@ -263,7 +264,7 @@ def _of_bin(evaluation: Evaluation, step: str, stream: Leaving, money: tuple[Dec
         [short_name(evaluation.inputs.materials[key].name) for key in dict.fromkeys(floating) if key in evaluation.inputs.materials]
     )
     name = str(rule.get("name") or (f"{names}, {stream.name}" if names else stream.name))
-    kept = evaluation.kept_in(step, f"{VESSEL}{done.step.vessel}", stream.matter)
+    kept = kept_in(evaluation, step, f"{VESSEL}{done.step.vessel}", stream.matter)
     cost, weight = (amount.quantize(CENT) for amount in money)
     return Leftover(
         f"bin:{step}", name, "bin", stream.contents.mass_g, 0.0, cost, weight, kept.days, kept.at_most_c, rule["how"], rule["offer"],

@@ -15,6 +15,7 @@ from .belief import Belief
 from .contents import Contents
 from .evaluate import Evaluation
 from .events import Event, value_read
+from .kept import agreement_at
 from .properties.measure import NAMES
 from .ranges import Range
 
@@ -39,7 +40,7 @@ def read_beside(evaluation: Evaluation, event: Event, place: int | None) -> tupl
     """A reading beside the prediction, and the belief after it; a reading that disagrees teaches nothing until it is confirmed."""
     prop, value = str(event.body["property"]), float(value_read(event.body))
     step = evaluation.plain.steps[place].step.id if place is not None else ""
-    found = evaluation.agreement(place, prop, value) if place is not None and prop in INSTRUMENT else None
+    found = agreement_at(evaluation, place, prop, value) if place is not None and prop in INSTRUMENT else None
     if place is None or found is None:
         words = (
             f"{say.figure(value, 1)} read before anything was in the vessel; kept as a note."

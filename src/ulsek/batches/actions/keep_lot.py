@@ -13,6 +13,7 @@ from ulsek.core.amounts import BY_PRODUCT, VESSEL
 from ulsek.core.events import Event
 from ulsek.core.house_rules import edition_words
 from ulsek.core.keeping import Keeping
+from ulsek.core.kept import kept_of
 from ulsek.core.learned import carried
 from ulsek.core.leftovers import weighed_expected_g
 from ulsek.core.ready import ready_from
@@ -97,7 +98,7 @@ def _by_products(member: Member, run: Run, state: RunState, event: Event, common
             continue
         grams = _number(item.get("mass_g", stream.mass_g), f"{where}/mass_g", "g", "Weigh it again")
         _rest_told(where_is_the_rest(weighed_expected_g(stream.mass_g), grams, "g"), item.get("rest"), f"{where}/rest")
-        fresh = evaluation.kept_of(key)
+        fresh = kept_of(evaluation, key)
         label = str(name)
         Lot.objects.create(
             **common,
