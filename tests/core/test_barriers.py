@@ -17,6 +17,7 @@ from ulsek.core.properties.water import water_activity
 from ulsek.core.refusals import Refusal
 from ulsek.core.release import release_check
 from ulsek.core.run import fold
+from ulsek.core.run_dates import counted_from, dated
 from ulsek.core.spec_file import read_spec
 
 
@@ -221,10 +222,10 @@ def test_a_boil_that_was_skipped_heats_nothing():
 def test_keeping_counts_from_the_mixing_where_nothing_was_heated():
     spec = spec_of(pour(line("water", 500.0)), pour(line("gooseberry_juice", 500.0)))
     state = made(spec, lines=[("water", 500.0), ("gooseberry_juice", 500.0)])
-    assert state.counted_from == (state.events[2].at, True), "when the juice went in"
+    assert counted_from(state) == (state.events[2].at, True), "when the juice went in"
     hot = spec_of(pour(line("water", 500.0), line("gooseberry_juice", 500.0)), {"verb": "simmer", "minutes": 5})
     state = made(hot, lines=[("water", 500.0), ("gooseberry_juice", 500.0)])
-    assert state.counted_from == (state.events[0].at, False), "no cooling was logged: from the start"
+    assert counted_from(state) == (state.events[0].at, False), "no cooling was logged: from the start"
 
 
 def test_hot_filling_in_a_run_needs_its_thermometer():
@@ -295,5 +296,5 @@ def test_what_goes_in_past_its_last_day_turns_the_batch(last, past):
     batch.does("weighed", line="base", mass_g=500.0)
     state = fold(spec, read_materials({**KNOWN, "base": base}, spec.material_keys), batch.events)
     assert any("was to be used by 01 Mar, and went in on 02 Mar" in words for words in state.as_data()["conflicts"]) is past
-    used_by = state.dated(state.evaluation.keeping, date(2026, 3, 2))[0]
+    used_by = dated(state, state.evaluation.keeping, date(2026, 3, 2))[0]
     assert used_by == date(2026, 3, 1 if past else 2)

@@ -13,6 +13,7 @@ from ulsek.core.nest import read_materials
 from ulsek.core.ranges import Range
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import fold
+from ulsek.core.run_deviations import dose_of
 from ulsek.core.run_readings import volume_expected_ml, where_is_the_rest
 from ulsek.core.spec_file import read_spec
 from ulsek.core.typical import typical_materials
@@ -432,8 +433,8 @@ def test_the_dose_reached_is_said():
     assert plain(line["dose"]) == "2.31 g on 700 g is 0.33 %"
     assert "2.31 g on 700 g is 0.33 %, 10 % over." in plain(next(item.text for item in found.deviations if item.line == "enzyme"))
     exact = strained(("read", {"property": "mass_g", "value": 700.0}), ("weighed", {"line": "enzyme", "mass_g": 2.1}))
-    assert plain(exact.dose_of(exact.spec.lines["enzyme"])) == "2.10 g on 700 g is 0.3 %", "also where nothing is off"
-    assert exact.dose_of(exact.spec.lines["water"]) == ""
+    assert plain(dose_of(exact, exact.spec.lines["enzyme"])) == "2.10 g on 700 g is 0.3 %", "also where nothing is off"
+    assert dose_of(exact, exact.spec.lines["water"]) == ""
 
 
 @pytest.mark.parametrize(("read", "words"), [(1000, ""), (955, ""), (900, "100 mL less"), (1100, "100 mL more")])

@@ -81,6 +81,34 @@ def test_what_is_left_in_a_vessel_becomes_a_lot_with_a_date_of_its_own(place):
     assert "fresh juice or fruit" in rest.use_by_reason
 
 
+def test_what_was_taken_out_before_a_rest_is_as_old_as_that(place):
+    body = form(
+        s1={"id": "s1", "verb": "combine", "lines": [{"id": "juice", "material": "sea_buckthorn_juice", "amount": {"kind": "fixed", "mass_g": 1000}},
+                                                     {"id": "quince", "material": "quince", "amount": {"kind": "fixed", "mass_g": 300}}]},
+        s2={"id": "s2", "verb": "simmer", "minutes": 20, "temperature_c": 95, "lines": []},
+        s3={"id": "s3", "verb": "combine", "lines": [{"id": "sugar", "material": "white_sugar", "amount": {"kind": "fixed", "mass_g": 300}}]},
+        s4={"id": "s4", "verb": "strain", "by_product": "pulp"},
+        s5={"id": "s5", "verb": "cool", "temperature_c": 4},
+    )  # fmt: skip
+    body["steps"].append({"id": "s6", "verb": "bottle"})
+    run = place.run(place.spec(body=body))
+    now = datetime.now(UTC)
+    for step, lines, days in (
+        ("s1", {"juice": 1000, "quince": 300}, 4),
+        ("s2", {}, 4),
+        ("s3", {"sugar": 300}, 4),
+        ("s4", {}, 4),
+        ("s5", {}, 0),
+        ("s6", {}, 0),
+    ):
+        at = (now - timedelta(days=days)).isoformat()
+        weighed = (event("weighed", at=at, line=line, mass_g=grams) for line, grams in lines.items())
+        assert send(place, run, *weighed, event("step_done", at=at, step=step)).status_code == 200
+    assert finish(place, run, by_products=[{"name": "pulp", "to": "lot", "rest": "weighed wet"}]).status_code == 200
+    product, pulp = Lot.objects.order_by("code")
+    assert (product.cooled_at - pulp.cooled_at).days == 4, "the syrup from its cooling, the pulp from the sieve"
+
+
 def test_a_batch_that_is_old_before_it_is_ready_is_not_started(place):
     body = form(s5={"id": "s5", "verb": "rest", "minutes": 1440 * 4, "temperature_c": 4})
     body["steps"].append({"id": "s6", "verb": "bottle"})

@@ -31,6 +31,11 @@ def bottled(place, spec=None, **start):
     return Lot.objects.get(run=run)
 
 
+def today_at(place):
+    """The day it is in the house, which by night is not the day of the server."""
+    return place.members["maker"].local(timezone.now()).date()
+
+
 def does(house, lot, kind, role=API, **body):
     return house.apis[role].post(f"/lots/{lot.code}/events", {"kind": kind, "body": body})
 
@@ -52,9 +57,9 @@ def test_what_is_done_to_a_lot_is_kept_and_counts(place):
 
 def test_an_opened_bottle_is_counted_anew_and_never_past_its_first_date(place):
     lot = bottled(place)
-    Lot.objects.filter(pk=lot.pk).update(use_by=timezone.now().date() + timedelta(days=60), opened_days=14)
+    Lot.objects.filter(pk=lot.pk).update(use_by=today_at(place) + timedelta(days=60), opened_days=14)
     opened = does(place, lot, "opened").data
-    assert opened["use_by"] == (place.members["maker"].local(timezone.now()).date() + timedelta(days=13)).isoformat()
+    assert opened["use_by"] == (today_at(place) + timedelta(days=13)).isoformat()
     assert does(place, lot, "opened").data["code"] == "twice"
     other = bottled(place, Spec.objects.get(key="cordial"))
     assert does(place, other, "opened").data["use_by"] == other.use_by.isoformat(), "three days stay three days"
@@ -62,10 +67,10 @@ def test_an_opened_bottle_is_counted_anew_and_never_past_its_first_date(place):
 
 def test_a_decanted_bottle_is_a_lot_of_its_own_and_open(place):
     lot = bottled(place)
-    Lot.objects.filter(pk=lot.pk).update(use_by=timezone.now().date() + timedelta(days=60), opened_days=14)
+    Lot.objects.filter(pk=lot.pk).update(use_by=today_at(place) + timedelta(days=60), opened_days=14)
     assert does(place, lot, "decanted", amount=300, place="rail").data["left"] == 700
     rail = Lot.objects.get(split_of=lot)
-    today = place.members["maker"].local(timezone.now()).date()
+    today = today_at(place)
     assert (rail.left, rail.place, rail.use_by) == (300, "rail", today + timedelta(days=13))
     assert rail.opened_at is not None
     lot.refresh_from_db()
@@ -74,7 +79,7 @@ def test_a_decanted_bottle_is_a_lot_of_its_own_and_open(place):
 
 def test_a_topped_up_bottle_takes_the_earliest_date_and_all_allergens_and_a_recall_reaches_it(place):
     late, early = bottled(place), bottled(place, Spec.objects.get(key="cordial"))
-    today = place.members["maker"].local(timezone.now()).date()
+    today = today_at(place)
     Lot.objects.filter(pk=late.pk).update(use_by=today + timedelta(days=4), allergens=["nuts"], keep_c=4)
     Lot.objects.filter(pk=early.pk).update(use_by=today + timedelta(days=1), allergens=["egg"], cautions=["Who drinks: raw egg"], keep_c=5)
     found = does(place, late, "topped_up", amount=200, **{"from": early.code.lower()}).data
@@ -86,6 +91,7 @@ def test_a_topped_up_bottle_takes_the_earliest_date_and_all_allergens_and_a_reca
     )
     assert "Who drinks: raw egg" in found["cautions"]
     assert found["use_by_reason"].startswith(f"Topped up with {early.code}, which turns first.")
+    assert found["opened_at"], "who tops a bottle up has opened it"
     early.refresh_from_db()
     assert early.left == 800
     into = place.apis["reader"].get(f"/lots/{early.code}/trace").data["went_into"]
@@ -103,8 +109,14 @@ def test_what_may_not_be_poured_is_not_poured_in(place):
     assert does(place, lot, "topped_up", amount=10, **{"from": lot.code}).data["code"] == "circle"
     assert does(place, lot, "topped_up", amount=10, **{"from": "L9999"}).data["code"] == "unknown_reference"
     assert does(place, lot, "topped_up", amount=5000, **{"from": other.code}).data["where"] == "body/amount"
-    Lot.objects.filter(pk=other.pk).update(use_by=timezone.now().date() - timedelta(days=2))
+    Lot.objects.filter(pk=other.pk).update(ready_at=timezone.now() + timedelta(days=1), ready_why="it rests")
+    assert does(place, lot, "topped_up", amount=10, **{"from": other.code}).data["code"] == "not_ready"
+    Lot.objects.filter(pk=other.pk).update(ready_at=None, use_by=today_at(place) - timedelta(days=2))
     assert does(place, lot, "topped_up", amount=10, **{"from": other.code}).data["code"] == "out_of_date"
+    Lot.objects.filter(pk=other.pk).update(use_by=lot.use_by)
+    place.apis["lead"].post(f"/specs/{other.run.version.spec_id}/versions/1/withdraw", {"why": "too sharp"})
+    withdrawn = does(place, lot, "topped_up", amount=10, **{"from": other.code}).data
+    assert (withdrawn["code"], "too sharp" in withdrawn["detail"]) == ("out_of_date", True)
     foreign = bottled(place, drink)
     assert does(place, lot, "topped_up", amount=10, **{"from": foreign.code}).data["code"] == "another_material"
     lot.refresh_from_db()
@@ -117,7 +129,7 @@ def test_a_lot_past_its_last_day_goes_into_nothing(place):
     Spec.objects.update(asks_questions=False)
     material = "cordial"
     assert lots_for(lot.house, [material]) == {material: lot}
-    Lot.objects.filter(pk=lot.pk).update(use_by=timezone.now().date() - timedelta(days=2))
+    Lot.objects.filter(pk=lot.pk).update(use_by=today_at(place) - timedelta(days=2))
     assert lots_for(lot.house, [material]) == {}
     run = place.run(spec)
     line = next(

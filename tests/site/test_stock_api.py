@@ -6,6 +6,8 @@ import re
 from datetime import timedelta
 
 import pytest
+from django.db import connection
+from django.test.utils import CaptureQueriesContext
 from pypdf import PdfReader
 
 from tests.instruments import hand, simulated
@@ -159,3 +161,13 @@ def test_a_crate_has_a_label_whose_code_the_bench_scans(place):
     assert place.apis["stranger"].get(f"/stock/{item.pk}/label.pdf").status_code == 404
     place.apis["lead"].post(f"/stock/{item.pk}/recall", {"why": "glass in it"})
     assert "RECALLED: do not use. glass in it" in printed_text(place, item)
+
+
+def test_a_longer_list_of_deliveries_takes_no_more_queries(place, django_assert_max_num_queries):
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    with CaptureQueriesContext(connection) as one:
+        place.apis["reader"].get("/stock")
+    for _ in range(4):
+        place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    with django_assert_max_num_queries(len(one)):
+        assert len(place.apis["reader"].get("/stock").data["items"]) == 5

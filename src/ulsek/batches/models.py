@@ -111,7 +111,7 @@ class LotEvent(Happened):
 
 
 class LotMix(models.Model):
-    """A lot was topped up with another: how much of it, so that a recall reaches the mixture."""
+    """How much of one lot was poured `into` another, in its unit (mL or g); a recall of it reaches the mixture."""
 
     into = models.ForeignKey(Lot, models.CASCADE, related_name="topped_up_with")
     lot = models.ForeignKey(Lot, models.PROTECT, related_name="poured_into")

@@ -164,7 +164,7 @@ def pinned_beside(member: Member, run: Run) -> dict[str, dict[str, Any]]:
         return {}
     materials = set(run.projection.get("batch_g", {})) & set(run.snapshot["materials"])
     known = described(member.house)
-    deliveries = StockItem.objects.filter(house=run.house, material__in=materials & set(known), gone_at=None)
+    deliveries = StockItem.objects.select_related("house").filter(house=run.house, material__in=materials & set(known), gone_at=None)
     found = {key_from(item.material, f"delivery:{item.pk}"): body_of(known[item.material], item) for item in deliveries}
     for material, lot in lots_of(run.house, materials):
         found[key_from(material, f"lot:{lot.code}")] = lot_body(lot, run.snapshot["materials"][material])

@@ -447,7 +447,7 @@ class _Walk:
 
 _SAME_G = 1e-6
 _MOST_OF_IT = 0.98
-"""Of a stream that left, at most so much is given back to a vessel that weighs more."""
+"""Largest share of a stream that is given back to a vessel that weighs more than was worked out."""
 
 
 def _moved(matter: Matter, stream: Leaving, off: float) -> tuple[Matter, Leaving] | None:

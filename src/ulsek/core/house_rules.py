@@ -84,7 +84,7 @@ _WORD_UNITS = ("g", "ml")
 _BEFORE_TABLES = {"water_activity": ("aw_below", ("aw_most",)), "ph": ("ph_below", ("ph_most",))}
 """Barriers that a rules file of before the combined tables bounds by `most`: the bound that stands for it now, and those of the combined rows."""
 _PROCEDURE = {"fill_c": (80.0, 100.0), "hold_min": (0.5, 60.0), "most_ph": (2.0, 4.6), "days": (1.0, 365.0)}
-"""Figures of an approved procedure of hot filling, with the least and the most that are taken."""
+"""Least and most of each figure of an approved procedure of hot filling: temperature [°C], minutes held, pH, days."""
 _PROCEDURE_WORDS = ("cap", "glass", "authority")
 _KEYS: Mapping[str, Callable[[Mapping[str, Any]], str]] = {
     "quality": lambda rule: str(rule["words"]),

@@ -43,8 +43,9 @@ def starting_offers() -> dict[str, Any]:
 
 @dataclass(frozen=True, slots=True)
 class Leftover:
-    """One thing that is left. `stands` is where: in a vessel, as a by-product, or in the bin until somebody keeps it; `key` is that vessel or by-product as a
-    line calls it. `cost` is what it takes of the batch's, `cost_if_kept` what it would take by weight.
+    """One thing that a batch leaves: its mass [g], its volume [mL] (0 for what does not pour), and the days that it keeps at `at_most_c` [°C].
+
+    `stands` is where: in a vessel, as a by-product, or in the bin until somebody keeps it; `key` is that vessel or by-product as a line calls it. `cost` is what it takes of the batch's, `cost_if_kept` what it would take by weight.
     """
 
     key: str

@@ -56,7 +56,7 @@ class ProcessHistory:
         )
 
     def was_heated(self, danger_c: float) -> bool:
-        """Whether anything in it became hotter than the danger zone, so that its keeping counts from the cooling."""
+        """Whether anything in it reached `danger_c` [°C], the upper end of the danger zone; its keeping counts from the cooling then, else from the mixing."""
         return self.hottest_c >= danger_c
 
     def counted_from_min(self, danger_c: float) -> float:

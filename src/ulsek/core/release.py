@@ -127,7 +127,7 @@ def _family_lacks(evaluation: Evaluation) -> Iterator[Remark]:
 
 
 ASKED_FROM_SHARE = 0.05
-"""From this share of a limit, judged in a short drink, the check asks for the drink; below it no drink could pass the limit."""
+"""Share of a limit, judged in the worst-case drink, from which the check asks which drink it is; with less of it no drink could pass the limit."""
 
 
 def _restricted(evaluation: Evaluation) -> Iterator[Remark]:

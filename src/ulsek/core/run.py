@@ -2,10 +2,8 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
-from datetime import date, datetime
 from functools import cached_property
 from typing import Any, Literal
 
@@ -16,23 +14,18 @@ from .design import before_bottling, repair_materials
 from .evaluate import Evaluation, evaluate
 from .events import Event, in_order
 from .house_rules import Rules, read_rules
-from .keeping import MIXING, Keeping
 from .learned import Taught, lessons
 from .materials import Material, read_material
 from .refusals import Refusal
+from .run_deviations import Deviation, deviation, dose_of, factor_of
 from .run_gather import Gathered, Repair, RepairState, Taste
 from .run_readings import ReadingCheck, evidence_of, hot_fill_of, read_beside, volume_expected_ml
-from .scale import driver_mass_g
 from .solve import Solution, solve
 from .spec_file import read_spec
 from .supply import material_of_key, supply_behind
 from .taste import settled_in_spec, taste_advice
 from .watch import Watch, is_watched, watch_of
-from .words import listed, material_name, short_name, step_title
-
-QUIET_SHARE = 0.01
-"""A weight within one percent is as planned: nobody could taste it."""
-NOTABLE_SHARE = 0.005
+from .words import listed, material_name, step_title
 
 LABELLED_WAIT_MIN = 15.0
 """A vessel that waits longer [min] is left alone, and wants a label. House experience."""
@@ -40,20 +33,6 @@ LABELLED_WAIT_MIN = 15.0
 TASTED_SHARE = 0.05
 """Nobody tastes a change of one twentieth in sugar, acid or strength side by side: half of the tenth or so from which people begin to. House experience."""
 _TASTED = ("brix", "brix_reading", "sugar_g_100ml", "acid_g_100ml", "abv")
-
-
-@dataclass(frozen=True, slots=True)
-class Deviation:
-    """A weight that is not what was planned, and what it changes. `quiet` when nobody could taste it."""
-
-    line: str
-    planned_g: float
-    actual_g: float
-    text: str
-    quiet: bool
-
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
 
 
 @dataclass
@@ -170,88 +149,11 @@ class RunState:
     @cached_property
     def deviations(self) -> tuple[Deviation, ...]:
         """Each weight that differs from what was planned when everything else stood as it does now."""
-        return tuple(found for line in self.actual_g if (found := self._deviation(line)))
+        return tuple(found for line in self.actual_g if (found := deviation(self, line)))
 
-    def _deviation(self, line_id: str) -> Deviation | None:
-        line = self.spec.lines.get(line_id)
-        if line is None:
-            return None
-        others = {key: mass for key, mass in self.actual_g.items() if key != line_id}
-        factor = _factor(self.spec, self.materials, self.events, others)
-        before = self._plain(factor, others)
-        planned = before.plain.masses.get(line_id)
-        if planned is None:
-            return None
-        actual = self.actual_g[line_id]
-        share = actual / planned - 1.0 if planned > 0 else math.inf
-        if abs(share) < NOTABLE_SHARE:
-            return None
-        name = material_name(line.material, self.materials)
-        after = self._plain(self.factor, self.actual_g)
-        changed = []
-        for key, mass in after.plain.masses.items():
-            was = before.plain.masses.get(key)
-            if key in self.spec.lines and key not in self.actual_g and was and abs(mass / was - 1.0) > NOTABLE_SHARE:
-                changed.append(f"{short_name(material_name(self.spec.lines[key].material, self.materials))} is now {say.grams(mass)}")
-        sentence = f"{name}: {say.grams(actual)} instead of {say.grams(planned)}, {say.figure(abs(actual - planned))}{say.GAP}g {'over' if share > 0 else 'short'}"
-        reached = dose_reached(line, planned, actual)
-        sentence += f": {reached}, {say.figure(100 * abs(share), 0)} % {'over' if share > 0 else 'short'}." if reached else "."
-        if changed:
-            sentence += f" Rescaled after it: {listed(changed)}."
-        if line_id == self.spec.driver and after.last is not None:
-            sentence += f" Makes {say.amount(after.figures[after.last]['volume_ml'] / 1000, 'L')}."
-        else:
-            sentence += self._off_goal(after, before)
-        return Deviation(line_id, planned, actual, sentence, abs(share) < QUIET_SHARE)
-
-    def _plain(self, factor: float, actual_g: Mapping[str, float]) -> Evaluation:
+    def with_weights(self, factor: float, actual_g: Mapping[str, float]) -> Evaluation:
         """The batch worked out with other weights, nothing learned from its readings but what its vessels weighed."""
         return evaluate(self.spec, self.materials, factor=factor, actual_g=actual_g, spilled_g=self.spilled_g, vessel_g=self.vessel_g)
-
-    def dose_of(self, line: s.Line) -> str:
-        """The dose that a weighed line came to, in words; empty where its amount is no percent or ratio, or where it is not weighed yet."""
-        actual = self.actual_g.get(line.id)
-        if actual is None or not isinstance(line.amount, s.Percent | s.Ratio):
-            return ""
-        others = {key: mass for key, mass in self.actual_g.items() if key != line.id}
-        planned = self._plain(self.factor, others).plain.masses.get(line.id)
-        return dose_reached(line, planned, actual) if planned else ""
-
-    def _off_goal(self, after: Evaluation, before: Evaluation) -> str:
-        if after.last is None or before.last is None:
-            return ""
-        parts = []
-        for goal in self.spec.goals:
-            now, was = after.figures[after.last].get(goal.property, 0.0), before.figures[before.last].get(goal.property, 0.0)
-            if abs(now - was) > 0.1 * goal.tolerance:
-                parts.append(f"{say.of(goal.property, now)} instead of {say.of(goal.property, was)}")
-        return f" The batch heads for {listed(parts)}." if parts else ""
-
-    def dated(self, kept: Keeping, from_day: date) -> tuple[date, str]:
-        """(last day, its reason) of what came of this batch: as `kept` says, counted from `from_day`, and past already where something went in past its own."""
-        past = [(date.fromisoformat(day), words) for day, words in self.gathered.past_use_by.values()]
-        return min([kept.dated(from_day), *past], key=lambda item: item[0])
-
-    @property
-    def counted_from(self) -> tuple[str, bool]:
-        """(moment [ISO 8601] from which its keeping counts, whether it was logged): the end of its last cooling; its mixing where nothing was heated; the very
-        start where it was heated and no cooling was logged, which is the strict reading.
-        """
-        start = self.events[0].at
-        if self.evaluation.keeping.counts_from == MIXING:
-            lines = self.spec.lines
-            perishable = [
-                at
-                for line, at in self.gathered.weighed_at.items()
-                if line in lines and (found := self.materials.get(lines[line].material)) is not None and not found.defined
-            ]
-            return min(perishable or self.gathered.weighed_at.values(), key=datetime.fromisoformat, default=start), True
-        cooled = [
-            self.done[step.id]
-            for step in self.spec.steps
-            if isinstance(step, s.Cool) and step.id in self.done and step.id not in self.skipped
-        ]
-        return (cooled[-1], True) if cooled else (start, False)
 
     @property
     def place(self) -> int | None:
@@ -338,7 +240,7 @@ class RunState:
                     else [],
                     "so_far_g": self.gathered.so_far_g(line),
                     "ahead": self._known_ahead(line),
-                    "dose": self.dose_of(line),
+                    "dose": dose_of(self, line),
                 }
                 for line in step.lines
             ],
@@ -351,21 +253,6 @@ class RunState:
             seen.add(line.id)
             line = self.spec.lines[line.amount.line]
         return isinstance(line.amount, s.Fixed) and not line.own
-
-
-def dose_reached(line: s.Line, planned_g: float, actual_g: float) -> str:
-    """The dose that a weighed line came to: “2.30 g on 700 g is 0.329 %”; empty for amounts that are no dose by weight.
-
-    base = planned / (percent/100), or planned / ratio [g]; the same base that the amount was worked out from.
-    """
-    amount = line.amount
-    if isinstance(amount, s.Percent) and amount.basis == "w/w":
-        base = 100.0 * planned_g / amount.percent
-        return f"{say.grams(actual_g)} on {say.grams(base)} is {100.0 * actual_g / base:.3g} %"
-    if isinstance(amount, s.Ratio) and amount.basis == "weight":
-        base = planned_g / amount.ratio
-        return f"{say.grams(actual_g)} on {say.grams(base)} is {actual_g / base:.3g} per g"
-    return ""
 
 
 def _stands_after(evaluation: Evaluation, place: int, done: Mapping[str, str]) -> bool:
@@ -382,14 +269,6 @@ def _place(evaluation: Evaluation, actual_g: Mapping[str, float], done: Mapping[
         if flow.step.id in done or (lines and all(line.id in actual_g for line in lines)):
             found = i
     return found
-
-
-def _factor(spec: s.Spec, materials: Mapping[str, Material], events: Iterable[Event], actual_g: Mapping[str, float]) -> float:
-    """How many times the spec this batch is: by the weighed driving line once it is weighed, else as it was started."""
-    if spec.driver in actual_g and spec.driver in spec.lines:
-        return actual_g[spec.driver] / driver_mass_g(spec, materials)
-    started = next((event for event in events if event.kind == "started"), None)
-    return float(started.body.get("factor") or 1.0) if started else 1.0
 
 
 def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Repair | None:
@@ -448,7 +327,7 @@ def fold(
     """
     ordered = in_order(events)
     gathered = Gathered.of(spec, materials, ordered)
-    factor = _factor(gathered.spec, gathered.materials, ordered, gathered.actual_g)
+    factor = factor_of(gathered.spec, gathered.materials, ordered, gathered.actual_g)
 
     vessel_g: dict[str, float] = {}
 

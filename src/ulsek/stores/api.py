@@ -58,7 +58,10 @@ def stock(request: HttpRequest, page: int = 1, gone: bool = False) -> dict[str, 
     member = member_of(request)
     bodies = described(member.house)
     pages = Paginator(
-        StockItem.objects.filter(house=member.house, gone_at__isnull=not gone, material__in=bodies).order_by("-received_at", "pk"), PAGE
+        StockItem.objects.select_related("house")
+        .filter(house=member.house, gone_at__isnull=not gone, material__in=bodies)
+        .order_by("-received_at", "pk"),
+        PAGE,
     )
     newest: set[str] = set()
     items = []

@@ -63,7 +63,8 @@ def resolve(house: House, keys: Iterable[str]) -> Resolved:
     own = dict(HouseMaterial.objects.filter(house=house, key__in=wanted).values_list("key", "body"))
     known = {key: own.get(key) or _typical()[key] for key in wanted if key in own or key in _typical()}
     newest: dict[str, StockItem] = {}
-    for item in StockItem.objects.filter(house=house, material__in=known, gone_at=None).order_by("received_at"):
+    open_ones = StockItem.objects.select_related("house").filter(house=house, material__in=known, gone_at=None)
+    for item in open_ones.order_by("received_at"):
         newest[item.material] = item
     bodies = {key: body_of(body, newest[key]) if key in newest else body for key, body in known.items()}
     materials = {key: read_material(key, body) for key, body in bodies.items()}

@@ -80,26 +80,20 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
     code = words_of(body, "from", "Which lot was poured in?").upper()
     if code == lot.code:
         raise Refusal("A bottle cannot be topped up with itself", "body/from", remedy="Scan the other one", code="circle")
-    other = Lot.objects.select_for_update().select_related("run__version").filter(house=member.house, code=code).first()
+    other = Lot.objects.select_for_update().filter(house=member.house, code=code).first()
     if other is None or other.gone_at is not None:
         raise Refusal(f"There is no lot “{code}” here", "body/from", remedy="Scan it, or read its code again", code="unknown_reference")
     if other.run.version.spec_id != lot.run.version.spec_id or other.what != lot.what:
         raise Refusal(
             f"{other} is another product", "body/from", remedy="Keep them apart, each under its own label", code="another_material"
         )
-    today = member.local(at).date()
     for item in (lot, other):
-        if item.use_by < today or item.recalled:
-            raise Refusal(
-                f"{item.code} may not be poured any more",
-                "body/from",
-                item.recalled or f"it was to be used by {item.use_by:%d %b}",
-                "Toss it",
-                "out_of_date",
-            )
+        _may_be_poured(member, item, at)
     part = _amount(other, body, max(0.0, other.left), "poured in")
     if part <= 0:
         raise Refusal("Nothing is poured in", "body/amount", f"more than 0 {lot.unit}", code="not_positive")
+    if lot.opened_at is None:
+        _open(member, lot, at)
     both = mixed(_bottled(lot), _bottled(other), other.code)
     lot.use_by, lot.use_by_reason, lot.keep_c = both.use_by, both.reason[:300], both.keep_c
     lot.allergens, lot.cautions, lot.off_spec = list(both.allergens), list(both.cautions), both.off_spec
@@ -112,6 +106,19 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
     other.save()
     LotMix.objects.create(into=lot, lot=other, amount=part, at=at)
     LotEvent.objects.create(lot=other, kind="poured", body={"amount": part, "into": lot.code}, by=member.person, at=at)
+
+
+def _may_be_poured(member: Member, lot: Lot, at: datetime) -> None:
+    """Refuses a lot that is past its last day, recalled, of a version that was withdrawn, or not ready yet."""
+    if lot.ready_at is not None and lot.ready_at > at:
+        ready = f"{member.local(lot.ready_at):%a %d %b %H:%M}"
+        raise Refusal(f"{lot.code} is not ready", "body/from", f"from {ready}: {lot.ready_why}", "Let it rest", "not_ready")
+    withdrawal = getattr(lot.run.version, "withdrawal", None)
+    why = lot.recalled or (f"its version was withdrawn: {withdrawal.why}" if withdrawal is not None else "")
+    if lot.use_by < member.local(at).date():
+        why = f"it was to be used by {lot.use_by:%d %b}"
+    if why:
+        raise Refusal(f"{lot.code} may not be poured any more", "body/from", why, "Toss it, or ask your lead", "out_of_date")
 
 
 def _bottled(lot: Lot) -> Bottled:
@@ -156,6 +163,10 @@ def change_lot(member: Member, code: str, kind: str, body: Mapping[str, Any], at
     member.must_be(Role.MAKER)
     if kind not in _DEEDS:
         raise Refusal(f"“{kind}” is nothing that is done to a lot", "kind", f"there are {', '.join(_DEEDS)}", code="unknown_kind")
+    if kind == "topped_up":
+        # Both in one order: two hands that pour crosswise must not wait for each other.
+        both = Lot.objects.filter(house=member.house, code__in=(code, str(body.get("from") or "").upper()))
+        list(both.select_for_update().order_by("pk").values_list("pk"))
     # Locked: two hands that use some at once must both count.
     lot = get_object_or_404(Lot.objects.select_for_update(), code=code, house=member.house)
     if lot.gone_at is not None:

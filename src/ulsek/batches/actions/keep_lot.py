@@ -20,6 +20,7 @@ from ulsek.core.ready import ready_from
 from ulsek.core.refusals import Refusal
 from ulsek.core.rehearsal import score
 from ulsek.core.run import RunState
+from ulsek.core.run_dates import counted_from, dated, left_counted_from
 from ulsek.core.run_readings import volume_expected_ml, where_is_the_rest
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
@@ -52,15 +53,15 @@ def _checked(state: RunState) -> int:
     return state.evaluation.last
 
 
-def _dated(member: Member, state: RunState, kept: Keeping) -> dict[str, Any]:
-    """The fields of a lot that say until when it keeps, and why."""
-    moment_, logged = state.counted_from
-    counted_from = moment(moment_)
-    use_by, reason = state.dated(kept, member.local(counted_from).date())
+def _dated(member: Member, state: RunState, kept: Keeping, since: tuple[str, bool]) -> dict[str, Any]:
+    """The fields of a lot that say until when it keeps, and why; `since` is the moment from which that counts, and whether it was logged."""
+    at, logged = since
+    counts = moment(at)
+    use_by, reason = dated(state, kept, member.local(counts).date())
     if not logged:
         reason += " No cool-down was logged, so it counts from the start."
     return {
-        "cooled_at": counted_from,
+        "cooled_at": counts,
         "use_by": use_by,
         "use_by_reason": reason[:300],
         "opened_days": kept.opened_days,
@@ -102,7 +103,7 @@ def _by_products(member: Member, run: Run, state: RunState, event: Event, common
         label = str(name)
         Lot.objects.create(
             **common,
-            **_dated(member, state, fresh),
+            **_dated(member, state, fresh, left_counted_from(state, fresh, key)),
             code=f"L{run.code[1:]}-{n}"[:16],
             name=f"{label[:1].upper()}{label[1:]}, from {state.spec.name}"[:120],
             what=label[:60],
@@ -182,7 +183,7 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | N
     }
     lot = Lot.objects.create(
         **common,
-        **_dated(member, state, evaluation.keeping),
+        **_dated(member, state, evaluation.keeping, counted_from(state)),
         code=f"L{run.code[1:]}",
         name=state.spec.name,
         amount=volume,

@@ -9,6 +9,10 @@ const GOALS = [
   { property: "brix", label: "Goal °Bx", tolerance: 0.5 },
   { property: "acid_g_100ml", label: "Goal acid", tolerance: 0.05 },
 ] as const;
+const HALVES = [
+  { name: "dose_ml", label: "So much of it" },
+  { name: "drink_ml", label: "in a drink of" },
+] as const;
 const SPIRIT = [
   { value: "unknown", label: "alcohol: not said" },
   { value: "yes", label: "with alcohol" },
@@ -103,22 +107,17 @@ function DrinkItIsFor({ body, remarks, edit }: { body: SpecFile; remarks: Remark
   return (
     <fieldset className="col-span-2 grid grid-cols-2 gap-3">
       <legend className="mb-1 text-[14px] font-semibold">The drink that it is for</legend>
-      <Field
-        label="So much of it"
-        unit="mL"
-        inputMode="decimal"
-        value={shown.dose_ml}
-        fault={faultAt(remarks, "served_in/dose_ml")}
-        onChange={(dose_ml) => type({ dose_ml })}
-      />
-      <Field
-        label="in a drink of"
-        unit="mL"
-        inputMode="decimal"
-        value={shown.drink_ml}
-        fault={faultAt(remarks, "served_in/drink_ml")}
-        onChange={(drink_ml) => type({ drink_ml })}
-      />
+      {HALVES.map(({ name, label }) => (
+        <Field
+          key={name}
+          label={label}
+          unit="mL"
+          inputMode="decimal"
+          value={shown[name]}
+          fault={faultAt(remarks, `served_in/${name}`)}
+          onChange={(text) => type({ [name]: text })}
+        />
+      ))}
       {said ? (
         <div className="col-span-2">
           <Choice
