@@ -85,9 +85,9 @@ PLANTED = [
     ("cordial", "440 g caster sugar", "500 ml caster sugar", "powder_by_volume"),
     ("cordial", "8 g malic acid", "2 tsp malic acid", "powder_by_volume"),
     ("shrub", "560 g demerara", "2 heaping cups demerara", "powder_by_volume"),
-    ("stock", "180 g tartaric acid", "1 cup tartaric acid", "no_bulk_density"),
-    ("quince", "12 g allspice", "2 tbsp allspice", "no_bulk_density"),
-    ("spirit", "20 g fennel seed", "3 tbsp fennel seed", "no_bulk_density"),
+    ("stock", "180 g tartaric acid", "1 cup tartaric acid", "powder_by_volume"),
+    ("quince", "12 g allspice", "2 tbsp allspice", "powder_by_volume"),
+    ("spirit", "20 g fennel seed", "3 tbsp fennel seed", "powder_by_volume"),
     # acids by name and form
     ("cordial", "8 g malic acid", "8 g citric acid", "acid_form"),
     ("stock", "100 g malic acid", "100 g citric acid", "acid_form"),
@@ -120,7 +120,7 @@ PLANTED = [
     ("shrub", "640 g cider vinegar", "640 g cider vinegar or white wine vinegar", "alternatives"),
     # counts that nobody has weighed
     ("honey", "23 g birch tips", "12 birch tips", "no_piece_weight"),
-    ("quince", "12 g allspice", "20 allspice", "no_piece_weight"),
+    ("spirit", "20 g fennel seed", "20 fennel seeds", "no_piece_weight"),
     # states, not amounts
     ("stock", "720 g water", "make up to 1 l with water", "state_not_amount"),
     ("spirit", "810 g neutral spirit, 60 %", "enough neutral spirit, 60 % to cover", "state_not_amount"),

@@ -93,8 +93,8 @@ def test_states_fill_to_a_line_and_all_is_all_of_it():
 @pytest.mark.parametrize(
     ("material", "amount", "words"),
     [
-        ("allspice", {"kind": "fixed", "count": 9}, "Nobody has said what one allspice, whole dried weighs"),
-        ("allspice", {"kind": "fixed", "written": "1 tbsp"}, "has no bulk density"),
+        ("fennel_seed", {"kind": "fixed", "count": 9}, "Nobody has said what one fennel seed weighs"),
+        ("egg", {"kind": "fixed", "written": "1 tbsp"}, "has no bulk density"),
         ("water", {"kind": "state", "state": "top_up", "line_ml": 500}, "stand above the line already"),
         ("water", {"kind": "state", "state": "top_up"}, "Nobody has said where the vessel's line is"),
         ("white_sugar", {"kind": "ratio", "to": {"line": "ghost"}, "ratio": 1}, "There is no line “ghost”"),

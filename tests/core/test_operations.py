@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 
 from tests.core.kitchen import after, worked
 from ulsek.core.contents import Contents
-from ulsek.core.operations import clarify, concentrate, extract, finish, heat
+from ulsek.core.operations import clarify, concentrate, extract, finish, steam
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.operations.combine import to_cover_ml
 from ulsek.core.properties import sugar
@@ -102,7 +102,7 @@ def test_worked_numbers_of_the_pure_functions():
     assert clarify.enzyme_done(90.0, 45.0, 2.5, 1.0) < clarify.enzyme_done(90.0, 45.0, 3.0, 1.0)
     assert clarify.enzyme_done(90.0, 60.0, 3.5, 1.0) == 0.0
     assert to_cover_ml(500.0, 0.42, 0.0) == pytest.approx(1.03 * 500 / 0.58 - 500)
-    assert heat.vapour(Contents({"water": 1000.0, "acetic_acid": 60.0}), 100.0, 0.65, 1.0).of("acetic_acid") == pytest.approx(
+    assert steam.vapour(Contents({"water": 1000.0, "acetic_acid": 60.0}), 100.0, 0.65, 1.0).of("acetic_acid") == pytest.approx(
         60 * (1 - 0.9**0.65)
     )
     with pytest.raises(Refusal, match="It stands covered already"):

@@ -1,4 +1,4 @@
-"""Water, acids, heat, cold and gas against published tables; tolerances are those that the product promises."""
+"""Water, acids, heat, steam, cold and gas against published tables; tolerances are those that the product promises."""
 
 import json
 import math
@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from tests.reference import rows
 from ulsek.core.contents import Contents
 from ulsek.core.makeup import read_makeup
-from ulsek.core.operations import concentrate, extract, finish, heat
+from ulsek.core.operations import concentrate, extract, finish, steam
 from ulsek.core.properties import acidity, alcohol, carbonation, density, energy, solubility, sugar, sweetness, viscosity, water
 from ulsek.core.properties.measure import DEEP, NEAR, PROPERTY
 from ulsek.core.properties.ph import cation_from_ph, log_gamma, ph, ph_doubt, ph_of
@@ -359,8 +359,8 @@ def test_models_refuse_outside_their_range(broken, text):
 def test_the_worked_numbers_of_the_handbook():
     """Each stands in a docstring, and so in docs/core."""
     plain, kilo = Contents({"water": 998.2}), Contents({"water": 1000.0})
-    assert heat.steam_g(11.0, 70.0, 24.0, "half").value == pytest.approx(25.3, abs=0.05)
-    assert heat.saturation_pressure_pa(20.0) == pytest.approx(2339, abs=1)
+    assert steam.steam_g(11.0, 70.0, 24.0, "half").value == pytest.approx(25.3, abs=0.05)
+    assert steam.saturation_pressure_pa(20.0) == pytest.approx(2339, abs=1)
     assert carbonation.henry_mpa(20.0) == pytest.approx(141.4, abs=0.1)
     assert carbonation.carbonation_g_l(kilo, 4.0, 130.0) == pytest.approx(6.6, abs=0.05)
     assert carbonation.charge(Contents({"water": 900.0}), 4.0, 1000.0, 8.0).dissolved_g_l == pytest.approx(8.3, abs=0.05)

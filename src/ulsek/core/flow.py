@@ -217,7 +217,12 @@ class _Walk:
         if amount.dimension == "mass":
             return quantity
         if amount.dimension == "volume":
-            return quantity * self.density(line.material)
+            if self.own(line.material) is not None:
+                return quantity * self.density(line.material)
+            loose = self.material(line.material).poured_g_ml
+            if not loose.is_exact:
+                noted.append(loose)
+            return quantity * loose.at(z)
         material = self.material(line.material)
         if material.piece_g is None:
             raise Refusal(

@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date
 from decimal import Decimal, InvalidOperation
+from functools import cached_property
 from typing import Any
 
 from .contents import Contents
@@ -14,8 +15,12 @@ from .makeup import Makeup, read_makeup
 from .properties import density, sugar
 from .ranges import Range
 from .refusals import Refusal
+from .softening import Softening, kind_of, softening
 from .supply import material_of_key
-from .typical import defined_keys, typical_keys
+from .typical import defined_keys, loose_fill, typical_keys
+
+_A_LIQUID, _PULP_POURS = 0.14, 0.05
+"""From so much water or spirit a material pours as a liquid (crystals hold up to an eighth of their weight), as long as so little plant matter floats in it [g/g]."""
 
 
 @dataclass(frozen=True)
@@ -32,7 +37,7 @@ class Hue:
 class Material:
     """One thing that goes into a vessel. Prices per kilogram in the house's currency; `hold_g_g` is liquid kept back per gram strained out.
 
-    `pieces`: it keeps its inside to itself until a step draws it out (whole fruit, peel), `drawn_g_g` and `draw_hours` say how sugar does;
+    `pieces`: it keeps its inside to itself until a step draws it out (whole fruit, peel), `drawn_g_g` and `draw_hours` say how sugar does, `softening` how heat does;
     `browns_min`: minutes until it browns in the open, unprotected; `keeps_days`: its own date, which caps every product of it, and `use_by` the last day
     [ISO date] of the very lot; `contains_mg_g`: restricted substances in it, mg per gram; `defined`: its composition follows from its name and label (water,
     white sugar, a single acid, spirit), so that what is weighed of it is known; `allergens_known`: somebody has said which allergens it holds, or that it
@@ -58,6 +63,7 @@ class Material:
     pieces: bool = False
     drawn_g_g: Range | None = None
     draw_hours: Range | None = None
+    softening: Softening | None = None
     browns_min: float | None = None
     hue: Hue | None = None
     keeps_days: int | None = None
@@ -90,18 +96,30 @@ class Material:
         return not self.pieces and contents.of("water") + contents.of("ethanol") >= 0.3 and contents.of("insolubles") < 0.05
 
     def density_g_ml(self) -> float:
-        """Grams in one mL as it is measured out [g/mL]: the liquid's own, or the bulk density of powders and pieces."""
-        if self.bulk_density_g_ml:
-            return self.bulk_density_g_ml.value
-        made_of = self.per_gram()
-        if made_of.of("water") + made_of.of("ethanol") < 0.05 or made_of.of("insolubles") > 0.05:
+        """Grams in one mL as it is measured out [g/mL]: the liquid's own, or the bulk density of powders and pieces.
+
+        Raises Refusal for a solid whose bulk density nobody has given and whose kind has none.
+        """
+        return self.poured_g_ml.value
+
+    @cached_property
+    def poured_g_ml(self) -> Range:
+        """`density_g_ml` with its range: a liquid's own, exact; of powders and pieces the loose fill, its own or its kind's. Source: `loose_fill`."""
+        loose = self.bulk_density_g_ml
+        if loose is None:
+            made_of = self.per_gram()
+            if not self.pieces and made_of.of("water") + made_of.of("ethanol") >= _A_LIQUID and made_of.of("insolubles") <= _PULP_POURS:
+                return Range.exact(density.density_g_ml(made_of))
+            of_kind = loose_fill().get(f"kind:{self.kind}", {}).get("bulk_density_g_ml")
+            loose = Range(**of_kind) if of_kind else None
+        if loose is None:
             raise Refusal(
                 f"{self.name} has no bulk density",
                 f"materials/{self.key}",
                 remedy="Weigh it, or give its bulk density once",
                 code="no_bulk_density",
             )
-        return density.density_g_ml(made_of)
+        return loose
 
     def measured(self, z: float = 0.0, z_acid: float = 0.0) -> dict[str, float]:
         """brix, brix_reading, acid_g_100ml, sugar_g_100ml and density_g_ml of the material itself; empty for plant matter and powders."""
@@ -158,6 +176,21 @@ def _price(data: Any, where: str) -> Decimal | None:
     return price
 
 
+def _bulk(data: Mapping[str, Any], where: str) -> Range | None:
+    """Its loose-fill density [g/mL, 0.003 to 5]. Raises Refusal outside that: nothing lies looser than popped grain."""
+    at = f"{where}/bulk_density_g_ml"
+    return None if data.get("bulk_density_g_ml") is None else Range.read(data["bulk_density_g_ml"], at, floor=0.003, ceiling=5.0)
+
+
+def _softening(key: str, data: Mapping[str, Any], where: str) -> Softening | None:
+    """How its flesh falls apart in the heat: as the file says (`softens`), else by what it is. Raises Refusal for a kind that there is not."""
+    named = data.get("softens") or kind_of(material_of_key(key), str(data.get("kind") or ""))
+    try:
+        return softening(str(named)) if named else None
+    except Refusal as refusal:
+        raise refusal.at(where) from refusal
+
+
 def read_material(key: str, data: Any, where: str = "") -> Material:
     """A material from an open file; see ``docs/formats``. Refuses what it cannot work with, at its place."""
     where = where or f"materials/{key}"
@@ -185,7 +218,7 @@ def read_material(key: str, data: Any, where: str = "") -> Material:
             cautions=tuple(str(word) for word in data.get("cautions") or ()),
             keeping_class=str(data["keeping_class"]) if data.get("keeping_class") else None,
             hold_g_g=optional("hold_g_g", 20.0),
-            bulk_density_g_ml=optional("bulk_density_g_ml", 5.0),
+            bulk_density_g_ml=_bulk(data, where),
             piece_g=optional("piece_g", 20000.0),
             vegan=bool(data.get("vegan", True)),
             heat_sensitive=bool(data.get("heat_sensitive")),
@@ -195,6 +228,7 @@ def read_material(key: str, data: Any, where: str = "") -> Material:
             pieces=bool(data.get("pieces")) or (data.get("makeup") or {}).get("by") == "parts",
             drawn_g_g=optional("drawn_g_g", 1.0),
             draw_hours=optional("draw_hours", 200.0),
+            softening=_softening(key, data, where),
             browns_min=optional_value("browns_min", 1e6),
             contains_mg_g={
                 str(name): Range.read(value, f"{where}/contains_mg_g/{name}", ceiling=1000.0)

@@ -9,6 +9,7 @@ from typing import Protocol
 
 from .contents import Contents
 from .ranges import Range
+from .softening import Softening
 
 NOTHING = Contents()
 GAS, MELT, SURPLUS = "gas:carbon_dioxide", "melt:ice", "surplus:weighed"
@@ -59,10 +60,16 @@ def total(many: Iterable[Contents]) -> Contents:
     return found
 
 
+def summed(one: Mapping[str, float], other: Mapping[str, float]) -> Mapping[str, float]:
+    """Grams by material of both together."""
+    return {key: one.get(key, 0.0) + other.get(key, 0.0) for key in {**one, **other}} if other else one
+
+
 @dataclass(frozen=True, slots=True)
 class Matter:
     """Liquid with what floats in it (`liquor`, and `solids_g`: plant matter in it by material, grams as they went in), pieces, temperature,
-    and its own clock: minutes on the spec's clock when it was last touched, and since when each thing that browns has stood open."""
+    and its own clock: minutes on the spec's clock when it was last touched, and since when each thing that browns has stood open. `pulp_g` is the part
+    of `solids_g` that was pieces and fell apart or was blended: pulp drains otherwise than leaves do."""
 
     liquor: Contents = NOTHING
     solids_g: Mapping[str, float] = field(default_factory=dict)
@@ -71,6 +78,7 @@ class Matter:
     clock_min: float = 0.0
     open_since_min: Mapping[str, float] = field(default_factory=dict)
     hottest_c: float = 20.0
+    pulp_g: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def contents(self) -> Contents:
@@ -83,7 +91,7 @@ class Matter:
 
     def at(self, clock_min: float, open_since_min: Mapping[str, float]) -> Matter:
         """The same at another moment. Built by hand: this runs at every step of every pass."""
-        return Matter(self.liquor, self.solids_g, self.pieces, self.temperature_c, clock_min, open_since_min, self.hottest_c)
+        return Matter(self.liquor, self.solids_g, self.pieces, self.temperature_c, clock_min, open_since_min, self.hottest_c, self.pulp_g)
 
     def with_added(self, contents: Contents, material: str, grams: float) -> Matter:
         """With `grams` of a plain material from the shelf (20 °C) stirred in. Built by hand: this runs at every line of every pass."""
@@ -93,12 +101,17 @@ class Matter:
             solids = {**solids, material: solids.get(material, 0.0) + grams}
         warmth = (self.temperature_c * mine + SHELF_C * grams) / (mine + grams) if mine + grams > 0 else self.temperature_c
         hottest = self.hottest_c if mine else SHELF_C
-        return Matter(self.liquor + contents, solids, self.pieces, warmth, self.clock_min, self.open_since_min, hottest)
+        return Matter(self.liquor + contents, solids, self.pieces, warmth, self.clock_min, self.open_since_min, hottest, self.pulp_g)
 
     def scaled(self, share: float) -> Matter:
         """The same, `share` times as much."""
-        solids = {key: grams * share for key, grams in self.solids_g.items()}
-        return replace(self, liquor=self.liquor.scaled(share), solids_g=solids, pieces=tuple(piece.scaled(share) for piece in self.pieces))
+        return replace(
+            self,
+            liquor=self.liquor.scaled(share),
+            solids_g={key: grams * share for key, grams in self.solids_g.items()},
+            pulp_g={key: grams * share for key, grams in self.pulp_g.items()},
+            pieces=tuple(piece.scaled(share) for piece in self.pieces),
+        )
 
     def with_liquor(self, liquor: Contents) -> Matter:
         return replace(self, liquor=liquor)
@@ -107,18 +120,16 @@ class Matter:
         """Both in one vessel: this one's place and clock, the mixing temperature by mass, what browns keeping its own start."""
         mine, theirs = self.mass_g, other.mass_g
         warmth = (self.temperature_c * mine + other.temperature_c * theirs) / (mine + theirs) if mine + theirs > 0 else self.temperature_c
-        solids = dict(self.solids_g)
-        for key, grams in other.solids_g.items():
-            solids[key] = solids.get(key, 0.0) + grams
         opened = {**other.open_since_min, **self.open_since_min}
         return Matter(
             self.liquor + other.liquor,
-            solids,
+            summed(self.solids_g, other.solids_g),
             self.pieces + other.pieces,
             warmth,
             max(self.clock_min, other.clock_min),
             opened,
             self.hottest_c if mine else other.hottest_c,
+            summed(self.pulp_g, other.pulp_g),
         )
 
 
@@ -161,6 +172,8 @@ class MaterialFacts(Protocol):
     def drawn_g_g(self) -> Range | None: ...
     @property
     def draw_hours(self) -> Range | None: ...
+    @property
+    def softening(self) -> Softening | None: ...
 
 
 class Bench(Protocol):

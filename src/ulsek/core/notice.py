@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping
 
 from . import say
 from . import spec as s
+from .amounts import VESSEL
 from .flow import Flow, Inputs, StepFlow
 from .freshness import browning_remarks
 from .materials import Material
@@ -25,11 +26,40 @@ _ROOM_SHARE = {"carbonate": 0.85, "freeze": 0.9, "freeze_drip": 0.9}
 _STANDS_COLD = ("bottle", "hot_fill", "store", "cool", "rest")
 
 
-def _of_sugar(step: s.Step, where: str, grams: float, t_c: float) -> Remark:
+def _dissolves_at(flow: Flow, place: int) -> s.Step | None:
+    """The later step at which the sugar that lies dry after step `place` has dissolved, followed from vessel to vessel; None where it never does.
+
+    What a sieve or a filter keeps is out of the batch: there it has not dissolved.
+    """
+    vessels = {flow.steps[place].vessel}
+    for done in flow.steps[place + 1 :]:
+        drawn = {item.material.removeprefix(VESSEL) for item in done.added if item.material.startswith(VESSEL)}
+        if done.step.vessel not in vessels and not drawn & vessels:
+            continue
+        if done.step.family in ("strain", "clarify"):
+            return None
+        vessels |= {done.step.vessel, done.vessel}
+        liquor = done.matter.liquor
+        if liquor.of("water") > 0 and undissolved_sucrose_g(liquor, min(100.0, max(0.0, done.temperature_c))) <= UNDISSOLVED_G:
+            return done.step
+    return None
+
+
+def _of_sugar(flow: Flow, place: int, where: str, grams: float) -> Remark:
+    step, t_c = flow.steps[place].step, flow.steps[place].temperature_c
     cold = step.verb in _STANDS_COLD
+    later = None if cold else _dissolves_at(flow, place)
+    if later is not None:
+        text = f"{say.grams(grams)} of sugar are still dry at {t_c:g} °C; they dissolve at step {_number(flow, later)}."
+        return Remark("sugar_dissolves_later", "note", where, text)
     done = "come out as crystals" if cold else "stay undissolved"
     remedy = "More water, or part of the sugar as glucose or invert syrup" if cold else "More water or more heat"
     return Remark("sugar_undissolved", "check" if cold else "stop", where, f"{say.grams(grams)} of sugar {done} at {t_c:g} °C.", remedy)
+
+
+def _number(flow: Flow, step: s.Step) -> int:
+    """Where a step stands, counted from 1."""
+    return next(n for n, done in enumerate(flow.steps, 1) if done.step is step)
 
 
 def _of_crystals(done: StepFlow, where: str) -> Iterator[Remark]:
@@ -79,7 +109,7 @@ def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
     materials: Mapping[str, Material] = inputs.materials
     delicate: dict[str, list[str]] = {}
     browned = False
-    for done in flow.steps:
+    for place, done in enumerate(flow.steps):
         step, where = done.step, f"steps/{done.step.id}"
         names = (materials[item.material].name for item in done.added if not item.own and materials[item.material].heat_sensitive)
         delicate.setdefault(step.vessel, []).extend(names)
@@ -87,7 +117,7 @@ def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
         if done.matter.liquor.of("water") > 0 and step.verb not in _MAY_STAY_DRY and not packed:
             left = undissolved_sucrose_g(done.matter.liquor, min(100.0, max(0.0, done.temperature_c)))
             if left > UNDISSOLVED_G:
-                yield _of_sugar(step, where, left, done.temperature_c)
+                yield _of_sugar(flow, place, where, left)
         if inputs.factor > 2.0 + 1e-9 and step.scaled_up:
             text = f"Scaled {say.figure(inputs.factor, 1)} times: {step.scaled_up}"
             yield Remark("out_of_proportion", "check", where, text, "Note what it takes at this size")

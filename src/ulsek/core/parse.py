@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from .parse_doubts import TO_TASTE, Doubt, Doubter
@@ -122,10 +122,12 @@ class _Reader(Doubter):
         return bool(self.ingredients) and words >= 4 and (line.endswith(".") or words > 8) and self.amount(line).kind == "missing"
 
     def _of_fruit(self, number: int, line: str, part: str, fruit: str) -> None:
-        """ "Juice of 2 lemons": what it is can be told, how much it is cannot."""
+        """ "Juice of 2 lemons": what it is can be told, how much it is cannot; of zest and peel it is known what one fruit gives, within a factor of two."""
         written = self.amount(fruit)
         name = f"{written.rest.rstrip('s')} {part}"
-        item = Ingredient(number, line, name, material_key(name, self.known), self.amount(name))
+        key = material_key(name, self.known)
+        counted = written.kind == "count" and key is not None and self.material(key).piece_g is not None
+        item = Ingredient(number, line, name, key, replace(written, rest=name) if counted else self.amount(name))
         self.ingredients.append(item)
         if item.material is None:
             self._unknown(item)

@@ -15,6 +15,7 @@ from .belief import Belief
 from .contents import Contents
 from .evaluate import Evaluation
 from .events import Event, value_read
+from .flow import StepFlow
 from .kept import agreement_at
 from .properties.measure import NAMES
 from .ranges import Range
@@ -49,7 +50,7 @@ def read_beside(evaluation: Evaluation, event: Event, place: int | None) -> tupl
         )
         return ReadingCheck(event.id, prop, value, Range.exact(value), True, words, step), evaluation.belief
     if not found.agrees:
-        text = f"{found.read_words} read, {found.predicted_words} predicted: they disagree. {_question(prop, found.surprise, evaluation.plain.steps[place].step)}"
+        text = f"{found.read_words} read, {found.predicted_words} predicted: they disagree. {_question(prop, found.surprise, evaluation.plain.steps[place])}"
         return ReadingCheck(event.id, prop, value, found.predicted, False, text, step), evaluation.belief
     text = f"{found.read_words} read agrees with {found.predicted_words} predicted."
     belief = evaluation.belief
@@ -59,14 +60,17 @@ def read_beside(evaluation: Evaluation, event: Event, place: int | None) -> tupl
     return ReadingCheck(event.id, prop, value, found.predicted, True, text, step), belief
 
 
-def _question(prop: str, surprise: float, step: s.Step) -> str:
-    """What to ask when a reading disagrees: a mass that vanished or appeared is no instrument's fault."""
+def _question(prop: str, surprise: float, done: StepFlow) -> str:
+    """What to ask when a reading disagrees: a mass that vanished or appeared is no instrument's fault; pulp gives more when it is worked through."""
+    step = done.step
     if prop not in ("mass_g", "volume_ml"):
         return "Stir, let it cool to 20 °C and read again; if it stands, check what was weighed."
     amount = say.grams(abs(surprise)) if prop == "mass_g" else f"{say.figure(abs(surprise))}{say.GAP}mL"
     if step.family in ("extract", "strain", "clarify"):
         more, less = "more came through than this material gives", "less came through than this material gives"
         ask = "Is solid in it?" if surprise > 0 else "What is left in the cloth, and can it be pressed again?"
+        if done.before.pulp_g and surprise > 0:
+            ask = "Cooked fruit falls apart and gives more when it is stirred or pressed through: was it? " + ask
         return f"{amount} {more if surprise > 0 else less}. {ask} Was the pan tared?"
     if surprise > 0:
         return f"{amount} more than went in. Was the pan tared? Was something added and not written down?"

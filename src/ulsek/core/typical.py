@@ -7,10 +7,12 @@ from __future__ import annotations
 
 import csv
 import json
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from functools import cache
 from importlib.resources import files
 from typing import Any
+
+from .softening import kind_of
 
 _OTHER_ACID = {"quinic": "quinic_acid", "isocitric": "isocitric_acid", "oxalic": "oxalic_acid", "aconitic": "aconitic_acid"}
 _CARRIERS = {
@@ -69,6 +71,8 @@ _DEFINED_SWEETENERS = (
     "sorbitol_70_syrup", "isomalt", "dextrose_monohydrate", "fructose", "trehalose_dihydrate", "allulose",
 )  # fmt: skip
 """Sweeteners whose composition follows from their name: refined sugars and polyols, by their usual specification."""
+PEELER_TAKES = 0.63
+"""Share of the rind's weight that a peeler takes off in strips; house experience, not a standard."""
 _NOT_WHOLE = ("verjus", "damson", "celery")
 """Juices whose whole fruit is not described from the table: no piece, or described by hand."""
 _PEEL = {
@@ -149,6 +153,7 @@ def _whole(row: dict[str, str], juice: dict[str, Any]) -> dict[str, Any]:
         "makeup": {"by": "parts", "parts": parts, "source": source},
         "piece_g": {"value": weight, "low": 0.75 * weight, "high": 1.3 * weight},
         "hold_g_g": {"value": 0.45, "low": 0.3, "high": 0.6},
+        "softens": kind_of(row["name"], "fruit", row["group"]),
         "cautions": juice["cautions"],
         "keeping_class": "fresh_juice",
         **({"browns_min": 20} if row["group"] in ("pome", "stone") else {}),
@@ -228,7 +233,47 @@ def typical_materials() -> dict[str, dict[str, Any]]:
             found |= _skins(row, juice)
     found |= {row["name"]: _sweetener(row) for row in _rows("sweeteners.csv")}
     found |= json.loads((files("ulsek.core") / "data" / "plain_materials.json").read_text(encoding="utf-8"))
+    for key, each in _skins_of_one().items():
+        found[key].setdefault("piece_g", each)
+    for key, figures in loose_fill().items():
+        if key in found:
+            found[key] = {**figures, **found[key]}
     return found
+
+
+def _skins_of_one() -> dict[str, dict[str, float]]:
+    """Zest and peel [g] that a hand takes off one citrus, by their keys: twofold apart by hand and fruit. 7.7 g of zest from a lemon. Source: `data/juices.csv`."""
+    found = {}
+    for row in _rows("juices.csv"):
+        if row["group"] == "citrus" and row["zest_pct"]:
+            weight = float(row["fruit_g"]) / 100.0
+            for what, grams in (("zest", weight * float(row["zest_pct"])), ("peel", weight * PEELER_TAKES * float(row["peel_pct"]))):
+                found[f"{row['name']}_{what}"] = {"value": grams, "low": 0.65 * grams, "high": 1.35 * grams}
+    return found
+
+
+_CUP_ML = 236.6
+
+
+def _loose(row: Mapping[str, str]) -> dict[str, dict[str, float]]:
+    """The bulk density [g/mL] and the weight of one piece [g] of a row, where it has them; a piece without a spread is known to a third."""
+    found = {}
+    if row["cup"]:
+        grams = _range(row["cup_low"], row["cup"], row["cup_high"])
+        found["bulk_density_g_ml"] = {name: value / _CUP_ML for name, value in grams.items()}
+    if row["piece"]:
+        each = float(row["piece"])
+        found["piece_g"] = _range(row["piece_low"] or str(0.67 * each), row["piece"], row["piece_high"] or str(1.4 * each))
+    return found
+
+
+@cache
+def loose_fill() -> Mapping[str, dict[str, dict[str, float]]]:
+    """Bulk density [g/mL] and weight of one piece [g], with ranges, of what is no liquid, by material or `kind:` with its kind. 148 g of blueberries fill a US cup.
+
+    Error: as the ranges say. Source: household weights of food-composition tables, compiled, `data/loose_fill.csv`.
+    """
+    return {row["key"]: _loose(row) for row in _rows("loose_fill.csv")}
 
 
 @cache

@@ -137,6 +137,24 @@ def _where_it_stops(text: str) -> dict[str, float]:
     return {"to_fraction": 0.5}
 
 
+_LEFT_ALONE = re.compile(
+    r"\b(?:(?:without|no|not|never|don['’]?t)\s+(?:\w+\s+){0,2}?(?:press|squeez|stir|push|forc)\w*|drip)", re.IGNORECASE
+)
+_PRESSED = re.compile(r"\b(?:press|squeez|wring|push)", re.IGNORECASE)
+_THROUGH = (
+    ("bag", re.compile(r"\b(?:jelly|nut milk|nut|superbag|filter)\s?bag|\bbag\b", re.IGNORECASE)),
+    ("cloth", re.compile(r"\b(?:cheese\s?cloth|cloth|muslin|tea towel)\b", re.IGNORECASE)),
+)
+
+
+def _how_strained(text: str) -> dict[str, Any]:
+    """What it is strained through and whether it is pressed: “through muslin without squeezing” is a cloth left to drip."""
+    through = next((name for name, pattern in _THROUGH if pattern.search(text)), None)
+    if _LEFT_ALONE.search(text):
+        return {"through": through or "sieve_unstirred"}
+    return {**({"through": through} if through else {}), **({"pressed": True} if _PRESSED.search(text) else {})}
+
+
 def figures(verb: str, text: str) -> dict[str, Any]:
     """Minutes and temperatures of a step out of its sentence, where its verb has them."""
     params = VERBS[verb].params()
@@ -155,8 +173,8 @@ def figures(verb: str, text: str) -> dict[str, Any]:
         value = float(heat["value"].replace(",", "."))
         fahrenheit = heat["unit"].upper().startswith("F")
         found[place] = round((value - 32.0) / 1.8, 1) if fahrenheit else value
-    if verb == "strain" and re.search(r"\bpress", text, re.IGNORECASE):
-        found["pressed"] = True
+    if verb == "strain":
+        found |= _how_strained(text)
     if verb == "reduce":
         found |= _where_it_stops(text)
     if verb == "bring_to" and _TO_THE_BOIL.search(text):

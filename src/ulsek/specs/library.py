@@ -9,6 +9,7 @@ from typing import Any
 from django.db.models import Count, Max, Q, QuerySet, Sum
 from django.db.models.functions import Coalesce
 
+from ulsek.core import vocabulary
 from ulsek.core.timetable import Made
 from ulsek.core.vocabulary import plain
 from ulsek.team.models import House
@@ -31,10 +32,14 @@ class Wanted:
 
 
 def found(house: House, wanted: Wanted) -> QuerySet[Spec]:
-    """The house's specs by family and name that match every wish; every word of `find` must stand in a spec's texts."""
+    """The house's specs by family and name that match every wish; every word of `find` must stand in a spec's texts, or all of it in a name of its family."""
     specs = Spec.objects.filter(house=house)
-    for word in plain(wanted.find).split()[:8]:
-        specs = specs.filter(search__contains=word)
+    if wanted.find.strip():
+        by_words = Q()
+        for word in plain(wanted.find).split()[:8]:
+            by_words &= Q(search__contains=word)
+        # A family goes by more than one name: “oleo saccharum” is none of the words that its specs hold.
+        specs = specs.filter(by_words | Q(family__in=[meant.key for meant in vocabulary.find(wanted.find, ("families",))]))
     if wanted.family:
         specs = specs.filter(family=wanted.family)
     if wanted.state:

@@ -11,8 +11,7 @@ from importlib.resources import files
 from ..materials import Material, read_material
 from ..ranges import Range
 from ..refusals import Refusal
-from ..typical import typical_materials
-from .experience import figure
+from ..typical import PEELER_TAKES, typical_materials
 
 
 def _per_gram(per_100g: Mapping[str, float]) -> Range:
@@ -48,7 +47,7 @@ class Variety:
 
         A bergamot of 140 g: 9.8 and 31 g. Error a third until this house weighs some. Source: `data/juices.csv`; house experience of the peeler.
         """
-        return self.zest_share * fruit_g, figure("peeler_takes") * self.peel_share * fruit_g
+        return self.zest_share * fruit_g, PEELER_TAKES * self.peel_share * fruit_g
 
     def thrown_skin_g(self, mass_g: float, skin_g: float, binned_g: float) -> float:
         """Grams [g] of skin in the bin after `mass_g` [g] of fruit gave `skin_g` [g], `binned_g` of it thrown: without any taken off, the whole rind. Exact."""

@@ -8,10 +8,13 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any, Literal
 
-from ..materials import read_material
-from ..operations.extract import DOUBLES_PER_K, DRAW_H, DRAWN_G_G, extent
+from ..contents import Contents
+from ..materials import Material, read_material
+from ..matter import Matter, Piece
+from ..operations.extract import DOUBLES_PER_K, DRAW_H, DRAWN_G_G, Macerate, extent
+from ..operations.strain import Strain, undissolved_at
 from ..properties.energy import learned
-from ..properties.sugar import saturation_brix
+from ..properties.water import ATMOSPHERE_KPA
 from ..ranges import Range
 from ..refusals import Refusal
 from ..typical import typical_materials
@@ -43,6 +46,53 @@ class OilSugar:
         return {**data, **ranges, "remarks": list(self.remarks)}
 
 
+@dataclass(frozen=True)
+class _Jar:
+    """What the verbs ask while they act in one jar of peel: figures with a range moved by `z` half-ranges, and the peel's own."""
+
+    peel: Material
+    z: float
+    factor: float = 1.0
+    pressure_kpa: float = ATMOSPHERE_KPA
+    capacity_ml: float | None = None
+
+    def of(self, doubtful: Range) -> float:
+        return doubtful.at(self.z)
+
+    def take_stream(self, name: str) -> Matter | None:
+        del name
+        return None
+
+    def facts(self, material: str) -> Material:
+        del material
+        return self.peel
+
+
+@cache
+def _peel(key: str) -> Material:
+    return read_material(f"{key}_peel", typical_materials()[f"{key}_peel"])
+
+
+def _jar(of: Variety, peel_g: float, sugar_g: float, hours: float, warm_c: float, learned_g_g: Range | None, z: float) -> Matter:
+    """The jar after its wait: peel, and the sugar with what it has drawn, its figures moved by `z` half-ranges. Source: `Macerate`."""
+    peel = _peel(of.key)
+    parts = {name: part.scaled(peel_g) for name, part in peel.parts_per_gram().items()}
+    packed = Matter(Contents({"sucrose": sugar_g}), {}, (Piece(peel.key, parts, peel_g),), temperature_c=warm_c)
+    step = Macerate("draw", "jar", minutes=hours * 60.0, temperature_c=warm_c, drawn_g_g=learned_g_g)
+    return step.act(packed, _Jar(peel, z)).matter
+
+
+def _runs_off(jar: Matter, of: Variety, pressed: bool, z: float) -> float:
+    """Grams [g] that pour off a jar; less than clings to the peel does not pour at all. Source: `Strain`."""
+    try:
+        done = Strain("strain", "jar", pressed=pressed).act(jar, _Jar(_peel(of.key), z))
+    except Refusal as refusal:
+        if refusal.code != "nothing_drains":
+            raise
+        return 0.0
+    return done.matter.liquor.mass_g
+
+
 def oil_sugar(
     of: Variety,
     peel_g: float,
@@ -57,9 +107,9 @@ def oil_sugar(
 ) -> OilSugar:
     """Sugar on `peel_g` [g] of peel for `hours` at `warm_c` [0 to 45 °C]: `ratio` of the peel's weight, or of its packed volume.
 
-    Drawn = peel × plateau × (1 − exp(−t/τ)); sugar dissolves in it to saturation, the rest stays dry. By volume the peel's packed weight counts,
-    `peel_g_ml` as this house weighed it once, and white sugar as it lies. `learned_g_g`: the house's own plateau [g/g]. Pressing gives back a quarter of what clings.
-    100 g, 18 h at 20 °C: 28.5 g drawn. Error 40 % until learned. Source: house experience, mass balance.
+    The verbs macerate and strain, on this fruit's own peel: sugar dissolves in what it draws to saturation, the rest stays dry. By volume the peel's packed weight counts,
+    `peel_g_ml` as this house weighed it once, and white sugar as it lies. `learned_g_g`: the house's own plateau [g/g].
+    100 g, 18 h at 20 °C: 28.5 g drawn. Error 40 % until learned. Source: `Macerate`, `Strain`.
     """
     for value, name, low, high, unit in (
         (peel_g, "peel_g", 0.1, 100_000.0, "g"),
@@ -71,17 +121,11 @@ def oil_sugar(
             raise Refusal(f"{value:g} {unit} cannot be", name, f"from {low:g} to {high:g} {unit}", code="out_of_bounds")
     packed = prior("peel_g_per_ml").value if peel_g_ml is None else peel_g_ml
     sugar = peel_g * ratio if measure == "weight" else peel_g / packed * _sugar_g_ml() * ratio
-    plateau = learned_g_g or DRAWN_G_G
+    jars = [_jar(of, peel_g, sugar, hours, warm_c, learned_g_g, z) for z in (0.0, -1.0, 1.0)]
+    drawn = Range(*(jar.liquor.mass_g - sugar for jar in jars))
+    pours = Range(*(_runs_off(jar, of, pressed, z) for jar, z in zip(jars, (0.0, 1.0, -1.0), strict=True)))
+    dissolved = sugar - undissolved_at(jars[0].liquor, warm_c)
     reached = extent(hours * 60.0, DRAW_H.value, warm_c)
-    slow, fast = (extent(hours * 60.0, tau, warm_c) for tau in (DRAW_H.high, DRAW_H.low))
-    drawn = Range(peel_g * plateau.value * reached, peel_g * plateau.low * slow, peel_g * plateau.high * fast)
-    full = saturation_brix(warm_c) / 100.0
-    water = 0.9 * drawn.value
-    dissolved = min(sugar, water * full / (1.0 - full))
-    clings = figure("peel_holds") * (peel_g - drawn.value) * (1.0 - figure("pressing_returns") * pressed)
-    # Less than clings to the peel does not pour at all.
-    pours = max(0.0, drawn.value + dissolved - clings)
-    spread = drawn.half_width / drawn.value if drawn.value else 0.0
     runs = 1000.0 * peel_g * figure("zest_in_peel") * figure("oil_runs") * reached
     oil = Range(*(runs * share for share in (of.zest_oil.value, of.zest_oil.low, of.zest_oil.high)))
     remarks = ["Spent peel: cover it with the water of the next syrup, candy it, or lay it in spirit for a day."]
@@ -94,7 +138,7 @@ def oil_sugar(
         drawn,
         dissolved,
         sugar - dissolved,
-        Range.around(pours, spread * pours, 0.0),
+        pours,
         oil,
         3.0 * DRAW_H.value / math.pow(2.0, (warm_c - 20.0) / DOUBLES_PER_K),
         tuple(remarks),

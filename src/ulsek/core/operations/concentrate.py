@@ -16,7 +16,7 @@ from ..ranges import Range
 from ..refusals import Refusal
 from ..remarks import Remark
 from ..steps import Step, celsius, minutes, number, prior
-from .heat import without
+from .steam import without
 
 
 def drip_share(kept: float, k: float) -> float:

@@ -11,91 +11,32 @@ from .. import say
 from ..contents import Contents
 from ..matter import Bench, Matter, Outcome, leaving
 from ..properties import energy, sugar
-from ..properties.alcohol import ethanol_retained
 from ..properties.density import volume_ml
 from ..properties.water import boiling_c
 from ..ranges import Range
 from ..refusals import Refusal
 from ..remarks import Remark
+from ..softening import minutes_at_simmer
 from ..steps import Step, celsius, choice, doubtful, minutes, number, prior
 from ..substances import SUGARS
-from .extract import exchanged
+from .extract import exchanged, softened
+from .steam import HOTTEST_C, SIMMER_W, USUAL_POT_CM, steam_g, steam_rising_g, steam_simmering_g, steamed, without
 
-_TRANSFER_M_S = 0.010
-"""Mass transfer from a still pot into kitchen air [m/s]; house experience, not a standard, good to a factor of two."""
-LID = {"off": 1.0, "half": 0.45, "on": 0.08}
-"""Share of the open pot's steam that passes the lid; house experience, not a standard."""
-_SPREAD = 0.5
-_HOTTEST_C = 95.0
 _BOILS_FROM_C = 99.5
 """“Bring to” this temperature or more means the boil."""
 _HOT_EXCHANGE_H = Range(24.0, 12.0, 48.0)
-VINEGAR_FOLLOWS = Range(0.65, 0.40, 0.90)
-"""Acetic acid leaves with the steam like water raised to this power near the boil (relative volatility); published values for thin solutions."""
-_SPIRIT_BOILS_OFF_C = 75.0
 _GAS_LEAVES_C = 40.0
 
 
-def saturation_pressure_pa(t_c: float) -> float:
-    """Vapour pressure of water [Pa] at `t_c` [0 to 100 °C], within 0.1 %. 2 339 Pa at 20 °C. Source: Buck 1981, equation e_w4."""
-    return 611.21 * math.exp((18.678 - t_c / 234.5) * t_c / (257.14 + t_c))
-
-
-def steam_g(minutes: float, t_c: float, pot_cm: float, lid: str) -> Range:
-    """Water lost [g] from a pot `pot_cm` [cm] across in `minutes` at `t_c` [°C] below the boil.
-
-    Surface × transfer × vapour density above the pot. Range 20 to 95 °C, error a factor of one and a half either way: weigh the pot
-    before and after and the weighing wins. 25.3 g in 11 min at 70 °C, 24 cm, lid half on. Source: diffusion through still air, house constant.
-    """
-    if t_c > _HOTTEST_C:
-        raise Refusal(
-            f"Steam at {t_c:g} °C is a matter of the stove's power",
-            bound=f"the sum holds to {_HOTTEST_C:g} °C",
-            remedy="Weigh the pot before and after and write the steam in grams, or simmer",
-            code="too_hot_for_sum",
-        )
-    vapour_kg_m3 = saturation_pressure_pa(t_c) * 0.018015 / (8.314462618 * (t_c + 273.15))
-    room_kg_m3 = 0.0087
-    surface_m2 = math.pi * (pot_cm / 200.0) ** 2
-    lost = 1000.0 * max(0.0, vapour_kg_m3 - room_kg_m3) * _TRANSFER_M_S * surface_m2 * minutes * 60.0 * LID[lid]
-    return Range(lost, lost * (1 - _SPREAD), lost * (1 + _SPREAD))
-
-
-def vapour(contents: Contents, water_g: float, vinegar_follows: float, ethanol_kept: float) -> Contents:
-    """What leaves when `water_g` [g] of water goes as steam: the water, acetic acid after Rayleigh, and alcohol but for `ethanol_kept` [0 to 1].
-
-    Acetic acid left = (water left / water before)^`vinegar_follows`. 100 g of 1000 g water takes 6.6 % of the vinegar's acid at 0.65.
-    Error: the two figures' own ranges. Source: Rayleigh distillation; `ethanol_retained`.
-    """
-    water = contents.of("water")
-    if water_g > water:
-        contents.taking("water", water_g)
-    gone = {"water": water_g}
-    if contents.of("acetic_acid") and water:
-        gone["acetic_acid"] = contents.of("acetic_acid") * (1.0 - ((water - water_g) / water) ** vinegar_follows)
-    if contents.of("ethanol"):
-        gone["ethanol"] = contents.of("ethanol") * (1.0 - ethanol_kept)
-    return Contents({key: grams for key, grams in gone.items() if grams})
-
-
-def without(contents: Contents, gone: Contents) -> Contents:
-    """What is left; mass is kept to rounding. Source: mass balance."""
-    return Contents({key: mass - gone.of(key) for key, mass in contents.grams.items()})
-
-
-def _hot(matter: Matter, bench: Bench, t_c: float, minutes_: float, water_g: float, lid: str) -> Outcome:
-    """The vessel after a time in the heat: pieces exchange, steam leaves with what follows it, gas escapes."""
+def _hot(matter: Matter, bench: Bench, t_c: float, minutes_: float, water_g: float, lid: str, from_c: float | None = None) -> Outcome:
+    """The vessel after a time in the heat, or on its way up from `from_c`: pieces exchange and soften, steam leaves with what follows it, gas escapes."""
     if matter.mass_g <= 0:
         raise Refusal("There is nothing in the vessel to heat", remedy="Put the liquid in first", code="empty")
     if matter.pieces:
         matter = exchanged(matter, minutes_, min(t_c, 100.0), max(0.1, bench.of(_HOT_EXCHANGE_H)))
-    liquor = matter.liquor
-    follows = bench.of(VINEGAR_FOLLOWS) if liquor.of("acetic_acid") else 1.0
-    spirit = liquor.of("ethanol") and t_c >= _SPIRIT_BOILS_OFF_C
-    kept = min(1.0, max(0.0, bench.of(ethanol_retained(min(minutes_, 150.0), lid)))) if spirit else 1.0
-    gone = vapour(liquor, water_g, follows, kept)
+        matter = softened(matter, bench, minutes_at_simmer(minutes_, min(t_c, 110.0), from_c))
+    liquor, gone = steamed(matter.liquor, bench, t_c, minutes_, water_g, lid)
     streams = [leaving("steam", "steam", gone)] if gone.mass_g else []
-    liquor = without(liquor, gone)
     if liquor.of("carbon_dioxide") and t_c >= _GAS_LEAVES_C:
         streams.append(leaving("gas", "gas", Contents({"carbon_dioxide": liquor.of("carbon_dioxide")})))
         liquor = liquor.without("carbon_dioxide")
@@ -117,15 +58,24 @@ class Dissolve(Step):
     steam_g: Range | None = doubtful("g", 1e6)
     pot_cm: float = number(24.0, 5.0, 100.0, "cm", "from 5 to 100 cm across")
 
-    def lost(self, factor: float) -> Range:
-        """Steam [g]: what the spec says, scaled with the batch, else by the pot, the lid and the minutes."""
+    def lost(self, factor: float, from_c: float) -> Range:
+        """Steam [g]: what the spec says, scaled with the batch, else by the pot, the lid and the minutes; above 95 °C as a simmer."""
         if self.steam_g is not None:
             return Range(self.steam_g.value * factor, self.steam_g.low * factor, self.steam_g.high * factor)
+        return self.lost_by_pot(from_c)
+
+    def lost_by_pot(self, from_c: float) -> Range:
+        """Steam [g] where nobody weighed it. Source: `steam_g`, `steam_simmering_g`."""
+        del from_c
+        if self.temperature_c > HOTTEST_C:
+            powers = (SIMMER_W.value, SIMMER_W.low, SIMMER_W.high)
+            return Range(*(steam_simmering_g(self.minutes, self.temperature_c, self.pot_cm, self.lid, watts) for watts in powers))
         return steam_g(self.minutes, self.temperature_c, self.pot_cm, self.lid)
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Water leaves as steam, with alcohol and vinegar's acid after their kind. Error: that of `steam_g`. Source: mass balance."""
-        return _hot(matter, bench, self.temperature_c, self.minutes, max(0.0, bench.of(self.lost(bench.factor))), self.lid)
+        lost = max(0.0, bench.of(self.lost(bench.factor, matter.temperature_c)))
+        return _hot(matter, bench, self.temperature_c, self.minutes, lost, self.lid)
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,16 +91,16 @@ class BringTo(Dissolve):
         """Whether it is brought to the boil, wherever that is for this liquid and this height."""
         return self.temperature_c >= _BOILS_FROM_C
 
-    def lost(self, factor: float) -> Range:
-        """Steam [g] on the way up, as `Dissolve` says; to the boil as to 95 °C, since it does not stay there."""
-        if self.steam_g is None and self.temperature_c > _HOTTEST_C:
-            return steam_g(self.minutes, _HOTTEST_C, self.pot_cm, self.lid)
-        return Dissolve.lost(self, factor)
+    def lost_by_pot(self, from_c: float) -> Range:
+        """Steam [g] on the way up; to the boil as to 95 °C, since it does not stay there. Source: `steam_rising_g`."""
+        to_c = min(self.temperature_c, HOTTEST_C)
+        return steam_rising_g(self.minutes, min(max(0.0, from_c), to_c), to_c, self.pot_cm, self.lid)
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """As `Dissolve`; what is brought to the boil stands at its own boiling point. Source: `boiling_c`."""
         t_c = boiling_c(matter.liquor, bench.pressure_kpa) if self.to_the_boil and matter.liquor.of("water") else self.temperature_c
-        return _hot(matter, bench, t_c, self.minutes, max(0.0, bench.of(self.lost(bench.factor))), self.lid)
+        lost = max(0.0, bench.of(self.lost(bench.factor, matter.temperature_c)))
+        return _hot(matter, bench, t_c, self.minutes, lost, self.lid, matter.temperature_c)
 
 
 @dataclass(frozen=True, slots=True)
@@ -165,7 +115,7 @@ class Hold(Dissolve):
 
 @dataclass(frozen=True, slots=True)
 class Simmer(Step):
-    """Keep just at the boil for `minutes`: mass lost = net power × time / latent heat."""
+    """Keep just at the boil for `minutes`: mass lost = net power × time / latent heat, by pot and lid."""
 
     verb: ClassVar[str] = "simmer"
     family: ClassVar[str] = "heat"
@@ -174,8 +124,9 @@ class Simmer(Step):
     usual_hands_on_min: ClassVar[float] = 3.0
     usual_check: ClassVar[str] = "small bubbles, no rolling boil"
     minutes: float = minutes(10.0)
-    power_w: Range = prior(350.0, 180.0, 650.0, "W into steam", 20000.0)
+    power_w: Range = prior(SIMMER_W.value, SIMMER_W.low, SIMMER_W.high, "W into steam", 20000.0)
     lid: str = choice("half", "on", "off")
+    pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", "from 5 to 100 cm across")
     steam_g: Range | None = doubtful("g", 1e6)
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
@@ -184,7 +135,7 @@ class Simmer(Step):
         if self.steam_g is not None:
             lost = max(0.0, bench.of(self.steam_g)) * bench.factor
         else:
-            lost = max(0.0, bench.of(self.power_w)) * self.minutes * 60.0 / energy.latent_heat_j_g(min(boils, 110.0)) * LID[self.lid]
+            lost = steam_simmering_g(self.minutes, boils, self.pot_cm, self.lid, max(0.0, bench.of(self.power_w)))
         return _hot(matter, bench, boils, self.minutes, lost, self.lid)
 
 

@@ -8,7 +8,7 @@ from typing import ClassVar
 
 from .. import say
 from ..contents import Contents
-from ..matter import Bench, Leaving, Matter, Outcome, leaving
+from ..matter import Bench, Leaving, Matter, Outcome, leaving, summed
 from ..properties.density import volume_ml
 from ..properties.energy import hours_to_freeze, hours_to_thaw
 from ..properties.water import freezing_c
@@ -307,10 +307,12 @@ class Blend(Step):
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Every piece's inside and solids join the liquid. Source: mass balance."""
         del bench
-        solids = dict(matter.solids_g)
+        pulp: dict[str, float] = {}
         for piece in matter.pieces:
-            solids[piece.material] = solids.get(piece.material, 0.0) + piece.grams_in
-        return Outcome(replace(matter, liquor=matter.contents, pieces=(), solids_g=solids))
+            pulp[piece.material] = pulp.get(piece.material, 0.0) + piece.grams_in
+        return Outcome(
+            replace(matter, liquor=matter.contents, pieces=(), solids_g=summed(matter.solids_g, pulp), pulp_g=summed(matter.pulp_g, pulp))
+        )
 
     def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
         del after

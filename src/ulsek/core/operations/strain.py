@@ -3,20 +3,25 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import ClassVar
 
+from .. import say
 from ..contents import Contents
-from ..matter import Bench, Leaving, Matter, Outcome
+from ..matter import Bench, Leaving, Matter, Outcome, Piece
+from ..properties.sugar import undissolved_sucrose_g
 from ..ranges import Range
 from ..refusals import Refusal
+from ..remarks import Remark
+from ..softening import pulp_keeps
 from ..steps import Step, choice, doubtful, flag, minutes, number, prior
 
 PRESSED_KEEPS = 0.5
 """Share of the held liquid that stays in the solids after pressing; house experience, not a standard."""
 DEFAULT_HOLD_G_G = Range(0.75, 0.4, 1.2)
 """Liquid held per gram of solids as they went in; house experience, not a standard."""
+_WORTH_SAYING_G, _DRY_SUGAR_G = 50.0, 0.5
 _PIECE_HOLDS = 0.4
 """Pieces hold liquid on their outside only: so much of what the same weight of leaf would; house experience."""
 
@@ -26,14 +31,31 @@ def held_g(solids_g: Mapping[str, float], hold_g_g: Mapping[str, float]) -> floa
     return math.fsum(mass * hold_g_g[key] for key, mass in solids_g.items())
 
 
-def strain(contents: Contents, held: float, *, passes: float = 0.0) -> tuple[Contents, Contents]:
-    """(what runs through, what stays in the sieve) when plant matter is taken out with `held` [g] of liquid; a share `passes` [0 to 1] of the
-    solids goes through.
+def draining_g(matter: Matter, keeps: float) -> dict[str, float]:
+    """Solids [g, as they went in] by material as they count for what they hold: pulp by the share `keeps` [-] of its fruit's own hold. Source: house experience."""
+    pulp = matter.pulp_g
+    return {key: grams - (1.0 - keeps) * min(grams, pulp.get(key, 0.0)) for key, grams in matter.solids_g.items()}
+
+
+def clinging_g(pieces: Sequence[Piece], holds: Mapping[str, float]) -> float:
+    """Liquid [g] that clings to pieces: 0.4 of what the same weight of leaf would hold. 70 g of spent peel at 0.75 g/g keep 21 g. Source: house experience."""
+    return _PIECE_HOLDS * math.fsum(piece.contents.mass_g * holds[piece.material] for piece in pieces)
+
+
+def undissolved_at(contents: Contents, t_c: float) -> float:
+    """Sucrose [g] that lies dry in a vessel at `t_c` [°C; taken as 0 to 100 °C]. Source: `undissolved_sucrose_g`."""
+    return undissolved_sucrose_g(contents, min(100.0, max(0.0, t_c)))
+
+
+def strain(contents: Contents, held: float, *, passes: float = 0.0, t_c: float = 20.0) -> tuple[Contents, Contents]:
+    """(what runs through, what stays in the sieve) when plant matter is taken out at `t_c` [°C] with `held` [g] of liquid; a share `passes` [0 to 1] of the
+    solids goes through. Sugar beyond saturation stays: dry sugar does not run through a sieve.
 
     Refuses when the solids would hold more liquid than there is. 1 000 g of liquid with 10 g of leaf holding 7.5 g gives 992.5 g.
-    Error: that of the hold, 30 % and more. Source: mass balance.
+    Error: that of the hold, 30 % and more. Source: mass balance; `undissolved_sucrose_g`.
     """
-    liquid, solids = contents.liquid, contents.of("insolubles")
+    solids, dry = contents.of("insolubles"), undissolved_at(contents, t_c)
+    liquid = contents.liquid.taking("sucrose", dry) if dry else contents.liquid
     if held >= liquid.mass_g:
         raise Refusal(
             f"The solids would hold {held:.0f} g of liquid back",
@@ -43,6 +65,8 @@ def strain(contents: Contents, held: float, *, passes: float = 0.0) -> tuple[Con
         )
     share = held / liquid.mass_g
     through, stays = liquid.scaled(1.0 - share), liquid.scaled(share) if held else Contents()
+    if dry:
+        stays = stays + Contents({"sucrose": dry})
     if solids:
         stays = stays + Contents({"insolubles": solids * (1.0 - passes)})
         through = through + Contents({"insolubles": solids * passes}) if passes else through
@@ -51,35 +75,64 @@ def strain(contents: Contents, held: float, *, passes: float = 0.0) -> tuple[Con
 
 @dataclass(frozen=True, slots=True)
 class Strain(Step):
-    """Take the solids out, with the liquid that they hold (`hold_g_g` per gram that went in, else each material's own)."""
+    """Take the solids out, with the liquid that they hold (`hold_g_g` per gram that went in, else each material's own).
+
+    `through`: a sieve that is stirred, a sieve left alone, a cloth left to drip or a hung bag; it decides how much of the liquid pulp keeps.
+    """
 
     verb: ClassVar[str] = "strain"
     family: ClassVar[str] = "strain"
     scaled_up: ClassVar[str] = "a fuller filter clogs: strain in parts, and expect more left in the cloth."
     usual_hands_on_min: ClassVar[float] = 6.0
     usual_gear: ClassVar[tuple[str, ...]] = ("fine sieve",)
+    through: str = choice("sieve", "sieve_unstirred", "cloth", "bag")
     pressed: bool = flag()
     hold_g_g: Range | None = doubtful("g per g", 20.0)
     passes_percent: float = number(0.0, 0.0, 90.0, "%", "from 0 to 90 % of the pulp")
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
-        """Held = Σ grams that went in × hold, halved by pressing; pieces leave whole with what clings to them. Source: house experience, mass balance."""
-        floating = {key: max(0.0, bench.of(self.hold_g_g or bench.facts(key).hold_g_g or DEFAULT_HOLD_G_G)) for key in matter.solids_g}
-        clinging = {
-            piece.material: max(0.0, bench.of(self.hold_g_g or bench.facts(piece.material).hold_g_g or DEFAULT_HOLD_G_G))
-            for piece in matter.pieces
+        """Held = Σ grams that went in × hold, halved by pressing; pulp keeps what the sieve, cloth or bag lets it; pieces leave whole with what clings to
+        them, and sugar that has not dissolved stays behind. Source: house experience, mass balance.
+        """
+        holds = {
+            key: max(0.0, bench.of(self.hold_g_g or bench.facts(key).hold_g_g or DEFAULT_HOLD_G_G))
+            for key in dict.fromkeys((*matter.solids_g, *(piece.material for piece in matter.pieces)))
         }
-        held = held_g(matter.solids_g, floating) + _PIECE_HOLDS * math.fsum(
-            piece.contents.mass_g * clinging[piece.material] for piece in matter.pieces
-        )
+        held = held_g(draining_g(matter, pulp_keeps(self.through)), holds) + clinging_g(matter.pieces, holds)
         passes = self.passes_percent / 100.0
-        through, stays = strain(matter.liquor, held * (PRESSED_KEEPS if self.pressed else 1.0), passes=passes)
+        through, stays = strain(matter.liquor, held * (PRESSED_KEEPS if self.pressed else 1.0), passes=passes, t_c=matter.temperature_c)
         left = {key: grams * passes for key, grams in matter.solids_g.items()} if passes else {}
         gone = Matter(stays, dict(matter.solids_g), matter.pieces, matter.temperature_c, matter.clock_min)
         stays_in = Matter(through, left, (), matter.temperature_c, matter.clock_min, matter.open_since_min, matter.hottest_c)
         if gone.mass_g <= 0:
             return Outcome(stays_in)
         return Outcome(stays_in, (Leaving(self.by_product or "in the sieve", "strained", gone, bool(self.by_product)),))
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        pulp = math.fsum(before.pulp_g.values())
+        if pulp >= _WORTH_SAYING_G and after.leaving:
+            now = pulp_keeps(self.through) * (PRESSED_KEEPS if self.pressed else 1.0)
+            counted = math.fsum(draining_g(before, pulp_keeps(self.through)).values())
+            counted += _PIECE_HOLDS * math.fsum(piece.contents.mass_g for piece in before.pieces)
+            # What the pulp alone would hold in a sieve that nobody stirs, as if every gram in there held alike.
+            held = after.leaving[0].matter.liquor.liquid.mass_g * pulp * pulp_keeps(self.through) / counted / now
+            ways = {
+                "stirred through a sieve": pulp_keeps("sieve"),
+                "left to drip in a cloth": pulp_keeps("cloth"),
+                "hung in a bag": pulp_keeps("bag"),
+                "stirred and pressed": pulp_keeps("sieve") * PRESSED_KEEPS,
+            }
+            text = ", ".join(f"{say.grams(held * keeps)} {words}" for words, keeps in ways.items())
+            yield self.remark("pulp_keeps", "note", f"{say.grams(pulp)} of fruit are pulp by now and keep back liquid: {text}.")
+        dry = after.leaving[0].matter.liquor.of("sucrose") if after.leaving else 0.0
+        stuck = min(dry, undissolved_at(before.liquor, before.temperature_c))
+        if stuck > _DRY_SUGAR_G:
+            yield self.remark(
+                "sugar_in_the_sieve",
+                "check",
+                f"{say.grams(stuck)} of the sugar have not dissolved and stay in the sieve.",
+                "Rinse the solids with the juice or a little warm water, or give it longer",
+            )
 
 
 _FILTER_HOLDS = {
@@ -112,7 +165,7 @@ class Filter(Step):
             raise Refusal("Pieces clog a filter", remedy="Strain them out first", code="pieces_in_filter")
         catches = min(1.0, max(0.0, bench.of(self.catches)))
         held = max(0.0, bench.of(self.hold_g or _FILTER_HOLDS[self.kind])) * self.filters
-        through, stays = strain(matter.liquor, held, passes=1.0 - catches)
+        through, stays = strain(matter.liquor, held, passes=1.0 - catches, t_c=matter.temperature_c)
         left = {key: grams * (1.0 - catches) for key, grams in matter.solids_g.items()} if catches < 1.0 else {}
         gone = Matter(stays, dict(matter.solids_g), (), matter.temperature_c, matter.clock_min)
         return Outcome(
