@@ -76,11 +76,10 @@ def test_states_fill_to_a_line_and_all_is_all_of_it():
     top = {"kind": "state", "state": "top_up", "line_ml": 1500}
     syrup = pour(line("honey", 600.0))
     sweet = pour(line("white_sugar", 500.0), line("water", 500.0))
-    room = 1500 - worked(sweet).figures[0]["volume_ml"]
-    assert grams(top, "water", syrup) == pytest.approx((1500 - worked(syrup).figures[0]["volume_ml"]) * DENSITY["water"], rel=1e-6)
-    assert grams({"kind": "state", "state": "top_up"}, "honey", capacity=1500, base=sweet) == pytest.approx(
-        room * DENSITY["honey"], rel=1e-6
-    )
+    for base, material in ((syrup, "water"), (sweet, "honey")):
+        full = worked(base, {"verb": "combine", "lines": [{"id": "x", "material": material, "amount": top}]})
+        assert full.figures[1]["volume_ml"] == pytest.approx(1500, rel=1e-9), "at the line once it is mixed, which takes less room"
+    assert grams({"kind": "state", "state": "top_up"}, "honey", capacity=1500, base=sweet) == pytest.approx(full.plain.masses["x"])
     done = worked(
         pour(line("honey", 300.0), vessel="jug"),
         BASE,

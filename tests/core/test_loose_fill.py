@@ -59,7 +59,7 @@ def test_a_cup_keeps_its_doubt_and_a_weight_has_none():
 
 @pytest.mark.parametrize("grams", [0, 0.001, -1, 6])
 def test_a_bulk_density_outside_what_lies_in_a_cup_is_refused(grams):
-    with pytest.raises(Refusal, match=r"is out of bounds\. 0\.003 to 5 is possible"):
+    with pytest.raises(Refusal, match=r"is out of bounds: 0\.003 to 5 is possible"):
         read_material("fluff", {"bulk_density_g_ml": grams, "makeup": {"by": "substance", "g_per_100g": {}}})
 
 

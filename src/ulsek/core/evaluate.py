@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable, Collection, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
-from functools import cached_property
+from functools import cached_property, partial
 from typing import Any
 
 from . import spec as s
@@ -25,6 +25,7 @@ from .kept import follows_from_weighing, product_keeping, settled
 from .leftovers import Leftover, leftover_cost, leftovers
 from .makeup import READ_ACID, READ_BRIX
 from .materials import Material
+from .moved import Moved, both_ways, change_in, changes
 from .notice import flow_remarks
 from .open_form import evaluation_data
 from .process_history import ProcessHistory, process_histories
@@ -83,18 +84,38 @@ class Evaluation:
         return doubts
 
     @cached_property
-    def moved(self) -> tuple[tuple[Flow, Flow | None], ...]:
-        """For each group the flow with it up and down by one half-range; computed amounts stay as they are.
+    def moved(self) -> tuple[Moved, ...]:
+        """Each group up and down by one half-range, or as far as the spec can still be made; computed amounts stay as they are.
 
-        Down is None where the group's ranges lie evenly about their values: the flow is near enough straight for up to be mirrored.
+        Where the group's ranges lie evenly about their values, up is mirrored: the flow is near enough straight.
         """
         held = {line.id: mass for line, mass in self._computed().items()}
         base = replace(self.inputs, held_g=held)
 
-        def walked(group: str, by: float) -> Flow:
-            return flow(base, self._doubts(group, by), self.plain, self.first[group])
+        def of(group: str) -> Moved:
+            walked = partial(self._walked, base, group)
+            return both_ways(walked, len(self.plain.steps), mirrored=not self._lopsided(group))
 
-        return tuple((walked(group, 1.0), walked(group, -1.0) if self._lopsided(group) else None) for group in self.belief.groups)
+        return tuple(of(group) for group in self.belief.groups)
+
+    def _walked(self, base: Inputs, group: str, by: float) -> Flow:
+        """The flow with one group moved by so many half-ranges."""
+        return flow(base, self._doubts(group, by), self.plain, self.first[group])
+
+    @cached_property
+    def end_remarks(self) -> tuple[Remark, ...]:
+        """A check for every group whose whole range the spec cannot be made with: its figures reach to the bound."""
+        return tuple(
+            Remark(
+                "range_at_bound",
+                "check",
+                one.refused.where,
+                f"At the end of its range {self.group_name(group)} would make this impossible: {one.refused.text} Ranges reach to where it still works.",
+                "Read or weigh it first, or leave more room",
+            )
+            for group, one in zip(self.belief.groups, self.moved, strict=True)
+            if one.refused is not None
+        )
 
     @cached_property
     def first(self) -> dict[str, int]:
@@ -130,49 +151,34 @@ class Evaluation:
         return tuple(_figures(step) for step in self.plain.steps)
 
     @cached_property
-    def _moved_known(self) -> dict[int, tuple[tuple[dict[str, float], dict[str, float] | None], ...]]:
+    def _measured_known(self) -> dict[tuple[int, int], dict[str, float]]:
         return {}
 
-    def _moved_at(self, step: int) -> tuple[tuple[dict[str, float], dict[str, float] | None], ...]:
-        """Figures after a step with each group up and down; the plain figures themselves where nothing moved, or where a moved flow got less far."""
-        if step not in self._moved_known:
-            plain, figures = self.plain.steps[step], self.figures[step]
-
-            def measured(moved: Flow) -> dict[str, float]:
-                if step >= len(moved.steps):
-                    return figures
-                other = moved.steps[step]
-                return figures if other is plain or other.matter.liquor.grams == plain.matter.liquor.grams else _figures(other)
-
-            self._moved_known[step] = tuple((measured(up), measured(down) if down else None) for up, down in self.moved)
-        return self._moved_known[step]
+    def _measured(self, step: int, moved: Flow) -> dict[str, float]:
+        """Figures after a step of a moved flow; the plain figures themselves where nothing moved."""
+        key = step, id(moved)
+        found = self._measured_known.get(key)
+        if found is None:
+            plain, other = self.plain.steps[step], moved.steps[step]
+            same = other is plain or other.matter.liquor.grams == plain.matter.liquor.grams
+            found = self._measured_known[key] = self.figures[step] if same else _figures(other)
+        return found
 
     def slopes(self, step: int, name: str) -> Slopes:
-        """How a figure after a step moves with each group. A group whose move cannot be computed (it would break the spec) counts as unmoved."""
+        """How a figure after a step moves with each group; see `moved` for a group whose move would break the spec."""
         if name not in NAMES:
             return self._deep_slopes(step, name)
         if name == "mass_g":
-            return self._mass_slopes(step)
+            mass = self.plain.steps[step].matter.mass_g
+            return Slopes(mass, *changes(self.moved, lambda moved: moved.steps[step].matter.mass_g - mass))
         plain = self.figures[step]
         value = plain[name]
-        ups: list[float] = []
-        downs: list[float] = []
-        for up, down in self._moved_at(step):
-            rise = 0.0 if up is plain else up.get(name, value) - value
-            ups.append(rise)
-            downs.append(-rise if down is None else 0.0 if down is plain else down.get(name, value) - value)
-        return Slopes(value, tuple(ups), tuple(downs))
-
-    def _mass_slopes(self, step: int) -> Slopes:
-        """Slopes of the weight in a vessel, which is known without measuring anything else of it."""
-        mass = self.plain.steps[step].matter.mass_g
 
         def change(moved: Flow) -> float:
-            return moved.steps[step].matter.mass_g - mass if step < len(moved.steps) else 0.0
+            figures = self._measured(step, moved)
+            return 0.0 if figures is plain else figures.get(name, value) - value
 
-        ups = tuple(change(up) for up, _ in self.moved)
-        downs = tuple(-up if down is None else change(down) for up, (_, down) in zip(ups, self.moved, strict=True))
-        return Slopes(mass, ups, downs)
+        return Slopes(value, *changes(self.moved, change))
 
     def _property(self, name: str) -> Callable[[Contents], float]:
         """A figure as a function of contents; the boiling point is that of the house's height."""
@@ -184,17 +190,13 @@ class Evaluation:
         of = self._property(name)
         value = of(liquor)
 
-        def change(moved: Flow) -> float:
-            if step >= len(moved.steps):
-                return 0.0
-            other = moved.steps[step].matter.liquor
-            if other.grams == liquor.grams:
-                return 0.0
-            return (NEAR[name](other, value) if name in NEAR else of(other)) - value
+        near = (lambda other: NEAR[name](other, value)) if name in NEAR else of
 
-        ups = tuple(change(up) for up, _ in self.moved)
-        downs = tuple(-up if down is None else change(down) for up, (_, down) in zip(ups, self.moved, strict=True))
-        return Slopes(value, ups, downs)
+        def change(moved: Flow) -> float:
+            other = moved.steps[step].matter.liquor
+            return 0.0 if other.grams == liquor.grams else change_in(near, value, liquor, other)
+
+        return Slopes(value, *changes(self.moved, change))
 
     @cached_property
     def _known_ranges(self) -> dict[tuple[int, str], Range]:
@@ -233,18 +235,8 @@ class Evaluation:
 
     def line_range(self, step: int, position: int) -> Range:
         """Grams of a line: exact when computed, with a range when it is dosed by reading at the time."""
-        done = self.plain.steps[step]
-        mass = done.added[position].mass_g
-        ups: list[float] = []
-        downs: list[float] = []
-        for up, down in self.moved:
-            rise = up.steps[step].added[position].mass_g - mass if step < len(up.steps) and up.steps[step] is not done else 0.0
-            ups.append(rise)
-            fell = down is not None and step < len(down.steps) and down.steps[step] is not done
-            downs.append(
-                down.steps[step].added[position].mass_g - mass if down is not None and fell else 0.0 if down is not None else -rise
-            )
-        return Slopes(mass, tuple(ups), tuple(downs)).range(self.belief)
+        mass = self.plain.steps[step].added[position].mass_g
+        return Slopes(mass, *changes(self.moved, lambda moved: moved.steps[step].added[position].mass_g - mass)).range(self.belief)
 
     @cached_property
     def last(self) -> int | None:

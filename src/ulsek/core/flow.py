@@ -205,7 +205,7 @@ class _Walk:
             millilitres = volume_ml(held.contents)
             return millilitres * amount.percent / 100.0 * (self.density(line.material) if amount.basis == "v/v" else 1.0)
         if isinstance(amount, s.State):
-            return self._to_state(amount, self.vessels[home], home, z, noted) * self.density(line.material)
+            return self._to_state(line, amount, home, z, noted)
         raise Refusal("A target cannot be measured against", remedy="Measure against a line with an amount of its own", code="circle")
 
     def _fixed(self, line: s.Line, amount: s.Fixed, z: float, noted: list[Range]) -> float:
@@ -256,12 +256,14 @@ class _Walk:
             else volume_ml(held.contents) * amount.ratio * self.density(line.material)
         )
 
-    def _to_state(self, amount: s.State, vessel: Matter, home: str, z: float, noted: list[Range]) -> float:
-        """mL that bring the vessel to a state."""
+    def _to_state(self, line: s.Line, amount: s.State, home: str, z: float, noted: list[Range]) -> float:
+        """Grams that bring the vessel to a state; up to a line they are solved for, since what dissolves takes less room than it did dry."""
+        vessel = self.vessels[home]
         there = volume_ml(vessel.liquor) if vessel.liquor.mass_g else 0.0
         if amount.state == "cover":
             noted.append(PACKED_VOID)
-            return to_cover_ml(pieces_volume_ml(vessel), min(0.9, max(0.05, PACKED_VOID.at(z))), there)
+            covering = to_cover_ml(pieces_volume_ml(vessel), min(0.9, max(0.05, PACKED_VOID.at(z))), there)
+            return covering * self.density(line.material)
         line_ml = amount.line_ml * self.inputs.factor if amount.line_ml is not None else self.inputs.spec.vessels[home].capacity_ml
         if line_ml is None:
             raise Refusal(
@@ -275,7 +277,9 @@ class _Walk:
                 remedy="Leave this line out",
                 code="unreachable",
             )
-        return room
+        if vessel.liquor.liquid.mass_g <= 0:
+            return room * self.density(line.material)
+        return bring_to(vessel.liquor, [Reach("volume_ml", there + room, line.material, self.unit(line.material))])[0]
 
     def put(self, home: str, line: s.Line, grams: float, added: list[Added]) -> None:
         vessel, own = self.vessels[home], self.own(line.material)

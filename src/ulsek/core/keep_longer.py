@@ -10,8 +10,9 @@ from . import say
 from .contents import Contents
 from .keeping_rules import starting_rules
 from .properties.measure import PROPERTY
-from .properties.solubility import sucrose_saturation_g_g
+from .properties.sugar import sucrose_saturation_g_g
 from .properties.water import water_activity
+from .refusals import Refusal
 
 
 @dataclass(frozen=True, slots=True)
@@ -45,6 +46,28 @@ def _grams_to(contents: Contents, unit: Contents, reached: Callable[[Contents], 
     return high
 
 
+def _by_acid(contents: Contents, most: float) -> list[Way]:
+    """Citric acid to a predicted pH below `most` [pH]; nothing for what has no water, or is too salty for its pH to be worked out. Source: `ph`."""
+    acid = Contents({"citric_acid": 1.0})
+    if not contents.of("water"):
+        return []
+    start = contents if contents.of("citric_acid") else contents + acid.scaled(1e-6 * contents.mass_g)
+    try:
+        now = PROPERTY["ph"](start)
+        grams = 0.0 if now < most else _grams_to(start, acid, lambda vessel: PROPERTY["ph"](vessel) < most)
+    except Refusal as refusal:
+        if refusal.code != "no_ph":
+            raise
+        return []
+    if grams is None:
+        return []
+    words = (
+        f"{say.grams(grams)} of citric acid bring the predicted pH below {most:g}" if grams else f"Its predicted pH is {say.figure(now, 2)}"
+    )
+    then = "A predicted pH lengthens nothing: read it on a meter checked in its buffers, each batch. Preserving by acid may need an approved plan."
+    return [Way("ph", "citric_acid", grams, words, then)]
+
+
 def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = None, keep_c: float = 4.0) -> tuple[Way, ...]:
     """Each barrier solved for this vessel: sugar to a water activity, acid to a pH, spirit to a strength, the freezer; each with what must then be shown.
 
@@ -63,25 +86,7 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
             "" if stays else f", but only {say.grams(holds)} stay dissolved at {keep_c:g} °C"
         )
         found.append(Way("water_activity", "white_sugar", grams, words, "Read °Bx or water activity on the batch; keep the neck clean."))
-    acid, most = Contents({"citric_acid": 1.0}), barriers["ph"]["ph_below"]
-    if contents.of("water"):
-        start = contents if contents.of("citric_acid") else contents + acid.scaled(1e-6 * contents.mass_g)
-        grams = 0.0 if PROPERTY["ph"](start) < most else _grams_to(start, acid, lambda vessel: PROPERTY["ph"](vessel) < most)
-        if grams is not None:
-            words = (
-                f"{say.grams(grams)} of citric acid bring the predicted pH below {most:g}"
-                if grams
-                else f"Its predicted pH is {say.figure(PROPERTY['ph'](start), 2)}"
-            )
-            found.append(
-                Way(
-                    "ph",
-                    "citric_acid",
-                    grams,
-                    words,
-                    "A predicted pH lengthens nothing: read it on a meter checked in its buffers, each batch. Preserving by acid may need an approved plan.",
-                )
-            )
+    found += _by_acid(contents, barriers["ph"]["ph_below"])
     spirit, least = Contents({"water": 0.667, "ethanol": 0.333}), barriers["abv"]["least"]
     grams = _grams_to(contents, spirit, lambda vessel: PROPERTY["abv"](vessel) >= least)
     if grams is not None and grams > 0:

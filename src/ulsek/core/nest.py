@@ -4,14 +4,17 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
+from functools import partial
 from typing import Any
 
 from .contents import Contents
 from .evaluate import Evaluation, evaluate
+from .flow import Flow
 from .hazards import contained_mg
 from .house_rules import Rules
 from .materials import Material, read_material
 from .matter import Matter
+from .moved import changes
 from .ranges import Range
 from .refusals import Refusal
 from .spec_file import read_spec
@@ -35,6 +38,11 @@ def output_of(evaluation: Evaluation, output: str) -> Matter:
     return streams[output]
 
 
+def _change_of(known: Mapping[int, Mapping[str, float]], key: str, value: float, flow: Flow) -> float:
+    """By how much the share of one substance in a moved flow differs from `value` [g per 100 g]."""
+    return known[id(flow)].get(key, value) - value
+
+
 def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, float] | float]:
     """Composition of an output with the spread that the spec's doubts give it, by substance."""
     best = output_of(evaluation, output).contents
@@ -43,19 +51,20 @@ def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, 
         mass = contents.mass_g
         return {key: 100.0 * grams / mass for key, grams in contents.grams.items()} if mass else {}
 
-    def moved(flow: Any) -> dict[str, float]:
-        if flow is None or flow.refusal or (output != "product" and output not in flow.streams):
-            return {}
-        matter = flow.steps[evaluation.last].matter if output == "product" else flow.streams[output]
+    def moved(flow: Flow) -> dict[str, float]:
+        if flow.refusal or (output != "product" and output not in flow.streams):
+            return middle
+        matter = flow.steps[evaluation.last].matter if output == "product" and evaluation.last is not None else flow.streams[output]
         return shares(matter.contents)
 
     middle = shares(best)
-    ups = [moved(up) for up, _ in evaluation.moved]
+    known = {id(flow): moved(flow) for one in evaluation.moved for flow in (one.up, one.down) if flow is not None}
     found: dict[str, dict[str, float] | float] = {}
     for key, value in middle.items():
         if value < _SMALLEST or key == "water":
             continue
-        half = evaluation.belief.spread([(up.get(key, value) - value) if up else 0.0 for up in ups])
+        ups, _ = changes(evaluation.moved, partial(_change_of, known, key, value))
+        half = evaluation.belief.spread(ups)
         found[key] = {"value": value, "low": max(0.0, value - half), "high": min(100.0, value + half)} if half > 1e-9 * value else value
     return found
 

@@ -23,6 +23,8 @@ HOT_C = 85.0
 _MAY_STAY_DRY = ("macerate", "dry_mix", "caramelise", "label", "clean", "discard", "freeze", "wash", "toast", "dehydrate")
 _ROOM_SHARE = {"carbonate": 0.85, "freeze": 0.9, "freeze_drip": 0.9}
 """Share of a vessel's capacity that may be filled where gas or ice needs room, unless the vessel has a line of its own; house prudence."""
+_SLOW_TO_COME = ("potassium_bitartrate", "glucose", "trisodium_citrate")
+"""What came in dissolved and takes its time to crystallise: not spoken of until it stands."""
 _STANDS_COLD = ("bottle", "hot_fill", "store", "cool", "rest")
 
 
@@ -63,13 +65,20 @@ def _number(flow: Flow, step: s.Step) -> int:
 
 
 def _of_crystals(done: StepFlow, where: str) -> Iterator[Remark]:
-    """Acids, glucose and cream of tartar that come out where it stands cold."""
-    if done.step.verb not in _STANDS_COLD or not done.matter.liquor.of("water"):
+    """Acids, salts, glucose, sugar alcohols and cream of tartar that come out where it stands cold, or never dissolved; hotter than the tables nothing is said."""
+    liquor, t_c = done.matter.liquor, max(0.0, done.temperature_c)
+    cold = done.step.verb in _STANDS_COLD
+    if liquor.of("water") < 0.05 * liquor.mass_g or t_c > 50.0 or done.step.verb in _MAY_STAY_DRY:
         return
-    for found in crystals(done.matter.liquor, min(50.0, max(0.0, done.temperature_c))):
-        if found.substance != "sucrose" and found.mass_g > 0.001 * done.matter.liquor.mass_g:
+    for found in crystals(liquor, t_c):
+        if found.substance == "sucrose" or found.mass_g < 0.001 * liquor.mass_g:
+            continue
+        if cold:
             text = f"{say.grams(found.mass_g)} of {found.name} may come out at {done.temperature_c:g} °C in time."
             yield Remark("crystals", "check", where, text, found.remedy)
+        elif found.substance not in _SLOW_TO_COME:
+            text = f"{say.grams(found.mass_g)} of {found.name} stay undissolved at {done.temperature_c:g} °C."
+            yield Remark("undissolved", "check", where, text, found.remedy)
 
 
 def _of_room(inputs: Inputs, done: StepFlow, where: str) -> Iterator[Remark]:

@@ -173,6 +173,6 @@ def evaluation_data(
             if deep and evaluation.final and evaluation.final.of("water")
             else {}
         ),
-        "remarks": [remark.as_data() for remark in evaluation.remarks],
+        "remarks": [remark.as_data() for remark in (*evaluation.remarks, *(evaluation.end_remarks if ranges else ()))],
         "refusals": [fault.as_data() for fault in faults],
     }

@@ -6,9 +6,10 @@ Sources
           acetic, phosphoric from a published density correlation (Laliberté 2009); citric, tartaric from old density tables; malic,
           succinic, ascorbic from partial molar volumes 82.5, 82.9, 106 mL/mol; the rest estimated, ±0.05 mL/g.
   masses  IUPAC 2021 standard atomic weights, rounded.
-  Norrish k of single solutes: Chirife, Ferro Fontán and Benmergui 1980; sucrose, glucose, fructose, glycerol as published there.
+  Norrish k of single solutes: Chirife, Ferro Fontán and Benmergui 1980; sucrose, glucose, fructose, erythritol, xylitol, sorbitol as published there; of
+          isomalt, allulose, glucose syrup's larger sugars (mean molar mass of a syrup of 42 DE without its glucose, 18 000/DE) and maltodextrin (11 DE) estimated.
   rest    potassium, sodium: partial molar volumes 9.0 and −1.2 mL/mol, sodium chloride 18 mL/mol at 1 mol/kg (Millero 1971); glycerol
-          71 mL/mol, sorbitol 120 mL/mol, carbon dioxide 33 mL/mol; gum, pectin 0.62, protein 0.73 mL/g (partial specific volumes);
+          71 mL/mol, erythritol 86.8, xylitol 102.3, sorbitol 119.7, allulose 110.5 mL/mol (partial molar volumes); isomalt as a disaccharide; carbon dioxide 33 mL/mol; gum, pectin 0.62, protein 0.73 mL/g (partial specific volumes);
           citrus oil 0.85 g/mL, fat 0.92 g/mL; other solubles taken as sugar-like, 0.62 ± 0.03 mL/g; dry plant matter 0.65 ± 0.05 mL/g
           (cellulose 1.5 g/mL): house experience, not a standard.
 """
@@ -50,10 +51,13 @@ def _acid(
 
 _ALL = (
     Substance("water", "water", "water", 18.015, 1.0018, dissolved=False),
-    Substance("ethanol", "ethanol", "spirit", 46.068, 1.267, dissolved=False, norrish=-2.2),
+    Substance("ethanol", "ethanol", "spirit", 46.068, 1.267, dissolved=False),
     Substance("sucrose", "sucrose", "sugar", 342.296, 0.62, norrish=6.47),
     Substance("glucose", "glucose", "sugar", 180.156, 0.62, norrish=2.25),
     Substance("fructose", "fructose", "sugar", 180.156, 0.62, norrish=2.25),
+    Substance("allulose", "allulose", "sugar", 180.156, 0.613, norrish=2.25),
+    Substance("glucose_syrup_solids", "glucose syrup's larger sugars", "sugar", 635.0, 0.62, norrish=6.0),
+    Substance("maltodextrin", "maltodextrin", "sugar", 1700.0, 0.62, norrish=6.0),
     Substance("other_carbohydrate", "other carbohydrate", "sugar", 342.3, 0.62, norrish=4.54),
     _acid("citric_acid", "citric acid", 192.124, 3, 0.587, (3.128, 4.761, 6.396), 6.17),
     _acid("malic_acid", "malic acid", 134.087, 2, 0.615, (3.459, 5.097), 1.82),
@@ -71,8 +75,12 @@ _ALL = (
     Substance("potassium", "potassium, bound to acid", "solids", 39.098, 0.23),
     Substance("sodium", "sodium, bound to acid", "solids", 22.990, -0.05),
     Substance("sodium_chloride", "salt", "solids", 58.443, 0.31, osmotic=2.0),
-    Substance("glycerol", "glycerol", "solids", 92.094, 0.771, norrish=1.16),
-    Substance("polyol", "sugar alcohol", "solids", 182.17, 0.66, norrish=1.65),
+    Substance("glycerol", "glycerol", "solids", 92.094, 0.771),
+    Substance("erythritol", "erythritol", "solids", 122.12, 0.711, norrish=1.34),
+    Substance("xylitol", "xylitol", "solids", 152.15, 0.672, norrish=1.66),
+    Substance("sorbitol", "sorbitol", "solids", 182.17, 0.657, norrish=1.65),
+    Substance("isomalt", "isomalt", "solids", 344.31, 0.622, norrish=4.5),
+    Substance("polyol", "other sugar alcohol", "solids", 182.17, 0.66, norrish=1.65),
     Substance("gum", "gum", "solids", 250000.0, 0.62),
     Substance("pectin", "pectin", "solids", 100000.0, 0.62),
     Substance("protein", "dissolved protein", "solids", 40000.0, 0.73),
@@ -85,7 +93,8 @@ _ALL = (
 
 SUBSTANCES = MappingProxyType({substance.key: substance for substance in _ALL})
 
-SUGARS = ("sucrose", "glucose", "fructose", "other_carbohydrate")
+SUGARS = ("sucrose", "glucose", "fructose", "allulose", "glucose_syrup_solids", "maltodextrin", "other_carbohydrate")
+POLYOLS = ("erythritol", "xylitol", "sorbitol", "isomalt", "polyol")
 ACIDS = tuple(substance.key for substance in _ALL if substance.equivalent_g)
 CATIONS = ("potassium", "sodium")
 """Strong cations that have taken protons' places: titration no longer finds what they bind."""

@@ -65,7 +65,16 @@ _HEAVY_CAUTIONS = {
 
 _PECTIN_G_100G = {"very high": 0.8, "high": 0.5, "medium-high": 0.4, "medium": 0.3, "low-medium": 0.2, "low": 0.1}
 """Pectin of a juice by the table's word; rough, house experience."""
-_POLYOLS = ("erythritol", "xylitol", "sorbitol_70_syrup", "isomalt")
+_OTHER_IS = {
+    "glycerin": "glycerol",
+    "erythritol": "erythritol",
+    "xylitol": "xylitol",
+    "sorbitol_70_syrup": "sorbitol",
+    "isomalt": "isomalt",
+    "allulose": "allulose",
+    "glucose_syrup_DE42": "glucose_syrup_solids",
+}
+"""What the table's column of other carbohydrates and polyols is, where it is one substance."""
 _DEFINED_SWEETENERS = (
     "white_sugar", "caster_sugar", "demerara", "turbinado", "glucose_syrup_DE42", "invert_syrup_full", "glycerin", "erythritol", "xylitol",
     "sorbitol_70_syrup", "isomalt", "dextrose_monohydrate", "fructose", "trehalose_dihydrate", "allulose",
@@ -193,8 +202,7 @@ def _range_of_share(share: float, moisture: dict[str, float]) -> dict[str, float
 
 def _sweetener(row: dict[str, str]) -> dict[str, Any]:
     sugars = {key: float(row[key]) for key in ("sucrose", "glucose", "fructose")}
-    other = "glycerol" if row["name"] == "glycerin" else "polyol" if row["name"] in _POLYOLS else "other_carbohydrate"
-    sugars[other] = float(row["other_carb_or_polyol"])
+    sugars[_OTHER_IS.get(row["name"], "other_carbohydrate")] = float(row["other_carb_or_polyol"])
     parts = {key: share for key, share in sugars.items() if share} | (
         {"other_solubles": float(row["ash_other"])} if float(row["ash_other"]) else {}
     )

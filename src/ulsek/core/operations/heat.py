@@ -20,7 +20,7 @@ from ..softening import minutes_at_simmer
 from ..steps import Step, celsius, choice, doubtful, minutes, number, prior
 from ..substances import SUGARS
 from .extract import exchanged, softened
-from .steam import HOTTEST_C, SIMMER_W, USUAL_POT_CM, steam_g, steam_rising_g, steam_simmering_g, steamed, without
+from .steam import HOTTEST_C, SIMMER_W, USUAL_POT_CM, is_dry, steam_g, steam_rising_g, steam_simmering_g, steamed, without
 
 _BOILS_FROM_C = 99.5
 """“Bring to” this temperature or more means the boil."""
@@ -74,8 +74,13 @@ class Dissolve(Step):
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Water leaves as steam, with alcohol and vinegar's acid after their kind. Error: that of `steam_g`. Source: mass balance."""
-        lost = max(0.0, bench.of(self.lost(bench.factor, matter.temperature_c)))
-        return _hot(matter, bench, self.temperature_c, self.minutes, lost, self.lid)
+        return _hot(matter, bench, self.temperature_c, self.minutes, self._steam(matter, bench), self.lid)
+
+    def _steam(self, matter: Matter, bench: Bench) -> float:
+        """Steam [g] in this pass: weighed, or by the pot; a dry powder has no surface to steam from."""
+        if self.steam_g is None and is_dry(matter.liquor):
+            return 0.0
+        return max(0.0, bench.of(self.lost(bench.factor, matter.temperature_c)))
 
 
 @dataclass(frozen=True, slots=True)
@@ -98,9 +103,9 @@ class BringTo(Dissolve):
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """As `Dissolve`; what is brought to the boil stands at its own boiling point. Source: `boiling_c`."""
-        t_c = boiling_c(matter.liquor, bench.pressure_kpa) if self.to_the_boil and matter.liquor.of("water") else self.temperature_c
-        lost = max(0.0, bench.of(self.lost(bench.factor, matter.temperature_c)))
-        return _hot(matter, bench, t_c, self.minutes, lost, self.lid, matter.temperature_c)
+        boils = self.to_the_boil and not is_dry(matter.liquor)
+        t_c = boiling_c(matter.liquor, bench.pressure_kpa) if boils else self.temperature_c
+        return _hot(matter, bench, t_c, self.minutes, self._steam(matter, bench), self.lid, matter.temperature_c)
 
 
 @dataclass(frozen=True, slots=True)
@@ -131,9 +136,12 @@ class Simmer(Step):
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Steam = power × time / latent heat, as the lid lets it; or `steam_g` as weighed, scaled with the batch. Source: energy balance."""
-        boils = boiling_c(matter.liquor, bench.pressure_kpa) if matter.liquor.of("water") else 100.0
+        dry = is_dry(matter.liquor)
+        boils = 100.0 if dry else boiling_c(matter.liquor, bench.pressure_kpa)
         if self.steam_g is not None:
             lost = max(0.0, bench.of(self.steam_g)) * bench.factor
+        elif dry:
+            lost = 0.0
         else:
             lost = steam_simmering_g(self.minutes, boils, self.pot_cm, self.lid, max(0.0, bench.of(self.power_w)))
         return _hot(matter, bench, boils, self.minutes, lost, self.lid)

@@ -72,6 +72,11 @@ def steam_simmering_g(minutes: float, boils_c: float, pot_cm: float, lid: str, p
     return power_w * surface * minutes * 60.0 / energy.latent_heat_j_g(min(boils_c, 110.0)) * LID[lid]
 
 
+def is_dry(liquor: Contents) -> bool:
+    """Whether a vessel holds powder and no liquid: less than 16 % of water and spirit (dry gums and crystals hold up to 15 %). Source: definition."""
+    return liquor.of("water") + liquor.of("ethanol") < 0.16 * liquor.mass_g
+
+
 def vapour(contents: Contents, water_g: float, vinegar_follows: float, ethanol_kept: float) -> Contents:
     """What leaves when `water_g` [g] of water goes as steam: the water, acetic acid after Rayleigh, and alcohol but for `ethanol_kept` [0 to 1].
 

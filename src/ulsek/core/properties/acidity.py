@@ -9,8 +9,12 @@ from dataclasses import dataclass
 from ..contents import Contents
 from ..refusals import Refusal
 from ..substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES
-from .density import volume_ml
+from .bounds import bounded, sound
+from .density import liquid_ml
 
+MOST_ACID_G_100ML = 190.0
+"""Titratable acid [g/100 mL, as citric] that no bottle passes: phosphoric acid of 85 % holds 187."""
+_MOST_SAMPLE_ML, _LEAST_NORMALITY, _MOST_NORMALITY = 1e5, 1e-6, 20.0
 _EQUIVALENT = {key: SUBSTANCES[key].equivalent_g for key in ACIDS}
 PROTONS = {key: 1.0 / grams for key, grams in _EQUIVALENT.items()} | {key: -1.0 / SUBSTANCES[key].molar_mass for key in CATIONS}
 """Moles of protons that titration finds per gram; a cation takes them away."""
@@ -20,14 +24,14 @@ def titratable_g(contents: Contents) -> float:
     """Titratable acid [g, as anhydrous citric] up to pH 8.2 in the whole vessel.
 
     Protons of every acid present, less those that potassium and sodium have already taken, times 64.041 g. 6 g citric give 6.00;
-    6 g malic give 5.73. Error: the acids' table, 0.1 %; whole protons are counted (phosphoric 2.3 % high). Source: definition.
+    6 g malic give 5.73. Never below zero: cations beyond what the acids can bind are bound to something else. Error: the acids' table, 0.1 %; whole protons are counted (phosphoric 2.3 % high). Source: definition.
     """
-    return CITRIC_EQUIVALENT_G * math.fsum(mass * PROTONS[key] for key, mass in contents.grams.items() if key in PROTONS)
+    return CITRIC_EQUIVALENT_G * max(0.0, math.fsum(mass * PROTONS[key] for key, mass in sound(contents).grams.items() if key in PROTONS))
 
 
 def acid_g_100ml(contents: Contents) -> float:
     """Titratable acid [g per 100 mL at 20 °C, as anhydrous citric]. Source: definition, with `volume_ml`."""
-    return 100.0 * titratable_g(contents) / volume_ml(contents)
+    return 100.0 * titratable_g(contents) / liquid_ml(contents)
 
 
 def as_acid(titratable_as_citric: float, acid: str) -> float:
@@ -42,7 +46,7 @@ def as_acid(titratable_as_citric: float, acid: str) -> float:
             remedy="Name one of them",
             code="unknown_substance",
         )
-    return titratable_as_citric * _EQUIVALENT[acid] / CITRIC_EQUIVALENT_G
+    return bounded(titratable_as_citric, 0.0, 1e9, "", "titratable acid") * _EQUIVALENT[acid] / CITRIC_EQUIVALENT_G
 
 
 def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str, float]:
@@ -50,14 +54,20 @@ def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str,
 
     94 % citric and 6 % malic acid for 48 g: 45.2 and 2.9 g. Exact. Source: definition of titratable acid.
     """
+    bounded(titratable_g, 0.0, 1e9, "g", "titratable acid")
+    for key, share in split.items():
+        bounded(share, 0.0, 1e6, "", f"the share of {key.replace('_', ' ')}")
+        as_acid(1.0, key)
     counted = {key: share for key, share in split.items() if share >= 0.005}
+    if not counted:
+        raise Refusal("No acid has a share", "acid_split", "at least one must be above half a percent", "Give the shares")
     per_gram = math.fsum(share * CITRIC_EQUIVALENT_G / SUBSTANCES[key].equivalent_g for key, share in counted.items())
     return {key: titratable_g * share / per_gram for key, share in counted.items()}
 
 
 def acid_percent_w_w(contents: Contents) -> float:
     """Titratable acid [g per 100 g of liquid, as anhydrous citric]; per 100 mL it is `acid_g_100ml`. Refuses an empty vessel. Source: definition."""
-    liquid = contents.liquid.mass_g
+    liquid = sound(contents).liquid.mass_g
     if liquid <= 0:
         raise Refusal("An empty vessel has no acid", remedy="Put something in first")
     return 100.0 * titratable_g(contents) / liquid
@@ -79,7 +89,7 @@ def acids_g_100ml(contents: Contents) -> dict[str, ByAcid]:
 
     5.3 g malic acid count as 5.06 as citric. Exact but for whole protons. Source: definition.
     """
-    volume = volume_ml(contents)
+    volume = liquid_ml(contents)
     return {
         key: ByAcid(100.0 * contents.of(key) / volume, 100.0 * contents.of(key) * CITRIC_EQUIVALENT_G / _EQUIVALENT[key] / volume)
         for key in ACIDS
@@ -92,7 +102,7 @@ def burette_ml(contents: Contents, sample_ml: float, normality: float) -> float:
 
     Error 0.5 % and the drop. 10 mL of 6 % citric acid takes 93.7 mL of 0.1 mol/L. Source: definition. Refuses figures not above zero.
     """
-    if sample_ml <= 0 or normality <= 0:
+    if not (0 < sample_ml <= _MOST_SAMPLE_ML and _LEAST_NORMALITY <= normality <= _MOST_NORMALITY):
         raise Refusal("A titration needs a sample and a normality above zero", bound=f"{sample_ml:g} mL, {normality:g} mol/L were given")
     return acid_g_100ml(contents) / 100.0 * sample_ml / CITRIC_EQUIVALENT_G * 1000.0 / normality
 
@@ -102,9 +112,17 @@ def acid_from_burette(burette: float, sample_ml: float, normality: float, acid: 
 
     mL × normality × equivalent / sample / 10. Error 0.5 % and the drop. 37.5 mL of 0.1 mol/L on 10 mL is 2.40 as citric. Source: definition.
     """
-    if sample_ml <= 0 or normality <= 0 or burette < 0:
+    if not (0 < sample_ml <= _MOST_SAMPLE_ML and 0 < normality <= _MOST_NORMALITY and 0 <= burette < math.inf):
         raise Refusal(
             "A titration needs a sample and a normality above zero, and a burette of zero or more",
             bound=f"{burette:g} mL on {sample_ml:g} mL at {normality:g} mol/L were given",
         )
-    return as_acid(burette * normality * CITRIC_EQUIVALENT_G / sample_ml / 10.0, acid)
+    found = burette * normality * CITRIC_EQUIVALENT_G / sample_ml / 10.0
+    if found > MOST_ACID_G_100ML:
+        raise Refusal(
+            f"{found:.0f} g of acid in 100 mL cannot be",
+            bound=f"the strongest acid that is sold holds about {MOST_ACID_G_100ML:g}, as citric",
+            remedy="Check the sample, the burette and the strength of the NaOH",
+            code="out_of_bounds",
+        )
+    return as_acid(found, acid)

@@ -8,6 +8,7 @@ import math
 from ..contents import Contents
 from ..ranges import Range
 from ..refusals import Refusal
+from .bounds import bounded, sound
 
 PURE_ETHANOL_KG_M3 = 789.24
 """Density of ethanol at 20 °C (OIML R 22)."""
@@ -84,7 +85,7 @@ def mass_fraction_from_abv(abv: float) -> float:
 
 def abw(contents: Contents) -> float:
     """Strength [% w/w]: grams of ethanol in 100 g of the liquid. 33.3 for 40 % vol spirit. Source: definition."""
-    liquid = contents.liquid.mass_g
+    liquid = sound(contents).liquid.mass_g
     if liquid <= 0:
         raise Refusal("An empty vessel has no strength", remedy="Put something in first")
     return 100.0 * contents.of("ethanol") / liquid
@@ -113,10 +114,16 @@ def ethanol_retained(minutes: float, lid: str = "off") -> Range:
         if minutes <= t1:
             left = (s0 + (s1 - s0) * (minutes - t0) / (t1 - t0)) / 100.0
             break
+    if lid not in _LID_HOLDS:
+        raise Refusal(f"“{lid}” is no way to lay a lid", bound=f"choose one of {', '.join(_LID_HOLDS)}", code="unknown_word")
     lost = (1.0 - left) * _LID_HOLDS[lid]
     return Range(1.0 - lost, max(0.02, 1.0 - 1.33 * lost), 1.0 - 0.67 * lost)
 
 
 def abv(ethanol_g: float, volume_ml: float) -> float:
-    """Strength [% vol at 20 °C]: mL of ethanol in 100 mL of the mixture as it stands, contraction counted. Source: definition, OIML R 22."""
+    """Strength [% vol at 20 °C]: mL of ethanol in 100 mL of the mixture as it stands, contraction counted. Source: definition, OIML R 22. Refuses a volume of
+    nothing and more ethanol than the volume holds.
+    """
+    bounded(volume_ml, 1e-12, 1e12, "mL", "a volume")
+    bounded(ethanol_g, 0.0, 1.0001 * PURE_ETHANOL_KG_M3 / 1000.0 * volume_ml + 1e-9, "g", "the ethanol in it")
     return 100.0 * (ethanol_g * 1000.0 / PURE_ETHANOL_KG_M3) / volume_ml

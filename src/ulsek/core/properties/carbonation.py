@@ -7,7 +7,8 @@ from dataclasses import dataclass
 
 from ..contents import Contents
 from ..refusals import Refusal
-from .density import volume_ml
+from .bounds import bounded
+from .density import liquid_ml
 from .water import ATMOSPHERE_KPA
 
 # Carroll, Slupsky and Mather 1991: ln(H/MPa) = Σ aᵢ/Tⁱ for carbon dioxide in water, 273 to 433 K, 2 % below 1 MPa.
@@ -46,7 +47,7 @@ def carbonation_g_l(contents: Contents, t_c: float, gauge_kpa: float) -> float:
         )
     pressure = (gauge_kpa + ATMOSPHERE_KPA) / 1000.0
     x = pressure / henry_mpa(t_c)
-    litres = volume_ml(contents) / 1000.0
+    litres = liquid_ml(contents) / 1000.0
     grams = x / (1.0 - x) * contents.of("water") / _WATER * _CO2
     solids = 100.0 * math.fsum(g for key, g in contents.grams.items() if key not in ("water", "ethanol", "insolubles")) / contents.mass_g
     return grams / litres * (1.0 - _SUGAR_SALTS_OUT * solids)
@@ -54,7 +55,7 @@ def carbonation_g_l(contents: Contents, t_c: float, gauge_kpa: float) -> float:
 
 def volumes(grams_l: float) -> float:
     """Volumes [L of gas at 0 °C per L of drink] of so many grams per litre. 3.8 at 7.5 g/L. Source: definition."""
-    return grams_l / GRAMS_PER_VOLUME
+    return bounded(grams_l, 0.0, 1e4, "g/L", "dissolved gas") / GRAMS_PER_VOLUME
 
 
 @dataclass(frozen=True, slots=True)
@@ -74,7 +75,8 @@ def charge(contents: Contents, t_c: float, siphon_ml: float, charger_g: float, g
     [0 to 1] is what arrives after leaks. Error 10 %. 8 g on 900 mL water at 4 °C in 1 L: about 8.3 g/L. Refuses a siphon without head room and a pressure
     beyond 1000 kPa. Source: Henry's law, ideal gas above.
     """
-    volume = volume_ml(contents)
+    volume = liquid_ml(contents)
+    bounded(siphon_ml, 1.0, 1e6, "mL", "a siphon")
     room_l = (siphon_ml - volume) / 1000.0
     if room_l <= 0:
         raise Refusal(

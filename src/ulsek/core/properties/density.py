@@ -2,12 +2,18 @@
 
 from __future__ import annotations
 
+import itertools
 import math
+from collections.abc import Mapping
+from types import MappingProxyType
 
 from ..contents import Contents
 from ..refusals import Refusal
 from ..substances import SUBSTANCES, SUGARS
 from .alcohol import ethanol_water_density
+from .bounds import bounded, sound
+
+_ROUNDING_G, _MOST_G, _LEAST_ML = -1e-9, 1e9, 1e-12
 
 # ICUMSA SPS-4 (1998), coefficients b_i and c_ik; measured, ±0.05 to 0.3 kg/m³ within 0 to 80 °C.
 _B = (385.1761, 135.3705, 40.9299, -3.9643, 13.4853, -17.2890)
@@ -19,9 +25,44 @@ _C = (
 )
 APPARENT = {key: substance.volume_ml_g for key, substance in SUBSTANCES.items() if key not in ("water", "ethanol", "insolubles", *SUGARS)}
 
+# Apparent specific volume [mL/g] at 20 °C by mass fraction of the solute in solute and water, from density tables of the binary solutions: phosphoric acid,
+# acetic acid, glycerol and sodium chloride ±0.003 (handbook densities of aqueous solutions); citric acid ±0.008 to 0.6, lactic acid ±0.008 (oligomers). Between
+# the points straight lines; below the first and above the last their value, so that thin solutions keep the figure of `substances`.
+_CROWDED: Mapping[str, tuple[tuple[float, float], ...]] = MappingProxyType(
+    {
+        "phosphoric_acid": ((0.10, 0.471), (0.20, 0.4835), (0.40, 0.4909), (0.60, 0.5009), (0.75, 0.5105), (0.85, 0.5214)),
+        "acetic_acid": ((0.10, 0.867), (0.30, 0.8725), (0.40, 0.8810), (0.60, 0.8983), (0.80, 0.9178), (0.90, 0.9309), (1.00, 0.9526)),
+        "lactic_acid": ((0.10, 0.775), (0.50, 0.780), (0.60, 0.786), (0.75, 0.794), (0.80, 0.799), (0.85, 0.804), (0.90, 0.809)),
+        "citric_acid": ((0.10, 0.587), (0.20, 0.593), (0.30, 0.598), (0.45, 0.605), (0.60, 0.611)),
+        "glycerol": ((0.30, 0.771), (0.50, 0.774), (0.80, 0.784), (1.00, 0.793)),
+        "sodium_chloride": ((0.00, 0.296), (0.05, 0.308), (0.10, 0.3235), (0.20, 0.349), (0.26, 0.3615)),
+    }
+)
+
+
+def room_ml(key: str, grams: float, water_g: float) -> float:
+    """Volume [mL] at 20 °C that `grams` [g] of an acid, a salt or another dissolved substance take up beside `water_g` [g] of water.
+
+    grams × apparent specific volume, which grows in strong solutions. 85 g of phosphoric acid in 15 g of water: 44.3 mL. Error: as the table says. Source:
+    `substances`; handbook densities of aqueous solutions.
+    """
+    if key not in APPARENT:
+        raise Refusal(f"“{key}” takes no room of its own", bound=f"it is one of {', '.join(APPARENT)}", code="unknown_substance")
+    points = _CROWDED.get(key)
+    if not (0.0 <= grams < math.inf and 0.0 <= water_g < math.inf):
+        grams, water_g = (max(0.0, bounded(value, _ROUNDING_G, _MOST_G, "g", "a weight")) for value in (grams, water_g))
+    if points is None or grams <= points[0][0] * (grams + water_g):
+        return grams * APPARENT[key]
+    share = grams / (grams + water_g)
+    for (w0, v0), (w1, v1) in itertools.pairwise(points):
+        if share <= w1:
+            return grams * (v0 + (v1 - v0) * (share - w0) / (w1 - w0))
+    return grams * points[-1][1]
+
 
 def water_density(t_c: float) -> float:
     """Density of water [kg/m³] at `t_c` [°C], 0 to 100 °C, ±0.01 kg/m³. 998.2 at 20 °C. Source: Kell 1975, as used by SPS-4."""
+    bounded(t_c, 0.0, 100.0, "°C", "the density of water")
     top = 999.83952 + 16.952577 * t_c - 7.9905127e-3 * t_c**2 - 46.241757e-6 * t_c**3 + 105.84601e-9 * t_c**4 - 281.03006e-12 * t_c**5
     return top / (1 + 16.887236e-3 * t_c)
 
@@ -38,10 +79,10 @@ def sucrose_density(w: float, t_c: float = 20.0) -> float:
         raise Refusal(
             f"{t_c:g} °C is outside the sucrose density formula", bound="it holds from 0 to 80 °C", remedy="Work by weight above 80 °C"
         )
-    return sucrose_density_formula(w, t_c)
+    return _sucrose_density_formula(w, t_c)
 
 
-def sucrose_density_formula(w: float, t_c: float) -> float:
+def _sucrose_density_formula(w: float, t_c: float) -> float:
     """The bare formula of `sucrose_density` [kg/m³], unguarded: a little outside 0 to 1 it still runs smoothly, as an inversion needs. 1229.65 at 0.5, 20 °C.
 
     Source: ICUMSA SPS-4 (1998).
@@ -64,19 +105,27 @@ def volume_ml(contents: Contents) -> float:
     """Volume [mL] of the liquid at 20 °C; undissolved plant matter is not counted.
 
     V = V(water + ethanol, with contraction) + what the sugars add, by the sucrose formula at sugar/(sugar + water)
-    + Σ grams × apparent specific volume of acids and salts. Error 0.1 % without alcohol, 0.5 % at 40 % vol and
-    300 g/L sugar. 1000 g water + 1000 g sucrose is 1626.5 mL. Sources: ICUMSA SPS-4, OIML R 22, `substances`.
+    + Σ `room_ml` of acids and salts. Error 0.1 % for sugar and water to 75 °Bx with up to 10 % of acids and salts; 0.5 % in
+    concentrated phosphoric, acetic and citric acid, 1 % in lactic acid of 80 to 90 %, other acids and salts past 10 %, and at 40 % vol with 300 g/L sugar. 1000 g water + 1000 g sucrose is 1626.5 mL. Sources: ICUMSA SPS-4, OIML R 22, `substances`.
     """
-    grams = contents.grams
-    return volume_of(
+    grams = sound(contents).grams
+    return _volume_of(
         grams.get("water", 0.0),
         grams.get("ethanol", 0.0),
         math.fsum(grams[key] for key in SUGARS if key in grams),
-        [mass * APPARENT[key] for key, mass in grams.items() if key in APPARENT],
+        [room_ml(key, mass, grams.get("water", 0.0)) for key, mass in grams.items() if key in APPARENT],
     )
 
 
-def volume_of(water: float, ethanol: float, sugar: float, parts: list[float]) -> float:
+def liquid_ml(contents: Contents) -> float:
+    """`volume_ml` of a vessel that holds some liquid [mL]. Raises Refusal for an empty one, and one that holds plant matter alone. Source: `volume_ml`."""
+    volume = volume_ml(contents)
+    if volume < _LEAST_ML:
+        raise Refusal("An empty vessel has no volume to measure by", remedy="Put something in first", code="empty")
+    return volume
+
+
+def _volume_of(water: float, ethanol: float, sugar: float, parts: list[float]) -> float:
     """Volume [mL] at 20 °C from grams of water, ethanol and sugars and the mL that each of the rest takes (`parts`); see `volume_ml`.
 
     1000 g of water and 1000 g of sugar: 1626.5. Source: `volume_ml`.
@@ -95,7 +144,8 @@ def volume_at_ml(contents: Contents, t_c: float) -> float:
     Sugar and water by SPS-4 and alcohol and water by OIML R 22 at that temperature; acids and salts keep their room at 20 °C, which costs 0.1 %
     at 80 °C. 1000 mL of water at 20 °C are 1027.1 mL at 80 °C. Refuses beyond its range. Sources: ICUMSA SPS-4, OIML R 22.
     """
-    grams = contents.grams
+    bounded(t_c, 0.0, 80.0, "°C", "a volume that sugar and water take", "Work by weight above 80 °C")
+    grams = sound(contents).grams
     water, ethanol = grams.get("water", 0.0), grams.get("ethanol", 0.0)
     sugar = math.fsum(grams[key] for key in SUGARS if key in grams)
     if ethanol and not 0.0 <= t_c <= 40.0:
@@ -105,7 +155,7 @@ def volume_at_ml(contents: Contents, t_c: float) -> float:
             remedy="Let it cool, then read",
             code="out_of_bounds",
         )
-    parts = [mass * APPARENT[key] for key, mass in grams.items() if key in APPARENT]
+    parts = [room_ml(key, mass, water) for key, mass in grams.items() if key in APPARENT]
     if ethanol:
         parts.append(1000.0 * (water + ethanol) / ethanol_water_density(ethanol / (water + ethanol), t_c))
         parts.append(-1000.0 * water / water_density(t_c))
@@ -119,9 +169,9 @@ def volume_from_reading_ml(read_ml: float, t_c: float, contents: Contents) -> fl
 
     1027 mL of water read at 80 °C are 1000 mL. Source: `volume_at_ml`.
     """
-    if read_ml <= 0:
+    if not 0.0 < read_ml <= _MOST_G:
         raise Refusal(f"{read_ml:g} mL is no reading of a line", bound="it must be above zero")
-    return read_ml * volume_ml(contents) / volume_at_ml(contents, t_c)
+    return read_ml * liquid_ml(contents) / volume_at_ml(contents, t_c)
 
 
 def density_g_ml(contents: Contents) -> float:

@@ -7,10 +7,13 @@ import math
 from ..contents import Contents
 from ..ranges import Range
 from ..refusals import Refusal
+from .bounds import bounded, sound
 
 _WATER, _ETHANOL, _FAT, _SOLIDS = 4.186, 2.44, 2.0, 1.49
 _FUSION = 333.6
 """Heat of melting ice at 0 °C [J/g]; handbook."""
+_LEAST_W, _MOST_W, _MOST_G, _LEAST_MINUTES, _MOST_MINUTES, _MOST_MM, _MOST_FILM = 1e-3, 1e6, 1e7, 1e-3, 1e6, 1e4, 1e5
+_LEAST, _MOST = 1e-9, 1e12
 POT_POWER_W = Range(1200.0, 700.0, 1900.0)
 """Net power of a pot on a kitchen ring at full [W]; house experience, not a standard, until two weighings have taught this pot's own."""
 
@@ -21,7 +24,7 @@ def heat_capacity_j_g(contents: Contents) -> float:
     Range 0 to 80 °C, error 3 % (10 % with alcohol, whose mixing heat is left out). 2.84 at 50 °Bx. Source: Bubník 1995 at purity 100,
     4.1868 − B (0.0297 − 4.6e-5 P + 7.5e-5 t); additive rule.
     """
-    mass = contents.mass_g
+    mass = sound(contents).mass_g
     if mass <= 0:
         raise Refusal("An empty vessel takes no heat", remedy="Put something in first")
     solids = mass - contents.of("water") - contents.of("ethanol") - contents.total(("oil", "fat"))
@@ -42,7 +45,9 @@ def minutes_to_heat(contents: Contents, from_c: float, to_c: float, power_w: flo
 
     Error: that of the power. Source: energy balance.
     """
-    if power_w <= 0:
+    bounded(from_c, -60.0, 200.0, "°C", "a temperature")
+    bounded(to_c, -60.0, 200.0, "°C", "a temperature")
+    if not _LEAST_W <= power_w <= _MOST_W:
         raise Refusal(f"A power of {power_w:g} W heats nothing", bound="it must be above zero", remedy="Weigh the pot twice to learn it")
     return max(0.0, to_c - from_c) * heat_capacity_j_g(contents) * contents.mass_g / power_w / 60.0
 
@@ -52,7 +57,7 @@ def minutes_to_drive_off(mass_g: float, t_c: float, power_w: float) -> float:
 
     Error: that of the power. Source: energy balance.
     """
-    if power_w <= 0 or mass_g < 0:
+    if not (_LEAST_W <= power_w <= _MOST_W and 0 <= mass_g <= _MOST_G):
         raise Refusal("Steam needs a mass of zero or more and a power above zero", bound=f"{mass_g:g} g, {power_w:g} W were given")
     return mass_g * latent_heat_j_g(t_c) / power_w / 60.0
 
@@ -62,7 +67,7 @@ def power_from_weighings_w(lost_g: float, minutes: float, t_c: float = 100.0) ->
 
     Error 2 % of the loss, plus the scale's. Source: energy balance.
     """
-    if lost_g <= 0 or minutes <= 0:
+    if not (0 < lost_g <= _MOST_G and _LEAST_MINUTES <= minutes <= _MOST_MINUTES):
         raise Refusal(
             "Two weighings need a loss and a time above zero",
             bound=f"{lost_g:g} g in {minutes:g} min were given",
@@ -77,7 +82,7 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
     t = ρ L / (T_f − T_air) (P a/h + R a²/k), P = ½, R = ⅛ for a slab cooled on both sides, twice and four times for one. Error 30 % and
     more: boxes, stacks and doors decide. 60 mm of a 12 °Bx juice at −18 °C: about 23 h. Source: Plank 1941; film of still air.
     """
-    if not -40.0 <= air_c <= -5.0 or thickness_mm <= 0:
+    if not (-40.0 <= air_c <= -5.0 and 0 < thickness_mm <= _MOST_MM and 0 < film_w_m2k <= _MOST_FILM):
         raise Refusal(
             f"A freezer at {air_c:g} °C and {thickness_mm:g} mm cannot be worked with", bound="air from −40 to −5 °C, thickness above zero"
         )
@@ -107,7 +112,7 @@ def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, f
     Slower than freezing: what has thawed conducts a quarter as well. Error 30 % and more. 60 mm of a 12 °Bx juice at 4 °C: about 83 h; use
     `film_w_m2k` 200 [W/(m² K)] for running water. Source: Plank 1941, applied to thawing.
     """
-    if not 1.0 <= around_c <= 30.0 or thickness_mm <= 0:
+    if not (1.0 <= around_c <= 30.0 and 0 < thickness_mm <= _MOST_MM and 0 < film_w_m2k <= _MOST_FILM):
         raise Refusal(
             f"Thawing {thickness_mm:g} mm at {around_c:g} °C cannot be worked with", bound="from 1 to 30 °C, thickness above zero"
         )
@@ -126,7 +131,7 @@ def learned(prior: Range, seen: list[float]) -> Range:
     Without runs the prior itself; with many, the house's own mean and spread of the mean plus its scatter. Refuses values of zero or less.
     Error: that of few runs, which stays in the range. Source: normal–normal update of the logarithm.
     """
-    if any(value <= 0 for value in seen) or prior.low <= 0:
+    if not all(_LEAST <= value <= _MOST for value in (*seen, prior.low, prior.value, prior.high)):
         raise Refusal("Only values above zero teach a rate", bound="a weighing gave zero or less", remedy="Leave that run out")
     if not seen:
         return prior

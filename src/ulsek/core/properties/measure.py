@@ -12,7 +12,8 @@ from ..substances import CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
 from . import acidity, alcohol, ph, sugar, sweetness, viscosity, water
 from .acidity import PROTONS
 from .alcohol import PURE_ETHANOL_KG_M3
-from .density import APPARENT, volume_ml, volume_of
+from .bounds import sound
+from .density import APPARENT, _volume_of, liquid_ml, room_ml, volume_ml
 
 _DISSOLVED = frozenset(key for key, substance in SUBSTANCES.items() if substance.dissolved)
 
@@ -21,18 +22,18 @@ NAMES = ("mass_g", "volume_ml", "density_g_ml", "brix", "brix_reading", "sugar_g
 
 
 def _carbonation(contents: Contents) -> float:
-    return 1000.0 * contents.of("carbon_dioxide") / volume_ml(contents)
+    return 1000.0 * contents.of("carbon_dioxide") / liquid_ml(contents)
 
 
 PROPERTY: Mapping[str, Callable[[Contents], float]] = MappingProxyType(
     {
-        "mass_g": lambda contents: contents.mass_g,
+        "mass_g": lambda contents: sound(contents).mass_g,
         "volume_ml": volume_ml,
         "brix": sugar.brix,
         "brix_reading": sugar.brix_reading,
         "acid_g_100ml": acidity.acid_g_100ml,
         "sugar_g_100ml": sugar.sugar_g_100ml,
-        "abv": lambda contents: 100.0 * (contents.of("ethanol") * 1000.0 / PURE_ETHANOL_KG_M3) / volume_ml(contents),
+        "abv": lambda contents: alcohol.abv(contents.of("ethanol"), liquid_ml(contents)),
         "ph": ph.ph,
         "water_activity": water.water_activity,
         "freezing_c": water.freezing_c,
@@ -57,7 +58,8 @@ MODEL_DOUBT: Mapping[str, Callable[[Contents, float], tuple[float, float]]] = Ma
         "ph": ph.ph_doubt,
         "water_activity": water.water_activity_doubt,
         "freezing_c": lambda contents, _value: (1.5, 1.5) if contents.of("ethanol") else (0.3, 0.3),
-        "boiling_c": lambda contents, _value: (1.5, 1.5) if contents.of("ethanol") else (0.3, 0.3),
+        "brix_reading": sugar.brix_reading_doubt,
+        "boiling_c": water.boiling_doubt,
         "viscosity_mpa_s": viscosity.viscosity_doubt,
         "sweetness_g_100ml": sweetness.sweetness_doubt,
         "carbonation_g_l": lambda _contents, value: (0.1 * value, 0.1 * value),
@@ -71,11 +73,12 @@ def measure(contents: Contents) -> dict[str, float]:
 
     Equal to `PROPERTY` one by one (a test holds them together), for about the price of one. Empty vessel: mass and volume only.
     """
-    grams = contents.grams
+    grams = sound(contents).grams
     mass = math.fsum(grams.values())
     liquid = mass - grams.get("insolubles", 0.0)
     if liquid <= 1e-9:
         return {"mass_g": mass, "volume_ml": 0.0}
+    water_g = grams.get("water", 0.0)
     dissolved: list[float] = []
     protons: list[float] = []
     others: list[float] = []
@@ -86,11 +89,12 @@ def measure(contents: Contents) -> dict[str, float]:
         if key in PROTONS:
             protons.append(grams_of * PROTONS[key])
         if key in APPARENT:
-            others.append(grams_of * APPARENT[key])
+            others.append(room_ml(key, grams_of, water_g))
     sugars = math.fsum([grams[key] for key in SUGARS if key in grams])
     ethanol = grams.get("ethanol", 0.0)
-    volume = volume_of(grams.get("water", 0.0), ethanol, sugars, others)
-    titratable = CITRIC_EQUIVALENT_G * math.fsum(protons)
+    volume = _volume_of(water_g, ethanol, sugars, others)
+    # What cations hold beyond the acids is no acid less than nothing: it is bound to something else.
+    titratable = CITRIC_EQUIVALENT_G * max(0.0, math.fsum(protons))
     brix = 100.0 * math.fsum(dissolved) / liquid
     strength = 100.0 * (ethanol * 1000.0 / PURE_ETHANOL_KG_M3) / volume
     return {

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
@@ -9,16 +10,21 @@ from functools import lru_cache
 from ..contents import Contents
 from ..refusals import Refusal
 from ..substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES, UNVERIFIED_ACIDS
+from .bounds import bounded, sound
 from .density import volume_ml
 
 _A = 0.509
 """Debye–Hückel constant of water at 25 °C [(kg/mol)^½], Davies 1962."""
 _KW = 13.995
 _LN10 = math.log(10.0)
+_MOST_MOL_L, _LEAST_ML = 40.0, 1e-9
 _CAP, _TOLERANCE = 100, 1e-10
 _LOW, _HIGH = -1.0, 14.0
-_MODEL = 0.05
-"""Half-range of the model for dilute solutions of verified acids, against certified standards."""
+_MOST_IONIC = 3.0
+"""Past this ionic strength [mol/L] nothing is answered: the formula is one for thin solutions."""
+_MODEL = ((0.0, 0.05), (0.1, 0.05), (0.5, 0.12), (_MOST_IONIC, 1.0))
+"""Half-range [pH] of the model for verified acids by ionic strength [mol/L]: certified standards to 0.1; beyond, ion pairs and the activities of ions of charge 2 and 3,
+of which Davies's formula says less and less; house judgement."""
 _UNVERIFIED = 0.10
 _SUGAR_LOWERS = 0.30
 """At 50 °Bx a meter shows about 0.1 to 0.3 less than the balance says: ion activities in thick syrup; house experience."""
@@ -27,9 +33,9 @@ _SUGAR_LOWERS = 0.30
 def log_gamma(charge: int, strength: float) -> float:
     """log₁₀ of the activity coefficient [-] of an ion of `charge` at ionic `strength` [mol/L], 25 °C: −0.509 z² (√I/(1+√I) − 0.3 I).
 
-    Range to 0.5 mol/L, error 0.03. −0.1070 for z = 1 at I = 0.1. Source: Davies 1962.
+    Range to 0.5 mol/L, error 0.03; beyond only as a figure. −0.1070 for z = 1 at I = 0.1. Source: Davies 1962.
     """
-    root = math.sqrt(strength)
+    root = math.sqrt(bounded(strength, 0.0, 1e3, "mol/L", "an ionic strength"))
     return -_A * charge * charge * (root / (1.0 + root) - 0.3 * strength)
 
 
@@ -58,17 +64,45 @@ def ph_of(acids_mol_l: Mapping[str, float], cation_mol_l: float = 0.0, anion_mol
     """pH [-] at 25 °C of acids [mol/L, total] with strong cations and anions [mol/L]: the charges must come out even.
 
     [H⁺] + cation = anion + Σ Cᵢ n̄ᵢ(h) + [OH⁻], activities after Davies; Newton on pH inside a bracket, ionic strength renewed at each
-    round, to 1e-10. Range pH 0 to 13, I to 0.5 mol/L; error 0.05 against certified standards. 6 % citric acid is 1.828.
-    Source: electroneutrality; Davies 1962; constants in `substances`.
+    round, to 1e-10. Range pH −1 to 14, I to 3 mol/L; error 0.05 against certified standards to I = 0.1, 0.12 at 0.5, 1 at 3. 6 % citric acid is 1.828.
+    Refuses what falls outside, and more cation than acid and anion can hold. Source: electroneutrality; Davies 1962; constants in `substances`.
     """
-    if any(amount < 0 for amount in acids_mol_l.values()) or cation_mol_l < 0 or anion_mol_l < 0:
-        raise Refusal("A concentration below nothing cannot be", bound="mol per litre are zero or more")
+    return balanced(acids_mol_l, cation_mol_l, anion_mol_l, start)[0]
+
+
+def balanced(
+    acids_mol_l: Mapping[str, float], cation_mol_l: float = 0.0, anion_mol_l: float = 0.0, start: float = 3.0
+) -> tuple[float, float]:
+    """(pH [-], ionic strength [mol/L]) of the balance in `ph_of`, with its range and error. 6 % citric acid: 1.828 and 0.017. Source: `ph_of`."""
+    for amount in (*acids_mol_l.values(), cation_mol_l, anion_mol_l):
+        bounded(amount, 0.0, _MOST_MOL_L, "mol/L", "a concentration")
+    bounded(start, _LOW, _HIGH, "", "a pH to start from")
+    unknown = next((key for key in acids_mol_l if key not in ACIDS), None)
+    if unknown is not None:
+        raise Refusal(f"“{unknown}” is no acid that Ulsek knows", bound=f"it knows {', '.join(ACIDS)}", code="unknown_substance")
+    capacity = math.fsum(amount * len(SUBSTANCES[key].pka) for key, amount in acids_mol_l.items())
+    if cation_mol_l > capacity + anion_mol_l + 1e-9 + 1e-6 * cation_mol_l:
+        raise Refusal(
+            f"{cation_mol_l:.3g} mol/L of potassium and sodium are more than the acids can hold",
+            "ph",
+            f"they can hold {capacity + anion_mol_l:.3g} mol/L",
+            "Read it with a checked meter: what else holds them is not known here",
+            "no_ph",
+        )
     pkas = [(SUBSTANCES[key].pka, amount) for key, amount in acids_mol_l.items() if amount > 0]
     found, strength = start, max(cation_mol_l, anion_mol_l, 1e-4)
     for _ in range(_CAP):
         found, again = _at_strength(pkas, cation_mol_l, anion_mol_l, strength, found)
+        if again > _MOST_IONIC or not _LOW + 1e-6 < found < _HIGH - 1e-6:
+            raise Refusal(
+                "So strong or so salty a liquid has a pH that cannot be worked out",
+                "ph",
+                f"ionic strength {again:.2g} mol/L; the sum holds to {_MOST_IONIC:g}",
+                "Thin it and read it with a checked meter",
+                "no_ph",
+            )
         if abs(again - strength) < _TOLERANCE:
-            return found
+            return found, again
         strength = again
     raise Refusal(
         "The charges do not come out even",
@@ -105,16 +139,30 @@ def _at_strength(
     return ph, squares / 2.0
 
 
-def _moles_l(contents: Contents) -> tuple[tuple[tuple[str, float], ...], float]:
+def _moles_l(contents: Contents) -> tuple[tuple[tuple[str, float], ...], float, float]:
+    """(acids, strong cations, strong anions) [mol/L]: salt gives as many of both and makes the liquid stronger in ions."""
     litres = volume_ml(contents) / 1000.0
     acids = tuple((key, contents.grams[key] / SUBSTANCES[key].molar_mass / litres) for key in ACIDS if contents.grams.get(key))
     cation = math.fsum(contents.of(key) / SUBSTANCES[key].molar_mass for key in CATIONS) / litres
-    return acids, cation
+    salt = contents.of("sodium_chloride") / SUBSTANCES["sodium_chloride"].molar_mass / litres
+    return acids, cation + salt, salt
 
 
 @lru_cache(maxsize=4096)
-def _cached(acids: tuple[tuple[str, float], ...], cation: float) -> float:
-    return ph_of(dict(acids), cation)
+def _cached(acids: tuple[tuple[str, float], ...], cation: float, anion: float) -> tuple[float, float]:
+    return balanced(dict(acids), cation, anion)
+
+
+def _balance_of(contents: Contents) -> tuple[float, float]:
+    """(pH, ionic strength) of a vessel. Raises Refusal where it is empty or dry, and where no acid is known."""
+    if volume_ml(sound(contents)) < _LEAST_ML:
+        raise Refusal("An empty vessel has no pH", remedy="Put something in first")
+    if contents.of("water") <= 0:
+        raise Refusal("Without water there is no pH", remedy="Put water or juice in first", code="no_water")
+    acids, cation, anion = _moles_l(contents)
+    if not acids:
+        raise Refusal("No acid is known in this vessel, so its pH is not", remedy="Read it with a checked meter", code="no_acid")
+    return _cached(acids, cation, anion)
 
 
 def ph(contents: Contents) -> float:
@@ -123,30 +171,39 @@ def ph(contents: Contents) -> float:
     Error 0.05 in dilute solution, up to 0.3 too high at 50 °Bx (`ph_doubt`). Never a measure of sourness: that is titratable acid.
     6 % citric acid is 1.83. Source: `ph_of`, concentrations per litre of solution.
     """
-    if volume_ml(contents) <= 0:
-        raise Refusal("An empty vessel has no pH", remedy="Put something in first")
-    acids, cation = _moles_l(contents)
-    if not acids:
-        raise Refusal("No acid is known in this vessel, so its pH is not", remedy="Read it with a checked meter", code="no_acid")
-    return _cached(acids, cation)
+    return _balance_of(contents)[0]
+
+
+def ionic_strength(contents: Contents) -> float:
+    """Ionic strength [mol/L] of a vessel at its own pH; the balance is good to 0.1 and widens beyond. 0.017 in 6 % citric acid. Source: `ph_of`."""
+    return _balance_of(contents)[1]
 
 
 def ph_or_neutral(contents: Contents) -> float:
-    """pH [-] where an acid is known, else 7: for paces and hues, which hardly care; never shown as a figure. Source: `ph`."""
-    return ph(contents) if contents.total(ACIDS) > 0 else _KW / 2.0
+    """pH [-] where it can be worked out, else 7: for paces and hues, which hardly care; never shown as a figure. Source: `ph`."""
+    try:
+        return ph(contents) if sound(contents).total(ACIDS) > 0 else _KW / 2.0
+    except Refusal as refusal:
+        if refusal.code not in ("no_ph", "no_water"):
+            raise
+        return _KW / 2.0
 
 
 def ph_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
-    """How far [-] the pH may lie (below, above) the balance's figure: the model, unverified constants, and what sugar and alcohol do.
+    """How far [-] the pH may lie (below, above) the balance's figure: the model by ionic strength, unverified constants, and what sugar and alcohol do.
 
-    Downwards 0.3 at 50 °Bx, in proportion; alcohol 0.01 either way per % by weight. Source: house experience, published standards.
+    Downwards 0.3 at 50 °Bx, in proportion; alcohol 0.01 either way per % by weight; 0.12 at an ionic strength of 0.5 mol/L and 1 at 3. Source: house
+    experience, published standards.
     """
-    liquid = contents.liquid.mass_g
+    strength, liquid = _balance_of(contents)[1], contents.liquid.mass_g
+    model = next(
+        (d0 + (d1 - d0) * (strength - i0) / (i1 - i0) for (i0, d0), (i1, d1) in itertools.pairwise(_MODEL) if strength <= i1), _MODEL[-1][1]
+    )
     acid = contents.total(ACIDS)
     share = contents.total(UNVERIFIED_ACIDS) / acid if acid else 0.0
     solids = math.fsum(g for key, g in contents.grams.items() if SUBSTANCES[key].band == "sugar") / liquid
     spirit = contents.of("ethanol") / liquid
-    even = math.hypot(_MODEL, _UNVERIFIED * share, spirit)
+    even = math.hypot(model, _UNVERIFIED * share, spirit)
     return math.hypot(even, _SUGAR_LOWERS * solids / 0.5), even
 
 
@@ -157,9 +214,17 @@ def cation_from_ph(acid_split: Mapping[str, float], acid_g_100ml: float, ph_read
     1e-9. `acid_split` are shares by mass. Refuses a pH below what the free acid alone would show. 5.5 g/100 mL citric at pH 2.30
     holds 0.040 mol/L cation. Source: electroneutrality, definition of titratable acid.
     """
+    bounded(acid_g_100ml, 0.0, 60.0, "g/100 mL", "titratable acid")
+    bounded(ph_read, 0.0, 13.0, "", "a pH reading")
+    for key, share in acid_split.items():
+        if key not in ACIDS:
+            raise Refusal(f"“{key}” is no acid that Ulsek knows", bound=f"it knows {', '.join(ACIDS)}", code="unknown_substance")
+        bounded(share, 0.0, 1e6, "", f"the share of {SUBSTANCES[key].name}")
     titrated = acid_g_100ml * 10.0 / CITRIC_EQUIVALENT_G
     moles = {key: share / SUBSTANCES[key].molar_mass for key, share in acid_split.items() if share > 0}
     total = math.fsum(moles.values())
+    if not math.isfinite(total) or total <= 0:
+        raise Refusal("A split needs an acid", "acid_split", remedy="Say which acids the juice holds")
     protons = math.fsum(m / total * SUBSTANCES[key].molar_mass / SUBSTANCES[key].equivalent_g for key, m in moles.items())
 
     def balance(cation: float) -> float:

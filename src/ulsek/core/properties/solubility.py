@@ -10,12 +10,11 @@ from dataclasses import dataclass
 from ..contents import Contents
 from ..refusals import Refusal
 from ..substances import SUBSTANCES
-from .density import volume_ml
+from .bounds import sound
+from .density import liquid_ml
 from .ph import _constants, log_gamma, ph_of
-from .sugar import saturation_brix
+from .sugar import sucrose_saturation_g_g
 
-_INVERT_DISPLACES = 0.15
-"""Each gram of glucose and fructose per gram of water lowers what sucrose dissolves by so much [g/g]; 0 to 0.35, house experience."""
 # Grams of anhydrous acid per 100 g water at °C; handbook tables, ±3 % (malic ±20 %, ascorbic ±12 %). Citric below 36 °C over its monohydrate.
 _ACIDS: Mapping[str, tuple[tuple[float, float], ...]] = {
     "citric_acid": ((0, 97), (10, 117), (20, 145), (30, 180), (40, 218), (50, 244)),
@@ -25,6 +24,25 @@ _ACIDS: Mapping[str, tuple[tuple[float, float], ...]] = {
     "succinic_acid": ((0, 2.8), (10, 4.5), (20, 6.9), (30, 10.6), (40, 16.2), (50, 24.4)),
     "oxalic_acid": ((0, 3.5), (10, 6.1), (20, 9.5), (30, 14.2), (40, 21.5), (50, 31.4)),
 }
+# Grams per 100 g water at °C: salt ±0.5 %; sugar alcohols and allulose from makers' and handbook values, ±10 % (erythritol and isomalt ±25 %, which are printed
+# per 100 g of water and per 100 g of solution in turn); trisodium citrate as the anhydrous salt, ±10 %.
+_OTHERS: Mapping[str, tuple[tuple[float, float], ...]] = {
+    "sodium_chloride": ((0, 35.7), (10, 35.8), (20, 35.9), (30, 36.1), (40, 36.4), (50, 36.9)),
+    "erythritol": ((0, 18), (10, 26), (20, 37), (30, 52), (40, 75), (50, 105)),
+    "xylitol": ((0, 115), (10, 138), (20, 169), (30, 217), (40, 290), (50, 400)),
+    "sorbitol": ((0, 150), (10, 183), (20, 220), (30, 270), (40, 340), (50, 440)),
+    "isomalt": ((0, 15), (10, 22), (20, 32.5), (30, 48), (40, 72), (50, 105)),
+    "allulose": ((0, 180), (10, 220), (20, 270), (30, 330), (40, 400), (50, 500)),
+    "trisodium_citrate": ((0, 40), (10, 47), (20, 54), (30, 62), (40, 70), (50, 80)),
+}
+SOLUBILITY_ERROR: Mapping[str, float] = {
+    "malic_acid": 0.20,
+    "ascorbic_acid": 0.12,
+    "erythritol": 0.25,
+    "isomalt": 0.25,
+    "sodium_chloride": 0.01,
+}
+"""Relative error of the tables where it is not 3 % (acids) or 10 % (sugar alcohols)."""
 # Cream of tartar [g per 100 g water], ±10 %; read with the same activity model into a product of activities.
 _BITARTRATE = ((0, 0.30), (5, 0.335), (10, 0.40), (15, 0.465), (20, 0.54), (25, 0.65), (30, 0.78), (40, 1.10), (50, 1.60))
 _SPIRIT_LOWERS = 0.052
@@ -55,25 +73,28 @@ def acid_solubility_g_100g(acid: str, t_c: float) -> float:
 
     145 of citric at 20 °C. Liquid acids mix in any amount and are refused. Source: handbook tables, read between their points.
     """
-    if acid not in _ACIDS:
+    if acid not in _ACIDS and acid in SUBSTANCES:
         raise Refusal(
             f"{acid.replace('_', ' ').capitalize()} mixes with water in any amount, or its solubility is not known",
             bound=f"known: {', '.join(_ACIDS)}",
         )
-    _bounded(t_c, SUBSTANCES[acid].name)
-    return _between(_ACIDS[acid], t_c)
+    return solubility_g_100g(acid, t_c)
 
 
-def sucrose_saturation_g_g(contents: Contents, t_c: float) -> float:
-    """Grams of sucrose per gram of water [g/g] that dissolve at `t_c` [0 to 100 °C] beside the glucose and fructose present.
+def solubility_g_100g(substance: str, t_c: float) -> float:
+    """Grams of an acid, a salt, a sugar alcohol or allulose that 100 g of water hold [g/100 g] at `t_c` [0 to 50 °C]; error as `SOLUBILITY_ERROR` says.
 
-    Pure: Vavrinecz, error 0.3 °Bx. Beside invert sugar the sucrose falls by 0.15 g per g of invert in a g of water, the total rises;
-    error 3 % of the total. 1.994 at 20 °C without invert. Source: Vavrinecz 1962; house experience for invert.
+    35.9 of salt, 169 of xylitol at 20 °C. Raises Refusal for what is in no table. Source: handbook tables, read between their points.
     """
-    limit = saturation_brix(t_c) / 100.0
-    water = contents.of("water")
-    invert = (contents.of("glucose") + contents.of("fructose")) / water if water else 0.0
-    return max(0.0, limit / (1.0 - limit) - _INVERT_DISPLACES * invert)
+    table = _ACIDS.get(substance) or _OTHERS.get(substance)
+    if table is None:
+        raise Refusal(
+            f"The solubility of “{substance}” is in no table here",
+            bound=f"known: {', '.join((*_ACIDS, *_OTHERS))}",
+            code="unknown_substance",
+        )
+    _bounded(t_c, SUBSTANCES[substance].name if substance in SUBSTANCES else "trisodium citrate")
+    return _between(table, t_c)
 
 
 def bitartrate_solubility_g_100g(t_c: float, abv: float = 0.0) -> float:
@@ -114,12 +135,13 @@ def bitartrate_crystals_g(contents: Contents, t_c: float) -> float:
     The product is that of a saturated solution in water (and alcohol) with the same activity model; found by bisection to 1e-6 g.
     Sugar and cold slow it by days: an amount that may come, not one that must. Error 20 %. Source: mass action, `bitartrate_solubility_g_100g`.
     """
-    potassium, tartaric = contents.of("potassium") / 39.098, contents.of("tartaric_acid") / 150.087
+    _bounded(t_c, "cream of tartar")
+    potassium, tartaric = sound(contents).of("potassium") / 39.098, contents.of("tartaric_acid") / 150.087
     most = min(potassium, tartaric)
     if most <= 0:
         return 0.0
-    litres = volume_ml(contents) / 1000.0
-    strength = 100.0 * contents.of("ethanol") / 0.78924 / volume_ml(contents)
+    litres = liquid_ml(contents) / 1000.0
+    strength = 100.0 * contents.of("ethanol") / 0.78924 / liquid_ml(contents)
     alone = bitartrate_solubility_g_100g(t_c, min(40.0, strength)) * 10.0 / 188.177
     limit = _ionic_product(alone, {"tartaric_acid": alone}, 0.0)
     acids = {key: contents.of(key) / SUBSTANCES[key].molar_mass / litres for key in SUBSTANCES if SUBSTANCES[key].pka and contents.of(key)}
@@ -141,14 +163,20 @@ def bitartrate_crystals_g(contents: Contents, t_c: float) -> float:
     return (low + high) / 2.0 * 188.177
 
 
-def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:
-    """What crystallises at `t_c` [0 to 50 °C] when it stands long enough: sucrose, glucose, acids, cream of tartar, each in grams.
+def _citrate_g(contents: Contents) -> float:
+    """Grams of trisodium citrate that citric acid and sodium make together, where the acid is all but neutralised; its acid salts are far more soluble."""
+    sodium, citric = contents.of("sodium") / 22.990, contents.of("citric_acid") / 192.124
+    return 258.07 * min(sodium / 3.0, citric) if citric and sodium > 2.5 * citric else 0.0
 
-    Empty when all stays dissolved. 52.8 g of sucrose from 1000 g of 66.67 °Bx at 5 °C. Sources: `sucrose_saturation_g_g`, `acid_solubility_g_100g`,
+
+def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:
+    """What crystallises at `t_c` [0 to 50 °C] when it stands long enough: sucrose, glucose, acids, salts, sugar alcohols, cream of tartar, each in grams.
+
+    Empty when all stays dissolved. 52.8 g of sucrose from 1000 g of 66.67 °Bx at 5 °C. Sources: `sucrose_saturation_g_g`, `solubility_g_100g`,
     `bitartrate_crystals_g`; glucose 34.9 + 0.63 t % w/w, handbook values, error 5 %.
     """
     _bounded(t_c, "this vessel")
-    water = contents.of("water")
+    water = sound(contents).of("water")
     found: list[Crystals] = []
 
     def add(key: str, name: str, grams: float, remedy: str) -> None:
@@ -171,6 +199,16 @@ def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:
                 contents.of(acid) - water * acid_solubility_g_100g(acid, t_c) / 100.0,
                 "Make it weaker, or keep it warmer",
             )
+    for key in ("sodium_chloride", "erythritol", "xylitol", "sorbitol", "isomalt", "allulose"):
+        if contents.of(key):
+            grams = contents.of(key) - water * solubility_g_100g(key, t_c) / 100.0
+            add(key, SUBSTANCES[key].name, grams, "More water, or less of it")
+    add(
+        "trisodium_citrate",
+        "sodium citrate",
+        _citrate_g(contents) - water * solubility_g_100g("trisodium_citrate", t_c) / 100.0,
+        "More water",
+    )
     add(
         "potassium_bitartrate",
         "cream of tartar",

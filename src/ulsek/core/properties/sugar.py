@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Callable
 
@@ -10,7 +11,8 @@ from ..refusals import Refusal
 from ..substances import SUBSTANCES, SUGARS
 from .acidity import titratable_g
 from .alcohol import abv
-from .density import sucrose_density_formula, volume_ml, water_density
+from .bounds import bounded, sound
+from .density import _sucrose_density_formula, liquid_ml, water_density
 
 _DISSOLVED = frozenset(key for key, substance in SUBSTANCES.items() if substance.dissolved)
 
@@ -22,13 +24,23 @@ _WATER_N = ((10.0, 1.333690), (15.0, 1.333387), (20.0, 1.332986), (25.0, 1.33250
 """Refractive index of water at 589.3 nm by °C; published, 2e-6 (Tilton and Taylor 1938)."""
 _REFRACTION_BY_K = 1.0e-8
 """Temperature coefficient of the specific refraction of sucrose [m³/(kg·K)]; one constant fitted to the tables of 1936 and 1974."""
+_INVERT_DISPLACES = 0.15
+"""Each gram of glucose and fructose per gram of water lowers what sucrose dissolves by so much [g/g]; 0 to 0.35, house experience."""
+_ALCOHOL_LOWERS = (
+    (0.0, 1.0), (0.0802, 0.943), (0.1621, 0.878), (0.2461, 0.843), (0.3330, 0.745), (0.4243, 0.641), (0.5210, 0.513), (0.6239, 0.328), (0.7349, 0.155),
+    (0.8567, 0.039), (1.0, 0.0),
+)  # fmt: skip
+"""Sucrose per gram of water against water alone, by the mass fraction of ethanol in the solvent: g per 100 mL and specific gravity at 14 °C (Scheibler 1872), as published in
+solubility tables; ±10 %."""
+_INDEX_TURNS_ABV = 50.0
+"""About here the refractive index of ethanol and water no longer rises in proportion [% vol]."""
 ALCOHOL_READS_BX_PER_ABV = 0.375
 """Ethanol lifts a sucrose refractometer by 0.35 to 0.40 °Bx per % vol at bar strengths; house experience from published indices."""
 
 
 def brix(contents: Contents) -> float:
     """Dissolved solids other than alcohol [°Bx, g per 100 g of liquid]. 1000 g water + 1000 g sucrose is 50. Source: definition."""
-    grams = contents.grams
+    grams = sound(contents).grams
     dissolved = math.fsum(mass for key, mass in grams.items() if key in _DISSOLVED)
     liquid = contents.mass_g - grams.get("insolubles", 0.0)
     if liquid <= 0:
@@ -62,8 +74,8 @@ def _specific_refraction(n: float, density: float) -> float:
 def _index_at(w: float, t_c: float) -> float:
     """Refractive index at `t_c`: Lorentz–Lorenz with the density at `t_c` and specific refractions that hardly move."""
     water = _specific_refraction(_water_index(t_c), water_density(t_c)) - _specific_refraction(_water_index(20.0), water_density(20.0))
-    at_20 = _specific_refraction(_index(w), sucrose_density_formula(w, 20.0))
-    product = (at_20 + (1.0 - w) * water + w * _REFRACTION_BY_K * (t_c - 20.0)) * sucrose_density_formula(w, t_c)
+    at_20 = _specific_refraction(_index(w), _sucrose_density_formula(w, 20.0))
+    product = (at_20 + (1.0 - w) * water + w * _REFRACTION_BY_K * (t_c - 20.0)) * _sucrose_density_formula(w, t_c)
     return math.sqrt((1.0 + 2.0 * product) / (1.0 - product))
 
 
@@ -133,14 +145,23 @@ def true_from_reading(reading: float, acid_percent: float) -> float:
             remedy="Weigh and dilute it first",
             code="out_of_bounds",
         )
-    return reading + acid_shift(acid_percent)
+    solids = bounded(reading, 0.0, 95.0, "°Bx", "a refractometer") + acid_shift(acid_percent)
+    if solids < acid_percent:
+        raise Refusal(
+            f"{reading:g} °Bx and {acid_percent:g} % acid cannot both be right",
+            bound=f"the acid alone is more than the {solids:.2f} °Bx of solids that the reading stands for",
+            remedy="Read both again: a warm prism and a wrong burette mislead",
+            code="readings_disagree",
+        )
+    return solids
 
 
 def acid_shift(acid_percent: float) -> float:
     """How much [°Bx] acid makes a refractometer read low, at `acid_percent` [% w/w, as citric]: 0.012 + 0.193 A − 0.0004 A², none without acid.
 
-    Range 0 to 10 %; error 0.1 °Bx. 0.398 at 2 %. Source: citrus juice trade practice, published correction table.
+    Table 0 to 10 %, error 0.1 °Bx; drawn on to 100 %, where it is a guess that `brix_reading_doubt` widens by. 0.398 at 2 %. Source: citrus juice trade practice, published correction table.
     """
+    bounded(acid_percent, 0.0, 100.0, "%", "acid")
     return _ACID[0] + _ACID[1] * acid_percent + _ACID[2] * acid_percent**2 if acid_percent > 0 else 0.0
 
 
@@ -149,20 +170,34 @@ def brix_reading(contents: Contents) -> float:
 
     Error 0.2 °Bx without alcohol; ±0.03 °Bx more per % vol with it, so prefer weight and volume there. Sources: `acid_shift`, published indices.
     """
-    liquid = contents.mass_g - contents.of("insolubles")
+    liquid = sound(contents).mass_g - contents.of("insolubles")
     shown = brix(contents) - acid_shift(100.0 * titratable_g(contents) / liquid)
     ethanol = contents.of("ethanol")
-    return shown + (ALCOHOL_READS_BX_PER_ABV * abv(ethanol, volume_ml(contents)) if ethanol else 0.0)
+    return shown + (ALCOHOL_READS_BX_PER_ABV * abv(ethanol, liquid_ml(contents)) if ethanol else 0.0)
+
+
+def brix_reading_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
+    """How far [°Bx] a refractometer may show off `brix_reading` (below, above), besides what its inputs bring: alcohol and strong acid.
+
+    0.03 °Bx per % vol to 50 % vol and 0.3 beyond, where the index turns back; 0.1 to 10 % acid, then a tenth of what the acid is past that. Source: `ALCOHOL_READS_BX_PER_ABV`,
+    `acid_shift`, house judgement.
+    """
+    volume, liquid = liquid_ml(contents), contents.liquid.mass_g
+    strength = abv(contents.of("ethanol"), volume)
+    acid = 100.0 * titratable_g(contents) / liquid
+    spirit = 0.03 * min(strength, _INDEX_TURNS_ABV) + 0.3 * max(0.0, strength - _INDEX_TURNS_ABV)
+    half = math.hypot(spirit, (0.1 if acid > 2.0 else 0.0) + 0.1 * max(0.0, acid - 10.0))
+    return half, half
 
 
 def sugar_g_100ml(contents: Contents) -> float:
     """Sugars only [g per 100 mL at 20 °C]. 61.5 for a 1:1 syrup by weight. Source: definition."""
-    return 100.0 * contents.total(SUGARS) / volume_ml(contents)
+    return 100.0 * contents.total(SUGARS) / liquid_ml(contents)
 
 
 def sugars_g_100ml(contents: Contents) -> dict[str, float]:
     """Each sugar that is there [g per 100 mL at 20 °C]; they add up to `sugar_g_100ml`. Source: definition."""
-    volume = volume_ml(contents)
+    volume = liquid_ml(contents)
     return {key: 100.0 * contents.of(key) / volume for key in SUGARS if contents.of(key)}
 
 
@@ -176,11 +211,34 @@ def saturation_brix(t_c: float) -> float:
     return 64.397 + 0.07251 * t_c + 0.0020569 * t_c**2 - 9.035e-6 * t_c**3
 
 
-def undissolved_sucrose_g(contents: Contents, t_c: float) -> float:
-    """Grams of sucrose that the water present cannot hold at `t_c` [°C]; 0 when all dissolves.
+def sucrose_saturation_g_g(contents: Contents, t_c: float) -> float:
+    """Grams of sucrose per gram of water [g/g] that dissolve at `t_c` [0 to 100 °C] beside the glucose, fructose and alcohol present.
 
-    Pure-sucrose saturation: glucose and fructose raise what dissolves in total, so with them this errs on the high side. 52.8 g
-    from 1000 g of 66.667 °Bx at 5 °C. Source: Vavrinecz 1962, mass balance.
+    Pure: Vavrinecz, error 0.3 °Bx. Beside invert sugar the sucrose falls by 0.15 g per g of invert in a g of water, the total rises; error 3 % of the total.
+    Alcohol holds back more than its water: × 0.75 at 40 % vol, × 0.16 at 80 %, error 10 %, measured at 14 °C. 1.994 at 20 °C in water. Sources: Vavrinecz
+    1962; house experience for invert; Scheibler 1872 for alcohol.
     """
     limit = saturation_brix(t_c) / 100.0
-    return max(0.0, contents.of("sucrose") - contents.of("water") * limit / (1.0 - limit))
+    water, ethanol = sound(contents).of("water"), contents.of("ethanol")
+    if water <= 0:
+        return 0.0
+    invert = (contents.of("glucose") + contents.of("fructose")) / water
+    # Sugar may stay dry beside a little syrup of invert alone: it dissolves no less than nothing.
+    beside = max(0.0, limit / (1.0 - limit) - _INVERT_DISPLACES * invert)
+    return beside * _beside_alcohol(ethanol / (ethanol + water)) if ethanol else beside
+
+
+def _beside_alcohol(share: float) -> float:
+    """Factor [0 to 1] on the sucrose that a gram of water dissolves when `share` [0 to 1] of the solvent's mass is ethanol."""
+    for (p0, f0), (p1, f1) in itertools.pairwise(_ALCOHOL_LOWERS):
+        if share <= p1:
+            return f0 + (f1 - f0) * (share - p0) / (p1 - p0)
+    return 0.0
+
+
+def undissolved_sucrose_g(contents: Contents, t_c: float) -> float:
+    """Grams of sucrose that the water present cannot hold at `t_c` [0 to 100 °C]; 0 when all dissolves. 52.8 g from 1000 g of 66.667 °Bx at 5 °C.
+
+    Error: that of the saturation. Source: `sucrose_saturation_g_g`, mass balance.
+    """
+    return max(0.0, contents.of("sucrose") - contents.of("water") * sucrose_saturation_g_g(contents, t_c))

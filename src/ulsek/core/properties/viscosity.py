@@ -7,10 +7,16 @@ import math
 
 from ..contents import Contents
 from ..refusals import Refusal
+from .bounds import bounded, sound
 from .sugar import brix
 
 # Génotelle's formula passes 0 to 3 % above Swindells' points at 20 °C but not at 40 °C: the ratio, read between the points, is let go over 20 K.
 _SCALE = ((0.0, 1.0373), (20.0, 0.98882), (30.0, 0.97701), (40.0, 0.97009), (50.0, 0.97381), (60.0, 0.97904), (70.0, 0.99265), (78.0, 1.0))
+
+_SPIRIT_THICKENS = (
+    (0.0, 1.0), (0.1, 1.535), (0.2, 2.18), (0.3, 2.70), (0.4, 2.90), (0.5, 2.86), (0.6, 2.66), (0.7, 2.36), (0.8, 2.00), (0.9, 1.60), (1.0, 1.20),
+)  # fmt: skip
+"""Viscosity of ethanol and water against water at 20 °C by mass fraction of ethanol; handbook values of aqueous solutions, ±2 %. It falls faster with warmth than water's."""
 
 
 def sucrose_viscosity_mpa_s(brix: float, t_c: float = 20.0) -> float:
@@ -35,13 +41,27 @@ def sucrose_viscosity_mpa_s(brix: float, t_c: float = 20.0) -> float:
 def viscosity_mpa_s(contents: Contents, t_c: float = 20.0) -> float:
     """Dynamic viscosity [mPa·s] of a vessel at `t_c` [0 to 80 °C], taken as sucrose of equal °Bx.
 
-    Error 10 % for syrups, a factor of two with gum, pectin or pulp, which thicken far more; alcohol is not counted. 1.0 for water.
-    Source: `sucrose_viscosity_mpa_s`.
+    Alcohol thickens the water that it stands in: × its own viscosity against water's at 20 °C. Error 10 % for syrups, 30 % with alcohol, a factor of two
+    with gum, pectin or pulp, which thicken far more. 1.0 for water, 2.9 at 40 % w/w of alcohol. Sources: `sucrose_viscosity_mpa_s`; handbook viscosities of
+    ethanol and water.
     """
-    return sucrose_viscosity_mpa_s(brix(contents), t_c)
+    plain = sucrose_viscosity_mpa_s(brix(contents), t_c)
+    water, ethanol = contents.of("water"), contents.of("ethanol")
+    if not ethanol:
+        return plain
+    share = ethanol / (ethanol + water)
+    for (p0, f0), (p1, f1) in itertools.pairwise(_SPIRIT_THICKENS):
+        if share <= p1:
+            return plain * (f0 + (f1 - f0) * (share - p0) / (p1 - p0))
+    return plain * _SPIRIT_THICKENS[-1][1]
 
 
 def viscosity_doubt(contents: Contents, value: float) -> tuple[float, float]:
-    """How far [mPa·s] the viscosity may lie (below, above): 10 %, upwards twice as much again with gum, pectin, pulp or alcohol. Source: `viscosity_mpa_s`."""
-    thick = contents.total(("gum", "pectin", "insolubles")) / contents.mass_g > 0.002 or contents.of("ethanol") / contents.mass_g > 0.05
-    return 0.1 * value, (1.0 if thick else 0.1) * value
+    """How far [mPa·s] the viscosity may lie (below, above): 10 %, 30 % with alcohol, upwards as much again with gum, pectin or pulp. Source: `viscosity_mpa_s`."""
+    bounded(value, 0.0, 1e9, "mPa·s", "a viscosity")
+    mass = sound(contents).mass_g
+    if mass <= 0:
+        raise Refusal("An empty vessel has no viscosity", remedy="Put something in first")
+    thick = contents.total(("gum", "pectin", "insolubles")) / mass > 0.002
+    own = 0.3 if contents.of("ethanol") / mass > 0.02 else 0.1
+    return own * value, (1.0 if thick else own) * value

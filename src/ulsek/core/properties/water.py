@@ -9,6 +9,7 @@ from collections.abc import Callable
 from ..contents import Contents
 from ..refusals import Refusal
 from ..substances import NO_WATER, SUBSTANCES
+from .bounds import bounded, sound
 
 _R = 8.314462618
 _STARZAK = (-17638.0, -1.0038, -0.24653)
@@ -24,11 +25,18 @@ _SPIRIT_FREEZES = (
     (20.0, -10.92), (22.0, -12.60), (24.0, -14.47), (26.0, -16.41), (28.0, -18.43), (30.0, -20.47), (32.0, -22.44), (34.0, -24.27),
     (36.0, -25.98), (38.0, -27.62), (40.0, -29.26), (42.0, -30.98),
 )  # fmt: skip
-_MELTS_K = 273.16
+_MELTS_K, _COLDEST_C = 273.16, -30.0
 # Ethanol: Antoine, 8.20417 − 1642.89/(t + 230.3) [mmHg, °C], −57 to 80 °C; van Laar constants with water at one atmosphere (Perry).
 _ANTOINE = (8.20417, 1642.89, 230.300)
 _VAN_LAAR = (1.6798, 0.9227)
 _MMHG_KPA = 0.133322
+_SPIRIT_VAN_LAAR = (1.5541, 0.9343)
+"""A, B of ln γ(water) = B (A x/(A x + B (1 − x)))² for ethanol and water at 25 °C, x the mole fraction of ethanol: fitted to modified UNIFAC (Dortmund), 5 to 75 % w/w,
+largest deviation 0.0004; the model itself is good to 0.012 below 40 % w/w and 0.03 beyond."""
+_GLYCEROL = (1.460, -1.794)
+"""k, c of ln aw = ln(1 − x) − x² (k + c x) for glycerol and water at 25 °C: fitted to the humidity correlation of Forney and Brandl 1992, 20 to 75 % w/w, within 0.003."""
+_DRY, _LEAST_G = 1e-6, 1e-12
+"""With less water than this share of everything [g/g] there is no solution to speak of."""
 _CAP = 80
 ATMOSPHERE_KPA = 101.325
 
@@ -62,11 +70,12 @@ def _ln_salt(molality: float) -> float:
 
 
 def _ln_spirit(ethanol: float, water: float, kelvin: float) -> float:
-    """Alcohol's part: at kitchen temperatures by Norrish, in the cold by the ice that alcohol and water are known to stand beside."""
+    """Alcohol's part: at kitchen temperatures by van Laar, in the cold by the ice that alcohol and water are known to stand beside."""
     if kelvin > _MELTS_K:
         moles, moles_water = ethanol / 46.068, water / 18.015
         x = moles / (moles + moles_water)
-        return math.log(1.0 - x) - SUBSTANCES["ethanol"].norrish * x * x
+        a, b = _SPIRIT_VAN_LAAR
+        return math.log(1.0 - x) + b * (a * x / (a * x + b * (1.0 - x))) ** 2
     percent = 100.0 * ethanol / (ethanol + water)
     for (p0, t0), (p1, t1) in itertools.pairwise(_SPIRIT_FREEZES):
         if percent <= p1:
@@ -83,8 +92,9 @@ def ln_activity(contents: Contents, kelvin: float = 298.15) -> float:
 
     Below 0 °C alcohol counts by its published freezing points. Sources: as in `water_activity`.
     """
-    water = contents.of("water")
-    if water <= 0:
+    water = sound(contents).of("water")
+    bounded(kelvin, 240.0, 473.15, "K", "a temperature")
+    if water <= max(_LEAST_G, _DRY * contents.mass_g):
         raise Refusal("Without water there is no water activity", remedy="Put water or juice in first", code="no_water")
     moles_water = water / 18.015
     parts: list[float] = []
@@ -100,26 +110,38 @@ def ln_activity(contents: Contents, kelvin: float = 298.15) -> float:
             continue
         moles = grams / substance.molar_mass * substance.osmotic
         x = moles / (moles + moles_water)
-        parts.append(_ln_sucrose(x, kelvin) if key == "sucrose" else math.log(1.0 - x) - substance.norrish * x * x)
+        if key == "sucrose":
+            parts.append(_ln_sucrose(x, kelvin))
+        elif key == "glycerol":
+            parts.append(math.log(1.0 - x) - (_GLYCEROL[0] + _GLYCEROL[1] * x) * x * x)
+        else:
+            parts.append(math.log(1.0 - x) - substance.norrish * x * x)
     return math.fsum(parts)
 
 
 def water_activity(contents: Contents) -> float:
     """Water activity [-] at 25 °C: the product of what each dissolved thing would give alone in all the water (Ross).
 
-    Sucrose after Starzak and Peacock, salt after Pitzer, the rest (1 − x) exp(−k x²) with Norrish's k. Error 0.003 for sucrose to
-    65 °Bx, 0.015 for mixed syrups, 0.012 with alcohol to 40 % w/w; doubtful beyond. 0.934 at 50 °Bx. Sources: Ross 1975; Norrish 1966;
-    Starzak and Peacock 1997; Pitzer and Mayorga 1973; constants in `substances`.
+    Sucrose after Starzak and Peacock, salt after Pitzer, alcohol after van Laar, glycerol with a second constant, the rest (1 − x) exp(−k x²) with
+    Norrish's k. Error 0.003 for sucrose to 65 °Bx, 0.015 for mixed syrups, 0.012 with alcohol to 40 % w/w, 0.03 to 75 %; glycerol 0.006 to 60 % w/w, 0.015
+    to 75 %. 0.934 at 50 °Bx, 0.8125 at 55 % w/w of alcohol. Sources: Ross 1975; Norrish 1966; Starzak and Peacock 1997; Pitzer and Mayorga 1973; Forney and
+    Brandl 1992; constants in `substances`.
     """
     return math.exp(ln_activity(contents))
 
 
 def water_activity_doubt(contents: Contents, value: float) -> tuple[float, float]:
-    """How far [-] the water activity may lie (below, above): 0.005, 0.015 where several things bind water, 0.03 past 40 % w/w alcohol, never past 1. Source: `water_activity`."""
-    water = contents.of("water")
+    """How far [-] the water activity may lie (below, above): 0.005, 0.015 where several things bind water, 0.03 past 40 % w/w of
+    alcohol, 0.05 where water is less than a tenth; never past 1. Source: `water_activity`.
+    """
+    water = sound(contents).of("water")
+    bounded(value, 0.0, 1.0, "", "a water activity")
+    if water <= 0:
+        raise Refusal("Without water there is no water activity", remedy="Put water or juice in first", code="no_water")
     spirit = contents.of("ethanol") / (contents.of("ethanol") + water)
     solutes = sum(1 for key, grams in contents.grams.items() if grams > 0.02 * water and key not in ("water", *NO_WATER))
-    half = 0.03 if spirit > 0.40 else 0.015 if solutes > 1 or spirit > 0 else 0.005
+    thick = water < 0.1 * contents.liquid.mass_g
+    half = 0.05 if thick else 0.03 if spirit > 0.40 else 0.015 if solutes > 1 or spirit > 0 else 0.005
     return half, min(half, 1.0 - value)
 
 
@@ -155,12 +177,31 @@ def _root(of: Callable[[float], float], low: float, high: float) -> float:
     return (low + high) / 2.0
 
 
+_EUTECTIC_SUCROSE_G_G, _EUTECTIC_SALT_G_G = 62.4 / 37.6, 23.3 / 76.7
+"""Sucrose and salt per gram of water [g/g] beyond which they come out before ice does (published eutectics, −13.95 and −21.1 °C)."""
+
+
+def _before_ice(contents: Contents) -> None:
+    """Raises Refusal for contents past the eutectic of their sugar or their salt."""
+    water = sound(contents).of("water")
+    for key, most in (("sucrose", _EUTECTIC_SUCROSE_G_G), ("sodium_chloride", _EUTECTIC_SALT_G_G)):
+        if contents.of(key) > most * water > 0:
+            raise Refusal(
+                f"So much {SUBSTANCES[key].name} comes out as crystals before ice does",
+                "freezing_c",
+                f"past {100 * most / (1 + most):.0f} g in 100 g of it and water there is no freezing point",
+                "Thin it, or read at what temperature it sets",
+                "does_not_freeze",
+            )
+
+
 def freezing_c(contents: Contents) -> float:
     """Temperature [°C] at which the first ice forms: where the liquid's water activity equals that of ice.
 
     Range 0 to −30 °C; error 0.1 K to 40 °Bx, 0.4 K to 62 °Bx, 0.3 K for alcohol and water, 1.5 K for both together. −1.02 at 15 °Bx. Source: Murphy and Koop 2005,
-    with `ln_activity` at that temperature. Refuses what does not freeze above −30 °C.
+    with `ln_activity` at that temperature. Refuses what does not freeze above −30 °C, and what is past its eutectic: there sugar or salt comes out before ice.
     """
+    _before_ice(contents)
     top = 273.15 + _PAIR_ZERO_K
 
     def off(kelvin: float) -> float:
@@ -175,11 +216,15 @@ def freezing_c(contents: Contents) -> float:
 def freezing_near_c(contents: Contents, known_c: float) -> float:
     """Freezing point [°C] of contents close to some that freeze at `known_c` [°C]: one Newton step, for ranges. Error 2 % of the shift.
 
-    Equal to `freezing_c` where they are the same. Source: `freezing_c`.
+    Equal to `freezing_c` where they are the same; refuses as it does. Source: `freezing_c`.
     """
-    kelvin = known_c + 273.15 + _PAIR_ZERO_K
+    _before_ice(contents)
+    kelvin = bounded(known_c, -30.1, 0.01, "°C", "a freezing point") + 273.15 + _PAIR_ZERO_K
     slope = (_ice_less_liquid(kelvin + 0.01) - _ice_less_liquid(kelvin - 0.01)) / 0.02
-    return known_c - (_ice_less_liquid(kelvin) - ln_activity(contents, kelvin)) / slope
+    found = known_c - (_ice_less_liquid(kelvin) - ln_activity(contents, kelvin)) / slope
+    if found < _COLDEST_C - 1.0:
+        raise Refusal("It does not freeze above −30 °C", bound="the formula holds to −30 °C", code="does_not_freeze")
+    return found
 
 
 def ice_share(contents: Contents, t_c: float) -> float:
@@ -187,9 +232,11 @@ def ice_share(contents: Contents, t_c: float) -> float:
 
     0 above the freezing point. A 15 °Bx juice at −18 °C: about 0.915. Source: `freezing_c` of what stays liquid.
     """
-    if t_c >= 0.0:
+    if sound(contents).of("water") <= _LEAST_G:
+        raise Refusal("Without water there is no ice", remedy="Put water or juice in first", code="no_water")
+    if 0.0 <= t_c <= 120.0:
         return 0.0
-    if t_c < -30.0:
+    if not -30.0 <= t_c <= 0.0:
         raise Refusal(f"{t_c:g} °C is outside the freezing formula", bound="it holds to −30 °C")
     target = _ice_less_liquid(t_c + 273.15 + _PAIR_ZERO_K)
     water = contents.of("water")
@@ -218,7 +265,7 @@ def _ethanol_pressure_kpa(t_c: float) -> float:
 def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float:
     """Temperature [°C] at which it boils under `pressure_kpa` [20 to 120 kPa]: where the vapour pressures add up to the air's.
 
-    Water's share is its activity × saturation pressure; alcohol's by van Laar. Error 0.1 K to 50 °Bx, 1 K at 80 °Bx, 1.5 K with alcohol.
+    Water's share is its activity × saturation pressure; alcohol's by van Laar. Error as `boiling_doubt` says: 0.3 K to 60 °Bx, 1 K at 80 °Bx, 1.5 K with alcohol.
     101.80 at 50 °Bx. Sources: Starzak and Peacock 1997; Wagner and Pruss 2002; Perry, van Laar constants.
     """
     if not 20.0 <= pressure_kpa <= 120.0:
@@ -227,7 +274,7 @@ def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float
         )
     ethanol = contents.of("ethanol")
     without = Contents({key: grams for key, grams in contents.grams.items() if key != "ethanol"}) if ethanol else contents
-    if without.of("water") <= 0:
+    if without.of("water") <= _DRY * contents.mass_g:
         raise Refusal("Without water nothing boils here", remedy="Put water or juice in first", code="no_water")
     share, raises = _alcohol_at_the_boil(contents)
 
@@ -237,6 +284,21 @@ def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float
         return water + spirit - pressure_kpa
 
     return _root(over, 20.0, 199.0)
+
+
+_BOILING_OFF = ((0.0, 0.3), (0.6, 0.3), (0.8, 1.0), (0.9, 3.0), (1.0, 10.0))
+"""Half-range [K] of the boiling point by mass fraction of what is dissolved: the table's own to 0.9, beyond it a guess."""
+
+
+def boiling_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
+    """How far [K] the boiling point may lie (below, above): 0.3 to 60 °Bx, 1 at 80, 3 at 90, 10 beyond; at least 1.5 with alcohol. Source: `boiling_c`."""
+    liquid = sound(contents).liquid.mass_g
+    if liquid <= 0:
+        raise Refusal("An empty vessel has no boiling point", remedy="Put something in first")
+    dissolved = 1.0 - (contents.of("water") + contents.of("ethanol")) / liquid
+    off = next(d0 + (d1 - d0) * (dissolved - w0) / (w1 - w0) for (w0, d0), (w1, d1) in itertools.pairwise(_BOILING_OFF) if dissolved <= w1)
+    half = max(1.5, off) if contents.of("ethanol") else off
+    return half, half
 
 
 def _alcohol_at_the_boil(contents: Contents) -> tuple[float, tuple[float, float]]:

@@ -11,6 +11,7 @@ from ..operations.combine import Reach, bring_to
 from ..properties.acidity import acid_from_burette, acid_g_100ml, acids_in_split, as_acid
 from ..properties.density import volume_ml
 from ..properties.ph import ph
+from ..properties.solubility import SOLUBILITY_ERROR, acid_solubility_g_100g
 from ..refusals import Refusal
 from ..substances import SUBSTANCES
 from ..units import DROP_ML
@@ -36,6 +37,16 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
     water = bring_to(dry, [Reach("volume_ml", volume, "Water", Contents({"water": 1.0}))])[0] if volume_ml(dry) < volume else -1.0
     if water < 0:
         raise Refusal(f"{strength:g} g/100 mL do not fit", "strength", "the acid alone takes more room than the line", "Make it weaker")
+    for key, mass in grams.items():
+        holds = water * acid_solubility_g_100g(key, 20.0) / 100.0
+        if mass > holds * (1.0 + SOLUBILITY_ERROR.get(key, 0.03)):
+            raise Refusal(
+                f"{mass:.0f} g of {SUBSTANCES[key].name} do not dissolve in {water:.0f} g of water",
+                "strength",
+                f"at 20 °C so much water holds {holds:.0f} g",
+                "Make it weaker, or share it with another acid",
+                "undissolved",
+            )
     made = dry + Contents({"water": water})
     figures = [Figure(SUBSTANCES[key].name, mass, "g") for key, mass in grams.items()]
     figures += [

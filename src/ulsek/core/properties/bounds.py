@@ -1,0 +1,39 @@
+"""Bounds: the two checks that stand before every property, so that nothing but a sound figure is worked with."""
+
+from __future__ import annotations
+
+import math
+
+from ..contents import Contents
+from ..refusals import Refusal
+from ..substances import SUBSTANCES
+
+_ROUNDING_G = -1e-9
+"""What subtraction may leave of nothing."""
+
+
+def bounded(value: float, low: float, high: float, unit: str, what: str, remedy: str = "") -> float:
+    """`value` itself when it is a number from `low` to `high` [`unit`]. Raises Refusal for NaN and for what lies outside. Source: definition."""
+    if low <= value <= high:
+        return value
+    if not isinstance(value, int | float) or math.isnan(value):
+        raise Refusal(f"{what.capitalize()} must be a number", bound=f"from {low:g} to {high:g} {unit}".rstrip(), code="not_finite")
+    raise Refusal(
+        f"{value:g} {unit} is out of bounds for {what}".replace("  ", " "),
+        bound=f"from {low:g} to {high:g} {unit}".rstrip(),
+        remedy=remedy,
+        code="out_of_bounds",
+    )
+
+
+def sound(contents: Contents) -> Contents:
+    """The same contents when every substance is known and weighs zero or more [g]. Raises Refusal for NaN, infinity and less than nothing. Source: definition."""
+    for key, grams in contents.grams.items():
+        if not _ROUNDING_G <= grams < math.inf:
+            raise Refusal(
+                f"{grams:g} g of {SUBSTANCES[key].name if key in SUBSTANCES else key} cannot be in a vessel",
+                bound="every substance weighs zero grams or more",
+                remedy="Check what went in and what left",
+                code="not_finite" if math.isnan(grams) else "out_of_bounds",
+            )
+    return contents
