@@ -25,8 +25,8 @@ def pour(*lines, vessel="pot"):
     return {"verb": "combine", "vessel": vessel, "lines": list(lines)}
 
 
-def worked(*steps, factor=1.0, capacity=None, **materials):
-    """A spec of these steps worked out; every step gets an id of its own, mass is checked."""
+def spec_of(*steps, capacity=None):
+    """A spec of these steps; every step gets an id of its own."""
     data = {
         "format": "ulsek.spec",
         "version": 1,
@@ -34,7 +34,12 @@ def worked(*steps, factor=1.0, capacity=None, **materials):
         "vessels": [{"id": "pot", **({"capacity_ml": capacity} if capacity else {})}, {"id": "jug"}],
         "steps": [{"vessel": "pot", "id": f"s{n}", **step} for n, step in enumerate(steps)],
     }
-    spec = read_spec(data)
+    return read_spec(data)
+
+
+def worked(*steps, factor=1.0, capacity=None, **materials):
+    """A spec of these steps worked out; mass is checked."""
+    spec = spec_of(*steps, capacity=capacity)
     done = evaluate(spec, read_materials({**KNOWN, **materials}, spec.material_keys), factor=factor)
     if done.plain.refusal:
         raise done.plain.refusal

@@ -98,7 +98,7 @@ def test_worked_numbers_of_the_pure_functions():
     assert finish.cooling_c(30.0, 60.0, 0.0, 15.0) == pytest.approx(15.0)
     assert extract.extent(24 * 60, 24.0, 20.0) == pytest.approx(1 - math.exp(-1))
     assert extract.extent(60, 24.0, 30.0) == pytest.approx(extract.extent(120, 24.0, 20.0)), "twice as fast per 10 K"
-    assert clarify.enzyme_done(90.0, 45.0, 3.5, 1.0) == pytest.approx(0.5 * 2 * (1 - math.exp(-1)), abs=0.15)
+    assert clarify.enzyme_done(50.0, 45.0, 3.5, 1.0) == pytest.approx(1 - math.exp(-1), abs=1e-6)
     assert clarify.enzyme_done(90.0, 45.0, 2.5, 1.0) < clarify.enzyme_done(90.0, 45.0, 3.0, 1.0)
     assert clarify.enzyme_done(90.0, 60.0, 3.5, 1.0) == 0.0
     assert to_cover_ml(500.0, 0.42, 0.0) == pytest.approx(1.03 * 500 / 0.58 - 500)

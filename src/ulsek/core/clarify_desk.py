@@ -24,6 +24,8 @@ from .sums.sheet import resolution_remark
 from .typical import typical_materials
 
 _POT_W, _STEEP, _BLOCK_C = 1200.0, 4.0, -18.0
+_SETTLES_MIN = 60.0
+"""What the enzyme has cut needs about so long to settle in the cold [min]; house experience."""
 _SLOW_MIN, _HAZE_WEIGHT = 20_000.0, 1.5
 """In the ranking so many minutes weigh as all of the juice lost, and haze that stays half as much again as juice that goes."""
 
@@ -199,8 +201,8 @@ def clear_ways(
 ) -> tuple[Method, ...]:
     """Ways to clear `mass_g` [g] of a juice, best first: what works on it before what doesn't, then by the haze that stays, what is lost, and how long it takes.
 
-    Each is worked out by its own operation on this juice, with the loss's 5 and 95 % points. The enzyme's time is what cuts nine tenths of the pectin at `warm_c`
-    and this juice's pH. `missing`: materials that are not to be had; what needs them comes last (`without` says what to do instead). Error: the loss and time as shown.
+    Each is worked out by its own operation on this juice, with the loss's 5 and 95 % points. The enzyme's time is what cuts half of the pectin at `warm_c`
+    and this juice's pH, which clears it, and an hour to settle. `missing`: materials that are not to be had; what needs them comes last (`without` says what to do instead). Error: the loss and time as shown.
     Source: the operations' own.
     """
     juice = _juice(material, mass_g)
@@ -221,12 +223,14 @@ def _cleared(
     step = way.kind("clear", "jar")
     minutes = _minutes(step, juice.liquor, warm_c)
     if way.kind is Enzyme:
-        step = Enzyme("clear", "jar", minutes=minutes.value, temperature_c=warm_c)
+        step = Enzyme("clear", "jar", minutes=minutes.value - _SETTLES_MIN, temperature_c=warm_c)
     remarks = tuple(step.remarks(filled, step.act(filled, _Desk())))
     middle, low, high = (step.act(filled, _Desk(where)).matter.liquor for where in (0.0, -1.0, 1.0))
     weights = [item.mass_g for item in (middle, low, high)]
     # Of the juice's own haze; a fining's own matter stays with its lees.
-    taken = max(0.0, 1.0 - _haze(middle) / _haze(juice.liquor)) if _haze(juice.liquor) > 0 else 1.0
+    # Pectin that the enzyme has begun to cut holds no haze up any more.
+    stays = middle.of("insolubles") if way.kind is Enzyme else _haze(middle)
+    taken = max(0.0, 1.0 - stays / _haze(juice.liquor)) if _haze(juice.liquor) > 0 else 1.0
     method = Method(
         step.verb,
         way.name,
@@ -251,7 +255,8 @@ def _cleared(
 
 def _minutes(step: Step, juice: Contents, warm_c: float) -> Range:
     if isinstance(step, Enzyme):
-        return enzyme_minutes(warm_c, ph_or_neutral(juice), 1.0, where="warm_c")
+        works = enzyme_minutes(warm_c, ph_or_neutral(juice), 1.0, where="warm_c")
+        return Range(*(minutes + _SETTLES_MIN for minutes in (works.value, works.low, works.high)))
     if isinstance(step, Filter):
         needed = 60.0 + 0.04 * juice.mass_g
         return Range(needed, needed / 2.0, needed * 3.0)

@@ -21,6 +21,9 @@ READ_BRIX = 0.2
 """Half-range [°Bx] left after one refractometer reading; instrument and sampling, house experience."""
 RISE_TOGETHER = 0.7
 """Correlation of °Bx and acid of one fruit before either is read: water and ripeness move both. House experience, not a standard."""
+DEFAULT_ACIDS, DEFAULT_SUGARS = {"citric_acid": 1.0}, {"sucrose": 0.34, "glucose": 0.33, "fructose": 0.33}
+"""Splits of what is known by its label alone: citric acid, as labels declare acidity, and sugars in even parts; the totals are the label's, only pH and water activity
+depend on the split. House judgement."""
 READ_ACID = 0.06
 """Half-range [g/100 mL] left after one titration; burette and end point, house experience."""
 
@@ -224,9 +227,9 @@ def read_makeup(data: Any, where: str) -> Makeup:
     if data.get("by") == "reading":
         return ByReading(
             Range.read(data.get("brix_reading"), f"{where}/brix_reading", ceiling=85.0),
-            Range.read(data.get("acid_g_100ml"), f"{where}/acid_g_100ml", ceiling=20.0),
-            _split(data.get("acid_split"), ACIDS, f"{where}/acid_split"),
-            _split(data.get("sugar_split"), SUGARS, f"{where}/sugar_split"),
+            Range.read(data.get("acid_g_100ml"), f"{where}/acid_g_100ml", ceiling=60.0),
+            _split(data.get("acid_split", DEFAULT_ACIDS), ACIDS, f"{where}/acid_split"),
+            _split(data.get("sugar_split", DEFAULT_SUGARS), SUGARS, f"{where}/sugar_split"),
             Range.read(data.get("potassium_mg_100g", 0), f"{where}/potassium_mg_100g", ceiling=2000.0).value,
             Range.read(data.get("other_solids_share", 0), f"{where}/other_solids_share", ceiling=0.5),
             source,

@@ -42,7 +42,9 @@ def _by_kind(done: StepFlow) -> dict[str, Any]:
     return {
         "sugars_g_100ml": sugars_g_100ml(liquor),
         "acids_g_100ml": {key: by.as_data() for key, by in acids_g_100ml(liquor).items()},
-        "volume_hot_ml": volume_at_ml(liquor, t_c) if 0.0 <= t_c <= hottest else None,
+        # Hotter than the density tables the volume is that at 20 °C, and says so.
+        "volume_hot_ml": volume_at_ml(liquor, t_c if 0.0 <= t_c <= hottest else 20.0),
+        "volume_hot_at_c": t_c if 0.0 <= t_c <= hottest else 20.0,
         "crystals_g": {found.substance: found.mass_g for found in crystals(liquor, t_c)} if 0.0 <= t_c <= 50.0 else None,
     }
 

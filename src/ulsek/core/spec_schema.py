@@ -143,7 +143,7 @@ def _makeups() -> dict[str, Any]:
         ),
         "MakeupByReading": _object(
             "a juice by what instruments show; splits are shares by mass that add to 1",
-            ["by", "brix_reading", "acid_g_100ml", "acid_split", "sugar_split"],
+            ["by", "brix_reading", "acid_g_100ml"],
             {
                 "by": {"const": "reading"},
                 "brix_reading": _ref("SpecRange"),

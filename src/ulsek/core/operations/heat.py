@@ -22,20 +22,33 @@ from ..substances import SUGARS
 from .extract import exchanged, softened
 from .steam import HOTTEST_C, SIMMER_W, USUAL_POT_CM, is_dry, steam_g, steam_rising_g, steam_simmering_g, steamed, without
 
+_MAY_BOIL_C, _BOILS_LOWER_K = 75.0, 0.5
+"""From here on [°C] the boil of a liquid is looked up; it is spoken of when it stays so far [K] below what was asked for."""
 _BOILS_FROM_C = 99.5
 """“Bring to” this temperature or more means the boil."""
 _HOT_EXCHANGE_H = Range(24.0, 12.0, 48.0)
 _GAS_LEAVES_C = 40.0
 
 
-def _hot(matter: Matter, bench: Bench, t_c: float, minutes_: float, water_g: float, lid: str, from_c: float | None = None) -> Outcome:
-    """The vessel after a time in the heat, or on its way up from `from_c`: pieces exchange and soften, steam leaves with what follows it, gas escapes."""
+def _hot(
+    matter: Matter,
+    bench: Bench,
+    t_c: float,
+    minutes_: float,
+    water_g: float,
+    lid: str,
+    from_c: float | None = None,
+    left: Range | None = None,
+) -> Outcome:
+    """The vessel after a time in the heat, or on its way up from `from_c`: pieces exchange and soften, steam leaves with what follows it, gas escapes. `left` is the share
+    [0 to 1] of the alcohol that stays, where the spec says so.
+    """
     if matter.mass_g <= 0:
         raise Refusal("There is nothing in the vessel to heat", remedy="Put the liquid in first", code="empty")
     if matter.pieces:
         matter = exchanged(matter, minutes_, min(t_c, 100.0), max(0.1, bench.of(_HOT_EXCHANGE_H)))
         matter = softened(matter, bench, minutes_at_simmer(minutes_, min(t_c, 110.0), from_c))
-    liquor, gone = steamed(matter.liquor, bench, t_c, minutes_, water_g, lid)
+    liquor, gone = steamed(matter.liquor, bench, t_c, minutes_, water_g, lid, left)
     streams = [leaving("steam", "steam", gone)] if gone.mass_g else []
     if liquor.of("carbon_dioxide") and t_c >= _GAS_LEAVES_C:
         streams.append(leaving("gas", "gas", Contents({"carbon_dioxide": liquor.of("carbon_dioxide")})))
@@ -56,7 +69,30 @@ class Dissolve(Step):
     minutes: float = minutes(10.0)
     lid: str = choice("half", "on", "off")
     steam_g: Range | None = doubtful("g", 1e6)
-    pot_cm: float = number(24.0, 5.0, 100.0, "cm", "from 5 to 100 cm across")
+    pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", "from 5 to 100 cm across")
+    ethanol_left: Range | None = doubtful("of the alcohol", 1.0)
+
+    @property
+    def to_the_boil(self) -> bool:
+        """Whether it is brought to the boil, wherever that is for this liquid and this height."""
+        return self.temperature_c >= _BOILS_FROM_C
+
+    def stands_at_c(self, matter: Matter, bench: Bench) -> float:
+        """Temperature [°C] that it comes to: what is asked for, the boil of that liquid in that air, and never hotter than it boils. Source: `boiling_c`."""
+        if self.temperature_c < _MAY_BOIL_C or is_dry(matter.liquor):
+            return self.temperature_c
+        boils = boiling_c(matter.liquor, bench.pressure_kpa)
+        return boils if self.to_the_boil else min(boils, self.temperature_c)
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        del before
+        if after.matter.temperature_c < self.temperature_c - _BOILS_LOWER_K:
+            yield self.remark(
+                "boils_lower",
+                "check",
+                f"It boils at {say.figure(after.matter.temperature_c, 1)} °C here and gets no hotter: {self.temperature_c:g} °C is not reached.",
+                "Give it longer, or go by what it should look like",
+            )
 
     def lost(self, factor: float, from_c: float) -> Range:
         """Steam [g]: what the spec says, scaled with the batch, else by the pot, the lid and the minutes; above 95 °C as a simmer."""
@@ -74,7 +110,9 @@ class Dissolve(Step):
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Water leaves as steam, with alcohol and vinegar's acid after their kind. Error: that of `steam_g`. Source: mass balance."""
-        return _hot(matter, bench, self.temperature_c, self.minutes, self._steam(matter, bench), self.lid)
+        return _hot(
+            matter, bench, self.stands_at_c(matter, bench), self.minutes, self._steam(matter, bench), self.lid, left=self.ethanol_left
+        )
 
     def _steam(self, matter: Matter, bench: Bench) -> float:
         """Steam [g] in this pass: weighed, or by the pot; a dry powder has no surface to steam from."""
@@ -91,11 +129,6 @@ class BringTo(Dissolve):
     temperature_c: float = celsius(85.0, 5.0, 100.0)
     minutes: float = minutes(8.0)
 
-    @property
-    def to_the_boil(self) -> bool:
-        """Whether it is brought to the boil, wherever that is for this liquid and this height."""
-        return self.temperature_c >= _BOILS_FROM_C
-
     def lost_by_pot(self, from_c: float) -> Range:
         """Steam [g] on the way up; to the boil as to 95 °C, since it does not stay there. Source: `steam_rising_g`."""
         to_c = min(self.temperature_c, HOTTEST_C)
@@ -103,9 +136,8 @@ class BringTo(Dissolve):
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """As `Dissolve`; what is brought to the boil stands at its own boiling point. Source: `boiling_c`."""
-        boils = self.to_the_boil and not is_dry(matter.liquor)
-        t_c = boiling_c(matter.liquor, bench.pressure_kpa) if boils else self.temperature_c
-        return _hot(matter, bench, t_c, self.minutes, self._steam(matter, bench), self.lid, matter.temperature_c)
+        t_c = self.stands_at_c(matter, bench)
+        return _hot(matter, bench, t_c, self.minutes, self._steam(matter, bench), self.lid, matter.temperature_c, self.ethanol_left)
 
 
 @dataclass(frozen=True, slots=True)
@@ -133,6 +165,7 @@ class Simmer(Step):
     lid: str = choice("half", "on", "off")
     pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", "from 5 to 100 cm across")
     steam_g: Range | None = doubtful("g", 1e6)
+    ethanol_left: Range | None = doubtful("of the alcohol", 1.0)
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Steam = power × time / latent heat, as the lid lets it; or `steam_g` as weighed, scaled with the batch. Source: energy balance."""
@@ -144,7 +177,7 @@ class Simmer(Step):
             lost = 0.0
         else:
             lost = steam_simmering_g(self.minutes, boils, self.pot_cm, self.lid, max(0.0, bench.of(self.power_w)))
-        return _hot(matter, bench, boils, self.minutes, lost, self.lid)
+        return _hot(matter, bench, boils, self.minutes, lost, self.lid, left=self.ethanol_left)
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,6 +197,7 @@ class Reduce(Step):
     stops_within: Range = prior(1.0, 0.97, 1.03, "of the weight it stops at", 2.0)
     power_w: Range = prior(1200.0, 700.0, 1900.0, "W into steam", 20000.0)
     lid: str = choice("off", "half", "on")
+    ethanol_left: Range | None = doubtful("of the alcohol", 1.0)
 
     @property
     def goal(self) -> tuple[str, float]:
@@ -225,7 +259,8 @@ class Reduce(Step):
                 code="more_than_there_is",
             )
         mins = energy.minutes_to_drive_off(lost, 100.0, self.power_w.value)
-        done = _hot(matter, bench, boiling_c(matter.liquor, bench.pressure_kpa), min(mins, 150.0), lost, self.lid)
+        boils = boiling_c(matter.liquor, bench.pressure_kpa)
+        done = _hot(matter, bench, boils, min(mins, 150.0), lost, self.lid, left=self.ethanol_left)
         away = done.leaving[0].contents if done.leaving else Contents()
         spare = away.mass_g - lost
         if spare > 0 and away.of("water") > spare:
@@ -244,6 +279,12 @@ class Reduce(Step):
             "note",
             f"{say.grams(lost)} of steam take about {say.amount(usual, 'min', 0)} ({least:.0f} to {most:.0f}) on a full ring; weigh twice and Ulsek knows this pot.",
         )
+        if self.to_volume_ml is not None:
+            yield self.remark(
+                "line_at_20",
+                "note",
+                f"{say.amount(self.to_volume_ml, 'mL', 0)} counts at 20 °C: at the boil the same liquid stands about a twenty-fifth higher.",
+            )
         if before.liquor.total(SUGARS) and after.matter.liquor.mass_g:
             yield self.remark(
                 "loses_aroma", "note", "Reducing keeps sugar and acid and loses aroma.", "Keep a sample of the start beside it"

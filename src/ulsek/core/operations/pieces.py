@@ -20,6 +20,14 @@ def need_pieces(matter: Matter, doing: str) -> None:
         raise Refusal(f"There is nothing in the vessel to {doing}", remedy="Put whole fruit, peel or spice in first", code="no_pieces")
 
 
+def need_solids(matter: Matter, doing: str) -> None:
+    """Refuses a vessel without pieces and without other plant matter (nuts, spices, roots, herbs), naming what was to be done to them. Source: definition."""
+    if not matter.pieces and not matter.solids_g:
+        raise Refusal(
+            f"There is nothing in the vessel to {doing}", remedy="Put fruit, peel, nuts, spice, roots or herbs in first", code="no_pieces"
+        )
+
+
 def take_parts(pieces: Sequence[Piece], names: Sequence[str], share: float) -> tuple[tuple[Piece, ...], tuple[Piece, ...]]:
     """(what stays, what comes off) when `share` [0 to 1] of the named parts is taken from every piece. Mass is kept exactly.
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+import math
+from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
@@ -16,7 +17,7 @@ from ..ranges import Range
 from ..refusals import Refusal
 from ..remarks import Remark
 from ..steps import Step, celsius, choice, doubtful, flag, minutes, number, prior, text
-from .pieces import CUT, dried, juice_of, need_pieces, take_parts
+from .pieces import CUT, dried, juice_of, need_pieces, need_solids, take_parts
 
 METHOD = {"reamer": 1.0, "press": 1.06, "machine": 1.08, "extractor": 1.15, "blender": 1.25}
 """Juice against a hand reamer, by mass, pulp included where it passes; house experience, not a standard."""
@@ -65,9 +66,9 @@ class Cut(Step):
     usual_gear: ClassVar[tuple[str, ...]] = ("board", "knife")
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
-        """Pieces give `CUT` times as fast from now on; no mass moves."""
+        """Pieces give `CUT` times as fast from now on; nuts, spices, roots and herbs, which give all they have at once, stay as they are. No mass moves."""
         del bench
-        need_pieces(matter, "cut")
+        need_solids(matter, "cut")
         return Outcome(replace(matter, pieces=tuple(replace(piece, cut=max(CUT, piece.cut)) for piece in matter.pieces)))
 
 
@@ -82,8 +83,8 @@ class Crush(Step):
     runs: Range = prior(0.45, 0.25, 0.65, "of its juice", 1.0)
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
-        """`runs` of the juice leaves the pieces for the liquid. Source: house experience, mass balance."""
-        need_pieces(matter, "crush")
+        """`runs` of the juice leaves the pieces for the liquid; of nuts, spices and herbs nothing runs. Source: house experience, mass balance."""
+        need_solids(matter, "crush")
         juice, left = juice_of(matter.pieces, min(1.0, max(0.0, bench.of(self.runs))))
         return Outcome(replace(matter, liquor=matter.liquor + juice, pieces=left))
 
@@ -242,19 +243,29 @@ class Toast(Step):
     loss_percent: Range = prior(4.0, 2.0, 7.0, "% of its weight", 60.0)
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
-        """Water leaves, at most what there is. Source: house experience, mass balance."""
-        need_pieces(matter, "toast")
+        """Water leaves, at most what there is, from pieces and from nuts, spices and seeds alike. Source: house experience, mass balance."""
+        need_solids(matter, "toast")
         share = max(0.0, bench.of(self.loss_percent)) / 100.0
-        gone = 0.0
-        left = []
-        for piece in matter.pieces:
-            water = min(share * piece.contents.mass_g, piece.contents.of("water"))
-            gone += water
-            left.append(dried(piece, water))
-        return Outcome(
-            replace(matter, pieces=tuple(left), temperature_c=20.0, hottest_c=max(matter.hottest_c, self.temperature_c)),
-            (leaving("steam", "steam", Contents({"water": gone})),),
-        )
+
+        def loses(contents: Contents) -> float:
+            return min(share * contents.mass_g, contents.of("water"))
+
+        return _without_water(matter, loses, max(matter.hottest_c, self.temperature_c))
+
+
+def _without_water(matter: Matter, loses: Callable[[Contents], float], hottest_c: float) -> Outcome:
+    """The vessel when every piece, and what lies loose in it, has lost the water [g] that `loses` says, and has cooled again. Source: mass balance."""
+    pieces = [(piece, loses(piece.contents)) for piece in matter.pieces]
+    loose = loses(matter.liquor) if matter.liquor.mass_g else 0.0
+    gone = math.fsum((loose, *(grams for _, grams in pieces)))
+    left = replace(
+        matter,
+        liquor=matter.liquor.taking("water", loose) if loose else matter.liquor,
+        pieces=tuple(dried(piece, grams) for piece, grams in pieces),
+        temperature_c=20.0,
+        hottest_c=hottest_c,
+    )
+    return Outcome(left, (leaving("steam", "steam", Contents({"water": gone})),) if gone else ())
 
 
 @dataclass(frozen=True, slots=True)
@@ -272,11 +283,10 @@ class Dehydrate(Step):
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Water leaves until `moisture_percent` of what is left is water. Refuses pieces that are drier already. Source: mass balance."""
-        need_pieces(matter, "dry")
+        need_solids(matter, "dry")
         share = min(0.95, max(0.0, bench.of(self.moisture_percent) / 100.0))
-        gone, left = 0.0, []
-        for piece in matter.pieces:
-            contents = piece.contents
+
+        def loses(contents: Contents) -> float:
             dry = contents.mass_g - contents.of("water")
             water = contents.of("water") - dry * share / (1.0 - share)
             if water < 0:
@@ -285,12 +295,9 @@ class Dehydrate(Step):
                     bound=f"it holds {100 * contents.of('water') / contents.mass_g:.0f} %",
                     remedy="Choose less",
                 )
-            gone += water
-            left.append(dried(piece, water))
-        return Outcome(
-            replace(matter, pieces=tuple(left), temperature_c=20.0, hottest_c=max(matter.hottest_c, self.temperature_c)),
-            (leaving("steam", "steam", Contents({"water": gone})),),
-        )
+            return water
+
+        return _without_water(matter, loses, max(matter.hottest_c, self.temperature_c))
 
 
 @dataclass(frozen=True, slots=True)

@@ -99,10 +99,13 @@ def without(contents: Contents, gone: Contents) -> Contents:
     return Contents({key: mass - gone.of(key) for key, mass in contents.grams.items()})
 
 
-def steamed(liquor: Contents, bench: Bench, t_c: float, minutes: float, water_g: float, lid: str) -> tuple[Contents, Contents]:
-    """(what is left, what went) when `water_g` [g] of steam leave at `t_c` [°C] in `minutes`, with what follows it. Source: `vapour`, `ethanol_retained`."""
+def steamed(
+    liquor: Contents, bench: Bench, t_c: float, minutes: float, water_g: float, lid: str, left: Range | None = None
+) -> tuple[Contents, Contents]:
+    """(what is left, what went) when `water_g` [g] of steam leave at `t_c` [°C] in `minutes`, with what follows it; of the alcohol `left` [0 to 1] stays, else what
+    the table says. Source: `vapour`, `ethanol_retained`."""
     follows = bench.of(VINEGAR_FOLLOWS) if liquor.of("acetic_acid") else 1.0
     spirit = liquor.of("ethanol") and t_c >= _SPIRIT_BOILS_OFF_C
-    kept = min(1.0, max(0.0, bench.of(ethanol_retained(min(minutes, 150.0), lid)))) if spirit else 1.0
+    kept = min(1.0, max(0.0, bench.of(left or ethanol_retained(min(minutes, 150.0), lid)))) if spirit else 1.0
     gone = vapour(liquor, water_g, follows, kept)
     return without(liquor, gone), gone

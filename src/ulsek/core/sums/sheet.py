@@ -195,6 +195,17 @@ def material(key: str, where: str, own: Mapping[str, Mapping[str, Any]]) -> Mate
     return read_material(key, body, where)
 
 
+def kind_of(material: Material) -> str:
+    """What a material is in a small river: the band that it holds most of beside its water (spirit from a tenth, sugar, acid from a twentieth), else water."""
+    made_of = material.per_gram()
+    if made_of.of("ethanol") >= 0.1:
+        return "spirit"
+    bands = made_of.bands()
+    most = {"sugar": bands["sugar"], "acid": bands["acid"], "rest": bands["solids"]}
+    best = max(most, key=most.__getitem__)
+    return best if most[best] >= 0.05 else "water"
+
+
 def step(verb: str, *lines: tuple[str, float], **parameters: float) -> dict[str, Any]:
     """A step of a spec with its lines (material's key, grams [g]), to four figures, and its verb's own parameters."""
     made = [{"id": key, "material": key, "amount": {"kind": "fixed", "mass_g": float(f"{grams:.4g}")}} for key, grams in lines if grams > 0]

@@ -11,7 +11,7 @@ from ..properties.density import density_g_ml, volume_ml
 from ..properties.measure import figure_of
 from ..properties.sweetness import sweetness_g_100ml
 from ..refusals import Refusal
-from .sheet import Answer, Ask, Figure, Part, Spot, Sum, step
+from .sheet import Answer, Ask, Figure, Part, Spot, Sum, kind_of, step
 
 _BALANCE = "mass balance; density of sugar solutions ICUMSA SPS-4"
 
@@ -123,7 +123,10 @@ def blend(first: Material, second: Material, total: float, figure: str, want: fl
         "so much of each that the mixture stands there",
         "mass balance, found by bisection",
         (),
-        tuple(Part(name, mass, "g", kind) for (name, mass), kind in zip(grams, ("sugar", "water", "rest"), strict=False)),
+        tuple(
+            Part(name, mass, "g", kind_of(material))
+            for (name, mass), material in zip(grams, (first, second, *((third,) if third else ())), strict=True)
+        ),
         (Spot("the blend", sugar.sugar_g_100ml(made), acid_g_100ml(made)),),
     )
 
