@@ -35,6 +35,22 @@ CASES = [
             "pH": (1.83, 0.06),
         },
     ),
+    # Δ titratable = 5 × 10.294 − 0.4 × 10 = 47.47 g as citric; two of citric to one of malic carry (2 + 0.9552) / 3 each.
+    (
+        "acid_to_target",
+        {"liquid": "pear_juice", "volume": 1000, "have": 0.4, "want": 5, "citric": 2, "malic": 1},
+        {"citric acid": (32.13, 0.05), "malic acid": (16.06, 0.03), "volume then": (1029.4, 0.5)},
+    ),
+    ("acid_to_target", {"liquid": "water", "volume": 1000, "want": 6}, {"citric acid": (62.2, 0.2)}),
+    # 1 mL per 29.57 mL and point is 3.38 per 100 mL; 60 mL by half a point.
+    ("rule_of_thumb", {"volume": 60, "want": 0.5, "solution": 28}, {"by the rule": (1.0144, 1e-3), "exactly": (30 / 27.5, 1e-9)}),
+    ("syrup_for_sugar", {"sugar": 15}, {"by weight": (30.0, 1e-9), "syrup": (30 / 1.22965, 0.01)}),
+    ("specific_gravity", {"gravity": 1.04}, {"dissolved": (told("M54", "brix"), 0.01)}),
+    (
+        "thaw_recovery",
+        {"juice": 12, "drip": 22, "caught": 450},
+        {"of what is dissolved": (82.5, 1e-9), "the ice left stands at": (21 / 5.5, 1e-9), "steepness of this drip": (2.915, 0.01)},
+    ),
     ("acid_solution", {"strength": 28, "volume": 500, "citric": 3, "malic": 1}, {"citric acid": (105.0, 1e-9), "malic acid": (35.0, 1e-9)}),
     # 60 mL from 0.5 to 1.5 g/100 mL with 28: 60 × 1.0 / 26.5; the linear rule says 60 × 1.0 / 28.
     (
@@ -360,3 +376,45 @@ def test_a_rule_that_gives_too_much_is_over_and_never_short_by_less_than_nothing
     names = {figure.name: figure.value for figure in work_out("acid_dose", figures).figures}
     assert names["the rule is over by"] > 0
     assert "the rule is short by" not in names
+
+
+@pytest.mark.parametrize(
+    ("said", "ml"),
+    [
+        ("0.3 mL per fluid ounce and point", 1.0144),
+        ("3,5 ml per 100 ml and point", 3.5),
+        ("35 ml per litre and point", 3.5),
+        ("1 mL for every 2 fl oz and 0.5 points", 3.3814),
+        ("6 drops per oz per point", 1.0144),
+        ("1ml per 30ml", 3.3333),
+    ],
+)
+def test_a_rule_of_thumb_is_read_as_people_say_it(said, ml):
+    assert work_out("rule_of_thumb", {"rule": said, "volume": 60, "want": 1, "solution": 28}).of(
+        "the rule, per 100 mL and point"
+    ) == pytest.approx(ml, rel=1e-3)
+
+
+@pytest.mark.parametrize("said", ["a bit per glass", "3 mL", "0 mL per fl oz", "per ounce", "x" * 121])
+def test_a_rule_that_says_no_dose_is_refused_at_its_place(said):
+    with pytest.raises(Refusal) as refused:
+        work_out("rule_of_thumb", {"rule": said, "volume": 60, "want": 1, "solution": 28})
+    assert refused.value.where == "rule"
+
+
+@given(st.floats(0.0, 3.0), st.floats(3.0, 12.0), st.floats(0.0, 3.0))
+def test_a_split_of_acids_lands_on_its_target_and_a_spec_does_the_same(have, want, malic):
+    figures = {"liquid": "pear_juice", "volume": 800, "have": have, "want": want, "citric": 1, "malic": malic}
+    answer = work_out("acid_to_target", figures)
+    assert answer.spots[1].acid == pytest.approx(want, abs=1e-6)
+    assert answer.of("malic acid") == pytest.approx(malic * answer.of("citric acid")) if malic else True
+
+
+def test_lines_in_a_fixed_ratio_reach_a_target_together():
+    target = {"id": "citric_acid", "material": "citric_acid", "amount": {"kind": "target", "property": "acid_g_100ml", "value": 5}}
+    malic = {"id": "malic_acid", "material": "malic_acid", "amount": {"kind": "ratio", "to": {"line": "citric_acid"}, "ratio": 0.5}}
+    for lines in ([target, malic], [malic, target]):
+        done = worked(pour(line("pear_juice", 1000.0)), {"verb": "combine", "lines": lines})
+        assert done.figures[1]["acid_g_100ml"] == pytest.approx(5.0)
+        assert done.plain.masses["malic_acid"] == pytest.approx(0.5 * done.plain.masses["citric_acid"])
+        assert done.range(1, "acid_g_100ml").half_width > 0.1, "a computed dose stays while the juice moves"

@@ -324,6 +324,8 @@ class _Walk:
         before = dict(self.vessels)
         added: list[Added] = []
         reaching: list[s.Line] = []
+        targets = {line.id for line in step.lines if isinstance(line.amount, s.Target) and line.id not in self.inputs.actual_g}
+        following = [line for line in step.lines if _follows(line, targets) and line.id not in self.inputs.actual_g]
         line_doubts: dict[str, tuple[Range, ...]] = {}
         for line in step.lines:
             try:
@@ -332,7 +334,7 @@ class _Walk:
                         self.put(step.vessel, line, self.inputs.held_g[line.id], added)
                     else:
                         reaching.append(line)
-                else:
+                elif line not in following:
                     noted: list[Range] = []
                     self.put(step.vessel, line, self.mass(line, before, step.vessel, noted), added)
                     if noted:
@@ -340,7 +342,13 @@ class _Walk:
             except Refusal as refusal:
                 raise refusal.at(f"steps/{step.id}/lines/{line.id}/amount") from refusal
         if reaching:
-            self._reach(step, reaching, added)
+            self._reach(step, reaching, following, added)
+        for line in following:
+            try:
+                if line.id not in self.masses:
+                    self.put(step.vessel, line, self.mass(line, before, step.vessel, []), added)
+            except Refusal as refusal:
+                raise refusal.at(f"steps/{step.id}/lines/{line.id}/amount") from refusal
         ready = self.vessels[step.vessel]
         asked = _Pass(self, step)
         try:
@@ -361,11 +369,13 @@ class _Walk:
             step, tuple(added), tuple(leaving), self.vessels[home], home, ready, outcome, tuple(asked.used), line_doubts, begins, ends
         )
 
-    def _reach(self, step: s.Step, reaching: list[s.Line], added: list[Added]) -> None:
+    def _reach(self, step: s.Step, reaching: list[s.Line], following: list[s.Line], added: list[Added]) -> None:
+        """Puts in as much of each target's line as reaches all targets together, with what follows it in a fixed ratio."""
         try:
+            blends = [self._blend(line, following) for line in reaching]
             reaches = [
-                Reach(line.amount.property, line.amount.value * self._grows(line.amount), self._called(line), self.unit(line.material))
-                for line in reaching
+                Reach(line.amount.property, line.amount.value * self._grows(line.amount), self._called(line), unit)
+                for line, (unit, _) in zip(reaching, blends, strict=True)
                 if isinstance(line.amount, s.Target)
             ]
             liquor = self.vessels[step.vessel].liquor
@@ -374,8 +384,20 @@ class _Walk:
                 found = _read_hot(liquor, reaches, found, step.read_at_c)
         except Refusal as refusal:
             raise refusal.at(f"steps/{step.id}/lines/{reaching[0].id}/amount") from refusal
-        for line, grams in zip(reaching, found, strict=True):
-            self.put(step.vessel, line, grams, added)
+        for line, grams, (_, share) in zip(reaching, found, blends, strict=True):
+            self.put(step.vessel, line, grams * share, added)
+
+    def _blend(self, line: s.Line, following: list[s.Line]) -> tuple[Contents, float]:
+        """(one gram of a target's line together with what follows it, the line's own share of that gram)."""
+        unit, grams = self.unit(line.material), 1.0
+        for other in following:
+            amount = other.amount
+            if isinstance(amount, s.Ratio) and amount.line == line.id:
+                ratio = amount.ratio
+                if amount.basis == "volume":
+                    ratio *= self.density(other.material) / self.density(line.material)
+                unit, grams = unit + self.unit(other.material).scaled(ratio), grams + ratio
+        return unit.scaled(1.0 / grams), 1.0 / grams
 
     def _called(self, line: s.Line) -> str:
         return line.material.partition(":")[2] if line.own else self.material(line.material).name
@@ -452,6 +474,11 @@ class _Walk:
     def _grows(self, target: s.Target) -> float:
         """Volume and mass targets grow with the batch; concentrations don't."""
         return self.inputs.factor if target.property in ("volume_ml", "mass_g") else 1.0
+
+
+def _follows(line: s.Line, targets: set[str]) -> bool:
+    """Whether a line stands in a fixed ratio to a target of its own step: then both reach the target together, two of citric acid to one of malic."""
+    return isinstance(line.amount, s.Ratio) and line.amount.line in targets
 
 
 _SAME_G = 1e-6

@@ -137,6 +137,8 @@ def _pattern(step: s.Step, language: str, *, first: bool) -> str:
         return sentence(turn, language)
     if step.verb == "steep" and not step.lines:
         return sentence("leave", language)
+    if isinstance(step, s.Strain) and step.through != "sieve":
+        return sentence(f"strain_{step.through}", language) + (sentence("and_press", language) if step.pressed else "")
     if isinstance(step, s.Strain) and step.pressed:
         return sentence("strain_pressed", language)
     if isinstance(step, BringTo) and step.to_the_boil:

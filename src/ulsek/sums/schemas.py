@@ -17,6 +17,7 @@ class AskOut(Schema):
     usual: float | str | None
     allowed: list[str]
     material: bool
+    text: bool
     optional: bool
     aside: bool
     lends: str

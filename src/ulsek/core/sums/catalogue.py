@@ -10,13 +10,15 @@ from ..refusals import Refusal
 from .acids import ACID_SUMS
 from .bar import BAR_SUMS
 from .clear import CLEAR_SUMS
+from .dosing import DOSING_SUMS
+from .gauges import GAUGE_SUMS
 from .kitchen import KITCHEN_SUMS
 from .limits import LIMIT_SUMS
 from .sheet import Answer, Given, Sum
 from .sugars import SUGAR_SUMS
 
 SUMS: Mapping[str, Sum] = MappingProxyType(
-    {item.name: item for item in (*ACID_SUMS, *SUGAR_SUMS, *BAR_SUMS, *CLEAR_SUMS, *KITCHEN_SUMS, *LIMIT_SUMS)}
+    {item.name: item for item in (*ACID_SUMS, *DOSING_SUMS, *SUGAR_SUMS, *GAUGE_SUMS, *BAR_SUMS, *CLEAR_SUMS, *KITCHEN_SUMS, *LIMIT_SUMS)}
 )
 
 

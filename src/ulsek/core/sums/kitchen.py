@@ -18,9 +18,9 @@ def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> 
     Error: how loosely it lies. Source: the material's own bulk density, compiled.
     """
     millilitres = parse_quantity(f"{amount:g} {unit}", locale).value  # type: ignore[arg-type]
-    each = material.density_g_ml()
-    spread = material.bulk_density_g_ml
-    low, high = (millilitres * spread.low, millilitres * spread.high) if spread else (None, None)
+    spread = material.poured_g_ml
+    each = spread.value
+    low, high = (None, None) if spread.is_exact else (millilitres * spread.low, millilitres * spread.high)
     return Answer(
         (
             Figure("weight", millilitres * each, "g", low, high),

@@ -14,10 +14,13 @@ from ..refusals import Refusal
 from ..typical import typical_materials
 from ..units import read_number
 
+MOST_SAID = 120
+"""Letters of words of one's own."""
+
 
 @dataclass(frozen=True, slots=True)
 class Ask:
-    """One figure that a sum asks for: a number with its unit and bounds, one of a few words (`allowed`), or a material's key. An `optional` one may
+    """One figure that a sum asks for: a number with its unit and bounds, one of a few words (`allowed`), a material's key, or words of one's own (`text`). An `optional` one may
     stay empty; one that is seldom changed stands `aside`. `lends` names the figure
     that a bottle or a reading can lend to it."""
 
@@ -28,6 +31,7 @@ class Ask:
     usual: float | str | None = None
     allowed: tuple[str, ...] = ()
     material: bool = False
+    text: bool = False
     optional: bool = False
     aside: bool = False
     lends: str = ""
@@ -143,6 +147,7 @@ class Sum:
                 "usual": ask.usual,
                 "allowed": list(ask.allowed),
                 "material": ask.material,
+                "text": ask.text,
                 "optional": ask.optional,
                 "aside": ask.aside,
                 "lends": ask.lends,
@@ -161,10 +166,15 @@ def _read(name: str, ask: Ask, given: Any, own: Mapping[str, Mapping[str, Any]])
         raise Refusal(
             f"{ask.label} is missing",
             name,
-            ask.words if not ask.allowed and not ask.material else "",
+            ask.words if not (ask.allowed or ask.material or ask.text) else "",
             "Fill it in; the rest is kept",
             "missing",
         )
+    if ask.text:
+        said = str(value).strip()
+        if len(said) > MOST_SAID:
+            raise Refusal(f"{ask.label} is too long", name, f"at most {MOST_SAID} letters", "Say it shorter", "too_long")
+        return said
     if ask.material:
         return material(str(value), name, own)
     if ask.allowed:

@@ -70,7 +70,7 @@ export function AskField({ ask, value, onChange, fault, autoFocus = false }: Ask
       <Field
         label={ask.label}
         unit={ask.unit}
-        inputMode="decimal"
+        inputMode={ask.text ? "text" : "decimal"}
         value={value}
         placeholder={said(ask.usual)}
         onChange={onChange}

@@ -1,0 +1,225 @@
+"""Dosing sums: dry acids in a fixed split to a target, a house's rule of thumb as it is said, syrup that carries so much sugar."""
+
+from __future__ import annotations
+
+import math
+import re
+
+from ..contents import Contents
+from ..materials import Material
+from ..operations.combine import Reach, bring_to
+from ..properties.acidity import acid_g_100ml
+from ..properties.density import density_g_ml
+from ..properties.sugar import sugar_g_100ml
+from ..refusals import Refusal
+from ..substances import SUBSTANCES
+from ..units import DROP_ML, KITCHEN_ML
+from .sheet import Answer, Ask, Figure, Part, Spot, Sum, kind_of, resolution_remark, step
+
+
+def acid_to_target(
+    liquid: Material,
+    volume: float,
+    have: float | None,
+    want: float,
+    citric: float,
+    malic: float,
+    tartaric: float,
+    lactic: float,
+    scale_g: float,
+) -> Answer:
+    """Grams of dry acids in a fixed split [by weight] that bring `volume` [mL] of a liquid from `have` (else its own) to `want` [g/100 mL, titratable as citric] in the volume
+    that it has then.
+
+    1 L of pear juice from 0.4 to 5 g/100 mL with two parts of citric to one of malic: 32.1 and 16.1 g. Error: that of the reading; the acids' own room is counted. Source:
+    mass balance, apparent volumes.
+    """
+    shares = {"citric_acid": citric, "malic_acid": malic, "tartaric_acid": tartaric, "lactic_acid": lactic}
+    total = math.fsum(shares.values())
+    if total <= 0:
+        raise Refusal("No acid has a share", "citric", "at least one must be above zero", "Give the parts, such as 2 and 1")
+    unit = liquid.per_gram()
+    start = unit.scaled(volume * liquid.density_g_ml())
+    if start.of("water") <= 0:
+        raise Refusal(f"{liquid.name} is no liquid", "liquid", remedy="Choose a juice, a syrup or water", code="not_a_liquid")
+    if have is not None:
+        start = _standing_at(start, have, volume)
+    if want < acid_g_100ml(start):
+        raise Refusal(
+            f"It stands at {acid_g_100ml(start):.2f} and should come down to {want:g} g/100 mL",
+            "want",
+            "acid only raises it",
+            "Dilute it instead",
+            "unreachable",
+        )
+    mixed = Contents({key: share / total for key, share in shares.items() if share})
+    grams = bring_to(start, [Reach("acid_g_100ml", want, "the acids", mixed)])[0]
+    made = start + mixed.scaled(grams)
+    each = {key: grams * share for key, share in mixed.grams.items()}
+    then_ml = made.liquid.mass_g / density_g_ml(made)
+    figures = [Figure(SUBSTANCES[key].name, mass, "g") for key, mass in each.items()]
+    figures += [Figure("volume then", then_ml, "mL"), Figure("acids together", grams, "g")]
+    figures += [Figure("by volume alone it would be", volume * (want - acid_g_100ml(start)) / 100.0, "g as citric")]
+    remarks = (
+        [f"The acids take {then_ml - volume:.0f} mL of room: that is counted, so it lands on the target."] if then_ml > volume + 5.0 else []
+    )
+    for key, mass in each.items():
+        remarks += resolution_remark(mass, scale_g, SUBSTANCES[key].name)
+    return Answer(
+        tuple(figures),
+        "so much of the blend that titration finds the target in the volume there is then",
+        "mass balance; apparent volumes of the acids",
+        tuple(remarks),
+        (Part(liquid.name, volume, "mL", kind_of(liquid)), *(Part(SUBSTANCES[key].name, mass, "g", "acid") for key, mass in each.items())),
+        (Spot("now", sugar_g_100ml(start), acid_g_100ml(start)), Spot("then", sugar_g_100ml(made), acid_g_100ml(made))),
+        step("combine", *each.items()),
+    )
+
+
+def _standing_at(start: Contents, have: float, volume: float) -> Contents:
+    """The same liquid with as much citric acid as was read in it [g/100 mL], in place of its typical acid."""
+    off = (have - acid_g_100ml(start)) * volume / 100.0
+    acid = {key: grams for key, grams in start.grams.items() if key in SUBSTANCES and SUBSTANCES[key].equivalent_g}
+    typical = acid_g_100ml(start)
+    if off >= 0 or not acid or typical <= 0:
+        return start + Contents({"citric_acid": max(0.0, off)})
+    # Less was read than is typical: its acids and the potassium that holds part of them shrink together.
+    share = have / typical
+    return Contents({key: grams * (share if key in acid or key in ("potassium", "sodium") else 1.0) for key, grams in start.grams.items()})
+
+
+_RULE = re.compile(
+    r"^\s*(?P<dose>\d+(?:[.,]\d+)?)\s*(?P<unit>ml|millilit(?:re|er)s?|drops?|dash(?:es)?)\b\s*(?:of\s+\w+\s+)?(?:per|/|for(?: each| every)?|to(?: the| an?)?)\s*"
+    r"(?P<many>\d+(?:[.,]\d+)?)?\s*(?P<measure>fl\.?\s?oz\.?|fluid\s?ounces?|ounces?|oz|ml|cl|l|lit(?:re|er)s?|cups?)"
+    r"(?:\s*(?:,|and|per|for each|for every|/|by)*\s*(?P<points>\d+(?:[.,]\d+)?)?\s*(?:points?|percent|%|g\s*/\s*100\s*ml))?\s*\.?$",
+    re.IGNORECASE,
+)
+_DASH_ML = 0.9
+_SHORT = {"l": 1000.0, "ml": 1.0, "cl": 10.0, "c": KITCHEN_ML["us"]["cup"], "f": KITCHEN_ML["us"]["fl oz"], "o": KITCHEN_ML["us"]["fl oz"]}
+
+
+def _number(text: str | None) -> float:
+    return float(text.replace(",", ".")) if text else 1.0
+
+
+def read_rule(said: str, drop_ml: float = DROP_ML) -> float:
+    """A rule of thumb as people say it, in mL for 100 mL and each g/100 mL: “0.3 mL per fluid ounce and point” is 1.01. A point is 1 g/100 mL; an ounce is the US fluid ounce.
+
+    Exact. Raises Refusal for words that name no dose and no measure. Source: definition.
+    """
+    found = _RULE.match(said)
+    if not found:
+        raise Refusal(
+            f"“{said.strip()}” is no rule that can be read",
+            "rule",
+            "a dose in mL or drops, a measure, and points of acid",
+            "Write it as 0.3 mL per fluid ounce and point",
+            "unreadable",
+        )
+    dose = _number(found["dose"]) * {"m": 1.0, "d": drop_ml}[found["unit"][0].lower()]
+    if found["unit"].lower().startswith("dash"):
+        dose = _number(found["dose"]) * _DASH_ML
+    measure = found["measure"].lower()
+    each = _number(found["many"]) * _SHORT.get(measure, _SHORT.get(measure[0], 1.0))
+    points = _number(found["points"])
+    if min(dose, each, points) <= 0:
+        raise Refusal("A rule needs a dose, a measure and points above zero", "rule", code="not_positive")
+    return dose / each * 100.0 / points
+
+
+def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: float, drop: float) -> Answer:
+    """What a house's linear rule doses, beside the exact dose of a solution [g/100 mL] that brings `volume` [mL] from `have` to `want` [g/100 mL].
+
+    “3.5 mL per 100 mL and point” with 28 g/100 mL: short by 3.7 % at half a point. Exact; volumes adding, 0.3 %. Source: mass balance.
+    """
+    if solution <= want:
+        raise Refusal(
+            f"A solution of {solution:g} g/100 mL cannot bring it to {want:g}",
+            "solution",
+            "it must be stronger than the target",
+            "Use a stronger stock",
+            "unreachable",
+        )
+    if want <= have:
+        raise Refusal(f"It stands at {have:g} g/100 mL already", "want", "acid only raises it", "Dilute it instead", "unreachable")
+    per = read_rule(rule, drop)
+    by_rule, exact = volume / 100.0 * (want - have) * per, volume * (want - have) / (solution - want)
+    reaches = (volume * have + by_rule * solution) / (volume + by_rule)
+    return Answer(
+        (
+            Figure("by the rule", by_rule, "mL"),
+            Figure("exactly", exact, "mL"),
+            Figure("the rule reaches", reaches, "g/100 mL"),
+            Figure("it is short by" if by_rule <= exact else "it is over by", 100.0 * abs(1.0 - by_rule / exact), "%"),
+            Figure("the rule, per 100 mL and point", per, "mL"),
+            Figure("an exact rule for small doses", 100.0 / solution, "mL"),
+        ),
+        "volume × points × the rule, beside volume × points / (solution − want)",
+        "mass balance, volumes adding (0.3 %)",
+        ("A straight rule forgets that the dose thins the drink: the more points, the shorter it falls.",),
+        (Part("in the glass", volume, "mL", "water"), Part("acid solution", exact, "mL", "acid")),
+    )
+
+
+def syrup_for_sugar(sugar: float, syrup: float) -> Answer:
+    """mL and grams of a syrup of `syrup` [°Bx] that carry `sugar` [g] of sugar. 15 g in a 50 °Bx syrup: 30 g, 24.4 mL. Error: that of the reading. Source: mass balance, ICUMSA SPS-4."""
+    grams = sugar / syrup * 100.0
+    made = Contents({"water": grams - sugar, "sucrose": sugar})
+    millilitres = grams / density_g_ml(made)
+    return Answer(
+        (
+            Figure("syrup", millilitres, "mL"),
+            Figure("by weight", grams, "g"),
+            Figure("fluid ounces", millilitres / KITCHEN_ML["us"]["fl oz"], "US fl oz"),
+            Figure("in 10 mL of it", 10.0 * sugar / millilitres, "g sugar"),
+        ),
+        "sugar × 100 / °Bx, and its density",
+        "mass balance; density of sugar solutions ICUMSA SPS-4",
+        (),
+        (Part("sugar", sugar, "g", "sugar"), Part("water with it", grams - sugar, "g", "water")),
+    )
+
+
+DOSING_SUMS = (
+    Sum(
+        "acid_to_target",
+        "acid",
+        "Dry acids in a fixed split, to a target in any liquid",
+        {
+            "liquid": Ask("Liquid", material=True),
+            "volume": Ask("Volume", "mL", 1.0, 1e6, 1000.0),
+            "have": Ask("It stands at; empty for what is typical", "g/100 mL", 0.0, 60.0, optional=True, lends="acid_g_100ml"),
+            "want": Ask("It should stand at", "g/100 mL", 0.01, 60.0),
+            "citric": Ask("Citric, parts", "", 0.0, 1000.0, 1.0),
+            "malic": Ask("Malic, parts", "", 0.0, 1000.0, 0.0),
+            "tartaric": Ask("Tartaric, parts", "", 0.0, 1000.0, 0.0),
+            "lactic": Ask("Lactic, parts (pure)", "", 0.0, 1000.0, 0.0, aside=True),
+            "scale_g": Ask("Scale reads to", "g", 0.0001, 100.0, 0.1, aside=True),
+        },
+        acid_to_target,
+        "that of the reading; 0.3 % of the acids' own room",
+    ),
+    Sum(
+        "rule_of_thumb",
+        "acid",
+        "A rule of thumb as it is said, and how exact it is",
+        {
+            "rule": Ask("The rule", text=True, usual="1 mL per fluid ounce and point"),
+            "volume": Ask("Volume", "mL", 0.1, 1e6),
+            "have": Ask("It stands at", "g/100 mL", 0.0, 60.0, 0.0, lends="acid_g_100ml"),
+            "want": Ask("It should stand at", "g/100 mL", 0.0, 60.0),
+            "solution": Ask("Strength of the solution", "g/100 mL", 0.1, 90.0, lends="acid_g_100ml"),
+            "drop": Ask("One drop", "mL", 0.005, 1.0, DROP_ML, aside=True),
+        },
+        rule_of_thumb,
+        "0.3 %: volumes are taken to add",
+    ),
+    Sum(
+        "syrup_for_sugar",
+        "sugar",
+        "Syrup that carries so many grams of sugar",
+        {"sugar": Ask("Sugar wanted", "g", 0.01, 1e6), "syrup": Ask("The syrup reads", "°Bx", 1.0, 85.0, 50.0, lends="brix")},
+        syrup_for_sugar,
+        "that of the reading",
+    ),
+)
