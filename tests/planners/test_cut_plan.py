@@ -1,12 +1,13 @@
 """The cut plan: nothing used twice, zest before juice, never worse than the naive order; and what it says when it cannot be met."""
 
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from ulsek.core.citrus.cutting import GRIPS, KEEPS_H, SOON_H, WAYS, Fruit, Want, naive_plan, worth
+from ulsek.core.citrus.cutting import DAY_OLD_H, GRIPS, KEEPS_H, SOON_H, WAYS, Fruit, Want, naive_plan, worth
 from ulsek.core.refusals import Refusal
 from ulsek.planners.cut_plan import cut_plan
 
@@ -164,3 +165,22 @@ def test_no_fruit_is_used_twice_and_no_plan_is_worse_than_the_naive_order(fruits
     assert worth(plan, fruits) <= worth(naive, fruits) + 1e-6
     if not plan.short and not naive.short:
         assert plan.bin_g <= naive.bin_g * 1.02 + 3.0 * max(0.0, naive.cost - plan.cost) + 1e-6
+
+
+def test_whole_fruit_is_counted_beside_what_is_cut():
+    fruits, wants = [fruit()], [want("whole", whole=12.0), want("juice", juice=480.0)]
+    plan = cut_plan(fruits, wants)
+    check(plan, fruits, wants)
+    counts = {cut.way: cut.count for cut in plan.cuts}
+    assert counts == {"whole": 12, "juice": 10}, "a fruit that goes in whole is not juiced as well"
+    assert naive_plan(fruits, wants).used == {"b": 22}
+
+
+def test_day_old_juice_is_a_choice():
+    fresh = [want("evening", by=4.0, juice=490.0), want("next night", by=28.0, juice=10.0)]
+    old = [fresh[0], replace(fresh[1], day_old=True)]
+    apart, together = cut_plan([fruit()], fresh), cut_plan([fruit()], old)
+    assert {cut.then_h for cut in apart.cuts} == {4.0, 28.0}
+    assert {cut.then_h for cut in together.cuts} == {4.0} and sum(c.count for c in together.cuts) < sum(c.count for c in apart.cuts)
+    too_old = [fresh[0], replace(fresh[1], by_h=4.0 + DAY_OLD_H + 0.5, day_old=True)]
+    assert len({cut.then_h for cut in cut_plan([fruit()], too_old).cuts}) == 2

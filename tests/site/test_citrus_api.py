@@ -125,6 +125,38 @@ def test_stretched_juice_and_a_spec_are_wants_too(place, api, case):
     assert "takes no citrus" in refused.data["detail"]
 
 
+def test_zest_has_a_range_that_narrows_once_this_house_has_weighed_some(api, case):
+    def spread(of):
+        return of["each"]["zest_range"]["high"] / of["each"]["zest_range"]["low"]
+
+    assert spread(case) > 2.0, "twofold apart by hand and fruit"
+    answer = api.post("/citrus/plan", plan_of(case, want("zest", 90))).data
+    (cut,) = answer["cuts"]
+    assert cut["gives_range"]["zest"]["low"] < 0.7 * cut["gives"]["zest"] < cut["gives_range"]["zest"]["high"]
+    assert any("zest differs by hand and fruit" in note and "g are short" in note for note in answer["notes"])
+    assert any("of juice are still in them, pressed within 6 h" in text for text in answer["could"]), "juice of zested fruit is offered"
+    sampled = api.post(f"/citrus/cases/{case['id']}/samples", {"count": 10, "juice_ml": 480, "zest_g": 70}).data
+    assert (sampled["each"]["zest_g"], spread(sampled) < 1.3) == (7.0, True)
+    other = api.post("/citrus/cases", {**CASE, "supplier": "Other yard"}).data
+    assert other["each"]["zest_range"]["value"] == pytest.approx(7.0), "what one case gave is this house's own hand"
+    assert 1.3 < spread(other) < 1.6
+
+
+def test_day_old_juice_is_a_choice_and_why_it_is_pressed_again_is_said(api, case):
+    first, later = want("juice", 460), want("juice", 20, hours=26.0)
+    answer = api.post("/citrus/plan", plan_of(case, first, later)).data
+    assert len({cut["then"] for cut in answer["cuts"]}) == 2
+    (note,) = [note for note in answer["notes"] if "day-old" in note]
+    assert "it would be 22 h old, and juice serves 18 h here. Say that day-old juice will do, and up to 30 h are allowed." in note
+    old = api.post("/citrus/plan", plan_of(case, first, {**later, "day_old": True})).data
+    assert (len({cut["then"] for cut in old["cuts"]}), old["notes"]) == (1, [])
+
+
+def test_whole_fruit_is_a_want_and_counted(api, case):
+    answer = api.post("/citrus/plan", plan_of(case, want("whole", 6), want("juice", 240))).data
+    assert {(cut["way"], cut["count"]) for cut in answer["cuts"]} == {("whole", 6), ("juice", 5)}
+
+
 @pytest.mark.parametrize(
     ("bad", "where"),
     [

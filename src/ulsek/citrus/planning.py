@@ -9,7 +9,7 @@ from typing import Any, cast
 from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo
 
-from ulsek.core.citrus.cutting import KINDS, UNIT, WAYS, Fruit, Kind, Plan, Want, naive_plan
+from ulsek.core.citrus.cutting import DAY_OLD_H, GRIPS, KEEPS_H, KINDS, SOON_H, UNIT, WAYS, Cut, Fruit, Kind, Plan, Want, naive_plan
 from ulsek.core.citrus.experience import figure
 from ulsek.core.citrus.fruit import varieties, variety
 from ulsek.core.citrus.stretch import stretch
@@ -61,9 +61,16 @@ def fruits_of(member: Member, chosen: Sequence[Mapping[str, Any]], done: CutPlan
                 view["each"]["peel_g"],
                 density=variety(case.fruit).density,
                 price=float(case.price) / case.count,
+                spread=_spread(view["each"]),
             )
         )
     return found
+
+
+def _spread(each: Mapping[str, Any]) -> dict[Kind, tuple[float, float]]:
+    """Least and most of juice, zest and peel that one fruit gives, against what is expected of it."""
+    ranges: dict[Kind, Any] = {"juice": each["juice_ml"], "zest": each["zest_range"], "peel": each["peel_range"]}
+    return {kind: (found["low"] / found["value"], found["high"] / found["value"]) for kind, found in ranges.items() if found["value"] > 0}
 
 
 def _cut_already(plan: CutPlan) -> Iterable[Fruit]:
@@ -126,7 +133,7 @@ def wants_of(member: Member, asked: Sequence[Mapping[str, Any]], now: datetime) 
             variety(key, f"{where}/fruits")
         name = str(item.get("name") or "").strip()[:60]
         takes, called, of = _takes(member, item, what, fruits, where)
-        found.append(Want(f"{n}", name or called, takes, tuple(of), max(0.0, hours)))
+        found.append(Want(f"{n}", name or called, takes, tuple(of), max(0.0, hours), bool(item.get("day_old"))))
     return found
 
 
@@ -150,12 +157,15 @@ def _takes(member: Member, item: Mapping[str, Any], what: str, fruits: list[str]
         made = stretch(variety(fruits[0]), amount / times, times)
         return {"juice": amount / times, "zest": made.peel_g}, f"Stretched {called}", fruits[:1]
     raise Refusal(
-        f"“{what}” is nothing that is cut", f"{where}/what", "juice, zest, peel, wheels, stretched, oil_sugar or spec", code="unknown_word"
+        f"“{what}” is nothing that is cut",
+        f"{where}/what",
+        "juice, zest, peel, wheels, whole, stretched, oil_sugar or spec",
+        code="unknown_word",
     )
 
 
 def _of_spec(member: Member, spec: str, batches: float, where: str) -> tuple[dict[Kind, float], str, list[str]]:
-    """Citrus that a batch of a published spec takes, by its materials: <fruit>_juice, _zest and _peel."""
+    """Citrus that a batch of a published spec takes, by its materials: <fruit>_juice, _zest and _peel, and whole fruit, counted by its usual weight."""
     version = Version.objects.filter(spec__house=member.house, spec_id=spec).order_by("-number").first() if _is_id(spec) else None
     if version is None:
         raise Refusal(
@@ -165,6 +175,10 @@ def _of_spec(member: Member, spec: str, batches: float, where: str) -> tuple[dic
     fruits: list[str] = []
     for flow in version_evaluated(version).plain.steps:
         for added in flow.added:
+            if added.material in varieties():
+                takes["whole"] = takes.get("whole", 0.0) + added.mass_g * batches / variety(added.material).piece_g.value
+                fruits.append(added.material)
+                continue
             fruit, _, kind = added.material.rpartition("_")
             if kind in _MATERIAL.values() and fruit in varieties():
                 grams = added.mass_g * batches
@@ -218,6 +232,7 @@ def planned(
                 "at": (now + timedelta(hours=cut.at_h)).isoformat(),
                 "then": (now + timedelta(hours=cut.then_h)).isoformat(),
                 "gives": {kind: cut.count * by_key[cut.fruit].gives(kind, cut.way) for kind in WAYS[cut.way]},
+                "gives_range": _gives_range(by_key[cut.fruit], cut),
             }
             for cut in cut_now
         ],
@@ -239,6 +254,7 @@ def planned(
         ],
         "over": _over(member, plan, by_key),
         "could": _could(plan, by_key),
+        "notes": [*_where_little(plan, wanted, by_key), *_day_old(wanted)],
         "bin_g": plan.bin_g - sum(amount * by_key[key].grams(kind) for (key, kind), amount in plan.over.items()),
         "cost": plan.cost,
         "fruits": sum(cut.count for cut in cut_now),
@@ -291,13 +307,64 @@ def _over(member: Member, plan: Plan, by_key: Mapping[str, Fruit]) -> list[dict[
 
 
 def _could(plan: Plan, by_key: Mapping[str, Fruit]) -> list[str]:
-    """Skin that goes with fruit that is only juiced: what it would still give."""
+    """Skin that goes with fruit that is only juiced, and juice that stays in fruit that only gave its skin: what it would still give."""
     words = []
     for cut in plan.cuts:
         fruit = by_key[cut.fruit]
         if cut.way == "juice" and cut.count * fruit.peel_g >= 20:
             peel = said(cut.count * fruit.peel_g, "g", 0)
             words.append(f"{cut.count} of {fruit.name} are juiced with their skin on: {peel} of peel could go on sugar first.")
+        if cut.way in ("zest", "peel") and cut.count * fruit.juice_ml >= 20:
+            juice = said(cut.count * GRIPS * fruit.juice_ml, "mL", 0)
+            words.append(
+                f"{cut.count} of {fruit.name} give only their {cut.way}: {juice} of juice are still in them, pressed within {SOON_H:g} h."
+            )
+    return words
+
+
+def _gives_range(fruit: Fruit, cut: Cut) -> dict[str, dict[str, float]]:
+    """Least and most that a cut may give of each kind that is known to differ, by hand and fruit."""
+    found: dict[str, dict[str, float]] = {}
+    for kind in WAYS[cut.way]:
+        low, high = fruit.spread.get(kind, (1.0, 1.0))
+        gives = cut.count * fruit.gives(kind, cut.way)
+        if high > low:
+            found[kind] = {"low": low * gives, "high": high * gives}
+    return found
+
+
+def _where_little(plan: Plan, wants: Sequence[Want], by_key: Mapping[str, Fruit]) -> list[str]:
+    """Wants of skin that come short when the fruit or the hand gives little: by how much, and how many more fruits would cover it."""
+    words = []
+    for want in wants:
+        for kind in ("zest", "peel"):
+            shares = [share for share in plan.shares if share.want == want.key and share.kind == kind]
+            least = math.fsum(share.amount * by_key[share.fruit].spread.get(kind, (1.0, 1.0))[0] for share in shares)
+            missing = math.fsum(share.amount for share in shares) - least
+            each = max((by_key[share.fruit].gives(kind, kind) for share in shares), default=0.0)
+            if missing > max(1.0, _UNNOTICED * want.takes.get(kind, 0.0)) and each > 0:
+                more = math.ceil(missing / each)
+                words.append(
+                    f"{want.name}: {kind} differs by hand and fruit; where it gives little, {said(missing, 'g', 0)} are short. "
+                    f"Keep {more} more {'fruit' if more == 1 else 'fruits'} at hand, or weigh the {kind} of a few once."
+                )
+    return words
+
+
+def _day_old(wants: Sequence[Want]) -> list[str]:
+    """Juice that has to be pressed again only because it would be too old by then: why, and what would allow it."""
+    words = []
+    sessions = sorted({want.by_h for want in wants})
+    for want in wants:
+        if want.takes.get("juice", 0.0) <= 0 or want.day_old:
+            continue
+        before = [at for at in sessions if KEEPS_H["juice"] < want.by_h - at <= DAY_OLD_H]
+        if before:
+            old = want.by_h - before[-1]
+            words.append(
+                f"{want.name} gets fresh juice: pressed with the cut before, it would be {old:.0f} h old, and juice serves {KEEPS_H['juice']:g} h here. "
+                f"Say that day-old juice will do, and up to {DAY_OLD_H:g} h are allowed."
+            )
     return words
 
 

@@ -71,6 +71,8 @@ class Point:
     supplier: str
     size: str
     share: float
+    zest_share: float | None = None
+    peel_share: float | None = None
 
     @property
     def ml_kg(self) -> float:
@@ -88,7 +90,9 @@ def records(house: House, fruits: Iterable[str]) -> Record:
     for case in with_samples(house).filter(fruit__in=found).annotate(nth=nth).filter(nth__lte=LOOKED_AT):
         share = own_share(variety(case.fruit), samples_of(case))
         if share is not None:
-            found[case.fruit].append(Point(case.pk, case.fruit, case.came_at, case.supplier, case.size, share))
+            zest, peel = skin_of(case)
+            skin = (None if grams is None else grams / case.fruit_g for grams in (zest, peel))
+            found[case.fruit].append(Point(case.pk, case.fruit, case.came_at, case.supplier, case.size, share, *skin))
     return found
 
 
@@ -105,6 +109,28 @@ def _mean(values: Iterable[float | None]) -> float | None:
     return sum(given) / len(given) if given else None
 
 
+SKIN_DIFFERS, SKIN_OF_HOUSE, SKIN_OF_CASE = 0.35, 0.2, 0.12
+"""Half-range of what a hand takes off a fruit, as a share of it: by the tables, twofold apart; once this house has weighed some; once this case has been. House experience."""
+
+
+def skin_of(case: Case) -> tuple[float | None, float | None]:
+    """(zest, peel) [g] of one fruit of a case as it was weighed; None where nobody has."""
+    standing = [sample for sample in case.samples.all() if not sample.set_aside]
+    return (
+        _mean(s.zest_g / s.count for s in standing if s.zest_g is not None),
+        _mean(s.peel_g / s.count for s in standing if s.peel_g is not None),
+    )
+
+
+def _skin(weighed: float | None, house: Sequence[float | None], usual: float, fruit_g: float) -> Range:
+    """Skin [g] that one fruit gives: as weighed of this case, else as this house's other cases gave, else by the tables."""
+    if weighed is not None:
+        return Range(weighed, (1.0 - SKIN_OF_CASE) * weighed, (1.0 + SKIN_OF_CASE) * weighed)
+    share = _mean(house)
+    value, half = (usual, SKIN_DIFFERS) if share is None else (share * fruit_g, SKIN_OF_HOUSE)
+    return Range(value, (1.0 - half) * value, (1.0 + half) * value)
+
+
 def case_view(case: Case, record: Record) -> dict[str, Any]:
     """One case as the place shows it: what is left, what a fruit gives with its range and from what that is known."""
     of = variety(case.fruit)
@@ -112,8 +138,10 @@ def case_view(case: Case, record: Record) -> dict[str, Any]:
     standing = [sample for sample in case.samples.all() if not sample.set_aside]
     each = case.fruit_g / of.density
     zest_usual, peel_usual = of.skin_g(case.fruit_g)
-    peel = _mean(s.peel_g / s.count for s in standing if s.peel_g is not None)
-    zest = _mean(s.zest_g / s.count for s in standing if s.zest_g is not None)
+    zest, peel = skin_of(case)
+    past = [point for point in record.get(case.fruit, ()) if point.case != case.pk][:RECORD]
+    zest_range = _skin(zest, [point.zest_share for point in past], zest_usual, case.fruit_g)
+    peel_range = _skin(peel, [point.peel_share for point in past], peel_usual, case.fruit_g)
     return {
         "id": case.pk,
         "fruit": case.fruit,
@@ -128,8 +156,10 @@ def case_view(case: Case, record: Record) -> dict[str, Any]:
         "price": case.price,
         "each": {
             "juice_ml": Range(known.share.value * each, known.share.low * each, known.share.high * each).as_data(),
-            "zest_g": zest if zest is not None else zest_usual,
-            "peel_g": peel if peel is not None else peel_usual,
+            "zest_g": zest_range.value,
+            "peel_g": peel_range.value,
+            "zest_range": zest_range.as_data(),
+            "peel_range": peel_range.as_data(),
         },
         "share": known.share.as_data(),
         "source": known.source,
@@ -158,8 +188,12 @@ def variety_rows(house: House) -> list[dict[str, Any]]:
     packed = {item.fruit: item.grams / item.ml for item in PeelMeasure.objects.filter(house=house).order_by("at")}
     record = records(house, varieties())
     for of in varieties().values():
-        past = [point.share for point in record[of.key]][:RECORD]
+        points = record[of.key][:RECORD]
+        past = [point.share for point in points]
         known = expected_share(of, past)
+        zest_usual, peel_usual = of.skin_g(of.piece_g.value)
+        zest = _skin(None, [point.zest_share for point in points], zest_usual, of.piece_g.value)
+        peel = _skin(None, [point.peel_share for point in points], peel_usual, of.piece_g.value)
         plate = of.plate()
         each = of.piece_g.value / of.density
         rows.append(
@@ -170,8 +204,10 @@ def variety_rows(house: House) -> list[dict[str, Any]]:
                 "acid_g_100ml": plate["acid_g_100ml"].as_data(),
                 "piece_g": of.piece_g.value,
                 "juice_ml": Range(known.share.value * each, known.share.low * each, known.share.high * each).as_data(),
-                "zest_g": of.skin_g(of.piece_g.value)[0],
-                "peel_g": of.skin_g(of.piece_g.value)[1],
+                "zest_g": zest.value,
+                "peel_g": peel.value,
+                "zest_range": zest.as_data(),
+                "peel_range": peel.as_data(),
                 "ml_kg": 1000 * known.share.value / of.density,
                 "source": known.source,
                 "cases": len(past),

@@ -27,6 +27,8 @@ class VarietyOut(Schema):
     juice_ml: RangeOut
     zest_g: float
     peel_g: float
+    zest_range: RangeOut
+    peel_range: RangeOut
     ml_kg: float
     source: Literal["typical", "record"]
     cases: int
@@ -73,6 +75,8 @@ class EachOut(Schema):
     juice_ml: RangeOut
     zest_g: float
     peel_g: float
+    zest_range: RangeOut
+    peel_range: RangeOut
 
 
 class CaseOut(Schema):
@@ -113,13 +117,14 @@ class PlanCase(Schema):
 class PlanWant(Schema):
     """Something wanted by a time: a kind, a made thing, or a batch of a published spec."""
 
-    what: Literal["juice", "zest", "peel", "wheels", "stretched", "oil_sugar", "spec"]
+    what: Literal["juice", "zest", "peel", "wheels", "whole", "stretched", "oil_sugar", "spec"]
     fruits: list[str] = Field(default_factory=list)
     amount: float = 0.0
     times: float | None = None
     spec: str | None = None
     by: datetime
     name: str = ""
+    day_old: bool = False
 
 
 class PlanIn(Schema):
@@ -138,6 +143,7 @@ class PlanCut(Schema):
     at: datetime
     then: datetime
     gives: dict[str, float]
+    gives_range: dict[str, dict[str, float]] = Field(default_factory=dict)
 
 
 class PlanShare(Schema):
@@ -204,6 +210,7 @@ class PlanAnswer(Schema):
     shares: list[PlanShare]
     over: list[PlanOver]
     could: list[str]
+    notes: list[str] = Field(default_factory=list)
     bin_g: float
     cost: float
     fruits: int

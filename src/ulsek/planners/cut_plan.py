@@ -15,7 +15,6 @@ from typing import Any
 
 from ulsek.core.citrus.cutting import (
     BUY_G,
-    KEEPS_H,
     MONEY_G,
     MOST_FRUIT,
     SOON_H,
@@ -156,7 +155,7 @@ class _Model:
                     continue
                 entries = {self._column(("short", n, kind), short_weight(kind, self.fruits), amount): 1.0}
                 for i, made, session in makes:
-                    fits = made == kind and 0.0 <= want.by_h - self.sessions[session] <= KEEPS_H[kind]
+                    fits = made == kind and 0.0 <= want.by_h - self.sessions[session] <= want.keeps_h(kind)
                     if fits and want.may_use(self.fruits[i]):
                         share = self._column(("share", i, kind, session, n), -self.fruits[i].grams(kind), amount)
                         entries[share] = 1.0

@@ -50,6 +50,6 @@ def pour_ahead():
     )
     assert "pours_nothing" in codes(worked({"verb": "pour_ahead"}, DRINK))
     juice = worked(
-        pour(line("neutral_spirit_40", 500.0), line("bergamot_juice", 500.0)), {"verb": "bottle_ahead", "stands": "fridge", "keep_c": 4}
+        pour(line("neutral_spirit_40", 200.0), line("bergamot_juice", 500.0)), {"verb": "bottle_ahead", "stands": "fridge", "keep_c": 4}
     )
     assert juice.keeping.days < _kept(22, stands="fridge", keep_c=4).keeping.days, "it keeps by its weakest part"

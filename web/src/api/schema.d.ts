@@ -2497,6 +2497,8 @@ export interface components {
             name: string;
             /** Optional */
             optional: boolean;
+            /** Text */
+            text: boolean;
             /** Unit */
             unit: string;
             /** Usual */
@@ -3231,8 +3233,10 @@ export interface components {
             juice_ml: components["schemas"]["RangeOut"];
             /** Peel G */
             peel_g: number;
+            peel_range: components["schemas"]["RangeOut"];
             /** Zest G */
             zest_g: number;
+            zest_range: components["schemas"]["RangeOut"];
         };
         /** EvaluateIn */
         EvaluateIn: {
@@ -3894,7 +3898,7 @@ export interface components {
         MakeupByReading: {
             acid_g_100ml: components["schemas"]["SpecRange"];
             acid_read?: boolean;
-            acid_split: {
+            acid_split?: {
                 [key: string]: number;
             };
             brix_read?: boolean;
@@ -3907,7 +3911,7 @@ export interface components {
             ph?: components["schemas"]["SpecNumber"];
             potassium_mg_100g?: number;
             source?: string;
-            sugar_split: {
+            sugar_split?: {
                 [key: string]: number;
             };
         };
@@ -3918,7 +3922,7 @@ export interface components {
             output?: string;
             spec: Record<string, never> | string;
         };
-        /** @description grams per 100 g; water is what is left; substances are water, ethanol, sucrose, glucose, fructose, other_carbohydrate, citric_acid, malic_acid, tartaric_acid, lactic_acid, acetic_acid, ascorbic_acid, phosphoric_acid, succinic_acid, quinic_acid, isocitric_acid, oxalic_acid, aconitic_acid, shikimic_acid, potassium, sodium, sodium_chloride, glycerol, polyol, gum, pectin, protein, oil, fat, carbon_dioxide, other_solubles, insolubles */
+        /** @description grams per 100 g; water is what is left; substances are water, ethanol, sucrose, glucose, fructose, allulose, glucose_syrup_solids, maltodextrin, other_carbohydrate, citric_acid, malic_acid, tartaric_acid, lactic_acid, acetic_acid, ascorbic_acid, phosphoric_acid, succinic_acid, quinic_acid, isocitric_acid, oxalic_acid, aconitic_acid, shikimic_acid, potassium, sodium, sodium_chloride, glycerol, erythritol, xylitol, sorbitol, isomalt, polyol, gum, pectin, protein, oil, fat, carbon_dioxide, other_solubles, insolubles */
         MakeupBySubstance: {
             /** @constant */
             by: "substance";
@@ -4267,6 +4271,8 @@ export interface components {
             /** Fruits */
             fruits: number;
             naive: components["schemas"]["NaiveOut"];
+            /** Notes */
+            notes?: string[];
             /** Over */
             over: components["schemas"]["PlanOver"][];
             /** Packs */
@@ -4307,6 +4313,12 @@ export interface components {
             /** Gives */
             gives: {
                 [key: string]: number;
+            };
+            /** Gives Range */
+            gives_range?: {
+                [key: string]: {
+                    [key: string]: number;
+                };
             };
             /** Row */
             row: string;
@@ -4449,6 +4461,11 @@ export interface components {
              * Format: date-time
              */
             by: string;
+            /**
+             * Day Old
+             * @default false
+             */
+            day_old: boolean;
             /** Fruits */
             fruits?: string[];
             /**
@@ -4464,7 +4481,7 @@ export interface components {
              * What
              * @enum {string}
              */
-            what: "juice" | "zest" | "peel" | "wheels" | "stretched" | "oil_sugar" | "spec";
+            what: "juice" | "zest" | "peel" | "wheels" | "whole" | "stretched" | "oil_sugar" | "spec";
         };
         /** PourOut */
         PourOut: {
@@ -5481,7 +5498,7 @@ export interface components {
             below_c?: components["schemas"]["SpecNumber"];
             /** @description freeze_drip: °C, from −30 to −3 °C */
             block_c?: components["schemas"]["SpecNumber"];
-            /** @description bottle, hot_fill: mL, from 10 mL to 50 L */
+            /** @description bottle, hot_fill, bottle_ahead, pour_ahead: mL, from 10 mL to 50 L */
             bottle_ml?: components["schemas"]["SpecNumber"];
             /** @description the name under which what leaves is kept; later steps and other specs can use it */
             by_product?: string;
@@ -5497,6 +5514,8 @@ export interface components {
             cycles?: components["schemas"]["SpecNumber"];
             /** @description macerate: g per g of skin */
             drawn_g_g?: components["schemas"]["SpecRange"];
+            /** @description dissolve, bring_to, hold, simmer, reduce, invert: of the alcohol */
+            ethanol_left?: components["schemas"]["SpecRange"];
             /** @description steep, infuse, vacuum_infuse: h to 63 % at 20 °C */
             exchange_h?: components["schemas"]["SpecRange"];
             /** @description hot_fill: °C, from 60 to 98 °C */
@@ -5515,7 +5534,7 @@ export interface components {
             gum_per_oil_least?: components["schemas"]["SpecNumber"];
             /** @description the maker's own minutes, else the verb's usual ones */
             hands_on_min?: components["schemas"]["SpecNumber"];
-            /** @description bottle, hot_fill: %, from 0 to 50 % */
+            /** @description bottle, hot_fill, bottle_ahead, pour_ahead: %, from 0 to 50 % */
             head_room_percent?: components["schemas"]["SpecNumber"];
             /** @description filter: g per filter */
             hold_g?: components["schemas"]["SpecRange"];
@@ -5528,7 +5547,7 @@ export interface components {
             into?: string;
             /** @description freeze_drip: steepness */
             k?: components["schemas"]["SpecRange"];
-            /** @description bottle, hot_fill: °C, from −25 to 30 °C */
+            /** @description bottle, hot_fill, bottle_ahead: °C, from −25 to 30 °C */
             keep_c?: components["schemas"]["SpecNumber"];
             /** @description whether a sample is set aside after this step */
             keep_sample?: boolean;
@@ -5540,11 +5559,11 @@ export interface components {
              */
             kind?: "paper" | "cloth" | "bag" | "carbon";
             /**
-             * @description dissolve, bring_to, hold, simmer, reduce
+             * @description dissolve, bring_to, hold, simmer, reduce, invert, steep, infuse, vacuum_infuse
              * @enum {unknown}
              */
             lid?: "half" | "on" | "off";
-            /** @description wash, warm_roll, zest, peel, cut, core, separate, juice, crush, muddle, whip, toast, dehydrate, blend, freeze, thaw, combine, dry_mix, off_heat, make_up, emulsify, dissolve, bring_to, hold, simmer, reduce, caramelise, macerate, steep, infuse, vacuum_infuse, press, enzyme, egg_raft, agar, gelatin, milk_clarify, settle, freeze_drip, vacuum_reduce, carbonate, build, stir_ice, shake, dry_shake, blend_ice */
+            /** @description wash, warm_roll, zest, peel, cut, core, separate, juice, crush, muddle, whip, toast, dehydrate, blend, freeze, thaw, combine, dry_mix, off_heat, make_up, emulsify, dissolve, bring_to, hold, simmer, reduce, caramelise, invert, macerate, steep, infuse, vacuum_infuse, press, enzyme, egg_raft, agar, gelatin, milk_clarify, settle, freeze_drip, vacuum_reduce, carbonate, build, stir_ice, shake, dry_shake, blend_ice, dilute_ahead */
             lines?: components["schemas"]["SpecLine"][];
             /** @description enzyme, egg_raft, agar, gelatin, milk_clarify, settle: of the liquid */
             loss?: components["schemas"]["SpecRange"];
@@ -5559,7 +5578,7 @@ export interface components {
              * @enum {unknown}
              */
             method?: "reamer" | "press" | "machine" | "extractor" | "blender" | "ice_bath" | "blast" | "fridge";
-            /** @description toast, dehydrate, freeze, thaw, off_heat, dissolve, bring_to, hold, simmer, caramelise, macerate, steep, infuse, vacuum_infuse, filter, enzyme, egg_raft, agar, gelatin, milk_clarify, settle, freeze_drip, vacuum_reduce, cool, carbonate, rest, store, dry_shake: min, from 0 minutes to 400 days */
+            /** @description toast, dehydrate, freeze, thaw, off_heat, dissolve, bring_to, hold, simmer, caramelise, invert, macerate, steep, infuse, vacuum_infuse, filter, enzyme, egg_raft, agar, gelatin, milk_clarify, settle, freeze_drip, vacuum_reduce, cool, carbonate, rest, store, dry_shake: min, from 0 minutes to 400 days */
             minutes?: components["schemas"]["SpecNumber"];
             /** @description dehydrate: % water left */
             moisture_percent?: components["schemas"]["SpecRange"];
@@ -5569,6 +5588,8 @@ export interface components {
             of?: string;
             /** @description the alternative it belongs to, as group/choice; in the spec only when that is chosen */
             only?: string;
+            /** @description invert: times the published rate */
+            pace?: components["schemas"]["SpecRange"];
             /** @description separate */
             part?: string;
             /** @description strain: %, from 0 to 90 % of the pulp */
@@ -5576,7 +5597,7 @@ export interface components {
             people?: number;
             /** @description store */
             place?: string;
-            /** @description dissolve, bring_to, hold: cm, from 5 to 100 cm across */
+            /** @description dissolve, bring_to, hold, simmer, invert, steep, infuse, vacuum_infuse: cm, from 5 to 100 cm across */
             pot_cm?: components["schemas"]["SpecNumber"];
             /** @description simmer, reduce: W into steam */
             power_w?: components["schemas"]["SpecRange"];
@@ -5595,11 +5616,23 @@ export interface components {
              * @enum {unknown}
              */
             sanitised?: "washed" | "sanitised";
+            /** @description pour_ahead: mL, from 5 mL to 5 L */
+            serve_ml?: components["schemas"]["SpecNumber"];
+            /**
+             * @description dilute_ahead
+             * @enum {unknown}
+             */
+            served?: "stir_ice" | "shake" | "build";
             /** @description split: of it, above 0 and at most all of it */
             share?: components["schemas"]["SpecNumber"];
             /** @description thaw: times, from 1 to 6 times */
             softens?: components["schemas"]["SpecNumber"];
-            /** @description dissolve, bring_to, hold, simmer: g */
+            /**
+             * @description bottle_ahead
+             * @enum {unknown}
+             */
+            stands?: "freezer" | "fridge";
+            /** @description dissolve, bring_to, hold, simmer, invert: g */
             steam_g?: components["schemas"]["SpecRange"];
             /** @description reduce, vacuum_reduce: of the weight it stops at */
             stops_within?: components["schemas"]["SpecRange"];
@@ -5609,10 +5642,15 @@ export interface components {
             taken?: components["schemas"]["SpecRange"];
             /** @description enzyme, egg_raft, agar, gelatin, milk_clarify, settle: of the haze */
             takes?: components["schemas"]["SpecRange"];
-            /** @description warm_roll, juice, toast, dehydrate, dissolve, bring_to, hold, caramelise, macerate, steep, infuse, vacuum_infuse, enzyme, egg_raft, agar, gelatin, milk_clarify, settle, vacuum_reduce, carbonate, rest, store: °C, from 10 to 60 °C */
+            /** @description warm_roll, juice, toast, dehydrate, dissolve, bring_to, hold, caramelise, invert, macerate, steep, infuse, vacuum_infuse, enzyme, egg_raft, agar, gelatin, milk_clarify, settle, vacuum_reduce, carbonate, rest, store: °C, from 10 to 60 °C */
             temperature_c?: components["schemas"]["SpecNumber"];
             /** @description freeze, thaw: mm, from 5 to 400 mm thick */
             thickness_mm?: components["schemas"]["SpecNumber"];
+            /**
+             * @description strain
+             * @enum {unknown}
+             */
+            through?: "sieve" | "sieve_unstirred" | "cloth" | "bag";
             /** @description reduce: °Bx, from 0.5 to 85 °Bx */
             to_brix?: components["schemas"]["SpecNumber"];
             /** @description freeze, thaw, cool, build, stir_ice, shake, blend_ice: °C, from −40 to −3 °C */
@@ -5630,7 +5668,7 @@ export interface components {
             /** @description blend */
             vented?: boolean;
             /** @enum {unknown} */
-            verb: "wash" | "warm_roll" | "zest" | "peel" | "cut" | "core" | "separate" | "juice" | "crush" | "muddle" | "whip" | "toast" | "dehydrate" | "blend" | "freeze" | "thaw" | "combine" | "dry_mix" | "off_heat" | "make_up" | "emulsify" | "dissolve" | "bring_to" | "hold" | "simmer" | "reduce" | "caramelise" | "macerate" | "steep" | "infuse" | "vacuum_infuse" | "press" | "strain" | "filter" | "enzyme" | "egg_raft" | "agar" | "gelatin" | "milk_clarify" | "settle" | "freeze_drip" | "vacuum_reduce" | "cool" | "carbonate" | "rest" | "store" | "split" | "bottle" | "hot_fill" | "label" | "clean" | "discard" | "build" | "stir_ice" | "shake" | "dry_shake" | "blend_ice";
+            verb: "wash" | "warm_roll" | "zest" | "peel" | "cut" | "core" | "separate" | "juice" | "crush" | "muddle" | "whip" | "toast" | "dehydrate" | "blend" | "freeze" | "thaw" | "combine" | "dry_mix" | "off_heat" | "make_up" | "emulsify" | "dissolve" | "bring_to" | "hold" | "simmer" | "reduce" | "caramelise" | "invert" | "macerate" | "steep" | "infuse" | "vacuum_infuse" | "press" | "strain" | "filter" | "enzyme" | "egg_raft" | "agar" | "gelatin" | "milk_clarify" | "settle" | "freeze_drip" | "vacuum_reduce" | "cool" | "carbonate" | "rest" | "store" | "split" | "bottle" | "hot_fill" | "label" | "clean" | "discard" | "build" | "stir_ice" | "shake" | "dry_shake" | "blend_ice" | "dilute_ahead" | "bottle_ahead" | "pour_ahead";
             vessel?: string;
             /** @description juice: of the fruit's typical juice */
             yield_share?: components["schemas"]["SpecRange"];
@@ -6198,6 +6236,7 @@ export interface components {
             packed_g_ml: number | null;
             /** Peel G */
             peel_g: number;
+            peel_range: components["schemas"]["RangeOut"];
             /** Piece G */
             piece_g: number;
             /**
@@ -6208,6 +6247,7 @@ export interface components {
             sugar_g_100ml: components["schemas"]["RangeOut"];
             /** Zest G */
             zest_g: number;
+            zest_range: components["schemas"]["RangeOut"];
         };
         /** VerbOut */
         VerbOut: {

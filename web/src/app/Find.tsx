@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import { Link } from "react-router";
 import { ask } from "../api/queries";
 import { Field } from "../parts/Field";
@@ -12,20 +12,29 @@ interface Hit {
 }
 
 const MOST = 12;
+/** Parts of a place that go by a name of their own. */
+const TOOLS: readonly Hit[] = [
+  { to: "/citrus/skins", name: "Peel in sugar", about: "Citrus: oleo saccharum, oil-sugar" },
+  { to: "/citrus/stretch", name: "Stretched juice", about: "Citrus: acids over peel, with the juice put back" },
+];
 
 /** Finds specs, batches, bottles and materials by any part of their name. */
 export function Find({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [wanted, setWanted] = useState("");
-  const specs = useQuery({ ...ask.specs(), enabled: open });
+  const sought = useDeferredValue(wanted.trim());
+  const specs = useQuery({ ...ask.library({ find: sought, family: "", state: "", on_shelf: false, page: 1 }), enabled: open });
   const runs = useQuery({ ...ask.openRuns(), enabled: open });
   const lots = useQuery({ ...ask.lots(), enabled: open });
   const stock = useQuery({ ...ask.stock(), enabled: open });
-  const hits: Hit[] = [
-    ...(specs.data?.items ?? []).map((item) => ({
-      to: `/specs/${item.id}`,
-      name: item.name,
-      about: `spec, ${item.family}`,
-    })),
+  const named = (hit: Hit) => `${hit.name} ${hit.about}`.toLowerCase().includes(wanted.trim().toLowerCase());
+  // Specs are found by the site, by any word in them and every name of their family.
+  const found: Hit[] = (specs.data?.items ?? []).map((item) => ({
+    to: `/specs/${item.id}`,
+    name: item.name,
+    about: `spec, ${item.family}`,
+  }));
+  const rest: Hit[] = [
+    ...(sought ? TOOLS : []),
     ...(runs.data?.items ?? []).map((item) => ({
       to: `/make/${item.id}`,
       name: item.name,
@@ -41,7 +50,8 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
       name: item.product,
       about: `in Stores, ${item.supplier}`,
     })),
-  ].filter((hit) => `${hit.name} ${hit.about}`.toLowerCase().includes(wanted.trim().toLowerCase()));
+  ];
+  const hits = [...found, ...rest.filter(named)];
   return (
     <Sheet open={open} onClose={onClose} title="Find">
       <Field label="Any part of a name or number" value={wanted} onChange={setWanted} autoFocus />

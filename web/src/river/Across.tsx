@@ -4,8 +4,8 @@ import { across, type Flow } from "./across";
 const SIZE = { width: 680, height: 320, bank: 185 };
 /** Letters of a name that find room beside a bank. */
 const LONGEST = 21;
-const BAND: Record<string, string> = { juice: "acid", zest: "sugar", peel: "sugar", wheels: "spirit", rest: "solids" };
-const LETTER: Record<string, string> = { juice: "j", zest: "z", peel: "p", wheels: "w", rest: "" };
+const BAND: Record<string, string> = { juice: "acid", zest: "sugar", peel: "sugar", wheels: "spirit", whole: "acid", rest: "solids" };
+const LETTER: Record<string, string> = { juice: "j", zest: "z", peel: "p", wheels: "w", whole: "f", rest: "" };
 
 interface AcrossProps {
   flows: readonly Flow[];

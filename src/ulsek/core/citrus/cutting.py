@@ -13,11 +13,13 @@ from typing import Literal
 from ..refusals import Refusal
 from .experience import figure
 
-Kind = Literal["juice", "zest", "peel", "wheels"]
-KINDS: tuple[Kind, ...] = ("juice", "zest", "peel", "wheels")
-UNIT: Mapping[Kind, str] = {"juice": "mL", "zest": "g", "peel": "g", "wheels": "wheels"}
+Kind = Literal["juice", "zest", "peel", "wheels", "whole"]
+KINDS: tuple[Kind, ...] = ("juice", "zest", "peel", "wheels", "whole")
+UNIT: Mapping[Kind, str] = {"juice": "mL", "zest": "g", "peel": "g", "wheels": "wheels", "whole": "fruit"}
 KEEPS_H: Mapping[Kind, float] = {kind: figure("cut", "keeps_h", kind) for kind in KINDS}
 """Hours that what was cut stays good enough for what it is wanted for; house experience."""
+DAY_OLD_H = figure("cut", "day_old_h")
+"""Hours that juice still serves where somebody has said that the day before's will do: duller, and no longer fresh; house experience."""
 SOON_H = figure("cut", "soon_h")
 """A zested fruit dries out and grips its juice: it is juiced within so many hours, or not at all."""
 GRIPS = figure("cut", "grips")
@@ -29,6 +31,7 @@ WAYS: Mapping[str, tuple[Kind, ...]] = {
     "zest": ("zest",),
     "peel": ("peel",),
     "wheels": ("wheels",),
+    "whole": ("whole",),
 }
 MOST_FRUIT = 10_000
 _MOST_WANTS, _MOST_CASES = 40, 40
@@ -40,7 +43,9 @@ MONEY_G, BUY_G = 3.0, 400.0
 
 @dataclass(frozen=True, slots=True)
 class Fruit:
-    """Fruit of one case: how many, and what one of them gives. `pack` above nothing: it is not here, and comes in packs of so many at `price` each fruit."""
+    """Fruit of one case: how many, and what one of them gives. `pack` above nothing: it is not here, and comes in packs of so many at `price` each fruit.
+    `spread`: least and most of a kind against what is expected of it, where that is known to differ.
+    """
 
     key: str
     name: str
@@ -53,6 +58,7 @@ class Fruit:
     density: float
     price: float = 0.0
     pack: int = 0
+    spread: Mapping[Kind, tuple[float, float]] = field(default_factory=dict)
 
     @property
     def pack_price(self) -> float:
@@ -65,7 +71,7 @@ class Fruit:
             return 0.0
         if kind == "juice":
             return self.juice_ml * (1.0 if way == "juice" else GRIPS)
-        return {"zest": self.zest_g, "peel": self.peel_g, "wheels": figure("cut", "wheels")}[kind]
+        return {"zest": self.zest_g, "peel": self.peel_g, "wheels": figure("cut", "wheels"), "whole": 1.0}[kind]
 
     def grams(self, kind: Kind) -> float:
         """What one unit of a kind weighs: a wheel is its share of the fruit."""
@@ -74,18 +80,25 @@ class Fruit:
             "zest": 1.0,
             "peel": 1.0,
             "wheels": figure("cut", "wheel_share") * self.fruit_g / figure("cut", "wheels"),
+            "whole": self.fruit_g,
         }[kind]
 
 
 @dataclass(frozen=True, slots=True)
 class Want:
-    """Something wanted: how much of each kind, of which fruits (keys of cases or kinds of fruit; none named: any), `by` [h from now]."""
+    """Something wanted: how much of each kind, of which fruits (keys of cases or kinds of fruit; none named: any), `by` [h from now];
+    `day_old`: juice of the day before will do."""
 
     key: str
     name: str
     takes: Mapping[Kind, float]
     fruits: tuple[str, ...] = ()
     by_h: float = 4.0
+    day_old: bool = False
+
+    def keeps_h(self, kind: Kind) -> float:
+        """Hours that a kind may have stood when this want takes it."""
+        return DAY_OLD_H if kind == "juice" and self.day_old else KEEPS_H[kind]
 
     def may_use(self, fruit: Fruit) -> bool:
         return not self.fruits or fruit.key in self.fruits or fruit.kind in self.fruits
@@ -237,7 +250,7 @@ def _usual_way(open_: Mapping[Kind, float]) -> str:
         return f"{skin}, then juice"
     if skin:
         return skin
-    return "juice" if "juice" in open_ else "wheels"
+    return next(kind for kind in ("juice", "wheels", "whole") if kind in open_)
 
 
 def worth(plan: Plan, fruits: Sequence[Fruit]) -> float:

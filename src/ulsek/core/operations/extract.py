@@ -297,7 +297,7 @@ def _pressed(step: Step, matter: Matter, bench: Bench, share: float) -> Outcome:
     )
     through = liquid.scaled(1.0 - held / liquid.mass_g) if liquid.mass_g else liquid
     gone = Matter(stays, dict(matter.solids_g), tuple(cake), matter.temperature_c, matter.clock_min)
-    if gone.mass_g <= 0:
+    if gone.mass_g <= 0 or not (matter.pieces or liquor.of("insolubles")):
         raise Refusal("There is nothing in the vessel to press", remedy="Press before the solids are strained out", code="no_pieces")
     return Outcome(
         Matter(through, {}, (), matter.temperature_c, matter.clock_min, matter.open_since_min, matter.hottest_c),

@@ -75,7 +75,7 @@ export function CasesPart() {
               <p className="mt-1 text-[14px] text-soft">
                 about {figure((item.left * item.each.juice_ml.value) / 1000, 1)}
                 {GAP}L in all · peel {figure(item.each.peel_g, 0)}
-                {GAP}g, zest {figure(item.each.zest_g, 0)}
+                {GAP}g, zest {figure(item.each.zest_g, 0)} ({figure(item.each.zest_range.low, 0)} to {figure(item.each.zest_range.high, 0)})
                 {GAP}g a fruit
               </p>
               <div className="mt-2 flex flex-wrap gap-2 sm:justify-end">

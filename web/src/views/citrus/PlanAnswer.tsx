@@ -64,11 +64,16 @@ export function PlanAnswer({ answer, plan, onDone }: PlanAnswerProps) {
             <Across flows={flows} names={names} />
           </div>
         </div>
-        <p className="text-[14px] text-soft">j juice · z zest · p peel · w wheels · hatched: into the bin</p>
+        <p className="text-[14px] text-soft">j juice · z zest · p peel · w wheels · f whole fruit · hatched: into the bin</p>
       </section>
       {answer.short.map((item) => (
         <Notice key={`${item.want} ${item.kind}`} severity="stop">
           {item.text} By {moment(item.by, session.zone)}.
+        </Notice>
+      ))}
+      {(answer.notes ?? []).map((text) => (
+        <Notice key={text} severity="note">
+          {text}
         </Notice>
       ))}
       {answer.packs.length ? (
@@ -158,7 +163,11 @@ function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
   const unread = (name: keyof typeof figures) => figures[name].trim() !== "" && typed(figures[name]) === null;
   const fault = (name: keyof typeof figures) => (unread(name) ? "Write figures, such as 240." : carry.fault(name));
   const names = Object.keys(figures) as (keyof typeof figures)[];
-  const gives = Object.entries(cut.gives).map(([kind, amount]) => [figure(amount, 0), UNIT[kind], kind].filter(Boolean).join(GAP));
+  const gives = Object.entries(cut.gives).map(([kind, amount]) => {
+    const range = cut.gives_range?.[kind];
+    const spread = range && SKIN.some((skin_) => skin_ === kind) ? `(${figure(range.low ?? 0, 0)} to ${figure(range.high ?? 0, 0)})` : "";
+    return [figure(amount, 0), UNIT[kind], kind, spread].filter(Boolean).join(GAP);
+  });
   const later = cut.then !== cut.at;
   return (
     <li className={`rounded-xl border p-3 ${done ? "border-line bg-quiet" : "border-rim"}`}>

@@ -36,8 +36,9 @@ export function VarietiesPanel() {
       <p className="mt-1 text-[15px]">
         A fruit of {figure(item.piece_g, 0)}
         {GAP}g gives <b className="figures worked">{figure(item.juice_ml.value, 0)}</b>
-        {GAP}mL ({figure(item.juice_ml.low, 0)} to {figure(item.juice_ml.high, 0)}), {figure(item.zest_g, 1)}
-        {GAP}g of zest. {item.source === "record" ? `By ${item.cases} cases of this house.` : "Typical values: house measurements win."}
+        {GAP}mL ({figure(item.juice_ml.low, 0)} to {figure(item.juice_ml.high, 0)}), {figure(item.zest_g, 1)} (
+        {figure(item.zest_range.low, 1)} to {figure(item.zest_range.high, 1)}){GAP}g of zest.{" "}
+        {item.source === "record" ? `By ${item.cases} cases of this house.` : "Typical values: house measurements win."}
       </p>
     </section>
   );

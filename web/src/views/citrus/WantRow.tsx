@@ -4,7 +4,7 @@ import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { FruitChoice } from "./FruitChoice";
-import { type TypedWant, unitOf, WHATS } from "./wants";
+import { mayBeOld, type TypedWant, unitOf, WHATS } from "./wants";
 
 interface WantRowProps {
   want: TypedWant;
@@ -60,6 +60,17 @@ export function WantRow({ want, faults, onChange, onDrop }: WantRowProps) {
           <Field label="Times its juice" inputMode="decimal" className="w-28" value={want.times} onChange={(times) => put({ times })} />
         ) : null}
         <Field label="By" type="datetime-local" className="w-56" value={want.by} onChange={(by) => put({ by })} fault={faults.by} />
+        {mayBeOld(want.what) ? (
+          <label className="flex min-h-11 items-center gap-3 self-end">
+            <input
+              type="checkbox"
+              className="size-5 accent-rim"
+              checked={want.dayOld}
+              onChange={(event) => put({ dayOld: event.target.checked })}
+            />
+            day-old juice will do
+          </label>
+        ) : null}
       </div>
     </li>
   );

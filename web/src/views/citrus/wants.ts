@@ -11,6 +11,7 @@ export interface TypedWant {
   times: string;
   spec: string;
   by: string;
+  dayOld: boolean;
 }
 
 export const WHATS: readonly (readonly [what: Want["what"], word: string, unit: string])[] = [
@@ -20,8 +21,12 @@ export const WHATS: readonly (readonly [what: Want["what"], word: string, unit: 
   ["oil_sugar", "Oil-sugar from peel", "g of peel"],
   ["stretched", "Stretched juice", "mL in all"],
   ["wheels", "Garnish wheels", "wheels"],
+  ["whole", "Whole fruit", "fruit"],
   ["spec", "A batch of a spec", "batches"],
 ];
+
+/** Whether it takes juice, so that the day before's may do. */
+export const mayBeOld = (what: Want["what"]) => what === "juice" || what === "stretched" || what === "spec";
 
 export const unitOf = (what: Want["what"]) => WHATS.find(([each]) => each === what)?.[2] ?? "";
 
@@ -43,7 +48,7 @@ function hoursAhead(ahead: number, zone: string): string {
 let last = 0;
 export const newWant = (zone: string, given: Partial<TypedWant> = {}): TypedWant => {
   last += 1;
-  return { key: last, what: "juice", fruit: "", amount: "", times: "4", spec: "", by: hoursAhead(4, zone), ...given };
+  return { key: last, what: "juice", fruit: "", amount: "", times: "4", spec: "", by: hoursAhead(4, zone), dayOld: false, ...given };
 };
 
 /** A typed want as the planner takes it; null while something of it is missing. */
@@ -59,6 +64,7 @@ export function readWant(want: TypedWant, read: (text: string) => number | null)
     spec: want.what === "spec" ? want.spec : null,
     by: want.by,
     name: "",
+    day_old: want.dayOld && mayBeOld(want.what),
   };
 }
 
@@ -71,4 +77,5 @@ export const typedWant = (want: Want, zone: string): TypedWant =>
     times: String(want.times ?? 4),
     spec: want.spec ?? "",
     by: boxTime(want.by, zone),
+    dayOld: want.day_old ?? false,
   });
