@@ -62,6 +62,15 @@ def test_the_library_finds_by_word_material_family_and_state(place):
     assert place.apis["stranger"].get("/specs?find=sea").data["total"] == 0
 
 
+def test_a_family_is_found_by_every_name_that_people_have_for_it(place):
+    api = place.apis["lead"]
+    assert api.get("/specs?find=oleo+saccharum").data["total"] == 0
+    made_ = api.post("/specs", {"name": "Skins in sugar", "family": "oil_sugar", "school": "peel packed in sugar"})
+    assert made_.status_code == 201, made_.data
+    for said in ("oleo saccharum", "oleo", "Oleo-Saccharum", "skins sugar"):
+        assert names(place.apis["reader"].get(f"/specs?find={said}")) == ["Skins in sugar"], said
+
+
 def test_what_a_draft_uses_follows_its_edits(place):
     spec = place.spec()
     body = deepcopy(FORM)

@@ -15,6 +15,7 @@ from typing import Any
 
 from . import say
 from .amounts import MOST_G, VESSEL
+from .budgets import WEIGHINGS, within
 from .flow import Inputs, flow
 from .frames import file_id
 from .materials import Material
@@ -220,6 +221,7 @@ def captured(name: str, weighings: Sequence[Any], materials: Mapping[str, Materi
     """
     if not name.strip():
         raise Refusal("What is made needs a name", "name", remedy="Name it as it will stand on the label", code="missing")
+    within(weighings, WEIGHINGS, "weighings", "weighings", "Capture it in parts")
     draft = _Draft()
     for n, row in enumerate(weighings):
         if not isinstance(row, Mapping):

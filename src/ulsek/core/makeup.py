@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
+from .budgets import PARTS, within
 from .contents import Contents
 from .properties import density, sugar
 from .properties.ph import cation_from_ph
@@ -189,6 +190,7 @@ def _by_parts(data: Any, where: str, source: str) -> ByParts:
     parts = data.get("parts")
     if not isinstance(parts, dict) or not parts:
         raise Refusal("A makeup by parts needs its parts", where, remedy="Name zest, peel, juice, core or what it has, each with its share")
+    within(parts, PARTS, "parts", f"{where}/parts", "Take alike ones together")
     shares: dict[str, float] = {}
     makeups: dict[str, BySubstance | ByReading] = {}
     for name, part in parts.items():
@@ -218,6 +220,7 @@ def read_makeup(data: Any, where: str) -> Makeup:
         parts = data.get("g_per_100g")
         if not isinstance(parts, dict):
             raise Refusal("A makeup by substance needs g_per_100g", where)
+        within(parts, PARTS, "substances", f"{where}/g_per_100g", "Take alike ones together")
         unknown = sorted(set(parts) - set(SUBSTANCES))
         if unknown:
             raise Refusal(f"“{unknown[0]}” is no substance that Ulsek knows", f"{where}/g_per_100g", f"it knows {', '.join(SUBSTANCES)}")

@@ -10,6 +10,7 @@ from typing import Any, Literal
 from . import say
 from . import spec as s
 from .belief import Belief
+from .budgets import EVENTS, within
 from .design import before_bottling, repair_materials
 from .evaluate import Evaluation, evaluate
 from .events import Event, in_order
@@ -326,6 +327,7 @@ def fold(
     `rules` are the house's as pinned at the start, `learned` what its batches before this one taught. Refuses events that name lines or steps that are not there.
     """
     ordered = in_order(events)
+    within(ordered, EVENTS, "events", "events", "Finish this batch and begin another")
     gathered = Gathered.of(spec, materials, ordered)
     factor = factor_of(gathered.spec, gathered.materials, ordered, gathered.actual_g)
 

@@ -12,6 +12,7 @@ import math
 from collections.abc import Iterator, Mapping
 from typing import Any, get_args
 
+from . import budgets
 from .amounts import (
     BY_PRODUCT,
     MOST_G,
@@ -296,6 +297,10 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
     locale: Locale = read.choice("locale", LOCALES, "metric")
     vessels: dict[str, Vessel] = {}
     taken: set[str] = set()
+    budgets.within(read.items("vessels"), budgets.VESSELS, "vessels", "vessels")
+    budgets.within(read.items("doubts"), budgets.DOUBTS, "open questions", "doubts")
+    budgets.within(read.items("goals"), budgets.GOALS, "goals", "goals")
+    budgets.within(read.items("steps"), budgets.STEPS, "steps", "steps", "Make a spec of its own out of a part")
     for position, item in enumerate(read.items("vessels"), 1):
         at = _Reader(item, f"vessels/{position}", faults)
         identity = _identity(at, taken, "vessel", position)
@@ -334,6 +339,7 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
         if lines and not VERBS[verb].takes_lines:
             at.fault(f"Nothing goes in while you {verb.replace('_', ' ')}", "lines", remedy="Put it in an earlier step")
         steps.append(VERBS[verb](identity, vessel, tuple(lines), at.text("note"), at.text("check"), **_step_values(verb, at, vessels)))
+    budgets.within(line_ids, budgets.LINES, "lines", "steps", "Make a spec of its own out of a part")
     goals = []
     for position, item in enumerate(read.items("goals")):
         at = _Reader(item, f"goals/{position}", faults)
