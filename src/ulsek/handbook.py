@@ -12,13 +12,14 @@ from itertools import groupby
 from pathlib import Path
 from types import ModuleType
 
-from .core import citrus, clarify_desk, operations, properties, sums, vocabulary
+from .core import citrus, clarify_desk, operations, properties, softening, sums, vocabulary
 from .core.operations import catalogue
 from .core.operations.catalogue import VERBS
 from .core.ranges import Range
 from .core.spec_schema import spec_schema
 from .core.steps import ChoiceParam, NumberParam, Param, RangeParam, Step
 from .core.sums.catalogue import SUMS
+from .core.sums.sheet import Ask
 from .planners import cut_plan, trial
 
 ROOT = Path(__file__).parents[2]
@@ -88,11 +89,15 @@ def _property_page(module: ModuleType) -> str:
     return "\n".join([_NOTE, f"# {_paragraphs((module.__doc__ or '').strip())}\n", *_function_part(module)])
 
 
+def _asked(ask: Ask) -> str:
+    """What may be given for one figure of a sum."""
+    return "words" if ask.text else "a material" if ask.material else ", ".join(ask.allowed) or ask.words
+
+
 def _sum_part(name: str) -> str:
     item = SUMS[name]
     rows = [
-        f"| `{key}` | {ask.label} | {ask.words if not ask.allowed and not ask.material else ', '.join(ask.allowed) or 'a material'}"
-        f"{f'; usually {ask.usual}' if ask.usual is not None else ''} |"
+        f"| `{key}` | {ask.label} | {_asked(ask)}{f'; usually {ask.usual}' if ask.usual is not None else ''} |"
         for key, ask in item.asks.items()
     ]
     table = "\n".join(["| figure | asks for | |", "|---|---|---|", *rows])
@@ -110,6 +115,7 @@ def _rooms() -> Iterator[tuple[str, str, str, ModuleType]]:
     for module in _modules(operations):
         if module is not catalogue:
             yield "Operations", "operations/", _name(module), module
+    yield "Fruit that cooks", "", _name(softening), softening
     yield "Sums", "", _name(sums), sums
     for module in _modules(citrus):
         yield "Citrus", "citrus/", _name(module), module

@@ -4,11 +4,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.core.kitchen import after, codes, left, line, pour, worked
+from tests.core.cordial import Batch
+from tests.core.kitchen import after, codes, known, left, line, pour, spec_of, worked
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.skins import oil_sugar
+from ulsek.core.learned import carried, lessons
 from ulsek.core.operations.steam import steam_rising_g
 from ulsek.core.refusals import Refusal
+from ulsek.core.run import fold
 from ulsek.core.softening import fallen_apart, minutes_at_simmer, softening
 from ulsek.core.written_step import figures
 
@@ -122,3 +125,31 @@ def test_sugar_that_dissolves_in_a_later_step_is_a_note():
     assert said(300.0)[:2] == [("sugar_dissolves_later", "note", f"steps/s{n}") for n in (0, 1)]
     assert {severity for _, severity, _ in said(20.0)} == {"stop"}
     assert ("sugar_undissolved", "stop", "steps/s1") in said(300.0, strained=True), "what a sieve keeps never dissolves"
+
+
+def _batch_that_gave(more):
+    """A batch of stewed gooseberries strained through a cloth, whose pan then weighs so much more than was worked out."""
+    steps = [
+        pour(line("gooseberries", 800.0), line("water", 400.0), line("white_sugar", 300.0)),
+        {"verb": "simmer", "minutes": 18},
+        {"verb": "strain", "through": "cloth"},
+    ]
+    spec, batch = spec_of(*steps), Batch()
+    expected = worked(*steps).figures[-1]["mass_g"]
+    batch.does("started", factor=1.0)
+    for key, grams in (("gooseberries", 800), ("water", 400), ("white_sugar", 300)):
+        batch.does("weighed", line=key, mass_g=grams)
+    for step in ("s0", "s1", "s2"):
+        batch.does("step_done", step=step)
+    batch.does("read", property="mass_g", value=round(expected + more))
+    return fold(spec, known(spec), batch.events)
+
+
+def test_more_that_came_through_is_explained_by_the_pulp_and_teaches_the_next_batch():
+    far, near = _batch_that_gave(400), _batch_that_gave(70)
+    assert not far.readings[0].agrees
+    assert "Cooked fruit falls apart and gives more when it is stirred or pressed through: was it?" in far.readings[0].text
+    assert near.readings[0].agrees
+    taught = carried(near.evaluation.belief)
+    assert taught["step:s2"][0] < 0, "this cloth keeps back less than was thought"
+    assert any("hold" in lesson.text.lower() or "strain" in lesson.text.lower() for lesson in lessons(near.evaluation, {})), "and it is told"

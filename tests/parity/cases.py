@@ -43,6 +43,13 @@ SUBSTANCES = (
     "ethanol",
     "sodium_chloride",
     "pectin",
+    "glycerol",
+    "erythritol",
+    "xylitol",
+    "allulose",
+    "glucose_syrup_solids",
+    "phosphoric_acid",
+    "lactic_acid",
 )
 FUNCTIONS = {
     "sucrose_density": density.sucrose_density,
@@ -108,6 +115,58 @@ SUM_FIGURES = (
     ("concentrate_chain", {"oil": 5, "concentrate": 110, "into_syrup": 7, "syrup": 1290, "dose": 36, "drink": 221}),
     ("siphon", {"fill": 870, "brix": 11}),
     ("reduction", {"mass": 2000, "have": 15.5, "want": 40}),
+    *(
+        ("acid_to_target", {"liquid": of, "volume": 870, "want": 5.3, "citric": 2, "malic": m})
+        for of in ("pear_juice", "water")
+        for m in (0, 1)
+    ),
+    *(("rule_of_thumb", {"rule": r, "volume": 60, "want": 0.7, "solution": 26}) for r in ("1 mL per fl oz and point", "4 drops per 30 ml")),
+    *(("syrup_for_sugar", {"sugar": s, "syrup": b}) for s in (12.5, 40) for b in (50, 66.7)),
+    *(("specific_gravity", {"gravity": g}) for g in (1.004, 1.0525, 1.29, 1.6)),
+    ("thaw_recovery", {"juice": 12.4, "drip": 23.1, "mass": 1340, "caught": 510}),
+    *(("cups_to_grams", {"amount": 2, "unit": "cup", "locale": "us", "material": m}) for m in ("blueberry", "mint", "cream_of_tartar")),
+)
+
+
+def _line(key: str, grams: float | None = None, **amount: Any) -> dict[str, Any]:
+    return {"id": f"l.{key}", "material": key, "amount": {"kind": "fixed", "mass_g": grams} if grams is not None else amount}
+
+
+def _stewed(fruit: str, minutes: float, **strain: Any) -> list[dict[str, Any]]:
+    pot = [_line(fruit, 740), _line("water", 390), _line("white_sugar", 310)]
+    return [{"verb": "combine", "lines": pot}, {"verb": "simmer", "minutes": minutes}, {"verb": "strain", **strain}]
+
+
+BENCHES: tuple[list[dict[str, Any]], ...] = (
+    *(_stewed(fruit, m, through=t) for fruit in ("gooseberries", "quince", "damson") for m in (7, 35) for t in ("sieve", "cloth")),
+    [
+        {"verb": "macerate", "minutes": 700, "lines": [_line("bergamot_peel", 130), _line("white_sugar", 190)]},
+        {"verb": "strain", "pressed": True},
+    ],
+    [
+        {"verb": "combine", "lines": [_line("water", 410), _line("white_sugar", 640), _line("citric_acid", 2.3)]},
+        {"verb": "invert", "minutes": 40},
+    ],
+    [
+        {"verb": "combine", "lines": [_line("neutral_spirit_40", 2900), _line("dry_vermouth", 700)]},
+        {"verb": "dilute_ahead", "lines": [_line("water", kind="percent", percent=31, basis="w/w")]},
+        {"verb": "bottle_ahead"},
+        {"verb": "pour_ahead"},
+    ],
+    [
+        {"verb": "combine", "lines": [_line("pear_juice", 1100)]},
+        {
+            "verb": "combine",
+            "lines": [
+                _line("citric_acid", kind="target", property="acid_g_100ml", value=4.7),
+                _line("malic_acid", kind="ratio", to={"line": "l.citric_acid"}, ratio=0.5),
+            ],
+        },
+    ],
+    [
+        {"verb": "combine", "lines": [_line("blueberry", kind="fixed", volume_ml=473), _line("water", 300)]},
+        {"verb": "hold", "temperature_c": 99},
+    ],
 )
 
 RUN = "sea-buckthorn-cordial"
@@ -154,6 +213,7 @@ def cases() -> list[dict[str, Any]]:
     }
     found += [{"kind": "function", "name": name, "args": list(args)} for name, grid in grids.items() for args in grid]
     found += [{"kind": "sum", "name": name, "figures": figures} for name, figures in SUM_FIGURES]
+    found += [{"kind": "bench", "steps": steps} for steps in BENCHES]
     found += [*_solves(chance), *_runs(chance), {"kind": "parse", "text": PASTED}]
     found += [{"kind": kind, "spec": path.stem} for kind in ("evaluate", "card") for path in sorted(SPECS.glob("*.json"))]
     return found
@@ -223,6 +283,10 @@ def result(case: dict[str, Any]) -> Any:
             return FUNCTIONS[case["name"]](*case["args"])
         if case["kind"] == "sum":
             return _flat(work_out(case["name"], case["figures"]).as_data())
+        if case["kind"] == "bench":
+            steps = [{"id": f"s{n}", "vessel": "pot", **step} for n, step in enumerate(case["steps"])]
+            bench = read_spec({"format": "ulsek.spec", "version": 1, "name": "bench", "vessels": [{"id": "pot"}], "steps": steps})
+            return _flat(evaluate(bench, read_materials(typical_materials(), bench.material_keys)).as_data(deep=True))
         if case["kind"] == "solve":
             offered = read_materials(typical_materials(), ("water", "white_sugar", "citric_acid"))
             aims = [Aim(name, value) for name, value in case["aims"].items()]

@@ -2,17 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Callable, Iterator, Mapping
+from functools import partial
 
 from . import say
 from . import spec as s
 from .amounts import VESSEL
+from .contents import Contents
 from .flow import Flow, Inputs, StepFlow
 from .freshness import browning_remarks
 from .materials import Material
 from .operations.combine import pieces_volume_ml
 from .properties.density import volume_ml
-from .properties.solubility import crystals
+from .properties.solubility import Crystals, crystals
 from .properties.sugar import undissolved_sucrose_g
 from .refusals import Refusal
 from .remarks import Remark
@@ -28,8 +30,14 @@ _SLOW_TO_COME = ("potassium_bitartrate", "glucose", "trisodium_citrate")
 _STANDS_COLD = ("bottle", "hot_fill", "store", "cool", "rest")
 
 
-def _dissolves_at(flow: Flow, place: int) -> s.Step | None:
-    """The later step at which the sugar that lies dry after step `place` has dissolved, followed from vessel to vessel; None where it never does.
+def _dry_sugar(done: StepFlow) -> bool:
+    """Whether sugar lies dry in a vessel, or nothing is there to dissolve it."""
+    liquor = done.matter.liquor
+    return liquor.of("water") <= 0 or undissolved_sucrose_g(liquor, min(100.0, max(0.0, done.temperature_c))) > UNDISSOLVED_G
+
+
+def _dissolves_at(flow: Flow, place: int, dry: Callable[[StepFlow], bool] = _dry_sugar) -> s.Step | None:
+    """The later step at which what lies `dry` after step `place` has dissolved, followed from vessel to vessel; None where it never does.
 
     What a sieve or a filter keeps is out of the batch: there it has not dissolved.
     """
@@ -41,10 +49,20 @@ def _dissolves_at(flow: Flow, place: int) -> s.Step | None:
         if done.step.family in ("strain", "clarify"):
             return None
         vessels |= {done.step.vessel, done.vessel}
-        liquor = done.matter.liquor
-        if liquor.of("water") > 0 and undissolved_sucrose_g(liquor, min(100.0, max(0.0, done.temperature_c))) <= UNDISSOLVED_G:
+        if not dry(done):
             return done.step
     return None
+
+
+def _undissolved(liquor: Contents, t_c: float) -> dict[str, Crystals]:
+    """What stays undissolved besides sugar, by substance: at least a thousandth of the vessel; hotter than the tables nothing is said."""
+    if liquor.of("water") < 0.05 * liquor.mass_g or t_c > 50.0:
+        return {}
+    return {
+        found.substance: found
+        for found in crystals(liquor, max(0.0, t_c))
+        if found.substance != "sucrose" and found.mass_g >= 0.001 * liquor.mass_g
+    }
 
 
 def _of_sugar(flow: Flow, place: int, where: str, grams: float) -> Remark:
@@ -64,21 +82,25 @@ def _number(flow: Flow, step: s.Step) -> int:
     return next(n for n, done in enumerate(flow.steps, 1) if done.step is step)
 
 
-def _of_crystals(done: StepFlow, where: str) -> Iterator[Remark]:
-    """Acids, salts, glucose, sugar alcohols and cream of tartar that come out where it stands cold, or never dissolved; hotter than the tables nothing is said."""
-    liquor, t_c = done.matter.liquor, max(0.0, done.temperature_c)
+def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
+    """Acids, salts, glucose, sugar alcohols and cream of tartar that come out where it stands cold, or never dissolve."""
+    done = flow.steps[place]
     cold = done.step.verb in _STANDS_COLD
-    if liquor.of("water") < 0.05 * liquor.mass_g or t_c > 50.0 or done.step.verb in _MAY_STAY_DRY:
+    if done.step.verb in _MAY_STAY_DRY:
         return
-    for found in crystals(liquor, t_c):
-        if found.substance == "sucrose" or found.mass_g < 0.001 * liquor.mass_g:
-            continue
+    for key, found in _undissolved(done.matter.liquor, done.temperature_c).items():
         if cold:
             text = f"{say.grams(found.mass_g)} of {found.name} may come out at {done.temperature_c:g} °C in time."
             yield Remark("crystals", "check", where, text, found.remedy)
-        elif found.substance not in _SLOW_TO_COME:
+        elif key not in _SLOW_TO_COME and _dissolves_at(flow, place, partial(_lies_dry, key)) is None:
             text = f"{say.grams(found.mass_g)} of {found.name} stay undissolved at {done.temperature_c:g} °C."
             yield Remark("undissolved", "check", where, text, found.remedy)
+
+
+def _lies_dry(key: str, done: StepFlow) -> bool:
+    """Whether a substance lies undissolved after a step."""
+    liquor = done.matter.liquor
+    return liquor.of("water") < 0.05 * liquor.mass_g or key in _undissolved(liquor, done.temperature_c)
 
 
 def _of_room(inputs: Inputs, done: StepFlow, where: str) -> Iterator[Remark]:
@@ -130,7 +152,7 @@ def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
         if inputs.factor > 2.0 + 1e-9 and step.scaled_up:
             text = f"Scaled {say.figure(inputs.factor, 1)} times: {step.scaled_up}"
             yield Remark("out_of_proportion", "check", where, text, "Note what it takes at this size")
-        yield from _of_crystals(done, where)
+        yield from _of_crystals(flow, place, where)
         yield from _of_room(inputs, done, where)
         yield from _of_heat(done, where, delicate)
         if not browned:
