@@ -101,7 +101,7 @@ def _blanks(step: s.Step, materials: Mapping[str, Material], language: str, spec
         if name == "minutes":
             found[name] = minutes_words(value, language)
         elif isinstance(param, NumberParam) and value is not None:
-            places = 0 if param.unit == "°C" and float(value).is_integer() else None
+            places = 0 if param.unit in ("°C", "mL", "g") and float(value).is_integer() else None
             share = param.unit.startswith("of its")
             found[name] = f"{say.figure(100 * value, 0)}{say.GAP}%" if share else f"{say.figure(value, places)}{say.GAP}{param.unit}"
         elif isinstance(value, str):

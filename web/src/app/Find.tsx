@@ -31,7 +31,7 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
   const found: Hit[] = (specs.data?.items ?? []).map((item) => ({
     to: `/specs/${item.id}`,
     name: item.name,
-    about: `spec, ${item.family}`,
+    about: `spec, ${item.family.replaceAll("_", " ")}`,
   }));
   const rest: Hit[] = [
     ...(sought ? TOOLS : []),

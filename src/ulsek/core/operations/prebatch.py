@@ -74,11 +74,15 @@ class BottleAhead(Bottle):
     stands: str = choice("freezer", "fridge")
     keep_c: float = celsius(-18.0, -30.0, 10.0)
 
+    @property
+    def _kept_at(self) -> str:
+        return say.amount(self.keep_c, "°C", 0 if float(self.keep_c).is_integer() else 1)
+
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Nothing leaves; it stands at `keep_c`. Refuses a fridge below freezing and a freezer above it."""
         if (self.stands == "fridge") == (self.keep_c < -1.0):
             raise Refusal(
-                f"A {self.stands} does not stand at {self.keep_c:g} °C",
+                f"A {self.stands} does not stand at {self._kept_at}",
                 bound="a fridge from −1 to 10 °C, a freezer from −30 to −1 °C",
                 remedy="Say which of the two it is, and its temperature",
                 code="out_of_bounds",
@@ -99,13 +103,13 @@ class BottleAhead(Bottle):
             starts = freezing_c(before.liquor)
         except Refusal as refusal:
             yield self.remark(
-                "stays_liquid", "note", f"{strength}: {refusal.what[:1].lower()}{refusal.what[1:]}, so it pours at {self.keep_c:g} °C."
+                "stays_liquid", "note", f"{strength}: {refusal.what[:1].lower()}{refusal.what[1:]}, so it pours at {self._kept_at}."
             )
             return
         share = ice_share(before.liquor, max(_COLDEST_C, self.keep_c)) if self.keep_c < starts else 0.0
         if share < _SLUSH_SHARE:
             yield self.remark(
-                "stays_liquid", "note", f"{strength}: first ice at {say.figure(starts, 1)} °C, so it pours at {self.keep_c:g} °C."
+                "stays_liquid", "note", f"{strength}: first ice at {say.figure(starts, 1)} °C, so it pours at {self._kept_at}."
             )
             return
         volume = volume_ml(before.liquor)
@@ -114,14 +118,14 @@ class BottleAhead(Bottle):
             yield self.remark(
                 "sets_solid",
                 "stop",
-                f"{strength}: at {self.keep_c:g} °C {100 * share:.0f} % of its water is ice: it does not pour, and breaks the bottle.",
+                f"{strength}: at {self._kept_at} {100 * share:.0f} % of its water is ice: it does not pour, and breaks the bottle.",
                 "Keep it in the fridge, make it stronger, or leave out part of the water",
             )
             return
         yield self.remark(
             "slush",
             "check",
-            f"{strength}: at {self.keep_c:g} °C {100 * share:.0f} % of its water is ice, and it grows by {grows:.0f} %.",
+            f"{strength}: at {self._kept_at} {100 * share:.0f} % of its water is ice, and it grows by {grows:.0f} %.",
             "Give it a warmer shelf or less water; what pours first is stronger than what stays",
         )
         if self.head_room_percent < grows + 2.0:

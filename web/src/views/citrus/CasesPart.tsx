@@ -32,7 +32,7 @@ export function CasesPart() {
   const fruit = shown || (items[0]?.fruit ?? "");
   const measured = items.find((item) => item.id === measuring);
   return (
-    <div className="grid gap-4 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1.5fr)_minmax(0,1fr)]">
       <section aria-label="Cases in hand" className="grid content-start gap-3">
         <div className="flex items-center justify-between gap-3">
           <p className="text-soft">{items.length ? "One figure is enough: mL from the first ten." : ""}</p>

@@ -32,7 +32,7 @@ export function DeskPart() {
     FIELDS,
   );
   return (
-    <div className="grid gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
       <section className="tray grid content-start gap-3 p-4" aria-label="The juice in hand">
         <MaterialPicker label={material.name} onPick={(key, name) => setMaterial({ key, name })} />
         <Field label="There is" unit="g" inputMode="decimal" value={mass} onChange={setMass} fault={fault("mass_g")} />

@@ -65,7 +65,7 @@ export function PlanPart() {
   const answer = plan ? plan.answer : body.wants.length ? worked.data : undefined;
   const placed = read.some((_, n) => ["by", "amount", "fruits", "spec"].some((where) => faultAt(n, where)));
   return (
-    <div className="grid gap-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.35fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-4 xl:grid-cols-[minmax(0,1fr)_minmax(0,1.35fr)]">
       <section className="tray grid content-start gap-4 p-4" aria-label="What is wanted">
         <div className="flex flex-wrap items-center justify-between gap-2">
           <h2 className="text-[20px]">{plan ? plan.name : "Wanted"}</h2>
@@ -154,7 +154,7 @@ export function PlanPart() {
           </div>
         ) : null}
       </section>
-      <section className="grid content-start gap-4" aria-label="The plan">
+      <section className="grid grid-cols-[minmax(0,1fr)] content-start gap-4" aria-label="The plan">
         {!plan && problem && !placed ? (
           <Notice severity="stop" live>
             {problem.detail}

@@ -67,7 +67,7 @@ export function SkinsPart() {
       ] as const)
     : [];
   return (
-    <div className="grid gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
       <section className="tray grid content-start gap-3 p-4" aria-label="Peel and sugar">
         <FruitChoice value={form.fruit} onChange={put("fruit")} />
         <Field label="Peel, weighed" unit="g" inputMode="decimal" value={form.peel_g} onChange={put("peel_g")} fault={fault("peel_g")} />

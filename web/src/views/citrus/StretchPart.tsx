@@ -48,7 +48,7 @@ export function StretchPart() {
   });
   const acids = Object.entries(made?.acids_g ?? {});
   return (
-    <div className="grid gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
+    <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
       <section className="tray grid content-start gap-3 p-4" aria-label="What is stretched">
         <FruitChoice value={form.fruit} onChange={put("fruit")} />
         <Field label="Its juice" unit="mL" inputMode="decimal" value={form.juice_ml} onChange={put("juice_ml")} fault={fault("juice_ml")} />

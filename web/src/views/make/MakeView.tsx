@@ -48,7 +48,7 @@ export function MakeView() {
         </nav>
       </div>
       <Trouble error={runs.error ?? specs.error} />
-      <div className="grid gap-4 lg:grid-cols-2">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-2">
         <section className="tray self-start p-5" aria-label="On the bench">
           <h2 className="mb-1 text-[20px]">On the bench</h2>
           {runs.data?.items.length === 0 ? (

@@ -45,7 +45,7 @@ export function CompareView() {
         </h1>
         <SpecParts spec={spec} />
       </div>
-      <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_374px]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_374px]">
         <section className="tray overflow-hidden" aria-label="Steps side by side">
           <ol>
             {data.rows.map((row) => (

@@ -86,7 +86,8 @@ export const StepRow = memo(function StepRow({ step, number, body, result, selec
         </div>
         {body && mayEdit ? <StepFields step={step} body={body} result={result} edit={edit} /> : null}
         {remarks
-          .filter((remark) => remark.severity !== "note")
+          // What is only worth knowing stands where one looks: at the step in hand.
+          .filter((remark) => remark.severity !== "note" || selected)
           .map((remark) => (
             <div key={remark.code + remark.text} className="mt-2 flex items-start gap-2">
               <div className="flex-1">

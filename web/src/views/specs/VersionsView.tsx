@@ -52,7 +52,7 @@ export function VersionsView() {
           ) : null}
         </div>
       ) : null}
-      <div className="grid gap-4 lg:grid-cols-[minmax(0,1fr)_400px]">
+      <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[minmax(0,1fr)_400px]">
         <section className="tray self-start p-5" aria-label="Versions">
           <div className="mb-2 flex flex-wrap items-center justify-between gap-3">
             <h2 className="text-[20px]">Versions</h2>
