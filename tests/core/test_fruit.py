@@ -152,4 +152,6 @@ def test_more_that_came_through_is_explained_by_the_pulp_and_teaches_the_next_ba
     assert near.readings[0].agrees
     taught = carried(near.evaluation.belief)
     assert taught["step:s2"][0] < 0, "this cloth keeps back less than was thought"
-    assert any("hold" in lesson.text.lower() or "strain" in lesson.text.lower() for lesson in lessons(near.evaluation, {})), "and it is told"
+    assert any("hold" in lesson.text.lower() or "strain" in lesson.text.lower() for lesson in lessons(near.evaluation, {})), (
+        "and it is told"
+    )

@@ -151,18 +151,30 @@ class Evaluation:
         return tuple(_figures(step) for step in self.plain.steps)
 
     @cached_property
-    def _measured_known(self) -> dict[tuple[int, int], dict[str, float]]:
+    def _moved_known(self) -> dict[int, tuple[tuple[dict[str, float], dict[str, float] | None], ...]]:
         return {}
 
-    def _measured(self, step: int, moved: Flow) -> dict[str, float]:
-        """Figures after a step of a moved flow; the plain figures themselves where nothing moved."""
-        key = step, id(moved)
-        found = self._measured_known.get(key)
-        if found is None:
-            plain, other = self.plain.steps[step], moved.steps[step]
-            same = other is plain or other.matter.liquor.grams == plain.matter.liquor.grams
-            found = self._measured_known[key] = self.figures[step] if same else _figures(other)
-        return found
+    def _moved_at(self, step: int) -> tuple[tuple[dict[str, float], dict[str, float] | None], ...]:
+        """Figures after a step with each group up and down; the plain figures themselves where nothing moved or no move reaches it, None where up is mirrored."""
+        if step not in self._moved_known:
+            plain, figures = self.plain.steps[step], self.figures[step]
+
+            def measured(moved: Flow | None) -> dict[str, float]:
+                if moved is None:
+                    return figures
+                other = moved.steps[step]
+                return figures if other is plain or other.matter.liquor.grams == plain.matter.liquor.grams else _figures(other)
+
+            def both(one: Moved) -> tuple[dict[str, float], dict[str, float] | None]:
+                up, down = one.up.at(step), one.down.at(step) if one.down is not None else None
+                if up is None and down is not None:
+                    # A way that cannot be taken at all is the other one mirrored.
+                    fallen = measured(down)
+                    return {name: 2.0 * figures[name] - fallen.get(name, figures[name]) for name in figures}, fallen
+                return measured(up), measured(down) if down is not None else None
+
+            self._moved_known[step] = tuple(both(one) for one in self.moved)
+        return self._moved_known[step]
 
     def slopes(self, step: int, name: str) -> Slopes:
         """How a figure after a step moves with each group; see `moved` for a group whose move would break the spec."""
@@ -170,15 +182,16 @@ class Evaluation:
             return self._deep_slopes(step, name)
         if name == "mass_g":
             mass = self.plain.steps[step].matter.mass_g
-            return Slopes(mass, *changes(self.moved, lambda moved: moved.steps[step].matter.mass_g - mass))
+            return Slopes(mass, *changes(self.moved, step, lambda moved: moved.steps[step].matter.mass_g - mass))
         plain = self.figures[step]
         value = plain[name]
-
-        def change(moved: Flow) -> float:
-            figures = self._measured(step, moved)
-            return 0.0 if figures is plain else figures.get(name, value) - value
-
-        return Slopes(value, *changes(self.moved, change))
+        ups: list[float] = []
+        downs: list[float] = []
+        for up, down in self._moved_at(step):
+            rise = 0.0 if up is plain else up.get(name, value) - value
+            ups.append(rise)
+            downs.append(-rise if down is None else 0.0 if down is plain else down.get(name, value) - value)
+        return Slopes(value, tuple(ups), tuple(downs))
 
     def _property(self, name: str) -> Callable[[Contents], float]:
         """A figure as a function of contents; the boiling point is that of the house's height."""
@@ -196,7 +209,7 @@ class Evaluation:
             other = moved.steps[step].matter.liquor
             return 0.0 if other.grams == liquor.grams else change_in(near, value, liquor, other)
 
-        return Slopes(value, *changes(self.moved, change))
+        return Slopes(value, *changes(self.moved, step, change))
 
     @cached_property
     def _known_ranges(self) -> dict[tuple[int, str], Range]:
@@ -236,7 +249,7 @@ class Evaluation:
     def line_range(self, step: int, position: int) -> Range:
         """Grams of a line: exact when computed, with a range when it is dosed by reading at the time."""
         mass = self.plain.steps[step].added[position].mass_g
-        return Slopes(mass, *changes(self.moved, lambda moved: moved.steps[step].added[position].mass_g - mass)).range(self.belief)
+        return Slopes(mass, *changes(self.moved, step, lambda moved: moved.steps[step].added[position].mass_g - mass)).range(self.belief)
 
     @cached_property
     def last(self) -> int | None:

@@ -324,8 +324,12 @@ class _Walk:
         before = dict(self.vessels)
         added: list[Added] = []
         reaching: list[s.Line] = []
-        targets = {line.id for line in step.lines if isinstance(line.amount, s.Target) and line.id not in self.inputs.actual_g}
-        following = [line for line in step.lines if _follows(line, targets) and line.id not in self.inputs.actual_g]
+        targets = (
+            [line.id for line in step.lines if isinstance(line.amount, s.Target) and line.id not in self.inputs.actual_g]
+            if step.lines
+            else []
+        )
+        following = [line for line in step.lines if _follows(line, targets) and line.id not in self.inputs.actual_g] if targets else []
         line_doubts: dict[str, tuple[Range, ...]] = {}
         for line in step.lines:
             try:
@@ -476,7 +480,7 @@ class _Walk:
         return self.inputs.factor if target.property in ("volume_ml", "mass_g") else 1.0
 
 
-def _follows(line: s.Line, targets: set[str]) -> bool:
+def _follows(line: s.Line, targets: list[str]) -> bool:
     """Whether a line stands in a fixed ratio to a target of its own step: then both reach the target together, two of citric acid to one of malic."""
     return isinstance(line.amount, s.Ratio) and line.amount.line in targets
 

@@ -41,8 +41,13 @@ class BySubstance:
         return {"flesh": self.per_gram(z, z_acid)}
 
     def per_gram(self, z: float, _z_acid: float = 0.0) -> Contents:
+        """Contents of one gram with every substance moved by `z` half-ranges. Moved past 100 g in 100 g they fill it in their proportions: a pure acid gets no
+        purer. Raises Refusal where the best values alone pass 100 g.
+        """
         shares = {key: amount.at(z) / 100.0 for key, amount in self.g_per_100g.items() if key != "water"}
         filled = math.fsum(shares.values())
+        if filled > 1.0 and z:
+            return Contents({key: share / filled for key, share in shares.items()})
         if filled > 1.0 + 1e-9:
             raise Refusal(f"The makeup holds {filled * 100:.1f} g in 100 g", bound="it cannot pass 100 g", remedy="Check the parts")
         return Contents({**shares, "water": 1.0 - filled} if filled < 1.0 else shares)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import cached_property
 
 from .contents import Contents
 from .flow import Flow
@@ -13,57 +14,70 @@ _HALVINGS = 8
 """How often the way to the bound is halved: it is found to a 256th of a half-range."""
 
 
+class Way:
+    """A group moved one way by a half-range: its flow, and, for steps that the whole move does not reach, the furthest move that reaches all of them."""
+
+    def __init__(self, walked: Callable[[float], Flow], way: float, steps: int) -> None:
+        """`walked` gives the flow at so many half-ranges, `way` is 1 for up and −1 for down, `steps` how many the spec has."""
+        self._walked, self._way, self._steps = walked, way, steps
+        self.whole = walked(way)
+
+    @property
+    def refused(self) -> Refusal | None:
+        """What refuses the whole move; None where every step can be done."""
+        return self.whole.refusal if len(self.whole.steps) < self._steps else None
+
+    def at(self, step: int) -> Flow | None:
+        """The flow to read a step from; None where no move this way reaches it."""
+        return self.whole if step < len(self.whole.steps) else self._furthest
+
+    @cached_property
+    def _furthest(self) -> Flow | None:
+        """The furthest move that reaches all steps, to a 256th of the way. Worked out only when a step past the refusal is asked for: it takes eight flows."""
+        low, high, found = 0.0, 1.0, None
+        for _ in range(_HALVINGS):
+            share = (low + high) / 2.0
+            tried = self._walked(self._way * share)
+            if len(tried.steps) >= self._steps:
+                low, found = share, tried
+            else:
+                high = share
+        return found
+
+
 @dataclass(frozen=True, slots=True)
 class Moved:
-    """One group moved: its flow up and down, how much of a half-range that was (1, less at a bound, 0 where no move can be made), and what refused the whole.
-
-    `down` is None where up is to be mirrored.
-    """
-
-    up: Flow
-    down: Flow | None
-    up_share: float = 1.0
-    down_share: float = 1.0
-    refused: Refusal | None = None
-
-
-def _furthest(walked: Callable[[float], Flow], way: float, steps: int) -> tuple[Flow, float, Refusal | None]:
-    """(flow, share of a half-range, refusal of the whole move) of the furthest move `way` (1 up, −1 down) that still reaches all `steps`, to a 256th of the way."""
-    whole = walked(way)
-    if len(whole.steps) >= steps:
-        return whole, 1.0, None
-    low, high, found = 0.0, 1.0, whole
-    for _ in range(_HALVINGS):
-        share = (low + high) / 2.0
-        tried = walked(way * share)
-        if len(tried.steps) >= steps:
-            low, found = share, tried
-        else:
-            high = share
-    return found, low, whole.refusal
-
-
-def both_ways(walked: Callable[[float], Flow], steps: int, *, mirrored: bool) -> Moved:
-    """A group moved both ways; `walked` gives the flow at so many half-ranges, `mirrored` leaves the way down to be taken from the way up.
+    """One group moved both ways; `down` is None where up is to be mirrored.
 
     A wider input never gives a narrower answer: where the whole move would break the spec, the furthest that can be made stands for it.
     """
-    up, up_share, refused = _furthest(walked, 1.0, steps)
-    if mirrored and up_share == 1.0:
-        return Moved(up, None)
-    down, down_share, also = _furthest(walked, -1.0, steps)
-    return Moved(up, down, up_share, down_share, refused or also)
+
+    up: Way
+    down: Way | None
+
+    @property
+    def refused(self) -> Refusal | None:
+        """What refuses either end; None where both can be made."""
+        return self.up.refused or (self.down.refused if self.down is not None else None)
 
 
-def changes(moved: Sequence[Moved], of: Callable[[Flow], float]) -> tuple[tuple[float, ...], tuple[float, ...]]:
-    """(ups, downs): by how much a figure changes with each whole half-range; `of` gives its change in one flow. Where the whole way cannot be taken the
-    figure at the bound stands for its end; a way that cannot be taken at all is the other one mirrored.
+def both_ways(walked: Callable[[float], Flow], steps: int, *, mirrored: bool) -> Moved:
+    """A group moved both ways; `mirrored` leaves the way down to be taken from the way up as long as that can be made whole."""
+    up = Way(walked, 1.0, steps)
+    return Moved(up, None if mirrored and up.refused is None else Way(walked, -1.0, steps))
+
+
+def changes(moved: Sequence[Moved], step: int, of: Callable[[Flow], float]) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """(ups, downs): by how much a figure after `step` changes with each half-range; `of` gives its change in one flow. Where the whole way cannot be taken the figure at
+    the bound stands for its end; a way that cannot be taken at all is the other one mirrored.
     """
     ups: list[float] = []
     downs: list[float] = []
     for one in moved:
-        rise = of(one.up) if one.up_share else None
-        fall = None if one.down is None or not one.down_share else of(one.down)
+        up = one.up.at(step)
+        down = one.down.at(step) if one.down is not None else None
+        rise = of(up) if up is not None else None
+        fall = of(down) if down is not None else None
         if rise is None:
             rise = -fall if fall is not None else 0.0
         ups.append(rise)

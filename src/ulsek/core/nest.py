@@ -38,11 +38,6 @@ def output_of(evaluation: Evaluation, output: str) -> Matter:
     return streams[output]
 
 
-def _change_of(known: Mapping[int, Mapping[str, float]], key: str, value: float, flow: Flow) -> float:
-    """By how much the share of one substance in a moved flow differs from `value` [g per 100 g]."""
-    return known[id(flow)].get(key, value) - value
-
-
 def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, float] | float]:
     """Composition of an output with the spread that the spec's doubts give it, by substance."""
     best = output_of(evaluation, output).contents
@@ -58,12 +53,19 @@ def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, 
         return shares(matter.contents)
 
     middle = shares(best)
-    known = {id(flow): moved(flow) for one in evaluation.moved for flow in (one.up, one.down) if flow is not None}
+    last = len(evaluation.plain.steps) - 1
+    known: dict[int, dict[str, float]] = {}
+
+    def change(key: str, value: float, flow: Flow) -> float:
+        if id(flow) not in known:
+            known[id(flow)] = moved(flow)
+        return known[id(flow)].get(key, value) - value
+
     found: dict[str, dict[str, float] | float] = {}
     for key, value in middle.items():
         if value < _SMALLEST or key == "water":
             continue
-        ups, _ = changes(evaluation.moved, partial(_change_of, known, key, value))
+        ups, _ = changes(evaluation.moved, last, partial(change, key, value))
         half = evaluation.belief.spread(ups)
         found[key] = {"value": value, "low": max(0.0, value - half), "high": min(100.0, value + half)} if half > 1e-9 * value else value
     return found

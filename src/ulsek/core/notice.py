@@ -14,7 +14,7 @@ from .freshness import browning_remarks
 from .materials import Material
 from .operations.combine import pieces_volume_ml
 from .properties.density import volume_ml
-from .properties.solubility import Crystals, crystals
+from .properties.solubility import Crystals, crystals, may_stay_undissolved
 from .properties.sugar import undissolved_sucrose_g
 from .refusals import Refusal
 from .remarks import Remark
@@ -86,7 +86,7 @@ def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
     """Acids, salts, glucose, sugar alcohols and cream of tartar that come out where it stands cold, or never dissolve."""
     done = flow.steps[place]
     cold = done.step.verb in _STANDS_COLD
-    if done.step.verb in _MAY_STAY_DRY:
+    if done.step.verb in _MAY_STAY_DRY or not (cold or may_stay_undissolved(done.matter.liquor)):
         return
     for key, found in _undissolved(done.matter.liquor, done.temperature_c).items():
         if cold:

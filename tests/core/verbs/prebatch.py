@@ -39,7 +39,7 @@ def bottle_ahead():
     strong = worked(pour(line("neutral_spirit_60", 1000.0)), {"verb": "bottle_ahead"})
     assert "does not freeze above" in _said(strong, "stays_liquid")
     assert "Fills 7 × 700 mL and 145 mL over" in _said(slush, "fills")
-    with pytest.raises(Refusal, match="A fridge does not stand at −18.°C"):
+    with pytest.raises(Refusal, match=r"A fridge does not stand at −18.°C"):
         _kept(22, stands="fridge", keep_c=-18)
 
 

@@ -12,7 +12,7 @@ from ..contents import Contents
 from ..matter import Bench, Matter, Outcome, leaving
 from ..properties import energy, sugar
 from ..properties.density import volume_ml
-from ..properties.water import boiling_c
+from ..properties.water import boiling_c, boils_at
 from ..ranges import Range
 from ..refusals import Refusal
 from ..remarks import Remark
@@ -81,8 +81,9 @@ class Dissolve(Step):
         """Temperature [°C] that it comes to: what is asked for, the boil of that liquid in that air, and never hotter than it boils. Source: `boiling_c`."""
         if self.temperature_c < _MAY_BOIL_C or is_dry(matter.liquor):
             return self.temperature_c
-        boils = boiling_c(matter.liquor, bench.pressure_kpa)
-        return boils if self.to_the_boil else min(boils, self.temperature_c)
+        if not self.to_the_boil and not boils_at(matter.liquor, self.temperature_c, bench.pressure_kpa):
+            return self.temperature_c
+        return boiling_c(matter.liquor, bench.pressure_kpa)
 
     def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
         del before

@@ -28,6 +28,10 @@ def bounded(value: float, low: float, high: float, unit: str, what: str, remedy:
 
 def sound(contents: Contents) -> Contents:
     """The same contents when every substance is known and weighs zero or more [g]. Raises Refusal for NaN, infinity and less than nothing. Source: definition."""
+    values = contents.grams.values()
+    # A sum that is a finite number holds neither NaN nor infinity; this runs before every property.
+    if not values or (min(values) >= _ROUNDING_G and math.fsum(values) < math.inf):
+        return contents
     for key, grams in contents.grams.items():
         if not _ROUNDING_G <= grams < math.inf:
             raise Refusal(

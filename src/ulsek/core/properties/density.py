@@ -28,7 +28,7 @@ APPARENT = {key: substance.volume_ml_g for key, substance in SUBSTANCES.items() 
 # Apparent specific volume [mL/g] at 20 °C by mass fraction of the solute in solute and water, from density tables of the binary solutions: phosphoric acid,
 # acetic acid, glycerol and sodium chloride ±0.003 (handbook densities of aqueous solutions); citric acid ±0.008 to 0.6, lactic acid ±0.008 (oligomers). Between
 # the points straight lines; below the first and above the last their value, so that thin solutions keep the figure of `substances`.
-_CROWDED: Mapping[str, tuple[tuple[float, float], ...]] = MappingProxyType(
+CROWDED: Mapping[str, tuple[tuple[float, float], ...]] = MappingProxyType(
     {
         "phosphoric_acid": ((0.10, 0.471), (0.20, 0.4835), (0.40, 0.4909), (0.60, 0.5009), (0.75, 0.5105), (0.85, 0.5214)),
         "acetic_acid": ((0.10, 0.867), (0.30, 0.8725), (0.40, 0.8810), (0.60, 0.8983), (0.80, 0.9178), (0.90, 0.9309), (1.00, 0.9526)),
@@ -48,7 +48,7 @@ def room_ml(key: str, grams: float, water_g: float) -> float:
     """
     if key not in APPARENT:
         raise Refusal(f"“{key}” takes no room of its own", bound=f"it is one of {', '.join(APPARENT)}", code="unknown_substance")
-    points = _CROWDED.get(key)
+    points = CROWDED.get(key)
     if not (0.0 <= grams < math.inf and 0.0 <= water_g < math.inf):
         grams, water_g = (max(0.0, bounded(value, _ROUNDING_G, _MOST_G, "g", "a weight")) for value in (grams, water_g))
     if points is None or grams <= points[0][0] * (grams + water_g):
@@ -113,7 +113,11 @@ def volume_ml(contents: Contents) -> float:
         grams.get("water", 0.0),
         grams.get("ethanol", 0.0),
         math.fsum(grams[key] for key in SUGARS if key in grams),
-        [room_ml(key, mass, grams.get("water", 0.0)) for key, mass in grams.items() if key in APPARENT],
+        [
+            room_ml(key, mass, grams.get("water", 0.0)) if key in CROWDED else mass * APPARENT[key]
+            for key, mass in grams.items()
+            if key in APPARENT
+        ],
     )
 
 

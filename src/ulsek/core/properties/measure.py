@@ -13,7 +13,7 @@ from . import acidity, alcohol, ph, sugar, sweetness, viscosity, water
 from .acidity import PROTONS
 from .alcohol import PURE_ETHANOL_KG_M3
 from .bounds import sound
-from .density import APPARENT, _volume_of, liquid_ml, room_ml, volume_ml
+from .density import APPARENT, CROWDED, _volume_of, liquid_ml, room_ml, volume_ml
 
 _DISSOLVED = frozenset(key for key, substance in SUBSTANCES.items() if substance.dissolved)
 
@@ -73,11 +73,14 @@ def measure(contents: Contents) -> dict[str, float]:
 
     Equal to `PROPERTY` one by one (a test holds them together), for about the price of one. Empty vessel: mass and volume only.
     """
-    grams = sound(contents).grams
+    grams = contents.grams
     mass = math.fsum(grams.values())
     liquid = mass - grams.get("insolubles", 0.0)
     if liquid <= 1e-9:
+        sound(contents)
         return {"mass_g": mass, "volume_ml": 0.0}
+    if not (min(grams.values()) >= 0.0 and mass < math.inf):
+        sound(contents)
     water_g = grams.get("water", 0.0)
     dissolved: list[float] = []
     protons: list[float] = []
@@ -89,7 +92,7 @@ def measure(contents: Contents) -> dict[str, float]:
         if key in PROTONS:
             protons.append(grams_of * PROTONS[key])
         if key in APPARENT:
-            others.append(room_ml(key, grams_of, water_g))
+            others.append(room_ml(key, grams_of, water_g) if key in CROWDED else grams_of * APPARENT[key])
     sugars = math.fsum([grams[key] for key in SUGARS if key in grams])
     ethanol = grams.get("ethanol", 0.0)
     volume = _volume_of(water_g, ethanol, sugars, others)

@@ -163,6 +163,15 @@ def bitartrate_crystals_g(contents: Contents, t_c: float) -> float:
     return (low + high) / 2.0 * 188.177
 
 
+_LEAST_SOLUBLE = {key: table[0][1] / 100.0 for key, table in (*_ACIDS.items(), *_OTHERS.items()) if key in SUBSTANCES}
+
+
+def may_stay_undissolved(contents: Contents) -> bool:
+    """Whether any acid, salt or sugar alcohol is more than ice-cold water would hold [g/g]: a quick look before `crystals`. Source: the same tables."""
+    water = sound(contents).of("water")
+    return any(grams > water * _LEAST_SOLUBLE[key] for key, grams in contents.grams.items() if key in _LEAST_SOLUBLE)
+
+
 def _citrate_g(contents: Contents) -> float:
     """Grams of trisodium citrate that citric acid and sodium make together, where the acid is all but neutralised; its acid salts are far more soluble."""
     sodium, citric = contents.of("sodium") / 22.990, contents.of("citric_acid") / 192.124

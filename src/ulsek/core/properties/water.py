@@ -92,10 +92,20 @@ def ln_activity(contents: Contents, kelvin: float = 298.15) -> float:
 
     Below 0 °C alcohol counts by its published freezing points. Sources: as in `water_activity`.
     """
-    water = sound(contents).of("water")
     bounded(kelvin, 240.0, 473.15, "K", "a temperature")
-    if water <= max(_LEAST_G, _DRY * contents.mass_g):
+    _wet(contents)
+    return _ln_activity(contents, kelvin)
+
+
+def _wet(contents: Contents) -> None:
+    """Raises Refusal for contents that cannot be, and for those without water to speak of."""
+    if sound(contents).of("water") <= max(_LEAST_G, _DRY * contents.mass_g):
         raise Refusal("Without water there is no water activity", remedy="Put water or juice in first", code="no_water")
+
+
+def _ln_activity(contents: Contents, kelvin: float) -> float:
+    """`ln_activity` of contents that are known to be sound and wet: a search asks for it many times."""
+    water = contents.of("water")
     moles_water = water / 18.015
     parts: list[float] = []
     for key, grams in contents.grams.items():
@@ -201,11 +211,12 @@ def freezing_c(contents: Contents) -> float:
     Range 0 to −30 °C; error 0.1 K to 40 °Bx, 0.4 K to 62 °Bx, 0.3 K for alcohol and water, 1.5 K for both together. −1.02 at 15 °Bx. Source: Murphy and Koop 2005,
     with `ln_activity` at that temperature. Refuses what does not freeze above −30 °C, and what is past its eutectic: there sugar or salt comes out before ice.
     """
+    _wet(contents)
     _before_ice(contents)
     top = 273.15 + _PAIR_ZERO_K
 
     def off(kelvin: float) -> float:
-        return _ice_less_liquid(kelvin) - ln_activity(contents, kelvin)
+        return _ice_less_liquid(kelvin) - _ln_activity(contents, kelvin)
 
     coldest = 243.15
     if off(coldest) > 0:
@@ -243,7 +254,7 @@ def ice_share(contents: Contents, t_c: float) -> float:
 
     def over(share: float) -> float:
         left = Contents({**contents.grams, "water": water * (1.0 - share)})
-        return target - ln_activity(left, t_c + 273.15 + _PAIR_ZERO_K)
+        return target - _ln_activity(left, t_c + 273.15 + _PAIR_ZERO_K)
 
     if over(0.0) > 0:
         return 0.0
@@ -272,18 +283,32 @@ def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float
         raise Refusal(
             f"{pressure_kpa:g} kPa is outside the sum", bound="it holds from 20 to 120 kPa", remedy="Use the vacuum step below that"
         )
-    ethanol = contents.of("ethanol")
+    share, raises, without = _boiling_parts(contents)
+    return _root(lambda t_c: _vapour_kpa(without, share, raises, t_c) - pressure_kpa, 20.0, 199.0)
+
+
+def boils_at(contents: Contents, t_c: float, pressure_kpa: float = ATMOSPHERE_KPA) -> bool:
+    """Whether it boils at `t_c` [20 to 199 °C] or below under `pressure_kpa` [20 to 120 kPa]: one look instead of the search of `boiling_c`. Source: as there."""
+    bounded(t_c, 20.0, 199.0, "°C", "a temperature to boil at")
+    bounded(pressure_kpa, 20.0, 120.0, "kPa", "the air's pressure")
+    share, raises, without = _boiling_parts(contents)
+    return _vapour_kpa(without, share, raises, t_c) >= pressure_kpa
+
+
+def _boiling_parts(contents: Contents) -> tuple[float, tuple[float, float], Contents]:
+    """(mole fraction of ethanol, activity coefficients, contents without ethanol). Raises Refusal without water."""
+    ethanol = sound(contents).of("ethanol")
     without = Contents({key: grams for key, grams in contents.grams.items() if key != "ethanol"}) if ethanol else contents
-    if without.of("water") <= _DRY * contents.mass_g:
+    if without.of("water") <= max(_LEAST_G, _DRY * contents.mass_g):
         raise Refusal("Without water nothing boils here", remedy="Put water or juice in first", code="no_water")
     share, raises = _alcohol_at_the_boil(contents)
+    return share, raises, without
 
-    def over(t_c: float) -> float:
-        water = math.exp(ln_activity(without, t_c + 273.15)) * saturation_pressure_kpa(t_c) * (1.0 - share) * raises[0]
-        spirit = share * raises[1] * _ethanol_pressure_kpa(t_c) if share else 0.0
-        return water + spirit - pressure_kpa
 
-    return _root(over, 20.0, 199.0)
+def _vapour_kpa(without: Contents, share: float, raises: tuple[float, float], t_c: float) -> float:
+    """Vapour pressure [kPa] of water and alcohol together at `t_c` [°C]."""
+    water = math.exp(_ln_activity(without, t_c + 273.15)) * saturation_pressure_kpa(t_c) * (1.0 - share) * raises[0]
+    return water + (share * raises[1] * _ethanol_pressure_kpa(t_c) if share else 0.0)
 
 
 _BOILING_OFF = ((0.0, 0.3), (0.6, 0.3), (0.8, 1.0), (0.9, 3.0), (1.0, 10.0))
