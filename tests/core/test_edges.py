@@ -126,6 +126,8 @@ def test_what_boils_low_gets_no_hotter_and_alcohol_left_can_be_set():
     there, here = evaluate(hot, known(hot), rules=high), evaluate(hot, known(hot))
     assert there.plain.steps[1].temperature_c == pytest.approx(88.0, abs=0.5) and here.plain.steps[1].temperature_c == 96
     assert "boils_lower" in codes(there) and "boils_lower" not in codes(here)
+    boil = spec_of(pour(line("water", 500.0)), {"verb": "bring_to", "temperature_c": 100})
+    assert "boils_lower" not in codes(evaluate(boil, known(boil), rules=high)), "a hundred degrees mean the boil, wherever that is"
     for verb in ({"verb": "simmer"}, {"verb": "hold", "temperature_c": 85}, {"verb": "reduce", "to_fraction": 0.9}):
         done = worked(
             pour(line("neutral_spirit_40", 500.0), line("water", 500.0)), {**verb, "ethanol_left": {"value": 0.5, "low": 0.4, "high": 0.6}}

@@ -339,7 +339,8 @@ def _where_little(plan: Plan, wants: Sequence[Want], by_key: Mapping[str, Fruit]
     for want in wants:
         for kind in ("zest", "peel"):
             shares = [share for share in plan.shares if share.want == want.key and share.kind == kind]
-            least = math.fsum(share.amount * by_key[share.fruit].spread.get(kind, (1.0, 1.0))[0] for share in shares)
+            cut = {share.fruit: share.amount + plan.over.get((share.fruit, kind), 0.0) for share in shares}
+            least = math.fsum(amount * by_key[fruit].spread.get(kind, (1.0, 1.0))[0] for fruit, amount in cut.items())
             missing = math.fsum(share.amount for share in shares) - least
             each = max((by_key[share.fruit].gives(kind, kind) for share in shares), default=0.0)
             if missing > max(1.0, _UNNOTICED * want.takes.get(kind, 0.0)) and each > 0:

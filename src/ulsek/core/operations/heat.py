@@ -87,7 +87,7 @@ class Dissolve(Step):
 
     def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
         del before
-        if after.matter.temperature_c < self.temperature_c - _BOILS_LOWER_K:
+        if not self.to_the_boil and after.matter.temperature_c < self.temperature_c - _BOILS_LOWER_K:
             yield self.remark(
                 "boils_lower",
                 "check",
