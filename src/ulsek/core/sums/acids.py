@@ -75,6 +75,18 @@ def _off_by(by_rule: float, dose: float) -> Figure:
     return Figure("the rule is short by" if off >= 0 else "the rule is over by", abs(off), "%")
 
 
+def stronger_than(solution: float, want: float) -> None:
+    """Raises Refusal if a `solution` is no stronger than what it should bring to `want` [both g/100 mL]. Source: definition."""
+    if solution <= want:
+        raise Refusal(
+            f"A solution of {solution:g} g/100 mL cannot bring it to {want:g}",
+            "solution",
+            "it must be stronger than the target",
+            "Use a stronger stock",
+            "unreachable",
+        )
+
+
 def acid_dose(
     volume: float, have: float, want: float, solution: float, mode: str, rule: float | None, sugar: float, drop: float, mark: float
 ) -> Answer:
@@ -92,14 +104,7 @@ def acid_dose(
             "Dilute it instead",
             "unreachable",
         )
-    if solution <= want:
-        raise Refusal(
-            f"A solution of {solution:g} g/100 mL cannot bring it to {want:g}",
-            "solution",
-            "it must be stronger than the target",
-            "Use a stronger stock",
-            "unreachable",
-        )
+    stronger_than(solution, want)
     linear = volume * (want - have) / solution
     dose = linear if mode == "grams" else volume * (want - have) / (solution - want)
     by_rule = linear if rule is None else volume / 100.0 * (want - have) * rule

@@ -14,6 +14,7 @@ from ..properties.sugar import sugar_g_100ml
 from ..refusals import Refusal
 from ..substances import SUBSTANCES
 from ..units import DROP_ML, KITCHEN_ML
+from .acids import stronger_than
 from .sheet import Answer, Ask, Figure, Part, Spot, Sum, kind_of, resolution_remark, step
 
 
@@ -132,14 +133,7 @@ def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: 
 
     “3.5 mL per 100 mL and point” with 28 g/100 mL: short by 3.7 % at half a point. Exact; volumes adding, 0.3 %. Source: mass balance.
     """
-    if solution <= want:
-        raise Refusal(
-            f"A solution of {solution:g} g/100 mL cannot bring it to {want:g}",
-            "solution",
-            "it must be stronger than the target",
-            "Use a stronger stock",
-            "unreachable",
-        )
+    stronger_than(solution, want)
     if want <= have:
         raise Refusal(f"It stands at {have:g} g/100 mL already", "want", "acid only raises it", "Dilute it instead", "unreachable")
     per = read_rule(rule, drop)
