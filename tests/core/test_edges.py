@@ -9,6 +9,7 @@ from ulsek.core.house_rules import read_rules
 from ulsek.core.materials import read_material
 from ulsek.core.operations.clarify import enzyme_minutes
 from ulsek.core.properties import acidity, density, solubility, sugar, sweetness, viscosity, water
+from ulsek.core.properties.measure import PROPERTY
 from ulsek.core.properties.ph import balanced, ionic_strength, ph, ph_doubt
 from ulsek.core.refusals import Refusal
 from ulsek.core.sums.catalogue import work_out
@@ -187,3 +188,12 @@ def test_boiling_and_thickness_widen_where_they_are_less_known():
     assert viscosity.viscosity_mpa_s(of(40, "ethanol")) == pytest.approx(2.91, rel=0.03), "published, 20 °C"
     below, above = viscosity.viscosity_doubt(of(40, "ethanol"), 2.9)
     assert below > 0.5 and above > 0.5
+
+
+def test_powder_with_its_own_moisture_has_no_figures_of_a_solution():
+    """Salt of 0.5 % moisture would be a solution of 3 400 mol/kg."""
+    for name in ("water_activity", "ph", "freezing_c", "boiling_c"):
+        with pytest.raises(Refusal, match="Without water"):
+            PROPERTY[name](of(98, "citric_acid"))
+    dry = worked(pour(line("salt", 100.0))).as_data(deep=True)
+    assert "water_activity" not in dry["steps"][0]["properties"] and dry["final"]["mass_g"]["value"] == pytest.approx(100.0)

@@ -40,6 +40,8 @@ def test_a_figure_that_its_model_loses_at_an_end_reaches_to_the_bound():
     found = done.range(0, "freezing_c")
     assert found.low == pytest.approx(-13.9, abs=0.8), "to the eutectic, past which there is no freezing point"
     assert found.high > -7.0
+    (said,) = done.end_remarks
+    assert (said.code, said.severity) == ("figure_at_bound", "note") and "comes out as crystals before ice does" in said.text
 
 
 def test_dry_powder_alone_in_a_vessel_does_not_stop_the_spec():

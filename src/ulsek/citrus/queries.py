@@ -12,7 +12,7 @@ from django.db.models import F, QuerySet, Window
 from django.db.models.functions import RowNumber
 
 from ulsek.core.citrus.fruit import Variety, varieties, variety
-from ulsek.core.citrus.known import Known, Seen, against_record, expected_share
+from ulsek.core.citrus.known import Known, Seen, against_record, expected_share, expected_skin
 from ulsek.core.ranges import Range
 from ulsek.team.access import Member
 from ulsek.team.models import House
@@ -109,10 +109,6 @@ def _mean(values: Iterable[float | None]) -> float | None:
     return sum(given) / len(given) if given else None
 
 
-SKIN_DIFFERS, SKIN_OF_HOUSE, SKIN_OF_CASE = 0.35, 0.2, 0.12
-"""Half-range of what a hand takes off a fruit, as a share of it: by the tables, twofold apart; once this house has weighed some; once this case has been. House experience."""
-
-
 def skin_of(case: Case) -> tuple[float | None, float | None]:
     """(zest, peel) [g] of one fruit of a case as it was weighed; None where nobody has."""
     standing = [sample for sample in case.samples.all() if not sample.set_aside]
@@ -122,13 +118,12 @@ def skin_of(case: Case) -> tuple[float | None, float | None]:
     )
 
 
-def _skin(weighed: float | None, house: Sequence[float | None], usual: float, fruit_g: float) -> Range:
-    """Skin [g] that one fruit gives: as weighed of this case, else as this house's other cases gave, else by the tables."""
-    if weighed is not None:
-        return Range(weighed, (1.0 - SKIN_OF_CASE) * weighed, (1.0 + SKIN_OF_CASE) * weighed)
-    share = _mean(house)
-    value, half = (usual, SKIN_DIFFERS) if share is None else (share * fruit_g, SKIN_OF_HOUSE)
-    return Range(value, (1.0 - half) * value, (1.0 + half) * value)
+def _skin_shares(points: Sequence[Point]) -> tuple[list[float], list[float]]:
+    """(zest, peel) as shares of the fruit's weight [g/g] of the cases where they were weighed."""
+    return (
+        [point.zest_share for point in points if point.zest_share is not None],
+        [point.peel_share for point in points if point.peel_share is not None],
+    )
 
 
 def case_view(case: Case, record: Record) -> dict[str, Any]:
@@ -140,8 +135,9 @@ def case_view(case: Case, record: Record) -> dict[str, Any]:
     zest_usual, peel_usual = of.skin_g(case.fruit_g)
     zest, peel = skin_of(case)
     past = [point for point in record.get(case.fruit, ()) if point.case != case.pk][:RECORD]
-    zest_range = _skin(zest, [point.zest_share for point in past], zest_usual, case.fruit_g)
-    peel_range = _skin(peel, [point.peel_share for point in past], peel_usual, case.fruit_g)
+    zests, peels = _skin_shares(past)
+    zest_range = expected_skin(zest, zests, zest_usual, case.fruit_g)
+    peel_range = expected_skin(peel, peels, peel_usual, case.fruit_g)
     return {
         "id": case.pk,
         "fruit": case.fruit,
@@ -192,8 +188,9 @@ def variety_rows(house: House) -> list[dict[str, Any]]:
         past = [point.share for point in points]
         known = expected_share(of, past)
         zest_usual, peel_usual = of.skin_g(of.piece_g.value)
-        zest = _skin(None, [point.zest_share for point in points], zest_usual, of.piece_g.value)
-        peel = _skin(None, [point.peel_share for point in points], peel_usual, of.piece_g.value)
+        zests, peels = _skin_shares(points)
+        zest = expected_skin(None, zests, zest_usual, of.piece_g.value)
+        peel = expected_skin(None, peels, peel_usual, of.piece_g.value)
         plate = of.plate()
         each = of.piece_g.value / of.density
         rows.append(

@@ -103,9 +103,14 @@ class Evaluation:
         return flow(base, self._doubts(group, by), self.plain, self.first[group])
 
     @cached_property
+    def _lost(self) -> dict[str, tuple[int, Refusal]]:
+        """By figure: the step, and what refuses it there at an end of some range, as far as figures have been asked for."""
+        return {}
+
+    @property
     def end_remarks(self) -> tuple[Remark, ...]:
-        """A check for every group whose whole range the spec cannot be made with: its figures reach to the bound."""
-        return tuple(
+        """A check for every group whose whole range the spec cannot be made with, a note for every figure asked for that has none at an end: ranges reach to the bound."""
+        ends = tuple(
             Remark(
                 "range_at_bound",
                 "check",
@@ -116,6 +121,16 @@ class Evaluation:
             for group, one in zip(self.belief.groups, self.moved, strict=True)
             if one.refused is not None
         )
+        lost = tuple(
+            Remark(
+                "figure_at_bound",
+                "note",
+                f"steps/{self.plain.steps[step].step.id}",
+                f"At an end of its inputs' ranges: {refused.text} That figure's range reaches to where there is one.",
+            )
+            for step, refused in self._lost.values()
+        )
+        return (*ends, *lost)
 
     @cached_property
     def first(self) -> dict[str, int]:
@@ -207,7 +222,12 @@ class Evaluation:
 
         def change(moved: Flow) -> float:
             other = moved.steps[step].matter.liquor
-            return 0.0 if other.grams == liquor.grams else change_in(near, value, liquor, other)
+            if other.grams == liquor.grams:
+                return 0.0
+            found, refused = change_in(near, value, liquor, other)
+            if refused is not None:
+                self._lost.setdefault(name, (step, refused))
+            return found
 
         return Slopes(value, *changes(self.moved, step, change))
 

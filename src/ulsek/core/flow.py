@@ -10,11 +10,12 @@ from .amounts import BY_PRODUCT, VESSEL
 from .contents import Contents
 from .materials import Material
 from .matter import GAS, MELT, SHELF_C, SURPLUS, Leaving, MaterialFacts, Matter, Outcome, Piece
-from .operations.combine import PACKED_VOID, MakeUp, Reach, bring_to, pieces_volume_ml, to_cover_ml
-from .properties.density import density_g_ml, volume_from_reading_ml, volume_ml
+from .operations.combine import PACKED_VOID, MakeUp, Reach, bring_to, bring_to_read_hot, pieces_volume_ml, to_cover_ml
+from .properties.density import density_g_ml, volume_ml
 from .properties.water import ATMOSPHERE_KPA
 from .ranges import Range
 from .refusals import Refusal
+from .weighed_vessel import SAME_G, moved_between
 
 Doubts = Mapping[str, float]
 """How far each uncertain input group stands from its best value, in half-ranges: ``{"material:quince_juice:brix": 1.0}``."""
@@ -374,7 +375,9 @@ class _Walk:
         )
 
     def _reach(self, step: s.Step, reaching: list[s.Line], following: list[s.Line], added: list[Added]) -> None:
-        """Puts in as much of each target's line as reaches all targets together, with what follows it in a fixed ratio."""
+        """Adds to the vessel the mass [g] of each target's line that reaches all targets together; `following` lines count by their ratio. Raises Refusal where
+        no addition reaches them.
+        """
         try:
             blends = [self._blend(line, following) for line in reaching]
             reaches = [
@@ -385,7 +388,7 @@ class _Walk:
             liquor = self.vessels[step.vessel].liquor
             found = bring_to(liquor, reaches)
             if isinstance(step, MakeUp) and step.read_at_c != SHELF_C:
-                found = _read_hot(liquor, reaches, found, step.read_at_c)
+                found = bring_to_read_hot(liquor, reaches, found, step.read_at_c)
         except Refusal as refusal:
             raise refusal.at(f"steps/{step.id}/lines/{reaching[0].id}/amount") from refusal
         for line, grams, (_, share) in zip(reaching, found, blends, strict=True):
@@ -438,19 +441,19 @@ class _Walk:
             return
         for i, stream in enumerate(leaving):
             off = weighed - matter.mass_g
-            if abs(off) < _SAME_G:
+            if abs(off) < SAME_G:
                 break
-            moved = _moved(matter, stream, off)
+            moved = moved_between(matter, stream, off)
             if moved is not None:
                 matter, leaving[i] = moved
                 if stream.kept:
                     self.streams[stream.name] = replace(leaving[i].matter, clock_min=matter.clock_min)
         off = weighed - matter.mass_g
-        if off <= -_SAME_G:
+        if off <= -SAME_G:
             share = -off / matter.mass_g
             leaving.append(Leaving("not accounted for", "missing", matter.scaled(share)))
             matter = matter.scaled(1.0 - share)
-        elif off >= _SAME_G:
+        elif off >= SAME_G:
             more = matter.contents.scaled(off / matter.mass_g)
             added.append(Added(f"{step.id}.surplus", SURPLUS, off, more))
             matter = matter.scaled(weighed / matter.mass_g)
@@ -483,50 +486,6 @@ class _Walk:
 def _follows(line: s.Line, targets: list[str]) -> bool:
     """Whether a line stands in a fixed ratio to a target of its own step: then both reach the target together, two of citric acid to one of malic."""
     return isinstance(line.amount, s.Ratio) and line.amount.line in targets
-
-
-_SAME_G = 1e-6
-_MOST_OF_IT = 0.98
-"""Largest share of a stream that is given back to a vessel that weighs more than was worked out."""
-
-
-def _moved(matter: Matter, stream: Leaving, off: float) -> tuple[Matter, Leaving] | None:
-    """The vessel and a stream that left it, with `off` [g] moved between them as far as either holds it: water by the steam, liquid by the sieve. None for
-    other streams.
-    """
-    if stream.kind == "steam":
-        most = _MOST_OF_IT * (stream.contents.of("water") if off > 0 else matter.liquor.of("water"))
-        water = Contents({"water": min(abs(off), most)})
-        here, there = (matter.liquor, stream.contents) if off < 0 else (stream.contents, matter.liquor)
-        here, there = here.taking("water", water.mass_g), there + water
-        liquor, gone = (here, there) if off < 0 else (there, here)
-        return replace(matter, liquor=liquor), replace(stream, matter=replace(stream.matter, liquor=gone))
-    if stream.kind in ("strained", "filtered", "pressed") and stream.matter.liquor.liquid.mass_g > 0 and matter.liquor.liquid.mass_g > 0:
-        held = stream.matter.liquor.liquid if off > 0 else matter.liquor.liquid
-        grams = min(abs(off), _MOST_OF_IT * held.mass_g)
-        liquid = held.scaled(grams / held.mass_g)
-        sign = 1.0 if off > 0 else -1.0
-        return (
-            replace(matter, liquor=_less(matter.liquor, liquid, -sign)),
-            replace(stream, matter=replace(stream.matter, liquor=_less(stream.matter.liquor, liquid, sign))),
-        )
-    return None
-
-
-def _less(contents: Contents, part: Contents, sign: float) -> Contents:
-    """`contents` with `part` taken out (1) or put in (−1)."""
-    return Contents({key: max(0.0, contents.of(key) - sign * part.of(key)) for key in {**contents.grams, **part.grams}})
-
-
-def _read_hot(liquor: Contents, reaches: list[Reach], found: list[float], t_c: float) -> list[float]:
-    """Amounts for lines that are read at `t_c`: the line stands for so much less at 20 °C. Three rounds bring it below a hundredth of a mL."""
-    for _ in range(3):
-        filled = liquor
-        for reach, grams in zip(reaches, found, strict=True):
-            filled = filled + reach.unit.scaled(grams)
-        at_20 = [replace(r, value=volume_from_reading_ml(r.value, t_c, filled)) if r.property == "volume_ml" else r for r in reaches]
-        found = bring_to(liquor, at_20)
-    return found
 
 
 def flow(inputs: Inputs, doubts: Doubts | None = None, after: Flow | None = None, begin: int = 0) -> Flow:

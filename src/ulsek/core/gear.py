@@ -37,7 +37,7 @@ Traces = dict[str, dict[str, str]]
 
 
 def _use(evaluation: Evaluation, on: Traces) -> Iterator[CarryOver]:
-    """What gear brings into one spec, while `on` comes to hold what that leaves behind, in place."""
+    """Yields the allergens that gear carries into one spec. Changes `on` in place: it then holds what the spec leaves on each piece of gear."""
     spec = evaluation.inputs.spec
     inside: dict[str, set[str]] = {}
     told: set[tuple[str, str]] = set()

@@ -9,6 +9,7 @@ from typing import Any
 from . import say
 from .contents import Contents
 from .keeping_rules import starting_rules
+from .properties.bounds import is_solution
 from .properties.measure import PROPERTY
 from .properties.sugar import sucrose_saturation_g_g
 from .properties.water import water_activity
@@ -49,7 +50,7 @@ def _grams_to(contents: Contents, unit: Contents, reached: Callable[[Contents], 
 def _by_acid(contents: Contents, most: float) -> list[Way]:
     """Citric acid to a predicted pH below `most` [pH]; nothing for what has no water, or is too salty for its pH to be worked out. Source: `ph`."""
     acid = Contents({"citric_acid": 1.0})
-    if not contents.of("water"):
+    if not is_solution(contents):
         return []
     start = contents if contents.of("citric_acid") else contents + acid.scaled(1e-6 * contents.mass_g)
     try:
@@ -77,7 +78,7 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
     found: list[Way] = []
     sugar = Contents({"sucrose": 1.0})
     limit = barriers["water_activity"]["aw_below"]
-    grams = _grams_to(contents, sugar, lambda vessel: water_activity(vessel) < limit) if contents.of("water") else None
+    grams = _grams_to(contents, sugar, lambda vessel: water_activity(vessel) < limit) if is_solution(contents) else None
     if grams is not None and grams > 0:
         full = contents + sugar.scaled(grams)
         holds = sucrose_saturation_g_g(full, max(0.0, keep_c)) * full.of("water")

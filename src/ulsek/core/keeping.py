@@ -18,6 +18,7 @@ from .keeping_rules import FOREVER, Reason, days_words, last_day, starting_rules
 from .materials import Material
 from .mixture import opened_until
 from .process_history import ProcessHistory
+from .properties.bounds import is_solution
 from .properties.measure import PROPERTY, measure
 from .properties.water import water_activity
 from .ranges import Range
@@ -176,7 +177,7 @@ def _figures_of(contents: Contents | None) -> dict[str, float]:
     figures["acetic_g_100ml"] = contents.of("acetic_acid") * per_100ml
     figures["salt_g_100ml"] = contents.of("sodium_chloride") * per_100ml
     figures["carbonation_g_l"] = PROPERTY["carbonation_g_l"](contents)
-    if contents.of("water"):
+    if is_solution(contents):
         figures["water_activity"] = water_activity(contents)
     return figures
 

@@ -14,6 +14,7 @@ from .keeping import Keeping, Product, keeping
 from .makeup import READ_BRIX
 from .matter import Matter
 from .process_history import ProcessHistory
+from .properties.bounds import is_solution
 from .properties.measure import NAMES
 from .properties.water import water_activity, water_activity_doubt
 from .ranges import Range
@@ -83,7 +84,7 @@ def _read_water_activity(evaluation: Evaluation, evidence: Evidence) -> float | 
     instrument's half-range, never past saturation, with what the model and the rest of the doubt may add. None without a reading.
     """
     reading, final = evidence.read.get("brix_reading"), evaluation.final
-    if reading is None or final is None or evaluation.last is None or not final.of("water"):
+    if reading is None or final is None or evaluation.last is None or not is_solution(final):
         return None
     as_read = thinned_to(final, max(0.1, reading - READ_BRIX))
     value = water_activity(saturated(as_read))

@@ -85,11 +85,13 @@ def changes(moved: Sequence[Moved], step: int, of: Callable[[Flow], float]) -> t
     return tuple(ups), tuple(downs)
 
 
-def change_in(figure: Callable[[Contents], float], value: float, here: Contents, there: Contents) -> float:
-    """By how much a `figure` changes from `here`, where it is `value`, to `there`; where it has none there, to the furthest mixture of both that has one."""
+def change_in(figure: Callable[[Contents], float], value: float, here: Contents, there: Contents) -> tuple[float, Refusal | None]:
+    """(change of a `figure` from `here`, where it is `value`, to `there`; what refuses it there). Where it has none there, the change reaches to the furthest mixture
+    of both that has one.
+    """
     try:
-        return figure(there) - value
-    except Refusal:
+        return figure(there) - value, None
+    except Refusal as refusal:
         low, high, found = 0.0, 1.0, value
         for _ in range(_HALVINGS):
             share = (low + high) / 2.0
@@ -97,4 +99,4 @@ def change_in(figure: Callable[[Contents], float], value: float, here: Contents,
                 low, found = share, figure(here.scaled(1.0 - share) + there.scaled(share))
             except Refusal:
                 high = share
-        return found - value
+        return found - value, refusal

@@ -10,6 +10,7 @@ from .hazards import bottle_words
 from .keep_longer import ways_to_keep_longer
 from .keeping import HouseDate
 from .properties.acidity import acids_g_100ml
+from .properties.bounds import is_solution
 from .properties.density import volume_at_ml
 from .properties.measure import LABEL
 from .properties.solubility import crystals
@@ -36,7 +37,7 @@ def _stood(done: StepFlow) -> dict[str, float]:
 def _by_kind(done: StepFlow) -> dict[str, Any]:
     """What one figure cannot hold: sugars and acids each by kind, hot volume, and what may crystallise where it stands."""
     liquor, t_c = done.matter.liquor, done.temperature_c
-    if liquor.of("water") <= 0:
+    if not is_solution(liquor):
         return {}
     hottest = 40.0 if liquor.of("ethanol") else 80.0
     return {

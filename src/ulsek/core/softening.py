@@ -41,7 +41,7 @@ class Softening:
 
 @cache
 def _data() -> Mapping[str, Any]:
-    found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "softening.json").read_text(encoding="utf-8"))
+    found: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "softening.json").read_text(encoding="utf-8"))
     return found
 
 

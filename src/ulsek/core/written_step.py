@@ -147,7 +147,7 @@ _THROUGH = (
 )
 
 
-def _how_strained(text: str) -> dict[str, Any]:
+def _how_strained(text: str) -> dict[str, str | bool]:
     """What it is strained through and whether it is pressed: “through muslin without squeezing” is a cloth left to drip."""
     through = next((name for name, pattern in _THROUGH if pattern.search(text)), None)
     if _LEFT_ALONE.search(text):

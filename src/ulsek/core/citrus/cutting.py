@@ -97,7 +97,7 @@ class Want:
     day_old: bool = False
 
     def keeps_h(self, kind: Kind) -> float:
-        """Hours that a kind may have stood when this want takes it."""
+        """Greatest age [h] at which this want still accepts a kind: the kind's own, longer for juice where day-old juice is accepted."""
         return DAY_OLD_H if kind == "juice" and self.day_old else KEEPS_H[kind]
 
     def may_use(self, fruit: Fruit) -> bool:

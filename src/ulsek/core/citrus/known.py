@@ -118,6 +118,24 @@ def _spread(values: Sequence[float]) -> float:
     return math.sqrt((own + 4.0 * (_ONE_CASE * mean) ** 2) / (len(values) + 3))
 
 
+SKIN_DIFFERS, SKIN_OF_HOUSE, SKIN_OF_CASE = 0.35, 0.2, 0.12
+"""Half-range of what a hand takes off a fruit, as a share of it: by the tables (twofold apart), by this house's own cases, by this case's own weighing. House experience."""
+
+
+def expected_skin(weighed_g: float | None, house_shares: Sequence[float], usual_g: float, fruit_g: float) -> Range:
+    """Zest or peel [g] that one fruit of `fruit_g` [g] gives: as weighed of this case, else by the mean of this house's `house_shares` [g/g], else `usual_g` by the tables.
+
+    10 g by the tables: 6.5 to 13.5. Error: as the range says. Source: house experience; `Variety.skin_g`.
+    """
+    if weighed_g is not None:
+        value, half = weighed_g, SKIN_OF_CASE
+    elif house_shares:
+        value, half = fruit_g * math.fsum(house_shares) / len(house_shares), SKIN_OF_HOUSE
+    else:
+        value, half = usual_g, SKIN_DIFFERS
+    return Range(value, (1.0 - half) * value, (1.0 + half) * value)
+
+
 def against_record(of: Variety, record: Sequence[float], samples: Sequence[Seen]) -> str:
     """One sentence when this case's juice lies outside what the house's cases gave (mean ± 1.645 spreads): dry, or good. Else nothing. Needs three cases."""
     seen = [(sample.count, share) for sample in samples if (share := sample.share(of)) is not None]

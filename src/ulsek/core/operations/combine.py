@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from .. import say
 from ..amounts import TargetProperty
 from ..contents import Contents
 from ..matter import Matter, Outcome
-from ..properties.density import volume_ml
+from ..properties.density import volume_from_reading_ml, volume_ml
 from ..properties.measure import figure_of
 from ..ranges import Range
 from ..refusals import Refusal
@@ -105,6 +105,20 @@ def bring_to(contents: Contents, reaches: Sequence[Reach]) -> list[float]:
         remedy="Change the target, or add something else",
         code="unreachable",
     )
+
+
+def bring_to_read_hot(liquor: Contents, reaches: list[Reach], found: list[float], t_c: float) -> list[float]:
+    """Masses [g] of the additions in `reaches` when volume targets are read at `t_c` [°C] instead of 20 °C; `found` are those at 20 °C. Three rounds, error below 0.01 mL.
+
+    Raises Refusal as `bring_to` does. Source: `volume_from_reading_ml`.
+    """
+    for _ in range(3):
+        filled = liquor
+        for reach, grams in zip(reaches, found, strict=True):
+            filled = filled + reach.unit.scaled(grams)
+        at_20 = [replace(r, value=volume_from_reading_ml(r.value, t_c, filled)) if r.property == "volume_ml" else r for r in reaches]
+        found = bring_to(liquor, at_20)
+    return found
 
 
 PACKED_VOID = Range(0.42, 0.32, 0.52)

@@ -57,7 +57,7 @@ def inverted(contents: Contents, share: float) -> Contents:
 
 @dataclass(frozen=True, slots=True)
 class Invert(Hold):
-    """Keep an acid syrup hot until part of its sugar has split."""
+    """Hold an acid syrup hot so that part of its sucrose is hydrolysed to glucose and fructose."""
 
     verb: ClassVar[str] = "invert"
     usual_check: ClassVar[str] = "by the clock and the probe; weigh it after"

@@ -32,7 +32,7 @@ def held_g(solids_g: Mapping[str, float], hold_g_g: Mapping[str, float]) -> floa
 
 
 def draining_g(matter: Matter, keeps: float) -> dict[str, float]:
-    """Solids [g, as they went in] by material as they count for what they hold: pulp by the share `keeps` [-] of its fruit's own hold. Source: house experience."""
+    """Mass of solids by material [g, as they went in], with pulp multiplied by `keeps` [-], for working out the liquid that they hold. Source: house experience."""
     pulp = matter.pulp_g
     return {key: grams - (1.0 - keeps) * min(grams, pulp.get(key, 0.0)) for key, grams in matter.solids_g.items()}
 

@@ -11,6 +11,15 @@ from ..substances import SUBSTANCES
 _ROUNDING_G = -1e-9
 """What subtraction may leave of nothing."""
 
+DRY = 0.03
+"""With no more water than this share of everything [g/g] it is powder with its own moisture and no solution; house judgement."""
+LEAST_G = 1e-12
+
+
+def is_solution(contents: Contents) -> bool:
+    """Whether there is water enough to dissolve in: more than 3 % [g/g]. Powder with its own moisture is none. Source: definition."""
+    return sound(contents).of("water") > max(LEAST_G, DRY * contents.mass_g)
+
 
 def bounded(value: float, low: float, high: float, unit: str, what: str, remedy: str = "") -> float:
     """`value` itself when it is a number from `low` to `high` [`unit`]. Raises Refusal for NaN and for what lies outside. Source: definition."""

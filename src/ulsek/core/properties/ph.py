@@ -10,7 +10,7 @@ from functools import lru_cache
 from ..contents import Contents
 from ..refusals import Refusal
 from ..substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES, UNVERIFIED_ACIDS
-from .bounds import bounded, sound
+from .bounds import bounded, is_solution, sound
 from .density import volume_ml
 
 _A = 0.509
@@ -157,7 +157,7 @@ def _balance_of(contents: Contents) -> tuple[float, float]:
     """(pH, ionic strength) of a vessel. Raises Refusal where it is empty or dry, and where no acid is known."""
     if volume_ml(sound(contents)) < _LEAST_ML:
         raise Refusal("An empty vessel has no pH", remedy="Put something in first")
-    if contents.of("water") <= 0:
+    if not is_solution(contents):
         raise Refusal("Without water there is no pH", remedy="Put water or juice in first", code="no_water")
     acids, cation, anion = _moles_l(contents)
     if not acids:
@@ -190,7 +190,7 @@ def ph_or_neutral(contents: Contents) -> float:
 
 
 def ph_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
-    """How far [-] the pH may lie (below, above) the balance's figure: the model by ionic strength, unverified constants, and what sugar and alcohol do.
+    """Uncertainty of `ph` as (below, above) [pH], from the model by ionic strength, unverified constants, sugar and alcohol. Raises Refusal as `ph` does.
 
     Downwards 0.3 at 50 °Bx, in proportion; alcohol 0.01 either way per % by weight; 0.12 at an ionic strength of 0.5 mol/L and 1 at 3. Source: house
     experience, published standards.

@@ -9,7 +9,7 @@ from collections.abc import Callable
 from ..contents import Contents
 from ..refusals import Refusal
 from ..substances import NO_WATER, SUBSTANCES
-from .bounds import bounded, sound
+from .bounds import LEAST_G, bounded, is_solution, sound
 
 _R = 8.314462618
 _STARZAK = (-17638.0, -1.0038, -0.24653)
@@ -35,8 +35,6 @@ _SPIRIT_VAN_LAAR = (1.5541, 0.9343)
 largest deviation 0.0004; the model itself is good to 0.012 below 40 % w/w and 0.03 beyond."""
 _GLYCEROL = (1.460, -1.794)
 """k, c of ln aw = ln(1 − x) − x² (k + c x) for glycerol and water at 25 °C: fitted to the humidity correlation of Forney and Brandl 1992, 20 to 75 % w/w, within 0.003."""
-_DRY, _LEAST_G = 1e-6, 1e-12
-"""With less water than this share of everything [g/g] there is no solution to speak of."""
 _CAP = 80
 ATMOSPHERE_KPA = 101.325
 
@@ -99,7 +97,7 @@ def ln_activity(contents: Contents, kelvin: float = 298.15) -> float:
 
 def _wet(contents: Contents) -> None:
     """Raises Refusal for contents that cannot be, and for those without water to speak of."""
-    if sound(contents).of("water") <= max(_LEAST_G, _DRY * contents.mass_g):
+    if not is_solution(contents):
         raise Refusal("Without water there is no water activity", remedy="Put water or juice in first", code="no_water")
 
 
@@ -141,7 +139,7 @@ def water_activity(contents: Contents) -> float:
 
 
 def water_activity_doubt(contents: Contents, value: float) -> tuple[float, float]:
-    """How far [-] the water activity may lie (below, above): 0.005, 0.015 where several things bind water, 0.03 past 40 % w/w of
+    """Uncertainty of `water_activity` as (below, above) [-]: 0.005, 0.015 where several things bind water, 0.03 past 40 % w/w of
     alcohol, 0.05 where water is less than a tenth; never past 1. Source: `water_activity`.
     """
     water = sound(contents).of("water")
@@ -243,7 +241,7 @@ def ice_share(contents: Contents, t_c: float) -> float:
 
     0 above the freezing point. A 15 °Bx juice at −18 °C: about 0.915. Source: `freezing_c` of what stays liquid.
     """
-    if sound(contents).of("water") <= _LEAST_G:
+    if sound(contents).of("water") <= LEAST_G:
         raise Refusal("Without water there is no ice", remedy="Put water or juice in first", code="no_water")
     if 0.0 <= t_c <= 120.0:
         return 0.0
@@ -297,10 +295,10 @@ def boils_at(contents: Contents, t_c: float, pressure_kpa: float = ATMOSPHERE_KP
 
 def _boiling_parts(contents: Contents) -> tuple[float, tuple[float, float], Contents]:
     """(mole fraction of ethanol, activity coefficients, contents without ethanol). Raises Refusal without water."""
-    ethanol = sound(contents).of("ethanol")
-    without = Contents({key: grams for key, grams in contents.grams.items() if key != "ethanol"}) if ethanol else contents
-    if without.of("water") <= max(_LEAST_G, _DRY * contents.mass_g):
+    if not is_solution(contents):
         raise Refusal("Without water nothing boils here", remedy="Put water or juice in first", code="no_water")
+    ethanol = contents.of("ethanol")
+    without = Contents({key: grams for key, grams in contents.grams.items() if key != "ethanol"}) if ethanol else contents
     share, raises = _alcohol_at_the_boil(contents)
     return share, raises, without
 
@@ -312,7 +310,7 @@ def _vapour_kpa(without: Contents, share: float, raises: tuple[float, float], t_
 
 
 _BOILING_OFF = ((0.0, 0.3), (0.6, 0.3), (0.8, 1.0), (0.9, 3.0), (1.0, 10.0))
-"""Half-range [K] of the boiling point by mass fraction of what is dissolved: the table's own to 0.9, beyond it a guess."""
+"""(mass fraction of dissolved solids, uncertainty of the boiling point [K]): from the table to 0.9, estimated beyond."""
 
 
 def boiling_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
