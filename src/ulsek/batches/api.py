@@ -58,7 +58,7 @@ def _run_view(run: Run, state: RunState) -> HttpResponse:
         "shared": run.shared,
         "score": run.result.get("score") if run.result else None,
         "late": run.events.filter(late=True).count() if run.finished_at else 0,
-        "photos": [{"id": photo.pk, "step": photo.step, "at": photo.at} for photo in run.photos.defer("data").order_by("pk")],
+        "photos": [{"id": photo.pk, "step": photo.step, "at": photo.at} for photo in run.photos.defer("data").order_by("at", "step")],
     }
     return HttpResponse(json.dumps(data, cls=DjangoJSONEncoder, ensure_ascii=False), content_type="application/json")
 
@@ -74,7 +74,7 @@ def runs(request: HttpRequest, page: int = 1, open_only: bool = False) -> dict[s
     member = member_of(request)
     if open_only:
         return {"items": open_runs(member), "page": 1, "pages": 1}
-    found = visible_runs(member).select_related("version__spec", "version__withdrawal", "started_by").order_by("-started_at", "pk")
+    found = visible_runs(member).select_related("version__spec", "version__withdrawal", "started_by").order_by("-started_at", "code")
     pages = Paginator(found, PAGE)
     return {"items": [run_row(run) for run in pages.get_page(page)], "page": page, "pages": pages.num_pages}
 

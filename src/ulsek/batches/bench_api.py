@@ -23,6 +23,7 @@ from ulsek.team.access import member_of
 from .actions.keep_container import clean_container, keep_container
 from .actions.keep_photo import keep_photo
 from .actions.print_labels import labels_of, print_labels
+from .actions.share_rehearsal import share_rehearsal
 from .actions.take_into_draft import take_into_draft
 from .api import run_of
 from .folding import events_of, folded, moment
@@ -81,11 +82,7 @@ def rehearsal(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
 @router.post("/runs/{run_id}/share", response={204: None})
 def share(request: HttpRequest, run_id: UUID) -> Status[None]:
     """Lets the house see one's own rehearsal."""
-    run = run_of(request, run_id)
-    if not run.rehearsal or run.started_by_id != member_of(request).person.pk:
-        raise Refusal("Only one's own rehearsal can be shared", "run", code="not_yours")
-    run.shared = True
-    run.save(update_fields=["shared"])
+    share_rehearsal(member_of(request), run_of(request, run_id).pk)
     return Status(204, None)
 
 

@@ -42,7 +42,7 @@ def trace(request: HttpRequest, code: str) -> dict[str, Any]:
     lot = get_object_or_404(_lots(), code=code, house=member_of(request).house)
     events = [
         {"kind": item.kind, "body": item.body, "by": item.by.display_name, "at": item.at}
-        for item in lot.events.select_related("by").order_by("-at", "-pk")[:50]
+        for item in lot.events.select_related("by").order_by("-at", "kind")[:50]
     ]
     return {**trace_lot(lot), "events": events}
 
@@ -52,7 +52,7 @@ def recall_lot(request: HttpRequest, code: str, payload: RecallIn) -> dict[str, 
     """A lot is bad, and everything that was made with it."""
     member = member_of(request, Role.LEAD)
     lot = get_object_or_404(Lot, code=code, house=member.house)
-    return recall(member, payload.why, lot=lot).as_data()
+    return recall(member, payload.why, lot=lot)
 
 
 @router.get("/stock/{stock_id}/trace", response=list[TraceNode])
@@ -66,7 +66,7 @@ def recall_crate(request: HttpRequest, stock_id: UUID, payload: RecallIn) -> dic
     """A delivery is bad, and every bottle that holds something of it."""
     member = member_of(request, Role.LEAD)
     item = get_object_or_404(StockItem, pk=stock_id, house=member.house)
-    return recall(member, payload.why, stock=item).as_data()
+    return recall(member, payload.why, stock=item)
 
 
 @router.post("/specs/{spec_id}/versions/{number}/recall", response=RecallOut)
@@ -74,4 +74,4 @@ def recall_version(request: HttpRequest, spec_id: UUID, number: int, payload: Re
     """Every bottle of a version, and of what was made with those."""
     member = member_of(request, Role.LEAD)
     version = get_object_or_404(Version, spec=spec_id, spec__house=member.house, number=number)
-    return recall(member, payload.why, version=version).as_data()
+    return recall(member, payload.why, version=version)

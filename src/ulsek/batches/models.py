@@ -9,7 +9,7 @@ from django.db import models
 from ulsek.core.hazards import bottle_words
 from ulsek.specs.models import Spec, Version
 from ulsek.stores.models import Happened, StockItem
-from ulsek.team.models import House, Person
+from ulsek.team.models import EXACT, House, Person
 
 
 class Run(models.Model):
@@ -42,7 +42,7 @@ class Run(models.Model):
 class RunEvent(models.Model):
     """One thing that happened in a run, in its open form. Never changed. `late` came after the finish: kept, and not counted."""
 
-    id = models.CharField(primary_key=True, max_length=64)
+    id = models.CharField(primary_key=True, max_length=64, db_collation=EXACT)
     run = models.ForeignKey(Run, models.CASCADE, related_name="events")
     data = models.JSONField()
     person = models.ForeignKey(Person, models.PROTECT)
@@ -127,7 +127,7 @@ class Drawn(models.Model):
 
     run = models.ForeignKey(Run, models.CASCADE, related_name="drawn")
     lot = models.ForeignKey(Lot, models.PROTECT, related_name="into")
-    material = models.CharField(max_length=160)
+    material = models.CharField(max_length=160, db_collation=EXACT)
     mass_g = models.FloatField(default=0.0)
 
     class Meta:

@@ -6,7 +6,6 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
-from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from django.db.models import Q
@@ -63,27 +62,6 @@ def lots_for(house: House, keys: Iterable[str], at: datetime | None = None) -> d
         if lot.use_by >= today and (lot.ready_at is None or lot.ready_at <= now):
             found.setdefault(key, lot)
     return found
-
-
-def draw_on(run: Run, keys: Iterable[str]) -> None:
-    """A run takes from the deliveries and the lots that it pinned for these materials, and from no others; one that takes from what was recalled
-    says so. A rehearsal takes nothing.
-    """
-    if run.rehearsal:
-        return
-    wanted = set(keys)
-    stock = {UUID(item) for key, item in run.snapshot["stock"].items() if key in wanted}
-    lots = {key: code for key, code in run.snapshot["lots"].items() if key in wanted}
-    RunStock.objects.filter(run=run).exclude(stock__in=stock).delete()
-    for stock_id in stock:
-        RunStock.objects.get_or_create(run=run, stock_id=stock_id)
-    Drawn.objects.filter(run=run).exclude(material__in=lots).delete()
-    known = {lot.code: lot for lot in Lot.objects.filter(house=run.house, code__in=lots.values())}
-    for key, code in lots.items():
-        Drawn.objects.update_or_create(run=run, material=key, defaults={"lot": known[code]})
-    bad = [lot.recalled for lot in known.values()]
-    bad += StockItem.objects.filter(pk__in=stock).exclude(recalled="").values_list("recalled", flat=True)
-    run.recalled = run.recalled or next((why for why in bad if why), "")
 
 
 def _lot_node(lot: Lot, branches: tuple[Node, ...]) -> Node:

@@ -219,7 +219,7 @@ def _trial_view(trial: YieldTrial) -> dict[str, Any]:
 @router.get("/citrus/trials", response=list[TrialOut])
 def trials(request: HttpRequest) -> list[dict[str, Any]]:
     """Yield trials, newest first, each with what it can honestly say."""
-    found = YieldTrial.objects.filter(house=member_of(request).house).select_related("by").order_by("-at", "-pk")
+    found = YieldTrial.objects.filter(house=member_of(request).house).select_related("by").order_by("-at", "first")
     return [_trial_view(trial) for trial in found[:_SHOWN]]
 
 

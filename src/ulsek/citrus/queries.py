@@ -58,7 +58,7 @@ def own_share(of: Variety, samples: Iterable[Seen]) -> float | None:
 
 def with_samples(house: House) -> QuerySet[Case]:
     """The house's cases with all that was measured of them, newest first."""
-    return Case.objects.filter(house=house).prefetch_related("samples__by", "cuts").order_by("-came_at", "pk")
+    return Case.objects.filter(house=house).prefetch_related("samples__by", "cuts").order_by("-came_at", "supplier", "size")
 
 
 @dataclass(frozen=True)

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import json
+import logging
 from typing import Any
 
 from django.conf import settings
 from django.core.exceptions import RequestDataTooBig
-from django.db import connection
+from django.db import InterfaceError, OperationalError, connection
 from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI, Schema
 from ninja.errors import AuthenticationError, HttpError, ValidationError
@@ -29,7 +30,7 @@ from ulsek.sums.api import router as sums
 from ulsek.team.access import MemberAuth, NotAllowed
 from ulsek.team.api import router as team
 
-from .problems import problem
+from .problems import database_away, on_fault, problem
 
 
 class UlsekAPI(NinjaAPI):
@@ -122,6 +123,18 @@ def _unreadable(_request: HttpRequest, error: ValidationError) -> HttpResponse:
 def _too_big(_request: HttpRequest, _error: RequestDataTooBig) -> HttpResponse:
     most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // 1_000_000
     return problem(413, "Too much at once", f"That is too long to take in: at most {most} MB. Send one spec at a time.", code="too_long")
+
+
+@api.exception_handler(OperationalError)
+@api.exception_handler(InterfaceError)
+def _away(_request: HttpRequest, error: Exception) -> HttpResponse:
+    return database_away(error)
+
+
+@api.exception_handler(Exception)
+def _fault(request: HttpRequest, error: Exception) -> HttpResponse:
+    logging.getLogger("django.request").error("%s %s", request.method, request.path, exc_info=error)
+    return on_fault(request)
 
 
 @api.exception_handler(HttpError)

@@ -3,12 +3,16 @@
 from __future__ import annotations
 
 import json
+import logging
+import sys
 from collections.abc import Callable
 from html import escape
 from typing import Any
 
+from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 
+_LOG = logging.getLogger(__name__)
 PROBLEM = "application/problem+json"
 _PAGE = """<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
 <title>{title}</title><style nonce="{nonce}">:root {{ color-scheme: light dark }} body {{ font: 20px/1.4 system-ui, sans-serif; margin: 12vh auto; max-width: 32em; padding: 0 1em }}</style>
@@ -19,6 +23,25 @@ def problem(status: int, title: str, detail: str, **more: Any) -> HttpResponse:
     """One error in the one shape (RFC 9457), in kitchen words."""
     body = {"type": "about:blank", "title": title, "status": status, "detail": detail, **more}
     return HttpResponse(json.dumps(body, ensure_ascii=False), status=status, content_type=PROBLEM)
+
+
+def database_away(trouble: Exception) -> HttpResponse:
+    """503: the database is away, full or busy. What was asked for is not done, and can be sent again."""
+    _LOG.warning("the database did not serve: %s", trouble)
+    answer = problem(503, "Come back in a moment", "Ulsek's books are out of reach just now. Nothing was lost; try again.", code="away")
+    answer["Retry-After"] = "2"
+    return answer
+
+
+def on_fault(request: HttpRequest) -> HttpResponse:
+    """What whatever went wrong beside the API answers: 503 where the database was away, else 500, in the one shape."""
+    del request
+    trouble = sys.exc_info()[1]
+    if isinstance(trouble, OperationalError | InterfaceError):
+        return database_away(trouble)
+    return problem(
+        500, "Our fault", "Something went wrong on our side, and it is written down. Try again, or tell your lead.", code="fault"
+    )
 
 
 def locked_out(request: HttpRequest, *_rest: Any, **_more: Any) -> HttpResponse:

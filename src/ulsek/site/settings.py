@@ -66,7 +66,7 @@ TEMPLATES: list[dict[str, object]] = []
 
 DATABASES = {
     "default": {
-        "ENGINE": "django.db.backends.mysql",
+        "ENGINE": "ulsek.site.database",
         "NAME": _env("ULSEK_DB_NAME", "ulsek"),
         "USER": _env("ULSEK_DB_USER", "ulsek"),
         "PASSWORD": _env("ULSEK_DB_PASSWORD"),
@@ -74,7 +74,11 @@ DATABASES = {
         "PORT": _env("ULSEK_DB_PORT", "3713"),
         "CONN_MAX_AGE": 600,
         "CONN_HEALTH_CHECKS": True,
-        "OPTIONS": {"charset": "utf8mb4", "isolation_level": "read committed", "init_command": "SET sql_mode='STRICT_ALL_TABLES'"},
+        "OPTIONS": {
+            "charset": "utf8mb4",
+            "isolation_level": "read committed",
+            "init_command": "SET sql_mode='STRICT_ALL_TABLES', innodb_lock_wait_timeout=5",
+        },
         "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_520_ci"},
     }
 }

@@ -5,6 +5,7 @@ from django.urls import path, re_path
 from .api import api
 from .page import house_certificate, page, service_worker
 
+handler500 = "ulsek.site.problems.on_fault"
 urlpatterns = [
     path("api/", api.urls),
     path("sw.js", service_worker),

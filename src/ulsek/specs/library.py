@@ -52,7 +52,7 @@ def found(house: House, wanted: Wanted) -> QuerySet[Spec]:
                 "spec"
             )
         )
-    return specs.order_by("family", "name", "pk")
+    return specs.order_by("family", "name", "key")
 
 
 def rows(specs: Iterable[Spec]) -> list[dict[str, Any]]:

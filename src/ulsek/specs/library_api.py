@@ -21,12 +21,13 @@ from ulsek.core.refusals import Refusal
 from ulsek.core.spec_file import canonical
 from ulsek.core.units import LOCALES
 from ulsek.stores.actions.drop_own_material import drop_own_material
-from ulsek.stores.actions.keep_own_material import keep_own_material
+from ulsek.stores.actions.keep_own_material import import_materials
 from ulsek.stores.queries import described, resolve
 from ulsek.team.access import Member, member_of
 from ulsek.team.models import House, Role
 
-from .actions.attach_file import attach_file
+from .actions.ask_questions import ask_questions
+from .actions.attach_file import attach_file, remove_attachment
 from .actions.branch_spec import start_variant
 from .actions.start_spec import start_spec
 from .library import Wanted, found, rows, tree, usage, with_newest
@@ -69,7 +70,7 @@ def specs(
     pages = Paginator(found(house, Wanted(find, family, material, state, on_shelf)), PAGE)
     shown = pages.get_page(page)
     keys = [spec.pk for spec in shown]
-    listed = with_newest(Spec.objects.filter(pk__in=keys)).order_by("family", "name", "pk")
+    listed = with_newest(Spec.objects.filter(pk__in=keys)).order_by("family", "name", "key")
     return {"items": rows(listed), "page": shown.number, "pages": pages.num_pages, "total": pages.count}
 
 
@@ -109,10 +110,7 @@ def trees(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
 @router.put("/specs/{spec_id}/settings", response=SpecSettings)
 def settings(request: HttpRequest, spec_id: UUID, payload: SpecSettings) -> dict[str, Any]:
     """Whether staff answer three questions before their first make of it."""
-    member, spec = _spec(request, spec_id, Role.LEAD)
-    spec.asks_questions = payload.asks_questions
-    spec.save(update_fields=["asks_questions"])
-    member.wrote("set_questions", spec.name, on=payload.asks_questions)
+    spec = ask_questions(member_of(request, Role.LEAD), spec_id, on=payload.asks_questions)
     return {"asks_questions": spec.asks_questions}
 
 
@@ -186,8 +184,7 @@ def read_materials_table(request: HttpRequest, payload: CsvIn) -> dict[str, Any]
     member = member_of(request, Role.LEAD)
     read_in, trouble = materials_from_csv(payload.text)
     if payload.keep:
-        keep_own_material(member.house, read_in)
-        member.wrote("import_materials", f"{len(read_in)} materials")
+        import_materials(member, read_in)
     return {"materials": read_in, "not_understood": trouble}
 
 
@@ -206,7 +203,7 @@ def _attachment_row(item: Attachment) -> dict[str, Any]:
 @router.get("/specs/{spec_id}/attachments", response=list[AttachmentOut])
 def attachments(request: HttpRequest, spec_id: UUID) -> list[dict[str, Any]]:
     """The files that belong to a spec."""
-    found_ = _spec(request, spec_id)[1].attachments.select_related("by").defer("data").order_by("pk")
+    found_ = _spec(request, spec_id)[1].attachments.select_related("by").defer("data").order_by("at", "name")
     return [_attachment_row(item) for item in found_]
 
 
@@ -230,10 +227,7 @@ def attachment(request: HttpRequest, attachment_id: int) -> HttpResponse:
 
 
 @router.delete("/attachments/{attachment_id}", response={204: None})
-def remove_attachment(request: HttpRequest, attachment_id: int) -> Status[None]:
+def take_attachment_away(request: HttpRequest, attachment_id: int) -> Status[None]:
     """Takes a file away."""
-    member = member_of(request, Role.LEAD)
-    item = get_object_or_404(Attachment.objects.select_related("spec").defer("data"), pk=attachment_id, spec__house=member.house)
-    member.wrote("remove_attachment", item.spec.name, file=item.name)
-    item.delete()
+    remove_attachment(member_of(request, Role.LEAD), attachment_id)
     return Status(204, None)

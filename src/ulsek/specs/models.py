@@ -7,7 +7,7 @@ from typing import Any, ClassVar, NoReturn
 
 from django.db import models
 
-from ulsek.team.models import House, Person
+from ulsek.team.models import EXACT, House, Person
 
 
 class SpecState(models.TextChoices):
@@ -25,7 +25,7 @@ class Spec(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     house = models.ForeignKey(House, models.CASCADE)
-    key = models.SlugField(max_length=80, default="")
+    key = models.SlugField(max_length=80, default="", db_collation=EXACT)
     name = models.CharField(max_length=120)
     family = models.CharField(max_length=40)
     state = models.CharField(max_length=10, choices=SpecState.choices, default=SpecState.DRAFT)
@@ -48,7 +48,7 @@ class SpecMaterial(models.Model):
     """A material that a spec's draft draws on: "what uses bergamot?" without reading every draft."""
 
     spec = models.ForeignKey(Spec, models.CASCADE, related_name="uses")
-    material = models.CharField(max_length=80)
+    material = models.CharField(max_length=80, db_collation=EXACT)
 
     class Meta:
         indexes: ClassVar = [models.Index(fields=["material", "spec"])]

@@ -159,7 +159,7 @@ def makers_above(own: SpecRow) -> list[str]:
 
 def version_body(version: Version) -> dict[str, Any]:
     """What staff read of a version: its newest wording."""
-    correction = version.corrections.order_by("-at", "-pk").first()
+    correction = version.corrections.order_by("-at").first()
     body: dict[str, Any] = correction.body if correction else version.body
     return body
 

@@ -60,7 +60,7 @@ def stock(request: HttpRequest, page: int = 1, gone: bool = False) -> dict[str, 
     pages = Paginator(
         StockItem.objects.select_related("house")
         .filter(house=member.house, gone_at__isnull=not gone, material__in=bodies)
-        .order_by("-received_at", "pk"),
+        .order_by("-received_at", "product", "supplier"),
         PAGE,
     )
     newest: set[str] = set()
@@ -110,7 +110,7 @@ def change(request: HttpRequest, stock_id: UUID, payload: Deed) -> dict[str, Any
 def changes(request: HttpRequest, stock_id: UUID) -> list[dict[str, Any]]:
     """What was counted and tossed of a delivery, the newest first."""
     item = get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)
-    found = item.events.select_related("by").order_by("-at", "-pk")[:PAGE]
+    found = item.events.select_related("by").order_by("-at", "kind")[:PAGE]
     return [{"kind": event.kind, "body": event.body, "by": event.by.display_name, "at": event.at} for event in found]
 
 

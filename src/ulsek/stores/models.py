@@ -8,14 +8,14 @@ from typing import ClassVar
 
 from django.db import models
 
-from ulsek.team.models import House, Person
+from ulsek.team.models import EXACT, House, Person
 
 
 class HouseMaterial(models.Model):
     """A material that this house made up or changed; `body` is the open form of the spec file."""
 
     house = models.ForeignKey(House, models.CASCADE)
-    key = models.SlugField(max_length=80)
+    key = models.SlugField(max_length=80, db_collation=EXACT)
     body = models.JSONField()
 
     class Meta:
@@ -32,7 +32,7 @@ class StockItem(models.Model):
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     house = models.ForeignKey(House, models.CASCADE)
-    material = models.CharField(max_length=80)
+    material = models.CharField(max_length=80, db_collation=EXACT)
     product = models.CharField(max_length=80)
     supplier = models.CharField(max_length=80)
     form = models.CharField(max_length=40, blank=True)

@@ -33,7 +33,7 @@ def sums(request: HttpRequest) -> list[dict[str, Any]]:
 def recent(request: HttpRequest) -> Any:
     """What this person worked out last, newest first."""
     member = member_of(request)
-    return RecentSum.objects.filter(house=member.house, person=member.person).order_by("-at", "-pk")[:KEPT]
+    return RecentSum.objects.filter(house=member.house, person=member.person).order_by("-at", "name")[:KEPT]
 
 
 @router.get("/sums/liquids/{code}", response=LiquidOut)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import re
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -11,8 +13,11 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja.security import SessionAuth
 
+from ulsek.core.refusals import Refusal
+
 from .models import HistoryRow, House, Membership, Person, Role
 
+_REQUEST_ID = re.compile(r"[\w-]{8,64}", re.ASCII)
 _RANK = {Role.READER: 0, Role.MAKER: 1, Role.LEAD: 2}
 
 
@@ -26,11 +31,15 @@ class NotAllowed(Exception):
 
 @dataclass(frozen=True)
 class Member:
-    """The person who asks, in the house they work in."""
+    """The person who asks, in the house they work in. `request_id` is the id that their client gave what it asks for, `request_digest` that request in
+    short: the same id with another request is a fault of the client.
+    """
 
     person: Person
     house: House
     role: str
+    request_id: str = ""
+    request_digest: str = ""
 
     def must_be(self, needed: str) -> Member:
         """This member, or a refusal when their role does not reach `needed`."""
@@ -55,6 +64,25 @@ def colleagues(member: Member) -> list[str]:
     return list(makers.order_by("person__display_name").values_list("person__display_name", flat=True))
 
 
+def membership_of(person_id: Any) -> Membership | None:
+    """The house in which a person works; of several the first by name."""
+    return Membership.objects.select_related("house").filter(person=person_id).order_by("house__name").first()
+
+
+def _asked(request: HttpRequest) -> tuple[str, str]:
+    """The client's own id of a request that writes, and a digest of that request. Raises Refusal for an id that is none."""
+    key = request.headers.get("Idempotency-Key", "")
+    if not key:
+        return "", ""
+    if not _REQUEST_ID.fullmatch(key):
+        raise Refusal("The id of the request cannot be read", "Idempotency-Key", "8 to 64 letters, digits, - or _", code="unreadable")
+    digest = hashlib.sha256(f"{request.method} {request.get_full_path()}\n".encode())
+    # A file that is sent up is not read here: it is told by its length.
+    is_form = request.headers.get("Content-Type", "").startswith("multipart/")
+    digest.update(request.headers.get("Content-Length", "").encode() if is_form else request.body)
+    return key, digest.hexdigest()
+
+
 class MemberAuth(SessionAuth):
     """A signed-in person with a role in a house; found with the session's person in one query."""
 
@@ -63,10 +91,10 @@ class MemberAuth(SessionAuth):
         person_id = request.session.get("_auth_user_id") if request.user.is_authenticated else None
         if person_id is None:
             return None
-        membership = Membership.objects.select_related("house").filter(person=request.user.pk).order_by("pk").first()
+        membership = membership_of(request.user.pk)
         if membership is None or not isinstance(request.user, Person):
             return None
-        return Member(request.user, membership.house, membership.role)
+        return Member(request.user, membership.house, membership.role, *_asked(request))
 
 
 def member_of(request: HttpRequest, needed: str = Role.READER) -> Member:

@@ -13,11 +13,11 @@ from ninja.utils import check_csrf
 
 from ulsek.core.house_rules import Rules, read_rules, tables
 
-from .access import Member, MemberAuth, colleagues, member_of
+from .access import Member, MemberAuth, colleagues, member_of, membership_of
 from .actions.set_altitude import set_altitude
 from .actions.set_rules import set_rules
 from .actions.set_units import set_units
-from .models import Membership, Person, Role
+from .models import Person, Role
 
 router = Router(tags=["team"])
 
@@ -83,7 +83,7 @@ def sign_in(request: HttpRequest, payload: SignIn) -> Session | HttpResponse:
     person = authenticate(request, username=payload.name.strip(), password=payload.password)
     if not isinstance(person, Person):
         raise HttpError(401, "Name and password do not match. Check both and try again.")
-    membership = Membership.objects.select_related("house").filter(person=person).order_by("pk").first()
+    membership = membership_of(person.pk)
     if membership is None:
         raise HttpError(403, "You are in no house yet. Ask your lead to add you.")
     login(request, person, backend="django.contrib.auth.backends.ModelBackend")
@@ -146,4 +146,5 @@ def rules(request: HttpRequest) -> dict[str, Any]:
 @router.put("/rules", response=RulesOut)
 def change_rules(request: HttpRequest, payload: RulesIn) -> dict[str, Any]:
     """Keeps the house's rules file. Stricter always; looser with what it takes."""
-    return _rules(payload.rules, set_rules(member_of(request, Role.LEAD), payload.rules))
+    set_rules(member_of(request, Role.LEAD), payload.rules)
+    return _rules(payload.rules, read_rules(payload.rules))

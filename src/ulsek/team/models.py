@@ -11,6 +11,9 @@ from django.db import models
 from ulsek.core.card import BESIDE
 from ulsek.core.units import LOCALES
 
+EXACT = "utf8mb4_nopad_bin"
+"""The collation of ids: two that differ in a letter's case, an accent or a space at the end are two."""
+
 
 class House(models.Model):
     """A bar. Every other row belongs to one. `beside` is what stands beside weights, in its `locale`;
@@ -75,3 +78,35 @@ class HistoryRow(models.Model):
 
     def __str__(self) -> str:
         return f"{self.action} {self.subject}"
+
+
+class Receipt(models.Model):
+    """An action that was done for a request, kept in its own transaction: the same request sent again returns `result` and changes nothing."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    key = models.CharField(max_length=64, db_collation=EXACT)
+    action = models.CharField(max_length=40)
+    digest = models.CharField(max_length=64, blank=True)
+    person = models.ForeignKey(Person, models.PROTECT)
+    at = models.DateTimeField()
+    result = models.JSONField(null=True)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "key", "action"], name="one_receipt_a_request")]
+
+    def __str__(self) -> str:
+        return f"{self.action} {self.key}"
+
+
+class Series(models.Model):
+    """Numbers that a house gives out, one row for each kind of code: the `last` one given. A number is never given twice, and never counted."""
+
+    house = models.ForeignKey(House, models.CASCADE)
+    name = models.CharField(max_length=40, db_collation=EXACT)
+    last = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["house", "name"], name="one_series_a_name")]
+
+    def __str__(self) -> str:
+        return f"{self.name} {self.last}"

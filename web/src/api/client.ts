@@ -35,12 +35,29 @@ function cookie(name: string): string {
 
 const token: Middleware = {
   onRequest({ request }) {
-    if (request.method !== "GET") request.headers.set("X-CSRFToken", cookie("csrftoken"));
+    if (request.method !== "GET") {
+      request.headers.set("X-CSRFToken", cookie("csrftoken"));
+      request.headers.set("Idempotency-Key", crypto.randomUUID());
+    }
     return request;
   },
 };
 
-const client = createClient<paths>({ baseUrl: "/" });
+const AGAIN_MS = 400;
+
+/**
+ * Sends a request, and once more where its answer was lost on the way or the site was coming back. The second carries the same id, so that the site
+ * does nothing twice.
+ */
+export async function sent(request: Request): Promise<Response> {
+  const spare = request.clone();
+  const first = await fetch(request).catch((error: unknown) => (navigator.onLine ? undefined : Promise.reject(error)));
+  if (first && first.status !== 503) return first;
+  await new Promise((resolve) => setTimeout(resolve, AGAIN_MS));
+  return fetch(spare);
+}
+
+const client = createClient<paths>({ baseUrl: "/", fetch: sent });
 client.use(token);
 
 export { client };

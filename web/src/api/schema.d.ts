@@ -19,10 +19,10 @@ export interface paths {
         put?: never;
         post?: never;
         /**
-         * Remove Attachment
+         * Take Attachment Away
          * @description Takes a file away.
          */
-        delete: operations["ulsek_specs_library_api_remove_attachment"];
+        delete: operations["ulsek_specs_library_api_take_attachment_away"];
         options?: never;
         head?: never;
         patch?: never;
@@ -6582,7 +6582,7 @@ export interface operations {
             };
         };
     };
-    ulsek_specs_library_api_remove_attachment: {
+    ulsek_specs_library_api_take_attachment_away: {
         parameters: {
             query?: never;
             header?: never;

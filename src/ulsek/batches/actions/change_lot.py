@@ -7,17 +7,19 @@ from collections.abc import Callable, Mapping
 from datetime import datetime
 from typing import Any
 
-from django.db import transaction
-from django.shortcuts import get_object_or_404
+from django.http import Http404
 from django.utils import timezone
 
 from ulsek.core.mixture import Bottled, mixed, opened_until
 from ulsek.core.refusals import Refusal
 from ulsek.stores.actions.change_stock import words_of
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked
 from ulsek.team.models import Role
+from ulsek.team.numbers import locked_series, next_number
 
-from ..models import Lot, LotEvent, LotMix
+from ..models import Lot, LotEvent, LotMix, Run
 
 
 def _amount(lot: Lot, body: Mapping[str, Any], most: float, what: str) -> float:
@@ -64,13 +66,13 @@ def _tossed(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> 
 
 
 def _split(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
-    del member, at
-    _part_of(lot, body).save(force_insert=True)
+    del at
+    _part_of(member, lot, body).save(force_insert=True)
 
 
 def _decanted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     """A part goes into a bottle of the rail: a lot of its own, opened from now on."""
-    copy = _part_of(lot, body)
+    copy = _part_of(member, lot, body)
     _open(member, copy, at)
     copy.save(force_insert=True)
 
@@ -80,7 +82,7 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
     code = words_of(body, "from", "Which lot was poured in?").upper()
     if code == lot.code:
         raise Refusal("A bottle cannot be topped up with itself", "body/from", remedy="Scan the other one", code="circle")
-    other = Lot.objects.select_for_update().filter(house=member.house, code=code).first()
+    other = Lot.objects.filter(house=member.house, code=code).first()  # locked with the lot it goes into
     if other is None or other.gone_at is not None:
         raise Refusal(f"There is no lot “{code}” here", "body/from", remedy="Scan it, or read its code again", code="unknown_reference")
     if other.run.version.spec_id != lot.run.version.spec_id or other.what != lot.what:
@@ -125,14 +127,25 @@ def _bottled(lot: Lot) -> Bottled:
     return Bottled(lot.use_by, lot.use_by_reason, lot.keep_c, tuple(lot.allergens), tuple(lot.cautions), lot.off_spec, lot.recalled)
 
 
-def _part_of(lot: Lot, body: Mapping[str, Any]) -> Lot:
+def _code_of_part(member: Member, lot: Lot) -> str:
+    """A code for a part of a lot: that of the lot which came of the batch, with the next letters behind it, from B on."""
+    whole = lot
+    while whole.split_of is not None:
+        whole = whole.split_of
+    number, letters = next_number(locked_series(member.house, f"parts of {whole.code}")) + 1, ""
+    while number:
+        number, rest = divmod(number - 1, 26)
+        letters = chr(ord("A") + rest) + letters
+    return f"{whole.code}{letters}"
+
+
+def _part_of(member: Member, lot: Lot, body: Mapping[str, Any]) -> Lot:
     """A part of a lot under a code of its own, not saved yet; the rest is left in the lot."""
     part = _amount(lot, body, max(0.0, lot.left), "split off")
     if part <= 0:
         raise Refusal("Nothing is split off", "body/amount", f"more than 0 {lot.unit}", code="not_positive")
-    letter = chr(ord("B") + lot.parts.count())
     copy = Lot.objects.get(pk=lot.pk)
-    copy.pk, copy.code, copy.split_of = None, f"{lot.code}{letter}"[:16], lot
+    copy.pk, copy.code, copy.split_of = None, _code_of_part(member, lot), lot
     copy.amount = copy.left = part
     copy.place = str(body.get("place") or lot.place)[:60]
     lot.left -= part
@@ -155,20 +168,23 @@ _DEEDS: Mapping[str, Callable[[Member, Lot, Mapping[str, Any], datetime], None]]
     "tossed": _tossed,
     "tasted": _tasted,
 }
+_ADDS_A_LOT = ("split", "decanted")
 
 
-@transaction.atomic
+@action
 def change_lot(member: Member, code: str, kind: str, body: Mapping[str, Any], at: datetime | None = None) -> Lot:
     """The lot after what was done to it; kept as an event. Refuses what there is not to do, what is gone, and figures that cannot be."""
     member.must_be(Role.MAKER)
     if kind not in _DEEDS:
         raise Refusal(f"“{kind}” is nothing that is done to a lot", "kind", f"there are {', '.join(_DEEDS)}", code="unknown_kind")
-    if kind == "topped_up":
-        # Both in one order: two hands that pour crosswise must not wait for each other.
-        both = Lot.objects.filter(house=member.house, code__in=(code, str(body.get("from") or "").upper()))
-        list(both.select_for_update().order_by("pk").values_list("pk"))
+    wanted = [code, str(body.get("from") or "").upper()] if kind == "topped_up" else [code]
+    rows = Lot.objects.filter(house=member.house, code__in=wanted)
+    if kind in _ADDS_A_LOT:
+        locked(Run.objects.filter(lots__in=rows), shared=True)
     # Locked: two hands that use some at once must both count.
-    lot = get_object_or_404(Lot.objects.select_for_update(), code=code, house=member.house)
+    lot = next((item for item in locked(rows) if item.code == code), None)
+    if lot is None:
+        raise Http404
     if lot.gone_at is not None:
         raise Refusal(f"{lot.code} is gone", "code", remedy="Count what stands there under its own number", code="gone")
     when = at or timezone.now()

@@ -5,12 +5,12 @@ from __future__ import annotations
 import math
 from datetime import datetime
 
-from django.db import transaction
-from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked_or_404
 from ulsek.team.models import Role
 
 from ..models import Container
@@ -18,7 +18,7 @@ from ..models import Container
 MOST_TARE_G, MOST_ML = 1e5, 1e6
 
 
-@transaction.atomic
+@action
 def keep_container(member: Member, name: str, tare_g: float, capacity_ml: float | None = None, *, key: int | None = None) -> Container:
     """A new container, or one weighed again. Refuses an empty or taken name, and figures that cannot be."""
     member.must_be(Role.MAKER)
@@ -34,18 +34,18 @@ def keep_container(member: Member, name: str, tare_g: float, capacity_ml: float 
     taken = Container.objects.filter(house=member.house, name=name).first()
     if taken is not None and taken.pk != key:
         raise Refusal(f"“{name}” is there already", "name", remedy="Choose another name", code="twice")
-    kept = get_object_or_404(Container.objects.select_for_update(), pk=key, house=member.house) if key else Container(house=member.house)
+    kept = locked_or_404(Container.objects.filter(pk=key, house=member.house)) if key else Container(house=member.house)
     kept.name, kept.tare_g, kept.capacity_ml = name, tare_g, capacity_ml
     kept.save()
     member.wrote("keep_container", name, tare_g=tare_g)
     return kept
 
 
-@transaction.atomic
+@action
 def clean_container(member: Member, key: int, at: datetime | None = None) -> Container:
     """It is empty and clean: by whom and when is kept."""
     member.must_be(Role.MAKER)
-    found = get_object_or_404(Container.objects.select_for_update(), pk=key, house=member.house)
+    found = locked_or_404(Container.objects.filter(pk=key, house=member.house))
     found.holds, found.cleaned_at, found.cleaned_by = None, at or timezone.now(), member.person
     found.save()
     member.wrote("clean_container", found.name, at=at, last=found.last_contents)

@@ -24,6 +24,7 @@ from ulsek.core.run_dates import counted_from, dated, left_counted_from
 from ulsek.core.run_readings import volume_expected_ml, where_is_the_rest
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
+from ulsek.team.locks import locked
 
 from ..folding import bottle_of, moment, supplies_pinned
 from ..models import Container, Drawn, Learned, Lot, Run
@@ -138,7 +139,7 @@ def _filled(member: Member, lot: Lot, event: Event) -> None:
     wanted = event.body.get("containers") or []
     if not isinstance(wanted, list) or len(set(map(str, wanted))) != len(wanted):
         raise Refusal("Containers must be a list, each once", "body/containers", code="unreadable")
-    found = list(Container.objects.select_for_update().filter(house=member.house, pk__in=[key for key in wanted if isinstance(key, int)]))
+    found = locked(Container.objects.filter(house=member.house, pk__in=[key for key in wanted if isinstance(key, int)]))
     if len(found) != len(wanted):
         raise Refusal("One of the containers is not here", "body/containers", remedy="Choose it from the list", code="unknown_reference")
     for container in found:
@@ -150,7 +151,7 @@ def _filled(member: Member, lot: Lot, event: Event) -> None:
 def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | None:
     """The lot of a run that ends with `event`; freezes the result, takes what was used, keeps what was learned. A rehearsal is only scored.
 
-    Called inside the transaction that keeps the event. Refuses while steps are left, and deviations that nobody signed.
+    A part of the action that keeps the event, which has locked what the batch took. Refuses while steps are left, and deviations that nobody signed.
     """
     last = _checked(state)
     run.finished_at, run.result = moment(event.at), state.as_data()

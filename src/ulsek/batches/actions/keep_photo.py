@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked
 from ulsek.team.models import Role
 
 from ..models import Run, RunPhoto
@@ -15,7 +16,7 @@ MOST_BYTES, MOST_PHOTOS = 900_000, 30
 KINDS = {"image/png": b"\x89PNG", "image/jpeg": b"\xff\xd8\xff"}
 
 
-@transaction.atomic
+@action
 def keep_photo(member: Member, run: Run, step: str, media_type: str, data: bytes) -> RunPhoto:
     """The picture, at a step. Refuses other kinds, one that is not what it says, one too large, and more than thirty."""
     member.must_be(Role.MAKER)
@@ -23,6 +24,7 @@ def keep_photo(member: Member, run: Run, step: str, media_type: str, data: bytes
         raise Refusal("This kind of picture is not kept", "file", "PNG or JPEG", "Take it again", "not_ours")
     if len(data) > MOST_BYTES:
         raise Refusal("The picture is too large", "file", "at most 900 kB", "Take a smaller one", "too_long")
+    locked(Run.objects.filter(pk=run.pk))
     if run.photos.count() >= MOST_PHOTOS:
         raise Refusal("This batch holds thirty pictures already", "file", code="out_of_bounds")
     kept = RunPhoto.objects.create(run=run, step=step[:60], media_type=media_type, data=data, by=member.person, at=timezone.now())

@@ -2,35 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass
 from datetime import datetime
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
 from ulsek.specs.models import Version
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
+from ulsek.team.action import action
 from ulsek.team.models import Role
 
-from ..models import Lot, LotEvent, Run
+from ..models import Lot, LotEvent
 from ..tracing import open_runs_with, reached
 
 
-@dataclass(frozen=True)
-class Recalled:
-    """What a recall reached: lots, and batches that are still on the bench."""
-
-    lots: Sequence[Lot]
-    runs: Sequence[Run]
-
-    def as_data(self) -> dict[str, list[str]]:
-        return {"lots": [lot.code for lot in self.lots], "runs": [run.code for run in self.runs]}
-
-
-@transaction.atomic
+@action(whole_house=True)
 def recall(
     member: Member,
     why: str,
@@ -39,27 +26,30 @@ def recall(
     version: Version | None = None,
     lot: Lot | None = None,
     at: datetime | None = None,
-) -> Recalled:
-    """Every lot that is reached, and every open batch, marked with the reason; a recalled delivery is taken off the shelf, and what comes of a marked
-    batch is recalled when it is bottled. Refuses an empty reason.
+) -> dict[str, list[str]]:
+    """Marks every lot and every open batch that is reached with the reason, and returns their codes (`lots`, `runs`). A recalled delivery is taken off
+    the shelf, and what comes of a marked batch is recalled when it is bottled. Raises Refusal for an empty reason.
+
+    The house is locked alone: no batch is bottled, and no lot is split, while the reach is read.
     """
     member.must_be(Role.LEAD)
     if not why.strip():
         raise Refusal("A recall needs its reason", "why", remedy="Say what is wrong: it stands on every bottle", code="missing")
     reason, when = why.strip()[:300], at or timezone.now()
     lots = reached(stock=stock, version=version, lot=lot)
-    for item in lots:
-        item.recalled = reason
-        item.save(update_fields=["recalled"])
-        LotEvent.objects.create(lot=item, kind="recalled", body={"why": reason}, by=member.person, at=when)
+    for reached_lot in lots:
+        reached_lot.recalled = reason
+        reached_lot.save(update_fields=["recalled"])
+        LotEvent.objects.create(lot=reached_lot, kind="recalled", body={"why": reason}, by=member.person, at=when)
     if stock is not None:
-        stock.gone_at, stock.recalled = stock.gone_at or when, reason
-        stock.save(update_fields=["gone_at", "recalled"])
+        # As it stands now: what the caller read may be older than this transaction.
+        item = StockItem.objects.get(pk=stock.pk)
+        item.gone_at, item.recalled = item.gone_at or when, reason
+        item.save(update_fields=["gone_at", "recalled"])
     runs = open_runs_with(lots, stock=stock, version=version)
     for run in runs:
         run.recalled = reason
         run.save(update_fields=["recalled"])
-    member.wrote(
-        "recall", str(stock or version or lot), at=at, why=reason, lots=[item.code for item in lots], runs=[run.code for run in runs]
-    )
-    return Recalled(lots, runs)
+    marked = {"lots": [lot.code for lot in lots], "runs": [run.code for run in runs]}
+    member.wrote("recall", str(stock or version or lot), at=at, why=reason, **marked)
+    return marked

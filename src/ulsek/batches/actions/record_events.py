@@ -7,7 +7,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
+from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
@@ -15,13 +15,16 @@ from ulsek.core.events import Event, read_event
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import RunState
 from ulsek.core.supply import material_of_key
+from ulsek.specs.models import Spec
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked, locked_or_404
 from ulsek.team.models import Role
 
 from ..folding import events_of, folded, moment, projection
 from ..models import Run, RunEvent
 from ..supplies import pin, pin_supply
-from ..tracing import draw_on
+from .draw_on import draw_on, lock_supplies
 from .keep_lot import keep_lot
 
 MOST_AT_ONCE = 200
@@ -81,20 +84,29 @@ def _keep(run: Run, new: Sequence[tuple[Event, dict[str, Any]]], member: Member,
     )
 
 
-@transaction.atomic
+def _versions_of_runs(member: Member) -> QuerySet[Run]:
+    """The house's runs with their versions and specs, and none of their larger parts."""
+    return Run.objects.filter(house=member.house).select_related("version__spec").defer("snapshot", "projection", "result")
+
+
+@action(receipt=False)
 def record_events(member: Member, run_id: UUID, items: Sequence[Any], *, received: datetime | None = None) -> tuple[Run, RunState]:
     """Keeps those of `items` that are new, and folds the run. One event that cannot be refuses them all; nothing is kept then.
 
-    What comes in after the finish (a tablet that was offline) is kept as late, and not counted: the result stays as it was frozen.
+    Each event's own id is its receipt: an action that is sent again passes over what it kept. What comes in after the finish (a tablet that was offline) is kept as late, and not counted: the result stays as it was frozen.
     """
     member.must_be(Role.MAKER)
     if len(items) > MOST_AT_ONCE:
         raise Refusal(f"{len(items)} events at once are too many", "events", f"at most {MOST_AT_ONCE}", "Send them in parts")
-    # The run's row is locked first and alone: every writer of a run takes it, so events of two tablets fold one after the other.
-    run = get_object_or_404(Run.objects.select_for_update().select_related("version__spec"), pk=run_id, house=member.house)
+    signed = {event.id: (event, data) for event, data in (_signed(member, item) for item in items)}
+    version = get_object_or_404(_versions_of_runs(member), pk=run_id).version
+    if any(event.kind == "finished" for event, _ in signed.values()):
+        locked(Spec.objects.filter(pk=version.spec_id), shared=True)  # what the batch taught is kept with its spec
+    # Every writer of a run locks its row, so events of two tablets fold one after the other.
+    run = locked_or_404(Run.objects.filter(pk=run_id, house=member.house))
+    run.version = version
     kept = {event.id: event for event in events_of(run)}
     late = set(run.events.filter(late=True).values_list("pk", flat=True)) if run.finished_at else set()
-    signed = {event.id: (event, data) for event, data in (_signed(member, item) for item in items)}
     new = [pair for event_id, pair in signed.items() if event_id not in kept and event_id not in late]
     if RunEvent.objects.filter(pk__in=[event.id for event, _ in new]).exists():
         raise Refusal("An event of another run has this id", "events/id", remedy="Reload the page", code="twice")
@@ -112,6 +124,8 @@ def record_events(member: Member, run_id: UUID, items: Sequence[Any], *, receive
         _keep(run, new, member, now)
         run.projection = projection(state, run.snapshot)
         if state.status == "finished" or any(event.kind in CHANGES_LINES for event in came):
+            if not run.rehearsal:
+                lock_supplies(member.house, run.snapshot, state.taken_keys, shared=state.status != "finished")
             draw_on(run, state.taken_keys)
         if state.status == "finished":
             keep_lot(member, run, state, next(event for event, _ in new if event.kind == "finished"))

@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 from uuid import UUID
 
-from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
@@ -19,12 +18,16 @@ from ulsek.core.spec import Spec
 from ulsek.core.spec_file import read_spec
 from ulsek.core.timetable import turned_before_ready
 from ulsek.specs.models import Acknowledgement, Version
+from ulsek.specs.models import Spec as SpecRow
 from ulsek.team.access import Member
-from ulsek.team.models import House, Role
+from ulsek.team.action import action
+from ulsek.team.locks import added, locked
+from ulsek.team.models import Role
+from ulsek.team.numbers import locked_series, next_number
 
 from ..models import Learned, Run
 from ..supplies import Pinned, pin
-from ..tracing import draw_on
+from .draw_on import draw_on, lock_supplies
 from .record_events import record_events
 
 SPARE = ("water", "white_sugar", "citric_acid")
@@ -71,7 +74,15 @@ def _factor(spec: Spec, pinned: Pinned, mass_g: float | None, volume_ml: float |
     return factor_for_volume(spec, pinned.materials, volume_ml) if volume_ml is not None else 1.0
 
 
-@transaction.atomic
+def _started(member: Member, run_id: UUID) -> Run | None:
+    """The run of this id where it was started already. Raises Refusal where the id belongs to another house's."""
+    found = Run.objects.filter(pk=run_id).first()
+    if found is not None and found.house_id != member.house.pk:
+        raise Refusal("This id belongs to another batch", "id", remedy="Start it again from its card", code="twice")
+    return found
+
+
+@action
 def start_run(
     member: Member,
     run_id: UUID,
@@ -90,11 +101,12 @@ def start_run(
     A rehearsal asks no questions first, and draws on nothing. Refuses specs that were never published, weights and yields that cannot be.
     """
     member.must_be(Role.MAKER)
-    already = Run.objects.filter(pk=run_id, house=member.house).first()
-    if already:
+    already = _started(member, run_id)
+    if already is not None:
         return already
-    # The house's row orders the codes: two runs started at once must not take the same one.
-    house = House.objects.select_for_update().get(pk=member.house.pk)
+    house = member.house
+    # Shared: a version may not be withdrawn, nor another published, between the choice of one and the start.
+    locked(SpecRow.objects.filter(pk=spec_id, house=house), shared=True)
     versions = Version.objects.select_related("spec", "withdrawal__successor").filter(spec=spec_id, spec__house=house).order_by("-number")
     if not versions.exists():
         raise Refusal("This spec has never been published", "spec", remedy="Ask your lead to check and publish it", code="not_published")
@@ -113,12 +125,20 @@ def start_run(
             "Rest it shorter, or ask your lead",
             "turns_before_ready",
         )
-    learned = Learned.objects.filter(house=house, spec=version.spec).order_by("-at", "-pk").first()
+    learned = Learned.objects.filter(house=house, spec=version.spec).order_by("-at").first()
+    if not rehearsal:
+        lock_supplies(house, {"stock": pinned.stock, "lots": pinned.lots}, spec.material_keys, shared=True)
+    letter = "R" if rehearsal else "B"
+    series = locked_series(house, letter)
+    # The same start, sent twice at once, has waited for the series.
+    already = _started(member, run_id)
+    if already is not None:
+        return already
     run = Run.objects.create(
         id=run_id,
         house=house,
         version=version,
-        code=f"{'R' if rehearsal else 'B'}{Run.objects.filter(house=house, rehearsal=rehearsal).count() + 1:04d}",
+        code=f"{letter}{next_number(series):04d}",
         rehearsal=rehearsal,
         started_by=member.person,
         started_at=when,
@@ -134,6 +154,7 @@ def start_run(
             "learned": learned.groups if learned else {},
         },
     )
+    added(run)
     draw_on(run, spec.material_keys)
     started = {
         "id": f"{run_id}-started"[:64],

@@ -5,12 +5,13 @@ from __future__ import annotations
 from copy import deepcopy
 from typing import Any
 
-from django.db import transaction
-
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import RunState
 from ulsek.specs.actions.save_draft import save_draft
+from ulsek.specs.models import Draft, Spec
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked
 from ulsek.team.models import Role
 
 from ..models import Run
@@ -39,14 +40,16 @@ def _with(body: dict[str, Any], settled: dict[str, Any], made: RunState) -> None
     body["steps"].insert(at, {"id": step.id, "verb": step.verb, "vessel": step.vessel, "lines": [line], "note": "by taste"})
 
 
-@transaction.atomic
+@action
 def take_into_draft(member: Member, run: Run, state: RunState) -> int:
     """Puts every settled amount into the draft and returns how many. Refuses when nothing was settled; a draft that changed is not written over."""
     member.must_be(Role.LEAD)
     settled = state.as_data()["settled"]
     if not settled:
         raise Refusal("Nothing was settled by taste in this batch", "run", code="nothing")
-    draft = run.version.spec.draft
+    locked(Spec.objects.filter(pk=run.version.spec_id))
+    # Read anew, not by way of the run: done again after a lost race, it must see the draft as it is by then.
+    draft = Draft.objects.get(spec=run.version.spec_id)
     body = deepcopy(draft.body)
     for item in settled:
         _with(body, item, state)

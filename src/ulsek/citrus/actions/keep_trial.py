@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.citrus.fruit import variety
@@ -12,6 +11,7 @@ from ulsek.core.citrus.skins import taught_draw
 from ulsek.core.refusals import Refusal
 from ulsek.planners.trial import paired
 from ulsek.team.access import Member
+from ulsek.team.action import action
 from ulsek.team.models import Role
 
 from ..models import PeelMeasure, SpentPeel, YieldTrial
@@ -19,7 +19,7 @@ from ..models import PeelMeasure, SpentPeel, YieldTrial
 _MOST_ML_KG = 900.0
 
 
-@transaction.atomic
+@action
 def keep_trial(
     member: Member, fruit: str, first: str, second: str, pairs: list[tuple[float, float]], at: datetime | None = None
 ) -> YieldTrial:
@@ -46,7 +46,7 @@ def keep_trial(
     return trial
 
 
-@transaction.atomic
+@action
 def weigh_packed_peel(member: Member, fruit: str, ml: float, grams: float, at: datetime | None = None) -> PeelMeasure:
     """This house's own weight of a measure packed with peel. Refuses what peel cannot weigh."""
     member.must_be(Role.MAKER)
@@ -60,7 +60,7 @@ def weigh_packed_peel(member: Member, fruit: str, ml: float, grams: float, at: d
     return kept
 
 
-@transaction.atomic
+@action
 def weigh_spent_peel(
     member: Member, fruit: str, peel_g: float, spent_g: float, hours: float, warm_c: float, at: datetime | None = None
 ) -> SpentPeel:

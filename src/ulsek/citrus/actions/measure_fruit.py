@@ -4,37 +4,41 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.known import Seen
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked
 from ulsek.team.models import Role
 
 from ..models import Case, FruitSample
 
 
-@transaction.atomic
+@action
 def measure_fruit(member: Member, case: Case, seen: Seen, at: datetime | None = None) -> FruitSample:
     """Keeps what was measured; one figure is enough.. Refuses what cannot be."""
     member.must_be(Role.MAKER)
     seen.checked(variety(case.fruit))
     if seen.count > case.count:
         raise Refusal(f"{seen.count} fruits were not in it", "count", f"the case had {case.count}", "Count them again", "out_of_bounds")
+    locked(Case.objects.filter(pk=case.pk), shared=True)
     figures = {name: getattr(seen, name) for name in seen.__slots__}
     sample = FruitSample.objects.create(case=case, at=at or timezone.now(), by=member.person, **figures)
     member.wrote("measure_fruit", str(sample), at=sample.at)
     return sample
 
 
-@transaction.atomic
+@action
 def set_sample_aside(member: Member, sample: FruitSample, why: str) -> FruitSample:
     """A slip: it is kept and counts no more. Refuses without a reason."""
     member.must_be(Role.MAKER)
     if not why.strip():
         raise Refusal("A reason is missing", "why", remedy="Say what went wrong, in a few words", code="missing")
+    locked(Case.objects.filter(pk=sample.case_id), shared=True)
+    sample = FruitSample.objects.select_for_update().get(pk=sample.pk)
     sample.set_aside = why.strip()[:120]
     sample.save(update_fields=["set_aside"])
     member.wrote("set_sample_aside", str(sample), why=why)

@@ -5,11 +5,12 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked_or_404
 from ulsek.team.models import Role
 
 from ..models import Case, CutDone, CutPlan
@@ -18,7 +19,7 @@ from ..planning import planned
 MOST_NAME = 80
 
 
-@transaction.atomic
+@action
 def save_plan(
     member: Member,
     name: str,
@@ -30,6 +31,8 @@ def save_plan(
 ) -> CutPlan:
     """Works a plan out and keeps it; `plan` given, it takes that one's place. Refuses what the planner refuses, and a plan that was carried out."""
     member.must_be(Role.MAKER)
+    if plan is not None:
+        plan = locked_or_404(CutPlan.objects.filter(pk=plan.pk, house=member.house))
     if plan is not None and plan.done_at is not None:
         raise Refusal("That plan was carried out", "plan", remedy="Make a new one", code="finished")
     now = at or timezone.now()
@@ -42,7 +45,7 @@ def save_plan(
     return saved
 
 
-@transaction.atomic
+@action
 def carry_out(
     member: Member,
     plan: CutPlan,
@@ -60,13 +63,13 @@ def carry_out(
     """
     member.must_be(Role.MAKER)
     # Two tablets that tick one row: the lock makes the second one see the first one's.
-    plan = CutPlan.objects.select_for_update().get(pk=plan.pk)
+    plan = locked_or_404(CutPlan.objects.filter(pk=plan.pk, house=member.house))
     rows = {item["row"]: item for item in plan.answer.get("cuts", [])}
     if row not in rows:
         raise Refusal("The plan has no such row", "row", remedy="Look at the plan again: it was changed", code="unknown_reference")
     if plan.cuts.filter(row=row).exists():
         raise Refusal("That was carried out already", "row", remedy="Nothing to do", code="twice")
-    case = Case.objects.select_for_update().get(pk=rows[row]["case"], house=member.house)
+    case = locked_or_404(Case.objects.filter(pk=rows[row]["case"], house=member.house))
     if not 0 < count <= 10_000:
         raise Refusal(f"{count} fruits cannot be", "count", "from 1 to 10 000", "Count again", "out_of_bounds")
     most_ml = 0.85 * count * case.fruit_g * 1.3

@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 from decimal import Decimal
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.citrus.fruit import variety
@@ -13,12 +12,13 @@ from ulsek.core.citrus.known import Seen
 from ulsek.core.refusals import Refusal
 from ulsek.stores.actions.receive_delivery import receive_delivery
 from ulsek.team.access import Member
+from ulsek.team.action import action
 from ulsek.team.models import Role
 
 from ..models import Case
 
 
-@transaction.atomic
+@action
 def receive_case(
     member: Member, fruit: str, *, supplier: str, count: int, weight_g: float, price: Decimal, size: str = "", at: datetime | None = None
 ) -> Case:

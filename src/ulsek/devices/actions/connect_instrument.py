@@ -5,11 +5,11 @@ from __future__ import annotations
 import re
 from uuid import UUID
 
-from django.db import transaction
 from django.shortcuts import get_object_or_404
 
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
 from ulsek.team.models import Role
 
 from ..lines import KINDS
@@ -18,7 +18,7 @@ from ..models import Instrument
 _ADDRESS = re.compile(r"socket://[\w.-]+:\d{2,5}|/dev/tty[\w.-]+|COM\d{1,3}")
 
 
-@transaction.atomic
+@action
 def connect_instrument(member: Member, name: str, kind: str, address: str) -> Instrument:
     """An instrument of this house. Refuses an empty or taken name, a kind that is not known and an address that is none."""
     member.must_be(Role.LEAD)
@@ -38,7 +38,7 @@ def connect_instrument(member: Member, name: str, kind: str, address: str) -> In
     return made
 
 
-@transaction.atomic
+@action
 def take_away(member: Member, instrument: UUID) -> None:
     """The instrument is gone."""
     member.must_be(Role.LEAD)

@@ -5,15 +5,15 @@ from __future__ import annotations
 from urllib.parse import urlsplit
 
 from django.conf import settings
-from django.db import transaction
 
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
 
 from ..models import AlertAddress
 
 
-@transaction.atomic
+@action
 def go_on_duty(member: Member, endpoint: str, *, on_duty: bool) -> AlertAddress:
     """The address of a device, and whether its person is on duty. Refuses an address that is not of the push service this house trusts."""
     where = urlsplit(endpoint)

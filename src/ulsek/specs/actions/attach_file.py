@@ -1,14 +1,16 @@
-"""Attach a small file to a spec."""
+"""Attach a small file to a spec, or take it away."""
 
 from __future__ import annotations
 
 from datetime import datetime
 
-from django.db import transaction
+from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked
 from ulsek.team.models import Role
 
 from ..models import Attachment, Spec
@@ -18,7 +20,7 @@ KINDS = {"image/png": b"\x89PNG", "image/jpeg": b"\xff\xd8\xff", "application/pd
 """What may be attached, and how such a file begins. Nothing that a browser would run."""
 
 
-@transaction.atomic
+@action
 def attach_file(member: Member, spec: Spec, name: str, media_type: str, data: bytes, at: datetime | None = None) -> Attachment:
     """Keeps the file. Refuses other kinds, one that is not what it says, more than 2 MB, and more than twenty."""
     member.must_be(Role.LEAD)
@@ -28,6 +30,7 @@ def attach_file(member: Member, spec: Spec, name: str, media_type: str, data: by
         )
     if not 0 < len(data) <= MOST_BYTES:
         raise Refusal("The file is too large", "file", "at most 2 MB", "Take a smaller picture", "too_long")
+    locked(Spec.objects.filter(pk=spec.pk))
     if spec.attachments.count() >= MOST_FILES:
         raise Refusal("This spec holds twenty files already", "file", remedy="Take one away first", code="out_of_bounds")
     found = Attachment.objects.create(
@@ -35,3 +38,12 @@ def attach_file(member: Member, spec: Spec, name: str, media_type: str, data: by
     )
     member.wrote("attach_file", spec.name, at=at, file=found.name)
     return found
+
+
+@action
+def remove_attachment(member: Member, attachment_id: int) -> None:
+    """The file is gone from its spec."""
+    member.must_be(Role.LEAD)
+    item = get_object_or_404(Attachment.objects.select_related("spec").defer("data"), pk=attachment_id, spec__house=member.house)
+    member.wrote("remove_attachment", item.spec.name, file=item.name)
+    item.delete()

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked
 from ulsek.team.models import Role
 
 from ..models import Draft, Spec, Version
@@ -32,7 +33,7 @@ def start_variant(member: Member, base: Spec, name: str, at: datetime | None = N
     return start_spec(member, name, base.family, body={**base.newest.body, "base": base.key}, base=base, at=at)
 
 
-@transaction.atomic
+@action
 def promote_trial(member: Member, trial: Spec, at: datetime | None = None) -> Draft:
     """The trial's newest version becomes the draft of the spec it branched from, to be checked and published there; the trial stays as it is.
 
@@ -44,7 +45,8 @@ def promote_trial(member: Member, trial: Spec, at: datetime | None = None) -> Dr
     if trial.newest is None:
         raise Refusal("The trial has no version yet", "spec", remedy="Publish the trial first", code="not_published")
     # Locked: an edit on the other screen between the read and the write would be lost.
-    draft = Draft.objects.select_for_update().select_related("spec").get(spec=trial.trial_of.spec_id)
+    locked(Spec.objects.filter(pk=trial.trial_of.spec_id))
+    draft = Draft.objects.select_related("spec").get(spec=trial.trial_of.spec_id)
     draft.body = {**trial.newest.body, "id": draft.spec.key, "name": draft.spec.name}
     draft.revision += 1
     draft.saved_by, draft.saved_at, draft.writer = member.person, at or timezone.now(), ""

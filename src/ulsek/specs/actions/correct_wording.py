@@ -5,23 +5,24 @@ from __future__ import annotations
 from datetime import datetime
 from uuid import UUID
 
-from django.db import transaction
-from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.compare import same_numbers
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked_or_404
 from ulsek.team.models import Role
 
-from ..models import Correction, Draft, Version
+from ..models import Correction, Draft, Spec, Version
 
 
-@transaction.atomic
+@action
 def correct_wording(member: Member, spec_id: UUID, at: datetime | None = None) -> Correction:
     """The draft's words become those of the newest version. Refuses where a number differs: that is a new version."""
     member.must_be(Role.LEAD)
-    draft = get_object_or_404(Draft.objects.select_for_update(), spec=spec_id, spec__house=member.house)
+    locked_or_404(Spec.objects.filter(pk=spec_id, house=member.house))
+    draft = Draft.objects.get(spec=spec_id)
     latest = Version.objects.filter(spec=spec_id).order_by("-number").first()
     if latest is None:
         raise Refusal("This spec has never been published", "spec", remedy="Check and publish it", code="not_published")

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
+from django.db.models import Q
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
@@ -16,6 +16,8 @@ from ulsek.core.release import release_check
 from ulsek.core.variant import changes_of, inherited
 from ulsek.stores.actions.keep_own_material import keep_own_material
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked
 from ulsek.team.models import Role
 
 from ..models import Draft, Spec, Version
@@ -25,7 +27,7 @@ from ..queries import drinks_with, evaluated
 from .save_draft import DraftConflict
 
 
-@transaction.atomic
+@action
 def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: datetime | None = None, *, critical: bool = False) -> Version:
     """The version made from the draft at `revision`, with the materials as they stand now; `critical` asks staff to acknowledge it.
 
@@ -33,8 +35,9 @@ def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: dat
     changed since it was checked.
     """
     member.must_be(Role.LEAD)
-    # Locked: two tabs that publish at once must not both take the same number.
-    draft = get_object_or_404(Draft.objects.select_for_update().select_related("spec", "saved_by"), spec=spec_id, spec__house=member.house)
+    # Locked, with the variants that follow: two tabs that publish at once must not both take the same number.
+    locked(Spec.objects.filter(Q(pk=spec_id) | Q(base=spec_id), house=member.house))
+    draft = get_object_or_404(Draft.objects.select_related("spec", "saved_by"), spec=spec_id, spec__house=member.house)
     if draft.revision != revision:
         raise DraftConflict(draft.body, {}, "nothing", draft.saved_by.display_name)
     if not why.strip():
@@ -78,7 +81,7 @@ def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: dat
 
 def _variants_follow(member: Member, spec: Spec, before: dict[str, Any] | None, version: Version) -> None:
     """Every variant's draft is laid over the new base: its own changes stay, the rest follows. Its published versions stand until somebody publishes."""
-    for draft in Draft.objects.select_for_update().select_related("spec").filter(spec__base=spec):
+    for draft in Draft.objects.select_related("spec").filter(spec__base=spec):
         changes = changes_of(before, draft.body) if before is not None else {}
         draft.body = inherited(version.body, changes, draft.body)
         draft.revision += 1

@@ -5,12 +5,12 @@ from __future__ import annotations
 from datetime import datetime
 from decimal import Decimal
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.questions import wrong_answers
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
 from ulsek.team.models import Role
 
 from ..models import Acknowledgement, HandedOut, Score, Version
@@ -19,10 +19,10 @@ from ..queries import version_evaluated
 LEAST_SCORE, MOST_SCORE = 1, 10
 
 
-@transaction.atomic
+@action
 def acknowledge(member: Member, version: Version, at: datetime | None = None) -> Acknowledgement:
     """This person has read it. Once; a second time changes nothing."""
-    found, _ = Acknowledgement.objects.select_for_update().get_or_create(version=version, person=member.person)
+    found, _ = Acknowledgement.objects.get_or_create(version=version, person=member.person)
     if found.read_at is None:
         found.read_at = at or timezone.now()
         found.save(update_fields=["read_at"])
@@ -30,20 +30,20 @@ def acknowledge(member: Member, version: Version, at: datetime | None = None) ->
     return found
 
 
-@transaction.atomic
+@action
 def answer_questions(member: Member, version: Version, answers: dict[str, int], at: datetime | None = None) -> list[dict[str, str]]:
     """The questions that were answered wrong, each with its reason; with none the person has passed, for this version and for good."""
     member.must_be(Role.MAKER)
     wrong = wrong_answers(version_evaluated(version), answers)
     if not wrong:
-        found, _ = Acknowledgement.objects.select_for_update().get_or_create(version=version, person=member.person)
+        found, _ = Acknowledgement.objects.get_or_create(version=version, person=member.person)
         found.passed_at = found.passed_at or at or timezone.now()
         found.save(update_fields=["passed_at"])
         member.wrote("answer_questions", str(version), at=at)
     return wrong
 
 
-@transaction.atomic
+@action
 def hand_out(member: Member, version: Version, to: str, at: datetime | None = None) -> HandedOut:
     """A copy of the card goes to somebody. Refuses nobody."""
     member.must_be(Role.MAKER)
@@ -54,7 +54,7 @@ def hand_out(member: Member, version: Version, to: str, at: datetime | None = No
     return found
 
 
-@transaction.atomic
+@action
 def score_version(
     member: Member, version: Version, score: float, *, taster: str = "", reference: str = "", note: str = "", at: datetime | None = None
 ) -> Score:

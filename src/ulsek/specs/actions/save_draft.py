@@ -6,16 +6,16 @@ import json
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
-from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
 from ulsek.core.spec_file import FORMAT
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked_or_404
 from ulsek.team.models import Role
 
-from ..models import Draft, SideDraft
+from ..models import Draft, SideDraft, Spec
 from ..projection import project
 
 MOST_BYTES = 256_000
@@ -31,33 +31,35 @@ class DraftConflict(Exception):
 
 
 def save_draft(member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str = "") -> Draft:
-    """Keeps `body` as the draft when `revision` is the one it was written from; else keeps it beside, and says so.
+    """Keeps `body` as the draft when `revision` is the one it was written from; else keeps it beside, and raises DraftConflict.
 
     When the newest save came from the same tab (`writer`), only its acknowledgement was lost, to a reload or a power cut: nobody wrote in
-    between, so that is no conflict. Refuses what is no spec file at all, and more than 256 kB.
+    between, so that is no conflict. Raises Refusal for what is no spec file at all, and for more than 256 kB.
     """
+    saved = _save_or_keep_beside(member, spec_id, body, revision, writer)
+    if isinstance(saved, SideDraft):
+        # Raised after the action: the kept side draft must survive the refusal.
+        draft = Draft.objects.select_related("saved_by").get(spec=spec_id)
+        raise DraftConflict(draft.body, body, saved.name, draft.saved_by.display_name)
+    return saved
+
+
+@action
+def _save_or_keep_beside(member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str) -> Draft | SideDraft:
     member.must_be(Role.LEAD)
     if body.get("format") != FORMAT or not isinstance(body.get("steps"), list):
         raise Refusal("This is no Ulsek spec file", "format", f"format must be “{FORMAT}”", code="not_ours")
     if len(json.dumps(body)) > MOST_BYTES:
         raise Refusal("The draft is too long", "steps", "at most 256 kB", "Split it into two specs", "out_of_bounds")
-    conflict: DraftConflict | None = None
-    with transaction.atomic():
-        # The draft's row is locked so that two saves with one revision cannot both pass the comparison.
-        draft = get_object_or_404(
-            Draft.objects.select_for_update().select_related("spec", "saved_by"), spec=spec_id, spec__house=member.house
-        )
-        now = timezone.now()
-        if draft.revision != revision and not (writer and draft.writer == writer):
-            name = f"{member.person.display_name}, {member.local(now):%d %B %H:%M:%S}"
-            SideDraft.objects.create(spec=draft.spec, name=name, body=body, saved_by=member.person, saved_at=now)
-            # Raised after the block: the kept side draft must survive the refusal.
-            conflict = DraftConflict(draft.body, body, name, draft.saved_by.display_name)
-        else:
-            draft.body, draft.revision, draft.saved_by, draft.saved_at = body, draft.revision + 1, member.person, now
-            draft.writer = writer[:40]
-            draft.save()
-            project(draft.spec, body)
-    if conflict:
-        raise conflict
+    # The spec's row is locked so that two saves with one revision cannot both pass the comparison.
+    locked_or_404(Spec.objects.filter(pk=spec_id, house=member.house))
+    draft = Draft.objects.select_related("spec").get(spec=spec_id)
+    now = timezone.now()
+    if draft.revision != revision and not (writer and draft.writer == writer):
+        name = f"{member.person.display_name}, {member.local(now):%d %B %H:%M:%S}"
+        return SideDraft.objects.create(spec=draft.spec, name=name, body=body, saved_by=member.person, saved_at=now)
+    draft.body, draft.revision, draft.saved_by, draft.saved_at = body, draft.revision + 1, member.person, now
+    draft.writer = writer[:40]
+    draft.save()
+    project(draft.spec, body)
     return draft

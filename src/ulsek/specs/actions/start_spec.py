@@ -5,7 +5,6 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.frames import framed
@@ -13,13 +12,14 @@ from ulsek.core.refusals import Refusal
 from ulsek.core.spec_file import FORMAT, read_spec
 from ulsek.core.vocabulary import keys
 from ulsek.team.access import Member
+from ulsek.team.action import action
 from ulsek.team.models import Role
 
 from ..models import Draft, Spec, Version
 from ..projection import free_key, project
 
 
-@transaction.atomic
+@action
 def start_spec(
     member: Member,
     name: str,

@@ -2,25 +2,27 @@
 
 from __future__ import annotations
 
-from django.db import transaction
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked
 from ulsek.team.models import Role
 
-from ..models import Draft, SideDraft
+from ..models import Draft, SideDraft, Spec
 from ..projection import project
 from .save_draft import DraftConflict
 
 
-@transaction.atomic
+@action
 def swap_draft(member: Member, side_id: int, revision: int) -> Draft:
     """The draft with the side draft's body; the body that stood there is kept beside. Refuses when somebody saved in between."""
     member.must_be(Role.LEAD)
     side = get_object_or_404(SideDraft, pk=side_id, spec__house=member.house)
     # Locked: a save between the comparison and the swap would be lost.
-    draft = Draft.objects.select_for_update().select_related("spec", "saved_by").get(spec=side.spec_id)
+    locked(Spec.objects.filter(pk=side.spec_id))
+    draft = Draft.objects.select_related("spec", "saved_by").get(spec=side.spec_id)
     if draft.revision != revision:
         raise DraftConflict(draft.body, side.body, side.name, draft.saved_by.display_name)
     now = timezone.now()

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from datetime import datetime
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
 from ulsek.stores.actions.keep_own_material import keep_own_material
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked_or_404
 from ulsek.team.models import Role
 
 from ..models import Spec, Version, Withdrawal
@@ -17,7 +18,7 @@ from ..outputs import withdrawn_outputs
 from ..projection import settle_state
 
 
-@transaction.atomic
+@action
 def withdraw_version(member: Member, version: Version, why: str, successor: int | None = None, at: datetime | None = None) -> Withdrawal:
     """Nobody may start it any more; the `successor` (a version number of the same spec) takes its place where there is one.
 
@@ -29,8 +30,8 @@ def withdraw_version(member: Member, version: Version, why: str, successor: int 
         raise Refusal(
             "A withdrawal needs its reason", "why", remedy="Say what is wrong with it: it stands on every card and bottle", code="missing"
         )
-    # The spec's row is locked so that a start of a batch, which locks the version, sees either before or after.
-    spec = Spec.objects.select_for_update().get(pk=version.spec_id)
+    # The spec's row is locked so that a start of a batch, which shares it, sees either before or after.
+    spec = locked_or_404(Spec.objects.filter(pk=version.spec_id, house=member.house))
     if Withdrawal.objects.filter(version=version).exists():
         raise Refusal(f"Version {version.number} is withdrawn already", "number", code="twice")
     next_one = Version.objects.filter(spec=spec, number=successor, withdrawal=None).exclude(pk=version.pk).first() if successor else None

@@ -9,13 +9,13 @@ from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
-from django.db import transaction
-from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.amounts import MOST_G
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked_or_404
 from ulsek.team.models import Role
 
 from ..models import StockEvent, StockItem
@@ -47,7 +47,7 @@ def _tossed(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
     item.remaining_g, item.gone_at = Decimal(0), at
 
 
-@transaction.atomic
+@action
 def change_stock(member: Member, stock_id: UUID, kind: str, body: Mapping[str, Any], at: datetime | None = None) -> StockItem:
     """The delivery after it was counted (`left_g` [g]) or tossed (`reason`); kept as an event with what stood in the books before.
 
@@ -57,7 +57,7 @@ def change_stock(member: Member, stock_id: UUID, kind: str, body: Mapping[str, A
     if kind not in KINDS:
         raise Refusal(f"“{kind}” is nothing that is done to a delivery", "kind", f"there are {', '.join(KINDS)}", code="unknown_kind")
     # Locked: a batch that finishes meanwhile takes from the same row.
-    item = get_object_or_404(StockItem.objects.select_for_update(), pk=stock_id, house=member.house)
+    item = locked_or_404(StockItem.objects.filter(pk=stock_id, house=member.house))
     if item.recalled:
         raise Refusal(f"{item} was recalled: {item.recalled}", "kind", remedy="Put it away, and take another in", code="recalled")
     before, when = float(item.remaining_g), at or timezone.now()

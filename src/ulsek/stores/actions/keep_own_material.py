@@ -1,21 +1,29 @@
-"""What a spec makes becomes a material of the house, so that other specs and drinks can draw on it."""
+"""What a spec makes, or what a table describes, becomes a material of the house, so that specs and drinks can draw on it."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from typing import Any
 
-from django.db import transaction
-
 from ulsek.core.materials import read_material
-from ulsek.team.models import House
+from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.models import House, Role
 
 from ..models import HouseMaterial
 
 
-@transaction.atomic
 def keep_own_material(house: House, bodies: Mapping[str, dict[str, Any]]) -> None:
-    """Keeps each body under its key, over what stood there. Refuses what is no material. The caller has checked who asks."""
-    for key, body in bodies.items():
+    """Keeps each body under its key, over what stood there. Raises Refusal for what is no material. A part of an action, which has checked who asks."""
+    # In one order, so that two actions that keep the same materials do not wait for each other.
+    for key, body in sorted(bodies.items()):
         read_material(key, body)
         HouseMaterial.objects.update_or_create(house=house, key=key, defaults={"body": body})
+
+
+@action
+def import_materials(member: Member, bodies: Mapping[str, dict[str, Any]]) -> None:
+    """Materials that were read from a table become the house's own. Raises Refusal for what is no material; nothing is kept then."""
+    member.must_be(Role.LEAD)
+    keep_own_material(member.house, bodies)
+    member.wrote("import_materials", f"{len(bodies)} materials")

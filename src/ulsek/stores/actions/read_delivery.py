@@ -6,20 +6,20 @@ from collections.abc import Mapping
 from datetime import datetime
 from uuid import UUID
 
-from django.db import transaction
-from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.makeup import with_readings
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.locks import locked_or_404
 from ulsek.team.models import Role
 
 from ..models import Reading, StockItem
 from ..queries import described
 
 
-@transaction.atomic
+@action
 def read_delivery(member: Member, stock_id: UUID, readings: Mapping[str, float], at: datetime | None = None) -> StockItem:
     """Keeps the readings (brix_reading [°Bx], acid_g_100ml [g/100 mL]) and sets the delivery's makeup from them.
 
@@ -29,7 +29,7 @@ def read_delivery(member: Member, stock_id: UUID, readings: Mapping[str, float],
     if not readings:
         raise Refusal("Nothing was read", "brix_reading", remedy="Type the °Bx, the acid, or both", code="missing")
     # The row is locked because two people may read one crate at once; the later reading then builds on the earlier.
-    item = get_object_or_404(StockItem.objects.select_for_update(), pk=stock_id, house=member.house)
+    item = locked_or_404(StockItem.objects.filter(pk=stock_id, house=member.house))
     body = described(member.house)[item.material]
     when = at or timezone.now()
     source = f"read by {member.person.display_name} on {member.local(when):%d %B %Y}"

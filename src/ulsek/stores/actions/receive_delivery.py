@@ -5,18 +5,18 @@ from __future__ import annotations
 from datetime import datetime
 from decimal import Decimal
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
+from ulsek.team.action import action
 from ulsek.team.models import Role
 
 from ..models import StockItem
 from ..queries import described
 
 
-@transaction.atomic
+@action
 def receive_delivery(
     member: Member,
     material: str,

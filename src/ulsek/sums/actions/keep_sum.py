@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from django.db import transaction
 from django.utils import timezone
 
 from ulsek.core.say import amount
 from ulsek.team.access import Member
+from ulsek.team.action import action
 
 from ..models import RecentSum
 from ..queries import answer_of
@@ -16,7 +16,7 @@ from ..queries import answer_of
 KEPT = 20
 
 
-@transaction.atomic
+@action
 def keep_sum(member: Member, name: str, figures: dict[str, Any]) -> RecentSum:
     """Keeps a sum among the person's last `KEPT`; the same figures again only move to the front. Refuses what the sum refuses. No history row: it
     changes nothing of the house's."""
@@ -32,5 +32,5 @@ def keep_sum(member: Member, name: str, figures: dict[str, Any]) -> RecentSum:
         said=f"{first.name} {amount(first.value, first.unit, 2)}".strip()[:160],
         at=timezone.now(),
     )
-    mine.exclude(pk__in=list(mine.order_by("-at", "-pk").values_list("pk", flat=True)[:KEPT])).delete()
+    mine.exclude(pk__in=list(mine.order_by("-at", "name").values_list("pk", flat=True)[:KEPT])).delete()
     return kept

@@ -2,19 +2,18 @@
 
 from __future__ import annotations
 
-from django.db import transaction
-
 from ulsek.core.house_rules import FORMAT, VERSION, read_rules
 
 from ..access import Member
+from ..action import action
 from ..models import House, Role
 
 
-@transaction.atomic
+@action(whole_house=True)
 def set_altitude(member: Member, altitude_m: float) -> House:
     """The house with its height above the sea [m] in its rules, which every batch pins at its start. Raises Refusal for what is no place for a bar."""
     member.must_be(Role.LEAD)
-    house = House.objects.select_for_update().get(pk=member.house.pk)
+    house = member.house
     rules = {**(house.rules or {"format": FORMAT, "version": VERSION}), "altitude_m": altitude_m}
     read_rules(rules)
     house.rules = rules

@@ -5,27 +5,25 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from django.db import transaction
-
-from ulsek.core.house_rules import Rules, read_rules
+from ulsek.core.house_rules import read_rules
 from ulsek.core.refusals import Refusal
 
 from ..access import Member
+from ..action import action
 from ..models import House, Role
 
 MOST_BYTES = 64_000
 
 
-@transaction.atomic
-def set_rules(member: Member, data: dict[str, Any]) -> Rules:
-    """The rules that hold from now on. Published specs are judged anew by them and never edited; an open run keeps those it started with.
+@action(whole_house=True)
+def set_rules(member: Member, data: dict[str, Any]) -> None:
+    """Keeps the rules that hold from now on. Published specs are judged anew by them and never edited; an open run keeps those it started with.
 
     Refuses what a house may not set, at its place, and a file above 64 kB.
     """
     member.must_be(Role.LEAD)
     if len(json.dumps(data)) > MOST_BYTES:
         raise Refusal("The rules are too long", "rules", "at most 64 kB", "Keep what the house really changes", "out_of_bounds")
-    rules = read_rules(data)
+    read_rules(data)
     House.objects.filter(pk=member.house.pk).update(rules=data)
     member.wrote("set_rules", member.house.name, rules=data)
-    return rules

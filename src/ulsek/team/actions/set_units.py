@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-from django.db import transaction
-
 from ulsek.core.card import BESIDE
 from ulsek.core.refusals import Refusal
 from ulsek.core.units import LOCALES
 
 from ..access import Member
+from ..action import action
 from ..models import House, Role
 
 
-@transaction.atomic
+@action(whole_house=True)
 def set_units(member: Member, beside: str, locale: str) -> House:
     """The house with its units. Refuses what does not stand beside weights, and cups that are not known."""
     member.must_be(Role.LEAD)
     for value, where, allowed in ((beside, "beside", BESIDE), (locale, "locale", LOCALES)):
         if value not in allowed:
             raise Refusal(f"“{value}” is not known here", where, f"there are {', '.join(allowed)}", "Choose one of them")
-    house = House.objects.select_for_update().get(pk=member.house.pk)
+    house = member.house
     house.beside, house.locale = beside, locale
     house.save(update_fields=["beside", "locale"])
     member.wrote("set_units", house.name, beside=beside, locale=locale)

@@ -90,7 +90,7 @@ class Demo:
 
     def _fill_containers(self) -> None:
         """The newest lots stand in some of the containers; the others were cleaned this week."""
-        containers = Container.objects.order_by("pk")
+        containers = Container.objects.order_by("name")
         for container, lot in zip(containers[:3], Lot.objects.order_by("-made_at")[:3], strict=True):
             container.holds, container.last_contents, container.last_allergens = lot, lot.name, lot.allergens
             container.save()

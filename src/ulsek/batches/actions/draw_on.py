@@ -1,0 +1,46 @@
+"""A batch takes from the deliveries and lots that it pinned. A part of the actions that start a batch or record its events."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from typing import Any
+from uuid import UUID
+
+from ulsek.stores.models import StockItem
+from ulsek.team.locks import locked
+from ulsek.team.models import House
+
+from ..models import Drawn, Lot, Run, RunStock
+
+
+def _pinned(snapshot: Mapping[str, Any], keys: Iterable[str]) -> tuple[set[UUID], dict[str, str]]:
+    """The deliveries, and the lots' codes by material, that a run pinned for these materials."""
+    wanted = set(keys)
+    stock = {UUID(item) for key, item in snapshot["stock"].items() if key in wanted}
+    return stock, {key: code for key, code in snapshot["lots"].items() if key in wanted}
+
+
+def lock_supplies(house: House, snapshot: Mapping[str, Any], keys: Iterable[str], *, shared: bool) -> None:
+    """Locks what a run pinned for these materials, deliveries before lots: `shared` to refer to it, alone to take from it."""
+    stock, lots = _pinned(snapshot, keys)
+    locked(StockItem.objects.filter(pk__in=stock, house=house), shared=shared)
+    locked(Lot.objects.filter(house=house, code__in=lots.values()), shared=shared)
+
+
+def draw_on(run: Run, keys: Iterable[str]) -> None:
+    """The run takes from what it pinned for these materials, which is locked, and from nothing else; one that takes from what was recalled is recalled
+    itself. A rehearsal takes nothing.
+    """
+    if run.rehearsal:
+        return
+    stock, lots = _pinned(run.snapshot, keys)
+    RunStock.objects.filter(run=run).exclude(stock__in=stock).delete()
+    for stock_id in sorted(stock):
+        RunStock.objects.get_or_create(run=run, stock_id=stock_id)
+    Drawn.objects.filter(run=run).exclude(material__in=lots).delete()
+    known = {lot.code: lot for lot in Lot.objects.filter(house=run.house, code__in=lots.values())}
+    for key, code in sorted(lots.items()):
+        Drawn.objects.update_or_create(run=run, material=key, defaults={"lot": known[code]})
+    bad = [lot.recalled for lot in known.values()]
+    bad += StockItem.objects.filter(pk__in=stock).exclude(recalled="").values_list("recalled", flat=True)
+    run.recalled = run.recalled or next((why for why in bad if why), "")
