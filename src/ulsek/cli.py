@@ -33,6 +33,7 @@ from .core.run import fold
 from .core.scale import Asked, scaled
 from .core.spec import Spec
 from .core.spec_file import read_spec
+from .core.strict_json import read_json
 from .core.sums.catalogue import SUMS, work_out
 from .core.typical import typical_materials
 from .core.units import LOCALES
@@ -49,10 +50,11 @@ def _text(path: str) -> str:
 
 
 def _load(path: str) -> Any:
+    text = _text(path)
     try:
-        return json.loads(_text(path))
-    except ValueError as error:
-        raise Refusal(f"{path} is no JSON", bound=str(error)) from None
+        return read_json(text)
+    except Refusal as refusal:
+        raise Refusal(f"{path} is no JSON", bound=refusal.bound) from None
 
 
 def _captured(name: str, rows: list[Any]) -> dict[str, Any]:
@@ -66,9 +68,9 @@ def _lines(path: str) -> list[Any]:
     found = []
     for number, line in enumerate(_text(path).splitlines(), 1):
         try:
-            found += [json.loads(line)] if line.strip() else []
-        except ValueError as error:
-            raise Refusal(f"{path} line {number} is no JSON", bound=str(error)) from None
+            found += [read_json(line)] if line.strip() else []
+        except Refusal as refusal:
+            raise Refusal(f"{path} line {number} is no JSON", bound=refusal.bound) from None
     return found
 
 

@@ -1,5 +1,7 @@
 """Other open forms: a recipe out and in again, materials as a table, and hostile files."""
 
+import csv
+import io
 import json
 
 import pytest
@@ -47,8 +49,8 @@ def test_tags_in_a_recipe_never_arrive():
 @pytest.mark.parametrize(
     ("text", "words"),
     [
-        ("[" * 5000 + "]" * 5000, "nests too deep"),
-        ('{"a": ' * 60 + "1" + "}" * 60, "nests too deep"),
+        ("[" * 5000 + "]" * 5000, "levels deep"),
+        ('{"a": ' * 60 + "1" + "}" * 60, "levels deep"),
         ('{"format": "ulsek.spec", "na', "cut off"),
         ("x" * 1_000_001, "too long"),
         ('{"a": 1}', "no recipe in this"),
@@ -64,7 +66,7 @@ def test_a_file_of_ours_that_nests_too_deep_is_refused_whole():
     deep = 1
     for _ in range(45):
         deep = [deep]
-    with pytest.raises(Refusal, match="nests too deep"):
+    with pytest.raises(Refusal, match="levels deep"):
         loaded(json.dumps({"a": deep}))
 
 
@@ -132,3 +134,13 @@ def test_three_questions_come_out_of_the_spec_and_are_judged():
     assert all("right" not in item.asked() for item in asked)
     driver = evaluation.inputs.spec.lines[evaluation.inputs.spec.driver].material
     assert asked[0].answers[asked[0].right] == evaluation.inputs.materials[driver].name
+
+
+@pytest.mark.parametrize("name", ["=1+1", "+49", "-cmd", "@sum", "\tx", "'quoted'", "plain"])
+def test_no_cell_of_a_table_is_a_formula_and_what_goes_out_comes_in_the_same(name):
+    key, described = "house_made", typical_materials()["honey"]
+    out = materials_csv({key: read_material(key, {**described, "name": name, "allergens": ["=nuts"]})})
+    cells = next(csv.reader(io.StringIO(out.splitlines()[1] if "\r" not in out else out)))
+    assert not any(text.startswith(("=", "+", "-", "@", "\t", "\r")) for text in cells)
+    back, trouble = materials_from_csv(out)
+    assert (back[key]["name"], trouble) == (name.strip(), [])

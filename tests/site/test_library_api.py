@@ -172,7 +172,7 @@ def test_a_house_s_library_is_readable_without_ulsek(place):
 @pytest.mark.parametrize(
     ("text", "words"),
     [
-        ("{" + '"a":{' * 60 + "}" * 61, "nests too deep"),
+        ("{" + '"a":{' * 60 + "}" * 61, "levels deep"),
         ('{"format": "ulsek.spec", "version": 1, "name"', "cut off"),
         ('{"format": "ulsek.spec", "version": 9, "name": "x", "steps": []}', "Version 9 of the spec file is not known here"),
         ('{"format": "other.recipe", "name": "x"}', "This is no Ulsek spec file"),

@@ -6,10 +6,11 @@ from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 
-from ninja import Field, Schema
+from ninja import Field
 
 from ulsek.specs.evaluation_schemas import EvaluationOut, FinalOut
 from ulsek.stores.schemas import DeedOut, Figure
+from ulsek.team.schema import Schema
 
 
 class WaitingOut(Schema):

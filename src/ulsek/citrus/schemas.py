@@ -7,7 +7,9 @@ from decimal import Decimal
 from typing import Literal
 from uuid import UUID
 
-from ninja import Field, Schema
+from ninja import Field
+
+from ulsek.team.schema import Schema
 
 
 class RangeOut(Schema):

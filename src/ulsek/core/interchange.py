@@ -4,9 +4,8 @@ from __future__ import annotations
 
 import csv
 import io
-import json
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
@@ -17,38 +16,39 @@ from .parse import parse_recipe
 from .parse_doubts import Doubt
 from .refusals import Refusal
 from .spec_file import FORMAT, read_spec
+from .strict_json import read_json
 from .units import Locale
 from .words import material_name
 from .written import Words
 
 MOST_BYTES = 1_000_000
-DEEPEST = 40
-_SCRIPT = re.compile(r"<script[^>]*type\s*=\s*[\"']application/ld\+json[\"'][^>]*>(.*?)</script>", re.IGNORECASE | re.DOTALL)
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+"""How a cell begins that a spreadsheet works out instead of showing it."""
+_OPENS, _CLOSES = re.compile(r"<script\b", re.IGNORECASE), re.compile(r"</script>", re.IGNORECASE)
+_OF_DATA = re.compile(r"type\s*=\s*[\"']application/ld\+json[\"']", re.IGNORECASE)
 _COLUMNS = ("key", "name", "kind", "water_g", "sugar_g", "acid_g", "spirit_g", "rest_g", "price_per_kg", "allergens", "source")
 
 
-def depth_of(value: Any, most: int = DEEPEST) -> int:
-    """How deep a value nests; stops counting past `most`."""
-    level, now = 0, [value]
-    while now and level <= most:
-        now = [inner for item in now if isinstance(item, dict | list) for inner in (item.values() if isinstance(item, dict) else item)]
-        level += 1
-    return level
-
-
 def loaded(text: str, where: str = "file") -> Any:
-    """A JSON text as data. Refuses what is too long, cut off, no JSON, or nested past `DEEPEST`."""
+    """A JSON text as data. Raises Refusal for what is too long, cut off, or cannot be read by `read_json`."""
     if len(text.encode("utf-8", "replace")) > MOST_BYTES:
         raise Refusal("The file is too long", where, "at most 1 MB", "Export one spec at a time", "too_long")
     try:
-        data = json.loads(text)
-    except RecursionError:
-        raise Refusal("The file nests too deep", where, f"at most {DEEPEST} levels", code="too_deep") from None
-    except ValueError as error:
-        raise Refusal("The file is no JSON, or it is cut off", where, str(error), "Export it again", "unreadable") from None
-    if depth_of(data) > DEEPEST:
-        raise Refusal("The file nests too deep", where, f"at most {DEEPEST} levels", code="too_deep")
-    return data
+        return read_json(text, where)
+    except Refusal as refusal:
+        raise Refusal("The file is no JSON, or it is cut off", where, refusal.bound, "Export it again", refusal.code) from None
+
+
+def _scripts(text: str) -> Iterator[str]:
+    """What stands in each script of linked data in a page. Looks at every letter a fixed number of times, whatever the page holds."""
+    at = 0
+    while (opens := _OPENS.search(text, at)) and (ends := text.find(">", opens.end())) >= 0:
+        closes = _CLOSES.search(text, ends)
+        if closes is None:
+            return
+        if _OF_DATA.search(text, opens.end(), ends):
+            yield text[ends + 1 : closes.start()]
+        at = closes.end()
 
 
 def as_recipe(evaluation: Evaluation, language: str = "en") -> dict[str, Any]:
@@ -86,8 +86,7 @@ def plain_gaps(text: str) -> str:
 
 def recipe_in(text: str) -> dict[str, Any]:
     """The Recipe in a JSON-LD file, or in a page that holds one. Refuses a text without one."""
-    found = _SCRIPT.findall(text) if "<" in text[:2000] else [text]
-    for part in found:
+    for part in _scripts(text) if "<" in text[:2000] else [text]:
         recipe = _first_recipe(loaded(part))
         if recipe is not None:
             return recipe
@@ -117,7 +116,7 @@ def _sentences(value: Any) -> Iterable[str]:
             yield from _sentences(item)
 
 
-_TAG = re.compile(r"<[^>]*>")
+_TAG = re.compile(r"<[^<>]*>")
 
 
 def recipe_text(recipe: Mapping[str, Any]) -> tuple[str, list[str]]:
@@ -140,8 +139,18 @@ def materials_csv(materials: Mapping[str, Material]) -> str:
         bands = material.per_gram().bands()
         grams = [f"{100.0 * bands[band]:.4g}" for band in ("water", "sugar", "acid", "spirit", "solids")]
         price = "" if material.price_per_kg is None else str(material.price_per_kg)
-        table.writerow([key, material.name, material.kind, *grams, price, "; ".join(material.allergens), ""])
+        table.writerow([cell(text) for text in (key, material.name, material.kind, *grams, price, "; ".join(material.allergens), "")])
     return out.getvalue()
+
+
+def cell(text: str) -> str:
+    """A cell of a table that no spreadsheet takes for a formula: an apostrophe stands before what would begin one, and is taken off again on the way in."""
+    return f"'{text}" if text.startswith(_FORMULA) else text
+
+
+def _plain_cell(text: str | None) -> str:
+    found = (text or "").strip()
+    return found[1:].strip() if found.startswith("'") and found[1:].startswith(_FORMULA) else found
 
 
 _BY_BAND = {"sugar_g": "sucrose", "acid_g": "citric_acid", "spirit_g": "ethanol", "rest_g": "other_solubles"}
@@ -160,22 +169,22 @@ def materials_from_csv(text: str) -> tuple[dict[str, dict[str, Any]], list[str]]
     found: dict[str, dict[str, Any]] = {}
     trouble: list[str] = []
     for number, row in enumerate(rows, 2):
-        key = (row.get("key") or "").strip()
+        key = _plain_cell(row.get("key"))
         try:
             grams = {substance: float(row.get(column) or 0) for column, substance in _BY_BAND.items()}
             body: dict[str, Any] = {
-                "name": (row.get("name") or "").strip() or key,
+                "name": _plain_cell(row.get("name")) or key,
                 "kind": (row.get("kind") or "other").strip(),
                 "makeup": {
                     "by": "substance",
                     "g_per_100g": {name: value for name, value in grams.items() if value},
-                    "source": (row.get("source") or "a table").strip(),
+                    "source": _plain_cell(row.get("source")) or "a table",
                 },
             }
             if row.get("price_per_kg"):
                 body["price_per_kg"] = row["price_per_kg"].strip()
             if row.get("allergens"):
-                body["allergens"] = [item.strip() for item in row["allergens"].split(";") if item.strip()]
+                body["allergens"] = [item.strip() for item in _plain_cell(row["allergens"]).split(";") if item.strip()]
             read_material(key, body)
             found[key] = body
         except ValueError:
@@ -221,6 +230,8 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
 
     Refuses what is cut off, too long, nested too deep, newer than this Ulsek, or nonsense.
     """
+    if len(text) > MOST_BYTES:
+        raise Refusal("The text is too long", "text", "at most 1 MB", "Paste one recipe at a time", "too_long")
     bare = text.strip()
     if bare.startswith(("{", "[")):
         data = loaded(bare)
@@ -229,7 +240,7 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
             return Understood("spec file", data, tuple(held), tuple(missed))
         if isinstance(data, dict) and "format" in data:
             raise Refusal("This is no Ulsek spec file", "format", f"format must be “{FORMAT}”", "Open a spec file", "not_ours")
-    if bare.startswith(("{", "[")) or _SCRIPT.search(bare):
+    if bare.startswith(("{", "[")) or next(_scripts(bare), None) is not None:
         recipe = recipe_in(bare)
         plain_text, missed = recipe_text(recipe)
         read = parse_recipe(plain_text, locale, known, words)

@@ -20,7 +20,10 @@ from .vocabulary import plain
 from .written import Words, Written, kitchen_words, read_written, sized
 from .written_step import TEMPERATURE, material_key, materials_named, sentences, verb_of
 
-MOST_LINES, MOST_LETTERS = 400, MOST_NOTE
+MOST_LINES, MOST_LETTERS, MOST_IN_LINE = 400, MOST_NOTE, 2000
+"""Lines of a text, letters in all, letters in one line [count]: within a line the reading is not linear, so its length is bounded."""
+LONGEST_INGREDIENT = 300
+"""A longer line is a paragraph of the method [letters]."""
 _BRACKETED = re.compile(r"^(?P<first>[^()]+?)\s*\((?P<second>[^()]*\d[^()]*)\)\s*(?P<rest>.*)$")
 _SLASHED = re.compile(r"^(?P<first>[^()/]*[a-zA-Z][^()/]*?)\s*/\s*(?P<second>\d[^,]*?)(?=\s+[a-zA-Z]{3,}|$)\s*(?P<rest>.*)$")
 _HEADING = re.compile(
@@ -43,7 +46,7 @@ _STATE = re.compile(
     r"\b(?:make up to|made up to|top(?:ped)? up(?: to| with)?|enough .* to cover|to cover|fill to the line|to the line)\b", re.IGNORECASE
 )
 _PART_OF_IT = re.compile(
-    r"\b(?P<amount>(?:\d[\d.,]*\s*(?:g|kg|ml|cl|l|oz|cups?|%)|half|a third|a quarter))\s+of\s+(?:the|it)\b", re.IGNORECASE
+    r"\b(?P<amount>(?:(?<![\d.,])\d[\d.,]*\s*(?:g|kg|ml|cl|l|oz|cups?|%)|half|a third|a quarter))\s+of\s+(?:the|it)\b", re.IGNORECASE
 )
 _LOW_HEAT = re.compile(r"\b(?:low|medium|high|gentle) heat\b", re.IGNORECASE)
 _END_STATE = re.compile(
@@ -80,6 +83,10 @@ class _Reader(Doubter):
 
     def read(self) -> None:
         for number, raw in enumerate(self.text.splitlines(), 1):
+            if len(raw) > MOST_IN_LINE:
+                raise Refusal(
+                    f"Line {number} is too long", "text", f"at most {MOST_IN_LINE} letters", "Break it at its sentences", "too_long"
+                )
             line = _BULLET.sub("", raw).strip()
             if _TIMES.search(line):
                 self.doubt("how_many_times", number, line, "How many times the spec is that, in litres, and before or after dilution?")
@@ -97,6 +104,9 @@ class _Reader(Doubter):
                 and verb_of(line) is None
             ):
                 self.name = line.strip("# ").rstrip(":")
+                continue
+            if len(line) > LONGEST_INGREDIENT:
+                self._method(number, line)
                 continue
             fruit = _OF_FRUIT.match(line)
             if fruit and not self.steps:
@@ -188,9 +198,9 @@ class _Reader(Doubter):
         return "", "", line
 
     def _state(self, number: int, line: str) -> None:
-        volume = re.search(r"(\d[\d.,\s]*\s*(?:ml|l|litres?|liters?|cl))\b", line, re.IGNORECASE)
+        volume = re.search(r"((?<![\d.,])\d[\d.,\s]*(?:ml|l|litres?|liters?|cl))\b", line, re.IGNORECASE)
         name = re.sub(_STATE, " ", line)
-        name = re.sub(r"\b(?:with|to|up|enough|the|line)\b|\d[\d.,]*\s*(?:ml|l|litres?|cl)\b", " ", name, flags=re.IGNORECASE)
+        name = re.sub(r"\b(?:with|to|up|enough|the|line)\b|(?<![\d.,])\d[\d.,]*\s*(?:ml|l|litres?|cl)\b", " ", name, flags=re.IGNORECASE)
         key = material_key(name, self.known) or ("water" if "water" in plain(line) or volume else None)
         written = Written(
             "state",

@@ -47,6 +47,8 @@ _NUMBER = r"(?P<number>\d+(?:[   ]\d{3})*(?:[.,]\d+)?)"
 _WRITTEN = re.compile(
     rf"^\s*(?P<sign>[-−]?)\s*(?:(?P<mixed>\d+)?\s*(?P<vulgar>[{''.join(_VULGAR)}])|(?P<whole>\d+\s+)?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)|{_NUMBER})\s*(?P<unit>.*?)\s*$"
 )
+MOST_WRITTEN = 120
+"""Letters of a written amount [count]: within it the pattern is fast whatever is repeated."""
 KNOWN_UNITS = "g, kg, mg, oz, lb, mL, cL, dL, L, tsp, tbsp, cup, fl oz, pint, quart, each"
 
 
@@ -68,9 +70,16 @@ def _number(found: re.Match[str]) -> float:
     return float(re.sub(r"[   ]", "", found["number"]).replace(",", "."))
 
 
+def _matched(written: str) -> re.Match[str] | None:
+    if len(written) > MOST_WRITTEN:
+        remedy = "Write a number and a unit, such as 620 g"
+        raise Refusal("This is too long for an amount", bound=f"at most {MOST_WRITTEN} letters", remedy=remedy, code="too_long")
+    return _WRITTEN.match(written)
+
+
 def read_number(written: str) -> float:
     """A bare number as people type it: "1 1/2", "½", "1,34", "1 340". Refuses anything else, and a unit behind it."""
-    found = _WRITTEN.match(written)
+    found = _matched(written)
     if not found or found["unit"]:
         raise Refusal(
             f"“{written.strip()}” is no number" if written.strip() else "A number is missing", remedy="Write figures, such as 0.62 or 1 1/2"
@@ -84,10 +93,10 @@ def read_number(written: str) -> float:
 def parse_quantity(written: str, locale: Locale = "metric") -> Quantity:
     """Reads "1 1/2 cups", "1,5 kg", "½ tsp", "3 each" into grams, mL or pieces; `locale` decides the size of cups and spoons.
 
-    Refuses an empty text, a number without a unit, an unknown unit, and amounts of zero or less. An ounce is by weight; a fluid
+    Refuses an empty text, more than `MOST_WRITTEN` letters, a number without a unit, an unknown unit, and amounts of zero or less. An ounce is by weight; a fluid
     ounce must be written "fl oz".
     """
-    found = _WRITTEN.match(written)
+    found = _matched(written)
     if not found:
         remedy = "Write a number and a unit, such as 620 g"
         raise Refusal(

@@ -13,13 +13,15 @@ from .typical import typical_materials
 from .vocabulary import aliases, plain
 from .written import kitchen_words
 
-TEMPERATURE = re.compile(r"(?P<value>\d+(?:[.,]\d+)?)\s*(?:°|º|degrees?|deg\.?)\s*(?P<unit>C|F|Celsius|Fahrenheit)?\b", re.IGNORECASE)
+TEMPERATURE = re.compile(
+    r"(?<!\d)(?P<value>\d+(?:[.,]\d+)?)\s*(?:°|º|degrees?|deg\.?)\s*(?P<unit>C|F|Celsius|Fahrenheit)?\b", re.IGNORECASE
+)
 _BARE = re.compile(r"\b(?P<value>\d{2,3})\s?(?P<unit>[CcFf])\b")
 _MINUTES = re.compile(
-    r"(?P<low>\d+(?:[.,]\d+)?)\s*(?:(?:-|–|to)\s*(?P<high>\d+(?:[.,]\d+)?)\s*)?(?P<unit>min(?:ute)?s?|h(?:ou)?rs?|h|days?|weeks?)\b",
+    r"(?<!\d)(?P<low>\d+(?:[.,]\d+)?)\s*(?:(?:-|–|to)\s*(?P<high>\d+(?:[.,]\d+)?)\s*)?(?P<unit>min(?:ute)?s?|h(?:ou)?rs?|h|days?|weeks?)\b",
     re.IGNORECASE,
 )
-_AMOUNT = re.compile(r"\d[\d.,\s]*\s*(?:g|kg|mg|ml|cl|l|oz|lb|cups?|tsp|tbsp|fl oz|each)\b", re.IGNORECASE)
+_AMOUNT = re.compile(r"(?<![\d.,])\d[\d.,\s]*(?:g|kg|mg|ml|cl|l|oz|lb|cups?|tsp|tbsp|fl oz|each)\b", re.IGNORECASE)
 _PER_UNIT = {"m": 1.0, "h": 60.0, "d": 1440.0, "w": 10080.0}
 
 
@@ -113,7 +115,7 @@ def materials_named(text: str) -> list[tuple[str, str]]:
 
 
 _STOPS = (
-    ("to_brix", re.compile(r"(\d+(?:[.,]\d+)?)\s*(?:°\s*)?(?:bx|brix)\b", re.IGNORECASE), 1.0),
+    ("to_brix", re.compile(r"(?<!\d)(\d+(?:[.,]\d+)?)\s*(?:°\s*)?(?:bx|brix)\b", re.IGNORECASE), 1.0),
     ("to_mass_g", re.compile(r"to\s+(\d+(?:[.,]\d+)?)\s*g\b", re.IGNORECASE), 1.0),
     ("to_mass_g", re.compile(r"to\s+(\d+(?:[.,]\d+)?)\s*kg\b", re.IGNORECASE), 1000.0),
     ("to_volume_ml", re.compile(r"to\s+(\d+(?:[.,]\d+)?)\s*ml\b", re.IGNORECASE), 1.0),

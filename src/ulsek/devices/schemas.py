@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from ninja import Schema
+from ulsek.team.schema import Schema
 
 
 class InstrumentOut(Schema):

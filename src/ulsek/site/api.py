@@ -10,14 +10,16 @@ from django.conf import settings
 from django.core.exceptions import RequestDataTooBig
 from django.db import InterfaceError, OperationalError, connection
 from django.http import Http404, HttpRequest, HttpResponse
-from ninja import NinjaAPI, Schema
+from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
+from ninja.parser import Parser
 
 from ulsek.batches.api import router as batches
 from ulsek.batches.bench_api import router as bench
 from ulsek.batches.lots_api import router as lots
 from ulsek.citrus.api import router as citrus
 from ulsek.core.refusals import Refusal
+from ulsek.core.strict_json import read_json
 from ulsek.devices.api import router as devices
 from ulsek.specs.actions.save_draft import DraftConflict
 from ulsek.specs.api import router as specs
@@ -29,6 +31,7 @@ from ulsek.stores.api import router as stores
 from ulsek.sums.api import router as sums
 from ulsek.team.access import MemberAuth, NotAllowed
 from ulsek.team.api import router as team
+from ulsek.team.schema import Schema
 
 from .problems import database_away, on_fault, problem
 
@@ -47,7 +50,14 @@ class UlsekAPI(NinjaAPI):
         return described
 
 
-api = UlsekAPI(title="Ulsek", version="1", auth=MemberAuth(), docs_url=None, openapi_url=None, urls_namespace="api")
+class StrictParser(Parser):
+    """Bodies are read by the one strict reader."""
+
+    def parse_body(self, request: HttpRequest) -> Any:
+        return read_json(request.body, "body")
+
+
+api = UlsekAPI(parser=StrictParser(), title="Ulsek", version="1", auth=MemberAuth(), docs_url=None, openapi_url=None, urls_namespace="api")
 api.add_router("", team)
 api.add_router("", devices)
 api.add_router("", stores)
@@ -138,5 +148,7 @@ def _fault(request: HttpRequest, error: Exception) -> HttpResponse:
 
 
 @api.exception_handler(HttpError)
-def _other(_request: HttpRequest, error: HttpError) -> HttpResponse:
+def _other(request: HttpRequest, error: HttpError) -> HttpResponse:
+    if isinstance(error.__cause__, Refusal):  # the reader of bodies said why
+        return _refused(request, error.__cause__)
     return problem(error.status_code, "Refused", str(error), code="refused")

@@ -10,13 +10,14 @@ from zoneinfo import ZoneInfo
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from ninja import Query, Router, Schema
+from ninja import Query, Router
 
 from ulsek.core.card import Beside
 from ulsek.core.refusals import Refusal
 from ulsek.core.timetable import Start, start_by
 from ulsek.team.access import member_of
 from ulsek.team.models import House
+from ulsek.team.schema import Schema
 
 from .allergens import allergens_of
 from .card_pdf import cards_pdf

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from ninja import Field, Schema
+from ninja import Field
 
 from ulsek.stores.schemas import Figure
+from ulsek.team.schema import Schema
 
 
 class Bands(Schema):

@@ -5,10 +5,11 @@ from __future__ import annotations
 from decimal import Decimal
 from typing import Any, Literal
 
-from ninja import Field, Schema
+from ninja import Field
 
 from ulsek.core.cost import Way
 from ulsek.core.units import Locale
+from ulsek.team.schema import Schema
 
 from .evaluation_schemas import KeepingOut, RemarkOut
 from .schemas import AdditionOut

@@ -6,7 +6,7 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from ninja import Schema
+from ulsek.team.schema import Schema
 
 from .evaluation_schemas import WorkbenchOut
 

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from ulsek.core.refusals import Refusal
+from ulsek.core.strict_json import read_json
 from ulsek.core.sums.catalogue import SUMS
 from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
@@ -58,7 +58,7 @@ def keep(request: HttpRequest, name: str, payload: SumIn) -> Status[RecentSum]:
 def label(request: HttpRequest, name: str, figures: str = "{}", size: str = "100x70") -> HttpResponse:
     """The label of what the sum puts in a bottle, as PDF; `figures` as JSON."""
     try:
-        given = SumIn(figures=json.loads(figures)).figures
+        given = SumIn(figures=read_json(figures, "figures")).figures
     except ValueError:
         raise Refusal("These are no figures", "figures", "an object of names and numbers", code="unreadable") from None
     return pdf_answer([sum_label(member_of(request), name, given)], size, "sum")

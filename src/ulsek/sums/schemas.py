@@ -5,7 +5,7 @@ from __future__ import annotations
 from datetime import datetime
 from typing import Any
 
-from ninja import Schema
+from ulsek.team.schema import Schema
 
 
 class AskOut(Schema):

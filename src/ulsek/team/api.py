@@ -7,7 +7,7 @@ from typing import Any
 from django.contrib.auth import authenticate, login, logout
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
-from ninja import Field, Router, Schema
+from ninja import Field, Router
 from ninja.errors import HttpError
 from ninja.utils import check_csrf
 
@@ -18,6 +18,7 @@ from .actions.set_altitude import set_altitude
 from .actions.set_rules import set_rules
 from .actions.set_units import set_units
 from .models import Person, Role
+from .schema import Schema
 
 router = Router(tags=["team"])
 

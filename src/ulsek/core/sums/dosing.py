@@ -95,7 +95,7 @@ _RULE = re.compile(
     r"(?:\s*(?:,|and|per|for each|for every|/|by)*\s*(?P<points>\d+(?:[.,]\d+)?)?\s*(?:points?|percent|%|g\s*/\s*100\s*ml))?\s*\.?$",
     re.IGNORECASE,
 )
-_DASH_ML = 0.9
+_DASH_ML, MOST_RULE = 0.9, 200
 _SHORT = {"l": 1000.0, "ml": 1.0, "cl": 10.0, "c": KITCHEN_ML["us"]["cup"], "f": KITCHEN_ML["us"]["fl oz"], "o": KITCHEN_ML["us"]["fl oz"]}
 
 
@@ -106,8 +106,10 @@ def _number(text: str | None) -> float:
 def read_rule(said: str, drop_ml: float = DROP_ML) -> float:
     """A rule of thumb as people say it, in mL for 100 mL and each g/100 mL: “0.3 mL per fluid ounce and point” is 1.01. A point is 1 g/100 mL; an ounce is the US fluid ounce.
 
-    Exact. Raises Refusal for words that name no dose and no measure. Source: definition.
+    Exact. Raises Refusal for words that name no dose and no measure, and for more than 200 letters. Source: definition.
     """
+    if len(said) > MOST_RULE:
+        raise Refusal("This is too long for a rule", "rule", f"at most {MOST_RULE} letters", "Say a dose and its measure", "too_long")
     found = _RULE.match(said)
     if not found:
         raise Refusal(

@@ -1,0 +1,90 @@
+"""One strict reader of JSON, for everything that comes from outside: RFC 8259, with what it leaves open closed."""
+
+from __future__ import annotations
+
+import json
+import math
+from collections.abc import Sequence
+from typing import Any, NoReturn
+
+from .refusals import Refusal
+
+NESTING = 20
+"""Levels of arrays and objects within each other [count]; the database holds 32, and keeps what comes inside its own."""
+WHOLE = 2**53 - 1
+"""The largest whole number that every reader of JSON takes exactly (RFC 8259, section 6)."""
+
+
+def read_json(data: bytes | str, where: str = "") -> Any:
+    """The value of a JSON text: objects as dicts, numbers as finite floats or as ints of at most `WHOLE` either way.
+
+    Raises Refusal (`unreadable`) for bytes that are not UTF-8, what is no JSON, NaN and infinite numbers, numbers too large, half a pair of surrogates, a name
+    that stands twice in one object, and more than `NESTING` levels. Source: RFC 8259, RFC 7493 (I-JSON).
+    """
+    try:
+        text = data if isinstance(data, str) else data.decode("utf-8")
+        found = json.loads(text, parse_constant=_no_number, parse_float=_float, parse_int=_int, object_pairs_hook=_object)
+    except UnicodeDecodeError:
+        raise _unreadable("it is not UTF-8", where) from None
+    except json.JSONDecodeError as trouble:
+        raise _unreadable(f"{trouble.msg.lower()} at line {trouble.lineno}, column {trouble.colno}", where) from None
+    except RecursionError:
+        raise _unreadable(f"it goes more than {NESTING} levels deep", where) from None
+    except _Unfit as trouble:
+        raise _unreadable(str(trouble), where) from None
+    _check(found, where, surrogates="\\ud" in text.lower() or any("\ud800" <= letter <= "\udfff" for letter in text if letter > "\ud7ff"))
+    return found
+
+
+class _Unfit(ValueError):
+    """What is JSON and still cannot be taken."""
+
+
+def _unreadable(why: str, where: str) -> Refusal:
+    return Refusal("This cannot be read as JSON", where, why, "Send it as it was written", "unreadable")
+
+
+def _no_number(text: str) -> NoReturn:
+    raise _Unfit(f"{text} is no number")
+
+
+def _float(text: str) -> float:
+    value = float(text)
+    if not math.isfinite(value):
+        raise _Unfit(f"{text[:20]} is too large a number")
+    return value
+
+
+def _int(text: str) -> int:
+    if len(text) > 17 or abs(int(text)) > WHOLE:
+        raise _Unfit(f"{text[:20]}{'…' if len(text) > 20 else ''} is too large a number")
+    return int(text)
+
+
+def _object(pairs: Sequence[tuple[str, Any]]) -> dict[str, Any]:
+    found = dict(pairs)
+    if len(found) != len(pairs):
+        names = [name for name, _ in pairs]
+        twice = next(name for name in names if names.count(name) > 1)
+        raise _Unfit(f"“{twice[:40]}” stands twice")
+    return found
+
+
+def _check(value: Any, where: str, *, surrogates: bool) -> None:
+    """Refuses too many levels, and texts with half a pair where there may be one. Walks without recursion."""
+    level, depth = [value], 0
+    while level:
+        below: list[Any] = []
+        for item in level:
+            if isinstance(item, dict):
+                below += item.values()
+                if surrogates:
+                    below += item
+            elif isinstance(item, list):
+                below += item
+            elif surrogates and isinstance(item, str) and any("\ud800" <= letter <= "\udfff" for letter in item):
+                raise _unreadable("a letter is only half there (a lone surrogate)", where)
+        depth += any(isinstance(item, dict | list) for item in level)
+        if depth > NESTING:
+            raise _unreadable(f"it goes more than {NESTING} levels deep", where)
+        level = below
