@@ -15,6 +15,7 @@ from pypdf import PdfReader
 from tests.core.cordial import form
 from tests.site.conftest import event
 from tests.site.test_batches_api import send, weigh_all
+from ulsek.batches.actions.keep_photo import MOST_BYTES
 from ulsek.batches.models import Container, Drawn, Learned, Lot, Run, RunStock
 from ulsek.batches.tracing import lots_for
 from ulsek.core.events import read_event
@@ -227,6 +228,20 @@ def test_a_picture_is_kept_and_a_false_one_refused(place, strained):
     for media_type, data in (("image/svg+xml", PNG), ("image/jpeg", PNG), ("image/png", "***")):
         assert api.post(f"/runs/{strained}/photos", {"step": "s4", "media_type": media_type, "data": data}).status_code == 422
     assert place.apis["stranger"].client.get(f"/api/runs/{strained}/photos/{kept.data['id']}").status_code == 404
+
+
+def test_a_picture_of_the_size_that_is_stated_is_kept_and_a_larger_one_refused_as_a_picture(place, strained):
+    api, begins = place.apis["maker"], b"\xff\xd8\xff"
+    for size, status, words in (
+        (MOST_BYTES, 201, None),
+        (MOST_BYTES + 1, 422, "The picture is too large: at most 900 kB. Take a smaller one."),
+        (2 * MOST_BYTES, 413, "The picture is too large: at most 900 kB. Take a smaller one."),
+    ):
+        data = base64.b64encode(begins + b"x" * (size - len(begins))).decode()
+        answer = api.post(f"/runs/{strained}/photos", {"step": "s4", "media_type": "image/jpeg", "data": data})
+        assert (answer.status_code, answer.data.get("detail")) == (status, words)
+    too_long = api.post(f"/runs/{strained}/events", {"events": [event("noted", text="x" * 1_500_000)]})
+    assert (too_long.status_code, too_long.data["detail"]) == (413, "That is too long to take in: at most 1 MB. Send one spec at a time.")
 
 
 def test_what_was_settled_by_taste_goes_into_the_next_draft(place):

@@ -13,6 +13,7 @@ from ulsek.core.citrus.cutting import DAY_OLD_H, GRIPS, KEEPS_H, KINDS, SOON_H, 
 from ulsek.core.citrus.experience import figure
 from ulsek.core.citrus.fruit import varieties, variety
 from ulsek.core.citrus.stretch import stretch
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.core.say import amount as said
 from ulsek.planners.cut_plan import cut_plan
@@ -131,7 +132,7 @@ def wants_of(member: Member, asked: Sequence[Mapping[str, Any]], now: datetime) 
         what, fruits = str(item["what"]), [str(key) for key in item.get("fruits") or ()]
         for key in fruits:
             variety(key, f"{where}/fruits")
-        name = str(item.get("name") or "").strip()[:60]
+        name = free_text(item.get("name"), f"{where}/name", 60)
         takes, called, of = _takes(member, item, what, fruits, where)
         found.append(Want(f"{n}", name or called, takes, tuple(of), max(0.0, hours), bool(item.get("day_old"))))
     return found

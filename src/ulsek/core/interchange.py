@@ -15,7 +15,7 @@ from .materials import Material, read_material
 from .parse import parse_recipe
 from .parse_doubts import Doubt
 from .refusals import Refusal
-from .spec_file import FORMAT, read_spec
+from .spec_file import FORMAT, MOST_TEXT, read_spec
 from .strict_json import read_json
 from .units import Locale
 from .words import material_name
@@ -244,7 +244,12 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
         recipe = recipe_in(bare)
         plain_text, missed = recipe_text(recipe)
         read = parse_recipe(plain_text, locale, known, words)
-        body = {**read.draft, **({"source": str(recipe["isBasedOn"])[:500]} if isinstance(recipe.get("isBasedOn"), str) else {})}
+        based_on = recipe.get("isBasedOn")
+        if isinstance(based_on, str) and len(based_on) > MOST_TEXT:
+            missed = [*missed, f"isBasedOn: longer than {MOST_TEXT} letters"]
+        elif isinstance(based_on, str):
+            read.draft["source"] = based_on
+        body = read.draft
         return Understood("recipe file", body, tuple(_counted(body, known)[0]), tuple(missed), tuple(read.doubts))
     read = parse_recipe(bare, locale, known, words)
     return Understood("recipe text", read.draft, tuple(_counted(read.draft, known)[0]), (), tuple(read.doubts))

@@ -9,6 +9,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from .free_text import free_text
 from .refusals import Refusal
 
 MOST_GROUPS, MOST_CHOICES = 8, 8
@@ -50,7 +51,10 @@ def _group(item: Any, where: str) -> OptionGroup:
     raw = item.get("choices")
     if not isinstance(raw, list) or not 2 <= len(raw) <= MOST_CHOICES:
         raise Refusal(f"“{name}” offers nothing to choose from", f"{where}/choices", f"2 to {MOST_CHOICES} alternatives", code="missing")
-    choices = tuple(Choice(*_named(choice, f"{where}/choices/{n}"), str(choice.get("note", ""))[:2000]) for n, choice in enumerate(raw, 1))
+    choices = tuple(
+        Choice(*_named(choice, f"{where}/choices/{n}"), free_text(choice.get("note"), f"{where}/choices/{n}/note", 2000))
+        for n, choice in enumerate(raw, 1)
+    )
     known = [choice.id for choice in choices]
     if len(set(known)) < len(known):
         raise Refusal("An alternative stands twice", f"{where}/choices", "every id stands once", code="twice")

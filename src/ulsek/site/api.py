@@ -33,7 +33,7 @@ from ulsek.team.access import MemberAuth, NotAllowed
 from ulsek.team.api import router as team
 from ulsek.team.schema import Schema
 
-from .problems import database_away, on_fault, problem
+from .problems import database_away, on_fault, problem, too_big
 
 
 class UlsekAPI(NinjaAPI):
@@ -130,9 +130,8 @@ def _unreadable(_request: HttpRequest, error: ValidationError) -> HttpResponse:
 
 
 @api.exception_handler(RequestDataTooBig)
-def _too_big(_request: HttpRequest, _error: RequestDataTooBig) -> HttpResponse:
-    most = settings.DATA_UPLOAD_MAX_MEMORY_SIZE // 1_000_000
-    return problem(413, "Too much at once", f"That is too long to take in: at most {most} MB. Send one spec at a time.", code="too_long")
+def _too_big(request: HttpRequest, _error: RequestDataTooBig) -> HttpResponse:
+    return too_big(request.path)
 
 
 @api.exception_handler(OperationalError)

@@ -44,6 +44,15 @@ def on_fault(request: HttpRequest) -> HttpResponse:
     )
 
 
+def too_big(path: str) -> HttpResponse:
+    """413, in the words of what was sent to this address."""
+    if path.endswith("/photos"):
+        return problem(
+            413, "Too much at once", "The picture is too large: at most 900 kB. Take a smaller one.", code="too_long", where="file"
+        )
+    return problem(413, "Too much at once", "That is too long to take in: at most 1 MB. Send one spec at a time.", code="too_long")
+
+
 def locked_out(request: HttpRequest, *_rest: Any, **_more: Any) -> HttpResponse:
     """What a name hears that was tried wrongly too often."""
     del request

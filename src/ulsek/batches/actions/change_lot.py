@@ -10,6 +10,7 @@ from typing import Any
 from django.http import Http404
 from django.utils import timezone
 
+from ulsek.core.free_text import free_text
 from ulsek.core.mixture import Bottled, mixed, opened_until
 from ulsek.core.refusals import Refusal
 from ulsek.stores.actions.change_stock import words_of
@@ -45,7 +46,7 @@ def _opened(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> 
 
 def _moved(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, at
-    lot.place = words_of(body, "place", "Where does it stand now?")[:60]
+    lot.place = free_text(body.get("place"), "body/place", 60, "Where does it stand now?")
 
 
 def _used(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
@@ -97,7 +98,7 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
     if lot.opened_at is None:
         _open(member, lot, at)
     both = mixed(_bottled(lot), _bottled(other), other.code)
-    lot.use_by, lot.use_by_reason, lot.keep_c = both.use_by, both.reason[:300], both.keep_c
+    lot.use_by, lot.use_by_reason, lot.keep_c = both.use_by, both.reason, both.keep_c
     lot.allergens, lot.cautions, lot.off_spec = list(both.allergens), list(both.cautions), both.off_spec
     if lot.final and other.final:
         unknown = (*lot.final.get("allergens_unknown", ()), *other.final.get("allergens_unknown", ()))
@@ -147,7 +148,7 @@ def _part_of(member: Member, lot: Lot, body: Mapping[str, Any]) -> Lot:
     copy = Lot.objects.get(pk=lot.pk)
     copy.pk, copy.code, copy.split_of = None, _code_of_part(member, lot), lot
     copy.amount = copy.left = part
-    copy.place = str(body.get("place") or lot.place)[:60]
+    copy.place = free_text(body.get("place") or lot.place, "body/place", 60)
     lot.left -= part
     return copy
 

@@ -11,6 +11,7 @@ from django.db.models import F
 
 from ulsek.core.amounts import BY_PRODUCT, VESSEL
 from ulsek.core.events import Event
+from ulsek.core.free_text import free_text
 from ulsek.core.house_rules import edition_words
 from ulsek.core.keeping import Keeping
 from ulsek.core.kept import kept_of
@@ -64,7 +65,7 @@ def _dated(member: Member, state: RunState, kept: Keeping, since: tuple[str, boo
     return {
         "cooled_at": counts,
         "use_by": use_by,
-        "use_by_reason": reason[:300],
+        "use_by_reason": reason,
         "opened_days": kept.opened_days,
         "keep_c": min(bottle_of(state).keep_c, kept.at_most_c),
     }
@@ -106,12 +107,12 @@ def _by_products(member: Member, run: Run, state: RunState, event: Event, common
             **common,
             **_dated(member, state, fresh, left_counted_from(state, fresh, key)),
             code=f"L{run.code[1:]}-{n}"[:16],
-            name=f"{label[:1].upper()}{label[1:]}, from {state.spec.name}"[:120],
-            what=label[:60],
+            name=f"{label[:1].upper()}{label[1:]}, from {state.spec.name}",
+            what=label,
             unit="g",
             amount=grams,
             left=grams,
-            place=str(item.get("place") or event.body.get("place") or "")[:60],
+            place=free_text(item.get("place") or event.body.get("place"), f"{where}/place", 60),
             final=None,
         )
 
@@ -143,7 +144,7 @@ def _filled(member: Member, lot: Lot, event: Event) -> None:
     if len(found) != len(wanted):
         raise Refusal("One of the containers is not here", "body/containers", remedy="Choose it from the list", code="unknown_reference")
     for container in found:
-        container.holds, container.last_contents, container.last_allergens = lot, lot.name[:120], lot.allergens
+        container.holds, container.last_contents, container.last_allergens = lot, lot.name, lot.allergens
         container.cleaned_at = None
         container.save()
 
@@ -189,10 +190,10 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | N
         name=state.spec.name,
         amount=volume,
         left=volume,
-        place=str(event.body.get("place") or "")[:60],
+        place=free_text(event.body.get("place"), "body/place", 60),
         ready_at=ready if why else None,
         ready_why=why,
-        off_spec=state.off_spec[:300],
+        off_spec=state.off_spec,
         final={**run.result["evaluation"]["final"], "readings": run.result["readings"]},
     )
     _by_products(member, run, state, event, common)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.utils import timezone
 
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -27,6 +28,8 @@ def keep_photo(member: Member, run: Run, step: str, media_type: str, data: bytes
     locked(Run.objects.filter(pk=run.pk))
     if run.photos.count() >= MOST_PHOTOS:
         raise Refusal("This batch holds thirty pictures already", "file", code="out_of_bounds")
-    kept = RunPhoto.objects.create(run=run, step=step[:60], media_type=media_type, data=data, by=member.person, at=timezone.now())
+    kept = RunPhoto.objects.create(
+        run=run, step=free_text(step, "step", 60), media_type=media_type, data=data, by=member.person, at=timezone.now()
+    )
     member.wrote("keep_photo", str(run), step=step)
     return kept

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.free_text import free_text
 from ulsek.specs.models import Version
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
@@ -33,9 +33,8 @@ def recall(
     The house is locked alone: no batch is bottled, and no lot is split, while the reach is read.
     """
     member.must_be(Role.LEAD)
-    if not why.strip():
-        raise Refusal("A recall needs its reason", "why", remedy="Say what is wrong: it stands on every bottle", code="missing")
-    reason, when = why.strip()[:300], at or timezone.now()
+    reason = free_text(why, "why", 300, "A recall needs its reason", "Say what is wrong: it stands on every bottle")
+    when = at or timezone.now()
     lots = reached(stock=stock, version=version, lot=lot)
     for reached_lot in lots:
         reached_lot.recalled = reason

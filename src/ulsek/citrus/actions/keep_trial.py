@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.skins import taught_draw
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.planners.trial import paired
 from ulsek.team.access import Member
@@ -36,8 +37,8 @@ def keep_trial(
     trial = YieldTrial.objects.create(
         house=member.house,
         fruit=of.key,
-        first=first.strip()[:60],
-        second=second.strip()[:60],
+        first=free_text(first, "first", 60),
+        second=free_text(second, "second", 60),
         pairs=[list(pair) for pair in pairs],
         at=at or timezone.now(),
         by=member.person,

@@ -8,6 +8,7 @@ from django.utils import timezone
 
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.known import Seen
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -35,11 +36,10 @@ def measure_fruit(member: Member, case: Case, seen: Seen, at: datetime | None = 
 def set_sample_aside(member: Member, sample: FruitSample, why: str) -> FruitSample:
     """A slip: it is kept and counts no more. Refuses without a reason."""
     member.must_be(Role.MAKER)
-    if not why.strip():
-        raise Refusal("A reason is missing", "why", remedy="Say what went wrong, in a few words", code="missing")
+    reason = free_text(why, "why", 120, "A reason is missing", "Say what went wrong, in a few words")
     locked(Case.objects.filter(pk=sample.case_id), shared=True)
     sample = FruitSample.objects.select_for_update().get(pk=sample.pk)
-    sample.set_aside = why.strip()[:120]
+    sample.set_aside = reason
     sample.save(update_fields=["set_aside"])
-    member.wrote("set_sample_aside", str(sample), why=why)
+    member.wrote("set_sample_aside", str(sample), why=reason)
     return sample

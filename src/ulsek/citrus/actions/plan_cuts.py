@@ -7,6 +7,7 @@ from typing import Any
 
 from django.utils import timezone
 
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -38,7 +39,7 @@ def save_plan(
     now = at or timezone.now()
     answer = planned(member, cases, wants, now, done=plan)
     saved = plan or CutPlan(house=member.house, made_by=member.person, made_at=now)
-    saved.name = name.strip()[:MOST_NAME] or f"Cut plan of {member.local(now):%a %d %b}"
+    saved.name = free_text(name, "name", MOST_NAME) or f"Cut plan of {member.local(now):%a %d %b}"
     saved.cases, saved.wants, saved.answer = cases, wants, answer
     saved.save()
     member.wrote("save_cut_plan", saved.name, at=now)

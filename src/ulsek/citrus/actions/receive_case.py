@@ -9,6 +9,7 @@ from django.utils import timezone
 
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.known import Seen
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.stores.actions.receive_delivery import receive_delivery
 from ulsek.team.access import Member
@@ -44,7 +45,7 @@ def receive_case(
         stock=stock,
         fruit=fruit,
         supplier=stock.supplier,
-        size=size.strip()[:40],
+        size=free_text(size, "size", 40),
         came_at=came,
         count=count,
         left=count,

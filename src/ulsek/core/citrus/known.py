@@ -18,6 +18,10 @@ _ONE_CASE = 0.08
 """One case against the house's mean for that fruit, until its own cases say; house experience."""
 
 
+LEAST_SHARE = 0.02
+"""Juice as a share of a fruit's weight that even a dry one gives; house experience. Less is a figure in the wrong place."""
+
+
 @dataclass(frozen=True, slots=True)
 class Seen:
     """What was measured of `count` fruits: any of their weight [g], juice [mL], peel [g], zest [g], and the juice's reading [°Bx] and acid [g/100 mL]."""
@@ -38,7 +42,7 @@ class Seen:
             raise Refusal("Nothing was measured", "juice_ml", remedy="One figure is enough: mL of juice", code="missing")
         bounds = {
             "weight_g": (of.piece_g.low / 3.0 * self.count, of.piece_g.high * 3.0 * self.count, "g"),
-            "juice_ml": (0.0, of.piece_g.high * 2.0 * self.count, "mL"),
+            "juice_ml": (LEAST_SHARE * of.piece_g.low * self.count / of.density, of.piece_g.high * 2.0 * self.count, "mL"),
             "peel_g": (0.0, of.piece_g.high * self.count, "g"),
             "zest_g": (0.0, 0.4 * of.piece_g.high * self.count, "g"),
             "brix": (2.0, 25.0, "°Bx"),
@@ -66,8 +70,8 @@ class Seen:
 
     def share(self, of: Variety) -> float | None:
         """Juice as a share of the fruit's weight; without a weight, of the usual weight of so many."""
-        if self.juice_ml is None:
-            return None
+        if not self.juice_ml:
+            return None  # no juice teaches nothing, and was once kept
         weight = self.weight_g if self.weight_g is not None else self.count * of.piece_g.value
         return self.juice_ml * of.density / weight
 

@@ -148,7 +148,7 @@ def oil_sugar(
 def taught_draw(peel_g: float, spent_g: float, hours: float, warm_c: float = 20.0) -> float:
     """Plateau [g/g of peel] that one jar teaches: `peel_g` weighed `spent_g` after `hours` under sugar at `warm_c` [°C], rinsed and drained.
 
-    (before − after) / before / (1 − exp(−t/τ)). 100 g that weigh 71.5 g after 18 h: 0.30. Refuses peel that grew, or lost more than its half.
+    `warm_c` from 0 to 45 °C. (before − after) / before / (1 − exp(−t/τ)). 100 g that weigh 71.5 g after 18 h: 0.30. Refuses peel that grew, or lost more than its half.
     Error: the drops that cling. Source: mass balance, the draw's own time constant.
     """
     if not (math.isfinite(peel_g) and math.isfinite(spent_g) and peel_g > 0 and 0.4 * peel_g <= spent_g < peel_g):
@@ -161,6 +161,8 @@ def taught_draw(peel_g: float, spent_g: float, hours: float, warm_c: float = 20.
         )
     if not 0.5 <= hours <= 240.0:
         raise Refusal(f"{hours:g} h teach nothing", "hours", "from 0.5 to 240 h", "Wait longer", "out_of_bounds")
+    if not 0.0 <= warm_c <= 45.0:
+        raise Refusal(f"{warm_c:g} °C cannot be", "warm_c", "from 0 to 45 °C", "Say how warm the jar stood", "out_of_bounds")
     return (peel_g - spent_g) / peel_g / extent(hours * 60.0, DRAW_H.value, warm_c)
 
 

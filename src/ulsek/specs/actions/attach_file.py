@@ -7,6 +7,7 @@ from datetime import datetime
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -34,7 +35,7 @@ def attach_file(member: Member, spec: Spec, name: str, media_type: str, data: by
     if spec.attachments.count() >= MOST_FILES:
         raise Refusal("This spec holds twenty files already", "file", remedy="Take one away first", code="out_of_bounds")
     found = Attachment.objects.create(
-        spec=spec, name=name.strip()[:120] or "file", media_type=media_type, data=data, by=member.person, at=at or timezone.now()
+        spec=spec, name=free_text(name, "name", 120) or "file", media_type=media_type, data=data, by=member.person, at=at or timezone.now()
     )
     member.wrote("attach_file", spec.name, at=at, file=found.name)
     return found

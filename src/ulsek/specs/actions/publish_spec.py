@@ -11,6 +11,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.compare import same_numbers
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.core.release import release_check
 from ulsek.core.variant import changes_of, inherited
@@ -40,8 +41,8 @@ def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: dat
     draft = get_object_or_404(Draft.objects.select_related("spec", "saved_by"), spec=spec_id, spec__house=member.house)
     if draft.revision != revision:
         raise DraftConflict(draft.body, {}, "nothing", draft.saved_by.display_name)
-    if not why.strip():
-        raise Refusal("A version needs its why", "why", remedy="Say in one line what is new", code="missing")
+    reason = free_text(why, "why", 200, "A version needs its why", "Say in one line what is new")
+    free_text(draft.body.get("name"), "name", 120)
     spec = draft.spec
     evaluation, resolved = evaluated(member.house, draft.body, own=spec)
     drinks = drinks_with(member.house, spec, evaluation)
@@ -63,7 +64,7 @@ def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: dat
         number=(latest.number if latest else 0) + 1,
         body=draft.body,
         materials=dict(resolved.bodies),
-        why=why.strip()[:200],
+        why=reason,
         author=member.person,
         at=at or timezone.now(),
         final=final,

@@ -7,6 +7,7 @@ from decimal import Decimal
 
 from django.utils import timezone
 
+from ulsek.core.free_text import free_text
 from ulsek.core.questions import wrong_answers
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
@@ -67,10 +68,10 @@ def score_version(
         raise Refusal(f"{score:g} is finer than a tongue", "score", "two decimals at most", "Round it", "out_of_bounds")
     found = Score.objects.create(
         version=version,
-        taster=(taster.strip() or member.person.display_name)[:60],
+        taster=free_text(taster, "taster", 60) or member.person.display_name,
         score=exact,
-        reference=reference.strip()[:120],
-        note=note.strip()[:500],
+        reference=free_text(reference, "reference", 120),
+        note=free_text(note, "note", 500),
         at=at or timezone.now(),
     )
     member.wrote("score_version", str(version), at=at, score=score)

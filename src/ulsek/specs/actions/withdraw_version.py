@@ -6,6 +6,7 @@ from datetime import datetime
 
 from django.utils import timezone
 
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.stores.actions.keep_own_material import keep_own_material
 from ulsek.team.access import Member
@@ -26,10 +27,7 @@ def withdraw_version(member: Member, version: Version, why: str, successor: int 
     is withdrawn or not there.
     """
     member.must_be(Role.LEAD)
-    if not why.strip():
-        raise Refusal(
-            "A withdrawal needs its reason", "why", remedy="Say what is wrong with it: it stands on every card and bottle", code="missing"
-        )
+    reason = free_text(why, "why", 300, "A withdrawal needs its reason", "Say what is wrong with it: it stands on every card and bottle")
     # The spec's row is locked so that a start of a batch, which shares it, sees either before or after.
     spec = locked_or_404(Spec.objects.filter(pk=version.spec_id, house=member.house))
     if Withdrawal.objects.filter(version=version).exists():
@@ -40,7 +38,7 @@ def withdraw_version(member: Member, version: Version, why: str, successor: int 
             f"Version {successor} cannot take its place", "successor", remedy="Choose one that staff may make", code="unknown_reference"
         )
     when = at or timezone.now()
-    withdrawal = Withdrawal.objects.create(version=version, why=why.strip()[:300], successor=next_one, by=member.person, at=when)
+    withdrawal = Withdrawal.objects.create(version=version, why=reason, successor=next_one, by=member.person, at=when)
     settle_state(spec)
     if spec.trial_of_id is None and spec.newest is not None:
         gone = spec.newest_id == version.pk

@@ -7,6 +7,7 @@ from decimal import Decimal
 
 from django.utils import timezone
 
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -34,8 +35,12 @@ def receive_delivery(
     member.must_be(Role.MAKER)
     if material not in described(member.house):
         raise Refusal(f"Nothing is known about “{material}”", "material", remedy="Choose a material from Stores", code="unknown_material")
-    if not product.strip():
-        raise Refusal("The delivery has no name", "product", remedy="Write what stands on the box", code="missing")
+    named = {
+        "product": free_text(product, "product", 80, "The delivery has no name", "Write what stands on the box"),
+        "supplier": free_text(supplier, "supplier", 80),
+        "form": free_text(form, "form", 40),
+        "colour": free_text(colour, "colour", 80),
+    }
     for value, where, words in (
         (pack_g, "pack_g", "a pack weighs more than nothing, at most a tonne"),
         (price, "price", "a price is nothing or more"),
@@ -47,10 +52,7 @@ def receive_delivery(
     item = StockItem.objects.create(
         house=member.house,
         material=material,
-        product=product.strip()[:80],
-        supplier=supplier.strip()[:80],
-        form=form[:40],
-        colour=colour[:80],
+        **named,
         received_at=at or timezone.now(),
         price=price,
         pack_g=pack_g,

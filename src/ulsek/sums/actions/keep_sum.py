@@ -29,7 +29,7 @@ def keep_sum(member: Member, name: str, figures: dict[str, Any]) -> RecentSum:
         person=member.person,
         name=name,
         figures=given,
-        said=f"{first.name} {amount(first.value, first.unit, 2)}".strip()[:160],
+        said=f"{first.name} {amount(first.value, first.unit, 2)}".strip(),
         at=timezone.now(),
     )
     mine.exclude(pk__in=list(mine.order_by("-at", "name").values_list("pk", flat=True)[:KEPT])).delete()
