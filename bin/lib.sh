@@ -161,6 +161,7 @@ stop_database() {
 # environment PORT ADDRESS INSTRUMENTS: what the site reads. What Python compiles lies in .run, not in the tree, whatever the machine has set.
 environment() {
   export ULSEK_DB_PORT=$1 ULSEK_ADDRESS=$2 ULSEK_INSTRUMENTS=$3
+  export ULSEK_INSTRUMENT_ADDRESSES="${ULSEK_INSTRUMENT_ADDRESSES:-socket://127.0.0.1:*}"
   ULSEK_DB_PASSWORD=$(secret db-password)
   ULSEK_SECRET_KEY=$(secret key)
   export ULSEK_DB_PASSWORD ULSEK_SECRET_KEY

@@ -6,12 +6,18 @@ import threading
 
 from django.db import connection
 
+FULL = b"\x17\x00\x00\x00\xff\x10\x04Too many connections"
+"""What MariaDB says to a client for whom it has no connection left: error 1040."""
+
 
 class Wire:
-    """Passes bytes between a port of its own and the database; cuts the connection once, after `word` was sent and answered and before the answer comes through."""
+    """Passes bytes between a port of its own and the database.
 
-    def __init__(self, word):
-        self.word, self.cut = word.lower().encode(), False
+    Cuts the connection once, after `word` was sent and answered and before the answer comes through. While it is `full`, nobody gets in.
+    """
+
+    def __init__(self, word="", *, full=False):
+        self.word, self.cut, self.full = word.lower().encode(), not word, full
         self.server = socket.create_server(("127.0.0.1", 0))
         self.port = self.server.getsockname()[1]
         self.target = ("127.0.0.1", int(connection.settings_dict["PORT"]))
@@ -21,6 +27,10 @@ class Wire:
         with contextlib.suppress(OSError):
             while True:
                 client, _ = self.server.accept()
+                if self.full:
+                    client.sendall(FULL)
+                    client.close()
+                    continue
                 upstream = socket.create_connection(self.target)
                 hurt = threading.Event()
                 threading.Thread(target=self._forward, args=(client, upstream, hurt), daemon=True).start()
@@ -48,9 +58,9 @@ class Wire:
 
 
 @contextlib.contextmanager
-def cut_after(word):
-    """The site's connection goes through a wire that is cut once, after the database has done the query that holds `word`."""
-    wire, port = Wire(word), connection.settings_dict["PORT"]
+def through(wire):
+    """The site's connection goes through this wire."""
+    port = connection.settings_dict["PORT"]
     connection.close()
     connection.settings_dict["PORT"] = wire.port
     try:
@@ -59,3 +69,15 @@ def cut_after(word):
         connection.close()
         connection.settings_dict["PORT"] = port
         wire.server.close()
+
+
+def cut_after(word):
+    """The site's connection goes through a wire that is cut once, after the database has done the query that holds `word`."""
+    return through(Wire(word))
+
+
+@contextlib.contextmanager
+def full():
+    """The database has no connection left, until the function that is handed out is called."""
+    with through(Wire(full=True)) as wire:
+        yield lambda: setattr(wire, "full", False)

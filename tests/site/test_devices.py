@@ -5,7 +5,9 @@ import contextlib
 import http.client
 import itertools
 import json
+import socket
 import statistics
+import threading
 import time
 from datetime import UTC, datetime, timedelta
 
@@ -18,11 +20,12 @@ from tests.instruments import free_port, hand, simulated, until
 from tests.site.conftest import event
 from tests.site.test_batches_api import send
 from ulsek.batches.actions.alert_waits import alert_waits
+from ulsek.batches.models import Run
 from ulsek.devices.alerts import alert
-from ulsek.devices.driver import Driver
+from ulsek.devices.driver import AGAIN_S, Driver
 from ulsek.devices.hub import TICKET_SALT, Hub, ticket
 from ulsek.devices.lines import Shown, read_line
-from ulsek.devices.models import AlertAddress, Instrument
+from ulsek.devices.models import AlertAddress, Alerted, Instrument
 
 
 @pytest.mark.parametrize(
@@ -199,7 +202,8 @@ def test_a_ticket_is_of_one_house_and_cannot_be_made_up():
     assert sent[0]["status"] == 401
 
 
-def test_instruments_are_connected_by_the_lead_and_bad_addresses_refused(place):
+def test_instruments_are_connected_by_the_lead_and_bad_addresses_refused(place, settings):
+    settings.INSTRUMENT_ADDRESSES = ["socket://127.0.0.1:97*", "COM3"]
     made = place.apis["lead"].post("/instruments", {"name": "bench scale", "kind": "scale", "address": "socket://127.0.0.1:9711"})
     assert made.status_code == 201
     for body, where in (
@@ -207,10 +211,16 @@ def test_instruments_are_connected_by_the_lead_and_bad_addresses_refused(place):
         ({"name": "x", "kind": "lamp", "address": "/dev/ttyUSB0"}, "kind"),
         ({"name": "x", "kind": "scale", "address": "/etc/passwd"}, "address"),
         ({"name": "bench scale", "kind": "scale", "address": "COM3"}, "name"),
+        ({"name": "x", "kind": "scale", "address": "COM4"}, "address"),
+        ({"name": "x", "kind": "scale", "address": "socket://127.0.0.1:3306"}, "address"),
     ):
         refused = place.apis["lead"].post("/instruments", body)
         assert (refused.status_code, refused.data["where"]) == (422, where)
     assert [item["name"] for item in place.apis["reader"].get("/instruments").data["items"]] == ["bench scale"]
+    assert refused.data["detail"] == (
+        "“socket://127.0.0.1:3306” is not allowed here: whoever runs Ulsek allows socket://127.0.0.1:97*, COM3. "
+        "Ask them to add it to ULSEK_INSTRUMENT_ADDRESSES."
+    )
     assert place.apis["stranger"].get("/instruments").data["items"] == []
     moved = place.apis["maker"].post(f"/instruments/{made.data['id']}/hand", {"words": "pour 100"})
     assert moved.data["detail"] == "Only a simulated instrument can be moved from here.", "outside the demo no hand moves anything"
@@ -290,3 +300,101 @@ def test_in_the_demo_house_a_hand_moves_the_simulated_ones_and_nothing_else(plac
         api.post(f"/instruments/{made.pk}/hand", {"words": "set 1"}).data["detail"]
         == "glass does not answer. Is it running? bin/start starts it."
     )
+
+
+@contextlib.contextmanager
+def says(talk):
+    """Something on a port that is no instrument: `talk` is called with each connection."""
+    server = socket.create_server(("127.0.0.1", 0))
+
+    def serve():
+        with contextlib.suppress(OSError):
+            while True:
+                line, _ = server.accept()
+                threading.Thread(target=_quietly, args=(talk, line), daemon=True).start()
+
+    threading.Thread(target=serve, daemon=True).start()
+    try:
+        yield server.getsockname()[1]
+    finally:
+        server.close()
+
+
+def _quietly(talk, line):
+    with contextlib.suppress(OSError), line:
+        talk(line)
+
+
+def test_a_stream_without_an_end_of_line_costs_next_to_nothing():
+    def floods(line):
+        while True:
+            line.sendall(b"x" * 65536)
+
+    with says(floods) as port, driven("scale", port) as (told, driver):
+        begun = time.monotonic()
+        assert until(lambda: driver.ignored >= 3)
+        assert time.monotonic() - begun > 1.5 * AGAIN_S, "one look at it in a second, of two hundred letters"
+        assert told[-1]["state"] == "lost"
+        assert not any(item["value"] for item in told)
+
+
+def test_a_printer_s_error_does_not_echo_what_stands_on_its_port(place):
+    from tests.site.test_lots_api import bottled
+
+    lot = bottled(place)
+
+    def talks(line):
+        line.sendall(b"SECRET of another service\n")
+        while line.recv(100):
+            pass
+
+    with says(talks) as port:
+        printer = Instrument.objects.create(house=place.house, name="printer", kind="label_printer", address=f"socket://127.0.0.1:{port}")
+        refused = place.apis["maker"].post(f"/runs/{lot.run_id}/print", {"printer": str(printer.pk)}).data["detail"]
+    assert refused == "printer stopped after 0 of 2 labels: it did not take the line. See to it and print again, or save the PDF."
+
+
+def test_an_alert_is_tried_again_until_it_is_taken_and_one_bad_address_silences_nobody(place, settings):
+    now = datetime.now(UTC)
+    with simulated("push_service") as port:
+        settings.PUSH_SERVICE = f"http://127.0.0.1:{port}"
+        good = {
+            name: AlertAddress.objects.create(
+                house=place.house, person=place.members[name].person, endpoint=f"{settings.PUSH_SERVICE}/push/{name}"
+            )
+            for name in ("lead", "maker")
+        }
+        for bad in (
+            "http://127.0.0.1:x/push/a",
+            "http://127.0.0.1:1/push/b\r\nX: y",
+            "http://[::/push",
+            "no address",
+            f"http://127.0.0.1:{free_port()}/push/away",
+        ):
+            AlertAddress.objects.create(house=place.house, person=place.members["reader"].person, endpoint=bad)
+        away = AlertAddress.objects.create(
+            house=place.other, person=place.stranger.person, endpoint=f"http://127.0.0.1:{free_port()}/push/later"
+        )
+        assert alert(place.house, "wait", now) == 2, "the good ones are reached whatever stands beside them"
+        assert alert(place.other, "other wait", now) == 0
+        AlertAddress.objects.filter(pk=away.pk).update(endpoint=f"{settings.PUSH_SERVICE}/push/later")
+        assert alert(place.other, "other wait", now + timedelta(seconds=5)) == 0, "not at once"
+        assert alert(place.other, "other wait", now + timedelta(seconds=20)) == 1, "tried again, and taken"
+        assert alert(place.other, "other wait", now + timedelta(seconds=90)) == 0, "once taken it is not sent again"
+        assert alert(place.house, "wait", now + timedelta(seconds=90)) == 0, "nor to those who took it while others did not"
+        row = Alerted.objects.get(what="wait")
+        assert (sorted(row.taken_by), row.reached) == (sorted(item.pk for item in good.values()), 2)
+        assert alert(place.house, "old", now) == 2
+        Alerted.objects.filter(what="old").update(taken_by=[])
+        assert alert(place.house, "old", now + timedelta(hours=5)) == 0, "nobody is woken for what is long past"
+    for n, endpoint in enumerate(("http://127.0.0.1:1/push/x\r\n", settings.PUSH_SERVICE + "/push/\u202e", "http://[::/push/x")):
+        answer = place.apis["reader"].call("put", "/duty", {"endpoint": endpoint, "on_duty": True})
+        assert (answer.status_code, answer.data["where"]) == (422, "endpoint"), n
+
+
+def test_one_batch_with_a_bad_row_silences_no_other_house(place, settings):
+    steeped = {"id": "s4", "verb": "steep", "minutes": 240}
+    run = place.run(place.spec(body=form(s4=steeped)))
+    for projection in ({"waiting": {"since": "never", "until": 7}, "number": 1}, {"waiting": {}}, ["no mapping"], None):
+        Run.objects.filter(pk=run).update(projection=projection if projection is not None else "text")
+        assert alert_waits(datetime.now(UTC)) == 0

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import http.client
+import logging
 import re
-from datetime import datetime
+from datetime import datetime, timedelta
 from urllib.parse import urlsplit
 
-from django.db import IntegrityError, transaction
+from django.db.models import F
 
 from ulsek.team.models import House
 
@@ -15,37 +16,59 @@ from .models import AlertAddress, Alerted
 
 TTL_S = 4 * 3600
 _WAIT_S = 3.0
+_FIRST_PAUSE_S, _MOST_PAUSE_S = 15, 300
 _GONE = (404, 410)
+_LOG = logging.getLogger(__name__)
 
 
 def push(endpoint: str, topic: str) -> int:
-    """Sends one empty push message and returns the service's status; 0 when it cannot be reached."""
-    where = urlsplit(endpoint)
-    kind = http.client.HTTPSConnection if where.scheme == "https" else http.client.HTTPConnection
-    line = kind(where.hostname or "", where.port, timeout=_WAIT_S)
+    """Sends one empty push message and returns the service's status; 0 when it cannot be reached, and for an address that is none."""
+    try:
+        where = urlsplit(endpoint)
+        kind = http.client.HTTPSConnection if where.scheme == "https" else http.client.HTTPConnection
+        line = kind(where.hostname or "", where.port, timeout=_WAIT_S)
+    except ValueError:
+        return 0
     try:
         # A topic is at most 32 letters of the URL-safe alphabet (RFC 8030, 5.4): a newer alert takes the place of an unread one.
-        headers = {"TTL": str(TTL_S), "Urgency": "high", "Topic": re.sub(r"[^\w-]", "", topic)[:32]}
+        headers = {"TTL": str(TTL_S), "Urgency": "high", "Topic": re.sub(r"[^\w-]", "", topic, flags=re.ASCII)[:32]}
         line.request("POST", where.path, b"", headers)
         return line.getresponse().status
-    except OSError:
+    except (OSError, http.client.HTTPException, ValueError):
         return 0
     finally:
         line.close()
 
 
 def alert(house: House, what: str, at: datetime) -> int:
-    """Alerts everybody on duty in a house, once for each `what`, and returns how many devices were reached. A subscription that has ended is let go."""
-    try:
-        with transaction.atomic():
-            row = Alerted.objects.create(house=house, what=what[:120], at=at, reached=0)
-    except IntegrityError:
-        return 0  # another process was first
-    reached = 0
-    for address in AlertAddress.objects.filter(house=house, on_duty=True):
+    """Alerts everybody on duty in a house of `what`, and returns how many devices took it now.
+
+    Each device takes one alert once; one that could not be reached is tried again, ever more seldom, until the alert is as old as a push message gets. A
+    subscription that has ended is let go.
+    """
+    row = _claimed(house, what, at)
+    if row is None:
+        return 0
+    taken: list[int] = []
+    for address in AlertAddress.objects.filter(house=house, on_duty=True).exclude(pk__in=row.taken_by).order_by("endpoint"):
         status = push(address.endpoint, what)
         if status in _GONE:
             address.delete()
-        reached += 200 <= status < 300
-    Alerted.objects.filter(pk=row.pk).update(reached=reached)
-    return reached
+        elif 200 <= status < 300:
+            taken.append(address.pk)
+        else:
+            _LOG.warning("an alert of house %s was not taken by device %s: status %s", house.pk, address.pk, status)
+    if taken:
+        Alerted.objects.filter(pk=row.pk).update(taken_by=[*row.taken_by, *taken], reached=F("reached") + len(taken))
+    return len(taken)
+
+
+def _claimed(house: House, what: str, at: datetime) -> Alerted | None:
+    """The alert where this process is to send it now; None while another does, before its next try, and once it is too old."""
+    row, _ = Alerted.objects.get_or_create(what=what, defaults={"house": house, "at": at})
+    if (row.next_at and at < row.next_at) or at - row.at > timedelta(seconds=TTL_S):
+        return None
+    pause = min(_MOST_PAUSE_S, _FIRST_PAUSE_S * 2**row.tries)
+    # Whoever changes the row first sends: the others find another number of tries.
+    won = Alerted.objects.filter(pk=row.pk, tries=row.tries).update(tries=F("tries") + 1, next_at=at + timedelta(seconds=pause))
+    return row if won else None

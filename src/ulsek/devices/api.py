@@ -18,6 +18,7 @@ from ulsek.team.models import Role
 from .actions.connect_instrument import connect_instrument, take_away
 from .actions.go_on_duty import go_on_duty
 from .hub import ticket
+from .lines import MOST_IN_LINE
 from .models import AlertAddress, Instrument
 from .schemas import DutyIn, DutyOut, HandIn, HandOut, InstrumentIn, InstrumentOut, InstrumentsOut
 
@@ -64,7 +65,7 @@ def hand(request: HttpRequest, instrument: UUID, payload: HandIn) -> dict[str, s
             port.write(f"!{words}\n".encode())
             # The instrument goes on showing; its answer is the first line that is none of those.
             for _ in range(20):
-                answer = port.readline().decode("ascii", "replace").strip()
+                answer = port.read_until(b"\n", MOST_IN_LINE).decode("ascii", "replace").strip()
                 if (answer and answer.split(" ")[0] in ("done", "no", "cannot")) or " / " in answer or answer == "nothing":
                     return {"answer": answer}
     except OSError:

@@ -10,7 +10,7 @@ from typing import Any
 
 import serial
 
-from .lines import is_answer, read_line
+from .lines import MOST_IN_LINE, is_answer, read_line
 
 SILENT_S = 3.0
 AGAIN_S = 1.0
@@ -60,8 +60,12 @@ class Driver(threading.Thread):
                 since, word = self._words.get()
                 if time.monotonic() - since < STALE_S:
                     port.write(f"{word}\n".encode("ascii"))
-            line = port.readline()
+            line = port.read_until(b"\n", MOST_IN_LINE)
             now = time.monotonic()
+            if len(line) >= MOST_IN_LINE and not line.endswith(b"\n"):
+                # It talks without a break, and is no instrument: let go, and looked at again a second later, so that it costs next to nothing.
+                self.ignored += 1
+                return
             if not line:
                 if now - heard > SILENT_S and self.kind != "titrator":
                     return

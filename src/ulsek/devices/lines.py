@@ -19,6 +19,8 @@ KINDS: Mapping[str, tuple[str, ...]] = {
 """Each kind of instrument with what it shows."""
 TOLD: Mapping[str, tuple[str, ...]] = {"scale": ("tare",), "titrator": ("run",)}
 """What each kind may be told from a screen."""
+MOST_IN_LINE = 200
+"""Letters of a line [count]; an instrument that says more without a break says nothing that is read."""
 _MOST_NAOH_ML = 500.0
 _ANSWERS = ("done", "fault", "printed", "no")
 _LEAST_G = -20000.0

@@ -7,7 +7,7 @@ from typing import ClassVar
 
 from django.db import models
 
-from ulsek.team.models import House, Person
+from ulsek.team.models import EXACT, House, Person
 
 from .lines import KINDS
 
@@ -41,12 +41,15 @@ class AlertAddress(models.Model):
 
 
 class Alerted(models.Model):
-    """One alert that went out, so that it goes out once."""
+    """One alert since it was due: which devices have taken it (`taken_by`), how often it was tried, and from when it may be tried again."""
 
     house = models.ForeignKey(House, models.CASCADE)
-    what = models.CharField(max_length=120, unique=True)
+    what = models.CharField(max_length=120, unique=True, db_collation=EXACT)
     at = models.DateTimeField()
-    reached = models.PositiveIntegerField()
+    reached = models.PositiveIntegerField(default=0)
+    taken_by = models.JSONField(default=list)
+    tries = models.PositiveIntegerField(default=0)
+    next_at = models.DateTimeField(null=True)
 
     def __str__(self) -> str:
         return self.what

@@ -13,6 +13,7 @@ from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 
 from .label import Label, checked_size
+from .lines import MOST_IN_LINE
 from .models import Instrument
 
 _WAIT_S = 2.0
@@ -33,9 +34,9 @@ def print_lines(printer: Instrument, labels: Sequence[Sequence[str]]) -> int:
             for label in labels:
                 for line in (*label, "cut"):
                     port.write(f"{plain(line)}\n".encode("ascii"))
-                    answer = port.readline().decode("ascii", "replace").strip()
+                    answer = port.read_until(b"\n", MOST_IN_LINE).decode("ascii", "replace").strip()
                     if not answer.startswith(("done", "printed")):
-                        why = "its paper is out" if answer == "fault paper" else f"it said “{answer}”" if answer else "it says nothing"
+                        why = "its paper is out" if answer == "fault paper" else "it did not take the line" if answer else "it says nothing"
                         raise Refusal(
                             f"{printer.name} stopped after {out} of {len(labels)} labels: {why}",
                             "printer",

@@ -6,6 +6,7 @@ import os
 from pathlib import Path
 
 from csp.constants import NONCE, NONE, SELF
+from django.core.exceptions import ImproperlyConfigured
 
 from .headers import static_headers
 
@@ -19,7 +20,11 @@ def _env(name: str, default: str = "") -> str:
 
 
 DEBUG = False
-SECRET_KEY = _env("ULSEK_SECRET_KEY") or "only-for-checks-without-a-server"
+SECRET_KEY = _env("ULSEK_SECRET_KEY")
+if not SECRET_KEY:
+    raise ImproperlyConfigured("ULSEK_SECRET_KEY is not set: bin/start and bin/test make one; whoever knows it can sign in as anybody")
+# Whether our own proxy stands before the site, on a socket that nobody else reaches: it says who asks.
+BEHIND_PROXY = _env("ULSEK_BEHIND_PROXY") == "yes"
 ALLOWED_HOSTS = _env("ULSEK_HOSTS", "127.0.0.1,localhost,testserver").split(",")
 BASE_ADDRESS = _env("ULSEK_ADDRESS", "http://127.0.0.1:8713")
 CSRF_TRUSTED_ORIGINS = [BASE_ADDRESS]
@@ -27,6 +32,8 @@ CERTIFICATE, CERTIFICATE_KEY = _env("ULSEK_CERTIFICATE"), _env("ULSEK_CERTIFICAT
 # The hub of instruments stands beside the site: streams never take a request's place.
 INSTRUMENTS_ADDRESS = _env("ULSEK_INSTRUMENTS", "http://127.0.0.1:8714")
 INSTRUMENTS_BIND = _env("ULSEK_BIND", "127.0.0.1")
+# Serial ports and addresses that a lead may connect, as patterns: whoever runs the machine says which, since the site opens them.
+INSTRUMENT_ADDRESSES = _env("ULSEK_INSTRUMENT_ADDRESSES").split()
 # Where alerts go: on this machine a stand-in for a push service.
 PUSH_SERVICE = _env("ULSEK_PUSH_SERVICE", "http://127.0.0.1:9717")
 # The demo house may move its simulated instruments from the screen.
@@ -49,6 +56,8 @@ INSTALLED_APPS = [
     "ulsek.citrus",
 ]
 MIDDLEWARE = [
+    "ulsek.site.middleware.request_ids",
+    "ulsek.site.middleware.real_address",
     "django.middleware.security.SecurityMiddleware",
     "whitenoise.middleware.WhiteNoiseMiddleware",
     "csp.middleware.CSPMiddleware",
@@ -86,20 +95,23 @@ DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "team.Person"
 AUTHENTICATION_BACKENDS = ["axes.backends.AxesStandaloneBackend", "django.contrib.auth.backends.ModelBackend"]
-PASSWORD_HASHERS = ["django.contrib.auth.hashers.Argon2PasswordHasher"]
+PASSWORD_HASHERS = ["ulsek.team.hashers.Argon2"]
 AUTH_PASSWORD_VALIDATORS = [{"NAME": "django.contrib.auth.password_validation.MinimumLengthValidator", "OPTIONS": {"min_length": 10}}]
-AXES_FAILURE_LIMIT = 6
+AXES_FAILURE_LIMIT = "ulsek.team.known_devices.failure_limit"
+AXES_CLIENT_IP_CALLABLE = "ulsek.team.known_devices.client_address"
 AXES_COOLOFF_TIME = 0.25
 AXES_LOCKOUT_PARAMETERS = [["username", "ip_address"]]
 AXES_RESET_ON_SUCCESS = True
-AXES_IPWARE_META_PRECEDENCE_ORDER = ("REMOTE_ADDR",)
 AXES_VERBOSE = False
 AXES_LOCKOUT_CALLABLE = "ulsek.site.problems.locked_out"
 
 SESSION_COOKIE_HTTPONLY = True
 SESSION_COOKIE_SAMESITE = "Lax"
 CSRF_COOKIE_SAMESITE = "Lax"
-SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = BASE_ADDRESS.startswith("https:")
+IS_TLS = BASE_ADDRESS.startswith("https:")
+SESSION_COOKIE_SECURE = CSRF_COOKIE_SECURE = IS_TLS
+SECURE_HSTS_SECONDS = 365 * 24 * 3600 if IS_TLS else 0
+SECURE_PROXY_SSL_HEADER = ("HTTP_X_FORWARDED_PROTO", "https") if BEHIND_PROXY and IS_TLS else None
 SESSION_COOKIE_AGE = 60 * 60 * 24 * 14
 X_FRAME_OPTIONS = "DENY"
 SECURE_REFERRER_POLICY = "same-origin"
@@ -138,6 +150,8 @@ WHITENOISE_MAX_AGE = 60 * 60 * 24 * 365
 LOGGING = {
     "version": 1,
     "disable_existing_loggers": False,
-    "handlers": {"console": {"class": "logging.StreamHandler"}},
+    "filters": {"request_id": {"()": "ulsek.site.middleware.WithRequestId"}},
+    "formatters": {"line": {"format": "%(asctime)s %(levelname)s %(request_id)s %(name)s: %(message)s"}},
+    "handlers": {"console": {"class": "logging.StreamHandler", "filters": ["request_id"], "formatter": "line"}},
     "root": {"handlers": ["console"], "level": "WARNING"},
 }

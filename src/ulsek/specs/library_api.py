@@ -23,7 +23,7 @@ from ulsek.core.units import LOCALES
 from ulsek.stores.actions.drop_own_material import drop_own_material
 from ulsek.stores.actions.keep_own_material import import_materials
 from ulsek.stores.queries import described, resolve
-from ulsek.team.access import Member, member_of
+from ulsek.team.access import Member, MemberAuth, member_of
 from ulsek.team.models import House, Role
 
 from .actions.ask_questions import ask_questions
@@ -207,7 +207,7 @@ def attachments(request: HttpRequest, spec_id: UUID) -> list[dict[str, Any]]:
     return [_attachment_row(item) for item in found_]
 
 
-@router.post("/specs/{spec_id}/attachments", response={201: AttachmentOut})
+@router.post("/specs/{spec_id}/attachments", response={201: AttachmentOut}, auth=MemberAuth(Role.LEAD))
 def attach(request: HttpRequest, spec_id: UUID, file: File[UploadedFile]) -> Status[dict[str, Any]]:
     """Keeps a small file with a spec."""
     member, spec = _spec(request, spec_id, Role.LEAD)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -15,6 +15,7 @@ from ninja.security import SessionAuth
 
 from ulsek.core.refusals import Refusal
 
+from .csrf import check_csrf
 from .models import HistoryRow, House, Membership, Person, Role
 
 _REQUEST_ID = re.compile(r"[\w-]{8,64}", re.ASCII)
@@ -46,6 +47,10 @@ class Member:
         if _RANK[Role(self.role)] < _RANK[Role(needed)]:
             raise NotAllowed(self.role, needed)
         return self
+
+    def asking(self, request_id: str, request_digest: str) -> Member:
+        """This member with the id of what they ask."""
+        return replace(self, request_id=request_id, request_digest=request_digest)
 
     def wrote(self, action: str, subject: str, at: datetime | None = None, **detail: Any) -> None:
         """The history row of a write, in the same transaction as the write."""
@@ -84,7 +89,14 @@ def _asked(request: HttpRequest) -> tuple[str, str]:
 
 
 class MemberAuth(SessionAuth):
-    """A signed-in person with a role in a house; found with the session's person in one query."""
+    """A signed-in person with a role in a house; found with the session's person in one query.
+
+    Who asks and whether they may (`needed`) is settled before a body is read.
+    """
+
+    def __init__(self, needed: str = Role.READER, *, csrf: bool = True) -> None:
+        super().__init__(csrf=False)
+        self._needed, self._writes_from_our_page = needed, csrf
 
     def authenticate(self, request: HttpRequest, key: str | None) -> Member | None:
         del key
@@ -94,7 +106,9 @@ class MemberAuth(SessionAuth):
         membership = membership_of(request.user.pk)
         if membership is None or not isinstance(request.user, Person):
             return None
-        return Member(request.user, membership.house, membership.role, *_asked(request))
+        if self._writes_from_our_page:
+            check_csrf(request)
+        return Member(request.user, membership.house, membership.role).must_be(self._needed).asking(*_asked(request))
 
 
 def member_of(request: HttpRequest, needed: str = Role.READER) -> Member:

@@ -996,6 +996,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/may/{role}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * May
+         * @description Whether who asks holds at least this role: what the proxy asks before it takes a file in.
+         */
+        get: operations["ulsek_team_api_may"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/parse": {
         parameters: {
             query?: never;
@@ -1379,7 +1399,8 @@ export interface paths {
         put?: never;
         /**
          * Sign In
-         * @description Signs in by name and password. The sixth wrong try in a row locks the name here for a quarter of an hour.
+         * @description Signs in by name and password. The sixth wrong try in a row locks the name at this address for a quarter of an hour, but not on devices where
+         *     this person has signed in before.
          */
         post: operations["ulsek_team_api_sign_in"];
         delete?: never;
@@ -4788,6 +4809,12 @@ export interface components {
             /** Words */
             words: string;
         };
+        /**
+         * Role
+         * @description In rising order: who reads, who makes, who leads.
+         * @enum {string}
+         */
+        Role: "reader" | "maker" | "lead";
         /** RoundedOut */
         RoundedOut: {
             /** Changes */
@@ -7827,6 +7854,27 @@ export interface operations {
             header?: never;
             path: {
                 key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_team_api_may: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                /** @description In rising order: who reads, who makes, who leads. */
+                role: "reader" | "maker" | "lead";
             };
             cookie?: never;
         };

@@ -2,25 +2,35 @@
 
 from __future__ import annotations
 
+import logging
 from datetime import datetime, timedelta
+
+from django.db import Error
 
 from ulsek.devices.alerts import alert
 
 from ..folding import moment
 from ..models import Run
 
+_LOG = logging.getLogger(__name__)
 LONG = timedelta(hours=1)
 """Somebody who waits for less than this stands beside it."""
 
 
 def alert_waits(now: datetime) -> int:
-    """Alerts for every long wait that is over at `now`, each once, and returns how many devices were reached."""
+    """Alerts for every long wait that is over at `now`, and returns how many devices were reached."""
     reached = 0
-    for run in Run.objects.filter(finished_at=None, rehearsal=False).select_related("house"):
-        waiting = run.projection.get("waiting")
-        if not waiting:
-            continue
-        since, until = moment(waiting["since"]), moment(waiting["until"])
-        if until - since >= LONG and until <= now:
-            reached += alert(run.house, f"{run.code}-{run.projection['number']}-{run.pk}", now)
+    for run in Run.objects.filter(finished_at=None, rehearsal=False).select_related("house").defer("snapshot"):
+        try:
+            waiting = run.projection.get("waiting")
+            if not waiting:
+                continue
+            since, until = moment(waiting["since"]), moment(waiting["until"])
+            if until - since >= LONG and until <= now:
+                reached += alert(run.house, f"{run.code}-{run.projection['number']}-{run.pk}", now)
+        except Error:
+            raise  # the database is away: for all of them
+        except Exception:  # noqa: BLE001 # whatever it is, it is one batch's
+            # One batch's bad row must not silence the other houses.
+            _LOG.exception("the wait of batch %s could not be looked at", run.pk)
     return reached

@@ -3,8 +3,10 @@
 from __future__ import annotations
 
 import re
+from fnmatch import fnmatchcase
 from uuid import UUID
 
+from django.conf import settings
 from django.shortcuts import get_object_or_404
 
 from ulsek.core.refusals import Refusal
@@ -20,7 +22,7 @@ _ADDRESS = re.compile(r"socket://[\w.-]+:\d{2,5}|/dev/tty[\w.-]+|COM\d{1,3}")
 
 @action
 def connect_instrument(member: Member, name: str, kind: str, address: str) -> Instrument:
-    """An instrument of this house. Refuses an empty or taken name, a kind that is not known and an address that is none."""
+    """An instrument of this house. Refuses an empty or taken name, a kind that is not known, and an address that is none or that the operator has not allowed."""
     member.must_be(Role.LEAD)
     name = name.strip()
     if not 0 < len(name) <= 60:
@@ -30,6 +32,14 @@ def connect_instrument(member: Member, name: str, kind: str, address: str) -> In
     if not _ADDRESS.fullmatch(address):
         raise Refusal(
             f"“{address}” is no address of an instrument", "address", "/dev/ttyUSB0, COM3 or socket://host:port", code="unreadable"
+        )
+    if not any(fnmatchcase(address, allowed) for allowed in settings.INSTRUMENT_ADDRESSES):
+        raise Refusal(
+            f"“{address}” is not allowed here",
+            "address",
+            f"whoever runs Ulsek allows {', '.join(settings.INSTRUMENT_ADDRESSES) or 'none'}",
+            "Ask them to add it to ULSEK_INSTRUMENT_ADDRESSES",
+            "not_allowed",
         )
     if Instrument.objects.filter(house=member.house, name=name).exists():
         raise Refusal(f"“{name}” is connected already", "name", remedy="Choose another name", code="twice")

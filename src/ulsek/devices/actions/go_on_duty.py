@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from urllib.parse import urlsplit
 
 from django.conf import settings
@@ -12,13 +13,27 @@ from ulsek.team.action import action
 
 from ..models import AlertAddress
 
+_PATH = re.compile(r"[!-~]{1,300}")
+"""Visible letters of ASCII: what a request line can carry."""
+
+
+def _is_trusted(endpoint: str) -> bool:
+    """Whether an address is one that a request line can carry, at the house's push service."""
+    try:
+        where, trusted = urlsplit(endpoint), urlsplit(settings.PUSH_SERVICE)
+    except ValueError:
+        return False
+    return (
+        bool(_PATH.fullmatch(endpoint))
+        and (where.scheme, where.netloc) == (trusted.scheme, trusted.netloc)
+        and where.path.startswith("/push/")
+    )
+
 
 @action
 def go_on_duty(member: Member, endpoint: str, *, on_duty: bool) -> AlertAddress:
     """The address of a device, and whether its person is on duty. Refuses an address that is not of the push service this house trusts."""
-    where = urlsplit(endpoint)
-    trusted = urlsplit(settings.PUSH_SERVICE)
-    if (where.scheme, where.netloc) != (trusted.scheme, trusted.netloc) or not where.path.startswith("/push/") or len(endpoint) > 300:
+    if not _is_trusted(endpoint):
         raise Refusal(
             "This is no address of the house's push service", "endpoint", f"it begins with {settings.PUSH_SERVICE}/push/", code="unreadable"
         )

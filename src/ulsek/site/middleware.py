@@ -1,0 +1,51 @@
+"""What stands around every request: who really asks, and an id by which its lines in the log are found."""
+
+from __future__ import annotations
+
+import logging
+import re
+from collections.abc import Callable
+from contextvars import ContextVar
+from uuid import uuid4
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+
+Answerer = Callable[[HttpRequest], HttpResponse]
+_request_id: ContextVar[str] = ContextVar("id of the request", default="-")
+_ID = re.compile(r"[0-9a-f]{8,64}")
+
+
+class WithRequestId(logging.Filter):
+    """Puts the id of the request at hand into every line of the log; “-” outside one."""
+
+    def filter(self, record: logging.LogRecord) -> bool:
+        record.request_id = _request_id.get()
+        return True
+
+
+def request_ids(answer_to: Answerer) -> Answerer:
+    """Middleware: the proxy's id of the request, or one of ours, in the log and in the answer."""
+
+    def answer(request: HttpRequest) -> HttpResponse:
+        given = request.headers.get("X-Request-ID", "") if settings.BEHIND_PROXY else ""
+        token = _request_id.set(given if _ID.fullmatch(given) else uuid4().hex)
+        try:
+            found = answer_to(request)
+            found["X-Request-ID"] = _request_id.get()
+            return found
+        finally:
+            _request_id.reset(token)
+
+    return answer
+
+
+def real_address(answer_to: Answerer) -> Answerer:
+    """Middleware: behind our own proxy, which alone reaches the site's socket, the client is who the proxy says. Nobody else is believed."""
+
+    def answer(request: HttpRequest) -> HttpResponse:
+        if settings.BEHIND_PROXY:
+            request.META["REMOTE_ADDR"] = request.META.get("HTTP_X_REAL_IP", "")
+        return answer_to(request)
+
+    return answer

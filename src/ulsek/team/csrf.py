@@ -1,0 +1,31 @@
+"""Requests that write must carry the token of this site's own page, in a header: a body is never read to find it."""
+
+from __future__ import annotations
+
+from django.conf import settings
+from django.http import HttpRequest, HttpResponse
+from django.middleware.csrf import CsrfViewMiddleware, InvalidTokenFormat, RejectRequest, _check_token_format, _does_token_match  # type: ignore[attr-defined]
+from ninja.errors import HttpError
+
+
+class _HeaderOnly(CsrfViewMiddleware):
+    """Django's check, which would read a form, and with it the files of whoever sends one, before anybody has said who may."""
+
+    def _check_token(self, request: HttpRequest) -> None:
+        given = request.META.get(settings.CSRF_HEADER_NAME, "")
+        try:
+            secret = self._get_secret(request)  # type: ignore[attr-defined]
+            _check_token_format(given)
+        except InvalidTokenFormat as trouble:
+            raise RejectRequest(trouble.reason) from None
+        if secret is None or not _does_token_match(given, secret):
+            raise RejectRequest("the token is not this page's")
+
+
+def check_csrf(request: HttpRequest) -> None:
+    """Raises HttpError 403 if a request that writes does not come from this site's own page."""
+    check = _HeaderOnly(lambda _request: HttpResponse())
+    request.csrf_processing_done = False  # type: ignore[attr-defined]
+    check.process_request(request)
+    if check.process_view(request, lambda _request: HttpResponse(), (), {}) is not None:
+        raise HttpError(403, "This page is stale. Reload it and try again.")
