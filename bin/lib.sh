@@ -2,9 +2,11 @@
 
 root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 run="$root/.run"
+# Where a running site keeps what it makes: its database, sockets, logs, secrets, backups. The tools stay in .run.
+state=${ULSEK_STATE:-$run}
 python="$root/.venv/bin/python"
-mkdir -p "$run"
-chmod 755 "$run"
+mkdir -p "$run" "$state"
+chmod 755 "$run" "$state"
 
 say() { printf '\033[1m%s\033[0m\n' "$*"; }
 
@@ -30,7 +32,7 @@ step() {
 
 as_root() { if [ "$(id -u)" = 0 ]; then "$@"; else sudo "$@"; fi; }
 
-packages=(mariadb-server libmariadb-dev pkg-config gcc python3-dev python3-venv chromium libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 poppler-utils openssl)
+packages=(mariadb-server libmariadb-dev pkg-config gcc python3-dev python3-venv chromium libpango-1.0-0 libpangoft2-1.0-0 libharfbuzz-subset0 poppler-utils openssl nginx procps)
 
 install_debian() {
   local missing=() package
@@ -38,7 +40,16 @@ install_debian() {
     dpkg-query -W -f '${Status}' "$package" 2>/dev/null | grep -q 'install ok' || missing+=("$package")
   done
   [ ${#missing[@]} -eq 0 ] && return 0
-  as_root apt-get update -qq && as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}"
+  as_root apt-get update -qq || return 1
+  # None of these is to run as a service of the machine: bin/start runs its own.
+  local policy=/usr/sbin/policy-rc.d ours= done=0
+  if [ ! -e "$policy" ]; then
+    ours=yes
+    printf '#!/bin/sh\nexit 101\n' | as_root tee "$policy" >/dev/null && as_root chmod 755 "$policy"
+  fi
+  as_root env DEBIAN_FRONTEND=noninteractive apt-get install -y -qq --no-install-recommends "${missing[@]}" || done=1
+  [ -z "$ours" ] || as_root rm -f "$policy"
+  return $done
 }
 
 find_python() {
@@ -104,34 +115,34 @@ build_web() {
   echo "$now" >"$stamp"
 }
 
-secret() { # secret NAME: a random secret, made once and kept in .run, readable by its owner only
-  local file="$run/$1"
+secret() { # secret NAME: a random secret, made once and kept, readable by its owner only
+  local file="$state/$1"
   [ -s "$file" ] || (umask 077 && head -c 32 /dev/urandom | od -An -tx1 | tr -d ' \n' >"$file")
   cat "$file"
 }
 
-# start_database NAME PORT: a private MariaDB of ours on loopback, in .run/NAME; sets db_pid_file.
-start_database() {
-  local base="$run/$1" port=$2 user=() waited=0 password
-  db_pid_file="$base/run/m.pid"
+# prepare_database NAME PORT: makes a private MariaDB in NAME where there is none; sets db_base and db_command, which runs it in the foreground.
+prepare_database() {
+  local base="$state/$1" port=$2 user=()
+  db_base=$base
   mkdir -p "$base/run"
   if [ "$(id -u)" = 0 ]; then
     # mysql must reach its folder; where a parent folder keeps it out, the daemon stays root.
-    if runuser -u mysql -- test -x "$run"; then chown -R mysql "$base"; user=(--user=mysql); else user=(--user=root); fi
+    if runuser -u mysql -- test -x "$state"; then chown -R mysql "$base"; user=(--user=mysql); else user=(--user=root); fi
   fi
-  if [ -f "$db_pid_file" ] && kill -0 "$(cat "$db_pid_file")" 2>/dev/null; then
-    # A daemon that was killed and that nobody has waited for still has a name, but no command line.
-    grep -qa mariadbd "/proc/$(cat "$db_pid_file")/cmdline" 2>/dev/null && { echo "already running"; return 0; }
-  fi
-  rm -f "$db_pid_file"
   if [ ! -d "$base/data/mysql" ]; then
     rm -rf "$base/data"
     mariadb-install-db --no-defaults "${user[@]}" --datadir="$base/data" --auth-root-authentication-method=socket \
       --auth-root-socket-user="$(id -un)" --skip-test-db --skip-name-resolve || return 1
   fi
-  setsid mariadbd --no-defaults "${user[@]}" --datadir="$base/data" --bind-address=127.0.0.1 --port="$port" --socket="$base/run/m.sock" \
-    --pid-file="$db_pid_file" --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci \
-    --innodb-buffer-pool-size=256M --log-error="$base/run/err.log" </dev/null >/dev/null 2>&1 &
+  db_command="mariadbd --no-defaults ${user[*]} --datadir=$base/data --bind-address=127.0.0.1 --port=$port --socket=$base/run/m.sock"
+  db_command+=" --pid-file=$base/run/m.pid --skip-name-resolve --character-set-server=utf8mb4 --collation-server=utf8mb4_unicode_520_ci"
+  db_command+=" --innodb-buffer-pool-size=256M --log-error=$base/run/err.log"
+}
+
+# await_database: waits until the prepared database answers, and lets the site in.
+await_database() {
+  local waited=0 password base=$db_base
   until mariadb-admin --no-defaults --socket="$base/run/m.sock" ping >/dev/null 2>&1; do
     sleep 0.1
     waited=$((waited + 1))
@@ -147,9 +158,44 @@ GRANT ALL ON \`test\\_%\`.* TO 'ulsek'@'127.0.0.1';
 SQL
 }
 
+# start_database NAME PORT: a private MariaDB of ours on loopback that runs by itself, for the tests.
+start_database() {
+  local pid_file="$state/$1/run/m.pid"
+  prepare_database "$1" "$2" || return 1
+  if [ -f "$pid_file" ] && kill -0 "$(cat "$pid_file")" 2>/dev/null; then
+    # A daemon that was killed and that nobody has waited for still has a name, but no command line.
+    grep -qa mariadbd "/proc/$(cat "$pid_file")/cmdline" 2>/dev/null && { echo "already running"; return 0; }
+  fi
+  rm -f "$pid_file"
+  setsid $db_command </dev/null >/dev/null 2>&1 &
+  await_database
+}
+
+# dump_database FILE: what the prepared database holds, into a file.
+dump_database() {
+  mkdir -p "$(dirname "$1")"
+  (umask 077 && mariadb-dump --no-defaults --socket="$db_base/run/m.sock" --single-transaction --routines ulsek | gzip >"$1.part") && mv "$1.part" "$1"
+}
+
+# restore_database FILE: the prepared database holds what the file holds, and nothing else.
+restore_database() {
+  mariadb --no-defaults --socket="$db_base/run/m.sock" -e "DROP DATABASE IF EXISTS ulsek; CREATE DATABASE ulsek CHARACTER SET utf8mb4 COLLATE utf8mb4_unicode_520_ci" &&
+    gunzip -c "$1" | mariadb --no-defaults --socket="$db_base/run/m.sock" ulsek
+}
+
+# migrate_or_go_back COMMAND...: migrates by the command, after a backup that is kept apart; where it fails, all is as it was before.
+migrate_or_go_back() {
+  local before="$state/backups/before-migrating-$(date +%Y%m%d-%H%M%S).sql.gz"
+  dump_database "$before" || return 1
+  "$@" && return 0
+  echo "The migration failed; the database goes back to $before."
+  restore_database "$before" && echo "It is as it was before."
+  return 1
+}
+
 # stop_database NAME: waits for the pid file to go, since a stopped daemon may linger as a zombie.
 stop_database() {
-  local file="$run/$1/run/m.pid" waited=0
+  local file="$state/$1/run/m.pid" waited=0
   [ -f "$file" ] || return 0
   kill "$(cat "$file")" 2>/dev/null || return 0
   while [ -f "$file" ] && [ $waited -lt 200 ]; do
@@ -161,6 +207,7 @@ stop_database() {
 # environment PORT ADDRESS INSTRUMENTS: what the site reads. What Python compiles lies in .run, not in the tree, whatever the machine has set.
 environment() {
   export ULSEK_DB_PORT=$1 ULSEK_ADDRESS=$2 ULSEK_INSTRUMENTS=$3
+  own_addresses=${ULSEK_INSTRUMENT_ADDRESSES:-}
   export ULSEK_INSTRUMENT_ADDRESSES="${ULSEK_INSTRUMENT_ADDRESSES:-socket://127.0.0.1:*}"
   ULSEK_DB_PASSWORD=$(secret db-password)
   ULSEK_SECRET_KEY=$(secret key)
@@ -168,18 +215,46 @@ environment() {
   export DJANGO_SETTINGS_MODULE=ulsek.site.settings PYTHONPATH="$root/src" PYTHONPYCACHEPREFIX="$run/pycache" PYTHONDONTWRITEBYTECODE=
 }
 
-# make_certificate HOST: an authority of this house, kept in .run/lan, and a certificate of its for HOST, good for a year.
+# make_certificate HOST: an authority of this house, kept in .run/lan, that can vouch for HOST and for nothing else, and a certificate of its for
+# HOST, good for a year. Where the house has another address than before it needs another authority, and each tablet trusts it anew.
 make_certificate() {
-  local lan="$run/lan"
+  local lan="$state/lan" name="IP:$1" allowed="IP:$1/255.255.255.255"
+  [[ "$1" =~ ^[0-9.]+$ ]] || name="DNS:$1" allowed="DNS:$1"
   mkdir -p "$lan" && chmod 700 "$lan"
-  if [ ! -s "$lan/house.crt" ]; then
+  local old_umask
+  old_umask=$(umask)
+  umask 077
+  if [ ! -s "$lan/house.crt" ] || [ "$(cat "$lan/allowed" 2>/dev/null)" != "$allowed" ]; then
     openssl req -x509 -newkey rsa:2048 -nodes -days 3650 -subj "/CN=Ulsek of this house" -keyout "$lan/house.key" -out "$lan/house.crt" \
-      -addext basicConstraints=critical,CA:TRUE -addext keyUsage=critical,keyCertSign || return 1
+      -addext basicConstraints=critical,CA:TRUE,pathlen:0 -addext keyUsage=critical,keyCertSign -addext "nameConstraints=critical,permitted;$allowed" || return 1
+    echo "$allowed" >"$lan/allowed"
+    rm -f "$lan/site.crt"
   fi
   if [ ! -s "$lan/site.crt" ] || [ "$(cat "$lan/host" 2>/dev/null)" != "$1" ] || ! openssl x509 -checkend 2592000 -noout -in "$lan/site.crt"; then
     openssl req -newkey rsa:2048 -nodes -subj "/CN=$1" -keyout "$lan/site.key" -out "$lan/site.csr" || return 1
     openssl x509 -req -in "$lan/site.csr" -CA "$lan/house.crt" -CAkey "$lan/house.key" -CAcreateserial -days 365 -out "$lan/site.crt" \
-      -extfile <(printf 'subjectAltName=IP:%s\nextendedKeyUsage=serverAuth\n' "$1") || return 1
+      -extfile <(printf 'basicConstraints=critical,CA:FALSE\nsubjectAltName=%s\nextendedKeyUsage=serverAuth\n' "$name") || return 1
     echo "$1" >"$lan/host"
   fi
+  umask "$old_umask"
+}
+
+# fill_in TEMPLATE FILE: the template with every @{NAME} replaced by the environment's NAME; fails where there is none.
+fill_in() {
+  "$python" - "$1" "$2" <<'PYTHON'
+import os, pathlib, re, sys
+template, target = map(pathlib.Path, sys.argv[1:])
+target.write_text(re.sub(r"@\{(\w+)\}", lambda found: os.environ[found[1]], template.read_text(encoding="utf-8")), encoding="utf-8")
+PYTHON
+}
+
+# prepare_nginx: its folders, and its configuration from deploy/nginx.conf. As root its workers run as www-data, where that user reaches the sockets.
+prepare_nginx() {
+  mkdir -p "$state/nginx" "$state/sockets"
+  chmod 750 "$state/sockets"
+  export NGINX_USER=
+  if [ "$(id -u)" = 0 ]; then
+    if runuser -u www-data -- test -x "$state"; then chgrp www-data "$state/sockets"; NGINX_USER="user www-data;"; else NGINX_USER="user root;"; fi
+  fi
+  fill_in "$root/deploy/nginx.conf" "$state/nginx.conf" && nginx -t -q -e stderr -c "$state/nginx.conf"
 }

@@ -32,6 +32,8 @@ READINGS = {
 SENSES = ("taste", "look", "smell")
 VERDICTS = ("right", "weak", "strong", "odd")
 
+_NAMES = {"line", "supply", "property", "step", "sense", "verdict", "repair", "material", "of", "text", "to"}
+"""Parts of an event that name something, or say it in words."""
 KINDS: Mapping[str, tuple[str, ...]] = {
     "started": (),
     "weighed": ("line", "mass_g"),
@@ -93,6 +95,8 @@ def read_event(data: Any) -> Event:
     for part in KINDS[kind]:
         if body.get(part) in (None, ""):
             raise Refusal(f"“{kind}” needs {part}", f"body/{part}", code="missing")
+        if part in _NAMES and kind != "step_added" and not isinstance(body[part], str):
+            raise Refusal(f"{part} must be a name or words", f"body/{part}", code="unreadable")
     for name in ("id", "device", "at"):
         if not isinstance(data.get(name), str) or not 0 < len(data[name]) <= 64:
             raise Refusal(f"An event needs its {name}", name, code="missing")

@@ -167,7 +167,8 @@ def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amo
         found = _fixed(read, locale)
     elif kind == "ratio":
         to = read.data.get("to") or {}
-        line, vessel = (to.get("line"), to.get("vessel")) if isinstance(to, dict) else (None, None)
+        named = (to.get("line"), to.get("vessel")) if isinstance(to, dict) else (None, None)
+        line, vessel = (name if isinstance(name, str) else None for name in named)
         if (line is None) == (vessel is None):
             read.fault("A ratio needs what it is measured against", "to", remedy="Name one line or one vessel", code="missing")
         ratio = read.number("ratio", None, 1e-6, 1000.0, "a ratio lies between 0.000001 and 1 000")

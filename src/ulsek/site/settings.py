@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 from pathlib import Path
+from urllib.parse import urlsplit
 
 from csp.constants import NONCE, NONE, SELF
 from django.core.exceptions import ImproperlyConfigured
@@ -28,10 +29,11 @@ BEHIND_PROXY = _env("ULSEK_BEHIND_PROXY") == "yes"
 ALLOWED_HOSTS = _env("ULSEK_HOSTS", "127.0.0.1,localhost,testserver").split(",")
 BASE_ADDRESS = _env("ULSEK_ADDRESS", "http://127.0.0.1:8713")
 CSRF_TRUSTED_ORIGINS = [BASE_ADDRESS]
-CERTIFICATE, CERTIFICATE_KEY = _env("ULSEK_CERTIFICATE"), _env("ULSEK_CERTIFICATE_KEY")
-# The hub of instruments stands beside the site: streams never take a request's place.
+CERTIFICATE = _env("ULSEK_CERTIFICATE")
+# The hub of instruments stands beside the site: streams never take a request's place. Behind the proxy it listens on a socket.
 INSTRUMENTS_ADDRESS = _env("ULSEK_INSTRUMENTS", "http://127.0.0.1:8714")
-INSTRUMENTS_BIND = _env("ULSEK_BIND", "127.0.0.1")
+_HUB_ORIGIN = "{0.scheme}://{0.netloc}".format(urlsplit(INSTRUMENTS_ADDRESS))
+INSTRUMENTS_SOCKET = _env("ULSEK_INSTRUMENTS_SOCKET")
 # Serial ports and addresses that a lead may connect, as patterns: whoever runs the machine says which, since the site opens them.
 INSTRUMENT_ADDRESSES = _env("ULSEK_INSTRUMENT_ADDRESSES").split()
 # Where alerts go: on this machine a stand-in for a push service.
@@ -123,7 +125,7 @@ CONTENT_SECURITY_POLICY = {
         "style-src": [SELF, NONCE],
         "img-src": [SELF, "data:"],
         "font-src": [SELF],
-        "connect-src": [SELF, INSTRUMENTS_ADDRESS],
+        "connect-src": [SELF, _HUB_ORIGIN],
         "manifest-src": [SELF],
         "worker-src": [SELF],
         "base-uri": [NONE],
@@ -141,7 +143,7 @@ TIME_ZONE = "UTC"
 
 STATIC_URL = "/static/"
 STATICFILES_DIRS = [WEB_DIST] if WEB_DIST.is_dir() else []
-STATIC_ROOT = ROOT / ".run" / "static"
+STATIC_ROOT = Path(_env("ULSEK_STATE") or ROOT / ".run") / "static"
 WHITENOISE_USE_FINDERS = True
 WHITENOISE_AUTOREFRESH = False
 WHITENOISE_ADD_HEADERS_FUNCTION = static_headers

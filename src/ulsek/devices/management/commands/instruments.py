@@ -16,13 +16,6 @@ class Command(BaseCommand):
     help = "Owns the instruments and shows what they show, at the address of ULSEK_INSTRUMENTS."
 
     def handle(self, *_args: Any, **_options: Any) -> None:
-        address = urlsplit(settings.INSTRUMENTS_ADDRESS)
-        uvicorn.run(
-            Hub(),
-            host=settings.INSTRUMENTS_BIND,
-            port=address.port or 80,
-            log_level="warning",
-            timeout_graceful_shutdown=1,
-            ssl_certfile=settings.CERTIFICATE or None,
-            ssl_keyfile=settings.CERTIFICATE_KEY or None,
-        )
+        port = urlsplit(settings.INSTRUMENTS_ADDRESS).port or 80
+        place: dict[str, Any] = {"uds": settings.INSTRUMENTS_SOCKET} if settings.INSTRUMENTS_SOCKET else {"host": "127.0.0.1", "port": port}
+        uvicorn.run(Hub(), **place, log_level="warning", timeout_graceful_shutdown=1)

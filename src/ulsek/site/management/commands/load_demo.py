@@ -181,8 +181,9 @@ class Demo:
     def _neighbour(self) -> None:
         """A second house, so that scoping can be seen to hold."""
         house = House.objects.create(**self.data["neighbour"])
-        person = Person(username="wanda", display_name="Wanda")
-        person.set_password("other-house-1")
+        lead = self.data["neighbour_lead"]
+        person = Person(username=lead["name"], display_name=lead["display_name"])
+        person.set_password(lead["password"])
         person.save()
         Membership.objects.create(house=house, person=person, role=Role.LEAD)
         start_spec(Member(person, house, Role.LEAD), "Lantern syrup", "syrup", at=self.ago(days=3))

@@ -1,0 +1,34 @@
+"""`manage.py private_passwords`: nobody keeps a password that is published with the demo."""
+
+from __future__ import annotations
+
+import json
+import secrets
+from typing import Any
+
+from django.conf import settings
+from django.core.management.base import BaseCommand
+
+from ulsek.team.models import Person
+
+_LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
+
+
+class Command(BaseCommand):
+    """Gives everybody whose password stands in the demo's file another one, and prints it, once."""
+
+    help = "Replaces the passwords that are published with the demo, and prints the new ones once"
+
+    def handle(self, *_args: Any, **_options: Any) -> None:
+        demo = json.loads((settings.ROOT / "demo" / "house.json").read_text(encoding="utf-8"))
+        made = []
+        for item in (*demo["people"], demo["neighbour_lead"]):
+            person = Person.objects.filter(username=item["name"]).first()
+            if person is None or not person.check_password(item["password"]):
+                continue
+            words = "-".join("".join(secrets.choice(_LETTERS) for _ in range(5)) for _ in range(3))
+            person.set_password(words)
+            person.save(update_fields=["password"])
+            made.append(f"    {item['name']:<8}{words}")
+        if made:
+            self.stdout.write("  Passwords made for this house, shown this once:\n" + "\n".join(made))

@@ -1,0 +1,1 @@
+"""Tests of the whole as bin/start serves it: proxy, supervisor, database, hub, alerts."""
