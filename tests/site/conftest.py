@@ -12,6 +12,7 @@ from django.contrib.auth.hashers import make_password
 from django.test import Client
 
 from tests.core.cordial import FORM, JUICE
+from ulsek.batches.models import Run, RunEvent
 from ulsek.specs.actions.publish_spec import publish_spec
 from ulsek.specs.actions.start_spec import start_spec
 from ulsek.specs.models import Spec
@@ -87,11 +88,18 @@ class Place:
             publish_spec(self.members["lead"], spec.pk, 1, "first")
         return spec
 
-    def run(self, spec=None, role="maker", **scale):
+    def run(self, spec=None, role="maker", ago=None, **scale):
+        """Starts a batch; `ago` puts its start so far back, so that what happened then can be told of it."""
         spec = spec or self.spec()
         run_id = str(uuid4())
         answer = self.apis[role].post("/runs", {"id": run_id, "spec": str(spec.pk), **scale})
         assert answer.status_code == 201, answer.content
+        if ago is not None:
+            began = datetime.now(UTC) - ago
+            Run.objects.filter(pk=run_id).update(started_at=began)
+            started = RunEvent.objects.get(run=run_id)
+            started.data["at"] = began.isoformat()
+            started.save()
         return run_id
 
 

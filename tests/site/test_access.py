@@ -63,7 +63,7 @@ def doors(place):
         ("get", f"/specs/{spec.pk}/card.pdf", None, (OUT, 200, 200, 200, MISSING)),
         ("get", f"/specs/{spec.pk}/start-by?at=2026-11-27T18:00", None, (OUT, 200, 200, 200, MISSING)),
         ("get", "/instruments", None, (OUT, 200, 200, 200, 200)),
-        ("post", "/instruments", {"name": "x", "kind": "scale", "address": "COM3"}, (OUT, NO, NO, 201, 201)),
+        ("post", "/instruments", {"name": "x", "kind": "scale", "address": "socket://127.0.0.1:9711"}, (OUT, NO, NO, 201, 201)),
         ("delete", f"/instruments/{uuid4()}", None, (OUT, NO, NO, MISSING, MISSING)),
         ("get", "/duty", None, (OUT, 200, 200, 200, 200)),
         ("get", "/containers", None, (OUT, 200, 200, 200, 200)),

@@ -18,7 +18,7 @@ from ulsek.stores.models import StockItem
 @pytest.fixture
 def cordial(place):
     place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
-    return place.run(mass_g=1340)
+    return place.run(mass_g=1340, ago=timedelta(hours=2))
 
 
 def send(place, run, *events, role="maker"):
@@ -113,7 +113,7 @@ def test_use_by_counts_from_the_mixing_or_from_the_logged_cool_down_in_the_house
     body = deepcopy(FORM)
     body["steps"] = [{**step, **steps.get(step["id"], {})} for step in body["steps"]]
     place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
-    cordial = place.run(place.spec(body=body), mass_g=1340)
+    cordial = place.run(place.spec(body=body), ago=timedelta(days=400), mass_g=1340)
     for step, lines in {"s1": ["juice"], "s2": ["sugar"], "s3": ["malic"], "s4": []}.items():
         at = f"2026-03-02T{moments[step]}:00+00:00"
         for line in lines:

@@ -92,7 +92,7 @@ def test_what_was_taken_out_before_a_rest_is_as_old_as_that(place):
         s5={"id": "s5", "verb": "cool", "temperature_c": 4},
     )  # fmt: skip
     body["steps"].append({"id": "s6", "verb": "bottle"})
-    run = place.run(place.spec(body=body))
+    run = place.run(place.spec(body=body), ago=timedelta(days=5))
     now = datetime.now(UTC)
     for step, lines, days in (
         ("s1", {"juice": 1000, "quince": 300}, 4),

@@ -258,7 +258,7 @@ def test_a_long_wait_that_is_over_alerts_whoever_is_on_duty_once(place, settings
         return answer.status, json.loads(answer.read() or b"null")
 
     steeped = {"id": "s4", "verb": "steep", "minutes": 240}
-    run = place.run(place.spec(body=form(s4=steeped)))
+    run = place.run(place.spec(body=form(s4=steeped)), ago=timedelta(hours=6))
     begun = datetime.now(UTC) - timedelta(hours=5)
     for line, mass, step in (("juice", 1000, "s1"), ("sugar", 519, "s2"), ("malic", 4, "s3")):
         send(place, run, event("weighed", line=line, mass_g=mass), event("step_done", step=step))

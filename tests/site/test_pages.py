@@ -75,7 +75,7 @@ def test_the_certificate_is_given_to_tablets_and_its_key_never(settings, tmp_pat
 
 @pytest.mark.django_db(transaction=True)
 def test_the_alerts_are_sent_by_their_own_command(place, settings):
-    run = place.run(place.spec(body=form(s4={"id": "s4", "verb": "steep", "minutes": 90})))
+    run = place.run(place.spec(body=form(s4={"id": "s4", "verb": "steep", "minutes": 90})), ago=timedelta(hours=3))
     for line, mass, step in (("juice", 1000, "s1"), ("sugar", 519, "s2"), ("malic", 4, "s3")):
         send(place, run, event("weighed", line=line, mass_g=mass), event("step_done", step=step))
     send(place, run, event("step_begun", step="s4", at=(datetime.now(UTC) - timedelta(hours=2)).isoformat()))

@@ -34,7 +34,8 @@ PAGE = 50
 def _run_view(run: Run, state: RunState) -> HttpResponse:
     spec = read_spec(run.snapshot["spec"])
     events = [
-        {key: getattr(event, key) for key in ("id", "kind", "at", "lamport", "device", "sequence", "by", "body")} for event in state.events
+        {key: getattr(event, key) for key in ("id", "kind", "at", "lamport", "device", "sequence", "by", "body", "said_at", "clock")}
+        for event in state.events
     ]
     data: dict[str, Any] = {
         "id": run.pk,
@@ -116,7 +117,7 @@ def run_as_draft(request: HttpRequest, run_id: UUID, name: str) -> dict[str, Any
 def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> HttpResponse:
     """Keeps events and answers with where the run now stands. Events that were kept before are passed over."""
     member = member_of(request, "maker")
-    found, state = record_events(member, run_id, [event.model_dump() for event in payload.events])
+    found, state = record_events(member, run_id, [event.model_dump() for event in payload.events], device_now=payload.now)
     return _run_view(found, state)
 
 

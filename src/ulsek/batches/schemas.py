@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID
 
 from ninja import Field
@@ -74,11 +74,18 @@ class EventIn(Schema):
 
 
 class EventOut(EventIn):
+    """`clock` says whether the device's time was corrected or estimated; `said_at` is what the device said then."""
+
     by: str
+    said_at: str = ""
+    clock: Literal["", "corrected", "estimated"] = ""
 
 
 class EventsIn(Schema):
+    """Events of one device, and what its clock shows as it sends them: times are corrected by that."""
+
     events: list[EventIn]
+    now: str = ""
 
 
 class PouredOut(Schema):

@@ -66,7 +66,10 @@ KINDS: Mapping[str, tuple[str, ...]] = {
 
 @dataclass(frozen=True, slots=True)
 class Event:
-    """One thing that happened: `id` made by the client; ordered by (`lamport`, `device`, `sequence`); `at` is ISO 8601 with offset."""
+    """One thing that happened: `id` made by the client; ordered by (`lamport`, `device`, `sequence`); `at` is ISO 8601 with offset.
+
+    Where the device's `clock` was "corrected", or the time "estimated", `said_at` is what the device said.
+    """
 
     id: str
     kind: str
@@ -76,6 +79,8 @@ class Event:
     sequence: int
     by: str
     body: Mapping[str, Any]
+    said_at: str = ""
+    clock: str = ""
 
     @property
     def order(self) -> tuple[int, str, int]:
@@ -104,7 +109,9 @@ def read_event(data: Any) -> Event:
     if not all(isinstance(count, int) and not isinstance(count, bool) and 0 <= count < 2**53 for count in counters):
         raise Refusal("An event needs its counters lamport and sequence", "lamport", "whole numbers from 0", code="missing")
     _check_figures(kind, body)
-    return Event(data["id"], kind, data["at"], int(data["lamport"]), data["device"], int(data["sequence"]), str(data.get("by") or ""), body)
+    counted = int(data["lamport"]), data["device"], int(data["sequence"])
+    said = str(data.get("said_at") or ""), str(data.get("clock") or "")
+    return Event(data["id"], kind, data["at"], *counted, str(data.get("by") or ""), body, *said)
 
 
 def _figure(value: Any, where: str, low: float, high: float, words: str, code: str, remedy: str) -> float:

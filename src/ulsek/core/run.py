@@ -12,6 +12,7 @@ from . import spec as s
 from .belief import Belief
 from .budgets import EVENTS, within
 from .design import before_bottling, repair_materials
+from .device_clocks import clock_notes
 from .evaluate import Evaluation, evaluate
 from .events import Event, in_order
 from .house_rules import Rules, read_rules
@@ -122,7 +123,7 @@ class RunState:
 
     @property
     def notes(self) -> Sequence[str]:
-        return self.gathered.notes
+        return [*self.gathered.notes, *clock_notes(self.events)]
 
     @property
     def status(self) -> Literal["open", "finished"]:

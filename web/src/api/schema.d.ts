@@ -3304,7 +3304,10 @@ export interface components {
             /** Sequence */
             sequence: number;
         };
-        /** EventOut */
+        /**
+         * EventOut
+         * @description `clock` says whether the device's time was corrected or estimated; `said_at` is what the device said then.
+         */
         EventOut: {
             /** At */
             at: string;
@@ -3314,6 +3317,12 @@ export interface components {
             };
             /** By */
             by: string;
+            /**
+             * Clock
+             * @default
+             * @enum {string}
+             */
+            clock: "" | "corrected" | "estimated";
             /** Device */
             device: string;
             /** Id */
@@ -3322,13 +3331,26 @@ export interface components {
             kind: string;
             /** Lamport */
             lamport: number;
+            /**
+             * Said At
+             * @default
+             */
+            said_at: string;
             /** Sequence */
             sequence: number;
         };
-        /** EventsIn */
+        /**
+         * EventsIn
+         * @description Events of one device, and what its clock shows as it sends them: times are corrected by that.
+         */
         EventsIn: {
             /** Events */
             events: components["schemas"]["EventIn"][];
+            /**
+             * Now
+             * @default
+             */
+            now: string;
         };
         /** FamilyOut */
         FamilyOut: {

@@ -49,7 +49,7 @@ function device(): string {
 }
 
 /** Local time with this device's own offset, as events carry it. */
-function localMoment(now = new Date()): string {
+export function localMoment(now = new Date()): string {
   const offset = -now.getTimezoneOffset();
   const two = (value: number) => String(Math.floor(Math.abs(value))).padStart(2, "0");
   const local = new Date(now.getTime() + offset * 60_000).toISOString().slice(0, 19);

@@ -11,7 +11,8 @@ from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from ulsek.core.events import Event, read_event
+from ulsek.core.device_clocks import moment
+from ulsek.core.events import Event
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import RunState
 from ulsek.core.supply import material_of_key
@@ -21,7 +22,8 @@ from ulsek.team.action import action
 from ulsek.team.locks import locked, locked_or_404
 from ulsek.team.models import Role
 
-from ..folding import events_of, folded, moment, projection
+from ..arrival import in_their_time, signed
+from ..folding import events_of, folded, projection
 from ..models import Run, RunEvent
 from ..supplies import pin, pin_supply
 from .draw_on import draw_on, lock_supplies
@@ -30,19 +32,6 @@ from .keep_lot import keep_lot
 MOST_AT_ONCE = 200
 CHANGES_LINES = ("taken_from", "went_on", "wrong_jar", "step_added", "repair_taken", "undone")
 """After these a run may take from another delivery or lot than before."""
-
-
-def _signed(member: Member, data: Any) -> tuple[Event, dict[str, Any]]:
-    """The event with the person who signs it; the device's own word on who it was is not taken."""
-    signed = {**data, "by": member.person.display_name} if isinstance(data, dict) else data
-    event = read_event(signed)
-    try:
-        when = moment(event.at)
-    except ValueError:
-        raise Refusal(f"“{event.at}” is no time", "at", "ISO 8601 with its offset") from None
-    if when.tzinfo is None:
-        raise Refusal("The time has no offset", "at", "ISO 8601 with its offset")
-    return event, signed
 
 
 def _named(event: Event) -> set[str]:
@@ -90,29 +79,32 @@ def _versions_of_runs(member: Member) -> QuerySet[Run]:
 
 
 @action(receipt=False)
-def record_events(member: Member, run_id: UUID, items: Sequence[Any], *, received: datetime | None = None) -> tuple[Run, RunState]:
+def record_events(
+    member: Member, run_id: UUID, items: Sequence[Any], *, device_now: str = "", received: datetime | None = None
+) -> tuple[Run, RunState]:
     """Keeps those of `items` that are new, and folds the run. One event that cannot be refuses them all; nothing is kept then.
 
-    Each event's own id is its receipt: an action that is sent again passes over what it kept. What comes in after the finish (a tablet that was offline) is kept as late, and not counted: the result stays as it was frozen.
+    `device_now` is what the clock of the device shows as it sends: times are corrected by it. Each event's own id is its receipt: an action that is sent again passes over what it kept. What comes in after the finish (a tablet that was offline) is kept as late, and not counted: the result stays as it was frozen.
     """
     member.must_be(Role.MAKER)
     if len(items) > MOST_AT_ONCE:
         raise Refusal(f"{len(items)} events at once are too many", "events", f"at most {MOST_AT_ONCE}", "Send them in parts")
-    signed = {event.id: (event, data) for event, data in (_signed(member, item) for item in items)}
+    came_in = signed(member, items)
     version = get_object_or_404(_versions_of_runs(member), pk=run_id).version
-    if any(event.kind == "finished" for event, _ in signed.values()):
+    if any(event.kind == "finished" for event, _ in came_in.values()):
         locked(Spec.objects.filter(pk=version.spec_id), shared=True)  # what the batch taught is kept with its spec
     # Every writer of a run locks its row, so events of two tablets fold one after the other.
     run = locked_or_404(Run.objects.filter(pk=run_id, house=member.house))
     run.version = version
     kept = {event.id: event for event in events_of(run)}
     late = set(run.events.filter(late=True).values_list("pk", flat=True)) if run.finished_at else set()
-    new = [pair for event_id, pair in signed.items() if event_id not in kept and event_id not in late]
+    new = [pair for event_id, pair in came_in.items() if event_id not in kept and event_id not in late]
     if RunEvent.objects.filter(pk__in=[event.id for event, _ in new]).exists():
         raise Refusal("An event of another run has this id", "events/id", remedy="Reload the page", code="twice")
     if run.rehearsal and run.started_by_id != member.person.pk:
         raise Refusal("This rehearsal is somebody else's", "run", remedy="Start one of your own", code="not_yours")
     now = received or timezone.now()
+    new = in_their_time(new, list(kept.values()), run.started_at, device_now, now)
     if run.finished_at:
         _keep(run, new, member, now, late=True)
         return run, folded(run, list(kept.values()))

@@ -4,7 +4,7 @@ import { client, Problem, type Schemas, told } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { foldHere } from "../../offline/core";
-import { drop, keepAlone, keepRun, keptRun, makeEvent, put, type RunEvent, waiting } from "../../offline/outbox";
+import { drop, keepAlone, keepRun, keptRun, localMoment, makeEvent, put, type RunEvent, waiting } from "../../offline/outbox";
 
 export type Run = Schemas["RunOut"];
 export type Happened = readonly [kind: string, body: RunEvent["body"]];
@@ -67,7 +67,9 @@ export function useBench(id: string): Bench {
     const known = await keptRun(id);
     if (!known?.pinned) return;
     const sent = new Set(known.run.events.map((event) => event.id));
-    const own = (await waiting(id)).map((item) => ({ ...item.event, by: session.name })).filter((event) => !sent.has(event.id));
+    const own = (await waiting(id))
+      .map((item) => ({ ...item.event, by: session.name, said_at: "", clock: "" as const }))
+      .filter((event) => !sent.has(event.id));
     try {
       const events = [...known.run.events, ...own];
       // As it was last worked out, until the core has started.
@@ -126,7 +128,7 @@ export function useBench(id: string): Bench {
         const answer = await told(
           client.POST("/api/runs/{run_id}/events", {
             params: { path: { run_id: id } },
-            body: { events: [first.event] },
+            body: { events: [first.event], now: localMoment() },
             signal: AbortSignal.timeout(PATIENCE_MS),
           }),
         );

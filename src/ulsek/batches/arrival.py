@@ -1,0 +1,60 @@
+"""Events as they come in: read, signed, and given the time and the place in the order that they can really have."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Sequence
+from datetime import datetime
+from typing import Any
+
+from ulsek.core.device_clocks import MOST_AHEAD, moment, offset_s, placed
+from ulsek.core.events import Event, read_event
+from ulsek.team.access import Member
+
+Came = tuple[Event, dict[str, Any]]
+"""An event, and its open form as it is kept."""
+
+
+def signed(member: Member, items: Iterable[Any]) -> dict[str, Came]:
+    """The events by id, with the person who signs them: the device's own word on who it was, and on what its clock was, is not taken.
+
+    Raises Refusal for what is no event, and for a time that is none.
+    """
+    found = {}
+    for item in items:
+        data = {**item, "by": member.person.display_name} if isinstance(item, dict) else item
+        if isinstance(data, dict):
+            for name in ("said_at", "said_lamport", "clock"):
+                data.pop(name, None)
+        event = read_event(data)
+        moment(event.at)
+        found[event.id] = (event, data)
+    return found
+
+
+def in_their_time(came: Sequence[Came], kept: Sequence[Event], started: datetime, device_now: str, received: datetime) -> list[Came]:
+    """New events with the times and counters that can be true, in their order. What the device said is kept beside (`said_at`, `said_lamport`), and what was
+    done to its time is said (`clock`). Nothing is refused for what a clock shows.
+
+    An event happened between the batch's start and its receipt. Where its clock says otherwise, it is taken to have happened when its device made the
+    event before it: no earlier than that, and perhaps much later.
+    """
+    ahead = offset_s(moment(device_now, "now"), received) if device_now else 0.0
+    last = {event.device: (event.sequence, moment(event.at)) for event in sorted(kept, key=lambda event: event.sequence)}
+    counter = max((event.lamport for event in kept), default=0)
+    most = counter + len(came) + MOST_AHEAD
+    found = []
+    for event, data in sorted(came, key=lambda pair: pair[0].order):
+        sequence, before = last.get(event.device, (0, started))
+        earliest = max(started, before) if sequence < event.sequence else started
+        when = placed(moment(event.at), ahead, (started, received), earliest)
+        changed: dict[str, Any] = {}
+        if when.clock:
+            changed = {"at": when.at.isoformat(), "said_at": event.at, "clock": when.clock}
+        if event.lamport > most:
+            changed |= {"lamport": counter + 1, "said_lamport": event.lamport}
+        new = {**data, **changed}
+        made = read_event(new) if changed else event
+        counter = max(counter, made.lamport)
+        last[event.device] = (event.sequence, when.at)
+        found.append((made, new))
+    return found
