@@ -32,6 +32,10 @@ class Refusal(Exception):
     def __str__(self) -> str:
         return self.text
 
+    def __reduce__(self) -> tuple[type[Refusal], tuple[str, ...]]:
+        """How it goes from one process to another: by its parts, from which the text is made again."""
+        return type(self), (self.what, self.where, self.bound, self.remedy, self.code)
+
     def at(self, where: str) -> Refusal:
         """The same refusal, placed at `where` unless it already names a place."""
         return self if self.where else Refusal(self.what, where, self.bound, self.remedy, self.code)

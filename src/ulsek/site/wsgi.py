@@ -6,6 +6,7 @@ import threading
 
 from django.core.wsgi import get_wsgi_application
 
+from ulsek import computing
 from ulsek.planners.cut_plan import warm
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ulsek.site.settings")
@@ -16,3 +17,4 @@ gc.freeze()
 gc.set_threshold(20_000, 20, 20)
 # The solver takes a second to load: beside the first requests, and before anybody plans.
 threading.Thread(target=warm, daemon=True).start()
+threading.Thread(target=computing.warm, daemon=True).start()

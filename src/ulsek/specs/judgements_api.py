@@ -7,6 +7,7 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Status
 
+from ulsek.computing import in_time
 from ulsek.core.barriers import Evidence, HotFill
 from ulsek.core.capture import captured, materials_in
 from ulsek.core.design import repair_materials, ways
@@ -79,7 +80,9 @@ def keep(request: HttpRequest, payload: KeepIn) -> dict[str, Any]:
 def parse(request: HttpRequest, payload: ParseIn) -> dict[str, Any]:
     """A pasted recipe as a draft, read with this house's materials, each doubtful reading marked; nothing is kept."""
     member = member_of(request)
-    return parse_recipe(payload.text, payload.locale, described(member.house), read_rules(member.house.rules).words["words"]).as_data()
+    return in_time(
+        parse_recipe, payload.text, payload.locale, described(member.house), read_rules(member.house.rules).words["words"]
+    ).as_data()
 
 
 @router.post("/scale", response=ScaleOut)

@@ -13,6 +13,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Router, Status, UploadedFile
 
+from ulsek.computing import in_time
 from ulsek.core.card import card, markdown
 from ulsek.core.frames import schools_of
 from ulsek.core.house_rules import read_rules
@@ -98,7 +99,7 @@ def read(request: HttpRequest, payload: ReadIn) -> dict[str, Any]:
     house = member_of(request).house
     if payload.locale not in LOCALES:
         raise Refusal(f"“{payload.locale}” is no locale", "locale", f"choose one of {', '.join(LOCALES)}")
-    return read_any(payload.text, described(house), payload.locale, read_rules(house.rules).words["words"]).as_data()
+    return in_time(read_any, payload.text, described(house), payload.locale, read_rules(house.rules).words["words"]).as_data()
 
 
 @router.get("/specs/{spec_id}/tree", response=TreesOut)
@@ -182,7 +183,7 @@ def materials_table(request: HttpRequest) -> HttpResponse:
 def read_materials_table(request: HttpRequest, payload: CsvIn) -> dict[str, Any]:
     """What is understood of a table of materials; with `keep` they become the house's own."""
     member = member_of(request, Role.LEAD)
-    read_in, trouble = materials_from_csv(payload.text)
+    read_in, trouble = in_time(materials_from_csv, payload.text)
     if payload.keep:
         import_materials(member, read_in)
     return {"materials": read_in, "not_understood": trouble}

@@ -1,0 +1,71 @@
+"""Computations in processes of their own: what they return and raise comes back whole, and what takes too long is ended."""
+
+import os
+import signal
+import threading
+import time
+
+import pytest
+
+from ulsek.computing import in_time, within
+from ulsek.core.interchange import read_any
+from ulsek.core.parse import parse_recipe
+from ulsek.core.refusals import Refusal
+from ulsek.core.typical import typical_materials
+
+
+def endless(number):
+    while True:
+        number += 1
+
+
+def dies():
+    os.kill(os.getpid(), signal.SIGKILL)
+
+
+def refuses():
+    raise Refusal("This cannot be", "steps/s1", "at most 3", "Take less", "too_many")
+
+
+def test_what_it_returns_is_what_it_returns_here():
+    text = "Syrup\n100 g sugar\n100 g water\nStir until clear."
+    known = typical_materials()
+    assert in_time(parse_recipe, text, "metric", known, None).as_data() == parse_recipe(text, "metric", known, None).as_data()
+    assert in_time(read_any, text, known) == read_any(text, known)
+
+
+def test_a_refusal_comes_back_whole():
+    with pytest.raises(Refusal) as refused:
+        in_time(refuses)
+    found = refused.value
+    assert (found.text, found.where, found.code) == ("This cannot be: at most 3. Take less.", "steps/s1", "too_many")
+
+
+@pytest.mark.parametrize(("function", "given", "words"), [
+    (endless, (1,), "This took too long to work out, and was stopped: at most 0.5 s. Take it apart, and try again."),
+    (dies, (), "This could not be worked out. Take it apart, and try again."),
+])  # fmt: skip
+def test_what_takes_too_long_or_dies_is_said_and_the_next_one_is_worked_out(function, given, words):
+    in_time(os.getpid)  # started
+    for _ in range(3):
+        begun = time.monotonic()
+        with pytest.raises(Refusal) as refused:
+            within(0.5, function, *given)
+        assert refused.value.text == words
+        assert time.monotonic() - begun < 8
+    assert in_time(abs, -3) == 3
+
+
+def test_a_slow_one_holds_up_nobody_else():
+    in_time(os.getpid)
+
+    def waits():
+        with pytest.raises(Refusal):
+            within(3.0, endless, 1)
+
+    slow = threading.Thread(target=waits)
+    slow.start()
+    begun = time.monotonic()
+    assert [in_time(abs, -n) for n in range(20)] == list(range(20))
+    assert time.monotonic() - begun < 3, "the other process went on"
+    slow.join()
