@@ -83,8 +83,9 @@ class Site:
         raise AssertionError("the site did not start; see .run/browser-site.log")
 
     def start_instruments(self):
-        """The simulated instruments and the hub that listens to them, as bin/start starts them."""
-        for words in (["-m", "simulators"], [str(ROOT / "manage.py"), "instruments"]):
+        """The simulated instruments, the hub that listens to them and the worker, as bin/start starts them."""
+        manage = str(ROOT / "manage.py")
+        for words in (["-m", "simulators"], [manage, "instruments"], [manage, "db_worker", "--no-startup-delay"]):
             with (ROOT / ".run" / "browser-instruments.log").open("a") as log:
                 self.beside.append(subprocess.Popen([sys.executable, *words], cwd=ROOT, env=self.env, stderr=log, start_new_session=True))
 

@@ -17,7 +17,7 @@ ROOT = Path(__file__).parents[2]
 STATE = ROOT / ".run" / "served"
 PORT, DB_PORT, INSTRUMENTS = 8733, 3733, 9731
 PASSWORDS = {"ilse": "pale-enamel-7", "jonas": "steel-bench-4", "noor": "quiet-tray-9", "pim": "slate-blue-2", "wanda": "other-house-1"}
-PROGRAMS = ("site", "database", "hub", "alerts", "nginx", "simulators:0")
+PROGRAMS = ("site", "database", "hub", "alerts", "worker", "nginx", "simulators:0")
 BACK_WITHIN_S = 10
 
 

@@ -21,6 +21,7 @@ from ulsek.citrus.api import router as citrus
 from ulsek.core.refusals import Refusal
 from ulsek.core.strict_json import read_json
 from ulsek.devices.api import router as devices
+from ulsek.jobs.api import router as jobs
 from ulsek.specs.actions.save_draft import DraftConflict
 from ulsek.specs.api import router as specs
 from ulsek.specs.cards_api import router as cards
@@ -60,6 +61,7 @@ class StrictParser(Parser):
 api = UlsekAPI(parser=StrictParser(), title="Ulsek", version="1", auth=MemberAuth(), docs_url=None, openapi_url=None, urls_namespace="api")
 api.add_router("", team)
 api.add_router("", devices)
+api.add_router("", jobs)
 api.add_router("", stores)
 api.add_router("", specs)
 api.add_router("", library)

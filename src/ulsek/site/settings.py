@@ -49,7 +49,10 @@ INSTALLED_APPS = [
     "axes",
     "csp",
     "ulsek.site",
+    "django_tasks",
+    "django_tasks_db",
     "ulsek.team",
+    "ulsek.jobs",
     "ulsek.devices",
     "ulsek.stores",
     "ulsek.specs",
@@ -93,6 +96,8 @@ DATABASES = {
         "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_520_ci"},
     }
 }
+# What takes long is a row of the database, done by `manage.py db_worker`; no broker.
+TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
 AUTH_USER_MODEL = "team.Person"

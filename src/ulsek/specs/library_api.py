@@ -2,9 +2,6 @@
 
 from __future__ import annotations
 
-import io
-import json
-import zipfile
 from typing import Any
 from uuid import UUID
 
@@ -14,23 +11,22 @@ from django.shortcuts import get_object_or_404
 from ninja import File, Router, Status, UploadedFile
 
 from ulsek.computing import in_time
-from ulsek.core.card import card, markdown
 from ulsek.core.frames import schools_of
 from ulsek.core.house_rules import read_rules
-from ulsek.core.interchange import as_recipe, materials_csv, materials_from_csv, read_any
+from ulsek.core.interchange import materials_csv, materials_from_csv, read_any
 from ulsek.core.refusals import Refusal
-from ulsek.core.spec_file import canonical
 from ulsek.core.units import LOCALES
 from ulsek.stores.actions.drop_own_material import drop_own_material
 from ulsek.stores.actions.keep_own_material import import_materials
 from ulsek.stores.queries import described, resolve
 from ulsek.team.access import Member, MemberAuth, member_of
-from ulsek.team.models import House, Role
+from ulsek.team.models import Role
 
 from .actions.ask_questions import ask_questions
 from .actions.attach_file import attach_file, remove_attachment
 from .actions.branch_spec import start_variant
 from .actions.start_spec import start_spec
+from .export import FORMS, exported
 from .library import Wanted, found, rows, tree, usage, with_newest
 from .library_schemas import (
     AttachmentOut,
@@ -46,15 +42,9 @@ from .library_schemas import (
     TreesOut,
 )
 from .models import Attachment, Spec
-from .queries import evaluated, version_body, version_evaluated
 
 router = Router(tags=["library"])
 PAGE = 50
-FORMS = {
-    "ulsek": ("application/json", "json"),
-    "recipe": ("application/ld+json", "jsonld"),
-    "markdown": ("text/markdown; charset=utf-8", "md"),
-}
 
 
 def _spec(request: HttpRequest, spec_id: UUID, needed: str = Role.READER) -> tuple[Member, Spec]:
@@ -115,23 +105,6 @@ def settings(request: HttpRequest, spec_id: UUID, payload: SpecSettings) -> dict
     return {"asks_questions": spec.asks_questions}
 
 
-def _embedded(house: House, spec: Spec) -> dict[str, Any]:
-    """The spec's file with every composition in it: the newest version as staff read it, else the draft."""
-    body = version_body(spec.newest) if spec.newest else spec.draft.body
-    evaluation, resolved = evaluated(house, body)
-    bodies = {**resolved.bodies, **(spec.newest.materials if spec.newest else {})}
-    return {**body, "materials": {key: bodies[key] for key in evaluation.inputs.spec.material_keys if key in bodies}}
-
-
-def _exported(house: House, spec: Spec, form: str) -> str:
-    if form == "ulsek":
-        return canonical(_embedded(house, spec))
-    evaluation = version_evaluated(spec.newest) if spec.newest else evaluated(house, spec.draft.body)[0]
-    if form == "recipe":
-        return json.dumps(as_recipe(evaluation), ensure_ascii=False, indent=2) + "\n"
-    return markdown(card(evaluation))
-
-
 @router.get("/specs/{spec_id}/export", response={200: None})
 def export(request: HttpRequest, spec_id: UUID, form: str = "ulsek") -> HttpResponse:
     """The spec as an Ulsek file, a Recipe in JSON-LD, or a card in Markdown."""
@@ -139,34 +112,8 @@ def export(request: HttpRequest, spec_id: UUID, form: str = "ulsek") -> HttpResp
     if form not in FORMS:
         raise Refusal(f"There is no form “{form}”", "form", f"there are {', '.join(FORMS)}", "Choose one of them")
     kind, ending = FORMS[form]
-    answer = HttpResponse(_exported(member.house, spec, form), content_type=kind)
+    answer = HttpResponse(exported(member.house, spec, form), content_type=kind)
     answer["Content-Disposition"] = f'attachment; filename="{spec.key}.{ending}"'
-    return answer
-
-
-@router.get("/library.zip", response={200: None})
-def library_zip(request: HttpRequest) -> HttpResponse:
-    """The whole library as one archive: a spec file and a readable card of each spec, and the materials as a table."""
-    member = member_of(request)
-    out = io.BytesIO()
-    with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:
-        used: set[str] = set()
-        for spec in Spec.objects.filter(house=member.house).select_related("house", "newest", "draft").order_by("key"):
-            body = _embedded(member.house, spec)
-            used |= set(body["materials"])
-            archive.writestr(f"specs/{spec.key}.json", canonical(body))
-            try:
-                archive.writestr(f"cards/{spec.key}.md", _exported(member.house, spec, "markdown"))
-            except Refusal as refusal:
-                # A draft that makes nothing yet has no card: its file says all there is.
-                archive.writestr(f"cards/{spec.key}.md", f"# {spec.name}\n\n{refusal.text}\n")
-        archive.writestr("materials.csv", materials_csv(resolve(member.house, sorted(used)).materials))
-        archive.writestr(
-            "README.txt",
-            "Specs are JSON as docs/formats/spec.md has them; cards and this file are plain text; materials are grams per 100 g.\n",
-        )
-    answer = HttpResponse(out.getvalue(), content_type="application/zip")
-    answer["Content-Disposition"] = 'attachment; filename="library.zip"'
     return answer
 
 

@@ -8,6 +8,7 @@ import { canLead, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
+import { Job } from "../../parts/Job";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
 import { day, figure, GAP } from "../../parts/say";
 import { Booklet } from "./Booklet";
@@ -50,13 +51,9 @@ export function SpecsView() {
         </div>
         <div className="flex flex-wrap gap-2">
           <Button onClick={() => setOpen("booklet")}>Print a booklet</Button>
-          <a
-            href="/api/library.zip"
-            download
-            className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
-          >
+          <Job kind="library" file="Download the archive">
             Save the library
-          </a>
+          </Job>
           {canLead(session) ? (
             <Button look="main" onClick={() => setOpen("start")} shortcut="N">
               Start a spec

@@ -1,0 +1,1 @@
+"""One file for each thing a person does with a job."""

@@ -1,0 +1,51 @@
+"""Ask for a job, or stop one."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member
+from ulsek.team.action import action
+
+from ..models import Job, JobState
+from ..work import KINDS, work_on
+
+OPEN = (JobState.WAITING, JobState.RUNNING)
+MOST_OPEN, KEPT = 3, 10
+
+
+@action
+def ask_for_job(member: Member, kind: str) -> Job:
+    """The job, which a worker begins in a moment; the same one where this person has it under way already. Older files of theirs are let go.
+
+    Raises Refusal for a kind that there is not, and for more than `MOST_OPEN` at once.
+    """
+    if kind not in KINDS:
+        raise Refusal(f"There is no job “{kind}”", "kind", f"there are {', '.join(sorted(KINDS))}", code="unknown_kind")
+    mine = Job.objects.filter(house=member.house, person=member.person)
+    under_way = mine.filter(kind=kind, state__in=OPEN).first()
+    if under_way is not None:
+        return under_way
+    if mine.filter(state__in=OPEN).count() >= MOST_OPEN:
+        raise Refusal(f"{MOST_OPEN} jobs are under way already", "kind", remedy="Wait for one, or stop it", code="too_many")
+    old = mine.exclude(state__in=OPEN).order_by("-asked_at").values_list("pk", flat=True)[KEPT - 1 :]
+    Job.objects.filter(pk__in=list(old)).delete()
+    job = Job.objects.create(house=member.house, person=member.person, kind=kind, asked_at=timezone.now())
+    work_on.enqueue(str(job.pk))  # a row of the same transaction: the worker sees both or neither
+    member.wrote("ask_for_job", kind)
+    return job
+
+
+@action
+def stop_job(member: Member, job_id: UUID) -> Job:
+    """The job ends at its next part; one that is at its end stays as it is."""
+    job = get_object_or_404(Job.objects.defer("data"), pk=job_id, house=member.house, person=member.person)
+    if job.state == JobState.WAITING:
+        job.state = JobState.STOPPED
+    job.stop = True
+    job.save(update_fields=["stop", "state"])
+    return job

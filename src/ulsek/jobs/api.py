@@ -1,0 +1,72 @@
+"""Jobs over HTTP."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any, Literal
+from uuid import UUID
+
+from django.http import HttpRequest, HttpResponse
+from django.shortcuts import get_object_or_404
+from ninja import Router, Status
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import member_of
+from ulsek.team.schema import Schema
+
+from .actions.ask_for_job import ask_for_job, stop_job
+from .models import Job
+from .work import in_words, looked_after
+
+router = Router(tags=["jobs"])
+
+
+class JobIn(Schema):
+    kind: str
+
+
+class JobOut(Schema):
+    """A job: `done` of `of` parts; with a file once it is done, with its `problem` where it failed."""
+
+    id: UUID
+    kind: str
+    state: Literal["waiting", "running", "done", "stopped", "failed"]
+    done: int
+    of: int
+    problem: str
+    asked_at: datetime
+    file_name: str
+
+
+def _job(request: HttpRequest, job_id: UUID) -> Job:
+    member = member_of(request)
+    return looked_after(get_object_or_404(Job.objects.defer("data"), pk=job_id, house=member.house, person=member.person))
+
+
+@router.post("/jobs", response={202: JobOut})
+def ask(request: HttpRequest, payload: JobIn) -> Status[Any]:
+    """Asks for a job: `library` is the whole library as one archive."""
+    return Status(202, in_words(ask_for_job(member_of(request), payload.kind)))
+
+
+@router.get("/jobs/{job_id}", response=JobOut)
+def one(request: HttpRequest, job_id: UUID) -> Any:
+    """How far a job of one's own is."""
+    return in_words(_job(request, job_id))
+
+
+@router.post("/jobs/{job_id}/stop", response=JobOut)
+def stop(request: HttpRequest, job_id: UUID) -> Any:
+    """Ends a job of one's own at its next part."""
+    return in_words(stop_job(member_of(request), job_id))
+
+
+@router.get("/jobs/{job_id}/file", response={200: None})
+def file(request: HttpRequest, job_id: UUID) -> HttpResponse:
+    """What a job ended with."""
+    job = _job(request, job_id)
+    if job.data is None:
+        raise Refusal("This job has no file yet", "job", remedy="Wait for its end", code="not_ready")
+    answer = HttpResponse(bytes(job.data), content_type=job.media_type)
+    answer["Content-Disposition"] = f'attachment; filename="{job.file_name}"'
+    return answer

@@ -1,0 +1,48 @@
+"""Jobs of a house."""
+
+from __future__ import annotations
+
+import uuid
+from typing import ClassVar
+
+from django.db import models
+
+from ulsek.team.models import House, Person
+
+
+class JobState(models.TextChoices):
+    """Not begun, under way, at its end with a file, ended by somebody, ended by a fault."""
+
+    WAITING = "waiting"
+    RUNNING = "running"
+    DONE = "done"
+    STOPPED = "stopped"
+    FAILED = "failed"
+
+
+class Job(models.Model):
+    """Something long that a person asked for. `done` of `of` parts are worked out; `seen_at` is when its worker last said so, and `tries` how many workers have
+    begun it. `stop` asks the worker to end it.
+    """
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    person = models.ForeignKey(Person, models.PROTECT)
+    kind = models.CharField(max_length=40)
+    state = models.CharField(max_length=8, choices=JobState.choices, default=JobState.WAITING)
+    done = models.PositiveIntegerField(default=0)
+    of = models.PositiveIntegerField(default=0)
+    stop = models.BooleanField(default=False)
+    tries = models.PositiveIntegerField(default=0)
+    problem = models.TextField(blank=True, default="")
+    asked_at = models.DateTimeField()
+    seen_at = models.DateTimeField(null=True)
+    file_name = models.CharField(max_length=120, blank=True, default="")
+    media_type = models.CharField(max_length=60, blank=True, default="")
+    data = models.BinaryField(null=True)
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["house", "-asked_at"])]
+
+    def __str__(self) -> str:
+        return f"{self.kind} {self.id}"

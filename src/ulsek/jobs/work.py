@@ -1,0 +1,126 @@
+"""How a job is done: by a worker, once, with its progress kept, and again by another where the worker died."""
+
+from __future__ import annotations
+
+import logging
+import time
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from datetime import timedelta
+from uuid import UUID
+
+from django.db import Error
+from django.db.models import F, Q
+from django.utils import timezone
+from django_tasks import task
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member, membership_of
+
+from .models import Job, JobState
+
+LEASE = timedelta(seconds=30)
+"""A worker that has not been heard of for so long is taken for dead."""
+MOST_TRIES = 3
+_EVERY_S = 0.5
+_LOG = logging.getLogger(__name__)
+
+
+@dataclass(frozen=True)
+class File:
+    """What a job ends with."""
+
+    name: str
+    media_type: str
+    data: bytes
+
+
+class Stopped(Exception):
+    """Somebody has stopped the job."""
+
+
+class Progress:
+    """What a job says of how far it is; it is asked to end by the same way."""
+
+    def __init__(self, job: Job) -> None:
+        self._job, self._told = job, 0.0
+
+    def at(self, done: int, of: int) -> None:
+        """Says that `done` parts `of` all are worked out. Raises Stopped where somebody has stopped the job."""
+        if done < of and time.monotonic() - self._told < _EVERY_S:
+            return
+        self._told = time.monotonic()
+        mine = Job.objects.filter(pk=self._job.pk, tries=self._job.tries)
+        if not mine.update(done=done, of=of, seen_at=timezone.now()) or mine.filter(stop=True).exists():
+            raise Stopped
+
+
+Kind = Callable[[Member, Progress], File]
+KINDS: dict[str, Kind] = {}
+"""What can be asked for, by name; each app adds its own."""
+
+
+def kind(name: str) -> Callable[[Kind], Kind]:
+    """Adds a kind of job under a name."""
+
+    def add(function: Kind) -> Kind:
+        KINDS[name] = function
+        return function
+
+    return add
+
+
+@task()
+def work_on(job_id: str) -> None:
+    """Does a job that waits, or whose worker died; what it ends with is kept in its row."""
+    job = _claimed(UUID(job_id))
+    if job is None:
+        return
+    membership = membership_of(job.person_id)
+    if membership is None:
+        _end(job, state=JobState.FAILED, problem="Who asked for it is in no house any more.")
+        return
+    member = Member(job.person, job.house, membership.role)
+    try:
+        made = KINDS[job.kind](member, Progress(job))
+    except Stopped:
+        _end(job, state=JobState.STOPPED)
+    except Refusal as refusal:
+        _end(job, state=JobState.FAILED, problem=refusal.text)
+    except Error:
+        raise  # the database is away: the job is taken up again when its lease is over
+    except Exception:  # noqa: BLE001 # whatever it is, the job says that it failed
+        _LOG.exception("job %s failed", job.pk)
+        _end(job, state=JobState.FAILED, problem="Something went wrong on our side, and it is written down. Try again, or tell your lead.")
+    else:
+        _end(job, state=JobState.DONE, done=F("of"), file_name=made.name, media_type=made.media_type, data=made.data)
+
+
+def _claimed(job_id: UUID) -> Job | None:
+    """The job, where it is this worker's to do."""
+    now = timezone.now()
+    free = Q(state=JobState.WAITING) | Q(state=JobState.RUNNING, seen_at__lt=now - LEASE)
+    won = Job.objects.filter(free, pk=job_id, tries__lt=MOST_TRIES).update(state=JobState.RUNNING, seen_at=now, tries=F("tries") + 1)
+    return Job.objects.select_related("house", "person").defer("data").get(pk=job_id) if won else None
+
+
+def _end(job: Job, **changes: object) -> None:
+    # By its number of tries: a worker that was taken for dead and was only slow changes nothing of the next one's.
+    Job.objects.filter(pk=job.pk, tries=job.tries).update(**changes)
+
+
+def looked_after(job: Job) -> Job:
+    """The job as it stands; one whose worker died is put in the queue again, and fails when that has happened too often."""
+    if job.state == JobState.RUNNING and job.seen_at is not None and job.seen_at < timezone.now() - LEASE:
+        if job.tries >= MOST_TRIES:
+            _end(job, state=JobState.FAILED, problem="It was begun three times, and no worker came to its end. Tell your lead.")
+        elif Job.objects.filter(pk=job.pk, seen_at=job.seen_at).update(seen_at=timezone.now() - LEASE - timedelta(seconds=1)):
+            work_on.enqueue(str(job.pk))
+        job.refresh_from_db(fields=["state", "seen_at", "problem"])
+    return job
+
+
+def in_words(job: Job) -> Mapping[str, object]:
+    """The job as the site answers it."""
+    fields = ("id", "kind", "state", "done", "of", "problem", "asked_at", "file_name")
+    return {name: getattr(job, name) for name in fields}
