@@ -113,6 +113,22 @@ class Served:
             time.sleep(0.1)
         return None
 
+    def kill_worker(self):
+        """Kills one of the site's own processes, not their master, and returns after how many seconds there were as many as before, or None."""
+        master = self.status()["site"][1]
+
+        def workers():
+            found = subprocess.run(["pgrep", "-P", str(master), "-f", "gunicorn"], capture_output=True, text=True, check=False).stdout
+            return {int(pid) for pid in found.split()}
+
+        before, begun = workers(), time.monotonic()
+        os.kill(min(before), signal.SIGKILL)
+        while time.monotonic() - begun < 4 * BACK_WITHIN_S:
+            if len(workers() - {min(before)}) == len(before) and self.answers():
+                return time.monotonic() - begun
+            time.sleep(0.1)
+        return None
+
     def answers(self):
         try:
             return Caller().call("GET", "/health")[0] == 200
