@@ -398,3 +398,29 @@ def test_one_batch_with_a_bad_row_silences_no_other_house(place, settings):
     for projection in ({"waiting": {"since": "never", "until": 7}, "number": 1}, {"waiting": {}}, ["no mapping"], None):
         Run.objects.filter(pk=run).update(projection=projection if projection is not None else "text")
         assert alert_waits(datetime.now(UTC)) == 0
+
+
+@pytest.mark.django_db(transaction=True)
+def test_an_instrument_of_an_unknown_kind_or_with_a_mad_address_keeps_no_other_from_being_read(place):
+    with simulated("scale") as port:
+        for name, kind, address in (
+            ("old", "barometer", "socket://127.0.0.1:1"),
+            ("mad", "scale", "alt://?class=no"),
+            ("odd", "scale", "\x00"),
+        ):
+            Instrument.objects.create(house=place.other, name=name, kind=kind, address=address)
+        Instrument.objects.create(house=place.house, name="bench", kind="scale", address=f"socket://127.0.0.1:{port}")
+
+        async def story():
+            hub = Hub()
+            task = asyncio.create_task(hub.keep_up())
+            await asyncio.sleep(1.0)
+            heard = await listened(hub, place.house.pk, 5)
+            task.cancel()
+            for _, driver in hub._drivers.values():
+                driver.stop()
+            return heard
+
+        heard = asyncio.run(story())
+    assert len(heard) == 5
+    assert {reading["state"] for _, reading in heard} == {"live"}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 import queue
 import threading
 import time
@@ -12,6 +13,7 @@ import serial
 
 from .lines import MOST_IN_LINE, is_answer, read_line
 
+_LOG = logging.getLogger(__name__)
 SILENT_S = 3.0
 AGAIN_S = 1.0
 STALE_S = 0.5
@@ -84,8 +86,9 @@ class Driver(threading.Thread):
                     if self.kind == "titrator":
                         self._say("live")  # it has nothing to show until it runs
                     self._read(port)
-            except (OSError, ValueError):
-                pass  # said below, and tried again
+            except Exception as trouble:  # noqa: BLE001 # whatever a port or an address does, it is this instrument's alone
+                if not isinstance(trouble, OSError | ValueError):
+                    _LOG.warning("instrument %s cannot be read: %s", self.instrument, type(trouble).__name__)
             if not self._stopped.is_set():
                 self._say("lost")
                 self._stopped.wait(AGAIN_S)

@@ -59,7 +59,8 @@ class Hub:
                 self._drivers.pop(key)[1].stop()
                 self._latest.pop(key, None)
             for key, row in wanted.items():
-                if key not in self._drivers and KINDS[row["kind"]]:
+                # A kind that is not known, left by a newer or older Ulsek, is passed over: it must not keep the others from being read.
+                if key not in self._drivers and KINDS.get(row["kind"]):
                     driver = Driver(key, row["kind"], row["address"], self._tell)
                     self._drivers[key] = (row["house"], driver)
                     driver.start()

@@ -1,0 +1,60 @@
+"""A house's network: its own authority vouches for its own address, and nobody keeps a published password."""
+
+import json
+import re
+import ssl
+import subprocess
+import urllib.error
+import urllib.request
+from http.cookiejar import CookieJar
+
+from tests.served.conftest import PASSWORDS, PORT, STATE, Served
+
+
+def signs_in(name, password):
+    """Whether a tablet that trusts the house's authority, and nothing else, can sign in."""
+    jar = CookieJar()
+    trust = ssl.create_default_context(cafile=STATE / "lan" / "house.crt")
+    opener = urllib.request.build_opener(urllib.request.HTTPSHandler(context=trust), urllib.request.HTTPCookieProcessor(jar))
+    base = f"https://127.0.0.1:{PORT}"
+    first = opener.open(f"{base}/api/session")
+    assert "max-age=31536000" in first.headers["Strict-Transport-Security"]
+    cookies = {cookie.name: cookie for cookie in jar}
+    assert all(cookie.secure for cookie in cookies.values())
+    headers = {"Content-Type": "application/json", "X-CSRFToken": cookies["csrftoken"].value, "Referer": base}
+    try:
+        opener.open(urllib.request.Request(f"{base}/api/session", json.dumps({"name": name, "password": password}).encode(), headers))
+    except urllib.error.HTTPError as refused:
+        assert refused.code == 401
+        return False
+    return True
+
+
+def test_on_a_network_nobody_keeps_a_published_password_and_the_authority_is_this_house_s_alone(served):
+    served.stop()
+    house = Served(ULSEK_LAN_ADDRESS="127.0.0.1")
+    said = house.start("--lan")
+    try:
+        made = dict(re.findall(r"^    (\w+) +(\S{5}-\S{5}-\S{5})$", said, re.MULTILINE))
+        assert set(made) == set(PASSWORDS), "made for everybody, and shown"
+        assert not any(signs_in(name, password) for name, password in PASSWORDS.items())
+        assert signs_in("ilse", made["ilse"])
+        certificate = subprocess.run(
+            ["openssl", "x509", "-in", STATE / "lan" / "house.crt", "-noout", "-text"], capture_output=True, text=True, check=True
+        ).stdout
+        assert re.search(r"Name Constraints: critical\s+Permitted:\s+IP:127.0.0.1/255.255.255.255", certificate)
+        assert {path.name: path.stat().st_mode & 0o077 for path in (STATE / "lan").iterdir()}["house.key"] == 0
+        # What the authority could be made to sign for another address is believed by nobody.
+        forged = f"""
+          set -e; cd "$(mktemp -d)"; lan={STATE}/lan
+          openssl req -newkey rsa:2048 -nodes -subj /CN=other -keyout k -out r 2>/dev/null
+          openssl x509 -req -in r -CA $lan/house.crt -CAkey $lan/house.key -CAcreateserial -out c -extfile <(printf 'subjectAltName=IP:10.1.2.3') 2>/dev/null
+          openssl verify -CAfile $lan/house.crt c
+        """
+        verified = subprocess.run(["bash", "-c", forged], capture_output=True, text=True, check=False)
+        assert "permitted subtree violation" in verified.stdout + verified.stderr
+    finally:
+        house.stop()
+    assert "shown at the first start" in house.start("--lan"), "once"
+    house.stop()
+    served.start("--fresh")
