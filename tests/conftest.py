@@ -1,6 +1,8 @@
 """What all tests share."""
 
+import ipaddress
 import os
+import sys
 
 import pytest
 
@@ -8,3 +10,15 @@ import pytest
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
 
 pytest.register_assert_rewrite("tests.core.kitchen", "tests.core.verbs")
+
+
+def _only_loopback(event, args):
+    """No test opens an address outside this machine, whatever it tests."""
+    if event != "socket.connect" or not isinstance(args[1], tuple):
+        return
+    host = str(args[1][0])
+    if host != "localhost" and not ipaddress.ip_address(host).is_loopback:
+        raise AssertionError(f"a test opens {host}: only 127.0.0.0/8 is allowed")
+
+
+sys.addaudithook(_only_loopback)

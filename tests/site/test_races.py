@@ -64,6 +64,8 @@ def test_a_request_sent_twice_at_once_is_done_once_and_an_id_is_not_used_again_f
     assert change_lot(asked, bench.first_lot, "used", {"amount": 50}).left == 550, "as it stands now"
     with pytest.raises(Refusal, match="used for something else"):
         change_lot(replace(asked, request_digest="use 70"), bench.first_lot, "used", {"amount": 70})
+    with pytest.raises(Refusal, match="used for something else"):
+        change_lot(replace(bench.lead, request_id="tablet-000001", request_digest="use 50"), bench.first_lot, "used", {"amount": 50})
     # What was refused is not done: the same id may be sent again once it can be.
     refused = replace(bench.maker, request_id="tablet-000002")
     with pytest.raises(Refusal, match="from 0 to"):

@@ -2,6 +2,7 @@
 
 import json
 import os
+import socket
 import subprocess
 import sys
 import threading
@@ -198,3 +199,10 @@ def test_a_full_database_is_waited_for_a_moment_and_then_said(place):
         assert 1.0 < time.monotonic() - begun < 6.0, "waited for, not for long"
         threading.Timer(0.5, leave).start()
         assert api.client.get("/api/stock").status_code == 200, "one goes, and the next is let in"
+
+
+def test_no_test_opens_an_address_outside_this_machine():
+    with socket.socket() as line, pytest.raises(AssertionError, match=r"only 127\.0\.0\.0/8 is allowed"):
+        line.connect(("192.0.2.1", 9))
+    with socket.create_server(("127.0.0.1", 0)) as server, socket.create_connection(server.getsockname()):
+        pass

@@ -121,9 +121,9 @@ def _retried(once: Callable[[], R]) -> R:
 
 
 def _receipt(member: Member, key: str, name: str) -> Receipt | None:
-    """The receipt of this id and action where it was done already. Raises Refusal if the id was used for another request."""
+    """The receipt of this id and action where it was done already. Raises Refusal if the id was used for another request, or by somebody else."""
     found = Receipt.objects.filter(house=member.house, key=key, action=name).first()
-    if found is not None and found.digest != member.request_digest:
+    if found is not None and (found.digest, found.person_id) != (member.request_digest, member.person.pk):
         raise Refusal("This id was used for something else", "Idempotency-Key", remedy="Send it with an id of its own", code="id_used")
     return found
 

@@ -84,7 +84,9 @@ def record_events(
 ) -> tuple[Run, RunState]:
     """Keeps those of `items` that are new, and folds the run. One event that cannot be refuses them all; nothing is kept then.
 
-    `device_now` is what the clock of the device shows as it sends: times are corrected by it. Each event's own id is its receipt: an action that is sent again passes over what it kept. What comes in after the finish (a tablet that was offline) is kept as late, and not counted: the result stays as it was frozen.
+    `device_now` is what the clock of the device shows as it sends: times are corrected by it. Each event's own id is its receipt: an action that is sent
+    again passes over what it kept. What comes in after the finish (a tablet that was offline) is kept as late, and not counted: the result stays as it was
+    frozen.
     """
     member.must_be(Role.MAKER)
     if len(items) > MOST_AT_ONCE:
