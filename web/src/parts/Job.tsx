@@ -40,14 +40,24 @@ export function Job({ kind, children, file }: JobProps) {
   if (id !== undefined && (!job || isOpen(job.state))) {
     const [done, of] = [job?.done ?? 0, job?.of ?? 0];
     return (
-      <div className="inline-flex min-h-11 items-center gap-2 rounded-full border border-rim bg-enamel pr-1 pl-4 text-[15px]">
-        <progress className="w-24 accent-rim" max={of || 1} value={of ? done : undefined} aria-label={file} />
+      <div className="inline-flex min-h-11 items-center gap-2 rounded-full border border-rim bg-enamel pl-4 text-[15px]">
+        <progress
+          className="h-2 w-24 appearance-none overflow-hidden rounded-full bg-line [&::-moz-progress-bar]:bg-rim [&::-webkit-progress-bar]:bg-line [&::-webkit-progress-value]:bg-rim"
+          max={of || 1}
+          value={done}
+          aria-label={file}
+        />
         <span role="status" className="tabular-nums">
-          {of ? `${done} of ${of}` : "waits"}
+          {of ? `${done} of ${of}` : "in the queue"}
         </span>
-        <Button onClick={() => stop.mutate()} disabled={stop.isPending}>
+        <button
+          type="button"
+          className="min-h-11 rounded-full px-4 font-semibold text-rim"
+          onClick={() => stop.mutate()}
+          disabled={stop.isPending}
+        >
           Stop
-        </Button>
+        </button>
       </div>
     );
   }
