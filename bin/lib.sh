@@ -4,8 +4,11 @@ root=$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)
 run="$root/.run"
 # Where a running site keeps what it makes: its database, sockets, logs, secrets, backups. The tools stay in .run.
 state=${ULSEK_STATE:-$run}
+# Servers of Debian's packages lie where only root looks for commands.
+export PATH="$PATH:/usr/sbin:/sbin"
 python="$root/.venv/bin/python"
 mkdir -p "$run" "$state"
+state=$(cd "$state" && pwd)
 chmod 755 "$run" "$state"
 
 say() { printf '\033[1m%s\033[0m\n' "$*"; }
@@ -197,6 +200,8 @@ migrate_or_go_back() {
 stop_database() {
   local file="$state/$1/run/m.pid" waited=0
   [ -f "$file" ] || return 0
+  # After a power cut the number may be another program's by now.
+  grep -qa mariadbd "/proc/$(cat "$file")/cmdline" 2>/dev/null || return 0
   kill "$(cat "$file")" 2>/dev/null || return 0
   while [ -f "$file" ] && [ $waited -lt 200 ]; do
     sleep 0.1
