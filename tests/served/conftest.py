@@ -87,6 +87,8 @@ class Served:
         raise AssertionError("bin/start ended:\n" + "".join(said))
 
     def stop(self):
+        if self.process.poll() is not None:
+            return
         self.process.send_signal(signal.SIGTERM)
         self.process.stdout.read()
         self.process.wait(60)

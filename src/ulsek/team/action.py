@@ -17,7 +17,7 @@ from django.utils import timezone
 from ulsek.core.refusals import Refusal
 
 from .access import Member
-from .locks import Locks, lock_house, under_way
+from .locks import Locks, holds_house, lock_house, under_way
 from .models import Receipt
 
 P = ParamSpec("P")
@@ -75,16 +75,20 @@ def action(function: Any = None, /, *, whole_house: bool = False, receipt: bool 
             outer = under_way.get()
             if outer is not None:
                 with transaction.atomic():
-                    lock_house(member.house, shared=not whole_house)
+                    if not holds_house(member.house, shared=not whole_house):
+                        lock_house(member.house, shared=not whole_house)
                     return function(member, *args, **kwargs)
-            key = member.request_id or uuid4().hex
+            key, tries = member.request_id or uuid4().hex, 0
 
             def once() -> R:
+                nonlocal tries
+                tries += 1
                 with transaction.atomic():
                     fresh = replace(member, house=lock_house(member.house, shared=not whole_house))
                     if not receipt:
                         return function(fresh, *args, **kwargs)
-                    done = _receipt(fresh, key, name)
+                    # An id that was made just now has no receipt yet.
+                    done = _receipt(fresh, key, name) if member.request_id or tries > 1 else None
                     if done is not None:
                         return cast("R", _again(done))
                     # Added before anything is done: the same request sent twice at once waits here for the first one's end, and then finds it done.

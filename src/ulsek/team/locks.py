@@ -68,29 +68,39 @@ def locked(rows: models.QuerySet[M], *, shared: bool = False) -> list[M]:
 
     Rows without joins; read what belongs to them afterwards. Raises LockedOutOfOrder, and RuntimeError outside an action.
     """
-    locks = under_way.get()
-    if locks is None:
-        raise RuntimeError("rows are locked inside an action only: see ulsek.team.action")
+    locks = _locks()
     label = rows.model._meta.label
     # The keys are read first: a lock taken by way of another index would be taken in that index's order.
     keys = sorted(set(rows.order_by().values_list("pk", flat=True)))
     if not keys:
         return []
     locks.check(label, keys, shared=shared)
-    wanted = rows.model._base_manager.filter(pk__in=keys).order_by("pk")
+    return _fetched(rows.model._base_manager.filter(pk__in=keys).order_by("pk"), shared=shared)
+
+
+def _locks() -> Locks:
+    found = under_way.get()
+    if found is None:
+        raise RuntimeError("rows are locked inside an action only: see ulsek.team.action")
+    return found
+
+
+def _fetched(wanted: models.QuerySet[M], *, shared: bool) -> list[M]:
     if not shared:
         return list(wanted.select_for_update())
     # Django's own queries know no shared lock.
     query, values = wanted.query.sql_with_params()
-    return list(rows.model._base_manager.raw(f"{query} LOCK IN SHARE MODE", values))
+    return list(wanted.model._base_manager.raw(f"{query} LOCK IN SHARE MODE", values))
 
 
 def locked_or_404(rows: models.QuerySet[M]) -> M:
-    """The one row of a query, locked alone. Raises Http404 where there is none."""
-    found = locked(rows)
-    if not found:
+    """The one row of a query by its primary key, locked alone. Raises Http404 where there is none, and LockedOutOfOrder."""
+    found = rows.select_for_update().first()
+    if found is None:
         raise Http404
-    return found[0]
+    # One row has no order of its own to keep: whether it came in its turn is seen afterwards, which spares a query.
+    _locks().check(rows.model._meta.label, [found.pk], shared=False)
+    return found
 
 
 def added(row: models.Model) -> None:
@@ -102,4 +112,11 @@ def added(row: models.Model) -> None:
 
 def lock_house(house: House, *, shared: bool) -> House:
     """The house as it is now. The first lock of every action; waits while another action has it alone."""
-    return locked(House.objects.filter(pk=house.pk), shared=shared)[0]
+    _locks().check(House._meta.label, [house.pk], shared=shared)
+    return _fetched(House.objects.filter(pk=house.pk), shared=shared)[0]
+
+
+def holds_house(house: House, *, shared: bool) -> bool:
+    """Whether the action under way holds the lock on its house already, as strongly as is asked."""
+    held = _locks().held.get(House._meta.label, {})
+    return house.pk in held and (shared or held[house.pk])

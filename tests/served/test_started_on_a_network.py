@@ -1,4 +1,6 @@
-"""A house's network: its own authority vouches for its own address, and nobody keeps a published password."""
+"""A house's network: its own authority vouches for its own address, and nobody keeps a published password. The last of these tests: it ends what the
+others share.
+"""
 
 import json
 import re
@@ -57,4 +59,3 @@ def test_on_a_network_nobody_keeps_a_published_password_and_the_authority_is_thi
         house.stop()
     assert "shown at the first start" in house.start("--lan"), "once"
     house.stop()
-    served.start("--fresh")
