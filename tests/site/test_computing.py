@@ -7,7 +7,7 @@ import time
 
 import pytest
 
-from ulsek.computing import in_time, within
+from ulsek.computing import AT_ONCE, _places, in_time, within
 from ulsek.core.interchange import read_any
 from ulsek.core.parse import parse_recipe
 from ulsek.core.refusals import Refusal
@@ -53,6 +53,20 @@ def test_what_takes_too_long_or_dies_is_said_and_the_next_one_is_worked_out(func
             within(0.5, function, *given)
         assert refused.value.text == words
         assert time.monotonic() - begun < 8
+    assert in_time(abs, -3) == 3
+
+
+def test_only_so_many_wait_at_once_and_the_next_is_told_so():
+    in_time(os.getpid)
+    taken = [_places.acquire(timeout=1) for _ in range(AT_ONCE)]
+    try:
+        assert all(taken)
+        with pytest.raises(Refusal) as refused:
+            in_time(abs, -3)
+        assert (refused.value.code, refused.value.text) == ("busy", "Much is being worked out just now. Try again in a moment.")
+    finally:
+        for _ in taken:
+            _places.release()
     assert in_time(abs, -3) == 3
 
 

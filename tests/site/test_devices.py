@@ -401,7 +401,8 @@ def test_one_batch_with_a_bad_row_silences_no_other_house(place, settings):
 
 
 @pytest.mark.django_db(transaction=True)
-def test_an_instrument_of_an_unknown_kind_or_with_a_mad_address_keeps_no_other_from_being_read(place):
+def test_an_instrument_of_an_unknown_kind_or_with_a_mad_address_keeps_no_other_from_being_read(place, settings):
+    settings.INSTRUMENT_ADDRESSES = ["*"]
     with simulated("scale") as port:
         for name, kind, address in (
             ("old", "barometer", "socket://127.0.0.1:1"),
@@ -424,3 +425,28 @@ def test_an_instrument_of_an_unknown_kind_or_with_a_mad_address_keeps_no_other_f
         heard = asyncio.run(story())
     assert len(heard) == 5
     assert {reading["state"] for _, reading in heard} == {"live"}
+
+
+@pytest.mark.django_db(transaction=True)
+def test_an_address_that_is_not_allowed_any_more_is_not_opened(place, settings):
+    from tests.site.test_lots_api import bottled
+
+    opened = threading.Event()
+    with says(lambda line: opened.set() or line.recv(1)) as port:
+        settings.INSTRUMENT_ADDRESSES, settings.DEMO = ["COM3"], True
+        address = f"socket://127.0.0.1:{port}"
+        printer = Instrument.objects.create(house=place.house, name="printer", kind="label_printer", address=address)
+        scale = Instrument.objects.create(house=place.house, name="scale", kind="scale", address=address)
+        api = place.apis["maker"]
+        assert api.post(f"/runs/{bottled(place).run_id}/print", {"printer": str(printer.pk)}).data["code"] == "not_allowed"
+        assert api.post(f"/instruments/{scale.pk}/hand", {"words": "put 1"}).data["code"] == "not_simulated"
+
+        async def story():
+            hub = Hub()
+            task = asyncio.create_task(hub.keep_up())
+            await asyncio.sleep(1.0)
+            task.cancel()
+            return hub._drivers
+
+        assert asyncio.run(story()) == {}
+        assert not opened.is_set()

@@ -6,6 +6,7 @@ import pytest
 
 from tests.site.conftest import event
 from tests.site.test_batches_api import send, state
+from tests.site.test_lots_api import bottled
 from ulsek.batches.models import RunEvent
 from ulsek.citrus.actions.receive_case import receive_case
 from ulsek.citrus.models import FruitSample
@@ -44,6 +45,12 @@ def test_ids_that_differ_in_case_accent_or_a_blank_are_two(place):
     assert set(RunEvent.objects.filter(run=run, data__kind="noted").values_list("id", flat=True)) == set(ids)
     assert state(send(place, run, *sent))
     assert RunEvent.objects.filter(run=run, data__kind="noted").count() == len(ids), "sent again each is known"
+
+
+def test_a_lot_is_found_by_its_code_in_small_letters_too(place):
+    lot = bottled(place)
+    changed = place.apis["maker"].post(f"/lots/{lot.code.lower()}/events", {"kind": "moved", "body": {"place": "well"}})
+    assert (changed.status_code, changed.data["place"]) == (200, "well")
 
 
 def test_fruit_that_gave_no_juice_is_refused_and_what_was_once_kept_breaks_nothing(place):

@@ -9,8 +9,11 @@ from django.core.management import call_command
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
+from ulsek.jobs.actions.ask_for_job import stop_job
 from ulsek.jobs.models import Job
 from ulsek.jobs.work import KINDS, LEASE, MOST_TRIES, File, work_on
+from ulsek.site.management.commands.tidy import RECEIPTS
+from ulsek.team.models import Receipt
 
 pytestmark = pytest.mark.django_db(transaction=True)
 
@@ -80,6 +83,21 @@ def test_progress_is_seen_and_a_job_is_stopped_at_its_next_part(place, kinds):
     assert len(parts) == 8, "one that was stopped before it began is not begun"
 
 
+def test_a_stop_that_comes_as_the_job_ends_takes_nothing_back(place, kinds, monkeypatch):
+    kinds["works"] = lambda _member, _progress: File("a.txt", "text/plain", b"a")
+    job = ask(place, kind="works")
+    found = []
+
+    def ends_meanwhile(*args):
+        # Between the request's arrival and its action the worker begins and ends the job.
+        found.append(work())
+        return stop_job(*args)
+
+    monkeypatch.setattr("ulsek.jobs.api.stop_job", ends_meanwhile)
+    assert place.apis["lead"].post(f"/jobs/{job['id']}/stop").data["state"] == "done"
+    assert place.apis["lead"].client.get(f"/api/jobs/{job['id']}/file").content == b"a"
+
+
 def test_a_job_that_fails_says_why_and_the_next_is_done(place, kinds):
     def refuses(_member, _progress):
         raise Refusal("There is nothing to save", "library", remedy="Start a spec first", code="empty")
@@ -129,3 +147,14 @@ def test_a_worker_that_was_only_slow_changes_nothing_of_the_next_one_s(place, ki
     job = ask(place, kind="slow")
     work_on.call(job["id"])
     assert stands(place, job)["state"] == "running"
+
+
+def test_what_nobody_asks_for_any_more_is_deleted_and_the_rest_stays(place):
+    place.delivery(), place.delivery()
+    old, new = Receipt.objects.order_by("at")[:2]
+    Receipt.objects.filter(pk=old.pk).update(at=timezone.now() - RECEIPTS - timedelta(minutes=1))
+    Receipt.objects.filter(pk=new.pk).update(at=timezone.now() - RECEIPTS + timedelta(minutes=1))
+    work()
+    call_command("tidy", once=True)
+    left = set(Receipt.objects.values_list("pk", flat=True))
+    assert (old.pk in left, new.pk in left) == (False, True)

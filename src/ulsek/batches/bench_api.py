@@ -14,6 +14,7 @@ from icalendar import Alarm, Calendar, Event
 from ninja import Router, Status
 
 from ulsek.core import CORE_VERSION
+from ulsek.core.device_clocks import moment
 from ulsek.core.refusals import Refusal
 from ulsek.core.rehearsal import shown
 from ulsek.devices.label import pdf_answer
@@ -26,7 +27,7 @@ from .actions.print_labels import labels_of, print_labels
 from .actions.share_rehearsal import share_rehearsal
 from .actions.take_into_draft import take_into_draft
 from .api import run_of
-from .folding import events_of, folded, moment
+from .folding import events_of, folded
 from .models import Container, RunPhoto
 from .queries import open_runs
 from .schemas import (

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from datetime import datetime, timedelta
+from datetime import timedelta
 from typing import Any
 
 from ulsek.core.capture import captured
+from ulsek.core.device_clocks import moment
 from ulsek.core.events import Event, read_event
 from ulsek.core.run import RunState, fold_pinned
 from ulsek.core.spec import Bottle
@@ -25,11 +26,6 @@ def events_of(run: Run) -> list[Event]:
 def folded(run: Run, events: Iterable[Event]) -> RunState:
     """Where the run stands, from what it pinned at its start."""
     return fold_pinned(run.snapshot, events)
-
-
-def moment(text: str) -> datetime:
-    """An event's own time; ISO 8601 with its offset."""
-    return datetime.fromisoformat(text)
 
 
 def supplies_pinned(snapshot: Mapping[str, Any]) -> dict[str, str]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from django.conf import settings
 
+from ulsek.core.device_clocks import moment
 from ulsek.core.hazards import FOLLOW, bottle_words
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import RunState
@@ -12,7 +13,7 @@ from ulsek.core.vocabulary import doing
 from ulsek.devices.label import Label
 from ulsek.team.access import Member
 
-from .folding import moment, waiting_of
+from .folding import waiting_of
 from .models import Lot, Run
 
 

@@ -8,9 +8,9 @@ from uuid import UUID
 
 from django.db.models import Q, QuerySet
 
+from ulsek.core.device_clocks import moment
 from ulsek.team.access import Member
 
-from .folding import moment
 from .models import Lot, Run
 
 SOON = timedelta(days=2)

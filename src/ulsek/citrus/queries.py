@@ -119,7 +119,7 @@ def skin_of(case: Case) -> tuple[float | None, float | None]:
 
 
 def _skin_shares(points: Sequence[Point]) -> tuple[list[float], list[float]]:
-    """(zest, peel) as shares of the fruit's weight [g/g] of the cases where they were weighed."""
+    """Zest and peel of earlier cases as shares of the fruit's weight [g/g], two lists. Cases where one was not weighed are left out of its list."""
     return (
         [point.zest_share for point in points if point.zest_share is not None],
         [point.peel_share for point in points if point.peel_share is not None],

@@ -20,8 +20,11 @@ from ulsek.core.refusals import Refusal
 P = ParamSpec("P")
 R = TypeVar("R")
 PROCESSES, LIMIT_S = 2, 10.0
-"""Processes beside each of the site's own; seconds [s] that one computation may take."""
+"""Processes beside each of the site's own [count]; how long one computation may take [s]."""
+AT_ONCE, WAIT_S = 4, 1.0
+"""Requests of one site process that may wait for a result at once [count], so that the others stay free for everything else; how long one waits for a place [s]."""
 _lock = threading.Lock()
+_places = threading.BoundedSemaphore(AT_ONCE)
 _pool: ProcessPool | None = None
 
 
@@ -42,24 +45,30 @@ def _end() -> None:
 
 
 def in_time(function: Callable[P, R], /, *args: P.args, **kwargs: P.kwargs) -> R:
-    """What `function` returns, worked out in another process within `LIMIT_S` of having begun. It must be a function of a module, and what it takes and
-    returns must be picklable.
+    """The result of a function of a module, called in another process. Arguments and result must be picklable.
 
-    Raises what it raises, and Refusal where it was stopped, or its process died.
+    Raises what the function raises, and Refusal if it runs for more than `LIMIT_S` [s], if its process dies, or if `AT_ONCE` others wait already.
     """
     return within(LIMIT_S, function, *args, **kwargs)
 
 
 def within(limit_s: float, function: Callable[..., R], /, *args: Any, **kwargs: Any) -> R:
     """As `in_time`, with another limit [s]."""
+    if not _places.acquire(timeout=WAIT_S):
+        raise Refusal("Much is being worked out just now", "body", remedy="Try again in a moment", code="busy")
     try:
-        return _running().schedule(function, args=args, kwargs=kwargs, timeout=limit_s).result()
+        scheduled = _running().schedule(function, args=args, kwargs=kwargs, timeout=limit_s)
+        # Its own time begins when a process takes it up; before it may stand as many as fit into the places.
+        return scheduled.result(timeout=limit_s + LIMIT_S * AT_ONCE / PROCESSES)
     except TooLate:
+        scheduled.cancel()  # type: ignore[no-untyped-call]
         raise Refusal(
             "This took too long to work out, and was stopped", "body", f"at most {limit_s:g} s", "Take it apart, and try again", "too_slow"
         ) from None
     except ProcessExpired:
         raise Refusal("This could not be worked out", "body", remedy="Take it apart, and try again", code="too_slow") from None
+    finally:
+        _places.release()
 
 
 def warm() -> None:

@@ -15,7 +15,7 @@ _HALVINGS = 8
 
 
 class Way:
-    """A group moved one way by a half-range: its flow, and, for steps that the whole move does not reach, the furthest move that reaches all of them."""
+    """The flows of a spec with one group of inputs moved in one direction: by its whole half-range, and by the largest part of it that reaches every step."""
 
     def __init__(self, walked: Callable[[float], Flow], way: float, steps: int) -> None:
         """`walked` gives the flow at so many half-ranges, `way` is 1 for up and −1 for down, `steps` how many the spec has."""
@@ -47,7 +47,7 @@ class Way:
 
 @dataclass(frozen=True, slots=True)
 class Moved:
-    """One group moved both ways; `down` is None where up is to be mirrored.
+    """The flows of a spec with one group of inputs moved up and down; `down` is None if the effect of `up` is to be mirrored.
 
     A wider input never gives a narrower answer: where the whole move would break the spec, the furthest that can be made stands for it.
     """

@@ -23,7 +23,7 @@ from .written_step import TEMPERATURE, material_key, materials_named, sentences,
 MOST_LINES, MOST_LETTERS, MOST_IN_LINE = 400, MOST_NOTE, 2000
 """Lines of a text, letters in all, letters in one line [count]: within a line the reading is not linear, so its length is bounded."""
 LONGEST_INGREDIENT = 300
-"""A longer line is a paragraph of the method [letters]."""
+"""Longest line that is read as an ingredient [letters]; a longer one is read as a sentence of the method."""
 _BRACKETED = re.compile(r"^(?P<first>[^()]+?)\s*\((?P<second>[^()]*\d[^()]*)\)\s*(?P<rest>.*)$")
 _SLASHED = re.compile(r"^(?P<first>[^()/]*[a-zA-Z][^()/]*?)\s*/\s*(?P<second>\d[^,]*?)(?=\s+[a-zA-Z]{3,}|$)\s*(?P<rest>.*)$")
 _HEADING = re.compile(

@@ -41,10 +41,10 @@ def push(endpoint: str, topic: str) -> int:
 
 
 def alert(house: House, what: str, at: datetime) -> int:
-    """Alerts everybody on duty in a house of `what`, and returns how many devices took it now.
+    """Sends one alert to every device on duty in a house, and returns how many accepted it in this call [count]. `what` identifies the alert.
 
-    Each device takes one alert once; one that could not be reached is tried again, ever more seldom, until the alert is as old as a push message gets. A
-    subscription that has ended is let go.
+    A device that accepted an alert does not get it again. One that did not is tried again by a later call, after a growing pause, for `TTL_S` [s]. A
+    subscription that has ended is deleted.
     """
     row = _claimed(house, what, at)
     if row is None:
@@ -64,7 +64,7 @@ def alert(house: House, what: str, at: datetime) -> int:
 
 
 def _claimed(house: House, what: str, at: datetime) -> Alerted | None:
-    """The alert where this process is to send it now; None while another does, before its next try, and once it is too old."""
+    """The alert if this process is to send it now; None if another process sends it, if its pause is not over, or if it is older than `TTL_S` [s]."""
     row, _ = Alerted.objects.get_or_create(what=what, defaults={"house": house, "at": at})
     if (row.next_at and at < row.next_at) or at - row.at > timedelta(seconds=TTL_S):
         return None

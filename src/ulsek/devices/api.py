@@ -17,6 +17,7 @@ from ulsek.team.models import Role
 
 from .actions.connect_instrument import connect_instrument, take_away
 from .actions.go_on_duty import go_on_duty
+from .addresses import is_allowed
 from .hub import ticket
 from .lines import MOST_IN_LINE
 from .models import AlertAddress, Instrument
@@ -56,7 +57,7 @@ def hand(request: HttpRequest, instrument: UUID, payload: HandIn) -> dict[str, s
     member = member_of(request, Role.MAKER)
     found = get_object_or_404(Instrument, pk=instrument, house=member.house)
     words = payload.words.strip()
-    if not settings.DEMO or not found.address.startswith("socket://127.0.0.1:"):
+    if not settings.DEMO or not found.address.startswith("socket://127.0.0.1:") or not is_allowed(found.address):
         raise Refusal("Only a simulated instrument can be moved from here", "instrument", code="not_simulated")
     if not 0 < len(words) <= 60 or not words.isascii() or not words.isprintable():
         raise Refusal("The hand does not know that", "words", "a few plain words", code="unreadable")

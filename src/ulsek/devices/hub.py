@@ -16,6 +16,7 @@ from django.conf import settings
 from django.core import signing
 from django.db import Error, close_old_connections
 
+from .addresses import is_allowed
 from .driver import Driver
 from .lines import KINDS, TOLD
 from .models import Instrument
@@ -59,8 +60,8 @@ class Hub:
                 self._drivers.pop(key)[1].stop()
                 self._latest.pop(key, None)
             for key, row in wanted.items():
-                # A kind that is not known, left by a newer or older Ulsek, is passed over: it must not keep the others from being read.
-                if key not in self._drivers and KINDS.get(row["kind"]):
+                # Passed over: a kind that is not known, left by another release, and an address that is not allowed any more.
+                if key not in self._drivers and KINDS.get(row["kind"]) and is_allowed(row["address"]):
                     driver = Driver(key, row["kind"], row["address"], self._tell)
                     self._drivers[key] = (row["house"], driver)
                     driver.start()

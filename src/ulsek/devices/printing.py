@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 
+from .addresses import is_allowed
 from .label import Label, checked_size
 from .lines import MOST_IN_LINE
 from .models import Instrument
@@ -55,6 +56,8 @@ def print_on(member: Member, printer: UUID, labels: Sequence[Label], size: str, 
     """Prints labels of `what` on a printer of the house and returns how many. Refuses a size that there is not, and a printer that is none or stopped."""
     checked_size(size)
     found = get_object_or_404(Instrument, pk=printer, house=member.house, kind="label_printer")
+    if not is_allowed(found.address):
+        raise Refusal(f"{found.name} may not be opened", "printer", remedy="Ask whoever runs Ulsek, or save the PDF", code="not_allowed")
     count = print_lines(found, [label.plain(size) for label in labels])
     member.wrote("print_labels", what, count=count, printer=found.name)
     return count

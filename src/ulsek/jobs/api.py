@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any, Literal
+from typing import Literal
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -16,7 +16,7 @@ from ulsek.team.schema import Schema
 
 from .actions.ask_for_job import ask_for_job, stop_job
 from .models import Job
-from .work import in_words, looked_after
+from .work import looked_after
 
 router = Router(tags=["jobs"])
 
@@ -44,21 +44,21 @@ def _job(request: HttpRequest, job_id: UUID) -> Job:
 
 
 @router.post("/jobs", response={202: JobOut})
-def ask(request: HttpRequest, payload: JobIn) -> Status[Any]:
+def ask(request: HttpRequest, payload: JobIn) -> Status[Job]:
     """Asks for a job: `library` is the whole library as one archive."""
-    return Status(202, in_words(ask_for_job(member_of(request), payload.kind)))
+    return Status(202, ask_for_job(member_of(request), payload.kind))
 
 
 @router.get("/jobs/{job_id}", response=JobOut)
-def one(request: HttpRequest, job_id: UUID) -> Any:
+def one(request: HttpRequest, job_id: UUID) -> Job:
     """How far a job of one's own is."""
-    return in_words(_job(request, job_id))
+    return _job(request, job_id)
 
 
 @router.post("/jobs/{job_id}/stop", response=JobOut)
-def stop(request: HttpRequest, job_id: UUID) -> Any:
+def stop(request: HttpRequest, job_id: UUID) -> Job:
     """Ends a job of one's own at its next part."""
-    return in_words(stop_job(member_of(request), job_id))
+    return stop_job(member_of(request), job_id)
 
 
 @router.get("/jobs/{job_id}/file", response={200: None})

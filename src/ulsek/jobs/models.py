@@ -21,8 +21,10 @@ class JobState(models.TextChoices):
 
 
 class Job(models.Model):
-    """Something long that a person asked for. `done` of `of` parts are worked out; `seen_at` is when its worker last said so, and `tries` how many workers have
-    begun it. `stop` asks the worker to end it.
+    """A long computation that a person asked for, with its state, its progress and, at the end, its file.
+
+    `done` [count] of `of` [count] parts are finished; `seen_at` is when the worker last reported that; `tries` counts the workers that began it; `stop` asks
+    the worker to end it.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)

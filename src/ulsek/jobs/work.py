@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import logging
 import time
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass
 from datetime import timedelta
 from uuid import UUID
@@ -40,13 +40,13 @@ class Stopped(Exception):
 
 
 class Progress:
-    """What a job says of how far it is; it is asked to end by the same way."""
+    """Reports how far a job is, and learns from the same row whether somebody has stopped it."""
 
     def __init__(self, job: Job) -> None:
         self._job, self._told = job, 0.0
 
     def at(self, done: int, of: int) -> None:
-        """Says that `done` parts `of` all are worked out. Raises Stopped where somebody has stopped the job."""
+        """Stores that `done` [count] of `of` [count] parts are finished. Raises Stopped if somebody has stopped the job, or another worker has begun it."""
         if done < of and time.monotonic() - self._told < _EVERY_S:
             return
         self._told = time.monotonic()
@@ -72,7 +72,7 @@ def kind(name: str) -> Callable[[Kind], Kind]:
 
 @task()
 def work_on(job_id: str) -> None:
-    """Does a job that waits, or whose worker died; what it ends with is kept in its row."""
+    """Runs a job that waits, or whose worker died, and stores its file or its problem in its row. Does nothing if another worker has it."""
     job = _claimed(UUID(job_id))
     if job is None:
         return
@@ -118,9 +118,3 @@ def looked_after(job: Job) -> Job:
             work_on.enqueue(str(job.pk))
         job.refresh_from_db(fields=["state", "seen_at", "problem"])
     return job
-
-
-def in_words(job: Job) -> Mapping[str, object]:
-    """The job as the site answers it."""
-    fields = ("id", "kind", "state", "done", "of", "problem", "asked_at", "file_name")
-    return {name: getattr(job, name) for name in fields}

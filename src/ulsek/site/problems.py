@@ -12,6 +12,8 @@ from typing import Any
 from django.db import InterfaceError, OperationalError
 from django.http import HttpRequest, HttpResponse
 
+from ulsek.batches.actions.keep_photo import MOST_BYTES
+
 _LOG = logging.getLogger(__name__)
 PROBLEM = "application/problem+json"
 _PAGE = """<!doctype html><html lang="en"><meta charset="utf-8"><meta name="viewport" content="width=device-width">
@@ -48,7 +50,11 @@ def too_big(path: str) -> HttpResponse:
     """413, in the words of what was sent to this address."""
     if path.endswith("/photos"):
         return problem(
-            413, "Too much at once", "The picture is too large: at most 900 kB. Take a smaller one.", code="too_long", where="file"
+            413,
+            "Too much at once",
+            f"The picture is too large: at most {MOST_BYTES // 1000} kB. Take a smaller one.",
+            code="too_long",
+            where="file",
         )
     return problem(413, "Too much at once", "That is too long to take in: at most 1 MB. Send one spec at a time.", code="too_long")
 

@@ -93,6 +93,7 @@ class Receipt(models.Model):
 
     class Meta:
         constraints: ClassVar = [models.UniqueConstraint(fields=["house", "key", "action"], name="one_receipt_a_request")]
+        indexes: ClassVar = [models.Index(fields=["at"])]
 
     def __str__(self) -> str:
         return f"{self.action} {self.key}"

@@ -7,9 +7,9 @@ from datetime import datetime, timedelta
 
 from django.db import Error
 
+from ulsek.core.device_clocks import moment
 from ulsek.devices.alerts import alert
 
-from ..folding import moment
 from ..models import Run
 
 _LOG = logging.getLogger(__name__)

@@ -13,7 +13,6 @@ from django.utils import timezone
 from ulsek.core.free_text import free_text
 from ulsek.core.mixture import Bottled, mixed, opened_until
 from ulsek.core.refusals import Refusal
-from ulsek.stores.actions.change_stock import words_of
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked
@@ -62,7 +61,7 @@ def _counted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) ->
 
 def _tossed(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member
-    words_of(body, "reason", "Why is it tossed?")
+    free_text(body.get("reason"), "body/reason", 200, "Why is it tossed?")
     lot.left, lot.gone_at = 0.0, at
 
 
@@ -80,7 +79,7 @@ def _decanted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -
 
 def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     """Another bottle of the same is poured in: the mixture takes the earliest date and all allergens, and both are traced."""
-    code = words_of(body, "from", "Which lot was poured in?").upper()
+    code = free_text(body.get("from"), "body/from", 16, "Which lot was poured in?").upper()
     if code == lot.code:
         raise Refusal("A bottle cannot be topped up with itself", "body/from", remedy="Scan the other one", code="circle")
     other = Lot.objects.filter(house=member.house, code=code).first()  # locked with the lot it goes into
@@ -155,7 +154,7 @@ def _part_of(member: Member, lot: Lot, body: Mapping[str, Any]) -> Lot:
 
 def _tasted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, lot, at
-    words_of(body, "text", "How does it taste?")
+    free_text(body.get("text"), "body/text", 200, "How does it taste?")
 
 
 _DEEDS: Mapping[str, Callable[[Member, Lot, Mapping[str, Any], datetime], None]] = {
@@ -178,6 +177,7 @@ def change_lot(member: Member, code: str, kind: str, body: Mapping[str, Any], at
     member.must_be(Role.MAKER)
     if kind not in _DEEDS:
         raise Refusal(f"“{kind}” is nothing that is done to a lot", "kind", f"there are {', '.join(_DEEDS)}", code="unknown_kind")
+    code = code.upper()  # as it stands on the label, however it was typed
     wanted = [code, str(body.get("from") or "").upper()] if kind == "topped_up" else [code]
     rows = Lot.objects.filter(house=member.house, code__in=wanted)
     if kind in _ADDS_A_LOT:

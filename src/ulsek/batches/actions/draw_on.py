@@ -21,15 +21,16 @@ def _pinned(snapshot: Mapping[str, Any], keys: Iterable[str]) -> tuple[set[UUID]
 
 
 def lock_supplies(house: House, snapshot: Mapping[str, Any], keys: Iterable[str], *, shared: bool) -> None:
-    """Locks what a run pinned for these materials, deliveries before lots: `shared` to refer to it, alone to take from it."""
+    """Locks the deliveries, then the lots, that a run pinned for the materials `keys`: `shared` if it only refers to them, alone if it takes from them."""
     stock, lots = _pinned(snapshot, keys)
     locked(StockItem.objects.filter(pk__in=stock, house=house), shared=shared)
     locked(Lot.objects.filter(house=house, code__in=lots.values()), shared=shared)
 
 
 def draw_on(run: Run, keys: Iterable[str]) -> None:
-    """The run takes from what it pinned for these materials, which is locked, and from nothing else; one that takes from what was recalled is recalled
-    itself. A rehearsal takes nothing.
+    """Stores which deliveries and lots a run draws on: those that it pinned for the materials `keys`, and no others. Does nothing for a rehearsal.
+
+    Marks the run as recalled if one of them is. The caller has locked them (`lock_supplies`).
     """
     if run.rehearsal:
         return

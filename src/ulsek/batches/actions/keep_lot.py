@@ -10,6 +10,7 @@ from typing import Any
 from django.db.models import F
 
 from ulsek.core.amounts import BY_PRODUCT, VESSEL
+from ulsek.core.device_clocks import moment
 from ulsek.core.events import Event
 from ulsek.core.free_text import free_text
 from ulsek.core.house_rules import edition_words
@@ -27,7 +28,7 @@ from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 from ulsek.team.locks import locked
 
-from ..folding import bottle_of, moment, supplies_pinned
+from ..folding import bottle_of, supplies_pinned
 from ..models import Container, Drawn, Learned, Lot, Run
 
 WAYS = ("lot", "bin")

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import re
-from fnmatch import fnmatchcase
 from uuid import UUID
 
 from django.conf import settings
@@ -14,6 +13,7 @@ from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.models import Role
 
+from ..addresses import is_allowed
 from ..lines import KINDS
 from ..models import Instrument
 
@@ -22,7 +22,10 @@ _ADDRESS = re.compile(r"socket://[\w.-]+:\d{2,5}|/dev/tty[\w.-]+|COM\d{1,3}")
 
 @action
 def connect_instrument(member: Member, name: str, kind: str, address: str) -> Instrument:
-    """An instrument of this house. Refuses an empty or taken name, a kind that is not known, and an address that is none or that the operator has not allowed."""
+    """Adds an instrument to the house and returns it.
+
+    Raises Refusal for an empty or taken name, an unknown kind, and an address that cannot be read or that the operator does not allow.
+    """
     member.must_be(Role.LEAD)
     name = name.strip()
     if not 0 < len(name) <= 60:
@@ -33,7 +36,7 @@ def connect_instrument(member: Member, name: str, kind: str, address: str) -> In
         raise Refusal(
             f"“{address}” is no address of an instrument", "address", "/dev/ttyUSB0, COM3 or socket://host:port", code="unreadable"
         )
-    if not any(fnmatchcase(address, allowed) for allowed in settings.INSTRUMENT_ADDRESSES):
+    if not is_allowed(address):
         raise Refusal(
             f"“{address}” is not allowed here",
             "address",

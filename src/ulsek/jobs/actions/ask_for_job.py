@@ -20,7 +20,7 @@ MOST_OPEN, KEPT = 3, 10
 
 @action
 def ask_for_job(member: Member, kind: str) -> Job:
-    """The job, which a worker begins in a moment; the same one where this person has it under way already. Older files of theirs are let go.
+    """A new job of this kind in the queue, or the one that this person has under way already. Deletes all but their last `KEPT` jobs.
 
     Raises Refusal for a kind that there is not, and for more than `MOST_OPEN` at once.
     """
@@ -42,10 +42,9 @@ def ask_for_job(member: Member, kind: str) -> Job:
 
 @action
 def stop_job(member: Member, job_id: UUID) -> Job:
-    """The job ends at its next part; one that is at its end stays as it is."""
-    job = get_object_or_404(Job.objects.defer("data"), pk=job_id, house=member.house, person=member.person)
-    if job.state == JobState.WAITING:
-        job.state = JobState.STOPPED
-    job.stop = True
-    job.save(update_fields=["stop", "state"])
-    return job
+    """The job, which ends at its next part; one that has ended stays as it is. Raises Http404 for a job of somebody else."""
+    mine = Job.objects.filter(pk=job_id, house=member.house, person=member.person)
+    # By conditions, not by what was read: its worker may begin or end it at this moment.
+    mine.filter(state=JobState.WAITING).update(state=JobState.STOPPED)
+    mine.update(stop=True)
+    return get_object_or_404(mine.defer("data"))

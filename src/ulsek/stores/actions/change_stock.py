@@ -12,6 +12,7 @@ from uuid import UUID
 from django.utils import timezone
 
 from ulsek.core.amounts import MOST_G
+from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -21,14 +22,6 @@ from ulsek.team.models import Role
 from ..models import StockEvent, StockItem
 
 KINDS = ("counted", "tossed")
-
-
-def words_of(body: Mapping[str, Any], name: str, ask: str) -> str:
-    """What a deed must say in words. Refuses none, and more than 200 letters, by asking for them."""
-    value = body.get(name)
-    if not isinstance(value, str) or not value.strip() or len(value) > 200:
-        raise Refusal(ask, f"body/{name}", "in words, at most 200 letters", code="missing")
-    return value.strip()
 
 
 def _counted(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
@@ -41,7 +34,7 @@ def _counted(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
 
 
 def _tossed(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
-    words_of(body, "reason", "Why is it tossed?")
+    free_text(body.get("reason"), "body/reason", 200, "Why is it tossed?")
     if item.gone_at is not None:
         raise Refusal(f"{item} is gone already", "kind", code="gone")
     item.remaining_g, item.gone_at = Decimal(0), at

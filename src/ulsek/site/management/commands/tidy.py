@@ -1,0 +1,46 @@
+"""`manage.py tidy`: deletes what nobody asks for any more, every hour."""
+
+from __future__ import annotations
+
+import time
+from datetime import timedelta
+from typing import Any
+
+from django.core.management import call_command
+from django.core.management.base import BaseCommand, CommandParser
+from django.db import Error, close_old_connections
+from django.utils import timezone
+
+from ulsek.devices.models import Alerted
+from ulsek.team.models import Receipt
+
+EVERY_S = 3600
+RECEIPTS, ALERTS = timedelta(days=30), timedelta(days=7)
+"""How long a request may be sent again and is still known; how long an alert that is past its time is kept."""
+
+
+def tidy() -> None:
+    """Deletes receipts and alerts that are older than they need to be, finished tasks of the worker, and sessions that have ended."""
+    now = timezone.now()
+    Receipt.objects.filter(at__lt=now - RECEIPTS).delete()
+    Alerted.objects.filter(at__lt=now - ALERTS).delete()
+    call_command("prune_db_task_results", verbosity=0)
+    call_command("clearsessions", verbosity=0)
+
+
+class Command(BaseCommand):
+    help = "Deletes what nobody asks for any more, every hour. Runs beside the site."
+
+    def add_arguments(self, parser: CommandParser) -> None:
+        parser.add_argument("--once", action="store_true", help="does it once and ends")
+
+    def handle(self, *_args: Any, **options: Any) -> None:
+        while True:
+            close_old_connections()
+            try:
+                tidy()
+            except Error as trouble:
+                self.stderr.write(f"the database is away: {trouble}")  # done an hour later
+            if options["once"]:
+                return
+            time.sleep(EVERY_S)
