@@ -8,8 +8,8 @@ import pytest
 from tests.instruments import hand, simulated
 from tests.site.conftest import place  # noqa: F401  a fixture
 from tests.site.test_hub_served import hub, readings, stream  # noqa: F401  a fixture
-from ulsek.devices.hub import ticket
 from ulsek.devices.models import Instrument
+from ulsek.devices.tickets import ticket
 
 WEIGHINGS = 60
 
@@ -18,7 +18,7 @@ WEIGHINGS = 60
 def test_a_reading_reaches_a_tablet(place, hub, benchmark, capsys):  # noqa: F811  the fixtures of those names
     with simulated("scale") as port:
         Instrument.objects.create(house=place.house, name="bench", kind="scale", address=f"socket://127.0.0.1:{port}")
-        shown = readings(stream(hub, ticket=ticket(place.house.pk)))
+        shown = readings(stream(hub, ticket=ticket(place.members["maker"])))
         next(item for item in shown if item["value"] is not None)
 
         def pour():

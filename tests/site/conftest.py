@@ -41,7 +41,7 @@ class Api:
 
     def get(self, path):
         answer = self.client.get(f"/api{path}")
-        answer.data = json.loads(answer.content) if "json" in answer["Content-Type"] else None
+        answer.data = json.loads(answer.content) if answer.content and "json" in answer["Content-Type"] else None
         return answer
 
     def post(self, path, body=None):

@@ -23,9 +23,10 @@ from ulsek.batches.actions.alert_waits import alert_waits
 from ulsek.batches.models import Run
 from ulsek.devices.alerts import alert
 from ulsek.devices.driver import AGAIN_S, Driver
-from ulsek.devices.hub import TICKET_SALT, Hub, ticket
+from ulsek.devices.hub import Hub
 from ulsek.devices.lines import Shown, read_line
 from ulsek.devices.models import AlertAddress, Alerted, Instrument
+from ulsek.devices.tickets import SALT, read_ticket, ticket
 
 
 @pytest.mark.parametrize(
@@ -185,8 +186,11 @@ def test_the_hub_outlives_its_database(place, monkeypatch):
     assert next(asked, None) is None, "it came as far as the answer"
 
 
-def test_a_ticket_is_of_one_house_and_cannot_be_made_up():
-    assert signing.loads(ticket(7), salt=TICKET_SALT) == 7
+def test_a_ticket_is_of_one_house_and_cannot_be_made_up(place):
+    found = read_ticket(ticket(place.members["reader"]))
+    assert (found.house, found.person, found.may_speak) == (place.house.pk, place.members["reader"].person.pk, False)
+    with pytest.raises(signing.BadSignature):
+        read_ticket(signing.dumps(7, salt=SALT))
     sent = []
 
     async def ask(query):

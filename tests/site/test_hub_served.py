@@ -12,8 +12,8 @@ from django.conf import settings
 from django.db import connection
 
 from tests.instruments import ROOT, free_port, hand, listens, simulated, until
-from ulsek.devices.hub import ticket
 from ulsek.devices.models import Instrument
+from ulsek.devices.tickets import ticket
 
 
 @pytest.fixture
@@ -49,7 +49,7 @@ def readings(answer):
 def test_a_pour_reaches_the_screen(place, hub):
     with simulated("scale") as port:
         scale = Instrument.objects.create(house=place.house, name="bench", kind="scale", address=f"socket://127.0.0.1:{port}")
-        answer = stream(hub, ticket=ticket(place.house.pk))
+        answer = stream(hub, ticket=ticket(place.members["maker"]))
         assert answer.status == 200
         assert answer.getheader("Access-Control-Allow-Origin") == settings.BASE_ADDRESS
         shown = readings(answer)
@@ -64,17 +64,18 @@ def test_a_word_comes_through_and_a_wrong_ticket_does_not(place, hub):
     with simulated("scale") as port:
         scale = Instrument.objects.create(house=place.house, name="bench", kind="scale", address=f"socket://127.0.0.1:{port}")
         hand(port, "put 480")
-        shown = readings(stream(hub, ticket=ticket(place.house.pk)))
+        shown = readings(stream(hub, ticket=ticket(place.members["maker"])))
         next(item for item in shown if item["value"] == 480)
 
-        def tell(house, word):
+        def tell(member, word):
             line = http.client.HTTPConnection("127.0.0.1", hub, timeout=5)
-            line.request("POST", f"/tell?{urlencode({'ticket': ticket(house), 'instrument': str(scale.pk), 'word': word})}")
+            line.request("POST", f"/tell?{urlencode({'ticket': ticket(member), 'instrument': str(scale.pk), 'word': word})}")
             return line.getresponse().status
 
-        assert tell(place.other.pk, "tare") == 404
-        assert tell(place.house.pk, "explode") == 404
-        assert tell(place.house.pk, "tare") == 204
+        assert tell(place.stranger, "tare") == 404
+        assert tell(place.members["maker"], "explode") == 404
+        assert tell(place.members["reader"], "tare") == 403
+        assert tell(place.members["maker"], "tare") == 204
         next(item for item in shown if item["value"] == 0)
         Instrument.objects.all().delete()
-        assert until(lambda: tell(place.house.pk, "tare") == 404, 10), "an instrument that was taken away is let go"
+        assert until(lambda: tell(place.members["maker"], "tare") == 404, 10), "an instrument that was taken away is let go"

@@ -31,13 +31,17 @@ router = Router(tags=["batches"])
 PAGE = 50
 
 
-def _run_view(run: Run, state: RunState) -> HttpResponse:
+def run_body(run: Run, state: RunState) -> dict[str, Any]:
+    """A run with everything that follows from its events, in its open form."""
     spec = read_spec(run.snapshot["spec"])
     events = [
-        {key: getattr(event, key) for key in ("id", "kind", "at", "lamport", "device", "sequence", "by", "body", "said_at", "clock")}
+        {
+            key: getattr(event, key)
+            for key in ("id", "kind", "at", "lamport", "device", "sequence", "by", "body", "said_at", "clock", "proof")
+        }
         for event in state.events
     ]
-    data: dict[str, Any] = {
+    return {
         "id": run.pk,
         "code": run.code,
         "name": spec.name,
@@ -61,7 +65,10 @@ def _run_view(run: Run, state: RunState) -> HttpResponse:
         "late": run.events.filter(late=True).count() if run.finished_at else 0,
         "photos": [{"id": photo.pk, "step": photo.step, "at": photo.at} for photo in run.photos.defer("data").order_by("at", "step")],
     }
-    return HttpResponse(json.dumps(data, cls=DjangoJSONEncoder, ensure_ascii=False), content_type="application/json")
+
+
+def _run_view(run: Run, state: RunState) -> HttpResponse:
+    return HttpResponse(json.dumps(run_body(run, state), cls=DjangoJSONEncoder, ensure_ascii=False), content_type="application/json")
 
 
 def run_of(request: HttpRequest, run_id: UUID) -> Run:
@@ -83,7 +90,7 @@ def runs(request: HttpRequest, page: int = 1, open_only: bool = False) -> dict[s
 @router.post("/runs", response={201: RunOut})
 def start(request: HttpRequest, payload: StartRun) -> HttpResponse:
     """Starts a batch; sending it again answers with the same batch."""
-    member = member_of(request, "maker")
+    member = member_of(request)
     run = start_run(
         member,
         payload.id,
@@ -116,7 +123,7 @@ def run_as_draft(request: HttpRequest, run_id: UUID, name: str) -> dict[str, Any
 @router.post("/runs/{run_id}/events", response=RunOut)
 def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> HttpResponse:
     """Keeps events and answers with where the run now stands. Events that were kept before are passed over."""
-    member = member_of(request, "maker")
+    member = member_of(request)
     found, state = record_events(member, run_id, [event.model_dump() for event in payload.events], device_now=payload.now)
     return _run_view(found, state)
 

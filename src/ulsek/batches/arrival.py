@@ -1,4 +1,4 @@
-"""Events as they come in: read, signed, and given the time and the place in the order that they can really have."""
+"""Events as they come in: read, credited, and given the time and the place in the order that they can really have."""
 
 from __future__ import annotations
 
@@ -14,14 +14,14 @@ Came = tuple[Event, dict[str, Any]]
 """An event, and its open form as it is kept."""
 
 
-def signed(member: Member, items: Iterable[Any]) -> dict[str, Came]:
-    """The events by id, with the person who signs them: the device's own word on who it was, and on what its clock was, is not taken.
+def credited(member: Member, items: Iterable[Any], proof: str = "") -> dict[str, Came]:
+    """The events by id, credited to the member, with what proves it: the device's own word on who it was, and on what its clock was, is not taken.
 
     Raises Refusal for what is no event, and for a time that is none.
     """
     found = {}
     for item in items:
-        data = {**item, "by": member.person.display_name} if isinstance(item, dict) else item
+        data = {**item, "by": member.person.display_name, "proof": proof} if isinstance(item, dict) else item
         if isinstance(data, dict):
             for name in ("said_at", "said_lamport", "clock"):
                 data.pop(name, None)

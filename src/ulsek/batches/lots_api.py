@@ -13,7 +13,6 @@ from ulsek.specs.models import Version
 from ulsek.stores.models import StockItem
 from ulsek.stores.schemas import Deed
 from ulsek.team.access import member_of
-from ulsek.team.models import Role
 
 from .actions.change_lot import change_lot
 from .actions.recall import recall
@@ -32,7 +31,7 @@ def _lots() -> Any:
 @router.post("/lots/{code}/events", response=LotOut)
 def change(request: HttpRequest, code: str, payload: Deed) -> dict[str, Any]:
     """Something is done to a lot."""
-    change_lot(member_of(request, Role.MAKER), code, payload.kind, payload.body)
+    change_lot(member_of(request), code, payload.kind, payload.body)
     return lot_row(_lots().get(code=code, house=member_of(request).house))
 
 
@@ -50,7 +49,7 @@ def trace(request: HttpRequest, code: str) -> dict[str, Any]:
 @router.post("/lots/{code}/recall", response=RecallOut)
 def recall_lot(request: HttpRequest, code: str, payload: RecallIn) -> dict[str, Any]:
     """A lot is bad, and everything that was made with it."""
-    member = member_of(request, Role.LEAD)
+    member = member_of(request)
     lot = get_object_or_404(Lot, code=code, house=member.house)
     return recall(member, payload.why, lot=lot)
 
@@ -64,7 +63,7 @@ def trace_crate(request: HttpRequest, stock_id: UUID) -> list[dict[str, Any]]:
 @router.post("/stock/{stock_id}/recall", response=RecallOut)
 def recall_crate(request: HttpRequest, stock_id: UUID, payload: RecallIn) -> dict[str, Any]:
     """A delivery is bad, and every bottle that holds something of it."""
-    member = member_of(request, Role.LEAD)
+    member = member_of(request)
     item = get_object_or_404(StockItem, pk=stock_id, house=member.house)
     return recall(member, payload.why, stock=item)
 
@@ -72,6 +71,6 @@ def recall_crate(request: HttpRequest, stock_id: UUID, payload: RecallIn) -> dic
 @router.post("/specs/{spec_id}/versions/{number}/recall", response=RecallOut)
 def recall_version(request: HttpRequest, spec_id: UUID, number: int, payload: RecallIn) -> dict[str, Any]:
     """Every bottle of a version, and of what was made with those."""
-    member = member_of(request, Role.LEAD)
+    member = member_of(request)
     version = get_object_or_404(Version, spec=spec_id, spec__house=member.house, number=number)
     return recall(member, payload.why, version=version)

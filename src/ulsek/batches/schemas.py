@@ -74,11 +74,14 @@ class EventIn(Schema):
 
 
 class EventOut(EventIn):
-    """`clock` says whether the device's time was corrected or estimated; `said_at` is what the device said then."""
+    """`clock` says whether the device's time was corrected or estimated; `said_at` is what the device said then. `proof` says what shows that it was `by` that
+    person: the key of their session, a lead who accepted it, or nothing.
+    """
 
     by: str
     said_at: str = ""
     clock: Literal["", "corrected", "estimated"] = ""
+    proof: Literal["", "key", "lead"] = ""
 
 
 class EventsIn(Schema):

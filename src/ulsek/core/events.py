@@ -68,7 +68,8 @@ KINDS: Mapping[str, tuple[str, ...]] = {
 class Event:
     """One thing that happened: `id` made by the client; ordered by (`lamport`, `device`, `sequence`); `at` is ISO 8601 with offset.
 
-    Where the device's `clock` was "corrected", or the time "estimated", `said_at` is what the device said.
+    Where the device's `clock` was "corrected", or the time "estimated", `said_at` is what the device said. `proof` says what shows that it was `by` that
+    person: the "key" of their session, a "lead" who accepted it, or nothing.
     """
 
     id: str
@@ -81,6 +82,7 @@ class Event:
     body: Mapping[str, Any]
     said_at: str = ""
     clock: str = ""
+    proof: str = ""
 
     @property
     def order(self) -> tuple[int, str, int]:
@@ -110,7 +112,7 @@ def read_event(data: Any) -> Event:
         raise Refusal("An event needs its counters lamport and sequence", "lamport", "whole numbers from 0", code="missing")
     _check_figures(kind, body)
     counted = int(data["lamport"]), data["device"], int(data["sequence"])
-    said = str(data.get("said_at") or ""), str(data.get("clock") or "")
+    said = (str(data.get(name) or "") for name in ("said_at", "clock", "proof"))
     return Event(data["id"], kind, data["at"], *counted, str(data.get("by") or ""), body, *said)
 
 

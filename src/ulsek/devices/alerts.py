@@ -8,7 +8,7 @@ import re
 from datetime import datetime, timedelta
 from urllib.parse import urlsplit
 
-from django.db.models import F
+from django.db.models import F, Q
 
 from ulsek.team.models import House
 
@@ -50,7 +50,8 @@ def alert(house: House, what: str, at: datetime) -> int:
     if row is None:
         return 0
     taken: list[int] = []
-    for address in AlertAddress.objects.filter(house=house, on_duty=True).exclude(pk__in=row.taken_by).order_by("endpoint"):
+    open_sessions = Q(sign_in=None) | Q(sign_in__ended_at=None)
+    for address in AlertAddress.objects.filter(open_sessions, house=house, on_duty=True).exclude(pk__in=row.taken_by).order_by("endpoint"):
         status = push(address.endpoint, what)
         if status in _GONE:
             address.delete()

@@ -1,6 +1,7 @@
 """The hub: one asyncio process that owns the instruments and fans what they show out to every screen, as server-sent events.
 
-It stands beside the site, so that streams never starve requests. A screen comes with a ticket that the site signed for its house.
+It stands beside the site, so that streams never starve requests. A screen comes with a ticket of an hour that the site signed for its person; with the
+session it was given in, it ends.
 """
 
 from __future__ import annotations
@@ -20,20 +21,14 @@ from .addresses import is_allowed
 from .driver import Driver
 from .lines import KINDS, TOLD
 from .models import Instrument
+from .tickets import Ticket, ended, read_ticket
 
-TICKET_SALT = "ulsek.instruments"
-TICKET_AGE_S = 12 * 3600
 AGAIN_S = 3.0
-_BEAT_S = 10.0
+_BEAT_S = 3.0
 _MOST_WAITING = 200
 Scope = MutableMapping[str, Any]
 Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
 Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
-
-
-def ticket(house: int) -> str:
-    """What lets a screen listen to this house's instruments for a shift."""
-    return signing.dumps(house, salt=TICKET_SALT)
 
 
 class Hub:
@@ -43,6 +38,8 @@ class Hub:
         self._drivers: dict[str, tuple[int, Driver]] = {}
         self._latest: dict[str, dict[str, Any]] = {}
         self._listeners: dict[int, set[asyncio.Queue[dict[str, Any]]]] = {}
+        self._open: list[Ticket] = []
+        self._ended: set[str] = set()
         self._loop: asyncio.AbstractEventLoop | None = None
         self._task: asyncio.Task[None] | None = None
 
@@ -52,6 +49,7 @@ class Hub:
         while True:
             try:
                 wanted = {str(row["id"]): row for row in await sync_to_async(_rows)()}
+                self._ended = await sync_to_async(_ended)({ticket.sign_in for ticket in self._open})
             except Error:
                 # Without the database the instruments go on as they are; the list is asked for again.
                 await asyncio.sleep(AGAIN_S)
@@ -106,22 +104,35 @@ class Hub:
         return True
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """The hub over HTTP: GET /stream, POST /tell?instrument=&word=, each with its ticket."""
+        """The hub over HTTP: GET /stream, POST /tell?instrument=&word=, each with its ticket. Only a maker's ticket speaks."""
         if scope["type"] == "lifespan":
             await self._lifespan(receive, send)
             return
         asked = {name: values[0] for name, values in parse_qs(scope["query_string"].decode("latin-1")).items()}
         try:
-            house = int(signing.loads(asked.get("ticket", ""), salt=TICKET_SALT, max_age=TICKET_AGE_S))
+            ticket = read_ticket(asked.get("ticket", ""))
         except signing.BadSignature:
             await _answer(send, 401)
             return
+        if await self._has_ended(ticket):
+            await _answer(send, 401)
+            return
         if scope["method"] == "GET" and scope["path"] == "/stream":
-            await self._stream(house, receive, send)
+            await self._stream(ticket, receive, send)
         elif scope["method"] == "POST" and scope["path"] == "/tell":
-            await _answer(send, 204 if self.say(house, asked.get("instrument", ""), asked.get("word", "")) else 404)
+            if not ticket.may_speak:
+                await _answer(send, 403)
+                return
+            await _answer(send, 204 if self.say(ticket.house, asked.get("instrument", ""), asked.get("word", "")) else 404)
         else:
             await _answer(send, 404)
+
+    async def _has_ended(self, ticket: Ticket) -> bool:
+        """Whether the session of a ticket has ended; as it was last known where the database is away, since nobody can sign out there either."""
+        try:
+            return ticket.sign_in in await sync_to_async(_ended)({ticket.sign_in})
+        except Error:
+            return ticket.sign_in in self._ended
 
     async def _lifespan(self, receive: Receive, send: Send) -> None:
         while True:
@@ -136,22 +147,32 @@ class Hub:
             if message["type"] == "lifespan.shutdown":
                 return
 
-    async def _stream(self, house: int, receive: Receive, send: Send) -> None:
+    async def _stream(self, ticket: Ticket, receive: Receive, send: Send) -> None:
         await send({"type": "http.response.start", "status": 200, "headers": _headers(b"text/event-stream")})
         gone = asyncio.create_task(_gone(receive))
+        self._open.append(ticket)
         try:
-            async for reading in self.listen(house):
+            async for reading in self.listen(ticket.house):
                 if gone.done():
+                    return
+                if ticket.is_over or ticket.sign_in in self._ended:
+                    await send({"type": "http.response.body", "body": b""})
                     return
                 body = b": still here\n\n" if reading is None else b"data: " + json.dumps(reading).encode() + b"\n\n"
                 await send({"type": "http.response.body", "body": body, "more_body": True})
         finally:
             gone.cancel()
+            self._open.remove(ticket)
 
 
 def _rows() -> list[dict[str, Any]]:
     close_old_connections()
     return [dict(row) for row in Instrument.objects.values("id", "house", "kind", "address")]
+
+
+def _ended(sign_ins: set[str]) -> set[str]:
+    close_old_connections()
+    return ended(sign_ins)
 
 
 async def _gone(receive: Receive) -> None:

@@ -7,7 +7,7 @@ from typing import ClassVar
 
 from django.db import models
 
-from ulsek.team.models import EXACT, House, Person
+from ulsek.team.models import EXACT, House, Person, SignIn
 
 from .lines import KINDS
 
@@ -29,11 +29,12 @@ class Instrument(models.Model):
 
 
 class AlertAddress(models.Model):
-    """Where a person on duty is alerted with no screen open: a push subscription of one of their devices."""
+    """Where a person on duty is alerted with no screen open: a push subscription of one of their devices. It ends with the session (`sign_in`)."""
 
     house = models.ForeignKey(House, models.CASCADE)
     person = models.ForeignKey(Person, models.CASCADE)
     endpoint = models.CharField(max_length=300, unique=True)
+    sign_in = models.ForeignKey(SignIn, models.CASCADE, null=True)
     on_duty = models.BooleanField(default=True)
 
     def __str__(self) -> str:

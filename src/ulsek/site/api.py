@@ -30,9 +30,14 @@ from ulsek.specs.library_api import router as library
 from ulsek.specs.versions_api import router as versions
 from ulsek.stores.api import router as stores
 from ulsek.sums.api import router as sums
-from ulsek.team.access import MemberAuth, NotAllowed
+from ulsek.sync.api import router as sync
+from ulsek.team.access import MemberAuth, NotAllowed, PasswordWanted
 from ulsek.team.api import router as team
+from ulsek.team.devices_api import router as enrolled
+from ulsek.team.own_api import router as own
+from ulsek.team.pins import WrongPin
 from ulsek.team.schema import Schema
+from ulsek.team.session_api import router as sessions
 
 from .problems import database_away, on_fault, problem, too_big
 
@@ -59,7 +64,11 @@ class StrictParser(Parser):
 
 
 api = UlsekAPI(parser=StrictParser(), title="Ulsek", version="1", auth=MemberAuth(), docs_url=None, openapi_url=None, urls_namespace="api")
+api.add_router("", sessions)
+api.add_router("", own)
+api.add_router("", enrolled)
 api.add_router("", team)
+api.add_router("", sync)
 api.add_router("", devices)
 api.add_router("", jobs)
 api.add_router("", stores)
@@ -110,6 +119,16 @@ def _conflict(_request: HttpRequest, conflict: DraftConflict) -> HttpResponse:
 @api.exception_handler(NotAllowed)
 def _forbidden(_request: HttpRequest, refused: NotAllowed) -> HttpResponse:
     return problem(403, "Not yours to do", refused.text, code="not_allowed")
+
+
+@api.exception_handler(PasswordWanted)
+def _password_wanted(_request: HttpRequest, wanted: PasswordWanted) -> HttpResponse:
+    return problem(403, "Your password, please", wanted.text, code="password_wanted")
+
+
+@api.exception_handler(WrongPin)
+def _wrong_pin(_request: HttpRequest, wrong: WrongPin) -> HttpResponse:
+    return problem(403, "Not the PIN", wrong.text, code="wrong_pin", left=wrong.left)
 
 
 @api.exception_handler(AuthenticationError)

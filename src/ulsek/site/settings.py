@@ -52,6 +52,7 @@ INSTALLED_APPS = [
     "django_tasks",
     "django_tasks_db",
     "ulsek.team",
+    "ulsek.sync",
     "ulsek.jobs",
     "ulsek.devices",
     "ulsek.stores",

@@ -22,7 +22,6 @@ from ulsek.core.working import working
 from ulsek.core.written_step import parse_step
 from ulsek.stores.queries import described
 from ulsek.team.access import member_of
-from ulsek.team.models import Role
 
 from .actions.publish_spec import publish_spec
 from .actions.save_draft import save_draft
@@ -97,7 +96,7 @@ def _revision(if_match: str) -> int:
 @router.put("/specs/{spec_id}/draft", response=SavedOut)
 def save(request: HttpRequest, spec_id: UUID, payload: SaveIn, if_match: str = IF_MATCH) -> HttpResponse:
     """Saves the draft as typed and answers with everything worked out. If-Match carries the revision it was written from."""
-    member = member_of(request, Role.LEAD)
+    member = member_of(request)
     saved = save_draft(member, spec_id, payload.spec, _revision(if_match), payload.writer)
     evaluation, _ = evaluated(member.house, saved.body, own=saved.spec)
     told = {"revision": saved.revision, "saved_at": saved.saved_at.isoformat(), "beside": drafts_beside(saved.spec)}
@@ -109,7 +108,7 @@ def save(request: HttpRequest, spec_id: UUID, payload: SaveIn, if_match: str = I
 @router.delete("/side-drafts/{side_id}", response={204: None})
 def settle_side_draft(request: HttpRequest, side_id: int) -> Status[None]:
     """Throws away what lost a conflict, once it is not needed any more."""
-    member = member_of(request, Role.LEAD)
+    member = member_of(request)
     side = get_object_or_404(SideDraft.objects.select_related("spec"), pk=side_id, spec__house=member.house)
     member.wrote("drop_side_draft", side.name, spec=side.spec.name)
     side.delete()
@@ -119,14 +118,14 @@ def settle_side_draft(request: HttpRequest, side_id: int) -> Status[None]:
 @router.post("/side-drafts/{side_id}/take", response=SavedDraft)
 def take_side_draft(request: HttpRequest, side_id: int, if_match: str = IF_MATCH) -> dict[str, Any]:
     """What lost a conflict becomes the draft; what was the draft is kept beside in its place."""
-    draft = swap_draft(member_of(request, Role.LEAD), side_id, _revision(if_match))
+    draft = swap_draft(member_of(request), side_id, _revision(if_match))
     return {"spec": draft.spec_id, "revision": draft.revision}
 
 
 @router.post("/specs/{spec_id}/publish", response={201: VersionOut})
 def publish(request: HttpRequest, spec_id: UUID, payload: Publish) -> Status[dict[str, Any]]:
     """Makes the next version from the draft."""
-    version = publish_spec(member_of(request, Role.LEAD), spec_id, payload.revision, payload.why, critical=payload.critical)
+    version = publish_spec(member_of(request), spec_id, payload.revision, payload.why, critical=payload.critical)
     return Status(201, version_row(version))
 
 
@@ -163,7 +162,7 @@ def to_the_flag(request: HttpRequest, payload: FlagIn) -> dict[str, Any]:
 @router.post("/take", response=TakeOut)
 def take(request: HttpRequest, payload: TakeIn) -> dict[str, Any]:
     """The draft with one addition of the flag written in; nothing is kept until it is saved."""
-    member = member_of(request, Role.LEAD)
+    member = member_of(request)
     evaluation, _ = evaluated(member.house, payload.spec, extra=(payload.material,))
     return {"spec": take_addition(payload.spec, evaluation, payload.material, payload.mass_g)}
 
@@ -179,7 +178,7 @@ def show_working(request: HttpRequest, payload: WorkingIn) -> dict[str, Any]:
 @router.post("/step-line", response=StepLineOut)
 def step_line(request: HttpRequest, payload: StepLineIn) -> dict[str, Any]:
     """A step as people type it, read with this house's materials: "steep birch tips 9 g 25 min 72 C". Nothing is kept."""
-    house = member_of(request, Role.LEAD).house
+    house = member_of(request).house
     step = parse_step(payload.text, described(house))
     evaluation, _ = evaluated(house, {"format": FORMAT, "version": FORMAT_VERSION, "name": "", "steps": [{"id": "s", **step}]})
     return {"step": step, "title": step_title(evaluation.inputs.spec.steps[0], evaluation.inputs.materials)}

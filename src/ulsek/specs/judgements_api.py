@@ -21,7 +21,7 @@ from ulsek.core.refusals import Refusal
 from ulsek.core.scale import Asked, scaled
 from ulsek.stores.queries import described, resolve
 from ulsek.team.access import member_of
-from ulsek.team.models import House, Role
+from ulsek.team.models import House
 
 from .actions.start_spec import start_spec
 from .evaluation_schemas import RemarkOut
@@ -114,8 +114,8 @@ def capture(request: HttpRequest, payload: CaptureIn) -> dict[str, Any]:
 @router.post("/capture/start", response={201: SavedDraft})
 def start_captured(request: HttpRequest, payload: CaptureIn) -> Status[dict[str, Any]]:
     """What was weighed without a spec becomes a draft, to be read and published by the lead."""
-    member = member_of(request, Role.MAKER)
-    spec = start_spec(member, payload.name, "other", body=_captured(member.house, payload), needed=Role.MAKER)
+    member = member_of(request)
+    spec = start_spec(member, payload.name, "other", body=_captured(member.house, payload))
     return Status(201, {"spec": spec.pk, "revision": 1})
 
 

@@ -19,8 +19,7 @@ from ulsek.core.units import LOCALES
 from ulsek.stores.actions.drop_own_material import drop_own_material
 from ulsek.stores.actions.keep_own_material import import_materials
 from ulsek.stores.queries import described, resolve
-from ulsek.team.access import Member, MemberAuth, member_of
-from ulsek.team.models import Role
+from ulsek.team.access import Member, member_of
 
 from .actions.ask_questions import ask_questions
 from .actions.attach_file import attach_file, remove_attachment
@@ -47,8 +46,8 @@ router = Router(tags=["library"])
 PAGE = 50
 
 
-def _spec(request: HttpRequest, spec_id: UUID, needed: str = Role.READER) -> tuple[Member, Spec]:
-    member = member_of(request, needed)
+def _spec(request: HttpRequest, spec_id: UUID) -> tuple[Member, Spec]:
+    member = member_of(request)
     return member, get_object_or_404(Spec.objects.select_related("house", "newest"), pk=spec_id, house=member.house)
 
 
@@ -68,7 +67,7 @@ def specs(
 @router.post("/specs", response={201: SpecRow})
 def start(request: HttpRequest, payload: StartSpec) -> Status[dict[str, Any]]:
     """Starts a spec from its family's frame, from a body, or as a variant of another."""
-    member = member_of(request, Role.LEAD)
+    member = member_of(request)
     if payload.variant_of:
         spec = start_variant(member, get_object_or_404(Spec, pk=payload.variant_of, house=member.house), payload.name)
     else:
@@ -101,7 +100,7 @@ def trees(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
 @router.put("/specs/{spec_id}/settings", response=SpecSettings)
 def settings(request: HttpRequest, spec_id: UUID, payload: SpecSettings) -> dict[str, Any]:
     """Whether staff answer three questions before their first make of it."""
-    spec = ask_questions(member_of(request, Role.LEAD), spec_id, on=payload.asks_questions)
+    spec = ask_questions(member_of(request), spec_id, on=payload.asks_questions)
     return {"asks_questions": spec.asks_questions}
 
 
@@ -129,7 +128,7 @@ def materials_table(request: HttpRequest) -> HttpResponse:
 @router.post("/materials.csv", response=MaterialsRead)
 def read_materials_table(request: HttpRequest, payload: CsvIn) -> dict[str, Any]:
     """What is understood of a table of materials; with `keep` they become the house's own."""
-    member = member_of(request, Role.LEAD)
+    member = member_of(request)
     read_in, trouble = in_time(materials_from_csv, payload.text)
     if payload.keep:
         import_materials(member, read_in)
@@ -139,7 +138,7 @@ def read_materials_table(request: HttpRequest, payload: CsvIn) -> dict[str, Any]
 @router.delete("/materials/{key}", response={204: None})
 def drop_material(request: HttpRequest, key: str) -> Status[None]:
     """Takes one of the house's own materials away; refused while a spec uses it."""
-    member = member_of(request, Role.LEAD)
+    member = member_of(request)
     drop_own_material(member, key, usage(member.house, key))
     return Status(204, None)
 
@@ -155,10 +154,10 @@ def attachments(request: HttpRequest, spec_id: UUID) -> list[dict[str, Any]]:
     return [_attachment_row(item) for item in found_]
 
 
-@router.post("/specs/{spec_id}/attachments", response={201: AttachmentOut}, auth=MemberAuth(Role.LEAD))
+@router.post("/specs/{spec_id}/attachments", response={201: AttachmentOut})
 def attach(request: HttpRequest, spec_id: UUID, file: File[UploadedFile]) -> Status[dict[str, Any]]:
     """Keeps a small file with a spec."""
-    member, spec = _spec(request, spec_id, Role.LEAD)
+    member, spec = _spec(request, spec_id)
     if (file.size or 0) > 4_000_000:
         raise Refusal("The file is too large", "file", "at most 2 MB", "Take a smaller picture", "too_long")
     return Status(201, _attachment_row(attach_file(member, spec, file.name or "file", file.content_type or "", file.read())))
@@ -177,5 +176,5 @@ def attachment(request: HttpRequest, attachment_id: int) -> HttpResponse:
 @router.delete("/attachments/{attachment_id}", response={204: None})
 def take_attachment_away(request: HttpRequest, attachment_id: int) -> Status[None]:
     """Takes a file away."""
-    remove_attachment(member_of(request, Role.LEAD), attachment_id)
+    remove_attachment(member_of(request), attachment_id)
     return Status(204, None)

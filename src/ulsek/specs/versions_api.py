@@ -13,7 +13,6 @@ from ulsek.core.compare import compared
 from ulsek.core.evaluate import Evaluation
 from ulsek.core.questions import questions
 from ulsek.team.access import Member, member_of
-from ulsek.team.models import Role
 
 from .actions.branch_spec import branch_trial, promote_trial
 from .actions.correct_wording import correct_wording
@@ -40,8 +39,8 @@ router = Router(tags=["versions"])
 MOST_VERSIONS = 50
 
 
-def _version(request: HttpRequest, spec_id: UUID, number: int, needed: str = Role.READER) -> tuple[Member, Version]:
-    member = member_of(request, needed)
+def _version(request: HttpRequest, spec_id: UUID, number: int) -> tuple[Member, Version]:
+    member = member_of(request)
     found = Version.objects.select_related("spec__house", "author")
     return member, get_object_or_404(found, spec=spec_id, spec__house=member.house, number=number)
 
@@ -76,7 +75,7 @@ def compare(request: HttpRequest, left: UUID, right: UUID, left_version: str = "
 @router.post("/specs/{spec_id}/versions/{number}/scores", response={201: VersionOut})
 def score(request: HttpRequest, spec_id: UUID, number: int, payload: ScoreIn) -> Status[dict[str, Any]]:
     """A taster's score."""
-    member, version = _version(request, spec_id, number, Role.MAKER)
+    member, version = _version(request, spec_id, number)
     score_version(member, version, payload.score, taster=payload.taster, reference=payload.reference, note=payload.note)
     return Status(201, version_row(version))
 
@@ -84,7 +83,7 @@ def score(request: HttpRequest, spec_id: UUID, number: int, payload: ScoreIn) ->
 @router.post("/specs/{spec_id}/versions/{number}/withdraw", response=VersionOut)
 def withdraw(request: HttpRequest, spec_id: UUID, number: int, payload: WithdrawIn) -> dict[str, Any]:
     """Withdraws a version with its reason."""
-    member, version = _version(request, spec_id, number, Role.LEAD)
+    member, version = _version(request, spec_id, number)
     withdraw_version(member, version, payload.why, payload.successor)
     return version_row(Version.objects.select_related("author", "withdrawal__successor").get(pk=version.pk))
 
@@ -92,7 +91,7 @@ def withdraw(request: HttpRequest, spec_id: UUID, number: int, payload: Withdraw
 @router.post("/specs/{spec_id}/versions/{number}/branch", response={201: SpecRow})
 def branch(request: HttpRequest, spec_id: UUID, number: int, payload: BranchIn) -> Status[dict[str, Any]]:
     """Branches a trial from a version."""
-    member, version = _version(request, spec_id, number, Role.LEAD)
+    member, version = _version(request, spec_id, number)
     trial = branch_trial(member, version, payload.name)
     return Status(201, rows(with_newest(Spec.objects.filter(pk=trial.pk)))[0])
 
@@ -100,7 +99,7 @@ def branch(request: HttpRequest, spec_id: UUID, number: int, payload: BranchIn) 
 @router.post("/specs/{spec_id}/promote", response=SavedDraft)
 def promote(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
     """The trial's newest version becomes the draft of the spec that it branched from."""
-    member = member_of(request, Role.LEAD)
+    member = member_of(request)
     trial = get_object_or_404(Spec.objects.select_related("newest", "trial_of"), pk=spec_id, house=member.house)
     draft = promote_trial(member, trial)
     return {"spec": draft.spec_id, "revision": draft.revision}
@@ -109,7 +108,7 @@ def promote(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
 @router.post("/specs/{spec_id}/correct", response=VersionOut)
 def correct(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
     """The draft's words become those of the newest version; no number may differ."""
-    return version_row(correct_wording(member_of(request, Role.LEAD), spec_id).version)
+    return version_row(correct_wording(member_of(request), spec_id).version)
 
 
 @router.post("/specs/{spec_id}/versions/{number}/acknowledge", response=ReadingState)
@@ -141,7 +140,7 @@ def reading(request: HttpRequest, spec_id: UUID, number: int) -> dict[str, Any]:
 @router.post("/specs/{spec_id}/versions/{number}/answers", response=AnsweredOut)
 def answers(request: HttpRequest, spec_id: UUID, number: int, payload: AnswersIn) -> dict[str, Any]:
     """Answers to the questions before the first make; each wrong one with its reason."""
-    member, version = _version(request, spec_id, number, Role.MAKER)
+    member, version = _version(request, spec_id, number)
     wrong = answer_questions(member, version, payload.answers)
     return {"passed": not wrong, "wrong": wrong}
 
@@ -149,6 +148,6 @@ def answers(request: HttpRequest, spec_id: UUID, number: int, payload: AnswersIn
 @router.post("/specs/{spec_id}/versions/{number}/copies", response={201: VersionOut})
 def copies(request: HttpRequest, spec_id: UUID, number: int, payload: CopyIn) -> Status[dict[str, Any]]:
     """A copy of the card goes to somebody."""
-    member, version = _version(request, spec_id, number, Role.MAKER)
+    member, version = _version(request, spec_id, number)
     hand_out(member, version, payload.to)
     return Status(201, version_row(version))

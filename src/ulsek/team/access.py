@@ -7,6 +7,7 @@ import re
 from dataclasses import dataclass, replace
 from datetime import datetime
 from typing import Any
+from uuid import UUID
 from zoneinfo import ZoneInfo
 
 from django.http import HttpRequest
@@ -17,6 +18,7 @@ from ulsek.core.refusals import Refusal
 
 from .csrf import check_csrf
 from .models import HistoryRow, House, Membership, Person, Role
+from .permissions import NEEDED, operation_of
 
 _REQUEST_ID = re.compile(r"[\w-]{8,64}", re.ASCII)
 _RANK = {Role.READER: 0, Role.MAKER: 1, Role.LEAD: 2}
@@ -30,10 +32,18 @@ class NotAllowed(Exception):
         super().__init__(self.text)
 
 
+class PasswordWanted(Exception):
+    """A session that began with a PIN asks for what takes the person's password."""
+
+    def __init__(self) -> None:
+        self.text = "This takes your password: a PIN is enough for making, not for leading."
+        super().__init__(self.text)
+
+
 @dataclass(frozen=True)
 class Member:
     """The person who asks, in the house they work in. `request_id` is the id that their client gave what it asks for, `request_digest` that request in
-    short: the same id with another request is a fault of the client.
+    short: the same id with another request is a fault of the client. `sign_in` is their session; None for a command and for a signed action.
     """
 
     person: Person
@@ -41,6 +51,7 @@ class Member:
     role: str
     request_id: str = ""
     request_digest: str = ""
+    sign_in: UUID | None = None
 
     def must_be(self, needed: str) -> Member:
         """This member, or a refusal when their role does not reach `needed`."""
@@ -69,9 +80,10 @@ def colleagues(member: Member) -> list[str]:
     return list(makers.order_by("person__display_name").values_list("person__display_name", flat=True))
 
 
-def membership_of(person_id: Any) -> Membership | None:
-    """The house in which a person works; of several the first by name."""
-    return Membership.objects.select_related("house").filter(person=person_id).order_by("house__name").first()
+def membership_of(person_id: Any, house_id: Any = None) -> Membership | None:
+    """The house in which a person works: the one asked for; else, of several, the first by name."""
+    found = Membership.objects.select_related("house").filter(person=person_id)
+    return (found if house_id is None else found.filter(house=house_id)).order_by("house__name").first()
 
 
 def _asked(request: HttpRequest) -> tuple[str, str]:
@@ -88,30 +100,50 @@ def _asked(request: HttpRequest) -> tuple[str, str]:
     return key, digest.hexdigest()
 
 
+def _role_now(membership: Membership, request: HttpRequest) -> str:
+    """The role that a session reaches now: one that began with a PIN is a maker's at most, until its person confirms their password."""
+    confirmed = request.session.get("confirmed_until")
+    if not request.session.get("by_pin") or (confirmed and timezone.now() < datetime.fromisoformat(confirmed)):
+        return membership.role
+    return min(membership.role, Role.MAKER, key=lambda role: _RANK[Role(role)])
+
+
+def signed_in(request: HttpRequest) -> tuple[Member, Membership] | None:
+    """The member of this request's session, in the role that the session reaches now, and their membership; None where nobody is signed in."""
+    if not request.user.is_authenticated or not isinstance(request.user, Person):
+        return None
+    membership = membership_of(request.user.pk, request.session.get("house"))
+    if membership is None:
+        return None
+    sign_in = request.session.get("sign_in")
+    return Member(request.user, membership.house, _role_now(membership, request), sign_in=UUID(sign_in) if sign_in else None), membership
+
+
 class MemberAuth(SessionAuth):
     """A signed-in person with a role in a house; found with the session's person in one query.
 
-    Who asks and whether they may (`needed`) is settled before a body is read.
+    Who asks and whether they may, by the table `NEEDED`, is settled before a body is read.
     """
 
-    def __init__(self, needed: str = Role.READER, *, csrf: bool = True) -> None:
+    def __init__(self) -> None:
         super().__init__(csrf=False)
-        self._needed, self._writes_from_our_page = needed, csrf
 
     def authenticate(self, request: HttpRequest, key: str | None) -> Member | None:
         del key
-        person_id = request.session.get("_auth_user_id") if request.user.is_authenticated else None
-        if person_id is None:
+        found = signed_in(request)
+        if found is None:
             return None
-        membership = membership_of(request.user.pk)
-        if membership is None or not isinstance(request.user, Person):
-            return None
-        if self._writes_from_our_page:
-            check_csrf(request)
-        return Member(request.user, membership.house, membership.role).must_be(self._needed).asking(*_asked(request))
+        check_csrf(request)
+        member, membership = found
+        needed = NEEDED[operation_of(request)]
+        if needed is None:
+            raise RuntimeError("an operation for everybody must not ask who is signed in")
+        if _RANK[Role(membership.role)] >= _RANK[needed] > _RANK[Role(member.role)]:
+            raise PasswordWanted
+        return member.must_be(needed).asking(*_asked(request))
 
 
-def member_of(request: HttpRequest, needed: str = Role.READER) -> Member:
-    """The member behind a request to the API, who must hold at least the role `needed`."""
+def member_of(request: HttpRequest) -> Member:
+    """The member behind a request to the API, who may do what it asks for."""
     member: Member = request.auth  # type: ignore[attr-defined]
-    return member.must_be(needed)
+    return member

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import uuid
 from datetime import time
 from typing import ClassVar
 
@@ -33,9 +34,10 @@ class House(models.Model):
 
 
 class Person(AbstractUser):
-    """Somebody who can sign in; `display_name` is what stands on labels and runs."""
+    """Somebody who can sign in; `display_name` is what stands on labels and runs. `pin` is the hash of the six digits for enrolled devices; empty without."""
 
     display_name = models.CharField(max_length=60)
+    pin = models.CharField(max_length=128, blank=True, default="")
 
     def __str__(self) -> str:
         return self.display_name
@@ -111,3 +113,93 @@ class Series(models.Model):
 
     def __str__(self) -> str:
         return f"{self.name} {self.last}"
+
+
+class Device(models.Model):
+    """A tablet or computer that a lead has enrolled for a house. It holds a secret in a cookie, whose SHA-256 is `secret`."""
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    name = models.CharField(max_length=60)
+    secret = models.CharField(max_length=64)
+    enrolled_by = models.ForeignKey(Person, models.PROTECT)
+    enrolled_at = models.DateTimeField()
+    revoked_at = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return self.name
+
+
+class SignIn(models.Model):
+    """One session of a person, from signing in until `ended_at`; `ended` says how it ended. `session_key` finds the session itself."""
+
+    class Ended(models.TextChoices):
+        """By the person on that device; by another person who took over there; by whoever may end it from elsewhere; by its age."""
+
+        OUT = "signed out"
+        SWITCHED = "switched"
+        ELSEWHERE = "ended from elsewhere"
+        EXPIRED = "expired"
+
+    id = models.UUIDField(primary_key=True, default=uuid.uuid4)
+    house = models.ForeignKey(House, models.CASCADE)
+    person = models.ForeignKey(Person, models.CASCADE)
+    device = models.ForeignKey(Device, models.PROTECT, null=True)
+    session_key = models.CharField(max_length=40, blank=True, db_collation=EXACT)
+    browser = models.CharField(max_length=80, blank=True)
+    started_at = models.DateTimeField()
+    seen_at = models.DateTimeField()
+    by_pin = models.BooleanField(default=False)
+    ended_at = models.DateTimeField(null=True)
+    ended = models.CharField(max_length=24, choices=Ended.choices, blank=True, default="")
+
+    class Meta:
+        indexes: ClassVar = [models.Index(fields=["person", "ended_at", "-started_at"])]
+
+    def __str__(self) -> str:
+        return f"{self.person} since {self.started_at}"
+
+
+class SigningKey(models.Model):
+    """The public half of a key pair (ECDSA, P-256) that a browser made for one session; the private half cannot leave that browser.
+
+    `id` is the base64url SHA-256 of the point, `public` the uncompressed point in base64url (RFC 5480). After `expires_at`, or once `revoked_at` is set,
+    what arrives under this key waits for a lead.
+    """
+
+    id = models.CharField(primary_key=True, max_length=43, db_collation=EXACT)
+    sign_in = models.ForeignKey(SignIn, models.CASCADE, related_name="keys")
+    public = models.CharField(max_length=88)
+    made_at = models.DateTimeField()
+    expires_at = models.DateTimeField()
+    revoked_at = models.DateTimeField(null=True)
+
+    def __str__(self) -> str:
+        return self.id
+
+
+class PinTries(models.Model):
+    """Wrong PINs in a row of one person on one device; signing in with the password there sets `wrong` back to 0."""
+
+    device = models.ForeignKey(Device, models.CASCADE)
+    person = models.ForeignKey(Person, models.CASCADE)
+    wrong = models.PositiveIntegerField(default=0)
+
+    class Meta:
+        constraints: ClassVar = [models.UniqueConstraint(fields=["device", "person"], name="one_count_a_person_and_device")]
+
+    def __str__(self) -> str:
+        return f"{self.person} on {self.device}: {self.wrong}"
+
+
+class OneTimeCode(models.Model):
+    """A code from a lead with which a person who forgot their password sets a new one, once. `code` is its hash."""
+
+    person = models.OneToOneField(Person, models.CASCADE)
+    code = models.CharField(max_length=128)
+    by = models.ForeignKey(Person, models.CASCADE, related_name="+")
+    expires_at = models.DateTimeField()
+    wrong = models.PositiveIntegerField(default=0)
+
+    def __str__(self) -> str:
+        return f"for {self.person}"

@@ -564,6 +564,50 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/devices": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Devices
+         * @description The devices of the house, those in use first.
+         */
+        get: operations["ulsek_team_devices_api_devices"];
+        put?: never;
+        /**
+         * Enrol
+         * @description Enrols the device that asks. Its secret goes into a cookie that no script reads.
+         */
+        post: operations["ulsek_team_devices_api_enrol"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/devices/{device_id}/revoke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Revoke
+         * @description A device that is lost, sold or not trusted any more.
+         */
+        post: operations["ulsek_team_devices_api_revoke"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/duty": {
         parameters: {
             query?: never;
@@ -1056,7 +1100,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/may/{role}": {
+    "/api/may-attach": {
         parameters: {
             query?: never;
             header?: never;
@@ -1064,12 +1108,92 @@ export interface paths {
             cookie?: never;
         };
         /**
-         * May
-         * @description Whether who asks holds at least this role: what the proxy asks before it takes a file in.
+         * May Attach
+         * @description Whether who asks may attach files: what the proxy asks before it takes one in.
          */
-        get: operations["ulsek_team_api_may"];
+        get: operations["ulsek_team_api_may_attach"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/password": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Own Password
+         * @description A new password; all my other sessions end.
+         */
+        put: operations["ulsek_team_own_api_own_password"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /**
+         * Own Pin
+         * @description Sets my PIN.
+         */
+        put: operations["ulsek_team_own_api_own_pin"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/sessions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Own Sessions
+         * @description My open sessions, the newest first.
+         */
+        get: operations["ulsek_team_own_api_own_sessions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/own/sessions/{sign_in_id}/end": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * End Own Session
+         * @description Ends one of my sessions. What was signed in it and has not arrived yet waits for a lead.
+         */
+        post: operations["ulsek_team_own_api_end_own_session"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1090,6 +1214,46 @@ export interface paths {
          * @description A pasted recipe as a draft, read with this house's materials, each doubtful reading marked; nothing is kept.
          */
         post: operations["ulsek_specs_judgements_api_parse"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * People
+         * @description The people of the house by name.
+         */
+        get: operations["ulsek_team_devices_api_people"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/people/{person_id}/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * One Time Code
+         * @description A code for somebody who forgot their password; it works once, within a day.
+         */
+        post: operations["ulsek_team_devices_api_one_time_code"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1455,14 +1619,74 @@ export interface paths {
          * Session
          * @description Who is signed in here; also hands out the CSRF cookie.
          */
-        get: operations["ulsek_team_api_session"];
+        get: operations["ulsek_team_session_api_session"];
         put?: never;
         /**
          * Sign In
          * @description Signs in by name and password. The sixth wrong try in a row locks the name at this address for a quarter of an hour, but not on devices where
          *     this person has signed in before.
          */
-        post: operations["ulsek_team_api_sign_in"];
+        post: operations["ulsek_team_session_api_sign_in"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/claims": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm Claim
+         * @description Checks a PIN that was typed without the network. Right, its key counts as that person's from then on; wrong, it counts as a try.
+         */
+        post: operations["ulsek_team_session_api_confirm_claim"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/code": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Sign In By Code
+         * @description Sets a new password with a lead's code and signs in. All other sessions of the person end.
+         */
+        post: operations["ulsek_team_session_api_sign_in_by_code"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/confirm": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Confirm
+         * @description The password on top of a PIN: for ten minutes the session reaches as far as its person.
+         */
+        post: operations["ulsek_team_session_api_confirm"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1482,7 +1706,47 @@ export interface paths {
          * Sign Out
          * @description Signs out; harmless when nobody is signed in.
          */
-        post: operations["ulsek_team_api_sign_out"];
+        post: operations["ulsek_team_session_api_sign_out"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/key": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Register Key
+         * @description Keeps the public half of this session's key: what it signs counts as this person's.
+         */
+        post: operations["ulsek_team_session_api_register_key"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/session/switch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Switch
+         * @description Another person takes over on an enrolled device. The person before is signed out. After five wrong PINs the password is wanted.
+         */
+        post: operations["ulsek_team_session_api_switch"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1543,6 +1807,106 @@ export interface paths {
          * @description What lost a conflict becomes the draft; what was the draft is kept beside in its place.
          */
         post: operations["ulsek_specs_api_take_side_draft"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signed-actions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Carry
+         * @description Takes in what people did on a device, each credited to whoever signed it, whoever carries it.
+         */
+        post: operations["ulsek_sync_api_carry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signed-actions/held": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Held
+         * @description What waits for a lead of this house, the oldest first, a hundred at most.
+         */
+        get: operations["ulsek_sync_api_held"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signed-actions/refused": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Settle
+         * @description Its own person, or a lead, has seen why an action was refused, and says what becomes of it.
+         */
+        post: operations["ulsek_sync_api_settle"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signed-actions/{action_id}/accept": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Accept Held
+         * @description A lead vouches for a held action: it is done, and says so.
+         */
+        post: operations["ulsek_sync_api_accept_held"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/signed-actions/{action_id}/throw-away": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Throw Held Away
+         * @description A lead decides against a held action.
+         */
+        post: operations["ulsek_sync_api_throw_held_away"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2329,6 +2693,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/sync": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Sync
+         * @description Whether the database is the one that the device knows. `last` is the last action that it was told is done.
+         */
+        get: operations["ulsek_sync_api_sync"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/take": {
         parameters: {
             query?: never;
@@ -2433,6 +2817,14 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AcceptIn
+         * @description Who did it, where nobody can be named.
+         */
+        AcceptIn: {
+            /** Person */
+            person?: number | null;
+        };
         /** AddedOut */
         AddedOut: {
             bands: components["schemas"]["Bands"];
@@ -2828,6 +3220,20 @@ export interface components {
             /** Title */
             title: string;
         };
+        /**
+         * CarriedOut
+         * @description The answers, the epoch of the database, and what the device wanted to see.
+         */
+        CarriedOut: {
+            /** Answers */
+            answers: components["schemas"]["AnswerOut"][];
+            /** Epoch */
+            epoch: string;
+            /** View */
+            view: {
+                [key: string]: unknown;
+            } | null;
+        };
         /** CarryOverOut */
         CarryOverOut: {
             /** Allergen */
@@ -2926,6 +3332,39 @@ export interface components {
             /** Note */
             note: string;
         };
+        /**
+         * ClaimIn
+         * @description Somebody took over on this enrolled device without the network. `sealed` holds who, their PIN and the key that signs for them since; `stays` while they
+         *     are still the one at it.
+         */
+        ClaimIn: {
+            /** Public */
+            public: string;
+            /** Sealed */
+            sealed: string;
+            /** Stays */
+            stays: boolean;
+        };
+        /** ClaimOut */
+        ClaimOut: {
+            /** Certificate */
+            certificate: string;
+            /** Id */
+            id: string;
+            session: components["schemas"]["Session"];
+        };
+        /**
+         * CodeIn
+         * @description A lead's one-time code, and the new password.
+         */
+        CodeIn: {
+            /** Code */
+            code: string;
+            /** Name */
+            name: string;
+            /** Password */
+            password: string;
+        };
         /** ColourOut */
         ColourOut: {
             /** Colour */
@@ -2980,6 +3419,11 @@ export interface components {
             right_words: string;
             /** Same */
             same: boolean;
+        };
+        /** ConfirmIn */
+        ConfirmIn: {
+            /** Password */
+            password: string;
         };
         /** ContainerIn */
         ContainerIn: {
@@ -3109,6 +3553,13 @@ export interface components {
              */
             skin_g: number;
         };
+        /** DecidedOut */
+        DecidedOut: {
+            /** Id */
+            id: string;
+            /** State */
+            state: string;
+        };
         /**
          * Deed
          * @description Something done to a thing that stands in the house: what kind of deed, and its own figures and words.
@@ -3222,6 +3673,32 @@ export interface components {
             /** Text */
             text: string;
         };
+        /** DeviceIn */
+        DeviceIn: {
+            /** Name */
+            name: string;
+        };
+        /** DeviceOut */
+        DeviceOut: {
+            /**
+             * Enrolled At
+             * Format: date-time
+             */
+            enrolled_at: string;
+            /** Enrolled By */
+            enrolled_by: string;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** Revoked At */
+            revoked_at: string | null;
+            /** Seen At */
+            seen_at: string | null;
+        };
         /** DoubtOut */
         DoubtOut: {
             /** Code */
@@ -3319,6 +3796,23 @@ export interface components {
             zest_g: number;
             zest_range: components["schemas"]["RangeOut"];
         };
+        /**
+         * EnrolledOut
+         * @description The enrolled device that asks: its people, and the key for which it seals what only the site may read.
+         */
+        EnrolledOut: {
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /** Name */
+            name: string;
+            /** People */
+            people: components["schemas"]["PersonRow"][];
+            /** Sealing Key */
+            sealing_key: string;
+        };
         /** EvaluateIn */
         EvaluateIn: {
             /** Spec */
@@ -3366,7 +3860,8 @@ export interface components {
         };
         /**
          * EventOut
-         * @description `clock` says whether the device's time was corrected or estimated; `said_at` is what the device said then.
+         * @description `clock` says whether the device's time was corrected or estimated; `said_at` is what the device said then. `proof` says what shows that it was `by` that
+         *     person: the key of their session, a lead who accepted it, or nothing.
          */
         EventOut: {
             /** At */
@@ -3391,6 +3886,12 @@ export interface components {
             kind: string;
             /** Lamport */
             lamport: number;
+            /**
+             * Proof
+             * @default
+             * @enum {string}
+             */
+            proof: "" | "key" | "lead";
             /**
              * Said At
              * @default
@@ -3603,6 +4104,41 @@ export interface components {
         Health: {
             /** Status */
             status: string;
+        };
+        /**
+         * HeldOut
+         * @description An action that waits for a lead: what it is, by whom if that can be said, when it arrived and why it waits.
+         */
+        HeldOut: {
+            /** At */
+            at: string;
+            /** Body */
+            body: {
+                [key: string]: unknown;
+            };
+            /** By */
+            by: string;
+            /** Carried By */
+            carried_by: string;
+            /** Claimed */
+            claimed: string;
+            /** Device */
+            device: string;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /**
+             * Received At
+             * Format: date-time
+             */
+            received_at: string;
+            /** Subject */
+            subject: string;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
         };
         /**
          * HotFillIn
@@ -3822,6 +4358,24 @@ export interface components {
             why_safe: string;
             /** Words */
             words: string;
+        };
+        /**
+         * KeyIn
+         * @description The public half of a key pair that this browser made, as an uncompressed point of P-256 in base64url.
+         */
+        KeyIn: {
+            /** Public */
+            public: string;
+        };
+        /**
+         * KeyOut
+         * @description The name of a key, and what the site certifies of it.
+         */
+        KeyOut: {
+            /** Certificate */
+            certificate: string;
+            /** Id */
+            id: string;
         };
         /** LeavingOut */
         LeavingOut: {
@@ -4280,6 +4834,14 @@ export interface components {
             /** Sugar G */
             sugar_g: number;
         };
+        /**
+         * OneTimeCodeOut
+         * @description A code that is shown once, to be told to its person by mouth.
+         */
+        OneTimeCodeOut: {
+            /** Code */
+            code: string;
+        };
         /** PackOut */
         PackOut: {
             /** Each */
@@ -4356,6 +4918,13 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /** PasswordIn */
+        PasswordIn: {
+            /** New */
+            new: string;
+            /** Old */
+            old: string;
+        };
         /** @description percent of the vessel as the step begins */
         PercentAmount: {
             /** @enum {unknown} */
@@ -4363,6 +4932,20 @@ export interface components {
             /** @constant */
             kind: "percent";
             percent: components["schemas"]["SpecNumber"];
+        };
+        /**
+         * PersonRow
+         * @description Somebody of the house.
+         */
+        PersonRow: {
+            /** Has Pin */
+            has_pin: boolean;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Role */
+            role: string;
         };
         /** PhotoIn */
         PhotoIn: {
@@ -4393,6 +4976,16 @@ export interface components {
             name: string;
             /** Sugar */
             sugar: number;
+        };
+        /**
+         * PinIn
+         * @description A PIN of six digits for enrolled devices, or an empty one to take it away; with the password.
+         */
+        PinIn: {
+            /** Password */
+            password: string;
+            /** Pin */
+            pin: string;
         };
         /**
          * PlanAnswer
@@ -4833,6 +5426,31 @@ export interface components {
             where: string;
         };
         /**
+         * RefusedIn
+         * @description An action that the site refused, why, and what becomes of it: keep (for the lead), again (done again), throw_away.
+         */
+        RefusedIn: {
+            /**
+             * Certificate
+             * @default
+             */
+            certificate: string;
+            /** Decision */
+            decision: string;
+            /**
+             * Signature
+             * @default
+             */
+            signature: string;
+            /** Text */
+            text: string;
+            /**
+             * Why
+             * @default
+             */
+            why: string;
+        };
+        /**
          * RehearsalOut
          * @description What the simulated instruments of a rehearsal show now.
          */
@@ -4927,12 +5545,6 @@ export interface components {
             /** Words */
             words: string;
         };
-        /**
-         * Role
-         * @description In rising order: who reads, who makes, who leads.
-         * @enum {string}
-         */
-        Role: "reader" | "maker" | "lead";
         /** RoundedOut */
         RoundedOut: {
             /** Changes */
@@ -5318,7 +5930,10 @@ export interface components {
              */
             taster: string;
         };
-        /** Session */
+        /**
+         * Session
+         * @description Who is signed in here. `by_pin`: a maker's rights at most, until the password is confirmed. `device` where this one is enrolled for a house.
+         */
         Session: {
             /** Altitude M */
             altitude_m?: number | null;
@@ -5328,15 +5943,36 @@ export interface components {
              */
             beside: string;
             /**
+             * By Pin
+             * @default false
+             */
+            by_pin: boolean;
+            /**
              * Currency
              * @default EUR
              */
             currency: string;
+            device?: components["schemas"]["EnrolledOut"] | null;
+            /**
+             * Has Pin
+             * @default false
+             */
+            has_pin: boolean;
             /**
              * House
              * @default
              */
             house: string;
+            /**
+             * House Id
+             * @default 0
+             */
+            house_id: number;
+            /**
+             * Id
+             * @default
+             */
+            id: string;
             /**
              * Locale
              * @default metric
@@ -5350,6 +5986,11 @@ export interface components {
             /** Others */
             others?: string[];
             /**
+             * Person
+             * @default 0
+             */
+            person: number;
+            /**
              * Role
              * @default
              */
@@ -5361,6 +6002,35 @@ export interface components {
              * @default UTC
              */
             zone: string;
+        };
+        /**
+         * SessionRow
+         * @description One of my open sessions: since when, where, when it was last seen; `here` is the one that asks.
+         */
+        SessionRow: {
+            /** Browser */
+            browser: string;
+            /** By Pin */
+            by_pin: boolean;
+            /** Device */
+            device: string;
+            /** Here */
+            here: boolean;
+            /**
+             * Id
+             * Format: uuid
+             */
+            id: string;
+            /**
+             * Seen At
+             * Format: date-time
+             */
+            seen_at: string;
+            /**
+             * Started At
+             * Format: date-time
+             */
+            started_at: string;
         };
         /**
          * SettledOut
@@ -5435,12 +6105,41 @@ export interface components {
             name: string;
             result: components["schemas"]["WorkbenchOut"];
         };
-        /** SignIn */
-        SignIn: {
+        /** SignInIn */
+        SignInIn: {
             /** Name */
             name: string;
             /** Password */
             password: string;
+        };
+        /**
+         * SignedActionsIn
+         * @description What a device carries, in the order in which it was done. `now` is what its clock shows as it sends: times are corrected by it.
+         */
+        SignedActionsIn: {
+            /** Actions */
+            actions: components["schemas"]["SignedTextIn"][];
+            /** Now */
+            now: string;
+            view?: components["schemas"]["WishIn"] | null;
+        };
+        /**
+         * SignedTextIn
+         * @description An action: its text exactly as it was signed, the signature (r and s, base64url) and what the site certified of the key.
+         */
+        SignedTextIn: {
+            /**
+             * Certificate
+             * @default
+             */
+            certificate: string;
+            /**
+             * Signature
+             * @default
+             */
+            signature: string;
+            /** Text */
+            text: string;
         };
         SpecAmount: components["schemas"]["FixedAmount"] | components["schemas"]["RatioAmount"] | components["schemas"]["PercentAmount"] | components["schemas"]["TargetAmount"] | components["schemas"]["StateAmount"] | components["schemas"]["AllAmount"];
         /** @description one alternative */
@@ -6197,6 +6896,28 @@ export interface components {
             /** Warning */
             warning: string;
         };
+        /**
+         * SwitchIn
+         * @description Who takes over on an enrolled device, by their PIN.
+         */
+        SwitchIn: {
+            /** Person */
+            person: number;
+            /** Pin */
+            pin: string;
+        };
+        /**
+         * SyncOut
+         * @description The epoch of the database, whether it has the action that was asked for, and how many wait for this lead.
+         */
+        SyncOut: {
+            /** Epoch */
+            epoch: string;
+            /** Has Last */
+            has_last: boolean;
+            /** Held */
+            held: number;
+        };
         /** TakeIn */
         TakeIn: {
             /** Mass G */
@@ -6592,6 +7313,16 @@ export interface components {
         WaysOut: {
             /** Ways */
             ways: components["schemas"]["WayOut"][];
+        };
+        /**
+         * WishIn
+         * @description What the device wants to see afterwards: a batch by its id.
+         */
+        WishIn: {
+            /** Kind */
+            kind: string;
+            /** Subject */
+            subject: string;
         };
         /** WithdrawIn */
         WithdrawIn: {
@@ -7447,6 +8178,70 @@ export interface operations {
             };
         };
     };
+    ulsek_team_devices_api_devices: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DeviceOut"][];
+                };
+            };
+        };
+    };
+    ulsek_team_devices_api_enrol: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeviceIn"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    ulsek_team_devices_api_revoke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                device_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
     ulsek_devices_api_duty: {
         parameters: {
             query?: never;
@@ -8056,13 +8851,98 @@ export interface operations {
             };
         };
     };
-    ulsek_team_api_may: {
+    ulsek_team_api_may_attach: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description No Content */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
+            };
+        };
+    };
+    ulsek_team_own_api_own_password: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PasswordIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    ulsek_team_own_api_own_pin: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    ulsek_team_own_api_own_sessions: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SessionRow"][];
+                };
+            };
+        };
+    };
+    ulsek_team_own_api_end_own_session: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                /** @description In rising order: who reads, who makes, who leads. */
-                role: "reader" | "maker" | "lead";
+                sign_in_id: string;
             };
             cookie?: never;
         };
@@ -8097,6 +8977,48 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ParseOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_devices_api_people: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PersonRow"][];
+                };
+            };
+        };
+    };
+    ulsek_team_devices_api_one_time_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                person_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OneTimeCodeOut"];
                 };
             };
         };
@@ -8541,7 +9463,7 @@ export interface operations {
             };
         };
     };
-    ulsek_team_api_session: {
+    ulsek_team_session_api_session: {
         parameters: {
             query?: never;
             header?: never;
@@ -8561,7 +9483,7 @@ export interface operations {
             };
         };
     };
-    ulsek_team_api_sign_in: {
+    ulsek_team_session_api_sign_in: {
         parameters: {
             query?: never;
             header?: never;
@@ -8570,7 +9492,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["SignIn"];
+                "application/json": components["schemas"]["SignInIn"];
             };
         };
         responses: {
@@ -8585,7 +9507,79 @@ export interface operations {
             };
         };
     };
-    ulsek_team_api_sign_out: {
+    ulsek_team_session_api_confirm_claim: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClaimIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ClaimOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_session_api_sign_in_by_code: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    ulsek_team_session_api_confirm: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ConfirmIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    ulsek_team_session_api_sign_out: {
         parameters: {
             query?: never;
             header?: never;
@@ -8593,6 +9587,54 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Session"];
+                };
+            };
+        };
+    };
+    ulsek_team_session_api_register_key: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["KeyIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KeyOut"];
+                };
+            };
+        };
+    };
+    ulsek_team_session_api_switch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SwitchIn"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -8665,6 +9707,122 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SavedDraft"];
+                };
+            };
+        };
+    };
+    ulsek_sync_api_carry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SignedActionsIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CarriedOut"];
+                };
+            };
+        };
+    };
+    ulsek_sync_api_held: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeldOut"][];
+                };
+            };
+        };
+    };
+    ulsek_sync_api_settle: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RefusedIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecidedOut"];
+                };
+            };
+        };
+    };
+    ulsek_sync_api_accept_held: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                action_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AcceptIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecidedOut"];
+                };
+            };
+        };
+    };
+    ulsek_sync_api_throw_held_away: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                action_id: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DecidedOut"];
                 };
             };
         };
@@ -9723,6 +10881,28 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content?: never;
+            };
+        };
+    };
+    ulsek_sync_api_sync: {
+        parameters: {
+            query?: {
+                last?: string;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SyncOut"];
+                };
             };
         };
     };

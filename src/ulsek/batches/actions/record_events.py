@@ -20,9 +20,8 @@ from ulsek.specs.models import Spec
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked, locked_or_404
-from ulsek.team.models import Role
 
-from ..arrival import in_their_time, signed
+from ..arrival import credited, in_their_time
 from ..folding import events_of, folded, projection
 from ..models import Run, RunEvent
 from ..supplies import pin, pin_supply
@@ -80,18 +79,17 @@ def _versions_of_runs(member: Member) -> QuerySet[Run]:
 
 @action(receipt=False)
 def record_events(
-    member: Member, run_id: UUID, items: Sequence[Any], *, device_now: str = "", received: datetime | None = None
+    member: Member, run_id: UUID, items: Sequence[Any], *, device_now: str = "", received: datetime | None = None, proof: str = ""
 ) -> tuple[Run, RunState]:
     """Keeps those of `items` that are new, and folds the run. One event that cannot be refuses them all; nothing is kept then.
 
-    `device_now` is what the clock of the device shows as it sends: times are corrected by it. Each event's own id is its receipt: an action that is sent
+    `device_now` is what the clock of the device shows as it sends: times are corrected by it. `proof` says what shows that it was this member. Each event's own id is its receipt: an action that is sent
     again passes over what it kept. What comes in after the finish (a tablet that was offline) is kept as late, and not counted: the result stays as it was
     frozen.
     """
-    member.must_be(Role.MAKER)
     if len(items) > MOST_AT_ONCE:
         raise Refusal(f"{len(items)} events at once are too many", "events", f"at most {MOST_AT_ONCE}", "Send them in parts")
-    came_in = signed(member, items)
+    came_in = credited(member, items, proof)
     version = get_object_or_404(_versions_of_runs(member), pk=run_id).version
     if any(event.kind == "finished" for event, _ in came_in.values()):
         locked(Spec.objects.filter(pk=version.spec_id), shared=True)  # what the batch taught is kept with its spec

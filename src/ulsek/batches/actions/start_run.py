@@ -100,7 +100,6 @@ def start_run(
 
     A rehearsal asks no questions first, and draws on nothing. Refuses specs that were never published, weights and yields that cannot be.
     """
-    member.must_be(Role.MAKER)
     already = _started(member, run_id)
     if already is not None:
         return already

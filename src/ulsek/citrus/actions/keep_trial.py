@@ -13,7 +13,6 @@ from ulsek.core.refusals import Refusal
 from ulsek.planners.trial import paired
 from ulsek.team.access import Member
 from ulsek.team.action import action
-from ulsek.team.models import Role
 
 from ..models import PeelMeasure, SpentPeel, YieldTrial
 
@@ -25,7 +24,6 @@ def keep_trial(
     member: Member, fruit: str, first: str, second: str, pairs: list[tuple[float, float]], at: datetime | None = None
 ) -> YieldTrial:
     """Keeps the pairs [mL of juice per kilogram] of two ways. Refuses ways that are one, and what no fruit gives."""
-    member.must_be(Role.MAKER)
     of = variety(fruit)
     if not first.strip() or not second.strip() or first.strip().lower() == second.strip().lower():
         raise Refusal("A trial needs two different ways", "second", remedy="Name what is done differently", code="missing")
@@ -50,7 +48,6 @@ def keep_trial(
 @action
 def weigh_packed_peel(member: Member, fruit: str, ml: float, grams: float, at: datetime | None = None) -> PeelMeasure:
     """This house's own weight of a measure packed with peel. Refuses what peel cannot weigh."""
-    member.must_be(Role.MAKER)
     of = variety(fruit)
     if not (ml > 0 and 0.1 <= grams / ml <= 0.9):
         raise Refusal(
@@ -66,7 +63,6 @@ def weigh_spent_peel(
     member: Member, fruit: str, peel_g: float, spent_g: float, hours: float, warm_c: float, at: datetime | None = None
 ) -> SpentPeel:
     """What sugar really drew out of this house's peel. Refuses peel that cannot weigh so."""
-    member.must_be(Role.MAKER)
     of = variety(fruit)
     taught_draw(peel_g, spent_g, hours, warm_c)
     kept = SpentPeel.objects.create(

@@ -11,7 +11,6 @@ from django.shortcuts import get_object_or_404
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
-from ulsek.team.models import Role
 
 from ..addresses import is_allowed
 from ..lines import KINDS
@@ -26,7 +25,6 @@ def connect_instrument(member: Member, name: str, kind: str, address: str) -> In
 
     Raises Refusal for an empty or taken name, an unknown kind, and an address that cannot be read or that the operator does not allow.
     """
-    member.must_be(Role.LEAD)
     name = name.strip()
     if not 0 < len(name) <= 60:
         raise Refusal("An instrument needs a name", "name", "at most 60 letters", "Say where it stands: bench scale", "missing")
@@ -54,7 +52,6 @@ def connect_instrument(member: Member, name: str, kind: str, address: str) -> In
 @action
 def take_away(member: Member, instrument: UUID) -> None:
     """The instrument is gone."""
-    member.must_be(Role.LEAD)
     found = get_object_or_404(Instrument, pk=instrument, house=member.house)
     member.wrote("take_away", str(found))
     found.delete()

@@ -38,7 +38,7 @@ def go_on_duty(member: Member, endpoint: str, *, on_duty: bool) -> AlertAddress:
             "This is no address of the house's push service", "endpoint", f"it begins with {settings.PUSH_SERVICE}/push/", code="unreadable"
         )
     kept, _ = AlertAddress.objects.update_or_create(
-        endpoint=endpoint, defaults={"house": member.house, "person": member.person, "on_duty": on_duty}
+        endpoint=endpoint, defaults={"house": member.house, "person": member.person, "sign_in_id": member.sign_in, "on_duty": on_duty}
     )
     member.wrote("go_on_duty" if on_duty else "go_off_duty", member.person.display_name)
     return kept

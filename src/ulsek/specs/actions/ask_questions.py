@@ -7,7 +7,6 @@ from uuid import UUID
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404
-from ulsek.team.models import Role
 
 from ..models import Spec
 
@@ -15,7 +14,6 @@ from ..models import Spec
 @action
 def ask_questions(member: Member, spec_id: UUID, *, on: bool) -> Spec:
     """The spec, whose first make by a person asks three questions from now on, or none."""
-    member.must_be(Role.LEAD)
     spec = locked_or_404(Spec.objects.filter(pk=spec_id, house=member.house))
     spec.asks_questions = on
     spec.save(update_fields=["asks_questions"])

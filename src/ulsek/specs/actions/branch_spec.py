@@ -10,7 +10,6 @@ from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked
-from ulsek.team.models import Role
 
 from ..models import Draft, Spec, Version
 from ..projection import project
@@ -39,7 +38,6 @@ def promote_trial(member: Member, trial: Spec, at: datetime | None = None) -> Dr
 
     Refuses a spec that is no trial, and one without a version.
     """
-    member.must_be(Role.LEAD)
     if trial.trial_of is None:
         raise Refusal(f"{trial.name} is no trial", "spec", remedy="Branch one from a version", code="not_a_trial")
     if trial.newest is None:

@@ -12,7 +12,6 @@ from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404
-from ulsek.team.models import Role
 
 from ..models import Correction, Draft, Spec, Version
 
@@ -20,7 +19,6 @@ from ..models import Correction, Draft, Spec, Version
 @action
 def correct_wording(member: Member, spec_id: UUID, at: datetime | None = None) -> Correction:
     """The draft's words become those of the newest version. Refuses where a number differs: that is a new version."""
-    member.must_be(Role.LEAD)
     locked_or_404(Spec.objects.filter(pk=spec_id, house=member.house))
     draft = Draft.objects.get(spec=spec_id)
     latest = Version.objects.filter(spec=spec_id).order_by("-number").first()

@@ -13,7 +13,6 @@ from ulsek.core.spec_file import FORMAT, read_spec
 from ulsek.core.vocabulary import keys
 from ulsek.team.access import Member
 from ulsek.team.action import action
-from ulsek.team.models import Role
 
 from ..models import Draft, Spec, Version
 from ..projection import free_key, project
@@ -30,13 +29,11 @@ def start_spec(
     base: Spec | None = None,
     trial_of: Version | None = None,
     at: datetime | None = None,
-    needed: Role = Role.LEAD,
 ) -> Spec:
     """A new spec with its draft: `body` where there is one, else the family's frame of a `school`. The file's id stays where nobody else has it.
 
-    A maker may start one from weighings (`needed`); designing and publishing stay with the lead. Refuses an empty name, an unknown family, and a body that is no spec file.
+    Refuses an empty name, an unknown family, and a body that is no spec file.
     """
-    member.must_be(needed)
     if not name.strip():
         raise Refusal("The spec has no name", "name", remedy="Name it as it will stand on the label", code="missing")
     if len(name) > 120:

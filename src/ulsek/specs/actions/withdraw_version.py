@@ -12,7 +12,6 @@ from ulsek.stores.actions.keep_own_material import keep_own_material
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404
-from ulsek.team.models import Role
 
 from ..models import Spec, Version, Withdrawal
 from ..outputs import withdrawn_outputs
@@ -26,7 +25,6 @@ def withdraw_version(member: Member, version: Version, why: str, successor: int 
     What draws on it carries the reason as a caution until another version counts. Refuses an empty reason, a second withdrawal, and a successor that
     is withdrawn or not there.
     """
-    member.must_be(Role.LEAD)
     reason = free_text(why, "why", 300, "A withdrawal needs its reason", "Say what is wrong with it: it stands on every card and bottle")
     # The spec's row is locked so that a start of a batch, which shares it, sees either before or after.
     spec = locked_or_404(Spec.objects.filter(pk=version.spec_id, house=member.house))

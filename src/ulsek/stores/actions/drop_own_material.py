@@ -9,7 +9,6 @@ from django.shortcuts import get_object_or_404
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
-from ulsek.team.models import Role
 
 from ..models import HouseMaterial, StockItem
 
@@ -19,7 +18,6 @@ def drop_own_material(member: Member, key: str, used_by: Sequence[str]) -> None:
     """The material is gone; typical figures under its key, where there are any, count again. Refuses what specs use (`used_by` names them) or what
     stands on the shelf.
     """
-    member.must_be(Role.LEAD)
     material = get_object_or_404(HouseMaterial, house=member.house, key=key)
     name = str(material.body.get("name") or key)
     if used_by:

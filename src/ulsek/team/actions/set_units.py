@@ -8,13 +8,12 @@ from ulsek.core.units import LOCALES
 
 from ..access import Member
 from ..action import action
-from ..models import House, Role
+from ..models import House
 
 
 @action(whole_house=True)
 def set_units(member: Member, beside: str, locale: str) -> House:
     """The house with its units. Refuses what does not stand beside weights, and cups that are not known."""
-    member.must_be(Role.LEAD)
     for value, where, allowed in ((beside, "beside", BESIDE), (locale, "locale", LOCALES)):
         if value not in allowed:
             raise Refusal(f"“{value}” is not known here", where, f"there are {', '.join(allowed)}", "Choose one of them")

@@ -6,13 +6,14 @@ import time
 from datetime import timedelta
 from typing import Any
 
+from django.contrib.sessions.models import Session
 from django.core.management import call_command
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import Error, close_old_connections
 from django.utils import timezone
 
 from ulsek.devices.models import Alerted
-from ulsek.team.models import Receipt
+from ulsek.team.models import Receipt, SignIn
 
 EVERY_S = 3600
 RECEIPTS, ALERTS = timedelta(days=30), timedelta(days=7)
@@ -20,12 +21,14 @@ RECEIPTS, ALERTS = timedelta(days=30), timedelta(days=7)
 
 
 def tidy() -> None:
-    """Deletes receipts and alerts that are older than they need to be, finished tasks of the worker, and sessions that have ended."""
+    """Deletes receipts and alerts that are older than they need to be, finished tasks of the worker, and sessions that are past their age."""
     now = timezone.now()
     Receipt.objects.filter(at__lt=now - RECEIPTS).delete()
     Alerted.objects.filter(at__lt=now - ALERTS).delete()
     call_command("prune_db_task_results", verbosity=0)
     call_command("clearsessions", verbosity=0)
+    open_keys = Session.objects.values("session_key")
+    SignIn.objects.filter(ended_at=None).exclude(session_key__in=open_keys).update(ended_at=now, ended=SignIn.Ended.EXPIRED)
 
 
 class Command(BaseCommand):

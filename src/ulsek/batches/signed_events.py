@@ -1,0 +1,38 @@
+"""Events of runs as signed actions: done for whoever signed them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+from uuid import UUID
+
+from ulsek.core.refusals import Refusal
+from ulsek.sync.kinds import KINDS, Arrival, Kind
+from ulsek.team.access import Member
+
+from .actions.record_events import record_events
+from .api import run_body
+from .folding import events_of, folded
+from .queries import visible_runs
+
+KIND = "run_event"
+
+
+def _run_id(subject: str) -> UUID:
+    try:
+        return UUID(subject)
+    except ValueError:
+        raise Refusal("This names no batch", "text/subject", "the id of a batch", code="unreadable") from None
+
+
+def _do(signer: Member, subject: str, body: Mapping[str, Any], arrival: Arrival) -> None:
+    record_events(signer, _run_id(subject), [dict(body)], device_now=arrival.device_now, received=arrival.received, proof=arrival.proof)
+
+
+def _view(carrier: Member, subject: str) -> dict[str, Any] | None:
+    """The run for whoever carries; None where they may not see it."""
+    run = visible_runs(carrier).select_related("version__spec", "version__withdrawal", "started_by").filter(pk=_run_id(subject)).first()
+    return run_body(run, folded(run, events_of(run))) if run is not None else None
+
+
+KINDS[KIND] = Kind("POST /runs/{run_id}/events", _do, _view)

@@ -1,0 +1,60 @@
+"""Tickets for the hub: who may listen to a house's instruments for an hour, and speak to them."""
+
+from __future__ import annotations
+
+import time
+from collections.abc import Collection
+from dataclasses import dataclass
+from uuid import UUID
+
+from django.core import signing
+
+from ulsek.team.access import Member
+from ulsek.team.models import Role, SignIn
+
+SALT = "ulsek.instruments"
+AGE_S = 3600
+_PARTS = {"house", "person", "role", "sign_in"}
+
+
+@dataclass(frozen=True)
+class Ticket:
+    """Who it was given to, in which house and role, and in which session; `until` is when it is over [s since 1970]."""
+
+    house: int
+    person: int
+    role: str
+    sign_in: str
+    until: float
+
+    @property
+    def may_speak(self) -> bool:
+        """Whether its holder may tare a scale and run a titrator."""
+        return self.role in (Role.MAKER, Role.LEAD)
+
+    @property
+    def is_over(self) -> bool:
+        """Whether its hour is over."""
+        return time.time() >= self.until
+
+
+def ticket(member: Member) -> str:
+    """A ticket for whoever is signed in, good for `AGE_S` [s]."""
+    said = {"house": member.house.pk, "person": member.person.pk, "role": str(member.role), "sign_in": str(member.sign_in or "")}
+    return signing.dumps(said, salt=SALT)
+
+
+def read_ticket(text: str) -> Ticket:
+    """What a ticket says. Raises BadSignature for one that this site did not write, or whose hour is over."""
+    said = signing.loads(text, salt=SALT, max_age=AGE_S)
+    if not isinstance(said, dict) or set(said) != _PARTS:
+        raise signing.BadSignature
+    return Ticket(**said, until=signing.b62_decode(text.rsplit(":", 2)[1]) + AGE_S)
+
+
+def ended(sign_ins: Collection[str]) -> set[str]:
+    """Those of the sessions that have ended. Raises django.db.Error where the database is away."""
+    wanted = [UUID(key) for key in sign_ins if key]
+    return (
+        {str(key) for key in SignIn.objects.filter(pk__in=wanted).exclude(ended_at=None).values_list("pk", flat=True)} if wanted else set()
+    )

@@ -1,0 +1,1 @@
+"""What people did on a device, signed there, and taken in whoever carries it."""

@@ -1,0 +1,1 @@
+"""One file for each thing that is done with a signed action."""

@@ -1,0 +1,83 @@
+"""Decide about an action that was refused or held: keep it for a lead, do it again, throw it away, accept it."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
+from ulsek.core.strict_json import read_json
+from ulsek.team.access import Member
+from ulsek.team.action import action
+from ulsek.team.models import Person, Role
+
+from ..envelope import Proved
+from ..kinds import Arrival, kind_of
+from ..models import SignedAction, State
+from .take_in import arrived, known
+
+DECISIONS = {"keep": "kept for the lead", "again": "done again", "throw_away": "thrown away"}
+
+
+@action(receipt=False)
+def settle_refused(member: Member, proved: Proved, arrival: Arrival, decision: str, why: str) -> SignedAction:
+    """What becomes of an action that the site refused, said by its own person or by a lead. A history row is written, and the text is kept.
+
+    Raises Refusal for another person, and for a decision that is none.
+    """
+    if decision not in DECISIONS:
+        raise Refusal(f"“{decision}” is no decision", "decision", f"one of {', '.join(DECISIONS)}", code="out_of_bounds")
+    if proved.person is not None and proved.person != member.person.pk and member.role != Role.LEAD:
+        raise Refusal("Only its own person decides this", "text/person", remedy="They sign in, or your lead decides", code="not_yours")
+    found = known(proved)
+    if found is not None:
+        return found
+    state = State.HELD if decision == "keep" else State.DROPPED
+    row = arrived(proved, member.house, arrival, member.person, None, state, why or proved.doubt)
+    if state == State.DROPPED:
+        row.decided_by, row.decided_at = member.person, arrival.received
+    row.save(force_insert=True)
+    member.wrote("settle_refused", proved.id, kind=proved.kind, decision=DECISIONS[decision], why=why)
+    return row
+
+
+def _held(member: Member, action_id: str) -> SignedAction:
+    found = get_object_or_404(SignedAction.objects.filter(house=member.house).select_related("person"), pk=action_id)
+    if found.state != State.HELD:
+        raise Refusal("This has been decided already", "action", remedy="Reload the page", code="gone")
+    return found
+
+
+@action(whole_house=True, receipt=False)
+def accept(member: Member, action_id: str, person_id: int | None = None) -> SignedAction:
+    """Does a held action for the person who is said to have done it (`person_id` where nobody can be named), because a lead vouches for it."""
+    row = _held(member, action_id)
+    credited = row.person or _named(member, person_id)
+    body = read_json(row.text.encode(), "text")["body"]
+    arrival = Arrival(received=row.received_at, device_now="", proof="lead")
+    signer = replace(member, person=credited, role=Role.MAKER, request_id="", sign_in=None)
+    kind_of(row.kind).do(signer, row.subject, body, arrival)
+    return _decided(member, row, State.ACCEPTED, credited)
+
+
+def _named(member: Member, person_id: int | None) -> Person:
+    found = Person.objects.filter(pk=person_id, memberships__house=member.house).first() if person_id else None
+    if found is None:
+        raise Refusal("Nobody can be named as who did this", "person", remedy="Say who it was", code="missing")
+    return found
+
+
+@action(receipt=False)
+def throw_away(member: Member, action_id: str) -> SignedAction:
+    """A lead decides against a held action. Its text is kept."""
+    row = _held(member, action_id)
+    return _decided(member, row, State.DROPPED, row.person)
+
+
+def _decided(member: Member, row: SignedAction, state: State, person: Person | None) -> SignedAction:
+    row.state, row.person, row.decided_by, row.decided_at = state, person, member.person, timezone.now()
+    row.save(update_fields=["state", "person", "decided_by", "decided_at"])
+    member.wrote("accept_action" if state == State.ACCEPTED else "throw_away_action", row.pk, kind=row.kind, why=row.why)
+    return row

@@ -1,0 +1,5 @@
+from django.apps import AppConfig
+
+
+class SyncConfig(AppConfig):
+    name = "ulsek.sync"

@@ -1,0 +1,116 @@
+"""The open form of a signed action, and what its signature proves."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from ulsek.core.refusals import Refusal
+from ulsek.core.strict_json import read_json
+from ulsek.team.access import membership_of
+from ulsek.team.models import Membership, SigningKey
+from ulsek.team.signatures import certified, is_signed
+
+FORMAT, VERSION = "ulsek.action", 1
+MOST_TEXT = 60_000
+"""The longest text of one action [letters]."""
+_TEXTS = {"id": 64, "kind": 40, "subject": 64}
+
+
+class Altered(Exception):
+    """A text that its signature does not fit."""
+
+    text = "This was changed after it was signed, so nobody can say who did it."
+
+
+@dataclass(frozen=True)
+class SignedText:
+    """An action as it comes in: `text` is exactly what was signed. `certificate` is what the site said of the key when it was made."""
+
+    text: str
+    signature: str = ""
+    certificate: str = ""
+
+
+@dataclass(frozen=True)
+class Proved:
+    """What the text says, and who can be shown to have done it. `doubt` says why a lead must decide; empty when nobody need.
+
+    `key` is None for an action without a signature; `membership` is None where nobody can be named, or the person works in that house no more.
+    """
+
+    id: str
+    kind: str
+    subject: str
+    house: int
+    body: Mapping[str, Any]
+    signed: SignedText
+    key: SigningKey | None
+    person: int | None
+    membership: Membership | None
+    doubt: str
+
+
+def read_text(text: str) -> dict[str, Any]:
+    """What a signed text says. Raises Refusal for what is no action, or longer than `MOST_TEXT` [letters]."""
+    if len(text) > MOST_TEXT:
+        raise Refusal("This is too long to take in", "text", f"at most {MOST_TEXT} letters", code="too_long")
+    said = read_json(text.encode(), "text")
+    if not isinstance(said, dict) or said.get("format") != FORMAT:
+        raise Refusal("This is no signed action", "text/format", f"format must be “{FORMAT}”", code="not_ours")
+    if said.get("version") != VERSION:
+        raise Refusal("This action is of a version that is not known", "text/version", f"version {VERSION}", "Reload the page", "too_new")
+    for name, most in _TEXTS.items():
+        if not isinstance(said.get(name), str) or not 0 < len(said[name]) <= most:
+            raise Refusal(f"A signed action needs its {name}", f"text/{name}", f"at most {most} letters", code="missing")
+    if not isinstance(said.get("body"), dict):
+        raise Refusal("The body must be an object", "text/body", code="unreadable")
+    for name in ("house", "person"):
+        if name in said and (not isinstance(said[name], int) or isinstance(said[name], bool) or not 0 <= said[name] < 2**53):
+            raise Refusal(f"{name} must be a number", f"text/{name}", code="unreadable")
+    return said
+
+
+def _key_of(name: str, certificate: str) -> SigningKey | None:
+    found = SigningKey.objects.select_related("sign_in").filter(pk=name).first()
+    if found is None and certificate:
+        made = certified(certificate)
+        found = SigningKey.objects.select_related("sign_in").get(pk=made.pk) if made is not None and made.pk == name else None
+    return found
+
+
+def _doubt(key: SigningKey, now: datetime) -> str:
+    if key.revoked_at is not None:
+        return "The session or the device on which this was signed has been ended from elsewhere."
+    if now >= key.expires_at:
+        return "The key that signed this is older than thirty days."
+    return ""
+
+
+def proved(signed: SignedText, session_person: int | None, session_house: int | None, now: datetime) -> Proved:
+    """What an action says and whose it is. `session_person` is whose session carries it, who alone can say that an action without a signature is theirs.
+
+    Raises Altered if the signature is not the key's over this text, and Refusal for what is no action.
+    """
+    said = read_text(signed.text)
+    person, house = said.get("person"), said.get("house")
+    name = str(said.get("key") or "")
+    key = _key_of(name, signed.certificate) if name else None
+    doubt = ""
+    if key is not None:
+        if not is_signed(key.public, signed.text, signed.signature) or person != key.sign_in.person_id or house != key.sign_in.house_id:
+            raise Altered
+        doubt = _doubt(key, now)
+    elif name:
+        doubt, person = "Nobody has shown whose key signed this: a PIN typed without the network was not confirmed.", None
+    elif person is None:
+        doubt = "This was done before actions were signed, so nobody can say by whom."
+    elif person != session_person:
+        raise Refusal("This was not signed, and somebody else is signed in", "text/person", remedy="Its person signs in", code="not_yours")
+    whose = house if house is not None else session_house
+    if whose is None:
+        raise Refusal("This says no house", "text/house", code="missing")
+    membership = membership_of(person, whose) if person is not None else None
+    return Proved(said["id"], said["kind"], said["subject"], whose, said["body"], signed, key, person, membership, doubt)

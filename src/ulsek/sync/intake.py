@@ -1,0 +1,107 @@
+"""What becomes of each signed action that a device carries here."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from datetime import datetime
+
+from django.http import Http404, HttpRequest
+from ninja.errors import AuthenticationError
+
+from ulsek.core.refusals import Refusal
+from ulsek.team.access import Member, NotAllowed, signed_in
+from ulsek.team.csrf import check_csrf
+from ulsek.team.enrolled import device_of
+from ulsek.team.models import Device, House, Person, Role
+
+from .actions.take_in import hold, take_in
+from .envelope import Altered, Proved, SignedText, proved
+from .kinds import Arrival
+from .models import SignedAction, State
+
+DONE, HELD, REFUSED = "done", "held", "refused"
+
+
+@dataclass(frozen=True)
+class Carrier:
+    """Who brings signed actions: the session of a member, an enrolled device, or both. Neither is credited with what is in them."""
+
+    member: Member | None
+    device: Device | None
+
+    @property
+    def house(self) -> House | None:
+        return self.member.house if self.member else self.device.house if self.device else None
+
+
+@dataclass(frozen=True)
+class Answer:
+    """What became of one action: done, held for a lead, or refused with the status that a request of its own would have had."""
+
+    id: str
+    outcome: str
+    status: int = 200
+    code: str = ""
+    detail: str = ""
+    where: str = ""
+
+
+def carrier_of(request: HttpRequest) -> Carrier:
+    """Whoever carries. Raises AuthenticationError where nobody is signed in and the device is not enrolled."""
+    check_csrf(request)
+    found = signed_in(request)
+    carrier = Carrier(found[0] if found else None, device_of(request))
+    if carrier.member is None and carrier.device is None:
+        raise AuthenticationError(401, "Nobody is signed in here, and this device is not enrolled.")
+    return carrier
+
+
+def take_all(carrier: Carrier, items: Sequence[SignedText], device_now: str, received: datetime) -> list[Answer]:
+    """Takes in each action by itself, in the order given: one that is refused takes none of the others with it."""
+    return [_answer(carrier, item, device_now, received) for item in items]
+
+
+def _answer(carrier: Carrier, item: SignedText, device_now: str, received: datetime) -> Answer:
+    member = carrier.member
+    try:
+        found = proved(item, member.person.pk if member else None, member.house.pk if member else None, received)
+    except Altered as altered:
+        return Answer("", REFUSED, 422, "altered", altered.text)
+    except Refusal as refusal:
+        return Answer("", REFUSED, 403 if refusal.code == "not_yours" else 422, refusal.code, refusal.text, refusal.where)
+    try:
+        row = _taken(carrier, found, Arrival(received, device_now, "key" if found.key else ""))
+    except NotAllowed as refused:
+        return Answer(found.id, REFUSED, 403, "not_allowed", refused.text)
+    except Http404:
+        return Answer(found.id, REFUSED, 404, "not_here", "This house has nothing any more that this belongs to.")
+    except Refusal as refusal:
+        return Answer(found.id, REFUSED, 422, refusal.code, refusal.text, refusal.where)
+    return Answer(found.id, HELD, detail=row.why) if row.state == State.HELD else Answer(found.id, DONE)
+
+
+def _taken(carrier: Carrier, found: Proved, arrival: Arrival) -> SignedAction:
+    by = carrier.member.person if carrier.member else None
+    if not found.doubt and found.membership is not None:
+        signer = Member(found.membership.person, found.membership.house, found.membership.role)
+        return take_in(signer, found, arrival, by, carrier.device)
+    house = House.objects.filter(pk=found.house).first()
+    if house is None:
+        raise Http404
+    if found.person is None and (carrier.house is None or carrier.house.pk != house.pk):
+        # What nobody is shown to have done is only held where its carrier belongs: nobody fills another house's list.
+        raise Refusal("This belongs to another house", "text/house", remedy="Sign in there", code="not_yours")
+    why = found.doubt or "Who signed this works in this house no more."
+    return hold(Member(_holder(carrier, found), house, Role.READER), found, arrival, by, carrier.device, why)
+
+
+def _holder(carrier: Carrier, found: Proved) -> Person:
+    """Whose name an action runs under that is only held: the carrier's; without a session the signer's, or whoever enrolled the device."""
+    if carrier.member is not None:
+        return carrier.member.person
+    if found.key is not None:
+        return found.key.sign_in.person
+    if carrier.device is None:
+        raise RuntimeError("nobody carries this")
+    return carrier.device.enrolled_by

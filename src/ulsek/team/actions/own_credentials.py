@@ -1,0 +1,124 @@
+"""Set one's own password or PIN, and set a password by a lead's one-time code."""
+
+from __future__ import annotations
+
+import secrets
+from datetime import timedelta
+
+from django.contrib.auth.hashers import check_password, make_password
+from django.contrib.auth.password_validation import validate_password
+from django.core.exceptions import ValidationError
+from django.db.models import F
+from django.shortcuts import get_object_or_404
+from django.utils import timezone
+from ninja.errors import HttpError
+
+from ulsek.core.refusals import Refusal
+
+from ..access import Member, membership_of
+from ..action import action
+from ..hashers import a_turn
+from ..models import Membership, OneTimeCode, Person, Role, SignIn
+from ..pins import hashed
+from ..sessions import end
+
+CODE_AGE = timedelta(hours=24)
+MOST_WRONG = 5
+_LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
+"""Without those that are mistaken for one another on paper."""
+_CODE_LETTERS = 10
+
+
+def _checked(password: str, person: Person) -> str:
+    try:
+        validate_password(password, person)
+    except ValidationError as refused:
+        raise Refusal(refused.messages[0].rstrip("."), "password", remedy="Take a longer one", code="too_weak") from None
+    if len(password) > 200:
+        raise Refusal("The password is too long", "password", "at most 200 letters", code="out_of_bounds")
+    return password
+
+
+def _must_know(person: Person, password: str) -> None:
+    """Raises HttpError 403 unless the password is the person's."""
+    with a_turn():
+        right = check_password(password, person.password)
+    if not right:
+        raise HttpError(403, "That is not your password.")
+
+
+@action(receipt=False)
+def change_password(member: Member, old: str, new: str) -> Person:
+    """Sets a new password. All other sessions of the person end, and what their keys signed waits for a lead. Raises Refusal for a weak one."""
+    _must_know(member.person, old)
+    person = member.person
+    person.set_password(_checked(new, person))
+    person.save(update_fields=["password"])
+    others = SignIn.objects.filter(person=person)
+    end(others.exclude(pk=member.sign_in) if member.sign_in else others, SignIn.Ended.ELSEWHERE)
+    member.wrote("change_password", person.display_name)
+    return person
+
+
+@action(receipt=False)
+def set_pin(member: Member, password: str, pin: str) -> Person:
+    """Sets the PIN for enrolled devices; an empty one takes it away. Asks for the password; raises Refusal for a PIN that anybody guesses."""
+    _must_know(member.person, password)
+    person = member.person
+    person.pin = hashed(pin) if pin else ""
+    person.save(update_fields=["pin"])
+    member.wrote("set_pin" if pin else "drop_pin", person.display_name)
+    return person
+
+
+@action(receipt=False)
+def issue_code(member: Member, person_id: int) -> str:
+    """A code of ten letters with which a person of the house sets a new password, once, within a day. It replaces an earlier one.
+
+    Raises Refusal for somebody who works in a house that this lead does not lead: that house's books would open with it.
+    """
+    person = get_object_or_404(Membership.objects.select_related("person"), house=member.house, person=person_id).person
+    led = Membership.objects.filter(person=member.person, role=Role.LEAD).values_list("house", flat=True)
+    if Membership.objects.filter(person=person).exclude(house__in=list(led)).exists():
+        raise Refusal(
+            f"{person.display_name} works in another house too",
+            "person",
+            remedy="Ask whoever runs Ulsek: manage.py one_time_code",
+            code="elsewhere",
+        )
+    code = fresh_code(person, member.person)
+    member.wrote("issue_code", person.display_name)
+    return code
+
+
+def fresh_code(person: Person, by: Person) -> str:
+    """A new code for a person, kept as its hash."""
+    code = "".join(secrets.choice(_LETTERS) for _ in range(_CODE_LETTERS))
+    OneTimeCode.objects.update_or_create(
+        person=person, defaults={"code": make_password(code), "by": by, "expires_at": timezone.now() + CODE_AGE, "wrong": 0}
+    )
+    return code
+
+
+def use_code(name: str, code: str, password: str) -> Person:
+    """The person of a name and a code that a lead gave them, with their new password. Raises HttpError 401 for any other, and after five wrong codes."""
+    no = HttpError(401, "Name and code do not match, or the code is older than a day. Ask your lead for another.")
+    kept = OneTimeCode.objects.select_related("person").filter(person__username=name, expires_at__gt=timezone.now()).first()
+    # Counted before it is looked at: codes tried at once are that many tries.
+    if kept is None or not OneTimeCode.objects.filter(pk=kept.pk, wrong__lt=MOST_WRONG).update(wrong=F("wrong") + 1):
+        raise no
+    membership = membership_of(kept.person_id)
+    if membership is None or not check_password(code.strip().lower().replace(" ", ""), kept.code):
+        raise no
+    return _set_by_code(Member(kept.person, membership.house, membership.role), password)
+
+
+@action(receipt=False)
+def _set_by_code(member: Member, password: str) -> Person:
+    person = member.person
+    person.set_password(_checked(password, person))
+    person.save(update_fields=["password"])
+    OneTimeCode.objects.filter(person=person).delete()
+    end(SignIn.objects.filter(person=person, ended_at=None), SignIn.Ended.ELSEWHERE)
+    member.wrote("use_code", person.display_name)
+    return person

@@ -1,0 +1,79 @@
+"""What a lead does with the house's enrolled devices, and with people who forgot their password."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.db.models import Max
+from django.http import HttpRequest, HttpResponse
+from ninja import Router, Status
+
+from .access import member_of
+from .actions.enrol_device import enrol_device, revoke_device
+from .actions.own_credentials import issue_code
+from .enrolled import COOKIE, hand_out
+from .models import Device
+from .schema import Schema
+from .session_api import PersonRow, Session, people_of, session_out
+
+router = Router(tags=["enrolled devices"])
+
+
+class DeviceOut(Schema):
+    id: UUID
+    name: str
+    enrolled_by: str
+    enrolled_at: datetime
+    seen_at: datetime | None
+    revoked_at: datetime | None
+
+
+class DeviceIn(Schema):
+    name: str
+
+
+@router.get("/devices", response=list[DeviceOut])
+def devices(request: HttpRequest) -> list[dict[str, Any]]:
+    """The devices of the house, those in use first."""
+    rows = Device.objects.filter(house=member_of(request).house).select_related("enrolled_by").annotate(seen_at=Max("signin__seen_at"))
+    names = ("id", "name", "enrolled_at", "revoked_at", "seen_at")
+    return [
+        {name: getattr(row, name) for name in names} | {"enrolled_by": row.enrolled_by.display_name}
+        for row in sorted(rows.order_by("name", "enrolled_at")[:400], key=lambda row: row.revoked_at is not None)
+    ]
+
+
+@router.post("/devices", response={201: Session})
+def enrol(request: HttpRequest, response: HttpResponse, payload: DeviceIn) -> Status[Session]:
+    """Enrols the device that asks. Its secret goes into a cookie that no script reads."""
+    device, secret = enrol_device(member_of(request), payload.name)
+    hand_out(response, device, secret)
+    request.COOKIES[COOKIE] = f"{device.pk}.{secret}"
+    return Status(201, session_out(request))
+
+
+@router.post("/devices/{device_id}/revoke", response={204: None})
+def revoke(request: HttpRequest, device_id: UUID) -> Status[None]:
+    """A device that is lost, sold or not trusted any more."""
+    revoke_device(member_of(request), device_id)
+    return Status(204, None)
+
+
+@router.get("/people", response=list[PersonRow])
+def people(request: HttpRequest) -> list[PersonRow]:
+    """The people of the house by name."""
+    return people_of(member_of(request).house.pk)
+
+
+class OneTimeCodeOut(Schema):
+    """A code that is shown once, to be told to its person by mouth."""
+
+    code: str
+
+
+@router.post("/people/{person_id}/code", response={201: OneTimeCodeOut})
+def one_time_code(request: HttpRequest, person_id: int) -> Status[dict[str, str]]:
+    """A code for somebody who forgot their password; it works once, within a day."""
+    return Status(201, {"code": issue_code(member_of(request), person_id)})

@@ -1,0 +1,82 @@
+"""What a person does with their own sessions, password and PIN."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Any
+from uuid import UUID
+
+from django.contrib.auth import update_session_auth_hash
+from django.http import HttpRequest
+from ninja import Router, Status
+
+from .access import member_of
+from .actions.end_session import end_session
+from .actions.own_credentials import change_password, set_pin
+from .models import SignIn
+from .schema import Schema
+from .session_api import Session, session_out
+
+router = Router(tags=["own"])
+_MOST = 50
+
+
+class SessionRow(Schema):
+    """One of my open sessions: since when, where, when it was last seen; `here` is the one that asks."""
+
+    id: UUID
+    started_at: datetime
+    seen_at: datetime
+    browser: str
+    device: str
+    by_pin: bool
+    here: bool
+
+
+@router.get("/own/sessions", response=list[SessionRow])
+def own_sessions(request: HttpRequest) -> list[dict[str, Any]]:
+    """My open sessions, the newest first."""
+    member = member_of(request)
+    rows = SignIn.objects.filter(person=member.person, ended_at=None).select_related("device").order_by("-started_at")[:_MOST]
+    return [
+        {name: getattr(row, name) for name in ("id", "started_at", "seen_at", "browser", "by_pin")}
+        | {"device": row.device.name if row.device else "", "here": row.pk == member.sign_in}
+        for row in rows
+    ]
+
+
+@router.post("/own/sessions/{sign_in_id}/end", response={204: None})
+def end_own_session(request: HttpRequest, sign_in_id: UUID) -> Status[None]:
+    """Ends one of my sessions. What was signed in it and has not arrived yet waits for a lead."""
+    end_session(member_of(request), sign_in_id)
+    return Status(204, None)
+
+
+class PasswordIn(Schema):
+    old: str
+    new: str
+
+
+@router.put("/own/password", response=Session)
+def own_password(request: HttpRequest, payload: PasswordIn) -> Session:
+    """A new password; all my other sessions end."""
+    member = member_of(request)
+    person = change_password(member, payload.old, payload.new)
+    update_session_auth_hash(request, person)
+    if member.sign_in:
+        SignIn.objects.filter(pk=member.sign_in).update(session_key=request.session.session_key or "")
+    return session_out(request)
+
+
+class PinIn(Schema):
+    """A PIN of six digits for enrolled devices, or an empty one to take it away; with the password."""
+
+    password: str
+    pin: str
+
+
+@router.put("/own/pin", response=Session)
+def own_pin(request: HttpRequest, payload: PinIn) -> Session:
+    """Sets my PIN."""
+    request.user = set_pin(member_of(request), payload.password, payload.pin)
+    return session_out(request)

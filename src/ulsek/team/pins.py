@@ -1,0 +1,59 @@
+"""PINs: six digits that change the person on an enrolled device."""
+
+from __future__ import annotations
+
+import re
+
+from django.contrib.auth.hashers import check_password, make_password
+from django.db.models import F
+
+from ulsek.core.refusals import Refusal
+
+from .hashers import a_turn
+from .models import Device, Person, PinTries
+
+MOST_WRONG = 5
+"""Wrong PINs in a row of one person on one device before the password is wanted there."""
+_PIN = re.compile(r"[0-9]{6}")
+_STEPS = ("01234567890", "09876543210")
+
+
+class WrongPin(Exception):
+    """A PIN that is not the person's; `left` says how many more tries [count] there are on this device."""
+
+    def __init__(self, left: int) -> None:
+        self.left = left
+        self.text = (
+            f"That is not the PIN. {left} {'try' if left == 1 else 'tries'} left."
+            if left
+            else "Five wrong PINs on this device: sign in with your password."
+        )
+        super().__init__(self.text)
+
+
+def hashed(pin: str) -> str:
+    """A PIN as it is kept. Raises Refusal for what is no PIN, and for one that anybody guesses first."""
+    if not _PIN.fullmatch(pin):
+        raise Refusal("A PIN is six digits", "pin", code="unreadable")
+    if len(set(pin)) == 1 or any(pin in steps for steps in _STEPS) or pin[:3] == pin[3:] or pin[:2] * 3 == pin:
+        raise Refusal("That PIN is guessed at once", "pin", remedy="Take six digits without a pattern", code="too_weak")
+    return make_password(pin)
+
+
+def check_pin(person: Person, device: Device, pin: str) -> None:
+    """Raises WrongPin if this is not the person's PIN, or if too many were tried on this device."""
+    row, _ = PinTries.objects.get_or_create(device=device, person=person)
+    # Counted before it is looked at: a hundred guesses sent at once are a hundred tries.
+    if not person.pin or not PinTries.objects.filter(pk=row.pk, wrong__lt=MOST_WRONG).update(wrong=F("wrong") + 1):
+        raise WrongPin(0)
+    with a_turn():
+        right = check_password(pin, person.pin)
+    if not right:
+        row.refresh_from_db()
+        raise WrongPin(max(0, MOST_WRONG - row.wrong))
+    forgive(person, device)
+
+
+def forgive(person: Person, device: Device) -> None:
+    """Sets a person's wrong tries on a device back to none."""
+    PinTries.objects.filter(device=device, person=person).update(wrong=0)

@@ -1,0 +1,306 @@
+"""Signing in by password, by PIN or by a lead's code, changing the person, signing out, and who is here."""
+
+from __future__ import annotations
+
+from uuid import UUID
+
+from django.contrib.auth import authenticate, logout
+from django.http import HttpRequest, HttpResponse
+from django.middleware.csrf import get_token
+from django.utils import timezone
+from ninja import Field, Router
+from ninja.errors import HttpError
+
+from ulsek.core.refusals import Refusal
+
+from .access import colleagues, member_of, membership_of, signed_in
+from .actions.own_credentials import use_code
+from .csrf import check_csrf
+from .enrolled import device_of
+from .hashers import TooMany, a_turn
+from .known_devices import remember
+from .models import Device, Membership, Person, SignIn
+from .pins import WrongPin, check_pin, forgive
+from .schema import Schema
+from .sealed import opened, sealing_key
+from .sessions import CONFIRMED, begin, end, keep_key, seen
+from .signatures import certificate, read_public, thumbprint
+
+router = Router(tags=["sessions"])
+
+
+class SignInIn(Schema):
+    name: str
+    password: str
+
+
+class PersonRow(Schema):
+    """Somebody of the house."""
+
+    id: int
+    name: str
+    role: str
+    has_pin: bool
+
+
+def people_of(house_id: int) -> list[PersonRow]:
+    """The people of a house by name."""
+    found = Membership.objects.filter(house=house_id).select_related("person").order_by("person__display_name")
+    return [PersonRow(id=item.person_id, name=item.person.display_name, role=item.role, has_pin=bool(item.person.pin)) for item in found]
+
+
+class EnrolledOut(Schema):
+    """The enrolled device that asks: its people, and the key for which it seals what only the site may read."""
+
+    id: UUID
+    name: str
+    sealing_key: str
+    people: list[PersonRow]
+
+
+class Session(Schema):
+    """Who is signed in here. `by_pin`: a maker's rights at most, until the password is confirmed. `device` where this one is enrolled for a house."""
+
+    signed_in: bool
+    id: str = ""
+    person: int = 0
+    name: str = ""
+    role: str = ""
+    house: str = ""
+    house_id: int = 0
+    zone: str = "UTC"
+    currency: str = "EUR"
+    locale: str = "metric"
+    beside: str = "nothing"
+    altitude_m: float | None = None
+    """The house's height above the sea; none until somebody has said it."""
+    others: list[str] = Field(default_factory=list)
+    """Who else makes things in this house."""
+    by_pin: bool = False
+    has_pin: bool = False
+    device: EnrolledOut | None = None
+
+
+def _enrolled(device: Device | None) -> EnrolledOut | None:
+    if device is None:
+        return None
+    return EnrolledOut(id=device.pk, name=device.name, sealing_key=sealing_key(), people=people_of(device.house_id))
+
+
+def session_out(request: HttpRequest) -> Session:
+    """Who is signed in on the browser that asks. `role` is the person's own: what a PIN does not reach asks for the password when it is done."""
+    device = _enrolled(device_of(request))
+    found = signed_in(request)
+    if found is None:
+        return Session(signed_in=False, device=device)
+    member, membership = found
+    house = member.house
+    return Session(
+        signed_in=True,
+        id=str(member.sign_in or ""),
+        person=member.person.pk,
+        name=member.person.display_name,
+        role=membership.role,
+        house=house.name,
+        house_id=house.pk,
+        zone=house.zone,
+        currency=house.currency,
+        locale=house.locale,
+        beside=house.beside,
+        altitude_m=(house.rules or {}).get("altitude_m"),
+        others=colleagues(member),
+        by_pin=bool(request.session.get("by_pin")),
+        has_pin=bool(member.person.pin),
+        device=device,
+    )
+
+
+@router.get("/session", auth=None, response=Session)
+def session(request: HttpRequest) -> Session:
+    """Who is signed in here; also hands out the CSRF cookie."""
+    get_token(request)
+    seen(request)
+    return session_out(request)
+
+
+def _known(request: HttpRequest, name: str, password: str) -> Person:
+    """The person of a name and a password. Raises HttpError 401 for any other, 503 where too many sign in at once."""
+    request.tried_name = name  # type: ignore[attr-defined]
+    try:
+        with a_turn():
+            person = authenticate(request, username=name, password=password)
+    except TooMany:
+        raise HttpError(503, "Many are signing in just now. Try again in a moment.") from None
+    if not isinstance(person, Person):
+        raise HttpError(401, "Name and password do not match. Check both and try again.")
+    return person
+
+
+def _begin(request: HttpRequest, person: Person, *, by_pin: bool = False) -> SignIn:
+    device = device_of(request)
+    membership = (membership_of(person.pk, device.house_id) if device else None) or membership_of(person.pk)
+    if membership is None:
+        raise HttpError(403, "You are in no house yet. Ask your lead to add you.")
+    if device is not None and not by_pin:
+        forgive(person, device)
+    return begin(request, person, membership.house, device, by_pin=by_pin)
+
+
+@router.post("/session", auth=None, response=Session)
+def sign_in(request: HttpRequest, response: HttpResponse, payload: SignInIn) -> Session | HttpResponse:
+    """Signs in by name and password. The sixth wrong try in a row locks the name at this address for a quarter of an hour, but not on devices where
+    this person has signed in before.
+    """
+    check_csrf(request)
+    name = payload.name.strip()
+    _begin(request, _known(request, name, payload.password))
+    remember(request, response, name)
+    return session_out(request)
+
+
+@router.post("/session/end", auth=None, response=Session)
+def sign_out(request: HttpRequest) -> Session:
+    """Signs out; harmless when nobody is signed in."""
+    check_csrf(request)
+    if "sign_in" in request.session:
+        end(SignIn.objects.filter(pk=request.session["sign_in"]), SignIn.Ended.OUT)
+    logout(request)
+    return session_out(request)
+
+
+class SwitchIn(Schema):
+    """Who takes over on an enrolled device, by their PIN."""
+
+    person: int
+    pin: str
+
+
+def _of_house(device: Device, person_id: int) -> Person:
+    """A person of the device's house. Raises WrongPin for any other: who works where is not said."""
+    found = Membership.objects.select_related("person").filter(house=device.house_id, person=person_id).first()
+    if found is None:
+        raise WrongPin(0)
+    return found.person
+
+
+def _enrolled_or_403(request: HttpRequest) -> Device:
+    device = device_of(request)
+    if device is None:
+        raise HttpError(403, "This device is not enrolled for a house. Sign in with your name and password.")
+    return device
+
+
+@router.post("/session/switch", auth=None, response=Session)
+def switch(request: HttpRequest, payload: SwitchIn) -> Session:
+    """Another person takes over on an enrolled device. The person before is signed out. After five wrong PINs the password is wanted."""
+    check_csrf(request)
+    device = _enrolled_or_403(request)
+    person = _of_house(device, payload.person)
+    check_pin(person, device, payload.pin)
+    _begin(request, person, by_pin=True)
+    return session_out(request)
+
+
+class ConfirmIn(Schema):
+    password: str
+
+
+@router.post("/session/confirm", response=Session)
+def confirm(request: HttpRequest, payload: ConfirmIn) -> Session:
+    """The password on top of a PIN: for ten minutes the session reaches as far as its person."""
+    person = member_of(request).person
+    if _known(request, person.username, payload.password) != person:
+        raise HttpError(401, "That is not your password.")
+    request.session["confirmed_until"] = (timezone.now() + CONFIRMED).isoformat()
+    return session_out(request)
+
+
+class CodeIn(Schema):
+    """A lead's one-time code, and the new password."""
+
+    name: str
+    code: str
+    password: str
+
+
+@router.post("/session/code", auth=None, response=Session)
+def sign_in_by_code(request: HttpRequest, response: HttpResponse, payload: CodeIn) -> Session:
+    """Sets a new password with a lead's code and signs in. All other sessions of the person end."""
+    check_csrf(request)
+    name = payload.name.strip()
+    try:
+        with a_turn():
+            person = use_code(name, payload.code, payload.password)
+    except TooMany:
+        raise HttpError(503, "Many are signing in just now. Try again in a moment.") from None
+    _begin(request, person)
+    remember(request, response, name)
+    return session_out(request)
+
+
+class KeyIn(Schema):
+    """The public half of a key pair that this browser made, as an uncompressed point of P-256 in base64url."""
+
+    public: str
+
+
+class KeyOut(Schema):
+    """The name of a key, and what the site certifies of it."""
+
+    id: str
+    certificate: str
+
+
+@router.post("/session/key", response=KeyOut)
+def register_key(request: HttpRequest, payload: KeyIn) -> KeyOut:
+    """Keeps the public half of this session's key: what it signs counts as this person's."""
+    sign_in = member_of(request).sign_in
+    row = SignIn.objects.filter(pk=sign_in, ended_at=None).first() if sign_in else None
+    if row is None:
+        raise HttpError(409, "This session is from before. Sign out and in again.")
+    key = keep_key(row, payload.public)
+    if key.sign_in_id != row.pk:
+        raise Refusal("This key belongs to another session", "public", remedy="Make a new one", code="twice")
+    return KeyOut(id=key.pk, certificate=certificate(key))
+
+
+class ClaimIn(Schema):
+    """Somebody took over on this enrolled device without the network. `sealed` holds who, their PIN and the key that signs for them since; `stays` while they
+    are still the one at it."""
+
+    sealed: str
+    public: str
+    stays: bool
+
+
+class ClaimOut(KeyOut):
+    session: Session
+
+
+@router.post("/session/claims", auth=None, response=ClaimOut)
+def confirm_claim(request: HttpRequest, payload: ClaimIn) -> ClaimOut:
+    """Checks a PIN that was typed without the network. Right, its key counts as that person's from then on; wrong, it counts as a try."""
+    check_csrf(request)
+    device = _enrolled_or_403(request)
+    said = opened(payload.sealed)
+    named = thumbprint(read_public(payload.public))
+    if said.get("device") != str(device.pk) or said.get("key") != named or not isinstance(said.get("person"), int):
+        raise Refusal("This was sealed for something else", "sealed", remedy="Type the PIN again", code="unreadable")
+    person = _of_house(device, said["person"])
+    check_pin(person, device, str(said.get("pin")))
+    if payload.stays:
+        row = _begin(request, person, by_pin=True)
+    else:
+        now = timezone.now()
+        row = SignIn.objects.create(
+            house=device.house,
+            person=person,
+            device=device,
+            started_at=now,
+            seen_at=now,
+            by_pin=True,
+            ended_at=now,
+            ended=SignIn.Ended.SWITCHED,
+        )
+    key = keep_key(row, payload.public)
+    return ClaimOut(id=key.pk, certificate=certificate(key), session=session_out(request))

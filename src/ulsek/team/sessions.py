@@ -1,0 +1,97 @@
+"""Sessions: begun on a device, ended there or from elsewhere, and the keys that sign in them."""
+
+from __future__ import annotations
+
+import re
+from datetime import datetime, timedelta
+
+from django.contrib.auth import login
+from django.contrib.sessions.models import Session
+from django.db import transaction
+from django.db.models import QuerySet
+from django.http import HttpRequest
+from django.utils import timezone
+
+from .models import Device, House, Person, SignIn, SigningKey
+from .signatures import read_public, thumbprint, to_text
+
+BACKEND = "django.contrib.auth.backends.ModelBackend"
+KEY_AGE = timedelta(days=30)
+"""How long a key signs for its person: no tablet stays without the network for longer and is still trusted."""
+CONFIRMED = timedelta(minutes=10)
+"""How long a password that was typed on top of a PIN reaches."""
+SEEN_EVERY = timedelta(minutes=10)
+_BROWSERS = (("Edg", "Edge"), ("Firefox", "Firefox"), ("Chrom", "Chromium"), ("Safari", "Safari"))
+_SYSTEMS = (
+    ("Android", "Android"),
+    ("iPhone", "a phone"),
+    ("iPad", "a tablet"),
+    ("Windows", "Windows"),
+    ("Mac OS", "macOS"),
+    ("Linux", "Linux"),
+)
+
+
+def browser_of(request: HttpRequest) -> str:
+    """What a person would call the browser that asks: “Firefox on Android”."""
+    said = request.headers.get("User-Agent", "")
+    name, system = (next((word for part, word in known if re.search(part, said)), "") for known in (_BROWSERS, _SYSTEMS))
+    return f"{name or 'A browser'} on {system}" if system else (name or "A browser")
+
+
+def begin(request: HttpRequest, person: Person, house: House, device: Device | None, *, by_pin: bool = False) -> SignIn:
+    """Signs a person in on the browser that asks, in a new session. Whoever was signed in there before is signed out."""
+    now = timezone.now()
+    before = request.session.get("sign_in")
+    with transaction.atomic():
+        if before:
+            end(SignIn.objects.filter(pk=before), SignIn.Ended.SWITCHED)
+        # The session of the person before is gone with all that it held; the same person's would be carried over.
+        request.session.flush()
+        login(request, person, backend=BACKEND)
+        row = SignIn.objects.create(
+            house=house,
+            person=person,
+            device=device if device is not None and device.house_id == house.pk else None,
+            session_key=request.session.session_key or "",
+            browser=browser_of(request),
+            started_at=now,
+            seen_at=now,
+            by_pin=by_pin,
+        )
+        request.session.update({"sign_in": str(row.pk), "house": house.pk, "by_pin": by_pin})
+        request.session.save()
+    return row
+
+
+def end(rows: QuerySet[SignIn], how: SignIn.Ended) -> int:
+    """Ends sessions that are open and returns how many. What their keys signed still counts, unless they are ended from elsewhere: then it waits for a lead."""
+    now = timezone.now()
+    found = list(rows.filter(ended_at=None))
+    if how == SignIn.Ended.ELSEWHERE:
+        # Also of a session that its own device has ended before: the key may still be in the wrong hands.
+        SigningKey.objects.filter(sign_in__in=rows.values("pk"), revoked_at=None).update(revoked_at=now)
+    SignIn.objects.filter(pk__in=[row.pk for row in found]).update(ended_at=now, ended=how)
+    Session.objects.filter(session_key__in=[row.session_key for row in found if row.session_key]).delete()
+    return len(found)
+
+
+def seen(request: HttpRequest) -> None:
+    """Notes that a session is in use, every `SEEN_EVERY`."""
+    now = timezone.now()
+    last = request.session.get("seen_at")
+    if "sign_in" not in request.session or (last and now - datetime.fromisoformat(last) < SEEN_EVERY):
+        return
+    request.session["seen_at"] = now.isoformat()
+    SignIn.objects.filter(pk=request.session["sign_in"]).update(seen_at=now)
+
+
+def keep_key(sign_in: SignIn, public: str) -> SigningKey:
+    """The public half of a session's key. Raises Refusal if it is no point of P-256."""
+    point = read_public(public)
+    now = timezone.now()
+    key, _ = SigningKey.objects.get_or_create(
+        pk=thumbprint(point),
+        defaults={"sign_in": sign_in, "public": to_text(point), "made_at": now, "expires_at": now + KEY_AGE},
+    )
+    return key
