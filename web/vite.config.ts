@@ -11,10 +11,11 @@ export default defineConfig({
     tailwindcss(),
     browserCore(),
     VitePWA({
-      // Registered by hand after the first paint (src/offline/worker.ts), and served by the site at the root, so that it rules every address.
+      // Registered by hand after the first paint (src/sync/serviceWorker.ts), and served by the site at the root, so that it rules every address.
       injectRegister: false,
-      registerType: "autoUpdate",
-      filename: "sw.js",
+      strategies: "injectManifest",
+      srcDir: "src/worker",
+      filename: "sw.ts",
       scope: "/",
       manifest: {
         name: "Ulsek",
@@ -26,28 +27,11 @@ export default defineConfig({
         theme_color: "#1B3A6B",
         icons: [{ src: "/static/mark.svg", sizes: "any", type: "image/svg+xml" }],
       },
-      workbox: {
+      injectManifest: {
+        rollupFormat: "iife",
         globPatterns: ["assets/*.{js,css}", "assets/*-latin-wght-*.woff2", "mark.svg", "core.zip", "pyodide/*"],
         modifyURLPrefix: { "": "/static/" },
         maximumFileSizeToCacheInBytes: 16_000_000,
-        inlineWorkboxRuntime: true,
-        importScripts: ["/static/push.js"],
-        navigateFallback: null,
-        cleanupOutdatedCaches: true,
-        runtimeCaching: [
-          {
-            urlPattern: ({ request, url }) => request.mode === "navigate" && !url.pathname.startsWith("/api/"),
-            handler: "NetworkFirst",
-            // Every address answers with the same page.
-            options: { cacheName: "page", plugins: [{ cacheKeyWillBeUsed: async () => "/" }] },
-          },
-          {
-            urlPattern: ({ request, url, sameOrigin }) =>
-              sameOrigin && request.method === "GET" && url.pathname.startsWith("/api/") && url.pathname !== "/api/health",
-            handler: "NetworkFirst",
-            options: { cacheName: "answers", expiration: { maxEntries: 400, maxAgeSeconds: 3 * 86_400 } },
-          },
-        ],
       },
     }),
   ],

@@ -18,10 +18,10 @@ CACHED = """async () => {
 SHOWN = """async (id) => {
   const open = indexedDB.open("ulsek");
   const db = await new Promise((done) => { open.onsuccess = () => done(open.result); });
-  const asked = db.transaction("events").objectStore("events").getAll();
-  const events = await new Promise((done) => { asked.onsuccess = () => done(asked.result); });
+  const asked = db.transaction("actions").objectStore("actions").getAll();
+  const actions = await new Promise((done) => { asked.onsuccess = () => done(asked.result); });
   db.close();
-  return events.filter((item) => item.run === id).length;
+  return actions.filter((item) => item.subject === id && item.state === "waiting").length;
 }"""
 
 ALONE = """async (id) => {

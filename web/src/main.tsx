@@ -2,20 +2,28 @@ import "@fontsource-variable/atkinson-hyperlegible-next/wght.css";
 import "@fontsource-variable/atkinson-hyperlegible-mono/wght.css";
 import "@fontsource-variable/bricolage-grotesque/wght.css";
 import "./styles.css";
-import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { Problem } from "./api/client";
 import { App } from "./app/App";
+import { sender } from "./app/sender";
 import { startTheme } from "./app/theme";
-import { registerWorker } from "./offline/worker";
+import { registerWorker } from "./sync/serviceWorker";
 
 setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? "");
 startTheme();
 registerWorker();
+sender.start();
 
 const queries = new QueryClient({
+  // A session that was ended from elsewhere is found out by whatever is asked next.
+  queryCache: new QueryCache({
+    onError: (error) => {
+      if (error instanceof Problem && error.status === 401) void queries.invalidateQueries({ queryKey: ["session"] });
+    },
+  }),
   defaultOptions: {
     queries: {
       retry: (count, error) => error instanceof Problem && error.isAway && count < 20,

@@ -1,6 +1,6 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import type { SpecFile } from "../src/api/client";
-import { forget, keep, kept } from "../src/offline/journal";
+import { forget, keep, kept } from "../src/sync/journal";
 import { addLine, addStep, changeVerb, moveStep, removeLine, setGoal, setServedIn, setVessel, steps } from "../src/views/specs/body";
 
 const body: SpecFile = {

@@ -33,7 +33,9 @@ from ulsek.sums.api import router as sums
 from ulsek.sync.api import router as sync
 from ulsek.team.access import MemberAuth, NotAllowed, PasswordWanted
 from ulsek.team.api import router as team
+from ulsek.team.csrf import StalePage
 from ulsek.team.devices_api import router as enrolled
+from ulsek.team.enrolled import NotEnrolled
 from ulsek.team.own_api import router as own
 from ulsek.team.pins import WrongPin
 from ulsek.team.schema import Schema
@@ -129,6 +131,16 @@ def _password_wanted(_request: HttpRequest, wanted: PasswordWanted) -> HttpRespo
 @api.exception_handler(WrongPin)
 def _wrong_pin(_request: HttpRequest, wrong: WrongPin) -> HttpResponse:
     return problem(403, "Not the PIN", wrong.text, code="wrong_pin", left=wrong.left)
+
+
+@api.exception_handler(StalePage)
+def _stale(_request: HttpRequest, stale: StalePage) -> HttpResponse:
+    return problem(403, "Reload this page", stale.text, code="stale_page")
+
+
+@api.exception_handler(NotEnrolled)
+def _not_enrolled(_request: HttpRequest, refused: NotEnrolled) -> HttpResponse:
+    return problem(403, "Not this device", refused.text, code="not_enrolled")
 
 
 @api.exception_handler(AuthenticationError)

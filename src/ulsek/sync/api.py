@@ -12,7 +12,6 @@ from ninja.errors import HttpError
 
 from ulsek.core.strict_json import read_json
 from ulsek.team.access import member_of
-from ulsek.team.models import Role
 from ulsek.team.schema import Schema
 
 from .actions.decide import accept, settle_refused, throw_away
@@ -48,7 +47,7 @@ class SignedActionsIn(Schema):
     view: WishIn | None = None
 
 
-class AnswerOut(Schema):
+class CarriedAnswer(Schema):
     """What became of one action, in the order sent: done, held (for a lead) or refused."""
 
     id: str
@@ -63,7 +62,7 @@ class CarriedOut(Schema):
     """The answers, the epoch of the database, and what the device wanted to see."""
 
     epoch: str
-    answers: list[AnswerOut]
+    answers: list[CarriedAnswer]
     view: dict[str, Any] | None
 
 
@@ -79,8 +78,7 @@ class SyncOut(Schema):
 def sync(request: HttpRequest, last: str = "") -> SyncOut:
     """Whether the database is the one that the device knows. `last` is the last action that it was told is done."""
     carrier = carrier_of(request)
-    lead = carrier.member is not None and carrier.member.role == Role.LEAD
-    held = SignedAction.objects.filter(house=carrier.house, state=State.HELD).count() if lead else 0
+    held = SignedAction.objects.filter(house=carrier.house, state=State.HELD).count() if carrier.leads else 0
     return SyncOut(epoch=epoch_now(), has_last=not last or SignedAction.objects.filter(pk=last[:64]).exists(), held=held)
 
 

@@ -29,6 +29,8 @@ class Carrier:
 
     member: Member | None
     device: Device | None
+    leads: bool = False
+    """Whether the session's person is a lead, whatever the session reaches now."""
 
     @property
     def house(self) -> House | None:
@@ -51,7 +53,7 @@ def carrier_of(request: HttpRequest) -> Carrier:
     """Whoever carries. Raises AuthenticationError where nobody is signed in and the device is not enrolled."""
     check_csrf(request)
     found = signed_in(request)
-    carrier = Carrier(found[0] if found else None, device_of(request))
+    carrier = Carrier(found[0] if found else None, device_of(request), leads=found is not None and found[1].role == Role.LEAD)
     if carrier.member is None and carrier.device is None:
         raise AuthenticationError(401, "Nobody is signed in here, and this device is not enrolled.")
     return carrier

@@ -5,7 +5,12 @@ from __future__ import annotations
 from django.conf import settings
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import CsrfViewMiddleware, InvalidTokenFormat, RejectRequest, _check_token_format, _does_token_match  # type: ignore[attr-defined]
-from ninja.errors import HttpError
+
+
+class StalePage(Exception):
+    """A request that writes and does not carry the token of this site's own page."""
+
+    text = "This page is stale. Reload it and try again."
 
 
 class _HeaderOnly(CsrfViewMiddleware):
@@ -23,9 +28,9 @@ class _HeaderOnly(CsrfViewMiddleware):
 
 
 def check_csrf(request: HttpRequest) -> None:
-    """Raises HttpError 403 if a request that writes does not come from this site's own page."""
+    """Raises StalePage if a request that writes does not come from this site's own page."""
     check = _HeaderOnly(lambda _request: HttpResponse())
     request.csrf_processing_done = False  # type: ignore[attr-defined]
     check.process_request(request)
     if check.process_view(request, lambda _request: HttpResponse(), (), {}) is not None:
-        raise HttpError(403, "This page is stale. Reload it and try again.")
+        raise StalePage

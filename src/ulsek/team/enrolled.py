@@ -16,6 +16,12 @@ AGE_S = 400 * 24 * 3600
 """As long as browsers keep a cookie at most."""
 
 
+class NotEnrolled(Exception):
+    """A device that is none of a house's, or is so no more, asks for what only such a one may."""
+
+    text = "This device is not enrolled for a house. Sign in with your name and password."
+
+
 def digest(secret: str) -> str:
     """What the database keeps of a device's secret: 256 random bits need no slow hash."""
     return hashlib.sha256(secret.encode()).hexdigest()

@@ -16,7 +16,7 @@ from ulsek.core.refusals import Refusal
 from .access import colleagues, member_of, membership_of, signed_in
 from .actions.own_credentials import use_code
 from .csrf import check_csrf
-from .enrolled import device_of
+from .enrolled import NotEnrolled, device_of
 from .hashers import TooMany, a_turn
 from .known_devices import remember
 from .models import Device, Membership, Person, SignIn
@@ -186,7 +186,7 @@ def _of_house(device: Device, person_id: int) -> Person:
 def _enrolled_or_403(request: HttpRequest) -> Device:
     device = device_of(request)
     if device is None:
-        raise HttpError(403, "This device is not enrolled for a house. Sign in with your name and password.")
+        raise NotEnrolled
     return device
 
 

@@ -1,4 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
+import { away, back } from "../sync/reach";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
@@ -26,17 +27,26 @@ export class Problem extends Error {
   }
 }
 
-const AWAY = "Ulsek cannot be reached just now. What you typed is kept on this device and sent when it is back.";
+const AWAY = "Ulsek cannot be reached just now. Nothing was changed there; try again when it is back.";
 
-function cookie(name: string): string {
+/** What the service worker writes on an answer that it had kept, since the site did not answer itself. */
+export const KEPT = "x-ulsek-kept";
+
+interface CookieStore {
+  get: (name: string) => Promise<{ value: string } | null>;
+}
+
+/** A cookie that scripts may read; in the service worker, which has no document, from the browser's own store of them. */
+async function cookie(name: string): Promise<string> {
+  if (typeof document === "undefined") return (await (globalThis as { cookieStore?: CookieStore }).cookieStore?.get(name))?.value ?? "";
   const found = document.cookie.split("; ").find((part) => part.startsWith(`${name}=`));
   return found ? decodeURIComponent(found.slice(name.length + 1)) : "";
 }
 
 const token: Middleware = {
-  onRequest({ request }) {
+  async onRequest({ request }) {
     if (request.method !== "GET") {
-      request.headers.set("X-CSRFToken", cookie("csrftoken"));
+      request.headers.set("X-CSRFToken", await cookie("csrftoken"));
       request.headers.set("Idempotency-Key", crypto.randomUUID());
     }
     return request;
@@ -50,6 +60,39 @@ const AGAIN_MS = 400;
  * does nothing twice.
  */
 export async function sent(request: Request): Promise<Response> {
+  const again = request.clone();
+  const answer = await reached(request);
+  if (answer.status !== 403 || !confirming) return answer;
+  const { code } = (await answer
+    .clone()
+    .json()
+    .catch(() => ({}))) as { code?: string };
+  // What a PIN does not reach asks for the password, and is then done.
+  return code === "password_wanted" && (await confirming()) ? reached(again) : answer;
+}
+
+let confirming: (() => Promise<boolean>) | null = null;
+
+/** How the page asks for the password of whoever changed by PIN; it answers whether the site took it. */
+export function onPasswordWanted(ask: (() => Promise<boolean>) | null): void {
+  confirming = ask;
+}
+
+/** The answer of the site, which is noted as away or there. */
+async function reached(request: Request): Promise<Response> {
+  try {
+    const answer = await twice(request);
+    if (answer.status >= 502 || answer.headers.has(KEPT)) away();
+    else back();
+    return answer;
+  } catch (error) {
+    // A question that was taken back says nothing of the site; one that nobody answered in time does.
+    if ((error as Error).name !== "AbortError") away();
+    throw error;
+  }
+}
+
+async function twice(request: Request): Promise<Response> {
   const spare = request.clone();
   const first = await fetch(request).catch((error: unknown) => (navigator.onLine ? undefined : Promise.reject(error)));
   if (first && first.status !== 503) return first;
@@ -70,8 +113,9 @@ interface Answer<T> {
 
 function problemOf(status: number, error: unknown): Problem {
   const body = (typeof error === "object" && error !== null ? error : {}) as Record<string, unknown>;
-  const text = typeof body.detail === "string" ? body.detail : "Something went wrong on our side. Try again.";
   const part = (name: string) => (typeof body[name] === "string" ? body[name] : "");
+  const isAway = status >= 502 && (part("code") === "away" || !part("detail"));
+  const text = isAway ? AWAY : part("detail") || "Something went wrong on our side. Try again.";
   return new Problem(status, text, part("where"), part("code"));
 }
 

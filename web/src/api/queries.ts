@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { client, told } from "./client";
+import { client, KEPT, type Schemas, told } from "./client";
 
 /** What the library is asked for. */
 export interface LibraryWish {
@@ -32,7 +32,20 @@ export interface Sides {
 
 /** Every question that a screen asks of the server, with its key. */
 export const ask = {
-  session: () => queryOptions({ queryKey: ["session"], queryFn: () => told(client.GET("/api/session")), staleTime: 60_000 }),
+  /** Who is signed in; `kept` where the service worker answered, since the site did not. */
+  session: () =>
+    queryOptions({
+      queryKey: ["session"],
+      queryFn: async (): Promise<Schemas["Session"] & { kept?: boolean }> => {
+        const asked = await client.GET("/api/session");
+        return { ...(await told(Promise.resolve(asked))), kept: asked.response.headers.has(KEPT) };
+      },
+      staleTime: 60_000,
+    }),
+  ownSessions: () => queryOptions({ queryKey: ["own", "sessions"], queryFn: () => told(client.GET("/api/own/sessions")) }),
+  devices: () => queryOptions({ queryKey: ["own", "devices"], queryFn: () => told(client.GET("/api/devices")) }),
+  people: () => queryOptions({ queryKey: ["own", "people"], queryFn: () => told(client.GET("/api/people")) }),
+  held: () => queryOptions({ queryKey: ["held"], queryFn: () => told(client.GET("/api/signed-actions/held")), refetchInterval: 30_000 }),
   shift: () => queryOptions({ queryKey: ["shift"], queryFn: () => told(client.GET("/api/shift")), refetchInterval: 15_000 }),
   /** What stands in Stores; or what is gone. */
   stock: (gone = false) =>

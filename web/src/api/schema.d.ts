@@ -3221,12 +3221,30 @@ export interface components {
             title: string;
         };
         /**
+         * CarriedAnswer
+         * @description What became of one action, in the order sent: done, held (for a lead) or refused.
+         */
+        CarriedAnswer: {
+            /** Code */
+            code: string;
+            /** Detail */
+            detail: string;
+            /** Id */
+            id: string;
+            /** Outcome */
+            outcome: string;
+            /** Status */
+            status: number;
+            /** Where */
+            where: string;
+        };
+        /**
          * CarriedOut
          * @description The answers, the epoch of the database, and what the device wanted to see.
          */
         CarriedOut: {
             /** Answers */
-            answers: components["schemas"]["AnswerOut"][];
+            answers: components["schemas"]["CarriedAnswer"][];
             /** Epoch */
             epoch: string;
             /** View */

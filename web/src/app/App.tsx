@@ -2,6 +2,7 @@ import { lazy, Suspense } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Shape } from "../parts/Notice";
 import { QuickSumsProvider } from "../views/sums/useQuickSums";
+import { PasswordAsk } from "./PasswordAsk";
 import { Shell } from "./Shell";
 import { SessionGate } from "./session";
 
@@ -18,6 +19,7 @@ const InstrumentsView = lazy(() => import("../views/make/InstrumentsView").then(
 const ContainersView = lazy(() => import("../views/make/ContainersView").then((m) => ({ default: m.ContainersView })));
 const BenchView = lazy(() => import("../views/make/BenchView").then((m) => ({ default: m.BenchView })));
 const CitrusView = lazy(() => import("../views/citrus/CitrusView").then((m) => ({ default: m.CitrusView })));
+const HouseView = lazy(() => import("../views/house/HouseView").then((m) => ({ default: m.HouseView })));
 const LotView = lazy(() => import("../views/lots/LotView").then((m) => ({ default: m.LotView })));
 
 /** Every address and the place that answers it. */
@@ -26,6 +28,7 @@ export function App() {
     <BrowserRouter>
       <SessionGate>
         <QuickSumsProvider>
+          <PasswordAsk />
           <Suspense fallback={<Shape />}>
             <Routes>
               <Route path="make/:run" element={<BenchView />} />
@@ -45,6 +48,7 @@ export function App() {
                 <Route path="citrus" element={<CitrusView />} />
                 <Route path="citrus/:part" element={<CitrusView />} />
                 <Route path="lots/:code" element={<LotView />} />
+                <Route path="house" element={<HouseView />} />
                 <Route path="*" element={<Navigate to="/shift" replace />} />
               </Route>
             </Routes>

@@ -1,13 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
+import { Link } from "react-router";
 import { client, told } from "../api/client";
 import { ask } from "../api/queries";
-import { forgetAnswers } from "../offline/worker";
 import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Trouble } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
 import { Altitude } from "./Altitude";
+import { SignOut } from "./SignOut";
 import { canLead, useSession } from "./session";
 import { chooseTheme, chosenTheme, type Theme } from "./theme";
 
@@ -20,16 +21,7 @@ const THEMES: readonly { value: Theme; label: string }[] = [
 /** Who I am here, day or night, and the way out. */
 export function Me({ open, onClose }: { open: boolean; onClose: () => void }) {
   const session = useSession();
-  const queries = useQueryClient();
   const [theme, setTheme] = useState(chosenTheme);
-  const out = useMutation({
-    mutationFn: () => told(client.POST("/api/session/end")),
-    onSuccess: async (gone) => {
-      await forgetAnswers();
-      queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-      queries.setQueryData(ask.session().queryKey, gone);
-    },
-  });
   return (
     <Sheet open={open} onClose={onClose} title={session.name} about={`${session.role} at ${session.house}`}>
       <fieldset className="mb-6">
@@ -60,8 +52,16 @@ export function Me({ open, onClose }: { open: boolean; onClose: () => void }) {
           </fieldset>
         </>
       ) : null}
-      <Button onClick={() => out.mutate()}>Sign out</Button>
-      <Trouble error={out.error} />
+      <div className="flex flex-wrap gap-2">
+        <Link
+          to="/house"
+          onClick={onClose}
+          className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
+        >
+          {canLead(session) ? "People, devices, passwords" : "Password, PIN, sessions"}
+        </Link>
+        <SignOut />
+      </div>
     </Sheet>
   );
 }

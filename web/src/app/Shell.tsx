@@ -5,16 +5,15 @@ import { useQuickSums } from "../views/sums/useQuickSums";
 import { Find } from "./Find";
 import { KeyHelp } from "./KeyHelp";
 import { useKeys } from "./keys";
-import { Me } from "./Me";
 import { PLACES } from "./places";
-import { useSession } from "./session";
+import { WaitingLine } from "./WaitingLine";
+import { WhoIsHere } from "./WhoIsHere";
 
 /** The frame of every place: the tabs that hang from the rim, who is here, finding, and the keys. */
 export function Shell() {
-  const session = useSession();
   const go = useNavigate();
   const { openSums } = useQuickSums();
-  const [open, setOpen] = useState<"find" | "keys" | "me" | null>(null);
+  const [open, setOpen] = useState<"find" | "keys" | null>(null);
   useKeys([
     ...PLACES.map((place) => ({ key: place.key, says: `go to ${place.name}`, does: () => void go(place.path) })),
     { key: "/", says: "find anything", does: () => setOpen("find") },
@@ -69,18 +68,15 @@ export function Shell() {
               /
             </span>
           </button>
-          <button type="button" onClick={() => setOpen("me")} className="min-h-11 rounded-full px-2 text-[15px] text-soft hover:text-ink">
-            <span className="hidden lg:inline">{session.house} · </span>
-            {session.name}
-          </button>
+          <WhoIsHere />
         </div>
       </header>
+      <WaitingLine />
       <Suspense fallback={<Shape />}>
         <Outlet />
       </Suspense>
       <Find open={open === "find"} onClose={() => setOpen(null)} />
       <KeyHelp open={open === "keys"} onClose={() => setOpen(null)} />
-      <Me open={open === "me"} onClose={() => setOpen(null)} />
     </>
   );
 }

@@ -1,45 +1,80 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, told } from "../api/client";
+import { client, type Schemas, told } from "../api/client";
 import { ask } from "../api/queries";
-import { forgetAnswers } from "../offline/worker";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Trouble } from "../parts/Notice";
+import { begins } from "../sync/who";
+import { SwitchPerson } from "./SwitchPerson";
+import { WaitingLine } from "./WaitingLine";
 
-/** Name and password; nothing else until that is right. */
-export function SignIn() {
+/** Who it is, and nothing else until that is right: by PIN on a device of the house, by name and password on any. */
+export function SignIn({ device }: { device: Schemas["EnrolledOut"] | null }) {
+  const [how, setHow] = useState<"pin" | "password" | "code">(device ? "pin" : "password");
+  return (
+    <>
+      <WaitingLine />
+      <main className="grid min-h-[90dvh] place-items-center p-5">
+        <div className="tray w-full max-w-sm p-8">
+          <h1 className="text-[40px] text-rim">Ulsek</h1>
+          <p className="mt-1 mb-6 text-soft">{device ? `${device.name}. Who is at it?` : "The bench for a bar's house ingredients."}</p>
+          {how === "pin" && device ? <SwitchPerson device={device} now={0} onSwitched={() => undefined} /> : <ByName key={how} how={how} />}
+          <div className="mt-5 flex flex-wrap justify-between gap-2 border-t border-line pt-3">
+            {device && how !== "pin" ? <Button onClick={() => setHow("pin")}>By PIN</Button> : null}
+            {how === "password" ? null : <Button onClick={() => setHow("password")}>By name and password</Button>}
+            {how === "code" ? null : (
+              <Button look="quiet" onClick={() => setHow("code")}>
+                I forgot my password
+              </Button>
+            )}
+          </div>
+        </div>
+      </main>
+    </>
+  );
+}
+
+function ByName({ how }: { how: string }) {
   const queries = useQueryClient();
   const [name, setName] = useState("");
+  const [code, setCode] = useState("");
   const [password, setPassword] = useState("");
+  const byCode = how === "code";
   const sign = useMutation({
-    mutationFn: () => told(client.POST("/api/session", { body: { name, password } })),
+    mutationFn: () =>
+      byCode
+        ? told(client.POST("/api/session/code", { body: { name, code, password } }))
+        : told(client.POST("/api/session", { body: { name, password } })),
     onSuccess: async (session) => {
-      await forgetAnswers();
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-      queries.setQueryData(ask.session().queryKey, session);
+      await begins(session);
+      queries.setQueryData(ask.session().queryKey, { ...session, kept: false });
     },
   });
   return (
-    <main className="grid min-h-[90dvh] place-items-center p-5">
-      <form
-        className="tray w-full max-w-sm p-8"
-        onSubmit={(event) => {
-          event.preventDefault();
-          sign.mutate();
-        }}
-      >
-        <h1 className="text-[40px] text-rim">Ulsek</h1>
-        <p className="mt-1 mb-6 text-soft">The bench for a bar's house ingredients.</p>
-        <div className="grid gap-4">
-          <Field label="Name" value={name} onChange={setName} autoComplete="username" autoFocus required />
-          <Field label="Password" value={password} onChange={setPassword} type="password" autoComplete="current-password" required />
-          <Trouble error={sign.error} />
-          <Button look="main" type="submit" disabled={sign.isPending}>
-            Sign in
-          </Button>
-        </div>
-      </form>
-    </main>
+    <form
+      className="grid gap-4"
+      onSubmit={(event) => {
+        event.preventDefault();
+        sign.mutate();
+      }}
+    >
+      {byCode ? <p className="text-soft">Ask a lead for a code. It works once, within a day.</p> : null}
+      <Field label="Name" value={name} onChange={setName} autoComplete="username" autoFocus required />
+      {byCode ? <Field label="Code from your lead" value={code} onChange={setCode} required /> : null}
+      <Field
+        label={byCode ? "New password, ten letters at least" : "Password"}
+        value={password}
+        onChange={setPassword}
+        type="password"
+        autoComplete={byCode ? "new-password" : "current-password"}
+        required
+      />
+      <Trouble error={sign.error} />
+      <Button look="main" type="submit" disabled={sign.isPending}>
+        Sign in
+      </Button>
+    </form>
   );
 }

@@ -1,11 +1,19 @@
-import { useQuery } from "@tanstack/react-query";
-import { createContext, type ReactNode, useContext } from "react";
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { createContext, type ReactNode, useContext, useEffect } from "react";
 import type { Schemas } from "../api/client";
 import { ask } from "../api/queries";
 import { Shape, Trouble } from "../parts/Notice";
+import { onNews } from "../sync/database";
+import { adopts } from "../sync/who";
 import { SignIn } from "./SignIn";
+import { type AtDevice, useActor } from "./useActor";
+import { useQueue } from "./useQueue";
 
-type Session = Schemas["Session"];
+export interface Session extends Omit<Schemas["Session"], "others"> {
+  others: string[];
+  /** Taken over without the network: the PIN has not been checked yet. */
+  claimed: boolean;
+}
 const Here = createContext<Session | null>(null);
 
 /** Who is signed in; only inside `SessionGate`. */
@@ -25,17 +33,42 @@ export function useMoney() {
     new Intl.NumberFormat("en-IE", { style: "currency", currency, currencyDisplay: "narrowSymbol" }).format(Number(amount));
 }
 
-/** Shows the places to whoever is signed in, and the sign-in to everybody else. */
+/** Who is at this device: what the site says, unless somebody has taken over or signed out here since. */
+export function present(answered: Schemas["Session"] | undefined, at: AtDevice): Session | null {
+  const { actor, here, closed } = at;
+  if (closed) return null;
+  const whole = (session: Schemas["Session"], claimed: boolean): Session => ({ ...session, others: session.others ?? [], claimed });
+  if (actor?.claimed && here) {
+    return whole({ ...here, signed_in: true, by_pin: true, person: actor.person, name: actor.name, role: actor.role }, true);
+  }
+  if (answered) return answered.signed_in ? whole(answered, false) : null;
+  return actor && here?.person === actor.person ? whole(here, false) : null;
+}
+
+/** Shows the places to whoever is here, and the sign-in to everybody else. */
 export function SessionGate({ children }: { children: ReactNode }) {
-  const session = useQuery(ask.session());
-  if (session.isPending) return <Shape />;
-  if (session.isError) {
+  const queries = useQueryClient();
+  const asked = useQuery(ask.session());
+  const at = useActor();
+  useEffect(() => onNews((news) => void (news === "who" && queries.invalidateQueries({ queryKey: ["session"] }))), [queries]);
+  const { signedOut } = useQueue();
+  useEffect(() => {
+    if (signedOut) void queries.invalidateQueries({ queryKey: ["session"] });
+  }, [signedOut, queries]);
+  const { data, dataUpdatedAt } = asked;
+  useEffect(() => {
+    if (data && !data.kept) void adopts(data, dataUpdatedAt);
+  }, [data, dataUpdatedAt]);
+  if (at === null) return <Shape />;
+  const session = present(data, at);
+  if (session) return <Here.Provider value={session}>{children}</Here.Provider>;
+  if (asked.isPending && !at.closed) return <Shape />;
+  if (asked.isError && !at.here?.device) {
     return (
       <main className="p-6">
-        <Trouble error={session.error} />
+        <Trouble error={asked.error} />
       </main>
     );
   }
-  if (!session.data.signed_in) return <SignIn />;
-  return <Here.Provider value={session.data}>{children}</Here.Provider>;
+  return <SignIn device={data?.device ?? at.here?.device ?? null} />;
 }

@@ -2,6 +2,9 @@ import { type ReactNode, useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { useKeys } from "../../app/keys";
 import { canMake, useSession } from "../../app/session";
+import { useQueue } from "../../app/useQueue";
+import { WaitingLine } from "../../app/WaitingLine";
+import { WhoIsHere } from "../../app/WhoIsHere";
 import { Gauge } from "../../gauge/Gauge";
 import { Button } from "../../parts/Button";
 import { Notice, Shape, Trouble } from "../../parts/Notice";
@@ -36,6 +39,7 @@ function BenchFrame({ id }: { id: string }) {
   const bench = useBench(id);
   const session = useSession();
   const { openSums } = useQuickSums();
+  const unsent = useQueue().waiting.filter((item) => item.subject === id).length;
   const stamp = clock(new Date(), session.zone);
   return (
     <div className="flex min-h-[calc(100dvh-5px)] flex-col">
@@ -47,14 +51,12 @@ function BenchFrame({ id }: { id: string }) {
         <Button onClick={() => openSums()} shortcut="Q" className="min-h-14 text-[18px]">
           Sums
         </Button>
-        <p role="status" className={`text-right text-[18px] leading-tight ${bench.unsent ? "font-bold text-warn" : "text-soft"}`}>
-          {bench.signedOut
-            ? "sign in again; nothing is lost"
-            : bench.unsent
-              ? `${bench.unsent} kept here, waiting for Ulsek${bench.alone ? "; worked out on this device" : ""}`
-              : `all kept · ${stamp}`}
+        <p role="status" className={`text-right text-[18px] leading-tight ${unsent ? "font-bold text-warn" : "text-soft"}`}>
+          {unsent ? `${unsent} kept here, waiting for Ulsek${bench.alone ? "; worked out on this device" : ""}` : `all kept · ${stamp}`}
         </p>
+        <WhoIsHere size="bench" />
       </header>
+      <WaitingLine />
       {bench.run ? (
         <BenchBody run={bench.run} bench={bench} />
       ) : bench.error ? (

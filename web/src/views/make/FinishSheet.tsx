@@ -8,7 +8,7 @@ import { figure, GAP, typed } from "../../parts/say";
 import type { SheetProps } from "./BenchSheets";
 import { Fate } from "./Fate";
 import { type Fated, fateBody, fateOf, isAnswered, outside, restAsked } from "./fates";
-import type { Happened } from "./useBench";
+import type { Happening } from "./useBench";
 
 /** Bottles are full: the product, what is left over, what they stand in, what is signed, and what the house learned. */
 export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open">) {
@@ -30,7 +30,7 @@ export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open
   const answered = (off === 0 || rest.trim() !== "") && left.every((item) => isAnswered(item, fateOf(item, fates)));
   const send = () => {
     if (value === null) return;
-    const last: Happened[] = now.step ? [["step_done", { step: now.step.id }]] : [];
+    const last: Happening[] = now.step ? [["step_done", { step: now.step.id }]] : [];
     const by_products = left.map((item) => fateBody(item, fateOf(item, fates)));
     const told = off ? { rest: rest.trim() } : {};
     void bench.record(...last, ["finished", { volume_ml: value, place, signed, by_products, containers: filled, ...told }]);

@@ -1,11 +1,11 @@
 import type { Schemas } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { figure, GAP } from "../../parts/say";
-import type { Happened } from "./useBench";
+import type { Happening } from "./useBench";
 
 export interface RepairCardProps {
   repair: Schemas["RepairOut"];
-  record: (...happened: Happened[]) => Promise<void>;
+  record: (...happened: Happening[]) => Promise<void>;
 }
 
 /** The smallest way back: take it, put it off, or leave the batch as it is. */

@@ -6,7 +6,7 @@ import { Sheet } from "../../parts/Sheet";
 import { figure, GAP, typed } from "../../parts/say";
 import type { SheetProps } from "./BenchSheets";
 import { Keypad } from "./Keypad";
-import type { Happened, Run } from "./useBench";
+import type { Happening, Run } from "./useBench";
 import { LIFTED_G } from "./useWeighing";
 
 type Line = Run["state"]["steps"][number]["lines"][number];
@@ -22,7 +22,7 @@ export const WENT_IN: readonly string[] = WAYS.map((item) => item.kind);
 export const DROP_KEY = "ulsek.drop_ml";
 
 /** What went in, as an event; one that was weighed before is replaced knowingly. */
-export function weighedEvent(run: Run, line: Line, kind: string, part: string, value: number): Happened {
+export function weighedEvent(run: Run, line: Line, kind: string, part: string, value: number): Happening {
   const before = line.actual_g === null ? null : run.events.findLast((item) => item.body?.line === line.id && WENT_IN.includes(item.kind));
   return [kind, { line: line.id, [part]: value, planned_g: line.planned_g?.value ?? null, ...(before ? { replaces: before.id } : {}) }];
 }

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { client, Problem, type Schemas, type SpecFile, told } from "../../api/client";
 import { ask } from "../../api/queries";
-import { forget, keep, kept, writer } from "../../offline/journal";
+import { forget, keep, kept, writer } from "../../sync/journal";
 
 export type Result = Schemas["WorkbenchOut"];
 export type SaveState =

@@ -4,10 +4,11 @@ import { useNavigate } from "react-router";
 import { client, told } from "../../api/client";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
-import { keptRun, makeEvent, put } from "../../offline/outbox";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { figure, GAP } from "../../parts/say";
+import { enqueue, makeEvent } from "../../sync/queue";
+import { keptRun } from "../../sync/runs";
 import { linkTo } from "./useQuickSums";
 import type { Answer, Sum } from "./useSum";
 
@@ -47,9 +48,8 @@ export function SendTo({ sum, figures, answer, here, onUsed, onClose }: SendToPr
     );
     if (!run) return setSaid("That batch is not known on this device.");
     onUsed();
-    // Its bench sends what waits in the outbox.
     try {
-      await put(id, [makeEvent("noted", { text: words }, run.lamport + 1)]);
+      await enqueue(id, [{ event: await makeEvent("noted", { text: words }, run.lamport + 1), what: `a note: ${words}` }]);
     } catch {
       return setSaid(`This device has no room left to keep that. Write it into the batch by hand: ${words}`);
     }

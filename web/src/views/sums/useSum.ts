@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
 import { client, Problem, type Schemas, told } from "../../api/client";
-import { sumHere, sumsHere } from "../../offline/core";
+import { sumHere, sumsHere } from "../../sync/core";
 
 export type Sum = Schemas["SumOut"];
 export type Answer = Schemas["AnswerOut"];

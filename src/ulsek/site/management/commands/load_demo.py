@@ -16,6 +16,7 @@ from typing import Any
 from uuid import UUID, uuid5
 
 from django.conf import settings
+from django.contrib.auth.hashers import make_password
 from django.core.management.base import BaseCommand, CommandParser
 from django.db import transaction
 from django.utils import timezone
@@ -71,6 +72,7 @@ class Demo:
         for item in self.data["people"]:
             person = Person(username=item["name"], display_name=item["display_name"])
             person.set_password(item["password"])
+            person.pin = make_password(item["pin"])
             person.save()
             Membership.objects.create(house=house, person=person, role=item["role"])
             self.members[item["name"]] = Member(person, house, item["role"])

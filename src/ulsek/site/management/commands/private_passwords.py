@@ -7,6 +7,7 @@ import secrets
 from typing import Any
 
 from django.conf import settings
+from django.contrib.auth.hashers import check_password
 from django.core.management.base import BaseCommand
 
 from ulsek.team.models import Person
@@ -15,7 +16,7 @@ _LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
 
 
 class Command(BaseCommand):
-    """Gives everybody whose password stands in the demo's file another one, and prints it, once."""
+    """Gives everybody whose password stands in the demo's file another one, and prints it, once. PINs that stand there are taken away."""
 
     help = "Replaces the passwords that are published with the demo, and prints the new ones once"
 
@@ -24,7 +25,12 @@ class Command(BaseCommand):
         made = []
         for item in (*demo["people"], demo["neighbour_lead"]):
             person = Person.objects.filter(username=item["name"]).first()
-            if person is None or not person.check_password(item["password"]):
+            if person is None:
+                continue
+            if person.pin and check_password(item.get("pin", ""), person.pin):
+                person.pin = ""
+                person.save(update_fields=["pin"])
+            if not person.check_password(item["password"]):
                 continue
             words = "-".join("".join(secrets.choice(_LETTERS) for _ in range(5)) for _ in range(3))
             person.set_password(words)

@@ -1,7 +1,7 @@
 /** Asks the core in this browser: where a run stands, what a sum comes to, while the network is gone. Nothing is loaded before it is first wanted. */
 
 import { Problem, type Schemas } from "../api/client";
-import type { RunEvent } from "./outbox";
+import type { RunEvent } from "./queue";
 
 interface Answer {
   id: number;
@@ -11,6 +11,7 @@ interface Answer {
 
 let worker: Worker | null = null;
 let last = 0;
+let ready = false;
 const waiting = new Map<number, { done: (value: unknown) => void; failed: (error: Error) => void }>();
 
 function started(): Worker {
@@ -19,6 +20,7 @@ function started(): Worker {
   worker.addEventListener("message", ({ data }: MessageEvent<Answer>) => {
     const asked = waiting.get(data.id);
     waiting.delete(data.id);
+    ready = data.answer !== undefined;
     if (data.answer?.refused)
       asked?.failed(new Problem(422, data.answer.refused.detail, data.answer.refused.where, data.answer.refused.code));
     else if (data.answer) asked?.done(data.answer.ok);
@@ -28,6 +30,7 @@ function started(): Worker {
     for (const asked of waiting.values()) asked.failed(new Error("The core could not be started in this browser."));
     waiting.clear();
     worker = null;
+    ready = false;
   });
   return worker;
 }
@@ -41,6 +44,14 @@ function ask(what: "fold" | "sums" | "sum_up", ...given: unknown[]): Promise<unk
     started().postMessage({ id, what, given: texts });
   });
 }
+
+/** Starts the core before it is first wanted. */
+export async function warmCore(): Promise<void> {
+  await ask("sums");
+}
+
+/** Whether the core in this browser answers at once. */
+export const isCoreReady = (): boolean => ready;
 
 /** Where a run stands, by the same fold as the site's. */
 export const foldHere = (pinned: Schemas["OfflineOut"], events: readonly RunEvent[]) =>

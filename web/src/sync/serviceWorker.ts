@@ -1,16 +1,8 @@
 /** The service worker: registered once the page stands, so that it never stands in the way of the first paint. */
 
-import { forgetRuns } from "./outbox";
-
 export function registerWorker(): void {
   if (!("serviceWorker" in navigator) || !import.meta.env.PROD) return;
   const register = () => void navigator.serviceWorker.register("/sw.js", { scope: "/" }).catch(() => undefined);
   if (document.readyState === "complete") setTimeout(register, 1500);
   else window.addEventListener("load", () => setTimeout(register, 1500), { once: true });
-}
-
-/** What was answered to one person must not be shown to the next on a shared tablet. Events that wait stay. */
-export async function forgetAnswers(): Promise<void> {
-  if ("caches" in window) await caches.delete("answers");
-  await forgetRuns();
 }

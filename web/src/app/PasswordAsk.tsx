@@ -1,0 +1,64 @@
+import { useMutation } from "@tanstack/react-query";
+import { useEffect, useRef, useState } from "react";
+import { client, onPasswordWanted, told } from "../api/client";
+import { Button } from "../parts/Button";
+import { Field } from "../parts/Field";
+import { Trouble } from "../parts/Notice";
+import { Sheet } from "../parts/Sheet";
+
+/** Asks for the password where a PIN does not reach; what was asked for is done as soon as it is right. */
+export function PasswordAsk() {
+  const [open, setOpen] = useState(false);
+  const [password, setPassword] = useState("");
+  const answer = useRef<((right: boolean) => void) | null>(null);
+  const close = (right: boolean) => {
+    answer.current?.(right);
+    answer.current = null;
+    setPassword("");
+    setOpen(false);
+  };
+  useEffect(() => {
+    onPasswordWanted(() => {
+      answer.current?.(false);
+      setOpen(true);
+      return new Promise((told) => {
+        answer.current = told;
+      });
+    });
+    return () => onPasswordWanted(null);
+  }, []);
+  const confirm = useMutation({
+    mutationFn: () => told(client.POST("/api/session/confirm", { body: { password } })),
+    onSuccess: () => close(true),
+  });
+  return (
+    <Sheet
+      open={open}
+      onClose={() => close(false)}
+      title="Your password, please"
+      about="A PIN is enough for making. This changes what others make."
+    >
+      <form
+        className="grid gap-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          confirm.mutate();
+        }}
+      >
+        <Field
+          label="Password"
+          type="password"
+          autoComplete="current-password"
+          value={password}
+          onChange={setPassword}
+          autoFocus
+          required
+        />
+        <Trouble error={confirm.error} />
+        <Button look="main" type="submit" disabled={confirm.isPending}>
+          Go on
+        </Button>
+      </form>
+    </Sheet>
+  );
+}
