@@ -1,4 +1,4 @@
-"""Ten tablets at once, each on a batch of its own, over real HTTP to the real site: how long one event takes to be kept and answered."""
+"""Ten tablets at once, each on a batch of its own, over real HTTP to the real site: how long one signed event takes to be kept and answered."""
 
 import http.client
 import json
@@ -11,6 +11,7 @@ from datetime import UTC, datetime
 import pytest
 
 from tests.browser.conftest import PORT, Hand, site  # noqa: F401  the served site is a fixture
+from tests.site.signing import Key, carried
 
 TABLETS, EVENTS = 10, 24
 PACE_S = 1.0
@@ -25,7 +26,10 @@ class Tablet:
         self.cookies = {}
         self.took = []
         self.call("GET", "/api/session")
-        self.call("POST", "/api/session", {"name": name, "password": Hand.PASSWORDS[name]})
+        session = self.call("POST", "/api/session", {"name": name, "password": Hand.PASSWORDS[name]})
+        self.key = Key()
+        self.key.certificate = self.call("POST", "/api/session/key", {"public": self.key.public})["certificate"]
+        self.key.person, self.key.house = session["person"], session["house_id"]
 
     def call(self, method, path, body=None):
         headers = {"Content-Type": "application/json", "Cookie": "; ".join(f"{key}={value}" for key, value in self.cookies.items())}
@@ -58,8 +62,10 @@ class Tablet:
                 "sequence": n,
                 "body": {"line": line["id"], "mass_g": 900 + n},
             }
+            signed = self.key.signed(self.run, event)
             began = time.perf_counter()
-            self.call("POST", f"/api/runs/{self.run}/events", {"events": [event]})
+            sent = carried(signed, view={"kind": "run_event", "subject": self.run})
+            assert self.call("POST", "/api/signed-actions", sent)["answers"][0]["outcome"] == "done"
             self.took.append(time.perf_counter() - began)
             # The bench asks what its crates still make after each weighing: not waited for by the hand, but work for the site.
             self.call("GET", f"/api/runs/{self.run}/supplies")

@@ -86,8 +86,11 @@ class Site:
         """The simulated instruments, the hub that listens to them and the worker, as bin/start starts them."""
         manage = str(ROOT / "manage.py")
         for words in (["-m", "simulators"], [manage, "instruments"], [manage, "db_worker", "--no-startup-delay"]):
-            with (ROOT / ".run" / "browser-instruments.log").open("a") as log:
-                self.beside.append(subprocess.Popen([sys.executable, *words], cwd=ROOT, env=self.env, stderr=log, start_new_session=True))
+            self.beside.append(self._beside(words))
+
+    def _beside(self, words):
+        with (ROOT / ".run" / "browser-instruments.log").open("a") as log:
+            return subprocess.Popen([sys.executable, *words], cwd=ROOT, env=self.env, stderr=log, start_new_session=True)
 
     def instrument(self, kind):
         """The port of a simulated instrument."""
@@ -103,6 +106,8 @@ class Site:
     def start_database(self):
         port = os.environ["ULSEK_DB_PORT"]
         subprocess.run(["bash", "-c", f". bin/lib.sh && start_database test {port}"], cwd=ROOT, check=True, capture_output=True)
+        # What ended without its database is started again, as the supervisor does.
+        self.beside = [process if process.poll() is None else self._beside(process.args[1:]) for process in self.beside]
 
     def end(self):
         for process in self.beside:

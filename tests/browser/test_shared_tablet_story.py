@@ -275,6 +275,31 @@ def test_a_revoked_session_s_weighings_wait_for_the_lead(tablet, context, site, 
     lead.context.close()
 
 
+def test_the_browser_sends_what_waits_with_no_page_open(tablet, hand, context, site):
+    """Its own background sync wakes the service worker; no page of Ulsek is open."""
+    page = tablet.page
+    hand.sign_in("jonas")
+    run = tablet.begin()
+    tablet.ready_for_no_network()
+    context.set_offline(True)
+    tablet.note("on the way home")
+    expect(page.get_by_role("status", name="What waits")).to_contain_text("1 waiting: Jonas")
+    registered = []
+    wire = context.new_cdp_session(page)
+    wire.on("ServiceWorker.workerRegistrationUpdated", lambda told: registered.extend(told["registrations"]))
+    wire.send("ServiceWorker.enable")
+    hand.until_changed(lambda _: len(registered), before=0)
+    page.goto("about:blank")
+    context.set_offline(False)
+    assert rows(run) == []
+    wire.send(
+        "ServiceWorker.dispatchSyncEvent",
+        {"origin": site.base, "registrationId": registered[-1]["registrationId"], "tag": "ulsek.queue", "lastChance": False},
+    )
+    hand.until_changed(lambda _: len(rows(run)), before=0)
+    assert rows(run) == [("Jonas", "on the way home", "key")]
+
+
 def test_a_restored_site_is_sent_again_what_it_lost(tablet, hand, site):
     page = tablet.page
     hand.sign_in("jonas")

@@ -97,7 +97,7 @@ LATE = """() => {
   globalThis.fetch = async (...given) => {
     const url = given[0].url ?? String(given[0]);
     const answer = await asked(...given);
-    if (url.endsWith('/events')) setTimeout(sent.resolve, 300);
+    if (url.endsWith('/signed-actions')) setTimeout(sent.resolve, 300);
     if (/\\/api\\/runs\\/[0-9a-f-]{36}$/.test(url) && ++count === 2) { await sent.promise; document.documentElement.dataset.late = "yes"; }
     return answer;
   };

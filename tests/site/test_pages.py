@@ -48,7 +48,7 @@ def test_the_service_worker_rules_every_address_and_is_never_old():
     assert answer["Content-Type"].startswith("text/javascript")
     assert answer["Cache-Control"] == "no-cache"
     script = answer.content.decode()
-    for part in ("/static/core.zip", "/static/pyodide/pyodide.asm.wasm", "/static/push.js"):
+    for part in ("/static/core.zip", "/static/pyodide/pyodide.asm.wasm", "notificationclick", "ulsek.queue"):
         assert part in script
 
 

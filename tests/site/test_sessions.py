@@ -141,6 +141,16 @@ def test_a_new_password_ends_every_other_session(place):
     reset()
 
 
+def test_a_session_keeps_no_more_keys_than_it_can_need(place):
+    api = Api()
+    api.post("/session", {"name": "maker", "password": PASSWORD})
+    for _ in range(20):
+        Key().register(api)
+    assert api.post("/session/key", {"public": Key().public}).data["code"] == "out_of_bounds"
+    assert [api.post("/session/key", {"public": text}).data["where"] for text in ("", "AAAA", "B" + "A" * 86)] == ["public"] * 3
+    assert place.apis["maker"].post("/session/key", {"public": Key().public}).status_code == 409, "a session from before"
+
+
 def test_who_forgot_their_password_sets_a_new_one_with_a_lead_s_code(place):
     old = Api()
     old.post("/session", {"name": "maker", "password": PASSWORD})
@@ -194,6 +204,17 @@ def test_signing_out_ends_the_session_its_ticket_and_its_alerts(place, settings)
     assert AlertAddress.objects.get().sign_in.ended == "signed out"
     api.post("/session", {"name": "reader", "password": PASSWORD})
     assert api.get("/duty").data["endpoints"] == []
+
+
+def test_a_device_on_duty_stays_so_when_another_person_takes_over(place, tablet, settings):
+    address = f"{settings.PUSH_SERVICE}/push/bench"
+    switched(tablet, person(place, "maker"))
+    tablet.call("put", "/duty", {"endpoint": address, "on_duty": True})
+    switched(tablet, person(place, "reader"))
+    assert tablet.get("/duty").data["endpoints"] == [address]
+    tablet.post("/session/end")
+    switched(tablet, person(place, "maker"))
+    assert tablet.get("/duty").data["endpoints"] == []
 
 
 def test_a_person_of_two_houses_works_in_the_device_s_own(place):

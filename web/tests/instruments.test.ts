@@ -77,4 +77,23 @@ describe("the stream of instruments", () => {
     await vi.advanceTimersByTimeAsync(2000);
     expect(Source.made).toHaveLength(1);
   });
+
+  it("listens on with a new ticket before the old one is over, and for whoever takes over, and loses nothing on the way", async () => {
+    let ticket = 0;
+    const stream = new InstrumentStream(async () => `/stream?ticket=${++ticket}`);
+    const leave = stream.watch(() => undefined);
+    await settled();
+    Source.made[0]?.says(612);
+    await vi.advanceTimersByTimeAsync(51 * 60_000);
+    expect(Source.made.map((source) => [source.address, source.closed])).toEqual([
+      ["/stream?ticket=1", true],
+      ["/stream?ticket=2", false],
+    ]);
+    expect(stream.now().get("scale")).toMatchObject({ value: 612, state: "live" });
+    await stream.renew();
+    expect(Source.made.map((source) => source.closed)).toEqual([true, true, false]);
+    leave();
+    await stream.renew();
+    expect(Source.made.map((source) => source.closed)).toEqual([true, true, true]);
+  });
 });

@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.core.paginator import Paginator
 from django.core.serializers.json import DjangoJSONEncoder
+from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
@@ -77,12 +78,17 @@ def run_of(request: HttpRequest, run_id: UUID) -> Run:
 
 
 @router.get("/runs", response=RunPage)
-def runs(request: HttpRequest, page: int = 1, open_only: bool = False) -> dict[str, Any]:
-    """Runs, newest first; or only those that are not finished."""
+def runs(request: HttpRequest, page: int = 1, open_only: bool = False, find: str = "") -> dict[str, Any]:
+    """Runs, newest first; or only those that are not finished; those whose spec or code holds `find`."""
     member = member_of(request)
     if open_only:
         return {"items": open_runs(member), "page": 1, "pages": 1}
-    found = visible_runs(member).select_related("version__spec", "version__withdrawal", "started_by").order_by("-started_at", "code")
+    found = (
+        visible_runs(member)
+        .filter(Q(code__icontains=find) | Q(version__spec__name__icontains=find))
+        .select_related("version__spec", "version__withdrawal", "started_by")
+        .order_by("-started_at", "code")
+    )
     pages = Paginator(found, PAGE)
     return {"items": [run_row(run) for run in pages.get_page(page)], "page": page, "pages": pages.num_pages}
 
@@ -129,11 +135,14 @@ def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> HttpRespons
 
 
 @router.get("/lots", response=LotPage)
-def lots(request: HttpRequest, page: int = 1) -> dict[str, Any]:
-    """Lots on the shelf, the next to turn first."""
+def lots(request: HttpRequest, page: int = 1, find: str = "") -> dict[str, Any]:
+    """Lots on the shelf, the next to turn first; those whose name or code holds `find`."""
     member = member_of(request)
     pages = Paginator(
-        Lot.objects.filter(house=member.house, gone_at=None).select_related("run__version__withdrawal").order_by("use_by", "code"), PAGE
+        Lot.objects.filter(Q(code__icontains=find) | Q(name__icontains=find), house=member.house, gone_at=None)
+        .select_related("run__version__withdrawal")
+        .order_by("use_by", "code"),
+        PAGE,
     )
     return {"items": [lot_row(lot) for lot in pages.get_page(page)], "page": page, "pages": pages.num_pages}
 

@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from django.core.paginator import Paginator
+from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
@@ -52,22 +53,30 @@ def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: boo
     return {**{name: getattr(item, name) for name in fields}, "current": current, "price_per_kg_solids": per_kg, "view": view}
 
 
+def _newer() -> QuerySet[StockItem]:
+    """The open deliveries of the same material that come before one in the list: the first of all is the current one."""
+    same_time = Q(received_at=OuterRef("received_at"))
+    before = Q(product__lt=OuterRef("product")) | Q(product=OuterRef("product"), supplier__lt=OuterRef("supplier"))
+    later = Q(received_at__gt=OuterRef("received_at")) | (same_time & before)
+    return StockItem.objects.filter(later, house=OuterRef("house"), material=OuterRef("material"), gone_at=None)
+
+
 @router.get("/stock", response=StockPage)
-def stock(request: HttpRequest, page: int = 1, gone: bool = False) -> dict[str, Any]:
-    """Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists what is gone instead."""
+def stock(request: HttpRequest, page: int = 1, gone: bool = False, find: str = "") -> dict[str, Any]:
+    """Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists what is gone instead, `find` those
+    whose product or supplier holds it.
+    """
     member = member_of(request)
     bodies = described(member.house)
+    named = Q(product__icontains=find) | Q(supplier__icontains=find)
     pages = Paginator(
         StockItem.objects.select_related("house")
-        .filter(house=member.house, gone_at__isnull=not gone, material__in=bodies)
+        .filter(named, house=member.house, gone_at__isnull=not gone, material__in=bodies)
+        .annotate(is_older=Exists(_newer()))
         .order_by("-received_at", "product", "supplier"),
         PAGE,
     )
-    newest: set[str] = set()
-    items = []
-    for item in pages.get_page(page):
-        items.append(_stock_view(item, bodies, not gone and item.material not in newest))
-        newest.add(item.material)
+    items = [_stock_view(item, bodies, not gone and not item.is_older) for item in pages.get_page(page)]  # type: ignore[attr-defined]
     return {"items": items, "page": page, "pages": pages.num_pages}
 
 

@@ -9,15 +9,22 @@ from django.contrib.auth import login
 from django.contrib.sessions.models import Session
 from django.db import transaction
 from django.db.models import QuerySet
+from django.dispatch import Signal
 from django.http import HttpRequest
 from django.utils import timezone
+
+from ulsek.core.refusals import Refusal
 
 from .models import Device, House, Person, SignIn, SigningKey
 from .signatures import read_public, thumbprint, to_text
 
+switched = Signal()
+"""Somebody took over on an enrolled device: sent with `before` (a SignIn's id) and `after` (a SignIn), in the same transaction."""
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 KEY_AGE = timedelta(days=30)
 """How long a key signs for its person: no tablet stays without the network for longer and is still trusted."""
+MOST_KEYS = 20
+"""Keys of one session [count]: each tab that begins it at once makes one."""
 CONFIRMED = timedelta(minutes=10)
 """How long a password that was typed on top of a PIN reaches."""
 SEEN_EVERY = timedelta(minutes=10)
@@ -61,6 +68,8 @@ def begin(request: HttpRequest, person: Person, house: House, device: Device | N
         )
         request.session.update({"sign_in": str(row.pk), "house": house.pk, "by_pin": by_pin})
         request.session.save()
+        if before and row.device_id is not None:
+            switched.send(SignIn, before=before, after=row)
     return row
 
 
@@ -87,8 +96,10 @@ def seen(request: HttpRequest) -> None:
 
 
 def keep_key(sign_in: SignIn, public: str) -> SigningKey:
-    """The public half of a session's key. Raises Refusal if it is no point of P-256."""
+    """The public half of a session's key. Raises Refusal if it is no point of P-256, and after `MOST_KEYS` of one session."""
     point = read_public(public)
+    if sign_in.keys.count() >= MOST_KEYS:
+        raise Refusal("This session has too many keys", "public", f"at most {MOST_KEYS}", "Sign out and in again", "out_of_bounds")
     now = timezone.now()
     key, _ = SigningKey.objects.get_or_create(
         pk=thumbprint(point),

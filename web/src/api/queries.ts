@@ -47,9 +47,13 @@ export const ask = {
   people: () => queryOptions({ queryKey: ["own", "people"], queryFn: () => told(client.GET("/api/people")) }),
   held: () => queryOptions({ queryKey: ["held"], queryFn: () => told(client.GET("/api/signed-actions/held")), refetchInterval: 30_000 }),
   shift: () => queryOptions({ queryKey: ["shift"], queryFn: () => told(client.GET("/api/shift")), refetchInterval: 15_000 }),
-  /** What stands in Stores; or what is gone. */
-  stock: (gone = false) =>
-    queryOptions({ queryKey: ["stock", { gone }], queryFn: () => told(client.GET("/api/stock", { params: { query: { gone } } })) }),
+  /** What stands in Stores; or what is gone; or what is called so. */
+  stock: (gone = false, find = "") =>
+    queryOptions({
+      queryKey: ["stock", { gone, find }],
+      queryFn: () => told(client.GET("/api/stock", { params: { query: { gone, find } } })),
+      placeholderData: keepPreviousData,
+    }),
   materials: (find: string) =>
     queryOptions({
       queryKey: ["materials", find],
@@ -114,7 +118,12 @@ export const ask = {
       enabled: at !== "",
       retry: false,
     }),
-  runs: () => queryOptions({ queryKey: ["runs", "all"], queryFn: () => told(client.GET("/api/runs")) }),
+  runs: (find = "") =>
+    queryOptions({
+      queryKey: ["runs", "all", find],
+      queryFn: () => told(client.GET("/api/runs", { params: { query: { find } } })),
+      placeholderData: keepPreviousData,
+    }),
   draft: (spec_id: string) =>
     queryOptions({
       queryKey: ["draft", spec_id],
@@ -173,7 +182,12 @@ export const ask = {
     }),
   trials: () => queryOptions({ queryKey: ["citrus", "trials"], queryFn: () => told(client.GET("/api/citrus/trials")) }),
   ledger: () => queryOptions({ queryKey: ["citrus", "ledger"], queryFn: () => told(client.GET("/api/citrus/ledger")) }),
-  lots: () => queryOptions({ queryKey: ["lots"], queryFn: () => told(client.GET("/api/lots")) }),
+  lots: (find = "") =>
+    queryOptions({
+      queryKey: ["lots", find],
+      queryFn: () => told(client.GET("/api/lots", { params: { query: { find } } })),
+      placeholderData: keepPreviousData,
+    }),
   lot: (code: string) =>
     queryOptions({
       queryKey: ["lot", code],

@@ -925,7 +925,7 @@ export interface paths {
         };
         /**
          * Lots
-         * @description Lots on the shelf, the next to turn first.
+         * @description Lots on the shelf, the next to turn first; those whose name or code holds `find`.
          */
         get: operations["ulsek_batches_api_lots"];
         put?: never;
@@ -1313,7 +1313,7 @@ export interface paths {
         };
         /**
          * Runs
-         * @description Runs, newest first; or only those that are not finished.
+         * @description Runs, newest first; or only those that are not finished; those whose spec or code holds `find`.
          */
         get: operations["ulsek_batches_api_runs"];
         put?: never;
@@ -2434,7 +2434,8 @@ export interface paths {
         };
         /**
          * Stock
-         * @description Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists what is gone instead.
+         * @description Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists what is gone instead, `find` those
+         *     whose product or supplier holds it.
          */
         get: operations["ulsek_stores_api_stock"];
         put?: never;
@@ -8648,6 +8649,7 @@ export interface operations {
         parameters: {
             query?: {
                 page?: number;
+                find?: string;
             };
             header?: never;
             path?: never;
@@ -9114,6 +9116,7 @@ export interface operations {
             query?: {
                 page?: number;
                 open_only?: boolean;
+                find?: string;
             };
             header?: never;
             path?: never;
@@ -10553,6 +10556,7 @@ export interface operations {
             query?: {
                 page?: number;
                 gone?: boolean;
+                find?: string;
             };
             header?: never;
             path?: never;

@@ -11,7 +11,9 @@ interface Hit {
   about: string;
 }
 
-const MOST = 12;
+const MOST = 16;
+/** So many specs stand before the batches, bottles and deliveries that are called the same. */
+const MOST_SPECS = 8;
 /** Parts of a place that go by a name of their own. */
 const TOOLS: readonly Hit[] = [
   { to: "/citrus/skins", name: "Peel in sugar", about: "Citrus: oleo saccharum, oil-sugar" },
@@ -23,18 +25,18 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
   const [wanted, setWanted] = useState("");
   const sought = useDeferredValue(wanted.trim());
   const specs = useQuery({ ...ask.library({ find: sought, family: "", state: "", on_shelf: false, page: 1 }), enabled: open });
-  const runs = useQuery({ ...ask.openRuns(), enabled: open });
-  const lots = useQuery({ ...ask.lots(), enabled: open });
-  const stock = useQuery({ ...ask.stock(), enabled: open });
-  const named = (hit: Hit) => `${hit.name} ${hit.about}`.toLowerCase().includes(wanted.trim().toLowerCase());
-  // Specs are found by the site, by any word in them and every name of their family.
+  const runs = useQuery({ ...ask.runs(sought), enabled: open });
+  const lots = useQuery({ ...ask.lots(sought), enabled: open });
+  const stock = useQuery({ ...ask.stock(false, sought), enabled: open });
+  const named = (hit: Hit) => `${hit.name} ${hit.about}`.toLowerCase().includes(sought.toLowerCase());
+  // All of them are found by the site; specs by any word in them and every name of their family.
   const found: Hit[] = (specs.data?.items ?? []).map((item) => ({
     to: `/specs/${item.id}`,
     name: item.name,
     about: `spec, ${item.family.replaceAll("_", " ")}`,
   }));
   const rest: Hit[] = [
-    ...(sought ? TOOLS : []),
+    ...(sought ? TOOLS.filter(named) : []),
     ...(runs.data?.items ?? []).map((item) => ({
       to: `/make/${item.id}`,
       name: item.name,
@@ -51,7 +53,7 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
       about: `in Stores, ${item.supplier}`,
     })),
   ];
-  const hits = [...found, ...rest.filter(named)];
+  const hits = [...found.slice(0, MOST_SPECS), ...rest, ...found.slice(MOST_SPECS)];
   return (
     <Sheet open={open} onClose={onClose} title="Find">
       <Field label="Any part of a name or number" value={wanted} onChange={setWanted} autoFocus />

@@ -12,11 +12,14 @@ export interface Shown {
 }
 
 const AGAIN_MS = 2000;
+/** A ticket is good for an hour: the next is fetched before that, and nothing is lost in between. */
+const RENEW_MS = 50 * 60_000;
 
 /** Listens while somebody watches; says that all are lost when the hub itself is away, and tries again. */
 export class InstrumentStream {
   private source: EventSource | null = null;
   private again: ReturnType<typeof setTimeout> | undefined;
+  private renewal: ReturnType<typeof setTimeout> | undefined;
   private readonly watching = new Set<() => void>();
   private shown: ReadonlyMap<string, Shown> = new Map();
 
@@ -38,10 +41,32 @@ export class InstrumentStream {
     try {
       const address = await this.address();
       if (this.watching.size === 0 || this.source) return;
-      const source = new EventSource(address);
-      this.source = source;
-      source.onmessage = ({ data }: MessageEvent<string>) => this.take(JSON.parse(data) as Shown);
-      source.onerror = () => this.retry();
+      this.listen(address);
+    } catch {
+      this.retry();
+    }
+  }
+
+  private listen(address: string): void {
+    const source = new EventSource(address);
+    this.source = source;
+    source.onmessage = ({ data }: MessageEvent<string>) => this.take(JSON.parse(data) as Shown);
+    source.onerror = () => this.retry();
+    clearTimeout(this.renewal);
+    this.renewal = setTimeout(() => void this.renew(), RENEW_MS);
+  }
+
+  /** Listens on with a new ticket, of whoever is here now. */
+  async renew(): Promise<void> {
+    if (!this.source) return;
+    const before = this.source;
+    try {
+      const address = await this.address();
+      // It was closed, or opened anew, while the ticket was fetched.
+      if (this.source !== before) return;
+      this.listen(address);
+      before.onerror = null;
+      before.close();
     } catch {
       this.retry();
     }
@@ -62,6 +87,7 @@ export class InstrumentStream {
 
   private close(): void {
     clearTimeout(this.again);
+    clearTimeout(this.renewal);
     this.source?.close();
     this.source = null;
   }

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useCallback, useState, useSyncExternalStore } from "react";
 import { client, type Schemas, told } from "../api/client";
 import { ask } from "../api/queries";
+import { onNews } from "../sync/database";
 import { InstrumentStream, type Shown } from "./stream";
 
 let hub = "";
@@ -12,6 +13,11 @@ const stream = new InstrumentStream(async () => {
   hub = found.stream;
   ticket = found.ticket;
   return `${hub}/stream?ticket=${encodeURIComponent(ticket)}`;
+});
+
+// Another person has another ticket: it says what they may tell an instrument.
+onNews((news) => {
+  if (news === "who") void stream.renew();
 });
 
 const quiet = () => () => undefined;

@@ -5,10 +5,10 @@ import type { Schemas } from "../api/client";
 import { canonical } from "./bytes";
 
 /** Not sent yet; refused, until its person says what becomes of it; with the site; with the site, where a lead decides. */
-export type ActionState = "waiting" | "refused" | "done" | "held";
+type ActionState = "waiting" | "refused" | "done" | "held";
 
 /** Why the site refused an action: the status that a request of its own would have had, and the words. */
-export interface Refusal {
+interface Refusal {
   status: number;
   code: string;
   detail: string;

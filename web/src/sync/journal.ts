@@ -38,3 +38,36 @@ export function kept<T>(spec: string, store: Storage = localStorage): Entry<T> |
 export function forget(spec: string, store: Storage = localStorage): void {
   store.removeItem(key(spec));
 }
+
+/** What undo and redo step through, and the revision that it leads to. */
+export interface Steps<T> {
+  past: T[];
+  future: T[];
+  revision: number;
+}
+
+const stepsKey = (spec: string) => `ulsek.steps.${spec}`;
+const MOST_STEPS = 60;
+
+/** Keeps the steps of this tab, so that they survive a reload; the oldest go where there is no room. */
+export function keepSteps<T>(spec: string, { past, future, revision }: Steps<T>, store: Storage = sessionStorage): void {
+  for (let most = MOST_STEPS; most >= 1; most = Math.floor(most / 2)) {
+    try {
+      store.setItem(stepsKey(spec), JSON.stringify({ past: past.slice(-most), future: future.slice(-most), revision }));
+      return;
+    } catch {
+      store.removeItem(stepsKey(spec));
+    }
+  }
+}
+
+/** The steps of this tab; none where somebody else has written since. */
+export function keptSteps<T>(spec: string, revision: number, store: Storage = sessionStorage): Steps<T> {
+  const none = { past: [], future: [], revision };
+  try {
+    const found = JSON.parse(store.getItem(stepsKey(spec)) ?? "null") as Steps<T> | null;
+    return found && found.revision === revision && Array.isArray(found.past) && Array.isArray(found.future) ? found : none;
+  } catch {
+    return none;
+  }
+}

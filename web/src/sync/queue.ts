@@ -3,7 +3,7 @@
 import type { Schemas } from "../api/client";
 import { canonical } from "./bytes";
 import { type Actor, announce, database, nextSequence, type QueuedAction, value } from "./database";
-import { sign } from "./keys";
+import { dropKey, keptKeys, sign } from "./keys";
 
 export type RunEvent = Schemas["EventIn"];
 export const RUN_EVENT = "run_event";
@@ -118,4 +118,12 @@ export async function prune(now = Date.now()): Promise<void> {
     }
   }
   await transaction.done;
+  await pruneKeys();
+}
+
+/** Forgets keys that sign no more and of which nothing is kept here. */
+async function pruneKeys(): Promise<void> {
+  const db = await database();
+  const used = new Set((await db.getAll("actions")).map((item) => item.key));
+  for (const key of await keptKeys()) if (!key.private && !used.has(key.id)) await dropKey(key.id);
 }

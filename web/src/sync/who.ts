@@ -19,7 +19,7 @@ const PERSONAL = [
   "/api/people",
 ];
 
-export const actorNow = (): Promise<Actor | undefined> => value("actor");
+const actorNow = (): Promise<Actor | undefined> => value("actor");
 
 /** Whether whoever was here has signed out on this device, whatever the site knows of it. */
 export const isClosed = async (): Promise<boolean> => (await value("closed")) === true;
@@ -91,7 +91,7 @@ async function keepActor(actor: Omit<Actor, "since">): Promise<void> {
 }
 
 /** What the last person left on this device and only they may see goes; the house's own stays. */
-export async function forgetPersonal(): Promise<void> {
+async function forgetPersonal(): Promise<void> {
   await forgetAnswers("personal");
   await forgetRuns("rehearsals");
 }

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 import re
 from urllib.parse import urlsplit
+from uuid import UUID
 
 from django.conf import settings
 
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
+from ulsek.team.models import SignIn
 
 from ..models import AlertAddress
 
@@ -42,3 +44,9 @@ def go_on_duty(member: Member, endpoint: str, *, on_duty: bool) -> AlertAddress:
     )
     member.wrote("go_on_duty" if on_duty else "go_off_duty", member.person.display_name)
     return kept
+
+
+def stay_on_duty(sender: object, *, before: str, after: SignIn, **_more: object) -> None:
+    """A device of the house that is alerted is still alerted when another person takes over on it."""
+    del sender
+    AlertAddress.objects.filter(sign_in=UUID(before), house=after.house, on_duty=True).update(sign_in=after, person=after.person)

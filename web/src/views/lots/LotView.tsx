@@ -3,6 +3,7 @@ import { Link, useParams } from "react-router";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
+import { dateIn } from "../../parts/days";
 import { Figure } from "../../parts/Figure";
 import { Shape, Trouble } from "../../parts/Notice";
 import { clock, day, figure, GAP, moment } from "../../parts/say";
@@ -32,7 +33,7 @@ export function LotView() {
   }
   const { data } = lot;
   const { final } = data;
-  const today = new Intl.DateTimeFormat("en-CA", { timeZone: session.zone }).format(new Date());
+  const today = dateIn(session.zone, Date.now());
   const resting = data.ready_at !== null && new Date(data.ready_at) > new Date();
   const good = data.use_by >= today && !data.withdrawn && !data.recalled && !data.gone_at && !resting;
   return (

@@ -14,6 +14,7 @@ import { TasteSheet } from "./TasteSheet";
 import type { Bench, Run } from "./useBench";
 import { WeighAhead, WeighOne } from "./WeighSheets";
 import { WentWrong } from "./WentWrong";
+import { WhoDidIt } from "./WhoDidIt";
 
 export type OpenSheet =
   | "weigh"
@@ -86,6 +87,7 @@ export function BenchSheets({ open, onOpen, onClose, run, now, bench, putOff }: 
             </li>
           ))}
         </ol>
+        <WhoDidIt run={run} />
         <p className="mt-3 text-[16px] text-soft">{run.rules}</p>
         <div className="mt-4 grid gap-3">
           {run.state.deviations.map((item) => (

@@ -92,8 +92,9 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
     const lot = run.lots[0];
     if (state.status !== "finished" || sheet !== "finish") return;
     if (lot) void go(`/lots/${lot}`);
-    else setSheet(null);
-  }, [state.status, run.lots, sheet, go]);
+    // Worked out here, its bottles have no numbers yet: the site gives them, unless it is away.
+    else if (run.finished_at || bench.alone) setSheet(null);
+  }, [state.status, run.lots, run.finished_at, bench.alone, sheet, go]);
 
   const before = state.steps
     .slice(0, Math.max(0, now.number - 1))

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, Problem, type Schemas, told } from "../../api/client";
 import { ask } from "../../api/queries";
@@ -21,10 +21,14 @@ const WAYS_ON = [
 export function MakeView() {
   const session = useSession();
   const runs = useQuery(ask.openRuns());
-  const specs = useQuery(ask.specs());
+  const [find, setFind] = useState("");
+  const [page, setPage] = useState(1);
+  const sought = useDeferredValue(find.trim());
+  const specs = useQuery(ask.library({ find: sought, family: "", state: "published", on_shelf: false, page }));
   const [starting, setStarting] = useState<Schemas["SpecRow"] | null>(null);
   if (runs.isPending || specs.isPending) return <Shape rows={6} />;
-  const ready = (specs.data?.items ?? []).filter((item) => item.version && item.state === "published");
+  const ready = (specs.data?.items ?? []).filter((item) => item.version);
+  const pages = specs.data?.pages ?? 1;
   return (
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
@@ -82,8 +86,23 @@ export function MakeView() {
           </ul>
         </section>
         <section className="tray self-start p-5" aria-label="Start a batch">
-          <h2 className="mb-1 text-[20px]">Start a batch</h2>
-          {ready.length === 0 ? <p className="text-soft">No spec is published yet.</p> : null}
+          <div className="mb-2 flex flex-wrap items-center justify-between gap-3">
+            <h2 className="text-[20px]">Start a batch</h2>
+            <Field
+              hideLabel
+              label="Find what to start"
+              placeholder="find by any word"
+              value={find}
+              onChange={(next) => {
+                setFind(next);
+                setPage(1);
+              }}
+              className="w-56"
+            />
+          </div>
+          {ready.length === 0 ? (
+            <p className="text-soft">{sought ? "Nothing published is called that." : "No spec is published yet."}</p>
+          ) : null}
           <ul>
             {ready.map((spec) => (
               <li key={spec.id} className="flex min-h-16 items-center justify-between gap-4 border-t border-line py-2">
@@ -102,6 +121,19 @@ export function MakeView() {
               </li>
             ))}
           </ul>
+          {pages > 1 ? (
+            <nav aria-label="More to start" className="mt-3 flex items-center justify-between gap-3">
+              <Button disabled={page <= 1} onClick={() => setPage(page - 1)}>
+                Before
+              </Button>
+              <span className="text-soft">
+                {page} of {pages}
+              </span>
+              <Button disabled={page >= pages} onClick={() => setPage(page + 1)}>
+                More
+              </Button>
+            </nav>
+          ) : null}
         </section>
       </div>
       <StartRun spec={starting} onClose={() => setStarting(null)} />

@@ -5,8 +5,9 @@ import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
 import { AltitudeAsked } from "../../app/Altitude";
 import { ClockStrip } from "../../clock-strip/ClockStrip";
+import { daysUntil, dayWord } from "../../parts/days";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
-import { clock, day, figure, GAP, span } from "../../parts/say";
+import { clock, figure, GAP, span } from "../../parts/say";
 import { Bottle } from "./Bottle";
 
 type Run = Schemas["RunRow"];
@@ -140,10 +141,8 @@ function RunLine({ run, now, zone }: { run: Run; now: number; zone: string }) {
 }
 
 function LotLine({ lot, today, zone }: { lot: Lot; today: number; zone: string }) {
-  const left = Math.round((Date.parse(`${lot.use_by}T12:00:00Z`) - today) / 86_400_000 + 0.001);
-  const local = new Intl.DateTimeFormat("en-CA", { timeZone: zone }).format(new Date(today));
-  const word = lot.use_by < local ? "past" : lot.use_by === local ? "today" : left <= 1 ? "tomorrow" : day(lot.use_by);
-  const urgent = lot.use_by <= local;
+  const word = dayWord(lot.use_by, zone, today);
+  const urgent = daysUntil(lot.use_by, zone, today) <= 0;
   return (
     <li className="border-b border-line last:border-0">
       <Link

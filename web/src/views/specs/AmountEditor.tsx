@@ -1,6 +1,7 @@
 import type { SpecAmount, SpecFile, SpecLine } from "../../api/client";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
+import { amountText, type End, type Fixed, rangeOf, rewritten, withEnd } from "./amounts";
 import { changeLine, steps } from "./body";
 
 type Kind = SpecAmount["kind"];
@@ -31,6 +32,9 @@ export interface AmountEditorProps {
   fault?: string | undefined;
   edit: (change: (body: SpecFile) => SpecFile) => void;
 }
+
+/** What a ratio is taken to: a line by its id, or under this word a vessel by its. */
+const VESSEL = "vessel ";
 
 const text = (value: unknown) => (value === undefined || value === null ? "" : String(value));
 
@@ -64,17 +68,7 @@ export function AmountEditor({ line, body, names, fault, edit }: AmountEditorPro
         options={line.material.includes(":") ? [...KINDS, ALL] : KINDS}
         onChange={begin}
       />
-      {amount.kind === "fixed" ? (
-        <Field
-          hideLabel
-          label={`Amount of ${name}`}
-          placeholder="1 kg, 2 cups …"
-          className="w-36"
-          value={text(amount.written ?? (amount.mass_g === undefined ? amount.volume_ml : `${amount.mass_g} g`))}
-          fault={fault}
-          onChange={(written) => set({ kind: "fixed", written })}
-        />
-      ) : null}
+      {amount.kind === "fixed" ? <FixedEditor amount={amount} name={name} fault={fault} set={(next) => set({ ...next })} /> : null}
       {amount.kind === "ratio" ? (
         <>
           <Field
@@ -98,9 +92,15 @@ export function AmountEditor({ line, body, names, fault, edit }: AmountEditorPro
           />
           <Choice
             label={`${name} is measured against`}
-            value={text(amount.to.line)}
-            options={others}
-            onChange={(to) => set({ ...amount, to: { line: to } })}
+            value={amount.to.vessel ? `${VESSEL}${amount.to.vessel}` : text(amount.to.line)}
+            options={[
+              ...others,
+              ...(body.vessels ?? []).map((vessel) => ({
+                value: `${VESSEL}${vessel.id}`,
+                label: `what is in the ${vessel.name ?? vessel.id}`,
+              })),
+            ]}
+            onChange={(to) => set({ ...amount, to: to.startsWith(VESSEL) ? { vessel: to.slice(VESSEL.length) } : { line: to } })}
           />
         </>
       ) : null}
@@ -157,5 +157,70 @@ export function AmountEditor({ line, body, names, fault, edit }: AmountEditorPro
         </>
       ) : null}
     </div>
+  );
+}
+
+interface FixedEditorProps {
+  amount: Fixed;
+  name: string;
+  fault: string | undefined;
+  set: (next: Fixed) => void;
+}
+
+const ENDS: readonly { end: End; label: (name: string) => string; before: string }[] = [
+  { end: "value", label: (name) => `Amount of ${name}`, before: "" },
+  { end: "low", label: (name) => `Least of ${name}`, before: "from" },
+  { end: "high", label: (name) => `Most of ${name}`, before: "to" },
+];
+
+/** So much of it, with its range where it has one; whether the maker settles it by taste, and whether it grows with the batch. */
+function FixedEditor({ amount, name, fault, set }: FixedEditorProps) {
+  const ranged = rangeOf(amount);
+  const marks = [
+    { says: "to taste", on: amount.to_taste === true, next: { ...amount, to_taste: amount.to_taste !== true } },
+    { says: "same in every batch", on: amount.scales === false, next: { ...amount, scales: amount.scales === false } },
+  ];
+  return (
+    <>
+      {ranged ? (
+        ENDS.map(({ end, label, before }) => (
+          <span key={end} className="flex items-baseline gap-1.5">
+            {before ? <span className="text-soft">{before}</span> : null}
+            <Field
+              hideLabel
+              label={label(name)}
+              unit={ranged.unit}
+              className="w-28"
+              inputMode="decimal"
+              value={text(ranged.range[end])}
+              fault={end === "value" ? fault : undefined}
+              onChange={(next) => set(withEnd(amount, ranged, end, next))}
+            />
+          </span>
+        ))
+      ) : (
+        <Field
+          hideLabel
+          label={`Amount of ${name}`}
+          placeholder="1 kg, 2 cups …"
+          className="w-36"
+          value={amountText(amount)}
+          fault={fault}
+          onChange={(written) => set(rewritten(amount, written))}
+        />
+      )}
+      {marks.map(({ says, on, next }) => (
+        <button
+          key={says}
+          type="button"
+          aria-pressed={on}
+          aria-label={`${name}: ${says}`}
+          onClick={() => set(next)}
+          className={`min-h-11 rounded-full border px-3 text-[14px] ${on ? "border-rim bg-rim text-on-rim font-bold" : "border-line text-soft"}`}
+        >
+          {says}
+        </button>
+      ))}
+    </>
   );
 }

@@ -2,7 +2,8 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
 import { client, Problem, type Schemas, type SpecFile, told } from "../../api/client";
 import { ask } from "../../api/queries";
-import { forget, keep, kept, writer } from "../../sync/journal";
+import { useSession } from "../../app/session";
+import { forget, keep, keepSteps, kept, keptSteps, writer } from "../../sync/journal";
 
 export type Result = Schemas["WorkbenchOut"];
 export type SaveState =
@@ -35,6 +36,8 @@ export interface DraftHandle {
 /** The draft of a spec: edited here at once, kept on this device at every keystroke, saved and worked out by the server. */
 export function useDraft(spec: string): { draft: DraftHandle | null; error: unknown } {
   const queries = useQueryClient();
+  // What is kept on a shared device is its person's own.
+  const mine = `${useSession().person}.${spec}`;
   const loaded = useQuery(ask.draft(spec));
   const [body, setBody] = useState<SpecFile | null>(null);
   const [result, setResult] = useState<Result | null>(null);
@@ -69,9 +72,10 @@ export function useDraft(spec: string): { draft: DraftHandle | null; error: unkn
       setRevision(saved.revision);
       setResult(saved.result);
       setBeside(saved.beside);
-      if (state.dirty) keep(spec, { body: state.body, revision: saved.revision, at: Date.now() });
+      keepSteps(mine, { past: past.current, future: future.current, revision: saved.revision });
+      if (state.dirty) keep(mine, { body: state.body, revision: saved.revision, at: Date.now() });
       else {
-        forget(spec);
+        forget(mine);
         setSave({ status: "saved", at: saved.saved_at, by: "you" });
         void queries.invalidateQueries({ queryKey: ["specs"] });
       }
@@ -79,7 +83,7 @@ export function useDraft(spec: string): { draft: DraftHandle | null; error: unkn
       const problem = error instanceof Problem ? error : null;
       if (problem?.code === "conflict") {
         state.stuck = true;
-        forget(spec);
+        forget(mine);
         setSave({ status: "conflict", text: problem.detail });
       } else if (problem && problem.status >= 400 && problem.status < 500 && problem.status !== 401) {
         setSave({ status: "refused", text: problem.detail });
@@ -93,7 +97,7 @@ export function useDraft(spec: string): { draft: DraftHandle | null; error: unkn
       state.busy = false;
     }
     if (state.dirty && !state.stuck && !timer.current) void send();
-  }, [spec, queries]);
+  }, [spec, mine, queries]);
 
   const put = useCallback(
     (next: SpecFile) => {
@@ -101,20 +105,24 @@ export function useDraft(spec: string): { draft: DraftHandle | null; error: unkn
       state.body = next;
       state.dirty = true;
       setBody(next);
-      keep(spec, { body: next, revision: state.revision, at: Date.now() });
+      keep(mine, { body: next, revision: state.revision, at: Date.now() });
+      keepSteps(mine, { past: past.current, future: future.current, revision: state.revision });
       clearTimeout(timer.current);
       timer.current = undefined;
       // At once: what is typed while an answer is under way goes with the next save.
       void send();
     },
-    [spec, send],
+    [mine, send],
   );
 
   useEffect(() => {
     const data = loaded.data;
     if (!data || now.current.body) return;
-    const own = kept<SpecFile>(spec);
+    const own = kept<SpecFile>(mine);
     now.current.revision = own ? own.revision : data.revision;
+    const steps = keptSteps<SpecFile>(mine, now.current.revision);
+    past.current = steps.past;
+    future.current = steps.future;
     setRevision(data.revision);
     setResult(data.result);
     setBeside(data.beside);
@@ -126,7 +134,7 @@ export function useDraft(spec: string): { draft: DraftHandle | null; error: unkn
       setBody(fresh);
       setSave({ status: "saved", at: data.saved_at, by: data.saved_by });
     }
-  }, [loaded.data, spec, put]);
+  }, [loaded.data, mine, put]);
 
   useEffect(() => () => clearTimeout(timer.current), []);
 

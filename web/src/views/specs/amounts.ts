@@ -1,0 +1,51 @@
+/** A fixed amount as it is edited: what is typed changes how much, and never what else the amount means. */
+
+import type { SpecAmount } from "../../api/client";
+import { typed } from "../../parts/say";
+
+export type Fixed = Extract<SpecAmount, { kind: "fixed" }>;
+type Part = "mass_g" | "volume_ml" | "count";
+export type End = "value" | "low" | "high";
+
+const UNITS: Readonly<Record<Part, string>> = { mass_g: "g", volume_ml: "mL", count: "pieces" };
+const PARTS = ["mass_g", "volume_ml", "count"] as const;
+
+export interface Ranged {
+  part: Part;
+  unit: string;
+  range: Readonly<Record<End, number | string>>;
+}
+
+/** The range of an amount, and its unit; null for one that is a single figure or text. */
+export function rangeOf(amount: Fixed): Ranged | null {
+  for (const part of PARTS) {
+    const given = amount[part];
+    if (typeof given === "object" && given !== null) return { part, unit: UNITS[part], range: given };
+  }
+  return null;
+}
+
+/** A single amount as text: as it was written, or its figure with its unit. */
+export function amountText(amount: Fixed): string {
+  if (amount.written !== undefined) return amount.written;
+  const part = PARTS.find((name) => amount[name] !== undefined && typeof amount[name] !== "object");
+  return part ? `${amount[part]} ${UNITS[part]}` : "";
+}
+
+/** The amount with other words for how much; whether it scales, and whether it is to taste, stay. */
+export function rewritten(amount: Fixed, written: string): Fixed {
+  const { mass_g: _mass, volume_ml: _volume, count: _count, ...meaning } = amount;
+  return { ...meaning, written };
+}
+
+/** The amount with one end of its range, or its middle, typed anew. The ends go along with the middle, in proportion. */
+export function withEnd(amount: Fixed, { part, range }: Ranged, end: End, text: string): Fixed {
+  const next = typed(text) ?? text;
+  const { value, low, high } = range;
+  const [was, from, to] = [Number(value), Number(low), Number(high)];
+  const moves = end === "value" && typeof next === "number" && next > 0 && was > 0 && Number.isFinite(from) && Number.isFinite(to);
+  const by = moves ? next / was : 1;
+  const scaled = (size: number) => Number((size * by).toPrecision(6));
+  const ends = moves ? { low: scaled(from), high: scaled(to) } : {};
+  return { ...amount, [part]: { ...range, ...ends, [end]: next } } as Fixed;
+}
