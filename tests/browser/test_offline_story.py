@@ -123,7 +123,7 @@ def test_a_core_that_comes_in_half_is_fetched_again(hand, context):
     context.route("**/api/**", lambda route: route.abort())
     context.route(missing, refuse)
     hand.type_weight("850")
-    expect(page.get_by_role("status").filter(has_text="1 kept here, waiting for Ulsek")).to_be_visible()
+    expect(page.get_by_role("status", name="What waits")).to_contain_text("1 waiting")
     hand.until_changed(lambda _: len(tried) > 3, before=False)
     context.unroute(missing, refuse)
     waits_here(page)

@@ -212,7 +212,7 @@ def test_a_power_cut_in_mid_run_loses_nothing_typed(hand):
     expect(page.get_by_role("heading", name="White sugar")).to_be_visible()
     hand.site.kill()
     hand.type_weight("1512")
-    expect(page.get_by_role("status").filter(has_text="1 kept here, waiting for Ulsek")).to_be_visible()
+    expect(page.get_by_role("status", name="What waits")).to_contain_text("1 waiting")
     hand.site.start()
     expect(page.get_by_role("status").filter(has_text="all kept")).to_be_visible()
     page.reload()
@@ -231,7 +231,7 @@ def test_a_database_that_dies_in_mid_run_loses_nothing(hand):
     expect(page.get_by_role("heading", name="White sugar")).to_be_visible()
     hand.site.kill_database()
     hand.type_weight("1421")
-    expect(page.get_by_role("status").filter(has_text="1 kept here, waiting for Ulsek")).to_be_visible()
+    expect(page.get_by_role("status", name="What waits")).to_contain_text("1 waiting")
     hand.site.start_database()
     expect(page.get_by_role("status").filter(has_text="all kept")).to_be_visible(timeout=30_000)
     page.reload()
@@ -255,6 +255,13 @@ def test_a_draft_typed_while_the_server_is_away_survives_a_reload_of_the_page(ha
     saved(page)
     page.reload()
     expect(page.get_by_label("Name of the spec")).to_have_value("Bergamot cordial, sharper")
+    # What was done before the reload is undone after it, and done again.
+    page.get_by_role("heading", name="In the bottle").click()
+    page.keyboard.press("u")
+    expect(page.get_by_label("Name of the spec")).to_have_value("Bergamot cordial")
+    page.keyboard.press("r")
+    expect(page.get_by_label("Name of the spec")).to_have_value("Bergamot cordial, sharper")
+    saved(page)
 
 
 def test_two_tabs_on_one_draft_are_told_and_keep_both(hand, context):

@@ -5,6 +5,7 @@ import json
 import os
 import subprocess
 import sys
+import time
 from urllib.parse import urlencode
 
 import pytest
@@ -12,6 +13,7 @@ from django.conf import settings
 from django.db import connection
 
 from tests.instruments import ROOT, free_port, hand, listens, simulated, until
+from tests.site.conftest import PASSWORD, Api
 from ulsek.devices.models import Instrument
 from ulsek.devices.tickets import ticket
 
@@ -79,3 +81,19 @@ def test_a_word_comes_through_and_a_wrong_ticket_does_not(place, hub):
         next(item for item in shown if item["value"] == 0)
         Instrument.objects.all().delete()
         assert until(lambda: tell(place.members["maker"], "tare") == 404, 10), "an instrument that was taken away is let go"
+
+
+def test_a_ticket_ends_with_its_session(place, hub):
+    """A reader signs out: the stream that was open ends, and the ticket opens none."""
+    with simulated("scale") as port:
+        Instrument.objects.create(house=place.house, name="bench", kind="scale", address=f"socket://127.0.0.1:{port}")
+        api = Api()
+        api.post("/session", {"name": "maker", "password": PASSWORD})
+        asked = api.get("/instruments").data["ticket"]
+        shown = readings(stream(hub, ticket=asked))
+        next(shown)
+        api.post("/session/end")
+        begun = time.monotonic()
+        assert all(item["kind"] == "scale" for item in shown), "it goes on until it ends"
+        assert time.monotonic() - begun < 15
+        assert stream(hub, ticket=asked).status == 401

@@ -1,6 +1,7 @@
 """Signed actions: credited to whoever signed them, whoever carries them; held for a lead where nobody can be shown to have done them; never lost, never twice."""
 
 import json
+from dataclasses import replace
 from datetime import timedelta
 from uuid import uuid4
 
@@ -12,6 +13,7 @@ from tests.site.conftest import PASSWORD, Api, event
 from tests.site.signing import Key, carried, sealed
 from tests.site.test_permissions import On
 from ulsek.batches.models import RunEvent
+from ulsek.sync.kinds import KINDS
 from ulsek.sync.models import SignedAction
 from ulsek.team.models import Device, HistoryRow, Membership, SignIn, SigningKey
 
@@ -92,6 +94,21 @@ def test_each_refusal_says_which_and_the_others_are_done(scene):
         ("done", 200),
     ]
     assert reader.post("/signed-actions", carried(*cases * 11)).status_code == 413
+
+
+def test_a_fault_of_ours_keeps_none_of_the_others_waiting(scene, monkeypatch):
+    run, _, key, reader = scene
+    kind = KINDS["run_event"]
+
+    def do(signer, subject, body, arrival):
+        if body["body"].get("text") == "poison":
+            raise ZeroDivisionError
+        kind.do(signer, subject, body, arrival)
+
+    monkeypatch.setitem(KINDS, "run_event", replace(kind, do=do))
+    three = [key.signed(run, item) for item in (weighed(), event("noted", text="poison"), event("noted", text="clear"))]
+    assert outcomes(reader.post("/signed-actions", carried(*three))) == [("done", ""), ("refused", "fault"), ("done", "")]
+    assert len(credited(run)) == 2
 
 
 def test_a_revoked_or_expired_key_s_actions_wait_for_a_lead_who_accepts_or_not(place, scene):

@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
+from django.db import Error
 from django.http import Http404, HttpRequest
 from ninja.errors import AuthenticationError
 
@@ -20,6 +22,7 @@ from .envelope import Altered, Proved, SignedText, proved
 from .kinds import Arrival
 from .models import SignedAction, State
 
+_LOG = logging.getLogger(__name__)
 DONE, HELD, REFUSED = "done", "held", "refused"
 
 
@@ -60,8 +63,21 @@ def carrier_of(request: HttpRequest) -> Carrier:
 
 
 def take_all(carrier: Carrier, items: Sequence[SignedText], device_now: str, received: datetime) -> list[Answer]:
-    """Takes in each action by itself, in the order given: one that is refused takes none of the others with it."""
-    return [_answer(carrier, item, device_now, received) for item in items]
+    """Takes in each action by itself, in the order given: one that is refused, or that meets a fault of ours, takes none of the others with it.
+
+    Raises django.db.Error where the database is away: nothing is said of any of them then, and all are sent again.
+    """
+    return [_answered(carrier, item, device_now, received) for item in items]
+
+
+def _answered(carrier: Carrier, item: SignedText, device_now: str, received: datetime) -> Answer:
+    try:
+        return _answer(carrier, item, device_now, received)
+    except Error:
+        raise
+    except Exception:  # noqa: BLE001 # whatever it is, a device must not send the same for ever and keep the rest
+        _LOG.exception("a signed action met a fault")
+        return Answer("", REFUSED, 500, "fault", "Something went wrong on our side with this one, and it is written down. Tell your lead.")
 
 
 def _answer(carrier: Carrier, item: SignedText, device_now: str, received: datetime) -> Answer:

@@ -11,9 +11,8 @@ interface Hit {
   about: string;
 }
 
-const MOST = 16;
-/** So many specs stand before the batches, bottles and deliveries that are called the same. */
-const MOST_SPECS = 8;
+/** So many of each kind: what is called the same in one place never hides the others. */
+const MOST = 6;
 /** Parts of a place that go by a name of their own. */
 const TOOLS: readonly Hit[] = [
   { to: "/citrus/skins", name: "Peel in sugar", about: "Citrus: oleo saccharum, oil-sugar" },
@@ -35,30 +34,23 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
     name: item.name,
     about: `spec, ${item.family.replaceAll("_", " ")}`,
   }));
-  const rest: Hit[] = [
-    ...(sought ? TOOLS.filter(named) : []),
-    ...(runs.data?.items ?? []).map((item) => ({
-      to: `/make/${item.id}`,
-      name: item.name,
-      about: `batch ${item.code}, ${item.step ?? ""}`,
-    })),
-    ...(lots.data?.items ?? []).map((item) => ({
+  const kinds: Hit[][] = [
+    found,
+    sought ? TOOLS.filter(named) : [],
+    (runs.data?.items ?? []).map((item) => ({ to: `/make/${item.id}`, name: item.name, about: `batch ${item.code}, ${item.step ?? ""}` })),
+    (lots.data?.items ?? []).map((item) => ({
       to: `/lots/${item.code}`,
       name: item.name,
       about: `bottles ${item.code}, use by ${item.use_by}`,
     })),
-    ...(stock.data?.items ?? []).map((item) => ({
-      to: "/stores",
-      name: item.product,
-      about: `in Stores, ${item.supplier}`,
-    })),
+    (stock.data?.items ?? []).map((item) => ({ to: "/stores", name: item.product, about: `in Stores, ${item.supplier}` })),
   ];
-  const hits = [...found.slice(0, MOST_SPECS), ...rest, ...found.slice(MOST_SPECS)];
+  const hits = kinds.flatMap((kind) => kind.slice(0, MOST));
   return (
     <Sheet open={open} onClose={onClose} title="Find">
       <Field label="Any part of a name or number" value={wanted} onChange={setWanted} autoFocus />
       <ul className="mt-4">
-        {hits.slice(0, MOST).map((hit) => (
+        {hits.map((hit) => (
           <li key={hit.to + hit.about} className="border-b border-line last:border-0">
             <Link to={hit.to} onClick={onClose} className="flex min-h-11 items-baseline justify-between gap-4 py-2 hover:bg-pick">
               <span className="font-semibold">{hit.name}</span>

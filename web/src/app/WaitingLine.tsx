@@ -33,7 +33,7 @@ export function WaitingLine() {
   if (!text && count === 0 && queue.held === 0) return null;
   return (
     <div className="flex flex-wrap items-center justify-between gap-x-4 border-b border-line bg-quiet px-4 py-1 text-[15px]">
-      <p role="status" aria-label="What waits" className={old.length ? "font-semibold text-ink" : "text-soft"}>
+      <p role="status" aria-label="What waits" className={`mr-auto ${old.length ? "font-semibold text-ink" : "text-soft"}`}>
         {text}
       </p>
       {count ? (

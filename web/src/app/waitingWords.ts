@@ -23,7 +23,8 @@ export function waitingWords(
   const since = away === null ? "" : `Without Ulsek since ${clock(new Date(away), zone)}`;
   if (items.length === 0) return since && `${since}; this device goes on with what it has.`;
   const oldest = Math.min(...items.map((item) => item.at));
-  const what = `${items.length} waiting: ${byPerson(items)}, the oldest ${span(now - oldest)} old`;
+  const age = now - oldest < 60_000 ? "" : `, the oldest ${span(now - oldest)} old`;
+  const what = `${items.length} waiting: ${byPerson(items)}${age}`;
   if (since) return `${since}; ${what}.`;
   return signedOut ? `${what}. Sign in, and they are sent; nothing is lost.` : `${what}.`;
 }

@@ -96,7 +96,7 @@ export class Sender {
     const poke = () => void this.poke();
     const shown = () => document.visibilityState === "visible" && poke();
     globalThis.addEventListener?.("online", poke);
-    globalThis.addEventListener?.("offline", poke);
+    globalThis.addEventListener?.("offline", away);
     globalThis.document?.addEventListener("visibilitychange", shown);
     const leave = onNews((news) => {
       // Another person may decide about what is held, or nobody here may.
@@ -109,7 +109,7 @@ export class Sender {
     });
     this.stops = [
       () => globalThis.removeEventListener?.("online", poke),
-      () => globalThis.removeEventListener?.("offline", poke),
+      () => globalThis.removeEventListener?.("offline", away),
       () => globalThis.document?.removeEventListener("visibilitychange", shown),
       () => void leave(),
       () => void unreach(),

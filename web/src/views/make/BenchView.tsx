@@ -52,7 +52,7 @@ function BenchFrame({ id }: { id: string }) {
           Sums
         </Button>
         <p role="status" className={`text-right text-[18px] leading-tight ${unsent ? "font-bold text-warn" : "text-soft"}`}>
-          {unsent ? `${unsent} kept here, waiting for Ulsek${bench.alone ? "; worked out on this device" : ""}` : `all kept · ${stamp}`}
+          {bench.alone ? "worked out on this device" : unsent ? `${unsent} kept here` : `all kept · ${stamp}`}
         </p>
         <WhoIsHere size="bench" />
       </header>
