@@ -104,6 +104,9 @@ def main(base: str) -> None:
                 page.goto(f"{base}/{place}")
                 page.get_by_role("heading", level=1).wait_for()
                 shoot(page, place)
+            page.goto(f"{base}/house")
+            page.get_by_role("button", name="A code for Pim").wait_for()
+            shoot(page, "house")
             page.get_by_role("navigation", name="Places").get_by_role("link", name="Shift").click()
             page.get_by_role("region", name="Turns soon").get_by_role("link").last.click()
             page.get_by_role("heading", name=re.compile("pour")).or_(
@@ -115,9 +118,6 @@ def main(base: str) -> None:
         sign_in(phone, base, "jonas", "steel-bench-4")
         open_bench(phone, base)
         shoot(phone, "make-phone")
-        phone.goto(f"{base}/shift?sum=balance&s.volume=1000&s.sugar=50&s.acid=2.5&s.by=25")
-        phone.get_by_text("volume then").wait_for()
-        shoot(phone, "quick-sum-phone")
         browser.close()
 
 
