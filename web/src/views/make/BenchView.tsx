@@ -43,7 +43,7 @@ function BenchFrame({ id }: { id: string }) {
   const stamp = clock(new Date(), session.zone);
   return (
     <div className="flex min-h-[calc(100dvh-5px)] flex-col">
-      <header className="flex flex-wrap items-center gap-x-4 bg-enamel px-4 py-2 max-sm:[&>nav]:order-last max-sm:[&>nav]:basis-full max-sm:[&>p]:ml-auto">
+      <header className="flex flex-wrap items-center gap-x-1.5 bg-enamel px-2 py-2 sm:gap-x-4 sm:px-4 max-sm:[&>nav]:order-last max-sm:[&>nav]:basis-full max-sm:[&>p]:ml-auto">
         <Link to="/make" className="inline-flex min-h-14 items-center rounded-full px-3 text-[18px] font-semibold text-rim">
           ← Bench
         </Link>
@@ -52,7 +52,8 @@ function BenchFrame({ id }: { id: string }) {
           Sums
         </Button>
         <p role="status" className={`text-right text-[18px] leading-tight ${unsent ? "font-bold text-warn" : "text-soft"}`}>
-          {bench.alone ? "worked out on this device" : unsent ? `${unsent} kept here` : `all kept · ${stamp}`}
+          {bench.alone ? "worked out on this device" : unsent ? `${unsent} kept here` : "all kept"}
+          {bench.alone || unsent ? null : <span className="max-sm:hidden"> · {stamp}</span>}
         </p>
         <WhoIsHere size="bench" />
       </header>
