@@ -162,6 +162,8 @@ def test_a_tablet_handed_over_in_mid_batch_without_the_network(tablet, context):
     context.set_offline(False)
     tablet.hand.until("async () => (await (" + QUEUE + ")()).filter((item) => item.state === 'waiting').length === 1")
     assert rows(run) == [("Jonas", "mine", "key")]
+    # Nobody's session is left to be used in another's name.
+    assert page.evaluate("async () => (await (await fetch('/api/session', { cache: 'no-store' })).json()).signed_in") is False
     tablet.who().click()
     sheet = page.get_by_role("dialog")
     expect(sheet).to_contain_text("That is not the PIN. 4 tries left.")

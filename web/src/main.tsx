@@ -6,16 +6,18 @@ import { QueryCache, QueryClient, QueryClientProvider } from "@tanstack/react-qu
 import { setNonce } from "get-nonce";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
-import { Problem } from "./api/client";
+import { onWrites, Problem } from "./api/client";
 import { App } from "./app/App";
 import { sender } from "./app/sender";
 import { startTheme } from "./app/theme";
+import { value } from "./sync/database";
 import { registerWorker } from "./sync/serviceWorker";
 
 setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? "");
 startTheme();
 registerWorker();
 sender.start();
+onWrites(async () => !(await value("ending")));
 
 const queries = new QueryClient({
   // A session that was ended from elsewhere is found out by whatever is asked next.

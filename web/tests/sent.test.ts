@@ -2,7 +2,7 @@
 import { createServer, type Server } from "node:http";
 import type { AddressInfo } from "node:net";
 import { afterEach, beforeEach, expect, it, vi } from "vitest";
-import { sent } from "../src/api/client";
+import { onWrites, sent } from "../src/api/client";
 
 let server: Server;
 beforeEach(() => void vi.stubGlobal("navigator", { onLine: true }));
@@ -35,4 +35,17 @@ it("sends what was answered once, refusals too, and gives up after the second", 
   expect(ids).toHaveLength(1);
   expect((await sent(post(address))).status).toBe(503);
   expect(ids).toHaveLength(3);
+});
+
+it("does nothing in the name of who was here before, and lets who is here now be confirmed", async () => {
+  const [address, ids] = await site(200);
+  onWrites(async () => false);
+  await expect(sent(post(address))).rejects.toMatchObject({ code: "unconfirmed" });
+  expect(ids).toEqual([]);
+  for (const path of ["session/claims", "session", "signed-actions"]) await sent(post(address.replace("stock", path)));
+  await sent(new Request(address));
+  onWrites(async () => true);
+  await sent(post(address));
+  onWrites(null);
+  expect(ids).toHaveLength(5);
 });

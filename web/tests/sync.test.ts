@@ -221,6 +221,20 @@ describe("the sender", () => {
     expect(await waiting()).toEqual([]);
   });
 
+  it("tries again by itself after a pause", async () => {
+    await sitsDown(7, "Jonas");
+    const answers = [new Problem(503, "away"), new Problem(0, "no network")];
+    const { sender, sent } = site(async ({ actions }) => {
+      const problem = answers.shift();
+      if (problem) throw problem;
+      return { epoch: "one", answers: actions.map(() => done()), view: null };
+    });
+    sender.start();
+    await does("a");
+    await vi.waitFor(async () => expect(await waiting()).toEqual([]), { timeout: 12_000, interval: 50 }).finally(() => sender.stop());
+    expect([sent.length, awaySince()]).toEqual([3, null]);
+  }, 15_000);
+
   it("ends the session of whoever signed out before anything else", async () => {
     await sitsDown(7, "Jonas");
     await does("a");

@@ -60,6 +60,7 @@ const AGAIN_MS = 400;
  * does nothing twice.
  */
 export async function sent(request: Request): Promise<Response> {
+  await mustBeOnesOwn(request);
   const again = request.clone();
   const answer = await reached(request);
   if (answer.status !== 403 || !confirming) return answer;
@@ -69,6 +70,21 @@ export async function sent(request: Request): Promise<Response> {
     .catch(() => ({}))) as { code?: string };
   // What a PIN does not reach asks for the password, and is then done.
   return code === "password_wanted" && (await confirming()) ? reached(again) : answer;
+}
+
+let isOnesOwn: (() => Promise<boolean>) | null = null;
+
+/** How the page knows whether the session that its requests carry is the one of whoever is at this device. */
+export function onWrites(check: (() => Promise<boolean>) | null): void {
+  isOnesOwn = check;
+}
+
+const CHANGES_PERSON = /^\/api\/(session|signed-actions)(\/|$)/;
+
+/** Nothing is done in the name of who was here before. Throws Problem where somebody has taken over and the site has not confirmed them yet. */
+async function mustBeOnesOwn(request: Request): Promise<void> {
+  if (request.method === "GET" || !isOnesOwn || CHANGES_PERSON.test(new URL(request.url).pathname) || (await isOnesOwn())) return;
+  throw new Problem(409, "Ulsek has not confirmed yet who is at this device. Nothing was done; try again in a moment.", "", "unconfirmed");
 }
 
 let confirming: (() => Promise<boolean>) | null = null;

@@ -5,7 +5,7 @@ import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Trouble } from "../parts/Notice";
-import { begins } from "../sync/who";
+import { signsIn } from "../sync/who";
 import { SwitchPerson } from "./SwitchPerson";
 import { WaitingLine } from "./WaitingLine";
 
@@ -43,12 +43,13 @@ function ByName({ how }: { how: string }) {
   const byCode = how === "code";
   const sign = useMutation({
     mutationFn: () =>
-      byCode
-        ? told(client.POST("/api/session/code", { body: { name, code, password } }))
-        : told(client.POST("/api/session", { body: { name, password } })),
-    onSuccess: async (session) => {
+      signsIn(() =>
+        byCode
+          ? told(client.POST("/api/session/code", { body: { name, code, password } }))
+          : told(client.POST("/api/session", { body: { name, password } })),
+      ),
+    onSuccess: (session) => {
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });
-      await begins(session);
       queries.setQueryData(ask.session().queryKey, { ...session, kept: false });
     },
   });

@@ -24,6 +24,7 @@ export interface DeskState {
 }
 
 const AGAIN_MS = 2000;
+const SOON_MS = 400;
 
 /** Whether what this device keeps to fold with holds every material that is in the run by now: a jar that nobody planned brings its own. */
 const holdsAll = (pinned: Schemas["OfflineOut"], run: Run) =>
@@ -35,6 +36,7 @@ export class RunDesk {
   private lamport = 0;
   private turn = 0;
   private unsent = 0;
+  private answers = 0;
   private again: ReturnType<typeof setTimeout> | undefined;
   private stops: (() => void)[] = [];
 
@@ -94,6 +96,7 @@ export class RunDesk {
   /** The site answered for this run, in whatever way: shown, unless this device knows more. */
   async answered(run: Run): Promise<void> {
     const turn = ++this.turn;
+    this.answers += 1;
     const before = await keptRun(this.id);
     // The service worker may have answered with what it knew from before: what this device was told last is newer.
     const newest = before && before.run.lamport > run.lamport ? before.run : run;
@@ -132,8 +135,12 @@ export class RunDesk {
     const now = (await waitingIn(this.id)).length;
     const fewer = now < this.unsent;
     this.unsent = now;
-    if (fewer && now === 0 && awaySince() === null) await this.fetch();
-    else if (now > 0 && awaySince() !== null && !this.state.settling) await this.workOut();
+    if (fewer && now === 0 && awaySince() === null) {
+      // Where this page sent it itself, the run comes with the answer.
+      const seen = this.answers;
+      await new Promise((passed) => setTimeout(passed, SOON_MS));
+      if (this.answers === seen) await this.fetch();
+    } else if (now > 0 && awaySince() !== null && !this.state.settling) await this.workOut();
   }
 
   /** What was done here and is not in the run yet. */

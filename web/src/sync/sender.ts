@@ -3,6 +3,7 @@
 import { Problem, type Schemas } from "../api/client";
 import { announce, type KeptKey, keepValue, onNews, type QueuedAction, value } from "./database";
 import { keepKey, keptKeys } from "./keys";
+import { alone } from "./lock";
 import { localMoment, prune, RUN_EVENT, refused, sendAgain, settle, waiting } from "./queue";
 import { away, awaySince, back, onReach } from "./reach";
 
@@ -32,13 +33,8 @@ const AT_ONCE = 20;
 const FIRST_MS = 1500;
 const MOST_MS = 30_000;
 const LOOK_MS = 60_000;
-const LOCK = "ulsek.sender";
 /** Under this name the browser itself is asked to wake the sender when the network is back, where it can. */
 export const SYNC_TAG = "ulsek.queue";
-
-/** One after the other among all tabs of this browser; where it knows no locks, within this one. */
-const alone = <T>(work: () => Promise<T>): Promise<T> =>
-  typeof navigator !== "undefined" && navigator.locks ? navigator.locks.request(LOCK, work) : work();
 
 /** What an answer without a body of ours means for the actions that were in it. */
 export function wayOf(problem: Problem, count: number): "later" | "sign in" | "smaller" | "refused" {
@@ -105,7 +101,8 @@ export class Sender {
     });
     const unreach = onReach(() => {
       this.tell({});
-      if (awaySince() !== null) this.later();
+      // Another request of this page found the site away: it is asked until it is back.
+      if (awaySince() !== null && !this.busy) this.next(FIRST_MS);
     });
     this.stops = [
       () => globalThis.removeEventListener?.("online", poke),
@@ -141,13 +138,13 @@ export class Sender {
         this.wanted = false;
         await alone(() => this.round());
       }
+      this.busy = false;
       this.tries = 0;
       back();
       this.next(LOOK_MS);
     } catch (error) {
-      this.failed(error);
-    } finally {
       this.busy = false;
+      this.failed(error);
     }
   }
 
@@ -166,7 +163,6 @@ export class Sender {
 
   /** Tries again after a pause that grows, and is never the same on two devices. */
   private later(): void {
-    if (this.busy) return;
     this.next(Math.min(MOST_MS, FIRST_MS * 2 ** Math.min(this.tries, 6)) * (0.75 + Math.random() / 2));
     this.tries += 1;
   }

@@ -3,6 +3,8 @@
 import { client, done, Problem, type Schemas, told } from "../api/client";
 import { type Actor, announce, forgetValue, keepValue, value } from "./database";
 import { canSign, forgetPrivate, keepKey, keptKey, makeKey, seal } from "./keys";
+import { alone } from "./lock";
+import { awaySince } from "./reach";
 import { forgetRuns } from "./runs";
 
 type Session = Schemas["Session"];
@@ -44,10 +46,18 @@ export async function registerKey(id: string): Promise<void> {
 
 let becoming: Promise<void> = Promise.resolve();
 
-/** Somebody has signed in, or changed by PIN: from now on they sign, with a key of this session. */
-export function begins(session: Session): Promise<void> {
-  becoming = becoming.catch(() => undefined).then(() => begin(session));
-  return becoming;
+/**
+ * Somebody signs in, or changes by PIN, by what `ask` asks of the site: from then on they sign, with a key of that session. A sign-out that the site has not
+ * heard of comes first, and nothing else is sent meanwhile: its late answer would take the new session away.
+ */
+export function signsIn(ask: () => Promise<Session>): Promise<Session> {
+  return alone(async () => {
+    await endFirst();
+    const session = await ask();
+    becoming = becoming.catch(() => undefined).then(() => begin(session));
+    await becoming;
+    return session;
+  });
 }
 
 /** A session that the site answered just now. Its person is at this device, unless somebody else has taken over since. The same session changes nothing. */
@@ -98,13 +108,15 @@ async function forgetPersonal(): Promise<void> {
 
 /** Another person takes over on an enrolled device, by their PIN. Without the network they claim to be who they say, until the site has checked it. */
 export async function switchTo(person: Person, pin: string): Promise<Session | null> {
-  try {
-    const session = await told(client.POST("/api/session/switch", { body: { person: person.id, pin }, signal: AbortSignal.timeout(8000) }));
-    await forgetPersonal();
-    await begins(session);
-    return session;
-  } catch (problem) {
-    if (!(problem instanceof Problem) || !problem.isAway) throw problem;
+  const body = { person: person.id, pin: checked(pin) };
+  if (awaySince() === null) {
+    try {
+      const session = await signsIn(() => told(client.POST("/api/session/switch", { body, signal: AbortSignal.timeout(8000) })));
+      await forgetPersonal();
+      return session;
+    } catch (problem) {
+      if (!(problem instanceof Problem) || !problem.isAway) throw problem;
+    }
   }
   await claim(person, pin);
   return null;
@@ -128,11 +140,12 @@ function checked(pin: string): string {
 async function claim(person: Person, pin: string): Promise<void> {
   const here = await value("here");
   if (!here?.device || !canSign()) throw new Problem(0, "Without the network nobody can take over on this device.", "", "away");
-  const typed = checked(pin);
   await forgetPersonal();
+  // Whoever was here before is signed out as soon as the site can be reached: nothing is done in their name meanwhile.
+  await keepValue("ending", true);
   await forgetPrivate();
   const key = await makeKey({ person: person.id, signIn: "" });
-  const sealed = await seal(here.device.sealing_key, { person: person.id, pin: typed, device: here.device.id, key: key.id });
+  const sealed = await seal(here.device.sealing_key, { person: person.id, pin, device: here.device.id, key: key.id });
   await keepKey({ ...key, claim: { sealed } });
   // A PIN reaches as far as a maker, and nobody has checked this one.
   const role = person.role === "reader" ? "reader" : "maker";
@@ -151,7 +164,7 @@ export async function signOut(): Promise<void> {
   await forgetAnswers("all");
   await forgetRuns("all");
   announce("who");
-  await endFirst().catch(() => undefined);
+  await alone(endFirst).catch(() => undefined);
 }
 
 /** Ends the session of whoever signed out here, before anything else is asked with it. Throws Problem while the site is away. */
