@@ -76,6 +76,15 @@ class Tablet:
         expect(self.page.get_by_role("heading", level=1)).to_contain_text("Bergamot juice")
         self.page.wait_for_timeout(600)
 
+    def left_without_network(self):
+        """The tablet is the house's, Jonas is at it with a batch, and the network is gone; the batch's address."""
+        self.enrol()
+        self.switch("Jonas")
+        run = self.begin()
+        self.ready_for_no_network()
+        self.context.set_offline(True)
+        return run
+
     def note(self, words):
         """Something that is done at the bench and names itself: a batch handed over to whom."""
         self.page.keyboard.press("h")
@@ -106,11 +115,7 @@ def tablet(hand, context):
 
 def test_three_weighings_of_a_maker_outlive_their_sign_out_and_the_reader_after_them(tablet, context):
     page = tablet.page
-    tablet.enrol()
-    tablet.switch("Jonas")
-    run = tablet.begin()
-    tablet.ready_for_no_network()
-    context.set_offline(True)
+    run = tablet.left_without_network()
     for words in ("cloudy", "smells of peel", "too sweet"):
         tablet.note(words)
     expect(page.get_by_role("status", name="What waits")).to_contain_text(re.compile("^Without Ulsek since .*; 3 waiting: Jonas"))
@@ -149,11 +154,7 @@ def test_three_weighings_of_a_maker_outlive_their_sign_out_and_the_reader_after_
 
 def test_a_tablet_handed_over_in_mid_batch_without_the_network(tablet, context):
     page = tablet.page
-    tablet.enrol()
-    tablet.switch("Jonas")
-    run = tablet.begin()
-    tablet.ready_for_no_network()
-    context.set_offline(True)
+    run = tablet.left_without_network()
     tablet.note("mine")
     # A wrong PIN is found out only when the site is asked; what was done since waits until it is typed right.
     tablet.switch("Noor", "730419")
@@ -239,11 +240,7 @@ def test_two_tabs_send_everything_once(tablet, context, hand):
 
 def test_a_revoked_session_s_weighings_wait_for_the_lead(tablet, context, site, browser):
     page = tablet.page
-    tablet.enrol()
-    tablet.switch("Jonas")
-    run = tablet.begin()
-    tablet.ready_for_no_network()
-    context.set_offline(True)
+    run = tablet.left_without_network()
     tablet.note("before it was lost")
     lead = browser.new_context().new_page()
     lead.set_default_timeout(PATIENCE_MS)

@@ -176,11 +176,11 @@ class AcceptIn(Schema):
 
 @router.post("/signed-actions/{action_id}/accept", response=DecidedOut)
 def accept_held(request: HttpRequest, action_id: str, payload: AcceptIn) -> SignedAction:
-    """A lead vouches for a held action: it is done, and says so."""
+    """Accepts a held action: it is done for its person, with the proof “lead”."""
     return accept(member_of(request), action_id, payload.person)
 
 
 @router.post("/signed-actions/{action_id}/throw-away", response=DecidedOut)
 def throw_held_away(request: HttpRequest, action_id: str) -> SignedAction:
-    """A lead decides against a held action."""
+    """Throws a held action away. Its text is kept."""
     return throw_away(member_of(request), action_id)

@@ -1,4 +1,4 @@
-"""The open form of a signed action, and what its signature proves."""
+"""Reads signed actions (docs/formats/signed-action.md) and checks whose signature they carry."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What becomes of each signed action that a device carries here."""
+"""Takes in the signed actions that a device carries, and answers what became of each."""
 
 from __future__ import annotations
 

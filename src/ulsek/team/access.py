@@ -81,7 +81,7 @@ def colleagues(member: Member) -> list[str]:
 
 
 def membership_of(person_id: Any, house_id: Any = None) -> Membership | None:
-    """The house in which a person works: the one asked for; else, of several, the first by name."""
+    """A person's membership in the house given; else, of several, the first by the house's name. None if there is none."""
     found = Membership.objects.select_related("house").filter(person=person_id)
     return (found if house_id is None else found.filter(house=house_id)).order_by("house__name").first()
 

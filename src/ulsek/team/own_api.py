@@ -22,7 +22,7 @@ _MOST = 50
 
 
 class SessionRow(Schema):
-    """One of my open sessions: since when, where, when it was last seen; `here` is the one that asks."""
+    """An open session of the person who asks: since when, where, when it was last used; `here` marks the one that asks."""
 
     id: UUID
     started_at: datetime

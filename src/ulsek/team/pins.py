@@ -55,5 +55,5 @@ def check_pin(person: Person, device: Device, pin: str) -> None:
 
 
 def forgive(person: Person, device: Device) -> None:
-    """Sets a person's wrong tries on a device back to none."""
+    """Sets the count of a person's wrong PINs on a device back to 0."""
     PinTries.objects.filter(device=device, person=person).update(wrong=0)

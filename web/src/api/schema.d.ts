@@ -1884,7 +1884,7 @@ export interface paths {
         put?: never;
         /**
          * Accept Held
-         * @description A lead vouches for a held action: it is done, and says so.
+         * @description Accepts a held action: it is done for its person, with the proof “lead”.
          */
         post: operations["ulsek_sync_api_accept_held"];
         delete?: never;
@@ -1904,7 +1904,7 @@ export interface paths {
         put?: never;
         /**
          * Throw Held Away
-         * @description A lead decides against a held action.
+         * @description Throws a held action away. Its text is kept.
          */
         post: operations["ulsek_sync_api_throw_held_away"];
         delete?: never;
@@ -6024,7 +6024,7 @@ export interface components {
         };
         /**
          * SessionRow
-         * @description One of my open sessions: since when, where, when it was last seen; `here` is the one that asks.
+         * @description An open session of the person who asks: since when, where, when it was last used; `here` marks the one that asks.
          */
         SessionRow: {
             /** Browser */

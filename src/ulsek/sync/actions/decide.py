@@ -52,7 +52,7 @@ def _held(member: Member, action_id: str) -> SignedAction:
 
 @action(whole_house=True, receipt=False)
 def accept(member: Member, action_id: str, person_id: int | None = None) -> SignedAction:
-    """Does a held action for the person who is said to have done it (`person_id` where nobody can be named), because a lead vouches for it."""
+    """Does a held action for its person, on a lead's word. `person_id` names that person where no signature does."""
     row = _held(member, action_id)
     credited = row.person or _named(member, person_id)
     body = read_json(row.text.encode(), "text")["body"]
@@ -71,7 +71,7 @@ def _named(member: Member, person_id: int | None) -> Person:
 
 @action(receipt=False)
 def throw_away(member: Member, action_id: str) -> SignedAction:
-    """A lead decides against a held action. Its text is kept."""
+    """Marks a held action as thrown away by a lead. Its text is kept."""
     row = _held(member, action_id)
     return _decided(member, row, State.DROPPED, row.person)
 

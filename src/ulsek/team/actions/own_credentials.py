@@ -92,7 +92,7 @@ def issue_code(member: Member, person_id: int) -> str:
 
 
 def fresh_code(person: Person, by: Person) -> str:
-    """A new code for a person, kept as its hash."""
+    """Makes a one-time code for a person, stores its hash and returns the code."""
     code = "".join(secrets.choice(_LETTERS) for _ in range(_CODE_LETTERS))
     OneTimeCode.objects.update_or_create(
         person=person, defaults={"code": make_password(code), "by": by, "expires_at": timezone.now() + CODE_AGE, "wrong": 0}
