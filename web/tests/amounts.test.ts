@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import { dateIn, daysUntil, dayWord } from "../src/parts/days";
 import { keepSteps, keptSteps } from "../src/sync/journal";
-import { amountText, type Fixed, rangeOf, rewritten, withEnd } from "../src/views/specs/amounts";
+import { amountText, edited, type Fixed, rangeOf, withEnd } from "../src/views/specs/amounts";
 
 const ranged = { kind: "fixed", mass_g: { value: 10, low: 8, high: 12 }, to_taste: true, scales: false } as Fixed;
 
@@ -15,7 +15,10 @@ it("keeps what an amount means when how much is typed anew", () => {
   expect(withEnd(ranged, range, "value", "")).toEqual({ ...ranged, mass_g: { value: "", low: 8, high: 12 } });
   const plain = { kind: "fixed", mass_g: 500, scales: false, to_taste: true } as Fixed;
   expect([rangeOf(plain), amountText(plain)]).toEqual([null, "500 g"]);
-  expect(rewritten(plain, "2 cups")).toEqual({ kind: "fixed", written: "2 cups", scales: false, to_taste: true });
+  expect(edited(ranged, "20 g")).toEqual(withEnd(ranged, range, "value", "20"));
+  expect(edited(ranged, "")).toEqual(withEnd(ranged, range, "value", ""));
+  expect(edited(ranged, "2 cups")).toEqual({ kind: "fixed", written: "2 cups", scales: false, to_taste: true });
+  expect(edited(plain, "2 cups")).toEqual({ kind: "fixed", written: "2 cups", scales: false, to_taste: true });
   expect([{ count: 3 }, { volume_ml: 20 }, { written: "1 kg" }, {}].map((item) => amountText({ kind: "fixed", ...item } as Fixed))).toEqual(
     [...["3 pieces", "20 mL", "1 kg", ""]],
   );

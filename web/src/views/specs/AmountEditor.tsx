@@ -1,7 +1,7 @@
 import type { SpecAmount, SpecFile, SpecLine } from "../../api/client";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
-import { amountText, type End, type Fixed, rangeOf, rewritten, withEnd } from "./amounts";
+import { amountText, type End, edited, type Fixed, rangeOf, withEnd } from "./amounts";
 import { changeLine, steps } from "./body";
 
 type Kind = SpecAmount["kind"];
@@ -168,7 +168,6 @@ interface FixedEditorProps {
 }
 
 const ENDS: readonly { end: End; label: (name: string) => string; before: string }[] = [
-  { end: "value", label: (name) => `Amount of ${name}`, before: "" },
   { end: "low", label: (name) => `Least of ${name}`, before: "from" },
   { end: "high", label: (name) => `Most of ${name}`, before: "to" },
 ];
@@ -182,33 +181,32 @@ function FixedEditor({ amount, name, fault, set }: FixedEditorProps) {
   ];
   return (
     <>
-      {ranged ? (
-        ENDS.map(({ end, label, before }) => (
-          <span key={end} className="flex items-baseline gap-1.5">
-            {before ? <span className="text-soft">{before}</span> : null}
-            <Field
-              hideLabel
-              label={label(name)}
-              unit={ranged.unit}
-              className="w-28"
-              inputMode="decimal"
-              value={text(ranged.range[end])}
-              fault={end === "value" ? fault : undefined}
-              onChange={(next) => set(withEnd(amount, ranged, end, next))}
-            />
-          </span>
-        ))
-      ) : (
-        <Field
-          hideLabel
-          label={`Amount of ${name}`}
-          placeholder="1 kg, 2 cups …"
-          className="w-36"
-          value={amountText(amount)}
-          fault={fault}
-          onChange={(written) => set(rewritten(amount, written))}
-        />
-      )}
+      <Field
+        hideLabel
+        label={`Amount of ${name}`}
+        placeholder="1 kg, 2 cups …"
+        className="w-36"
+        {...(ranged ? { unit: ranged.unit } : {})}
+        value={ranged ? text(ranged.range.value) : amountText(amount)}
+        fault={fault}
+        onChange={(next) => set(edited(amount, next))}
+      />
+      {ranged
+        ? ENDS.map(({ end, label, before }) => (
+            <span key={end} className="flex items-baseline gap-1.5">
+              <span className="text-soft">{before}</span>
+              <Field
+                hideLabel
+                label={label(name)}
+                unit={ranged.unit}
+                className="w-28"
+                inputMode="decimal"
+                value={text(ranged.range[end])}
+                onChange={(next) => set(withEnd(amount, ranged, end, next))}
+              />
+            </span>
+          ))
+        : null}
       {marks.map(({ says, on, next }) => (
         <button
           key={says}

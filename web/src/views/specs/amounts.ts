@@ -32,8 +32,16 @@ export function amountText(amount: Fixed): string {
   return part ? `${amount[part]} ${UNITS[part]}` : "";
 }
 
+/** The amount as it is typed anew: a figure in its own unit moves its range along, anything else (“2 cups”) is kept as it is written. */
+export function edited(amount: Fixed, text: string): Fixed {
+  const ranged = rangeOf(amount);
+  if (!ranged) return rewritten(amount, text);
+  const figure = text.trim().replace(new RegExp(`\\s*${ranged.unit}$`, "i"), "");
+  return figure === "" || typed(figure) !== null ? withEnd(amount, ranged, "value", figure) : rewritten(amount, text);
+}
+
 /** The amount with other words for how much; whether it scales, and whether it is to taste, stay. */
-export function rewritten(amount: Fixed, written: string): Fixed {
+function rewritten(amount: Fixed, written: string): Fixed {
   const { mass_g: _mass, volume_ml: _volume, count: _count, ...meaning } = amount;
   return { ...meaning, written };
 }
