@@ -153,8 +153,8 @@ def test_what_nobody_signed_is_only_its_own_session_s_to_send(place, scene):
                 "version": 1,
                 "kind": "run_event",
                 "subject": run,
-                **dict.fromkeys(("id",), "old-1"),
-                "body": weighed(),
+                "id": "old-1",
+                "body": {**weighed(), "id": "old-1"},
             }
         )
     }
@@ -205,6 +205,52 @@ def test_its_person_says_what_becomes_of_what_was_refused(place, scene):
     broken["text"] = broken["text"].replace("500", "501")
     assert maker.post("/signed-actions/refused", {**broken, "decision": "keep"}).data["state"] == "held"
     assert "changed after it was signed" in place.apis["lead"].get("/signed-actions/held").data[-1]["why"]
+
+
+def test_an_id_that_somebody_else_took_loses_nothing(place, scene):
+    """Whoever reads an id off a tablet sends something of their own under it: what was signed is refused in words, never passed over as known."""
+    run, maker, key, reader = scene
+    mine = weighed()
+    lead = place.apis["lead"]
+    lead.post(f"/runs/{run}/events", {"events": [{**event("noted", text="taken"), "id": mine["id"]}]})
+    assert outcomes(reader.post("/signed-actions", carried(key.signed(run, mine)))) == [("refused", "twice")]
+    other = weighed()
+    altered = key.signed(run, other)
+    altered["text"] = altered["text"].replace("500", "501")
+    assert reader.post("/signed-actions/refused", {**altered, "decision": "keep"}).data["id"].startswith("altered-")
+    assert outcomes(maker.post("/signed-actions", carried(key.signed(run, other)))) == [("done", "")]
+    assert outcomes(maker.post("/signed-actions", carried(key.signed(run, {**weighed(), "id": "x"}, id="y")))) == [
+        ("refused", "unreadable")
+    ]
+    held = lead.get("/signed-actions/held").data[0]
+    assert lead.post(f"/signed-actions/{held['id']}/accept", {"person": place.members["maker"].person.pk}).data["state"] == "accepted"
+    assert [by for by, _, _ in credited(run)].count("maker") == 2
+
+
+def test_what_cannot_be_shown_is_done_all_the_same(scene, monkeypatch):
+    run, _, key, reader = scene
+    wish = {"kind": "run_event", "subject": "no batch"}
+    assert outcomes(reader.post("/signed-actions", carried(key.signed(run, weighed()), view=wish))) == [("done", "")]
+
+    def view(carrier, subject):
+        raise ZeroDivisionError
+
+    monkeypatch.setitem(KINDS, "run_event", replace(KINDS["run_event"], view=view))
+    sent = reader.post("/signed-actions", carried(key.signed(run, event("noted", text="x")), view={**wish, "subject": run}))
+    assert (outcomes(sent), sent.data["view"]) == ([("done", "")], None)
+
+
+def test_a_lead_decides_for_others_with_the_password_and_in_their_own_house(place, scene):
+    _, _, key, _ = scene
+    lost = {**key.signed(str(uuid4()), weighed()), "decision": "throw_away"}
+    assert place.apis["stranger"].post("/signed-actions/refused", lost).data["code"] == "not_yours"
+    lead = signs_in("lead")
+    lead.call("put", "/own/pin", {"password": PASSWORD, "pin": "482915"})
+    tablet = On(place, "bench tablet")
+    tablet.post("/session/switch", {"person": place.members["lead"].person.pk, "pin": "482915"})
+    assert tablet.post("/signed-actions/refused", lost).data["code"] == "password_wanted"
+    tablet.post("/session/confirm", {"password": PASSWORD})
+    assert tablet.post("/signed-actions/refused", lost).data["state"] == "dropped"
 
 
 def test_a_restored_database_takes_again_what_it_lost_and_knows_the_keys(place, scene):

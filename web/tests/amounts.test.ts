@@ -53,7 +53,7 @@ it("keeps undo over a reload, and not over what somebody else has written", () =
     },
     removeItem: () => undefined,
     getItem: (key: string) => sessionStorage.getItem(key),
-  } as unknown as Storage;
+  };
   keepSteps("x", { past: Array.from({ length: 50 }, (_, n) => n), future: [], revision: 1 }, small);
   expect(keptSteps<number>("x", 1, small).past.at(-1)).toBe(49);
   room = 0;

@@ -34,6 +34,7 @@ function site(carry: Carry = async ({ actions }) => ({ epoch: "one", answers: ac
   const sent: Schemas["SignedActionsIn"][] = [];
   const line: Line = {
     endFirst: async () => undefined,
+    freshPage: async () => undefined,
     registerKey: async () => undefined,
     claim: async () => Promise.reject(new Problem(403, "That is not the PIN. 4 tries left.", "", "wrong_pin")),
     sync: async () => ({ epoch: "one", has_last: true, held: 0 }),
@@ -160,6 +161,29 @@ describe("the sender", () => {
     });
     await sender.poke();
     expect([await waiting(), words(await refused())]).toEqual([[], ["large"]]);
+  });
+
+  it.each([404, 405, 409])("takes a %i of the whole request for a fault on the way, and keeps everything", async (status) => {
+    await sitsDown(7, "Jonas");
+    for (const text of ["a", "b"]) await does(text);
+    const { sender } = site(async () => Promise.reject(new Problem(status, "not this way")));
+    await sender.poke();
+    expect([words(await waiting()), await refused()]).toEqual([["a", "b"], []]);
+  });
+
+  it("sends what it has where a key cannot be told, and asks for a new token where the page's is stale", async () => {
+    const key = await sitsDown(7, "Jonas");
+    await keepKey({ ...key, certificate: "" });
+    await does("a");
+    const { sender, line, sent } = site();
+    line.registerKey = async () => Promise.reject(new Problem(422, "too many keys"));
+    await sender.poke();
+    expect([sent[0]?.actions[0]?.certificate, await waiting()]).toEqual(["", []]);
+    const fresh = vi.fn(async () => undefined);
+    line.freshPage = fresh;
+    line.endFirst = async () => Promise.reject(new Problem(403, "stale", "", "stale_page"));
+    await sender.poke();
+    expect(fresh).toHaveBeenCalledTimes(1);
   });
 
   it("keeps what an answer does not name, and what is held for a lead counts as there", async () => {

@@ -13,6 +13,7 @@ from ulsek.team.access import Member
 from .actions.record_events import record_events
 from .api import run_body
 from .folding import events_of, folded
+from .models import RunEvent
 from .queries import visible_runs
 
 KIND = "run_event"
@@ -26,7 +27,11 @@ def _run_id(subject: str) -> UUID:
 
 
 def _do(signer: Member, subject: str, body: Mapping[str, Any], arrival: Arrival) -> None:
+    """Records the event for its signer. Raises Refusal if another person's event has its id: it would be passed over as known, and be lost."""
     record_events(signer, _run_id(subject), [dict(body)], device_now=arrival.device_now, received=arrival.received, proof=arrival.proof)
+    # Read after the run is locked: what stands there now is what was just recorded, or what came first.
+    if RunEvent.objects.filter(pk=body["id"]).exclude(person=signer.person).exists():
+        raise Refusal("Somebody else's event has this id", "text/body/id", remedy="Do it again", code="twice")
 
 
 def _view(carrier: Member, subject: str) -> dict[str, Any] | None:

@@ -19,7 +19,7 @@ _PARTS = {"house", "person", "role", "sign_in"}
 
 @dataclass(frozen=True)
 class Ticket:
-    """Who it was given to, in which house and role, and in which session; `until` is when it is over [s since 1970]."""
+    """A ticket: the house, person, role and session that it was issued for, and `until` when it is valid [s since 1970]."""
 
     house: int
     person: int

@@ -11,13 +11,14 @@ from ninja import Router
 from ninja.errors import HttpError
 
 from ulsek.core.strict_json import read_json
-from ulsek.team.access import member_of
+from ulsek.team.access import PasswordWanted, member_of
+from ulsek.team.models import Role
 from ulsek.team.schema import Schema
 
 from .actions.decide import accept, settle_refused, throw_away
-from .envelope import Altered, Proved, SignedText, proved, read_text
-from .intake import Answer, carrier_of, take_all
-from .kinds import KINDS, Arrival
+from .envelope import Altered, SignedText, altered, proved
+from .intake import Answer, carrier_of, seen_after, take_all
+from .kinds import Arrival
 from .models import SignedAction, State, epoch_now
 
 router = Router(tags=["sync"])
@@ -90,8 +91,7 @@ def carry(request: HttpRequest, payload: SignedActionsIn) -> dict[str, Any]:
         raise HttpError(413, f"At most {MOST_AT_ONCE} at once: send them in parts.")
     items = [SignedText(item.text, item.signature, item.certificate) for item in payload.actions]
     answers: list[Answer] = take_all(carrier, items, payload.now, timezone.now())
-    view = payload.view
-    seen = KINDS[view.kind].view(carrier.member, view.subject) if view and carrier.member and view.kind in KINDS else None
+    seen = seen_after(carrier, payload.view.kind, payload.view.subject) if payload.view else None
     return {"epoch": epoch_now(), "answers": [vars(answer) for answer in answers], "view": seen}
 
 
@@ -116,11 +116,10 @@ def settle(request: HttpRequest, payload: RefusedIn) -> SignedAction:
     signed, now = SignedText(payload.text, payload.signature, payload.certificate), timezone.now()
     try:
         found = proved(signed, carrier.member.person.pk, carrier.member.house.pk, now)
-    except Altered as altered:
-        said = read_text(payload.text)
-        found = Proved(
-            said["id"], said["kind"], said["subject"], carrier.member.house.pk, said["body"], signed, None, None, None, altered.text
-        )
+    except Altered:
+        found = altered(payload.text, carrier.member.house.pk)
+    if found.person not in (None, carrier.member.person.pk) and carrier.leads and carrier.member.role != Role.LEAD:
+        raise PasswordWanted
     return settle_refused(carrier.member, found, Arrival(now, "", ""), payload.decision, payload.why)
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
@@ -27,7 +28,7 @@ class Altered(Exception):
 
 @dataclass(frozen=True)
 class SignedText:
-    """An action as it comes in: `text` is exactly what was signed. `certificate` is what the site said of the key when it was made."""
+    """A signed action as received: `text` exactly as it was signed, its `signature`, and the `certificate` that the site issued for the key."""
 
     text: str
     signature: str = ""
@@ -53,6 +54,16 @@ class Proved:
     doubt: str
 
 
+def altered(text: str, house: int) -> Proved:
+    """An action whose signature does not fit, as it is kept for a lead of `house`: under an id made of its text, so that it never stands in the way of the
+    action that it was. Raises Refusal for what is no action.
+    """
+    said = read_text(text)
+    own_id = f"altered-{hashlib.sha256(text.encode()).hexdigest()[:48]}"
+    body = {**said["body"], "id": own_id} if "id" in said["body"] else said["body"]
+    return Proved(own_id, said["kind"], said["subject"], house, body, SignedText(text), None, None, None, Altered.text)
+
+
 def read_text(text: str) -> dict[str, Any]:
     """What a signed text says. Raises Refusal for what is no action, or longer than `MOST_TEXT` [letters]."""
     if len(text) > MOST_TEXT:
@@ -67,6 +78,8 @@ def read_text(text: str) -> dict[str, Any]:
             raise Refusal(f"A signed action needs its {name}", f"text/{name}", f"at most {most} letters", code="missing")
     if not isinstance(said.get("body"), dict):
         raise Refusal("The body must be an object", "text/body", code="unreadable")
+    if said["body"].get("id", said["id"]) != said["id"]:
+        raise Refusal("The body has an id of its own", "text/body/id", "the action's id", code="unreadable")
     for name in ("house", "person"):
         if name in said and (not isinstance(said[name], int) or isinstance(said[name], bool) or not 0 <= said[name] < 2**53):
             raise Refusal(f"{name} must be a number", f"text/{name}", code="unreadable")

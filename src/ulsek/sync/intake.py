@@ -6,6 +6,7 @@ import logging
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 
 from django.db import Error
 from django.http import Http404, HttpRequest
@@ -19,7 +20,7 @@ from ulsek.team.models import Device, House, Person, Role
 
 from .actions.take_in import hold, take_in
 from .envelope import Altered, Proved, SignedText, proved
-from .kinds import Arrival
+from .kinds import KINDS, Arrival
 from .models import SignedAction, State
 
 _LOG = logging.getLogger(__name__)
@@ -78,6 +79,21 @@ def _answered(carrier: Carrier, item: SignedText, device_now: str, received: dat
     except Exception:  # noqa: BLE001 # whatever it is, a device must not send the same for ever and keep the rest
         _LOG.exception("a signed action met a fault")
         return Answer("", REFUSED, 500, "fault", "Something went wrong on our side with this one, and it is written down. Tell your lead.")
+
+
+def seen_after(carrier: Carrier, kind: str, subject: str) -> dict[str, Any] | None:
+    """What the carrier wants to see afterwards; None where they may not, or where it cannot be shown: what was taken in is done all the same."""
+    if carrier.member is None or kind not in KINDS:
+        return None
+    try:
+        return KINDS[kind].view(carrier.member, subject)
+    except Error:
+        raise
+    except Refusal:
+        return None
+    except Exception:  # noqa: BLE001 # a screen asks again; a device would send again for ever
+        _LOG.exception("what was taken in cannot be shown")
+        return None
 
 
 def _answer(carrier: Carrier, item: SignedText, device_now: str, received: datetime) -> Answer:

@@ -179,7 +179,7 @@ class SigningKey(models.Model):
 
 
 class PinTries(models.Model):
-    """Wrong PINs in a row of one person on one device; signing in with the password there sets `wrong` back to 0."""
+    """The count of wrong PINs in a row, for one person on one device. Signing in there with the password sets `wrong` back to 0."""
 
     device = models.ForeignKey(Device, models.CASCADE)
     person = models.ForeignKey(Person, models.CASCADE)

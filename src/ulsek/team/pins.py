@@ -13,7 +13,7 @@ from .hashers import a_turn
 from .models import Device, Person, PinTries
 
 MOST_WRONG = 5
-"""Wrong PINs in a row of one person on one device before the password is wanted there."""
+"""After so many wrong PINs in a row [count], a person must use the password on that device."""
 _PIN = re.compile(r"[0-9]{6}")
 _STEPS = ("01234567890", "09876543210")
 

@@ -38,7 +38,7 @@ def _private() -> ec.EllipticCurvePrivateKey:
 
 
 def sealing_key() -> str:
-    """The public point that devices seal for, in base64url."""
+    """Returns the site's public key as base64url of its uncompressed point. Devices encrypt with it what only the site may read."""
     encoding, form = serialization.Encoding.X962, serialization.PublicFormat.UncompressedPoint
     return to_text(_private().public_key().public_bytes(encoding, form))
 

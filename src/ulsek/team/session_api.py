@@ -239,7 +239,7 @@ def sign_in_by_code(request: HttpRequest, response: HttpResponse, payload: CodeI
 
 
 class KeyIn(Schema):
-    """The public half of a key pair that this browser made, as an uncompressed point of P-256 in base64url."""
+    """A public key (P-256), as base64url of its uncompressed point."""
 
     public: str
 

@@ -19,7 +19,7 @@ from .models import Device, House, Person, SignIn, SigningKey
 from .signatures import read_public, thumbprint, to_text
 
 switched = Signal()
-"""Somebody took over on an enrolled device: sent with `before` (a SignIn's id) and `after` (a SignIn), in the same transaction."""
+"""Signal, sent inside the transaction when another person signs in on an enrolled device. Arguments: `before`, the id of the earlier SignIn; `after`, the new SignIn."""
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 KEY_AGE = timedelta(days=30)
 """How long a key signs for its person: no tablet stays without the network for longer and is still trusted."""

@@ -4380,7 +4380,7 @@ export interface components {
         };
         /**
          * KeyIn
-         * @description The public half of a key pair that this browser made, as an uncompressed point of P-256 in base64url.
+         * @description A public key (P-256), as base64url of its uncompressed point.
          */
         KeyIn: {
             /** Public */

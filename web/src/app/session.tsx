@@ -4,6 +4,7 @@ import type { Schemas } from "../api/client";
 import { ask } from "../api/queries";
 import { Shape, Trouble } from "../parts/Notice";
 import { onNews } from "../sync/database";
+import { awaySince, onReach } from "../sync/reach";
 import { adopts } from "../sync/who";
 import { SignIn } from "./SignIn";
 import { type AtDevice, useActor } from "./useActor";
@@ -50,7 +51,9 @@ export function SessionGate({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
   const asked = useQuery(ask.session());
   const at = useActor();
-  useEffect(() => onNews((news) => void (news === "who" && queries.invalidateQueries({ queryKey: ["session"] }))), [queries]);
+  // Another person sees and may do other things; and what the site did not answer while it was away is asked again.
+  useEffect(() => onNews((news) => void (news === "who" && queries.invalidateQueries())), [queries]);
+  useEffect(() => onReach(() => void (awaySince() === null && queries.invalidateQueries())), [queries]);
   const { signedOut } = useQueue();
   useEffect(() => {
     if (signedOut) void queries.invalidateQueries({ queryKey: ["session"] });

@@ -1,6 +1,6 @@
 /** What this device keeps in IndexedDB: signed actions, the keys that sign them, the runs it knows, and a few values. Every tab is told of changes. */
 
-import { type DBSchema, type IDBPDatabase, openDB } from "idb";
+import { type DBSchema, type IDBPDatabase, openDB, unwrap, wrap } from "idb";
 import type { Schemas } from "../api/client";
 import { canonical } from "./bytes";
 
@@ -131,9 +131,10 @@ export function database(): Promise<IDBPDatabase<Shape>> {
       db.createObjectStore("values", { keyPath: "name" });
       if (from < 2) db.createObjectStore("runs", { keyPath: "id" });
       if (from < 1) return;
-      const old = transaction as unknown as { objectStore: (name: string) => { getAll: () => Promise<Before[]> } };
-      for (const item of await old.objectStore("events").getAll()) await actions.add(unsigned(item));
-      (db as unknown as IDBDatabase).deleteObjectStore("events");
+      // A store of the form before, which the present one does not know.
+      const old: Before[] = await wrap(unwrap(transaction).objectStore("events").getAll());
+      for (const item of old) await actions.add(unsigned(item));
+      unwrap(db).deleteObjectStore("events");
     },
     // Another tab brings a newer build: this one gives way, and opens again when it is next asked.
     blocking: () => {

@@ -46,11 +46,13 @@ export interface Steps<T> {
   revision: number;
 }
 
+type Shelf = Pick<Storage, "getItem" | "setItem" | "removeItem">;
+
 const stepsKey = (spec: string) => `ulsek.steps.${spec}`;
 const MOST_STEPS = 60;
 
 /** Keeps the steps of this tab, so that they survive a reload; the oldest go where there is no room. */
-export function keepSteps<T>(spec: string, { past, future, revision }: Steps<T>, store: Storage = sessionStorage): void {
+export function keepSteps<T>(spec: string, { past, future, revision }: Steps<T>, store: Shelf = sessionStorage): void {
   for (let most = MOST_STEPS; most >= 1; most = Math.floor(most / 2)) {
     try {
       store.setItem(stepsKey(spec), JSON.stringify({ past: past.slice(-most), future: future.slice(-most), revision }));
@@ -62,7 +64,7 @@ export function keepSteps<T>(spec: string, { past, future, revision }: Steps<T>,
 }
 
 /** The steps of this tab; none where somebody else has written since. */
-export function keptSteps<T>(spec: string, revision: number, store: Storage = sessionStorage): Steps<T> {
+export function keptSteps<T>(spec: string, revision: number, store: Shelf = sessionStorage): Steps<T> {
   const none = { past: [], future: [], revision };
   try {
     const found = JSON.parse(store.getItem(stepsKey(spec)) ?? "null") as Steps<T> | null;

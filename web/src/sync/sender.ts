@@ -17,6 +17,8 @@ export interface Line {
   carry: (body: Schemas["SignedActionsIn"]) => Promise<Carried>;
   registerKey: (id: string) => Promise<void>;
   claim: (body: Schemas["ClaimIn"]) => Promise<Schemas["ClaimOut"]>;
+  /** Fetches a new token for this page. */
+  freshPage: () => Promise<void>;
 }
 
 /** What every screen shows of the queue. */
@@ -30,6 +32,8 @@ export interface Queue {
 }
 
 const AT_ONCE = 20;
+/** Statuses of a whole request that can come from what is in it: unreadable, too long, out of form. */
+const ABOUT_THE_BATCH: readonly number[] = [400, 413, 422];
 const FIRST_MS = 1500;
 const MOST_MS = 30_000;
 const LOOK_MS = 60_000;
@@ -149,8 +153,13 @@ export class Sender {
   }
 
   private failed(error: unknown): void {
-    const problem = error instanceof Problem ? error : new Problem(0, String(error));
-    if (wayOf(problem, 1) === "sign in") {
+    // The device's own store did not answer: nothing is known of the site.
+    if (!(error instanceof Problem)) {
+      this.later();
+      return;
+    }
+    if (error.code === "stale_page") void this.line.freshPage().catch(() => undefined);
+    if (wayOf(error, 1) === "sign in") {
       back();
       this.tell({ signedOut: true });
       this.next(LOOK_MS);
@@ -226,7 +235,8 @@ export class Sender {
       carried = await this.line.carry({ actions, now: localMoment(), view: subject ? { kind: RUN_EVENT, subject } : null });
     } catch (error) {
       if (!(error instanceof Problem)) throw error;
-      const way = wayOf(error, batch.length);
+      // Any other refusal of a whole request is a fault on the way to the site, and not of what is in it.
+      const way = ABOUT_THE_BATCH.includes(error.status) ? wayOf(error, batch.length) : "later";
       if (way === "smaller") this.most = Math.max(1, Math.floor(batch.length / 2));
       else if (way === "refused") await settle(batch.map((item) => ({ ...item, state: "refused", refusal: refusalOf(error) })));
       else throw error;
@@ -259,7 +269,11 @@ export class Sender {
     const actor = await value("actor");
     const wantedKeys = new Set(batch.map((item) => item.key));
     for (const key of await keptKeys()) {
-      if (wantedKeys.has(key.id) && !key.certificate && key.signIn && key.signIn === actor?.signIn) await this.line.registerKey(key.id);
+      if (!wantedKeys.has(key.id) || key.certificate || !key.signIn || key.signIn !== actor?.signIn) continue;
+      await this.line.registerKey(key.id).catch((error: unknown) => {
+        // Without a certificate it waits for a lead; the others are not kept waiting.
+        if (!(error instanceof Problem) || wayOf(error, 1) !== "refused") throw error;
+      });
     }
     return new Map((await keptKeys()).map((key) => [key.id, key]));
   }

@@ -13,15 +13,20 @@ import { Sender, SYNC_TAG } from "../sync/sender";
 interface Extended extends Event {
   waitUntil: (work: Promise<unknown>) => void;
 }
+declare global {
+  interface Window {
+    /** Filled in when the worker is built. */
+    __WB_MANIFEST: (PrecacheEntry | string)[];
+  }
+}
 interface Scope {
-  __WB_MANIFEST: (PrecacheEntry | string)[];
   skipWaiting: () => Promise<void>;
   registration: { showNotification: (title: string, options: { body: string; tag: string }) => Promise<void> };
   clients: { openWindow: (address: string) => Promise<unknown> };
   addEventListener: (kind: string, heard: (event: Extended & { tag?: string; notification?: { close: () => void } }) => void) => void;
 }
 
-precacheAndRoute((self as unknown as Scope).__WB_MANIFEST);
+precacheAndRoute(self.__WB_MANIFEST);
 const scope = self as unknown as Scope;
 void scope.skipWaiting();
 clientsClaim();

@@ -25,12 +25,14 @@ DECISIONS = {"keep": "kept for the lead", "again": "done again", "throw_away": "
 def settle_refused(member: Member, proved: Proved, arrival: Arrival, decision: str, why: str) -> SignedAction:
     """What becomes of an action that the site refused, said by its own person or by a lead. A history row is written, and the text is kept.
 
-    Raises Refusal for another person, and for a decision that is none.
+    Raises Refusal for another person, for another house's action, and for a decision that is none.
     """
     if decision not in DECISIONS:
         raise Refusal(f"“{decision}” is no decision", "decision", f"one of {', '.join(DECISIONS)}", code="out_of_bounds")
     if proved.person is not None and proved.person != member.person.pk and member.role != Role.LEAD:
         raise Refusal("Only its own person decides this", "text/person", remedy="They sign in, or your lead decides", code="not_yours")
+    if proved.house != member.house.pk:
+        raise Refusal("This belongs to another house", "text/house", remedy="Sign in there", code="not_yours")
     found = known(proved)
     if found is not None:
         return found
@@ -55,7 +57,8 @@ def accept(member: Member, action_id: str, person_id: int | None = None) -> Sign
     """Does a held action for its person, on a lead's word. `person_id` names that person where no signature does."""
     row = _held(member, action_id)
     credited = row.person or _named(member, person_id)
-    body = read_json(row.text.encode(), "text")["body"]
+    # An altered action has an id of its own, and so has its event.
+    body = {**read_json(row.text.encode(), "text")["body"], "id": row.pk}
     arrival = Arrival(received=row.received_at, device_now="", proof="lead")
     signer = replace(member, person=credited, role=Role.MAKER, request_id="", sign_in=None)
     kind_of(row.kind).do(signer, row.subject, body, arrival)

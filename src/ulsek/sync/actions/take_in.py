@@ -43,7 +43,7 @@ def known(proved: Proved) -> SignedAction | None:
 
 @action(receipt=False)
 def take_in(member: Member, proved: Proved, arrival: Arrival, carrier: Person | None, device: Device | None) -> SignedAction:
-    """Does what `member` signed. Its id is its receipt: sent again, nothing is done. Raises NotAllowed where they may not, and what the action itself raises."""
+    """Does an action for the member who signed it and returns its row; an id that was taken in before does nothing. Raises NotAllowed, Refusal, Http404."""
     found = known(proved)
     if found is not None:
         return found

@@ -110,6 +110,8 @@ def use_code(name: str, code: str, password: str) -> Person:
     membership = membership_of(kept.person_id)
     if membership is None or not check_password(code.strip().lower().replace(" ", ""), kept.code):
         raise no
+    # The right code: a password that is too short may be typed again.
+    OneTimeCode.objects.filter(pk=kept.pk).update(wrong=0)
     return _set_by_code(Member(kept.person, membership.house, membership.role), password)
 
 

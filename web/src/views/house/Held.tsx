@@ -16,7 +16,7 @@ export function Held() {
   if (!rows.data?.length) return <Trouble error={rows.error} />;
   const look = () => {
     void rows.refetch();
-    void sender.compare();
+    void sender.compare().catch(() => undefined);
   };
   return (
     <section className="tray mb-4 p-5" aria-label="Waits for you">
