@@ -86,12 +86,14 @@ class Tablet:
         return run
 
     def note(self, words):
-        """Something that is done at the bench and names itself: a batch handed over to whom."""
+        """Something that is done at the bench and names itself: a batch handed over to whom. Returns once the device keeps it."""
+        before = len(self.states())
         self.page.keyboard.press("h")
         sheet = self.page.get_by_role("dialog")
         sheet.get_by_label("Or somebody else").fill(words)
         sheet.get_by_role("button", name="Hand over").click()
         expect(sheet).to_be_hidden()
+        self.hand.until_changed(lambda _: len(self.states()), before=before)
 
     def states(self):
         return [item["state"] for item in self.page.evaluate(QUEUE)]
@@ -362,6 +364,7 @@ def test_a_weighing_is_worked_out_here_at_once_and_settled_by_the_site(tablet, h
     hand.type_weight("850")
     expect(page.get_by_role("heading", level=1)).not_to_contain_text("Bergamot juice")
     shown = hand.text()
+    hand.until_changed(lambda _: len(held), before=0)
     assert len(held) == 1
     held[0].continue_()
     tablet.all_sent()
