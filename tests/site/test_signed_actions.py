@@ -136,8 +136,14 @@ def test_a_revoked_or_expired_key_s_actions_wait_for_a_lead_who_accepts_or_not(p
     assert {"accept_action", "throw_away_action"} <= set(HistoryRow.objects.values_list("action", flat=True))
     fresh = Key().register(signs_in("maker"))
     SigningKey.objects.filter(pk=fresh.id).update(expires_at=timezone.now() - timedelta(seconds=1))
-    late = reader.post("/signed-actions", carried(fresh.signed(run, weighed())))
+    late = reader.post(
+        "/signed-actions", carried(fresh.signed(run, weighed()), fresh.signed(run, {**weighed(), "lamport": "first"}, at="at noon"))
+    )
     assert late.data["answers"][0]["detail"] == "The key that signed this is older than thirty days."
+    waits = lead.get("/signed-actions/held").data
+    assert [item["at"] for item in waits] == [None, None], "whatever a text says, it is shown to the lead"
+    refusals = [lead.post(f"/signed-actions/{item['id']}/accept").status_code for item in waits]
+    assert sorted(refusals) == [200, 422]
 
 
 def test_what_nobody_signed_is_only_its_own_session_s_to_send(place, scene):

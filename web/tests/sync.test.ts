@@ -284,8 +284,10 @@ it("seals what only the site's key opens", async () => {
 });
 
 describe("the runs that this device knows", () => {
-  const run = (id: string, lamport = 0, more = {}) =>
-    ({ id, lamport, events: [], rehearsal: false, shared: false, ...more }) as unknown as Schemas["RunOut"];
+  const run = (id: string, lamport = 0, more: Partial<Schemas["RunOut"]> = {}) => {
+    const known: Partial<Schemas["RunOut"]> = { id, lamport, events: [], rehearsal: false, shared: false, ...more };
+    return known as Schemas["RunOut"];
+  };
   const pinned = { core: "1", spec: {}, materials: {}, rules: {}, learned: {} } as Schemas["OfflineOut"];
 
   it("keeps what a run pinned, and works nothing out for one that it does not know", async () => {

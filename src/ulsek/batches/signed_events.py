@@ -34,8 +34,8 @@ def _do(signer: Member, subject: str, body: Mapping[str, Any], arrival: Arrival)
         raise Refusal("Somebody else's event has this id", "text/body/id", remedy="Do it again", code="twice")
 
 
-def _view(carrier: Member, subject: str) -> dict[str, Any] | None:
-    """The run for whoever carries; None where they may not see it."""
+def _view(carrier: Member, subject: str) -> Mapping[str, object] | None:
+    """Returns the run for the member who sent the actions; None if they may not see it."""
     run = visible_runs(carrier).select_related("version__spec", "version__withdrawal", "started_by").filter(pk=_run_id(subject)).first()
     return run_body(run, folded(run, events_of(run))) if run is not None else None
 

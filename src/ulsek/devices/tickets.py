@@ -34,18 +34,18 @@ class Ticket:
 
     @property
     def is_over(self) -> bool:
-        """Whether its hour is over."""
+        """Whether it has expired."""
         return time.time() >= self.until
 
 
 def ticket(member: Member) -> str:
-    """A ticket for whoever is signed in, good for `AGE_S` [s]."""
+    """Returns a signed ticket for the member, valid for `AGE_S` [s]."""
     said = {"house": member.house.pk, "person": member.person.pk, "role": str(member.role), "sign_in": str(member.sign_in or "")}
     return signing.dumps(said, salt=SALT)
 
 
 def read_ticket(text: str) -> Ticket:
-    """What a ticket says. Raises BadSignature for one that this site did not write, or whose hour is over."""
+    """Returns the content of a ticket. Raises BadSignature if this site did not issue it, or if it has expired."""
     said = signing.loads(text, salt=SALT, max_age=AGE_S)
     if not isinstance(said, dict) or set(said) != _PARTS:
         raise signing.BadSignature
@@ -53,7 +53,7 @@ def read_ticket(text: str) -> Ticket:
 
 
 def ended(sign_ins: Collection[str]) -> set[str]:
-    """Those of the sessions that have ended. Raises django.db.Error where the database is away."""
+    """Returns the ids of those sessions that have ended. Raises django.db.Error if the database is away."""
     wanted = [UUID(key) for key in sign_ins if key]
     return (
         {str(key) for key in SignIn.objects.filter(pk__in=wanted).exclude(ended_at=None).values_list("pk", flat=True)} if wanted else set()

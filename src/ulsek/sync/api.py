@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
 
@@ -10,14 +11,15 @@ from django.utils import timezone
 from ninja import Router
 from ninja.errors import HttpError
 
-from ulsek.core.strict_json import read_json
+from ulsek.core.device_clocks import moment
+from ulsek.core.refusals import Refusal
 from ulsek.team.access import PasswordWanted, member_of
 from ulsek.team.models import Role
 from ulsek.team.schema import Schema
 
 from .actions.decide import accept, settle_refused, throw_away
-from .envelope import Altered, SignedText, altered, proved
-from .intake import Answer, carrier_of, seen_after, take_all
+from .envelope import Altered, SignedText, altered, proved, read_text
+from .intake import carrier_of, seen_after, take_all
 from .kinds import Arrival
 from .models import SignedAction, State, epoch_now
 
@@ -26,7 +28,7 @@ MOST_AT_ONCE = 50
 
 
 class SignedTextIn(Schema):
-    """An action: its text exactly as it was signed, the signature (r and s, base64url) and what the site certified of the key."""
+    """A signed action: its exact text, the signature (r and s, base64url), and the certificate that the site issued for the key."""
 
     text: str
     signature: str = ""
@@ -34,14 +36,14 @@ class SignedTextIn(Schema):
 
 
 class WishIn(Schema):
-    """What the device wants to see afterwards: a batch by its id."""
+    """The subject that the answer should contain as it is after the actions, for example a batch by its id."""
 
     kind: str
     subject: str
 
 
 class SignedActionsIn(Schema):
-    """What a device carries, in the order in which it was done. `now` is what its clock shows as it sends: times are corrected by it."""
+    """Signed actions in the order in which they were done. `now` is the device's clock when it sends; the actions' times are corrected by it."""
 
     actions: list[SignedTextIn]
     now: str
@@ -60,11 +62,11 @@ class CarriedAnswer(Schema):
 
 
 class CarriedOut(Schema):
-    """The answers, the epoch of the database, and what the device wanted to see."""
+    """One answer for each action, the epoch of the database, and the subject that was asked for (null if it cannot be shown)."""
 
     epoch: str
     answers: list[CarriedAnswer]
-    view: dict[str, Any] | None
+    view: Mapping[str, object] | None
 
 
 class SyncOut(Schema):
@@ -84,15 +86,15 @@ def sync(request: HttpRequest, last: str = "") -> SyncOut:
 
 
 @router.post("/signed-actions", auth=None, response=CarriedOut)
-def carry(request: HttpRequest, payload: SignedActionsIn) -> dict[str, Any]:
-    """Takes in what people did on a device, each credited to whoever signed it, whoever carries it."""
+def carry(request: HttpRequest, payload: SignedActionsIn) -> CarriedOut:
+    """Takes in the actions that a device sends. Each is credited to the person who signed it, not to the sender."""
     carrier = carrier_of(request)
     if len(payload.actions) > MOST_AT_ONCE:
         raise HttpError(413, f"At most {MOST_AT_ONCE} at once: send them in parts.")
     items = [SignedText(item.text, item.signature, item.certificate) for item in payload.actions]
-    answers: list[Answer] = take_all(carrier, items, payload.now, timezone.now())
+    answers = take_all(carrier, items, payload.now, timezone.now())
     seen = seen_after(carrier, payload.view.kind, payload.view.subject) if payload.view else None
-    return {"epoch": epoch_now(), "answers": [vars(answer) for answer in answers], "view": seen}
+    return CarriedOut(epoch=epoch_now(), answers=[CarriedAnswer(**vars(answer)) for answer in answers], view=seen)
 
 
 class RefusedIn(SignedTextIn):
@@ -109,7 +111,7 @@ class DecidedOut(Schema):
 
 @router.post("/signed-actions/refused", auth=None, response=DecidedOut)
 def settle(request: HttpRequest, payload: RefusedIn) -> SignedAction:
-    """Its own person, or a lead, has seen why an action was refused, and says what becomes of it."""
+    """Stores what the action's own person, or a lead, decided about an action that was refused."""
     carrier = carrier_of(request)
     if carrier.member is None:
         raise HttpError(401, "Sign in first: only its own person decides this.")
@@ -124,7 +126,7 @@ def settle(request: HttpRequest, payload: RefusedIn) -> SignedAction:
 
 
 class HeldOut(Schema):
-    """An action that waits for a lead: what it is, by whom if that can be said, when it arrived and why it waits."""
+    """An action that waits for a lead. `by` is its proven person (empty if unknown), `claimed` the name and `at` the time in its text, `why` the reason it waits."""
 
     id: str
     kind: str
@@ -132,7 +134,7 @@ class HeldOut(Schema):
     what: str
     by: str
     claimed: str
-    at: str
+    at: datetime | None
     received_at: datetime
     carried_by: str
     device: str
@@ -140,31 +142,45 @@ class HeldOut(Schema):
     body: dict[str, Any]
 
 
-def _held(row: SignedAction) -> dict[str, Any]:
-    said = read_json(row.text.encode(), "text")
-    return {
-        "id": row.pk,
-        "kind": row.kind,
-        "subject": row.subject,
-        "what": str(said.get("what") or ""),
-        "by": row.person.display_name if row.person else "",
-        "claimed": str(said.get("by") or ""),
-        "at": str(said.get("at") or ""),
-        "received_at": row.received_at,
-        "carried_by": row.carried_by.display_name if row.carried_by else "",
-        "device": row.carried_from.name if row.carried_from else "",
-        "why": row.why,
-        "body": said["body"],
-    }
+def _time(text: str) -> datetime | None:
+    """Returns the time that an action says it was done at; None for a text that is not a time."""
+    try:
+        return moment(text)
+    except Refusal:
+        return None
+
+
+def _held(row: SignedAction) -> HeldOut:
+    said = read_text(row.text)
+    return HeldOut(
+        id=row.pk,
+        kind=row.kind,
+        subject=row.subject,
+        what=said.what,
+        by=row.person.display_name if row.person else "",
+        claimed=said.by,
+        at=_time(said.at),
+        received_at=row.received_at,
+        carried_by=row.carried_by.display_name if row.carried_by else "",
+        device=row.carried_from.name if row.carried_from else "",
+        why=row.why,
+        body=dict(said.body),
+    )
 
 
 @router.get("/signed-actions/held", response=list[HeldOut])
-def held(request: HttpRequest) -> list[dict[str, Any]]:
+def held(request: HttpRequest) -> list[HeldOut]:
     """What waits for a lead of this house, the oldest first, a hundred at most."""
     rows = SignedAction.objects.filter(house=member_of(request).house, state=State.HELD)
     found = [_held(row) for row in rows.select_related("person", "carried_by", "carried_from").order_by("received_at")[:100]]
     # What one device brought at once stands in the order in which it was done.
-    return sorted(found, key=lambda item: (item["received_at"], item["body"].get("lamport") or 0))
+    return sorted(found, key=lambda item: (item.received_at, _counter(item.body)))
+
+
+def _counter(body: Mapping[str, object]) -> int:
+    """Returns the device's counter of an event; 0 if the body, which nothing has checked yet, has none."""
+    lamport = body.get("lamport")
+    return lamport if isinstance(lamport, int) else 0
 
 
 class AcceptIn(Schema):
@@ -175,11 +191,11 @@ class AcceptIn(Schema):
 
 @router.post("/signed-actions/{action_id}/accept", response=DecidedOut)
 def accept_held(request: HttpRequest, action_id: str, payload: AcceptIn) -> SignedAction:
-    """Accepts a held action: it is done for its person, with the proof “lead”."""
+    """Performs a held action in the name of its person. What it records carries the proof “lead”."""
     return accept(member_of(request), action_id, payload.person)
 
 
 @router.post("/signed-actions/{action_id}/throw-away", response=DecidedOut)
 def throw_held_away(request: HttpRequest, action_id: str) -> SignedAction:
-    """Throws a held action away. Its text is kept."""
+    """Discards a held action. Its text is kept."""
     return throw_away(member_of(request), action_id)

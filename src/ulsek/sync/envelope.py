@@ -27,6 +27,22 @@ class Altered(Exception):
 
 
 @dataclass(frozen=True)
+class ActionText:
+    """The fields of a signed text. `house`, `person` and `key` are None or empty for an action from before actions were signed; `by` is a name for display."""
+
+    id: str
+    kind: str
+    subject: str
+    at: str
+    what: str
+    by: str
+    house: int | None
+    person: int | None
+    key: str
+    body: Mapping[str, Any]
+
+
+@dataclass(frozen=True)
 class SignedText:
     """A signed action as received: `text` exactly as it was signed, its `signature`, and the `certificate` that the site issued for the key."""
 
@@ -37,7 +53,7 @@ class SignedText:
 
 @dataclass(frozen=True)
 class Proved:
-    """What the text says, and who can be shown to have done it. `doubt` says why a lead must decide; empty when nobody need.
+    """The content of a signed action, and the person who signed it. `doubt` says why a lead must decide about it; empty if it may be performed.
 
     `key` is None for an action without a signature; `membership` is None where nobody can be named, or the person works in that house no more.
     """
@@ -55,17 +71,17 @@ class Proved:
 
 
 def altered(text: str, house: int) -> Proved:
-    """An action whose signature does not fit, as it is kept for a lead of `house`: under an id made of its text, so that it never stands in the way of the
-    action that it was. Raises Refusal for what is no action.
+    """Returns an action whose signature does not fit, to be held for a lead of `house`. Its id is a hash of its text, so that it cannot take the id of the
+    unaltered action. Raises Refusal if the text is not an action.
     """
     said = read_text(text)
     own_id = f"altered-{hashlib.sha256(text.encode()).hexdigest()[:48]}"
-    body = {**said["body"], "id": own_id} if "id" in said["body"] else said["body"]
-    return Proved(own_id, said["kind"], said["subject"], house, body, SignedText(text), None, None, None, Altered.text)
+    body = {**said.body, "id": own_id} if "id" in said.body else said.body
+    return Proved(own_id, said.kind, said.subject, house, body, SignedText(text), None, None, None, Altered.text)
 
 
-def read_text(text: str) -> dict[str, Any]:
-    """What a signed text says. Raises Refusal for what is no action, or longer than `MOST_TEXT` [letters]."""
+def read_text(text: str) -> ActionText:
+    """Returns the fields of a signed text. Raises Refusal if it is not an action, or longer than `MOST_TEXT` [letters]."""
     if len(text) > MOST_TEXT:
         raise Refusal("This is too long to take in", "text", f"at most {MOST_TEXT} letters", code="too_long")
     said = read_json(text.encode(), "text")
@@ -83,7 +99,10 @@ def read_text(text: str) -> dict[str, Any]:
     for name in ("house", "person"):
         if name in said and (not isinstance(said[name], int) or isinstance(said[name], bool) or not 0 <= said[name] < 2**53):
             raise Refusal(f"{name} must be a number", f"text/{name}", code="unreadable")
-    return said
+    words = {name: str(said.get(name) or "") for name in ("at", "what", "by", "key")}
+    return ActionText(
+        said["id"], said["kind"], said["subject"], house=said.get("house"), person=said.get("person"), body=said["body"], **words
+    )
 
 
 def _key_of(name: str, certificate: str) -> SigningKey | None:
@@ -103,13 +122,13 @@ def _doubt(key: SigningKey, now: datetime) -> str:
 
 
 def proved(signed: SignedText, session_person: int | None, session_house: int | None, now: datetime) -> Proved:
-    """What an action says and whose it is. `session_person` is whose session carries it, who alone can say that an action without a signature is theirs.
+    """Returns what an action says and who did it. `session_person` and `session_house` [ids] belong to the session that sent it: an action without a
+    signature is accepted only from the session of the person it names.
 
-    Raises Altered if the signature is not the key's over this text, and Refusal for what is no action.
+    Raises Altered if the signature is not the key's signature of this text, and Refusal if the text is not an action.
     """
     said = read_text(signed.text)
-    person, house = said.get("person"), said.get("house")
-    name = str(said.get("key") or "")
+    person, house, name = said.person, said.house, said.key
     key = _key_of(name, signed.certificate) if name else None
     doubt = ""
     if key is not None:
@@ -126,4 +145,4 @@ def proved(signed: SignedText, session_person: int | None, session_house: int | 
     if whose is None:
         raise Refusal("This says no house", "text/house", code="missing")
     membership = membership_of(person, whose) if person is not None else None
-    return Proved(said["id"], said["kind"], said["subject"], whose, said["body"], signed, key, person, membership, doubt)
+    return Proved(said.id, said.kind, said.subject, whose, said.body, signed, key, person, membership, doubt)

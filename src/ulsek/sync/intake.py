@@ -1,12 +1,11 @@
-"""Takes in the signed actions that a device carries, and answers what became of each."""
+"""Performs or holds the signed actions of one request, and returns an answer for each."""
 
 from __future__ import annotations
 
 import logging
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
 from django.db import Error
 from django.http import Http404, HttpRequest
@@ -29,12 +28,12 @@ DONE, HELD, REFUSED = "done", "held", "refused"
 
 @dataclass(frozen=True)
 class Carrier:
-    """Who brings signed actions: the session of a member, an enrolled device, or both. Neither is credited with what is in them."""
+    """The sender of signed actions: a member's session, an enrolled device, or both. The actions are credited to their signers, never to the sender."""
 
     member: Member | None
     device: Device | None
     leads: bool = False
-    """Whether the session's person is a lead, whatever the session reaches now."""
+    """Whether the session's person has the role of lead, even if the session began with a PIN and has a maker's rights."""
 
     @property
     def house(self) -> House | None:
@@ -54,7 +53,7 @@ class Answer:
 
 
 def carrier_of(request: HttpRequest) -> Carrier:
-    """Whoever carries. Raises AuthenticationError where nobody is signed in and the device is not enrolled."""
+    """Returns the sender of a request. Raises AuthenticationError if nobody is signed in and the device is not enrolled."""
     check_csrf(request)
     found = signed_in(request)
     carrier = Carrier(found[0] if found else None, device_of(request), leads=found is not None and found[1].role == Role.LEAD)
@@ -64,9 +63,9 @@ def carrier_of(request: HttpRequest) -> Carrier:
 
 
 def take_all(carrier: Carrier, items: Sequence[SignedText], device_now: str, received: datetime) -> list[Answer]:
-    """Takes in each action by itself, in the order given: one that is refused, or that meets a fault of ours, takes none of the others with it.
+    """Takes in the actions in the order given and returns one answer for each. Each has its own transaction, so a refusal or a fault affects no other.
 
-    Raises django.db.Error where the database is away: nothing is said of any of them then, and all are sent again.
+    Raises django.db.Error if the database is away: the device then sends all of them again.
     """
     return [_answered(carrier, item, device_now, received) for item in items]
 
@@ -81,8 +80,8 @@ def _answered(carrier: Carrier, item: SignedText, device_now: str, received: dat
         return Answer("", REFUSED, 500, "fault", "Something went wrong on our side with this one, and it is written down. Tell your lead.")
 
 
-def seen_after(carrier: Carrier, kind: str, subject: str) -> dict[str, Any] | None:
-    """What the carrier wants to see afterwards; None where they may not, or where it cannot be shown: what was taken in is done all the same."""
+def seen_after(carrier: Carrier, kind: str, subject: str) -> Mapping[str, object] | None:
+    """Returns the subject as the sender may see it after the actions; None if they may not, or if it cannot be shown. Raises django.db.Error only."""
     if carrier.member is None or kind not in KINDS:
         return None
     try:
@@ -131,7 +130,7 @@ def _taken(carrier: Carrier, found: Proved, arrival: Arrival) -> SignedAction:
 
 
 def _holder(carrier: Carrier, found: Proved) -> Person:
-    """Whose name an action runs under that is only held: the carrier's; without a session the signer's, or whoever enrolled the device."""
+    """Returns the person under whose name an action is held: the sender's; without a session the signer's, else whoever enrolled the device."""
     if carrier.member is not None:
         return carrier.member.person
     if found.key is not None:

@@ -15,7 +15,7 @@ from ulsek.team.permissions import NEEDED
 
 @dataclass(frozen=True)
 class Arrival:
-    """When an action was received, what the clock of the device that carried it showed then, and what proves who did it ("key", "lead", or nothing)."""
+    """How an action arrived: `received` on the site's clock, `device_now` on the sending device's clock, and the `proof` of its person: "key", "lead" or ""."""
 
     received: datetime
     device_now: str
@@ -23,12 +23,12 @@ class Arrival:
 
 
 Do = Callable[[Member, str, Mapping[str, Any], Arrival], None]
-View = Callable[[Member, str], dict[str, Any] | None]
+View = Callable[[Member, str], Mapping[str, object] | None]
 
 
 @dataclass(frozen=True)
 class Kind:
-    """How an action of a kind is done, for whom (`operation` of the table of permissions), and what stands there afterwards."""
+    """How an action of one kind is performed (`do`), which entry of the permission table applies (`operation`), and how its subject is read (`view`)."""
 
     operation: str
     do: Do
@@ -36,7 +36,7 @@ class Kind:
 
     @property
     def needed(self) -> Role:
-        """The role that the signer must have."""
+        """Returns the lowest role that may sign an action of this kind. Raises RuntimeError if the permission table names none."""
         role = NEEDED[self.operation]
         if role is None:
             raise RuntimeError(f"{self.operation} needs no role")
@@ -47,7 +47,7 @@ KINDS: dict[str, Kind] = {}
 
 
 def kind_of(name: str) -> Kind:
-    """A kind by its name. Raises Refusal for one that is not known."""
+    """Returns the kind of that name. Raises Refusal if no kind has it."""
     if name not in KINDS:
         raise Refusal(f"“{name}” is nothing that is done here", "text/kind", f"the kinds are {', '.join(KINDS)}", code="unknown_kind")
     return KINDS[name]

@@ -11,7 +11,7 @@ from ulsek.team.models import EXACT, Device, House, Person, SigningKey
 
 
 class State(models.TextChoices):
-    """Done as it was signed; waiting for a lead; done because a lead accepted it; decided against, by its person or a lead."""
+    """DONE: performed for its signer. HELD: waits for a lead. ACCEPTED: performed because a lead accepted it. DROPPED: discarded by its person or a lead."""
 
     DONE = "done"
     HELD = "held"
@@ -20,10 +20,10 @@ class State(models.TextChoices):
 
 
 class SignedAction(models.Model):
-    """One thing that a person did on a device, as it arrived: the exact `text`, its `signature` and the key of both.
+    """A signed action as received: its exact `text`, the `signature` over it, and the `key` that made the signature.
 
-    `person` did it; None where nobody can be named. `carried_by` is whose session brought it, `carried_from` the enrolled device. `why` says why it was
-    held or dropped, and `decided_by` who decided.
+    `person` signed it; None if unknown. `carried_by` is the person whose session sent it, `carried_from` the enrolled device that sent it. `why` says
+    why it was held or dropped; `decided_by` decided about it.
     """
 
     id = models.CharField(primary_key=True, max_length=64, db_collation=EXACT)
@@ -59,6 +59,6 @@ class Epoch(models.Model):
 
 
 def epoch_now() -> str:
-    """The epoch of this database; the first time it is asked for, it begins."""
+    """Returns the epoch of this database; the first call creates it."""
     row, _ = Epoch.objects.get_or_create(pk=1)
     return str(row.value)

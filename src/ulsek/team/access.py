@@ -101,7 +101,7 @@ def _asked(request: HttpRequest) -> tuple[str, str]:
 
 
 def _role_now(membership: Membership, request: HttpRequest) -> str:
-    """The role that a session reaches now: one that began with a PIN is a maker's at most, until its person confirms their password."""
+    """Returns the role with which a session acts now: at most maker if it began with a PIN and the password was not confirmed in the last `CONFIRMED`."""
     confirmed = request.session.get("confirmed_until")
     if not request.session.get("by_pin") or (confirmed and timezone.now() < datetime.fromisoformat(confirmed)):
         return membership.role
@@ -109,7 +109,7 @@ def _role_now(membership: Membership, request: HttpRequest) -> str:
 
 
 def signed_in(request: HttpRequest) -> tuple[Member, Membership] | None:
-    """The member of this request's session, in the role that the session reaches now, and their membership; None where nobody is signed in."""
+    """Returns the member of this request's session with the role it acts with now, and their membership; None if nobody is signed in."""
     if not request.user.is_authenticated or not isinstance(request.user, Person):
         return None
     membership = membership_of(request.user.pk, request.session.get("house"))
@@ -144,6 +144,6 @@ class MemberAuth(SessionAuth):
 
 
 def member_of(request: HttpRequest) -> Member:
-    """The member behind a request to the API, who may do what it asks for."""
+    """Returns the member who sent an API request; the permission table has been checked for them."""
     member: Member = request.auth  # type: ignore[attr-defined]
     return member

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
 from uuid import UUID
 
 from django.db.models import Max
@@ -35,12 +34,18 @@ class DeviceIn(Schema):
 
 
 @router.get("/devices", response=list[DeviceOut])
-def devices(request: HttpRequest) -> list[dict[str, Any]]:
+def devices(request: HttpRequest) -> list[DeviceOut]:
     """The devices of the house, those in use first."""
     rows = Device.objects.filter(house=member_of(request).house).select_related("enrolled_by").annotate(seen_at=Max("signin__seen_at"))
-    names = ("id", "name", "enrolled_at", "revoked_at", "seen_at")
     return [
-        {name: getattr(row, name) for name in names} | {"enrolled_by": row.enrolled_by.display_name}
+        DeviceOut(
+            id=row.pk,
+            name=row.name,
+            enrolled_by=row.enrolled_by.display_name,
+            enrolled_at=row.enrolled_at,
+            seen_at=row.seen_at,
+            revoked_at=row.revoked_at,
+        )
         for row in sorted(rows.order_by("name", "enrolled_at")[:400], key=lambda row: row.revoked_at is not None)
     ]
 
@@ -74,6 +79,6 @@ class OneTimeCodeOut(Schema):
 
 
 @router.post("/people/{person_id}/code", response={201: OneTimeCodeOut})
-def one_time_code(request: HttpRequest, person_id: int) -> Status[dict[str, str]]:
+def one_time_code(request: HttpRequest, person_id: int) -> Status[OneTimeCodeOut]:
     """A code for somebody who forgot their password; it works once, within a day."""
-    return Status(201, {"code": issue_code(member_of(request), person_id)})
+    return Status(201, OneTimeCodeOut(code=issue_code(member_of(request), person_id)))

@@ -1,4 +1,4 @@
-"""Which enrolled device asks: by a secret in a cookie that no script can read."""
+"""Recognises enrolled devices by a secret in an HttpOnly cookie."""
 
 from __future__ import annotations
 
@@ -13,17 +13,17 @@ from .models import Device
 
 COOKIE = "ulsek_enrolled"
 AGE_S = 400 * 24 * 3600
-"""As long as browsers keep a cookie at most."""
+"""Age of the cookie [s]: the longest that browsers accept."""
 
 
 class NotEnrolled(Exception):
-    """A device that is none of a house's, or is so no more, asks for what only such a one may."""
+    """Raised when an operation needs an enrolled device, and the device is not enrolled or has been revoked."""
 
     text = "This device is not enrolled for a house. Sign in with your name and password."
 
 
 def digest(secret: str) -> str:
-    """What the database keeps of a device's secret: 256 random bits need no slow hash."""
+    """Returns the SHA-256 of a device's secret in hex. The secret has 256 random bits, so it needs no slow hash."""
     return hashlib.sha256(secret.encode()).hexdigest()
 
 
@@ -41,7 +41,7 @@ def hand_out(response: HttpResponse, device: Device, secret: str) -> None:
 
 
 def device_of(request: HttpRequest) -> Device | None:
-    """The enrolled device that asks; None for any other, and once it is revoked."""
+    """Returns the enrolled device that sent a request; None if it is not enrolled or has been revoked."""
     key, _, secret = request.COOKIES.get(COOKIE, "").partition(".")
     try:
         found = Device.objects.select_related("house").filter(pk=UUID(key), revoked_at=None).first()

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Any
 from uuid import UUID
 
 from django.contrib.auth import update_session_auth_hash
@@ -34,20 +33,27 @@ class SessionRow(Schema):
 
 
 @router.get("/own/sessions", response=list[SessionRow])
-def own_sessions(request: HttpRequest) -> list[dict[str, Any]]:
+def own_sessions(request: HttpRequest) -> list[SessionRow]:
     """My open sessions, the newest first."""
     member = member_of(request)
     rows = SignIn.objects.filter(person=member.person, ended_at=None).select_related("device").order_by("-started_at")[:_MOST]
     return [
-        {name: getattr(row, name) for name in ("id", "started_at", "seen_at", "browser", "by_pin")}
-        | {"device": row.device.name if row.device else "", "here": row.pk == member.sign_in}
+        SessionRow(
+            id=row.pk,
+            started_at=row.started_at,
+            seen_at=row.seen_at,
+            browser=row.browser,
+            device=row.device.name if row.device else "",
+            by_pin=row.by_pin,
+            here=row.pk == member.sign_in,
+        )
         for row in rows
     ]
 
 
 @router.post("/own/sessions/{sign_in_id}/end", response={204: None})
 def end_own_session(request: HttpRequest, sign_in_id: UUID) -> Status[None]:
-    """Ends one of my sessions. What was signed in it and has not arrived yet waits for a lead."""
+    """Ends one of my sessions. Actions signed in it that arrive later are held for a lead."""
     end_session(member_of(request), sign_in_id)
     return Status(204, None)
 

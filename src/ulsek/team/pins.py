@@ -13,13 +13,13 @@ from .hashers import a_turn
 from .models import Device, Person, PinTries
 
 MOST_WRONG = 5
-"""After so many wrong PINs in a row [count], a person must use the password on that device."""
+"""Wrong PINs in a row [count] after which a person must use the password on that device."""
 _PIN = re.compile(r"[0-9]{6}")
 _STEPS = ("01234567890", "09876543210")
 
 
 class WrongPin(Exception):
-    """A PIN that is not the person's; `left` says how many more tries [count] there are on this device."""
+    """Raised for a wrong PIN; `left` is the number of tries left on this device [count]."""
 
     def __init__(self, left: int) -> None:
         self.left = left
@@ -32,7 +32,7 @@ class WrongPin(Exception):
 
 
 def hashed(pin: str) -> str:
-    """A PIN as it is kept. Raises Refusal for what is no PIN, and for one that anybody guesses first."""
+    """Returns the argon2 hash of a PIN. Raises Refusal unless it is six digits, and for repeated or consecutive digits."""
     if not _PIN.fullmatch(pin):
         raise Refusal("A PIN is six digits", "pin", code="unreadable")
     if len(set(pin)) == 1 or any(pin in steps for steps in _STEPS) or pin[:3] == pin[3:] or pin[:2] * 3 == pin:

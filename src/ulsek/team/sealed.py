@@ -7,8 +7,8 @@ ULSEK_SECRET_KEY, so that every process has it and nothing is stored.
 from __future__ import annotations
 
 import json
+from dataclasses import dataclass
 from functools import cache
-from typing import Any
 
 from cryptography.exceptions import InvalidTag
 from cryptography.hazmat.primitives import hashes, serialization
@@ -43,8 +43,18 @@ def sealing_key() -> str:
     return to_text(_private().public_key().public_bytes(encoding, form))
 
 
-def opened(text: str) -> dict[str, Any]:
-    """The object that a device sealed. Raises Refusal if it was not sealed for this site, or was changed."""
+@dataclass(frozen=True)
+class SealedPin:
+    """A PIN typed without the network: on which device [id], for which signing key [thumbprint], by which person [id]."""
+
+    device: str
+    key: str
+    person: int
+    pin: str
+
+
+def opened(text: str) -> SealedPin:
+    """Returns the PIN that a device sealed. Raises Refusal if the text was not sealed for this site, was changed, or holds anything else."""
     raw = to_bytes(text, "sealed")
     point, iv, body = raw[:POINT_BYTES], raw[POINT_BYTES : POINT_BYTES + _IV_BYTES], raw[POINT_BYTES + _IV_BYTES :]
     try:
@@ -52,6 +62,7 @@ def opened(text: str) -> dict[str, Any]:
         found = json.loads(AESGCM(_derived(shared, b"ulsek sealed", 32)).decrypt(iv, body, None))
     except (ValueError, InvalidTag):
         found = None
-    if not isinstance(found, dict):
+    names = ("device", "key", "pin")
+    if not isinstance(found, dict) or type(found.get("person")) is not int or not all(isinstance(found.get(name), str) for name in names):
         raise Refusal("That was not sealed for this site", "sealed", remedy="Type the PIN again", code="unreadable")
-    return found
+    return SealedPin(found["device"], found["key"], found["person"], found["pin"])

@@ -88,7 +88,7 @@ def _enrolled(device: Device | None) -> EnrolledOut | None:
 
 
 def session_out(request: HttpRequest) -> Session:
-    """Who is signed in on the browser that asks. `role` is the person's own: what a PIN does not reach asks for the password when it is done."""
+    """Returns the session of the browser that sent the request. `role` is the person's role, also after a PIN: operations above maker then ask for the password."""
     device = _enrolled(device_of(request))
     found = signed_in(request)
     if found is None:
@@ -245,7 +245,7 @@ class KeyIn(Schema):
 
 
 class KeyOut(Schema):
-    """The name of a key, and what the site certifies of it."""
+    """The id of a key, and the certificate that the site issued for it."""
 
     id: str
     certificate: str
@@ -253,7 +253,7 @@ class KeyOut(Schema):
 
 @router.post("/session/key", response=KeyOut)
 def register_key(request: HttpRequest, payload: KeyIn) -> KeyOut:
-    """Keeps the public half of this session's key: what it signs counts as this person's."""
+    """Stores the public key of this session: actions that it signs are credited to the session's person."""
     sign_in = member_of(request).sign_in
     row = SignIn.objects.filter(pk=sign_in, ended_at=None).first() if sign_in else None
     if row is None:
@@ -265,8 +265,8 @@ def register_key(request: HttpRequest, payload: KeyIn) -> KeyOut:
 
 
 class ClaimIn(Schema):
-    """Somebody took over on this enrolled device without the network. `sealed` holds who, their PIN and the key that signs for them since; `stays` while they
-    are still the one at it."""
+    """A change of person on this enrolled device while the site was away. `sealed` holds the person, their PIN and the id of the key that signs since;
+    `stays` is true while that person is still at the device."""
 
     sealed: str
     public: str
@@ -279,15 +279,15 @@ class ClaimOut(KeyOut):
 
 @router.post("/session/claims", auth=None, response=ClaimOut)
 def confirm_claim(request: HttpRequest, payload: ClaimIn) -> ClaimOut:
-    """Checks a PIN that was typed without the network. Right, its key counts as that person's from then on; wrong, it counts as a try."""
+    """Checks a PIN that was typed while the site was away. If it is right, its key is credited to that person; if it is wrong, it counts as a try."""
     check_csrf(request)
     device = _enrolled_or_403(request)
     said = opened(payload.sealed)
     named = thumbprint(read_public(payload.public))
-    if said.get("device") != str(device.pk) or said.get("key") != named or not isinstance(said.get("person"), int):
+    if said.device != str(device.pk) or said.key != named:
         raise Refusal("This was sealed for something else", "sealed", remedy="Type the PIN again", code="unreadable")
-    person = _of_house(device, said["person"])
-    check_pin(person, device, str(said.get("pin")))
+    person = _of_house(device, said.person)
+    check_pin(person, device, said.pin)
     if payload.stays:
         row = _begin(request, person, by_pin=True)
     else:

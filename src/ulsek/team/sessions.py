@@ -22,11 +22,11 @@ switched = Signal()
 """Signal, sent inside the transaction when another person signs in on an enrolled device. Arguments: `before`, the id of the earlier SignIn; `after`, the new SignIn."""
 BACKEND = "django.contrib.auth.backends.ModelBackend"
 KEY_AGE = timedelta(days=30)
-"""How long a key signs for its person: no tablet stays without the network for longer and is still trusted."""
+"""Validity of a signing key. Actions signed by an older key are held for a lead."""
 MOST_KEYS = 20
-"""Keys of one session [count]: each tab that begins it at once makes one."""
+"""Most keys of one session [count]: tabs that begin it at the same time make one each."""
 CONFIRMED = timedelta(minutes=10)
-"""How long a password that was typed on top of a PIN reaches."""
+"""How long a password confirmation lasts in a session that began with a PIN."""
 SEEN_EVERY = timedelta(minutes=10)
 _BROWSERS = (("Edg", "Edge"), ("Firefox", "Firefox"), ("Chrom", "Chromium"), ("Safari", "Safari"))
 _SYSTEMS = (
@@ -40,14 +40,14 @@ _SYSTEMS = (
 
 
 def browser_of(request: HttpRequest) -> str:
-    """What a person would call the browser that asks: “Firefox on Android”."""
+    """Returns the browser and system of a request in words: “Firefox on Android”."""
     said = request.headers.get("User-Agent", "")
     name, system = (next((word for part, word in known if re.search(part, said)), "") for known in (_BROWSERS, _SYSTEMS))
     return f"{name or 'A browser'} on {system}" if system else (name or "A browser")
 
 
 def begin(request: HttpRequest, person: Person, house: House, device: Device | None, *, by_pin: bool = False) -> SignIn:
-    """Signs a person in on the browser that asks, in a new session. Whoever was signed in there before is signed out."""
+    """Signs a person in on the browser that sent the request and returns the new SignIn. An earlier session of that browser is ended."""
     now = timezone.now()
     before = request.session.get("sign_in")
     with transaction.atomic():
@@ -74,7 +74,7 @@ def begin(request: HttpRequest, person: Person, house: House, device: Device | N
 
 
 def end(rows: QuerySet[SignIn], how: SignIn.Ended) -> int:
-    """Ends sessions that are open and returns how many. What their keys signed still counts, unless they are ended from elsewhere: then it waits for a lead."""
+    """Ends open sessions and returns how many [count]. If they are ended from elsewhere their keys are revoked: actions that arrive later are held for a lead."""
     now = timezone.now()
     found = list(rows.filter(ended_at=None))
     if how == SignIn.Ended.ELSEWHERE:
@@ -96,7 +96,7 @@ def seen(request: HttpRequest) -> None:
 
 
 def keep_key(sign_in: SignIn, public: str) -> SigningKey:
-    """The public half of a session's key. Raises Refusal if it is no point of P-256, and after `MOST_KEYS` of one session."""
+    """Stores a session's public key and returns its row. Raises Refusal if it is not a point of P-256, or if the session has `MOST_KEYS` already."""
     point = read_public(public)
     if sign_in.keys.count() >= MOST_KEYS:
         raise Refusal("This session has too many keys", "public", f"at most {MOST_KEYS}", "Sign out and in again", "out_of_bounds")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 from base64 import urlsafe_b64decode, urlsafe_b64encode
 from datetime import datetime
-from typing import Any
+from typing import TypedDict
 from uuid import UUID
 
 from cryptography.exceptions import InvalidSignature
@@ -29,7 +29,7 @@ def to_text(data: bytes) -> str:
 
 
 def to_bytes(text: str, where: str, length: int | None = None) -> bytes:
-    """The bytes of a base64url text. Raises Refusal if it is none, or not `length` [bytes] long."""
+    """Returns the bytes of a base64url text. Raises Refusal if it is not base64url, or not `length` [bytes] long."""
     try:
         found = urlsafe_b64decode(text + "=" * (-len(text) % 4))
     except ValueError:
@@ -40,7 +40,7 @@ def to_bytes(text: str, where: str, length: int | None = None) -> bytes:
 
 
 def read_public(text: str) -> bytes:
-    """The point of a public key. Raises Refusal if the text is no point of P-256."""
+    """Returns the point of a public key. Raises Refusal if the text is not a point of P-256."""
     point = to_bytes(text, "public", POINT_BYTES)
     try:
         ec.EllipticCurvePublicKey.from_encoded_point(ec.SECP256R1(), point)
@@ -50,12 +50,12 @@ def read_public(text: str) -> bytes:
 
 
 def thumbprint(point: bytes) -> str:
-    """What names a key: the base64url SHA-256 of its point."""
+    """Returns the id of a key: the base64url SHA-256 of its point."""
     return to_text(hashlib.sha256(point).digest())
 
 
 def is_signed(public: str, text: str, signature: str) -> bool:
-    """Whether `signature` is the key's own over the UTF-8 bytes of `text`."""
+    """Whether `signature` is the key's signature of the UTF-8 bytes of `text`."""
     try:
         raw = to_bytes(signature, "signature", SIGNATURE_BYTES)
     except Refusal:
@@ -70,28 +70,39 @@ def is_signed(public: str, text: str, signature: str) -> bool:
     return True
 
 
+class _Certificate(TypedDict):
+    """Content of a certificate: the key, and the session that it belongs to. Times are in ISO 8601."""
+
+    public: str
+    sign_in: str
+    person: int
+    house: int
+    device: str | None
+    by_pin: bool
+    made_at: str
+    expires_at: str
+
+
 def certificate(key: SigningKey) -> str:
-    """What this site says of a key, signed by the site: kept on the device, so that a database restored to an earlier moment knows the key again."""
+    """Returns a key and its session, signed by the site. The device keeps it, so that a database restored to an earlier moment can accept the key again."""
     of = key.sign_in
-    return signing.dumps(
-        {
-            "public": key.public,
-            "sign_in": str(of.pk),
-            "person": of.person_id,
-            "house": of.house_id,
-            "device": str(of.device_id) if of.device_id else None,
-            "by_pin": of.by_pin,
-            "made_at": key.made_at.isoformat(),
-            "expires_at": key.expires_at.isoformat(),
-        },
-        salt=_SALT,
+    said = _Certificate(
+        public=key.public,
+        sign_in=str(of.pk),
+        person=of.person_id,
+        house=of.house_id,
+        device=str(of.device_id) if of.device_id else None,
+        by_pin=of.by_pin,
+        made_at=key.made_at.isoformat(),
+        expires_at=key.expires_at.isoformat(),
     )
+    return signing.dumps(said, salt=_SALT)
 
 
 def certified(text: str) -> SigningKey | None:
     """The key of a certificate, added to the database again if it is missing there. None if the certificate is not this site's, or names rows that are gone."""
     try:
-        said: dict[str, Any] = signing.loads(text, salt=_SALT)
+        said: _Certificate = signing.loads(text, salt=_SALT)
     except signing.BadSignature:
         return None
     made, expires = datetime.fromisoformat(said["made_at"]), datetime.fromisoformat(said["expires_at"])

@@ -1191,7 +1191,7 @@ export interface paths {
         put?: never;
         /**
          * End Own Session
-         * @description Ends one of my sessions. What was signed in it and has not arrived yet waits for a lead.
+         * @description Ends one of my sessions. Actions signed in it that arrive later are held for a lead.
          */
         post: operations["ulsek_team_own_api_end_own_session"];
         delete?: never;
@@ -1644,7 +1644,7 @@ export interface paths {
         put?: never;
         /**
          * Confirm Claim
-         * @description Checks a PIN that was typed without the network. Right, its key counts as that person's from then on; wrong, it counts as a try.
+         * @description Checks a PIN that was typed while the site was away. If it is right, its key is credited to that person; if it is wrong, it counts as a try.
          */
         post: operations["ulsek_team_session_api_confirm_claim"];
         delete?: never;
@@ -1724,7 +1724,7 @@ export interface paths {
         put?: never;
         /**
          * Register Key
-         * @description Keeps the public half of this session's key: what it signs counts as this person's.
+         * @description Stores the public key of this session: actions that it signs are credited to the session's person.
          */
         post: operations["ulsek_team_session_api_register_key"];
         delete?: never;
@@ -1824,7 +1824,7 @@ export interface paths {
         put?: never;
         /**
          * Carry
-         * @description Takes in what people did on a device, each credited to whoever signed it, whoever carries it.
+         * @description Takes in the actions that a device sends. Each is credited to the person who signed it, not to the sender.
          */
         post: operations["ulsek_sync_api_carry"];
         delete?: never;
@@ -1864,7 +1864,7 @@ export interface paths {
         put?: never;
         /**
          * Settle
-         * @description Its own person, or a lead, has seen why an action was refused, and says what becomes of it.
+         * @description Stores what the action's own person, or a lead, decided about an action that was refused.
          */
         post: operations["ulsek_sync_api_settle"];
         delete?: never;
@@ -1884,7 +1884,7 @@ export interface paths {
         put?: never;
         /**
          * Accept Held
-         * @description Accepts a held action: it is done for its person, with the proof “lead”.
+         * @description Performs a held action in the name of its person. What it records carries the proof “lead”.
          */
         post: operations["ulsek_sync_api_accept_held"];
         delete?: never;
@@ -1904,7 +1904,7 @@ export interface paths {
         put?: never;
         /**
          * Throw Held Away
-         * @description Throws a held action away. Its text is kept.
+         * @description Discards a held action. Its text is kept.
          */
         post: operations["ulsek_sync_api_throw_held_away"];
         delete?: never;
@@ -3241,7 +3241,7 @@ export interface components {
         };
         /**
          * CarriedOut
-         * @description The answers, the epoch of the database, and what the device wanted to see.
+         * @description One answer for each action, the epoch of the database, and the subject that was asked for (null if it cannot be shown).
          */
         CarriedOut: {
             /** Answers */
@@ -3353,8 +3353,8 @@ export interface components {
         };
         /**
          * ClaimIn
-         * @description Somebody took over on this enrolled device without the network. `sealed` holds who, their PIN and the key that signs for them since; `stays` while they
-         *     are still the one at it.
+         * @description A change of person on this enrolled device while the site was away. `sealed` holds the person, their PIN and the id of the key that signs since;
+         *     `stays` is true while that person is still at the device.
          */
         ClaimIn: {
             /** Public */
@@ -4126,11 +4126,11 @@ export interface components {
         };
         /**
          * HeldOut
-         * @description An action that waits for a lead: what it is, by whom if that can be said, when it arrived and why it waits.
+         * @description An action that waits for a lead. `by` is its proven person (empty if unknown), `claimed` the name and `at` the time in its text, `why` the reason it waits.
          */
         HeldOut: {
             /** At */
-            at: string;
+            at: string | null;
             /** Body */
             body: {
                 [key: string]: unknown;
@@ -4388,7 +4388,7 @@ export interface components {
         };
         /**
          * KeyOut
-         * @description The name of a key, and what the site certifies of it.
+         * @description The id of a key, and the certificate that the site issued for it.
          */
         KeyOut: {
             /** Certificate */
@@ -6133,7 +6133,7 @@ export interface components {
         };
         /**
          * SignedActionsIn
-         * @description What a device carries, in the order in which it was done. `now` is what its clock shows as it sends: times are corrected by it.
+         * @description Signed actions in the order in which they were done. `now` is the device's clock when it sends; the actions' times are corrected by it.
          */
         SignedActionsIn: {
             /** Actions */
@@ -6144,7 +6144,7 @@ export interface components {
         };
         /**
          * SignedTextIn
-         * @description An action: its text exactly as it was signed, the signature (r and s, base64url) and what the site certified of the key.
+         * @description A signed action: its exact text, the signature (r and s, base64url), and the certificate that the site issued for the key.
          */
         SignedTextIn: {
             /**
@@ -7335,7 +7335,7 @@ export interface components {
         };
         /**
          * WishIn
-         * @description What the device wants to see afterwards: a batch by its id.
+         * @description The subject that the answer should contain as it is after the actions, for example a batch by its id.
          */
         WishIn: {
             /** Kind */

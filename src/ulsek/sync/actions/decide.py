@@ -1,4 +1,4 @@
-"""Decide about an action that was refused or held: keep it for a lead, do it again, throw it away, accept it."""
+"""Actions on signed actions that were refused or held: a person or a lead decides whether each is held, discarded or performed."""
 
 from __future__ import annotations
 
@@ -8,12 +8,11 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.refusals import Refusal
-from ulsek.core.strict_json import read_json
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.models import Person, Role
 
-from ..envelope import Proved
+from ..envelope import Proved, read_text
 from ..kinds import Arrival, kind_of
 from ..models import SignedAction, State
 from .take_in import arrived, known
@@ -23,9 +22,9 @@ DECISIONS = {"keep": "kept for the lead", "again": "done again", "throw_away": "
 
 @action(receipt=False)
 def settle_refused(member: Member, proved: Proved, arrival: Arrival, decision: str, why: str) -> SignedAction:
-    """What becomes of an action that the site refused, said by its own person or by a lead. A history row is written, and the text is kept.
+    """Stores the decision about a refused action and returns its row: held for "keep", else dropped. The text is kept, and a history row is written.
 
-    Raises Refusal for another person, for another house's action, and for a decision that is none.
+    Raises Refusal if the member is neither the action's person nor a lead, if it belongs to another house, or if `decision` is not in `DECISIONS`.
     """
     if decision not in DECISIONS:
         raise Refusal(f"“{decision}” is no decision", "decision", f"one of {', '.join(DECISIONS)}", code="out_of_bounds")
@@ -54,11 +53,14 @@ def _held(member: Member, action_id: str) -> SignedAction:
 
 @action(whole_house=True, receipt=False)
 def accept(member: Member, action_id: str, person_id: int | None = None) -> SignedAction:
-    """Does a held action for its person, on a lead's word. `person_id` names that person where no signature does."""
+    """Performs a held action in the name of the person who signed it and returns its row. `person_id` names the person of an unsigned action.
+
+    Raises Refusal if it has been decided already, if nobody can be named, or if the action itself is refused; Http404 if it is not in this house.
+    """
     row = _held(member, action_id)
     credited = row.person or _named(member, person_id)
     # An altered action has an id of its own, and so has its event.
-    body = {**read_json(row.text.encode(), "text")["body"], "id": row.pk}
+    body = {**read_text(row.text).body, "id": row.pk}
     arrival = Arrival(received=row.received_at, device_now="", proof="lead")
     signer = replace(member, person=credited, role=Role.MAKER, request_id="", sign_in=None)
     kind_of(row.kind).do(signer, row.subject, body, arrival)
@@ -74,7 +76,7 @@ def _named(member: Member, person_id: int | None) -> Person:
 
 @action(receipt=False)
 def throw_away(member: Member, action_id: str) -> SignedAction:
-    """Marks a held action as thrown away by a lead. Its text is kept."""
+    """Marks a held action as discarded and returns its row; the text is kept. Raises Refusal if it has been decided already."""
     row = _held(member, action_id)
     return _decided(member, row, State.DROPPED, row.person)
 

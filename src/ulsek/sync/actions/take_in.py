@@ -15,7 +15,7 @@ from ..models import SignedAction, State
 def arrived(
     proved: Proved, house: House, arrival: Arrival, carrier: Person | None, device: Device | None, state: State, why: str = ""
 ) -> SignedAction:
-    """The row of an action that has just arrived, not yet saved."""
+    """Returns the unsaved row of an action that has just arrived."""
     return SignedAction(
         id=proved.id,
         house=house,
@@ -34,7 +34,7 @@ def arrived(
 
 
 def known(proved: Proved) -> SignedAction | None:
-    """The action of this id where it has arrived before. Raises Refusal if another action has it."""
+    """Returns the stored row with this action's id, or None. Raises Refusal if that row holds another text."""
     found = SignedAction.objects.filter(pk=proved.id).first()
     if found is not None and found.text != proved.signed.text:
         raise Refusal("Another action has this id", "text/id", remedy="Do it again", code="twice")
@@ -43,7 +43,7 @@ def known(proved: Proved) -> SignedAction | None:
 
 @action(receipt=False)
 def take_in(member: Member, proved: Proved, arrival: Arrival, carrier: Person | None, device: Device | None) -> SignedAction:
-    """Does an action for the member who signed it and returns its row; an id that was taken in before does nothing. Raises NotAllowed, Refusal, Http404."""
+    """Performs an action for the member who signed it and returns its row. A repeated id returns the first row. Raises NotAllowed, Refusal or Http404."""
     found = known(proved)
     if found is not None:
         return found
@@ -64,7 +64,7 @@ def hold(
     device: Device | None,
     why: str,
 ) -> SignedAction:
-    """Keeps an action for a lead of the member's house to decide. The row itself is the record: the history tells what was decided."""
+    """Stores an action for a lead of the member's house to decide, and returns its row. No history row is written until the decision."""
     found = known(proved)
     if found is not None:
         return found

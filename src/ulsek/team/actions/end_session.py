@@ -14,7 +14,7 @@ from ..sessions import end
 
 @action(receipt=False)
 def end_session(member: Member, sign_in_id: UUID) -> int:
-    """Ends a session of the person and returns how many ended [count]: 0 if it had ended already. What its keys signed waits for a lead from then on."""
+    """Ends one of the member's sessions and revokes its keys. Returns how many ended [count]: 0 if it had ended before. Raises Http404 for another's session."""
     found = get_object_or_404(SignIn, pk=sign_in_id, person=member.person)
     count = end(SignIn.objects.filter(pk=found.pk), SignIn.Ended.ELSEWHERE)
     if count:

@@ -22,7 +22,7 @@ MOST = 200
 
 @action(receipt=False)
 def enrol_device(member: Member, name: str) -> tuple[Device, str]:
-    """A new device of the house, and its secret, which is kept nowhere but on it. Raises Refusal for an empty name and after `MOST` devices."""
+    """Returns a new device of the house, and its secret, of which only a hash is stored. Raises Refusal for an empty name and after `MOST` devices."""
     named = free_text(name, "name", 60)
     if not named:
         raise Refusal("The device has no name", "name", remedy="Name it by where it stands: bench tablet", code="missing")
@@ -41,7 +41,7 @@ def enrol_device(member: Member, name: str) -> tuple[Device, str]:
 
 @action(receipt=False)
 def revoke_device(member: Member, device_id: UUID) -> Device:
-    """Ends every session on a device of the house. What arrives from its keys from now on waits for a lead; no PIN is asked there any more."""
+    """Ends every session on a device of the house, revokes its keys and returns it. Actions they signed that arrive later are held for a lead."""
     device = get_object_or_404(Device, pk=device_id, house=member.house)
     if device.revoked_at is None:
         device.revoked_at = timezone.now()

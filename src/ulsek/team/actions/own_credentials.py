@@ -49,7 +49,7 @@ def _must_know(person: Person, password: str) -> None:
 
 @action(receipt=False)
 def change_password(member: Member, old: str, new: str) -> Person:
-    """Sets a new password. All other sessions of the person end, and what their keys signed waits for a lead. Raises Refusal for a weak one."""
+    """Sets a new password, ends the person's other sessions and revokes their keys. Raises HttpError 403 for a wrong old password, Refusal for a weak new one."""
     _must_know(member.person, old)
     person = member.person
     person.set_password(_checked(new, person))
@@ -62,7 +62,7 @@ def change_password(member: Member, old: str, new: str) -> Person:
 
 @action(receipt=False)
 def set_pin(member: Member, password: str, pin: str) -> Person:
-    """Sets the PIN for enrolled devices; an empty one takes it away. Asks for the password; raises Refusal for a PIN that anybody guesses."""
+    """Sets the PIN for enrolled devices; an empty one removes it. Raises HttpError 403 for a wrong password, Refusal for a PIN that is easily guessed."""
     _must_know(member.person, password)
     person = member.person
     person.pin = hashed(pin) if pin else ""
@@ -73,9 +73,9 @@ def set_pin(member: Member, password: str, pin: str) -> Person:
 
 @action(receipt=False)
 def issue_code(member: Member, person_id: int) -> str:
-    """A code of ten letters with which a person of the house sets a new password, once, within a day. It replaces an earlier one.
+    """Returns a code of ten letters with which a person of the house can set a new password once within `CODE_AGE`. It replaces an earlier code.
 
-    Raises Refusal for somebody who works in a house that this lead does not lead: that house's books would open with it.
+    Raises Refusal if the person also works in a house that this lead does not lead, because the code would give access to that house.
     """
     person = get_object_or_404(Membership.objects.select_related("person"), house=member.house, person=person_id).person
     led = Membership.objects.filter(person=member.person, role=Role.LEAD).values_list("house", flat=True)
@@ -101,7 +101,7 @@ def fresh_code(person: Person, by: Person) -> str:
 
 
 def use_code(name: str, code: str, password: str) -> Person:
-    """The person of a name and a code that a lead gave them, with their new password. Raises HttpError 401 for any other, and after five wrong codes."""
+    """Sets a new password for the person who has this name and one-time code, and returns them. Raises HttpError 401 for any other, and after `MOST_WRONG` codes."""
     no = HttpError(401, "Name and code do not match, or the code is older than a day. Ask your lead for another.")
     kept = OneTimeCode.objects.select_related("person").filter(person__username=name, expires_at__gt=timezone.now()).first()
     # Counted before it is looked at: codes tried at once are that many tries.
