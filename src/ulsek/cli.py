@@ -25,11 +25,12 @@ from .core.interchange import read_any
 from .core.keeping import HouseDate
 from .core.materials import Material, read_material
 from .core.nest import read_materials, specs_embedded
-from .core.open_form import keeping_data
+from .core.open_form import evaluation_data, keeping_data
 from .core.parse import parse_recipe
 from .core.refusals import Refusal
 from .core.release import release_check
 from .core.run import fold
+from .core.run_data import run_data
 from .core.scale import Asked, scaled
 from .core.spec import Spec
 from .core.spec_file import read_spec
@@ -191,7 +192,7 @@ def _read(given: argparse.Namespace) -> Any:
 def _run(given: argparse.Namespace) -> Any:
     spec, described = _spec(given.spec)
     materials = read_materials(described, (*spec.material_keys, "water"))
-    return fold(spec, materials, [read_event(item) for item in _lines(given.events)], given.rules).as_data()
+    return run_data(fold(spec, materials, [read_event(item) for item in _lines(given.events)], given.rules))
 
 
 def _sum(given: argparse.Namespace) -> Any:
@@ -214,7 +215,7 @@ def _many(name: str, metavar: str, words: str = "") -> _Option:
 
 _SPEC = _one("spec")
 _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Option, ...]]] = {
-    "evaluate": ("the flow of a spec", lambda given: _evaluated(given.spec, given.rules).as_data(deep=True), (_SPEC,)),
+    "evaluate": ("the flow of a spec", lambda given: evaluation_data(_evaluated(given.spec, given.rules), deep=True), (_SPEC,)),
     "check": ("may it be published", _check, (_SPEC, _many("--beside", "SPEC", "another spec of the house, for its usual doses"))),
     "solve": (
         "additions that reach targets",

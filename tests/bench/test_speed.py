@@ -10,6 +10,7 @@ from tests.core.recipes import CLEAN
 from tests.core.test_solve import GOOSEBERRY, SHELF
 from tests.site.conftest import Place
 from ulsek.core.evaluate import evaluate
+from ulsek.core.open_form import evaluation_data
 from ulsek.core.parse import parse_recipe
 from ulsek.core.properties.measure import measure
 from ulsek.core.release import release_check
@@ -63,7 +64,7 @@ def test_evaluate_plain(benchmark, spec):
 
 def test_evaluate_with_ranges(benchmark, spec):
     materials = materials_of(spec, read=False)
-    data = benchmark(lambda: evaluate(spec, materials).as_data())
+    data = benchmark(lambda: evaluation_data(evaluate(spec, materials)))
     assert data["refusals"] == []
 
 

@@ -17,6 +17,7 @@ from ulsek.core.properties.water import water_activity
 from ulsek.core.refusals import Refusal
 from ulsek.core.release import release_check
 from ulsek.core.run import fold
+from ulsek.core.run_data import run_data
 from ulsek.core.run_dates import counted_from, dated
 from ulsek.core.spec_file import read_spec
 
@@ -295,6 +296,6 @@ def test_what_goes_in_past_its_last_day_turns_the_batch(last, past):
     batch.does("started", factor=1.0)
     batch.does("weighed", line="base", mass_g=500.0)
     state = fold(spec, read_materials({**KNOWN, "base": base}, spec.material_keys), batch.events)
-    assert any("was to be used by 01 Mar, and went in on 02 Mar" in words for words in state.as_data()["conflicts"]) is past
+    assert any("was to be used by 01 Mar, and went in on 02 Mar" in words for words in run_data(state)["conflicts"]) is past
     used_by = dated(state, state.evaluation.keeping, date(2026, 3, 2))[0]
     assert used_by == date(2026, 3, 1 if past else 2)

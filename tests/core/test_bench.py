@@ -19,6 +19,7 @@ from ulsek.core.ready import ready_from
 from ulsek.core.refusals import Refusal
 from ulsek.core.rehearsal import pour, score, shown
 from ulsek.core.run import fold
+from ulsek.core.run_data import run_data
 from ulsek.core.spec_file import read_spec
 from ulsek.core.supply import key_from, makes_more_ml
 from ulsek.core.taste import taste_advice
@@ -111,7 +112,7 @@ def test_a_named_supply_goes_in_as_it_was_read_and_an_unknown_one_as_the_materia
     pinned = {**MATERIALS, key: read_material(key, sharp)}
     batch = begun()
     batch.does("weighed", line="juice", mass_g=1000)
-    as_read = fold(SPEC, pinned, batch.events).as_data()
+    as_read = run_data(fold(SPEC, pinned, batch.events))
     named = batch.does("taken_from", line="juice", supply="delivery:7")
     found = fold(SPEC, pinned, batch.events)
     assert found.evaluation.figures[0]["acid_g_100ml"] == pytest.approx(3.1, rel=2e-3)
@@ -127,7 +128,7 @@ def test_a_named_supply_goes_in_as_it_was_read_and_an_unknown_one_as_the_materia
     )
     batch.does("undone", of=batch.events[-1].id)
     batch.does("undone", of=named.id)
-    back = fold(SPEC, pinned, batch.events).as_data()
+    back = run_data(fold(SPEC, pinned, batch.events))
     assert back["evaluation"] == as_read["evaluation"]
     assert makes_more_ml(800, 400, 1000) == 2000
     with pytest.raises(Refusal, match="takes nothing"):
@@ -162,7 +163,7 @@ def test_too_strong_is_cut_with_plain_syrup_of_the_same_brix():
     batch.does("step_done", step="s2")
     batch.does("tasted", step="s2", sense="taste", verdict="strong", share=0.25)
     state = fold(SPEC, MATERIALS, batch.events)
-    advice = plain(state.as_data()["tastes"][0]["advice"])
+    advice = plain(run_data(state)["tastes"][0]["advice"])
     brix = state.evaluation.figures[1]["brix"]
     # A quarter too strong: a quarter of 1519 g of plain syrup, sugar and water at the same °Bx.
     assert "of the strength that it should have. Cut it with 380 g of plain syrup at" in advice
@@ -177,7 +178,7 @@ def test_what_is_tasted_before_a_step_is_the_vessel_as_it_stands():
     batch.does("tasted", step="s2", sense="taste", verdict="strong", share=0.2)
     batch.does("weighed", line="sugar", mass_g=519)
     batch.does("step_done", step="s2")
-    (taste,) = fold(SPEC, MATERIALS, batch.events).as_data()["tastes"]
+    (taste,) = run_data(fold(SPEC, MATERIALS, batch.events))["tastes"]
     assert taste["step"] == "s1"
     assert "Cut it with 200 g of plain syrup at 8.7 °Bx" in plain(taste["advice"]), "the juice alone, not what it became"
 
@@ -189,7 +190,7 @@ def test_a_sample_leaves_the_batch_and_is_said():
     state = fold(SPEC, MATERIALS, batch.events)
     assert state.evaluation.figures[0]["mass_g"] == pytest.approx(950)
     assert "A sample of 50.0 g was set aside" in plain(state.notes[0])
-    assert state.as_data()["steps"][0]["sample"] == {"wanted": False, "mass_g": 50}
+    assert run_data(state)["steps"][0]["sample"] == {"wanted": False, "mass_g": 50}
 
 
 def test_an_extra_step_stands_after_what_is_done_and_is_offered_to_the_spec():
@@ -202,7 +203,7 @@ def test_an_extra_step_stands_after_what_is_done_and_is_offered_to_the_spec():
     known = read_materials(typical_materials(), (*SPEC.material_keys, "salt"))
     state = fold(SPEC, known, batch.events)
     assert [step.id for step in state.spec.steps][:3] == ["s1", "pinch", "s2"]
-    (settled,) = state.as_data()["settled"]
+    (settled,) = run_data(state)["settled"]
     assert settled["mass_g"] == pytest.approx(1.5)  # the batch is twice the spec
     batch.does("step_added", step={"id": "s2", "verb": "combine"})
     with pytest.raises(Refusal, match="“s2” stands there already"):
@@ -309,7 +310,7 @@ def test_the_card_asks_for_a_sample_where_the_spec_does():
     assert "sample" not in card(evaluated())["steps"][0]["check"]
     batch = begun()
     batch.does("weighed", line="juice", mass_g=1000)
-    state = fold(kept.inputs.spec, MATERIALS, batch.events).as_data()
+    state = run_data(fold(kept.inputs.spec, MATERIALS, batch.events))
     assert state["steps"][0]["sample"] == {"wanted": True, "mass_g": None}
 
 
@@ -364,7 +365,7 @@ def test_an_amount_to_taste_comes_back_as_the_spec_would_write_it():
     batch = begun()
     batch.does("weighed", line="juice", mass_g=2000)
     batch.does("weighed", line="malic", mass_g=11)
-    (settled,) = fold(spec, MATERIALS, batch.events).as_data()["settled"]
+    (settled,) = run_data(fold(spec, MATERIALS, batch.events))["settled"]
     assert (settled["line"], settled["mass_g"]) == ("malic", pytest.approx(5.5))
     assert plain(settled["text"]) == "Malic acid, to taste: 5.50 g (4.00 g is written)"
 

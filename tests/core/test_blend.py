@@ -14,6 +14,7 @@ from ulsek.core.materials import read_material
 from ulsek.core.ranges import Range
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import fold, fold_pinned
+from ulsek.core.run_data import run_data
 from ulsek.core.spec_file import read_spec
 from ulsek.core.supply import key_from, material_of_key, supply_behind
 from ulsek.core.typical import typical_materials
@@ -129,7 +130,7 @@ def test_a_crate_that_runs_empty_and_the_next_count_with_what_they_are_together(
     together = 0.25 * sweet.per_gram().of("malic_acid") + 0.75 * sharp.per_gram().of("malic_acid")
     assert found.evaluation.plain.steps[0].contents.of("malic_acid") / 1000 == pytest.approx(together, rel=1e-6)
     assert found.evaluation.figures[0]["brix_reading"] == pytest.approx(9.0, abs=0.01)
-    assert found.as_data()["steps"][0]["lines"][0]["parts"] == [
+    assert run_data(found)["steps"][0]["lines"][0]["parts"] == [
         {"material": SWEET, "mass_g": 250.0},
         {"material": SHARP, "mass_g": 750.0},
     ]
@@ -176,13 +177,13 @@ def test_three_crates_another_jar_and_a_slip():
 def test_what_was_poured_of_a_step_that_was_skipped_is_in_the_vessel():
     batch = poured()
     half = fold(SPEC, PINNED, batch.events)
-    assert half.as_data()["steps"][0]["lines"][0]["so_far_g"] == 250
+    assert run_data(half)["steps"][0]["lines"][0]["so_far_g"] == 250
     batch.does("step_skipped", step="s1")
     found = fold(SPEC, PINNED, batch.events)
     assert found.actual_g == {"juice": 250}
     assert found.taken_g(SUPPLY_OF) == {"delivery:7": 250}
     assert found.evaluation.plain.masses["juice"] == 250
-    assert found.as_data()["steps"][0]["lines"][0]["so_far_g"] == 0.0
+    assert run_data(found)["steps"][0]["lines"][0]["so_far_g"] == 0.0
 
 
 def test_a_fold_reads_only_the_crates_that_were_named():

@@ -7,6 +7,7 @@ from ulsek.core.contents import Contents
 from ulsek.core.evaluate import evaluate
 from ulsek.core.house_rules import read_rules
 from ulsek.core.materials import read_material
+from ulsek.core.open_form import evaluation_data
 from ulsek.core.operations.clarify import enzyme_minutes
 from ulsek.core.properties import acidity, density, solubility, sugar, sweetness, viscosity, water
 from ulsek.core.properties.measure import PROPERTY
@@ -195,5 +196,5 @@ def test_powder_with_its_own_moisture_has_no_figures_of_a_solution():
     for name in ("water_activity", "ph", "freezing_c", "boiling_c"):
         with pytest.raises(Refusal, match="Without water"):
             PROPERTY[name](of(98, "citric_acid"))
-    dry = worked(pour(line("salt", 100.0))).as_data(deep=True)
+    dry = evaluation_data(worked(pour(line("salt", 100.0))), deep=True)
     assert "water_activity" not in dry["steps"][0]["properties"] and dry["final"]["mass_g"]["value"] == pytest.approx(100.0)

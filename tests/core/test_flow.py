@@ -13,6 +13,7 @@ from ulsek.core.evaluate import evaluate
 from ulsek.core.flow import balance_g
 from ulsek.core.freshness import minutes_before_browning
 from ulsek.core.nest import read_materials
+from ulsek.core.open_form import evaluation_data
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.refusals import Refusal
 from ulsek.core.spec_file import read_spec
@@ -32,7 +33,7 @@ def test_a_by_product_is_used_later_and_what_is_left_of_it_is_said():
             "lines": [line("white_sugar", 100.0), {"id": "z", "material": "by_product:zest", "amount": {"kind": "all", "share": 0.8}}],
         },
     )
-    data = done.as_data()
+    data = evaluation_data(done)
     assert done.plain.masses["z"] == pytest.approx(0.8 * 52.5)
     assert data["by_products"][0]["left_g"] == pytest.approx(0.2 * 52.5)
     assert data["final"]["mass_g"]["value"] == pytest.approx(142.0)
@@ -307,4 +308,4 @@ def test_no_order_of_steps_loses_mass_or_goes_below_nothing(moves):
     assert came_out == pytest.approx(went_in, rel=1e-9, abs=1e-9)
     for step in done.plain.steps:
         assert all(grams >= -1e-9 for grams in step.contents.grams.values()), step.step.verb
-    assert done.as_data()["steps"] is not None
+    assert evaluation_data(done)["steps"] is not None

@@ -9,12 +9,13 @@ from ulsek.core.allergens import allergen_answer
 from ulsek.core.evaluate import evaluate
 from ulsek.core.gear import carried, left_on_gear
 from ulsek.core.hazards import AsPoured, bottle_words, restricted_amounts, starting_limits
-from ulsek.core.legal_names import legal_names, starting_names
+from ulsek.core.legal_names import legal_names
 from ulsek.core.materials import read_material
 from ulsek.core.nest import material_of, read_materials
 from ulsek.core.properties.measure import measure
 from ulsek.core.refusals import Refusal
 from ulsek.core.release import release_check
+from ulsek.core.shipped_rules import starting_names
 from ulsek.core.spec_file import read_spec
 from ulsek.core.supply import key_from
 from ulsek.core.typical import typical_materials

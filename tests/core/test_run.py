@@ -13,7 +13,8 @@ from ulsek.core.nest import read_materials
 from ulsek.core.ranges import Range
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import fold
-from ulsek.core.run_deviations import dose_of
+from ulsek.core.run_data import run_data
+from ulsek.core.run_deviations import deviations, dose_of
 from ulsek.core.run_readings import volume_expected_ml, where_is_the_rest
 from ulsek.core.spec_file import read_spec
 from ulsek.core.typical import typical_materials
@@ -49,7 +50,7 @@ def test_the_weighed_fruit_rescales_all_that_depends_on_it(weighed):
     assert found.factor == pytest.approx(1.34)
     assert found.evaluation.plain.masses["sugar"] == pytest.approx(0.519 * 1340)
     assert found.next_line.id == "sugar"
-    text = plain(found.deviations[0].text)
+    text = plain(deviations(found)[0].text)
     assert text.startswith(
         "Sea buckthorn juice: 1 340 g instead of 1 000 g, 340 g over. Rescaled after it: white sugar is now 695 g and malic acid is now"
     )
@@ -59,7 +60,7 @@ def test_the_weighed_fruit_rescales_all_that_depends_on_it(weighed):
 def test_an_over_pour_is_said_and_a_way_back_is_offered(weighed):
     weighed.does("weighed", line="sugar", mass_g=round(planned(weighed, "sugar") * 1.06, 1))
     found = state(weighed)
-    said = plain(found.deviations[1].text)
+    said = plain(deviations(found)[1].text)
     assert "White sugar: 737 g instead of 695 g, 41.7 g over: 737 g on 1 340 g is 0.55 per g, 6 % over." in said
     assert "The batch heads for 41.4 °Bx instead of 40.1 °Bx" in said or "°Bx instead of" in said
     (repair,) = found.repairs
@@ -204,7 +205,7 @@ def test_the_same_events_in_any_order_and_sent_twice_give_the_same_state(seed):
     batch.does("read", property="brix_reading", value=41.0)
     shuffled = [*batch.events, *batch.events[2:5]]
     random.Random(seed).shuffle(shuffled)
-    assert fold(SPEC, MATERIALS, shuffled).as_data() == state(batch).as_data()
+    assert run_data(fold(SPEC, MATERIALS, shuffled)) == run_data(state(batch))
 
 
 KIND = st.sampled_from(sorted(KINDS))
@@ -303,11 +304,11 @@ def test_events_of_things_that_are_not_there_are_refused(weighed):
 def test_only_what_really_moves_is_said_to_be_rescaled(weighed):
     """Too much acid, the last line, moves no other; too much sugar moves the acid that aims at a figure and nothing weighed already."""
     weighed.does("weighed", line="sugar", mass_g=round(planned(weighed, "sugar") * 1.1, 1))
-    sugar = plain(next(item.text for item in state(weighed).deviations if item.line == "sugar"))
+    sugar = plain(next(item.text for item in deviations(state(weighed)) if item.line == "sugar"))
     assert "Rescaled after it: malic acid is now" in sugar
     assert "juice is now" not in sugar
     weighed.does("weighed", line="malic", mass_g=round(planned(weighed, "malic") * 1.5, 2))
-    acid = plain(next(item.text for item in state(weighed).deviations if item.line == "malic"))
+    acid = plain(next(item.text for item in deviations(state(weighed)) if item.line == "malic"))
     assert "Rescaled" not in acid
     assert "The batch heads for" in acid
 
@@ -318,12 +319,12 @@ def test_a_weight_within_one_percent_is_quiet(share, quiet):
     batch.does("started", factor=1.0)
     batch.does("weighed", line="juice", mass_g=1000)
     batch.does("weighed", line="sugar", mass_g=519 * share)
-    (deviation,) = state(batch).deviations
-    assert deviation.quiet is quiet
+    (weighed,) = deviations(state(batch))
+    assert weighed.quiet is quiet
 
 
 def test_steps_are_titled_as_first_and_as_later_ones():
-    titles = [step["title"] for step in state(Batch()).as_data()["steps"]]
+    titles = [step["title"] for step in run_data(state(Batch()))["steps"]]
     assert titles[0] == "Pour sea buckthorn juice"
     assert titles[1] == "Stir in white sugar"
 
@@ -429,9 +430,9 @@ def test_the_newest_weight_of_a_vessel_counts_and_one_taken_back_does_not():
 
 def test_the_dose_reached_is_said():
     found = strained(("read", {"property": "mass_g", "value": 700.0}), ("weighed", {"line": "enzyme", "mass_g": 2.31}))
-    line = next(item for step in found.as_data()["steps"] for item in step["lines"] if item["id"] == "enzyme")
+    line = next(item for step in run_data(found)["steps"] for item in step["lines"] if item["id"] == "enzyme")
     assert plain(line["dose"]) == "2.31 g on 700 g is 0.33 %"
-    assert "2.31 g on 700 g is 0.33 %, 10 % over." in plain(next(item.text for item in found.deviations if item.line == "enzyme"))
+    assert "2.31 g on 700 g is 0.33 %, 10 % over." in plain(next(item.text for item in deviations(found) if item.line == "enzyme"))
     exact = strained(("read", {"property": "mass_g", "value": 700.0}), ("weighed", {"line": "enzyme", "mass_g": 2.1}))
     assert plain(dose_of(exact, exact.spec.lines["enzyme"])) == "2.10 g on 700 g is 0.3 %", "also where nothing is off"
     assert dose_of(exact, exact.spec.lines["water"]) == ""
@@ -449,4 +450,4 @@ def test_what_may_be_in_the_bottles_unasked_is_at_least_a_twentieth_either_way(w
     expected = volume_expected_ml(found.evaluation)
     assert expected.low <= 0.95 * expected.value
     assert expected.high >= 1.05 * expected.value
-    assert found.as_data()["expected_ml"]["low"] == expected.low
+    assert run_data(found)["expected_ml"]["low"] == expected.low

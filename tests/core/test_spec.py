@@ -11,6 +11,7 @@ from tests.core.cordial import FORM, form
 from ulsek.core.evaluate import evaluate
 from ulsek.core.flow import balance_g
 from ulsek.core.nest import read_materials, specs_embedded
+from ulsek.core.open_form import evaluation_data
 from ulsek.core.refusals import Refusal
 from ulsek.core.release import release_check
 from ulsek.core.spec_file import canonical, read_spec
@@ -33,7 +34,7 @@ def test_shipped_files_are_valid_canonical_and_work_out_without_a_stop(path):
     went_in, came_out = balance_g(done.plain)
     assert came_out == pytest.approx(went_in, rel=1e-9)
     assert [remark.text for remark in release_check(done) if remark.severity == "stop"] == []
-    final = done.as_data()["final"]
+    final = evaluation_data(done)["final"]
     assert all(
         final[name]["low"] <= final[name]["value"] <= final[name]["high"] for name in ("mass_g", "volume_ml", "brix", "acid_g_100ml")
     )
@@ -117,4 +118,4 @@ def test_a_faulty_draft_still_shows_the_steps_before_the_fault():
     spec = read_spec(_amount({"kind": "fixed", "written": "much"}), strict=False)
     done = evaluate(spec, read_materials(typical_materials(), spec.material_keys))
     assert done.figures[0]["mass_g"] == pytest.approx(1000.0)
-    assert done.as_data()["refusals"][0]["where"] == "steps/s2/lines/sugar/amount/written"
+    assert evaluation_data(done)["refusals"][0]["where"] == "steps/s2/lines/sugar/amount/written"

@@ -18,6 +18,7 @@ from ulsek.core.evaluate import evaluate
 from ulsek.core.events import read_event
 from ulsek.core.interchange import as_recipe
 from ulsek.core.nest import read_materials, specs_embedded
+from ulsek.core.open_form import evaluation_data
 from ulsek.core.parse import parse_recipe
 from ulsek.core.properties import alcohol, carbonation, density, energy, solubility, sugar, water
 from ulsek.core.properties.measure import NAMES, PROPERTY, measure
@@ -25,6 +26,7 @@ from ulsek.core.properties.ph import ph_of
 from ulsek.core.questions import questions
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import fold
+from ulsek.core.run_data import run_data
 from ulsek.core.solve import Aim, solve
 from ulsek.core.spec_file import read_spec
 from ulsek.core.sums.catalogue import work_out
@@ -254,7 +256,7 @@ def _state(case: dict[str, Any]) -> Any:
         )
         for n, (kind, body) in enumerate(case["events"])
     ]
-    state = fold(spec, read_materials(known, (*spec.material_keys, "water")), events).as_data()
+    state = run_data(fold(spec, read_materials(known, (*spec.material_keys, "water")), events))
     return {name: state[name] for name in ("factor", "current", "deviations", "readings", "repairs", "notes")}
 
 
@@ -286,7 +288,7 @@ def result(case: dict[str, Any]) -> Any:
         if case["kind"] == "bench":
             steps = [{"id": f"s{n}", "vessel": "pot", **step} for n, step in enumerate(case["steps"])]
             bench = read_spec({"format": "ulsek.spec", "version": 1, "name": "bench", "vessels": [{"id": "pot"}], "steps": steps})
-            return _flat(evaluate(bench, read_materials(typical_materials(), bench.material_keys)).as_data(deep=True))
+            return _flat(evaluation_data(evaluate(bench, read_materials(typical_materials(), bench.material_keys)), deep=True))
         if case["kind"] == "solve":
             offered = read_materials(typical_materials(), ("water", "white_sugar", "citric_acid"))
             aims = [Aim(name, value) for name, value in case["aims"].items()]
@@ -303,7 +305,7 @@ def result(case: dict[str, Any]) -> Any:
         if case["kind"] == "card":
             shown = [item.asked() for item in questions(evaluation)]
             return _flat({"card": card(evaluation, "es", beside="cups"), "questions": shown, "recipe": as_recipe(evaluation)})
-        return _flat(evaluation.as_data(deep=True))
+        return _flat(evaluation_data(evaluation, deep=True))
     except Refusal as refusal:
         return refusal.text
 

@@ -20,6 +20,7 @@ from ulsek.batches.models import Container, Drawn, Learned, Lot, Run, RunStock
 from ulsek.batches.tracing import lots_for
 from ulsek.core.events import read_event
 from ulsek.core.run import fold_pinned
+from ulsek.core.run_data import run_data
 from ulsek.specs.models import Spec
 from ulsek.specs.outputs import output_key
 from ulsek.stores.actions.receive_delivery import receive_delivery
@@ -173,7 +174,7 @@ def test_the_next_batch_begins_from_what_this_one_taught(place, strained):
 def test_a_browser_folds_to_the_same_digits(place, strained):
     pinned = place.apis["maker"].get(f"/runs/{strained}/offline").data
     run = place.apis["maker"].get(f"/runs/{strained}").data
-    assert fold_pinned(pinned, [read_event(item) for item in run["events"]]).as_data() == run["state"]
+    assert run_data(fold_pinned(pinned, [read_event(item) for item in run["events"]])) == run["state"]
 
 
 def test_a_rehearsal_is_its_makers_alone_scored_and_touches_nothing(place):

@@ -15,7 +15,8 @@ from django.utils import timezone
 from ninja import Router
 
 from ulsek.core.house_rules import edition_words
-from ulsek.core.run import RunState
+from ulsek.core.run_data import run_data
+from ulsek.core.run_state import RunState
 from ulsek.core.spec_file import read_spec
 from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
@@ -54,7 +55,7 @@ def run_body(run: Run, state: RunState) -> dict[str, Any]:
         "goals": {goal.property: goal.value for goal in spec.goals},
         "lamport": max((event.lamport for event in state.events), default=0),
         "events": events,
-        "state": run.result if run.finished_at and run.result else state.as_data(),
+        "state": run.result if run.finished_at and run.result else run_data(state),
         "rules": run.result.get("rules", "") if run.result else edition_words(run.snapshot.get("edition"), run.snapshot.get("rules")),
         "withdrawn": run.version.withdrawal.why if hasattr(run.version, "withdrawal") else "",
         "recalled": run.recalled,

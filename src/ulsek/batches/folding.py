@@ -9,7 +9,8 @@ from typing import Any
 from ulsek.core.capture import captured
 from ulsek.core.device_clocks import moment
 from ulsek.core.events import Event, read_event
-from ulsek.core.run import RunState, fold_pinned
+from ulsek.core.run import fold_pinned
+from ulsek.core.run_state import RunState
 from ulsek.core.spec import Bottle
 from ulsek.core.supply import material_of_key
 from ulsek.core.vocabulary import doing

@@ -7,7 +7,7 @@ from django.conf import settings
 from ulsek.core.device_clocks import moment
 from ulsek.core.hazards import FOLLOW, bottle_words
 from ulsek.core.refusals import Refusal
-from ulsek.core.run import RunState
+from ulsek.core.run_state import RunState
 from ulsek.core.say import amount, of
 from ulsek.core.vocabulary import doing
 from ulsek.devices.label import Label

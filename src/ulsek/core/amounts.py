@@ -14,8 +14,6 @@ TargetProperty = Literal["brix", "acid_g_100ml", "sugar_g_100ml", "abv", "volume
 DosedBy = Literal["sum", "reading"]
 Reaching = Literal["cover", "top_up"]
 
-MOST_G = 1e6
-"""No bench batch passes a tonne."""
 BY_PRODUCT, VESSEL = "by_product:", "vessel:"
 """Prefixes of a line's material when it comes from this spec itself: a stream that left an earlier step, or another vessel."""
 

@@ -11,7 +11,7 @@ from typing import Any
 
 from . import say
 from .contents import Contents
-from .events import READINGS
+from .figures import READINGS
 from .keeping_rules import FOREVER, Reason
 from .properties.solubility import crystals
 from .properties.sugar import brix_reading

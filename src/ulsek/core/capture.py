@@ -14,8 +14,9 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from . import say
-from .amounts import MOST_G, VESSEL
+from .amounts import VESSEL
 from .budgets import WEIGHINGS, within
+from .figures import MOST_G
 from .flow import Inputs, flow
 from .frames import file_id
 from .materials import Material

@@ -20,8 +20,8 @@ from .properties.water import ATMOSPHERE_KPA
 from .ranges import Range
 from .refusals import Refusal
 from .steps import Step
-from .sums.sheet import resolution_remark
 from .typical import typical_materials
+from .weighing import resolution_remark
 
 _POT_W, _STEEP, _BLOCK_C = 1200.0, 4.0, -18.0
 _SETTLES_MIN = 60.0

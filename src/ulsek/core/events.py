@@ -11,23 +11,13 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from .amounts import MOST_G
+from .figures import MOST_G, READINGS
 from .properties.acidity import acid_from_burette
 from .refusals import Refusal
 from .supply import read_supply
 from .units import DROP_ML
 
 EVENT_FORMAT_VERSION = 1
-
-READINGS = {
-    "brix_reading": (0.0, 85.0, "a refractometer reads from 0 to 85 °Bx"),
-    "acid_g_100ml": (0.0, 60.0, "titratable acid lies from 0 to 60 g/100 mL"),
-    "mass_g": (0.0, MOST_G, "from 0 g to a tonne"),
-    "volume_ml": (0.0, MOST_G, "from 0 mL to 1 000 L"),
-    "ph": (0.0, 14.0, "a meter reads from pH 0 to 14"),
-    "water_activity": (0.0, 1.0, "water activity lies from 0 to 1"),
-    "temperature_c": (-30.0, 200.0, "a kitchen thermometer reads from −30 to 200 °C"),
-}
 
 SENSES = ("taste", "look", "smell")
 VERDICTS = ("right", "weak", "strong", "odd")

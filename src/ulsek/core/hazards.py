@@ -13,7 +13,7 @@ from importlib.resources import files
 from typing import Any
 
 from . import say
-from .amounts import MOST_G
+from .figures import MOST_G
 from .materials import Material
 from .ranges import Range
 from .remarks import Remark, Severity

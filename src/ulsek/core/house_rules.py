@@ -17,11 +17,9 @@ from typing import Any
 
 from .hazards import starting_limits
 from .keeping_rules import starting_rules
-from .leftovers import starting_offers
-from .legal_names import starting_names
 from .properties.water import pressure_at_kpa
 from .refusals import Refusal
-from .written import kitchen_words
+from .shipped_rules import kitchen_words, starting_names, starting_offers
 
 FORMAT, VERSION = "ulsek.rules", 1
 _MOST_WORDS = 400

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
-from typing import TYPE_CHECKING
 
-from . import spec as s
 from .agreement import NO_ACID_PH, PLANT_PH, Agreement, agreement
 from .amounts import VESSEL
 from .barriers import Evidence, Predicted, saturated, thinned_to
+from .flow_figures import FlowFigures
 from .keeping import Keeping, Product, keeping
 from .makeup import READ_BRIX
 from .matter import Matter
@@ -20,35 +19,13 @@ from .properties.water import water_activity, water_activity_doubt
 from .ranges import Range
 from .refusals import Refusal
 
-if TYPE_CHECKING:
-    from .evaluate import Evaluation
-
 SPIRITS = ("spirit", "tincture", "extract")
 """Kinds of material that carry their strength on the label."""
 SHOWS = ("water_activity", "ph", "abv")
 """Figures that can stand for a barrier, with their ranges."""
 
 
-def _line_is_weighed(evaluation: Evaluation, line: s.Line) -> bool:
-    """Whether a line's grams are known by weight: weighed, worked out, or a liquid measured by volume; not a powder by the cup, nor pieces counted."""
-    material, amount = evaluation.inputs.materials[line.material], line.amount
-    if material.pours:
-        return not (isinstance(amount, s.Fixed) and amount.dimension == "count")
-    if line.id in evaluation.inputs.by_volume:
-        return False
-    if isinstance(amount, s.Fixed):
-        return amount.dimension == "mass" or line.id in evaluation.inputs.actual_g
-    return not (isinstance(amount, s.Ratio) and amount.basis == "volume") or line.id in evaluation.inputs.actual_g
-
-
-def follows_from_weighing(evaluation: Evaluation) -> bool:
-    """Whether the product follows from weighed, defined substances alone."""
-    used, lines = evaluation.used, evaluation.inputs.spec.lines
-    went_in = [added.line for done in evaluation.plain.steps for added in done.added if not added.own]
-    return bool(used) and all(material.defined for material in used) and all(_line_is_weighed(evaluation, lines[key]) for key in went_in)
-
-
-def agreement_at(evaluation: Evaluation, step: int, name: str, value: float) -> Agreement | None:
+def agreement_at(evaluation: FlowFigures, step: int, name: str, value: float) -> Agreement | None:
     """A reading of a figure after a step beside its prediction; None for a figure that cannot be worked out there."""
     if name in NAMES:
         if name not in evaluation.figures[step]:
@@ -63,7 +40,7 @@ def agreement_at(evaluation: Evaluation, step: int, name: str, value: float) -> 
         return agreement(name, value, NO_ACID_PH if evaluation.weighed else PLANT_PH)
 
 
-def settled(evaluation: Evaluation, evidence: Evidence) -> Evidence:
+def settled(evaluation: FlowFigures, evidence: Evidence) -> Evidence:
     """The evidence that agrees with this spec: a reading that contradicts it shows nothing, and is said."""
     if evaluation.last is None:
         return evidence
@@ -79,7 +56,7 @@ def settled(evaluation: Evaluation, evidence: Evidence) -> Evidence:
     return replace(evidence, read=read, disagreeing=disagreeing)
 
 
-def _read_water_activity(evaluation: Evaluation, evidence: Evidence) -> float | None:
+def _read_water_activity(evaluation: FlowFigures, evidence: Evidence) -> float | None:
     """The water activity [-] that a °Bx reading shows, at its unfavourable end: that of the final liquid thinned or thickened to what was read less the
     instrument's half-range, never past saturation, with what the model and the rest of the doubt may add. None without a reading.
     """
@@ -94,7 +71,7 @@ def _read_water_activity(evaluation: Evaluation, evidence: Evidence) -> float | 
     return min(1.0, value + math.hypot(rest, water_activity_doubt(as_read, value)[1]))
 
 
-def _shown_range(evaluation: Evaluation, name: str) -> Range | None:
+def _shown_range(evaluation: FlowFigures, name: str) -> Range | None:
     """A figure of the finished product with its range, of the saturated liquid where it would stand past saturation; None if it cannot be worked out."""
     if evaluation.last is None or evaluation.final is None:
         return None
@@ -108,7 +85,7 @@ def _shown_range(evaluation: Evaluation, name: str) -> Range | None:
     return Range(found.value + lift, found.low + lift, min(1.0, found.high + lift))
 
 
-def product_keeping(evaluation: Evaluation) -> Keeping:
+def product_keeping(evaluation: FlowFigures) -> Keeping:
     """How long the product keeps by what was shown of it and what was weighed. Raises Refusal for a class that the rules do not hold."""
     figures = {name: found for name in SHOWS if (found := _shown_range(evaluation, name)) is not None}
     evidence = settled(evaluation, evaluation.evidence)
@@ -117,7 +94,7 @@ def product_keeping(evaluation: Evaluation) -> Keeping:
     return keeping(evaluation.used, evaluation.rules.keeping, Product(evaluation.final, predicted, evaluation.history), evidence)
 
 
-def kept_of(evaluation: Evaluation, name: str) -> Keeping:
+def kept_of(evaluation: FlowFigures, name: str) -> Keeping:
     """How long what stands in a vessel or by-product at the end keeps with nothing shown of it; `name` as a line calls it (`vessel:ID`, `by_product:NAME`)."""
     kind, _, key = name.partition(":")
     matter = (evaluation.plain.vessels if f"{kind}:" == VESSEL else evaluation.plain.streams).get(key)
@@ -127,7 +104,7 @@ def kept_of(evaluation: Evaluation, name: str) -> Keeping:
     return keeping(used, evaluation.rules.keeping, Product(contents, history=history))
 
 
-def kept_in(evaluation: Evaluation, step: str, name: str, matter: Matter) -> Keeping:
+def kept_in(evaluation: FlowFigures, step: str, name: str, matter: Matter) -> Keeping:
     """How long something that left a vessel at a step would keep, with nothing shown of it; `name` is the vessel as a line calls it."""
     index = next(i for i, done in enumerate(evaluation.plain.steps) if done.step.id == step)
     held = evaluation.histories[index - 1].get(name, ProcessHistory()) if index else ProcessHistory()

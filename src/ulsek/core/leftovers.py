@@ -2,25 +2,21 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Collection, Iterator, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
-from functools import cache
-from importlib.resources import files
-from typing import TYPE_CHECKING, Any, Literal
+from typing import Any, Literal
 
 from .amounts import BY_PRODUCT, VESSEL
 from .cost import CENT, NOTHING
+from .flow_figures import FlowFigures
 from .kept import kept_in, kept_of
 from .matter import Leaving, Matter
 from .properties.density import volume_ml
 from .properties.measure import measure
 from .ranges import Range
+from .shipped_rules import starting_offers
 from .words import listed, short_name
-
-if TYPE_CHECKING:
-    from .evaluate import Evaluation
 
 LEAST_G = 1.0
 """Below so much [g] nothing is left worth a word."""
@@ -32,13 +28,6 @@ _STRONG_ABV = 15.0
 _SOLID_SHARE = 0.05
 _NEVER_KEPT = ("steam", "gas", "spill", "discarded", "missing")
 Where = Literal["vessel", "by_product", "bin"]
-
-
-@cache
-def starting_offers() -> dict[str, Any]:
-    """What ships of leftovers: how to keep each kind and what to make of it."""
-    found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "leftovers.json").read_text(encoding="utf-8"))
-    return found
 
 
 @dataclass(frozen=True, slots=True)
@@ -95,7 +84,7 @@ def weighed_expected_g(mass_g: float) -> Range:
     return Range(mass_g, max(0.0, mass_g - room), mass_g + room)
 
 
-def _pools(evaluation: Evaluation) -> tuple[dict[str, _Pool], dict[str, Decimal]]:
+def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal]]:
     """(what stands in each vessel and by-product at the end, by the name that a line calls it by; by weight, what left into the bin, by step and name).
 
     The product of a step carries its cost. A part that was drawn off carries its own by weight; what was taken off or strained out carries none unless it
@@ -145,7 +134,7 @@ def _leave(pools: dict[str, _Pool], binned: dict[str, Decimal], pool: _Pool, str
         binned[f"{step}:{stream.name}"] = part.by_weight
 
 
-def leftover_cost(evaluation: Evaluation) -> Decimal:
+def leftover_cost(evaluation: FlowFigures) -> Decimal:
     """What the product does not carry [currency]: the share of all that stands beside it at the end, of what was drawn off and not used, and by the house's
     word of what is binned.
     """
@@ -183,7 +172,7 @@ def _fits(rule: Mapping[str, Any], matter: Matter, verb: str, kinds: Collection[
     )
 
 
-def _called(evaluation: Evaluation, key: str, rule: Mapping[str, Any]) -> str:
+def _called(evaluation: FlowFigures, key: str, rule: Mapping[str, Any]) -> str:
     """What is left, by what is in it: “egg yolks”, “pulp”, “gooseberry juice, in the jug”."""
     kind, _, name = key.partition(":")
     if "name" in rule:
@@ -197,7 +186,7 @@ def _called(evaluation: Evaluation, key: str, rule: Mapping[str, Any]) -> str:
     return f"{what}, in the {evaluation.inputs.spec.vessels[name].name}"
 
 
-def _leftover(evaluation: Evaluation, key: str, matter: Matter, stands: Where, verb: str, money: tuple[Decimal, Decimal]) -> Leftover:
+def _leftover(evaluation: FlowFigures, key: str, matter: Matter, stands: Where, verb: str, money: tuple[Decimal, Decimal]) -> Leftover:
     held = evaluation.histories[-1].get(key) if evaluation.histories else None
     materials = [evaluation.inputs.materials[item] for item in (held.heated_c if held else ()) if item in evaluation.inputs.materials]
     kinds = {material.kind for material in materials} | {
@@ -222,12 +211,12 @@ def _leftover(evaluation: Evaluation, key: str, matter: Matter, stands: Where, v
     )
 
 
-def _made_by(evaluation: Evaluation, name: str) -> str:
+def _made_by(evaluation: FlowFigures, name: str) -> str:
     """The verb of the last step that left a by-product of this name."""
     return next((done.step.verb for done in reversed(evaluation.plain.steps) for stream in done.leaving if stream.name == name), "")
 
 
-def _all(evaluation: Evaluation) -> Iterator[Leftover]:
+def _all(evaluation: FlowFigures) -> Iterator[Leftover]:
     plain = evaluation.plain
     pools, binned = _pools(evaluation)
     product = None if evaluation.last is None else plain.steps[evaluation.last].vessel
@@ -256,7 +245,7 @@ def _all(evaluation: Evaluation) -> Iterator[Leftover]:
             yield _of_bin(evaluation, done.step.id, stream, (weight if takes else NOTHING, weight))
 
 
-def _of_bin(evaluation: Evaluation, step: str, stream: Leaving, money: tuple[Decimal, Decimal]) -> Leftover:
+def _of_bin(evaluation: FlowFigures, step: str, stream: Leaving, money: tuple[Decimal, Decimal]) -> Leftover:
     done = next(item for item in evaluation.plain.steps if item.step.id == step)
     floating = [*stream.matter.solids_g, *(piece.material for piece in stream.matter.pieces)]
     kinds = {evaluation.inputs.materials[key].kind for key in floating if key in evaluation.inputs.materials}
@@ -273,7 +262,7 @@ def _of_bin(evaluation: Evaluation, step: str, stream: Leaving, money: tuple[Dec
     )  # fmt: skip
 
 
-def leftovers(evaluation: Evaluation) -> tuple[Leftover, ...]:
+def leftovers(evaluation: FlowFigures) -> tuple[Leftover, ...]:
     """Everything that a batch leaves besides its product: in vessels, as by-products, in the bin; each with its date and what can be made of it.
 
     Cost follows weight through the vessels: what stands in a vessel at the end, or was drawn off, takes its share; what is binned takes none unless the

@@ -2,27 +2,16 @@
 
 from __future__ import annotations
 
-import json
 import re
 from collections.abc import Iterator, Mapping
-from functools import cache
-from importlib.resources import files
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from . import say
+from .evaluate import Evaluation
 from .hazards import FOLLOW
 from .remarks import Remark
+from .shipped_rules import starting_names
 from .supply import material_of_key
-
-if TYPE_CHECKING:
-    from .evaluate import Evaluation
-
-
-@cache
-def starting_names() -> dict[str, Any]:
-    """The names that ship with Ulsek."""
-    found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "legal_names.json").read_text(encoding="utf-8"))
-    return found
 
 
 def _figures(evaluation: Evaluation) -> dict[str, float]:

@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from collections.abc import Collection
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from .barriers import Evidence
+from .evaluate import Evaluation
+from .flow import StepFlow
 from .hazards import bottle_words
 from .keep_longer import ways_to_keep_longer
 from .keeping import HouseDate
@@ -18,10 +20,6 @@ from .properties.sugar import sugars_g_100ml
 from .ranges import Range
 from .refusals import Refusal
 from .substances import ACIDS, SUGARS
-
-if TYPE_CHECKING:
-    from .evaluate import Evaluation
-    from .flow import StepFlow
 
 
 def _stood(done: StepFlow) -> dict[str, float]:

@@ -13,12 +13,13 @@ from typing import Any
 from .parse_doubts import TO_TASTE, Doubt, Doubter
 from .recipe_draft import Ingredient, draft_of, names_of
 from .refusals import Refusal
+from .shipped_rules import kitchen_words
 from .spec_file import MOST_NOTE, MOST_TEXT
 from .typical import typical_materials
 from .units import LOCALES, Locale
-from .vocabulary import plain
-from .written import Words, Written, kitchen_words, read_written, sized
-from .written_step import TEMPERATURE, material_key, materials_named, sentences, verb_of
+from .vocabulary import materials_named, plain
+from .written import Words, Written, read_written, sized
+from .written_step import TEMPERATURE, material_key, sentences, verb_of
 
 MOST_LINES, MOST_LETTERS, MOST_IN_LINE = 400, MOST_NOTE, 2000
 """Lines of a text, letters in all, letters in one line [count]: within a line the reading is not linear, so its length is bounded."""

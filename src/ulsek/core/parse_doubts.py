@@ -12,10 +12,11 @@ from . import say
 from .materials import Material, read_material
 from .recipe_draft import Ingredient
 from .refusals import Refusal
+from .shipped_rules import kitchen_words
 from .typical import typical_materials
 from .units import Locale
 from .vocabulary import Confusion, confusions, plain
-from .written import Words, Written, kitchen_words, read_written
+from .written import Words, Written, read_written
 from .written_step import material_meant
 
 _APART = 0.05

@@ -10,7 +10,8 @@ from collections.abc import Mapping
 from typing import Any
 
 from . import say
-from .run import RunState
+from .run_deviations import deviations
+from .run_state import RunState
 from .words import listed, short_name
 
 POURED_S = (4.0, 9.0)
@@ -71,7 +72,7 @@ def score(state: RunState) -> dict[str, Any]:
     is whole; readings before bottling, tastes at steps that ask for one, and no step skipped make up the rest. House experience, not a standard.
     """
     weighed = [(key, grams) for key, grams in state.actual_g.items() if key in state.spec.lines]
-    off = {item.line: abs(item.actual_g / item.planned_g - 1.0) for item in state.deviations if item.planned_g > 0}
+    off = {item.line: abs(item.actual_g / item.planned_g - 1.0) for item in deviations(state) if item.planned_g > 0}
     shares = [1.0 - max(0.0, off.get(key, 0.0) - _NEAR) / (_FAR - _NEAR) for key, _ in weighed]
     told = []
     points = _part("weights", sum(max(0.0, share) for share in shares) / len(shares)) if shares else 0.0

@@ -16,9 +16,8 @@ from .legal_names import legal_names
 from .process_hazards import process_hazards
 from .remarks import Remark
 from .supply import material_of_key
-from .vocabulary import confused_with
+from .vocabulary import confused_with, materials_named
 from .words import listed, material_name, short_name
-from .written_step import materials_named
 
 Doses = Mapping[str, Sequence[float]]
 FAR_FROM_USUAL = 4.0

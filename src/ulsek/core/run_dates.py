@@ -3,15 +3,12 @@
 from __future__ import annotations
 
 from datetime import date, datetime
-from typing import TYPE_CHECKING
 
 from . import spec as s
 from .amounts import BY_PRODUCT, VESSEL
 from .flow import StepFlow
 from .keeping import MIXING, Keeping
-
-if TYPE_CHECKING:
-    from .run import RunState
+from .run_state import RunState
 
 
 def dated(state: RunState, kept: Keeping, from_day: date) -> tuple[date, str]:

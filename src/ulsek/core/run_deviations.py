@@ -5,18 +5,16 @@ from __future__ import annotations
 import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any
+from typing import Any
 
 from . import say
 from . import spec as s
 from .evaluate import Evaluation
 from .events import Event
 from .materials import Material
+from .run_state import RunState
 from .scale import driver_mass_g
 from .words import listed, material_name, short_name
-
-if TYPE_CHECKING:
-    from .run import RunState
 
 QUIET_SHARE = 0.01
 """A weight within one percent is as planned: nobody could taste it."""
@@ -92,6 +90,11 @@ def deviation(state: RunState, line_id: str) -> Deviation | None:
     else:
         sentence += _off_goal(state, after, before)
     return Deviation(line_id, planned, actual, sentence, abs(share) < QUIET_SHARE)
+
+
+def deviations(state: RunState) -> tuple[Deviation, ...]:
+    """Each weight that differs from what was planned when everything else stood as it does now."""
+    return tuple(found for line in state.actual_g if (found := deviation(state, line)))
 
 
 def dose_of(state: RunState, line: s.Line) -> str:

@@ -10,9 +10,9 @@ from typing import Any, Literal
 
 from . import say
 from . import spec as s
-from .amounts import MOST_G
 from .blend import blended
 from .events import Event, drop_ml
+from .figures import MOST_G
 from .flow import Inputs, flow
 from .materials import Material
 from .refusals import Refusal

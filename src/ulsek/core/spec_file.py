@@ -15,7 +15,6 @@ from typing import Any, get_args
 from . import budgets
 from .amounts import (
     BY_PRODUCT,
-    MOST_G,
     VESSEL,
     All,
     Amount,
@@ -31,6 +30,7 @@ from .amounts import (
     Target,
     TargetProperty,
 )
+from .figures import MOST_G
 from .operations.catalogue import VERBS
 from .options import settled
 from .ranges import Range

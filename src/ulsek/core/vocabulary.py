@@ -159,3 +159,26 @@ def confused_with(text: str) -> Iterator[Confusion]:
 def languages_of(kind: Kind) -> Mapping[str, int]:
     """How many words each language has for a kind: a language is complete when it has them all."""
     return {language: sum(1 for entry in _data()[kind].values() if language in entry) for language in LANGUAGES}
+
+
+@cache
+def _every_name() -> re.Pattern[str]:
+    """All words for materials as one pattern, the longest first, so that “bergamot zest” is not read as “bergamot”."""
+    words = sorted((word for word in aliases("materials") if len(word) > 3), key=len, reverse=True)
+    return re.compile(rf"\b(?:{'|'.join(map(re.escape, words))})(?:s|es)?\b")
+
+
+_GEAR_OF = re.compile(
+    r"\b(?:(?:coffee|paper) filters?|coffee (?:grinder|maker)|nut(?: milk)? bags?|tea (?:towel|strainer|ball|infuser|bag)s?|ice bath|citrus (?:press|juicer)|lemon squeezer|wine glass|butter muslin|egg whisk)\b"
+)
+"""Tools that are called after what goes through them."""
+
+
+def materials_named(text: str) -> list[tuple[str, str]]:
+    """(word, material) for every material that a sentence names, in its order."""
+    table = aliases("materials")
+    found = []
+    for match in _every_name().finditer(_GEAR_OF.sub(" ", plain(text))):
+        word = next(word for word in (match[0], match[0][:-1], match[0][:-2]) if word in table)
+        found.append((word, table[word]))
+    return found

@@ -2,16 +2,14 @@
 
 from __future__ import annotations
 
-import json
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass
-from functools import cache
-from importlib.resources import files
 from typing import Any, Literal
 
 from .ranges import Range
 from .refusals import Refusal
+from .shipped_rules import kitchen_words
 from .units import Locale, Quantity, parse_quantity, read_number
 from .vocabulary import aliases
 
@@ -30,13 +28,6 @@ _LOOSE = re.compile(
 _WIDENS = re.compile(r"^(?:heaping|heaped|packed|level|scant|generous)\s+", re.IGNORECASE)
 _ABOUT, _HEAPED = 0.10, 0.20
 """How far “about” and “heaping” reach either way; house experience."""
-
-
-@cache
-def kitchen_words() -> Mapping[str, Any]:
-    """The house values of imprecise words that ship with Ulsek."""
-    loaded: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "kitchen_words.json").read_text(encoding="utf-8"))
-    return loaded
 
 
 @dataclass(frozen=True, slots=True)

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from functools import cache
 from typing import Any
 
 from .operations.catalogue import VERBS
 from .refusals import Refusal
+from .shipped_rules import kitchen_words
 from .typical import typical_materials
 from .vocabulary import aliases, plain
-from .written import kitchen_words
 
 TEMPERATURE = re.compile(
     r"(?<!\d)(?P<value>\d+(?:[.,]\d+)?)\s*(?:°|º|degrees?|deg\.?)\s*(?P<unit>C|F|Celsius|Fahrenheit)?\b", re.IGNORECASE
@@ -89,29 +88,6 @@ def material_meant(name: str, known: Mapping[str, Any]) -> tuple[str | None, str
 def material_key(name: str, known: Mapping[str, Any]) -> str | None:
     """The material that a name means, as `material_meant`; None when none is known."""
     return material_meant(name, known)[0]
-
-
-@cache
-def _every_name() -> re.Pattern[str]:
-    """All words for materials as one pattern, the longest first, so that “bergamot zest” is not read as “bergamot”."""
-    words = sorted((word for word in aliases("materials") if len(word) > 3), key=len, reverse=True)
-    return re.compile(rf"\b(?:{'|'.join(map(re.escape, words))})(?:s|es)?\b")
-
-
-_GEAR_OF = re.compile(
-    r"\b(?:(?:coffee|paper) filters?|coffee (?:grinder|maker)|nut(?: milk)? bags?|tea (?:towel|strainer|ball|infuser|bag)s?|ice bath|citrus (?:press|juicer)|lemon squeezer|wine glass|butter muslin|egg whisk)\b"
-)
-"""Tools that are called after what goes through them."""
-
-
-def materials_named(text: str) -> list[tuple[str, str]]:
-    """(word, material) for every material that a sentence names, in its order."""
-    table = aliases("materials")
-    found = []
-    for match in _every_name().finditer(_GEAR_OF.sub(" ", plain(text))):
-        word = next(word for word in (match[0], match[0][:-1], match[0][:-2]) if word in table)
-        found.append((word, table[word]))
-    return found
 
 
 _STOPS = (

@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ulsek.core.events import READINGS
+from ulsek.core.figures import READINGS
 
 KINDS: Mapping[str, tuple[str, ...]] = {
     "scale": ("mass_g",),

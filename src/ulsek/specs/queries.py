@@ -11,6 +11,7 @@ from ulsek.core.evaluate import Evaluation, evaluate
 from ulsek.core.house_rules import read_rules
 from ulsek.core.materials import read_material
 from ulsek.core.matter import GAS, MELT, SURPLUS
+from ulsek.core.open_form import evaluation_data
 from ulsek.core.refusals import Refusal
 from ulsek.core.release import release_check
 from ulsek.core.spec import Spec, Target
@@ -97,7 +98,7 @@ def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = N
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     drinks = drinks_with(house, own, evaluation) if own is not None else []
     return {
-        **evaluation.as_data(ranged=_RANGED),
+        **evaluation_data(evaluation, ranged=_RANGED),
         "remarks": [remark.as_data() for remark in release_check(evaluation, house_doses(house, spec), drinks)],
         "words": {
             "steps": {step.id: step_title(step, materials, first=i == 0, spec=spec) for i, step in enumerate(spec.steps)},

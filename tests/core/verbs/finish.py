@@ -3,6 +3,7 @@
 import pytest
 
 from tests.core.kitchen import SYRUP, after, codes, left, line, pour, worked
+from ulsek.core.open_form import evaluation_data
 from ulsek.core.properties import sugar
 from ulsek.core.refusals import Refusal
 
@@ -65,7 +66,7 @@ def label():
 
 def clean():
     done = worked(SYRUP, {"verb": "clean", "gear": ["sieve"], "sanitised": "sanitised"})
-    assert done.as_data()["steps"][1]["gear"] == ["sieve"]
+    assert evaluation_data(done)["steps"][1]["gear"] == ["sieve"]
 
 
 def discard():

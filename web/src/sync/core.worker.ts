@@ -21,10 +21,11 @@ sys.path.insert(0, "/home/ulsek")
 from ulsek.core.events import read_event
 from ulsek.core.refusals import Refusal
 from ulsek.core.run import fold_pinned
+from ulsek.core.run_data import run_data
 from ulsek.core.sums.catalogue import SUMS, work_out
 
 def fold(pinned, events):
-    return fold_pinned(json.loads(pinned), [read_event(item) for item in json.loads(events)]).as_data()
+    return run_data(fold_pinned(json.loads(pinned), [read_event(item) for item in json.loads(events)]))
 
 def sums():
     return [item.as_data() for item in SUMS.values()]

@@ -21,9 +21,10 @@ from ulsek.core.leftovers import weighed_expected_g
 from ulsek.core.ready import ready_from
 from ulsek.core.refusals import Refusal
 from ulsek.core.rehearsal import score
-from ulsek.core.run import RunState
+from ulsek.core.run_data import run_data
 from ulsek.core.run_dates import counted_from, dated, left_counted_from
 from ulsek.core.run_readings import volume_expected_ml, where_is_the_rest
+from ulsek.core.run_state import RunState
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 from ulsek.team.locks import locked
@@ -156,7 +157,7 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | N
     A part of the action that keeps the event, which has locked what the batch took. Refuses while steps are left, and deviations that nobody signed.
     """
     last = _checked(state)
-    run.finished_at, run.result = moment(event.at), state.as_data()
+    run.finished_at, run.result = moment(event.at), run_data(state)
     run.result["rules"] = edition_words(run.snapshot.get("edition"), run.snapshot.get("rules"))
     if run.rehearsal:
         run.result["score"] = score(state)

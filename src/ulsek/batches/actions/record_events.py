@@ -14,7 +14,7 @@ from django.utils import timezone
 from ulsek.core.device_clocks import moment
 from ulsek.core.events import Event
 from ulsek.core.refusals import Refusal
-from ulsek.core.run import RunState
+from ulsek.core.run_state import RunState
 from ulsek.core.supply import material_of_key
 from ulsek.specs.models import Spec
 from ulsek.team.access import Member

@@ -6,7 +6,8 @@ from copy import deepcopy
 from typing import Any
 
 from ulsek.core.refusals import Refusal
-from ulsek.core.run import RunState
+from ulsek.core.run_data import run_data
+from ulsek.core.run_state import RunState
 from ulsek.specs.actions.save_draft import save_draft
 from ulsek.specs.models import Draft, Spec
 from ulsek.team.access import Member
@@ -42,7 +43,7 @@ def _with(body: dict[str, Any], settled: dict[str, Any], made: RunState) -> None
 @action
 def take_into_draft(member: Member, run: Run, state: RunState) -> int:
     """Puts every settled amount into the draft and returns how many. Refuses when nothing was settled; a draft that changed is not written over."""
-    settled = state.as_data()["settled"]
+    settled = run_data(state)["settled"]
     if not settled:
         raise Refusal("Nothing was settled by taste in this batch", "run", code="nothing")
     locked(Spec.objects.filter(pk=run.version.spec_id))

@@ -15,7 +15,8 @@ from ..properties.solubility import SOLUBILITY_ERROR, acid_solubility_g_100g
 from ..refusals import Refusal
 from ..substances import SUBSTANCES
 from ..units import DROP_ML
-from .sheet import Answer, Ask, Figure, Part, Spot, Sum, resolution_remark, step
+from ..weighing import resolution_remark
+from .sheet import Answer, Ask, Figure, Part, Spot, Sum, step
 
 _BALANCE = "volumes at 20 °C by apparent volumes, mass balance"
 CONCENTRATE_G_100ML = 10.0

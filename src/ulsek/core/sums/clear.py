@@ -8,7 +8,8 @@ from ..operations.clarify import enzyme_minutes
 from ..operations.concentrate import dripped, kept_range
 from ..properties import sugar
 from ..properties.density import volume_ml
-from .sheet import Answer, Ask, Figure, Part, Sum, resolution_remark, step
+from ..weighing import resolution_remark
+from .sheet import Answer, Ask, Figure, Part, Sum, step
 
 
 def drip(mass: float, have: float, want: float, block: float, steep: float) -> Answer:

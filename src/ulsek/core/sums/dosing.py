@@ -14,8 +14,9 @@ from ..properties.sugar import sugar_g_100ml
 from ..refusals import Refusal
 from ..substances import SUBSTANCES
 from ..units import DROP_ML, KITCHEN_ML
+from ..weighing import resolution_remark
 from .acids import stronger_than
-from .sheet import Answer, Ask, Figure, Part, Spot, Sum, kind_of, resolution_remark, step
+from .sheet import Answer, Ask, Figure, Part, Spot, Sum, kind_of, step
 
 
 def acid_to_target(

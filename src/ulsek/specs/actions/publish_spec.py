@@ -12,6 +12,7 @@ from django.utils import timezone
 
 from ulsek.core.compare import same_numbers
 from ulsek.core.free_text import free_text
+from ulsek.core.open_form import evaluation_data
 from ulsek.core.refusals import Refusal
 from ulsek.core.release import release_check
 from ulsek.core.variant import changes_of, inherited
@@ -56,7 +57,7 @@ def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: dat
             remedy="Correct its wording instead" if worded else "Change something, or leave it",
             code="wording_only" if worded else "unchanged",
         )
-    final = evaluation.as_data()["final"]
+    final = evaluation_data(evaluation)["final"]
     version = Version.objects.create(
         spec=spec,
         number=(latest.number if latest else 0) + 1,

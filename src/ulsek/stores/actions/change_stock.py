@@ -11,7 +11,7 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from ulsek.core.amounts import MOST_G
+from ulsek.core.figures import MOST_G
 from ulsek.core.free_text import free_text
 from ulsek.core.refusals import Refusal
 from ulsek.team.access import Member

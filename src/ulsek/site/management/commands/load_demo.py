@@ -27,7 +27,7 @@ from ulsek.batches.actions.start_run import start_run
 from ulsek.batches.folding import events_of, folded
 from ulsek.batches.models import Container, Lot, Run
 from ulsek.core.questions import questions
-from ulsek.core.run import RunState
+from ulsek.core.run_state import RunState
 from ulsek.devices.actions.connect_instrument import connect_instrument
 from ulsek.specs.actions.branch_spec import branch_trial, start_variant
 from ulsek.specs.actions.publish_spec import publish_spec

@@ -1,0 +1,30 @@
+"""The rules that ship with Ulsek and that a house may replace, besides the limits and the keeping rules: legal names, leftovers, imprecise words."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+
+@cache
+def starting_names() -> dict[str, Any]:
+    """The names that ship with Ulsek."""
+    found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "legal_names.json").read_text(encoding="utf-8"))
+    return found
+
+
+@cache
+def starting_offers() -> dict[str, Any]:
+    """What ships of leftovers: how to keep each kind and what to make of it."""
+    found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "leftovers.json").read_text(encoding="utf-8"))
+    return found
+
+
+@cache
+def kitchen_words() -> Mapping[str, Any]:
+    """The house values of imprecise words that ship with Ulsek."""
+    loaded: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "kitchen_words.json").read_text(encoding="utf-8"))
+    return loaded
