@@ -11,34 +11,35 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
-from .core.barriers import Evidence, HotFill
-from .core.capture import captured, materials_in
-from .core.card import BESIDE, card
-from .core.compare import compared
-from .core.cost import WAYS
-from .core.design import repair_materials, ways
-from .core.evaluate import Evaluation, evaluate
-from .core.events import read_event
-from .core.gear import carried
-from .core.house_rules import Rules, read_rules
-from .core.interchange import read_any
-from .core.keeping import HouseDate
-from .core.materials import Material, read_material
-from .core.nest import read_materials, specs_embedded
-from .core.open_form import evaluation_data, keeping_data
-from .core.parse import parse_recipe
-from .core.refusals import Refusal
-from .core.release import release_check
-from .core.run import fold
-from .core.run_data import run_data
-from .core.scale import Asked, scaled
-from .core.spec import Spec
-from .core.spec_file import read_spec
-from .core.strict_json import read_json
+from ulsek.core.advice.batch_scaling import Asked, scaled
+from ulsek.core.advice.corrections import repair_materials, ways
+from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.strict_json import read_json
+from ulsek.core.base.units import LOCALES
+from ulsek.core.base.vocabulary import LANGUAGES
+from ulsek.core.evaluation.cost import WAYS
+from ulsek.core.evaluation.evaluate import Evaluation, evaluate
+from ulsek.core.materials.material import Material, read_material
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.recipe_text.capture import captured, materials_in
+from ulsek.core.recipe_text.open_forms import read_any
+from ulsek.core.recipe_text.parser import parse_recipe
+from ulsek.core.release.allergen_carryover import carried
+from ulsek.core.release.release_check import release_check
+from ulsek.core.results.evaluation_data import evaluation_data, keeping_data
+from ulsek.core.results.spec_card import BESIDE, card
+from ulsek.core.results.version_diff import compared
+from ulsek.core.run.events import read_event
+from ulsek.core.run.fold import fold
+from ulsek.core.run.run_data import run_data
+from ulsek.core.safety.barriers import Evidence, HotFill
+from ulsek.core.safety.house_rules import Rules, read_rules
+from ulsek.core.safety.shelf_life import HouseDate
+from ulsek.core.spec.json_form import read_spec
+from ulsek.core.spec.spec import Spec
+
 from .core.sums.catalogue import SUMS, work_out
-from .core.typical import typical_materials
-from .core.units import LOCALES
-from .core.vocabulary import LANGUAGES
 
 
 def _text(path: str) -> str:

@@ -12,12 +12,16 @@ from itertools import groupby
 from pathlib import Path
 from types import ModuleType
 
-from .core import citrus, clarify_desk, operations, properties, softening, sums, vocabulary
-from .core.operations import catalogue
+from ulsek.core import citrus, operations, properties, sums
+from ulsek.core.advice import juice_treatment
+from ulsek.core.base import vocabulary
+from ulsek.core.base.ranges import Range
+from ulsek.core.materials import softening
+from ulsek.core.operations.step import ChoiceParam, NumberParam, Param, RangeParam, Step
+from ulsek.core.spec.json_schema import spec_schema
+
+from .core.operations import amounts, catalogue, step
 from .core.operations.catalogue import VERBS
-from .core.ranges import Range
-from .core.spec_schema import spec_schema
-from .core.steps import ChoiceParam, NumberParam, Param, RangeParam, Step
 from .core.sums.catalogue import SUMS
 from .core.sums.sheet import Ask
 from .planners import cut_plan, trial
@@ -113,13 +117,13 @@ def _rooms() -> Iterator[tuple[str, str, str, ModuleType]]:
     for module in _modules(properties):
         yield "Properties", "properties/", _name(module), module
     for module in _modules(operations):
-        if module is not catalogue:
+        if module not in (amounts, catalogue, step):
             yield "Operations", "operations/", _name(module), module
     yield "Fruit that cooks", "", _name(softening), softening
     yield "Sums", "", _name(sums), sums
     for module in _modules(citrus):
         yield "Citrus", "citrus/", _name(module), module
-    yield "Citrus", "", _name(clarify_desk), clarify_desk
+    yield "Citrus", "", _name(juice_treatment), juice_treatment
     for module in (cut_plan, trial):
         yield "Planners", "planners/", _name(module), module
 

@@ -9,15 +9,15 @@ from tests.core.cordial import FORM, Batch, materials_of
 from tests.core.recipes import CLEAN
 from tests.core.test_solve import GOOSEBERRY, SHELF
 from tests.site.conftest import Place
-from ulsek.core.evaluate import evaluate
-from ulsek.core.open_form import evaluation_data
-from ulsek.core.parse import parse_recipe
+from ulsek.core.advice.solver import Aim, solve
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.properties.measure import measure
-from ulsek.core.release import release_check
-from ulsek.core.run import fold
-from ulsek.core.solve import Aim, solve
-from ulsek.core.spec_file import read_spec
-from ulsek.core.typical import typical_materials
+from ulsek.core.recipe_text.parser import parse_recipe
+from ulsek.core.release.release_check import release_check
+from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.run.fold import fold
+from ulsek.core.spec.json_form import read_spec
 
 MATERIALS = [
     "sea_buckthorn_juice",

@@ -3,14 +3,14 @@
 from copy import deepcopy
 from typing import Any
 
-from ulsek.core.evaluate import Evaluation, evaluate
-from ulsek.core.events import Event, read_event
-from ulsek.core.makeup import with_readings
-from ulsek.core.materials import Material
-from ulsek.core.nest import read_materials
-from ulsek.core.spec import Spec
-from ulsek.core.spec_file import read_spec
-from ulsek.core.typical import typical_materials
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.evaluation.evaluate import Evaluation, evaluate
+from ulsek.core.materials.composition import with_readings
+from ulsek.core.materials.material import Material
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.run.events import Event, read_event
+from ulsek.core.spec.json_form import read_spec
+from ulsek.core.spec.spec import Spec
 
 JUICE = "sea_buckthorn_juice"
 FORM: dict[str, Any] = {

@@ -2,11 +2,11 @@
 
 import pytest
 
-from ulsek.core.evaluate import evaluate
-from ulsek.core.flow import balance_g
-from ulsek.core.nest import read_materials
-from ulsek.core.spec_file import read_spec
-from ulsek.core.typical import typical_materials
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.evaluation.flow import balance_g
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.spec.json_form import read_spec
 
 KNOWN = typical_materials()
 

@@ -5,12 +5,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.kitchen import KNOWN, line, pour, worked
-from ulsek.core.doubts import BUNDLE
-from ulsek.core.evaluate import evaluate
-from ulsek.core.materials import read_material
-from ulsek.core.nest import read_materials
-from ulsek.core.refusals import Refusal
-from ulsek.core.spec_file import read_spec
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.evaluation.uncertainty_groups import BUNDLE
+from ulsek.core.materials.material import read_material
+from ulsek.core.spec.json_form import read_spec
 
 DENSITY = {key: read_material(key, KNOWN[key]).density_g_ml() for key in ("water", "honey", "white_sugar", "neutral_spirit_40")}
 BASE = pour(line("water", 1000.0))

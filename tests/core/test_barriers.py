@@ -6,20 +6,20 @@ import pytest
 
 from tests.core.cordial import Batch
 from tests.core.kitchen import KNOWN, known, line, pour, worked
-from ulsek.core.barriers import Evidence, HotFill, Predicted, barriers_shown, saturated, thinned_to
-from ulsek.core.contents import Contents
-from ulsek.core.evaluate import evaluate
-from ulsek.core.house_rules import read_rules, shipped
-from ulsek.core.keeping_rules import starting_rules
-from ulsek.core.nest import read_materials
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
+from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.properties.sugar import brix, brix_reading
 from ulsek.core.properties.water import water_activity
-from ulsek.core.refusals import Refusal
-from ulsek.core.release import release_check
-from ulsek.core.run import fold
-from ulsek.core.run_data import run_data
-from ulsek.core.run_dates import counted_from, dated
-from ulsek.core.spec_file import read_spec
+from ulsek.core.release.release_check import release_check
+from ulsek.core.run.dates import counted_from, dated
+from ulsek.core.run.fold import fold
+from ulsek.core.run.run_data import run_data
+from ulsek.core.safety.barriers import Evidence, HotFill, Predicted, barriers_shown, saturated, thinned_to
+from ulsek.core.safety.house_rules import read_rules, shipped
+from ulsek.core.safety.shelf_life_rules import starting_rules
+from ulsek.core.spec.json_form import read_spec
 
 
 def named(evidence, predicted=None, rules=None):

@@ -7,23 +7,23 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, Batch, evaluated, form, materials_of
-from ulsek.core.belief import Belief
-from ulsek.core.card import card
-from ulsek.core.evaluate import evaluate
-from ulsek.core.events import Event, read_event
-from ulsek.core.learned import KEPT_VARIANCE, carried, lessons
-from ulsek.core.makeup import with_readings
-from ulsek.core.materials import read_material
-from ulsek.core.nest import read_materials
-from ulsek.core.ready import ready_from
-from ulsek.core.refusals import Refusal
-from ulsek.core.rehearsal import pour, score, shown
-from ulsek.core.run import fold
-from ulsek.core.run_data import run_data
-from ulsek.core.spec_file import read_spec
-from ulsek.core.supply import key_from, makes_more_ml
-from ulsek.core.taste import taste_advice
-from ulsek.core.typical import typical_materials
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.estimate import Belief
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.composition import with_readings
+from ulsek.core.materials.material import read_material
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.materials.supply import key_from, makes_more_ml
+from ulsek.core.results.spec_card import card
+from ulsek.core.run.available_from import ready_from
+from ulsek.core.run.events import Event, read_event
+from ulsek.core.run.fold import fold
+from ulsek.core.run.learned_priors import KEPT_VARIANCE, carried, lessons
+from ulsek.core.run.rehearsal import pour, score, shown
+from ulsek.core.run.run_data import run_data
+from ulsek.core.run.taste import taste_advice
+from ulsek.core.spec.json_form import read_spec
 
 SPEC = read_spec(FORM)
 MATERIALS = materials_of(SPEC)

@@ -7,17 +7,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, Batch, materials_of
-from ulsek.core.blend import blended, blended_makeup
-from ulsek.core.contents import Contents
-from ulsek.core.makeup import ByReading, BySubstance, with_readings
-from ulsek.core.materials import read_material
-from ulsek.core.ranges import Range
-from ulsek.core.refusals import Refusal
-from ulsek.core.run import fold, fold_pinned
-from ulsek.core.run_data import run_data
-from ulsek.core.spec_file import read_spec
-from ulsek.core.supply import key_from, material_of_key, supply_behind
-from ulsek.core.typical import typical_materials
+from ulsek.core.base.ranges import Range
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
+from ulsek.core.materials.blend import blended, blended_makeup
+from ulsek.core.materials.composition import ByReading, BySubstance, with_readings
+from ulsek.core.materials.material import read_material
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.materials.supply import key_from, material_of_key, supply_behind
+from ulsek.core.run.fold import fold, fold_pinned
+from ulsek.core.run.run_data import run_data
+from ulsek.core.spec.json_form import read_spec
 
 TYPICAL = typical_materials()
 SPEC = read_spec(FORM)

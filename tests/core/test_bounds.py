@@ -3,13 +3,13 @@
 import pytest
 
 from tests.core.cordial import FORM, evaluated, form, materials_of
-from ulsek.core.contents import Contents
-from ulsek.core.design import take_addition
+from ulsek.core.advice.batch_scaling import driver_mass_g, factor_for_serves, factor_for_volume
+from ulsek.core.advice.corrections import take_addition
+from ulsek.core.base.ranges import Range
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
 from ulsek.core.properties import acidity, alcohol, carbonation, density, energy, solubility, sugar, viscosity, water
-from ulsek.core.ranges import Range
-from ulsek.core.refusals import Refusal
-from ulsek.core.scale import driver_mass_g, factor_for_serves, factor_for_volume
-from ulsek.core.spec_file import read_spec
+from ulsek.core.spec.json_form import read_spec
 
 SYRUP = Contents({"sucrose": 50.0, "water": 50.0})
 FULL = Contents({"water": 1000.0})

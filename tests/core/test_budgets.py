@@ -6,13 +6,13 @@ from pathlib import Path
 import pytest
 
 from tests.core.kitchen import KNOWN, spec_of
-from ulsek.core import budgets
-from ulsek.core.belief import MOST_GROUPS
-from ulsek.core.capture import captured
-from ulsek.core.materials import read_material
-from ulsek.core.parse import MOST_LETTERS, MOST_LINES, parse_recipe
-from ulsek.core.refusals import Refusal
-from ulsek.core.spec_file import read_spec
+from ulsek.core.base import budgets
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.estimate import MOST_GROUPS
+from ulsek.core.materials.material import read_material
+from ulsek.core.recipe_text.capture import captured
+from ulsek.core.recipe_text.parser import MOST_LETTERS, MOST_LINES, parse_recipe
+from ulsek.core.spec.json_form import read_spec
 
 ROOT = Path(__file__).resolve().parents[2]
 

@@ -5,13 +5,13 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.cordial import Batch, materials_of
-from ulsek.core.capture import captured
-from ulsek.core.evaluate import evaluate
-from ulsek.core.nest import read_materials
-from ulsek.core.refusals import Refusal
-from ulsek.core.run import fold
-from ulsek.core.spec_file import read_spec
-from ulsek.core.typical import typical_materials
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.recipe_text.capture import captured
+from ulsek.core.run.fold import fold
+from ulsek.core.spec.json_form import read_spec
 
 
 def test_a_spec_grows_from_weighings():

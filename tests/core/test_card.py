@@ -6,11 +6,11 @@ import pytest
 
 from tests.core.cordial import FORM
 from tests.core.kitchen import known
-from ulsek.core.card import card, in_spoons, markdown, on_scale
-from ulsek.core.evaluate import evaluate
-from ulsek.core.refusals import Refusal
-from ulsek.core.say import grams
-from ulsek.core.spec_file import read_spec
+from ulsek.core.base.number_format import grams
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.results.spec_card import card, in_spoons, markdown, on_scale
+from ulsek.core.spec.json_form import read_spec
 
 
 def made(language="en", factor=1.0, body=FORM, **how):

@@ -6,22 +6,22 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from ulsek.core.advice.juice_treatment import clear_ways, stronger_ways, without
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.ranges import Range
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
 from ulsek.core.citrus.fruit import varieties, variety
-from ulsek.core.citrus.keeps import keeps
-from ulsek.core.citrus.known import Seen, against_record, expected_share
-from ulsek.core.citrus.skins import learned_draw, oil_sugar, taught_draw
-from ulsek.core.citrus.stretch import at_equal, stretch, stretched_spec
-from ulsek.core.clarify_desk import clear_ways, stronger_ways, without
-from ulsek.core.contents import Contents
-from ulsek.core.evaluate import evaluate
-from ulsek.core.materials import read_material
-from ulsek.core.nest import read_materials
+from ulsek.core.citrus.oleo_saccharum import learned_draw, oil_sugar, taught_draw
+from ulsek.core.citrus.storage import keeps
+from ulsek.core.citrus.stretched_juice import at_equal, stretch, stretched_spec
+from ulsek.core.citrus.yields import Seen, against_record, expected_share
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.material import read_material
+from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.properties.acidity import acid_g_100ml
 from ulsek.core.properties.density import volume_ml
-from ulsek.core.ranges import Range
-from ulsek.core.refusals import Refusal
-from ulsek.core.spec_file import read_spec
-from ulsek.core.typical import typical_materials
+from ulsek.core.spec.json_form import read_spec
 
 LIME, BERGAMOT = variety("lime_persian"), variety("bergamot")
 TYPICAL = typical_materials()

@@ -9,7 +9,7 @@ import pytest
 
 from tests.core.cordial import FORM, Batch
 from ulsek import cli
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 SPECS = Path(__file__).parents[2] / "demo" / "specs"
 SYRUP = str(SPECS / "house-syrup.json")

@@ -4,9 +4,9 @@ from copy import deepcopy
 
 from tests.core.cordial import FORM
 from tests.core.kitchen import known
-from ulsek.core.compare import compared
-from ulsek.core.evaluate import evaluate
-from ulsek.core.spec_file import read_spec
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.results.version_diff import compared
+from ulsek.core.spec.json_form import read_spec
 
 
 def worked(body):

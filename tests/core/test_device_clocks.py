@@ -6,8 +6,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ulsek.core.device_clocks import OFF_S, SLACK, Placed, moment, offset_s, placed
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.run.device_clocks import OFF_S, SLACK, Placed, moment, offset_s, placed
 
 STARTED = datetime(2026, 11, 27, 12, 0, tzinfo=UTC)
 RECEIVED = STARTED + timedelta(hours=2)

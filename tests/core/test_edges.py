@@ -3,16 +3,16 @@
 import pytest
 
 from tests.core.kitchen import KNOWN, codes, known, line, pour, spec_of, worked
-from ulsek.core.contents import Contents
-from ulsek.core.evaluate import evaluate
-from ulsek.core.house_rules import read_rules
-from ulsek.core.materials import read_material
-from ulsek.core.open_form import evaluation_data
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.material import read_material
 from ulsek.core.operations.clarify import enzyme_minutes
 from ulsek.core.properties import acidity, density, solubility, sugar, sweetness, viscosity, water
 from ulsek.core.properties.measure import PROPERTY
 from ulsek.core.properties.ph import balanced, ionic_strength, ph, ph_doubt
-from ulsek.core.refusals import Refusal
+from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.sums.catalogue import work_out
 
 

@@ -7,14 +7,14 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, JUICE, evaluated, form, materials_of
-from ulsek.core.belief import Belief
-from ulsek.core.evaluate import evaluate
-from ulsek.core.flow import Inputs, flow
-from ulsek.core.ranges import Range
-from ulsek.core.refusals import Refusal
-from ulsek.core.release import release_check
-from ulsek.core.spec_file import read_spec
-from ulsek.core.working import working
+from ulsek.core.base.ranges import Range
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.estimate import Belief
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.evaluation.flow import Inputs, flow
+from ulsek.core.release.release_check import release_check
+from ulsek.core.results.working import working
+from ulsek.core.spec.json_form import read_spec
 
 VERBS = st.sampled_from(["combine", "dissolve", "steep", "strain"])
 MATERIALS = st.sampled_from([JUICE, "white_sugar", "water", "honey", "birch_tips", "allspice", "citric_acid", "hazelnuts", "damson_juice"])

@@ -9,15 +9,15 @@ from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
 from tests.core.kitchen import KNOWN, line, pour, worked
-from ulsek.core.evaluate import evaluate
-from ulsek.core.flow import balance_g
-from ulsek.core.freshness import minutes_before_browning
-from ulsek.core.nest import read_materials
-from ulsek.core.open_form import evaluation_data
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.browning import minutes_before_browning
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.evaluation.flow import balance_g
 from ulsek.core.operations.catalogue import VERBS
-from ulsek.core.refusals import Refusal
-from ulsek.core.spec_file import read_spec
-from ulsek.core.working import working
+from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.working import working
+from ulsek.core.spec.json_form import read_spec
 
 ROOT = Path(__file__).parents[2]
 ALL = {"kind": "all"}

@@ -2,8 +2,8 @@
 
 import pytest
 
-from ulsek.core.free_text import free_text
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.refusals import Refusal
 
 
 def test_a_text_is_kept_whole_without_the_blanks_around_it():

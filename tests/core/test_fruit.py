@@ -6,14 +6,14 @@ from hypothesis import strategies as st
 
 from tests.core.cordial import Batch
 from tests.core.kitchen import after, codes, known, left, line, pour, spec_of, worked
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.skins import oil_sugar
-from ulsek.core.learned import carried, lessons
+from ulsek.core.citrus.oleo_saccharum import oil_sugar
+from ulsek.core.materials.softening import fallen_apart, minutes_at_simmer, softening
 from ulsek.core.operations.steam import steam_rising_g
-from ulsek.core.refusals import Refusal
-from ulsek.core.run import fold
-from ulsek.core.softening import fallen_apart, minutes_at_simmer, softening
-from ulsek.core.written_step import figures
+from ulsek.core.recipe_text.steps import figures
+from ulsek.core.run.fold import fold
+from ulsek.core.run.learned_priors import carried, lessons
 
 
 def stewed(fruit="gooseberries", minutes=18, **strain):

@@ -5,20 +5,20 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.kitchen import line, pour, worked
-from ulsek.core.allergens import allergen_answer
-from ulsek.core.evaluate import evaluate
-from ulsek.core.gear import carried, left_on_gear
-from ulsek.core.hazards import AsPoured, bottle_words, restricted_amounts, starting_limits
-from ulsek.core.legal_names import legal_names
-from ulsek.core.materials import read_material
-from ulsek.core.nest import material_of, read_materials
+from ulsek.core.advice.sub_recipes import material_of, read_materials
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.material import read_material
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.materials.supply import key_from
 from ulsek.core.properties.measure import measure
-from ulsek.core.refusals import Refusal
-from ulsek.core.release import release_check
-from ulsek.core.shipped_rules import starting_names
-from ulsek.core.spec_file import read_spec
-from ulsek.core.supply import key_from
-from ulsek.core.typical import typical_materials
+from ulsek.core.release.allergen_carryover import carried, left_on_gear
+from ulsek.core.release.allergens import allergen_answer
+from ulsek.core.release.legal_names import legal_names
+from ulsek.core.release.release_check import release_check
+from ulsek.core.safety.hazards import AsPoured, bottle_words, restricted_amounts, starting_limits
+from ulsek.core.safety.shipped_rules import starting_names
+from ulsek.core.spec.json_form import read_spec
 
 
 def steeped(material, grams, litres=1.0):

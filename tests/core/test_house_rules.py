@@ -9,10 +9,10 @@ from pathlib import Path
 import pytest
 
 from tests.core.kitchen import line, pour, worked
-from ulsek.core.evaluate import evaluate
-from ulsek.core.house_rules import read_rules, shipped, tables
-from ulsek.core.parse import parse_recipe
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.recipe_text.parser import parse_recipe
+from ulsek.core.safety.house_rules import read_rules, shipped, tables
 
 SAID = {"source": "house, after a warm summer", "dated": "2026-11-25"}
 

@@ -8,17 +8,17 @@ import pytest
 
 from tests.core.cordial import FORM
 from tests.core.kitchen import known
-from ulsek.core.evaluate import evaluate
-from ulsek.core.frames import file_id, framed, schools_of
-from ulsek.core.interchange import as_recipe, loaded, materials_csv, materials_from_csv, recipe_in, recipe_text
-from ulsek.core.materials import read_material
-from ulsek.core.parse import parse_recipe
-from ulsek.core.questions import questions, wrong_answers
-from ulsek.core.refusals import Refusal
-from ulsek.core.release import release_check
-from ulsek.core.spec_file import read_spec
-from ulsek.core.typical import typical_materials
-from ulsek.core.vocabulary import keys
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.vocabulary import keys
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.material import read_material
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.recipe_text.open_forms import as_recipe, loaded, materials_csv, materials_from_csv, recipe_in, recipe_text
+from ulsek.core.recipe_text.parser import parse_recipe
+from ulsek.core.recipe_text.templates import file_id, framed, schools_of
+from ulsek.core.release.release_check import release_check
+from ulsek.core.results.quiz import questions, wrong_answers
+from ulsek.core.spec.json_form import read_spec
 
 
 def cordial():

@@ -8,17 +8,17 @@ from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, Batch, materials_of
 from tests.core.kitchen import KNOWN, line, pour, worked
-from ulsek.core.barriers import Evidence
-from ulsek.core.contents import Contents
-from ulsek.core.keep_longer import ways_to_keep_longer
-from ulsek.core.keeping import HouseDate, keeping, with_house_date
-from ulsek.core.keeping_rules import FOREVER, starting_rules
-from ulsek.core.materials import read_material
-from ulsek.core.nest import material_of
+from ulsek.core.advice.sub_recipes import material_of
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
+from ulsek.core.materials.material import read_material
 from ulsek.core.properties.measure import PROPERTY
-from ulsek.core.refusals import Refusal
-from ulsek.core.run import fold
-from ulsek.core.spec_file import read_spec
+from ulsek.core.run.fold import fold
+from ulsek.core.safety.barriers import Evidence
+from ulsek.core.safety.longer_shelf_life import ways_to_keep_longer
+from ulsek.core.safety.shelf_life import HouseDate, keeping, with_house_date
+from ulsek.core.safety.shelf_life_rules import FOREVER, starting_rules
+from ulsek.core.spec.json_form import read_spec
 
 RICH = (pour(line("honey", 1000.0), line("water", 30.0)),)
 """Sucrose alone saturates at a water activity of 0.86: only richer things, honey among them, get under 0.85."""

@@ -5,9 +5,9 @@ from decimal import Decimal
 import pytest
 
 from tests.core.kitchen import KNOWN, line, pour, worked
-from ulsek.core.evaluate import evaluate
-from ulsek.core.house_rules import read_rules
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.safety.house_rules import read_rules
 
 PRICED = {
     "gooseberry_juice": {**KNOWN["gooseberry_juice"], "price_per_kg": "10"},

@@ -5,13 +5,13 @@ import time
 
 import pytest
 
-from ulsek.core.interchange import MOST_BYTES, materials_from_csv, read_any, recipe_text
-from ulsek.core.parse import MOST_IN_LINE, MOST_LETTERS
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.units import MOST_WRITTEN, parse_quantity, read_number
+from ulsek.core.base.vocabulary import plain
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.recipe_text.open_forms import MOST_BYTES, materials_from_csv, read_any, recipe_text
+from ulsek.core.recipe_text.parser import MOST_IN_LINE, MOST_LETTERS
 from ulsek.core.sums.dosing import MOST_RULE, read_rule
-from ulsek.core.typical import typical_materials
-from ulsek.core.units import MOST_WRITTEN, parse_quantity, read_number
-from ulsek.core.vocabulary import plain
 
 KNOWN = typical_materials()
 FRAGMENTS = [

@@ -3,11 +3,11 @@
 import pytest
 
 from tests.core.kitchen import KNOWN, line, pour, worked
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import varieties
-from ulsek.core.materials import read_material
-from ulsek.core.parse import parse_recipe
-from ulsek.core.refusals import Refusal
-from ulsek.core.typical import loose_fill
+from ulsek.core.materials.material import read_material
+from ulsek.core.materials.reference_materials import loose_fill
+from ulsek.core.recipe_text.parser import parse_recipe
 
 CUP_ML, TSP_ML = 236.588, 4.929
 

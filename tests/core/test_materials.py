@@ -4,10 +4,10 @@ from copy import deepcopy
 
 import pytest
 
-from ulsek.core.makeup import READ_BRIX, with_readings
-from ulsek.core.materials import read_material
-from ulsek.core.refusals import Refusal
-from ulsek.core.typical import typical_materials
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.materials.composition import READ_BRIX, with_readings
+from ulsek.core.materials.material import read_material
+from ulsek.core.materials.reference_materials import typical_materials
 
 JUICE = typical_materials()["sea_buckthorn_juice"]
 PLAIN = {"name": "Brew", "makeup": {"by": "substance", "g_per_100g": {"sucrose": 20, "water": 80}}}

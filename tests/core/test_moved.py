@@ -5,7 +5,7 @@ import itertools
 import pytest
 
 from tests.core.kitchen import line, pour, worked
-from ulsek.core.open_form import evaluation_data
+from ulsek.core.results.evaluation_data import evaluation_data
 
 
 def held(high, low=200.0):

@@ -6,8 +6,8 @@ import pytest
 
 from tests.core.kitchen import KNOWN, line, pour, worked
 from ulsek.cli import run as command
-from ulsek.core.nest import material_of, read_materials
-from ulsek.core.refusals import Refusal
+from ulsek.core.advice.sub_recipes import material_of, read_materials
+from ulsek.core.base.refusals import Refusal
 
 ROOT = Path(__file__).parents[2]
 

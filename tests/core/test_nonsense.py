@@ -12,10 +12,10 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from ulsek.core import properties
-from ulsek.core.contents import Contents
-from ulsek.core.ranges import Range
-from ulsek.core.refusals import Refusal
-from ulsek.core.substances import ACIDS, SUBSTANCES
+from ulsek.core.base.ranges import Range
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
+from ulsek.core.chemistry.substances import ACIDS, SUBSTANCES
 
 NAN, INF = math.nan, math.inf
 

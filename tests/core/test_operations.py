@@ -8,12 +8,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.kitchen import after, worked
-from ulsek.core.contents import Contents
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
 from ulsek.core.operations import clarify, concentrate, extract, finish, steam
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.operations.combine import to_cover_ml
 from ulsek.core.properties import sugar
-from ulsek.core.refusals import Refusal
 
 
 def case_of(verb):

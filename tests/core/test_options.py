@@ -6,10 +6,10 @@ import pytest
 
 from tests.core.cordial import FORM
 from tests.core.kitchen import known
-from ulsek.core.evaluate import evaluate
-from ulsek.core.options import settled
-from ulsek.core.refusals import Refusal
-from ulsek.core.spec_file import canonical, read_spec
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.spec.json_form import canonical, read_spec
+from ulsek.core.spec.options import settled
 
 
 def with_spice():

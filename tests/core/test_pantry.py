@@ -2,14 +2,14 @@
 
 import pytest
 
-from ulsek.core.evaluate import evaluate
-from ulsek.core.hazards import CLAIMS
-from ulsek.core.materials import read_material
-from ulsek.core.nest import read_materials
-from ulsek.core.parse import parse_recipe
-from ulsek.core.spec_file import read_spec
-from ulsek.core.typical import typical_materials
-from ulsek.core.vocabulary import phrase
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.vocabulary import phrase
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.material import read_material
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.recipe_text.parser import parse_recipe
+from ulsek.core.safety.hazards import CLAIMS
+from ulsek.core.spec.json_form import read_spec
 
 KNOWN = typical_materials()
 CALLED = {

@@ -5,15 +5,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.recipes import CLEAN, FAIR, PLANTED
-from ulsek.core.evaluate import evaluate
-from ulsek.core.nest import read_materials
-from ulsek.core.parse import parse_recipe
-from ulsek.core.refusals import Refusal
-from ulsek.core.release import release_check
-from ulsek.core.spec_file import read_spec
-from ulsek.core.typical import typical_materials
-from ulsek.core.written import read_written
-from ulsek.core.written_step import parse_step
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.recipe_text.amounts import read_written
+from ulsek.core.recipe_text.parser import parse_recipe
+from ulsek.core.recipe_text.steps import parse_step
+from ulsek.core.release.release_check import release_check
+from ulsek.core.spec.json_form import read_spec
 
 KNOWN = typical_materials()
 

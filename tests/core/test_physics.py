@@ -8,15 +8,15 @@ from hypothesis import assume, given
 from hypothesis import strategies as st
 
 from tests.reference import rows
-from ulsek.core.contents import Contents
-from ulsek.core.makeup import read_makeup
+from ulsek.core.base.ranges import Range
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
+from ulsek.core.materials.composition import read_makeup
+from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.operations import concentrate, extract, finish, steam
 from ulsek.core.properties import acidity, alcohol, carbonation, density, energy, solubility, sugar, sweetness, viscosity, water
 from ulsek.core.properties.measure import DEEP, NEAR, PROPERTY
 from ulsek.core.properties.ph import cation_from_ph, log_gamma, ph, ph_doubt, ph_of
-from ulsek.core.ranges import Range
-from ulsek.core.refusals import Refusal
-from ulsek.core.typical import typical_materials
 
 
 def solution(percent, solute="sucrose"):

@@ -3,11 +3,11 @@
 import pytest
 
 from tests.core.kitchen import after, known, left, line, pour, worked
-from ulsek.core.evaluate import evaluate
-from ulsek.core.parse import parse_recipe
-from ulsek.core.release import release_check
-from ulsek.core.spec_file import read_spec
-from ulsek.core.words import step_title
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.recipe_text.parser import parse_recipe
+from ulsek.core.release.release_check import release_check
+from ulsek.core.spec.json_form import read_spec
+from ulsek.core.spec.sentences import step_title
 
 
 def made(*steps, **fields):

@@ -7,17 +7,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, Batch, materials_of
-from ulsek.core.events import KINDS, read_event
-from ulsek.core.flow import balance_g
-from ulsek.core.nest import read_materials
-from ulsek.core.ranges import Range
-from ulsek.core.refusals import Refusal
-from ulsek.core.run import fold
-from ulsek.core.run_data import run_data
-from ulsek.core.run_deviations import deviations, dose_of
-from ulsek.core.run_readings import volume_expected_ml, where_is_the_rest
-from ulsek.core.spec_file import read_spec
-from ulsek.core.typical import typical_materials
+from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.ranges import Range
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.flow import balance_g
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.run.deviations import deviations, dose_of
+from ulsek.core.run.events import KINDS, read_event
+from ulsek.core.run.fold import fold
+from ulsek.core.run.reading_check import volume_expected_ml, where_is_the_rest
+from ulsek.core.run.run_data import run_data
+from ulsek.core.spec.json_form import read_spec
 
 SPEC = read_spec(FORM)
 MATERIALS = materials_of(SPEC)

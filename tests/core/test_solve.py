@@ -9,20 +9,27 @@ from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, evaluated, materials_of
 from tests.reference import rows
-from ulsek.core.contents import Contents
-from ulsek.core.design import take_addition
-from ulsek.core.evaluate import evaluate
-from ulsek.core.makeup import BySubstance
-from ulsek.core.materials import Material, read_material
+from ulsek.core.advice.batch_scaling import (
+    driver_mass_g,
+    factor_for_serves,
+    factor_for_stock,
+    factor_for_vessel,
+    factor_for_volume,
+    rounded,
+)
+from ulsek.core.advice.corrections import take_addition
+from ulsek.core.advice.solver import Aim, alternatives, read_aim, solve
+from ulsek.core.base.ranges import Range
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.composition import BySubstance
+from ulsek.core.materials.material import Material, read_material
+from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.properties.measure import measure
 from ulsek.core.properties.ph import ph
-from ulsek.core.ranges import Range
-from ulsek.core.refusals import Refusal
-from ulsek.core.scale import driver_mass_g, factor_for_serves, factor_for_stock, factor_for_vessel, factor_for_volume, rounded
-from ulsek.core.solve import Aim, alternatives, read_aim, solve
-from ulsek.core.spec import Goal
-from ulsek.core.spec_file import read_spec
-from ulsek.core.typical import typical_materials
+from ulsek.core.spec.json_form import read_spec
+from ulsek.core.spec.spec import Goal
 
 
 def pure(key: str, name: str, kind: str) -> Material:

@@ -8,14 +8,14 @@ import jsonschema
 import pytest
 
 from tests.core.cordial import FORM, form
-from ulsek.core.evaluate import evaluate
-from ulsek.core.flow import balance_g
-from ulsek.core.nest import read_materials, specs_embedded
-from ulsek.core.open_form import evaluation_data
-from ulsek.core.refusals import Refusal
-from ulsek.core.release import release_check
-from ulsek.core.spec_file import canonical, read_spec
-from ulsek.core.typical import typical_materials
+from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.evaluation.flow import balance_g
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.release.release_check import release_check
+from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.spec.json_form import canonical, read_spec
 
 ROOT = Path(__file__).parents[2]
 SCHEMA = json.loads((ROOT / "docs" / "formats" / "spec.schema.json").read_text(encoding="utf-8"))

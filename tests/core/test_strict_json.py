@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from ulsek.core.refusals import Refusal
-from ulsek.core.strict_json import NESTING, WHOLE, read_json
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.strict_json import NESTING, WHOLE, read_json
 
 VALUES = st.recursive(
     st.none() | st.booleans() | st.integers(-WHOLE, WHOLE) | st.floats(allow_nan=False, allow_infinity=False) | st.text(),

@@ -10,10 +10,10 @@ from hypothesis import strategies as st
 from tests.core.kitchen import line, pour, worked
 from tests.reference import rows
 from ulsek.cli import run as command
-from ulsek.core.contents import Contents
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
 from ulsek.core.properties.density import density_g_ml
 from ulsek.core.properties.measure import measure
-from ulsek.core.refusals import Refusal
 from ulsek.core.sums.catalogue import SUMS, work_out
 
 MIXES = {row["id"]: row["outputs"] for row in rows("mixes")}

@@ -4,8 +4,8 @@ from datetime import UTC, datetime, timedelta
 
 import pytest
 
-from ulsek.core.refusals import Refusal
-from ulsek.core.timetable import Made, start_by, takes_min, turned_before_ready
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.run.start_times import Made, start_by, takes_min, turned_before_ready
 
 FRIDAY = datetime(2026, 11, 27, 18, tzinfo=UTC)
 MADE = {

@@ -5,18 +5,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.kitchen import KNOWN, line, pour, worked
+from ulsek.core.advice.juice_treatment import clear_ways, stronger_ways
+from ulsek.core.advice.solver import Aim, solve
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.skins import oil_sugar
-from ulsek.core.citrus.stretch import stretch
-from ulsek.core.clarify_desk import clear_ways, stronger_ways
-from ulsek.core.contents import Contents
-from ulsek.core.materials import read_material
+from ulsek.core.citrus.oleo_saccharum import oil_sugar
+from ulsek.core.citrus.stretched_juice import stretch
+from ulsek.core.materials.material import read_material
 from ulsek.core.operations.clarify import enzyme_done, enzyme_minutes
 from ulsek.core.operations.concentrate import dripped, kept_for, kept_range
 from ulsek.core.properties import sugar
 from ulsek.core.properties.acidity import acid_g_100ml, acids_in_split, titratable_g
-from ulsek.core.refusals import Refusal
-from ulsek.core.solve import Aim, solve
 from ulsek.core.sums.catalogue import work_out
 
 

@@ -2,8 +2,8 @@
 
 import pytest
 
-from ulsek.core.refusals import Refusal
-from ulsek.core.units import parse_quantity, read_number
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.units import parse_quantity, read_number
 
 
 @pytest.mark.parametrize(

@@ -6,8 +6,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.cordial import FORM
-from ulsek.core.compare import same_numbers
-from ulsek.core.variant import changes_of, inherited
+from ulsek.core.results.version_diff import same_numbers
+from ulsek.core.spec.variants import changes_of, inherited
 
 OWN = {"id": "sharper", "name": "Sharper cordial", "base": "cordial"}
 

@@ -7,13 +7,14 @@ import pytest
 
 from tests.core.kitchen import KNOWN
 from ulsek import handbook
-from ulsek.core import say, vocabulary
+from ulsek.core.base import number_format as say
+from ulsek.core.base import vocabulary
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.units import KNOWN_UNITS, parse_quantity
+from ulsek.core.chemistry.substances import SUBSTANCES
 from ulsek.core.operations.catalogue import VERBS
-from ulsek.core.refusals import Refusal
-from ulsek.core.spec_file import read_spec
-from ulsek.core.substances import SUBSTANCES
-from ulsek.core.units import KNOWN_UNITS, parse_quantity
-from ulsek.core.words import minutes_words, step_title
+from ulsek.core.spec.json_form import read_spec
+from ulsek.core.spec.sentences import minutes_words, step_title
 
 ROOT = Path(__file__).parents[2]
 

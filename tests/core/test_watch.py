@@ -7,11 +7,11 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.kitchen import known, line, pour
-from ulsek.core.events import read_event
 from ulsek.core.properties.measure import PROPERTY
-from ulsek.core.run import fold
-from ulsek.core.spec_file import read_spec
-from ulsek.core.watch import pace, watch_of
+from ulsek.core.run.end_point_watch import pace, watch_of
+from ulsek.core.run.events import read_event
+from ulsek.core.run.fold import fold
+from ulsek.core.spec.json_form import read_spec
 
 BEGUN = datetime(2026, 11, 25, 18, 0, tzinfo=UTC)
 

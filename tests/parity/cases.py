@@ -11,26 +11,26 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from ulsek.core import say
-from ulsek.core.card import card
-from ulsek.core.contents import Contents
-from ulsek.core.evaluate import evaluate
-from ulsek.core.events import read_event
-from ulsek.core.interchange import as_recipe
-from ulsek.core.nest import read_materials, specs_embedded
-from ulsek.core.open_form import evaluation_data
-from ulsek.core.parse import parse_recipe
+from ulsek.core.advice.solver import Aim, solve
+from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
+from ulsek.core.base import number_format as say
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.chemistry.contents import Contents
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.properties import alcohol, carbonation, density, energy, solubility, sugar, water
 from ulsek.core.properties.measure import NAMES, PROPERTY, measure
 from ulsek.core.properties.ph import ph_of
-from ulsek.core.questions import questions
-from ulsek.core.refusals import Refusal
-from ulsek.core.run import fold
-from ulsek.core.run_data import run_data
-from ulsek.core.solve import Aim, solve
-from ulsek.core.spec_file import read_spec
+from ulsek.core.recipe_text.open_forms import as_recipe
+from ulsek.core.recipe_text.parser import parse_recipe
+from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.quiz import questions
+from ulsek.core.results.spec_card import card
+from ulsek.core.run.events import read_event
+from ulsek.core.run.fold import fold
+from ulsek.core.run.run_data import run_data
+from ulsek.core.spec.json_form import read_spec
 from ulsek.core.sums.catalogue import work_out
-from ulsek.core.typical import typical_materials
 
 HERE = Path(__file__).parent
 SPECS = HERE.parents[1] / "demo" / "specs"

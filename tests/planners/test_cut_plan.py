@@ -7,8 +7,8 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from ulsek.core.citrus.cutting import DAY_OLD_H, GRIPS, KEEPS_H, SOON_H, WAYS, Fruit, Want, naive_plan, worth
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.citrus.cut_plan import DAY_OLD_H, GRIPS, KEEPS_H, SOON_H, WAYS, Fruit, Want, naive_plan, worth
 from ulsek.planners.cut_plan import cut_plan
 
 

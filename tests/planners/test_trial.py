@@ -3,7 +3,7 @@
 import pytest
 from scipy import stats
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.planners.trial import paired
 
 AS_IT_COMES, WARMED = [352, 340, 361, 347, 355, 338], [371, 366, 372, 369, 368, 361]

@@ -18,7 +18,7 @@ from ulsek.batches.actions.record_events import record_events
 from ulsek.batches.actions.start_run import start_run
 from ulsek.batches.models import Lot, Run, RunEvent
 from ulsek.batches.tracing import open_runs_with, reached
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.specs.actions.publish_spec import publish_spec
 from ulsek.specs.actions.save_draft import save_draft
 from ulsek.specs.actions.start_spec import start_spec

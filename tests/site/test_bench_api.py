@@ -18,9 +18,9 @@ from tests.site.test_batches_api import send, weigh_all
 from ulsek.batches.actions.keep_photo import MOST_BYTES
 from ulsek.batches.models import Container, Drawn, Learned, Lot, Run, RunStock
 from ulsek.batches.tracing import lots_for
-from ulsek.core.events import read_event
-from ulsek.core.run import fold_pinned
-from ulsek.core.run_data import run_data
+from ulsek.core.run.events import read_event
+from ulsek.core.run.fold import fold_pinned
+from ulsek.core.run.run_data import run_data
 from ulsek.specs.models import Spec
 from ulsek.specs.outputs import output_key
 from ulsek.stores.actions.receive_delivery import receive_delivery

@@ -9,7 +9,7 @@ from tests.site.test_lots_api import bottled
 from ulsek.batches.models import Lot
 from ulsek.citrus.models import Case, CutDone
 from ulsek.citrus.queries import LOOKED_AT, records
-from ulsek.core.typical import typical_materials
+from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.specs.models import Version
 from ulsek.stores.actions.receive_delivery import receive_delivery
 from ulsek.stores.models import StockItem

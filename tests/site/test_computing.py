@@ -8,10 +8,10 @@ import time
 import pytest
 
 from ulsek.computing import AT_ONCE, _places, in_time, within
-from ulsek.core.interchange import read_any
-from ulsek.core.parse import parse_recipe
-from ulsek.core.refusals import Refusal
-from ulsek.core.typical import typical_materials
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.recipe_text.open_forms import read_any
+from ulsek.core.recipe_text.parser import parse_recipe
 
 
 def endless(number):

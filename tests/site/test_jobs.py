@@ -8,7 +8,7 @@ import pytest
 from django.core.management import call_command
 from django.utils import timezone
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.jobs.actions.ask_for_job import stop_job
 from ulsek.jobs.models import Job
 from ulsek.jobs.work import KINDS, LEASE, MOST_TRIES, File, work_on

@@ -5,7 +5,7 @@ import io
 import pytest
 from pypdf import PdfReader
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.devices.label import SIZES, Label, labels_pdf
 
 CAUTIONS = tuple(

@@ -12,7 +12,7 @@ from django.utils import timezone
 
 from tests.core.cordial import FORM, JUICE
 from tests.site.conftest import event
-from ulsek.core.spec_file import canonical
+from ulsek.core.spec.json_form import canonical
 from ulsek.jobs.models import Job
 from ulsek.jobs.work import Progress
 from ulsek.specs.actions.publish_spec import publish_spec

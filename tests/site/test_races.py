@@ -16,7 +16,7 @@ from tests.site.races import ACTIONS, Bench, at_once, tried
 from ulsek.batches.actions.change_lot import change_lot
 from ulsek.batches.actions.start_run import start_run
 from ulsek.batches.models import Lot, Run
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.stores.actions.change_stock import change_stock
 from ulsek.stores.models import StockItem
 from ulsek.team.action import TRIES, action

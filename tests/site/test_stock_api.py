@@ -15,7 +15,7 @@ from tests.site.conftest import event
 from tests.site.test_lots_api import bottled
 from tests.site.test_supplies_api import finished, from_, send
 from ulsek.batches.models import Lot
-from ulsek.core.typical import typical_materials
+from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.devices.models import Instrument
 from ulsek.specs.models import Spec
 from ulsek.stores.models import HouseMaterial, StockEvent, StockItem

@@ -5,7 +5,7 @@ from copy import deepcopy
 import pytest
 
 from tests.core.cordial import FORM
-from ulsek.core.questions import questions
+from ulsek.core.results.quiz import questions
 from ulsek.specs.actions.withdraw_version import withdraw_version
 from ulsek.specs.models import Draft, Score, Spec, Version
 from ulsek.specs.queries import version_evaluated

@@ -14,10 +14,10 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router
 
-from ulsek.core.house_rules import edition_words
-from ulsek.core.run_data import run_data
-from ulsek.core.run_state import RunState
-from ulsek.core.spec_file import read_spec
+from ulsek.core.run.run_data import run_data
+from ulsek.core.run.state import RunState
+from ulsek.core.safety.house_rules import edition_words
+from ulsek.core.spec.json_form import read_spec
 from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
 

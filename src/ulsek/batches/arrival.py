@@ -6,8 +6,8 @@ from collections.abc import Iterable, Sequence
 from datetime import datetime
 from typing import Any
 
-from ulsek.core.device_clocks import MOST_AHEAD, moment, offset_s, placed
-from ulsek.core.events import Event, read_event
+from ulsek.core.run.device_clocks import MOST_AHEAD, moment, offset_s, placed
+from ulsek.core.run.events import Event, read_event
 from ulsek.team.access import Member
 
 Came = tuple[Event, dict[str, Any]]

@@ -14,9 +14,9 @@ from icalendar import Alarm, Calendar, Event
 from ninja import Router, Status
 
 from ulsek.core import CORE_VERSION
-from ulsek.core.device_clocks import moment
-from ulsek.core.refusals import Refusal
-from ulsek.core.rehearsal import shown
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.run.device_clocks import moment
+from ulsek.core.run.rehearsal import shown
 from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of

@@ -6,15 +6,15 @@ from collections.abc import Iterable, Mapping
 from datetime import timedelta
 from typing import Any
 
-from ulsek.core.capture import captured
-from ulsek.core.device_clocks import moment
-from ulsek.core.events import Event, read_event
-from ulsek.core.run import fold_pinned
-from ulsek.core.run_state import RunState
-from ulsek.core.spec import Bottle
-from ulsek.core.supply import material_of_key
-from ulsek.core.vocabulary import doing
-from ulsek.core.words import step_title
+from ulsek.core.base.vocabulary import doing
+from ulsek.core.materials.supply import material_of_key
+from ulsek.core.recipe_text.capture import captured
+from ulsek.core.run.device_clocks import moment
+from ulsek.core.run.events import Event, read_event
+from ulsek.core.run.fold import fold_pinned
+from ulsek.core.run.state import RunState
+from ulsek.core.spec.sentences import step_title
+from ulsek.core.spec.spec import Bottle
 
 from .models import Run
 

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from django.conf import settings
 
-from ulsek.core.device_clocks import moment
-from ulsek.core.hazards import FOLLOW, bottle_words
-from ulsek.core.refusals import Refusal
-from ulsek.core.run_state import RunState
-from ulsek.core.say import amount, of
-from ulsek.core.vocabulary import doing
+from ulsek.core.base.number_format import amount, of
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.vocabulary import doing
+from ulsek.core.run.device_clocks import moment
+from ulsek.core.run.state import RunState
+from ulsek.core.safety.hazards import FOLLOW, bottle_words
 from ulsek.devices.label import Label
 from ulsek.team.access import Member
 

@@ -6,7 +6,7 @@ from typing import ClassVar
 
 from django.db import models
 
-from ulsek.core.hazards import bottle_words
+from ulsek.core.safety.hazards import bottle_words
 from ulsek.specs.models import Spec, Version
 from ulsek.stores.models import Happened, StockItem
 from ulsek.team.models import EXACT, House, Person

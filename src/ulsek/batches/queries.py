@@ -8,7 +8,7 @@ from uuid import UUID
 
 from django.db.models import Q, QuerySet
 
-from ulsek.core.device_clocks import moment
+from ulsek.core.run.device_clocks import moment
 from ulsek.team.access import Member
 
 from .models import Lot, Run

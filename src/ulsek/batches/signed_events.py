@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.sync.kinds import KINDS, Arrival, Kind
 from ulsek.team.access import Member
 

@@ -10,10 +10,10 @@ from typing import Any
 
 from django.utils import timezone
 
-from ulsek.core.materials import Material, read_material
-from ulsek.core.refusals import Refusal
-from ulsek.core.run_state import RunState
-from ulsek.core.supply import code_on_label, key_from, makes_more_ml, material_of_key
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.materials.material import Material, read_material
+from ulsek.core.materials.supply import code_on_label, key_from, makes_more_ml, material_of_key
+from ulsek.core.run.state import RunState
 from ulsek.specs.outputs import output_key, outputs_of
 from ulsek.stores.models import StockItem
 from ulsek.stores.queries import body_of, described, resolve

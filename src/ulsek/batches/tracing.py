@@ -11,7 +11,7 @@ from zoneinfo import ZoneInfo
 from django.db.models import Q
 from django.utils import timezone
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.specs.models import Version
 from ulsek.specs.outputs import output_key
 from ulsek.stores.models import StockItem

@@ -12,10 +12,10 @@ from django.utils import timezone
 from ninja import Router, Status
 
 from ulsek.core.citrus.fruit import varieties, variety
-from ulsek.core.citrus.keeps import keeps
-from ulsek.core.citrus.known import Seen
-from ulsek.core.citrus.skins import learned_draw, oil_sugar, taught_draw
-from ulsek.core.house_rules import read_rules
+from ulsek.core.citrus.oleo_saccharum import learned_draw, oil_sugar, taught_draw
+from ulsek.core.citrus.storage import keeps
+from ulsek.core.citrus.yields import Seen
+from ulsek.core.safety.house_rules import read_rules
 from ulsek.planners.trial import paired
 from ulsek.specs.schemas import SavedDraft
 from ulsek.team.access import Member, member_of

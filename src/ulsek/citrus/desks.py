@@ -8,7 +8,7 @@ from typing import Any
 from django.http import Http404
 
 from ulsek.batches.models import Run
-from ulsek.core.clarify_desk import clear_ways, missable, stronger_ways, without
+from ulsek.core.advice.juice_treatment import clear_ways, missable, stronger_ways, without
 from ulsek.stores.queries import resolve
 from ulsek.team.models import House
 

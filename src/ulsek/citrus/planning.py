@@ -9,13 +9,13 @@ from typing import Any, cast
 from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo
 
-from ulsek.core.citrus.cutting import DAY_OLD_H, GRIPS, KEEPS_H, KINDS, SOON_H, UNIT, WAYS, Cut, Fruit, Kind, Plan, Want, naive_plan
-from ulsek.core.citrus.experience import figure
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.number_format import amount as said
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.citrus.cut_plan import DAY_OLD_H, GRIPS, KEEPS_H, KINDS, SOON_H, UNIT, WAYS, Cut, Fruit, Kind, Plan, Want, naive_plan
 from ulsek.core.citrus.fruit import varieties, variety
-from ulsek.core.citrus.stretch import stretch
-from ulsek.core.free_text import free_text
-from ulsek.core.refusals import Refusal
-from ulsek.core.say import amount as said
+from ulsek.core.citrus.house_experience import figure
+from ulsek.core.citrus.stretched_juice import stretch
 from ulsek.planners.cut_plan import cut_plan
 from ulsek.specs.library import usage
 from ulsek.specs.models import Version

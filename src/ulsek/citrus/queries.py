@@ -11,9 +11,9 @@ from uuid import UUID
 from django.db.models import F, QuerySet, Window
 from django.db.models.functions import RowNumber
 
+from ulsek.core.base.ranges import Range
 from ulsek.core.citrus.fruit import Variety, varieties, variety
-from ulsek.core.citrus.known import Known, Seen, against_record, expected_share, expected_skin
-from ulsek.core.ranges import Range
+from ulsek.core.citrus.yields import Known, Seen, against_record, expected_share, expected_skin
 from ulsek.team.access import Member
 from ulsek.team.models import House
 

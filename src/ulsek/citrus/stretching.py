@@ -10,8 +10,8 @@ from django.http import Http404
 
 from ulsek.batches.models import Lot
 from ulsek.core.citrus.fruit import Variety, variety
-from ulsek.core.citrus.keeps import keeps
-from ulsek.core.citrus.stretch import SHARP_G_100ML, School, Stretched, at_equal, stretch, stretched_spec
+from ulsek.core.citrus.storage import keeps
+from ulsek.core.citrus.stretched_juice import SHARP_G_100ML, School, Stretched, at_equal, stretch, stretched_spec
 from ulsek.specs.actions.start_spec import start_spec
 from ulsek.specs.models import Spec
 from ulsek.stores.queries import resolve

@@ -15,7 +15,7 @@ from typing import Any, ParamSpec, TypeVar
 
 from pebble import ProcessExpired, ProcessPool
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 P = ParamSpec("P")
 R = TypeVar("R")
@@ -79,4 +79,4 @@ def warm() -> None:
 
 def _nothing() -> None:
     """What a process is started with: the imports behind the functions that it will be asked for."""
-    import ulsek.core.interchange  # noqa: F401
+    import ulsek.core.recipe_text.open_forms  # noqa: F401

@@ -12,7 +12,7 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import member_of
 
 from .actions.connect_instrument import connect_instrument, take_away

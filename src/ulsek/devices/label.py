@@ -10,7 +10,7 @@ from typing import Any
 from django.conf import settings
 from django.http import HttpResponse
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 SIZES = {"100x70": (100, 70), "62x100": (62, 100), "60x40": (60, 40)}
 """Width and height [mm] by name; the first is the usual one."""

@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ulsek.core.figures import READINGS
+from ulsek.core.base.figures import READINGS
 
 KINDS: Mapping[str, tuple[str, ...]] = {
     "scale": ("mass_g",),

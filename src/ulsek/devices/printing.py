@@ -9,7 +9,7 @@ from uuid import UUID
 import serial
 from django.shortcuts import get_object_or_404
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 
 from .addresses import is_allowed

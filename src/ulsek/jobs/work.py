@@ -14,7 +14,7 @@ from django.db.models import F, Q
 from django.utils import timezone
 from django_tasks import task
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member, membership_of
 
 from .models import Job, JobState

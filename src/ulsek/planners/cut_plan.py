@@ -13,7 +13,7 @@ from dataclasses import dataclass, replace
 from importlib import import_module
 from typing import Any
 
-from ulsek.core.citrus.cutting import (
+from ulsek.core.citrus.cut_plan import (
     BUY_G,
     MONEY_G,
     MOST_FRUIT,

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 _SURE = 0.95
 _LEAST_PAIRS = 3

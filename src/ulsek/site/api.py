@@ -18,8 +18,8 @@ from ulsek.batches.api import router as batches
 from ulsek.batches.bench_api import router as bench
 from ulsek.batches.lots_api import router as lots
 from ulsek.citrus.api import router as citrus
-from ulsek.core.refusals import Refusal
-from ulsek.core.strict_json import read_json
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.strict_json import read_json
 from ulsek.devices.api import router as devices
 from ulsek.jobs.api import router as jobs
 from ulsek.specs.actions.save_draft import DraftConflict

@@ -6,10 +6,10 @@ from datetime import datetime
 from functools import lru_cache
 from typing import Any
 
-from ulsek.core.allergens import allergen_answer
-from ulsek.core.evaluate import Evaluation
-from ulsek.core.gear import LeftOnGear, left_on_gear
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import Evaluation
+from ulsek.core.release.allergen_carryover import LeftOnGear, left_on_gear
+from ulsek.core.release.allergens import allergen_answer
 from ulsek.stores.models import HouseMaterial
 from ulsek.team.models import House
 

@@ -10,16 +10,16 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Header, Router, Status
 
-from ulsek.core.design import before_bottling, repair_materials, take_addition
+from ulsek.core.advice.corrections import before_bottling, repair_materials, take_addition
+from ulsek.core.advice.solver import solve
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.properties.measure import measure
-from ulsek.core.refusals import Refusal
-from ulsek.core.solve import solve
-from ulsek.core.spec import Goal
-from ulsek.core.spec_file import FORMAT, FORMAT_VERSION
-from ulsek.core.word_sheet import word_sheet
-from ulsek.core.words import step_title
-from ulsek.core.working import working
-from ulsek.core.written_step import parse_step
+from ulsek.core.recipe_text.steps import parse_step
+from ulsek.core.results.working import working
+from ulsek.core.spec.json_form import FORMAT, FORMAT_VERSION
+from ulsek.core.spec.sentences import step_title
+from ulsek.core.spec.spec import Goal
+from ulsek.core.spec.verb_sheet import word_sheet
 from ulsek.stores.queries import described
 from ulsek.team.access import member_of
 

@@ -7,10 +7,10 @@ from typing import Any
 
 from django.conf import settings
 
-from ulsek.core.card import Beside, card
-from ulsek.core.refusals import Refusal
-from ulsek.core.scale import Asked, checked_factor, driver_mass_g, scaled
-from ulsek.core.vocabulary import LANGUAGES
+from ulsek.core.advice.batch_scaling import Asked, checked_factor, driver_mass_g, scaled
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.vocabulary import LANGUAGES
+from ulsek.core.results.spec_card import Beside, card
 
 from .models import Version
 from .queries import version_evaluated

@@ -12,9 +12,9 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Query, Router
 
-from ulsek.core.card import Beside
-from ulsek.core.refusals import Refusal
-from ulsek.core.timetable import Start, start_by
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.results.spec_card import Beside
+from ulsek.core.run.start_times import Start, start_by
 from ulsek.team.access import member_of
 from ulsek.team.models import House
 from ulsek.team.schema import Schema

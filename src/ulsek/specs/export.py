@@ -7,10 +7,10 @@ import json
 import zipfile
 from typing import Any
 
-from ulsek.core.card import card, markdown
-from ulsek.core.interchange import as_recipe, materials_csv
-from ulsek.core.refusals import Refusal
-from ulsek.core.spec_file import canonical
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.recipe_text.open_forms import as_recipe, materials_csv
+from ulsek.core.results.spec_card import card, markdown
+from ulsek.core.spec.json_form import canonical
 from ulsek.jobs.work import File, Progress, kind
 from ulsek.stores.queries import resolve
 from ulsek.team.access import Member

@@ -7,8 +7,8 @@ from typing import Any, Literal
 
 from ninja import Field
 
-from ulsek.core.cost import Way
-from ulsek.core.units import Locale
+from ulsek.core.base.units import Locale
+from ulsek.core.evaluation.cost import Way
 from ulsek.team.schema import Schema
 
 from .evaluation_schemas import KeepingOut, RemarkOut

@@ -8,17 +8,17 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from ulsek.computing import in_time
-from ulsek.core.barriers import Evidence, HotFill
-from ulsek.core.capture import captured, materials_in
-from ulsek.core.design import repair_materials, ways
-from ulsek.core.evaluate import Evaluation
-from ulsek.core.gear import carried
-from ulsek.core.house_rules import read_rules
-from ulsek.core.keeping import HouseDate
-from ulsek.core.open_form import keeping_data
-from ulsek.core.parse import parse_recipe
-from ulsek.core.refusals import Refusal
-from ulsek.core.scale import Asked, scaled
+from ulsek.core.advice.batch_scaling import Asked, scaled
+from ulsek.core.advice.corrections import repair_materials, ways
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import Evaluation
+from ulsek.core.recipe_text.capture import captured, materials_in
+from ulsek.core.recipe_text.parser import parse_recipe
+from ulsek.core.release.allergen_carryover import carried
+from ulsek.core.results.evaluation_data import keeping_data
+from ulsek.core.safety.barriers import Evidence, HotFill
+from ulsek.core.safety.house_rules import read_rules
+from ulsek.core.safety.shelf_life import HouseDate
 from ulsek.stores.queries import described, resolve
 from ulsek.team.access import member_of
 from ulsek.team.models import House

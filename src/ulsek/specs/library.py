@@ -9,9 +9,9 @@ from typing import Any
 from django.db.models import Count, Max, Q, QuerySet, Sum
 from django.db.models.functions import Coalesce
 
-from ulsek.core import vocabulary
-from ulsek.core.timetable import Made
-from ulsek.core.vocabulary import plain
+from ulsek.core.base import vocabulary
+from ulsek.core.base.vocabulary import plain
+from ulsek.core.run.start_times import Made
 from ulsek.team.models import House
 
 from .models import Spec, SpecMaterial, SpecState, Version

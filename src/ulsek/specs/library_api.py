@@ -11,11 +11,11 @@ from django.shortcuts import get_object_or_404
 from ninja import File, Router, Status, UploadedFile
 
 from ulsek.computing import in_time
-from ulsek.core.frames import schools_of
-from ulsek.core.house_rules import read_rules
-from ulsek.core.interchange import materials_csv, materials_from_csv, read_any
-from ulsek.core.refusals import Refusal
-from ulsek.core.units import LOCALES
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.units import LOCALES
+from ulsek.core.recipe_text.open_forms import materials_csv, materials_from_csv, read_any
+from ulsek.core.recipe_text.templates import schools_of
+from ulsek.core.safety.house_rules import read_rules
 from ulsek.stores.actions.drop_own_material import drop_own_material
 from ulsek.stores.actions.keep_own_material import import_materials
 from ulsek.stores.queries import described, resolve

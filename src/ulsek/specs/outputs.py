@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from ulsek.core.evaluate import Evaluation
-from ulsek.core.frames import file_id
-from ulsek.core.nest import material_of
+from ulsek.core.advice.sub_recipes import material_of
+from ulsek.core.evaluation.evaluate import Evaluation
+from ulsek.core.recipe_text.templates import file_id
 from ulsek.stores.queries import is_typical
 
 from .projection import material_key_of

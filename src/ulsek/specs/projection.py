@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from typing import Any
 
-from ulsek.core.frames import file_id
-from ulsek.core.spec_file import read_spec
-from ulsek.core.vocabulary import listed_word, plain, word
+from ulsek.core.base.vocabulary import listed_word, plain, word
+from ulsek.core.recipe_text.templates import file_id
+from ulsek.core.spec.json_form import read_spec
 from ulsek.stores.queries import described, is_typical
 from ulsek.team.models import House
 

@@ -6,18 +6,18 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
-from ulsek.core.card import Beside, beside_words
-from ulsek.core.evaluate import Evaluation, evaluate
-from ulsek.core.house_rules import read_rules
-from ulsek.core.materials import read_material
-from ulsek.core.matter import GAS, MELT, SURPLUS
-from ulsek.core.open_form import evaluation_data
-from ulsek.core.refusals import Refusal
-from ulsek.core.release import release_check
-from ulsek.core.spec import Spec, Target
-from ulsek.core.spec_file import read_spec
-from ulsek.core.units import Locale
-from ulsek.core.words import amount_words, material_name, step_title
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.units import Locale
+from ulsek.core.evaluation.evaluate import Evaluation, evaluate
+from ulsek.core.materials.material import read_material
+from ulsek.core.materials.vessel_state import GAS, MELT, SURPLUS
+from ulsek.core.release.release_check import release_check
+from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.spec_card import Beside, beside_words
+from ulsek.core.safety.house_rules import read_rules
+from ulsek.core.spec.json_form import read_spec
+from ulsek.core.spec.sentences import amount_words, material_name, step_title
+from ulsek.core.spec.spec import Spec, Target
 from ulsek.stores.queries import Resolved, is_typical, resolve
 from ulsek.team.models import House
 

@@ -9,9 +9,9 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
-from ulsek.core.compare import compared
-from ulsek.core.evaluate import Evaluation
-from ulsek.core.questions import questions
+from ulsek.core.evaluation.evaluate import Evaluation
+from ulsek.core.results.quiz import questions
+from ulsek.core.results.version_diff import compared
 from ulsek.team.access import Member, member_of
 
 from .actions.branch_spec import branch_trial, promote_trial

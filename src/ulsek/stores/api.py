@@ -12,7 +12,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
-from ulsek.core.materials import read_material
+from ulsek.core.materials.material import read_material
 from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of

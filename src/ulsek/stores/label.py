@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from django.conf import settings
 
-from ulsek.core.hazards import bottle_words
-from ulsek.core.keeping_rules import last_day
-from ulsek.core.materials import read_material
-from ulsek.core.say import grams, of
+from ulsek.core.base.number_format import grams, of
+from ulsek.core.materials.material import read_material
+from ulsek.core.safety.hazards import bottle_words
+from ulsek.core.safety.shelf_life_rules import last_day
 from ulsek.devices.label import Label
 from ulsek.team.access import Member
 

@@ -9,10 +9,10 @@ from functools import cache
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from ulsek.core.keeping_rules import last_day
-from ulsek.core.materials import Material, read_material
-from ulsek.core.typical import typical_materials
-from ulsek.core.vocabulary import aliases, plain
+from ulsek.core.base.vocabulary import aliases, plain
+from ulsek.core.materials.material import Material, read_material
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.safety.shelf_life_rules import last_day
 from ulsek.team.models import House
 
 from .models import HouseMaterial, StockItem

@@ -7,8 +7,8 @@ from typing import Any
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
-from ulsek.core.refusals import Refusal
-from ulsek.core.strict_json import read_json
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.strict_json import read_json
 from ulsek.core.sums.catalogue import SUMS
 from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of

@@ -7,8 +7,8 @@ from urllib.parse import urlencode
 from django.conf import settings
 from django.utils import timezone
 
-from ulsek.core.refusals import Refusal
-from ulsek.core.say import amount
+from ulsek.core.base.number_format import amount
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.sums.acids import CONCENTRATE_G_100ML
 from ulsek.core.sums.catalogue import SUMS
 from ulsek.core.sums.sheet import Given

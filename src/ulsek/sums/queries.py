@@ -8,9 +8,9 @@ from typing import Any
 from django.http import Http404
 
 from ulsek.batches.models import Lot
-from ulsek.core.house_rules import read_rules
 from ulsek.core.properties.alcohol import abv
 from ulsek.core.properties.density import volume_ml
+from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.sums.catalogue import work_out
 from ulsek.core.sums.sheet import Answer
 from ulsek.stores.queries import resolve

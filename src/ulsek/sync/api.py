@@ -11,8 +11,8 @@ from django.utils import timezone
 from ninja import Router
 from ninja.errors import HttpError
 
-from ulsek.core.device_clocks import moment
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.run.device_clocks import moment
 from ulsek.team.access import PasswordWanted, member_of
 from ulsek.team.models import Role
 from ulsek.team.schema import Schema

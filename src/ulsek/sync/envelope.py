@@ -8,8 +8,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
-from ulsek.core.refusals import Refusal
-from ulsek.core.strict_json import read_json
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.strict_json import read_json
 from ulsek.team.access import membership_of
 from ulsek.team.models import Membership, SigningKey
 from ulsek.team.signatures import certified, is_signed

@@ -11,7 +11,7 @@ from django.db import Error
 from django.http import Http404, HttpRequest
 from ninja.errors import AuthenticationError
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member, NotAllowed, signed_in
 from ulsek.team.csrf import check_csrf
 from ulsek.team.enrolled import device_of

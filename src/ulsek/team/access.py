@@ -14,7 +14,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja.security import SessionAuth
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 from .csrf import check_csrf
 from .models import HistoryRow, House, Membership, Person, Role

@@ -14,7 +14,7 @@ from django.apps import apps
 from django.db import IntegrityError, InterfaceError, OperationalError, connection, models, transaction
 from django.utils import timezone
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 from .access import Member
 from .locks import Locks, holds_house, lock_house, under_way

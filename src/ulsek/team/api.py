@@ -7,7 +7,7 @@ from typing import Any
 from django.http import HttpRequest
 from ninja import Router, Status
 
-from ulsek.core.house_rules import Rules, read_rules, tables
+from ulsek.core.safety.house_rules import Rules, read_rules, tables
 
 from .access import member_of
 from .actions.set_altitude import set_altitude

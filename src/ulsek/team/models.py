@@ -9,8 +9,8 @@ from typing import ClassVar
 from django.contrib.auth.models import AbstractUser
 from django.db import models
 
-from ulsek.core.card import BESIDE
-from ulsek.core.units import LOCALES
+from ulsek.core.base.units import LOCALES
+from ulsek.core.results.spec_card import BESIDE
 
 EXACT = "utf8mb4_nopad_bin"
 """The collation of ids: two that differ in a letter's case, an accent or a space at the end are two."""

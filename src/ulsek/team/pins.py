@@ -7,7 +7,7 @@ import re
 from django.contrib.auth.hashers import check_password, make_password
 from django.db.models import F
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 from .hashers import a_turn
 from .models import Device, Person, PinTries

@@ -17,7 +17,7 @@ from cryptography.hazmat.primitives.ciphers.aead import AESGCM
 from cryptography.hazmat.primitives.kdf.hkdf import HKDF
 from django.conf import settings
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 from .signatures import POINT_BYTES, to_bytes, to_text
 

@@ -11,7 +11,7 @@ from django.utils import timezone
 from ninja import Field, Router
 from ninja.errors import HttpError
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 from .access import colleagues, member_of, membership_of, signed_in
 from .actions.own_credentials import use_code

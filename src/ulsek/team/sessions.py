@@ -13,7 +13,7 @@ from django.dispatch import Signal
 from django.http import HttpRequest
 from django.utils import timezone
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 from .models import Device, House, Person, SignIn, SigningKey
 from .signatures import read_public, thumbprint, to_text

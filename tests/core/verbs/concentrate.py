@@ -3,8 +3,8 @@
 import pytest
 
 from tests.core.kitchen import JUICE, after, codes, line, pour, worked
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.properties import sugar
-from ulsek.core.refusals import Refusal
 
 
 def freeze_drip():

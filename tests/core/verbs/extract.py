@@ -5,8 +5,8 @@ import math
 import pytest
 
 from tests.core.kitchen import after, codes, line, pour, worked
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.properties import sugar
-from ulsek.core.refusals import Refusal
 
 
 def macerate():

@@ -3,9 +3,9 @@
 import pytest
 
 from tests.core.kitchen import SYRUP, after, codes, left, line, pour, worked
-from ulsek.core.open_form import evaluation_data
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.properties import sugar
-from ulsek.core.refusals import Refusal
+from ulsek.core.results.evaluation_data import evaluation_data
 
 
 def cool():

@@ -3,8 +3,8 @@
 import pytest
 
 from tests.core.kitchen import after, codes, line, pour, worked
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.operations.inversion import inverted_share
-from ulsek.core.refusals import Refusal
 
 SYRUP = pour(line("water", 400.0), line("white_sugar", 600.0), line("citric_acid", 2.0))
 

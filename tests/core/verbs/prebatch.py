@@ -3,7 +3,7 @@
 import pytest
 
 from tests.core.kitchen import after, codes, line, pour, worked
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 DRINK = pour(line("neutral_spirit_40", 3000.0), line("dry_vermouth", 800.0))
 

@@ -3,10 +3,10 @@
 import pytest
 
 from tests.core.kitchen import after, codes, line, pour, worked
-from ulsek.core.contents import Contents
-from ulsek.core.matter import Matter
-from ulsek.core.open_form import evaluation_data
+from ulsek.core.chemistry.contents import Contents
+from ulsek.core.materials.vessel_state import Matter
 from ulsek.core.operations.serve import least_melt_g
+from ulsek.core.results.evaluation_data import evaluation_data
 
 GLASS = pour(line("bergamot_juice", 25.0), line("honey", 20.0), line("water", 55.0))
 

@@ -3,7 +3,7 @@
 import pytest
 
 from tests.core.kitchen import SYRUP, after, left, line, pour, worked
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 
 def strain():

@@ -18,10 +18,10 @@ const RUNTIME = ["pyodide/python_stdlib.zip", "pyodide/pyodide.asm.wasm", "pyodi
 const CODE = `
 import json, sys
 sys.path.insert(0, "/home/ulsek")
-from ulsek.core.events import read_event
-from ulsek.core.refusals import Refusal
-from ulsek.core.run import fold_pinned
-from ulsek.core.run_data import run_data
+from ulsek.core.run.events import read_event
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.run.fold import fold_pinned
+from ulsek.core.run.run_data import run_data
 from ulsek.core.sums.catalogue import SUMS, work_out
 
 def fold(pinned, events):

@@ -7,7 +7,7 @@ from datetime import datetime, timedelta
 
 from django.db import Error
 
-from ulsek.core.device_clocks import moment
+from ulsek.core.run.device_clocks import moment
 from ulsek.devices.alerts import alert
 
 from ..models import Run

@@ -10,9 +10,9 @@ from typing import Any
 from django.http import Http404
 from django.utils import timezone
 
-from ulsek.core.free_text import free_text
-from ulsek.core.mixture import Bottled, mixed, opened_until
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.safety.mixture import Bottled, mixed, opened_until
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked

@@ -7,7 +7,7 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404

@@ -9,22 +9,22 @@ from typing import Any
 
 from django.db.models import F
 
-from ulsek.core.amounts import BY_PRODUCT, VESSEL
-from ulsek.core.device_clocks import moment
-from ulsek.core.events import Event
-from ulsek.core.free_text import free_text
-from ulsek.core.house_rules import edition_words
-from ulsek.core.keeping import Keeping
-from ulsek.core.kept import kept_of
-from ulsek.core.learned import carried
-from ulsek.core.leftovers import weighed_expected_g
-from ulsek.core.ready import ready_from
-from ulsek.core.refusals import Refusal
-from ulsek.core.rehearsal import score
-from ulsek.core.run_data import run_data
-from ulsek.core.run_dates import counted_from, dated, left_counted_from
-from ulsek.core.run_readings import volume_expected_ml, where_is_the_rest
-from ulsek.core.run_state import RunState
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.leftovers import weighed_expected_g
+from ulsek.core.evaluation.product_shelf_life import kept_of
+from ulsek.core.operations.amounts import BY_PRODUCT, VESSEL
+from ulsek.core.run.available_from import ready_from
+from ulsek.core.run.dates import counted_from, dated, left_counted_from
+from ulsek.core.run.device_clocks import moment
+from ulsek.core.run.events import Event
+from ulsek.core.run.learned_priors import carried
+from ulsek.core.run.reading_check import volume_expected_ml, where_is_the_rest
+from ulsek.core.run.rehearsal import score
+from ulsek.core.run.run_data import run_data
+from ulsek.core.run.state import RunState
+from ulsek.core.safety.house_rules import edition_words
+from ulsek.core.safety.shelf_life import Keeping
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 from ulsek.team.locks import locked

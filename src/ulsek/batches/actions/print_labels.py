@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from uuid import UUID
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.devices.label import MOST_LABELS, Label
 from ulsek.devices.printing import print_on
 from ulsek.team.access import Member

@@ -6,7 +6,7 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from ulsek.core.free_text import free_text
+from ulsek.core.base.free_text import free_text
 from ulsek.specs.models import Version
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member

@@ -11,11 +11,11 @@ from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from ulsek.core.device_clocks import moment
-from ulsek.core.events import Event
-from ulsek.core.refusals import Refusal
-from ulsek.core.run_state import RunState
-from ulsek.core.supply import material_of_key
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.materials.supply import material_of_key
+from ulsek.core.run.device_clocks import moment
+from ulsek.core.run.events import Event
+from ulsek.core.run.state import RunState
 from ulsek.specs.models import Spec
 from ulsek.team.access import Member
 from ulsek.team.action import action

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404

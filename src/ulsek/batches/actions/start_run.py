@@ -9,14 +9,14 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core import CORE_VERSION
-from ulsek.core.evaluate import evaluate
-from ulsek.core.house_rules import edition, read_rules
-from ulsek.core.options import settled
-from ulsek.core.refusals import Refusal
-from ulsek.core.scale import checked_factor, driver_mass_g, factor_for_volume
-from ulsek.core.spec import Spec
-from ulsek.core.spec_file import read_spec
-from ulsek.core.timetable import turned_before_ready
+from ulsek.core.advice.batch_scaling import checked_factor, driver_mass_g, factor_for_volume
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.run.start_times import turned_before_ready
+from ulsek.core.safety.house_rules import edition, read_rules
+from ulsek.core.spec.json_form import read_spec
+from ulsek.core.spec.options import settled
+from ulsek.core.spec.spec import Spec
 from ulsek.specs.models import Acknowledgement, Version
 from ulsek.specs.models import Spec as SpecRow
 from ulsek.team.access import Member

@@ -5,9 +5,9 @@ from __future__ import annotations
 from copy import deepcopy
 from typing import Any
 
-from ulsek.core.refusals import Refusal
-from ulsek.core.run_data import run_data
-from ulsek.core.run_state import RunState
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.run.run_data import run_data
+from ulsek.core.run.state import RunState
 from ulsek.specs.actions.save_draft import save_draft
 from ulsek.specs.models import Draft, Spec
 from ulsek.team.access import Member

@@ -6,10 +6,10 @@ from datetime import datetime
 
 from django.utils import timezone
 
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.known import Seen
-from ulsek.core.free_text import free_text
-from ulsek.core.refusals import Refusal
+from ulsek.core.citrus.yields import Seen
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked

@@ -7,10 +7,10 @@ from decimal import Decimal
 
 from django.utils import timezone
 
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.known import Seen
-from ulsek.core.free_text import free_text
-from ulsek.core.refusals import Refusal
+from ulsek.core.citrus.yields import Seen
 from ulsek.stores.actions.receive_delivery import receive_delivery
 from ulsek.team.access import Member
 from ulsek.team.action import action

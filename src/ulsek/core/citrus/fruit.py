@@ -8,10 +8,10 @@ from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 
-from ..materials import Material, read_material
-from ..ranges import Range
-from ..refusals import Refusal
-from ..typical import PEELER_TAKES, typical_materials
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..materials.material import Material, read_material
+from ..materials.reference_materials import PEELER_TAKES, typical_materials
 
 
 def _per_gram(per_100g: Mapping[str, float]) -> Range:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping
 from types import MappingProxyType
 
-from ..steps import Step
 from .clarify import Agar, EggRaft, Enzyme, Gelatin, MilkClarify, Settle
 from .combine import Combine, DryMix, Emulsify, MakeUp, OffHeat
 from .concentrate import FreezeDrip, VacuumReduce
@@ -16,6 +15,7 @@ from .inversion import Invert
 from .prebatch import BottleAhead, DiluteAhead, PourAhead
 from .prepare import Blend, Core, Crush, Cut, Dehydrate, Freeze, Juice, Muddle, Peel, Separate, Thaw, Toast, WarmRoll, Wash, Whip, Zest
 from .serve import BlendIce, Build, DryShake, Shake, StirIce
+from .step import Step
 from .strain import Filter, Strain
 
 _ALL: tuple[type[Step], ...] = (

@@ -7,17 +7,17 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from .. import say
-from ..contents import Contents
-from ..matter import Bench, Leaving, Matter, Outcome
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..materials.vessel_state import Bench, Leaving, Matter, Outcome
 from ..properties.acidity import acid_g_100ml
 from ..properties.alcohol import abv
 from ..properties.density import volume_ml
 from ..properties.ph import ph_or_neutral
-from ..ranges import Range
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..steps import Step, celsius, minutes, number, prior
+from .step import Step, celsius, minutes, number, prior
 
 CLEARED = ("insolubles", "pectin", "protein", "fat")
 """What a fining takes with it, besides liquid."""

@@ -6,17 +6,17 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from .. import say
-from ..amounts import TargetProperty
-from ..contents import Contents
-from ..matter import Matter, Outcome
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUBSTANCES
+from ..materials.vessel_state import Matter, Outcome
 from ..properties.density import volume_from_reading_ml, volume_ml
 from ..properties.measure import figure_of
-from ..ranges import Range
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..steps import Step, celsius, minutes, number
-from ..substances import SUBSTANCES
+from .amounts import TargetProperty
+from .step import Step, celsius, minutes, number
 
 _CAP = 40
 _TOLERANCE = 1e-11

@@ -7,16 +7,16 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from .. import say
-from ..contents import Contents
-from ..matter import Bench, Leaving, Matter, Outcome, leaving
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..materials.vessel_state import Bench, Leaving, Matter, Outcome, leaving
 from ..properties import sugar
 from ..properties.water import ice_share
-from ..ranges import Range
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..steps import Step, celsius, minutes, number, prior
 from .steam import without
+from .step import Step, celsius, minutes, number, prior
 
 
 def drip_share(kept: float, k: float) -> float:

@@ -7,20 +7,20 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from .. import say
-from ..contents import Contents
-from ..matter import Bench, Leaving, Matter, Outcome, Piece, leaving, summed, total
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUGARS
+from ..materials.softening import RIND, fallen_apart, minutes_at_simmer
+from ..materials.vessel_state import Bench, Leaving, Matter, Outcome, Piece, leaving, summed, total
 from ..properties.alcohol import abv
 from ..properties.density import volume_ml
 from ..properties.sugar import undissolved_sucrose_g
-from ..ranges import Range
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..softening import RIND, fallen_apart, minutes_at_simmer
-from ..steps import Step, celsius, choice, doubtful, minutes, number, prior
-from ..substances import SUGARS
 from .pieces import inside
 from .steam import HOTTEST_C, USUAL_POT_CM, steam_g, steamed
+from .step import Step, celsius, choice, doubtful, minutes, number, prior
 from .strain import DEFAULT_HOLD_G_G, held_g, undissolved_at
 
 EXCHANGE_H = Range(24.0, 12.0, 48.0)

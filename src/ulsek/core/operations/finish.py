@@ -7,15 +7,15 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from .. import say
-from ..contents import Contents
-from ..matter import Bench, Leaving, Matter, Outcome
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..materials.vessel_state import Bench, Leaving, Matter, Outcome
 from ..properties import carbonation
 from ..properties.density import volume_ml
-from ..ranges import Range
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..steps import Step, celsius, choice, flag, minutes, number, prior, text
+from .step import Step, celsius, choice, flag, minutes, number, prior, text
 
 _EMPTY_G, _EMPTY_ML = 0.5, 1.0
 """Below so much a vessel is empty [g, mL]."""

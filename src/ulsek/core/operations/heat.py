@@ -7,20 +7,20 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from .. import say
-from ..contents import Contents
-from ..matter import Bench, Matter, Outcome, leaving
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUGARS
+from ..materials.softening import minutes_at_simmer
+from ..materials.vessel_state import Bench, Matter, Outcome, leaving
 from ..properties import energy, sugar
 from ..properties.density import volume_ml
 from ..properties.water import boiling_c, boils_at
-from ..ranges import Range
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..softening import minutes_at_simmer
-from ..steps import Step, celsius, choice, doubtful, minutes, number, prior
-from ..substances import SUGARS
 from .extract import exchanged, softened
 from .steam import HOTTEST_C, SIMMER_W, USUAL_POT_CM, is_dry, steam_g, steam_rising_g, steam_simmering_g, steamed, without
+from .step import Step, celsius, choice, doubtful, minutes, number, prior
 
 _MAY_BOIL_C, _BOILS_LOWER_K = 75.0, 0.5
 """From here on [°C] the boil of a liquid is looked up; it is spoken of when it stays so far [K] below what was asked for."""

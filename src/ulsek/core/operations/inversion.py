@@ -7,15 +7,15 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..contents import Contents
-from ..matter import Bench, Matter, Outcome
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..chemistry.substances import ACIDS
+from ..materials.vessel_state import Bench, Matter, Outcome
 from ..properties.ph import ph
-from ..ranges import Range
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..steps import celsius, choice, minutes, prior
-from ..substances import ACIDS
 from .heat import Hold
+from .step import celsius, choice, minutes, prior
 
 _RATE_25 = 3.4e-3
 """Rate [1/min] of the inversion of sucrose at 25 °C for each mol/L of hydrogen ions; published for strong acids, ±20 %."""

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from ..contents import Contents
-from ..matter import NOTHING, Matter, Piece, total
-from ..refusals import Refusal
-from ..substances import NO_WATER
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import NO_WATER
+from ..materials.vessel_state import NOTHING, Matter, Piece, total
 
 CUT, CRUSHED = 2.0, 4.0
 """How many times faster than whole a cut and a crushed piece gives its inside up; house experience, not a standard."""

@@ -7,16 +7,16 @@ from collections.abc import Iterator
 from dataclasses import dataclass
 from typing import ClassVar
 
-from .. import say
-from ..matter import Bench, Matter, Outcome
+from ..base import number_format as say
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..materials.vessel_state import Bench, Matter, Outcome
 from ..properties.alcohol import abv
 from ..properties.density import volume_ml
 from ..properties.water import freezing_c, ice_share
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..steps import Step, celsius, choice, number
 from .finish import Bottle, bottles
 from .serve import Build, Shake, StirIce
+from .step import Step, celsius, choice, number
 
 _SETS_SHARE, _SLUSH_SHARE = 0.5, 0.02
 """Share of the water as ice from which a bottle no longer pours, and from which it is slush; house experience."""

@@ -7,17 +7,17 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from .. import say
-from ..contents import Contents
-from ..matter import Bench, Leaving, Matter, Outcome, leaving, summed
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..materials.vessel_state import Bench, Leaving, Matter, Outcome, leaving, summed
 from ..properties.density import volume_ml
 from ..properties.energy import hours_to_freeze, hours_to_thaw
 from ..properties.water import freezing_c
-from ..ranges import Range
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..steps import Step, celsius, choice, doubtful, flag, minutes, number, prior, text
 from .pieces import CUT, dried, juice_of, need_pieces, need_solids, take_parts
+from .step import Step, celsius, choice, doubtful, flag, minutes, number, prior, text
 
 METHOD = {"reamer": 1.0, "press": 1.06, "machine": 1.08, "extractor": 1.15, "blender": 1.25}
 """Juice against a hand reamer, by mass, pulp included where it passes; house experience, not a standard."""

@@ -6,14 +6,14 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from .. import say
-from ..contents import Contents
-from ..matter import MELT, Bench, Matter, Outcome
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..materials.vessel_state import MELT, Bench, Matter, Outcome
 from ..properties.density import volume_ml
-from ..ranges import Range
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..steps import Step, celsius, minutes, prior
+from .step import Step, celsius, minutes, prior
 
 _LATENT_J_G, _WATER_J_GK = 333.6, 4.19
 """Heat that ice takes to melt, and that a thin drink gives for each degree. Source: IAPWS R10-06, water at 0 °C."""

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import math
 
-from ..contents import Contents
-from ..matter import Bench
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..materials.vessel_state import Bench
 from ..properties import energy
 from ..properties.alcohol import ethanol_retained
-from ..ranges import Range
-from ..refusals import Refusal
 
 _TRANSFER_M_S = 0.010
 """Mass transfer from a still pot into kitchen air [m/s]; house experience, not a standard, good to a factor of two."""

@@ -7,15 +7,15 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import ClassVar
 
-from .. import say
-from ..contents import Contents
-from ..matter import Bench, Leaving, Matter, Outcome, Piece
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..materials.softening import pulp_keeps
+from ..materials.vessel_state import Bench, Leaving, Matter, Outcome, Piece
 from ..properties.sugar import undissolved_sucrose_g
-from ..ranges import Range
-from ..refusals import Refusal
-from ..remarks import Remark
-from ..softening import pulp_keeps
-from ..steps import Step, choice, doubtful, flag, minutes, number, prior
+from .step import Step, choice, doubtful, flag, minutes, number, prior
 
 PRESSED_KEEPS = 0.5
 """Share of the held liquid that stays in the solids after pressing; house experience, not a standard."""

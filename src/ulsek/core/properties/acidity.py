@@ -6,9 +6,9 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..contents import Contents
-from ..refusals import Refusal
-from ..substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES
 from .bounds import bounded, sound
 from .density import liquid_ml
 

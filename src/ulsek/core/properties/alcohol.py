@@ -5,9 +5,9 @@ from __future__ import annotations
 import itertools
 import math
 
-from ..contents import Contents
-from ..ranges import Range
-from ..refusals import Refusal
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
 from .bounds import bounded, sound
 
 PURE_ETHANOL_KG_M3 = 789.24

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 
-from ..contents import Contents
-from ..refusals import Refusal
-from ..substances import SUBSTANCES
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUBSTANCES
 
 _ROUNDING_G = -1e-9
 """What subtraction may leave of nothing."""

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..contents import Contents
-from ..refusals import Refusal
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
 from .bounds import bounded
 from .density import liquid_ml
 from .water import ATMOSPHERE_KPA

@@ -7,9 +7,9 @@ import math
 from collections.abc import Mapping
 from types import MappingProxyType
 
-from ..contents import Contents
-from ..refusals import Refusal
-from ..substances import SUBSTANCES, SUGARS
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUBSTANCES, SUGARS
 from .alcohol import ethanol_water_density
 from .bounds import bounded, sound
 

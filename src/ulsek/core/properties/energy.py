@@ -4,9 +4,9 @@ from __future__ import annotations
 
 import math
 
-from ..contents import Contents
-from ..ranges import Range
-from ..refusals import Refusal
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
 from .bounds import bounded, sound
 
 _WATER, _ETHANOL, _FAT, _SOLIDS = 4.186, 2.44, 2.0, 1.49

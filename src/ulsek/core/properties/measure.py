@@ -6,9 +6,9 @@ import math
 from collections.abc import Callable, Mapping
 from types import MappingProxyType
 
-from ..contents import Contents
-from ..refusals import Refusal
-from ..substances import CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
 from . import acidity, alcohol, ph, sugar, sweetness, viscosity, water
 from .acidity import PROTONS
 from .alcohol import PURE_ETHANOL_KG_M3

@@ -7,9 +7,9 @@ import math
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
 
-from ..contents import Contents
-from ..refusals import Refusal
-from ..substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES, UNVERIFIED_ACIDS
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES, UNVERIFIED_ACIDS
 from .bounds import bounded, is_solution, sound
 from .density import volume_ml
 

@@ -7,9 +7,9 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..contents import Contents
-from ..refusals import Refusal
-from ..substances import SUBSTANCES
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUBSTANCES
 from .bounds import sound
 from .density import liquid_ml
 from .ph import _constants, log_gamma, ph_of

@@ -6,9 +6,9 @@ import itertools
 import math
 from collections.abc import Callable
 
-from ..contents import Contents
-from ..refusals import Refusal
-from ..substances import SUBSTANCES, SUGARS
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUBSTANCES, SUGARS
 from .acidity import titratable_g
 from .alcohol import abv
 from .bounds import bounded, sound

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from ..contents import Contents
-from ..ranges import Range
+from ..base.ranges import Range
+from ..chemistry.contents import Contents
 from .density import liquid_ml
 
 SWEETNESS = {

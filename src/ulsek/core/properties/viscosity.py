@@ -5,8 +5,8 @@ from __future__ import annotations
 import itertools
 import math
 
-from ..contents import Contents
-from ..refusals import Refusal
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
 from .bounds import bounded, sound
 from .sugar import brix
 

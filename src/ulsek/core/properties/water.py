@@ -6,9 +6,9 @@ import itertools
 import math
 from collections.abc import Callable
 
-from ..contents import Contents
-from ..refusals import Refusal
-from ..substances import NO_WATER, SUBSTANCES
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import NO_WATER, SUBSTANCES
 from .bounds import LEAST_G, bounded, is_solution, sound
 
 _R = 8.314462618

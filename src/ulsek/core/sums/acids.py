@@ -4,18 +4,18 @@ from __future__ import annotations
 
 import math
 
-from ..contents import Contents
-from ..makeup import ByReading
-from ..materials import Material
+from ..base.refusals import Refusal
+from ..base.units import DROP_ML
+from ..base.weighing import resolution_remark
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUBSTANCES
+from ..materials.composition import ByReading
+from ..materials.material import Material
 from ..operations.combine import Reach, bring_to
 from ..properties.acidity import acid_from_burette, acid_g_100ml, acids_in_split, as_acid
 from ..properties.density import volume_ml
 from ..properties.ph import ph
 from ..properties.solubility import SOLUBILITY_ERROR, acid_solubility_g_100g
-from ..refusals import Refusal
-from ..substances import SUBSTANCES
-from ..units import DROP_ML
-from ..weighing import resolution_remark
 from .sheet import Answer, Ask, Figure, Part, Spot, Sum, step
 
 _BALANCE = "volumes at 20 °C by apparent volumes, mass balance"

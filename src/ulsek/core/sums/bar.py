@@ -4,16 +4,16 @@ from __future__ import annotations
 
 import math
 
-from ..contents import Contents
-from ..materials import Material
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..materials.material import Material
 from ..operations.combine import Reach, amounts_to_reach, bring_to
 from ..operations.serve import BlendIce, Build, Shake, StirIce
 from ..properties.acidity import acid_g_100ml
 from ..properties.alcohol import abv, mass_fraction_from_abv
 from ..properties.density import density_g_ml, volume_ml
 from ..properties.sugar import sugar_g_100ml
-from ..ranges import Range
-from ..refusals import Refusal
 from .sheet import Answer, Ask, Figure, Part, Spot, Sum, step
 
 _WATER, _SUGAR, _CITRIC = Contents({"water": 1.0}), Contents({"sucrose": 1.0}), Contents({"citric_acid": 1.0})

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any
 
-from ..refusals import Refusal
+from ..base.refusals import Refusal
 from .acids import ACID_SUMS
 from .bar import BAR_SUMS
 from .clear import CLEAR_SUMS

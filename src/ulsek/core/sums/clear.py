@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from ..contents import Contents
-from ..freshness import minutes_before_browning
+from ..base.weighing import resolution_remark
+from ..chemistry.contents import Contents
+from ..evaluation.browning import minutes_before_browning
 from ..operations.clarify import enzyme_minutes
 from ..operations.concentrate import dripped, kept_range
 from ..properties import sugar
 from ..properties.density import volume_ml
-from ..weighing import resolution_remark
 from .sheet import Answer, Ask, Figure, Part, Sum, step
 
 

@@ -5,16 +5,16 @@ from __future__ import annotations
 import math
 import re
 
-from ..contents import Contents
-from ..materials import Material
+from ..base.refusals import Refusal
+from ..base.units import DROP_ML, KITCHEN_ML
+from ..base.weighing import resolution_remark
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUBSTANCES
+from ..materials.material import Material
 from ..operations.combine import Reach, bring_to
 from ..properties.acidity import acid_g_100ml
 from ..properties.density import density_g_ml
 from ..properties.sugar import sugar_g_100ml
-from ..refusals import Refusal
-from ..substances import SUBSTANCES
-from ..units import DROP_ML, KITCHEN_ML
-from ..weighing import resolution_remark
 from .acids import stronger_than
 from .sheet import Answer, Ask, Figure, Part, Spot, Sum, kind_of, step
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
+from ..base.refusals import Refusal
 from ..properties.density import sucrose_density
-from ..refusals import Refusal
 from .sheet import Answer, Ask, Figure, Part, Sum
 
 _CAP = 60

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from ..contents import Contents
-from ..materials import Material
+from ..base.refusals import Refusal
+from ..base.units import DROP_ML, parse_quantity
+from ..chemistry.contents import Contents
+from ..materials.material import Material
 from ..properties import carbonation, energy, sugar
 from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml
-from ..refusals import Refusal
-from ..units import DROP_ML, parse_quantity
 from .sheet import Answer, Ask, Figure, Part, Sum, step
 
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from ..hazards import FOLLOW, AsPoured, restricted_amounts
-from ..materials import Material
-from ..refusals import Refusal
-from ..units import DROP_ML
+from ..base.refusals import Refusal
+from ..base.units import DROP_ML
+from ..materials.material import Material
+from ..safety.hazards import FOLLOW, AsPoured, restricted_amounts
 from .sheet import Answer, Ask, Figure, Sum
 
 _ALCOHOL: Mapping[str, bool | None] = {"with": True, "without": False, "either": None}

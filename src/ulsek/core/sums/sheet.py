@@ -8,11 +8,11 @@ from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
 
-from ..hazards import starting_limits
-from ..materials import Material, read_material
-from ..refusals import Refusal
-from ..typical import typical_materials
-from ..units import read_number
+from ..base.refusals import Refusal
+from ..base.units import read_number
+from ..materials.material import Material, read_material
+from ..materials.reference_materials import typical_materials
+from ..safety.hazards import starting_limits
 
 MOST_SAID = 120
 """Letters of words of one's own."""

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from ..contents import Contents
-from ..materials import Material
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..materials.material import Material
 from ..properties import sugar
 from ..properties.acidity import acid_g_100ml
 from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml, volume_ml
 from ..properties.measure import figure_of
 from ..properties.sweetness import sweetness_g_100ml
-from ..refusals import Refusal
 from .sheet import Answer, Ask, Figure, Part, Spot, Sum, kind_of, step
 
 _BALANCE = "mass balance; density of sugar solutions ICUMSA SPS-4"

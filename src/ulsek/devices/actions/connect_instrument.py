@@ -8,7 +8,7 @@ from uuid import UUID
 from django.conf import settings
 from django.shortcuts import get_object_or_404
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 

@@ -8,7 +8,7 @@ from uuid import UUID
 
 from django.conf import settings
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.models import SignIn

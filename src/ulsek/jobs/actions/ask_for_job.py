@@ -7,7 +7,7 @@ from uuid import UUID
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 

@@ -14,7 +14,7 @@ from ulsek.citrus.actions.measure_fruit import measure_fruit
 from ulsek.citrus.actions.plan_cuts import carry_out, save_plan
 from ulsek.citrus.actions.receive_case import receive_case
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.known import Seen
+from ulsek.core.citrus.yields import Seen
 from ulsek.team.access import Member
 
 _SEED = 404

@@ -7,8 +7,8 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from ulsek.core.compare import same_numbers
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.results.version_diff import same_numbers
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404

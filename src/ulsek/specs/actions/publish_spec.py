@@ -10,12 +10,12 @@ from django.db.models import Q
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from ulsek.core.compare import same_numbers
-from ulsek.core.free_text import free_text
-from ulsek.core.open_form import evaluation_data
-from ulsek.core.refusals import Refusal
-from ulsek.core.release import release_check
-from ulsek.core.variant import changes_of, inherited
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.release.release_check import release_check
+from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.version_diff import same_numbers
+from ulsek.core.spec.variants import changes_of, inherited
 from ulsek.stores.actions.keep_own_material import keep_own_material
 from ulsek.team.access import Member
 from ulsek.team.action import action

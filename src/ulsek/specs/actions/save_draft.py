@@ -8,8 +8,8 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from ulsek.core.refusals import Refusal
-from ulsek.core.spec_file import FORMAT
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.spec.json_form import FORMAT
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404

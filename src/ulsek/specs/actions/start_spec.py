@@ -7,10 +7,10 @@ from typing import Any
 
 from django.utils import timezone
 
-from ulsek.core.frames import framed
-from ulsek.core.refusals import Refusal
-from ulsek.core.spec_file import FORMAT, read_spec
-from ulsek.core.vocabulary import keys
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.vocabulary import keys
+from ulsek.core.recipe_text.templates import framed
+from ulsek.core.spec.json_form import FORMAT, read_spec
 from ulsek.team.access import Member
 from ulsek.team.action import action
 

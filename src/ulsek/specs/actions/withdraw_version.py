@@ -6,8 +6,8 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from ulsek.core.free_text import free_text
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.refusals import Refusal
 from ulsek.stores.actions.keep_own_material import keep_own_material
 from ulsek.team.access import Member
 from ulsek.team.action import action

@@ -5,9 +5,9 @@ from django.db import migrations
 
 def fill(apps, schema_editor):
     del schema_editor
-    from ulsek.core.frames import file_id
-    from ulsek.core.spec_file import read_spec
-    from ulsek.core.vocabulary import plain
+    from ulsek.core.recipe_text.templates import file_id
+    from ulsek.core.spec.json_form import read_spec
+    from ulsek.core.base.vocabulary import plain
 
     spec_model, use_model = apps.get_model("specs", "Spec"), apps.get_model("specs", "SpecMaterial")
     taken = set()

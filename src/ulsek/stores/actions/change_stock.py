@@ -11,9 +11,9 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from ulsek.core.figures import MOST_G
-from ulsek.core.free_text import free_text
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.figures import MOST_G
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404

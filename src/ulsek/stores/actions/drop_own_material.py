@@ -6,7 +6,7 @@ from collections.abc import Sequence
 
 from django.shortcuts import get_object_or_404
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 

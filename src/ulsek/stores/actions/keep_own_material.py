@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from ulsek.core.materials import read_material
+from ulsek.core.materials.material import read_material
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.models import House

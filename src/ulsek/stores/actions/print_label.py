@@ -6,7 +6,7 @@ from uuid import UUID
 
 from django.shortcuts import get_object_or_404
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.devices.label import MOST_LABELS
 from ulsek.devices.printing import print_on
 from ulsek.team.access import Member

@@ -8,8 +8,8 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from ulsek.core.makeup import with_readings
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.materials.composition import with_readings
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404

@@ -7,8 +7,8 @@ from decimal import Decimal
 
 from django.utils import timezone
 
-from ulsek.core.free_text import free_text
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 

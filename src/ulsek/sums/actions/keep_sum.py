@@ -6,7 +6,7 @@ from typing import Any
 
 from django.utils import timezone
 
-from ulsek.core.say import amount
+from ulsek.core.base.number_format import amount
 from ulsek.team.access import Member
 from ulsek.team.action import action
 

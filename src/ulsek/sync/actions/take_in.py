@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.models import Device, House, Person

@@ -8,8 +8,8 @@ from uuid import UUID
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from ulsek.core.free_text import free_text
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.free_text import free_text
+from ulsek.core.base.refusals import Refusal
 
 from ..access import Member
 from ..action import action

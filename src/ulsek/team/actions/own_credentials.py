@@ -13,7 +13,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja.errors import HttpError
 
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
 
 from ..access import Member, membership_of
 from ..action import action

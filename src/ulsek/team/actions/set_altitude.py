@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ulsek.core.house_rules import FORMAT, VERSION, read_rules
+from ulsek.core.safety.house_rules import FORMAT, VERSION, read_rules
 
 from ..access import Member
 from ..action import action

@@ -5,8 +5,8 @@ from __future__ import annotations
 import json
 from typing import Any
 
-from ulsek.core.house_rules import read_rules
-from ulsek.core.refusals import Refusal
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.safety.house_rules import read_rules
 
 from ..access import Member
 from ..action import action

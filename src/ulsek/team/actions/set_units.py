@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from ulsek.core.card import BESIDE
-from ulsek.core.refusals import Refusal
-from ulsek.core.units import LOCALES
+from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.units import LOCALES
+from ulsek.core.results.spec_card import BESIDE
 
 from ..access import Member
 from ..action import action

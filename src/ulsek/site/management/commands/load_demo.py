@@ -26,8 +26,8 @@ from ulsek.batches.actions.record_events import record_events
 from ulsek.batches.actions.start_run import start_run
 from ulsek.batches.folding import events_of, folded
 from ulsek.batches.models import Container, Lot, Run
-from ulsek.core.questions import questions
-from ulsek.core.run_state import RunState
+from ulsek.core.results.quiz import questions
+from ulsek.core.run.state import RunState
 from ulsek.devices.actions.connect_instrument import connect_instrument
 from ulsek.specs.actions.branch_spec import branch_trial, start_variant
 from ulsek.specs.actions.publish_spec import publish_spec

@@ -1,0 +1,279 @@
+"""Scale: how many times the spec makes what is wanted, from what is there, in what it is made in; and what rounding to a scale does."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from ..base import number_format as say
+from ..base.refusals import Refusal
+from ..evaluation.evaluate import Evaluation, evaluate
+from ..evaluation.flow import Inputs, flow
+from ..materials.material import Material
+from ..operations.combine import pieces_volume_ml
+from ..properties.density import volume_ml
+from ..spec import spec as s
+from ..spec.sentences import material_name
+
+_CAP, _TOLERANCE = 30, 1e-9
+
+
+def driver_mass_g(spec: s.Spec, materials: Mapping[str, Material]) -> float:
+    """Grams of the driving line as the spec writes it. Refuses a spec without one."""
+    if spec.driver is None:
+        raise Refusal(
+            "This spec does not say which line sets the batch", "driver", remedy="Choose the line that is weighed first", code="missing"
+        )
+    line = spec.lines[spec.driver]
+    if not isinstance(line.amount, s.Fixed):
+        raise Refusal("The line that sets the batch needs an amount of its own", f"lines/{line.id}", remedy="Give it grams", code="missing")
+    plain = flow(
+        Inputs(s.Spec(spec.id, spec.name, spec.family, (s.Combine("only", next(iter(spec.vessels)), (line,)),), spec.vessels), materials)
+    )
+    if plain.refusal:
+        raise plain.refusal
+    return plain.masses[line.id]
+
+
+def _factor_for(
+    spec: s.Spec, materials: Mapping[str, Material], wanted: float, of: Callable[[Evaluation], float], what: str, where: str
+) -> float:
+    """The factor at which `of` the evaluation is `wanted`, by fixed-point steps to 1e-9: nearly everything grows in proportion, steam does not."""
+    factor = 1.0
+    for _ in range(_CAP):
+        done = evaluate(spec, materials, factor=factor)
+        if done.plain.refusal:
+            raise done.plain.refusal
+        makes = of(done)
+        if makes <= 0:
+            raise Refusal("This spec makes nothing", "steps", remedy="Put something in")
+        if abs(makes - wanted) <= _TOLERANCE * wanted:
+            return factor
+        factor *= wanted / makes
+    raise Refusal(f"No batch of this spec gives {what}", where, remedy="Start from a weight instead")
+
+
+def checked_factor(factor: float) -> float:
+    """A plain factor as it was given. Raises Refusal for one that no batch can have."""
+    if not 0.001 <= factor <= 1000.0:
+        raise Refusal(
+            f"{factor:g} times the spec cannot be made", "factor", "from 0.001 to 1 000", "Choose another factor", "out_of_bounds"
+        )
+    return factor
+
+
+def factor_for_volume(spec: s.Spec, materials: Mapping[str, Material], wanted_ml: float) -> float:
+    """How many times the spec gives `wanted_ml` [mL] of product, steam and all."""
+    if not 1.0 <= wanted_ml <= 1e6:
+        raise Refusal(f"A yield of {wanted_ml:g} mL cannot be made", "volume_ml", "from 1 mL to 1 000 L")
+    return _factor_for(
+        spec, materials, wanted_ml, lambda done: volume_ml(done.final) if done.final else 0.0, f"{wanted_ml:g} mL", "volume_ml"
+    )
+
+
+def factor_for_serves(spec: s.Spec, materials: Mapping[str, Material], serves: float) -> float:
+    """How many times the spec gives `serves` of its own serve."""
+    if not 1.0 <= serves * spec.serve_ml <= 1e6:
+        raise Refusal(f"{serves:g} serves cannot be made", "serves", f"of {spec.serve_ml:g} mL each, from 1 mL to 1 000 L in all")
+    return factor_for_volume(spec, materials, serves * spec.serve_ml)
+
+
+@dataclass(frozen=True, slots=True)
+class Limit:
+    """What sets the batch: the factor, and the material that runs out first; the rest is left over in grams."""
+
+    factor: float
+    material: str
+    name: str
+    left_g: Mapping[str, float]
+
+    @property
+    def words(self) -> str:
+        return f"{self.name} runs out first: {say.figure(self.factor, 2)} times the spec."
+
+    def as_data(self) -> dict[str, Any]:
+        return {"factor": self.factor, "material": self.material, "words": self.words, "left_g": dict(self.left_g)}
+
+
+def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Mapping[str, float]) -> Limit:
+    """The largest batch from what is there [g by material], and which material limits it: "I have this much", or a by-product to use up.
+
+    Refuses materials that the spec does not use, and amounts that are none.
+    """
+    used = set(spec.material_keys)
+    for key, grams in have_g.items():
+        if key not in used:
+            raise Refusal(
+                f"The spec does not use {material_name(key, materials).lower()}",
+                f"have_g/{key}",
+                "it uses " + ", ".join(sorted(used)),
+                "Name one of them",
+                "unknown_reference",
+            )
+        if not 0 < grams <= 1e6:
+            raise Refusal(
+                f"{grams:g} g are not an amount to start from",
+                f"have_g/{key}",
+                "above 0 g and at most a tonne",
+                "Weigh it again",
+                "not_positive",
+            )
+    if not have_g:
+        raise Refusal("Nothing is said of what is there", "have_g", remedy="Weigh one material", code="missing")
+    factors = {
+        key: _factor_for(spec, materials, grams, lambda done, key=key: done.went_in_g.get(key, 0.0), f"{grams:g} g", f"have_g/{key}")  # type: ignore[misc]
+        for key, grams in have_g.items()
+    }
+    first = min(factors, key=lambda key: factors[key])
+    went_in = evaluate(spec, materials, factor=factors[first]).went_in_g
+    left = {key: grams - went_in.get(key, 0.0) for key, grams in have_g.items() if key != first}
+    return Limit(factors[first], first, materials[first].name, left)
+
+
+def factor_for_vessel(
+    spec: s.Spec, materials: Mapping[str, Material], vessel: str, capacity_ml: float, head_room_percent: float = 10.0
+) -> float:
+    """The largest batch that a vessel, freezer box or siphon of `capacity_ml` [mL] holds at its fullest step with `head_room_percent` [%] left.
+
+    Refuses a vessel that the spec does not name, and one that stays empty.
+    """
+    if vessel not in spec.vessels:
+        raise Refusal(
+            f"There is no vessel “{vessel}”", "vessel", f"there are {', '.join(spec.vessels)}", "Name one of them", "unknown_reference"
+        )
+    if not 0.0 <= head_room_percent < 90.0 or not 1.0 <= capacity_ml <= 1e6:
+        raise Refusal(
+            "A vessel holds from 1 mL to 1 000 L, with less than 90 % head room",
+            "capacity_ml",
+            f"{capacity_ml:g} mL and {head_room_percent:g} % were given",
+        )
+
+    def fullest(done: Evaluation) -> float:
+        volumes = [
+            (volume_ml(step.before.liquor) if step.before.liquor.mass_g else 0.0) + pieces_volume_ml(step.before)
+            for step in done.plain.steps
+            if step.step.vessel == vessel
+        ]
+        return max(volumes, default=0.0)
+
+    fits = capacity_ml * (1.0 - head_room_percent / 100.0)
+    return _factor_for(spec, materials, fits, fullest, f"{fits:g} mL in the {spec.vessels[vessel].name}", "vessel")
+
+
+_TOO_COARSE = 0.02
+_TELLS = {"brix": 0.1, "acid_g_100ml": 0.02, "volume_ml": 1.0}
+
+
+@dataclass(frozen=True, slots=True)
+class Rounded:
+    """Amounts to a scale's resolution, what that does to the product, and the lines that the scale is too coarse for with their pre-dilution."""
+
+    masses_g: Mapping[str, float]
+    changes: Mapping[str, float]
+    words: str
+    too_coarse: tuple[str, ...]
+
+    def as_data(self) -> dict[str, Any]:
+        return {"masses_g": dict(self.masses_g), "changes": dict(self.changes), "words": self.words, "too_coarse": list(self.too_coarse)}
+
+
+def _step_g(material: Material, resolution_g: float, jigger_ml: float | None) -> float:
+    """Grams of one step: the scale's, or for what pours the jigger's where one is used."""
+    return jigger_ml * material.density_g_ml() if jigger_ml is not None and material.pours else resolution_g
+
+
+def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None = None) -> Rounded:
+    """Every line to the nearest step of a scale [g], at least one step, and the effect on °Bx, acid and volume, worked out with the rounded weights.
+
+    With `jigger_ml` [mL] what pours goes to the nearest step of a jigger instead. A line of which one step is more than 2 % wants a finer scale or a
+    ten-fold pre-dilution. Refuses a resolution that is none.
+    """
+    if not 0.0 < resolution_g <= 1000.0:
+        raise Refusal(f"A scale does not read to {resolution_g:g} g", "resolution_g", "above 0 and at most 1 000 g")
+    if jigger_ml is not None and not 0.0 < jigger_ml <= 1000.0:
+        raise Refusal(f"A jigger does not measure to {jigger_ml:g} mL", "jigger_ml", "above 0 and at most 1 000 mL")
+    inputs = evaluation.inputs
+    lines = inputs.spec.lines
+    exact = {key: mass for key, mass in evaluation.plain.masses.items() if key in lines and not lines[key].own}
+    step = {key: _step_g(inputs.materials[lines[key].material], resolution_g, jigger_ml) for key in exact}
+    weighed = {key: max(step[key], round(mass / step[key]) * step[key]) if mass > 0 else 0.0 for key, mass in exact.items()}
+    again = evaluate(inputs.spec, inputs.materials, factor=inputs.factor, actual_g={**inputs.actual_g, **weighed})
+    changes: dict[str, float] = {}
+    if evaluation.last is not None and again.last is not None:
+        before, after = evaluation.figures[evaluation.last], again.figures[again.last]
+        changes = {name: after.get(name, 0.0) - before.get(name, 0.0) for name in _TELLS}
+    told = [
+        f"{say.of(name, abs(change))} {'more' if change > 0 else 'less'}" for name, change in changes.items() if abs(change) >= _TELLS[name]
+    ]
+    to = f"{resolution_g:g} g" + (f" and {jigger_ml:g} mL" if jigger_ml is not None else "")
+    words = f"Rounded to {to} it reads {' and '.join(told)}." if told else f"Rounding to {to} changes nothing that anybody could read."
+    coarse = tuple(
+        _coarse_words(inputs.materials[lines[key].material], mass, resolution_g)
+        for key, mass in exact.items()
+        if mass > 0 and step[key] == resolution_g and resolution_g / mass > _TOO_COARSE
+    )
+    return Rounded(weighed, changes, words, coarse)
+
+
+def _coarse_words(material: Material, mass: float, resolution_g: float) -> str:
+    """What to do where a scale is too coarse: what dissolves is thinned ten-fold, the rest wants a finer scale."""
+    unsure = f"{material.name}: {say.grams(mass)} on a scale of {resolution_g:g} g is {100 * resolution_g / mass:.0f} % unsure"
+    if material.per_gram().of("insolubles") > 0.02:
+        return f"{unsure}; take a finer scale."
+    return f"{unsure}; thin it ten-fold ({say.grams(10 * mass)} in {say.grams(90 * mass)} of water) and weigh {say.grams(10 * mass)} of that, or take a finer scale."
+
+
+@dataclass(frozen=True, slots=True)
+class Asked:
+    """What a batch is scaled to: exactly one of a volume in mL, serves, what is there in g, the capacity in mL of a vessel, or a plain factor."""
+
+    volume_ml: float | None = None
+    serves: float | None = None
+    have_g: Mapping[str, float] = field(default_factory=dict)
+    vessel: str | None = None
+    capacity_ml: float | None = None
+    head_room_percent: float = 10.0
+    resolution_g: float | None = None
+    jigger_ml: float | None = None
+    factor: float | None = None
+
+
+def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> dict[str, Any]:
+    """The factor that was asked for, every line at it in g, and the weights at a scale's resolution where one is named.
+
+    Refuses when nothing or more than one thing is asked for, and what the spec cannot be scaled by.
+    """
+    given = {
+        "volume_ml": asked.volume_ml,
+        "serves": asked.serves,
+        "have_g": asked.have_g or None,
+        "vessel": asked.vessel,
+        "factor": asked.factor,
+    }
+    wanted = [name for name, value in given.items() if value is not None]
+    if len(wanted) != 1:
+        raise Refusal(
+            "A batch is scaled to one thing", "scale", remedy="Give a volume, serves, what is there, a vessel, or a factor", code="missing"
+        )
+    found: dict[str, Any] = {}
+    if asked.have_g:
+        found = factor_for_stock(spec, materials, asked.have_g).as_data()
+    elif asked.factor is not None:
+        found["factor"] = checked_factor(asked.factor)
+    elif asked.vessel is not None:
+        found["factor"] = factor_for_vessel(spec, materials, asked.vessel, asked.capacity_ml or 0.0, asked.head_room_percent)
+    elif asked.serves is not None:
+        found["factor"] = factor_for_serves(spec, materials, asked.serves)
+    else:
+        found["factor"] = factor_for_volume(spec, materials, asked.volume_ml or 0.0)
+    done = evaluate(spec, materials, factor=found["factor"])
+    found["masses_g"] = done.plain.masses
+    found["remarks"] = [remark.as_data() for remark in done.remarks]
+    if asked.jigger_ml is not None and asked.resolution_g is None:
+        raise Refusal(
+            "A jigger measures only what pours", "resolution_g", remedy="Say what the scale reads to for the rest", code="missing"
+        )
+    if asked.resolution_g is not None:
+        found["rounded"] = rounded(done, asked.resolution_g, asked.jigger_ml).as_data()
+    return found

@@ -1,0 +1,99 @@
+"""Design: what may be added to bring a product to its aims, and an addition written into the draft."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Mapping, Sequence
+from typing import Any
+
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..evaluation.evaluate import Evaluation
+from ..materials.material import Material
+from ..properties.measure import figure_of, measure
+from ..properties.ph import ph_or_neutral
+from ..spec import spec as s
+from .solver import Solution, alternatives, read_aim
+
+_LATE = ("cool", "bottle")
+
+
+def before_bottling(evaluation: Evaluation) -> int:
+    """Index of the last step before cooling and bottling: what stands in the vessel there can still be corrected. Refuses an empty spec."""
+    places = [
+        i
+        for i, done in enumerate(evaluation.plain.steps)
+        if not isinstance(done.step, s.Cool | s.Bottle) and evaluation.figures[i].get("volume_ml")
+    ]
+    if not places:
+        raise Refusal("There is nothing to correct yet", "steps", remedy="Pour something in first", code="empty")
+    return places[-1]
+
+
+def repair_materials(spec: s.Spec, materials: Mapping[str, Material]) -> list[Material]:
+    """What may go into a repair: the water, sugars and acids that the spec itself uses; of a kind that it does not use, those beside it."""
+    used = [materials[key] for key in spec.material_keys if key in materials]
+    kinds = {material.kind for material in used}
+    spare = [material for key, material in materials.items() if key not in spec.material_keys and material.kind not in kinds]
+    return [material for material in (*used, *spare) if material.kind in ("water", "sweetener", "acid")]
+
+
+def ways(evaluation: Evaluation, asked: Sequence[Any], offered: Sequence[Material], most: int = 3) -> tuple[Solution, ...]:
+    """Up to `most` ways to bring the product, as it stands before cooling and bottling, to what is asked, the fewest additions first.
+
+    Each of `asked` is an aim in its open form; its bound may also be "keep": as it is now. `cost` is in the house's currency for the batch. Refuses what
+    cannot be aimed at, at its place, and what nothing reaches.
+    """
+    if not asked:
+        raise Refusal("Nothing is aimed at", "aims", remedy="Give at least one figure and its value", code="missing")
+    place = before_bottling(evaluation)
+    liquor, spent = evaluation.plain.steps[place].matter.liquor, float(evaluation.cost.batch)
+    aims = []
+    for n, item in enumerate(asked):
+        keep = isinstance(item, Mapping) and item.get("bound") == "keep"
+        aims.append(read_aim({**item, "value": _now(item.get("property"), liquor, spent), "bound": "is"} if keep else item, f"aims/{n}"))
+    return alternatives(liquor, aims, offered, most, spent)
+
+
+def _now(name: Any, liquor: Contents, spent: float) -> float | None:
+    """An aim's figure as it stands; None where there is none, which `read_aim` refuses."""
+    if name == "cost":
+        return spent
+    if name == "ph":
+        return ph_or_neutral(liquor)
+    return measure(liquor).get(str(name))
+
+
+def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, mass_g: float) -> dict[str, Any]:
+    """The draft with `mass_g` [g] more of `material`, where a maker would write it.
+
+    A target line of that material gets the figure that the vessel will have; a line by ratio or weight grows by as much; otherwise a step
+    before cooling and bottling is added. Refuses what is not above zero.
+    """
+    if not mass_g > 0:
+        raise Refusal(f"{mass_g:g} g is not an amount to add", "mass_g", "it must be more than nothing")
+    changed = copy.deepcopy(draft)
+    masses = evaluation.plain.masses
+    found = ((step, line) for step in evaluation.inputs.spec.steps for line in step.lines if line.material == material)
+    for step, line in found:
+        entry = next(entry for item in changed["steps"] if item["id"] == step.id for entry in item["lines"] if entry["id"] == line.id)
+        if isinstance(line.amount, s.Target):
+            unit = evaluation.inputs.materials[material].per_gram()
+            place = next(done for done in evaluation.plain.steps if done.step.id == step.id)
+            entry["amount"]["value"] = round(figure_of(line.amount.property, place.matter.liquor + unit.scaled(mass_g)), 3)
+        elif isinstance(line.amount, s.Ratio | s.Percent):
+            key = "ratio" if isinstance(line.amount, s.Ratio) else "percent"
+            entry["amount"][key] = round(getattr(line.amount, key) * (masses[line.id] + mass_g) / masses[line.id], 5)
+        else:
+            entry["amount"] = {"kind": "fixed", "mass_g": round(masses[line.id] + mass_g, 2)}
+        return changed
+    late = next((i for i, item in enumerate(changed["steps"]) if item.get("verb") in _LATE), len(changed["steps"]))
+    taken = {item["id"] for item in changed["steps"]}
+    name = next(f"adjust{n}" for n in range(1, 1000) if f"adjust{n}" not in taken)
+    vessel = evaluation.plain.steps[before_bottling(evaluation)].step.vessel
+    line_data = {"id": f"{name}.{material}", "material": material, "amount": {"kind": "fixed", "mass_g": round(mass_g, 2)}}
+    if late and changed["steps"][late - 1]["id"].startswith("adjust"):
+        changed["steps"][late - 1]["lines"].append({**line_data, "id": f"{changed['steps'][late - 1]['id']}.{material}"})
+    else:
+        changed["steps"].insert(late, {"id": name, "verb": "combine", "vessel": vessel, "lines": [line_data]})
+    return changed

@@ -1,0 +1,353 @@
+"""The desks for a juice in hand: ways to clear it and ways to make it stronger, each worked out on this very juice and ranked."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.weighing import resolution_remark
+from ..chemistry.contents import Contents
+from ..materials.material import Material, read_material
+from ..materials.reference_materials import typical_materials
+from ..materials.vessel_state import MaterialFacts, Matter
+from ..operations.clarify import Agar, EggRaft, Enzyme, Gelatin, MilkClarify, Settle, enzyme_minutes
+from ..operations.concentrate import dripped, kept_range
+from ..operations.step import Step
+from ..operations.strain import Filter
+from ..properties import sugar
+from ..properties.acidity import acid_g_100ml
+from ..properties.energy import minutes_to_drive_off
+from ..properties.ph import ph_or_neutral
+from ..properties.water import ATMOSPHERE_KPA
+
+_POT_W, _STEEP, _BLOCK_C = 1200.0, 4.0, -18.0
+_SETTLES_MIN = 60.0
+"""What the enzyme has cut needs about so long to settle in the cold [min]; house experience."""
+_SLOW_MIN, _HAZE_WEIGHT = 20_000.0, 1.5
+"""In the ranking so many minutes weigh as all of the juice lost, and haze that stays half as much again as juice that goes."""
+
+
+@dataclass(frozen=True, slots=True)
+class _Way:
+    """One way to clear: its verb, what is added per gram of juice [g/g] and in words, what it does to flavour, its gear, what to do without."""
+
+    kind: type[Step]
+    name: str
+    adds: str = ""
+    share: float = 0.0
+    dose: str = ""
+    flavour: str = ""
+    gear: str = ""
+    without: str = ""
+
+
+_WAYS = (
+    _Way(
+        Enzyme,
+        "Pectin enzyme",
+        "pectin_enzyme",
+        0.0015,
+        "0.15 % of the juice, by the maker's sheet",
+        "keeps the flavour, a little rounder; warm hours cost some zest",
+        "fine scale, thermometer",
+        "No enzyme: an egg raft, agar or gelatin clear without it; a long cold rest and paper where pectin is low.",
+    ),
+    _Way(
+        EggRaft,
+        "Egg-white raft",
+        "egg_white",
+        0.066,
+        "two whites a litre",
+        "takes bitterness and some aroma, and it is cooked",
+        "pot, whisk, probe",
+        "No egg: agar clears without an allergen.",
+    ),
+    _Way(
+        Agar,
+        "Agar",
+        "agar",
+        0.002,
+        "2 g a litre, boiled in a quarter of it",
+        "keeps aroma; loses body",
+        "pot, cloth",
+        "No agar: gelatin with freeze and thaw, two days longer, and not vegan.",
+    ),
+    _Way(
+        Gelatin,
+        "Gelatin, frozen and thawed",
+        "gelatin",
+        0.005,
+        "5 g a litre, over a cloth",
+        "the brightest, keeps aroma; loses body and some colour",
+        "freezer, cloth",
+        "No gelatin: agar, ready within two hours.",
+    ),
+    _Way(
+        MilkClarify,
+        "Milk",
+        "whole_milk",
+        0.2,
+        "a fifth of its weight",
+        "takes tannin and colour, leaves softness; thins it by the milk's water",
+        "jug, paper",
+        "No milk: an egg raft takes the same tannin.",
+    ),
+    _Way(
+        Settle,
+        "Settle and rack",
+        dose="nothing; cold, and a hose",
+        flavour="keeps everything; stays a little hazy",
+        gear="tall jar, cold place",
+    ),
+    _Way(
+        Filter,
+        "Paper alone",
+        dose="nothing; papers and patience",
+        flavour="keeps everything that passes; slow, and papers clog with pectin",
+        gear="paper, funnel",
+    ),
+)
+_ASCORBIC = (
+    "No ascorbic acid: work cold and fast and keep air out. A scald stops browning and cooks it; citric acid slows it through its pH; lemon juice brings a "
+    "trace of it (0.05 %) and 6 % of citric acid. None of them protects for as long."
+)
+_MISSABLE = {way.adds: way.without for way in _WAYS if way.adds} | {"ascorbic_acid": _ASCORBIC}
+
+
+def missable() -> tuple[tuple[str, str], ...]:
+    """(key, name) of everything that may not be to be had, and that there is an answer for."""
+    described = typical_materials()
+    return tuple((key, str(described[key]["name"]).split(",")[0].lower()) for key in _MISSABLE)
+
+
+def without(missing: Iterable[str]) -> tuple[str, ...]:
+    """What to do where something is not to be had, by its key. Refuses what no way needs. Source: house experience."""
+    asked = tuple(dict.fromkeys(missing))
+    for key in asked:
+        if key not in _MISSABLE:
+            raise Refusal(f"No way needs “{key}”", "missing", f"there are {', '.join(_MISSABLE)}", "Name one of them", "unknown_word")
+    return tuple(_MISSABLE[key] for key in asked)
+
+
+@dataclass(frozen=True)
+class _Desk:
+    """A bench for one juice without doubts: every prior at its best value."""
+
+    where: float = 0.0
+    factor: float = 1.0
+    capacity_ml: float | None = None
+    pressure_kpa: float = ATMOSPHERE_KPA
+
+    def of(self, doubtful: Range) -> float:
+        return doubtful.at(self.where)
+
+    def take_stream(self, name: str) -> Matter | None:
+        del name
+        return None
+
+    def facts(self, material: str) -> MaterialFacts:
+        raise Refusal("Nothing of pieces is known here", material)
+
+
+@dataclass(frozen=True, slots=True)
+class Method:
+    """One way to clear or strengthen this juice: its dose [g], time, loss and result with their ranges, what it brings along, what speaks against it."""
+
+    verb: str
+    name: str
+    dose: str
+    dose_g: float
+    minutes: Range
+    left_g: Range
+    haze_taken: float | None
+    brix: float
+    sugar_g_100ml: float
+    acid_g_100ml: float
+    flavour: str
+    gear: str
+    allergens: tuple[str, ...]
+    against: tuple[str, ...]
+    missing: bool
+
+    def as_data(self) -> dict[str, Any]:
+        data = {name: getattr(self, name) for name in self.__slots__}
+        return {
+            **data,
+            "minutes": self.minutes.as_data(),
+            "left_g": self.left_g.as_data(),
+            "allergens": list(self.allergens),
+            "against": list(self.against),
+        }
+
+
+def _juice(material: Material, mass_g: float) -> Matter:
+    if not 1.0 <= mass_g <= 1e6:
+        raise Refusal(f"{mass_g:g} g of juice cannot be", "mass_g", "from 1 g to 1 000 kg", "Weigh it", "out_of_bounds")
+    unit = material.per_gram()
+    if unit.of("water") < 0.3 or material.pieces:
+        raise Refusal(f"{material.name} is no juice", "material", remedy="Choose a juice or a purée", code="not_a_liquid")
+    return Matter(unit.scaled(mass_g))
+
+
+def _haze(contents: Contents) -> float:
+    return contents.of("insolubles") + contents.of("pectin")
+
+
+def clear_ways(
+    material: Material, mass_g: float, *, warm_c: float = 45.0, missing: Iterable[str] = (), scale_g: float = 0.1
+) -> tuple[Method, ...]:
+    """Ways to clear `mass_g` [g] of a juice, best first: what works on it before what doesn't, then by the haze that stays, what is lost, and how long it takes.
+
+    Each is worked out by its own operation on this juice, with the loss's 5 and 95 % points. The enzyme's time is what cuts half of the pectin at `warm_c`
+    and this juice's pH, which clears it, and an hour to settle. `missing`: materials that are not to be had; what needs them comes last (`without` says what to do instead). Error: the loss and time as shown.
+    Source: the operations' own.
+    """
+    juice = _juice(material, mass_g)
+    gone = frozenset(missing)
+    without(gone)
+    described = typical_materials()
+    found = [_cleared(way, juice, warm_c, scale_g, described, way.adds in gone) for way in _WAYS]
+    return tuple(method for _, method in sorted(found, key=lambda item: item[0]))
+
+
+def _cleared(
+    way: _Way, juice: Matter, warm_c: float, scale_g: float, described: Mapping[str, Any], missing: bool
+) -> tuple[tuple[bool, bool, float], Method]:
+    """(rank, method) of one way on this juice: missing last, what its own verb warns of before that, then haze left, loss and time together."""
+    grams = way.share * juice.liquor.mass_g
+    added = read_material(way.adds, described[way.adds]) if way.adds else None
+    filled = Matter(juice.liquor + added.per_gram().scaled(grams)) if added else juice
+    step = way.kind("clear", "jar")
+    minutes = _minutes(step, juice.liquor, warm_c)
+    if way.kind is Enzyme:
+        step = Enzyme("clear", "jar", minutes=minutes.value - _SETTLES_MIN, temperature_c=warm_c)
+    remarks = tuple(step.remarks(filled, step.act(filled, _Desk())))
+    middle, low, high = (step.act(filled, _Desk(where)).matter.liquor for where in (0.0, -1.0, 1.0))
+    weights = [item.mass_g for item in (middle, low, high)]
+    # Of the juice's own haze; a fining's own matter stays with its lees.
+    # Pectin that the enzyme has begun to cut holds no haze up any more.
+    stays = middle.of("insolubles") if way.kind is Enzyme else _haze(middle)
+    taken = max(0.0, 1.0 - stays / _haze(juice.liquor)) if _haze(juice.liquor) > 0 else 1.0
+    method = Method(
+        step.verb,
+        way.name,
+        way.dose,
+        grams,
+        minutes,
+        Range(weights[0], min(weights), max(weights)),
+        taken,
+        sugar.brix(middle),
+        sugar.sugar_g_100ml(middle),
+        acid_g_100ml(middle),
+        way.flavour,
+        way.gear,
+        added.allergens if added else (),
+        (*(remark.text for remark in remarks), *(resolution_remark(grams, scale_g, added.name.lower()) if added else ())),
+        missing,
+    )
+    warned = any(remark.severity != "note" for remark in remarks)
+    lost = 1.0 - method.left_g.value / filled.mass_g
+    return (missing, warned, lost + minutes.value / _SLOW_MIN + _HAZE_WEIGHT * (1.0 - taken)), method
+
+
+def _minutes(step: Step, juice: Contents, warm_c: float) -> Range:
+    if isinstance(step, Enzyme):
+        works = enzyme_minutes(warm_c, ph_or_neutral(juice), 1.0, where="warm_c")
+        return Range(*(minutes + _SETTLES_MIN for minutes in (works.value, works.low, works.high)))
+    if isinstance(step, Filter):
+        needed = 60.0 + 0.04 * juice.mass_g
+        return Range(needed, needed / 2.0, needed * 3.0)
+    usual = float(getattr(step, "minutes", 60.0))
+    return Range(usual, 0.7 * usual, 1.5 * usual)
+
+
+def stronger_ways(
+    material: Material, mass_g: float, want_brix: float, *, power_w: float = _POT_W, steep: float = _STEEP
+) -> tuple[Method, ...]:
+    """Ways to bring a juice to `want_brix` [°Bx], what keeps most first: freeze and drip, under vacuum, in the pot.
+
+    Drip: the share of the thaw whose drip together reads so; pot and vacuum: weight by solids. Refuses a target that it has passed. Error: the drip's
+    strength 10 %, the pot's time that of its power. Source: `dripped`; mass and energy balance.
+    """
+    juice = _juice(material, mass_g).liquor
+    have = sugar.brix(juice)
+    if want_brix <= have:
+        raise Refusal(f"{want_brix:g} °Bx is behind it already", "want_brix", f"it stands at {have:.1f}", "Thin it instead", "unreachable")
+    ends = juice.mass_g * have / want_brix
+    found = []
+    try:
+        kept = kept_range(juice, want_brix, steep, _BLOCK_C)
+    except Refusal:
+        # No drip is as strong as that: the pot and the vacuum remain.
+        kept = None
+    if kept is not None:
+        caught, ice = dripped(juice, kept.value, steep, _BLOCK_C)
+        found.append(
+            _strong(
+                "freeze_drip",
+                "Freeze and drip",
+                f"keep the first {100 * kept.value:.0f} % of the thaw",
+                Range(1440.0, 960.0, 2880.0),
+                Range(*(share * juice.mass_g for share in (kept.value, kept.low, kept.high))),
+                caught,
+                "keeps aroma and colour; sugar stays in the ice",
+                "freezer, bottle with head room, cold place",
+                (f"The ice keeps {sugar.brix(ice):.1f} °Bx: melt it for a granita or the next syrup.",),
+            )
+        )
+    steam = juice.mass_g - ends
+    boiled = Contents({key: grams - (steam if key == "water" else 0.0) for key, grams in juice.liquid.grams.items()})
+    minutes = minutes_to_drive_off(steam, 100.0, power_w)
+    exact = Range.exact(ends)
+    found.append(
+        _strong(
+            "vacuum_reduce",
+            "Under vacuum",
+            f"stop at {ends:.0f} g",
+            Range(4.0 * minutes, 2.5 * minutes, 8.0 * minutes),
+            exact,
+            boiled,
+            "keeps colour; the first vapour takes top notes along",
+            "vacuum evaporator",
+            ("Glass under vacuum: look for scratches, stand behind a guard.",),
+        )
+    )
+    found.append(
+        _strong(
+            "reduce",
+            "In the pot",
+            f"stop at {ends:.0f} g",
+            Range(minutes, 0.7 * minutes, 1.6 * minutes),
+            exact,
+            boiled,
+            "cooked and darker; aroma leaves with the steam",
+            "pot, scale",
+            ("It scorches at the end: stir, and lower the heat.",),
+        )
+    )
+    return tuple(found)
+
+
+def _strong(
+    verb: str, name: str, dose: str, minutes: Range, left: Range, made: Contents, flavour: str, gear: str, against: tuple[str, ...]
+) -> Method:
+    return Method(
+        verb,
+        name,
+        dose,
+        0.0,
+        minutes,
+        left,
+        None,
+        sugar.brix(made),
+        sugar.sugar_g_100ml(made),
+        acid_g_100ml(made),
+        flavour,
+        gear,
+        (),
+        against,
+        False,
+    )

@@ -1,0 +1,398 @@
+"""Solve: the fewest, then the lightest, additions that bring a vessel to its aims; and what comes closest when nothing does.
+
+Subsets of what is offered are searched on the linear mass balance of the vessel, fewest first; what looks right there is refined by a few
+Newton steps on the exact figures and checked on them.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations, product
+from typing import Any, Literal
+
+from ..base import number_format as say
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import ACIDS, CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
+from ..materials.material import Material
+from ..operations.combine import solve_linear
+from ..properties.acidity import PROTONS
+from ..properties.alcohol import PURE_ETHANOL_KG_M3
+from ..properties.density import volume_ml
+from ..properties.measure import measure
+from ..properties.ph import ph_or_neutral
+from ..spec.sentences import listed, short_name
+from ..spec.spec import Goal
+
+AimProperty = Literal["brix", "brix_reading", "acid_g_100ml", "sugar_g_100ml", "abv", "volume_ml", "mass_g", "ph", "cost"]
+Bound = Literal["is", "least", "most"]
+AIMS: Mapping[str, tuple[float, float, str]] = {
+    "brix": (0.0, 90.0, "from 0 to 90 °Bx"),
+    "brix_reading": (0.0, 85.0, "from 0 to 85 °Bx"),
+    "acid_g_100ml": (0.0, 60.0, "from 0 to 60 g/100 mL"),
+    "sugar_g_100ml": (0.0, 130.0, "from 0 to 130 g/100 mL"),
+    "abv": (0.0, 97.0, "from 0 to 97 % vol"),
+    "volume_ml": (0.1, 1e6, "from 0.1 mL to 1 000 L"),
+    "mass_g": (0.1, 1e6, "from 0.1 g to a tonne"),
+    "ph": (1.0, 9.0, "from pH 1 to 9"),
+    "cost": (0.0, 1e6, "zero or more"),
+}
+"""What can be aimed at, with its bounds in words."""
+
+_MOST_TIMES = 20.0
+"""No repair adds more than twenty times what is in the vessel."""
+_MOST_ADDITIONS = 4
+_WEIGHABLE_G = 0.005
+"""What a fine scale shows as nothing is not told as an addition [g]."""
+_NEWTON, _CLOSE = 14, 1e-9
+_LOOSE = 0.25
+"""Where the linear balance misses an aim by less than this share of it, the exact figures decide."""
+_NUDGE = 1e-5
+_CLOSEST_ROUNDS = 40
+
+
+@dataclass(frozen=True, slots=True)
+class Aim:
+    """What a figure should be: `is` the value within its tolerance, at `least` or at `most` it."""
+
+    property: AimProperty
+    value: float
+    tolerance: float = 0.0
+    bound: Bound = "is"
+
+    def miss(self, figure: float) -> float:
+        """By how much a figure is off, with its sign; nothing where a bound is kept."""
+        off = figure - self.value
+        return 0.0 if (self.bound == "least" and off > 0) or (self.bound == "most" and off < 0) else off
+
+    def holds(self, figure: float) -> bool:
+        return abs(self.miss(figure)) <= max(self.tolerance, 1e-7 * max(1.0, abs(self.value)))
+
+    def said(self) -> str:
+        """ "40.0 °Bx", "at most 5.00 in cost"."""
+        figure = f"{say.figure(self.value)} in cost" if self.property == "cost" else say.of(self.property, self.value)
+        figure = f"pH {figure}" if self.property == "ph" else figure
+        return {"is": figure, "least": f"at least {figure}", "most": f"at most {figure}"}[self.bound]
+
+
+def read_aim(data: Any, where: str = "aims") -> Aim:
+    """An aim from its open form ``{"property", "value", "tolerance", "bound"}``. Refuses what cannot be aimed at, at its place."""
+    if not isinstance(data, dict) or data.get("property") not in AIMS:
+        raise Refusal("This is nothing to aim at", f"{where}/property", f"choose one of {', '.join(AIMS)}", code="unknown_reference")
+    name = str(data["property"])
+    low, high, words = AIMS[name]
+    value, tolerance = data.get("value"), data.get("tolerance", 0.0)
+    for key, number in (("value", value), ("tolerance", tolerance)):
+        if isinstance(number, bool) or not isinstance(number, int | float) or not math.isfinite(number):
+            raise Refusal("A number is missing", f"{where}/{key}", words, code="missing")
+    if not low <= float(value) <= high or float(tolerance) < 0:  # type: ignore[arg-type]
+        raise Refusal(f"{value:g} is out of bounds", f"{where}/value", words, code="out_of_bounds")
+    if data.get("bound", "is") not in ("is", "least", "most"):
+        raise Refusal(f"“{data['bound']}” is not known here", f"{where}/bound", "choose one of is, least, most")
+    return Aim(name, float(value), float(tolerance), data.get("bound", "is"))  # type: ignore[arg-type]
+
+
+@dataclass(frozen=True, slots=True)
+class Addition:
+    """Grams of one material to add."""
+
+    material: str
+    name: str
+    mass_g: float
+
+
+@dataclass(frozen=True, slots=True)
+class Solution:
+    """Additions and the contents they lead to."""
+
+    additions: tuple[Addition, ...]
+    contents: Contents
+
+    @property
+    def mass_g(self) -> float:
+        """Grams added in all."""
+        return math.fsum(item.mass_g for item in self.additions)
+
+    def as_data(self) -> dict[str, Any]:
+        """Additions, in words, and the figures they lead to."""
+        added = [{"material": item.material, "name": item.name, "mass_g": item.mass_g} for item in self.additions]
+        return {"additions": added, "words": self.words, "figures": measure(self.contents)}
+
+    @property
+    def words(self) -> str:
+        """ "+ 118 g water and + 6.90 g malic acid"."""
+        return (
+            listed(
+                [f"+{say.GAP}{say.grams(item.mass_g)} {short_name(item.name)}" for item in self.additions if item.mass_g >= _WEIGHABLE_G]
+            )
+            or "nothing to add"
+        )
+
+
+@dataclass(frozen=True, slots=True)
+class _Linear:
+    """A vessel or one gram of an addition by what the aims are made of: mass, liquid, volume, dissolved, sugar, acid, mL of ethanol, money."""
+
+    parts: tuple[float, ...]
+
+    @classmethod
+    def of(cls, contents: Contents, volume: float, money: float) -> _Linear:
+        grams = contents.grams
+        mass = contents.mass_g
+        dissolved = math.fsum(g for key, g in grams.items() if SUBSTANCES[key].dissolved)
+        acid = CITRIC_EQUIVALENT_G * math.fsum(g * PROTONS[key] for key, g in grams.items() if key in PROTONS)
+        spirit = grams.get("ethanol", 0.0) * 1000.0 / PURE_ETHANOL_KG_M3
+        return cls((mass, mass - grams.get("insolubles", 0.0), volume, dissolved, contents.total(SUGARS), acid, spirit, money))
+
+
+# Each aim is N/D × 100 or N alone, of the parts above: (numerator, denominator or None).
+_RATIO: Mapping[str, tuple[int, int | None]] = {
+    "brix": (3, 1),
+    "brix_reading": (3, 1),
+    "sugar_g_100ml": (4, 2),
+    "acid_g_100ml": (5, 2),
+    "abv": (6, 2),
+    "volume_ml": (2, None),
+    "mass_g": (0, None),
+    "cost": (7, None),
+    "ph": (5, 2),
+}
+
+
+class _Problem:
+    """One vessel, its aims and what is offered."""
+
+    def __init__(self, contents: Contents, aims: Sequence[Aim], offered: Sequence[Material], money: float) -> None:
+        self.contents, self.aims, self.offered, self.money = contents, aims, offered, money
+        self.units = [material.per_gram() for material in offered]
+        self.prices = [float(material.price_per_kg or 0) / 1000.0 for material in offered]
+        volume = volume_ml(contents)
+        self.base = _Linear.of(contents, volume, money).parts
+        step = max(1.0, 0.02 * contents.mass_g)
+        self.columns = [
+            _Linear.of(unit, (volume_ml(contents + unit.scaled(step)) - volume) / step, price).parts
+            for unit, price in zip(self.units, self.prices, strict=True)
+        ]
+
+    def mixed(self, chosen: Sequence[int], grams: Sequence[float]) -> Contents:
+        found = self.contents
+        for i, mass in zip(chosen, grams, strict=True):
+            if mass:
+                found = found + self.units[i].scaled(mass)
+        return found
+
+    def figures(self, contents: Contents, chosen: Sequence[int], grams: Sequence[float]) -> list[float]:
+        """The exact figure of each aim."""
+        known: dict[str, float] = dict(measure(contents))
+        if any(aim.property == "ph" for aim in self.aims):
+            known["ph"] = ph_or_neutral(contents)
+        known["cost"] = self.money + math.fsum(self.prices[i] * mass for i, mass in zip(chosen, grams, strict=True))
+        return [known.get(aim.property, 0.0) for aim in self.aims]
+
+    def row(self, aim: Aim, chosen: Sequence[int]) -> tuple[list[float], float]:
+        """The aim as a linear equation in the grams of the chosen additions. pH has none: it is left to Newton."""
+        top, bottom = _RATIO[aim.property]
+        if bottom is None:
+            return [self.columns[i][top] for i in chosen], aim.value - self.base[top]
+        scale = 100.0
+        row = [scale * self.columns[i][top] - aim.value * self.columns[i][bottom] for i in chosen]
+        return row, aim.value * self.base[bottom] - scale * self.base[top]
+
+    def looks_right(self, chosen: Sequence[int], grams: Sequence[float]) -> bool:
+        """Whether every aim is near on the linear balance."""
+        parts = list(self.base)
+        for i, mass in zip(chosen, grams, strict=True):
+            parts = [a + mass * b for a, b in zip(parts, self.columns[i], strict=True)]
+        for aim in self.aims:
+            if aim.property in ("ph", "brix_reading"):
+                continue
+            top, bottom = _RATIO[aim.property]
+            figure = parts[top] if bottom is None else 100.0 * parts[top] / parts[bottom] if parts[bottom] > 0 else math.inf
+            if abs(aim.miss(figure)) > aim.tolerance + _LOOSE * max(abs(aim.value), 0.05):
+                return False
+        return True
+
+    def refined(self, chosen: Sequence[int], aimed: Sequence[int], grams: list[float]) -> list[float] | None:
+        """Newton on the exact figures of the aimed ones, from the linear guess; None where it leaves the possible."""
+        targets = [self.aims[k] for k in aimed]
+        for _ in range(_NEWTON):
+            contents = self.mixed(chosen, grams)
+            if any(mass < -1e-9 for mass in contents.grams.values()) or contents.liquid.mass_g <= 0:
+                return None
+            if any(mass < 0.0 for mass in contents.grams.values()):
+                # A rounding below nothing on the way is nothing.
+                contents = Contents({key: max(0.0, mass) for key, mass in contents.grams.items()})
+            now = self.figures(contents, chosen, grams)
+            off = [aim.value - now[k] for k, aim in zip(aimed, targets, strict=True)]
+            if all(abs(miss) <= _CLOSE * max(1.0, abs(aim.value)) for miss, aim in zip(off, targets, strict=True)):
+                return grams
+            nudge = _NUDGE * max(1.0, self.contents.mass_g)
+            slopes = []
+            for position, i in enumerate(chosen):
+                more = [mass + (nudge if at == position else 0.0) for at, mass in enumerate(grams)]
+                moved = self.figures(contents + self.units[i].scaled(nudge), chosen, more)
+                slopes.append([(moved[k] - now[k]) / nudge for k in aimed])
+            step = solve_linear([[slopes[c][r] for c in range(len(chosen))] for r in range(len(aimed))], off)
+            if step is None:
+                return None
+            grams = [mass + change for mass, change in zip(grams, step, strict=True)]
+            if sum(abs(mass) for mass in grams) > 10.0 * _MOST_TIMES * self.contents.mass_g:
+                return None
+        return None
+
+
+def _guesses(problem: _Problem, size: int) -> Iterator[tuple[float, tuple[int, ...], tuple[int, ...], list[float]]]:
+    """(linear mass, chosen, aimed, grams) of every choice of `size` additions that looks right, for as many aims met exactly."""
+    exact = [k for k, aim in enumerate(problem.aims) if aim.bound == "is"]
+    bounds = [k for k, aim in enumerate(problem.aims) if aim.bound != "is"]
+    for chosen in combinations(range(len(problem.offered)), size):
+        acid = any(problem.units[i].total(ACIDS) > 0 for i in chosen)
+        for met in range(min(size, len(exact)), -1, -1):
+            for aimed in product(combinations(exact, met), combinations(bounds, size - met)):
+                both = (*aimed[0], *aimed[1])
+                if any(problem.aims[k].property == "ph" for k in both) and not acid:
+                    continue
+                rows = [problem.row(problem.aims[k], chosen) for k in both if problem.aims[k].property != "ph"]
+                if len(rows) < size:
+                    # pH is met by an acid: start it from a pinch, Newton finds the rest.
+                    yield 0.0, chosen, both, [0.001 * problem.contents.mass_g] * size
+                    continue
+                grams = solve_linear([row for row, _ in rows], [right for _, right in rows])
+                if grams is None or min(grams) < -0.05 * max(1.0, *grams) or sum(grams) > _MOST_TIMES * problem.contents.mass_g:
+                    continue
+                if problem.looks_right(chosen, grams):
+                    yield math.fsum(grams), chosen, both, grams
+
+
+def _ways(problem: _Problem, size: int, most: int) -> list[Solution]:
+    """Choices of `size` additions that meet every aim exactly, the lightest first; at most `most` of them."""
+    found: list[Solution] = []
+    for light, chosen, aimed, guess in sorted(_guesses(problem, size), key=lambda item: (item[0], item[1])):
+        if len(found) >= most and light > 1.1 * found[-1].mass_g:
+            break
+        grams = problem.refined(chosen, aimed, guess)
+        if grams is None or min(grams) < -1e-9 * problem.contents.mass_g or sum(grams) > _MOST_TIMES * problem.contents.mass_g:
+            continue
+        grams = [max(0.0, mass) for mass in grams]
+        contents = problem.mixed(chosen, grams)
+        figures = problem.figures(contents, chosen, grams)
+        if all(aim.holds(figure) for aim, figure in zip(problem.aims, figures, strict=True)):
+            added = [
+                Addition(problem.offered[i].key, problem.offered[i].name, mass) for i, mass in zip(chosen, grams, strict=True) if mass > 0
+            ]
+            found.append(Solution(tuple(sorted(added, key=lambda item: -item.mass_g)), contents))
+            found.sort(key=lambda solution: solution.mass_g)
+    return found[:most]
+
+
+def closest(problem: _Problem) -> Solution:
+    """The additions that come nearest, by relative miss: Gauss–Newton with the grams held at zero or more, to where it no longer helps."""
+    chosen = list(range(len(problem.offered)))
+    grams = [0.0] * len(chosen)
+    scales = [max(abs(aim.value), 0.05) for aim in problem.aims]
+
+    def misses(amounts: Sequence[float]) -> list[float]:
+        figures = problem.figures(problem.mixed(chosen, amounts), chosen, amounts)
+        return [aim.miss(figure) / scale for aim, figure, scale in zip(problem.aims, figures, scales, strict=True)]
+
+    def distance(off: Sequence[float]) -> float:
+        return math.fsum(miss * miss for miss in off)
+
+    off = misses(grams)
+    best = distance(off)
+    reach = 3.0 * problem.contents.mass_g
+    for _ in range(_CLOSEST_ROUNDS):
+        nudge = 1e-4 * problem.contents.mass_g
+        slopes = []
+        for i in chosen:
+            moved = misses([mass + (nudge if at == i else 0.0) for at, mass in enumerate(grams)])
+            slopes.append([(a - b) / nudge for a, b in zip(moved, off, strict=True)])
+        step = _held_step(slopes, off, grams)
+        size, better = 1.0, False
+        while size > 1e-4 and not better:
+            tried = [min(reach, max(0.0, mass + size * change)) for mass, change in zip(grams, step, strict=True)]
+            there = misses(tried)
+            better = distance(there) < best * (1.0 - 1e-9) - 1e-18
+            size /= 2.0
+        if not better:
+            break
+        grams, off, best = tried, there, distance(there)
+    least = 1e-6 * problem.contents.mass_g
+    grams = [mass if mass > least else 0.0 for mass in grams]
+    added = [Addition(problem.offered[i].key, problem.offered[i].name, mass) for i, mass in zip(chosen, grams, strict=True) if mass]
+    return Solution(tuple(added), problem.mixed(chosen, grams))
+
+
+def _held_step(slopes: Sequence[Sequence[float]], off: Sequence[float], grams: Sequence[float]) -> list[float]:
+    """A damped least-squares step; what stands at zero and would go below it is left out, and the rest is solved again."""
+    free = list(range(len(grams)))
+    step = [0.0] * len(grams)
+    while free:
+        normal = [[math.fsum(a * b for a, b in zip(slopes[i], slopes[j], strict=True)) for j in free] for i in free]
+        ridge = 1e-6 * max((normal[n][n] for n in range(len(free))), default=0.0) + 1e-30
+        for n in range(len(free)):
+            normal[n][n] += ridge
+        right = [-math.fsum(a * b for a, b in zip(slopes[i], off, strict=True)) for i in free]
+        found = solve_linear(normal, right) or [0.0] * len(free)
+        held = [i for i, change in zip(free, found, strict=True) if grams[i] <= 0.0 and change < 0.0]
+        if not held:
+            for i, change in zip(free, found, strict=True):
+                step[i] = change
+            return step
+        free = [i for i in free if i not in held]
+    return step
+
+
+def _aims(goals: Sequence[Aim | Goal]) -> list[Aim]:
+    return [goal if isinstance(goal, Aim) else Aim(goal.property, goal.value, goal.tolerance) for goal in goals]
+
+
+def alternatives(
+    contents: Contents, goals: Sequence[Aim | Goal], offered: Sequence[Material], most: int = 3, cost: float = 0.0
+) -> tuple[Solution, ...]:
+    """Up to `most` ways to the aims, the fewest additions first, then the lightest: dry acid, stock, juice side by side. `cost` is what the vessel has
+    cost so far. Refuses what nothing reaches, and says what comes closest.
+    """
+    aims = _aims(goals)
+    if contents.liquid.mass_g <= 0:
+        raise Refusal("There is nothing in the vessel to correct", remedy="Put the liquid in first", code="empty")
+    for material in offered if any(aim.property == "cost" for aim in aims) else ():
+        if material.price_per_kg is None and material.kind != "water":
+            raise Refusal(
+                f"Nobody has said what {short_name(material.name)} costs",
+                f"materials/{material.key}/price_per_kg",
+                remedy="Give its price, or leave it out",
+                code="no_price",
+            )
+    problem = _Problem(contents, aims, offered, cost)
+    if all(aim.holds(figure) for aim, figure in zip(aims, problem.figures(contents, (), ()), strict=True)):
+        return (Solution((), contents),)
+    found: list[Solution] = []
+    for size in range(1, min(len(offered), len(aims), _MOST_ADDITIONS) + 1):
+        found += _ways(problem, size, most - len(found))
+        if len(found) >= most:
+            break
+    if found:
+        return tuple(found)
+    near = closest(problem)
+    chosen = [next(i for i, material in enumerate(offered) if material.key == item.material) for item in near.additions]
+    figures = problem.figures(near.contents, chosen, [item.mass_g for item in near.additions])
+    got = listed([replace(aim, value=figure, bound="is").said() for aim, figure in zip(aims, figures, strict=True)])
+    names = listed([short_name(material.name) for material in offered]) or "nothing"
+    raise Refusal(
+        f"{listed([aim.said() for aim in aims])} cannot be reached by adding {names}",
+        bound=f"closest is {got} with {near.words}",
+        remedy="Move the goal or offer something else",
+        code="unreachable",
+    )
+
+
+def solve(contents: Contents, goals: Sequence[Aim | Goal], offered: Sequence[Material], cost: float = 0.0) -> Solution:
+    """The fewest additions, then the least mass, that bring `contents` to all goals at once.
+
+    Search on the linear mass balance, Newton on the exact figures to 1e-9; aims are met exactly, those beyond the number of additions within their
+    tolerance. Refuses what cannot be reached and says what comes closest. 1000 g of 66.67 °Bx to 50 °Bx: 333.3 g of water. Source: mass balance.
+    """
+    return alternatives(contents, goals, offered, 1, cost)[0]

@@ -1,0 +1,1 @@
+"""Substances and their constants, and contents: grams of each substance."""

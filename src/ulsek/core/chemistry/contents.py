@@ -1,0 +1,66 @@
+"""Contents: grams of each substance in a vessel. Everything else is worked out from them."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+
+from ..base.refusals import Refusal
+from .substances import BANDS, SUBSTANCES, Band
+
+
+@dataclass(frozen=True, slots=True)
+class Contents:
+    """Grams per substance; absent means none. Never negative."""
+
+    grams: Mapping[str, float] = field(default_factory=dict)
+
+    @property
+    def mass_g(self) -> float:
+        return math.fsum(self.grams.values())
+
+    def of(self, key: str) -> float:
+        """Grams of one substance."""
+        return self.grams.get(key, 0.0)
+
+    def total(self, keys: Iterable[str]) -> float:
+        """Grams of several substances together."""
+        return math.fsum(self.grams.get(key, 0.0) for key in keys)
+
+    def __add__(self, other: Contents) -> Contents:
+        mixed = dict(self.grams)
+        for key, mass in other.grams.items():
+            mixed[key] = mixed.get(key, 0.0) + mass
+        return Contents(mixed)
+
+    def scaled(self, factor: float) -> Contents:
+        """The same liquid, `factor` times as much."""
+        return Contents({key: mass * factor for key, mass in self.grams.items()})
+
+    def taking(self, key: str, mass_g: float) -> Contents:
+        """What is left when `mass_g` of one substance has gone. Refuses to take more than there is."""
+        have = self.of(key)
+        if mass_g > have:
+            raise Refusal(
+                f"{mass_g:.4g} g of {SUBSTANCES[key].name} cannot leave",
+                bound=f"the vessel holds {have:.4g} g of it",
+                remedy="Check the minutes, the lid and what went in",
+                code="more_than_there_is",
+            )
+        return Contents({**self.grams, key: have - mass_g})
+
+    def without(self, key: str) -> Contents:
+        return Contents({name: mass for name, mass in self.grams.items() if name != key})
+
+    @property
+    def liquid(self) -> Contents:
+        """All but the undissolved plant matter."""
+        return self.without("insolubles") if "insolubles" in self.grams else self
+
+    def bands(self) -> dict[Band, float]:
+        """Grams by the five bands of the river."""
+        sums: dict[Band, float] = dict.fromkeys(BANDS, 0.0)
+        for key, mass in self.grams.items():
+            sums[SUBSTANCES[key].band] += mass
+        return sums

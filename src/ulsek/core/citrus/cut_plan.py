@@ -1,0 +1,266 @@
+"""Cutting fruit: the ways that one is cut, what each gives and for how long it serves, and a plan as a value; the naive order is the printed baseline.
+
+Standard library only. Which plan is best is found in `ulsek.planners.cut_plan`.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from typing import Literal
+
+from ..base.refusals import Refusal
+from .house_experience import figure
+
+Kind = Literal["juice", "zest", "peel", "wheels", "whole"]
+KINDS: tuple[Kind, ...] = ("juice", "zest", "peel", "wheels", "whole")
+UNIT: Mapping[Kind, str] = {"juice": "mL", "zest": "g", "peel": "g", "wheels": "wheels", "whole": "fruit"}
+KEEPS_H: Mapping[Kind, float] = {kind: figure("cut", "keeps_h", kind) for kind in KINDS}
+"""Hours that what was cut stays good enough for what it is wanted for; house experience."""
+DAY_OLD_H = figure("cut", "day_old_h")
+"""Hours that juice still serves where somebody has said that the day before's will do: duller, and no longer fresh; house experience."""
+SOON_H = figure("cut", "soon_h")
+"""A zested fruit dries out and grips its juice: it is juiced within so many hours, or not at all."""
+GRIPS = figure("cut", "grips")
+"""Of its juice that a fruit still gives once its skin is gone; house experience."""
+WAYS: Mapping[str, tuple[Kind, ...]] = {
+    "juice": ("juice",),
+    "zest, then juice": ("zest", "juice"),
+    "peel, then juice": ("peel", "juice"),
+    "zest": ("zest",),
+    "peel": ("peel",),
+    "wheels": ("wheels",),
+    "whole": ("whole",),
+}
+MOST_FRUIT = 10_000
+_MOST_WANTS, _MOST_CASES = 40, 40
+_SHORT_G = 400.0
+"""Grams of bin that one gram of something wanted is worth: more than any fruit bins for it, so that nothing is left short to save waste."""
+MONEY_G, BUY_G = 3.0, 400.0
+"""Grams of bin that one unit of money is worth among plans that are alike otherwise; far more for a case that must be bought."""
+
+
+@dataclass(frozen=True, slots=True)
+class Fruit:
+    """Fruit of one case: how many, and what one of them gives. `pack` above nothing: it is not here, and comes in packs of so many at `price` each fruit.
+    `spread`: least and most of a kind against what is expected of it, where that is known to differ.
+    """
+
+    key: str
+    name: str
+    kind: str
+    count: int
+    fruit_g: float
+    juice_ml: float
+    zest_g: float
+    peel_g: float
+    density: float
+    price: float = 0.0
+    pack: int = 0
+    spread: Mapping[Kind, tuple[float, float]] = field(default_factory=dict)
+
+    @property
+    def pack_price(self) -> float:
+        """What a pack costs; one without a price still counts for something, so that none is ordered in vain."""
+        return max(0.01, self.price) * self.pack
+
+    def gives(self, kind: Kind, way: str) -> float:
+        """Of a kind, from one fruit cut this way, in the kind's unit."""
+        if kind not in WAYS[way]:
+            return 0.0
+        if kind == "juice":
+            return self.juice_ml * (1.0 if way == "juice" else GRIPS)
+        return {"zest": self.zest_g, "peel": self.peel_g, "wheels": figure("cut", "wheels"), "whole": 1.0}[kind]
+
+    def grams(self, kind: Kind) -> float:
+        """What one unit of a kind weighs: a wheel is its share of the fruit."""
+        return {
+            "juice": self.density,
+            "zest": 1.0,
+            "peel": 1.0,
+            "wheels": figure("cut", "wheel_share") * self.fruit_g / figure("cut", "wheels"),
+            "whole": self.fruit_g,
+        }[kind]
+
+
+@dataclass(frozen=True, slots=True)
+class Want:
+    """Something wanted: how much of each kind, of which fruits (keys of cases or kinds of fruit; none named: any), `by` [h from now];
+    `day_old`: juice of the day before will do."""
+
+    key: str
+    name: str
+    takes: Mapping[Kind, float]
+    fruits: tuple[str, ...] = ()
+    by_h: float = 4.0
+    day_old: bool = False
+
+    def keeps_h(self, kind: Kind) -> float:
+        """Greatest age [h] at which this want still accepts a kind: the kind's own, longer for juice where day-old juice is accepted."""
+        return DAY_OLD_H if kind == "juice" and self.day_old else KEEPS_H[kind]
+
+    def may_use(self, fruit: Fruit) -> bool:
+        return not self.fruits or fruit.key in self.fruits or fruit.kind in self.fruits
+
+
+@dataclass(frozen=True, slots=True)
+class Cut:
+    """So many fruits of one case cut one way: first cut `at` [h from now], and juiced `then_at` where that comes after."""
+
+    fruit: str
+    way: str
+    count: int
+    at_h: float
+    then_h: float
+
+
+@dataclass(frozen=True, slots=True)
+class Share:
+    """What goes from one case into one want: a kind and how much of it."""
+
+    fruit: str
+    kind: Kind
+    want: str
+    amount: float
+
+
+@dataclass(frozen=True)
+class Plan:
+    """Cuts, where everything goes, what stays over, what is binned [g], what is short, and whether a better plan may exist (`proved`)."""
+
+    cuts: tuple[Cut, ...]
+    shares: tuple[Share, ...]
+    over: Mapping[tuple[str, Kind], float]
+    bin_g: float
+    cost: float
+    short: Mapping[tuple[str, Kind], float]
+    packs: Mapping[str, int] = field(default_factory=dict)
+    proved: bool = False
+
+    @property
+    def used(self) -> dict[str, int]:
+        """Fruits cut, by case."""
+        found: dict[str, int] = {}
+        for cut in self.cuts:
+            found[cut.fruit] = found.get(cut.fruit, 0) + cut.count
+        return found
+
+
+def check(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
+    if not wants:
+        raise Refusal("Nothing is wanted", "wants", remedy="Say what you want, how much, and by when", code="missing")
+    if not fruits:
+        raise Refusal("There is no fruit", "fruits", remedy="Count a case in first, or plan an order", code="missing")
+    for things, most, where in ((wants, _MOST_WANTS, "wants"), (fruits, _MOST_CASES, "fruits")):
+        if len(things) > most:
+            raise Refusal(f"{len(things)} are too many for one plan", where, f"at most {most}", "Plan a day at a time", "out_of_bounds")
+    for n, fruit in enumerate(fruits):
+        if not 0 <= fruit.count <= MOST_FRUIT:
+            raise Refusal(f"{fruit.count} fruits cannot be", f"fruits/{n}/count", f"from 0 to {MOST_FRUIT}", "Count again", "out_of_bounds")
+    for n, want in enumerate(wants):
+        if not math.isfinite(want.by_h) or not 0.0 <= want.by_h <= 24.0 * 31:
+            raise Refusal(f"“{want.name}” has no time", f"wants/{n}/by", "from now to a month ahead", "Say by when", "out_of_bounds")
+        if not want.takes or all(amount <= 0 for amount in want.takes.values()):
+            raise Refusal(f"“{want.name}” takes nothing", f"wants/{n}/takes", remedy="Say how much", code="missing")
+        for kind, amount in want.takes.items():
+            if not (math.isfinite(amount) and 0 <= amount <= 1e6):
+                raise Refusal(
+                    f"{amount:g} {UNIT[kind]} cannot be",
+                    f"wants/{n}/takes/{kind}",
+                    "from 0 to 1 000 000",
+                    "Check the figure",
+                    "out_of_bounds",
+                )
+
+
+def plan_of(
+    fruits: Sequence[Fruit],
+    cuts: tuple[Cut, ...],
+    shares: Mapping[tuple[str, Kind, str], float],
+    short: Mapping[tuple[str, Kind], float],
+    packs: Mapping[str, int],
+) -> Plan:
+    """A plan with its waste and its leftovers worked out from what is cut and where it goes: mass in = mass used + over + bin."""
+    by_key = {fruit.key: fruit for fruit in fruits}
+    made: dict[tuple[str, Kind], float] = {}
+    for cut in cuts:
+        for kind in WAYS[cut.way]:
+            at = (cut.fruit, kind)
+            made[at] = made.get(at, 0.0) + cut.count * by_key[cut.fruit].gives(kind, cut.way)
+    for (key, kind, _), amount in shares.items():
+        made[key, kind] -= amount
+    over = {at: amount for at, amount in made.items() if amount > 1e-3}
+    whole = math.fsum(cut.count * by_key[cut.fruit].fruit_g for cut in cuts)
+    used = math.fsum(amount * by_key[key].grams(kind) for (key, kind, _), amount in shares.items())
+    return Plan(
+        tuple(sorted(cuts, key=lambda cut: (cut.at_h, cut.fruit, cut.way))),
+        tuple(Share(key, kind, want, amount) for (key, kind, want), amount in shares.items()),
+        over,
+        whole - used,
+        math.fsum(cut.count * by_key[cut.fruit].price for cut in cuts),
+        short,
+        packs,
+    )
+
+
+def naive_plan(fruits: Sequence[Fruit], wants: Sequence[Want]) -> Plan:
+    """What is done without a plan, the printed baseline: each want in order of its time takes fresh fruit of its own, case after case; where it takes
+    skin and juice, the same fruit gives both; whatever else the fruit holds is thrown away."""
+    left = {fruit.key: (MOST_FRUIT if fruit.pack else fruit.count) for fruit in fruits}
+    cuts: dict[tuple[str, str, float], int] = {}
+    shares: dict[tuple[str, Kind, str], float] = {}
+    short: dict[tuple[str, Kind], float] = {}
+    for want in sorted(wants, key=lambda item: item.by_h):
+        open_: dict[Kind, float] = {kind: amount for kind, amount in want.takes.items() if amount > 0}
+        for fruit in fruits:
+            if not want.may_use(fruit):
+                continue
+            while open_ and left[fruit.key]:
+                way = _usual_way(open_)
+                done = [kind for kind in WAYS[way] if kind in open_]
+                count = min(left[fruit.key], max(1, math.ceil(min(open_[k] / max(1e-9, fruit.gives(k, way)) for k in done) - 1e-9)))
+                left[fruit.key] -= count
+                at = (fruit.key, way, want.by_h)
+                cuts[at] = cuts.get(at, 0) + count
+                for kind in done:
+                    amount = min(open_[kind], count * fruit.gives(kind, way))
+                    share = (fruit.key, kind, want.key)
+                    shares[share] = shares.get(share, 0.0) + amount
+                    open_[kind] -= amount
+                    if open_[kind] <= 1e-9:
+                        del open_[kind]
+        short |= {(want.key, kind): amount for kind, amount in open_.items()}
+    packs = {
+        fruit.key: math.ceil((MOST_FRUIT - left[fruit.key]) / fruit.pack) for fruit in fruits if fruit.pack and left[fruit.key] < MOST_FRUIT
+    }
+    return plan_of(
+        fruits,
+        tuple(Cut(key, way, count, at, at) for (key, way, at), count in cuts.items()),
+        shares,
+        short,
+        packs,
+    )
+
+
+def _usual_way(open_: Mapping[Kind, float]) -> str:
+    """How a hand cuts the next fruit for what is still open."""
+    skin = "zest" if "zest" in open_ else "peel" if "peel" in open_ else ""
+    if skin and "juice" in open_:
+        return f"{skin}, then juice"
+    if skin:
+        return skin
+    return next(kind for kind in ("juice", "wheels", "whole") if kind in open_)
+
+
+def worth(plan: Plan, fruits: Sequence[Fruit]) -> float:
+    """What a plan is judged by, in grams of bin [g]: what is short weighs most, then the bin, then money. Source: an order of what matters, not a measurement."""
+    by_key = {fruit.key: fruit for fruit in fruits}
+    bought = math.fsum(packs * by_key[key].pack_price for key, packs in plan.packs.items())
+    missing = math.fsum(short_weight(kind, fruits) * amount for (_, kind), amount in plan.short.items())
+    return missing + plan.bin_g + MONEY_G * plan.cost + BUY_G * bought
+
+
+def short_weight(kind: Kind, fruits: Sequence[Fruit]) -> float:
+    """Grams of bin [g] that one unit of a kind is worth when it is short. Source: as `worth`."""
+    return _SHORT_G * max((fruit.grams(kind) for fruit in fruits), default=1.0)

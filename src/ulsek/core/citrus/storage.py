@@ -1,0 +1,48 @@
+"""How long citrus keeps in each form: how good it stays, told apart from how long it is safe."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..base.ranges import Range
+from ..safety.shelf_life_rules import starting_rules
+from .house_experience import experience
+
+
+@dataclass(frozen=True, slots=True)
+class Keeps:
+    """How long one form of a juice stays good, quality [h] told from safety [days, none while frozen], with the reasons."""
+
+    form: str
+    quality_h: Range
+    safe_days: float | None
+    words: str
+    how: str
+    why_safe: str
+
+    def as_data(self) -> dict[str, Any]:
+        return {**{name: getattr(self, name) for name in self.__slots__}, "quality_h": self.quality_h.as_data()}
+
+
+def keeps(rules: Mapping[str, Any] | None = None) -> tuple[Keeps, ...]:
+    """How long citrus keeps in each form: quality by house experience, safety by the keeping rules' class. A house's own `rules` win. No reading lengthens it here."""
+    said = rules or starting_rules()
+    found = []
+    for form in experience()["forms"]:
+        group = said["classes"][form["class"]]
+        low, value, high = form["quality_h"]
+        frozen = form.get("frozen", False)
+        why = f"{group['words']}: {group['days']} days at {group['at_most_c']} °C"
+        found.append(
+            Keeps(
+                form["form"],
+                Range(value, low, high),
+                None if frozen else float(group["days"]),
+                form["words"],
+                form["how"],
+                f"safe while frozen; from the thaw {why}" if frozen else f"{why}; a shown barrier may lengthen it on its own spec",
+            )
+        )
+    return tuple(found)

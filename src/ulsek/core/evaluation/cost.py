@@ -1,0 +1,125 @@
+"""Cost of what goes in, of the hands that make it, and how it falls on what comes out."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any, Literal
+
+from ..base.refusals import Refusal
+from ..materials.material import Material
+from .flow import Added, Flow
+
+CENT = Decimal("0.0001")
+NOTHING = Decimal(0)
+LEFT_OVER = "left over"
+"""The output that carries the share of what stands beside the product at the end."""
+
+
+@dataclass(frozen=True, slots=True)
+class Cost:
+    """Cost of the batch and per litre in the house's currency; `unpriced` names materials without a price, which count as nothing; `left` is what stands
+    beside the product at the end, which it does not carry."""
+
+    batch: Decimal
+    per_litre: Decimal
+    unpriced: tuple[str, ...]
+    left: Decimal = NOTHING
+
+
+def cost(added: Iterable[Added], materials: Mapping[str, Material], volume_ml: float, left: Decimal = NOTHING) -> Cost:
+    """Grams × price per kilogram over all lines; per litre of `volume_ml` [mL], less what is `left` beside it. Labour: `full_cost`. 2 kg at 3.50 is 7.00."""
+    batch = Decimal(0)
+    unpriced: list[str] = []
+    for item in added:
+        if item.own:
+            continue
+        price = materials[item.material].price_per_kg
+        if price is None:
+            unpriced.append(materials[item.material].name)
+        else:
+            batch += Decimal(repr(item.mass_g)) / 1000 * price
+    litres = Decimal(repr(volume_ml)) / 1000
+    per_litre = (batch - left) / litres if litres > 0 else Decimal(0)
+    return Cost(batch.quantize(CENT), per_litre.quantize(CENT), tuple(dict.fromkeys(unpriced)), left.quantize(CENT))
+
+
+Way = Literal["credit", "mass"]
+WAYS: tuple[Way, ...] = ("credit", "mass")
+"""Two schools for a by-product that is kept: the product pays for everything less what the by-product is worth, or both pay by their weight."""
+
+
+@dataclass(frozen=True, slots=True)
+class FullCost:
+    """Cost of a batch in the house's currency: materials, hands, and the share of each output (the product is "product", what stands beside it at the end
+    "left over"); per litre of product."""
+
+    materials: Decimal
+    labour: Decimal
+    hands_min: float
+    outputs: Mapping[str, Decimal]
+    per_litre: Decimal
+    unpriced: tuple[str, ...]
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            "materials": str(self.materials),
+            "labour": str(self.labour),
+            "hands_min": self.hands_min,
+            "outputs": {name: str(share) for name, share in self.outputs.items()},
+            "per_litre": str(self.per_litre),
+            "unpriced": list(self.unpriced),
+        }
+
+
+def full_cost(
+    plain: Cost,
+    made: Flow,
+    product: Mapping[str, float],
+    labour_per_hour: Decimal = NOTHING,
+    worth_per_kg: Mapping[str, Decimal] | None = None,
+    way: Way = "credit",
+) -> FullCost:
+    """Materials and hands-on time × people × `labour_per_hour`, over the `product` (its mass_g [g] and volume_ml [mL]) and the by-products that are kept.
+
+    With "credit" each by-product carries what it is worth (`worth_per_kg` by its name) and the product the rest; with "mass" each carries its
+    share of the weight. Refuses a negative price, a by-product that is not kept, and credits that are more than the batch costs.
+    """
+    prices = dict(worth_per_kg or {})
+    kept = {stream.name: stream.contents.mass_g for step in made.steps for stream in step.leaving if stream.kept}
+    for name, price in (("labour_per_hour", labour_per_hour), *((f"worth_per_kg/{name}", price) for name, price in prices.items())):
+        if not price.is_finite() or price < 0:
+            raise Refusal(f"{price} is no price", name, "0 or more in the house's currency")
+    for name in prices:
+        if name not in kept:
+            raise Refusal(
+                f"No by-product “{name}” is kept",
+                f"worth_per_kg/{name}",
+                f"there are {', '.join(kept) or 'none'}",
+                code="unknown_reference",
+            )
+    hands = math.fsum(step.step.hands_min * step.step.people for step in made.steps)
+    labour = Decimal(repr(hands)) / 60 * labour_per_hour
+    total = plain.batch - plain.left + labour
+    left = {name: made.streams[name].mass_g if name in made.streams else mass for name, mass in kept.items()}
+    if way == "credit":
+        shares = {name: Decimal(repr(left[name])) / 1000 * price for name, price in prices.items()}
+        if sum(shares.values()) > total:
+            raise Refusal(
+                "The by-products would be worth more than the batch costs",
+                "worth_per_kg",
+                f"the batch costs {total.quantize(Decimal('0.01'))}",
+                "Lower their worth, or split by weight",
+            )
+    else:
+        whole = math.fsum([product["mass_g"], *left.values()])
+        shares = {name: total * Decimal(repr(mass / whole)) for name, mass in left.items()} if whole > 0 else {}
+    bears = total - sum(shares.values(), NOTHING)
+    litres = Decimal(repr(product["volume_ml"])) / 1000
+    outputs = {"product": bears.quantize(CENT), **{name: share.quantize(CENT) for name, share in shares.items()}}
+    if plain.left:
+        outputs[LEFT_OVER] = plain.left
+    per_litre = (bears / litres if litres > 0 else Decimal(0)).quantize(CENT)
+    return FullCost(plain.batch, labour.quantize(CENT), hands, outputs, per_litre, plain.unpriced)

@@ -1,0 +1,315 @@
+"""Figures of a flow: what can be worked out of every step of a spec, with its 5 and 95 % points. Worked out when asked for."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from functools import cached_property, partial
+
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..materials.material import Material
+from ..operations.amounts import VESSEL
+from ..properties.measure import DEEP, MODEL_DOUBT, NAMES, NEAR, PROPERTY, measure
+from ..properties.water import boiling_c
+from ..safety.barriers import NOTHING_SHOWN, Evidence
+from ..safety.house_rules import Rules, shipped
+from ..safety.process_history import ProcessHistory
+from ..spec import spec as s
+from .estimate import Belief, Slopes
+from .flow import Flow, Inputs, StepFlow, flow
+from .process_histories import process_histories
+from .sensitivity import Moved, both_ways, change_in, changes
+from .uncertainty_groups import group_name
+
+EVEN_WITHIN = 0.25
+"""A range whose sides differ by less than this share of its half-width counts as even."""
+
+
+def _figures(done: StepFlow) -> dict[str, float]:
+    """The figures of the liquid in a vessel, under the weight of everything in it."""
+    found = measure(done.matter.liquor)
+    if done.matter.pieces:
+        found["mass_g"] = done.matter.mass_g
+    return found
+
+
+def _line_is_weighed(inputs: Inputs, line: s.Line) -> bool:
+    """Whether a line's grams are known by weight: weighed, worked out, or a liquid measured by volume; not a powder by the cup, nor pieces counted."""
+    material, amount = inputs.materials[line.material], line.amount
+    if material.pours:
+        return not (isinstance(amount, s.Fixed) and amount.dimension == "count")
+    if line.id in inputs.by_volume:
+        return False
+    if isinstance(amount, s.Fixed):
+        return amount.dimension == "mass" or line.id in inputs.actual_g
+    return not (isinstance(amount, s.Ratio) and amount.basis == "volume") or line.id in inputs.actual_g
+
+
+@dataclass
+class FlowFigures:
+    """A mass flow with the estimate of its uncertain inputs; figures with ranges are worked out when asked for."""
+
+    inputs: Inputs
+    plain: Flow
+    belief: Belief
+    members: Mapping[str, tuple[str, ...]]
+    ranges: Mapping[str, tuple[Range, ...]]
+    evidence: Evidence = NOTHING_SHOWN
+    rules: Rules = field(default_factory=shipped)
+
+    def _doubts(self, group: str | None, by: float) -> dict[str, float]:
+        doubts = {key: z for name, z in zip(self.belief.groups, self.belief.mean, strict=True) for key in self.members[name] if z}
+        if group is not None:
+            for key in self.members[group]:
+                doubts[key] = doubts.get(key, 0.0) + by
+        return doubts
+
+    @cached_property
+    def moved(self) -> tuple[Moved, ...]:
+        """Each group up and down by one half-range, or as far as the spec can still be made; computed amounts stay as they are.
+
+        Where the group's ranges lie evenly about their values, up is mirrored: the flow is near enough straight.
+        """
+        held = {line.id: mass for line, mass in self._computed().items()}
+        base = replace(self.inputs, held_g=held)
+
+        def of(group: str) -> Moved:
+            walked = partial(self._walked, base, group)
+            return both_ways(walked, len(self.plain.steps), mirrored=not self._lopsided(group))
+
+        return tuple(of(group) for group in self.belief.groups)
+
+    def _walked(self, base: Inputs, group: str, by: float) -> Flow:
+        """The flow with one group moved by so many half-ranges."""
+        return flow(base, self._doubts(group, by), self.plain, self.first[group])
+
+    @cached_property
+    def _lost(self) -> dict[str, tuple[int, Refusal]]:
+        """By figure: the step, and what refuses it there at an end of some range, as far as figures have been asked for."""
+        return {}
+
+    @property
+    def end_remarks(self) -> tuple[Remark, ...]:
+        """A check for every group whose whole range the spec cannot be made with, a note for every figure asked for that has none at an end: ranges reach to the bound."""
+        ends = tuple(
+            Remark(
+                "range_at_bound",
+                "check",
+                one.refused.where,
+                f"At the end of its range {self.group_name(group)} would make this impossible: {one.refused.text} Ranges reach to where it still works.",
+                "Read or weigh it first, or leave more room",
+            )
+            for group, one in zip(self.belief.groups, self.moved, strict=True)
+            if one.refused is not None
+        )
+        lost = tuple(
+            Remark(
+                "figure_at_bound",
+                "note",
+                f"steps/{self.plain.steps[step].step.id}",
+                f"At an end of its inputs' ranges: {refused.text} That figure's range reaches to where there is one.",
+            )
+            for step, refused in self._lost.values()
+        )
+        return (*ends, *lost)
+
+    @cached_property
+    def first(self) -> dict[str, int]:
+        """The first step that each group touches: before it nothing moves."""
+        steps = self.plain.steps
+        place: dict[str, int] = {}
+        for i in reversed(range(len(steps))):
+            place[f"step:{steps[i].step.id}"] = i
+            for added in steps[i].added:
+                place[f"line:{added.line}"] = i
+                place[added.material] = i
+        end = len(steps) - 1
+
+        def of(key: str) -> int:
+            kind, _, rest = key.partition(":")
+            return place.get(rest.partition(":")[0] if kind == "material" else key, 0)
+
+        return {group: max(0, min(end, *(of(key) for key in self.members[group]))) for group in self.belief.groups}
+
+    def _lopsided(self, group: str) -> bool:
+        ranges = (range_ for key in self.members[group] for range_ in self.ranges.get(key, ()))
+        return any(abs((r.high - r.value) - (r.value - r.low)) > EVEN_WITHIN * r.half_width for r in ranges)
+
+    def _computed(self) -> dict[s.Line, float]:
+        masses = self.plain.masses
+        return {
+            line: masses[line.id] for line in self.inputs.spec.lines.values() if isinstance(line.amount, s.Target) and line.id in masses
+        }
+
+    @cached_property
+    def figures(self) -> tuple[dict[str, float], ...]:
+        """Best figures of the vessel after each step."""
+        return tuple(_figures(step) for step in self.plain.steps)
+
+    @cached_property
+    def _moved_known(self) -> dict[int, tuple[tuple[dict[str, float], dict[str, float] | None], ...]]:
+        return {}
+
+    def _moved_at(self, step: int) -> tuple[tuple[dict[str, float], dict[str, float] | None], ...]:
+        """Figures after a step with each group up and down; the plain figures themselves where nothing moved or no move reaches it, None where up is mirrored."""
+        if step not in self._moved_known:
+            plain, figures = self.plain.steps[step], self.figures[step]
+
+            def measured(moved: Flow | None) -> dict[str, float]:
+                if moved is None:
+                    return figures
+                other = moved.steps[step]
+                return figures if other is plain or other.matter.liquor.grams == plain.matter.liquor.grams else _figures(other)
+
+            def both(one: Moved) -> tuple[dict[str, float], dict[str, float] | None]:
+                up, down = one.up.at(step), one.down.at(step) if one.down is not None else None
+                if up is None and down is not None:
+                    # A way that cannot be taken at all is the other one mirrored.
+                    fallen = measured(down)
+                    return {name: 2.0 * figures[name] - fallen.get(name, figures[name]) for name in figures}, fallen
+                return measured(up), measured(down) if down is not None else None
+
+            self._moved_known[step] = tuple(both(one) for one in self.moved)
+        return self._moved_known[step]
+
+    def slopes(self, step: int, name: str) -> Slopes:
+        """How a figure after a step moves with each group; see `moved` for a group whose move would break the spec."""
+        if name not in NAMES:
+            return self._deep_slopes(step, name)
+        if name == "mass_g":
+            mass = self.plain.steps[step].matter.mass_g
+            return Slopes(mass, *changes(self.moved, step, lambda moved: moved.steps[step].matter.mass_g - mass))
+        plain = self.figures[step]
+        value = plain[name]
+        ups: list[float] = []
+        downs: list[float] = []
+        for up, down in self._moved_at(step):
+            rise = 0.0 if up is plain else up.get(name, value) - value
+            ups.append(rise)
+            downs.append(-rise if down is None else 0.0 if down is plain else down.get(name, value) - value)
+        return Slopes(value, tuple(ups), tuple(downs))
+
+    def _property(self, name: str) -> Callable[[Contents], float]:
+        """A figure as a function of contents; the boiling point is that of the house's height."""
+        return (lambda contents: boiling_c(contents, self.inputs.pressure_kpa)) if name == "boiling_c" else PROPERTY[name]
+
+    def _deep_slopes(self, step: int, name: str) -> Slopes:
+        """Slopes of a figure that is worked out only when asked for."""
+        liquor = self.plain.steps[step].matter.liquor
+        of = self._property(name)
+        value = of(liquor)
+
+        near = (lambda other: NEAR[name](other, value)) if name in NEAR else of
+
+        def change(moved: Flow) -> float:
+            other = moved.steps[step].matter.liquor
+            if other.grams == liquor.grams:
+                return 0.0
+            found, refused = change_in(near, value, liquor, other)
+            if refused is not None:
+                self._lost.setdefault(name, (step, refused))
+            return found
+
+        return Slopes(value, *changes(self.moved, step, change))
+
+    @cached_property
+    def _known_ranges(self) -> dict[tuple[int, str], Range]:
+        return {}
+
+    def range(self, step: int, name: str) -> Range:
+        """A figure after a step with its 5 and 95 % points: what its inputs bring and what its model may be off. Refuses what cannot be worked out."""
+        # The product's figures are asked for by its step, its label, its keeping and its goals.
+        if (step, name) not in self._known_ranges:
+            self._known_ranges[step, name] = self._range(step, name)
+        return self._known_ranges[step, name]
+
+    def _range(self, step: int, name: str) -> Range:
+        found = self.slopes(step, name).range(self.belief, floor=-math.inf if name in ("freezing_c", "ph") else 0.0)
+        if name not in MODEL_DOUBT:
+            return found
+        below, above = MODEL_DOUBT[name](self.plain.steps[step].matter.liquor, found.value)
+        return Range(
+            found.value, found.value - math.hypot(found.value - found.low, below), found.value + math.hypot(found.high - found.value, above)
+        )
+
+    def deep(self, step: int, names: Iterable[str] = DEEP, *, ranges: bool = True) -> dict[str, dict[str, float]]:
+        """The deeper figures of a vessel that can be worked out for it, in their open form."""
+        found: dict[str, dict[str, float]] = {}
+        if not self.figures[step].get("volume_ml"):
+            return found
+        for name in names:
+            try:
+                found[name] = (
+                    self.range(step, name) if ranges else Range.exact(self._property(name)(self.plain.steps[step].matter.liquor))
+                ).as_data()
+            except Refusal:
+                # Spirit that does not freeze, powder without water: no figure, not a wrong one.
+                continue
+        return found
+
+    def line_range(self, step: int, position: int) -> Range:
+        """Grams of a line: exact when computed, with a range when it is dosed by reading at the time."""
+        mass = self.plain.steps[step].added[position].mass_g
+        return Slopes(mass, *changes(self.moved, step, lambda moved: moved.steps[step].added[position].mass_g - mass)).range(self.belief)
+
+    @cached_property
+    def last(self) -> int | None:
+        """Index of the last step with something in its vessel, the finished product."""
+        return next((i for i in reversed(range(len(self.plain.steps))) if self.figures[i].get("volume_ml")), None)
+
+    @property
+    def final(self) -> Contents | None:
+        return None if self.last is None else self.plain.steps[self.last].matter.liquor
+
+    @cached_property
+    def used(self) -> tuple[Material, ...]:
+        keys = dict.fromkeys(added.material for step in self.plain.steps for added in step.added if not added.own)
+        return tuple(self.inputs.materials[key] for key in keys)
+
+    @cached_property
+    def went_in_g(self) -> dict[str, float]:
+        """Grams of every material from Stores, over all lines."""
+        grams: dict[str, float] = {}
+        for step in self.plain.steps:
+            for added in step.added:
+                if not added.own:
+                    grams[added.material] = grams.get(added.material, 0.0) + added.mass_g
+        return grams
+
+    @cached_property
+    def doses_g_l(self) -> dict[str, float]:
+        """Grams of every material from Stores per litre of product; empty while nothing is made."""
+        litres = 0.0 if self.last is None else self.figures[self.last]["volume_ml"] / 1000.0
+        return {key: grams / litres for key, grams in self.went_in_g.items()} if litres else {}
+
+    @cached_property
+    def histories(self) -> tuple[dict[str, ProcessHistory], ...]:
+        """After each step what happened to each vessel and by-product, by the name that a line calls it by."""
+        warm = self.rules.keeping["warm"]
+        return tuple(process_histories(self.plain, self.inputs.materials, warm, self.inputs.skipped))
+
+    @cached_property
+    def history(self) -> ProcessHistory:
+        """What happened to the product; nothing where nothing is made."""
+        if self.last is None:
+            return ProcessHistory()
+        return self.histories[self.last].get(f"{VESSEL}{self.plain.steps[self.last].vessel}", ProcessHistory())
+
+    def group_name(self, group: str) -> str:
+        """A group in kitchen words."""
+        return group_name(group, self.inputs)
+
+    @cached_property
+    def weighed(self) -> bool:
+        """Whether the product follows from weighed, defined substances alone."""
+        lines = self.inputs.spec.lines
+        went_in = [added.line for done in self.plain.steps for added in done.added if not added.own]
+        return (
+            bool(self.used)
+            and all(material.defined for material in self.used)
+            and all(_line_is_weighed(self.inputs, lines[key]) for key in went_in)
+        )

@@ -1,0 +1,271 @@
+"""Leftovers: what a batch leaves besides its product, each with its name, amount, share of the cost, date, and what can still be made of it."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterator, Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Any, Literal
+
+from ..base.ranges import Range
+from ..materials.vessel_state import Leaving, Matter
+from ..operations.amounts import BY_PRODUCT, VESSEL
+from ..properties.density import volume_ml
+from ..properties.measure import measure
+from ..safety.shipped_rules import starting_offers
+from ..spec.sentences import listed, short_name
+from .cost import CENT, NOTHING
+from .flow_figures import FlowFigures
+from .product_shelf_life import kept_in, kept_of
+
+LEAST_G = 1.0
+"""Below so much [g] nothing is left worth a word."""
+WEIGHED_SHARE, WEIGHED_G = 0.3, 20.0
+"""What is left may weigh so much more or less than worked out before anybody is asked; pulp and peel vary. House experience."""
+LEAST_BINNED_SHARE = 0.01
+"""What goes into the bin unnamed is told from this share of all that went in."""
+_STRONG_ABV = 15.0
+_SOLID_SHARE = 0.05
+_NEVER_KEPT = ("steam", "gas", "spill", "discarded", "missing")
+Where = Literal["vessel", "by_product", "bin"]
+
+
+@dataclass(frozen=True, slots=True)
+class Leftover:
+    """One thing that a batch leaves: its mass [g], its volume [mL] (0 for what does not pour), and the days that it keeps at `at_most_c` [°C].
+
+    `stands` is where: in a vessel, as a by-product, or in the bin until somebody keeps it; `key` is that vessel or by-product as a line calls it. `cost` is what it takes of the batch's, `cost_if_kept` what it would take by weight.
+    """
+
+    key: str
+    name: str
+    stands: Where
+    mass_g: float
+    volume_ml: float
+    cost: Decimal
+    cost_if_kept: Decimal
+    days: int
+    at_most_c: float
+    how: str
+    offer: str
+    hands_min: float
+
+    def as_data(self) -> dict[str, Any]:
+        plain = {name: str(value) if isinstance(value := getattr(self, name), Decimal) else value for name in self.__slots__}
+        return {**plain, "expected_g": weighed_expected_g(self.mass_g).as_data()}
+
+
+@dataclass
+class _Pool:
+    """Money and weight of what stands in one place; `by_weight` is what it would carry if by-products carried by weight."""
+
+    cost: Decimal = NOTHING
+    by_weight: Decimal = NOTHING
+    mass_g: float = 0.0
+
+    def take(self, mass_g: float) -> _Pool:
+        """A part of it by weight, taken out."""
+        share = Decimal(repr(min(1.0, mass_g / self.mass_g))) if self.mass_g > 0 else NOTHING
+        part = _Pool(self.cost * share, self.by_weight * share, mass_g)
+        self.cost -= part.cost
+        self.by_weight -= part.by_weight
+        self.mass_g = max(0.0, self.mass_g - mass_g)
+        return part
+
+    def add(self, other: _Pool) -> None:
+        self.cost += other.cost
+        self.by_weight += other.by_weight
+        self.mass_g += other.mass_g
+
+
+def weighed_expected_g(mass_g: float) -> Range:
+    """What something left over may weigh [g] without a question: 100 g: 70 to 130 g."""
+    room = max(WEIGHED_SHARE * mass_g, WEIGHED_G)
+    return Range(mass_g, max(0.0, mass_g - room), mass_g + room)
+
+
+def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal]]:
+    """(what stands in each vessel and by-product at the end, by the name that a line calls it by; by weight, what left into the bin, by step and name).
+
+    The product of a step carries its cost. A part that was drawn off carries its own by weight; what was taken off or strained out carries none unless it
+    is asked by weight.
+    """
+    pools: dict[str, _Pool] = {}
+    binned: dict[str, Decimal] = {}
+    materials = evaluation.inputs.materials
+    for done in evaluation.plain.steps:
+        home = f"{VESSEL}{done.step.vessel}"
+        pool = pools.setdefault(home, _Pool())
+        for added in done.added:
+            if added.own and not added.by_itself:
+                pool.add(pools.setdefault(added.material, _Pool()).take(added.mass_g))
+                continue
+            price = NOTHING if added.by_itself else materials[added.material].price_per_kg or NOTHING
+            money = Decimal(repr(added.mass_g)) / 1000 * price
+            pool.add(_Pool(money, money, added.mass_g))
+        for stream in done.leaving:
+            _leave(pools, binned, pool, stream, done.step.id)
+        target = f"{VESSEL}{done.vessel}"
+        if done.step.verb == "split" and done.step.into:
+            drawn = pool.mass_g - done.after.matter.mass_g
+            pools.setdefault(f"{VESSEL}{done.step.into}", _Pool()).add(pool.take(max(0.0, drawn)))
+        elif target != home:
+            pools.setdefault(target, _Pool()).add(pool)
+            pools[home] = _Pool()
+    return pools, binned
+
+
+def _leave(pools: dict[str, _Pool], binned: dict[str, Decimal], pool: _Pool, stream: Leaving, step: str) -> None:
+    """Takes what a stream carries out of a vessel's pool."""
+    mass = stream.contents.mass_g
+    if stream.kind in _NEVER_KEPT:
+        # Steam carries nothing: its cost stays with what is left.
+        pool.mass_g = max(0.0, pool.mass_g - mass)
+        return
+    drawn = stream.kind == "drawn_off"
+    share = Decimal(repr(min(1.0, mass / pool.mass_g))) if pool.mass_g > 0 else NOTHING
+    part = _Pool(pool.cost * share if drawn else NOTHING, pool.by_weight * share, mass)
+    pool.cost -= part.cost
+    pool.by_weight -= part.by_weight
+    pool.mass_g = max(0.0, pool.mass_g - mass)
+    if stream.kept:
+        pools.setdefault(f"{BY_PRODUCT}{stream.name}", _Pool()).add(part)
+    else:
+        binned[f"{step}:{stream.name}"] = part.by_weight
+
+
+def leftover_cost(evaluation: FlowFigures) -> Decimal:
+    """What the product does not carry [currency]: the share of all that stands beside it at the end, of what was drawn off and not used, and by the house's
+    word of what is binned.
+    """
+    if evaluation.last is None:
+        return NOTHING
+    pools, binned = _pools(evaluation)
+    product = f"{VESSEL}{evaluation.plain.steps[evaluation.last].vessel}"
+    beside = [pool for key, pool in pools.items() if key != product]
+    if not evaluation.rules.leftovers["binned_takes_share"]:
+        return sum((pool.cost for pool in beside), NOTHING)
+    return sum((max(pool.cost, pool.by_weight) for pool in beside), NOTHING) + sum(binned.values(), NOTHING)
+
+
+def _parts_left(matter: Matter) -> set[str]:
+    return {name for piece in matter.pieces for name, part in piece.parts.items() if part.mass_g > 0}
+
+
+def _is_solid(matter: Matter) -> bool:
+    """Whether something is scooped and not poured: pulp, meal, curd, pieces."""
+    return matter.contents.of("insolubles") + sum(piece.contents.mass_g for piece in matter.pieces) > _SOLID_SHARE * matter.mass_g
+
+
+def _fits(rule: Mapping[str, Any], matter: Matter, verb: str, kinds: Collection[str]) -> bool:
+    """Whether an offer is meant for something like this."""
+    parts = _parts_left(matter)
+    solid = _is_solid(matter)
+    strong = matter.liquor.mass_g > 0 and measure(matter.liquor).get("abv", 0.0) >= _STRONG_ABV
+    zested = bool(matter.pieces) and "juice" in parts and "zest" not in parts
+    facts = {"solid": solid, "liquid": not solid, "strong": strong, "zested": zested}
+    return (
+        all(part in parts for part in rule.get("parts", ()))
+        and ("verbs" not in rule or verb in rule["verbs"])
+        and ("kinds" not in rule or any(kind in rule["kinds"] for kind in kinds))
+        and all(facts[name] is wanted for name, wanted in rule.items() if name in facts)
+    )
+
+
+def _called(evaluation: FlowFigures, key: str, rule: Mapping[str, Any]) -> str:
+    """What is left, by what is in it: “egg yolks”, “pulp”, “gooseberry juice, in the jug”."""
+    kind, _, name = key.partition(":")
+    if "name" in rule:
+        return str(rule["name"])
+    if f"{kind}:" != VESSEL:
+        return name.replace("_", " ")
+    held = evaluation.histories[-1].get(key) if evaluation.histories else None
+    materials = [evaluation.inputs.materials[item] for item in (held.heated_c if held else ()) if item in evaluation.inputs.materials]
+    most = sorted(materials, key=lambda material: -evaluation.went_in_g.get(material.key, 0.0))[:2]
+    what = listed([short_name(material.name) for material in most]) or "what is left"
+    return f"{what}, in the {evaluation.inputs.spec.vessels[name].name}"
+
+
+def _leftover(evaluation: FlowFigures, key: str, matter: Matter, stands: Where, verb: str, money: tuple[Decimal, Decimal]) -> Leftover:
+    held = evaluation.histories[-1].get(key) if evaluation.histories else None
+    materials = [evaluation.inputs.materials[item] for item in (held.heated_c if held else ()) if item in evaluation.inputs.materials]
+    kinds = {material.kind for material in materials} | {
+        evaluation.inputs.materials[piece.material].kind for piece in matter.pieces if piece.material in evaluation.inputs.materials
+    }
+    rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, matter, verb, kinds))
+    kept = kept_of(evaluation, key)
+    liquid = volume_ml(matter.liquor) if matter.liquor.liquid.mass_g > 0 and not _is_solid(matter) else 0.0
+    return Leftover(
+        key,
+        _called(evaluation, key, rule),
+        stands,
+        matter.mass_g,
+        liquid,
+        money[0].quantize(CENT),
+        money[1].quantize(CENT),
+        kept.days,
+        kept.at_most_c,
+        rule["how"],
+        rule["offer"],
+        float(rule["hands_min"]),
+    )
+
+
+def _made_by(evaluation: FlowFigures, name: str) -> str:
+    """The verb of the last step that left a by-product of this name."""
+    return next((done.step.verb for done in reversed(evaluation.plain.steps) for stream in done.leaving if stream.name == name), "")
+
+
+def _all(evaluation: FlowFigures) -> Iterator[Leftover]:
+    plain = evaluation.plain
+    pools, binned = _pools(evaluation)
+    product = None if evaluation.last is None else plain.steps[evaluation.last].vessel
+    takes = evaluation.rules.leftovers["binned_takes_share"]
+
+    def money(key: str) -> tuple[Decimal, Decimal]:
+        pool = pools.get(key, _Pool())
+        return (max(pool.cost, pool.by_weight) if takes else pool.cost), max(pool.cost, pool.by_weight)
+
+    for name, matter in plain.vessels.items():
+        if name != product and matter.mass_g >= LEAST_G:
+            yield _leftover(evaluation, f"{VESSEL}{name}", matter, "vessel", "", money(f"{VESSEL}{name}"))
+    for name, matter in plain.streams.items():
+        if matter.mass_g >= LEAST_G:
+            yield _leftover(
+                evaluation, f"{BY_PRODUCT}{name}", matter, "by_product", _made_by(evaluation, name), money(f"{BY_PRODUCT}{name}")
+            )
+    went_in = sum(evaluation.went_in_g.values())
+    for done in plain.steps:
+        for stream in done.leaving:
+            mass = stream.contents.mass_g
+            if stream.kept or stream.kind in _NEVER_KEPT or mass < max(LEAST_G, LEAST_BINNED_SHARE * went_in):
+                continue
+            weight = binned.get(f"{done.step.id}:{stream.name}", NOTHING)
+            # It has left: what it was made of is what stood in its vessel then.
+            yield _of_bin(evaluation, done.step.id, stream, (weight if takes else NOTHING, weight))
+
+
+def _of_bin(evaluation: FlowFigures, step: str, stream: Leaving, money: tuple[Decimal, Decimal]) -> Leftover:
+    done = next(item for item in evaluation.plain.steps if item.step.id == step)
+    floating = [*stream.matter.solids_g, *(piece.material for piece in stream.matter.pieces)]
+    kinds = {evaluation.inputs.materials[key].kind for key in floating if key in evaluation.inputs.materials}
+    rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, stream.matter, done.step.verb, kinds))
+    names = listed(
+        [short_name(evaluation.inputs.materials[key].name) for key in dict.fromkeys(floating) if key in evaluation.inputs.materials]
+    )
+    name = str(rule.get("name") or (f"{names}, {stream.name}" if names else stream.name))
+    kept = kept_in(evaluation, step, f"{VESSEL}{done.step.vessel}", stream.matter)
+    cost, weight = (amount.quantize(CENT) for amount in money)
+    return Leftover(
+        f"bin:{step}", name, "bin", stream.contents.mass_g, 0.0, cost, weight, kept.days, kept.at_most_c, rule["how"], rule["offer"],
+        float(rule["hands_min"]),
+    )  # fmt: skip
+
+
+def leftovers(evaluation: FlowFigures) -> tuple[Leftover, ...]:
+    """Everything that a batch leaves besides its product: in vessels, as by-products, in the bin; each with its date and what can be made of it.
+
+    Cost follows weight through the vessels: what stands in a vessel at the end, or was drawn off, takes its share; what is binned takes none unless the
+    house says so. Source: mass balance; offers are house experience.
+    """
+    return tuple(_all(evaluation))

@@ -1,0 +1,79 @@
+"""Process histories along a flow: what each step does to the history of every vessel and by-product."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from dataclasses import replace
+
+from ..materials.material import Material
+from ..materials.vessel_state import SHELF_C
+from ..operations.amounts import BY_PRODUCT, VESSEL
+from ..properties.alcohol import abv
+from ..properties.density import volume_ml
+from ..safety.process_history import ProcessHistory
+from .flow import Flow, StepFlow
+
+_HEATS = ("heat", "extract", "clarify")
+"""Families of verbs whose own temperature heats what is in the vessel. What is only stirred into something hot is not heated through."""
+_STRONG_ABV = 20.0
+_SHORTEST_MIN = 15.0
+"""Waits below a quarter of an hour are work, not standing [min]; house experience."""
+
+
+def _after(
+    history: ProcessHistory, done: StepFlow, materials: Mapping[str, Material], warm: Mapping[str, float], *, skipped: bool
+) -> ProcessHistory:
+    """The history of a vessel after a step was done in it."""
+    step, after = done.step, done.after.matter
+    reached = after.temperature_c if step.family in _HEATS and not skipped else SHELF_C
+    heated = {key: max(hottest, reached) for key, hottest in history.heated_c.items()}
+    found = replace(history, heated_c=heated, hottest_c=max(history.hottest_c, reached), ends_min=max(history.ends_min, done.ends_min))
+    if reached >= warm["below_c"] and step.verb != "cool":
+        found = replace(found, heat_ends_min=done.ends_min)
+    if step.verb == "cool" and not skipped:
+        found = replace(found, cooled_at_min=done.ends_min)
+    strong = after.liquor.of("ethanol") > 0 and abv(after.liquor.of("ethanol"), volume_ml(after.liquor)) >= _STRONG_ABV
+    perishable = any(key in materials and not materials[key].defined for key in heated)
+    stands = step.waiting_min if step.verb != "cool" and not skipped else 0.0
+    if stands >= _SHORTEST_MIN and perishable and not strong and warm["above_c"] < after.temperature_c < warm["below_c"]:
+        longest = step.id if stands > 0.5 * (history.warm_min + stands) else history.warm_step
+        found = replace(found, warm_min=history.warm_min + stands, warm_step=longest or step.id)
+    return found
+
+
+def process_histories(
+    flow: Flow, materials: Mapping[str, Material], warm: Mapping[str, float], skipped: Collection[str] = ()
+) -> list[dict[str, ProcessHistory]]:
+    """After each step the history of every vessel and by-product, by the name that a line calls it by (`vessel:ID`, `by_product:NAME`).
+
+    `warm` holds the bounds of the danger zone (`above_c`, `below_c` [°C]). Heat of a `skipped` step does not count. Source: the flow's own temperatures
+    and times.
+    """
+    now: dict[str, ProcessHistory] = {}
+    found = []
+    for done in flow.steps:
+        home = f"{VESSEL}{done.step.vessel}"
+        history = now.get(home, ProcessHistory())
+        for added in done.added:
+            if added.by_itself:
+                continue
+            came = now.get(added.material, ProcessHistory()) if added.own else ProcessHistory({added.material: SHELF_C})
+            history = history.joined(came)
+            if history.mixed_at_min is None and any(key in materials and not materials[key].defined for key in history.heated_c):
+                history = replace(history, mixed_at_min=done.begins_min)
+        history = _after(history, done, materials, warm, skipped=done.step.id in skipped)
+        for stream in done.leaving:
+            if stream.kept:
+                name = f"{BY_PRODUCT}{stream.name}"
+                now[name] = now[name].joined(history) if name in now else history
+        target = f"{VESSEL}{done.step.into}" if done.step.into else home
+        if target == home:
+            now[home] = history
+        elif done.step.verb == "split":
+            now[home] = history
+            now[target] = now[target].joined(history) if target in now else history
+        else:
+            now[target] = now[target].joined(history) if target in now else history
+            now.pop(home, None)
+        found.append(dict(now))
+    return found

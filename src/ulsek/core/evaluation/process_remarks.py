@@ -1,0 +1,166 @@
+"""What Ulsek notices along a flow: at each step what a careful maker would say, and what only the whole shows."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from functools import partial
+
+from ..base import number_format as say
+from ..base.refusals import Refusal
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..materials.material import Material
+from ..operations.amounts import VESSEL
+from ..operations.combine import pieces_volume_ml
+from ..properties.density import volume_ml
+from ..properties.solubility import Crystals, crystals, may_stay_undissolved
+from ..properties.sugar import undissolved_sucrose_g
+from ..spec import spec as s
+from ..spec.sentences import minutes_words
+from .browning import browning_remarks
+from .flow import Flow, Inputs, StepFlow
+
+UNDISSOLVED_G = 0.5
+HOT_C = 85.0
+_MAY_STAY_DRY = ("macerate", "dry_mix", "caramelise", "label", "clean", "discard", "freeze", "wash", "toast", "dehydrate")
+_ROOM_SHARE = {"carbonate": 0.85, "freeze": 0.9, "freeze_drip": 0.9}
+"""Share of a vessel's capacity that may be filled where gas or ice needs room, unless the vessel has a line of its own; house prudence."""
+_SLOW_TO_COME = ("potassium_bitartrate", "glucose", "trisodium_citrate")
+"""What came in dissolved and takes its time to crystallise: not spoken of until it stands."""
+_STANDS_COLD = ("bottle", "hot_fill", "store", "cool", "rest")
+
+
+def _dry_sugar(done: StepFlow) -> bool:
+    """Whether sugar lies dry in a vessel, or nothing is there to dissolve it."""
+    liquor = done.matter.liquor
+    return liquor.of("water") <= 0 or undissolved_sucrose_g(liquor, min(100.0, max(0.0, done.temperature_c))) > UNDISSOLVED_G
+
+
+def _dissolves_at(flow: Flow, place: int, dry: Callable[[StepFlow], bool] = _dry_sugar) -> s.Step | None:
+    """The later step at which what lies `dry` after step `place` has dissolved, followed from vessel to vessel; None where it never does.
+
+    What a sieve or a filter keeps is out of the batch: there it has not dissolved.
+    """
+    vessels = {flow.steps[place].vessel}
+    for done in flow.steps[place + 1 :]:
+        drawn = {item.material.removeprefix(VESSEL) for item in done.added if item.material.startswith(VESSEL)}
+        if done.step.vessel not in vessels and not drawn & vessels:
+            continue
+        if done.step.family in ("strain", "clarify"):
+            return None
+        vessels |= {done.step.vessel, done.vessel}
+        if not dry(done):
+            return done.step
+    return None
+
+
+def _undissolved(liquor: Contents, t_c: float) -> dict[str, Crystals]:
+    """What stays undissolved besides sugar, by substance: at least a thousandth of the vessel; hotter than the tables nothing is said."""
+    if liquor.of("water") < 0.05 * liquor.mass_g or t_c > 50.0:
+        return {}
+    return {
+        found.substance: found
+        for found in crystals(liquor, max(0.0, t_c))
+        if found.substance != "sucrose" and found.mass_g >= 0.001 * liquor.mass_g
+    }
+
+
+def _of_sugar(flow: Flow, place: int, where: str, grams: float) -> Remark:
+    step, t_c = flow.steps[place].step, flow.steps[place].temperature_c
+    cold = step.verb in _STANDS_COLD
+    later = None if cold else _dissolves_at(flow, place)
+    if later is not None:
+        text = f"{say.grams(grams)} of sugar are still dry at {t_c:g} °C; they dissolve at step {_number(flow, later)}."
+        return Remark("sugar_dissolves_later", "note", where, text)
+    done = "come out as crystals" if cold else "stay undissolved"
+    remedy = "More water, or part of the sugar as glucose or invert syrup" if cold else "More water or more heat"
+    return Remark("sugar_undissolved", "check" if cold else "stop", where, f"{say.grams(grams)} of sugar {done} at {t_c:g} °C.", remedy)
+
+
+def _number(flow: Flow, step: s.Step) -> int:
+    """Where a step stands, counted from 1."""
+    return next(n for n, done in enumerate(flow.steps, 1) if done.step is step)
+
+
+def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
+    """Acids, salts, glucose, sugar alcohols and cream of tartar that come out where it stands cold, or never dissolve."""
+    done = flow.steps[place]
+    cold = done.step.verb in _STANDS_COLD
+    if done.step.verb in _MAY_STAY_DRY or not (cold or may_stay_undissolved(done.matter.liquor)):
+        return
+    for key, found in _undissolved(done.matter.liquor, done.temperature_c).items():
+        if cold:
+            text = f"{say.grams(found.mass_g)} of {found.name} may come out at {done.temperature_c:g} °C in time."
+            yield Remark("crystals", "check", where, text, found.remedy)
+        elif key not in _SLOW_TO_COME and _dissolves_at(flow, place, partial(_lies_dry, key)) is None:
+            text = f"{say.grams(found.mass_g)} of {found.name} stay undissolved at {done.temperature_c:g} °C."
+            yield Remark("undissolved", "check", where, text, found.remedy)
+
+
+def _lies_dry(key: str, done: StepFlow) -> bool:
+    """Whether a substance lies undissolved after a step."""
+    liquor = done.matter.liquor
+    return liquor.of("water") < 0.05 * liquor.mass_g or key in _undissolved(liquor, done.temperature_c)
+
+
+def _of_room(inputs: Inputs, done: StepFlow, where: str) -> Iterator[Remark]:
+    vessel = inputs.spec.vessels[done.step.vessel]
+    volume = volume_ml(done.before.liquor) + pieces_volume_ml(done.before) if done.before.mass_g else 0.0
+    if vessel.capacity_ml is not None and volume > vessel.capacity_ml:
+        over = f"{say.amount(volume / 1000, 'L')} do not fit the {vessel.name}, which holds {say.amount(vessel.capacity_ml / 1000, 'L')}."
+        yield Remark("vessel_too_small", "stop", where, over, "Take a larger vessel or make less")
+    yield from _of_fill_line(vessel, done, where, volume)
+
+
+def _of_fill_line(vessel: s.Vessel, done: StepFlow, where: str, volume_ml_: float) -> Iterator[Remark]:
+    """A vessel filled past its line: its own, or the room that gas and ice need where the spec says only how much it holds."""
+    share = _ROOM_SHARE.get(done.step.verb)
+    line = vessel.fill_line_ml
+    if line is None and share is not None and vessel.capacity_ml is not None:
+        line = share * vessel.capacity_ml
+    if line is not None and volume_ml_ > line * (1.0 + 1e-9):
+        why = " Gas needs the room." if done.step.verb == "carbonate" else " Ice takes a tenth more." if share is not None else ""
+        text = f"{say.amount(volume_ml_, 'mL', 0)} stand above the line of the {vessel.name}, {say.amount(line, 'mL', 0)}.{why}"
+        yield Remark("above_fill_line", "stop", where, text, "Fill less, or take a larger one")
+
+
+def _of_heat(done: StepFlow, where: str, delicate: Mapping[str, list[str]]) -> Iterator[Remark]:
+    """Something delicate that is really heated: only lines in the vessel by then count."""
+    if done.step.family != "heat" or done.temperature_c < HOT_C or not delicate[done.step.vessel]:
+        return
+    names = " and ".join(dict.fromkeys(delicate[done.step.vessel]))
+    stands = f"stands {minutes_words(done.step.waiting_min)} at" if done.step.waiting_min else "is heated to"
+    text = f"{names} {stands} {done.temperature_c:.0f} °C and tastes cooked."
+    yield Remark("delicate_heated", "check", where, text, "Heat the rest, add it off the heat")
+
+
+def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
+    """Remarks on each step of a flow: its own, sugar that does not dissolve, crystals in the cold, vessels too small, heat on delicate things,
+    browning; and what scaling does."""
+    materials: Mapping[str, Material] = inputs.materials
+    delicate: dict[str, list[str]] = {}
+    browned = False
+    for place, done in enumerate(flow.steps):
+        step, where = done.step, f"steps/{done.step.id}"
+        names = (materials[item.material].name for item in done.added if not item.own and materials[item.material].heat_sensitive)
+        delicate.setdefault(step.vessel, []).extend(names)
+        packed = bool(done.matter.pieces) and step.family in ("prepare", "combine", "extract")
+        if done.matter.liquor.of("water") > 0 and step.verb not in _MAY_STAY_DRY and not packed:
+            left = undissolved_sucrose_g(done.matter.liquor, min(100.0, max(0.0, done.temperature_c)))
+            if left > UNDISSOLVED_G:
+                yield _of_sugar(flow, place, where, left)
+        if inputs.factor > 2.0 + 1e-9 and step.scaled_up:
+            text = f"Scaled {say.figure(inputs.factor, 1)} times: {step.scaled_up}"
+            yield Remark("out_of_proportion", "check", where, text, "Note what it takes at this size")
+        yield from _of_crystals(flow, place, where)
+        yield from _of_room(inputs, done, where)
+        yield from _of_heat(done, where, delicate)
+        if not browned:
+            for remark in browning_remarks(inputs, done):
+                browned = True
+                yield remark
+        try:
+            yield from step.remarks(done.before, done.after)
+        except Refusal as refusal:
+            # What a verb cannot say of this liquid (sugar that never thaws) is told as it is; the step itself was done.
+            yield step.remark(refusal.code, "check", refusal.text)

@@ -1,0 +1,75 @@
+"""Agreement: whether what an instrument shows can be the liquid that was predicted."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..materials.composition import READ_ACID, READ_BRIX
+
+INSTRUMENT = {
+    "brix_reading": READ_BRIX,
+    "acid_g_100ml": READ_ACID,
+    "mass_g": 2.0,
+    "volume_ml": 10.0,
+    "ph": 0.1,
+    "water_activity": 0.01,
+    "abv": 0.5,
+}
+"""Half-range of one reading, in its own unit; house experience, not a standard."""
+AGREES_WITHIN = 1.2
+"""A reading agrees within 1.2 times the 5 to 95 % half-range of prediction and instrument together: 95 % of honest readings do."""
+SPIRIT_BLURS_BX = 0.03
+"""What alcohol adds to a refractometer's half-range [°Bx per % vol]; see `properties.sugar.brix_reading`."""
+NO_ACID_PH = Range(7.0, 5.0, 8.0)
+PLANT_PH = Range(6.0, 3.5, 8.0)
+"""pH of a liquid in which no acid is known: of defined substances alone (water takes carbon dioxide up from the air, sugar brings a little acid), and with
+plants in it, whose own acid nobody has listed. Estimates, house experience."""
+
+
+def instrument_half_range(name: str, abv: float = 0.0) -> float:
+    """Half-range of one reading of `name` in its own unit, in a liquid of `abv` [% vol]."""
+    half = INSTRUMENT[name]
+    return math.hypot(half, SPIRIT_BLURS_BX * abv) if name == "brix_reading" else half
+
+
+@dataclass(frozen=True, slots=True)
+class Agreement:
+    """A reading `value` of the figure `name` beside its prediction; `room` is how far apart both may lie, in the figure's unit."""
+
+    name: str
+    value: float
+    predicted: Range
+    room: float
+
+    @property
+    def surprise(self) -> float:
+        """Read less predicted, in the figure's unit."""
+        return self.value - self.predicted.value
+
+    @property
+    def agrees(self) -> bool:
+        return abs(self.surprise) <= self.room
+
+    @property
+    def read_words(self) -> str:
+        """ "10.0 °Bx", "pH 2.90"."""
+        said = {"ph": "pH ", "water_activity": "water activity "}.get(self.name, "")
+        return f"{said}{say.of(self.name, self.value)}"
+
+    @property
+    def predicted_words(self) -> str:
+        """ "80.0 °Bx ± 0.2"."""
+        return f"{say.of(self.name, self.predicted.value)} ± {say.figure(self.predicted.half_width, say.DECIMALS_OF.get(self.name))}"
+
+
+def agreement(name: str, value: float, predicted: Range, *, spread: float | None = None, abv: float = 0.0) -> Agreement:
+    """`value` read beside `predicted`: room = 1.2 × √(half² + instrument²), where half is `spread` or the prediction's half-range on the reading's side.
+
+    48.2 °Bx read beside 48.0 ± 0.5: room 0.65. Error: the half-ranges' own. Source: normal errors added in quadrature.
+    """
+    side = predicted.high - predicted.value if value > predicted.value else predicted.value - predicted.low
+    room = AGREES_WITHIN * math.hypot(side if spread is None else spread, instrument_half_range(name, abv))
+    return Agreement(name, value, predicted, room)

@@ -1,0 +1,154 @@
+"""Blends: what several supplies of one material are together, when one crate runs empty in mid-pour and the next goes on."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from dataclasses import replace
+from decimal import Decimal
+
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUGARS
+from ..properties.density import density_g_ml
+from .composition import ByParts, ByReading, BySubstance, Makeup
+from .material import Material
+
+_Shares = Sequence[float]
+
+
+def _mean(shares: _Shares, ranges: Iterable[Range]) -> Range:
+    """The mean by weight of figures that rise and fall together: what one material's deliveries don't share is left on the wide side."""
+    found = list(zip(shares, ranges, strict=True))
+    value, low, high = (math.fsum(share * getattr(item, part) for share, item in found) for part in ("value", "low", "high"))
+    return Range(value, min(low, value), max(high, value))
+
+
+def _mean_split(weights: _Shares, splits: Iterable[Mapping[str, float]]) -> dict[str, float]:
+    """Shares that add up to 1, weighted by how much each brings of what is split."""
+    total = math.fsum(weights)
+    if total <= 0:
+        return dict(next(iter(splits)))
+    found: dict[str, float] = {}
+    for weight, split in zip(weights, splits, strict=True):
+        for key, share in split.items():
+            found[key] = found.get(key, 0.0) + share * weight / total
+    return found
+
+
+def _of_substances(shares: _Shares, makeups: Sequence[BySubstance]) -> BySubstance:
+    keys = sorted({key for makeup in makeups for key in makeup.g_per_100g} - {"water"})
+    nothing = Range.exact(0.0)
+    return BySubstance({key: _mean(shares, (item.g_per_100g.get(key, nothing) for item in makeups)) for key in keys}, makeups[0].source)
+
+
+def _of_readings(shares: _Shares, makeups: Sequence[ByReading]) -> ByReading:
+    grams = [item.per_gram(0.0, 0.0) for item in makeups]
+    together = Contents()
+    for share, held in zip(shares, grams, strict=True):
+        together = together + held.scaled(share)
+    # A refractometer shows grams in grams; a titration grams in a volume.
+    by_volume = [share * density_g_ml(together) / density_g_ml(held) for share, held in zip(shares, grams, strict=True)]
+    solids = [share * (1.0 - held.of("water")) for share, held in zip(shares, grams, strict=True)]
+    all_solids = math.fsum(solids)
+
+    def of(keys: Iterable[str]) -> list[float]:
+        wanted = list(keys)
+        return [share * held.total(wanted) for share, held in zip(shares, grams, strict=True)]
+
+    return ByReading(
+        brix_reading=_mean(shares, (item.brix_reading for item in makeups)),
+        acid_g_100ml=_mean(by_volume, (item.acid_g_100ml for item in makeups)),
+        acid_split=_mean_split(of({key for item in makeups for key in item.acid_split}), [item.acid_split for item in makeups]),
+        sugar_split=_mean_split(of(SUGARS), [item.sugar_split for item in makeups]),
+        # Where a pH was read the cation follows from it: what it came to is mixed, and not the pH.
+        potassium_mg_100g=1e5 * math.fsum(of(["potassium"])),
+        other_solids_share=_mean([part / all_solids for part in solids], (item.other_solids_share for item in makeups))
+        if all_solids > 0
+        else makeups[0].other_solids_share,
+        source=makeups[0].source,
+        brix_read=all(item.brix_read for item in makeups),
+        acid_read=all(item.acid_read for item in makeups),
+        pectin_g_100g=100.0 * math.fsum(of(["pectin"])),
+    )
+
+
+def _of_parts(shares: _Shares, makeups: Sequence[ByParts]) -> ByParts:
+    names = list(makeups[0].makeups)
+    found, weights = {}, {}
+    for name in names:
+        parts = [share * item.shares[name] for share, item in zip(shares, makeups, strict=True)]
+        weights[name] = math.fsum(parts)
+        inside = [part / weights[name] for part in parts] if weights[name] > 0 else list(shares)
+        mixed = blended_makeup(inside, [item.makeups[name] for item in makeups])
+        if isinstance(mixed, ByParts):
+            raise Refusal("A part has no parts of its own", "makeup/parts")
+        found[name] = mixed
+    return ByParts(weights, found, makeups[0].source)
+
+
+def _as_substances(makeup: Makeup) -> BySubstance:
+    """The same by substance: at its best value, and with all of it low and all of it high."""
+    value, low, high = (makeup.per_gram(z, z) for z in (0.0, -1.0, 1.0))
+    keys = {key for held in (value, low, high) for key in held.grams} - {"water"}
+    ends = {key: (low.of(key), value.of(key), high.of(key)) for key in keys}
+    return BySubstance(
+        {key: Range(100.0 * v, 100.0 * min(a, v, b), 100.0 * max(a, v, b)) for key, (a, v, b) in ends.items()}, makeup.source
+    )
+
+
+def blended_makeup(shares: _Shares, makeups: Sequence[Makeup]) -> Makeup:
+    """The makeup of several of one material, by their `shares` of the weight, which add up to 1. Kept in the form that they share, so that what
+    was read stays read; else by substance. Grams of every substance add up, of juices
+    that were read to 2e-5 of the weight (what acid shows on a refractometer bends). Source: mass balance.
+    """
+    if all(isinstance(item, BySubstance) for item in makeups):
+        return _of_substances(shares, [item for item in makeups if isinstance(item, BySubstance)])
+    if all(isinstance(item, ByReading) for item in makeups):
+        return _of_readings(shares, [item for item in makeups if isinstance(item, ByReading)])
+    whole = [item for item in makeups if isinstance(item, ByParts)]
+    if len(whole) == len(makeups) and len({frozenset(item.makeups) for item in whole}) == 1:
+        return _of_parts(shares, whole)
+    return _of_substances(shares, [_as_substances(item) for item in makeups])
+
+
+def blended(key: str, parts: Sequence[tuple[Material, float]]) -> Material:
+    """One material out of several supplies of it, each with its grams [g]. What could harm anybody is the stricter of them: every allergen and caution,
+    the earliest date, the most of what is restricted. Refuses parts that weigh nothing together.
+    """
+    total = math.fsum(grams for _, grams in parts)
+    if not total > 0:
+        raise Refusal("Nothing of it is in", "parts", "above 0 g", code="not_positive")
+    shares, items = [grams / total for _, grams in parts], [item for item, _ in parts]
+    first = items[0]
+
+    def mean(of: Callable[[Material], Range | None]) -> Range | None:
+        found = [of(item) for item in items]
+        return _mean(shares, [item for item in found if item is not None]) if None not in found else of(first)
+
+    prices = [item.price_per_kg for item in items]
+    dates = [item.keeps_days for item in items if item.keeps_days is not None]
+    restricted = sorted({name for item in items for name in item.contains_mg_g})
+    return replace(
+        first,
+        key=key,
+        makeup=blended_makeup(shares, [item.makeup for item in items]),
+        price_per_kg=None
+        if None in prices
+        else sum((price * Decimal(repr(share)) for price, share in zip(prices, shares, strict=True) if price is not None), Decimal(0)),
+        allergens=tuple(dict.fromkeys(word for item in items for word in item.allergens)),
+        cautions=tuple(dict.fromkeys(word for item in items for word in item.cautions)),
+        hold_g_g=mean(lambda item: item.hold_g_g),
+        bulk_density_g_ml=mean(lambda item: item.bulk_density_g_ml),
+        piece_g=mean(lambda item: item.piece_g),
+        vegan=all(item.vegan for item in items),
+        heat_sensitive=any(item.heat_sensitive for item in items),
+        delivery=" and ".join(dict.fromkeys(item.delivery for item in items if item.delivery)) or None,
+        keeps_days=min(dates, default=None),
+        contains_mg_g={
+            name: max((item.contains_mg_g[name] for item in items if name in item.contains_mg_g), key=lambda found: found.high)
+            for name in restricted
+        },
+        _cache={},
+    )

@@ -1,0 +1,288 @@
+"""Makeup: what a thing is made of, by substance (g per 100 g), by reading (refractometer and titration), from which the grams of each substance in one
+gram are worked out, or by parts (zest, peel, juice, core of a whole fruit), each with a makeup of its own.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from typing import Any
+
+from ..base.budgets import PARTS, within
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import ACIDS, CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
+from ..properties import density, sugar
+from ..properties.ph import cation_from_ph
+
+READ_BRIX = 0.2
+"""Half-range [°Bx] left after one refractometer reading; instrument and sampling, house experience."""
+RISE_TOGETHER = 0.7
+"""Correlation of °Bx and acid of one fruit before either is read: water and ripeness move both. House experience, not a standard."""
+DEFAULT_ACIDS, DEFAULT_SUGARS = {"citric_acid": 1.0}, {"sucrose": 0.34, "glucose": 0.33, "fructose": 0.33}
+"""Splits of what is known by its label alone: citric acid, as labels declare acidity, and sugars in even parts; the totals are the label's, only pH and water activity
+depend on the split. House judgement."""
+READ_ACID = 0.06
+"""Half-range [g/100 mL] left after one titration; burette and end point, house experience."""
+
+
+@dataclass(frozen=True)
+class BySubstance:
+    """Grams of each substance per 100 g; water is what is left when it is not listed."""
+
+    g_per_100g: Mapping[str, Range]
+    source: str
+
+    def parts_per_gram(self, z: float, z_acid: float = 0.0) -> dict[str, Contents]:
+        """The one part that it is made of."""
+        return {"flesh": self.per_gram(z, z_acid)}
+
+    def per_gram(self, z: float, _z_acid: float = 0.0) -> Contents:
+        """Contents of one gram with every substance moved by `z` half-ranges. Moved past 100 g in 100 g they fill it in their proportions: a pure acid gets no
+        purer. Raises Refusal where the best values alone pass 100 g.
+        """
+        shares = {key: amount.at(z) / 100.0 for key, amount in self.g_per_100g.items() if key != "water"}
+        filled = math.fsum(shares.values())
+        if filled > 1.0 and z:
+            return Contents({key: share / filled for key, share in shares.items()})
+        if filled > 1.0 + 1e-9:
+            raise Refusal(f"The makeup holds {filled * 100:.1f} g in 100 g", bound="it cannot pass 100 g", remedy="Check the parts")
+        return Contents({**shares, "water": 1.0 - filled} if filled < 1.0 else shares)
+
+    @property
+    def is_exact(self) -> bool:
+        return all(amount.is_exact for amount in self.g_per_100g.values())
+
+
+@dataclass(frozen=True)
+class ByReading:
+    """A juice known by what instruments show: °Bx as a refractometer reads it, titratable acid, and how both split up.
+
+    `acid_split` and `sugar_split` are shares by mass that sum to 1; potassium binds acid that titration no longer finds.
+    """
+
+    brix_reading: Range
+    acid_g_100ml: Range
+    acid_split: Mapping[str, float]
+    sugar_split: Mapping[str, float]
+    potassium_mg_100g: float
+    other_solids_share: Range
+    source: str
+    brix_read: bool = False
+    acid_read: bool = False
+    pectin_g_100g: float = 0.0
+    ph: float | None = None
+
+    def parts_per_gram(self, z: float, z_acid: float) -> dict[str, Contents]:
+        """The one part that it is made of: juice."""
+        return {"juice": self.per_gram(z, z_acid)}
+
+    @property
+    def is_exact(self) -> bool:
+        return self.brix_reading.is_exact and self.acid_g_100ml.is_exact
+
+    def per_gram(self, z: float, z_acid: float) -> Contents:
+        """Contents of one gram with its °Bx moved by `z` half-ranges and its acid by `z_acid`.
+
+        Iterates on density, since the titration is per volume and the solids per weight. Refuses readings that disagree.
+        """
+        return _from_readings(
+            max(0.0, self.brix_reading.at(z)),
+            max(0.0, self.acid_g_100ml.at(z_acid)),
+            tuple(self.acid_split.items()),
+            tuple(self.sugar_split.items()),
+            self.potassium_mg_100g,
+            self.other_solids_share.value,
+            self.pectin_g_100g,
+            self.ph,
+        )
+
+
+@dataclass(frozen=True)
+class ByParts:
+    """A whole fruit, egg or nut: grams of each part in one gram, each part with its own makeup; `flesh` is what is left.
+
+    `shares` must leave something for the flesh, or name everything and add up to 1.
+    """
+
+    shares: Mapping[str, float]
+    makeups: Mapping[str, BySubstance | ByReading]
+    source: str
+
+    @property
+    def is_exact(self) -> bool:
+        return all(makeup.is_exact for makeup in self.makeups.values())
+
+    def parts_per_gram(self, z: float, z_acid: float) -> dict[str, Contents]:
+        """Contents of each part in one gram of the whole, its makeup moved as a whole."""
+        return {name: makeup.per_gram(z, z_acid).scaled(self.shares[name]) for name, makeup in self.makeups.items()}
+
+    def per_gram(self, z: float, z_acid: float) -> Contents:
+        found = Contents()
+        for part in self.parts_per_gram(z, z_acid).values():
+            found = found + part
+        return found
+
+
+Makeup = BySubstance | ByReading | ByParts
+
+_ITERATIONS = 12
+_TOLERANCE = 1e-13
+
+
+@lru_cache(maxsize=4096)
+def _from_readings(
+    reading: float,
+    acid_g_100ml: float,
+    acid_split: tuple[tuple[str, float], ...],
+    sugar_split: tuple[tuple[str, float], ...],
+    potassium_mg_100g: float,
+    other_share: float,
+    pectin_g_100g: float,
+    ph: float | None,
+) -> Contents:
+    potassium = potassium_mg_100g / 1e5
+    if ph is not None:
+        # Both were read: the cation follows from them, per litre, and the juice's own density brings it to grams.
+        cation = cation_from_ph(dict(acid_split), acid_g_100ml, ph)[1]
+        potassium = cation * SUBSTANCES["potassium"].molar_mass / (1000.0 * (1.0 + 0.004 * reading))
+    protons_per_g = math.fsum(share / SUBSTANCES[key].equivalent_g for key, share in acid_split)
+    rho = 1.0 + 0.004 * reading
+    for _ in range(_ITERATIONS):
+        titratable = acid_g_100ml / 100.0 / rho
+        solids = (reading + sugar.acid_shift(100.0 * titratable)) / 100.0
+        acids = (titratable / CITRIC_EQUIVALENT_G + potassium / SUBSTANCES["potassium"].molar_mass) / protons_per_g
+        others = other_share * solids
+        sugars = solids - acids - potassium - others
+        if sugars < 0:
+            raise Refusal(
+                f"{reading:.1f} °Bx and {acid_g_100ml:.2f} g/100 mL acid cannot both be right",
+                bound=f"that much acid alone is {100 * (acids + potassium + others):.1f} g of solids in 100 g",
+                remedy="Read both again; pulp and a warm prism mislead",
+                code="readings_disagree",
+            )
+        pectin = min(pectin_g_100g / 100.0, 0.6 * others)
+        grams = {"water": 1.0 - solids, "potassium": potassium, "other_solubles": others - pectin}
+        if pectin:
+            grams["pectin"] = pectin
+        grams |= {key: sugars * share for key, share in sugar_split if share}
+        grams |= {key: acids * share for key, share in acid_split if share}
+        found = Contents(grams)
+        again = density.density_g_ml(found)
+        if abs(again - rho) < _TOLERANCE:
+            return found
+        rho = again
+    return found
+
+
+def _split(data: Any, allowed: tuple[str, ...], where: str) -> dict[str, float]:
+    if not isinstance(data, dict) or not data:
+        raise Refusal("A split needs shares by substance", where)
+    unknown = sorted(set(data) - set(allowed))
+    if unknown:
+        raise Refusal(f"“{unknown[0]}” does not belong in this split", where, f"it may hold {', '.join(allowed)}")
+    shares = {key: Range.read(value, f"{where}/{key}").value for key, value in data.items()}
+    total = math.fsum(shares.values())
+    if not 0.98 <= total <= 1.02:
+        raise Refusal(f"The shares add up to {total:.2f}", where, "they must add up to 1")
+    return {key: share / total for key, share in shares.items()}
+
+
+def _by_parts(data: Any, where: str, source: str) -> ByParts:
+    parts = data.get("parts")
+    if not isinstance(parts, dict) or not parts:
+        raise Refusal("A makeup by parts needs its parts", where, remedy="Name zest, peel, juice, core or what it has, each with its share")
+    within(parts, PARTS, "parts", f"{where}/parts", "Take alike ones together")
+    shares: dict[str, float] = {}
+    makeups: dict[str, BySubstance | ByReading] = {}
+    for name, part in parts.items():
+        at = f"{where}/parts/{name}"
+        if not isinstance(part, dict):
+            raise Refusal("A part needs its share and makeup", at)
+        makeup = read_makeup(part.get("makeup"), f"{at}/makeup")
+        if isinstance(makeup, ByParts):
+            raise Refusal("A part has no parts of its own", at)
+        makeups[name] = makeup
+        if name != "flesh":
+            shares[name] = Range.read(part.get("share"), f"{at}/share", ceiling=1.0).value
+    rest = 1.0 - math.fsum(shares.values())
+    if "flesh" in makeups:
+        shares["flesh"] = rest
+    if rest < -1e-9 or ("flesh" not in makeups and abs(rest) > 1e-6):
+        raise Refusal(f"The parts add up to {1.0 - rest:.3f}", f"{where}/parts", "they must add up to 1, or leave the rest to flesh")
+    return ByParts(shares, makeups, source)
+
+
+def read_makeup(data: Any, where: str) -> Makeup:
+    """A makeup from an open file: ``{"by": "substance", …}``, ``{"by": "reading", …}`` or ``{"by": "parts", …}``."""
+    if not isinstance(data, dict):
+        raise Refusal("A material needs a makeup", where, remedy="Say what is in it, by substance or by reading")
+    source = str(data.get("source") or "not stated")
+    if data.get("by") == "substance":
+        parts = data.get("g_per_100g")
+        if not isinstance(parts, dict):
+            raise Refusal("A makeup by substance needs g_per_100g", where)
+        within(parts, PARTS, "substances", f"{where}/g_per_100g", "Take alike ones together")
+        unknown = sorted(set(parts) - set(SUBSTANCES))
+        if unknown:
+            raise Refusal(f"“{unknown[0]}” is no substance that Ulsek knows", f"{where}/g_per_100g", f"it knows {', '.join(SUBSTANCES)}")
+        makeup = BySubstance({key: Range.read(value, f"{where}/g_per_100g/{key}", ceiling=100.0) for key, value in parts.items()}, source)
+        makeup.per_gram(0.0)
+        return makeup
+    if data.get("by") == "reading":
+        return ByReading(
+            Range.read(data.get("brix_reading"), f"{where}/brix_reading", ceiling=85.0),
+            Range.read(data.get("acid_g_100ml"), f"{where}/acid_g_100ml", ceiling=60.0),
+            _split(data.get("acid_split", DEFAULT_ACIDS), ACIDS, f"{where}/acid_split"),
+            _split(data.get("sugar_split", DEFAULT_SUGARS), SUGARS, f"{where}/sugar_split"),
+            Range.read(data.get("potassium_mg_100g", 0), f"{where}/potassium_mg_100g", ceiling=2000.0).value,
+            Range.read(data.get("other_solids_share", 0), f"{where}/other_solids_share", ceiling=0.5),
+            source,
+            bool(data.get("brix_read")),
+            bool(data.get("acid_read")),
+            Range.read(data.get("pectin_g_100g", 0), f"{where}/pectin_g_100g", ceiling=10.0).value,
+            Range.read(data["ph"], f"{where}/ph", ceiling=12.0).value if data.get("ph") is not None else None,
+        )
+    if data.get("by") == "parts":
+        return _by_parts(data, where, source)
+    raise Refusal("A makeup is “by substance”, “by reading” or “by parts”", f"{where}/by")
+
+
+def with_readings(makeup: dict[str, Any], readings: Mapping[str, float], source: str) -> dict[str, Any]:
+    """A makeup by reading with this delivery's own figures in place of the typical ones, each with the instrument's half-range.
+
+    `readings` may hold brix_reading [°Bx], acid_g_100ml [g/100 mL] and ph. Refuses readings out of the instruments' range, and pairs
+    that cannot both be right.
+    """
+    if makeup.get("by") != "reading":
+        raise Refusal(
+            "This material is not known by readings", remedy="Only juices and other liquids with a reading of their own can be read"
+        )
+    read = dict(makeup)
+    for name, half, ceiling, words in (
+        ("brix_reading", READ_BRIX, 85.0, "a refractometer reads from 0 to 85 °Bx"),
+        ("acid_g_100ml", READ_ACID, 15.0, "a titration of juice gives 0 to 15 g/100 mL"),
+    ):
+        if name not in readings:
+            continue
+        value = readings[name]
+        if not math.isfinite(value) or not 0.0 <= value <= ceiling:
+            raise Refusal(f"A reading of {value:g} cannot be", name, words, "Read again, or check the unit", code="reading_out_of_range")
+        read[name] = Range.around(value, half, floor=0.0).as_data()
+        read["brix_read" if name == "brix_reading" else "acid_read"] = True
+    if "ph" in readings:
+        if not math.isfinite(readings["ph"]) or not 1.0 <= readings["ph"] <= 9.0:
+            raise Refusal(
+                f"A reading of {readings['ph']:g} cannot be",
+                "ph",
+                "a meter shows a food between pH 1 and 9",
+                "Check the meter in its buffers",
+                code="reading_out_of_range",
+            )
+        read["ph"] = readings["ph"]
+    read["source"] = source
+    read_makeup(read, "makeup").per_gram(0.0, 0.0)
+    return read

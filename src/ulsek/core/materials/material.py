@@ -1,0 +1,244 @@
+"""Materials: what a thing is called, what it is made of (`makeup`), what it costs, what to look out for."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from datetime import date
+from decimal import Decimal, InvalidOperation
+from functools import cached_property
+from typing import Any
+
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..properties import density, sugar
+from .composition import Makeup, read_makeup
+from .reference_materials import defined_keys, loose_fill, typical_keys
+from .softening import Softening, kind_of, softening
+from .supply import material_of_key
+
+_A_LIQUID, _PULP_POURS = 0.14, 0.05
+"""From so much water or spirit a material pours as a liquid (crystals hold up to an eighth of their weight), as long as so little plant matter floats in it [g/g]."""
+
+
+@dataclass(frozen=True)
+class Hue:
+    """The colour that a material gives: (pH, #rrggbb, word) in order of pH; `strength` against the house's other colours per gram; `minutes`
+    until 63 % of it has come out."""
+
+    points: tuple[tuple[float, str, str], ...]
+    strength: float
+    minutes: float
+
+
+@dataclass(frozen=True)
+class Material:
+    """One thing that goes into a vessel. Prices per kilogram in the house's currency; `hold_g_g` is liquid kept back per gram strained out.
+
+    `pieces`: it keeps its inside to itself until a step draws it out (whole fruit, peel), `drawn_g_g` and `draw_hours` say how sugar does, `softening` how heat does;
+    `browns_min`: minutes until it browns in the open, unprotected; `keeps_days`: its own date, which caps every product of it, and `use_by` the last day
+    [ISO date] of the very lot; `contains_mg_g`: restricted substances in it, mg per gram; `defined`: its composition follows from its name and label (water,
+    white sugar, a single acid, spirit), so that what is weighed of it is known; `allergens_known`: somebody has said which allergens it holds, or that it
+    holds none.
+    """
+
+    key: str
+    name: str
+    kind: str
+    makeup: Makeup
+    price_per_kg: Decimal | None = None
+    allergens: tuple[str, ...] = ()
+    cautions: tuple[str, ...] = ()
+    keeping_class: str | None = None
+    hold_g_g: Range | None = None
+    bulk_density_g_ml: Range | None = None
+    piece_g: Range | None = None
+    vegan: bool = True
+    heat_sensitive: bool = False
+    delivery: str | None = None
+    colour: str = ""
+    note: str = ""
+    pieces: bool = False
+    drawn_g_g: Range | None = None
+    draw_hours: Range | None = None
+    softening: Softening | None = None
+    browns_min: float | None = None
+    hue: Hue | None = None
+    keeps_days: int | None = None
+    use_by: str = ""
+    defined: bool = False
+    allergens_known: bool = True
+    contains_mg_g: Mapping[str, Range] = field(default_factory=dict)
+    _cache: dict[tuple[float, float], Contents] = field(default_factory=dict, repr=False, compare=False)
+
+    def per_gram(self, z: float = 0.0, z_acid: float = 0.0) -> Contents:
+        """Contents of one gram, with its uncertain makeup moved by `z` half-ranges (a juice: its °Bx by `z`, its acid by `z_acid`)."""
+        if (z, z_acid) not in self._cache:
+            try:
+                self._cache[z, z_acid] = self.makeup.per_gram(z, z_acid)
+            except Refusal as refusal:
+                raise refusal.at(f"materials/{self.key}") from refusal
+        return self._cache[z, z_acid]
+
+    def parts_per_gram(self, z: float = 0.0, z_acid: float = 0.0) -> dict[str, Contents]:
+        """Contents of each part in one gram, moved as in `per_gram`."""
+        try:
+            return self.makeup.parts_per_gram(z, z_acid)
+        except Refusal as refusal:
+            raise refusal.at(f"materials/{self.key}") from refusal
+
+    @property
+    def pours(self) -> bool:
+        """Whether it is measured in a jigger: mostly water or spirit, without much that floats in it, and no pieces."""
+        contents = self.per_gram()
+        return not self.pieces and contents.of("water") + contents.of("ethanol") >= 0.3 and contents.of("insolubles") < 0.05
+
+    def density_g_ml(self) -> float:
+        """Grams in one mL as it is measured out [g/mL]: the liquid's own, or the bulk density of powders and pieces.
+
+        Raises Refusal for a solid whose bulk density nobody has given and whose kind has none.
+        """
+        return self.poured_g_ml.value
+
+    @cached_property
+    def poured_g_ml(self) -> Range:
+        """`density_g_ml` with its range: a liquid's own, exact; of powders and pieces the loose fill, its own or its kind's. Source: `loose_fill`."""
+        loose = self.bulk_density_g_ml
+        if loose is None:
+            made_of = self.per_gram()
+            if not self.pieces and made_of.of("water") + made_of.of("ethanol") >= _A_LIQUID and made_of.of("insolubles") <= _PULP_POURS:
+                return Range.exact(density.density_g_ml(made_of))
+            of_kind = loose_fill().get(f"kind:{self.kind}", {}).get("bulk_density_g_ml")
+            loose = Range(**of_kind) if of_kind else None
+        if loose is None:
+            raise Refusal(
+                f"{self.name} has no bulk density",
+                f"materials/{self.key}",
+                remedy="Weigh it, or give its bulk density once",
+                code="no_bulk_density",
+            )
+        return loose
+
+    def measured(self, z: float = 0.0, z_acid: float = 0.0) -> dict[str, float]:
+        """brix, brix_reading, acid_g_100ml, sugar_g_100ml and density_g_ml of the material itself; empty for plant matter and powders."""
+        from ..properties.acidity import acid_g_100ml
+
+        made_of = self.per_gram(z, z_acid).liquid
+        if made_of.mass_g < 0.5 or made_of.of("water") + made_of.of("ethanol") < 0.05:
+            return {}
+        return {
+            "brix": sugar.brix(made_of),
+            "brix_reading": sugar.brix_reading(made_of),
+            "acid_g_100ml": acid_g_100ml(made_of),
+            "sugar_g_100ml": sugar.sugar_g_100ml(made_of),
+            "density_g_ml": density.density_g_ml(made_of),
+        }
+
+
+def _hue(data: Any, where: str) -> Hue | None:
+    if data is None:
+        return None
+    points = data.get("points") if isinstance(data, dict) else None
+    if not isinstance(points, list) or not points:
+        raise Refusal("A hue needs its points", where, remedy="Give pH, colour and word for each")
+    read = []
+    for point in points:
+        if not isinstance(point, dict) or not re.fullmatch(r"#[0-9a-fA-F]{6}", str(point.get("colour"))):
+            raise Refusal(f"“{point}” is no point of a hue", where, "it needs ph, colour as #rrggbb and word")
+        read.append(
+            (Range.read(point.get("ph"), f"{where}/ph", ceiling=14.0).value, str(point["colour"]).lower(), str(point.get("word") or ""))
+        )
+    strength = Range.read(data.get("strength", 1), f"{where}/strength", ceiling=1e4).value
+    return Hue(tuple(sorted(read)), strength, Range.read(data.get("minutes", 5), f"{where}/minutes", floor=0.01, ceiling=1e6).value)
+
+
+def _day(data: Any, where: str) -> str:
+    """A day in ISO form; nothing where none is given. Raises Refusal for what is no day."""
+    if not data:
+        return ""
+    try:
+        return date.fromisoformat(str(data)).isoformat()
+    except ValueError:
+        raise Refusal(f"“{data}” is no day", where, remedy="Write it as 2026-11-25", code="unreadable") from None
+
+
+def _price(data: Any, where: str) -> Decimal | None:
+    if data is None:
+        return None
+    try:
+        price = Decimal(str(data))
+    except InvalidOperation:
+        raise Refusal(f"“{data}” is no price", where) from None
+    if not price.is_finite() or price < 0:
+        raise Refusal(f"A price of {data} cannot be", where, "it must be nothing or more")
+    return price
+
+
+def _bulk(data: Mapping[str, Any], where: str) -> Range | None:
+    """Its loose-fill density [g/mL, 0.003 to 5]. Raises Refusal outside that: nothing lies looser than popped grain."""
+    at = f"{where}/bulk_density_g_ml"
+    return None if data.get("bulk_density_g_ml") is None else Range.read(data["bulk_density_g_ml"], at, floor=0.003, ceiling=5.0)
+
+
+def _softening(key: str, data: Mapping[str, Any], where: str) -> Softening | None:
+    """How its flesh falls apart in the heat: as the file says (`softens`), else by what it is. Raises Refusal for a kind that there is not."""
+    named = data.get("softens") or kind_of(material_of_key(key), str(data.get("kind") or ""))
+    try:
+        return softening(str(named)) if named else None
+    except Refusal as refusal:
+        raise refusal.at(where) from refusal
+
+
+def read_material(key: str, data: Any, where: str = "") -> Material:
+    """A material from an open file; see ``docs/formats``. Refuses what it cannot work with, at its place."""
+    where = where or f"materials/{key}"
+    if not isinstance(data, dict):
+        raise Refusal(f"“{key}” is not described", where, remedy="Add it to the materials")
+
+    def optional(name: str, ceiling: float) -> Range | None:
+        return Range.read(data[name], f"{where}/{name}", ceiling=ceiling) if data.get(name) is not None else None
+
+    def optional_value(name: str, ceiling: float) -> float | None:
+        found = optional(name, ceiling)
+        return found.value if found else None
+
+    try:
+        return Material(
+            key=key,
+            name=str(data.get("name") or key.replace("_", " ").capitalize()),
+            kind=str(data.get("kind") or "other"),
+            makeup=read_makeup(data.get("makeup"), f"{where}/makeup"),
+            price_per_kg=_price(data.get("price_per_kg"), f"{where}/price_per_kg"),
+            allergens=tuple(str(word) for word in data.get("allergens") or ()),
+            # What ships is judged, and says nothing where it holds none; of anything else somebody must say so.
+            allergens_known=not data.get("allergens_unknown")
+            and (data.get("allergens") is not None or material_of_key(key) in typical_keys()),
+            cautions=tuple(str(word) for word in data.get("cautions") or ()),
+            keeping_class=str(data["keeping_class"]) if data.get("keeping_class") else None,
+            hold_g_g=optional("hold_g_g", 20.0),
+            bulk_density_g_ml=_bulk(data, where),
+            piece_g=optional("piece_g", 20000.0),
+            vegan=bool(data.get("vegan", True)),
+            heat_sensitive=bool(data.get("heat_sensitive")),
+            delivery=str(data["delivery"]) if data.get("delivery") else None,
+            colour=str(data.get("colour") or ""),
+            note=str(data.get("note") or ""),
+            pieces=bool(data.get("pieces")) or (data.get("makeup") or {}).get("by") == "parts",
+            drawn_g_g=optional("drawn_g_g", 1.0),
+            draw_hours=optional("draw_hours", 200.0),
+            softening=_softening(key, data, where),
+            browns_min=optional_value("browns_min", 1e6),
+            contains_mg_g={
+                str(name): Range.read(value, f"{where}/contains_mg_g/{name}", ceiling=1000.0)
+                for name, value in (data.get("contains_mg_g") or {}).items()
+            },
+            use_by=_day(data.get("use_by"), f"{where}/use_by"),
+            # Files from before this was written down hold the shipped materials without it.
+            defined=bool(data["defined"]) if "defined" in data else material_of_key(key) in defined_keys(),
+            keeps_days=int(keeps) if (keeps := optional_value("keeps_days", 36500.0)) is not None else None,
+            hue=_hue(data.get("hue"), f"{where}/hue"),
+        )
+    except Refusal as refusal:
+        raise refusal.at(where) from refusal

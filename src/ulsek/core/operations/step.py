@@ -1,0 +1,151 @@
+"""Steps: what every verb has, and how its parameters are declared, so that reading, schema, docs and screens know them from one place."""
+
+from __future__ import annotations
+
+import dataclasses
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import Any, ClassVar
+
+from ..base.ranges import Range
+from ..base.remarks import Remark, Severity
+from ..materials.vessel_state import Bench, Matter, Outcome
+from .amounts import Line
+
+MOST_MINUTES = 60.0 * 24 * 400
+
+
+@dataclass(frozen=True, slots=True)
+class NumberParam:
+    """A plain number between `low` and `high`; `words` says the bounds in kitchen words."""
+
+    low: float
+    high: float
+    unit: str
+    words: str
+    optional: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class RangeParam:
+    """A process figure with its range; `prior` is the house's starting one, shown with its spread until the house's own runs replace it."""
+
+    ceiling: float
+    unit: str
+    optional: bool
+
+
+@dataclass(frozen=True, slots=True)
+class ChoiceParam:
+    """One of a few words."""
+
+    allowed: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class FlagParam:
+    """Yes or no."""
+
+
+@dataclass(frozen=True, slots=True)
+class TextParam:
+    """The maker's own words."""
+
+
+Param = NumberParam | RangeParam | ChoiceParam | FlagParam | TextParam
+
+
+def number(default: float | None, low: float, high: float, unit: str, words: str) -> Any:
+    """A declared number; None as default makes it optional."""
+    return field(default=default, metadata={"param": NumberParam(low, high, unit, words, optional=default is None)})
+
+
+def minutes(default: float) -> Any:
+    return number(default, 0.0, MOST_MINUTES, "min", "from 0 minutes to 400 days")
+
+
+def celsius(default: float, low: float = -40.0, high: float = 120.0) -> Any:
+    return number(default, low, high, "°C", f"from {low:g} to {high:g} °C".replace("-", "\N{MINUS SIGN}"))
+
+
+def prior(value: float, low: float, high: float, unit: str, ceiling: float = 1e6) -> Any:
+    """A process figure with the house's starting range: house experience, not a standard."""
+    return field(default=Range(value, low, high), metadata={"param": RangeParam(ceiling, unit, optional=False)})
+
+
+def doubtful(unit: str, ceiling: float) -> Any:
+    """A process figure that is only given when it is known better than the model."""
+    return field(default=None, metadata={"param": RangeParam(ceiling, unit, optional=True)})
+
+
+def choice(default: str, *others: str) -> Any:
+    return field(default=default, metadata={"param": ChoiceParam((default, *others))})
+
+
+def flag() -> Any:
+    return field(default=False, metadata={"param": FlagParam()})
+
+
+def text() -> Any:
+    return field(default="", metadata={"param": TextParam()})
+
+
+@dataclass(frozen=True, slots=True)
+class Step:
+    """What every step has. `check` says when it is done, in the maker's words; `note` how to do it.
+
+    `into` is the vessel that takes the product when it is another one; `by_product` names what leaves, which makes it a stream that later
+    steps and other specs can use. `hands_on_min` are the maker's own minutes, else the verb's; `keep_sample` asks for a sample beside, for the eye and the tongue later.
+    """
+
+    verb: ClassVar[str] = ""
+    family: ClassVar[str] = ""
+    takes_lines: ClassVar[bool] = False
+    usual_hands_on_min: ClassVar[float] = 2.0
+    usual_gear: ClassVar[tuple[str, ...]] = ()
+    usual_check: ClassVar[str] = ""
+    scaled_up: ClassVar[str] = ""
+    """What a batch of more than twice the spec does to it that the weights don't tell; nothing where it follows in proportion."""
+    stays_put: ClassVar[bool] = False
+    """Whether nothing changes but place, name or cleanliness."""
+
+    id: str
+    vessel: str
+    lines: tuple[Line, ...] = ()
+    note: str = ""
+    check: str = ""
+    into: str = ""
+    by_product: str = ""
+    gear: tuple[str, ...] = ()
+    people: int = 1
+    hands_on_min: float | None = None
+    keep_sample: bool = False
+
+    @classmethod
+    def params(cls) -> Mapping[str, Param]:
+        """The verb's own parameters by name."""
+        return {f.name: f.metadata["param"] for f in dataclasses.fields(cls) if "param" in f.metadata}
+
+    @property
+    def waiting_min(self) -> float:
+        """Minutes that pass without hands."""
+        return float(getattr(self, "minutes", 0.0))
+
+    @property
+    def hands_min(self) -> float:
+        """Minutes of hands."""
+        return self.usual_hands_on_min if self.hands_on_min is None else self.hands_on_min
+
+    def remark(self, code: str, severity: Severity, text: str, remedy: str = "") -> Remark:
+        """A remark that stands at this step."""
+        return Remark(code, severity, f"steps/{self.id}", text, remedy)
+
+    def act(self, matter: Matter, bench: Bench) -> Outcome:
+        """What becomes of the vessel once the lines are in. Mass in = mass that stays + mass that leaves."""
+        del bench
+        return Outcome(matter)
+
+    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+        """What a careful maker would say about this step; `before` is the vessel with the lines in."""
+        del before, after
+        return iter(())

@@ -1,0 +1,255 @@
+"""Other open forms of a spec: Recipe in JSON-LD (schema.org), and materials as CSV. Each way in says what was understood and what not."""
+
+from __future__ import annotations
+
+import csv
+import io
+import re
+from collections.abc import Iterable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from ..base.refusals import Refusal
+from ..base.strict_json import read_json
+from ..base.units import Locale
+from ..evaluation.evaluate import Evaluation
+from ..materials.material import Material, read_material
+from ..results.spec_card import card, on_scale
+from ..spec.json_form import FORMAT, MOST_TEXT, read_spec
+from ..spec.sentences import material_name
+from .amounts import Words
+from .doubts import Doubt
+from .parser import parse_recipe
+
+MOST_BYTES = 1_000_000
+_FORMULA = ("=", "+", "-", "@", "\t", "\r")
+"""How a cell begins that a spreadsheet works out instead of showing it."""
+_OPENS, _CLOSES = re.compile(r"<script\b", re.IGNORECASE), re.compile(r"</script>", re.IGNORECASE)
+_OF_DATA = re.compile(r"type\s*=\s*[\"']application/ld\+json[\"']", re.IGNORECASE)
+_COLUMNS = ("key", "name", "kind", "water_g", "sugar_g", "acid_g", "spirit_g", "rest_g", "price_per_kg", "allergens", "source")
+
+
+def loaded(text: str, where: str = "file") -> Any:
+    """A JSON text as data. Raises Refusal for what is too long, cut off, or cannot be read by `read_json`."""
+    if len(text.encode("utf-8", "replace")) > MOST_BYTES:
+        raise Refusal("The file is too long", where, "at most 1 MB", "Export one spec at a time", "too_long")
+    try:
+        return read_json(text, where)
+    except Refusal as refusal:
+        raise Refusal("The file is no JSON, or it is cut off", where, refusal.bound, "Export it again", refusal.code) from None
+
+
+def _scripts(text: str) -> Iterator[str]:
+    """What stands in each script of linked data in a page. Looks at every letter a fixed number of times, whatever the page holds."""
+    at = 0
+    while (opens := _OPENS.search(text, at)) and (ends := text.find(">", opens.end())) >= 0:
+        closes = _CLOSES.search(text, ends)
+        if closes is None:
+            return
+        if _OF_DATA.search(text, opens.end(), ends):
+            yield text[ends + 1 : closes.start()]
+        at = closes.end()
+
+
+def as_recipe(evaluation: Evaluation, language: str = "en") -> dict[str, Any]:
+    """A spec as a schema.org Recipe: names, amounts and steps in words, times as ISO 8601, yield."""
+    made = card(evaluation, language)
+    spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
+    minutes = max(done.ends_min for done in evaluation.plain.steps)
+    lines = [
+        f"{on_scale(evaluation.plain.masses[line.id], 1.0)} {material_name(line.material, materials, language, evaluation.inputs.spec)}"
+        for line in spec.lines.values()
+        if line.id in evaluation.plain.masses
+    ]
+    return {
+        "@context": "https://schema.org",
+        "@type": "Recipe",
+        "name": spec.name,
+        "recipeCategory": made["family"],
+        "inLanguage": language,
+        "recipeYield": made["makes"],
+        "totalTime": f"PT{round(minutes)}M",
+        "recipeIngredient": [plain_gaps(line) for line in lines],
+        "recipeInstructions": [
+            {"@type": "HowToStep", "text": plain_gaps(step["title"] + (f". {step['note']}" if step["note"] else ""))}
+            for step in made["steps"]
+        ],
+        **({"isBasedOn": spec.source} if spec.source else {}),
+        **({"usageInfo": spec.permission} if spec.permission else {}),
+    }
+
+
+def plain_gaps(text: str) -> str:
+    """A text with spaces that break, for forms that other programs read."""
+    return text.replace("\u00a0", " ")
+
+
+def recipe_in(text: str) -> dict[str, Any]:
+    """The Recipe in a JSON-LD file, or in a page that holds one. Refuses a text without one."""
+    for part in _scripts(text) if "<" in text[:2000] else [text]:
+        recipe = _first_recipe(loaded(part))
+        if recipe is not None:
+            return recipe
+    raise Refusal(
+        "There is no recipe in this", "file", "a Recipe in JSON-LD, or a page that holds one", "Paste its text instead", "not_ours"
+    )
+
+
+def _first_recipe(data: Any) -> dict[str, Any] | None:
+    if isinstance(data, dict):
+        kinds = data.get("@type")
+        if kinds == "Recipe" or (isinstance(kinds, list) and "Recipe" in kinds):
+            return data
+        return _first_recipe(data.get("@graph"))
+    if isinstance(data, list):
+        return next((found for found in map(_first_recipe, data) if found), None)
+    return None
+
+
+def _sentences(value: Any) -> Iterable[str]:
+    if isinstance(value, str):
+        yield from (line for line in re.split(r"\n+", value) if line.strip())
+    elif isinstance(value, dict):
+        yield from _sentences(value.get("text") or value.get("itemListElement") or value.get("name"))
+    elif isinstance(value, list):
+        for item in value:
+            yield from _sentences(item)
+
+
+_TAG = re.compile(r"<[^<>]*>")
+
+
+def recipe_text(recipe: Mapping[str, Any]) -> tuple[str, list[str]]:
+    """A Recipe as plain text for the parser, and the names of what it holds besides that was not understood. Tags in it are left out."""
+    name = recipe.get("name")
+    lines = [str(name) if isinstance(name, str) else "Recipe", ""]
+    ingredients = recipe.get("recipeIngredient", recipe.get("ingredients", []))
+    lines += [str(item) for item in (ingredients if isinstance(ingredients, list) else [ingredients])]
+    lines += ["", *_sentences(recipe.get("recipeInstructions"))]
+    used = {"@context", "@type", "name", "recipeIngredient", "ingredients", "recipeInstructions", "isBasedOn", "usageInfo"}
+    return _TAG.sub(" ", "\n".join(lines)), sorted(key for key in recipe if key not in used)
+
+
+def materials_csv(materials: Mapping[str, Material]) -> str:
+    """Materials as CSV, grams per 100 g by what they are; prices per kilogram."""
+    out = io.StringIO()
+    table = csv.writer(out, lineterminator="\n")
+    table.writerow(_COLUMNS)
+    for key, material in materials.items():
+        bands = material.per_gram().bands()
+        grams = [f"{100.0 * bands[band]:.4g}" for band in ("water", "sugar", "acid", "spirit", "solids")]
+        price = "" if material.price_per_kg is None else str(material.price_per_kg)
+        table.writerow([cell(text) for text in (key, material.name, material.kind, *grams, price, "; ".join(material.allergens), "")])
+    return out.getvalue()
+
+
+def cell(text: str) -> str:
+    """A cell of a table that no spreadsheet takes for a formula: an apostrophe stands before what would begin one, and is taken off again on the way in."""
+    return f"'{text}" if text.startswith(_FORMULA) else text
+
+
+def _plain_cell(text: str | None) -> str:
+    found = (text or "").strip()
+    return found[1:].strip() if found.startswith("'") and found[1:].startswith(_FORMULA) else found
+
+
+_BY_BAND = {"sugar_g": "sucrose", "acid_g": "citric_acid", "spirit_g": "ethanol", "rest_g": "other_solubles"}
+
+
+def materials_from_csv(text: str) -> tuple[dict[str, dict[str, Any]], list[str]]:
+    """Materials in the open form out of CSV, and what was not understood, by row. Refuses a text without the columns `key` and `name`.
+
+    Sugar counts as sucrose, acid as citric, the rest as other solubles: a table of bands holds no more.
+    """
+    if len(text.encode("utf-8", "replace")) > MOST_BYTES:
+        raise Refusal("The file is too long", "file", "at most 1 MB", code="too_long")
+    rows = csv.DictReader(io.StringIO(text))
+    if not rows.fieldnames or not {"key", "name"} <= set(rows.fieldnames):
+        raise Refusal("These are no materials", "file", f"a first row with {', '.join(_COLUMNS)}", code="not_ours")
+    found: dict[str, dict[str, Any]] = {}
+    trouble: list[str] = []
+    for number, row in enumerate(rows, 2):
+        key = _plain_cell(row.get("key"))
+        try:
+            grams = {substance: float(row.get(column) or 0) for column, substance in _BY_BAND.items()}
+            body: dict[str, Any] = {
+                "name": _plain_cell(row.get("name")) or key,
+                "kind": (row.get("kind") or "other").strip(),
+                "makeup": {
+                    "by": "substance",
+                    "g_per_100g": {name: value for name, value in grams.items() if value},
+                    "source": _plain_cell(row.get("source")) or "a table",
+                },
+            }
+            if row.get("price_per_kg"):
+                body["price_per_kg"] = row["price_per_kg"].strip()
+            if row.get("allergens"):
+                body["allergens"] = [item.strip() for item in _plain_cell(row["allergens"]).split(";") if item.strip()]
+            read_material(key, body)
+            found[key] = body
+        except ValueError:
+            trouble.append(f"row {number}: a number cannot be read")
+        except Refusal as refusal:
+            trouble.append(f"row {number}: {refusal.text}")
+    return found, trouble
+
+
+@dataclass(frozen=True, slots=True)
+class Understood:
+    """A text that came in, read: which kind of file it is, the spec in it, what was understood, what not, and every doubtful reading."""
+
+    kind: Literal["spec file", "recipe file", "recipe text"]
+    body: dict[str, Any]
+    understood: tuple[str, ...]
+    not_understood: tuple[str, ...]
+    doubts: tuple[Doubt, ...] = ()
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            "kind": self.kind,
+            "body": self.body,
+            "understood": list(self.understood),
+            "not_understood": list(self.not_understood),
+            "doubts": [doubt.as_data() for doubt in self.doubts],
+        }
+
+
+def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[str], list[str]]:
+    """What a body holds in words, and what of it cannot be read or is not known here."""
+    spec = read_spec(body, strict=False)
+    own = body.get("materials") if isinstance(body.get("materials"), dict) else {}
+    strangers = [key for key in spec.mentioned if key and key not in known and key not in (own or {})]
+    counts = (("step", spec.steps), ("line", spec.lines), ("vessel", spec.vessels), ("group of options", spec.options))
+    held = [f"{len(items)} {word}{'s' if len(items) > 1 and word != 'group of options' else ''}" for word, items in counts if items]
+    missed = [f"{fault.where}: {fault.text}" for fault in spec.faults]
+    return held, missed + [f"“{key}” is no material of this house" for key in strangers]
+
+
+def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", words: Words | None = None) -> Understood:
+    """A text read as what it is: a spec file, a recipe in JSON-LD or in a page, else a recipe in words. Nothing is kept.
+
+    Refuses what is cut off, too long, nested too deep, newer than this Ulsek, or nonsense.
+    """
+    if len(text) > MOST_BYTES:
+        raise Refusal("The text is too long", "text", "at most 1 MB", "Paste one recipe at a time", "too_long")
+    bare = text.strip()
+    if bare.startswith(("{", "[")):
+        data = loaded(bare)
+        if isinstance(data, dict) and data.get("format") == FORMAT:
+            held, missed = _counted(data, known)
+            return Understood("spec file", data, tuple(held), tuple(missed))
+        if isinstance(data, dict) and "format" in data:
+            raise Refusal("This is no Ulsek spec file", "format", f"format must be “{FORMAT}”", "Open a spec file", "not_ours")
+    if bare.startswith(("{", "[")) or next(_scripts(bare), None) is not None:
+        recipe = recipe_in(bare)
+        plain_text, missed = recipe_text(recipe)
+        read = parse_recipe(plain_text, locale, known, words)
+        based_on = recipe.get("isBasedOn")
+        if isinstance(based_on, str) and len(based_on) > MOST_TEXT:
+            missed = [*missed, f"isBasedOn: longer than {MOST_TEXT} letters"]
+        elif isinstance(based_on, str):
+            read.draft["source"] = based_on
+        body = read.draft
+        return Understood("recipe file", body, tuple(_counted(body, known)[0]), tuple(missed), tuple(read.doubts))
+    read = parse_recipe(bare, locale, known, words)
+    return Understood("recipe text", read.draft, tuple(_counted(read.draft, known)[0]), (), tuple(read.doubts))

@@ -1,0 +1,51 @@
+"""Frames: where a new spec of a family begins, one for each school of making it, with what each costs and gains."""
+
+from __future__ import annotations
+
+import json
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+from ..base.refusals import Refusal
+from ..base.units import LOCALES
+from ..base.vocabulary import keys, plain
+from ..spec.json_form import FORMAT, FORMAT_VERSION
+
+
+@cache
+def _frames() -> tuple[dict[str, Any], ...]:
+    data = json.loads((files("ulsek.core") / "data" / "frames.json").read_text(encoding="utf-8"))
+    return tuple(data["frames"])
+
+
+def schools_of(family: str) -> list[dict[str, str]]:
+    """The schools of a family: `school`, the `question` on which they differ, what each `costs` and `gains`. Refuses a family that there is not."""
+    if family not in keys("families"):
+        raise Refusal(f"“{family}” is no family", "family", f"choose one of {', '.join(keys('families'))}", code="out_of_bounds")
+    return [{name: frame[name] for name in ("school", "question", "costs", "gains")} for frame in _frames() if frame["family"] == family]
+
+
+def file_id(name: str) -> str:
+    """A name as a file's id: "Bergamot–kumquat mix" is "bergamot-kumquat-mix"."""
+    return "-".join("".join(letter if letter.isalnum() else " " for letter in plain(name)).split())[:60] or "spec"
+
+
+def framed(name: str, family: str, school: str = "", locale: str = "metric") -> dict[str, Any]:
+    """A spec file that begins as a family's frame does; without a `school` as its first. Refuses a school that the family does not have."""
+    if locale not in LOCALES:
+        raise Refusal(f"“{locale}” is no locale", "locale", f"choose one of {', '.join(LOCALES)}")
+    known = schools_of(family)
+    found = next((frame for frame in _frames() if frame["family"] == family and school in ("", frame["school"])), None)
+    if found is None:
+        schools = ", ".join(item["school"] for item in known)
+        raise Refusal(f"There is no school “{school}” of it", "school", f"there are {schools}", "Choose one of them", "unknown_reference")
+    return {
+        "format": FORMAT,
+        "version": FORMAT_VERSION,
+        "id": file_id(name),
+        "name": name.strip(),
+        "family": family,
+        "locale": locale,
+        **json.loads(json.dumps(found["spec"])),
+    }

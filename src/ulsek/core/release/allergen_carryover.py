@@ -1,0 +1,102 @@
+"""Gear that carries allergens: what one prep leaves on sieve, blender and cloth for the next, until it is cleaned."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from ..base.remarks import Remark
+from ..evaluation.evaluate import Evaluation
+from ..operations.step import Step
+from ..safety.hazards import FOLLOW
+
+
+@dataclass(frozen=True, slots=True)
+class CarryOver:
+    """An allergen that a piece of gear brings from one spec (`source`, by name) into a step of another (`spec`, by id)."""
+
+    gear: str
+    allergen: str
+    source: str
+    spec: str
+    step: str
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in ("gear", "allergen", "source")}
+
+
+def _gear_of(step: Step, evaluation: Evaluation) -> tuple[str, ...]:
+    """The gear that a step touches: what it names or usually takes, and its vessel by name; not what comes clean to each batch."""
+    vessel = evaluation.inputs.spec.vessels.get(step.vessel)
+    return tuple(name for name in (*(step.gear or step.usual_gear), *((vessel.name,) if vessel else ())) if not name.startswith("clean "))
+
+
+Traces = dict[str, dict[str, str]]
+"""What stands on each piece of gear: for every allergen the name of the spec that left it."""
+
+
+def _use(evaluation: Evaluation, on: Traces) -> Iterator[CarryOver]:
+    """Yields the allergens that gear carries into one spec. Changes `on` in place: it then holds what the spec leaves on each piece of gear."""
+    spec = evaluation.inputs.spec
+    inside: dict[str, set[str]] = {}
+    told: set[tuple[str, str]] = set()
+    for done in evaluation.plain.steps:
+        step = done.step
+        gear = _gear_of(step, evaluation)
+        if step.verb == "clean":
+            for name in step.gear or gear:
+                on.pop(name, None)
+            continue
+        here = inside.setdefault(step.vessel, set())
+        here |= {word for added in done.added if not added.own for word in evaluation.inputs.materials[added.material].allergens}
+        here |= {word for added in done.added if added.own for others in inside.values() for word in others}
+        for name in gear:
+            for word, source in on.get(name, {}).items():
+                if word not in evaluation.hazards.allergens and (name, word) not in told:
+                    told.add((name, word))
+                    yield CarryOver(name, word, source, spec.id, step.id)
+            for word in sorted(here):
+                on.setdefault(name, {}).setdefault(word, spec.name)
+        if done.vessel != step.vessel:
+            inside.setdefault(done.vessel, set()).update(here)
+
+
+def carry_overs(made: Sequence[Evaluation], before: Mapping[str, Mapping[str, str]] | None = None) -> tuple[CarryOver, ...]:
+    """Allergens that gear brings from one spec into the next, for specs made in this order on the same gear; `before` stands on it already.
+
+    A `clean` step ends what the gear that it names carries; without names, what its vessel carries. A spec that holds the allergen anyway is left out.
+    Source: general allergen management, as prudence; it says what to ask, not that a product is safe.
+    """
+    on: Traces = {gear: dict(words) for gear, words in (before or {}).items()}
+    return tuple(found for evaluation in made for found in _use(evaluation, on))
+
+
+@dataclass(frozen=True, slots=True)
+class LeftOnGear:
+    """What one spec leaves on the gear that it was made on, until somebody cleans it; `spec` is its id."""
+
+    spec: str
+    traces: Mapping[str, Mapping[str, str]]
+
+
+def left_on_gear(evaluation: Evaluation) -> LeftOnGear:
+    """The allergens that making a spec once, on clean gear, leaves on it."""
+    on: Traces = {}
+    for _ in _use(evaluation, on):
+        pass
+    return LeftOnGear(evaluation.inputs.spec.id, on)
+
+
+def carried(made: Sequence[Evaluation]) -> tuple[Remark, ...]:
+    """`carry_overs` as remarks, each at its step."""
+    return tuple(
+        Remark(
+            "carried_allergen",
+            "check",
+            f"{item.spec}/steps/{item.step}",
+            f"The {item.gear} still carries {item.allergen} from {item.source}.",
+            f"Clean it before, or say it on the label. {FOLLOW}",
+        )
+        for item in carry_overs(made)
+    )

@@ -1,0 +1,120 @@
+"""Allergens, answered for a drink: through every prep below it, over shared gear, and with what nobody has said.
+
+A bottle alone is never called free of allergens: what a guest drinks is the drink.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from ..evaluation.evaluate import Evaluation
+from ..materials.supply import material_of_key
+from ..spec.sentences import listed
+from .allergen_carryover import CarryOver, LeftOnGear, carry_overs
+
+ASK = "Ask the lead."
+_DEEPEST = 8
+
+
+@dataclass(frozen=True, slots=True)
+class Brought:
+    """An allergen, and the ways on which it comes in: for each the names from the drink's own ingredient down to what holds it."""
+
+    allergen: str
+    through: tuple[tuple[str, ...], ...]
+
+    @property
+    def words(self) -> str:
+        """ "nuts (Hazelnut purée, from Hazelnuts)"."""
+        return f"{self.allergen} ({listed([', from '.join(way) for way in self.through])})"
+
+    def as_data(self) -> dict[str, Any]:
+        return {"allergen": self.allergen, "through": [list(way) for way in self.through]}
+
+
+@dataclass(frozen=True, slots=True)
+class AllergenAnswer:
+    """What may be said to a guest: what is in it, what gear shares with it, and of what nobody has said anything."""
+
+    name: str
+    is_drink: bool
+    contains: tuple[Brought, ...]
+    shared: tuple[CarryOver, ...]
+    unknown: tuple[str, ...]
+
+    @property
+    def asks_lead(self) -> bool:
+        """Whether the answer ends with a question to the lead: where something is unknown, or gear is shared."""
+        return bool(self.unknown or self.shared) or not self.is_drink
+
+    @property
+    def words(self) -> str:
+        """The answer in sentences. “No allergens” is never among them."""
+        parts = [
+            f"It holds {listed([item.words for item in self.contains])}."
+            if self.contains
+            else "None of the listed allergens goes into it as it is written."
+        ]
+        if self.shared:
+            parts.append(f"It shares {listed(list(self._shares()))}: clean them before.")
+        if self.unknown:
+            parts.append(f"Nobody has said what {listed(list(self.unknown))} holds.")
+        if not self.is_drink:
+            parts.append("This is no drink: answer for the drink that it goes into.")
+        return " ".join([*parts, ASK] if self.asks_lead else parts)
+
+    def _shares(self) -> Iterator[str]:
+        """Gear that comes to the same allergens, named together: “the tall jug and the funnel with what holds egg and nuts”."""
+        held: dict[str, dict[str, None]] = {}
+        for item in self.shared:
+            held.setdefault(item.gear, {})[item.allergen] = None
+        alike: dict[tuple[str, ...], list[str]] = {}
+        for gear, allergens in held.items():
+            alike.setdefault(tuple(sorted(allergens)), []).append(f"the {gear}")
+        yield from (f"{listed(gear)} with what holds {listed(list(allergens))}" for allergens, gear in alike.items())
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            "name": self.name,
+            "is_drink": self.is_drink,
+            "contains": [item.as_data() for item in self.contains],
+            "shared": [item.as_data() for item in self.shared],
+            "unknown": list(self.unknown),
+            "asks_lead": self.asks_lead,
+            "words": self.words,
+        }
+
+
+def _ways(evaluation: Evaluation, allergen: str, preps: Mapping[str, Evaluation], depth: int = 0) -> Iterator[tuple[str, ...]]:
+    """Every way on which an allergen comes into a spec, down through its preps."""
+    for material in evaluation.used:
+        if allergen not in material.allergens:
+            continue
+        inner = preps.get(material_of_key(material.key))
+        below = list(_ways(inner, allergen, preps, depth + 1)) if inner is not None and depth < _DEEPEST else []
+        yield from ((material.name, *way) for way in below or [()])
+
+
+def allergen_answer(evaluation: Evaluation, preps: Mapping[str, Evaluation], others: Sequence[LeftOnGear]) -> AllergenAnswer:
+    """The allergens of a drink (or of a prep, which then says to look at the drink).
+
+    `preps` are the specs below it by the key of what they make, `others` what the house's other specs leave on its gear. Source: what is said of
+    each material; general allergen management, as prudence.
+    """
+    hazards = evaluation.hazards
+    contains = tuple(Brought(word, tuple(dict.fromkeys(_ways(evaluation, word, preps)))) for word in hazards.allergens)
+    chain = [evaluation, *preps.values()]
+    inside = {item.inputs.spec.id for item in chain}
+    shared: dict[tuple[str, str, str], CarryOver] = {}
+    for item in chain:
+        for other in others:
+            if other.spec in inside:
+                continue
+            for found in carry_overs([item], other.traces):
+                if found.allergen not in hazards.allergens:
+                    shared.setdefault((found.gear, found.allergen, found.source), found)
+    unknown = dict.fromkeys(name for item in chain for name in item.hazards.unknown)
+    spec = evaluation.inputs.spec
+    return AllergenAnswer(spec.name, spec.family == "drink", contains, tuple(shared.values()), tuple(unknown))

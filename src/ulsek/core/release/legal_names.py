@@ -1,0 +1,64 @@
+"""Names with a legal meaning: whether what a spec is called agrees with what is in it, by place. Rules are dated, sourced data a house may replace."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Mapping
+from typing import Any
+
+from ..base import number_format as say
+from ..base.remarks import Remark
+from ..evaluation.evaluate import Evaluation
+from ..materials.supply import material_of_key
+from ..safety.hazards import FOLLOW
+from ..safety.shipped_rules import starting_names
+
+
+def _figures(evaluation: Evaluation) -> dict[str, float]:
+    """The product's figures, with those that only names ask for: quinine [mg/L at worst], added sugar [% of the mass]."""
+    if evaluation.last is None:
+        return {}
+    figures = dict(evaluation.figures[evaluation.last])
+    figures["quinine_mg_l"] = max(
+        (item.per_litre_mg.high for item in evaluation.hazards.restricted if item.substance == "quinine"), default=0.0
+    )
+    sweet = sum(grams for key, grams in evaluation.went_in_g.items() if evaluation.inputs.materials[key].kind == "sweetener")
+    figures["added_sugar_percent"] = 100.0 * sweet / figures["mass_g"] if figures.get("mass_g") else 0.0
+    return figures
+
+
+_UNITS = {"abv": "% vol", "sugar_g_100ml": "g/100 mL", "quinine_mg_l": "mg/L", "added_sugar_percent": "%"}
+
+
+def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[str, float]) -> str:
+    """What speaks against the name, in words; empty when nothing does."""
+    kinds = {material.kind: material.name.lower() for material in evaluation.used}
+    kinds |= {material_of_key(material.key): material.name.lower() for material in evaluation.used}
+    if rule.get("always"):
+        return "Nothing here can show that"
+    held = [kinds[kind] for kind in rule.get("without", ()) if kind in kinds]
+    if held:
+        return f"It holds {held[0]}"
+    if rule.get("needs") and not any(kind in kinds for kind in rule["needs"]):
+        return f"It holds no {rule['needs'][0]}"
+    if "claim" in rule and rule["claim"] not in evaluation.hazards.free_from:
+        return f"It is not free from {rule['claim']}"
+    value = figures.get(str(rule.get("figure")), 0.0)
+    if value > rule.get("most", value) or value < rule.get("least", value):
+        return f"It has {say.figure(value, 2)}{say.GAP}{_UNITS[rule['figure']]}"
+    return ""
+
+
+def legal_names(evaluation: Evaluation, place: str | None = None, rules: Mapping[str, Any] | None = None) -> Iterator[Remark]:
+    """A question for every word of the spec's name whose legal meaning, in `place` or anywhere, the product does not meet."""
+    if evaluation.last is None or not evaluation.used:
+        return
+    name, figures = evaluation.inputs.spec.name.lower(), _figures(evaluation)
+    for rule in (rules or starting_names())["rules"]:
+        if place is not None and rule["place"] != place:
+            continue
+        word = next((word for word in (rule["word"], *rule["also"]) if re.search(rf"(?<![\w-]){re.escape(word)}(?![\w-])", name)), None)
+        against = _against(rule, evaluation, figures) if word else ""
+        if against:
+            text = f"“{word}” in {rule['place']} means {rule['means']} ({rule['source']}). {against}."
+            yield Remark("legal_name", "check", "name", text, f"Change the name. {FOLLOW}")

@@ -1,0 +1,88 @@
+"""What the work itself can do to somebody: flame and spirit, strong acid, raw egg, slow cooling, metal and acid, and what the law asks about.
+
+These are the usual cautions of the trade, not rules of a place: each ends with the local code and the authority.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+
+from ..base import number_format as say
+from ..base.remarks import Remark
+from ..evaluation.flow import Flow, StepFlow
+from ..materials.material import Material
+from ..properties.measure import measure
+from ..safety.hazards import FOLLOW
+from ..spec.spec import Spec
+
+STRONG_ACID_G_100ML = 8.0
+"""Sourer than any citrus: from here an acid solution burns eyes and is no drink; house prudence."""
+EGG_SAFE_C = 70.0
+SLOW_COOLING_MIN = 360.0
+"""FDA Food Code 2022, 3-501.14: from 57 °C to 21 °C within 2 hours, to 5 °C within 6 in all."""
+NEEDS_A_PLAN = ("low_acid", "herb_in_oil", "nut", "dairy", "egg")
+_BURNS_ABV = 20.0
+_REACTIVE = ("aluminium", "aluminum", "copper", "brass", "unlined", "cast iron")
+
+
+def _of_spirit(done: StepFlow, where: str, before: float, after: float) -> Iterator[Remark]:
+    if done.step.family == "heat" and before > 0.5:
+        text = f"Spirit doesn't all boil off: {say.of('abv', after)} of {say.of('abv', before)} remain."
+        yield Remark("spirit_remains", "check", where, text, "Declare it; never call it free from alcohol")
+    if done.step.family == "heat" and before >= _BURNS_ABV:
+        text = f"Spirit of {say.of('abv', before)} on heat gives off vapour that burns."
+        yield Remark("spirit_on_heat", "stop", where, text, f"Add the spirit off the heat, away from flame. {FOLLOW}")
+    if done.step.verb == "freeze_drip" and before > 0.5:
+        text = "Concentrating alcohol by freezing is ruled by law in many places."
+        yield Remark("law_concentrating", "check", where, text, f"Ask whether it needs a licence. {FOLLOW}")
+    if done.step.verb in ("infuse", "vacuum_infuse") and before > 0.5:
+        text = "Infusing spirit behind a bar is allowed in some places and not in others."
+        yield Remark("law_infusing", "note", where, text, FOLLOW)
+
+
+def _of_vessel(done: StepFlow, where: str, vessel: str) -> Iterator[Remark]:
+    acid = measure(done.before.liquor).get("acid_g_100ml", 0.0) if any(metal in vessel.lower() for metal in _REACTIVE) else 0.0
+    if acid >= 1.0:
+        text = f"{say.of('acid_g_100ml', acid)} of acid stand in the {vessel}: acid takes metal up."
+        yield Remark("reactive_metal", "stop", where, text, "Use glass, food plastic or stainless steel")
+
+
+def _of_egg(flow: Flow, materials: Mapping[str, Material]) -> Iterator[Remark]:
+    """Egg that no later heat cooks: what the vessel saw before it went in does not count."""
+    hottest: dict[str, float] = {}
+    raw: dict[str, str] = {}
+    for done in flow.steps:
+        if any(not added.own and materials[added.material].kind == "egg" for added in done.added):
+            raw[done.step.vessel] = done.step.id
+            hottest[done.step.vessel] = 0.0
+        if done.step.vessel in raw:
+            heated = done.matter.hottest_c if done.matter.hottest_c > done.before.hottest_c else done.temperature_c
+            hottest[done.step.vessel] = max(hottest[done.step.vessel], heated)
+    for vessel, step in raw.items():
+        if hottest[vessel] < EGG_SAFE_C:
+            text = f"Egg goes in and never reaches {EGG_SAFE_C:g} °C."
+            yield Remark(
+                "raw_egg", "check", f"steps/{step}", text, f"Pasteurised egg, made and served the same day, said on the menu. {FOLLOW}"
+            )
+
+
+def process_hazards(
+    spec: Spec, flow: Flow, figures: Sequence[Mapping[str, float]], materials: Mapping[str, Material], keeping_class: str
+) -> Iterator[Remark]:
+    """What the steps of a flow, with the `figures` after each, can do to the maker or the guest, each at its step."""
+    for done, after in zip(flow.steps, figures, strict=True):
+        where = f"steps/{done.step.id}"
+        if done.before.liquor.of("ethanol"):
+            yield from _of_spirit(done, where, measure(done.before.liquor).get("abv", 0.0), after.get("abv", 0.0))
+        yield from _of_vessel(done, where, spec.vessels[done.step.vessel].name)
+        if done.step.verb == "cool" and done.step.waiting_min > SLOW_COOLING_MIN:
+            text = f"It cools over {say.figure(done.step.waiting_min / 60.0, 1)} h: too long between 57 and 5 °C."
+            yield Remark("slow_cooling", "check", where, text, f"Ice bath or shallow pans: 21 °C within 2 h, 5 °C within 6 h. {FOLLOW}")
+        if done.step.verb in ("bottle", "hot_fill") and after.get("acid_g_100ml", 0.0) >= STRONG_ACID_G_100ML:
+            text = f"{say.of('acid_g_100ml', after['acid_g_100ml'])} of acid: it burns, and looks like water."
+            remedy = "Mark it “concentrate, not a drink”, its own dosing tool, never a drinks bottle; goggles and gloves"
+            yield Remark("strong_acid", "check", where, text, remedy)
+        if done.step.verb in ("vacuum_infuse", "hot_fill") and keeping_class in NEEDS_A_PLAN:
+            text = "Packing without air, or hot, to make a low-acid food keep may need an approved plan."
+            yield Remark("approved_plan", "check", where, text, f"Keep it cold and short until there is one. {FOLLOW}")
+    yield from _of_egg(flow, materials)

@@ -1,0 +1,146 @@
+"""Compare: two bodies of a spec beside each other, steps matched, amounts and results side by side, and what the change did."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass
+from difflib import SequenceMatcher
+from typing import Any
+
+from ..base import number_format as say
+from ..evaluation.evaluate import Evaluation
+from ..spec.sentences import amount_words, material_name, short_name, step_title
+
+_SHOWN = ("volume_ml", "brix", "acid_g_100ml", "sugar_g_100ml", "abv")
+_NOTABLE = {"volume_ml": 0.005, "brix": 0.1, "acid_g_100ml": 0.02, "sugar_g_100ml": 0.2, "abv": 0.1}
+"""Least change worth a word: a share for the volume, else in the figure's own unit."""
+_WORDS = {
+    "volume_ml": ("less of it", "more of it"),
+    "brix": ("thinner", "richer"),
+    "acid_g_100ml": ("softer", "sharper"),
+    "sugar_g_100ml": ("less sweet", "sweeter"),
+    "abv": ("weaker", "stronger"),
+}
+_TEXTS = frozenset({"note", "check", "name", "source", "permission", "gear", "doubts"})
+"""Fields of a spec file that hold wording: changing them changes no number."""
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """One step on both sides; `same` when nothing in it changed, empty words where a side has none."""
+
+    left: str
+    right: str
+    left_words: str
+    right_words: str
+    amounts: tuple[tuple[str, str, str], ...]
+    same: bool
+
+    def as_data(self) -> dict[str, Any]:
+        rows = [{"name": name, "left": left, "right": right} for name, left, right in self.amounts]
+        return {**{name: getattr(self, name) for name in self.__slots__}, "amounts": rows}
+
+
+def without_words(value: Any) -> Any:
+    """A file's content without its wording: what decides its numbers."""
+    if isinstance(value, dict):
+        return {key: without_words(item) for key, item in value.items() if key not in _TEXTS}
+    return [without_words(item) for item in value] if isinstance(value, list) else value
+
+
+def same_numbers(before: Mapping[str, Any], after: Mapping[str, Any]) -> bool:
+    """Whether two bodies differ in wording only: then a correction is no new version."""
+    return bool(without_words(before) == without_words(after))
+
+
+def _matched(left: Evaluation, right: Evaluation) -> Iterator[tuple[int | None, int | None]]:
+    """Steps of both sides in pairs: by id first, then by what is done, in their order."""
+    ours, theirs = left.inputs.spec.steps, right.inputs.spec.steps
+    shared = {step.id for step in ours} & {step.id for step in theirs}
+    keys = [[step.id if step.id in shared else f"{step.verb}?" for step in steps] for steps in (ours, theirs)]
+    for tag, a, b, c, d in SequenceMatcher(None, keys[0], keys[1], autojunk=False).get_opcodes():
+        if tag == "equal":
+            yield from zip(range(a, b), range(c, d), strict=True)
+        else:
+            yield from ((i, None) for i in range(a, b))
+            yield from ((None, j) for j in range(c, d))
+
+
+def _amounts(evaluation: Evaluation, at: int | None) -> dict[str, tuple[str, str]]:
+    """Lines of a step by id: what, and how much in words."""
+    if at is None:
+        return {}
+    spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
+    masses = evaluation.plain.masses
+    return {
+        line.id: (
+            short_name(material_name(line.material, materials, spec=spec)),
+            f"{say.grams(masses[line.id]) if line.id in masses else '…'}, {amount_words(line, spec, materials)}",
+        )
+        for line in spec.steps[at].lines
+    }
+
+
+def _row(left: Evaluation, right: Evaluation, i: int | None, j: int | None) -> Row:
+    words = ["", ""]
+    ids = ["", ""]
+    for side, (evaluation, at) in enumerate(((left, i), (right, j))):
+        if at is not None:
+            step = evaluation.inputs.spec.steps[at]
+            words[side], ids[side] = step_title(step, evaluation.inputs.materials, first=at == 0, spec=evaluation.inputs.spec), step.id
+    ours, theirs = _amounts(left, i), _amounts(right, j)
+    amounts = tuple(
+        ((theirs.get(key) or ours[key])[0], ours.get(key, ("", ""))[1], theirs.get(key, ("", ""))[1])
+        for key in dict.fromkeys([*ours, *theirs])
+    )
+    same = words[0] == words[1] and all(one == other for _, one, other in amounts)
+    return Row(ids[0], ids[1], words[0], words[1], amounts, same)
+
+
+def _figures(evaluation: Evaluation) -> dict[str, float]:
+    return {} if evaluation.last is None else dict(evaluation.figures[evaluation.last])
+
+
+def _did(before: Mapping[str, float], after: Mapping[str, float]) -> Iterator[str]:
+    """What the change did, in words with the figures in them."""
+    for name in _SHOWN:
+        if name not in before or name not in after:
+            continue
+        least = _NOTABLE[name] * (before[name] if name == "volume_ml" else 1.0)
+        change = after[name] - before[name]
+        if abs(change) >= least:
+            yield f"{_WORDS[name][change > 0]}: {say.of(name, before[name])} → {say.of(name, after[name])}"
+
+
+def _changed(rows: Sequence[Row]) -> Iterator[str]:
+    """What changed, in words."""
+    for row in rows:
+        if row.same:
+            continue
+        if not row.left_words:
+            yield f"new: {row.right_words}"
+        elif not row.right_words:
+            yield f"gone: {row.left_words}"
+        elif row.left_words != row.right_words:
+            yield f"{row.left_words} → {row.right_words}"
+        for name, left, right in row.amounts:
+            if left != right and row.left_words and row.right_words:
+                yield f"{name}: {left or 'none'} → {right or 'none'}"
+
+
+def compared(left: Evaluation, right: Evaluation) -> dict[str, Any]:
+    """Two specs side by side: matched steps, figures of both, what changed and what it did, in the open form."""
+    rows = [_row(left, right, i, j) for i, j in _matched(left, right)]
+    before, after = _figures(left), _figures(right)
+    did = list(_did(before, after))
+    if left.keeping.days != right.keeping.days and before and after:
+        did.append(
+            f"keeps {'longer' if right.keeping.days > left.keeping.days else 'less long'}: {left.keeping.days} → {right.keeping.days} days"
+        )
+    for word, gained in (
+        ("new allergen", set(right.hazards.allergens) - set(left.hazards.allergens)),
+        ("allergen gone", set(left.hazards.allergens) - set(right.hazards.allergens)),
+    ):
+        did += [f"{word}: {name}" for name in sorted(gained)]
+    figures = [{"name": name, "left": before.get(name), "right": after.get(name)} for name in _SHOWN if name in before or name in after]
+    return {"rows": [row.as_data() for row in rows], "figures": figures, "changed": list(_changed(rows)), "did": did}

@@ -1,0 +1,33 @@
+"""Ready: from when a lot may be poured. What rests in its bottle, or was filled hot, is not ready when the bottles are full."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Iterable, Mapping
+from datetime import datetime, timedelta
+
+from ..operations.finish import Bottle, HotFill, Rest, Store
+from ..operations.step import Step
+
+HOT_MIN = 240.0
+"""A bottle that was filled hot, in a refrigerator [min]; house experience, not a standard."""
+
+
+def ready_from(
+    steps: Iterable[Step], done: Mapping[str, str], begun: Mapping[str, str], skipped: Collection[str], finished_at: str
+) -> tuple[datetime, str]:
+    """The moment from which a lot may be poured, and why: the end of every rest as written, and the cooling of what was filled hot.
+
+    What was `skipped` makes nobody wait.
+    """
+    best, why, bottled = datetime.fromisoformat(finished_at), "", False
+    for step in steps:
+        if step.id in skipped:
+            continue
+        if isinstance(step, HotFill) and step.id in done:
+            cold = datetime.fromisoformat(done[step.id]) + timedelta(minutes=HOT_MIN)
+            best, why = (cold, "it was filled hot, and must be cold") if cold > best else (best, why)
+        bottled = bottled or isinstance(step, Bottle)
+        if bottled and isinstance(step, Rest) and not isinstance(step, Store) and step.id in begun:
+            rested = datetime.fromisoformat(begun[step.id]) + timedelta(minutes=step.minutes)
+            best, why = (rested, "it rests in the bottle") if rested > best else (best, why)
+    return best, why

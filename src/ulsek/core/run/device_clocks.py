@@ -1,0 +1,76 @@
+"""When something really happened, from what a device's clock said: corrected by what is known of the clock, estimated where it cannot be true."""
+
+from __future__ import annotations
+
+from collections import Counter
+from collections.abc import Iterable
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+
+from ..base.refusals import Refusal
+from .events import Event
+
+OFF_S = 2.0
+"""A clock this far off [s] counts as right: answers take a moment to come."""
+SLACK = timedelta(seconds=60)
+"""How far outside what can be true a time may lie before it is taken for wrong."""
+MOST_AHEAD = 1000
+"""How many events [count] a device may have made that never came, before its counter is taken for wrong."""
+
+
+@dataclass(frozen=True, slots=True)
+class Placed:
+    """A time `at`, and how it came about: "" as it was said, "corrected" by the clock's offset, or "estimated"."""
+
+    at: datetime
+    clock: str = ""
+
+
+def moment(text: str, where: str = "at") -> datetime:
+    """An ISO 8601 time with its offset. Raises Refusal for other texts."""
+    try:
+        found = datetime.fromisoformat(text)
+    except ValueError:
+        raise Refusal(f"“{text}” is no time", where, "ISO 8601 with its offset") from None
+    if found.tzinfo is None:
+        raise Refusal("The time has no offset", where, "ISO 8601 with its offset")
+    return found
+
+
+def clock_notes(events: Iterable[Event]) -> list[str]:
+    """What a reader is told of clocks that were wrong in a batch; nothing where all were right."""
+    counted = Counter(event.clock for event in events)
+    notes = []
+    if counted["corrected"]:
+        notes.append(f"A tablet's clock was off: {_times(counted['corrected'])} corrected by it.")
+    if counted["estimated"]:
+        notes.append(
+            f"A tablet's clock cannot have been right: {_times(counted['estimated'])} set to the earliest that can be, so that no date comes too late."
+        )
+    return notes
+
+
+def _times(count: int) -> str:
+    return f"{count} times were" if count > 1 else "one time was"
+
+
+def offset_s(device_now: datetime, received: datetime) -> float:
+    """How far a device's clock is ahead [s] when it sends; negative if it is behind. Error: the way of the request, under a second. Source: definition."""
+    return (device_now - received).total_seconds()
+
+
+def placed(said: datetime, ahead_s: float, possible: tuple[datetime, datetime], earliest: datetime) -> Placed:
+    """When it happened: `said` less what the clock is `ahead_s` [s], where that is `possible` (from, to); else the `earliest` it can have been.
+
+    The earliest, because how long something keeps is counted from it. Error: `OFF_S`, or the whole span where it is estimated. A clock a year ahead that says
+    12:05 next year, sending at 12:10, means 12:05 today. Source: definition.
+    """
+    is_off = abs(ahead_s) > OFF_S
+    try:
+        at = said - timedelta(seconds=ahead_s) if is_off else said
+        is_possible = possible[0] - SLACK <= at <= possible[1] + SLACK
+    except OverflowError:
+        return Placed(earliest, "estimated")
+    if not is_possible:
+        return Placed(earliest, "estimated")
+    return Placed(at, "corrected" if is_off else "")

@@ -1,0 +1,371 @@
+"""Watch: a step that goes on by itself, followed by what is read of it: how far it has come, when it will be there, what to do when it went past.
+
+A reading taken during a step (`step` in its body) belongs to its watch and is not held beside the finished vessel. Times are minutes [min] since the step
+began; whoever shows them knows the clock.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any, Literal
+
+from ..base import number_format as say
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..evaluation.flow import StepFlow
+from ..operations.clarify import Enzyme, enzyme_done
+from ..operations.concentrate import FreezeDrip, VacuumReduce, dripped
+from ..operations.extract import Infuse, Steep
+from ..operations.finish import Cool
+from ..operations.heat import Reduce
+from ..operations.step import Step
+from ..operations.strain import Filter, Strain
+from ..properties import energy
+from ..properties.measure import PROPERTY
+from ..properties.ph import ph_or_neutral
+from ..safety.shelf_life_rules import starting_rules
+from .events import Event, value_read
+
+State = Literal["going", "near", "there", "past"]
+Points = tuple[tuple[float, float], ...]
+THERE, NEAR_MIN = 0.02, 5.0
+"""Within 2 % of where it should stop it is there; with less than five minutes to go, near."""
+_ONE_POINT, _LEAST = 0.25, 0.08
+"""How unsure a pace is that one reading shows, and at least, however many; house experience."""
+_AROUND_C: Mapping[str, float] = {"ice_bath": 0.0, "blast": -10.0, "fridge": 4.0}
+_HALF_MIN: Mapping[str, tuple[float, float, float]] = {
+    "ice_bath": (20.0, 12.0, 35.0),
+    "blast": (25.0, 15.0, 45.0),
+    "fridge": (120.0, 60.0, 240.0),
+}
+"""What each way of cooling ends at [°C] and its half time [min] until the first probe; house experience, not a standard."""
+
+
+@dataclass(frozen=True, slots=True)
+class Watch:
+    """A step under watch: what is read of it (`reads`, in `unit`), from `start` to `target`, the `points` so far (minutes, value), when it is expected
+    there (least, best, most minutes; None while nothing tells), the moments to look, its state, what that means and what to do.
+    """
+
+    kind: str
+    reads: tuple[str, ...]
+    unit: str
+    start: float
+    target: float
+    points: Points
+    expected_min: tuple[float, float, float] | None
+    moments_min: tuple[float, ...]
+    state: State
+    text: str
+    advice: str = ""
+    warns: bool = False
+    changes: Mapping[str, float | None] | None = None
+
+    def as_data(self) -> dict[str, Any]:
+        data = {name: getattr(self, name) for name in self.__slots__}
+        return {
+            **data,
+            "reads": list(self.reads),
+            "points": [{"minutes": at, "value": value} for at, value in self.points],
+            "expected_min": list(self.expected_min) if self.expected_min else None,
+            "moments_min": list(self.moments_min),
+            "changes": dict(self.changes) if self.changes is not None else None,
+        }
+
+
+def minutes_between(begun: str, at: str) -> float:
+    """Minutes [min] from one moment to another, ISO 8601 with offset each; never below nothing: clocks differ."""
+    return max(0.0, (datetime.fromisoformat(at) - datetime.fromisoformat(begun)).total_seconds() / 60.0)
+
+
+def pace(start: float, points: Points) -> tuple[float, float]:
+    """Change per minute by least squares through the beginning and every point, and its relative half-range. 2000 g, after 10 min 1800: −20 g/min ± 25 %.
+
+    Error: the pace of a pot changes with what is in it, so at least 8 % stay. Source: ordinary least squares.
+    """
+    all_points = ((0.0, start), *points)
+    middle_t = math.fsum(t for t, _ in all_points) / len(all_points)
+    middle_y = math.fsum(y for _, y in all_points) / len(all_points)
+    spread = math.fsum((t - middle_t) ** 2 for t, _ in all_points)
+    if spread <= 0:
+        return 0.0, _ONE_POINT
+    slope = math.fsum((t - middle_t) * (y - middle_y) for t, y in all_points) / spread
+    if len(points) < 2 or slope == 0:
+        return slope, _ONE_POINT
+    left = math.fsum((y - middle_y - slope * (t - middle_t)) ** 2 for t, y in all_points)
+    error = math.sqrt(left / max(1, len(all_points) - 2) / spread)
+    return slope, max(_LEAST, 1.645 * error / abs(slope))
+
+
+def _expected(start: float, target: float, points: Points, prior: tuple[float, float, float] | None) -> tuple[float, float, float] | None:
+    """(least, best, most) minutes at which the target is reached; the prior's while nothing is read."""
+    if not points:
+        return prior
+    slope, unsure = pace(start, points)
+    at, value = points[-1]
+    left = target - value
+    if slope == 0 or left / slope < 0:
+        return (at, at, at) if abs(left) <= THERE * max(abs(target), 1.0) else None
+    best = left / slope
+    return at + best / (1 + unsure), at + best, at + best / max(0.2, 1 - unsure)
+
+
+def _state(target: float, points: Points, expected: tuple[float, float, float] | None, *, falls: bool) -> State:
+    if not points:
+        return "going"
+    at, value = points[-1]
+    share = (value - target) / max(abs(target), 1e-9) * (1 if falls else -1)
+    if share < -THERE:
+        return "past"
+    if share <= THERE:
+        return "there"
+    return "near" if expected and expected[1] - at <= NEAR_MIN else "going"
+
+
+def _minutes(expected: tuple[float, float, float] | None, points: Points) -> str:
+    if not expected:
+        return "read it once, and the rest is told"
+    since = points[-1][0] if points else 0.0
+    low, best, high = (max(0.0, part - since) for part in expected)
+    return f"{say.amount(best, 'min', 0)} more ({low:.0f} to {high:.0f})"
+
+
+def _points(begun: str, reads: Sequence[Event], of: Mapping[str, Callable[[float], float]]) -> Points:
+    found = [
+        (minutes_between(begun, event.at), of[str(event.body["property"])](float(value_read(event.body))))
+        for event in reads
+        if str(event.body["property"]) in of
+    ]
+    return tuple(sorted((at, value) for at, value in found if math.isfinite(value)))
+
+
+def _stopped(done: StepFlow, points: Points) -> dict[str, float | None] | None:
+    """The step as it was really done: the fraction of its weight at which it stopped, in place of the state that was meant."""
+    if not points or done.before.mass_g <= 0:
+        return None
+    others = ("to_mass_g", "to_volume_ml", "to_brix")
+    share = min(0.999, max(0.02, points[-1][1] / done.before.mass_g))
+    return {"to_fraction": share, **{name: None for name in others if getattr(done.step, name, None) is not None}}
+
+
+def _reduction(done: StepFlow, begun: str, reads: Sequence[Event]) -> Watch:
+    """A pot by its weight, or by °Bx turned into it: as the solids stay, weight × °Bx does too."""
+    start, target = done.before.mass_g, done.after.matter.mass_g
+    brix = PROPERTY["brix_reading"](done.after.matter.liquor)
+    of: dict[str, Callable[[float], float]] = {"mass_g": lambda value: value}
+    if brix > 0.5:
+        of["brix_reading"] = lambda value: target * brix / value if value > 0 else math.inf
+    points = _points(begun, reads, of)
+    prior = None
+    if isinstance(done.step, Reduce):
+        watts = done.step.power_w
+        prior = tuple(energy.minutes_to_drive_off(max(0.0, start - target), 100.0, power) for power in (watts.high, watts.value, watts.low))
+    expected = _expected(start, target, points, prior)  # type: ignore[arg-type]
+    state = _state(target, points, expected, falls=True)
+    now = points[-1][1] if points else start
+    advice = ""
+    if state == "past":
+        back = say.grams(target - now)
+        advice = f"{back} past the mark. Add {back} of water to come back, or leave it: what comes after is worked out with what it weighs."
+    words = {
+        "going": f"{say.grams(now - target)} to go: {_minutes(expected, points)}.",
+        "near": f"Nearly: {say.grams(now - target)} to go, {_minutes(expected, points)}. Stay with it.",
+        "there": "It is there. Take it off.",
+        "past": "It went past.",
+    }
+    return Watch(
+        "reduction",
+        tuple(of),
+        "g",
+        start,
+        target,
+        points,
+        expected,
+        (),
+        state,
+        words[state],
+        advice,
+        state == "past",
+        _stopped(done, points),
+    )
+
+
+def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Event]) -> Watch:
+    """A thaw by the weight caught; a refractometer on the drip says how strong the whole of it is."""
+    start, target = done.before.liquor.mass_g, step.kept * done.before.liquor.mass_g
+    points = _points(begun, reads, {"mass_g": lambda value: value})
+    expected = _expected(0.0, target, points, None)
+    caught = points[-1][1] if points else 0.0
+    share = min(0.95, caught / start) if start else 0.0
+    planned = PROPERTY["brix_reading"](done.after.matter.liquor)
+    read = next((float(value_read(event.body)) for event in reversed(reads) if event.body["property"] == "brix_reading"), None)
+    parts = []
+    if share >= 0.02:
+        now: Contents = dripped(done.before.liquor, share, max(1.0, step.k.value), step.block_c)[0]
+        parts.append(f"{100 * share:.0f} % is caught; by the usual thaw it reads {say.of('brix_reading', PROPERTY['brix_reading'](now))}")
+    if read is not None:
+        parts.append(f"the whole of it reads {say.of('brix_reading', read)}, {say.of('brix_reading', planned)} is wanted")
+    state = _state(target, points, expected, falls=False)
+    if read is not None and read <= planned * (1 - THERE):
+        state = "past"
+    elif read is not None and read <= planned * (1 + THERE):
+        state = "there"
+    advice = {
+        "there": "Take it away now: what drips from here only thins it.",
+        "past": "It is thinner than wanted. Stop; freeze it again, or take less of it.",
+    }.get(state, "")
+    text = (
+        ". ".join(part[:1].upper() + part[1:] for part in parts) or "Nothing is caught yet"
+    ) + f". {_minutes(expected, points)[:1].upper()}{_minutes(expected, points)[1:]}."
+    changes = {"kept": min(0.95, max(0.02, share))} if points else None
+    return Watch("drip", ("mass_g", "brix_reading"), "g", 0.0, target, points, expected, (), state, text, advice, state == "past", changes)
+
+
+def _filtering(done: StepFlow, begun: str, reads: Sequence[Event]) -> Watch:
+    target = done.after.matter.mass_g
+    points = _points(begun, reads, {"mass_g": lambda value: value})
+    expected = _expected(0.0, target, points, None)
+    state: State = "there" if points and points[-1][1] >= target * (1 - THERE) else _state(target, points, expected, falls=False)
+    if len(points) >= 2 and state in ("going", "near"):
+        (t0, y0), (t1, y1) = points[-2:]
+        slope = pace(0.0, points)[0]
+        if t1 > t0 and slope > 0 and (y1 - y0) / (t1 - t0) < 0.25 * slope:
+            return Watch(
+                "filter",
+                ("mass_g",),
+                "g",
+                0.0,
+                target,
+                points,
+                expected,
+                (),
+                state,
+                f"It has nearly stopped: {say.grams(target - y1)} are still above.",
+                "A fresh filter is faster than waiting; weigh the old one wet.",
+                True,
+            )
+    text = (
+        "It has run through."
+        if state == "there"
+        else f"{say.grams(target - (points[-1][1] if points else 0.0))} to come: {_minutes(expected, points)}."
+    )
+    return Watch("filter", ("mass_g",), "g", 0.0, target, points, expected, (), state, text)
+
+
+def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float, float]:
+    """Half time of cooling [min] with its range: the way's usual one until a probe tells. Source: Newton's law of cooling."""
+    around = _AROUND_C[step.method]
+    told = [
+        at * math.log(2.0) / math.log((start_c - around) / (value - around))
+        for at, value in points
+        if at > 0 and around < value < start_c - 0.5
+    ]
+    if not told:
+        return _HALF_MIN[step.method]
+    best = told[-1]
+    return best, best * (1 - _ONE_POINT / len(told)), best * (1 + _ONE_POINT / len(told))
+
+
+def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Event], rules: Mapping[str, Any]) -> Watch:
+    """A vessel on its way down, beside the two stages of the local limit; warned as soon as the pace says that it cannot hold them."""
+    limit = rules["cooling"]
+    points = _points(begun, reads, {"temperature_c": lambda value: value})
+    start = max(done.before.temperature_c, points[0][1] if points else -math.inf)
+    around = _AROUND_C[step.method]
+    half, least, most = _half_time(step, start, points)
+
+    def reaches(to_c: float, with_half: float) -> float:
+        if start <= to_c or to_c <= around:
+            return 0.0
+        return with_half * math.log2((start - around) / (to_c - around))
+
+    target = max(step.to_c, around + 1.0)
+    expected = (reaches(target, least), reaches(target, half), reaches(target, most))
+    state = _state(target - around, tuple((at, value - around) for at, value in points), expected, falls=True)
+    state = "there" if state == "past" else state
+    first = reaches(limit["first_c"], half) - reaches(limit["from_c"], half)
+    second = reaches(limit["then_c"], half) - reaches(limit["from_c"], half)
+    over_first, over_second = first > limit["first_min"], second > limit["first_min"] + limit["then_min"]
+    warns = start > limit["first_c"] and (over_first or over_second) and state != "there"
+    advice = ""
+    if warns:
+        stage = (
+            (limit["first_c"], first, limit["first_min"])
+            if over_first
+            else (limit["then_c"], second, limit["first_min"] + limit["then_min"])
+        )
+        advice = (
+            f"At this pace {stage[0]:g} °C takes {stage[1]:.0f} min; the limit is {stage[2]:g} ({limit['source']}). "
+            "Shallower pans, an ice bath, stir. Follow your local food code."
+        )
+    text = "Cold enough." if state == "there" else f"{say.amount(target, '°C', 0)} in {_minutes(expected, points)}."
+    return Watch("cooling", ("temperature_c",), "°C", start, step.to_c, points, expected, (), state, text, advice, warns)
+
+
+def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Event]) -> Watch:
+    """Pectin by time at the temperature that was really held: each probe counts for the time since the one before."""
+    points = _points(begun, reads, {"temperature_c": lambda value: value})
+    ph = ph_or_neutral(done.before.liquor)
+    spans = [
+        (at - before, value) for (before, _), (at, value) in zip(((0.0, step.temperature_c), *points)[: len(points)], points, strict=True)
+    ]
+    held = (
+        math.fsum(t * value for t, value in spans) / math.fsum(t for t, _ in spans) if spans and points[-1][0] > 0 else step.temperature_c
+    )
+    held = min(60.0, max(0.0, held))
+    wanted = enzyme_done(step.minutes, step.temperature_c, ph, 1.0)
+    low, high = 0.0, 20.0 * step.minutes + 60.0
+    for _ in range(60):
+        middle = (low + high) / 2.0
+        low, high = (middle, high) if enzyme_done(middle, held, ph, 1.0) < wanted else (low, middle)
+    expected = (0.8 * high, high, 1.3 * high)
+    slow = high > 1.5 * step.minutes
+    text = f"At {say.amount(held, '°C', 0)} it takes {say.amount(high, 'min', 0)} in all; {say.amount(step.minutes, 'min', 0)} at {step.temperature_c:g} °C were meant."
+    advice = "Warm it, at most to 55 °C: heat ends the enzyme." if slow else ""
+    return Watch(
+        "enzyme", ("temperature_c",), "°C", step.temperature_c, step.temperature_c, points, expected, (), "going", text, advice, slow
+    )
+
+
+def _steep(done: StepFlow) -> Watch:
+    """Moments to taste, and what to do when it is too strong or too weak: cut with plain syrup of the same °Bx, or leave it a fifth longer."""
+    minutes = done.step.waiting_min
+    moments = (round(0.6 * minutes), round(0.8 * minutes), minutes) if minutes <= 240 else (0.5 * minutes, 0.75 * minutes, minutes)
+    cut, brix = done.after.matter.mass_g / 9.0, PROPERTY["brix"](done.after.matter.liquor)
+    plain = f"{say.grams(cut)} of plain syrup at {say.of('brix', brix)}" if brix > 2 else f"{say.grams(cut)} of the plain liquid"
+    advice = f"Too strong by a tenth: {plain} cut it and keep the rest as it is. Too weak: {say.amount(0.2 * minutes, 'min', 0)} more."
+    told = " and ".join(say.amount(at, "min", 0) if at < 120 else say.amount(at / 60, "h", 1) for at in moments[:-1])
+    return Watch("steep", (), "min", 0.0, minutes, (), (minutes, minutes, minutes), moments, "going", f"Taste at {told}.", advice)
+
+
+_WATCHED = (Reduce, VacuumReduce, FreezeDrip, Filter, Cool, Enzyme)
+
+
+def is_watched(step: Step) -> bool:
+    """Whether a step of this verb is followed by readings from when it begins."""
+    return isinstance(step, _WATCHED)
+
+
+def watch_of(done: StepFlow, begun: str, reads: Sequence[Event], rules: Mapping[str, Any] | None = None) -> Watch | None:
+    """The watch of a step that has begun, with what was read of it so far; None for one that needs none. `rules` hold the local cooling limit."""
+    step = done.step
+    try:
+        if isinstance(step, Reduce | VacuumReduce):
+            return _reduction(done, begun, reads)
+        if isinstance(step, FreezeDrip):
+            return _drip(step, done, begun, reads)
+        if isinstance(step, Filter) or (isinstance(step, Strain) and reads):
+            return _filtering(done, begun, reads)
+        if isinstance(step, Cool):
+            return _cooling(step, done, begun, reads, rules or starting_rules())
+        if isinstance(step, Enzyme):
+            return _enzyme(step, done, begun, reads)
+        if isinstance(step, Steep | Infuse) and step.waiting_min > 0:
+            return _steep(done)
+    except Refusal:
+        # A vessel that cannot be measured (dry, empty) cannot be watched; the step itself says what is wrong with it.
+        return None
+    return None

@@ -1,0 +1,151 @@
+"""Run: a spec and the events of one batch, folded into where it stands, what to do next and what every later amount now is."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import replace
+from typing import Any
+
+from ..advice.corrections import before_bottling, repair_materials
+from ..advice.solver import Solution, solve
+from ..base import number_format as say
+from ..base.budgets import EVENTS, within
+from ..base.refusals import Refusal
+from ..evaluation.estimate import Belief
+from ..evaluation.evaluate import Evaluation, evaluate
+from ..materials.material import Material, read_material
+from ..materials.supply import supply_behind
+from ..safety.house_rules import Rules, read_rules
+from ..spec import spec as s
+from ..spec.json_form import read_spec
+from ..spec.sentences import listed
+from .deviations import factor_of
+from .events import Event, in_order
+from .gathered import Gathered, Repair, RepairState
+from .learned_priors import Taught
+from .reading_check import ReadingCheck, evidence_of, hot_fill_of, read_beside
+from .state import RunState, place_of
+
+TASTED_SHARE = 0.05
+"""Nobody tastes a change of one twentieth in sugar, acid or strength side by side: half of the tenth or so from which people begin to. House experience."""
+_TASTED = ("brix", "brix_reading", "sugar_g_100ml", "acid_g_100ml", "abv")
+
+
+def _stands_after(evaluation: Evaluation, place: int, done: Mapping[str, str]) -> bool:
+    """Whether a vessel weighed at a place stands as it is after that step: the step is done, or does nothing but mix."""
+    step = evaluation.plain.steps[place].step
+    return step.id in done or step.family == "combine"
+
+
+def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Repair | None:
+    """The repair that brings the batch back, when its goals are missed and there is still something to correct."""
+    spec, evaluation = state.spec, state.evaluation
+    open_ends = [step for step in spec.steps if isinstance(step, s.Cool | s.Bottle) and step.id not in state.done]
+    if (
+        state.status == "finished"
+        or not spec.goals
+        or evaluation.last is None
+        or evaluation.plain.refusal
+        or not open_ends
+        or not state.actual_g
+    ):
+        return None
+    figures = evaluation.figures[evaluation.last]
+    if all(abs(figures.get(goal.property, 0.0) - goal.value) <= goal.tolerance for goal in spec.goals):
+        return None
+    name = f"repair{taken + 1}"
+    offered = repair_materials(state.gathered.spec_to_add_from, state.materials)
+    aims = [s.Goal(goal.property, goal.value, goal.tolerance * 0.02) for goal in spec.goals]
+    decided = states.get(name, "offered")
+    try:
+        found: Solution = solve(evaluation.plain.steps[before_bottling(evaluation)].matter.liquor, aims, offered)
+    except Refusal as refusal:
+        return Repair(
+            name, decided, (), refusal.text, "If that is not near enough, this is another product now: name it and label it as one."
+        )
+    additions = tuple(
+        {"line": f"{name}.{item.material}", "material": item.material, "name": item.name, "mass_g": round(item.mass_g, 2)}
+        for item in found.additions
+    )
+    missed = [goal for goal in spec.goals if abs(figures.get(goal.property, 0.0) - goal.value) > goal.tolerance]
+    back = listed(
+        [f"{say.of(goal.property, figures.get(goal.property, 0.0))} back to {say.of(goal.property, goal.value)}" for goal in missed]
+    )
+    kept = listed([say.of(goal.property, goal.value) for goal in spec.goals if goal not in missed])
+    grows = say.grams(sum(item.mass_g for item in found.additions))
+    effect = f"Brings {back}{f' and holds {kept}' if kept else ''}; the batch grows by {grows}."
+    if all(goal.property in _TASTED and abs(figures.get(goal.property, 0.0) - goal.value) <= TASTED_SHARE * goal.value for goal in missed):
+        effect += " Nobody could taste the difference: leaving it is good enough."
+    return Repair(name, decided, additions, found.words, effect)
+
+
+def fold(
+    spec: s.Spec,
+    materials: Mapping[str, Material],
+    events: Iterable[Event],
+    rules: Rules | None = None,
+    learned: Taught | None = None,
+) -> RunState:
+    """Where the batch stands after these events. The same events in any order, or sent twice, give the same state.
+
+    Weights fix lines and everything that depends on them follows; agreeing readings narrow the ranges; a taken repair becomes a step.
+    `rules` are the house's as pinned at the start, `learned` what its batches before this one taught. Refuses events that name lines or steps that are not there.
+    """
+    ordered = in_order(events)
+    within(ordered, EVENTS, "events", "events", "Finish this batch and begin another")
+    gathered = Gathered.of(spec, materials, ordered)
+    factor = factor_of(gathered.spec, gathered.materials, ordered, gathered.actual_g)
+
+    vessel_g: dict[str, float] = {}
+
+    def worked_out(belief: Belief | None = None) -> Evaluation:
+        return evaluate(
+            gathered.spec,
+            gathered.materials,
+            factor=factor,
+            actual_g=gathered.actual_g,
+            spilled_g=gathered.spilled_g,
+            skipped=gathered.skipped,
+            by_volume=gathered.by_volume,
+            vessel_g=vessel_g,
+            belief=belief,
+            rules=rules,
+            learned=learned,
+        )
+
+    evaluation = worked_out()
+    state = RunState(spec, gathered, ordered, factor, evaluation, learned or {})
+    checks: list[ReadingCheck] = []
+    for event in gathered.reads:
+        then_actual, then_done = gathered.read_after[event.id]
+        place = place_of(evaluation, then_actual, then_done)
+        check, belief = read_beside(evaluation, event, place)
+        checks.append(check)
+        weighed = place is not None and event.body["property"] == "mass_g" and _stands_after(evaluation, place, then_done)
+        if weighed and place is not None:
+            # A weighed vessel is what stands there, also where it contradicts what was worked out.
+            vessel_g[evaluation.plain.steps[place].step.id] = check.value
+        if weighed or belief is not evaluation.belief:
+            evaluation = worked_out(belief)
+    evaluation.evidence = evidence_of(gathered.reads, checks, evaluation, hot_fill_of(gathered.spec, gathered.watched))
+    state = replace(state, evaluation=evaluation, readings=tuple(checks), vessel_g=vessel_g)
+    offer = _offer(state, gathered.repairs, len(gathered.taken))
+    return replace(state, repairs=(*gathered.taken, *((offer,) if offer else ())))
+
+
+def fold_pinned(pinned: Mapping[str, Any], events: Iterable[Event]) -> RunState:
+    """`fold` from the open form of what a run pinned at its start: `spec`, `materials`, and where there are any `rules` and `learned`.
+
+    The site and the browser that is offline both fold by this.
+    """
+    spec = read_spec(pinned["spec"])
+    heard = list(events)
+    named = {str(event.body["supply"]) for event in heard if event.kind in ("taken_from", "went_on")}
+    # A tablet has every crate beside its run at hand; only those that were named are read.
+    materials = {
+        key: read_material(key, body)
+        for key, body in pinned["materials"].items()
+        if (behind := supply_behind(key)) is None or behind in named
+    }
+    learned = {group: (float(mean), float(variance)) for group, (mean, variance) in (pinned.get("learned") or {}).items()}
+    return fold(spec, materials, heard, read_rules(pinned.get("rules")), learned)

@@ -1,0 +1,162 @@
+"""Readings of a run: each beside what was predicted, what it teaches, and what it shows of the product."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Any
+
+from ..base import number_format as say
+from ..base.ranges import Range
+from ..chemistry.contents import Contents
+from ..evaluation.estimate import Belief
+from ..evaluation.evaluate import Evaluation
+from ..evaluation.flow import StepFlow
+from ..evaluation.product_shelf_life import agreement_at
+from ..evaluation.reading_agreement import INSTRUMENT, agreement, instrument_half_range
+from ..properties.measure import NAMES
+from ..safety.barriers import Evidence, HotFill
+from ..spec import spec as s
+from .events import Event, value_read
+
+
+@dataclass(frozen=True, slots=True)
+class ReadingCheck:
+    """A reading beside what was predicted."""
+
+    event: str
+    property: str
+    value: float
+    predicted: Range
+    agrees: bool
+    text: str
+    step: str
+
+    def as_data(self) -> dict[str, Any]:
+        return {**{name: getattr(self, name) for name in self.__slots__}, "predicted": self.predicted.as_data()}
+
+
+def read_beside(evaluation: Evaluation, event: Event, place: int | None) -> tuple[ReadingCheck, Belief]:
+    """A reading beside the prediction, and the belief after it; a reading that disagrees teaches nothing until it is confirmed."""
+    prop, value = str(event.body["property"]), float(value_read(event.body))
+    step = evaluation.plain.steps[place].step.id if place is not None else ""
+    found = agreement_at(evaluation, place, prop, value) if place is not None and prop in INSTRUMENT else None
+    if place is None or found is None:
+        words = (
+            f"{say.figure(value, 1)} read before anything was in the vessel; kept as a note."
+            if place is None
+            else f"{say.figure(value, 1)} noted."
+        )
+        return ReadingCheck(event.id, prop, value, Range.exact(value), True, words, step), evaluation.belief
+    if not found.agrees:
+        text = f"{found.read_words} read, {found.predicted_words} predicted: they disagree. {_question(prop, found.surprise, evaluation.plain.steps[place])}"
+        return ReadingCheck(event.id, prop, value, found.predicted, False, text, step), evaluation.belief
+    text = f"{found.read_words} read agrees with {found.predicted_words} predicted."
+    belief = evaluation.belief
+    if prop in NAMES:
+        abv = evaluation.figures[place].get("abv", 0.0)
+        belief = belief.taught(evaluation.slopes(place, prop).middle, found.surprise, instrument_half_range(prop, abv))
+    return ReadingCheck(event.id, prop, value, found.predicted, True, text, step), belief
+
+
+def _question(prop: str, surprise: float, done: StepFlow) -> str:
+    """What to ask when a reading disagrees: a mass that vanished or appeared is no instrument's fault; pulp gives more when it is worked through."""
+    step = done.step
+    if prop not in ("mass_g", "volume_ml"):
+        return "Stir, let it cool to 20 °C and read again; if it stands, check what was weighed."
+    amount = say.grams(abs(surprise)) if prop == "mass_g" else f"{say.figure(abs(surprise))}{say.GAP}mL"
+    if step.family in ("extract", "strain", "clarify"):
+        more, less = "more came through than this material gives", "less came through than this material gives"
+        ask = "Is solid in it?" if surprise > 0 else "What is left in the cloth, and can it be pressed again?"
+        if done.before.pulp_g and surprise > 0:
+            ask = "Cooked fruit falls apart and gives more when it is stirred or pressed through: was it? " + ask
+        return f"{amount} {more if surprise > 0 else less}. {ask} Was the pan tared?"
+    if surprise > 0:
+        return f"{amount} more than went in. Was the pan tared? Was something added and not written down?"
+    return f"{amount} vanished. Was the pan tared? Was something spilled, boiled off or left in another vessel? Write down which."
+
+
+def hot_fill_of(spec: s.Spec, watched: Mapping[str, Sequence[Event]]) -> HotFill | None:
+    """The hot filling as its thermometer saw it: the lowest temperature read while it went on [°C], and the minutes between the first reading and the last.
+
+    None where the spec names no procedure, or fewer than two readings were taken. `watched` are the readings taken during a step, by step.
+    """
+    for step in spec.steps:
+        if isinstance(step, s.HotFill) and step.procedure:
+            reads = [event for event in watched.get(step.id, ()) if event.body["property"] == "temperature_c"]
+            if len(reads) < 2:
+                return None
+            times = [datetime.fromisoformat(event.at) for event in reads]
+            return HotFill(
+                step.procedure, min(float(event.body["value"]) for event in reads), (max(times) - min(times)).total_seconds() / 60.0
+            )
+    return None
+
+
+POURING_SHARE = 0.05
+"""Of a batch, so much may cling to pots and funnels before anybody is asked where it is; house experience."""
+
+
+def volume_expected_ml(evaluation: Evaluation) -> Range | None:
+    """What may be in the bottles [mL] without a question: the prediction with its half-range and the jug's, at least a twentieth either way.
+
+    1000 mL ± 20: 950 to 1050. None for a batch that makes nothing. Source: house experience.
+    """
+    if evaluation.last is None:
+        return None
+    predicted = evaluation.range(evaluation.last, "volume_ml")
+    found = agreement("volume_ml", predicted.value, predicted, spread=predicted.half_width)
+    room = max(found.room, POURING_SHARE * predicted.value)
+    return Range(predicted.value, max(0.0, predicted.value - room), predicted.value + room)
+
+
+def where_is_the_rest(expected: Range, read: float, unit: str) -> str:
+    """The question about an amount at the finish that is far from what was predicted, in `unit` (mL or g); empty where it is near."""
+    if expected.low <= read <= expected.high:
+        return ""
+    off = say.amount(abs(read - expected.value), unit)
+    if read < expected.value:
+        return f"{off} less than the {say.amount(expected.value, unit)} that were worked out. Where is the rest: spilled, poured, left in a pot?"
+    return f"{off} more than the {say.amount(expected.value, unit)} that were worked out. What was added, or was the jug read wrong?"
+
+
+_BEARS_ON_KEEPING = ("brix_reading", "ph", "water_activity")
+
+
+def evidence_of(
+    reads: Sequence[Event], checks: Sequence[ReadingCheck], evaluation: Evaluation, hot_fill: HotFill | None = None
+) -> Evidence:
+    """What this batch has shown of its product: the last reading of each kind that agrees and was taken of the same liquid as is bottled.
+
+    A reading of the raw juice shows nothing of the cordial. The newest pH counts, and only when its meter was checked. Strength is by what was weighed. One that
+    disagrees unsays the one before it, and what was weighed.
+    """
+    product = {
+        done.step.id
+        for done in evaluation.plain.steps
+        if evaluation.final is not None and _same_liquid(done.matter.liquor, evaluation.final)
+    }
+    shown: dict[str, float] = {}
+    disagreeing: dict[str, str] = {}
+    checked = False
+    for event, check in zip(reads, checks, strict=True):
+        if check.property not in _BEARS_ON_KEEPING or check.step not in product:
+            continue
+        if check.agrees:
+            shown[check.property] = check.value
+            disagreeing.pop(check.property, None)
+        else:
+            shown.pop(check.property, None)
+            disagreeing[check.property] = check.text
+        if check.property == "ph":
+            checked = event.body.get("checked") is True
+    return Evidence(shown, checked, hot_fill=hot_fill, disagreeing=disagreeing)
+
+
+def _same_liquid(one: Contents, other: Contents) -> bool:
+    """Whether two liquids hold the same shares of everything, to a millionth."""
+    mine, theirs = one.mass_g, other.mass_g
+    if mine <= 0 or theirs <= 0:
+        return False
+    return all(abs(one.of(key) / mine - other.of(key) / theirs) < 1e-6 for key in {**one.grams, **other.grams})

@@ -1,0 +1,105 @@
+"""Rehearsal: a batch made with simulated instruments that drift, overshoot and run short, and how well it was made.
+
+Everything follows from a seed, so that the same rehearsal goes the same way on every device; nothing here is random.
+"""
+
+from __future__ import annotations
+
+import hashlib
+from collections.abc import Mapping
+from typing import Any
+
+from ..base import number_format as say
+from ..spec.sentences import listed, short_name
+from .deviations import deviations
+from .state import RunState
+
+POURED_S = (4.0, 9.0)
+RUNS_ON = (0.006, 0.045)
+"""How long a pour takes [s], and the share that still runs in after the hand has stopped; house experience, not a standard."""
+SHORT_ONE_IN, SHORT_SHARE = 7, (0.72, 0.93)
+DRIFT = {"brix_reading": 0.5, "ph": 0.08, "temperature_c": 1.5, "acid_g_100ml": 0.06, "mass_g": 2.0, "volume_ml": 12.0}
+"""By how much an instrument that was not checked may stand off, half-range in its own unit; house experience."""
+_POINTS = {"weights": 40, "goals": 30, "readings": 10, "tastes": 10, "steps": 10}
+_NEAR, _FAR = 0.01, 0.06
+
+
+def _chance(seed: str, *words: str) -> float:
+    """A number from 0 to 1 that follows from the seed and the words."""
+    digest = hashlib.sha256("|".join((seed, *words)).encode()).digest()
+    return int.from_bytes(digest[:6], "big") / float(1 << 48)
+
+
+def _between(seed: str, low: float, high: float, *words: str) -> float:
+    return low + (high - low) * _chance(seed, *words)
+
+
+def pour(seed: str, line: str, wanted_g: float) -> dict[str, float]:
+    """How this line pours: grams a second, grams that still run in after stopping, grams that are in the jar at all."""
+    jar = wanted_g * 1.6
+    if int(_chance(seed, line, "short") * SHORT_ONE_IN) == 0:
+        jar = wanted_g * _between(seed, *SHORT_SHARE, line, "jar")
+    return {
+        "rate_g_s": wanted_g / _between(seed, *POURED_S, line, "rate"),
+        "runs_on_g": wanted_g * _between(seed, *RUNS_ON, line, "on"),
+        "jar_g": jar,
+    }
+
+
+def shown(state: RunState, seed: str) -> dict[str, Any]:
+    """What the simulated instruments show at this moment: the pour of the line at hand, and each probe with its own drift."""
+    line = state.next_line
+    planned = state.evaluation.plain.masses.get(line.id) if line is not None else None
+    place = state.place
+    figures = state.evaluation.figures[place] if place is not None else {}
+    probes = {}
+    for name, most in DRIFT.items():
+        if name in figures:
+            probes[name] = figures[name] + _between(seed, -most, most, name)
+    return {
+        "line": line.id if line else None,
+        "pour": pour(seed, line.id, planned) if line is not None and planned else None,
+        "probes": probes,
+    }
+
+
+def _part(name: str, share: float) -> float:
+    return _POINTS[name] * max(0.0, min(1.0, share))
+
+
+def score(state: RunState) -> dict[str, Any]:
+    """How well a batch was made, out of 100, and where the points went. Weights within 1 % are whole, past 6 % nothing; a goal inside its tolerance
+    is whole; readings before bottling, tastes at steps that ask for one, and no step skipped make up the rest. House experience, not a standard.
+    """
+    weighed = [(key, grams) for key, grams in state.actual_g.items() if key in state.spec.lines]
+    off = {item.line: abs(item.actual_g / item.planned_g - 1.0) for item in deviations(state) if item.planned_g > 0}
+    shares = [1.0 - max(0.0, off.get(key, 0.0) - _NEAR) / (_FAR - _NEAR) for key, _ in weighed]
+    told = []
+    points = _part("weights", sum(max(0.0, share) for share in shares) / len(shares)) if shares else 0.0
+    worst = max(off, key=lambda key: off[key], default=None)
+    if worst is not None and off[worst] > _NEAR:
+        name = (
+            short_name(state.materials[state.spec.lines[worst].material].name)
+            if not state.spec.lines[worst].own
+            else "what was made before"
+        )
+        told.append(f"Furthest off was {name}, by {100 * off[worst]:.0f} %.")
+    figures: Mapping[str, float] = state.evaluation.figures[state.evaluation.last] if state.evaluation.last is not None else {}
+    goals = state.spec.goals
+    met = [goal for goal in goals if goal.property in figures and abs(figures[goal.property] - goal.value) <= goal.tolerance]
+    points += _part("goals", len(met) / len(goals) if goals else 1.0)
+    missed = [goal for goal in goals if goal not in met]
+    if missed:
+        told.append(f"It came to {listed([say.of(goal.property, figures.get(goal.property, 0.0)) for goal in missed])} instead of {listed([say.of(goal.property, goal.value) for goal in missed])}.")  # fmt: skip
+    points += _part("readings", 1.0 if state.readings or not goals else 0.0)
+    if goals and not state.readings:
+        told.append("Nothing was read before the bottles.")
+    asked = [step for step in state.spec.steps if step.family == "extract" and step.waiting_min > 0]
+    tasted = {taste.step for taste in state.gathered.tastes}
+    points += _part("tastes", sum(step.id in tasted for step in asked) / len(asked) if asked else 1.0)
+    if any(step.id not in tasted for step in asked):
+        told.append("A steep was not tasted.")
+    points += _part("steps", 1.0 - len(state.skipped) / len(state.spec.steps) if state.spec.steps else 0.0)
+    if state.skipped:
+        told.append(f"{len(state.skipped)} {'step was' if len(state.skipped) == 1 else 'steps were'} skipped.")
+    return {"points": round(points), "told": told or ["As the spec says, from the first gram to the last."]}

@@ -1,0 +1,105 @@
+"""The open form of a run: what screens, files and the command line get of it."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any
+
+from ..results.evaluation_data import evaluation_data
+from ..spec import spec as s
+from ..spec.sentences import material_name, step_title
+from .deviations import deviations, dose_of
+from .end_point_watch import is_watched
+from .gathered import Taste
+from .learned_priors import lessons
+from .reading_check import volume_expected_ml
+from .state import RunState
+from .taste import settled_in_spec, taste_advice
+
+LABELLED_WAIT_MIN = 15.0
+"""A vessel that waits longer [min] is left alone, and wants a label. House experience."""
+
+
+def _taste_data(state: RunState, taste: Taste) -> dict[str, Any]:
+    done = next((item for item in state.evaluation.plain.steps if item.step.id == taste.step), None)
+    return {**taste.as_data(), "advice": taste_advice(taste.verdict, taste.share, done)}
+
+
+def _known_ahead(state: RunState, line: s.Line) -> bool:
+    """Whether its weight follows from weights alone: what is measured against a vessel or aims at a figure waits for its turn."""
+    seen: set[str] = set()
+    while isinstance(line.amount, s.Ratio) and line.amount.line in state.spec.lines and line.id not in seen:
+        seen.add(line.id)
+        line = state.spec.lines[line.amount.line]
+    return isinstance(line.amount, s.Fixed) and not line.own
+
+
+def _step_data(state: RunState, step: s.Step, position: int, planned: Mapping[str, Any]) -> dict[str, Any]:
+    progress = "skipped" if step.id in state.skipped else "done" if step.id in state.done else "now" if step is state.current else "later"
+    return {
+        "id": step.id,
+        "verb": step.verb,
+        "title": step_title(step, state.materials, first=position == 0, spec=state.spec),
+        "note": step.note,
+        "check": step.check,
+        "vessel": step.vessel,
+        "state": progress,
+        "begun_at": state.begun.get(step.id),
+        "done_at": state.done.get(step.id),
+        "minutes": step.waiting_min or None,
+        "watched": is_watched(step),
+        "wants_label": step.waiting_min >= LABELLED_WAIT_MIN,
+        "extra": step.id in state.gathered.extra,
+        "sample": {"wanted": step.keep_sample, "mass_g": state.gathered.sampled.get(step.id)},
+        "lines": [
+            {
+                "id": line.id,
+                "material": line.material,
+                "supply": state.supplies.get(line.id),
+                "name": material_name(line.material, state.materials, spec=state.spec),
+                "planned_g": planned.get(line.id),
+                "actual_g": state.actual_g.get(line.id),
+                "parts": [{"material": key, "mass_g": mass} for key, mass in state.gathered.parts_g(line)]
+                if line.id in state.gathered.poured
+                else [],
+                "so_far_g": state.gathered.so_far_g(line),
+                "ahead": _known_ahead(state, line),
+                "dose": dose_of(state, line),
+            }
+            for line in step.lines
+        ],
+    }
+
+
+def run_data(state: RunState) -> dict[str, Any]:
+    """The state in its open form, for screens and for `bin/ulsek run`."""
+    step, line = state.current, state.next_line
+    result = evaluation_data(state.evaluation)
+    planned = {added["line"]: added["mass_g"] for flow_step in result["steps"] for added in flow_step["added"]}
+    return {
+        "status": state.status,
+        "factor": state.factor,
+        "current": {"step": step.id if step else None, "line": line.id if line else None},
+        "steps": [_step_data(state, item, i, planned) for i, item in enumerate(state.spec.steps)],
+        "place": state.place,
+        "evaluation": result,
+        "deviations": [item.as_data() for item in deviations(state)],
+        "readings": [item.as_data() for item in state.readings],
+        "repairs": [item.as_data() for item in state.repairs],
+        "notes": list(state.notes),
+        "watch": state.watch.as_data() if state.watch else None,
+        "hands": list(state.hands),
+        "tastes": [_taste_data(state, taste) for taste in state.gathered.tastes],
+        "lessons": [item.as_data() for item in lessons(state.evaluation, state.began)],
+        "off_spec": state.off_spec,
+        "expected_ml": expected.as_data() if (expected := volume_expected_ml(state.evaluation)) else None,
+        "conflicts": [*state.gathered.conflicts, *(words for _, words in state.gathered.past_use_by.values())],
+        "settled": settled_in_spec(
+            state.written,
+            state.spec,
+            state.actual_g,
+            state.gathered.extra,
+            state.factor,
+            {key: item.name for key, item in state.materials.items()},
+        ),
+    }

@@ -1,0 +1,133 @@
+"""What really happened to a spec in a run: steps changed or skipped, the wrong jar, a repair that was taken. Each gives the spec as it was made."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import replace
+from typing import Any
+
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..materials.material import Material
+from ..materials.supply import key_from, material_of_key
+from ..operations.step import ChoiceParam, FlagParam, NumberParam, RangeParam
+from ..spec import spec as s
+from ..spec.json_form import read_spec
+from ..spec.sentences import listed, material_name, short_name
+from .events import Event
+
+
+def changed_step(step: s.Step, changes: Mapping[str, Any]) -> s.Step:
+    """The step as it was really done. Refuses what this verb does not have, and figures out of its bounds."""
+    params = step.params()
+    values: dict[str, Any] = {}
+    for name, value in sorted(changes.items()):
+        where = f"body/changes/{name}"
+        if name not in params:
+            raise Refusal(f"This step has no “{name}” to change", where)
+        param = params[name]
+        if value is None and getattr(param, "optional", False):
+            values[name] = None
+        elif isinstance(param, NumberParam):
+            if isinstance(value, bool) or not isinstance(value, int | float) or not param.low <= value <= param.high:
+                raise Refusal(f"{value} cannot be", where, param.words, code="out_of_bounds")
+            values[name] = float(value)
+        elif isinstance(param, RangeParam):
+            values[name] = Range.read(value, where, ceiling=param.ceiling)
+        elif isinstance(param, ChoiceParam) and value not in param.allowed:
+            raise Refusal(f"“{value}” is not known here", where, f"choose one of {', '.join(param.allowed)}")
+        elif isinstance(param, FlagParam) and not isinstance(value, bool):
+            raise Refusal(f"“{value}” is neither yes nor no", where, code="unreadable")
+        else:
+            values[name] = value
+    return replace(step, **values)
+
+
+def brought_forward(spec: s.Spec, step_id: str, done: Mapping[str, str]) -> s.Spec:
+    """The spec with a step moved before everything that is not done yet."""
+    moved = next(step for step in spec.steps if step.id == step_id)
+    rest = [step for step in spec.steps if step.id != step_id]
+    at = next((i for i, step in enumerate(rest) if step.id not in done), len(rest))
+    return replace(spec, steps=(*rest[:at], moved, *rest[at:]))
+
+
+def without_skipped(spec: s.Spec, step_id: str, actual_g: Mapping[str, float]) -> s.Spec:
+    """The spec without what a skipped step would have added; what was weighed before it was skipped is in the vessel and stays."""
+    return replace(
+        spec,
+        steps=tuple(
+            replace(step, lines=tuple(line for line in step.lines if line.id in actual_g)) if step.id == step_id else step
+            for step in spec.steps
+        ),
+    )
+
+
+def in_its_place(spec: s.Spec, line_id: str, material: str) -> s.Spec:
+    """The spec with another material on one line, the grams as they are."""
+    return replace(
+        spec,
+        steps=tuple(
+            replace(step, lines=tuple(replace(line, material=material) if line.id == line_id else line for line in step.lines))
+            for step in spec.steps
+        ),
+    )
+
+
+def from_wrong_jar(event: Event, spec: s.Spec, materials: Mapping[str, Material]) -> tuple[s.Spec, str]:
+    """The spec as it was really made, and what that means, in words. Refuses a line that is not there and a material that nobody described."""
+    line, key = str(event.body["line"]), str(event.body["material"])
+    if line not in spec.lines:
+        raise Refusal(f"There is no line “{line}” in this run", "body/line", code="unknown_reference")
+    if key not in materials:
+        raise Refusal(
+            f"Nothing is known about “{key}”", "body/material", remedy="Describe it in Stores, then say it again", code="unknown_reference"
+        )
+    meant, real = materials.get(spec.lines[line].material), materials[key]
+    words = f"{short_name(real.name).capitalize()} went in instead of {short_name(material_name(spec.lines[line].material, materials))}; everything is worked out with it."
+    new = sorted(set(real.allergens) - set(meant.allergens if meant else ()))
+    if new:
+        words += f" It brings {listed(new)}: the label must say so, or throw the batch away."
+    return in_its_place(spec, line, key), words
+
+
+def from_supply(event: Event, spec: s.Spec, materials: Mapping[str, Material]) -> s.Spec:
+    """The spec with a line out of the supply that was named. One whose own makeup was not pinned counts with the material's. Refuses a line that
+    is not there.
+    """
+    line = str(event.body["line"])
+    if line not in spec.lines:
+        raise Refusal(f"There is no line “{line}” in this run", "body/line", code="unknown_reference")
+    key = key_from(spec.lines[line].material, str(event.body["supply"]))
+    return in_its_place(spec, line, key if key in materials else material_of_key(key))
+
+
+def with_repair(spec: s.Spec, event: Event, done: Mapping[str, str], materials: Mapping[str, Material]) -> s.Spec:
+    """The spec with a taken repair as a step of its own, before the first cooling or bottling that is not done."""
+    lines = tuple(
+        s.Line(str(item["line"]), str(item["material"]), s.Fixed(float(item["mass_g"]), "mass", "", scales=False))
+        for item in event.body["additions"]
+    )
+    for line in lines:
+        if line.material not in materials:
+            raise Refusal(f"Nothing is known about “{line.material}”", "body/additions", remedy="Choose a material of this spec")
+    places = [i for i, step in enumerate(spec.steps) if isinstance(step, s.Cool | s.Bottle) and step.id not in done]
+    at = places[0] if places else len(spec.steps)
+    vessel = spec.steps[max(0, at - 1)].vessel
+    step = s.Combine(str(event.body["repair"]), vessel, lines, "the repair that was taken")
+    return replace(spec, steps=(*spec.steps[:at], step, *spec.steps[at:]))
+
+
+def with_extra_step(event: Event, spec: s.Spec, done: Mapping[str, str], materials: Mapping[str, Material]) -> tuple[s.Spec, str]:
+    """The spec with a step that was done and never written, after the last step that is done; and its id. Refuses a step that cannot be read,
+    one that stands there already, and materials that nobody described.
+    """
+    shown = {"format": "ulsek.spec", "version": 1, "vessels": [{"id": key, "name": item.name} for key, item in spec.vessels.items()]}
+    read = read_spec({**shown, "steps": [event.body["step"]]})
+    step = read.steps[0]
+    if step.id in {item.id for item in spec.steps} or set(read.lines) & set(spec.lines):
+        raise Refusal(f"“{step.id}” stands there already", "body/step/id", remedy="Give the step another name", code="twice")
+    unknown = [line.material for line in step.lines if line.material not in materials]
+    if unknown:
+        raise Refusal(f"Nothing is known about “{unknown[0]}”", "body/step", remedy="Describe it in Stores first", code="unknown_reference")
+    at = max((i + 1 for i, item in enumerate(spec.steps) if item.id in done), default=0)
+    return replace(spec, steps=(*spec.steps[:at], step, *spec.steps[at:])), step.id

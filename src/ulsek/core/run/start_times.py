@@ -1,0 +1,101 @@
+"""Timetable: when to start so that it pours in time, back through rests and through the preps that it draws on."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from typing import Any
+
+from ..base.refusals import Refusal
+from ..evaluation.evaluate import Evaluation
+
+_DEEPEST = 8
+
+
+@dataclass(frozen=True, slots=True)
+class Made:
+    """One prep: its key as a material, its name, the minutes that it takes from start to bottle, the keys of the preps that it draws on, and whether it is
+    out of date before it is ready.
+    """
+
+    key: str
+    name: str
+    takes_min: float
+    draws_on: tuple[str, ...] = ()
+    turns_before_ready: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Start:
+    """One thing to start: by when, when it is ready, for what, and whether that is past already."""
+
+    key: str
+    name: str
+    start_by: datetime
+    ready_by: datetime
+    needed_for: str
+    too_late: bool
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            **{name: getattr(self, name) for name in self.__slots__},
+            "start_by": self.start_by.isoformat(),
+            "ready_by": self.ready_by.isoformat(),
+        }
+
+
+def takes_min(evaluation: Evaluation) -> float:
+    """Minutes [min] from the first hand to the last: every vessel on its own clock, the latest counts. Source: the spec's own times."""
+    return max((done.ends_min for done in evaluation.plain.steps), default=0.0)
+
+
+def turned_before_ready(evaluation: Evaluation, start: datetime) -> str:
+    """What to say of a batch started at `start` whose last day is over before it is ready, by the calendar of `start`; empty where it is in date.
+
+    A rest of ten days in a class of seven: “Ready on 12 Mar, to be used by 08 Mar: …”. Source: the spec's own times, `keeping`.
+    """
+    history, danger_c = evaluation.history, evaluation.rules.keeping["warm"]["below_c"]
+    counts = (start + timedelta(minutes=history.counted_from_min(danger_c))).date()
+    use_by, why = evaluation.keeping.dated(counts)
+    ready = (start + timedelta(minutes=history.ends_min)).date()
+    return f"Ready on {ready:%d %b}, to be used by {use_by:%d %b}: {why}" if ready > use_by else ""
+
+
+def start_by(wanted: str, at: datetime, now: datetime, made: Mapping[str, Made], on_shelf: Iterable[str] = ()) -> list[Start]:
+    """By when to start `wanted` and everything below it so that it pours `at`, the first to start first.
+
+    What is `on_shelf` need not be made. A prep that two others need is needed by the earlier. Raises Refusal for what is not known, for circles, and for what
+    is out of date before it is ready.
+    """
+    have = set(on_shelf)
+    ready: dict[str, tuple[datetime, str]] = {}
+
+    def need(key: str, by: datetime, whose: str, depth: int) -> None:
+        if depth > _DEEPEST:
+            raise Refusal(f"“{key}” draws on itself", "spec", "it goes round in a circle", "Break the circle", "circle")
+        item = made.get(key)
+        if item is None:
+            raise Refusal(f"Nothing is known of “{key}”", "spec", remedy="Publish its spec first", code="unknown_reference")
+        if item.turns_before_ready:
+            raise Refusal(
+                f"{item.name} is out of date before it is ready",
+                "spec",
+                remedy="Rest it shorter, or show a barrier; its check says which",
+                code="turns_before_ready",
+            )
+        if key not in ready or by < ready[key][0]:
+            ready[key] = (by, whose)
+        begins = ready[key][0] - timedelta(minutes=item.takes_min)
+        for inner in item.draws_on:
+            if inner in made and inner not in have:
+                need(inner, begins, item.name, depth + 1)
+
+    need(wanted, at, "", 0)
+    found = [
+        Start(
+            key, made[key].name, by - timedelta(minutes=made[key].takes_min), by, whose, by - timedelta(minutes=made[key].takes_min) < now
+        )
+        for key, (by, whose) in ready.items()
+    ]
+    return sorted(found, key=lambda item: (item.start_by, item.key))

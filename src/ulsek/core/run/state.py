@@ -1,0 +1,165 @@
+"""The state of a run: where one batch stands, what to do next and what every later amount now is."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Literal
+
+from ..base import number_format as say
+from ..evaluation.evaluate import Evaluation, evaluate
+from ..materials.material import Material
+from ..materials.supply import material_of_key
+from ..spec import spec as s
+from ..spec.sentences import listed
+from .device_clocks import clock_notes
+from .end_point_watch import Watch, watch_of
+from .events import Event
+from .gathered import Gathered, Repair
+from .learned_priors import Taught
+from .reading_check import ReadingCheck
+
+
+def place_of(evaluation: Evaluation, actual_g: Mapping[str, float], done: Mapping[str, str]) -> int | None:
+    """Index of the last step whose vessel is as it stands with these weights in and these steps done."""
+    found = None
+    for i, flow in enumerate(evaluation.plain.steps):
+        lines = flow.step.lines
+        if flow.step.id in done or (lines and all(line.id in actual_g for line in lines)):
+            found = i
+    return found
+
+
+@dataclass
+class RunState:
+    """Where a batch stands. Built by `fold`."""
+
+    written: s.Spec
+    gathered: Gathered
+    events: Sequence[Event]
+    factor: float
+    evaluation: Evaluation
+    began: Taught
+    readings: tuple[ReadingCheck, ...] = ()
+    repairs: tuple[Repair, ...] = ()
+    vessel_g: Mapping[str, float] = field(default_factory=dict)
+    """What a vessel weighed after a step [g], by step."""
+
+    @property
+    def spec(self) -> s.Spec:
+        return self.gathered.spec
+
+    @property
+    def materials(self) -> Mapping[str, Material]:
+        return self.gathered.materials
+
+    @property
+    def actual_g(self) -> Mapping[str, float]:
+        return self.gathered.actual_g
+
+    @property
+    def spilled_g(self) -> Mapping[str, float]:
+        return self.gathered.spilled_g
+
+    @property
+    def done(self) -> Mapping[str, str]:
+        return self.gathered.done
+
+    @property
+    def begun(self) -> Mapping[str, str]:
+        return self.gathered.begun
+
+    @property
+    def skipped(self) -> set[str]:
+        return self.gathered.skipped
+
+    @property
+    def hands(self) -> Sequence[str]:
+        return self.gathered.hands
+
+    @property
+    def supplies(self) -> Mapping[str, str]:
+        """The supply that was named for a line, by line."""
+        return self.gathered.supplies
+
+    def taken_g(self, supply_of: Mapping[str, str]) -> dict[str, float]:
+        """Grams [g] that were weighed out of each supply; `supply_of` names it by the key of the material in this run. What has none is not told."""
+        found: dict[str, float] = {}
+        for line in self.spec.lines.values():
+            for key, mass in self.gathered.parts_g(line):
+                supply = supply_of.get(key)
+                if supply is not None and mass > 0:
+                    found[supply] = found.get(supply, 0.0) + mass
+        return found
+
+    @property
+    def taken_keys(self) -> set[str]:
+        """The keys of everything that the lines come out of."""
+        return {key for line in self.spec.lines.values() for key in (line.material, *(key for key, _ in self.gathered.parts_g(line)))}
+
+    @property
+    def batch_g(self) -> dict[str, float]:
+        """What the whole batch takes of each material [g], weighed or still to weigh, out of whichever supplies."""
+        masses = self.evaluation.plain.masses
+        found: dict[str, float] = {}
+        for line in self.spec.lines.values():
+            if not line.own and line.id in masses:
+                material = material_of_key(line.material)
+                found[material] = found.get(material, 0.0) + masses[line.id]
+        return found
+
+    @property
+    def batch_ml(self) -> float:
+        """What the batch makes [mL]; nothing while it makes nothing."""
+        last = self.evaluation.last
+        return self.evaluation.figures[last]["volume_ml"] if last is not None else 0.0
+
+    @property
+    def notes(self) -> Sequence[str]:
+        return [*self.gathered.notes, *clock_notes(self.events)]
+
+    @property
+    def status(self) -> Literal["open", "finished"]:
+        return self.gathered.status
+
+    @property
+    def current(self) -> s.Step | None:
+        """The first step that is not done."""
+        return next((step for step in self.spec.steps if step.id not in self.done), None)
+
+    @property
+    def next_line(self) -> s.Line | None:
+        step = self.current
+        return next((line for line in step.lines if line.id not in self.actual_g), None) if step else None
+
+    @cached_property
+    def watch(self) -> Watch | None:
+        """The watch of the step at hand, once it has begun."""
+        step = self.current
+        done = next((item for item in self.evaluation.plain.steps if step is not None and item.step.id == step.id), None)
+        if step is None or done is None or step.id not in self.begun:
+            return None
+        return watch_of(done, self.begun[step.id], self.gathered.watched.get(step.id, ()), self.evaluation.rules.keeping)
+
+    def with_weights(self, factor: float, actual_g: Mapping[str, float]) -> Evaluation:
+        """The batch worked out with other weights, nothing learned from its readings but what its vessels weighed."""
+        return evaluate(self.spec, self.materials, factor=factor, actual_g=actual_g, spilled_g=self.spilled_g, vessel_g=self.vessel_g)
+
+    @property
+    def place(self) -> int | None:
+        """Index of the last step whose vessel is as it is now: the last done one, or the one whose lines are all in."""
+        return place_of(self.evaluation, self.actual_g, self.done)
+
+    @property
+    def off_spec(self) -> str:
+        """What of the product lies outside the tolerance of its spec, in words; nothing where it is within, or there is no goal."""
+        if self.evaluation.last is None:
+            return ""
+        figures = self.evaluation.figures[self.evaluation.last]
+        off = [goal for goal in self.spec.goals if abs(figures.get(goal.property, 0.0) - goal.value) > goal.tolerance]
+        parts = [
+            f"{say.of(goal.property, figures.get(goal.property, 0.0))} instead of {say.of(goal.property, goal.value)} ± {say.figure(goal.tolerance, say.DECIMALS_OF.get(goal.property))}"
+            for goal in off
+        ]
+        return f"Outside its spec: {listed(parts)}." if parts else ""

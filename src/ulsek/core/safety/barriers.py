@@ -1,0 +1,215 @@
+"""Barriers: what was shown of a product, by a reading or by weighing, and which rows of the food code's tables that satisfies.
+
+Nothing predicted from fruit, herb, dairy, egg or nut shows anything until it is read. Rows and margins are dated, sourced data in ``data/keeping.json``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass, field
+from typing import Any
+
+from ..base import number_format as say
+from ..base.figures import READINGS
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..properties.solubility import crystals
+from ..properties.sugar import brix_reading
+from .shelf_life_rules import FOREVER, Reason
+
+_READ = {
+    **{name: READINGS[name] for name in ("ph", "water_activity", "brix_reading")},
+    "abv": (0.0, 97.0, "strength lies from 0 to 97 % vol"),
+}
+_NAMES = {"water_activity": "water activity", "ph": "pH", "abv": "alcohol"}
+_BOUNDS = (("aw_below", "water_activity"), ("aw_most", "water_activity"), ("ph_below", "ph"), ("ph_most", "ph"))
+
+
+@dataclass(frozen=True, slots=True)
+class HotFill:
+    """A filling as it was done: the house's `procedure` by name, the temperature [°C] that was read, how long it was held [min]."""
+
+    procedure: str
+    fill_c: float
+    hold_min: float
+
+
+@dataclass(frozen=True, slots=True)
+class Evidence:
+    """What has been shown of a product: figures read, by name (a pH only from a meter checked in its buffers), strength by label, frozen at °C, filled hot.
+
+    `disagreeing` holds a sentence for each reading that contradicts the spec; while there is one, weighing shows nothing either.
+    """
+
+    read: Mapping[str, float] = field(default_factory=dict)
+    meter_checked: bool = False
+    strength_by_label: bool = False
+    frozen_c: float | None = None
+    hot_fill: HotFill | None = None
+    disagreeing: Mapping[str, str] = field(default_factory=dict)
+
+    def checked(self) -> Evidence:
+        """The same. Raises Refusal for a figure that keeping does not use, and for one that no instrument shows, each at its place."""
+        for name, value in self.read.items():
+            low, high, words = _READ.get(name, (0.0, 0.0, ""))
+            if not words:
+                raise Refusal(
+                    f"“{name}” says nothing of keeping", f"read/{name}", f"read one of {', '.join(_READ)}", code="unknown_reference"
+                )
+            if not low <= value <= high:
+                raise Refusal(f"{value:g} cannot be read", f"read/{name}", words, "Read again, or check the unit", "reading_out_of_range")
+        return self
+
+    @property
+    def bears_on_safety(self) -> bool:
+        """Whether something was shown that an authority would look at: pH on a checked meter, water activity, strength, the freezer. °Bx alone is not."""
+        return (
+            "water_activity" in self.read
+            or "abv" in self.read
+            or ("ph" in self.read and self.meter_checked)
+            or self.strength_by_label
+            or self.frozen_c is not None
+        )
+
+
+NOTHING_SHOWN = Evidence()
+
+
+@dataclass(frozen=True, slots=True)
+class Predicted:
+    """What the sums say of a product: ranges of water_activity, ph and abv where they can be worked out; `weighed` when all of it follows from weighed,
+    defined substances; `read_water_activity` is the unfavourable end for the liquid that the refractometer read.
+    """
+
+    figures: Mapping[str, Range] = field(default_factory=dict)
+    weighed: bool = False
+    read_water_activity: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Shown:
+    """A figure at its unfavourable end, and how it was shown."""
+
+    value: float
+    how: str
+
+
+SATURATED_AT_C = 20.0
+_CRYSTALLISE = ("sucrose", "glucose")
+_HALVINGS, _MOST_WATER = 60, 20.0
+
+
+def thinned_to(contents: Contents, reading: float) -> Contents:
+    """The same with as much water as makes a refractometer show `reading` [°Bx], by bisection to 1e-9; at most twenty times the water that it has.
+
+    1000 g of 50 °Bx thinned to 40: 1250 g. Source: mass balance, `properties.sugar.brix_reading`.
+    """
+    water = contents.of("water")
+    low, high = 0.0, _MOST_WATER * water
+    for _ in range(_HALVINGS):
+        middle = (low + high) / 2.0
+        if brix_reading(Contents({**contents.grams, "water": middle})) > reading:
+            low = middle
+        else:
+            high = middle
+    return Contents({**contents.grams, "water": high})
+
+
+def saturated(contents: Contents) -> Contents:
+    """What stays dissolved at 20 °C: sucrose and glucose past their saturation are crystals, sooner or later, and hold no water.
+
+    80 °Bx of sucrose in water becomes 66.6. The water in glucose crystals is left in the liquid, which errs towards a higher water activity.
+    Source: `properties.solubility.crystals`.
+    """
+    if not contents.total(_CRYSTALLISE):
+        return contents
+    over = {found.substance: found.mass_g for found in crystals(contents, SATURATED_AT_C)}
+    return Contents({key: grams - (over.get(key, 0.0) if key in _CRYSTALLISE else 0.0) for key, grams in contents.grams.items()})
+
+
+def _weighed_end(name: str, predicted: Predicted, rules: Mapping[str, Any]) -> float | None:
+    """The unfavourable end of a weighed figure, its margin added; None if it is not known."""
+    found, margin = predicted.figures.get(name), float(rules["weighed"]["margins"][name])
+    if found is None or not predicted.weighed:
+        return None
+    return found.low - margin if name == "abv" else found.high + margin
+
+
+def shown_figures(evidence: Evidence, predicted: Predicted, rules: Mapping[str, Any]) -> dict[str, Shown]:
+    """Water activity [-], pH [-] and strength [% vol] as far as each was shown, at its unfavourable end: read before weighed, weighed before label."""
+    found: dict[str, Shown] = {}
+    for name in _NAMES:
+        if name in evidence.read and (name != "ph" or evidence.meter_checked):
+            found[name] = Shown(evidence.read[name], "read")
+    if predicted.read_water_activity is not None:
+        found.setdefault("water_activity", Shown(predicted.read_water_activity, "by the °Bx that was read, at most"))
+    if evidence.disagreeing:
+        return found
+    for name in _NAMES:
+        end = _weighed_end(name, predicted, rules)
+        if end is not None and name not in found:
+            found[name] = Shown(end, "by weighing, at least" if name == "abv" else "by weighing, at most")
+    if "abv" in predicted.figures and (evidence.strength_by_label):
+        found.setdefault("abv", Shown(predicted.figures["abv"].low, "by label and weight, at least"))
+    return found
+
+
+def _satisfied(rule: Mapping[str, Any], shown: Mapping[str, Shown]) -> Iterator[tuple[str, Shown]] | None:
+    """The shown figures that satisfy each bound of a row of the tables; None if a bound is not met."""
+    used = []
+    for bound, name in _BOUNDS:
+        if bound not in rule:
+            continue
+        figure = shown.get(name)
+        if figure is None or not (figure.value < rule[bound] if bound.endswith("below") else figure.value <= rule[bound]):
+            return None
+        used.append((name, figure))
+    return iter(used)
+
+
+def _shown_words(used: Iterator[tuple[str, Shown]]) -> str:
+    return " and ".join(f"{_NAMES[name]} {say.of(name, item.value)}, {item.how}" for name, item in used)
+
+
+def _procedure_kept(evidence: Evidence, rules: Mapping[str, Any]) -> Mapping[str, Any] | None:
+    """The house's approved procedure of hot filling when everything that it asks for was shown; None if not."""
+    filled = evidence.hot_fill
+    if filled is None:
+        return None
+    procedure: Mapping[str, Any] | None = rules.get("procedures", {}).get(filled.procedure)
+    if procedure is None or filled.fill_c < procedure["fill_c"] or filled.hold_min < procedure["hold_min"]:
+        return None
+    read = evidence.read.get("ph")
+    return procedure if evidence.meter_checked and read is not None and read <= procedure["most_ph"] else None
+
+
+def barriers_shown(evidence: Evidence, predicted: Predicted, rules: Mapping[str, Any]) -> list[tuple[str, Reason]]:
+    """Every barrier that is shown, by the name of its rule, the strongest first. A combined row of the tables needs both of its figures shown.
+
+    Water activity 0.89 and pH 4.8, both read: “water_activity_at_5_0”. Source: FDA Food Code 2022, 1-201.10(B), Tables A and B, as data.
+    """
+    shown = shown_figures(evidence, predicted, rules)
+    procedure = _procedure_kept(evidence, rules)
+    found: list[tuple[int, str, Reason]] = []
+    for name, rule in rules["barriers"].items():
+        days, words = FOREVER, rule["words"]
+        if name == "frozen":
+            if evidence.frozen_c is None or evidence.frozen_c > rule["most"]:
+                continue
+            words += f", shown: {say.figure(evidence.frozen_c, 1)} °C"
+        elif name == "abv":
+            strength = shown.get("abv")
+            if strength is None or strength.value < rule["least"]:
+                continue
+            words += f", shown: {_shown_words(iter([('abv', strength)]))}"
+        else:
+            used = _satisfied(rule, shown)
+            if used is None or (rule.get("hot_filled") and procedure is None):
+                continue
+            words += f", shown: {_shown_words(used)}"
+            if rule.get("hot_filled") and procedure is not None:
+                days = procedure["days"]
+                words += f"; {evidence.hot_fill.procedure if evidence.hot_fill else ''}, {procedure['authority']}"
+        found.append((rule["strength"], name, Reason("barrier", days, words, rule["source"], rule["sure"])))
+    return [(name, reason) for _, name, reason in sorted(found, key=lambda item: (-item[2].days, -item[0]))]

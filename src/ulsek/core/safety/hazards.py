@@ -1,0 +1,264 @@
+"""Hazards: what must be said about a product because of what is in it, and how much of what is restricted a serve holds.
+
+Limits and contents are dated, sourced data in ``data/hazards.json`` that a house may replace; every one says: check your own authority.
+"""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+from ..base import number_format as say
+from ..base.figures import MOST_G
+from ..base.ranges import Range
+from ..base.remarks import Remark, Severity
+from ..materials.material import Material
+from ..materials.supply import material_of_key
+from ..spec.sentences import listed
+from ..spec.served_in import ServedIn
+
+FOLLOW = "Follow your local food code; ask your authority."
+CLAIMS = ("nuts", "milk", "egg")
+"""Allergens that a menu likes to claim a drink free from, and that every material here is judged for; others are not claimed."""
+_NEAR = 0.5
+
+
+def bottle_words(allergens: Sequence[str], unknown: Sequence[str] = (), *, asks: bool = False) -> str:
+    """What the label of one bottle says: what is in it, and never that it is free of anything. `asks`: it sends to the lead in any case.
+
+    “nuts. Answer for the drink.”; “none listed. Answer for the drink; ask the lead.”
+    """
+    held = f"{', '.join(allergens)}." if allergens else "none listed."
+    asked = f" Nobody has said what {listed(list(unknown))} holds." if unknown else ""
+    return f"{held}{asked} Answer for the drink{'' if allergens and not unknown and not asks else '; ask the lead'}."
+
+
+@dataclass(frozen=True, slots=True)
+class AsPoured:
+    """The drink that restricted amounts are judged in: `dose_ml` of the product in `drink_ml`, `alcoholic` or not (None: nobody knows), and whether that was
+    said or is a prudent worst case."""
+
+    dose_ml: float
+    drink_ml: float
+    alcoholic: bool | None
+    said: bool
+
+    @property
+    def words(self) -> str:
+        """ "20 mL in a drink of 180 mL"."""
+        return f"{say.amount(self.dose_ml, 'mL', 0 if self.dose_ml >= 10 else 1)} in a drink of {say.amount(self.drink_ml, 'mL', 0)}"
+
+
+def as_poured(
+    serve_ml: float,
+    abv: float,
+    served_in: ServedIn | None,
+    rules: Mapping[str, Any],
+    *,
+    is_drink: bool = False,
+    alcoholic: bool | None = None,
+) -> AsPoured:
+    """The drink in which a product of `abv` [% vol] is judged: itself where it is one; the one that its spec is for; else a serve of it in a short drink,
+    which may be with alcohol or without. Strength from 1.2 % vol makes a drink alcoholic.
+    """
+    from_abv = rules["drink"]["alcoholic_from_abv"]
+    if is_drink:
+        return AsPoured(serve_ml, serve_ml, abv > from_abv, said=True)
+    dose, size = (
+        (served_in.dose_ml, served_in.drink_ml) if served_in is not None else (serve_ml, max(serve_ml, float(rules["drink"]["worst_ml"])))
+    )
+    said = served_in.alcoholic if served_in is not None else alcoholic
+    return AsPoured(dose, size, True if abv * dose / size > from_abv else said, said=served_in is not None)
+
+
+@dataclass(frozen=True, slots=True)
+class AtMost:
+    """How much of one material a batch holds [g], and how much it may hold for the limit."""
+
+    material: str
+    name: str
+    now_g: float
+    most_g: float
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__slots__}
+
+
+@dataclass(frozen=True, slots=True)
+class Restricted:
+    """How much of a restricted substance a product holds, at worst all of it drawn out: mg per serve, and per litre of drink, with their ranges.
+
+    `share` is the high end against the `limit`; `at_most` says how much of each material would just meet it.
+    """
+
+    substance: str
+    name: str
+    at_most: tuple[AtMost, ...]
+    per_serve_mg: Range
+    per_litre_mg: Range
+    limit: str
+    share: float
+    words: str
+    source: str
+    poured: AsPoured
+
+    @property
+    def materials(self) -> tuple[str, ...]:
+        return tuple(item.name for item in self.at_most)
+
+    @property
+    def severity(self) -> Severity:
+        """Stop past the limit, check past half of it, else a note."""
+        return "stop" if self.share > 1.0 else "check" if self.share > _NEAR else "note"
+
+    @property
+    def told(self) -> str:
+        """How much it is, in what drink: the worst milligrams beside the worst percent."""
+        serve, litre = map(_at_worst, (self.per_serve_mg, self.per_litre_mg))
+        return (
+            f"{serve} of {self.name} a serve, {litre} a litre of drink, if all of it comes out of {' and '.join(self.materials)}: "
+            f"at worst {say.figure(100 * self.share, 0)} % of {self.limit}, {self.poured.words}."
+        )
+
+    @property
+    def remark(self) -> Remark:
+        """What the release check says of it, and at most how much of each material there may be."""
+        most = " and ".join(
+            f"{say.grams(item.most_g)} of {item.name.lower()}, and it holds {say.grams(item.now_g)}" for item in self.at_most
+        )
+        remedy = f"At most {most}. {self.words} {FOLLOW}" if self.share > _NEAR else f"{self.words} {FOLLOW}"
+        return Remark(f"restricted_{self.substance}", self.severity, "", self.told, remedy)
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            "substance": self.substance,
+            "name": self.name,
+            "materials": list(self.materials),
+            "per_serve_mg": self.per_serve_mg.as_data(),
+            "per_litre_mg": self.per_litre_mg.as_data(),
+            "limit": self.limit,
+            "share": self.share,
+            "severity": self.severity,
+            "told": self.told,
+            "words": self.words,
+            "source": self.source,
+            "at_most": [item.as_data() for item in self.at_most],
+            "dose_ml": self.poured.dose_ml,
+            "drink_ml": self.poured.drink_ml,
+            "drink_said": self.poured.said,
+        }
+
+
+def _at_worst(mg: Range) -> str:
+    """ "10 mg (at worst 30 mg)"; one figure where both are the same."""
+    worst = f" (at worst {say.amount(mg.high, 'mg')})" if mg.high > mg.value * 1.001 else ""
+    return f"{say.amount(mg.value, 'mg')}{worst}"
+
+
+@dataclass(frozen=True, slots=True)
+class Hazards:
+    """Allergens and cautions of everything that went in; `free_from` are claims worked out, never typed; `restricted` amounts, the worst first; `unknown`
+    names the materials of which nobody has said what allergens they hold."""
+
+    allergens: tuple[str, ...]
+    cautions: tuple[str, ...]
+    free_from: tuple[str, ...]
+    restricted: tuple[Restricted, ...] = ()
+    unknown: tuple[str, ...] = ()
+
+
+@cache
+def starting_limits() -> dict[str, Any]:
+    """The limits and contents that ship with Ulsek."""
+    limits: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "hazards.json").read_text(encoding="utf-8"))
+    return limits
+
+
+def contained_mg(
+    grams: Mapping[str, float], materials: Mapping[str, Material], limits: Mapping[str, Any] | None = None
+) -> dict[str, Range]:
+    """Milligrams [mg] of every restricted substance that went in, by the contents that are known of each material or that a nested spec brings up.
+
+    10 g of cinchona bark: 200 mg of quinine, 100 to 600. Source: contents compiled from general food-science literature.
+    """
+    known = (limits or starting_limits())["materials"]
+    sums: dict[str, Range] = {}
+    for key, mass in grams.items():
+        held = {name: Range(value, low, high) for name, (value, low, high) in known.get(material_of_key(key), {}).items()}
+        held |= dict(materials[key].contains_mg_g) if key in materials else {}
+        for substance, each in held.items():
+            now = sums.get(substance, Range.exact(0.0))
+            sums[substance] = Range(now.value + mass * each.value, now.low + mass * each.low, now.high + mass * each.high)
+    return sums
+
+
+def _limits_of(rule: Mapping[str, Any], alcoholic: bool | None) -> list[tuple[float, bool, str]]:
+    """(mg, whether it is per litre, in words) of every limit that may apply: where nobody knows whether the drink holds alcohol, both."""
+    found = [(rule[key], per_litre, words) for key, per_litre, words in _LIMITS if key in rule]
+    if alcoholic is not False and "alcoholic_per_litre_mg" in rule:
+        found.append((rule["alcoholic_per_litre_mg"], True, "mg/L in a drink with alcohol"))
+    if alcoholic is not True and "alcohol_free_per_litre_mg" in rule:
+        found.append((rule["alcohol_free_per_litre_mg"], True, "mg/L in a drink without alcohol"))
+    return found
+
+
+_LIMITS = (("per_serve_mg", False, "mg a serve"), ("per_litre_mg", True, "mg/L in the drink"))
+
+
+def restricted_amounts(
+    grams: Mapping[str, float],
+    materials: Mapping[str, Material],
+    volume_ml: float,
+    poured: AsPoured,
+    limits: Mapping[str, Any] | None = None,
+) -> tuple[Restricted, ...]:
+    """Amounts of every restricted substance in a product of `volume_ml` [mL] made with these `grams` [g] by material, in the drink as poured.
+
+    Worst case: all that the material holds is drawn out, and its high end is judged. 10 g of cinchona bark in 1 L, 50 mL of it in 200 mL: 50 mg/L of
+    quinine, 150 at most, and 5.5 g of bark at most for 83 mg/L. Source: the limits' own, dated.
+    """
+    rules = limits or starting_limits()
+    sums = contained_mg(grams, materials, rules)
+    if not sums or volume_ml <= 0:
+        return ()
+    found = []
+    for substance, mg in sums.items():
+        rule = rules["substances"][substance]
+        serve = Range(*(part * poured.dose_ml / volume_ml for part in (mg.value, mg.low, mg.high)))
+        litre = Range(*(1000.0 * part / poured.drink_ml for part in (serve.value, serve.low, serve.high)))
+        shares = [
+            ((litre if per_litre else serve).high / most, f"{most:g} {words}")
+            for most, per_litre, words in _limits_of(rule, poured.alcoholic)
+        ]
+        share, limit = max(shares, default=(0.0, "no limit"))
+        at_most = tuple(
+            AtMost(
+                key, materials[key].name if key in materials else key.replace("_", " "), mass, mass / share if share > 0 else float(MOST_G)
+            )
+            for key, mass in grams.items()
+            if _holds(key, substance, materials, rules)
+        )
+        found.append(Restricted(substance, rule["name"], at_most, serve, litre, limit, share, rule["words"], rule["source"], poured))
+    return tuple(sorted(found, key=lambda item: -item.share))
+
+
+def _holds(key: str, substance: str, materials: Mapping[str, Material], rules: Mapping[str, Any]) -> bool:
+    return substance in rules["materials"].get(material_of_key(key), {}) or (key in materials and substance in materials[key].contains_mg_g)
+
+
+def hazards(materials: Iterable[Material], abv: float, restricted: tuple[Restricted, ...] = ()) -> Hazards:
+    """Allergens and cautions carried from every material, each once, in the order they go in. `abv` [% vol] decides “alcohol”; a claim stands only
+    where nothing that went in speaks against it, and where it is known of everything.
+    """
+    used = list(materials)
+    allergens = tuple(dict.fromkeys(word for material in used for word in material.allergens))
+    cautions = tuple(dict.fromkeys(text for material in used for text in material.cautions))
+    unknown = tuple(dict.fromkeys(material.name for material in used if not material.allergens_known))
+    spirited = abv > 0.0 or any(material.per_gram().of("ethanol") > 0 for material in used)
+    claims = [("alcohol", not spirited), ("animal products", not unknown and all(material.vegan for material in used))]
+    claims += [(word, not unknown and word not in allergens) for word in CLAIMS]
+    return Hazards(allergens, cautions, tuple(claim for claim, holds in claims if holds and used), restricted, unknown)

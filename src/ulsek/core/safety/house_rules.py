@@ -1,0 +1,323 @@
+"""House rules: the limits, keeping rules, legal names and kitchen words that a house keeps in its own file, over those that ship with Ulsek.
+
+Anything may be made stricter. What loosens a limit or a safety date needs the word of the house's authority attached, and a longer quality date a name and
+a reason; each says where it comes from and when it was written down.
+"""
+
+from __future__ import annotations
+
+import json
+import math
+from collections.abc import Callable, Mapping
+from copy import deepcopy
+from dataclasses import dataclass
+from datetime import date
+from functools import cache, lru_cache
+from typing import Any
+
+from ..base.refusals import Refusal
+from ..properties.water import pressure_at_kpa
+from .hazards import starting_limits
+from .shelf_life_rules import starting_rules
+from .shipped_rules import kitchen_words, starting_names, starting_offers
+
+FORMAT, VERSION = "ulsek.rules", 1
+_MOST_WORDS = 400
+
+
+@dataclass(frozen=True, slots=True)
+class Rules:
+    """What a house goes by, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`, `leftovers`; and
+    `altitude_m` its height above the sea [m], by which things boil."""
+
+    limits: Mapping[str, Any]
+    keeping: Mapping[str, Any]
+    names: Mapping[str, Any]
+    words: Mapping[str, Any]
+    leftovers: Mapping[str, Any]
+    altitude_m: float = 0.0
+
+    @property
+    def pressure_kpa(self) -> float:
+        """The air's pressure [kPa] at the house's height."""
+        return pressure_at_kpa(self.altitude_m)
+
+
+@cache
+def shipped() -> Rules:
+    """The rules of a house that has written none."""
+    return Rules(starting_limits(), starting_rules(), starting_names(), kitchen_words(), starting_offers())
+
+
+@dataclass(frozen=True, slots=True)
+class _Table:
+    """One table of rules: where it stands, which figures a house may set (True where more is looser), and what loosening one takes."""
+
+    of: str
+    within: str
+    looser_up: Mapping[str, bool]
+    takes: tuple[str, ...]
+
+
+_AUTHORITY, _NAMED = ("authority",), ("by", "why")
+_TABLES = {
+    "limits": _Table(
+        "limits",
+        "substances",
+        {"per_serve_mg": True, "per_litre_mg": True, "alcoholic_per_litre_mg": True, "alcohol_free_per_litre_mg": True},
+        _AUTHORITY,
+    ),
+    "classes": _Table("keeping", "classes", {"days": True, "at_most_c": True}, _AUTHORITY),
+    "made_classes": _Table("keeping", "made_classes", {"days": True, "at_most_c": True}, _AUTHORITY),
+    "barriers": _Table(
+        "keeping",
+        "barriers",
+        {"most": True, "least": False, "at_most_c": True, "aw_below": True, "aw_most": True, "ph_below": True, "ph_most": True},
+        _AUTHORITY,
+    ),
+    "quality": _Table("keeping", "quality", {"days": True}, _NAMED),
+    "names": _Table("names", "rules", {"most": True, "least": False}, _AUTHORITY),
+}
+_WORD_UNITS = ("g", "ml")
+_BEFORE_TABLES = {"water_activity": ("aw_below", ("aw_most",)), "ph": ("ph_below", ("ph_most",))}
+"""Barriers that a rules file of before the combined tables bounds by `most`: the bound that stands for it now, and those of the combined rows."""
+_PROCEDURE = {"fill_c": (80.0, 100.0), "hold_min": (0.5, 60.0), "most_ph": (2.0, 4.6), "days": (1.0, 365.0)}
+"""Least and most of each figure of an approved procedure of hot filling: temperature [°C], minutes held, pH, days."""
+_PROCEDURE_WORDS = ("cap", "glass", "authority")
+_KEYS: Mapping[str, Callable[[Mapping[str, Any]], str]] = {
+    "quality": lambda rule: str(rule["words"]),
+    "names": lambda rule: f"{rule['word']} in {rule['place']}",
+}
+"""The key of a rule in a table that is a list."""
+
+
+def _text(entry: Mapping[str, Any], name: str, where: str, why: str) -> str:
+    value = entry.get(name)
+    if not isinstance(value, str) or not value.strip() or len(value) > _MOST_WORDS:
+        raise Refusal(f"“{name}” is missing", f"{where}/{name}", f"in words, at most {_MOST_WORDS} letters", why, "missing")
+    return value
+
+
+def _figure(value: Any, where: str) -> float:
+    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not -60 <= value <= 100_000:
+        raise Refusal(f"“{value}” is no figure for a rule", where, "from −60 to 100 000", "Write a number", "out_of_bounds")
+    return float(value)
+
+
+def _provenance(entry: Mapping[str, Any], where: str) -> None:
+    _text(entry, "source", where, "Say where the rule comes from")
+    written = _text(entry, "dated", where, "Write the day as 2026-11-25")
+    try:
+        date.fromisoformat(written)
+    except ValueError:
+        raise Refusal(f"“{written}” is no day", f"{where}/dated", remedy="Write it as 2026-11-25", code="unreadable") from None
+
+
+def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], where: str) -> dict[str, Any]:
+    """A rule with the house's entry over it. Refuses figures that the rule does not have, and loosening without what it takes."""
+    _provenance(entry, where)
+    known = {*table.looser_up, *_AUTHORITY, *_NAMED, "source", "dated", "words"}
+    for name in entry:
+        if name not in known or (name in table.looser_up and name not in rule):
+            allowed = ", ".join(name for name in table.looser_up if name in rule)
+            raise Refusal(f"This rule has no “{name}”", f"{where}/{name}", f"a house may set {allowed}", code="unknown_field")
+    changed = dict(rule)
+    for name, up in table.looser_up.items():
+        if name not in entry:
+            continue
+        value = _figure(entry[name], f"{where}/{name}")
+        looser = value > rule[name] if up else value < rule[name]
+        for needed in table.takes if looser else ():
+            whose = "your authority's word attached" if needed == "authority" else "who decided it, and why"
+            _text(entry, needed, where, f"It stands at {rule[name]:g}; to loosen it takes {whose}")
+        changed[name] = int(value) if isinstance(rule[name], int) and value.is_integer() else value
+    return {**changed, **{name: entry[name] for name in ("source", "words", "dated") if name in entry}}
+
+
+def _before_tables(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
+    """Entries for barriers with a bound `most` of an older file under today's names. What they tighten, they tighten in the combined rows too, in place."""
+    found = dict(data)
+    for key, (bound, combined) in _BEFORE_TABLES.items():
+        entry = data.get(key)
+        if not isinstance(entry, dict) or "most" not in entry:
+            continue
+        rest = {name: value for name, value in entry.items() if name != "most"}
+        found[key] = {**rest, bound: entry["most"]}
+        most = _figure(entry["most"], f"barriers/{key}/most")
+        for rule in rules["barriers"].values():
+            rule.update({name: most for name in combined if name in rule and most < rule[name]})
+    return found
+
+
+_OF_ANY_DRINK = ("alcoholic_per_litre_mg", "alcohol_free_per_litre_mg")
+
+
+def _before_drinks(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
+    """Entries for limits of an older file that bound a drink alike with and without alcohol, where there are two bounds now: both are held to it, and a bound
+    that was stricter already stays."""
+    found = dict(data)
+    for key, entry in data.items():
+        rule = rules["substances"].get(key, {})
+        if not isinstance(entry, dict) or "per_litre_mg" not in entry or not set(_OF_ANY_DRINK) & set(rule):
+            continue
+        most = _figure(entry["per_litre_mg"], f"limits/{key}/per_litre_mg")
+        rest = {name: value for name, value in entry.items() if name != "per_litre_mg"}
+        found[key] = rest | {name: most if entry.get("authority") else min(most, rule[name]) for name in _OF_ANY_DRINK if name in rule}
+    return found
+
+
+def _hold_made_classes(rules: Any, data: Mapping[str, Any]) -> None:
+    """Where a house tightened the class of a raw thing, what was made of it keeps no longer either, until the house says so of that class too. In place."""
+    for key, rule in data.get("classes", {}).items():
+        if rules["classes"][key]["days"] >= shipped().keeping["classes"][key]["days"] or "days" not in rule:
+            continue
+        for name, made in rules["made_classes"].items():
+            if name not in data.get("made_classes", {}):
+                made["replaces"] = [replaced for replaced in made["replaces"] if replaced != key]
+
+
+def _procedures(rules: Any, data: Any) -> None:
+    """A house's approved procedures of hot filling, each with what it asks for and its authority's word. They are the house's alone: none ships."""
+    for key, entry in _entries(data, "procedures").items():
+        where = f"procedures/{key}"
+        _provenance(entry, where)
+        for name in _PROCEDURE_WORDS:
+            _text(entry, name, where, "A procedure names its cap, glass made for heat, and who approved it")
+        unknown = sorted(set(entry) - {*_PROCEDURE, *_PROCEDURE_WORDS, "source", "dated"})
+        if unknown:
+            raise Refusal(
+                f"A procedure has no “{unknown[0]}”", f"{where}/{unknown[0]}", f"it has {', '.join(_PROCEDURE)}", code="unknown_field"
+            )
+        for name, (low, high) in _PROCEDURE.items():
+            value = _figure(entry.get(name), f"{where}/{name}")
+            if not low <= value <= high:
+                raise Refusal(f"{value:g} cannot be", f"{where}/{name}", f"from {low:g} to {high:g}", code="out_of_bounds")
+        rules["procedures"][key] = {**entry, "days": int(entry["days"])}
+
+
+_BEFORE: Mapping[str, Callable[[Any, Mapping[str, Any]], dict[str, Any]]] = {"barriers": _before_tables, "limits": _before_drinks}
+
+
+def _entries(data: Any, where: str) -> Mapping[str, Any]:
+    if not isinstance(data, dict) or not all(isinstance(entry, dict) for entry in data.values()):
+        raise Refusal("House rules are kept by name", where, remedy="See docs/formats/rules.md", code="unreadable")
+    return data
+
+
+def _with_table(rules: Any, name: str, data: Any) -> None:
+    """Writes a house's entries for one table over `rules`, in place."""
+    table = _TABLES[name]
+    standing = rules[table.within]
+    listed = isinstance(standing, list)
+    places = {_KEYS[name](rule): n for n, rule in enumerate(standing)} if listed else {key: key for key in standing}
+    entries = _entries(data, name)
+    if name in _BEFORE:
+        entries = _BEFORE[name](rules, entries)
+    for key, entry in entries.items():
+        where = f"{name}/{key}"
+        if key not in places:
+            raise Refusal(f"There is no rule “{key}”", where, f"there are {', '.join(places)}", "Choose one of them", "unknown_reference")
+        standing[places[key]] = _changed(table, standing[places[key]], entry, where)
+
+
+def _words(rules: Any, data: Any) -> None:
+    """A house's own handful: `unit` g or ml, `value` with `low` and `high`, weighed here."""
+    for key, entry in _entries(data, "words").items():
+        where = f"words/{key}"
+        if entry.get("unit") not in _WORD_UNITS:
+            raise Refusal(f"A {key} of what?", f"{where}/unit", "g or ml", "Weigh it, or measure it", "out_of_bounds")
+        value, low, high = (_figure(entry.get(name), f"{where}/{name}") for name in ("value", "low", "high"))
+        if not 0 < low <= value <= high:
+            raise Refusal(
+                f"A {key} from {low:g} to {high:g} does not hold {value:g}", where, "0 < low ≤ value ≤ high", code="out_of_bounds"
+            )
+        rules["words"][key] = {"unit": entry["unit"], "value": value, "low": low, "high": high}
+
+
+def _leftovers(rules: Any, data: Any) -> None:
+    """Whether what a house throws away takes its share of the cost, by weight; none unless it says so."""
+    for key, value in (data if isinstance(data, dict) else {"": None}).items():
+        if key != "binned_takes_share" or not isinstance(value, bool):
+            raise Refusal(
+                "A house says whether what is binned takes its share",
+                f"leftovers/{key}",
+                "binned_takes_share: true or false",
+                code="unreadable",
+            )
+        rules[key] = value
+
+
+def _altitude(value: Any) -> float:
+    """A height above the sea [m]. Raises Refusal for what is no place for a bar."""
+    height = _figure(value, "altitude_m") if value is not None else 0.0
+    pressure_at_kpa(height)
+    return height
+
+
+def read_rules(data: Any) -> Rules:
+    """A house's rules file over the rules that ship; an empty one leaves them. Refuses, at its place, what a house may not set.
+
+    ``{"format": "ulsek.rules", "version": 1, "classes": {"fresh_juice": {"days": 2, "source": "house, after two warm summers", "dated": "2026-11-25"}}}``
+    """
+    if not data:
+        return shipped()
+    try:
+        return _read_once(json.dumps(data, sort_keys=True, allow_nan=False))
+    except (TypeError, ValueError):
+        # No JSON: it is read as it is, and refused at its place.
+        return _read(data)
+
+
+@lru_cache(maxsize=64)
+def _read_once(text: str) -> Rules:
+    """The rules of a file; read once, since every evaluation of a house asks for them."""
+    return _read(json.loads(text))
+
+
+def _read(data: Any) -> Rules:
+    if not isinstance(data, dict) or data.get("format") != FORMAT or data.get("version") != VERSION:
+        raise Refusal("This is no Ulsek rules file", "format", f"format must be “{FORMAT}”, version {VERSION}", code="not_ours")
+    known = (*_TABLES, "procedures", "words", "leftovers", "altitude_m")
+    unknown = sorted(set(data) - {"format", "version", *known})
+    if unknown:
+        raise Refusal(f"There is no table “{unknown[0]}”", unknown[0], f"there are {', '.join(known)}", code="unknown_field")
+    base = shipped()
+    parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of != "altitude_m"}
+    for name, table in _TABLES.items():
+        _with_table(parts[table.of], name, data.get(name, {}))
+    _hold_made_classes(parts["keeping"], data)
+    _procedures(parts["keeping"], data.get("procedures", {}))
+    _words(parts["words"], data.get("words", {}))
+    _leftovers(parts["leftovers"], data.get("leftovers", {}))
+    return Rules(**parts, altitude_m=_altitude(data.get("altitude_m", 0.0)))
+
+
+def tables(rules: Rules) -> dict[str, dict[str, Any]]:
+    """Every rule by table and key, as the file names them."""
+    found: dict[str, dict[str, Any]] = {}
+    for name, table in _TABLES.items():
+        standing = getattr(rules, table.of)[table.within]
+        found[name] = {_KEYS[name](rule): rule for rule in standing} if isinstance(standing, list) else dict(standing)
+    return {**found, "procedures": dict(rules.keeping["procedures"]), "words": dict(rules.words["words"])}
+
+
+def edition(data: Any) -> dict[str, str]:
+    """The days of the rules that a batch goes by: of the keeping rules and the limits that ship, and of the newest entry of the house's own file (empty where
+    it has none)."""
+    base = shipped()
+    tables_ = [data.get(name, {}) for name in (*_TABLES, "procedures")] if isinstance(data, dict) else []
+    own = [str(entry["dated"]) for table in tables_ if isinstance(table, dict) for entry in table.values() if entry.get("dated")]
+    return {"keeping": str(base.keeping["dated"]), "limits": str(base.limits["dated"]), "house": max(own, default="")}
+
+
+def edition_words(started: Mapping[str, str] | None, data: Any) -> str:
+    """Which rules a batch was started with, and which its dates are worked out by now, where those are others. `started` is the edition that it pinned, None
+    where it began before that was noted; `data` the house's rules that it pinned.
+    """
+    now = edition(data)
+    by_now = f"the rules of {now['keeping']}" + (f" and the house's of {now['house']}" if now["house"] else "")
+    if started is None:
+        return f"Started before its rules were noted. Its dates go by {by_now}."
+    if started == now:
+        return f"Started with {by_now}."
+    return f"Started with the rules of {started['keeping']}. Its dates go by {by_now}."

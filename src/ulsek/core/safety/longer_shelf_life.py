@@ -1,0 +1,106 @@
+"""What would make a product keep longer: each barrier solved for this vessel, with the condition that goes with it."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..base import number_format as say
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..properties.bounds import is_solution
+from ..properties.measure import PROPERTY
+from ..properties.sugar import sucrose_saturation_g_g
+from ..properties.water import water_activity
+from .shelf_life_rules import starting_rules
+
+
+@dataclass(frozen=True, slots=True)
+class Way:
+    """What would make it keep longer: what to add or do, and the condition that goes with it."""
+
+    barrier: str
+    material: str
+    mass_g: float
+    words: str
+    condition: str
+
+    def as_data(self) -> dict[str, Any]:
+        return {name: getattr(self, name) for name in self.__slots__}
+
+
+_MOST_TIMES, _CAP = 6.0, 80
+
+
+def _grams_to(contents: Contents, unit: Contents, reached: Callable[[Contents], bool]) -> float | None:
+    """Least grams of an addition for which `reached(contents)` holds, by bisection to 1e-9; None when six times the vessel do not do."""
+    low, high = 0.0, _MOST_TIMES * contents.mass_g
+    if not reached(contents + unit.scaled(high)):
+        return None
+    for _ in range(_CAP):
+        middle = (low + high) / 2.0
+        if reached(contents + unit.scaled(middle)):
+            high = middle
+        else:
+            low = middle
+    return high
+
+
+def _by_acid(contents: Contents, most: float) -> list[Way]:
+    """Citric acid to a predicted pH below `most` [pH]; nothing for what has no water, or is too salty for its pH to be worked out. Source: `ph`."""
+    acid = Contents({"citric_acid": 1.0})
+    if not is_solution(contents):
+        return []
+    start = contents if contents.of("citric_acid") else contents + acid.scaled(1e-6 * contents.mass_g)
+    try:
+        now = PROPERTY["ph"](start)
+        grams = 0.0 if now < most else _grams_to(start, acid, lambda vessel: PROPERTY["ph"](vessel) < most)
+    except Refusal as refusal:
+        if refusal.code != "no_ph":
+            raise
+        return []
+    if grams is None:
+        return []
+    words = (
+        f"{say.grams(grams)} of citric acid bring the predicted pH below {most:g}" if grams else f"Its predicted pH is {say.figure(now, 2)}"
+    )
+    then = "A predicted pH lengthens nothing: read it on a meter checked in its buffers, each batch. Preserving by acid may need an approved plan."
+    return [Way("ph", "citric_acid", grams, words, then)]
+
+
+def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = None, keep_c: float = 4.0) -> tuple[Way, ...]:
+    """Each barrier solved for this vessel: sugar to a water activity, acid to a pH, spirit to a strength, the freezer; each with what must then be shown.
+
+    Sugar that would not stay dissolved at `keep_c` [°C] is said, not offered. Source: `water_activity`, `ph`, mass balance; the rules' bounds.
+    """
+    barriers = (rules or starting_rules())["barriers"]
+    found: list[Way] = []
+    sugar = Contents({"sucrose": 1.0})
+    limit = barriers["water_activity"]["aw_below"]
+    grams = _grams_to(contents, sugar, lambda vessel: water_activity(vessel) < limit) if is_solution(contents) else None
+    if grams is not None and grams > 0:
+        full = contents + sugar.scaled(grams)
+        holds = sucrose_saturation_g_g(full, max(0.0, keep_c)) * full.of("water")
+        stays = full.of("sucrose") <= holds
+        words = f"{say.grams(grams)} of sugar bring the water activity below {limit:g}" + (
+            "" if stays else f", but only {say.grams(holds)} stay dissolved at {keep_c:g} °C"
+        )
+        found.append(Way("water_activity", "white_sugar", grams, words, "Read °Bx or water activity on the batch; keep the neck clean."))
+    found += _by_acid(contents, barriers["ph"]["ph_below"])
+    spirit, least = Contents({"water": 0.667, "ethanol": 0.333}), barriers["abv"]["least"]
+    grams = _grams_to(contents, spirit, lambda vessel: PROPERTY["abv"](vessel) >= least)
+    if grams is not None and grams > 0:
+        found.append(
+            Way(
+                "abv",
+                "neutral_spirit_40",
+                grams,
+                f"{say.grams(grams)} of spirit of 40 % vol bring it to {least:g} % vol",
+                "By labelled strength and weight; the label then says alcohol.",
+            )
+        )
+    found.append(
+        Way("frozen", "", 0.0, "Freeze it in portions at −18 °C", "The class's days count again from the thaw; leave a tenth of head room.")
+    )
+    return tuple(found)

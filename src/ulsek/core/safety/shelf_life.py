@@ -1,0 +1,338 @@
+"""Keeping: how long a product may stand, and why; safety told apart from quality.
+
+Safety is the strongest barrier that has been *shown* (see `barriers`); without one, the shortest date for the classes of what is in it, as it was made.
+Quality is the earliest of its rules. Both count from a stated moment. A component's own date caps its product's where it went in unheated and nothing that
+was shown makes a new class of it. Classes, barriers and rules are dated, sourced data in ``data/keeping.json`` that a house may tighten.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from datetime import date
+from typing import Any
+
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..chemistry.contents import Contents
+from ..chemistry.substances import SUGARS
+from ..materials.material import Material
+from ..properties.bounds import is_solution
+from ..properties.measure import PROPERTY, measure
+from ..properties.water import water_activity
+from .barriers import NOTHING_SHOWN, Evidence, Predicted, barriers_shown
+from .mixture import opened_until
+from .process_history import ProcessHistory
+from .shelf_life_rules import FOREVER, Reason, days_words, last_day, starting_rules
+
+COOL_DOWN, MIXING, LAST_HEAT = "the cool-down", "the mixing", "the end of the heat"
+"""From when keeping counts. What was never heated counts from its mixing."""
+_MINUTES_A_DAY = 1440.0
+_FERMENTS_G_100ML = 1.0
+"""Sugar from which a thin liquid ferments [g/100 mL]; house experience."""
+
+
+@dataclass(frozen=True, slots=True)
+class Keeping:
+    """Whole `days`, the day that it counts from as the first, at `at_most_c` or colder, from `counts_from`: the shorter of safety and quality.
+
+    `not_shown` says of each reading that was no evidence why; `stands_days` how old it is when it is ready, `warm_h` hours that it stood warm.
+    """
+
+    days: int
+    at_most_c: float
+    keeping_class: str
+    because: str
+    source: str
+    sure: str
+    safety: Reason
+    quality: Reason
+    reasons: tuple[Reason, ...] = ()
+    opened_days: int = 14
+    counts_from: str = COOL_DOWN
+    not_shown: tuple[str, ...] = ()
+    stands_days: float = 0.0
+    warm_h: float = 0.0
+
+    def dated(self, from_day: date) -> tuple[date, str]:
+        """(last day, its reason) counted from `from_day` as `last_day` does, and never past the own last day of a component that caps it."""
+        by_days = last_day(from_day, self.days)
+        caps = [(date.fromisoformat(reason.until), f"{reason.words}.") for reason in self.reasons if reason.until]
+        return min([(by_days, self.reason), *caps], key=lambda item: item[0])
+
+    def use_by(self, from_day: date) -> date:
+        """Last day, counted from `from_day`; see `dated`."""
+        return self.dated(from_day)[0]
+
+    def use_by_opened(self, from_day: date, opened_on: date) -> date:
+        """The last day of an opened bottle: counted anew from the opening, never past its first date."""
+        return opened_until(self.use_by(from_day), opened_on, self.opened_days)
+
+    @property
+    def turns_before_ready(self) -> bool:
+        """Whether its last day is over before the last step is."""
+        return self.stands_days >= self.days
+
+    @property
+    def reason(self) -> str:
+        return f"{days_words(self.days)} at {self.at_most_c:g} °C or colder, counted from {self.counts_from}: {self.because}."
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            "days": self.days,
+            "at_most_c": self.at_most_c,
+            "class": self.keeping_class,
+            "reason": self.reason,
+            "source": self.source,
+            "sure": self.sure,
+            "counts_from": self.counts_from,
+            "safety": self.safety.as_data(),
+            "quality": self.quality.as_data(),
+            "reasons": [reason.as_data() for reason in self.reasons],
+            "not_shown": list(self.not_shown),
+            "stands_days": self.stands_days,
+            "warm_h": self.warm_h,
+        }
+
+
+def _within(value: float, bounds: Iterable[float | None]) -> bool:
+    low, high = bounds
+    return (low is None or value >= low) and (high is None or value < high)
+
+
+def _holds(when: Mapping[str, Any], figures: Mapping[str, float], facts: Mapping[str, bool]) -> bool:
+    """Whether a rule's conditions hold: facts by yes or no, figures by their bounds (low included, high not)."""
+    return all(
+        facts.get(name, False) is bounds if isinstance(bounds, bool) else name in figures and _within(figures[name], bounds)
+        for name, bounds in when.items()
+    )
+
+
+def class_rules(rules: Mapping[str, Any]) -> dict[str, Any]:
+    """Every class of what keeps briefly by name: those of raw things, and those of what was made of them."""
+    return {**rules["classes"], **rules.get("made_classes", {})}
+
+
+def _class_of(
+    material: Material, heated_c: float, figures: Mapping[str, float], rules: Mapping[str, Any]
+) -> tuple[str, Mapping[str, Any]] | None:
+    """The class that a material keeps by in this product: its own, or the longest of a made thing that takes its place. None if it has no class.
+
+    Raises Refusal for a class that the rules do not hold.
+    """
+    key = material.keeping_class
+    if key is None:
+        return None
+    known = class_rules(rules)
+    if key not in known:
+        raise Refusal(f"No keeping rule for “{key}”", f"materials/{material.key}", f"the rules hold {', '.join(known)}")
+    facts = {"heated": heated_c >= rules["heated_through"]["least_c"]}
+    ways = [
+        (name, rule)
+        for name, rule in rules.get("made_classes", {}).items()
+        if key in rule["replaces"] and rule["days"] > known[key]["days"] and _holds(rule["when"], figures, facts)
+    ]
+    return max(ways, key=lambda way: way[1]["days"], default=(key, known[key]))
+
+
+def _class_reason(
+    materials: Iterable[Material], history: ProcessHistory, figures: Mapping[str, float], rules: Mapping[str, Any]
+) -> tuple[str, Reason]:
+    """The shortest class among the materials, and which material brings it."""
+    shortest: tuple[str, Mapping[str, Any], str] = ("any", rules["classes"]["any"], "")
+    for material in materials:
+        found = _class_of(material, history.heated_c.get(material.key, 0.0), figures, rules)
+        # A class that names what it is says more than “a made food”, also where it is as long.
+        if found is not None and (found[1]["days"], bool(shortest[2])) < (shortest[1]["days"], True):
+            shortest = (*found, material.name)
+    name, rule, brings = shortest
+    words = f"{rule['words']} ({brings})" if brings else rule["words"]
+    days = rule["days"]
+    warm_days = int(history.warm_min // _MINUTES_A_DAY) if history.was_heated(rules["warm"]["below_c"]) else 0
+    if warm_days:
+        # What was never heated counts from its mixing, so that these days count already.
+        days = max(1, days - warm_days)
+        words += f"; {days_words(warm_days)} of it stood warm before"
+    return name, Reason("class", days, words, rule["source"], rule["sure"])
+
+
+def _quality(figures: Mapping[str, float], facts: Mapping[str, bool], rules: Mapping[str, Any]) -> list[tuple[Reason, float | None]]:
+    """Every quality rule that applies, the earliest first, with the warmest [°C] that it allows where it says so."""
+    found = [
+        (Reason("quality", rule["days"], rule["words"], rule["source"], rule["sure"]), rule.get("at_most_c"))
+        for rule in rules["quality"]
+        if _holds(rule["when"], figures, facts)
+    ]
+    return sorted(found, key=lambda item: item[0].days)
+
+
+def _figures_of(contents: Contents | None) -> dict[str, float]:
+    """What rules ask of a product, by name; empty where there is no liquid."""
+    if contents is None or contents.liquid.mass_g <= 0:
+        return {}
+    figures = measure(contents)
+    if not figures.get("volume_ml"):
+        return {}
+    per_100ml = 100.0 / figures["volume_ml"]
+    figures["acetic_g_100ml"] = contents.of("acetic_acid") * per_100ml
+    figures["salt_g_100ml"] = contents.of("sodium_chloride") * per_100ml
+    figures["carbonation_g_l"] = PROPERTY["carbonation_g_l"](contents)
+    if is_solution(contents):
+        figures["water_activity"] = water_activity(contents)
+    return figures
+
+
+@dataclass(frozen=True, slots=True)
+class Product:
+    """What keeping asks of a product: its `contents`, what the sums say of it (`predicted`), and what happened to it (`history`)."""
+
+    contents: Contents | None = None
+    predicted: Predicted = field(default_factory=Predicted)
+    history: ProcessHistory = field(default_factory=ProcessHistory)
+
+
+def _caps(materials: Iterable[Material], history: ProcessHistory, rules: Mapping[str, Any], *, shown: bool) -> list[Reason]:
+    """The own dates of components that cap the product: by their last day where one is known, else by their days. Neither past a shown barrier, nor of what was
+    heated through after it went in: both make a new class of it.
+    """
+    found: list[Reason] = []
+    for material in () if shown else materials:
+        if history.heated_c.get(material.key, 0.0) >= rules["heated_through"]["least_c"]:
+            continue
+        if material.use_by:
+            words = f"{material.name} is to be used by {date.fromisoformat(material.use_by):%d %b}"
+            found.append(Reason("component", FOREVER, words, "its own label", "fair", material.use_by))
+        elif material.keeps_days is not None:
+            found.append(Reason("component", material.keeps_days, f"{material.name} keeps no longer itself", "its own date", "fair"))
+    return found
+
+
+def _counts_from(history: ProcessHistory, rules: Mapping[str, Any]) -> str:
+    if not history.was_heated(rules["warm"]["below_c"]):
+        return MIXING
+    return COOL_DOWN if history.cooled_at_min is not None and history.cooled_at_min >= history.heat_ends_min else LAST_HEAT
+
+
+def keeping(
+    materials: Iterable[Material],
+    rules: Mapping[str, Any] | None = None,
+    product: Product | None = None,
+    evidence: Evidence = NOTHING_SHOWN,
+) -> Keeping:
+    """How long a product of these materials keeps, and every reason for it.
+
+    `product` decides class and quality, `evidence` with what was weighed decides safety. Components cap both. Raises Refusal for a class that the rules do
+    not hold. Fruit syrup, simmered, nothing read: 7 days. Source: the rules, dated and sourced.
+    """
+    used, chosen, made = list(materials), rules or starting_rules(), product or Product()
+    figures, history = _figures_of(made.contents), made.history
+    keeping_class, by_class = _class_reason(used, history, figures, chosen)
+    barriers = barriers_shown(evidence, made.predicted, chosen)
+    safety = barriers[0][1] if barriers else by_class
+    citrus = any(material.keeping_class == "fresh_juice" and material.kind == "juice" and _is_citrus(material) for material in used)
+    heated = history.hottest_c >= 70.0
+    facts = {
+        "fresh_citrus": citrus and not heated and figures.get("brix", 99.0) < 20.0 and figures.get("abv", 0.0) < 5.0 and len(used) == 1,
+        "frozen": evidence.frozen_c is not None,
+        "fermentable": made.contents is not None
+        and figures.get("volume_ml", 0.0) > 0
+        and 100.0 * made.contents.total(SUGARS) / figures["volume_ml"] >= _FERMENTS_G_100ML,
+        "plain": bool(used) and all(material.defined for material in used),
+    }
+    dulls = _quality(figures, facts, chosen)
+    quality = (
+        dulls[0][0]
+        if dulls
+        else Reason("quality", FOREVER, "nothing known that dulls it sooner", "house experience, not a standard", "low")
+    )
+    caps = _caps(used, history, chosen, shown=bool(barriers))
+    first = min([safety, quality, *caps], key=lambda reason: reason.days)
+    if evidence.frozen_c is not None and barriers:
+        at_most = evidence.frozen_c
+    else:
+        # Acid holds germs back, not yeast and mould: only dry and strong things, and acid with nothing to ferment in it, may stand at the shelf.
+        known = class_rules(chosen)
+        calm = dulls[0][1] if dulls and barriers else None
+        at_most = (chosen["barriers"][barriers[0][0]] if barriers else {}).get("at_most_c", calm or known[keeping_class]["at_most_c"])
+    reasons = tuple(
+        sorted([by_class, *(reason for _, reason in barriers), *(reason for reason, _ in dulls), *caps], key=lambda reason: reason.days)
+    )
+    danger_c = chosen["warm"]["below_c"]
+    return Keeping(
+        first.days,
+        at_most,
+        keeping_class,
+        first.words,
+        first.source,
+        first.sure,
+        safety,
+        quality,
+        reasons,
+        chosen.get("opened", {}).get("days", 14),
+        _counts_from(history, chosen),
+        tuple(evidence.disagreeing.values()),
+        history.stands_min(danger_c) / _MINUTES_A_DAY,
+        history.warm_min / 60.0,
+    )
+
+
+def _is_citrus(material: Material) -> bool:
+    split = getattr(material.makeup, "acid_split", {})
+    return split.get("citric_acid", 0.0) > 0.8 and getattr(material.makeup, "acid_g_100ml", Range.exact(0.0)).value > 0.4
+
+
+@dataclass(frozen=True, slots=True)
+class HouseDate:
+    """What a house says of a date: `days` for safety or quality, in somebody's name, with a reason; longer safety needs evidence or its authority's word."""
+
+    of: str
+    days: int
+    name: str
+    reason: str
+    authority: str = ""
+
+
+def with_house_date(found: Keeping, said: HouseDate, evidence: Evidence = NOTHING_SHOWN) -> Keeping:
+    """The keeping as the house has it. Anything may be shortened; quality is lengthened with a name and a reason; safety only with evidence shown or the
+    authority's word attached. Raises Refusal for the rest and says what is missing.
+    """
+    if said.of not in ("safety", "quality") or said.days < 1:
+        raise Refusal(
+            "A house's date is for safety or quality, in whole days from 1",
+            "of",
+            remedy="Choose one, and count the making as the first day",
+        )
+    now = found.safety if said.of == "safety" else found.quality
+    longer = said.days > now.days
+    if longer and not (said.name.strip() and said.reason.strip()):
+        raise Refusal(
+            "A longer date needs a name and a reason", "reason", f"it stands at {now.days} days", "Say who decided it, and why", "missing"
+        )
+    if longer and said.of == "safety" and not (said.authority.strip() or evidence.bears_on_safety):
+        raise Refusal(
+            "A longer safety date needs evidence",
+            "authority",
+            f"nothing that bears on safety has been shown, and {now.days} days is the date for its class",
+            "Read pH on a checked meter or water activity, or attach your authority's word",
+            "no_evidence",
+        )
+    house = Reason(
+        "house",
+        said.days,
+        f"{said.reason.strip() or 'the house says so'} ({said.name.strip() or 'the house'})",
+        said.authority.strip() or "the house",
+        "fair",
+    )
+    safety, quality = (house, found.quality) if said.of == "safety" else (found.safety, house)
+    caps = [reason for reason in found.reasons if reason.kind == "component"]
+    first = min([safety, quality, *caps], key=lambda reason: reason.days)
+    return replace(
+        found,
+        days=first.days,
+        because=first.words,
+        source=first.source,
+        sure=first.sure,
+        safety=safety,
+        quality=quality,
+        reasons=(*found.reasons, house),
+    )

@@ -1,0 +1,402 @@
+"""The spec file: the open form of a spec, read and written.
+
+The form is documented in ``docs/formats/spec.md`` with a JSON Schema. Reading never stops at the first fault: every fault is
+collected with its place, so that a draft half written still shows what it can.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import json
+import math
+from collections.abc import Iterator, Mapping
+from typing import Any, get_args
+
+from ..base import budgets
+from ..base.figures import MOST_G
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.units import LOCALES, Dimension, Locale, Quantity, parse_quantity, read_number
+from ..operations.amounts import (
+    BY_PRODUCT,
+    VESSEL,
+    All,
+    Amount,
+    Basis,
+    DosedBy,
+    Fixed,
+    Line,
+    Percent,
+    PercentBasis,
+    Ratio,
+    Reaching,
+    State,
+    Target,
+    TargetProperty,
+)
+from ..operations.catalogue import VERBS
+from ..operations.step import ChoiceParam, FlagParam, NumberParam, Param, RangeParam, Step
+from .options import settled
+from .reference_checks import reference_faults, stream_faults
+from .served_in import ServedIn
+from .spec import Goal, OpenDoubt, Spec, Vessel
+
+FORMAT = "ulsek.spec"
+FORMAT_VERSION = 1
+MOST_TEXT, MOST_NOTE = 2000, 20000
+"""Letters of a name or a step's note; of a spec's note, which may hold a whole pasted recipe."""
+
+
+class _Reader:
+    """Reads one object of the file, collecting faults instead of stopping."""
+
+    def __init__(self, data: Any, where: str, faults: list[Refusal]) -> None:
+        self.where, self.faults = where, faults
+        self.data: dict[str, Any] = data if isinstance(data, dict) else {}
+        if not isinstance(data, dict):
+            self.fault("This must be an object", "")
+
+    def fault(self, what: str, key: str, bound: str = "", remedy: str = "", code: str = "unreadable") -> None:
+        self.faults.append(Refusal(what, f"{self.where}/{key}" if key else self.where, bound, remedy, code))
+
+    def text(self, key: str, default: str = "", most: int = MOST_TEXT) -> str:
+        value = self.data.get(key, default)
+        if isinstance(value, str) and len(value) <= most:
+            return value
+        self.fault(f"This must be a text of at most {most} letters", key)
+        return default
+
+    def number(self, key: str, default: float | None, low: float, high: float, words: str) -> float:
+        """A number, or its text as typed. `words` says the bounds in kitchen words. A missing one without default is a fault."""
+        value = self.data.get(key, default)
+        try:
+            found = read_number(value) if isinstance(value, str) else value
+        except Refusal as refusal:
+            self.faults.append(refusal.at(f"{self.where}/{key}"))
+            return default if default is not None else low
+        if isinstance(found, bool) or not isinstance(found, int | float):
+            self.fault("A number is missing", key, words, code="missing")
+        elif not math.isfinite(found):
+            self.fault("This number is not finite", key, words, code="not_finite")
+        elif not low <= found <= high:
+            self.fault(f"{found:g} is out of bounds", key, words, code="out_of_bounds")
+        else:
+            return float(found)
+        return default if default is not None else low
+
+    def choice(self, key: str, allowed: tuple[Any, ...], default: Any) -> Any:
+        value = self.data.get(key, default)
+        if value in allowed:
+            return value
+        self.fault(f"“{value}” is not known here", key, f"choose one of {', '.join(map(str, allowed))}")
+        return default
+
+    def items(self, key: str) -> list[Any]:
+        value = self.data.get(key, [])
+        if isinstance(value, list):
+            return value
+        self.fault("This must be a list", key)
+        return []
+
+    def range(self, key: str, ceiling: float) -> Range | None:
+        if self.data.get(key) is None:
+            return None
+        value = self.data[key]
+        try:
+            return Range.read(read_number(value) if isinstance(value, str) else value, f"{self.where}/{key}", ceiling=ceiling)
+        except Refusal as refusal:
+            self.faults.append(refusal.at(f"{self.where}/{key}"))
+            return None
+
+
+_BOUNDS = {
+    "brix": (0.0, 90.0, "from 0 to 90 °Bx"),
+    "acid_g_100ml": (0.0, 60.0, "from 0 to 60 g/100 mL"),
+    "sugar_g_100ml": (0.0, 130.0, "from 0 to 130 g/100 mL"),
+    "abv": (0.0, 97.0, "from 0 to 97 % vol"),
+    "volume_ml": (1.0, 1e6, "from 1 mL to 1 000 L"),
+    "mass_g": (1.0, 1e6, "from 1 g to 1 000 kg"),
+}
+
+
+def _fixed(read: _Reader, locale: Locale) -> Amount | None:
+    given = [key for key in ("mass_g", "volume_ml", "count", "written") if read.data.get(key) is not None]
+    spread: Range | None = None
+    if len(given) != 1:
+        read.fault(
+            "The amount is empty" if not given else "The amount is given twice",
+            "",
+            remedy="Give one of mass_g, volume_ml, count or written",
+            code="missing",
+        )
+        return None
+    if given[0] == "written":
+        try:
+            quantity = parse_quantity(read.text("written"), locale)
+        except Refusal as refusal:
+            read.faults.append(refusal.at(f"{read.where}/written"))
+            return None
+    else:
+        dimension: Dimension = {"mass_g": "mass", "volume_ml": "volume", "count": "count"}[given[0]]  # type: ignore[assignment]
+        before = len(read.faults)
+        given_range = read.range(given[0], MOST_G) if isinstance(read.data[given[0]], dict) else None
+        value = given_range.value if given_range else read.number(given[0], None, -math.inf, math.inf, "a number above zero")
+        if len(read.faults) > before:
+            return None
+        quantity = Quantity(value, dimension, "")
+        spread = given_range if given_range and not given_range.is_exact else None
+    if not 0 < quantity.value <= MOST_G:
+        read.fault(
+            f"{quantity.value:g} is not an amount to add",
+            given[0],
+            "it must be more than nothing and at most a tonne",
+            "Write a number above zero",
+            "not_positive",
+        )
+        return None
+    scales = read.data.get("scales", True) is not False
+    return Fixed(quantity.value, quantity.dimension, quantity.written, scales, spread, to_taste=bool(read.data.get("to_taste", False)))
+
+
+def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amount | None:
+    read = _Reader(data, where, faults)
+    before = len(faults)
+    kind = read.data.get("kind")
+    found: Amount | None = None
+    if kind == "fixed":
+        found = _fixed(read, locale)
+    elif kind == "ratio":
+        to = read.data.get("to") or {}
+        named = (to.get("line"), to.get("vessel")) if isinstance(to, dict) else (None, None)
+        line, vessel = (name if isinstance(name, str) else None for name in named)
+        if (line is None) == (vessel is None):
+            read.fault("A ratio needs what it is measured against", "to", remedy="Name one line or one vessel", code="missing")
+        ratio = read.number("ratio", None, 1e-6, 1000.0, "a ratio lies between 0.000001 and 1 000")
+        found = Ratio(ratio, read.choice("basis", get_args(Basis), "weight"), line, vessel)
+    elif kind == "percent":
+        found = Percent(
+            read.number("percent", None, 1e-6, 1000.0, "above 0 and at most 1 000 %"), read.choice("basis", get_args(PercentBasis), "w/w")
+        )
+    elif kind == "target":
+        prop = read.choice("property", get_args(TargetProperty), "brix")
+        low, high, words = _BOUNDS[prop]
+        found = Target(prop, read.number("value", None, low, high, words), read.choice("dosed", get_args(DosedBy), "sum"))
+    elif kind == "state":
+        line_ml = read.number("line_ml", None, 1.0, 1e6, "from 1 mL to 1 000 L") if read.data.get("line_ml") is not None else None
+        found = State(read.choice("state", get_args(Reaching), "cover"), line_ml)
+    elif kind == "all":
+        found = All(read.number("share", 1.0, 1e-6, 1.0, "above 0 and at most all of it"))
+    else:
+        read.fault(
+            "The amount is empty" if kind is None else f"“{kind}” is no kind of amount",
+            "kind",
+            "it is fixed, ratio, percent, target, state or all",
+            code="missing",
+        )
+    return found if len(faults) == before else None
+
+
+def _parameter(read: _Reader, name: str, param: Param, default: Any) -> Any:
+    """One of a verb's own parameters, as its class declares it."""
+    if isinstance(param, NumberParam):
+        if param.optional and read.data.get(name) in (None, ""):
+            return None
+        return read.number(name, default, param.low, param.high, param.words)
+    if isinstance(param, RangeParam):
+        found = read.range(name, param.ceiling)
+        return default if found is None else found
+    if isinstance(param, ChoiceParam):
+        return read.choice(name, param.allowed, default)
+    return bool(read.data.get(name, default)) if isinstance(param, FlagParam) else read.text(name, default)
+
+
+_SHARED = {"id", "verb", "vessel", "lines", "note", "check", "into", "by_product", "gear", "people", "hands_on_min", "only", "keep_sample"}
+
+
+def _step_values(verb: str, read: _Reader, vessels: dict[str, Vessel]) -> dict[str, Any]:
+    """What a step of this verb holds besides its lines: its own parameters, and what every step may say. Refuses words it does not know."""
+    kind = VERBS[verb]
+    params = kind.params()
+    for name in sorted(set(read.data) - _SHARED - set(params)):
+        if name not in _EVERY_PARAM:
+            read.fault(
+                f"“{name}” is nothing that a step says",
+                name,
+                f"{verb} knows {', '.join(params) or 'nothing of its own'}",
+                code="unknown_word",
+            )
+    defaults = {f.name: f.default for f in dataclasses.fields(kind)}
+    values = {name: _parameter(read, name, param, defaults[name]) for name, param in params.items()}
+    into = read.text("into")
+    if into and into not in vessels:
+        read.fault(f"There is no vessel “{into}”", "into", remedy="Name one of the spec's vessels", code="unknown_reference")
+        into = ""
+    hands = read.number("hands_on_min", None, 0.0, 1440.0, "from 0 minutes to a day") if read.data.get("hands_on_min") is not None else None
+    people = round(read.number("people", 1.0, 1.0, 20.0, "from 1 to 20"))
+    gear = tuple(item for item in read.items("gear") if isinstance(item, str))
+    own = {"into": into, "by_product": read.text("by_product"), "gear": gear, "people": people, "hands_on_min": hands}
+    return {**values, **own, "keep_sample": read.data.get("keep_sample") is True}
+
+
+_EVERY_PARAM = {name for kind in VERBS.values() for name in kind.params()}
+"""A draft that changed its verb may still hold another verb's figures: they wait, unread."""
+
+
+def _identity(read: _Reader, taken: set[str], kind: str, position: int) -> str:
+    found = read.text("id") or f"{kind}{position}"
+    if found in taken:
+        read.fault(f"“{found}” stands twice", "id", "every id stands once", code="twice")
+    taken.add(found)
+    return found
+
+
+def _served_in(read: _Reader, faults: list[Refusal]) -> ServedIn | None:
+    """The drink that a prep is for; None where nobody has said. A dose larger than its drink is a fault."""
+    if read.data.get("served_in") is None:
+        return None
+    before, at = len(faults), _Reader(read.data["served_in"], "served_in", faults)
+    dose = at.number("dose_ml", None, 0.01, 5000.0, "from 0.01 mL to 5 L")
+    size = at.number("drink_ml", None, 1.0, 5000.0, "from 1 mL to 5 L")
+    alcoholic = at.data.get("alcoholic")
+    if alcoholic is not None and not isinstance(alcoholic, bool):
+        at.fault("This is yes, no, or left out", "alcoholic")
+    if len(faults) > before:
+        return None
+    if dose > size:
+        at.fault(f"{dose:g} mL do not go into a drink of {size:g} mL", "dose_ml", f"at most {size:g} mL", code="out_of_bounds")
+        return None
+    return ServedIn(dose, size, alcoholic)
+
+
+def _doubts(read: _Reader, faults: list[Refusal]) -> Iterator[OpenDoubt]:
+    for position, item in enumerate(read.items("doubts"), 1):
+        at = _Reader(item, f"doubts/{position}", faults)
+        yield OpenDoubt(at.text("at"), at.text("text"), at.text("question"))
+
+
+def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | None = None) -> Spec:
+    """A spec from its open file form.
+
+    Strict: raises the first fault. Not strict: leaves out the lines that cannot be read and lists every fault in `Spec.faults`.
+    `chosen` are alternatives by option group, over the file's own. Refuses other formats, and later versions of this one.
+    """
+    faults: list[Refusal] = []
+    if not isinstance(data, dict) or data.get("format") != FORMAT:
+        raise Refusal("This is no Ulsek spec file", "format", f"format must be “{FORMAT}”", "Open a spec file", "not_ours")
+    if not isinstance(data.get("version"), int) or data["version"] > FORMAT_VERSION or data["version"] < 1:
+        raise Refusal(
+            f"Version {data.get('version')} of the spec file is not known here",
+            "version",
+            f"this Ulsek reads 1 to {FORMAT_VERSION}",
+            "Update Ulsek, or export again",
+            "newer",
+        )
+    data, groups, trouble = settled(data, chosen)
+    faults += trouble
+    read = _Reader(data, "", faults)
+    read.where = "spec"
+    locale: Locale = read.choice("locale", LOCALES, "metric")
+    vessels: dict[str, Vessel] = {}
+    taken: set[str] = set()
+    budgets.within(read.items("vessels"), budgets.VESSELS, "vessels", "vessels")
+    budgets.within(read.items("doubts"), budgets.DOUBTS, "open questions", "doubts")
+    budgets.within(read.items("goals"), budgets.GOALS, "goals", "goals")
+    budgets.within(read.items("steps"), budgets.STEPS, "steps", "steps", "Make a spec of its own out of a part")
+    for position, item in enumerate(read.items("vessels"), 1):
+        at = _Reader(item, f"vessels/{position}", faults)
+        identity = _identity(at, taken, "vessel", position)
+        capacity = at.number("capacity_ml", None, 1.0, 1e6, "from 1 mL to 1 000 L") if at.data.get("capacity_ml") is not None else None
+        tare = at.number("tare_g", None, 0.0, 1e5, "from 0 to 100 kg") if at.data.get("tare_g") is not None else None
+        line = at.number("fill_line_ml", None, 1.0, 1e6, "from 1 mL to 1 000 L") if at.data.get("fill_line_ml") is not None else None
+        vessels[identity] = Vessel(identity, at.text("name") or identity, capacity, tare, line)
+    if not vessels:
+        vessels["vessel"] = Vessel("vessel", "vessel")
+    first = next(iter(vessels))
+    steps: list[Step] = []
+    step_ids: set[str] = set()
+    line_ids: set[str] = set()
+    mentioned: list[str] = []
+    for position, item in enumerate(read.items("steps"), 1):
+        at = _Reader(item, f"steps/{item.get('id', position) if isinstance(item, dict) else position}", faults)
+        identity = _identity(at, step_ids, "s", position)
+        verb = at.choice("verb", tuple(VERBS), "combine")
+        vessel = at.choice("vessel", tuple(vessels), first)
+        lines: list[Line] = []
+        for place, entry in enumerate(at.items("lines"), 1):
+            line_at = _Reader(entry, f"{at.where}/lines/{entry.get('id', place) if isinstance(entry, dict) else place}", faults)
+            line_id = _identity(line_at, line_ids, f"{identity}.", place)
+            material = line_at.text("material")
+            if not material.startswith((BY_PRODUCT, VESSEL)):
+                mentioned.append(material)
+            if not material:
+                line_at.fault("The line names no material", "material", remedy="Choose one from Stores", code="missing")
+            amount = _amount(line_at.data.get("amount"), f"{line_at.where}/amount", locale, faults)
+            if isinstance(amount, All) and not material.startswith((BY_PRODUCT, VESSEL)):
+                line_at.fault(
+                    "“All” is measured of a by-product or a vessel", "amount", remedy="Give an amount of its own", code="unknown_reference"
+                )
+            elif material and amount is not None:
+                lines.append(Line(line_id, material, amount, line_at.text("note")))
+        if lines and not VERBS[verb].takes_lines:
+            at.fault(f"Nothing goes in while you {verb.replace('_', ' ')}", "lines", remedy="Put it in an earlier step")
+        steps.append(VERBS[verb](identity, vessel, tuple(lines), at.text("note"), at.text("check"), **_step_values(verb, at, vessels)))
+    budgets.within(line_ids, budgets.LINES, "lines", "steps", "Make a spec of its own out of a part")
+    goals = []
+    for position, item in enumerate(read.items("goals")):
+        at = _Reader(item, f"goals/{position}", faults)
+        prop = at.choice("property", get_args(TargetProperty), "brix")
+        low, high, words = _BOUNDS[prop]
+        goals.append(Goal(prop, at.number("value", None, low, high, words), at.number("tolerance", None, 0.0, high, "zero or more")))
+    driver = data.get("driver")
+    spec = Spec(
+        id=read.text("id") or "spec",
+        name=read.text("name"),
+        family=read.text("family") or "other",
+        steps=tuple(steps),
+        vessels=vessels,
+        driver=driver if isinstance(driver, str) and driver else None,
+        serve_ml=read.number("serve_ml", 30.0, 0.1, 5000.0, "from 0.1 mL to 5 L"),
+        locale=locale,
+        goals=tuple(goals),
+        note=read.text("note", most=MOST_NOTE),
+        source=read.text("source"),
+        permission=read.text("permission"),
+        options=groups,
+        doubts=tuple(_doubts(read, faults)),
+        served_in=_served_in(read, faults),
+        mentioned=tuple(dict.fromkeys(mentioned)),
+    )
+    faults += reference_faults(spec)
+    faults += stream_faults(spec)
+    if spec.driver is not None and spec.driver not in line_ids:
+        faults.append(
+            Refusal(
+                f"The batch is set by “{spec.driver}”, which is no line",
+                "driver",
+                remedy="Name a line of this spec",
+                code="unknown_reference",
+            )
+        )
+    if strict and faults:
+        raise faults[0]
+    return Spec(**{**{name: getattr(spec, name) for name in spec.__slots__}, "faults": tuple(faults)})
+
+
+def canonical(data: Any) -> str:
+    """The one text of a file: keys sorted, shortest numbers, whole floats as integers, two spaces, a newline at the end.
+
+    The same spec gives the same bytes, whoever wrote it. Refuses numbers that are not finite.
+    """
+
+    def plain(value: Any) -> Any:
+        if isinstance(value, float):
+            if not math.isfinite(value):
+                raise Refusal("A file cannot hold a number that is not finite", code="not_finite")
+            return int(value) if value.is_integer() and abs(value) < 1e15 else value
+        if isinstance(value, dict):
+            return {key: plain(item) for key, item in value.items()}
+        if isinstance(value, list | tuple):
+            return [plain(item) for item in value]
+        return value
+
+    return json.dumps(plain(data), ensure_ascii=False, indent=2, sort_keys=True) + "\n"

@@ -1,0 +1,135 @@
+"""Option groups: alternatives for one part of a spec, each with its own steps and lines; one of each group is chosen.
+
+A step or line that belongs to an alternative says so with ``"only": "group/choice"``. Choosing takes the others out, and what is left is a plain spec.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..base.free_text import free_text
+from ..base.refusals import Refusal
+
+MOST_GROUPS, MOST_CHOICES = 8, 8
+
+
+@dataclass(frozen=True, slots=True)
+class Choice:
+    """One alternative: what it is called, and what it costs and gains in the lead's words."""
+
+    id: str
+    name: str
+    note: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class OptionGroup:
+    """Alternatives for one part of a spec. `chosen` is the one that counts."""
+
+    id: str
+    name: str
+    choices: tuple[Choice, ...]
+    chosen: str
+
+
+def _named(item: Any, where: str) -> tuple[str, str]:
+    key = item.get("id") if isinstance(item, dict) else None
+    if not isinstance(key, str) or not key or "/" in key:
+        raise Refusal("This needs an id", f"{where}/id", "a short text without a slash", code="missing")
+    name = item.get("name", key)
+    return key, name if isinstance(name, str) else key
+
+
+def _id(item: Any, position: int) -> Any:
+    return item.get("id", position) if isinstance(item, dict) else position
+
+
+def _group(item: Any, where: str) -> OptionGroup:
+    key, name = _named(item, where)
+    raw = item.get("choices")
+    if not isinstance(raw, list) or not 2 <= len(raw) <= MOST_CHOICES:
+        raise Refusal(f"“{name}” offers nothing to choose from", f"{where}/choices", f"2 to {MOST_CHOICES} alternatives", code="missing")
+    choices = tuple(
+        Choice(*_named(choice, f"{where}/choices/{n}"), free_text(choice.get("note"), f"{where}/choices/{n}/note", 2000))
+        for n, choice in enumerate(raw, 1)
+    )
+    known = [choice.id for choice in choices]
+    if len(set(known)) < len(known):
+        raise Refusal("An alternative stands twice", f"{where}/choices", "every id stands once", code="twice")
+    chosen = item.get("chosen", known[0])
+    if chosen not in known:
+        raise Refusal(
+            f"“{chosen}” is no alternative of “{name}”",
+            f"{where}/chosen",
+            f"there are {', '.join(known)}",
+            "Choose one",
+            "unknown_reference",
+        )
+    return OptionGroup(key, name, choices, chosen)
+
+
+def groups_of(data: Mapping[str, Any], chosen: Mapping[str, str] | None = None) -> tuple[OptionGroup, ...]:
+    """The option groups of a spec file, with `chosen` alternatives by group over its own. Refuses, at its place, what cannot be read or chosen."""
+    raw = data.get("options", [])
+    if not isinstance(raw, list) or len(raw) > MOST_GROUPS:
+        raise Refusal("Options must be a list", "options", f"of at most {MOST_GROUPS} groups", code="unreadable")
+    wanted = chosen or {}
+    groups = tuple(
+        _group({**item, "chosen": wanted[item["id"]]} if isinstance(item, dict) and item.get("id") in wanted else item, f"options/{n}")
+        for n, item in enumerate(raw, 1)
+    )
+    known = [group.id for group in groups]
+    if len(set(known)) < len(known):
+        raise Refusal("A group of options stands twice", "options", "every id stands once", code="twice")
+    for name in wanted:
+        if name not in known:
+            raise Refusal(
+                f"There is no option “{name}”",
+                f"options/{name}",
+                f"there are {', '.join(known) or 'none'}",
+                "Choose one",
+                "unknown_reference",
+            )
+    return groups
+
+
+def settled(
+    data: Mapping[str, Any], chosen: Mapping[str, str] | None = None
+) -> tuple[dict[str, Any], tuple[OptionGroup, ...], list[Refusal]]:
+    """A spec file with only the chosen alternatives left in it, its groups, and what cannot be read of them. A file without options comes back as it is."""
+    try:
+        groups = groups_of(data, chosen)
+    except Refusal as refusal:
+        return dict(data), (), [refusal]
+    if not groups:
+        return dict(data), (), []
+    faults: list[Refusal] = []
+    choices = {f"{group.id}/{choice.id}": choice.id == group.chosen for group in groups for choice in group.choices}
+
+    def holds(item: Any, where: str) -> bool:
+        tag = item.get("only") if isinstance(item, dict) else None
+        if tag is not None and tag not in choices:
+            faults.append(
+                Refusal(
+                    f"“{tag}” is no alternative",
+                    f"{where}/only",
+                    f"there are {', '.join(choices)}",
+                    "Choose one of them",
+                    "unknown_reference",
+                )
+            )
+        return tag is None or choices.get(tag, True)
+
+    def without(step: Any, where: str) -> Any:
+        lines = step.get("lines") if isinstance(step, dict) else None
+        if not isinstance(lines, list):
+            return step
+        return {**step, "lines": [line for n, line in enumerate(lines, 1) if holds(line, f"{where}/lines/{_id(line, n)}")]}
+
+    # What is chosen stands in the file too: settled twice, it stays as it is.
+    options = [{**item, "chosen": group.chosen} for item, group in zip(data["options"], groups, strict=True)]
+    steps: Any = data.get("steps")
+    placed = [(step, f"steps/{_id(step, n)}") for n, step in enumerate(steps if isinstance(steps, list) else [], 1)]
+    return {**data, "options": options, "steps": [without(step, where) for step, where in placed if holds(step, where)]}, groups, faults

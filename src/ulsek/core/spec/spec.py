@@ -1,0 +1,103 @@
+"""The spec value: vessels, steps, lines, goals. A pure value; `json_form` reads and writes its open form."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+from ..base.refusals import Refusal
+from ..base.units import Locale
+from ..operations.amounts import All, Amount, Fixed, Line, Percent, Ratio, State, Target, TargetProperty
+from ..operations.catalogue import VERBS
+from ..operations.combine import Combine
+from ..operations.finish import Bottle, Cool, HotFill
+from ..operations.heat import Dissolve
+from ..operations.step import Step
+from ..operations.strain import Strain
+from .options import OptionGroup
+from .served_in import ServedIn
+
+__all__ = [
+    "VERBS",
+    "All",
+    "Amount",
+    "Bottle",
+    "Combine",
+    "Cool",
+    "Dissolve",
+    "Fixed",
+    "Goal",
+    "HotFill",
+    "Line",
+    "Percent",
+    "Ratio",
+    "Spec",
+    "State",
+    "Step",
+    "Strain",
+    "Target",
+    "Vessel",
+]
+
+
+@dataclass(frozen=True, slots=True)
+class Vessel:
+    """A pot, jug or bottle: capacity to the brim in mL, tare in g, the line in mL that it is not filled past; each optional."""
+
+    id: str
+    name: str
+    capacity_ml: float | None = None
+    tare_g: float | None = None
+    fill_line_ml: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Goal:
+    """What the finished product should read, and how far off is still it."""
+
+    property: TargetProperty
+    value: float
+    tolerance: float
+
+
+@dataclass(frozen=True, slots=True)
+class OpenDoubt:
+    """A reading of a pasted recipe that nobody has settled yet: at which line or step, the text behind it, the question."""
+
+    at: str
+    text: str
+    question: str
+
+
+@dataclass(frozen=True, slots=True)
+class Spec:
+    """A way to make one house ingredient. `driver` is the line that is weighed first and sets the batch; `mentioned` are all its
+    materials, those of lines that cannot be read yet too. `source` says where it comes from and `permission` by whose leave; `options` are already settled,
+    `doubts` not yet; `served_in` is the drink that it is made for."""
+
+    id: str
+    name: str
+    family: str
+    steps: tuple[Step, ...]
+    vessels: Mapping[str, Vessel]
+    driver: str | None = None
+    serve_ml: float = 30.0
+    locale: Locale = "metric"
+    goals: tuple[Goal, ...] = ()
+    note: str = ""
+    source: str = ""
+    permission: str = ""
+    options: tuple[OptionGroup, ...] = ()
+    doubts: tuple[OpenDoubt, ...] = ()
+    served_in: ServedIn | None = None
+    mentioned: tuple[str, ...] = ()
+    faults: tuple[Refusal, ...] = field(default=(), compare=False)
+
+    @property
+    def lines(self) -> dict[str, Line]:
+        return {line.id: line for step in self.steps for line in step.lines}
+
+    @property
+    def material_keys(self) -> tuple[str, ...]:
+        """What comes from Stores, in the order it goes in."""
+        return tuple(dict.fromkeys(line.material for step in self.steps for line in step.lines if not line.own))
