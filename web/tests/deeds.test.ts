@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import type { Run } from "../src/views/make/useBench";
 import { WENT_IN, weighedEvent } from "../src/views/make/WeighSheets";
-import { linkTo } from "../src/views/sums/useQuickSums";
+import { linkTo } from "../src/views/sums/link";
 import { lacking, type Sum } from "../src/views/sums/useSum";
 
 const ask = (name: string, more = {}) => ({ name, label: name.toUpperCase(), usual: null, optional: false, ...more });

@@ -6,38 +6,15 @@ import { figure, GAP } from "../../parts/say";
 import { FinishSheet } from "./FinishSheet";
 import { HandOver } from "./HandOver";
 import { MoreSheet, SampleSheet } from "./MoreSheet";
-import type { Now } from "./now";
 import { ReadingSheet } from "./ReadingSheet";
 import { RepairCard } from "./RepairCard";
 import { SupplySheet } from "./SupplySheet";
+import type { OpenSheet, SheetProps } from "./sheetProps";
 import { TasteSheet } from "./TasteSheet";
-import type { Bench, Run } from "./useBench";
+import type { Run } from "./useBench";
 import { WeighAhead, WeighOne } from "./WeighSheets";
 import { WentWrong } from "./WentWrong";
 import { WhoDidIt } from "./WhoDidIt";
-
-export type OpenSheet =
-  | "weigh"
-  | "reading"
-  | "taste"
-  | "wrong"
-  | "story"
-  | "finish"
-  | "ahead"
-  | "hand"
-  | "more"
-  | "sample"
-  | "supply"
-  | null;
-
-/** What every sheet over the bench takes. */
-export interface SheetProps {
-  open: boolean;
-  onClose: () => void;
-  run: Run;
-  now: Now;
-  bench: Bench;
-}
 
 export interface BenchSheetsProps extends Omit<SheetProps, "open"> {
   open: OpenSheet;

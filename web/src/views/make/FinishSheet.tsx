@@ -5,9 +5,9 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Sheet } from "../../parts/Sheet";
 import { figure, GAP, typed } from "../../parts/say";
-import type { SheetProps } from "./BenchSheets";
 import { Fate } from "./Fate";
 import { type Fated, fateBody, fateOf, isAnswered, outside, restAsked } from "./fates";
+import type { SheetProps } from "./sheetProps";
 import type { Happening } from "./useBench";
 
 /** Bottles are full: the product, what is left over, what they stand in, what is signed, and what the house learned. */

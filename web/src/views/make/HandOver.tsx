@@ -3,7 +3,7 @@ import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Sheet } from "../../parts/Sheet";
-import type { SheetProps } from "./BenchSheets";
+import type { SheetProps } from "./sheetProps";
 
 /** Somebody else goes on: what is done, what waits, what is odd, in one look. */
 export function HandOver({ open, onClose, run, now, bench }: SheetProps) {

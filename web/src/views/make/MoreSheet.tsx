@@ -9,8 +9,8 @@ import { Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
 import { figure, GAP, typed } from "../../parts/say";
 import { MaterialPicker } from "../specs/MaterialPicker";
-import type { OpenSheet, SheetProps } from "./BenchSheets";
 import { Keypad } from "./Keypad";
+import type { OpenSheet, SheetProps } from "./sheetProps";
 
 interface MoreProps extends SheetProps {
   onOpen: (sheet: OpenSheet) => void;

@@ -7,8 +7,8 @@ import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Sheet } from "../../parts/Sheet";
 import { figure, GAP, typed } from "../../parts/say";
-import type { SheetProps } from "./BenchSheets";
 import { Keypad, type Live } from "./Keypad";
+import type { SheetProps } from "./sheetProps";
 import { useProbe } from "./useProbe";
 
 const READINGS = [

@@ -8,8 +8,8 @@ import { Field } from "../../parts/Field";
 import { Shape, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
 import { figure, GAP, typed } from "../../parts/say";
-import type { SheetProps } from "./BenchSheets";
 import type { Now } from "./now";
+import type { SheetProps } from "./sheetProps";
 import type { Run } from "./useBench";
 import { LIFTED_G } from "./useWeighing";
 

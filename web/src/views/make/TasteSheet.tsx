@@ -3,7 +3,7 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Sheet } from "../../parts/Sheet";
 import { typed } from "../../parts/say";
-import type { SheetProps } from "./BenchSheets";
+import type { SheetProps } from "./sheetProps";
 
 const SENSES = ["taste", "look", "smell"] as const;
 const VERDICTS = { right: "As it should be", weak: "Too weak", strong: "Too strong", odd: "Something is odd" } as const;

@@ -4,8 +4,8 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Sheet } from "../../parts/Sheet";
 import { figure, GAP, typed } from "../../parts/say";
-import type { SheetProps } from "./BenchSheets";
 import { Keypad } from "./Keypad";
+import type { SheetProps } from "./sheetProps";
 import type { Happening, Run } from "./useBench";
 import { LIFTED_G } from "./useWeighing";
 

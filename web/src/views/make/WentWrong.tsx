@@ -3,9 +3,9 @@ import { Button } from "../../parts/Button";
 import { Sheet } from "../../parts/Sheet";
 import { figure, GAP } from "../../parts/say";
 import { MaterialPicker } from "../specs/MaterialPicker";
-import type { SheetProps } from "./BenchSheets";
 import { Keypad } from "./Keypad";
 import { massOf } from "./now";
+import type { SheetProps } from "./sheetProps";
 import type { Bench, Run } from "./useBench";
 import { WENT_IN } from "./WeighSheets";
 

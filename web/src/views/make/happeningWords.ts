@@ -1,7 +1,7 @@
 /** What happens at the bench, as a person would say it to another: it stands in lists of what waits, and is signed with the event. */
 
 import { figure, GAP } from "../../parts/say";
-import type { Happening, Run } from "./useBench";
+import type { Happening, Run } from "../../sync/runDesk";
 
 type Part = string | number;
 const amount = (value: Part | undefined, unit: string) => (typeof value === "number" ? `${figure(value)}${GAP}${unit}` : "some");

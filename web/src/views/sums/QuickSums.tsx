@@ -5,8 +5,8 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Shape, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
+import type { Wished } from "./link";
 import { SumSheet } from "./SumSheet";
-import type { Wished } from "./useQuickSums";
 import { type Sum, useSums } from "./useSum";
 
 const GROUPS: readonly (readonly [group: string, word: string])[] = [

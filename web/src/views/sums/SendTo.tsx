@@ -9,7 +9,7 @@ import { Field } from "../../parts/Field";
 import { figure, GAP } from "../../parts/say";
 import { enqueue, makeEvent } from "../../sync/queue";
 import { keptRun } from "../../sync/runs";
-import { linkTo } from "./useQuickSums";
+import { linkTo } from "./link";
 import type { Answer, Sum } from "./useSum";
 
 interface SendToProps {
