@@ -1,1 +1,1 @@
-"""What to do about a result: solver, corrections, batch scaling, juice treatment, sub-recipes."""
+"""Advice on a result: solver, corrections, batch scaling, juice treatment, sub-recipes."""

@@ -1,1 +1,1 @@
-"""What stands in the way of publishing: release check, process hazards, legal names, allergens and their carry-over."""
+"""Checks before publishing: release check, process hazards, legal names, allergens and their carry-over."""
