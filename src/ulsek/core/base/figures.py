@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 MOST_G = 1e6
-"""No bench batch passes a tonne."""
+"""Largest mass that is accepted [g]: one tonne; also the largest volume [mL]."""
 READINGS = {
     "brix_reading": (0.0, 85.0, "a refractometer reads from 0 to 85 °Bx"),
     "acid_g_100ml": (0.0, 60.0, "titratable acid lies from 0 to 60 g/100 mL"),

@@ -1,4 +1,4 @@
-"""Figures of a flow: what can be worked out of every step of a spec, with its 5 and 95 % points. Worked out when asked for."""
+"""Figures of a mass flow: the properties of the vessel after every step, with their 5 and 95 % points, computed on demand."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ EVEN_WITHIN = 0.25
 
 
 def _figures(done: StepFlow) -> dict[str, float]:
-    """The figures of the liquid in a vessel, under the weight of everything in it."""
+    """Returns the figures of the liquid in the vessel; `mass_g` [g] includes the solid pieces."""
     found = measure(done.matter.liquor)
     if done.matter.pieces:
         found["mass_g"] = done.matter.mass_g
@@ -38,7 +38,7 @@ def _figures(done: StepFlow) -> dict[str, float]:
 
 
 def _line_is_weighed(inputs: Inputs, line: s.Line) -> bool:
-    """Whether a line's grams are known by weight: weighed, worked out, or a liquid measured by volume; not a powder by the cup, nor pieces counted."""
+    """Returns True if the line's mass is weighed or computed, or is a liquid measured by volume; False for powders by volume and for pieces that are counted."""
     material, amount = inputs.materials[line.material], line.amount
     if material.pours:
         return not (isinstance(amount, s.Fixed) and amount.dimension == "count")
@@ -51,7 +51,7 @@ def _line_is_weighed(inputs: Inputs, line: s.Line) -> bool:
 
 @dataclass
 class FlowFigures:
-    """A mass flow with the estimate of its uncertain inputs; figures with ranges are worked out when asked for."""
+    """A mass flow with the estimate of its uncertain inputs; figures and their ranges are computed on demand."""
 
     inputs: Inputs
     plain: Flow
@@ -84,17 +84,17 @@ class FlowFigures:
         return tuple(of(group) for group in self.belief.groups)
 
     def _walked(self, base: Inputs, group: str, by: float) -> Flow:
-        """The flow with one group moved by so many half-ranges."""
+        """Returns the flow with the inputs of one group moved by `by` [half-ranges]."""
         return flow(base, self._doubts(group, by), self.plain, self.first[group])
 
     @cached_property
     def _lost(self) -> dict[str, tuple[int, Refusal]]:
-        """By figure: the step, and what refuses it there at an end of some range, as far as figures have been asked for."""
+        """For each figure that has no value at an end of some range: the step and the refusal. Filled as figures are asked for."""
         return {}
 
     @property
     def end_remarks(self) -> tuple[Remark, ...]:
-        """A check for every group whose whole range the spec cannot be made with, a note for every figure asked for that has none at an end: ranges reach to the bound."""
+        """Remarks on ranges cut at a bound: a check for each group whose whole range is not feasible, a note for each figure that has no value at an end."""
         ends = tuple(
             Remark(
                 "range_at_bound",
@@ -119,7 +119,7 @@ class FlowFigures:
 
     @cached_property
     def first(self) -> dict[str, int]:
-        """The first step that each group touches: before it nothing moves."""
+        """Index of the first step that each group of inputs affects."""
         steps = self.plain.steps
         place: dict[str, int] = {}
         for i in reversed(range(len(steps))):
@@ -147,7 +147,7 @@ class FlowFigures:
 
     @cached_property
     def figures(self) -> tuple[dict[str, float], ...]:
-        """Best figures of the vessel after each step."""
+        """Figures of the vessel after each step, without ranges."""
         return tuple(_figures(step) for step in self.plain.steps)
 
     @cached_property
@@ -155,7 +155,7 @@ class FlowFigures:
         return {}
 
     def _moved_at(self, step: int) -> tuple[tuple[dict[str, float], dict[str, float] | None], ...]:
-        """Figures after a step with each group up and down; the plain figures themselves where nothing moved or no move reaches it, None where up is mirrored."""
+        """Figures after a step for each group moved up and down. The unmoved figures stand for a move that has no effect; None for a downward move that mirrors the upward one."""
         if step not in self._moved_known:
             plain, figures = self.plain.steps[step], self.figures[step]
 
@@ -177,7 +177,7 @@ class FlowFigures:
         return self._moved_known[step]
 
     def slopes(self, step: int, name: str) -> Slopes:
-        """How a figure after a step moves with each group; see `moved` for a group whose move would break the spec."""
+        """Returns the change of a figure after a step for each group, in the figure's unit; see `moved` for groups that cannot be moved by their whole half-range."""
         if name not in NAMES:
             return self._deep_slopes(step, name)
         if name == "mass_g":
@@ -194,11 +194,11 @@ class FlowFigures:
         return Slopes(value, tuple(ups), tuple(downs))
 
     def _property(self, name: str) -> Callable[[Contents], float]:
-        """A figure as a function of contents; the boiling point is that of the house's height."""
+        """Returns a figure as a function of contents; the boiling point is at the air pressure of the house."""
         return (lambda contents: boiling_c(contents, self.inputs.pressure_kpa)) if name == "boiling_c" else PROPERTY[name]
 
     def _deep_slopes(self, step: int, name: str) -> Slopes:
-        """Slopes of a figure that is worked out only when asked for."""
+        """Returns `slopes` for a figure that is not among those of every step."""
         liquor = self.plain.steps[step].matter.liquor
         of = self._property(name)
         value = of(liquor)
@@ -221,7 +221,7 @@ class FlowFigures:
         return {}
 
     def range(self, step: int, name: str) -> Range:
-        """A figure after a step with its 5 and 95 % points: what its inputs bring and what its model may be off. Refuses what cannot be worked out."""
+        """Returns a figure after a step with its 5 and 95 % points, in its unit, from the ranges of its inputs and the error of its model. Raises Refusal if it cannot be computed."""
         # The product's figures are asked for by its step, its label, its keeping and its goals.
         if (step, name) not in self._known_ranges:
             self._known_ranges[step, name] = self._range(step, name)
@@ -237,7 +237,7 @@ class FlowFigures:
         )
 
     def deep(self, step: int, names: Iterable[str] = DEEP, *, ranges: bool = True) -> dict[str, dict[str, float]]:
-        """The deeper figures of a vessel that can be worked out for it, in their open form."""
+        """Returns the named figures after a step as JSON values; figures that cannot be computed for this liquid are omitted."""
         found: dict[str, dict[str, float]] = {}
         if not self.figures[step].get("volume_ml"):
             return found
@@ -252,13 +252,13 @@ class FlowFigures:
         return found
 
     def line_range(self, step: int, position: int) -> Range:
-        """Grams of a line: exact when computed, with a range when it is dosed by reading at the time."""
+        """Returns the mass of a line [g]: exact if it is computed beforehand, with a range if it is dosed by reading."""
         mass = self.plain.steps[step].added[position].mass_g
         return Slopes(mass, *changes(self.moved, step, lambda moved: moved.steps[step].added[position].mass_g - mass)).range(self.belief)
 
     @cached_property
     def last(self) -> int | None:
-        """Index of the last step with something in its vessel, the finished product."""
+        """Index of the last step whose vessel holds liquid, the finished product; None if there is none."""
         return next((i for i in reversed(range(len(self.plain.steps))) if self.figures[i].get("volume_ml")), None)
 
     @property
@@ -272,7 +272,7 @@ class FlowFigures:
 
     @cached_property
     def went_in_g(self) -> dict[str, float]:
-        """Grams of every material from Stores, over all lines."""
+        """Mass of every material from Stores over all lines [g]."""
         grams: dict[str, float] = {}
         for step in self.plain.steps:
             for added in step.added:
@@ -282,30 +282,30 @@ class FlowFigures:
 
     @cached_property
     def doses_g_l(self) -> dict[str, float]:
-        """Grams of every material from Stores per litre of product; empty while nothing is made."""
+        """Mass of every material from Stores per litre of product [g/L]; empty if nothing is made."""
         litres = 0.0 if self.last is None else self.figures[self.last]["volume_ml"] / 1000.0
         return {key: grams / litres for key, grams in self.went_in_g.items()} if litres else {}
 
     @cached_property
     def histories(self) -> tuple[dict[str, ProcessHistory], ...]:
-        """After each step what happened to each vessel and by-product, by the name that a line calls it by."""
+        """After each step the process history of each vessel and by-product, by the name that a line uses for it."""
         warm = self.rules.keeping["warm"]
         return tuple(process_histories(self.plain, self.inputs.materials, warm, self.inputs.skipped))
 
     @cached_property
     def history(self) -> ProcessHistory:
-        """What happened to the product; nothing where nothing is made."""
+        """The process history of the product; an empty one if nothing is made."""
         if self.last is None:
             return ProcessHistory()
         return self.histories[self.last].get(f"{VESSEL}{self.plain.steps[self.last].vessel}", ProcessHistory())
 
     def group_name(self, group: str) -> str:
-        """A group in kitchen words."""
+        """Returns the name of a group of inputs as it is shown."""
         return group_name(group, self.inputs)
 
     @cached_property
     def weighed(self) -> bool:
-        """Whether the product follows from weighed, defined substances alone."""
+        """True if the product consists of defined substances only, and their masses are known by weight."""
         lines = self.inputs.spec.lines
         went_in = [added.line for done in self.plain.steps for added in done.added if not added.own]
         return (

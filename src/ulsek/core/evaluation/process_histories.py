@@ -23,7 +23,7 @@ _SHORTEST_MIN = 15.0
 def _after(
     history: ProcessHistory, done: StepFlow, materials: Mapping[str, Material], warm: Mapping[str, float], *, skipped: bool
 ) -> ProcessHistory:
-    """The history of a vessel after a step was done in it."""
+    """Returns the process history of a vessel after a step."""
     step, after = done.step, done.after.matter
     reached = after.temperature_c if step.family in _HEATS and not skipped else SHELF_C
     heated = {key: max(hottest, reached) for key, hottest in history.heated_c.items()}

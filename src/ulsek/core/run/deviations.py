@@ -93,7 +93,7 @@ def deviation(state: RunState, line_id: str) -> Deviation | None:
 
 
 def deviations(state: RunState) -> tuple[Deviation, ...]:
-    """Each weight that differs from what was planned when everything else stood as it does now."""
+    """Returns every weighed line whose mass differs from the one planned from all other weights, in the order of weighing."""
     return tuple(found for line in state.actual_g if (found := deviation(state, line)))
 
 

@@ -32,13 +32,13 @@ _TASTED = ("brix", "brix_reading", "sugar_g_100ml", "acid_g_100ml", "abv")
 
 
 def _stands_after(evaluation: Evaluation, place: int, done: Mapping[str, str]) -> bool:
-    """Whether a vessel weighed at a place stands as it is after that step: the step is done, or does nothing but mix."""
+    """Returns True if the vessel of step `place` holds what it will hold after that step: the step is done, or its verb only mixes."""
     step = evaluation.plain.steps[place].step
     return step.id in done or step.family == "combine"
 
 
 def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Repair | None:
-    """The repair that brings the batch back, when its goals are missed and there is still something to correct."""
+    """Returns the additions that bring the product back to its goals; None if the goals are met or nothing can be added any more."""
     spec, evaluation = state.spec, state.evaluation
     open_ends = [step for step in spec.steps if isinstance(step, s.Cool | s.Bottle) and step.id not in state.done]
     if (
@@ -134,9 +134,9 @@ def fold(
 
 
 def fold_pinned(pinned: Mapping[str, Any], events: Iterable[Event]) -> RunState:
-    """`fold` from the open form of what a run pinned at its start: `spec`, `materials`, and where there are any `rules` and `learned`.
+    """Returns `fold` of `events` over what a run pinned at its start, in its JSON form: `spec`, `materials`, and optionally `rules` and `learned`.
 
-    The site and the browser that is offline both fold by this.
+    The site and the browser without network both use this. Raises Refusal for what cannot be read, and as `fold` does.
     """
     spec = read_spec(pinned["spec"])
     heard = list(events)

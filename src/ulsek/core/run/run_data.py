@@ -1,4 +1,4 @@
-"""The open form of a run: what screens, files and the command line get of it."""
+"""A run as JSON, for screens, files and the command line."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ def _taste_data(state: RunState, taste: Taste) -> dict[str, Any]:
 
 
 def _known_ahead(state: RunState, line: s.Line) -> bool:
-    """Whether its weight follows from weights alone: what is measured against a vessel or aims at a figure waits for its turn."""
+    """Returns True if the line's mass follows from masses alone, so that it can be weighed before its step; False for percents of a vessel, targets and by-products."""
     seen: set[str] = set()
     while isinstance(line.amount, s.Ratio) and line.amount.line in state.spec.lines and line.id not in seen:
         seen.add(line.id)
@@ -72,7 +72,7 @@ def _step_data(state: RunState, step: s.Step, position: int, planned: Mapping[st
 
 
 def run_data(state: RunState) -> dict[str, Any]:
-    """The state in its open form, for screens and for `bin/ulsek run`."""
+    """Returns the state of a run as JSON values: its steps and lines with planned and weighed grams [g], its evaluation, readings and repairs."""
     step, line = state.current, state.next_line
     result = evaluation_data(state.evaluation)
     planned = {added["line"]: added["mass_g"] for flow_step in result["steps"] for added in flow_step["added"]}

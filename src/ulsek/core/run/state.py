@@ -1,4 +1,4 @@
-"""The state of a run: where one batch stands, what to do next and what every later amount now is."""
+"""The state of a run: its steps done, its next step and line, and its evaluation with the weights so far."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ from .reading_check import ReadingCheck
 
 
 def place_of(evaluation: Evaluation, actual_g: Mapping[str, float], done: Mapping[str, str]) -> int | None:
-    """Index of the last step whose vessel is as it stands with these weights in and these steps done."""
+    """Returns the index of the last step that is done or whose lines are all weighed; None if there is none."""
     found = None
     for i, flow in enumerate(evaluation.plain.steps):
         lines = flow.step.lines
@@ -33,7 +33,7 @@ def place_of(evaluation: Evaluation, actual_g: Mapping[str, float], done: Mappin
 
 @dataclass
 class RunState:
-    """Where a batch stands. Built by `fold`."""
+    """The state of one batch after its events. Built by `fold`."""
 
     written: s.Spec
     gathered: Gathered
@@ -44,7 +44,7 @@ class RunState:
     readings: tuple[ReadingCheck, ...] = ()
     repairs: tuple[Repair, ...] = ()
     vessel_g: Mapping[str, float] = field(default_factory=dict)
-    """What a vessel weighed after a step [g], by step."""
+    """Mass of the vessel's content as weighed after a step [g], by step."""
 
     @property
     def spec(self) -> s.Spec:
@@ -80,11 +80,11 @@ class RunState:
 
     @property
     def supplies(self) -> Mapping[str, str]:
-        """The supply that was named for a line, by line."""
+        """The supply named for each line; lines without one are omitted."""
         return self.gathered.supplies
 
     def taken_g(self, supply_of: Mapping[str, str]) -> dict[str, float]:
-        """Grams [g] that were weighed out of each supply; `supply_of` names it by the key of the material in this run. What has none is not told."""
+        """Returns the mass [g] weighed from each supply. `supply_of` maps the key of a material in this run to its supply; materials without one are omitted."""
         found: dict[str, float] = {}
         for line in self.spec.lines.values():
             for key, mass in self.gathered.parts_g(line):
@@ -95,12 +95,12 @@ class RunState:
 
     @property
     def taken_keys(self) -> set[str]:
-        """The keys of everything that the lines come out of."""
+        """The keys of all materials and supplies that the lines are taken from."""
         return {key for line in self.spec.lines.values() for key in (line.material, *(key for key, _ in self.gathered.parts_g(line)))}
 
     @property
     def batch_g(self) -> dict[str, float]:
-        """What the whole batch takes of each material [g], weighed or still to weigh, out of whichever supplies."""
+        """Mass of each material in the whole batch [g], weighed or planned, over all supplies."""
         masses = self.evaluation.plain.masses
         found: dict[str, float] = {}
         for line in self.spec.lines.values():
@@ -111,7 +111,7 @@ class RunState:
 
     @property
     def batch_ml(self) -> float:
-        """What the batch makes [mL]; nothing while it makes nothing."""
+        """Volume of the product [mL]; 0 if nothing is made."""
         last = self.evaluation.last
         return self.evaluation.figures[last]["volume_ml"] if last is not None else 0.0
 
@@ -135,7 +135,7 @@ class RunState:
 
     @cached_property
     def watch(self) -> Watch | None:
-        """The watch of the step at hand, once it has begun."""
+        """The end-point watch of the current step; None if it has not begun or is not monitored."""
         step = self.current
         done = next((item for item in self.evaluation.plain.steps if step is not None and item.step.id == step.id), None)
         if step is None or done is None or step.id not in self.begun:
@@ -143,17 +143,17 @@ class RunState:
         return watch_of(done, self.begun[step.id], self.gathered.watched.get(step.id, ()), self.evaluation.rules.keeping)
 
     def with_weights(self, factor: float, actual_g: Mapping[str, float]) -> Evaluation:
-        """The batch worked out with other weights, nothing learned from its readings but what its vessels weighed."""
+        """Returns the evaluation with these masses [g] and this factor. Of the readings only the masses of vessels are used."""
         return evaluate(self.spec, self.materials, factor=factor, actual_g=actual_g, spilled_g=self.spilled_g, vessel_g=self.vessel_g)
 
     @property
     def place(self) -> int | None:
-        """Index of the last step whose vessel is as it is now: the last done one, or the one whose lines are all in."""
+        """Index of the last step that is done or whose lines are all weighed; None if there is none."""
         return place_of(self.evaluation, self.actual_g, self.done)
 
     @property
     def off_spec(self) -> str:
-        """What of the product lies outside the tolerance of its spec, in words; nothing where it is within, or there is no goal."""
+        """A sentence naming each goal that the product misses by more than its tolerance; empty if it misses none."""
         if self.evaluation.last is None:
             return ""
         figures = self.evaluation.figures[self.evaluation.last]

@@ -1,1 +1,1 @@
-"""Shelf life, hazards and restricted substances, and the rules that a house may set."""
+"""Shelf life, hazards, restricted substances, and house rules: the limits that ship and a house's own."""

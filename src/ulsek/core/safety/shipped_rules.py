@@ -11,20 +11,20 @@ from typing import Any
 
 @cache
 def starting_names() -> dict[str, Any]:
-    """The names that ship with Ulsek."""
+    """Returns the names with a legal meaning that ship with Ulsek."""
     found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "legal_names.json").read_text(encoding="utf-8"))
     return found
 
 
 @cache
 def starting_offers() -> dict[str, Any]:
-    """What ships of leftovers: how to keep each kind and what to make of it."""
+    """Returns the rules on leftovers that ship with Ulsek: how to store each kind and what to make of it."""
     found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "leftovers.json").read_text(encoding="utf-8"))
     return found
 
 
 @cache
 def kitchen_words() -> Mapping[str, Any]:
-    """The house values of imprecise words that ship with Ulsek."""
+    """Returns the amounts of imprecise words, as “a handful”, that ship with Ulsek."""
     loaded: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "kitchen_words.json").read_text(encoding="utf-8"))
     return loaded
