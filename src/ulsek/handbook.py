@@ -15,6 +15,7 @@ from types import ModuleType
 from ulsek.core import citrus, operations, properties, sums
 from ulsek.core.advice import juice_treatment
 from ulsek.core.base import vocabulary
+from ulsek.core.base.figures import FIGURES, Figure
 from ulsek.core.base.ranges import Range
 from ulsek.core.materials import softening
 from ulsek.core.operations.step import ChoiceParam, NumberParam, Param, RangeParam, Step
@@ -112,6 +113,23 @@ def _sums_page() -> str:
     return "\n".join([_NOTE, f"# {_paragraphs((sums.__doc__ or '').strip())}\n", *(_sum_part(name) for name in SUMS)])
 
 
+def _figure_row(item: Figure) -> str:
+    reads = item.readable.words if item.instrument else ""
+    within = "" if item.instrument is None or item.instrument.half_range is None else f" ± {item.instrument.half_range:g}"
+    aims = item.bounds.words if item.limits else ""
+    decimals = "by size" if item.decimals is None else str(item.decimals)
+    cells = (f"`{item.key}`", item.name, item.unit, decimals, aims, reads + within, item.formula, item.source)
+    return f"| {' | '.join(cells)} |"
+
+
+def _figures_page() -> str:
+    head = [
+        "| key | name | unit | decimals | as a target | read, with its half-range | formula | source |",
+        "|---|---|---|---|---|---|---|---|",
+    ]
+    return "\n".join([_NOTE, "# Figures\n", *head, *(_figure_row(item) for item in FIGURES.values())])
+
+
 def _rooms() -> Iterator[tuple[str, str, str, ModuleType]]:
     """(heading, folder, name, module) of every module that has a page, in the order of the index."""
     for module in _modules(properties):
@@ -143,6 +161,8 @@ def pages() -> dict[str, str]:
         for _heading, folder, name, module in rooms:
             found[f"docs/core/{folder}{name}.md"] = _page(heading, module)
             index.append(f"- [{name}]({folder}{name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
+    index += ["\n## Figures\n", "- [figures](figures.md): every figure with its unit, decimals, bounds, instrument, formula and source."]
+    found["docs/core/figures.md"] = _figures_page()
     found["docs/core/README.md"] = "\n".join(index) + "\n"
     found["docs/formats/spec.schema.json"] = json.dumps(spec_schema(), ensure_ascii=False, indent=2) + "\n"
     return {path: text.rstrip("\n") + "\n" for path, text in found.items()}

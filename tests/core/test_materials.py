@@ -4,8 +4,9 @@ from copy import deepcopy
 
 import pytest
 
+from ulsek.core.base.figures import half_range
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.materials.composition import READ_BRIX, with_readings
+from ulsek.core.materials.composition import with_readings
 from ulsek.core.materials.material import read_material
 from ulsek.core.materials.reference_materials import typical_materials
 
@@ -102,7 +103,11 @@ def test_a_delivery_s_reading_that_cannot_be_is_refused(readings, where):
 
 def test_a_reading_takes_the_typical_value_s_place_with_the_instrument_s_own_doubt():
     read = with_readings(JUICE["makeup"], {"brix_reading": 9.1, "ph": 2.9}, "read on Monday")
-    assert read["brix_reading"] == {"value": 9.1, "low": pytest.approx(9.1 - READ_BRIX), "high": pytest.approx(9.1 + READ_BRIX)}
+    assert read["brix_reading"] == {
+        "value": 9.1,
+        "low": pytest.approx(9.1 - half_range("brix_reading")),
+        "high": pytest.approx(9.1 + half_range("brix_reading")),
+    }
     assert (read["brix_read"], read.get("acid_read", False), read["ph"], read["source"]) == (True, False, 2.9, "read on Monday")
     assert JUICE["makeup"].get("brix_read") is None, "the typical one stays as it is"
     made = read_material("it", {**JUICE, "makeup": read}, "")

@@ -284,7 +284,7 @@ def test_no_sequence_of_events_breaks_the_fold_or_the_mass(sequence):
         (
             "read",
             {"property": "mood", "value": 4},
-            "“mood” cannot be read: choose one of brix_reading, acid_g_100ml, mass_g, volume_ml, ph, water_activity, temperature_c.",
+            "“mood” cannot be read: choose one of brix_reading, acid_g_100ml, mass_g, temperature_c, ph, volume_ml, water_activity.",
         ),
         ("started", {"factor": 0}, "0 cannot be: above 0 and at most 10 000 times the spec. Start a smaller batch."),
     ],

@@ -13,7 +13,8 @@ from typing import Any
 
 from ulsek.core.advice.solver import Aim, solve
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
-from ulsek.core.base import number_format as say
+from ulsek.core.base import number_format
+from ulsek.core.base.figures import FIGURES, with_unit
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.evaluation.evaluate import evaluate
@@ -310,10 +311,15 @@ def result(case: dict[str, Any]) -> Any:
         return refusal.text
 
 
+def _decimals(path: str) -> int | None:
+    """Decimals of the figure that a path ends in; None if it ends in none."""
+    name = next((part for part in reversed(path.split("/")) if part in FIGURES), None)
+    return FIGURES[name].decimals if name else None
+
+
 def _shown(path: str, value: float) -> str:
     """The digits that a screen would show of a number."""
-    name = next((part for part in reversed(path.split("/")) if part in say.UNIT_OF), "")
-    return say.figure(value, say.DECIMALS_OF.get(name))
+    return number_format.figure(value, _decimals(path))
 
 
 def _differs(path: str, was: Any, now: Any) -> bool:
@@ -335,6 +341,45 @@ def differences() -> tuple[int, list[str]]:
             if _differs(f"{name}{path}", was.get(path), now.get(path))
         ]
     return len(written), wrong
+
+
+TIES = (
+    0.5,
+    1.5,
+    2.5,
+    112.5,
+    -112.5,
+    0.125,
+    -0.125,
+    0.375,
+    12.25,
+    9.995,
+    99.95,
+    1234567.5,
+    2.675,
+    0.004,
+    0.005,
+    -0.001,
+    0.0,
+    1e15,
+    math.inf,
+    -math.inf,
+    math.nan,
+)
+"""Where formats of numbers differ: exact halves, the limits between decimals, thousands, what prints as nothing, what is not finite."""
+
+
+def printed() -> list[tuple[str, float, str]]:
+    """(figure's key or "", value, its text) of every number in the corpus and of `TIES`, as the core prints it, with the unit where it has one."""
+    written = json.loads((HERE / "cases.json").read_text(encoding="utf-8"))
+    found = {("", value) for value in TIES} | {(key, value) for key in FIGURES for value in TIES}
+    for case in written:
+        for path, value in _flat(case["result"]).items():
+            if isinstance(value, float):
+                name = case["case"].get("name", "")
+                key = next((part for part in (*reversed(path.split("/")), name) if part in FIGURES), "")
+                found.add((key, value))
+    return [(key, value, with_unit(key, value) if key else number_format.figure(value)) for key, value in found]
 
 
 def main() -> None:

@@ -1,7 +1,8 @@
 import { describe, expect, it } from "vitest";
 import { place, stripSpan } from "../src/clock-strip/layout";
 import { drawGauge } from "../src/gauge/layout";
-import { figure, GAP, span, typed } from "../src/parts/say";
+import { figure, GAP, typed } from "../src/parts/numbers";
+import { span } from "../src/parts/say";
 import { fromPoint, marks, plateScale, rayEnd, toX, toY } from "../src/plate/layout";
 import { type BandMasses, drawRiver, type RiverStep, SLIVER, widths } from "../src/river/layout";
 

@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import { drawGauge } from "../src/gauge/layout";
-import { typed } from "../src/parts/say";
+import { typed } from "../src/parts/numbers";
 import { massOf, nowOf, withPoured } from "../src/views/make/now";
 
 const none = { sugar: 0, acid: 0, solids: 0, spirit: 0, water: 0 };

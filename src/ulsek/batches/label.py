@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from django.conf import settings
 
-from ulsek.core.base.number_format import amount, of
+from ulsek.core.base.figures import with_unit
+from ulsek.core.base.number_format import amount
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import doing
 from ulsek.core.run.device_clocks import moment
@@ -28,11 +29,11 @@ def _figures(lot: Lot) -> str:
         return ""
     measured = {reading["property"]: reading["value"] for reading in final.get("readings", []) if reading["agrees"]}
     brix, acid = (
-        f"{of(name, measured[name])} read" if name in measured else f"{of(other, final[other]['value'])} predicted"
+        f"{with_unit(name, measured[name])} read" if name in measured else f"{with_unit(other, final[other]['value'])} predicted"
         for name, other in (("brix_reading", "brix"), ("acid_g_100ml", "acid_g_100ml"))
     )
     abv = final["abv"]["value"]
-    strength = f" · {of('abv', abv)}" if abv else ""
+    strength = f" · {with_unit('abv', abv)}" if abv else ""
     return f"{brix} · acid {acid}{strength}"
 
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ulsek.core.base.figures import READINGS
+from ulsek.core.base.figures import FIGURES
 
 KINDS: Mapping[str, tuple[str, ...]] = {
     "scale": ("mass_g",),
@@ -21,7 +21,6 @@ TOLD: Mapping[str, tuple[str, ...]] = {"scale": ("tare",), "titrator": ("run",)}
 """What each kind may be told from a screen."""
 MOST_IN_LINE = 200
 """Letters of a line [count]; an instrument that says more without a break says nothing that is read."""
-_MOST_NAOH_ML = 500.0
 _ANSWERS = ("done", "fault", "printed", "no")
 _LEAST_G = -20000.0
 """A scale shows less than nothing once something is lifted off after taring."""
@@ -35,13 +34,6 @@ class Shown:
     value: float | None
     steady: bool
     checked: bool = False
-
-
-def _bounds(name: str) -> tuple[float, float]:
-    if name == "naoh_ml":
-        return 0.0, _MOST_NAOH_ML
-    low, high, _ = READINGS[name]
-    return (_LEAST_G if name == "mass_g" else low), high
 
 
 def read_line(kind: str, line: bytes) -> Shown | None:
@@ -58,7 +50,9 @@ def read_line(kind: str, line: bytes) -> Shown | None:
         value = float(figure)
     except ValueError:
         return None
-    low, high = _bounds(name)
+    low, high, _ = FIGURES[name].readable
+    if name == "mass_g":
+        low = _LEAST_G
     if not math.isfinite(value) or not low <= value <= high or not set(more) <= {"steady", "moving", "checked", "unchecked"}:
         return None
     return Shown(name, value, "steady" in more, "checked" in more)

@@ -5,7 +5,7 @@ import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Trouble } from "../parts/Notice";
-import { typed } from "../parts/say";
+import { typed } from "../parts/numbers";
 import { canLead, useSession } from "./session";
 
 /** How high the house stands: what boils there boils cooler. Batches that are under way keep what they were started with. */

@@ -1,5 +1,6 @@
 import { type ReactNode, useId } from "react";
-import { type Band, bandWord, figure, GAP } from "../parts/say";
+import { figure, GAP } from "../parts/numbers";
+import { type Band, bandWord } from "../parts/say";
 import { drawGauge } from "./layout";
 
 export interface GaugeProps {

@@ -1,9 +1,10 @@
 import type { ReactNode } from "react";
 import type { Figure as FigureData } from "../api/client";
-import { figure, GAP, type PropertyName, UNITS } from "./say";
+import { FIGURES, type FigureKey } from "../api/figures";
+import { figure, GAP, places } from "./numbers";
 
 export interface FigureProps {
-  name: PropertyName;
+  name: FigureKey;
   data: FigureData;
   /** Read with an instrument: no range, a solid line. Worked out: its range, a dotted line. */
   read?: boolean;
@@ -18,10 +19,11 @@ const half = (data: FigureData) => (data.high - data.low) / 2;
 
 /** A number with its unit, told apart by whether it was worked out or read; tap it for its working. */
 export function Figure({ name, data, read = false, size = "row", onWorking, label, unitWord }: FigureProps) {
-  const { unit, decimals } = UNITS[name];
+  const { name: long, unit } = FIGURES[name];
+  const decimals = places(data.value, FIGURES[name].decimals);
   const shown = figure(data.value, decimals);
   const around = half(data);
-  const visible = !read && around >= 0.5 * 10 ** -(decimals ?? 0);
+  const visible = !read && around >= 0.5 * 10 ** -decimals;
   const line = read ? "was-read" : "worked";
   const digits = size === "big" ? `font-head text-[25px] leading-none font-bold ${line}` : `figures text-[15px] font-bold ${line}`;
   const body: ReactNode = (
@@ -47,7 +49,7 @@ export function Figure({ name, data, read = false, size = "row", onWorking, labe
         onWorking();
       }}
       className="-mx-1 min-h-11 rounded-lg px-1 text-left hover:bg-pick md:min-h-0"
-      aria-label={`${label ?? name}: ${shown} ${unit}. Show the working`}
+      aria-label={`${label ?? long}: ${shown} ${unit}. Show the working`}
     >
       {body}
     </button>

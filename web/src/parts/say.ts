@@ -1,29 +1,6 @@
-/** Figures as the bench prints them. Display only: no rule of the job lives here. */
+/** Names of bands, times and lists in words. Display only: no rule of the job lives here. */
 
-export const GAP = "\u00a0";
-const MINUS = "\u2212";
-
-export function figure(value: number, decimals?: number): string {
-  const size = Math.abs(value);
-  const places = decimals ?? (size >= 99.95 ? 0 : size >= 9.995 ? 1 : 2);
-  const [whole = "0", rest] = size.toFixed(places).split(".");
-  const spaced = whole.replace(/\B(?=(\d{3})+$)/g, GAP);
-  const printed = rest ? `${spaced}.${rest}` : spaced;
-  return value < 0 && /[1-9]/.test(printed) ? MINUS + printed : printed;
-}
-
-export const UNITS = {
-  mass_g: { unit: "g", decimals: undefined },
-  volume_ml: { unit: "mL", decimals: 0 },
-  brix: { unit: "°Bx", decimals: 1 },
-  brix_reading: { unit: "°Bx", decimals: 1 },
-  acid_g_100ml: { unit: "g/100 mL", decimals: 2 },
-  sugar_g_100ml: { unit: "g/100 mL", decimals: 1 },
-  abv: { unit: "% vol", decimals: 1 },
-  density_g_ml: { unit: "g/mL", decimals: 3 },
-} as const;
-
-export type PropertyName = keyof typeof UNITS;
+import { GAP } from "./numbers";
 
 const BAND_WORDS = { sugar: "sugar", acid: "acid", solids: "rest", spirit: "spirit", water: "water" } as const;
 export type Band = keyof typeof BAND_WORDS;
@@ -56,10 +33,4 @@ export function span(ms: number): string {
   const hours = Math.floor(minutes / 60);
   if (hours >= 48) return `${Math.round(hours / 24)}${GAP}days`;
   return minutes % 60 ? `${hours}${GAP}h ${minutes % 60}${GAP}min` : `${hours}${GAP}h`;
-}
-
-/** A typed number in either decimal style; null when it is none yet. */
-export function typed(text: string): number | null {
-  const plain = text.replace(/[\s\u00a0]/g, "").replace(",", ".");
-  return /^-?\d+(\.\d*)?$|^-?\.\d+$/.test(plain) ? Number(plain) : null;
 }

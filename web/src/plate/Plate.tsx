@@ -1,5 +1,5 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useRef } from "react";
-import { figure } from "../parts/say";
+import { withoutUnit } from "../parts/numbers";
 import { fromPoint, marks, type PlateSpot, plateScale, RAYS, rayEnd, toX, toY } from "./layout";
 
 export interface PlateProps {
@@ -11,6 +11,7 @@ export interface PlateProps {
 }
 
 const SIZE = { width: 340, height: 268 };
+const coordinates = ({ sugar, acid }: PlateSpot) => `${withoutUnit("sugar_g_100ml", sugar)}, acid ${withoutUnit("acid_g_100ml", acid)}`;
 const STRIDE = { sugar: 0.5, acid: 0.05 };
 
 /** Where it tastes: a spot with its halo, pins of the house's others, and a flag to drag where it should be. */
@@ -48,7 +49,7 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
       className="moves w-full touch-none select-none text-[15px]"
       role="group"
-      aria-label={`Sugar ${figure(spot.sugar, 1)}, acid ${figure(spot.acid, 2)} g per 100 mL`}
+      aria-label={`Sugar ${coordinates(spot)} g per 100 mL`}
     >
       {RAYS.map((ratio) => {
         const end = rayEnd(scale, ratio);
@@ -99,7 +100,7 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
           stroke="var(--soft)"
           strokeWidth="2"
         >
-          <title>{`${pin.name}: sugar ${figure(pin.sugar, 1)}, acid ${figure(pin.acid, 2)}`}</title>
+          <title>{`${pin.name}: sugar ${coordinates(pin)}`}</title>
         </circle>
       ))}
       <ellipse
@@ -131,7 +132,7 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
           aria-valuemin={0}
           aria-valuemax={Math.round(scale.sugarMost)}
           aria-valuenow={Math.round(stands.sugar)}
-          aria-valuetext={`sugar ${figure(stands.sugar, 1)}, acid ${figure(stands.acid, 2)} g per 100 mL`}
+          aria-valuetext={`sugar ${coordinates(stands)} g per 100 mL`}
           className="cursor-grab focus-visible:outline-3 focus-visible:outline-offset-4 focus-visible:outline-rim"
           onPointerDown={(event) => {
             dragging.current = true;

@@ -1,4 +1,4 @@
-import { figure, GAP } from "../parts/say";
+import { figure, GAP } from "../parts/numbers";
 import { across, type Flow } from "./across";
 
 const SIZE = { width: 680, height: 320, bank: 185 };

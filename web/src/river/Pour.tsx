@@ -1,5 +1,5 @@
 import type { Schemas } from "../api/client";
-import { figure, GAP } from "../parts/say";
+import { figure, GAP } from "../parts/numbers";
 import { pour } from "./pour";
 
 const SIZE = { width: 340, height: 54 };

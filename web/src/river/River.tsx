@@ -1,5 +1,5 @@
 import { memo, useId, useLayoutEffect, useMemo, useRef, useState } from "react";
-import { figure, GAP } from "../parts/say";
+import { figure, GAP } from "../parts/numbers";
 import { drawRiver, type RiverStep, type RowBox } from "./layout";
 
 export interface RiverProps {

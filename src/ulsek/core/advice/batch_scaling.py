@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ..base import number_format as say
+from ..base.figures import FIGURES, with_unit
 from ..base.refusals import Refusal
 from ..evaluation.evaluate import Evaluation, evaluate
 from ..evaluation.flow import Inputs, flow
@@ -162,7 +163,7 @@ def factor_for_vessel(
 
 
 _TOO_COARSE = 0.02
-_TELLS = {"brix": 0.1, "acid_g_100ml": 0.02, "volume_ml": 1.0}
+_READ_AFTER_ROUNDING = ("brix", "acid_g_100ml", "volume_ml")
 
 
 @dataclass(frozen=True, slots=True)
@@ -202,9 +203,11 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
     changes: dict[str, float] = {}
     if evaluation.last is not None and again.last is not None:
         before, after = evaluation.figures[evaluation.last], again.figures[again.last]
-        changes = {name: after.get(name, 0.0) - before.get(name, 0.0) for name in _TELLS}
+        changes = {name: after.get(name, 0.0) - before.get(name, 0.0) for name in _READ_AFTER_ROUNDING}
     told = [
-        f"{say.of(name, abs(change))} {'more' if change > 0 else 'less'}" for name, change in changes.items() if abs(change) >= _TELLS[name]
+        f"{with_unit(name, abs(change))} {'more' if change > 0 else 'less'}"
+        for name, change in changes.items()
+        if abs(change) >= FIGURES[name].least_change
     ]
     to = f"{resolution_g:g} g" + (f" and {jigger_ml:g} mL" if jigger_ml is not None else "")
     words = f"Rounded to {to} it reads {' and '.join(told)}." if told else f"Rounding to {to} changes nothing that anybody could read."
@@ -218,7 +221,7 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
 
 def _coarse_words(material: Material, mass: float, resolution_g: float) -> str:
     """What to do where a scale is too coarse: what dissolves is thinned ten-fold, the rest wants a finer scale."""
-    unsure = f"{material.name}: {say.grams(mass)} on a scale of {resolution_g:g} g is {100 * resolution_g / mass:.0f} % unsure"
+    unsure = f"{material.name}: {say.grams(mass)} on a scale of {resolution_g:g} g is {say.figure(100 * resolution_g / mass, 0)} % unsure"
     if material.per_gram().of("insolubles") > 0.02:
         return f"{unsure}; take a finer scale."
     return f"{unsure}; thin it ten-fold ({say.grams(10 * mass)} in {say.grams(90 * mass)} of water) and weigh {say.grams(10 * mass)} of that, or take a finer scale."

@@ -10,9 +10,10 @@ import math
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import combinations, product
-from typing import Any, Literal
+from typing import Any, Literal, get_args
 
 from ..base import number_format as say
+from ..base.figures import FIGURES, Bounds, with_unit
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
@@ -28,16 +29,8 @@ from ..spec.spec import Goal
 
 AimProperty = Literal["brix", "brix_reading", "acid_g_100ml", "sugar_g_100ml", "abv", "volume_ml", "mass_g", "ph", "cost"]
 Bound = Literal["is", "least", "most"]
-AIMS: Mapping[str, tuple[float, float, str]] = {
-    "brix": (0.0, 90.0, "from 0 to 90 °Bx"),
-    "brix_reading": (0.0, 85.0, "from 0 to 85 °Bx"),
-    "acid_g_100ml": (0.0, 60.0, "from 0 to 60 g/100 mL"),
-    "sugar_g_100ml": (0.0, 130.0, "from 0 to 130 g/100 mL"),
-    "abv": (0.0, 97.0, "from 0 to 97 % vol"),
-    "volume_ml": (0.1, 1e6, "from 0.1 mL to 1 000 L"),
-    "mass_g": (0.1, 1e6, "from 0.1 g to a tonne"),
-    "ph": (1.0, 9.0, "from pH 1 to 9"),
-    "cost": (0.0, 1e6, "zero or more"),
+AIMS: Mapping[str, Bounds] = {key: FIGURES[key].bounds for key in get_args(AimProperty) if key != "cost"} | {
+    "cost": Bounds(0.0, 1e6, "zero or more")
 }
 """What can be aimed at, with its bounds in words."""
 
@@ -72,7 +65,7 @@ class Aim:
 
     def said(self) -> str:
         """ "40.0 °Bx", "at most 5.00 in cost"."""
-        figure = f"{say.figure(self.value)} in cost" if self.property == "cost" else say.of(self.property, self.value)
+        figure = f"{say.figure(self.value)} in cost" if self.property == "cost" else with_unit(self.property, self.value)
         figure = f"pH {figure}" if self.property == "ph" else figure
         return {"is": figure, "least": f"at least {figure}", "most": f"at most {figure}"}[self.bound]
 

@@ -1,16 +1,333 @@
-"""Figures: what instruments read of a liquid, each with the bounds of its readings."""
+"""The registry of figures: what every figure of a liquid is called, its unit and decimals, its bounds, how it is read, its formula and source.
+
+A figure is described here and nowhere else. Its function stands in `properties.measure.PROPERTY`; the front end's tables are written from here
+(`bin/types`), and so is the page `docs/core/figures.md` (`bin/docs`).
+"""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
+from types import MappingProxyType
+from typing import NamedTuple
+
+from .number_format import GAP, MINUS, amount, figure
+
 MOST_G = 1e6
 """Largest mass that is accepted [g]: one tonne; also the largest volume [mL]."""
-READINGS = {
-    "brix_reading": (0.0, 85.0, "a refractometer reads from 0 to 85 °Bx"),
-    "acid_g_100ml": (0.0, 60.0, "titratable acid lies from 0 to 60 g/100 mL"),
-    "mass_g": (0.0, MOST_G, "from 0 g to a tonne"),
-    "volume_ml": (0.0, MOST_G, "from 0 mL to 1 000 L"),
-    "ph": (0.0, 14.0, "a meter reads from pH 0 to 14"),
-    "water_activity": (0.0, 1.0, "water activity lies from 0 to 1"),
-    "temperature_c": (-30.0, 200.0, "a kitchen thermometer reads from −30 to 200 °C"),
-}
-"""By figure: least and most that can be read, in the figure's unit, and the same in words."""
+_LARGEST = {("g", MOST_G): "a tonne", ("mL", MOST_G): "1 000 L"}
+_VOLUMES = "volumes at 20 °C: ICUMSA SPS-4 (1998) for sugar and water, OIML R 22 for alcohol, apparent volumes for acids"
+
+
+class Bounds(NamedTuple):
+    """Least and largest accepted value, both included, in the figure's unit, and the same in words."""
+
+    low: float
+    high: float
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Instrument:
+    """What reads a figure.
+
+    `name` is its title and `use` the condition of a good reading; `shows` is how its bounds are introduced. `range` is what it can show, in the
+    figure's unit (None: the figure's own limits). `half_range` is the half-range (5 to 95 %) of one reading with its sampling, in the figure's unit
+    (None: readings are not compared with predictions); house experience, not a standard.
+    """
+
+    name: str
+    use: str
+    shows: str
+    range: tuple[float, float] | None = None
+    half_range: float | None = None
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """One figure.
+
+    `name` stands in sentences, `short` heads a row of results, `sought` is what it is called as a target where its short name and unit do not say it.
+    `unit` is empty for a pure number; `decimals` None prints by size (`number_format.places`). `limits` are the least and largest value that may be
+    aimed at. `least_change`, in its unit, or `least_share` of the value before is the smallest change that is worth telling. `goal_tolerance` is the
+    tolerance of a goal when none is given (house experience); None: no goal is offered. `formula` in words, `source` of the formula and its constants.
+    """
+
+    key: str
+    name: str
+    unit: str
+    decimals: int | None = None
+    short: str = ""
+    sought: str = ""
+    limits: tuple[float, float] | None = None
+    instrument: Instrument | None = None
+    least_change: float = 0.0
+    least_share: float = 0.0
+    goal_tolerance: float | None = None
+    formula: str = ""
+    source: str = ""
+
+    @property
+    def title(self) -> str:
+        """The name with a capital letter, except pH."""
+        return self.name if self.name == "pH" else self.name[:1].upper() + self.name[1:]
+
+    @property
+    def target_label(self) -> str:
+        """What it is called as a target: "°Bx", "acid, g/100 mL"."""
+        return self.sought or f"{self.short}, {self.unit}"
+
+    @property
+    def bounds(self) -> Bounds:
+        """What may be aimed at. Raises LookupError for a figure without limits."""
+        if self.limits is None:
+            raise LookupError(f"The figure {self.key} has no limits")
+        return Bounds(*self.limits, self._between(*self.limits))
+
+    @property
+    def readable(self) -> Bounds:
+        """What its instrument can show. Raises LookupError for a figure without an instrument."""
+        limits = self.instrument and (self.instrument.range or self.limits)
+        if self.instrument is None or not limits:
+            raise LookupError(f"The figure {self.key} has no instrument")
+        return Bounds(*limits, f"{self.instrument.shows} {self._between(*limits)}".strip())
+
+    @property
+    def is_compared(self) -> bool:
+        """Whether a reading of it is compared with what was predicted."""
+        return self.instrument is not None and self.instrument.half_range is not None
+
+    def _between(self, low: float, high: float) -> str:
+        least, most = (f"{end:,g}".replace(",", GAP).replace("-", MINUS) for end in (low, high))
+        if (self.unit, high) in _LARGEST:
+            return f"from {least} {self.unit} to {_LARGEST[self.unit, high]}"
+        return f"from {least} to {most} {self.unit}" if self.unit else f"from {self.name} {least} to {most}"
+
+
+FIGURES: Mapping[str, Figure] = MappingProxyType(
+    {
+        item.key: item
+        for item in (
+            Figure(
+                "mass_g",
+                "weight",
+                "g",
+                short="weight",
+                sought="grams in all",
+                limits=(0.1, MOST_G),
+                instrument=Instrument("Weight", "Without the vessel.", "", (0.0, MOST_G), 2.0),
+                formula="everything that went in, less everything that left",
+                source="mass balance",
+            ),
+            Figure(
+                "volume_ml",
+                "volume",
+                "mL",
+                short="yield",
+                sought="the mL line",
+                limits=(0.1, MOST_G),
+                instrument=Instrument("Volume line", "At eye height.", "", (0.0, MOST_G), 10.0),
+                least_change=1.0,
+                least_share=0.005,
+                formula="water with the sugars by their density, plus grams of each acid and salt times the room it takes",
+                source=_VOLUMES,
+            ),
+            Figure(
+                "density_g_ml",
+                "density",
+                "g/mL",
+                3,
+                formula="weight of the liquid divided by its volume",
+                source=_VOLUMES,
+            ),
+            Figure(
+                "brix",
+                "dissolved solids",
+                "°Bx",
+                1,
+                short="solids",
+                sought="°Bx",
+                limits=(0.0, 90.0),
+                least_change=0.1,
+                goal_tolerance=0.5,
+                formula="dissolved solids other than alcohol, divided by the weight of the liquid, times 100",
+                source="definition of °Bx, mass balance",
+            ),
+            Figure(
+                "brix_reading",
+                "the refractometer's reading",
+                "°Bx",
+                1,
+                limits=(0.0, 85.0),
+                instrument=Instrument("Refractometer", "Clear, stirred, at 20 °C.", "a refractometer reads", half_range=0.2),
+                formula="true °Bx less what acid makes the refractometer miss (0.012 + 0.193 A − 0.0004 A², A in % acid)",
+                source="correction of the citrus juice trade",
+            ),
+            Figure(
+                "sugar_g_100ml",
+                "sugars",
+                "g/100 mL",
+                1,
+                short="sugar",
+                limits=(0.0, 130.0),
+                least_change=0.2,
+                formula="grams of all sugars divided by the volume, times 100",
+                source=f"definition; {_VOLUMES}",
+            ),
+            Figure(
+                "acid_g_100ml",
+                "titratable acid",
+                "g/100 mL",
+                2,
+                short="acid",
+                limits=(0.0, 60.0),
+                instrument=Instrument("Titration", "As citric, at the first pink that stays.", "titratable acid lies", half_range=0.06),
+                least_change=0.02,
+                goal_tolerance=0.05,
+                formula="protons of every acid up to pH 8.2, less those potassium has taken, as citric acid (64.041 g each), divided by the volume, times 100",
+                source=f"definition; {_VOLUMES}",
+            ),
+            Figure(
+                "abv",
+                "alcohol",
+                "% vol",
+                1,
+                short="alcohol",
+                sought="% vol",
+                limits=(0.0, 97.0),
+                instrument=Instrument("Strength", "By a laboratory, or of what was distilled.", "strength lies", half_range=0.5),
+                least_change=0.1,
+                formula="millilitres of ethanol divided by the volume, times 100",
+                source="definition; OIML R 22, contraction counted",
+            ),
+            Figure(
+                "ph",
+                "pH",
+                "",
+                2,
+                limits=(1.0, 9.0),
+                instrument=Instrument("pH meter", "At 20 to 25 °C, rinsed.", "a meter reads", (0.0, 14.0), 0.1),
+                formula="the acidity at which all charges come out even: what each acid gives off against what potassium and sodium have taken, activities after Davies",
+                source="electroneutrality; Davies 1962; constants at 25 °C. A meter shows less in thick syrup. Never a measure of sourness",
+            ),
+            Figure(
+                "water_activity",
+                "water activity",
+                "",
+                3,
+                instrument=Instrument("Water activity meter", "In its closed cup, at 25 °C.", "a meter reads", (0.0, 1.0), 0.01),
+                formula="the product of what each dissolved thing would leave alone in all the water",
+                source="Ross 1975; Norrish 1966; Starzak and Peacock 1997; Pitzer and Mayorga 1973 for salt",
+            ),
+            Figure(
+                "freezing_c",
+                "freezing point",
+                "°C",
+                1,
+                formula="where the liquid holds its water as hard as ice does",
+                source="Murphy and Koop 2005; water activity at that temperature",
+            ),
+            Figure(
+                "boiling_c",
+                "boiling point",
+                "°C",
+                1,
+                formula="where the vapour pressures of water and alcohol add up to the air's",
+                source="Wagner and Pruss 2002; van Laar for alcohol",
+            ),
+            Figure(
+                "viscosity_mpa_s",
+                "viscosity",
+                "mPa·s",
+                formula="taken as sucrose of equal °Bx at 20 °C; gum, pectin and pulp thicken more",
+                source="Génotelle 1978; Swindells 1958",
+            ),
+            Figure(
+                "sweetness_g_100ml",
+                "sweetness, as sugar",
+                "g/100 mL",
+                1,
+                formula="grams of each sugar times how sweet it is against white sugar, by volume",
+                source="compiled relative sweetness",
+            ),
+            Figure(
+                "acid_g_100g",
+                "titratable acid by weight",
+                "g/100 g",
+                2,
+                formula="titratable acid, as citric, divided by the weight of the liquid, times 100",
+                source="definition",
+            ),
+            Figure(
+                "abw",
+                "alcohol by weight",
+                "% w/w",
+                1,
+                formula="grams of ethanol divided by the weight of the liquid, times 100",
+                source="definition",
+            ),
+            Figure(
+                "carbonation_g_l",
+                "carbon dioxide",
+                "g/L",
+                1,
+                formula="grams of carbon dioxide divided by the volume in litres",
+                source="definition",
+            ),
+            Figure(
+                "temperature_c",
+                "temperature",
+                "°C",
+                1,
+                instrument=Instrument("Thermometer", "In the middle.", "a kitchen thermometer reads", (-30.0, 200.0)),
+                source="read",
+            ),
+            Figure(
+                "naoh_ml",
+                "base from the burette",
+                "mL",
+                2,
+                instrument=Instrument("Burette", "At the first pink that stays.", "", (0.0, 500.0)),
+                source="read",
+            ),
+            Figure("quinine_mg_l", "quinine", "mg/L", 2, source="mass balance, at the unfavourable end of its range"),
+            Figure("added_sugar_percent", "added sugar", "%", 2, source="grams of sweeteners that went in, per 100 g of product"),
+        )
+    }
+)
+"""Every figure by its key. The key is the name in files, answers and commands, with the unit in it."""
+
+BENCH_READINGS = ("brix_reading", "acid_g_100ml", "mass_g", "temperature_c", "ph", "volume_ml")
+"""What may be read at the bench, in the order in which it is offered."""
+RUN_READINGS = (*BENCH_READINGS, "water_activity")
+"""What an event of a run may record as read."""
+
+
+def half_range(key: str) -> float:
+    """Half-range (5 to 95 %) of one reading of a figure, in its unit: 0.2 for "brix_reading". Raises LookupError if its readings are not compared."""
+    instrument = FIGURES[key].instrument
+    if instrument is None or instrument.half_range is None:
+        raise LookupError(f"Readings of {key} are not compared with predictions")
+    return instrument.half_range
+
+
+def with_unit(key: str, value: float) -> str:
+    """A value of a figure as it is printed, with its unit: 40 of "brix" is "40.0 °Bx", 2.9 of "ph" is "2.90"."""
+    item = FIGURES[key]
+    return amount(value, item.unit, item.decimals) if item.unit else figure(value, item.decimals)
+
+
+def named(key: str, value: float) -> str:
+    """The same, with the name before a pure number: "40.0 °Bx", "pH 2.90", "water activity 0.870"."""
+    item = FIGURES[key]
+    return with_unit(key, value) if item.unit else f"{item.name} {with_unit(key, value)}"
+
+
+def with_half_range(key: str, value: float, half_range: float) -> str:
+    """A value with its unit and its half-range: "80.0 °Bx ± 0.2"."""
+    return f"{with_unit(key, value)} ± {figure(half_range, FIGURES[key].decimals)}"
+
+
+def spread(key: str, low: float, high: float) -> str:
+    """Both ends of a range without the unit: "39.5 to 40.5"."""
+    return " to ".join(figure(end, FIGURES[key].decimals) for end in (low, high))

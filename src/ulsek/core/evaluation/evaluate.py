@@ -8,9 +8,9 @@ from decimal import Decimal
 from functools import cached_property
 from typing import Any
 
+from ..base.figures import half_range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
-from ..materials.composition import READ_ACID, READ_BRIX
 from ..materials.material import Material
 from ..properties.ph import ph_or_neutral
 from ..safety.barriers import NOTHING_SHOWN, Evidence
@@ -105,11 +105,9 @@ class Evaluation(FlowFigures):
             makeup = reading_of(material.makeup) if material is not None else None
             if material is None or makeup is None or (makeup.brix_read if which == "brix" else makeup.acid_read):
                 continue
-            reading, instrument, own = (
-                ("brix_reading", READ_BRIX, makeup.brix_reading) if which == "brix" else ("acid_g_100ml", READ_ACID, makeup.acid_g_100ml)
-            )
+            reading, own = ("brix_reading", makeup.brix_reading) if which == "brix" else ("acid_g_100ml", makeup.acid_g_100ml)
             slope = [own.half_width if j == i else 0.0 for j in range(len(self.belief.groups))]
-            then = self.belief.spread_after(middle, slope, instrument)
+            then = self.belief.spread_after(middle, slope, half_range(reading))
             if best is None or then < best.half_then:
                 best = Narrowing(name, key, material.name, reading, shares.get(group, 0.0), now, then)
         return best if best and best.half_then < 0.8 * now else None

@@ -5,9 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
+from ..base.figures import half_range
 from ..base.ranges import Range
 from ..base.refusals import Refusal
-from ..materials.composition import READ_BRIX
 from ..materials.vessel_state import Matter
 from ..operations.amounts import VESSEL
 from ..properties.bounds import is_solution
@@ -63,10 +63,11 @@ def _read_water_activity(evaluation: FlowFigures, evidence: Evidence) -> float |
     reading, final = evidence.read.get("brix_reading"), evaluation.final
     if reading is None or final is None or evaluation.last is None or not is_solution(final):
         return None
-    as_read = thinned_to(final, max(0.1, reading - READ_BRIX))
+    half = half_range("brix_reading")
+    as_read = thinned_to(final, max(0.1, reading - half))
     value = water_activity(saturated(as_read))
     rest = evaluation.belief.spread_after(
-        evaluation.slopes(evaluation.last, "water_activity").middle, evaluation.slopes(evaluation.last, "brix_reading").middle, READ_BRIX
+        evaluation.slopes(evaluation.last, "water_activity").middle, evaluation.slopes(evaluation.last, "brix_reading").middle, half
     )
     return min(1.0, value + math.hypot(rest, water_activity_doubt(as_read, value)[1]))
 

@@ -5,20 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..base import number_format as say
+from ..base.figures import half_range, named, with_half_range
 from ..base.ranges import Range
-from ..materials.composition import READ_ACID, READ_BRIX
 
-INSTRUMENT = {
-    "brix_reading": READ_BRIX,
-    "acid_g_100ml": READ_ACID,
-    "mass_g": 2.0,
-    "volume_ml": 10.0,
-    "ph": 0.1,
-    "water_activity": 0.01,
-    "abv": 0.5,
-}
-"""Half-range of one reading, in its own unit; house experience, not a standard."""
 AGREES_WITHIN = 1.2
 """A reading agrees within 1.2 times the 5 to 95 % half-range of prediction and instrument together: 95 % of honest readings do."""
 SPIRIT_BLURS_BX = 0.03
@@ -30,8 +19,10 @@ plants in it, whose own acid nobody has listed. Estimates, house experience."""
 
 
 def instrument_half_range(name: str, abv: float = 0.0) -> float:
-    """Half-range of one reading of `name` in its own unit, in a liquid of `abv` [% vol]."""
-    half = INSTRUMENT[name]
+    """Half-range (5 to 95 %) of one reading of `name`, in its own unit, in a liquid of `abv` [% vol]. Raises LookupError for a figure whose readings are
+    not compared with predictions. Source: `base.figures.FIGURES`.
+    """
+    half = half_range(name)
     return math.hypot(half, SPIRIT_BLURS_BX * abv) if name == "brix_reading" else half
 
 
@@ -56,13 +47,12 @@ class Agreement:
     @property
     def read_words(self) -> str:
         """ "10.0 °Bx", "pH 2.90"."""
-        said = {"ph": "pH ", "water_activity": "water activity "}.get(self.name, "")
-        return f"{said}{say.of(self.name, self.value)}"
+        return named(self.name, self.value)
 
     @property
     def predicted_words(self) -> str:
         """ "80.0 °Bx ± 0.2"."""
-        return f"{say.of(self.name, self.predicted.value)} ± {say.figure(self.predicted.half_width, say.DECIMALS_OF.get(self.name))}"
+        return with_half_range(self.name, self.predicted.value, self.predicted.half_width)
 
 
 def agreement(name: str, value: float, predicted: Range, *, spread: float | None = None, abv: float = 0.0) -> Agreement:

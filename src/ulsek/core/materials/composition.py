@@ -10,7 +10,9 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
+from ..base import number_format as say
 from ..base.budgets import PARTS, within
+from ..base.figures import FIGURES, half_range
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -18,15 +20,13 @@ from ..chemistry.substances import ACIDS, CITRIC_EQUIVALENT_G, SUBSTANCES, SUGAR
 from ..properties import density, sugar
 from ..properties.ph import cation_from_ph
 
-READ_BRIX = 0.2
-"""Half-range [°Bx] left after one refractometer reading; instrument and sampling, house experience."""
 RISE_TOGETHER = 0.7
 """Correlation of °Bx and acid of one fruit before either is read: water and ripeness move both. House experience, not a standard."""
 DEFAULT_ACIDS, DEFAULT_SUGARS = {"citric_acid": 1.0}, {"sucrose": 0.34, "glucose": 0.33, "fructose": 0.33}
 """Splits of what is known by its label alone: citric acid, as labels declare acidity, and sugars in even parts; the totals are the label's, only pH and water activity
 depend on the split. House judgement."""
-READ_ACID = 0.06
-"""Half-range [g/100 mL] left after one titration; burette and end point, house experience."""
+MOST_JUICE_ACID_G_100ML = 15.0
+"""More titratable acid than any juice has [g/100 mL]."""
 
 
 @dataclass(frozen=True)
@@ -49,7 +49,9 @@ class BySubstance:
         if filled > 1.0 and z:
             return Contents({key: share / filled for key, share in shares.items()})
         if filled > 1.0 + 1e-9:
-            raise Refusal(f"The makeup holds {filled * 100:.1f} g in 100 g", bound="it cannot pass 100 g", remedy="Check the parts")
+            raise Refusal(
+                f"The makeup holds {say.figure(filled * 100, 1)} g in 100 g", bound="it cannot pass 100 g", remedy="Check the parts"
+            )
         return Contents({**shares, "water": 1.0 - filled} if filled < 1.0 else shares)
 
     @property
@@ -159,8 +161,8 @@ def _from_readings(
         sugars = solids - acids - potassium - others
         if sugars < 0:
             raise Refusal(
-                f"{reading:.1f} °Bx and {acid_g_100ml:.2f} g/100 mL acid cannot both be right",
-                bound=f"that much acid alone is {100 * (acids + potassium + others):.1f} g of solids in 100 g",
+                f"{say.figure(reading, 1)} °Bx and {say.figure(acid_g_100ml, 2)} g/100 mL acid cannot both be right",
+                bound=f"that much acid alone is {say.figure(100 * (acids + potassium + others), 1)} g of solids in 100 g",
                 remedy="Read both again; pulp and a warm prism mislead",
                 code="readings_disagree",
             )
@@ -187,7 +189,7 @@ def _split(data: Any, allowed: tuple[str, ...], where: str) -> dict[str, float]:
     shares = {key: Range.read(value, f"{where}/{key}").value for key, value in data.items()}
     total = math.fsum(shares.values())
     if not 0.98 <= total <= 1.02:
-        raise Refusal(f"The shares add up to {total:.2f}", where, "they must add up to 1")
+        raise Refusal(f"The shares add up to {say.figure(total, 2)}", where, "they must add up to 1")
     return {key: share / total for key, share in shares.items()}
 
 
@@ -212,7 +214,9 @@ def _by_parts(data: Any, where: str, source: str) -> ByParts:
     if "flesh" in makeups:
         shares["flesh"] = rest
     if rest < -1e-9 or ("flesh" not in makeups and abs(rest) > 1e-6):
-        raise Refusal(f"The parts add up to {1.0 - rest:.3f}", f"{where}/parts", "they must add up to 1, or leave the rest to flesh")
+        raise Refusal(
+            f"The parts add up to {say.figure(1.0 - rest, 3)}", f"{where}/parts", "they must add up to 1, or leave the rest to flesh"
+        )
     return ByParts(shares, makeups, source)
 
 
@@ -234,8 +238,8 @@ def read_makeup(data: Any, where: str) -> Makeup:
         return makeup
     if data.get("by") == "reading":
         return ByReading(
-            Range.read(data.get("brix_reading"), f"{where}/brix_reading", ceiling=85.0),
-            Range.read(data.get("acid_g_100ml"), f"{where}/acid_g_100ml", ceiling=60.0),
+            Range.read(data.get("brix_reading"), f"{where}/brix_reading", ceiling=FIGURES["brix_reading"].readable.high),
+            Range.read(data.get("acid_g_100ml"), f"{where}/acid_g_100ml", ceiling=FIGURES["acid_g_100ml"].readable.high),
             _split(data.get("acid_split", DEFAULT_ACIDS), ACIDS, f"{where}/acid_split"),
             _split(data.get("sugar_split", DEFAULT_SUGARS), SUGARS, f"{where}/sugar_split"),
             Range.read(data.get("potassium_mg_100g", 0), f"{where}/potassium_mg_100g", ceiling=2000.0).value,
@@ -262,23 +266,24 @@ def with_readings(makeup: dict[str, Any], readings: Mapping[str, float], source:
             "This material is not known by readings", remedy="Only juices and other liquids with a reading of their own can be read"
         )
     read = dict(makeup)
-    for name, half, ceiling, words in (
-        ("brix_reading", READ_BRIX, 85.0, "a refractometer reads from 0 to 85 °Bx"),
-        ("acid_g_100ml", READ_ACID, 15.0, "a titration of juice gives 0 to 15 g/100 mL"),
+    for name, (least, most, words) in (
+        ("brix_reading", FIGURES["brix_reading"].readable),
+        ("acid_g_100ml", (0.0, MOST_JUICE_ACID_G_100ML, f"a titration of juice gives 0 to {MOST_JUICE_ACID_G_100ML:g} g/100 mL")),
     ):
         if name not in readings:
             continue
         value = readings[name]
-        if not math.isfinite(value) or not 0.0 <= value <= ceiling:
+        if not math.isfinite(value) or not least <= value <= most:
             raise Refusal(f"A reading of {value:g} cannot be", name, words, "Read again, or check the unit", code="reading_out_of_range")
-        read[name] = Range.around(value, half, floor=0.0).as_data()
+        read[name] = Range.around(value, half_range(name), floor=0.0).as_data()
         read["brix_read" if name == "brix_reading" else "acid_read"] = True
     if "ph" in readings:
-        if not math.isfinite(readings["ph"]) or not 1.0 <= readings["ph"] <= 9.0:
+        least, most, words = FIGURES["ph"].bounds
+        if not math.isfinite(readings["ph"]) or not least <= readings["ph"] <= most:
             raise Refusal(
                 f"A reading of {readings['ph']:g} cannot be",
                 "ph",
-                "a meter shows a food between pH 1 and 9",
+                f"a meter shows a food {words}",
                 "Check the meter in its buffers",
                 code="reading_out_of_range",
             )

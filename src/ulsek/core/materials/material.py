@@ -10,6 +10,7 @@ from decimal import Decimal, InvalidOperation
 from functools import cached_property
 from typing import Any
 
+from ..base.figures import FIGURES
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -148,7 +149,11 @@ def _hue(data: Any, where: str) -> Hue | None:
         if not isinstance(point, dict) or not re.fullmatch(r"#[0-9a-fA-F]{6}", str(point.get("colour"))):
             raise Refusal(f"“{point}” is no point of a hue", where, "it needs ph, colour as #rrggbb and word")
         read.append(
-            (Range.read(point.get("ph"), f"{where}/ph", ceiling=14.0).value, str(point["colour"]).lower(), str(point.get("word") or ""))
+            (
+                Range.read(point.get("ph"), f"{where}/ph", ceiling=FIGURES["ph"].readable.high).value,
+                str(point["colour"]).lower(),
+                str(point.get("word") or ""),
+            )
         )
     strength = Range.read(data.get("strength", 1), f"{where}/strength", ceiling=1e4).value
     return Hue(tuple(sorted(read)), strength, Range.read(data.get("minutes", 5), f"{where}/minutes", floor=0.01, ceiling=1e6).value)

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -165,14 +166,14 @@ class Enzyme(_Fining):
             yield self.remark(
                 "enzyme_slow",
                 "check",
-                f"After {say.amount(self.minutes, 'min', 0)} about {100 * done:.0f} % of the pectin is cut, and half of it clears a juice: cold and acid slow it.",
+                f"After {say.amount(self.minutes, 'min', 0)} about {say.figure(100 * done, 0)} % of the pectin is cut, and half of it clears a juice: cold and acid slow it.",
                 "Warmer, longer, or more by the maker's sheet; or an egg raft or agar instead",
             )
         if strength > 12.0:
             yield self.remark(
                 "enzyme_in_spirit",
                 "check",
-                f"Alcohol of {say.of('abv', strength)} stops the enzyme.",
+                f"Alcohol of {with_unit('abv', strength)} stops the enzyme.",
                 "Clarify the juice before the spirit goes in",
             )
 
@@ -223,7 +224,7 @@ class Agar(_Fining):
             )
         if _strength(before.liquor) > 20.0:
             yield self.remark(
-                "agar_in_spirit", "check", f"In {say.of('abv', _strength(before.liquor))} agar sets poorly.", "Clarify before the spirit"
+                "agar_in_spirit", "check", f"In {with_unit('abv', _strength(before.liquor))} agar sets poorly.", "Clarify before the spirit"
             )
 
 
@@ -267,7 +268,7 @@ class MilkClarify(_Fining):
             yield self.remark(
                 "no_curd",
                 "check",
-                f"{say.of('acid_g_100ml', acid)} of acid does not curdle milk.",
+                f"{with_unit('acid_g_100ml', acid)} of acid does not curdle milk.",
                 "Milk needs pH 4.6 or lower: bring the acid up first",
             )
         yield self.remark("milk_stays", "note", "Clear is not free from milk: lactose and whey protein stay, and so does the allergen.")
@@ -302,4 +303,6 @@ class Settle(_Fining):
     def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
         pectin = 100.0 * before.liquor.of("pectin") / before.liquor.mass_g
         if pectin > 0.2:
-            yield self.remark("pectin_holds_haze", "check", f"{pectin:.1f} % pectin holds the haze up for weeks.", "Use the enzyme first")
+            yield self.remark(
+                "pectin_holds_haze", "check", f"{say.figure(pectin, 1)} % pectin holds the haze up for weeks.", "Use the enzyme first"
+            )

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -100,8 +101,8 @@ def bring_to(contents: Contents, reaches: Sequence[Reach]) -> list[float]:
     more = figure_of(worst.property, contents + worst.unit.scaled(0.01 * contents.mass_g))
     direction = "raises" if more > now + 1e-12 else "lowers" if more < now - 1e-12 else "does not change"
     raise Refusal(
-        f"{say.of(worst.property, worst.value)} cannot be reached by adding {worst.name.lower()}",
-        bound=f"the vessel stands at {say.of(worst.property, now)}, and {worst.name.lower()} {direction} it",
+        f"{with_unit(worst.property, worst.value)} cannot be reached by adding {worst.name.lower()}",
+        bound=f"the vessel stands at {with_unit(worst.property, now)}, and {worst.name.lower()} {direction} it",
         remedy="Change the target, or add something else",
         code="unreachable",
     )
@@ -138,7 +139,10 @@ def to_cover_ml(pieces_ml: float, void: float, there_ml: float) -> float:
     needed = _COVER_OVER * pieces_ml / (1.0 - void) - pieces_ml - there_ml
     if needed <= 0:
         raise Refusal(
-            "It stands covered already", bound=f"{there_ml:.0f} mL are in the vessel", remedy="Leave this line out", code="unreachable"
+            "It stands covered already",
+            bound=f"{say.figure(there_ml, 0)} mL are in the vessel",
+            remedy="Leave this line out",
+            code="unreachable",
         )
     return needed
 
@@ -186,7 +190,7 @@ class OffHeat(Step):
             yield self.remark(
                 "too_hot_to_add",
                 "check",
-                f"It stands at {before.temperature_c:.0f} °C; this goes in below {self.below_c:g} °C.",
+                f"It stands at {say.figure(before.temperature_c, 0)} °C; this goes in below {self.below_c:g} °C.",
                 "Let it cool first",
             )
 
@@ -208,7 +212,7 @@ class MakeUp(Step):
             yield self.remark(
                 "line_read_hot",
                 "check",
-                f"It stands at {before.temperature_c:.0f} °C, and the line holds at 20 °C: made up hot it comes out short.",
+                f"It stands at {say.figure(before.temperature_c, 0)} °C, and the line holds at 20 °C: made up hot it comes out short.",
                 "Let it come to 20 °C before the last of the water",
             )
 

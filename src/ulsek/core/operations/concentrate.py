@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -44,7 +45,10 @@ def dripped(liquor: Contents, kept: float, k: float, block_c: float) -> tuple[Co
     drip["water"] = mass - solutes
     if drip["water"] > water:
         raise Refusal(
-            "The drip would hold more water than there is", bound=f"{water:.0f} g", remedy="Keep less of it", code="more_than_there_is"
+            "The drip would hold more water than there is",
+            bound=f"{say.figure(water, 0)} g",
+            remedy="Keep less of it",
+            code="more_than_there_is",
         )
     caught = Contents(drip)
     return caught, without(liquor, caught)
@@ -70,7 +74,7 @@ def kept_for(liquor: Contents, want: float, k: float, block_c: float) -> float:
         raise Refusal(
             f"No drip stands at {want:g} °Bx",
             "want",
-            f"at {block_c:g} °C the first of it reaches {stands(_FIRST):.0f}",
+            f"at {block_c:g} °C the first of it reaches {say.figure(stands(_FIRST), 0)}",
             "Ask for less, or freeze the drip a second time",
             "unreachable",
         )
@@ -125,7 +129,7 @@ class FreezeDrip(Step):
         yield self.remark(
             "left_in_ice",
             "note",
-            f"The ice keeps {100 * solids / whole:.0f} % of what was dissolved, at {say.of('brix', sugar.brix(left))}.",
+            f"The ice keeps {say.figure(100 * solids / whole, 0)} % of what was dissolved, at {with_unit('brix', sugar.brix(left))}.",
             "Melt it for a granita or as the water of the next syrup",
         )
         if before.liquor.of("ethanol"):
@@ -158,8 +162,8 @@ class VacuumReduce(Step):
         water = lost - spirit
         if water >= matter.liquor.of("water"):
             raise Refusal(
-                f"{lost:.0f} g cannot evaporate",
-                bound=f"the vessel holds {matter.liquor.of('water'):.0f} g of water",
+                f"{say.figure(lost, 0)} g cannot evaporate",
+                bound=f"the vessel holds {say.figure(matter.liquor.of('water'), 0)} g of water",
                 remedy="Stop earlier",
                 code="more_than_there_is",
             )

@@ -8,6 +8,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -227,12 +228,12 @@ class Infuse(Steep):
             yield self.remark(
                 "weaker_spirit",
                 "note",
-                f"Fruit takes the spirit from {say.of('abv', first)} to {say.of('abv', last)}.",
+                f"Fruit takes the spirit from {with_unit('abv', first)} to {with_unit('abv', last)}.",
                 "Start stronger, or dry the fruit",
             )
         if first > 45.0:
             yield self.remark(
-                "flammable", "check", f"Spirit of {say.of('abv', first)} burns and so do its vapours.", "No flame, no hot plate, lid on"
+                "flammable", "check", f"Spirit of {with_unit('abv', first)} burns and so do its vapours.", "No flame, no hot plate, lid on"
             )
 
 

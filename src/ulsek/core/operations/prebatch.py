@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..materials.vessel_state import Bench, Matter, Outcome
@@ -48,13 +49,13 @@ class DiluteAhead(Step):
 
     def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
         del before
-        strength = say.of("abv", _strength(after.matter))
+        strength = with_unit("abv", _strength(after.matter))
         words = {"stir_ice": "stirring on ice", "shake": "shaking on ice", "build": "ice in the glass"}[self.served]
         least, most = _usual_melt(self.served)
         yield self.remark(
             "diluted_ahead",
             "note",
-            f"It pours at {strength}. {words[:1].upper()}{words[1:]} gives {least:.0f} to {most:.0f} % of its weight in water: weigh a glass before and after, once.",
+            f"It pours at {strength}. {words[:1].upper()}{words[1:]} gives {say.figure(least, 0)} to {say.figure(most, 0)} % of its weight in water: weigh a glass before and after, once.",
         )
 
 
@@ -98,7 +99,7 @@ class BottleAhead(Bottle):
 
     def _ice(self, before: Matter) -> Iterator[Remark]:
         """Whether it freezes where it stands: where its first ice forms, how much of its water is ice, and the room that it takes. Source: `freezing_c`, `ice_share`."""
-        strength = say.of("abv", _strength(before))
+        strength = with_unit("abv", _strength(before))
         try:
             starts = freezing_c(before.liquor)
         except Refusal as refusal:
@@ -118,21 +119,21 @@ class BottleAhead(Bottle):
             yield self.remark(
                 "sets_solid",
                 "stop",
-                f"{strength}: at {self._kept_at} {100 * share:.0f} % of its water is ice: it does not pour, and breaks the bottle.",
+                f"{strength}: at {self._kept_at} {say.figure(100 * share, 0)} % of its water is ice: it does not pour, and breaks the bottle.",
                 "Keep it in the fridge, make it stronger, or leave out part of the water",
             )
             return
         yield self.remark(
             "slush",
             "check",
-            f"{strength}: at {self._kept_at} {100 * share:.0f} % of its water is ice, and it grows by {grows:.0f} %.",
+            f"{strength}: at {self._kept_at} {say.figure(100 * share, 0)} % of its water is ice, and it grows by {say.figure(grows, 0)} %.",
             "Give it a warmer shelf or less water; what pours first is stronger than what stays",
         )
         if self.head_room_percent < grows + 2.0:
             yield self.remark(
                 "no_head_room",
                 "stop",
-                f"{self.head_room_percent:g} % head room is too little for ice that takes {grows:.0f} % more.",
+                f"{self.head_room_percent:g} % head room is too little for ice that takes {say.figure(grows, 0)} % more.",
                 f"Leave {math.ceil(grows + 3.0)} % and more",
             )
 

@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any
 
 from ..base import number_format as say
+from ..base.figures import FIGURES
 from ..base.remarks import Remark
 from ..evaluation.evaluate import Evaluation
 from ..materials.supply import material_of_key
@@ -27,9 +28,6 @@ def _figures(evaluation: Evaluation) -> dict[str, float]:
     return figures
 
 
-_UNITS = {"abv": "% vol", "sugar_g_100ml": "g/100 mL", "quinine_mg_l": "mg/L", "added_sugar_percent": "%"}
-
-
 def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[str, float]) -> str:
     """What speaks against the name, in words; empty when nothing does."""
     kinds = {material.kind: material.name.lower() for material in evaluation.used}
@@ -45,7 +43,7 @@ def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[s
         return f"It is not free from {rule['claim']}"
     value = figures.get(str(rule.get("figure")), 0.0)
     if value > rule.get("most", value) or value < rule.get("least", value):
-        return f"It has {say.figure(value, 2)}{say.GAP}{_UNITS[rule['figure']]}"
+        return f"It has {say.amount(value, FIGURES[rule['figure']].unit, 2)}"
     return ""
 
 

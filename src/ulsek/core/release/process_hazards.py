@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Mapping, Sequence
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..base.remarks import Remark
 from ..evaluation.flow import Flow, StepFlow
 from ..materials.material import Material
@@ -27,10 +28,10 @@ _REACTIVE = ("aluminium", "aluminum", "copper", "brass", "unlined", "cast iron")
 
 def _of_spirit(done: StepFlow, where: str, before: float, after: float) -> Iterator[Remark]:
     if done.step.family == "heat" and before > 0.5:
-        text = f"Spirit doesn't all boil off: {say.of('abv', after)} of {say.of('abv', before)} remain."
+        text = f"Spirit doesn't all boil off: {with_unit('abv', after)} of {with_unit('abv', before)} remain."
         yield Remark("spirit_remains", "check", where, text, "Declare it; never call it free from alcohol")
     if done.step.family == "heat" and before >= _BURNS_ABV:
-        text = f"Spirit of {say.of('abv', before)} on heat gives off vapour that burns."
+        text = f"Spirit of {with_unit('abv', before)} on heat gives off vapour that burns."
         yield Remark("spirit_on_heat", "stop", where, text, f"Add the spirit off the heat, away from flame. {FOLLOW}")
     if done.step.verb == "freeze_drip" and before > 0.5:
         text = "Concentrating alcohol by freezing is ruled by law in many places."
@@ -43,7 +44,7 @@ def _of_spirit(done: StepFlow, where: str, before: float, after: float) -> Itera
 def _of_vessel(done: StepFlow, where: str, vessel: str) -> Iterator[Remark]:
     acid = measure(done.before.liquor).get("acid_g_100ml", 0.0) if any(metal in vessel.lower() for metal in _REACTIVE) else 0.0
     if acid >= 1.0:
-        text = f"{say.of('acid_g_100ml', acid)} of acid stand in the {vessel}: acid takes metal up."
+        text = f"{with_unit('acid_g_100ml', acid)} of acid stand in the {vessel}: acid takes metal up."
         yield Remark("reactive_metal", "stop", where, text, "Use glass, food plastic or stainless steel")
 
 
@@ -79,7 +80,7 @@ def process_hazards(
             text = f"It cools over {say.figure(done.step.waiting_min / 60.0, 1)} h: too long between 57 and 5 °C."
             yield Remark("slow_cooling", "check", where, text, f"Ice bath or shallow pans: 21 °C within 2 h, 5 °C within 6 h. {FOLLOW}")
         if done.step.verb in ("bottle", "hot_fill") and after.get("acid_g_100ml", 0.0) >= STRONG_ACID_G_100ML:
-            text = f"{say.of('acid_g_100ml', after['acid_g_100ml'])} of acid: it burns, and looks like water."
+            text = f"{with_unit('acid_g_100ml', after['acid_g_100ml'])} of acid: it burns, and looks like water."
             remedy = "Mark it “concentrate, not a drink”, its own dosing tool, never a drinks bottle; goggles and gloves"
             yield Remark("strong_acid", "check", where, text, remedy)
         if done.step.verb in ("vacuum_infuse", "hot_fill") and keeping_class in NEEDS_A_PLAN:

@@ -8,6 +8,7 @@ from itertools import combinations
 from statistics import median
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..base.remarks import Remark
 from ..base.vocabulary import confused_with, materials_named
 from ..evaluation.evaluate import Evaluation
@@ -73,7 +74,7 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
     for i, goal in enumerate(spec.goals):
         figure = figures.get(goal.property, 0.0)
         if abs(figure - goal.value) > goal.tolerance:
-            text = f"It lands at {say.of(goal.property, figure)}; the goal is {say.of(goal.property, goal.value)} ± {say.figure(goal.tolerance)}."
+            text = f"It lands at {with_unit(goal.property, figure)}; the goal is {with_unit(goal.property, goal.value)} ± {say.figure(goal.tolerance)}."
             yield Remark("off_goal", "check", f"goals/{i}", text, "Drag the flag, or change the goal")
     yield from _of_dates(evaluation)
     yield from _restricted(evaluation)

@@ -11,6 +11,7 @@ from collections.abc import Iterator
 from typing import Any, Literal
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..base.refusals import Refusal
 from ..base.units import KITCHEN_ML, Locale
 from ..base.vocabulary import LANGUAGES, localised, phrase, plain, sentence, word
@@ -147,7 +148,7 @@ def _gear(evaluation: Evaluation, language: str, resolution_g: float) -> list[st
 
 def _reads(name: str, value: float, language: str) -> str:
     """A figure that an instrument shows, with what it is where its unit does not say so: "41.8 °Bx", "acid 2.60 g/100 mL"."""
-    return f"{sentence('acid', language)} {say.of(name, value)}" if name == "acid_g_100ml" else say.of(name, value)
+    return f"{sentence('acid', language)} {with_unit(name, value)}" if name == "acid_g_100ml" else with_unit(name, value)
 
 
 def _check(step: s.Step, language: str) -> str:

@@ -8,12 +8,11 @@ from difflib import SequenceMatcher
 from typing import Any
 
 from ..base import number_format as say
+from ..base.figures import FIGURES, with_unit
 from ..evaluation.evaluate import Evaluation
 from ..spec.sentences import amount_words, material_name, short_name, step_title
 
 _SHOWN = ("volume_ml", "brix", "acid_g_100ml", "sugar_g_100ml", "abv")
-_NOTABLE = {"volume_ml": 0.005, "brix": 0.1, "acid_g_100ml": 0.02, "sugar_g_100ml": 0.2, "abv": 0.1}
-"""Least change worth a word: a share for the volume, else in the figure's own unit."""
 _WORDS = {
     "volume_ml": ("less of it", "more of it"),
     "brix": ("thinner", "richer"),
@@ -106,10 +105,10 @@ def _did(before: Mapping[str, float], after: Mapping[str, float]) -> Iterator[st
     for name in _SHOWN:
         if name not in before or name not in after:
             continue
-        least = _NOTABLE[name] * (before[name] if name == "volume_ml" else 1.0)
+        least = FIGURES[name].least_share * before[name] or FIGURES[name].least_change
         change = after[name] - before[name]
         if abs(change) >= least:
-            yield f"{_WORDS[name][change > 0]}: {say.of(name, before[name])} → {say.of(name, after[name])}"
+            yield f"{_WORDS[name][change > 0]}: {with_unit(name, before[name])} → {with_unit(name, after[name])}"
 
 
 def _changed(rows: Sequence[Row]) -> Iterator[str]:

@@ -2,20 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
 from ..base import number_format as say
+from ..base.figures import FIGURES, spread, with_unit
+from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CATIONS, SUBSTANCES, SUGARS
 from ..evaluation.evaluate import Evaluation
 from ..properties.acidity import titratable_g
-from ..properties.measure import DEEP, MODEL_DOUBT
+from ..properties.measure import DEEP, MODEL_DOUBT, PROPERTY
 from ..spec import spec as s
 from ..spec.sentences import amount_words, material_name
-
-_DENSITY = "volumes at 20 °C: ICUMSA SPS-4 (1998) for sugar and water, OIML R 22 for alcohol, apparent volumes for acids"
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,39 +44,6 @@ class Working:
         }
 
 
-_FORMULA = {
-    "mass_g": ("everything that went in, less everything that left", "mass balance"),
-    "volume_ml": ("water with the sugars by their density, plus grams of each acid and salt times the room it takes", _DENSITY),
-    "density_g_ml": ("weight of the liquid divided by its volume", _DENSITY),
-    "brix": ("dissolved solids other than alcohol, divided by the weight of the liquid, times 100", "definition of °Bx, mass balance"),
-    "brix_reading": (
-        "true °Bx less what acid makes the refractometer miss (0.012 + 0.193 A − 0.0004 A², A in % acid)",
-        "correction of the citrus juice trade",
-    ),
-    "sugar_g_100ml": ("grams of all sugars divided by the volume, times 100", f"definition; {_DENSITY}"),
-    "acid_g_100ml": (
-        "protons of every acid up to pH 8.2, less those potassium has taken, as citric acid (64.041 g each), divided by the volume, times 100",
-        f"definition; {_DENSITY}",
-    ),
-    "ph": (
-        "the acidity at which all charges come out even: what each acid gives off against what potassium and sodium have taken, activities after Davies",
-        "electroneutrality; Davies 1962; constants at 25 °C. A meter shows less in thick syrup. Never a measure of sourness",
-    ),
-    "water_activity": (
-        "the product of what each dissolved thing would leave alone in all the water",
-        "Ross 1975; Norrish 1966; Starzak and Peacock 1997; Pitzer and Mayorga 1973 for salt",
-    ),
-    "freezing_c": ("where the liquid holds its water as hard as ice does", "Murphy and Koop 2005; water activity at that temperature"),
-    "boiling_c": ("where the vapour pressures of water and alcohol add up to the air's", "Wagner and Pruss 2002; van Laar for alcohol"),
-    "viscosity_mpa_s": ("taken as sucrose of equal °Bx at 20 °C; gum, pectin and pulp thicken more", "Génotelle 1978; Swindells 1958"),
-    "sweetness_g_100ml": ("grams of each sugar times how sweet it is against white sugar, by volume", "compiled relative sweetness"),
-    "acid_g_100g": ("titratable acid, as citric, divided by the weight of the liquid, times 100", "definition"),
-    "abw": ("grams of ethanol divided by the weight of the liquid, times 100", "definition"),
-    "carbonation_g_l": ("grams of carbon dioxide divided by the volume in litres", "definition"),
-    "abv": ("millilitres of ethanol divided by the volume, times 100", "definition; OIML R 22, contraction counted"),
-}
-
-
 def working(evaluation: Evaluation, step: str, name: str) -> Working:
     """The working of a figure after a step, or of a line's amount (``line:ID``). Refuses names that are not there."""
     index = next((i for i, done in enumerate(evaluation.plain.steps) if done.step.id == step), None)
@@ -85,8 +53,8 @@ def working(evaluation: Evaluation, step: str, name: str) -> Working:
         return _line(evaluation, index, name.removeprefix("line:"))
     if name in DEEP and evaluation.figures[index].get("volume_ml"):
         return _deep(evaluation, index, name)
-    if name not in evaluation.figures[index] or name not in _FORMULA:
-        raise Refusal(f"“{name}” is no figure of this vessel", "name", f"choose one of {', '.join(_FORMULA)}")
+    if name not in evaluation.figures[index]:
+        raise Refusal(f"“{name}” is no figure of this vessel", "name", f"choose one of {', '.join(PROPERTY)}")
     contents, figures = evaluation.plain.steps[index].matter.liquor, evaluation.figures[index]
     grams = [(SUBSTANCES[key].name, say.figure(mass), "g") for key, mass in contents.grams.items() if mass > 0.005]
     volume = ("volume", say.figure(figures["volume_ml"], 1), "mL")
@@ -107,16 +75,16 @@ def working(evaluation: Evaluation, step: str, name: str) -> Working:
         + [("titratable, as citric", say.figure(titratable_g(contents)), "g"), volume],
         "abv": [("ethanol", say.figure(contents.of("ethanol")), "g"), volume],
     }[name]
-    spread = evaluation.range(index, name)
-    formula, source = _FORMULA[name]
-    doubt = _doubt(evaluation, index, name) if spread.half_width else ""
-    decimals = say.DECIMALS_OF.get(name)
-    around = (
-        f"{say.figure(spread.low, decimals)} to {say.figure(spread.high, decimals)}"
-        if not spread.is_exact and spread.half_width > 1e-9
-        else ""
-    )
-    return Working(say.NAME_OF[name].capitalize(), say.of(name, figures[name]), around, formula, tuple(inputs), source, doubt)
+    found = evaluation.range(index, name)
+    doubt = _doubt(evaluation, index, name) if found.half_width else ""
+    return _sheet(name, figures[name], found, inputs, doubt)
+
+
+def _sheet(name: str, value: float, found: Range, inputs: Sequence[tuple[str, str, str]], doubt: str) -> Working:
+    """The sheet of a figure, with its formula and source as they are registered."""
+    item = FIGURES[name]
+    around = spread(name, found.low, found.high) if found.half_width > 1e-9 else ""
+    return Working(item.title, with_unit(name, value), around, item.formula, tuple(inputs), item.source, doubt)
 
 
 def _moles_per_litre(contents: Contents, volume: float) -> list[tuple[str, str, str]]:
@@ -127,7 +95,7 @@ def _moles_per_litre(contents: Contents, volume: float) -> list[tuple[str, str, 
 def _deep(evaluation: Evaluation, index: int, name: str) -> Working:
     """The sheet of a figure that is worked out only when it is asked for. Refuses what cannot be worked out for this vessel."""
     contents = evaluation.plain.steps[index].matter.liquor
-    spread = evaluation.range(index, name)
+    found = evaluation.range(index, name)
     volume = evaluation.figures[index]["volume_ml"]
     inputs = (
         _moles_per_litre(contents, volume)
@@ -138,21 +106,10 @@ def _deep(evaluation: Evaluation, index: int, name: str) -> Working:
             if mass > 0.005
         ]
     )
-    formula, source = _FORMULA[name]
-    places = say.DECIMALS_OF.get(name)
-    around = f"{say.figure(spread.low, places)} to {say.figure(spread.high, places)}" if spread.half_width > 1e-9 else ""
-    below, above = MODEL_DOUBT[name](contents, spread.value) if name in MODEL_DOUBT else (0.0, 0.0)
-    model = max(below, above) > 0.5 * spread.half_width
+    below, above = MODEL_DOUBT[name](contents, found.value) if name in MODEL_DOUBT else (0.0, 0.0)
+    model = max(below, above) > 0.5 * found.half_width
     doubt = "Most of the doubt is the model's own." if model else _doubt(evaluation, index, name)
-    return Working(
-        say.NAME_OF[name][:1].upper() + say.NAME_OF[name][1:] if name != "ph" else "pH",
-        say.of(name, spread.value),
-        around,
-        formula,
-        tuple(inputs),
-        source,
-        doubt,
-    )
+    return _sheet(name, found.value, found, inputs, doubt)
 
 
 def _doubt(evaluation: Evaluation, index: int, name: str) -> str:

@@ -9,6 +9,7 @@ from typing import Any
 
 from ..advice.batch_scaling import driver_mass_g
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..evaluation.evaluate import Evaluation
 from ..materials.material import Material
 from ..spec import spec as s
@@ -114,5 +115,5 @@ def _off_goal(state: RunState, after: Evaluation, before: Evaluation) -> str:
     for goal in state.spec.goals:
         now, was = after.figures[after.last].get(goal.property, 0.0), before.figures[before.last].get(goal.property, 0.0)
         if abs(now - was) > 0.1 * goal.tolerance:
-            parts.append(f"{say.of(goal.property, now)} instead of {say.of(goal.property, was)}")
+            parts.append(f"{with_unit(goal.property, now)} instead of {with_unit(goal.property, was)}")
     return f" The batch heads for {listed(parts)}." if parts else ""

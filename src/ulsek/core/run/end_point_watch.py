@@ -13,6 +13,7 @@ from datetime import datetime
 from typing import Any, Literal
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..evaluation.flow import StepFlow
@@ -130,7 +131,7 @@ def _minutes(expected: tuple[float, float, float] | None, points: Points) -> str
         return "read it once, and the rest is told"
     since = points[-1][0] if points else 0.0
     low, best, high = (max(0.0, part - since) for part in expected)
-    return f"{say.amount(best, 'min', 0)} more ({low:.0f} to {high:.0f})"
+    return f"{say.amount(best, 'min', 0)} more ({say.figure(low, 0)} to {say.figure(high, 0)})"
 
 
 def _points(begun: str, reads: Sequence[Event], of: Mapping[str, Callable[[float], float]]) -> Points:
@@ -205,9 +206,11 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Event]) 
     parts = []
     if share >= 0.02:
         now: Contents = dripped(done.before.liquor, share, max(1.0, step.k.value), step.block_c)[0]
-        parts.append(f"{100 * share:.0f} % is caught; by the usual thaw it reads {say.of('brix_reading', PROPERTY['brix_reading'](now))}")
+        parts.append(
+            f"{say.figure(100 * share, 0)} % is caught; by the usual thaw it reads {with_unit('brix_reading', PROPERTY['brix_reading'](now))}"
+        )
     if read is not None:
-        parts.append(f"the whole of it reads {say.of('brix_reading', read)}, {say.of('brix_reading', planned)} is wanted")
+        parts.append(f"the whole of it reads {with_unit('brix_reading', read)}, {with_unit('brix_reading', planned)} is wanted")
     state = _state(target, points, expected, falls=False)
     if read is not None and read <= planned * (1 - THERE):
         state = "past"
@@ -298,7 +301,7 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Event], rul
             else (limit["then_c"], second, limit["first_min"] + limit["then_min"])
         )
         advice = (
-            f"At this pace {stage[0]:g} °C takes {stage[1]:.0f} min; the limit is {stage[2]:g} ({limit['source']}). "
+            f"At this pace {stage[0]:g} °C takes {say.figure(stage[1], 0)} min; the limit is {stage[2]:g} ({limit['source']}). "
             "Shallower pans, an ice bath, stir. Follow your local food code."
         )
     text = "Cold enough." if state == "there" else f"{say.amount(target, '°C', 0)} in {_minutes(expected, points)}."
@@ -335,7 +338,7 @@ def _steep(done: StepFlow) -> Watch:
     minutes = done.step.waiting_min
     moments = (round(0.6 * minutes), round(0.8 * minutes), minutes) if minutes <= 240 else (0.5 * minutes, 0.75 * minutes, minutes)
     cut, brix = done.after.matter.mass_g / 9.0, PROPERTY["brix"](done.after.matter.liquor)
-    plain = f"{say.grams(cut)} of plain syrup at {say.of('brix', brix)}" if brix > 2 else f"{say.grams(cut)} of the plain liquid"
+    plain = f"{say.grams(cut)} of plain syrup at {with_unit('brix', brix)}" if brix > 2 else f"{say.grams(cut)} of the plain liquid"
     advice = f"Too strong by a tenth: {plain} cut it and keep the rest as it is. Too weak: {say.amount(0.2 * minutes, 'min', 0)} more."
     told = " and ".join(say.amount(at, "min", 0) if at < 120 else say.amount(at / 60, "h", 1) for at in moments[:-1])
     return Watch("steep", (), "min", 0.0, minutes, (), (minutes, minutes, minutes), moments, "going", f"Taste at {told}.", advice)

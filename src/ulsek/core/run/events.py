@@ -11,7 +11,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from ..base.figures import MOST_G, READINGS
+from ..base.figures import FIGURES, MOST_G, RUN_READINGS
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
 from ..materials.supply import read_supply
@@ -126,7 +126,7 @@ def value_read(body: Mapping[str, Any]) -> Any:
     naoh, sample, normality = (
         _figure(burette.get(name), f"body/burette/{name}", low, high, words, "out_of_bounds", "Read the burette again")
         for name, low, high, words in (
-            ("naoh_ml", 0.0, 500.0, "from 0 to 500 mL"),
+            ("naoh_ml", *FIGURES["naoh_ml"].readable),
             ("sample_ml", 0.1, 1000.0, "from 0.1 mL to 1 L"),
             ("normality", 0.001, 10.0, "from 0.001 to 10 mol/L"),
         )
@@ -155,11 +155,11 @@ def _check_figures(kind: str, body: Mapping[str, Any]) -> None:
         if kind == "went_on":
             read_supply(body["supply"])
     elif kind == "read":
-        if body["property"] not in READINGS:
+        if body["property"] not in RUN_READINGS:
             raise Refusal(
-                f"“{body['property']}” cannot be read", "body/property", f"choose one of {', '.join(READINGS)}", code="unreadable"
+                f"“{body['property']}” cannot be read", "body/property", f"choose one of {', '.join(RUN_READINGS)}", code="unreadable"
             )
-        low, high, words = READINGS[body["property"]]
+        low, high, words = FIGURES[body["property"]].readable
         _figure(value_read(body), "body/value", low, high, words, "reading_out_of_range", "Read again, or check the unit")
     elif kind in ("counted", "measured"):
         part, most, words = (

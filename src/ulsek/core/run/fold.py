@@ -10,6 +10,7 @@ from ..advice.corrections import before_bottling, repair_materials
 from ..advice.solver import Solution, solve
 from ..base import number_format as say
 from ..base.budgets import EVENTS, within
+from ..base.figures import with_unit
 from ..base.refusals import Refusal
 from ..evaluation.estimate import Belief
 from ..evaluation.evaluate import Evaluation, evaluate
@@ -69,9 +70,9 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
     )
     missed = [goal for goal in spec.goals if abs(figures.get(goal.property, 0.0) - goal.value) > goal.tolerance]
     back = listed(
-        [f"{say.of(goal.property, figures.get(goal.property, 0.0))} back to {say.of(goal.property, goal.value)}" for goal in missed]
+        [f"{with_unit(goal.property, figures.get(goal.property, 0.0))} back to {with_unit(goal.property, goal.value)}" for goal in missed]
     )
-    kept = listed([say.of(goal.property, goal.value) for goal in spec.goals if goal not in missed])
+    kept = listed([with_unit(goal.property, goal.value) for goal in spec.goals if goal not in missed])
     grows = say.grams(sum(item.mass_g for item in found.additions))
     effect = f"Brings {back}{f' and holds {kept}' if kept else ''}; the batch grows by {grows}."
     if all(goal.property in _TASTED and abs(figures.get(goal.property, 0.0) - goal.value) <= TASTED_SHARE * goal.value for goal in missed):

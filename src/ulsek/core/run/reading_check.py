@@ -8,13 +8,14 @@ from datetime import datetime
 from typing import Any
 
 from ..base import number_format as say
+from ..base.figures import FIGURES
 from ..base.ranges import Range
 from ..chemistry.contents import Contents
 from ..evaluation.estimate import Belief
 from ..evaluation.evaluate import Evaluation
 from ..evaluation.flow import StepFlow
 from ..evaluation.product_shelf_life import agreement_at
-from ..evaluation.reading_agreement import INSTRUMENT, agreement, instrument_half_range
+from ..evaluation.reading_agreement import agreement, instrument_half_range
 from ..properties.measure import NAMES
 from ..safety.barriers import Evidence, HotFill
 from ..spec import spec as s
@@ -41,7 +42,7 @@ def read_beside(evaluation: Evaluation, event: Event, place: int | None) -> tupl
     """A reading beside the prediction, and the belief after it; a reading that disagrees teaches nothing until it is confirmed."""
     prop, value = str(event.body["property"]), float(value_read(event.body))
     step = evaluation.plain.steps[place].step.id if place is not None else ""
-    found = agreement_at(evaluation, place, prop, value) if place is not None and prop in INSTRUMENT else None
+    found = agreement_at(evaluation, place, prop, value) if place is not None and FIGURES[prop].is_compared else None
     if place is None or found is None:
         words = (
             f"{say.figure(value, 1)} read before anything was in the vessel; kept as a note."

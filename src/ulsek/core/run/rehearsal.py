@@ -10,6 +10,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..spec.sentences import listed, short_name
 from .deviations import deviations
 from .state import RunState
@@ -83,14 +84,14 @@ def score(state: RunState) -> dict[str, Any]:
             if not state.spec.lines[worst].own
             else "what was made before"
         )
-        told.append(f"Furthest off was {name}, by {100 * off[worst]:.0f} %.")
+        told.append(f"Furthest off was {name}, by {say.figure(100 * off[worst], 0)} %.")
     figures: Mapping[str, float] = state.evaluation.figures[state.evaluation.last] if state.evaluation.last is not None else {}
     goals = state.spec.goals
     met = [goal for goal in goals if goal.property in figures and abs(figures[goal.property] - goal.value) <= goal.tolerance]
     points += _part("goals", len(met) / len(goals) if goals else 1.0)
     missed = [goal for goal in goals if goal not in met]
     if missed:
-        told.append(f"It came to {listed([say.of(goal.property, figures.get(goal.property, 0.0)) for goal in missed])} instead of {listed([say.of(goal.property, goal.value) for goal in missed])}.")  # fmt: skip
+        told.append(f"It came to {listed([with_unit(goal.property, figures.get(goal.property, 0.0)) for goal in missed])} instead of {listed([with_unit(goal.property, goal.value) for goal in missed])}.")  # fmt: skip
     points += _part("readings", 1.0 if state.readings or not goals else 0.0)
     if goals and not state.readings:
         told.append("Nothing was read before the bottles.")

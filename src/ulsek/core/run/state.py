@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
 
-from ..base import number_format as say
+from ..base.figures import with_half_range, with_unit
 from ..evaluation.evaluate import Evaluation, evaluate
 from ..materials.material import Material
 from ..materials.supply import material_of_key
@@ -159,7 +159,7 @@ class RunState:
         figures = self.evaluation.figures[self.evaluation.last]
         off = [goal for goal in self.spec.goals if abs(figures.get(goal.property, 0.0) - goal.value) > goal.tolerance]
         parts = [
-            f"{say.of(goal.property, figures.get(goal.property, 0.0))} instead of {say.of(goal.property, goal.value)} ± {say.figure(goal.tolerance, say.DECIMALS_OF.get(goal.property))}"
+            f"{with_unit(goal.property, figures.get(goal.property, 0.0))} instead of {with_half_range(goal.property, goal.value, goal.tolerance)}"
             for goal in off
         ]
         return f"Outside its spec: {listed(parts)}." if parts else ""

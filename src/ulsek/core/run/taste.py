@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from typing import Any
 
 from ..base import number_format as say
+from ..base.figures import with_unit
 from ..evaluation.flow import StepFlow
 from ..materials.supply import material_of_key
 from ..operations.amounts import Fixed
@@ -28,10 +29,10 @@ def _cut(done: StepFlow, share: float) -> str:
     if brix <= _SWEET_BRIX:
         return f"Cut it with {say.grams(grams)} of water."
     sugar = grams * brix / 100.0
-    words = f"Cut it with {say.grams(grams)} of plain syrup at {say.of('brix', brix)} ({say.grams(sugar)} sugar in {say.grams(grams - sugar)} water): sweetness stays"
+    words = f"Cut it with {say.grams(grams)} of plain syrup at {with_unit('brix', brix)} ({say.grams(sugar)} sugar in {say.grams(grams - sugar)} water): sweetness stays"
     acid = PROPERTY["acid_g_100ml"](liquor)
     if acid > _SHARP_G:
-        return f"{words}, acid falls to about {say.of('acid_g_100ml', acid / (1.0 + share))}; bring it back afterwards."
+        return f"{words}, acid falls to about {with_unit('acid_g_100ml', acid / (1.0 + share))}; bring it back afterwards."
     return f"{words}."
 
 

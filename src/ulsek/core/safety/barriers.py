@@ -10,7 +10,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ..base import number_format as say
-from ..base.figures import READINGS
+from ..base.figures import FIGURES, with_unit
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -18,11 +18,8 @@ from ..properties.solubility import crystals
 from ..properties.sugar import brix_reading
 from .shelf_life_rules import FOREVER, Reason
 
-_READ = {
-    **{name: READINGS[name] for name in ("ph", "water_activity", "brix_reading")},
-    "abv": (0.0, 97.0, "strength lies from 0 to 97 % vol"),
-}
-_NAMES = {"water_activity": "water activity", "ph": "pH", "abv": "alcohol"}
+_READ = ("ph", "water_activity", "brix_reading", "abv")
+_SHOWN = ("water_activity", "ph", "abv")
 _BOUNDS = (("aw_below", "water_activity"), ("aw_most", "water_activity"), ("ph_below", "ph"), ("ph_most", "ph"))
 
 
@@ -52,11 +49,11 @@ class Evidence:
     def checked(self) -> Evidence:
         """The same. Raises Refusal for a figure that keeping does not use, and for one that no instrument shows, each at its place."""
         for name, value in self.read.items():
-            low, high, words = _READ.get(name, (0.0, 0.0, ""))
-            if not words:
+            if name not in _READ:
                 raise Refusal(
                     f"“{name}” says nothing of keeping", f"read/{name}", f"read one of {', '.join(_READ)}", code="unknown_reference"
                 )
+            low, high, words = FIGURES[name].readable
             if not low <= value <= high:
                 raise Refusal(f"{value:g} cannot be read", f"read/{name}", words, "Read again, or check the unit", "reading_out_of_range")
         return self
@@ -139,14 +136,14 @@ def _weighed_end(name: str, predicted: Predicted, rules: Mapping[str, Any]) -> f
 def shown_figures(evidence: Evidence, predicted: Predicted, rules: Mapping[str, Any]) -> dict[str, Shown]:
     """Water activity [-], pH [-] and strength [% vol] as far as each was shown, at its unfavourable end: read before weighed, weighed before label."""
     found: dict[str, Shown] = {}
-    for name in _NAMES:
+    for name in _SHOWN:
         if name in evidence.read and (name != "ph" or evidence.meter_checked):
             found[name] = Shown(evidence.read[name], "read")
     if predicted.read_water_activity is not None:
         found.setdefault("water_activity", Shown(predicted.read_water_activity, "by the °Bx that was read, at most"))
     if evidence.disagreeing:
         return found
-    for name in _NAMES:
+    for name in _SHOWN:
         end = _weighed_end(name, predicted, rules)
         if end is not None and name not in found:
             found[name] = Shown(end, "by weighing, at least" if name == "abv" else "by weighing, at most")
@@ -169,7 +166,7 @@ def _satisfied(rule: Mapping[str, Any], shown: Mapping[str, Shown]) -> Iterator[
 
 
 def _shown_words(used: Iterator[tuple[str, Shown]]) -> str:
-    return " and ".join(f"{_NAMES[name]} {say.of(name, item.value)}, {item.how}" for name, item in used)
+    return " and ".join(f"{FIGURES[name].name} {with_unit(name, item.value)}, {item.how}" for name, item in used)
 
 
 def _procedure_kept(evidence: Evidence, rules: Mapping[str, Any]) -> Mapping[str, Any] | None:

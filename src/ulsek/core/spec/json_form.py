@@ -13,7 +13,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any, get_args
 
 from ..base import budgets
-from ..base.figures import MOST_G
+from ..base.figures import FIGURES, MOST_G
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.units import LOCALES, Dimension, Locale, Quantity, parse_quantity, read_number
@@ -109,16 +109,6 @@ class _Reader:
             return None
 
 
-_BOUNDS = {
-    "brix": (0.0, 90.0, "from 0 to 90 °Bx"),
-    "acid_g_100ml": (0.0, 60.0, "from 0 to 60 g/100 mL"),
-    "sugar_g_100ml": (0.0, 130.0, "from 0 to 130 g/100 mL"),
-    "abv": (0.0, 97.0, "from 0 to 97 % vol"),
-    "volume_ml": (1.0, 1e6, "from 1 mL to 1 000 L"),
-    "mass_g": (1.0, 1e6, "from 1 g to 1 000 kg"),
-}
-
-
 def _fixed(read: _Reader, locale: Locale) -> Amount | None:
     given = [key for key in ("mass_g", "volume_ml", "count", "written") if read.data.get(key) is not None]
     spread: Range | None = None
@@ -179,7 +169,7 @@ def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amo
         )
     elif kind == "target":
         prop = read.choice("property", get_args(TargetProperty), "brix")
-        low, high, words = _BOUNDS[prop]
+        low, high, words = FIGURES[prop].bounds
         found = Target(prop, read.number("value", None, low, high, words), read.choice("dosed", get_args(DosedBy), "sum"))
     elif kind == "state":
         line_ml = read.number("line_ml", None, 1.0, 1e6, "from 1 mL to 1 000 L") if read.data.get("line_ml") is not None else None
@@ -345,7 +335,7 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
     for position, item in enumerate(read.items("goals")):
         at = _Reader(item, f"goals/{position}", faults)
         prop = at.choice("property", get_args(TargetProperty), "brix")
-        low, high, words = _BOUNDS[prop]
+        low, high, words = FIGURES[prop].bounds
         goals.append(Goal(prop, at.number("value", None, low, high, words), at.number("tolerance", None, 0.0, high, "zero or more")))
     driver = data.get("driver")
     spec = Spec(

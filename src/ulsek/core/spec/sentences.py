@@ -6,6 +6,7 @@ import re
 from collections.abc import Mapping, Sequence
 
 from ..base import number_format as say
+from ..base.figures import FIGURES, with_unit
 from ..base.refusals import Refusal
 from ..base.vocabulary import listed_word, phrase, sentence, title_pattern
 from ..materials.material import Material
@@ -118,8 +119,7 @@ def _reduced_to(step: Reduce, language: str) -> str:
         return "…"
     if name == "to_fraction":
         return f"{sentence('to', language)} {say.figure(100 * value, 0)}{say.GAP}% {sentence('of_weight', language)}"
-    unit = {"to_mass_g": "g", "to_volume_ml": "mL", "to_brix": "°Bx"}[name]
-    return f"{sentence('to', language)} {say.amount(value, unit)}"
+    return f"{sentence('to', language)} {say.amount(value, FIGURES[name.removeprefix('to_')].unit)}"
 
 
 class _Blanks(dict[str, str]):
@@ -166,14 +166,14 @@ def step_title(
 
 
 def _goal(target: s.Target, language: str) -> str:
-    name = sentence("acid", language) if target.property == "acid_g_100ml" else phrase(say.NAME_OF[target.property], language)
+    name = sentence("acid", language) if target.property == "acid_g_100ml" else phrase(FIGURES[target.property].name, language)
     return f"{name} {sentence('to', language)} {_figure(target)}"
 
 
 def _figure(target: s.Target) -> str:
-    return say.figure(target.value, say.DECIMALS_OF.get(target.property)) + (
-        "" if target.property == "acid_g_100ml" else say.GAP + say.UNIT_OF[target.property]
-    )
+    if target.property == "acid_g_100ml":
+        return say.figure(target.value, FIGURES[target.property].decimals)
+    return with_unit(target.property, target.value)
 
 
 def amount_words(line: s.Line, spec: s.Spec, materials: Mapping[str, Material], language: str = "en") -> str:
@@ -197,7 +197,7 @@ def amount_words(line: s.Line, spec: s.Spec, materials: Mapping[str, Material], 
         return sentence("percent_of", language).format(
             percent=f"{amount.percent:g}", basis=amount.basis, name=_vessel_name(spec, home, language)
         )
-    goal = say.of(amount.property, amount.value)
+    goal = with_unit(amount.property, amount.value)
     titratable = f" {sentence('titratable', language)}" if amount.property == "acid_g_100ml" else ""
     return sentence("up_to", language).format(goal=goal) + titratable
 

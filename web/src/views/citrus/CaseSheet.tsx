@@ -3,8 +3,8 @@ import { client, told } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
+import { typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { typed } from "../../parts/say";
 import { FruitChoice } from "./FruitChoice";
 import { useAct } from "./useAct";
 

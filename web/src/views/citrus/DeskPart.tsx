@@ -1,9 +1,11 @@
 import { useState } from "react";
 import { client, type Schemas, told } from "../../api/client";
+import { FIGURES } from "../../api/figures";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Notice } from "../../parts/Notice";
-import { figure, GAP, span, typed } from "../../parts/say";
+import { figure, GAP, typed, withoutUnit, withUnit } from "../../parts/numbers";
+import { span } from "../../parts/say";
 import { MaterialPicker } from "../specs/MaterialPicker";
 import { useLive } from "./useLive";
 
@@ -45,7 +47,7 @@ export function DeskPart() {
           </Button>
         </div>
         {aim === "stronger" ? (
-          <Field label="To" unit="°Bx" inputMode="decimal" value={brix} onChange={setBrix} fault={fault("want_brix")} />
+          <Field label="To" unit={FIGURES.brix.unit} inputMode="decimal" value={brix} onChange={setBrix} fault={fault("want_brix")} />
         ) : (
           <>
             <div className="grid grid-cols-2 gap-3">
@@ -71,7 +73,7 @@ export function DeskPart() {
         )}
         {made ? (
           <p className="text-[15px] text-soft">
-            {made.name}: {figure(made.brix, 1)} °Bx, acid {figure(made.acid_g_100ml, 2)} g/100{GAP}mL
+            {made.name}: {withUnit("brix", made.brix)}, acid {withUnit("acid_g_100ml", made.acid_g_100ml)}
           </p>
         ) : null}
       </section>
@@ -147,7 +149,7 @@ function Way({ way, first }: { way: Schemas["MethodOut"]; first: boolean }) {
         <div>
           <dt className="text-[14px] text-soft">stands at</dt>
           <dd>
-            {figure(way.brix, 1)} °Bx, acid {figure(way.acid_g_100ml, 2)}
+            {withUnit("brix", way.brix)}, acid {withoutUnit("acid_g_100ml", way.acid_g_100ml)}
           </dd>
         </div>
       </dl>

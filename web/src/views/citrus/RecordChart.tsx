@@ -2,7 +2,8 @@ import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Shape } from "../../parts/Notice";
-import { day, figure } from "../../parts/say";
+import { figure } from "../../parts/numbers";
+import { day } from "../../parts/say";
 import { recordDots } from "./recordLayout";
 
 const SIZE = { width: 330, height: 160 };

@@ -1,11 +1,13 @@
 import { useState } from "react";
 import { client, type Schemas, told } from "../../api/client";
+import { FIGURES } from "../../api/figures";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
+import { figure, GAP, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { figure, GAP, moment, typed } from "../../parts/say";
+import { moment } from "../../parts/say";
 import { useAct } from "./useAct";
 
 const BLANK = { count: "10", juice_ml: "", weight_g: "", peel_g: "", zest_g: "", brix: "", acid_g_100ml: "" };
@@ -13,8 +15,8 @@ const FULLER = [
   ["weight_g", "They weighed", "g"],
   ["peel_g", "Peel off them", "g"],
   ["zest_g", "Zest off them", "g"],
-  ["brix", "Juice reads", "°Bx"],
-  ["acid_g_100ml", "Acid, titrated", "g/100 mL"],
+  ["brix", "Juice reads", FIGURES.brix_reading.unit],
+  ["acid_g_100ml", "Acid, titrated", FIGURES.acid_g_100ml.unit],
 ] as const;
 
 /** mL from the first ten; the fuller sample for who wants it. A slip is set aside, with its reason. */

@@ -4,7 +4,7 @@ import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Notice, Trouble } from "../../parts/Notice";
-import { figure, GAP, typed } from "../../parts/say";
+import { figure, GAP, typed } from "../../parts/numbers";
 import { Pour } from "../../river/Pour";
 import { FruitChoice } from "./FruitChoice";
 import { useAct } from "./useAct";

@@ -2,11 +2,12 @@ import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, told } from "../../api/client";
+import { FIGURES } from "../../api/figures";
 import { canLead, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Notice, Trouble } from "../../parts/Notice";
-import { figure, GAP, typed } from "../../parts/say";
+import { figure, GAP, typed, withoutUnit, withUnit } from "../../parts/numbers";
 import { Plate } from "../../plate/Plate";
 import { Pour } from "../../river/Pour";
 import { FruitChoice } from "./FruitChoice";
@@ -72,11 +73,11 @@ export function StretchPart() {
         </fieldset>
         <Field
           label="Acid to reach"
-          unit="g/100 mL"
+          unit={FIGURES.acid_g_100ml.unit}
           inputMode="decimal"
           value={form.target}
           onChange={put("target")}
-          placeholder={made ? figure(made.fresh.acid_g_100ml ?? 0, 2) : ""}
+          placeholder={made ? withoutUnit("acid_g_100ml", made.fresh.acid_g_100ml ?? 0) : ""}
           fault={fault("target")}
         />
         <Field
@@ -148,10 +149,11 @@ export function StretchPart() {
                   flag={null}
                 />
                 <p className="text-[15px]">
-                  Against fresh (open ring): sugar {figure(made.sugar_g_100ml, 1)} for {figure(made.fresh.sugar_g_100ml ?? 0, 1)}, acid{" "}
-                  {figure(made.acid_g_100ml, 2)} for {figure(made.fresh.acid_g_100ml ?? 0, 2)} g/100{GAP}mL, oil{" "}
-                  {figure(made.oil_mg_l.value, 0)} ({figure(made.oil_mg_l.low, 0)} to {figure(made.oil_mg_l.high, 0)}) for about{" "}
-                  {figure(made.fresh.oil_mg_l ?? 0, 0)} mg/L. Thinner in body, sharper at the edge, more of the skin.
+                  Against fresh (open ring): sugar {withoutUnit("sugar_g_100ml", made.sugar_g_100ml)} for{" "}
+                  {withoutUnit("sugar_g_100ml", made.fresh.sugar_g_100ml ?? 0)}, acid {withoutUnit("acid_g_100ml", made.acid_g_100ml)} for{" "}
+                  {withUnit("acid_g_100ml", made.fresh.acid_g_100ml ?? 0)}, oil {figure(made.oil_mg_l.value, 0)} (
+                  {figure(made.oil_mg_l.low, 0)} to {figure(made.oil_mg_l.high, 0)}) for about {figure(made.fresh.oil_mg_l ?? 0, 0)} mg/L.
+                  Thinner in body, sharper at the edge, more of the skin.
                 </p>
               </div>
             </div>

@@ -6,7 +6,8 @@ import { canMake, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Empty, Trouble } from "../../parts/Notice";
-import { day, figure, typed } from "../../parts/say";
+import { figure, typed } from "../../parts/numbers";
+import { day } from "../../parts/say";
 import { FruitChoice } from "./FruitChoice";
 import { useAct } from "./useAct";
 

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { ask } from "../../api/queries";
 import { Choice } from "../../parts/Choice";
-import { figure, GAP } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
 import { Plate } from "../../plate/Plate";
 
 /** Before buying: where a fruit's juice stands on the plate, what one gives, beside all the others. */

@@ -4,8 +4,8 @@ import { client, type Schemas, told } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
+import { typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { typed } from "../../parts/say";
 
 type Lot = Schemas["LotOut"];
 interface Asked {

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { figure, GAP } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { figure, GAP } from "../../parts/say";
 import { FinishSheet } from "./FinishSheet";
 import { HandOver } from "./HandOver";
 import { MoreSheet, SampleSheet } from "./MoreSheet";

@@ -2,8 +2,8 @@ import { useState } from "react";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
+import { figure, GAP, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { figure, GAP, typed } from "../../parts/say";
 
 /** One thing that was done while capturing: its words, and the row that the core reads. */
 export interface Captured {

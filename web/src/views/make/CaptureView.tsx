@@ -7,7 +7,7 @@ import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Empty, Trouble } from "../../parts/Notice";
-import { figure, GAP, typed } from "../../parts/say";
+import { figure, GAP, typed } from "../../parts/numbers";
 import { MaterialPicker } from "../specs/MaterialPicker";
 import { type Captured, ComesOut, PourOver, VesselChoice } from "./CaptureSheets";
 import { Keypad } from "./Keypad";

@@ -7,7 +7,8 @@ import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Empty, Trouble } from "../../parts/Notice";
-import { day, figure, GAP, typed } from "../../parts/say";
+import { figure, GAP, typed } from "../../parts/numbers";
+import { day } from "../../parts/say";
 
 /** What is used again and again: what it weighs empty, what was in it last, when it was cleaned and by whom. */
 export function ContainersView() {

@@ -1,5 +1,6 @@
 import { useEffect, useState } from "react";
-import { clock, GAP } from "../../parts/say";
+import { GAP } from "../../parts/numbers";
+import { clock } from "../../parts/say";
 
 export interface CountdownProps {
   begun: string;

@@ -2,21 +2,22 @@ import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { client, done, told } from "../../api/client";
+import { FIGURES } from "../../api/figures";
 import { canLead, canMake, useSession } from "../../app/session";
 import { type Instrument, tell, useInstruments } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Empty, Trouble } from "../../parts/Notice";
-import { figure } from "../../parts/say";
+import { figure } from "../../parts/numbers";
 
 const KINDS = {
-  scale: { word: "scale", unit: "g", hands: ["put 0", "pour 250 3", "pour 25 1", "lift"] },
-  refractometer: { word: "refractometer", unit: "°Bx", hands: ["set 12.4", "set 50.1"] },
-  ph_meter: { word: "pH meter", unit: "", hands: ["set 3.2", "buffer"] },
-  thermometer: { word: "thermometer", unit: "°C", hands: ["set 20", "ramp 85 30", "ramp 4 60"] },
-  titrator: { word: "titrator", unit: "mL", hands: ["sample 2.4 10"] },
-  label_printer: { word: "label printer", unit: "", hands: ["paper out", "paper in", "printed"] },
+  scale: { word: "scale", shows: "mass_g", hands: ["put 0", "pour 250 3", "pour 25 1", "lift"] },
+  refractometer: { word: "refractometer", shows: "brix_reading", hands: ["set 12.4", "set 50.1"] },
+  ph_meter: { word: "pH meter", shows: "ph", hands: ["set 3.2", "buffer"] },
+  thermometer: { word: "thermometer", shows: "temperature_c", hands: ["set 20", "ramp 85 30", "ramp 4 60"] },
+  titrator: { word: "titrator", shows: "naoh_ml", hands: ["sample 2.4 10"] },
+  label_printer: { word: "label printer", shows: null, hands: ["paper out", "paper in", "printed"] },
 } as const;
 type Kind = keyof typeof KINDS;
 const SHAKES = ["noise 0.3", "noise 0", "drift 2", "drift 0", "drop 5", "garbage 5"];
@@ -49,7 +50,8 @@ function words({ kind, shown }: Instrument): string {
   if (shown === null) return "–";
   if (shown.state === "lost") return "lost";
   if (shown.value === null) return shown.property ? "over" : "–";
-  return figure(shown.value, kind === "ph_meter" || kind === "titrator" ? 2 : 1);
+  const reads = KINDS[kind as Kind].shows;
+  return figure(shown.value, (reads && FIGURES[reads].decimals) ?? 1);
 }
 
 function Card({ item, hands, lead }: { item: Instrument; hands: boolean; lead: boolean }) {
@@ -76,7 +78,9 @@ function Card({ item, hands, lead }: { item: Instrument; hands: boolean; lead: b
       ) : (
         <p className={`font-head text-[44px] leading-none font-bold ${lost ? "text-warn" : ""}`} role="status">
           {words(item)}
-          <span className="ml-2 text-[18px] font-normal text-soft">{lost ? "looked for every second" : kind.unit}</span>
+          <span className="ml-2 text-[18px] font-normal text-soft">
+            {lost ? "looked for every second" : kind.shows && FIGURES[kind.shows].unit}
+          </span>
         </p>
       )}
       {shown?.value != null && !lost ? (

@@ -1,8 +1,8 @@
 import { type ReactNode, useState } from "react";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { figure, GAP, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { figure, GAP, typed } from "../../parts/say";
 
 /** What an instrument shows of the figure that is asked for. */
 export interface Live {
@@ -19,6 +19,8 @@ export interface KeypadProps {
   about?: string;
   label: string;
   unit: string;
+  /** Decimals of what an instrument shows; one where none are given. */
+  decimals?: number | undefined;
   /** Under this name the half-typed figure survives a reload. */
   keepAs: string;
   start?: string;
@@ -49,7 +51,7 @@ export function Keypad({ open, title, about, children, keepAs, onClose, ...pad }
 
 type PadProps = Omit<KeypadProps, "open" | "title" | "about" | "children" | "onClose">;
 
-function Pad({ label, unit, keepAs, start = "", fault = null, live = null, onDone }: PadProps) {
+function Pad({ label, unit, decimals, keepAs, start = "", fault = null, live = null, onDone }: PadProps) {
   const key = `ulsek.typing.${keepAs}`;
   const [text, setText] = useState(() => localStorage.getItem(key) ?? start);
   const [wrong, setWrong] = useState<string | null>(null);
@@ -77,7 +79,7 @@ function Pad({ label, unit, keepAs, start = "", fault = null, live = null, onDon
     >
       {live ? (
         <Button size="bench" look={live.steady ? "main" : "plain"} disabled={!live.steady} onClick={() => keep(live.value, true)}>
-          {live.steady ? "Take" : "Settling at"} {figure(live.value, unit === "g" ? 1 : undefined)}
+          {live.steady ? "Take" : "Settling at"} {figure(live.value, decimals ?? 1)}
           {GAP}
           {unit} · {live.says ?? live.name}
         </Button>

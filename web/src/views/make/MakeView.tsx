@@ -8,8 +8,9 @@ import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
+import { figure, GAP, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { clock, figure, GAP, typed } from "../../parts/say";
+import { clock } from "../../parts/say";
 
 const CAPTURE = { to: "/make/capture", word: "Capture without a spec" };
 const WAYS_ON = [

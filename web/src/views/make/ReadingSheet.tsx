@@ -1,24 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
+import { FIGURES, READINGS } from "../../api/figures";
 import { ask } from "../../api/queries";
 import { tell, useInstruments } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
+import { figure, GAP, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { figure, GAP, typed } from "../../parts/say";
 import { Keypad, type Live } from "./Keypad";
 import type { SheetProps } from "./sheetProps";
 import { useProbe } from "./useProbe";
 
-const READINGS = [
-  { property: "brix_reading", label: "Refractometer", unit: "°Bx", about: "Clear, stirred, at 20 °C." },
-  { property: "acid_g_100ml", label: "Titration", unit: "g/100 mL", about: "As citric, at the first pink that stays." },
-  { property: "mass_g", label: "Weight", unit: "g", about: "Without the vessel." },
-  { property: "temperature_c", label: "Thermometer", unit: "°C", about: "In the middle." },
-  { property: "ph", label: "pH meter", unit: "", about: "At 20 to 25 °C, rinsed." },
-  { property: "volume_ml", label: "Volume line", unit: "mL", about: "At eye height." },
-] as const;
 type Kind = (typeof READINGS)[number];
 
 /** What was read: typed, or taken from an instrument; what is read while a step goes on belongs to its watch. */
@@ -50,6 +43,7 @@ export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
         about={kind.about}
         label={kind.label}
         unit={kind.unit}
+        decimals={FIGURES[kind.property].decimals}
         keepAs={`${run.id}.${kind.property}`}
         live={probe}
         onClose={close}
@@ -105,7 +99,7 @@ function VesselWeight({ open, live, keepAs, onClose, onDone }: VesselWeightProps
           : "Without the vessel, or choose the one it stands in."
       }
       label="What the scale shows"
-      unit="g"
+      unit={FIGURES.mass_g.unit}
       keepAs={`${keepAs}.mass_g`}
       live={net}
       onClose={onClose}
@@ -158,7 +152,8 @@ function Titration({ open, onClose, keepAs, onDone }: TitrationProps) {
           : "Give the sample and the strength of the base first."
       }
       label="What the burette gave"
-      unit="mL"
+      unit={FIGURES.naoh_ml.unit}
+      decimals={FIGURES.naoh_ml.decimals}
       keepAs={`${keepAs}.burette`}
       live={live}
       onClose={onClose}

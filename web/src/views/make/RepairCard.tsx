@@ -1,6 +1,6 @@
 import type { Schemas } from "../../api/client";
 import { Button } from "../../parts/Button";
-import { figure, GAP } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
 import type { Happening } from "./useBench";
 
 export interface RepairCardProps {

@@ -1,8 +1,8 @@
 import { useState } from "react";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { typed } from "../../parts/say";
 import type { SheetProps } from "./sheetProps";
 
 const SENSES = ["taste", "look", "smell"] as const;

@@ -1,7 +1,8 @@
 import { useEffect, useRef, useState } from "react";
 import type { Schemas } from "../../api/client";
 import { Button } from "../../parts/Button";
-import { clock, figure, GAP } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
+import { clock } from "../../parts/say";
 import { ring } from "./bell";
 import { drawWatch } from "./watchLayout";
 

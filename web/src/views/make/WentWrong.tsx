@@ -1,7 +1,8 @@
 import { useState } from "react";
+import type { FigureKey } from "../../api/figures";
 import { Button } from "../../parts/Button";
+import { figure, GAP, withUnit } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { figure, GAP } from "../../parts/say";
 import { MaterialPicker } from "../specs/MaterialPicker";
 import { Keypad } from "./Keypad";
 import { massOf } from "./now";
@@ -26,7 +27,7 @@ function lastEvent(run: Run): { id: string; words: string } | null {
     tasted: "what was tasted",
     step_added: "the extra step",
     weighed: `${figure(Number(body.mass_g))}${GAP}g ${line?.name.toLowerCase() ?? ""}`,
-    read: body.value === undefined ? "the titration" : `the reading of ${figure(Number(body.value))}`,
+    read: body.value === undefined ? "the titration" : `the reading of ${withUnit(body.property as FigureKey, Number(body.value))}`,
     step_begun: `the start of “${step?.title}”`,
     step_done: `the end of “${step?.title}”`,
     step_skipped: `the skipping of “${step?.title}”`,

@@ -1,7 +1,7 @@
 /** What becomes of what is left over at the finish, as it is typed and as it is recorded. */
 
 import type { Figure, Schemas } from "../../api/client";
-import { typed } from "../../parts/say";
+import { typed } from "../../parts/numbers";
 
 type Leftover = Schemas["LeftoverOut"];
 

@@ -1,10 +1,10 @@
 /** What happens at the bench, as a person would say it to another: it stands in lists of what waits, and is signed with the event. */
 
-import { figure, GAP } from "../../parts/say";
+import { amount } from "../../parts/numbers";
 import type { Happening, Run } from "../../sync/runDesk";
 
 type Part = string | number;
-const amount = (value: Part | undefined, unit: string) => (typeof value === "number" ? `${figure(value)}${GAP}${unit}` : "some");
+const some = (value: Part | undefined, unit: string) => (typeof value === "number" ? amount(value, unit) : "some");
 
 export function happeningWords(run: Run, [kind, body]: Happening): string {
   const given = (body ?? {}) as Record<string, Part | undefined>;
@@ -12,9 +12,9 @@ export function happeningWords(run: Run, [kind, body]: Happening): string {
   const line = steps.flatMap((step) => step.lines).find((item) => item.id === given.line)?.name ?? "something";
   const step = steps.find((item) => item.id === given.step)?.title ?? "a step";
   const words: Record<string, string> = {
-    weighed: `${amount(given.mass_g, "g")} of ${line}`,
-    went_on: `${amount(given.mass_g, "g")} more of ${line}`,
-    measured: `${amount(given.volume_ml, "mL")} of ${line}`,
+    weighed: `${some(given.mass_g, "g")} of ${line}`,
+    went_on: `${some(given.mass_g, "g")} more of ${line}`,
+    measured: `${some(given.volume_ml, "mL")} of ${line}`,
     counted: `${given.count} of ${line}`,
     dosed: `${given.drops} drops of ${line}`,
     read: `a reading, ${given.value ?? ""}`.trim(),
@@ -22,7 +22,7 @@ export function happeningWords(run: Run, [kind, body]: Happening): string {
     step_begun: `began “${step}”`,
     step_done: `“${step}” done`,
     step_skipped: `“${step}” skipped`,
-    spilled: `${amount(given.mass_g, "g")} spilled`,
+    spilled: `${some(given.mass_g, "g")} spilled`,
     wrong_jar: `the wrong jar for ${line}`,
     handed_over: `handed over to ${given.to}`,
     noted: `a note: ${given.text}`,

@@ -4,7 +4,7 @@ import { ask } from "../../api/queries";
 import { tell, useScale } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
-import { figure, GAP } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
 import type { Now } from "./now";
 import type { Run } from "./useBench";
 import { usePour } from "./usePour";

@@ -1,5 +1,7 @@
 /** The geometry of a watch: readings, the way to the target with its fan, and now. No framework, no rule of the job. */
 
+import { figure } from "../../parts/numbers";
+
 export interface WatchShape {
   start: number;
   target: number;
@@ -47,6 +49,6 @@ export function drawWatch(watch: WatchShape, elapsed: number, size: { width: num
     targetY: there,
     nowX: x(elapsed),
     now: `M${n(x(elapsed))} ${ROOM.top - 10}V${size.height - ROOM.bottom}`,
-    says: `${watch.points.length} readings on the way from ${watch.start.toFixed(0)} to ${watch.target.toFixed(0)}`,
+    says: `${watch.points.length} readings on the way from ${figure(watch.start, 0)} to ${figure(watch.target, 0)}`,
   };
 }

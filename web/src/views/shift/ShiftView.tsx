@@ -7,7 +7,8 @@ import { AltitudeAsked } from "../../app/Altitude";
 import { ClockStrip } from "../../clock-strip/ClockStrip";
 import { daysUntil, dayWord } from "../../parts/days";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
-import { clock, figure, GAP, span } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
+import { clock, span } from "../../parts/say";
 import { Bottle } from "./Bottle";
 
 type Run = Schemas["RunRow"];

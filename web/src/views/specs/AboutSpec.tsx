@@ -1,14 +1,11 @@
 import { useState } from "react";
 import type { Schemas, SpecFile } from "../../api/client";
+import { GOALS } from "../../api/figures";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { setGoal, setServedIn, setVessel } from "./body";
 import type { DraftHandle } from "./useDraft";
 
-const GOALS = [
-  { property: "brix", label: "Goal °Bx", tolerance: 0.5 },
-  { property: "acid_g_100ml", label: "Goal acid", tolerance: 0.05 },
-] as const;
 const HALVES = [
   { name: "dose_ml", label: "So much of it" },
   { name: "drink_ml", label: "in a drink of" },

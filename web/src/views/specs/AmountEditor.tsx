@@ -1,4 +1,5 @@
 import type { SpecAmount, SpecFile, SpecLine } from "../../api/client";
+import { TARGETS } from "../../api/figures";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { amountText, type End, edited, type Fixed, rangeOf, withEnd } from "./amounts";
@@ -16,13 +17,6 @@ const ALL = { value: "all", label: "all of it" } as const;
 const STATES = [
   { value: "cover", label: "cover it" },
   { value: "top_up", label: "up to the vessel's line" },
-] as const;
-const TARGETS = [
-  { value: "acid_g_100ml", label: "acid, g/100 mL" },
-  { value: "brix", label: "°Bx" },
-  { value: "volume_ml", label: "the mL line" },
-  { value: "mass_g", label: "grams in all" },
-  { value: "abv", label: "% vol" },
 ] as const;
 
 export interface AmountEditorProps {

@@ -8,7 +8,7 @@ import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Notice, Shape, Trouble } from "../../parts/Notice";
-import { figure, GAP, typed } from "../../parts/say";
+import { figure, GAP, typed } from "../../parts/numbers";
 import { AllergensAnswer } from "./AllergensAnswer";
 import { LANGUAGES } from "./languages";
 import { Questions } from "./Questions";

@@ -1,9 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
+import { FIGURES, type FigureKey } from "../../api/figures";
 import { ask } from "../../api/queries";
 import { Shape, Trouble } from "../../parts/Notice";
-import { figure, UNITS } from "../../parts/say";
+import { withoutUnit } from "../../parts/numbers";
 import { Plate } from "../../plate/Plate";
 import { River } from "../../river/River";
 import { flowing } from "./flowing";
@@ -11,7 +12,6 @@ import { SpecParts } from "./SpecParts";
 
 const ROW = 62;
 const EACH = 36;
-const NAMES: Record<string, string> = { volume_ml: "yield", brix: "solids", acid_g_100ml: "acid", sugar_g_100ml: "sugar", abv: "alcohol" };
 type Side = Schemas["SideOut"];
 const half = (data: Schemas["Figure"]) => (data.high - data.low) / 2;
 
@@ -125,12 +125,12 @@ export function CompareView() {
               </thead>
               <tbody>
                 {data.figures.map((item) => {
-                  const { unit, decimals } = UNITS[item.name as keyof typeof UNITS];
-                  const shown = (value: number | null | undefined) => (value == null ? "–" : figure(value, decimals));
+                  const { short, unit } = FIGURES[item.name as FigureKey];
+                  const shown = (value: number | null | undefined) => (value == null ? "–" : withoutUnit(item.name as FigureKey, value));
                   return (
                     <tr key={item.name} className="border-t border-line">
                       <th scope="row" className="py-1 text-left font-normal">
-                        {NAMES[item.name] ?? item.name}
+                        {short}
                       </th>
                       <td className="figures py-1 text-right">{shown(item.left)}</td>
                       <td className="figures py-1 text-right font-bold">{shown(item.right)}</td>

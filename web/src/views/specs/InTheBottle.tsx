@@ -1,9 +1,11 @@
 import { memo } from "react";
 import type { Schemas } from "../../api/client";
+import type { FigureKey } from "../../api/figures";
 import { useMoney } from "../../app/session";
 import { Figure } from "../../parts/Figure";
 import { Notice, type Severity } from "../../parts/Notice";
-import { figure, GAP, listed } from "../../parts/say";
+import { figure, GAP, withoutUnit } from "../../parts/numbers";
+import { listed } from "../../parts/say";
 
 export interface InTheBottleProps {
   final: Schemas["FinalOut"] | null;
@@ -113,7 +115,7 @@ export const InTheBottle = memo(function InTheBottle({ final, drink, onWorking }
             delivery makes it{" "}
             <span className="figures whitespace-nowrap">
               ±{GAP}
-              {figure(found.half_then, found.property === "brix" ? 1 : 2)}
+              {withoutUnit(found.property as FigureKey, found.half_then)}
             </span>
             .
           </p>

@@ -1,7 +1,7 @@
 import { memo } from "react";
 import type { Schemas } from "../../api/client";
 import { useMoney } from "../../app/session";
-import { figure, GAP } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
 
 export type Leftover = Schemas["LeftoverOut"];
 const WHERE: Record<string, string> = { vessel: "stays in its vessel", by_product: "kept beside it", bin: "goes into the bin" };

@@ -3,7 +3,7 @@ import { memo } from "react";
 import { client, type SpecFile, type SpecOptions, told } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
-import { figure, GAP } from "../../parts/say";
+import { withoutUnit, withUnit } from "../../parts/numbers";
 import { changeOption, settleOption } from "./body";
 
 interface OptionsPanelProps {
@@ -87,9 +87,8 @@ export const OptionsPanel = memo(function OptionsPanel({ body, mayEdit, edit }: 
                   {choice.note ? <p className="text-[14px] text-soft">{choice.note}</p> : null}
                   {final ? (
                     <p className="figures text-[14px]">
-                      {figure(final.brix.value, 1)}
-                      {GAP}°Bx · {figure(final.acid_g_100ml.value, 2)} acid
-                      {final.abv.value > 0.05 ? ` · ${figure(final.abv.value, 1)}${GAP}% vol` : ""} · keeps {final.keeps_days} d
+                      {withUnit("brix", final.brix.value)} · {withoutUnit("acid_g_100ml", final.acid_g_100ml.value)} acid
+                      {final.abv.value > 0.05 ? ` · ${withUnit("abv", final.abv.value)}` : ""} · keeps {final.keeps_days} d
                     </p>
                   ) : null}
                 </div>

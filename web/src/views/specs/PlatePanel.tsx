@@ -3,7 +3,7 @@ import { memo, type RefObject, useDeferredValue, useState } from "react";
 import { client, type Schemas, type SpecFile, told } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Trouble } from "../../parts/Notice";
-import { figure, GAP } from "../../parts/say";
+import { figure, GAP, withoutUnit, withUnit } from "../../parts/numbers";
 import type { PlateSpot } from "../../plate/layout";
 import { Plate } from "../../plate/Plate";
 
@@ -74,8 +74,8 @@ export const PlatePanel = memo(function PlatePanel({ body, final, pins, mayEdit,
             ))}
           </ul>
           <p className="mt-1 text-[14px] text-soft">
-            {figure(way.data.brix, 1)}
-            {GAP}°Bx · {figure(way.data.acid_g_100ml, 2)} acid · {figure(way.data.volume_ml / 1000, 2)}
+            {withUnit("brix", way.data.brix)} · {withoutUnit("acid_g_100ml", way.data.acid_g_100ml)} acid ·{" "}
+            {figure(way.data.volume_ml / 1000, 2)}
             {GAP}L
           </p>
         </div>

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
+import { FIGURES } from "../../api/figures";
 import { ask, type LibraryWish } from "../../api/queries";
 import { useKeys } from "../../app/keys";
 import { canLead, useMoney, useSession } from "../../app/session";
@@ -10,7 +11,8 @@ import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Job } from "../../parts/Job";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
-import { day, figure, GAP } from "../../parts/say";
+import { figure, GAP, withoutUnit } from "../../parts/numbers";
+import { day } from "../../parts/say";
 import { Booklet } from "./Booklet";
 import { StartSheet } from "./StartSheet";
 
@@ -163,11 +165,14 @@ function LibraryRow({ item, zone }: { item: Row; zone: string }) {
         {item.brief ? (
           <span className="figures grid grid-cols-[5rem_5.5rem_6rem] text-right text-[15px]">
             <span>
-              <b>{figure(item.brief.brix, 1)}</b>
-              <span className="text-[14px] text-soft">{GAP}°Bx</span>
+              <b>{withoutUnit("brix", item.brief.brix)}</b>
+              <span className="text-[14px] text-soft">
+                {GAP}
+                {FIGURES.brix.unit}
+              </span>
             </span>
             <span>
-              <b>{figure(item.brief.acid_g_100ml, 2)}</b>
+              <b>{withoutUnit("acid_g_100ml", item.brief.acid_g_100ml)}</b>
               <span className="text-[14px] text-soft">{GAP}acid</span>
             </span>
             <span>

@@ -6,7 +6,7 @@ import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Notice, type Severity } from "../../parts/Notice";
-import { figure, GAP } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
 import { AmountEditor } from "./AmountEditor";
 import {
   addAlternative,

@@ -7,8 +7,8 @@ import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
+import { typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { typed } from "../../parts/say";
 
 type Version = Schemas["VersionOut"];
 export interface Deed {

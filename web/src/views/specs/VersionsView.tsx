@@ -6,6 +6,7 @@ import { ask } from "../../api/queries";
 import { canLead, canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
+import { figure } from "../../parts/numbers";
 import { day, listed } from "../../parts/say";
 import { ComparePick } from "./ComparePick";
 import { SpecParts } from "./SpecParts";
@@ -130,7 +131,7 @@ function VersionRow({ version, zone, mayLead, mayMake, onDeed }: RowProps) {
           ))}
           {mean !== null && version.scores.length > 1 ? (
             <li className="text-[14px] text-soft">
-              mean {mean.toFixed(1)} of {version.scores.length} tasters
+              mean {figure(mean, 1)} of {version.scores.length} tasters
             </li>
           ) : null}
         </ul>

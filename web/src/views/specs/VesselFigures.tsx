@@ -1,11 +1,12 @@
 import { memo } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
+import type { FigureKey } from "../../api/figures";
 import { Figure } from "../../parts/Figure";
-import { figure, GAP, type PropertyName } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
 
 type Step = Schemas["StepOut"];
-const SHOWN: readonly { name: PropertyName & keyof Step; label: string; unitWord?: string }[] = [
+const SHOWN: readonly { name: FigureKey & keyof Step; label: string; unitWord?: string }[] = [
   { name: "brix", label: "Dissolved solids" },
   { name: "acid_g_100ml", label: "Titratable acid", unitWord: "acid" },
 ];

@@ -2,7 +2,7 @@ import { Slider } from "radix-ui";
 import { memo } from "react";
 import type { SpecFile } from "../../api/client";
 import { Button } from "../../parts/Button";
-import { figure } from "../../parts/say";
+import { figure } from "../../parts/numbers";
 import { knobs } from "./whatIf";
 
 interface WhatIfProps {

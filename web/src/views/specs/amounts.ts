@@ -1,13 +1,14 @@
 /** A fixed amount as it is edited: what is typed changes how much, and never what else the amount means. */
 
 import type { SpecAmount } from "../../api/client";
-import { typed } from "../../parts/say";
+import { FIGURES } from "../../api/figures";
+import { typed } from "../../parts/numbers";
 
 export type Fixed = Extract<SpecAmount, { kind: "fixed" }>;
 type Part = "mass_g" | "volume_ml" | "count";
 export type End = "value" | "low" | "high";
 
-const UNITS: Readonly<Record<Part, string>> = { mass_g: "g", volume_ml: "mL", count: "pieces" };
+const UNITS: Readonly<Record<Part, string>> = { mass_g: FIGURES.mass_g.unit, volume_ml: FIGURES.volume_ml.unit, count: "pieces" };
 const PARTS = ["mass_g", "volume_ml", "count"] as const;
 
 export interface Ranged {

@@ -6,8 +6,9 @@ import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
+import { figure, GAP, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { figure, GAP, moment, typed } from "../../parts/say";
+import { moment } from "../../parts/say";
 
 type Stock = Schemas["StockOut"];
 

@@ -2,8 +2,8 @@ import { useState } from "react";
 import { client, type Schemas, told } from "../../api/client";
 import { PrintLabels } from "../../instruments/PrintLabels";
 import { Field } from "../../parts/Field";
+import { typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { typed } from "../../parts/say";
 
 /** The label of a delivery: with it on the crate, the bench scans what a line comes out of. */
 export function LabelDelivery({ item, onClose }: { item: Schemas["StockOut"] | null; onClose: () => void }) {

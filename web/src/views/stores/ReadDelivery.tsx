@@ -1,11 +1,12 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, told } from "../../api/client";
+import { FIGURES } from "../../api/figures";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
+import { typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { typed } from "../../parts/say";
 
 /** Read this delivery: its own figures in place of the typical ones. */
 export function ReadDelivery({ item, onClose }: { item: Schemas["StockOut"] | null; onClose: () => void }) {
@@ -62,7 +63,7 @@ export function ReadDelivery({ item, onClose }: { item: Schemas["StockOut"] | nu
       >
         <Field
           label="Refractometer"
-          unit="°Bx"
+          unit={FIGURES.brix_reading.unit}
           size="bench"
           inputMode="decimal"
           value={brix}
@@ -72,7 +73,7 @@ export function ReadDelivery({ item, onClose }: { item: Schemas["StockOut"] | nu
         />
         <Field
           label="Titratable acid, as citric"
-          unit="g/100 mL"
+          unit={FIGURES.acid_g_100ml.unit}
           size="bench"
           inputMode="decimal"
           value={acid}

@@ -4,8 +4,8 @@ import { client, Problem, type Schemas, told } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
+import { typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { typed } from "../../parts/say";
 import { MaterialPicker } from "../specs/MaterialPicker";
 
 const BLANK = { material: "", product: "", supplier: "", price: "", pack_g: "", packs: "1", colour: "" };

@@ -1,4 +1,4 @@
-import { figure, GAP } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
 import { Plate } from "../../plate/Plate";
 import { Pour } from "../../river/Pour";
 import { Strip } from "./Strip";

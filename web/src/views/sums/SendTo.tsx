@@ -6,7 +6,7 @@ import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
-import { figure, GAP } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
 import { enqueue, makeEvent } from "../../sync/queue";
 import { keptRun } from "../../sync/runs";
 import { linkTo } from "./link";

@@ -1,4 +1,4 @@
-import { figure } from "../../parts/say";
+import { figure } from "../../parts/numbers";
 import type { Answer } from "./useSum";
 
 const SIZE = { width: 340, height: 46 };

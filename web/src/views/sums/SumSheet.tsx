@@ -2,7 +2,7 @@ import { useCallback, useEffect, useRef } from "react";
 import { client, done, Problem } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Notice } from "../../parts/Notice";
-import { figure } from "../../parts/say";
+import { figure } from "../../parts/numbers";
 import { AnswerView } from "./AnswerView";
 import { AskField } from "./AskField";
 import { SendTo } from "./SendTo";
