@@ -147,7 +147,7 @@ def test_day_old_juice_is_a_choice_and_why_it_is_pressed_again_is_said(api, case
     answer = api.post("/citrus/plan", plan_of(case, first, later)).data
     assert len({cut["then"] for cut in answer["cuts"]}) == 2
     (note,) = [note for note in answer["notes"] if "day-old" in note]
-    assert "it would be 22 h old, and juice serves 18 h here. Say that day-old juice will do, and up to 30 h are allowed." in note
+    assert "it would be 22\u00a0h old, and juice serves 18 h here. Say that day-old juice will do, and up to 30 h are allowed." in note
     old = api.post("/citrus/plan", plan_of(case, first, {**later, "day_old": True})).data
     assert (len({cut["then"] for cut in old["cuts"]}), old["notes"]) == (1, [])
 

@@ -11,6 +11,7 @@ from zoneinfo import ZoneInfo
 from django.db.models import Q
 from django.utils import timezone
 
+from ulsek.core.base.number_format import figure
 from ulsek.core.base.refusals import Refusal
 from ulsek.specs.models import Version
 from ulsek.specs.outputs import output_key
@@ -65,7 +66,7 @@ def lots_for(house: House, keys: Iterable[str], at: datetime | None = None) -> d
 
 
 def _lot_node(lot: Lot, branches: tuple[Node, ...]) -> Node:
-    left = f"{lot.left:.0f} of {lot.amount:.0f} {lot.unit} left, use by {lot.use_by}"
+    left = f"{figure(lot.left, 0)} of {figure(lot.amount, 0)} {lot.unit} left, use by {lot.use_by}"
     return Node("lot", lot.code, lot.name, lot.recalled or left, lot.gone_at is not None, branches)
 
 

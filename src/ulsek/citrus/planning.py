@@ -364,7 +364,7 @@ def _day_old(wants: Sequence[Want]) -> list[str]:
         if before:
             old = want.by_h - before[-1]
             words.append(
-                f"{want.name} gets fresh juice: pressed with the cut before, it would be {old:.0f} h old, and juice serves {KEEPS_H['juice']:g} h here. "
+                f"{want.name} gets fresh juice: pressed with the cut before, it would be {said(old, 'h', 0)} old, and juice serves {KEEPS_H['juice']:g} h here. "
                 f"Say that day-old juice will do, and up to {DAY_OLD_H:g} h are allowed."
             )
     return words

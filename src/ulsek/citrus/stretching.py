@@ -9,8 +9,9 @@ from uuid import UUID
 from django.http import Http404
 
 from ulsek.batches.models import Lot
+from ulsek.core.base.number_format import figure
 from ulsek.core.citrus.fruit import Variety, variety
-from ulsek.core.citrus.storage import keeps
+from ulsek.core.citrus.storage import Keeps, keeps
 from ulsek.core.citrus.stretched_juice import SHARP_G_100ML, School, Stretched, at_equal, stretch, stretched_spec
 from ulsek.specs.actions.start_spec import start_spec
 from ulsek.specs.models import Spec
@@ -72,6 +73,12 @@ def start_stretched(member: Member, asked: Asked) -> Spec:
     return start_spec(member, body["name"], body["family"], body=body)
 
 
+def _keeps(item: Keeps) -> str:
+    """How long one form of juice is at its best, and how long it is safe where a rule says so."""
+    best = f"{item.form}: {figure(item.quality_h.value, 0)} h at its best"
+    return best if item.safe_days is None else f"{best}, {figure(item.safe_days, 0)} days by the safety rule"
+
+
 def stretched(member: Member, asked: Asked) -> dict[str, Any]:
     """The core's stretch with the juice as this house read it and the price of the named case or the fruit's last one; sours of the house at equal doses."""
     of, made, mine = _made(member, asked)
@@ -82,10 +89,7 @@ def stretched(member: Member, asked: Asked) -> dict[str, Any]:
     return {
         **made.as_data(),
         "from_what": f"{of.name} from {mine.supplier}" if mine else "typical values",
-        "keeps": [
-            f"{name}: {kept[name].quality_h.value:.0f} h at its best, {kept[name].safe_days:.0f} days by the safety rule"
-            for name in ("fresh, strained fine", "stretched")
-        ],
+        "keeps": [_keeps(kept[name]) for name in ("fresh, strained fine", "stretched")],
         "serve_ml": _DOSE_ML,
         "equal_acid": [_mixer(item) for item in at_equal(sours, "acid", _DOSE_ML * fresh["acid_g_100ml"] / 100.0)],
         "equal_sugar": [_mixer(item) for item in at_equal(sours, "sugar", _DOSE_ML * fresh["sugar_g_100ml"] / 100.0)],

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from ulsek.core.base.number_format import figure
 from ulsek.core.base.refusals import Refusal
 
 _SURE = 0.95
@@ -61,11 +62,11 @@ def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, st
     low, high = mean - half, mean + half
     if low > 0 or high < 0:
         better, by = (names[1], (low, high)) if mean > 0 else (names[0], (-high, -low))
-        text = f"{better[0].upper()}{better[1:]} gives more: between {by[0]:.1f} and {by[1]:.1f} {unit}, from {n} pairs."
+        text = f"{better[0].upper()}{better[1:]} gives more: between {figure(by[0], 1)} and {figure(by[1], 1)} {unit}, from {n} pairs."
         return Verdict(n, *means, spread, mean, low, high, 0, text)
     needed = _pairs_for(mean, spread, n)
-    asked = f"If it is really {abs(mean):.1f} {unit}, about {needed} more pairs would show it." if needed else "Too close to matter."
-    span = f"between {low:.1f} and {high:.1f} {unit}".replace("-", "\N{MINUS SIGN}")
+    asked = f"If it is really {figure(abs(mean), 1)} {unit}, about {needed} more pairs would show it." if needed else "Too close to matter."
+    span = f"between {figure(low, 1)} and {figure(high, 1)} {unit}"
     text = f"Nobody can tell from {n} pairs: the difference lies {span}. {asked}"
     return Verdict(n, *means, spread, mean, low, high, needed, text)
 

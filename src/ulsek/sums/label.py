@@ -7,7 +7,7 @@ from urllib.parse import urlencode
 from django.conf import settings
 from django.utils import timezone
 
-from ulsek.core.base.number_format import amount
+from ulsek.core.base.number_format import amount, figure
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.sums.acids import CONCENTRATE_G_100ML
 from ulsek.core.sums.catalogue import SUMS
@@ -27,7 +27,7 @@ def sum_label(member: Member, name: str, figures: Given) -> Label:
     strength = next((item.value for item in answer.figures if item.name == "titratable, as citric"), 0.0)
     acids = [part.name for part in answer.parts if part.kind == "acid"]
     stock = name in ("acid_solution", "mimic") and strength >= CONCENTRATE_G_100ML
-    title = f"Acid stock {strength:.0f} g/100 mL" if name in ("acid_solution", "mimic") else SUMS[name].about
+    title = f"Acid stock {figure(strength, 0)} g/100 mL" if name in ("acid_solution", "mimic") else SUMS[name].about
     strong = ("CONCENTRATE, NOT A DRINK", "Own dosing tool; goggles and gloves") if stock else ()
     made = f"made {member.local(timezone.now()):%a %d %b %Y %H:%M} by {member.person}"
     lines = [made, inside, *([f"Acids: {', '.join(acids)}"] if acids else []), f"{member.house.name}. Date it off by your house's rule."]

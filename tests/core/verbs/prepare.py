@@ -98,7 +98,7 @@ def freeze():
     done = worked(JUICE, {"verb": "freeze"})
     assert after(done).temperature_c == -18.0
     assert "freezes" in codes(done)
-    with pytest.raises(Refusal, match="mL as ice: the vessel holds 1000 mL"):
+    with pytest.raises(Refusal, match="mL as ice: the vessel holds 1\u00a0000 mL"):
         worked(JUICE, {"verb": "freeze"}, capacity=1000)
 
 

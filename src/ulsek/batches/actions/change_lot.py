@@ -11,6 +11,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.number_format import figure
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.safety.mixture import Bottled, mixed, opened_until
 from ulsek.team.access import Member
@@ -25,7 +26,11 @@ def _amount(lot: Lot, body: Mapping[str, Any], most: float, what: str) -> float:
     value = body.get("amount")
     if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not 0 <= value <= most:
         raise Refusal(
-            f"{value} {lot.unit} cannot be {what}", "body/amount", f"from 0 to {most:.0f} {lot.unit}", "Measure it again", "out_of_bounds"
+            f"{value} {lot.unit} cannot be {what}",
+            "body/amount",
+            f"from 0 to {figure(most, 0)} {lot.unit}",
+            "Measure it again",
+            "out_of_bounds",
         )
     return float(value)
 

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.weighing import resolution_remark
@@ -275,7 +276,9 @@ def stronger_ways(
     juice = _juice(material, mass_g).liquor
     have = sugar.brix(juice)
     if want_brix <= have:
-        raise Refusal(f"{want_brix:g} °Bx is behind it already", "want_brix", f"it stands at {have:.1f}", "Thin it instead", "unreachable")
+        raise Refusal(
+            f"{want_brix:g} °Bx is behind it already", "want_brix", f"it stands at {say.figure(have, 1)}", "Thin it instead", "unreachable"
+        )
     ends = juice.mass_g * have / want_brix
     found = []
     try:
@@ -289,13 +292,13 @@ def stronger_ways(
             _strong(
                 "freeze_drip",
                 "Freeze and drip",
-                f"keep the first {100 * kept.value:.0f} % of the thaw",
+                f"keep the first {say.figure(100 * kept.value, 0)} % of the thaw",
                 Range(1440.0, 960.0, 2880.0),
                 Range(*(share * juice.mass_g for share in (kept.value, kept.low, kept.high))),
                 caught,
                 "keeps aroma and colour; sugar stays in the ice",
                 "freezer, bottle with head room, cold place",
-                (f"The ice keeps {sugar.brix(ice):.1f} °Bx: melt it for a granita or the next syrup.",),
+                (f"The ice keeps {say.figure(sugar.brix(ice), 1)} °Bx: melt it for a granita or the next syrup.",),
             )
         )
     steam = juice.mass_g - ends
@@ -306,7 +309,7 @@ def stronger_ways(
         _strong(
             "vacuum_reduce",
             "Under vacuum",
-            f"stop at {ends:.0f} g",
+            f"stop at {say.figure(ends, 0)} g",
             Range(4.0 * minutes, 2.5 * minutes, 8.0 * minutes),
             exact,
             boiled,
@@ -319,7 +322,7 @@ def stronger_ways(
         _strong(
             "reduce",
             "In the pot",
-            f"stop at {ends:.0f} g",
+            f"stop at {say.figure(ends, 0)} g",
             Range(minutes, 0.7 * minutes, 1.6 * minutes),
             exact,
             boiled,

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from .number_format import figure
+
 
 def resolution_remark(grams: float, resolution_g: float, what: str) -> tuple[str, ...]:
     """Returns one sentence if a scale of `resolution_g` [g] shows `grams` [g] of `what` to no better than 2 %, else an empty tuple. It proposes a solution to weigh instead.
@@ -10,5 +12,5 @@ def resolution_remark(grams: float, resolution_g: float, what: str) -> tuple[str
     """
     if grams <= 0 or resolution_g / grams <= 0.02:
         return ()
-    unsure = f"{grams:.3g} g of {what} on a scale of {resolution_g:g} g is {100 * resolution_g / grams:.0f} % unsure"
+    unsure = f"{grams:.3g} g of {what} on a scale of {resolution_g:g} g is {figure(100 * resolution_g / grams, 0)} % unsure"
     return (f"{unsure}: dissolve {10 * grams:.3g} g in {90 * grams:.3g} g of water and weigh {10 * grams:.3g} g of that.",)

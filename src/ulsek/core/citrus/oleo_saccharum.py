@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any, Literal
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -130,7 +131,9 @@ def oil_sugar(
     oil = Range(*(runs * share for share in (of.zest_oil.value, of.zest_oil.low, of.zest_oil.high)))
     remarks = ["Spent peel: cover it with the water of the next syrup, candy it, or lay it in spirit for a day."]
     if sugar - dissolved > 0.5:
-        remarks.append(f"{sugar - dissolved:.0f} g of sugar stay dry: stir in juice or a little warm water, and rinse the peel with it.")
+        remarks.append(
+            f"{say.figure(sugar - dissolved, 0)} g of sugar stay dry: stir in juice or a little warm water, and rinse the peel with it."
+        )
     if measure == "volume" and peel_g_ml is None:
         remarks.append("Packed peel weighs 0.30 to 0.48 g/mL until this house weighs its own cup of it once.")
     return OilSugar(
@@ -155,7 +158,7 @@ def taught_draw(peel_g: float, spent_g: float, hours: float, warm_c: float = 20.
         raise Refusal(
             f"{spent_g:g} g of spent peel cannot be",
             "spent_g",
-            f"from {0.4 * peel_g:.0f} to {peel_g:.0f} g",
+            f"from {say.figure(0.4 * peel_g, 0)} to {say.figure(peel_g, 0)} g",
             "Rinse, drain, weigh again",
             "out_of_bounds",
         )

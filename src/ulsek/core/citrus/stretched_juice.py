@@ -6,6 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -96,7 +97,7 @@ def stretch(
         raise Refusal(
             f"{aim:g} g/100 mL is on the wrong side",
             "target",
-            f"the juice alone brings {read['acid_g_100ml'] / times:.2f} to {times:g} times",
+            f"the juice alone brings {say.figure(read['acid_g_100ml'] / times, 2)} to {times:g} times",
             "Aim higher, or thin it with water alone",
             "unreachable",
         )
@@ -108,7 +109,7 @@ def stretch(
         ],
     )
     if found is None or min(found) < -1e-9:
-        raise Refusal(f"{aim:g} g/100 mL does not fit", "target", f"into {volume:.0f} mL", "Aim lower", "unreachable")
+        raise Refusal(f"{aim:g} g/100 mL does not fit", "target", f"into {say.figure(volume, 0)} mL", "Aim lower", "unreachable")
     acid, water = found
     acids = {key: acid * grams / blend.mass_g for key, grams in per_gram.items()}
     made = start + Contents(acids) + Contents({"water": water})
@@ -119,7 +120,7 @@ def stretch(
     remarks = []
     if peel_g is not None and peel_g > fruit_g * of.peel_share:
         remarks.append(
-            f"{peel_g:.0f} g of peel are more than these fruits have, about {fruit_g * of.peel_share:.0f} g: it comes from others."
+            f"{say.figure(peel_g, 0)} g of peel are more than these fruits have, about {say.figure(fruit_g * of.peel_share, 0)} g: it comes from others."
         )
 
     def oil(grams: float) -> Range:
@@ -128,7 +129,9 @@ def stretch(
 
     if oil(zest).value > limit:
         zest *= limit / oil(zest).value
-        remarks.append(f"Peel held to {zest:.0f} g, so that oil stays at {limit:.0f} mg/L; the rest makes an oil-sugar.")
+        remarks.append(
+            f"Peel held to {say.figure(zest, 0)} g, so that oil stays at {say.figure(limit, 0)} mg/L; the rest makes an oil-sugar."
+        )
     fresh_oil = prior("oil_mg_l_fresh")
     remarks.append(
         "Skin and sun: gloves for bergamot peel." if of.key == "bergamot" else "Unwaxed or scrubbed fruit: the peel lies in the drink."

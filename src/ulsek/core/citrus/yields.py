@@ -6,6 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from .fruit import Variety
@@ -54,7 +55,7 @@ class Seen:
                 raise Refusal(
                     f"{value:g} {unit} from {self.count} of {of.name.lower()} cannot be",
                     name,
-                    f"from {low:.0f} to {high:.0f} {unit}",
+                    f"from {say.figure(low, 0)} to {say.figure(high, 0)} {unit}",
                     "Check count and figure",
                     "out_of_bounds",
                 )
@@ -62,7 +63,7 @@ class Seen:
             raise Refusal(
                 f"{self.juice_ml:g} mL do not come out of {self.weight_g:g} g",
                 "juice_ml",
-                f"at most {0.85 * self.weight_g / of.density:.0f} mL",
+                f"at most {say.figure(0.85 * self.weight_g / of.density, 0)} mL",
                 "Check both",
                 "more_than_there_is",
             )
@@ -151,6 +152,6 @@ def against_record(of: Variety, record: Sequence[float], samples: Sequence[Seen]
         return ""
     word = "dry" if share < mean else "juicy"
     return (
-        f"These are {word}: {100 * share:.0f} % juice, where the last {len(record)} cases gave {100 * mean:.0f} %. "
-        f"For a litre you need {1000 * of.density / share / 1000:.1f} kg instead of {1000 * of.density / mean / 1000:.1f} kg."
+        f"These are {word}: {say.figure(100 * share, 0)} % juice, where the last {len(record)} cases gave {say.figure(100 * mean, 0)} %. "
+        f"For a litre you need {say.figure(1000 * of.density / share / 1000, 1)} kg instead of {say.figure(1000 * of.density / mean / 1000, 1)} kg."
     )

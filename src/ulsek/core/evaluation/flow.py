@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -273,8 +274,8 @@ class _Walk:
         room = line_ml - there - pieces_volume_ml(vessel)
         if room <= 0:
             raise Refusal(
-                f"{there:.0f} mL stand above the line already",
-                bound=f"the line is at {line_ml:.0f} mL",
+                f"{say.figure(there, 0)} mL stand above the line already",
+                bound=f"the line is at {say.figure(line_ml, 0)} mL",
                 remedy="Leave this line out",
                 code="unreachable",
             )
@@ -288,8 +289,8 @@ class _Walk:
             if grams > own.mass_g * (1.0 + 1e-9):
                 name = line.material.partition(":")[2]
                 raise Refusal(
-                    f"{grams:.0f} g of {name} cannot be taken",
-                    bound=f"there are {own.mass_g:.0f} g",
+                    f"{say.figure(grams, 0)} g of {name} cannot be taken",
+                    bound=f"there are {say.figure(own.mass_g, 0)} g",
                     remedy="Take less, or all of it",
                     code="more_than_there_is",
                 )
@@ -428,7 +429,11 @@ class _Walk:
             return matter
         share = spilled / matter.mass_g if matter.mass_g else 2.0
         if share > 1.0:
-            raise Refusal(f"{spilled:.0f} g cannot have been spilled", f"steps/{step.id}", f"the vessel held {matter.mass_g:.0f} g")
+            raise Refusal(
+                f"{say.figure(spilled, 0)} g cannot have been spilled",
+                f"steps/{step.id}",
+                f"the vessel held {say.figure(matter.mass_g, 0)} g",
+            )
         leaving.append(Leaving("spilled", "spill", matter.scaled(share)))
         return matter.scaled(1.0 - share)
 

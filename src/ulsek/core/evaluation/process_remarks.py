@@ -130,7 +130,7 @@ def _of_heat(done: StepFlow, where: str, delicate: Mapping[str, list[str]]) -> I
         return
     names = " and ".join(dict.fromkeys(delicate[done.step.vessel]))
     stands = f"stands {minutes_words(done.step.waiting_min)} at" if done.step.waiting_min else "is heated to"
-    text = f"{names} {stands} {done.temperature_c:.0f} °C and tastes cooked."
+    text = f"{names} {stands} {say.figure(done.temperature_c, 0)} °C and tastes cooked."
     yield Remark("delicate_heated", "check", where, text, "Heat the rest, add it off the heat")
 
 

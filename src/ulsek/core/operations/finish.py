@@ -62,14 +62,14 @@ class Cool(Step):
             yield self.remark(
                 "slow_cooling",
                 "check",
-                f"{say.amount(self.minutes / 60.0, 'h', 1)} from {before.temperature_c:.0f} °C is longer than 2 h to 21 °C and 4 h more to 5 °C.",
+                f"{say.amount(self.minutes / 60.0, 'h', 1)} from {say.figure(before.temperature_c, 0)} °C is longer than 2 h to 21 °C and 4 h more to 5 °C.",
                 "Ice bath in shallow pans; follow your local food code",
             )
         if before.temperature_c > 57.0 and self.method == "fridge" and before.mass_g > 2000.0:
             yield self.remark(
                 "hot_in_fridge",
                 "check",
-                f"{say.amount(before.mass_g / 1000.0, 'kg', 1)} at {before.temperature_c:.0f} °C warm a fridge and cool too slowly.",
+                f"{say.amount(before.mass_g / 1000.0, 'kg', 1)} at {say.figure(before.temperature_c, 0)} °C warm a fridge and cool too slowly.",
                 "Ice bath first",
             )
 
@@ -112,7 +112,10 @@ class Carbonate(Step):
         )
         if before.temperature_c > 10.0 and self.temperature_c <= 10.0:
             yield self.remark(
-                "warm_gas", "check", f"It stands at {before.temperature_c:.0f} °C: warm liquid takes little gas.", "Chill it first"
+                "warm_gas",
+                "check",
+                f"It stands at {say.figure(before.temperature_c, 0)} °C: warm liquid takes little gas.",
+                "Chill it first",
             )
 
 
@@ -139,7 +142,7 @@ class Bottle(Step):
             yield self.remark(
                 "sealed_hot",
                 "check",
-                f"It stands at {before.temperature_c:.0f} °C: sealed hot it pulls a vacuum and sweats.",
+                f"It stands at {say.figure(before.temperature_c, 0)} °C: sealed hot it pulls a vacuum and sweats.",
                 "Cool it first, or fill hot as a step of its own with your authority's plan",
             )
         volume = volume_ml(before.contents) if before.mass_g else 0.0
@@ -186,7 +189,7 @@ class HotFill(Bottle):
             yield self.remark(
                 "not_hot_enough",
                 "check",
-                f"It stands at {before.temperature_c:.0f} °C, and is filled at {self.fill_c:g} °C.",
+                f"It stands at {say.figure(before.temperature_c, 0)} °C, and is filled at {self.fill_c:g} °C.",
                 "Bring it back up first",
             )
         yield from Bottle.remarks(self, before, after)
@@ -258,8 +261,8 @@ class Split(Step):
         share = self.share if self.share is not None else (self.mass_g or 0.0) * bench.factor / mass
         if share > 1.0 + 1e-12:
             raise Refusal(
-                f"{share * mass:.0f} g cannot be drawn off",
-                bound=f"the vessel holds {mass:.0f} g",
+                f"{say.figure(share * mass, 0)} g cannot be drawn off",
+                bound=f"the vessel holds {say.figure(mass, 0)} g",
                 remedy="Draw off less",
                 code="more_than_there_is",
             )

@@ -248,14 +248,14 @@ class Reduce(Step):
                 return Outcome(matter)
             raise Refusal(
                 "It is further than that already",
-                bound=f"{matter.mass_g:.0f} g at {sugar.brix(matter.liquor):.1f} °Bx stand in the vessel",
+                bound=f"{say.figure(matter.mass_g, 0)} g at {say.figure(sugar.brix(matter.liquor), 1)} °Bx stand in the vessel",
                 remedy="Add liquid, or leave the step out",
                 code="unreachable",
             )
         if lost >= matter.liquor.of("water"):
             raise Refusal(
-                f"{lost:.0f} g of steam cannot leave",
-                bound=f"the vessel holds {matter.liquor.of('water'):.0f} g of water",
+                f"{say.figure(lost, 0)} g of steam cannot leave",
+                bound=f"the vessel holds {say.figure(matter.liquor.of('water'), 0)} g of water",
                 remedy="Stop earlier",
                 code="more_than_there_is",
             )
@@ -278,7 +278,7 @@ class Reduce(Step):
         yield self.remark(
             "takes",
             "note",
-            f"{say.grams(lost)} of steam take about {say.amount(usual, 'min', 0)} ({least:.0f} to {most:.0f}) on a full ring; weigh twice and Ulsek knows this pot.",
+            f"{say.grams(lost)} of steam take about {say.amount(usual, 'min', 0)} ({say.figure(least, 0)} to {say.figure(most, 0)}) on a full ring; weigh twice and Ulsek knows this pot.",
         )
         if self.to_volume_ml is not None:
             yield self.remark(
@@ -328,6 +328,6 @@ class Caramelise(Step):
         yield self.remark(
             "hot_sugar",
             "check",
-            f"Sugar at {self.temperature_c:.0f} °C burns deep and spits when liquid goes in.",
+            f"Sugar at {say.figure(self.temperature_c, 0)} °C burns deep and spits when liquid goes in.",
             "Long sleeves, a wide pot, warm liquid in a thin stream, face away",
         )

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -83,5 +84,7 @@ class Invert(Hold):
         yield from Hold.remarks(self, before, after)
         share = 1.0 - after.matter.liquor.of("sucrose") / before.liquor.of("sucrose")
         yield self.remark(
-            "inverted", "note", f"About {100 * share:.0f} % of the sucrose inverts at pH {ph(before.liquor):.2f} ({self.minutes:g} min)."
+            "inverted",
+            "note",
+            f"About {say.figure(100 * share, 0)} % of the sucrose inverts at pH {say.figure(ph(before.liquor), 2)} ({self.minutes:g} min).",
         )

@@ -291,8 +291,8 @@ class Dehydrate(Step):
             water = contents.of("water") - dry * share / (1.0 - share)
             if water < 0:
                 raise Refusal(
-                    f"It is drier than {100 * share:.0f} % water already",
-                    bound=f"it holds {100 * contents.of('water') / contents.mass_g:.0f} %",
+                    f"It is drier than {say.figure(100 * share, 0)} % water already",
+                    bound=f"it holds {say.figure(100 * contents.of('water') / contents.mass_g, 0)} %",
                     remedy="Choose less",
                 )
             return water
@@ -327,7 +327,7 @@ class Blend(Step):
             yield self.remark(
                 "hot_blending",
                 "stop",
-                f"Blending at {before.temperature_c:.0f} °C in a closed jar throws the lid: steam expands.",
+                f"Blending at {say.figure(before.temperature_c, 0)} °C in a closed jar throws the lid: steam expands.",
                 "Let it cool below 45 °C, or vent the lid under a cloth and fill half",
             )
 
@@ -352,8 +352,8 @@ class Freeze(Step):
         grows = 1.09 * volume_ml(matter.contents)
         if bench.capacity_ml is not None and grows > bench.capacity_ml:
             raise Refusal(
-                f"{volume_ml(matter.contents):.0f} mL grow to {grows:.0f} mL as ice",
-                bound=f"the vessel holds {bench.capacity_ml:.0f} mL",
+                f"{say.figure(volume_ml(matter.contents), 0)} mL grow to {say.figure(grows, 0)} mL as ice",
+                bound=f"the vessel holds {say.figure(bench.capacity_ml, 0)} mL",
                 remedy="Leave a tenth of head room",
                 code="no_head_room",
             )

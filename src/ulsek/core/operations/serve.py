@@ -56,7 +56,7 @@ class _OnIce(Step):
             yield self.remark(
                 "too_little_melt",
                 "check",
-                f"From {before.temperature_c:.0f} °C to {max(0.0, self.to_c):.0f} °C takes {say.grams(least)} of melted ice by the heat alone.",
+                f"From {say.figure(before.temperature_c, 0)} °C to {say.figure(max(0.0, self.to_c), 0)} °C takes {say.grams(least)} of melted ice by the heat alone.",
                 "Chill it beforehand, or write what really melts: weigh a glass before and after",
             )
 

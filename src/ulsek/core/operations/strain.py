@@ -58,8 +58,8 @@ def strain(contents: Contents, held: float, *, passes: float = 0.0, t_c: float =
     liquid = contents.liquid.taking("sucrose", dry) if dry else contents.liquid
     if held >= liquid.mass_g:
         raise Refusal(
-            f"The solids would hold {held:.0f} g of liquid back",
-            bound=f"there are {liquid.mass_g:.0f} g",
+            f"The solids would hold {say.figure(held, 0)} g of liquid back",
+            bound=f"there are {say.figure(liquid.mass_g, 0)} g",
             remedy="Use less of the solids, press them, or check the hold",
             code="nothing_drains",
         )

@@ -6,6 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES
@@ -120,7 +121,7 @@ def acid_from_burette(burette: float, sample_ml: float, normality: float, acid: 
     found = burette * normality * CITRIC_EQUIVALENT_G / sample_ml / 10.0
     if found > MOST_ACID_G_100ML:
         raise Refusal(
-            f"{found:.0f} g of acid in 100 mL cannot be",
+            f"{say.figure(found, 0)} g of acid in 100 mL cannot be",
             bound=f"the strongest acid that is sold holds about {MOST_ACID_G_100ML:g}, as citric",
             remedy="Check the sample, the burette and the strength of the NaOH",
             code="out_of_bounds",

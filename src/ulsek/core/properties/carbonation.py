@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from .bounds import bounded
@@ -80,7 +81,7 @@ def charge(contents: Contents, t_c: float, siphon_ml: float, charger_g: float, g
     room_l = (siphon_ml - volume) / 1000.0
     if room_l <= 0:
         raise Refusal(
-            f"{volume:.0f} mL fill a siphon of {siphon_ml:.0f} mL to the brim",
+            f"{say.figure(volume, 0)} mL fill a siphon of {say.figure(siphon_ml, 0)} mL to the brim",
             bound="gas needs head room",
             remedy="Fill to its line, about nine tenths",
             code="no_head_room",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -93,7 +94,7 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
     water = contents.of("water") / contents.mass_g
     if air_c >= starts:
         raise Refusal(
-            f"It freezes at {starts:.1f} °C, and the freezer stands at {air_c:g} °C",
+            f"It freezes at {say.figure(starts, 1)} °C, and the freezer stands at {air_c:g} °C",
             bound="the air must be colder",
             remedy="Freeze it colder, or thin it",
             code="does_not_freeze",

@@ -7,6 +7,7 @@ import math
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES, UNVERIFIED_ACIDS
@@ -106,7 +107,7 @@ def balanced(
         strength = again
     raise Refusal(
         "The charges do not come out even",
-        bound=f"pH {found:.3f}, ionic strength {strength:.3f} mol/L after {_CAP} rounds",
+        bound=f"pH {say.figure(found, 3)}, ionic strength {say.figure(strength, 3)} mol/L after {_CAP} rounds",
         remedy="Check the acids and the salts",
         code="no_ph",
     )
@@ -233,9 +234,9 @@ def cation_from_ph(acid_split: Mapping[str, float], acid_g_100ml: float, ph_read
 
     if balance(0.0) > 0.15:
         raise Refusal(
-            f"pH {ph_read:.2f} is lower than {acid_g_100ml:.2f} g/100 mL of these acids can give",
+            f"pH {say.figure(ph_read, 2)} is lower than {say.figure(acid_g_100ml, 2)} g/100 mL of these acids can give",
             "ph",
-            f"free of all salts they would stand at {balance(0.0) + ph_read:.2f}",
+            f"free of all salts they would stand at {say.figure(balance(0.0) + ph_read, 2)}",
             "Rinse and check the meter, or titrate again",
             "readings_disagree",
         )

@@ -6,6 +6,7 @@ import itertools
 import math
 from collections.abc import Callable
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES, SUGARS
@@ -149,7 +150,7 @@ def true_from_reading(reading: float, acid_percent: float) -> float:
     if solids < acid_percent:
         raise Refusal(
             f"{reading:g} °Bx and {acid_percent:g} % acid cannot both be right",
-            bound=f"the acid alone is more than the {solids:.2f} °Bx of solids that the reading stands for",
+            bound=f"the acid alone is more than the {say.figure(solids, 2)} °Bx of solids that the reading stands for",
             remedy="Read both again: a warm prism and a wrong burette mislead",
             code="readings_disagree",
         )

@@ -6,6 +6,7 @@ import itertools
 import math
 from collections.abc import Callable
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import NO_WATER, SUBSTANCES
@@ -79,7 +80,7 @@ def _ln_spirit(ethanol: float, water: float, kelvin: float) -> float:
         if percent <= p1:
             return _ice_less_liquid(t0 + (t1 - t0) * (percent - p0) / (p1 - p0) + 273.15 + _PAIR_ZERO_K)
     raise Refusal(
-        f"{percent:.0f} % w/w of alcohol does not freeze above −30 °C",
+        f"{say.figure(percent, 0)} % w/w of alcohol does not freeze above −30 °C",
         bound="the table of freezing points ends at 42 % w/w",
         code="does_not_freeze",
     )
@@ -171,7 +172,10 @@ def _root(of: Callable[[float], float], low: float, high: float) -> float:
     f_low, f_high = of(low), of(high)
     if f_low > 0 or f_high < 0:
         raise Refusal(
-            "No temperature answers", bound=f"{low:.0f} to {high:.0f} were tried", remedy="Check what is in the vessel", code="no_answer"
+            "No temperature answers",
+            bound=f"{say.figure(low, 0)} to {say.figure(high, 0)} were tried",
+            remedy="Check what is in the vessel",
+            code="no_answer",
         )
     for turn in range(_CAP):
         middle = (low + high) / 2.0 if turn % 3 == 2 or f_high == f_low else low - f_low * (high - low) / (f_high - f_low)
@@ -197,7 +201,7 @@ def _before_ice(contents: Contents) -> None:
             raise Refusal(
                 f"So much {SUBSTANCES[key].name} comes out as crystals before ice does",
                 "freezing_c",
-                f"past {100 * most / (1 + most):.0f} g in 100 g of it and water there is no freezing point",
+                f"past {say.figure(100 * most / (1 + most), 0)} g in 100 g of it and water there is no freezing point",
                 "Thin it, or read at what temperature it sets",
                 "does_not_freeze",
             )

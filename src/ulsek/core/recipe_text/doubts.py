@@ -187,7 +187,7 @@ class Doubter:
                 "units_disagree",
                 item.line,
                 item.text,
-                f"“{first}” and “{second}” are {100 * abs(a - b) / min(a, b):.0f} % apart: which is right?",
+                f"“{first}” and “{second}” are {say.figure(100 * abs(a - b) / min(a, b), 0)} % apart: which is right?",
             )
 
     def _percent_beside(self, item: Ingredient, one: Written, percent: Written) -> None:
@@ -200,7 +200,7 @@ class Doubter:
                 "percent_disagrees",
                 item.line,
                 item.text,
-                f"{say.grams(grams)} is {100 * grams / largest:.1f} % of {say.grams(largest)}, not {percent.amount.value:g} %: which is right?",
+                f"{say.grams(grams)} is {say.figure(100 * grams / largest, 1)} % of {say.grams(largest)}, not {percent.amount.value:g} %: which is right?",
             )
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
 from ..base.weighing import resolution_remark
@@ -42,9 +43,9 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
         holds = water * acid_solubility_g_100g(key, 20.0) / 100.0
         if mass > holds * (1.0 + SOLUBILITY_ERROR.get(key, 0.03)):
             raise Refusal(
-                f"{mass:.0f} g of {SUBSTANCES[key].name} do not dissolve in {water:.0f} g of water",
+                f"{say.figure(mass, 0)} g of {SUBSTANCES[key].name} do not dissolve in {say.figure(water, 0)} g of water",
                 "strength",
-                f"at 20 °C so much water holds {holds:.0f} g",
+                f"at 20 °C so much water holds {say.figure(holds, 0)} g",
                 "Make it weaker, or share it with another acid",
                 "undissolved",
             )
@@ -131,7 +132,7 @@ def acid_dose(
         else "The dose thins the drink too; that is counted."
     ]
     if dose and abs(marked - dose) > 0.05 * dose:
-        remarks.append(f"The syringe's mark is {100 * abs(marked / dose - 1):.0f} % off: use the dropper, or a weaker stock.")
+        remarks.append(f"The syringe's mark is {say.figure(100 * abs(marked / dose - 1), 0)} % off: use the dropper, or a weaker stock.")
     return Answer(
         figures,
         "volume × (want − have) / (solution − want)" if mode == "concentration" else "volume × (want − have) / solution",
@@ -156,7 +157,7 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
         raise Refusal(
             f"A solution of {solution:g} g/100 mL is weaker than the juice",
             "solution",
-            f"the juice holds {acid:.2f}",
+            f"the juice holds {say.figure(acid, 2)}",
             "Use a stronger stock",
             "unreachable",
         )

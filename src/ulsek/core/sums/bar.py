@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -160,7 +161,7 @@ def drink(
             mass < (-most - 1e-9 if reach.name == "syrup" else -1e-9) for reach, mass in zip(reaches, grams, strict=True)
         ):
             raise Refusal(
-                f"It stands at {spots[0].sugar:.1f} sugar and {spots[0].acid:.2f} acid",
+                f"It stands at {say.figure(spots[0].sugar, 1)} sugar and {say.figure(spots[0].acid, 2)} acid",
                 "want_acid" if want_acid is not None else "want_sugar",
                 "syrup and acid solution do not bring it there",
                 "Pour less juice, or ask for more",

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 import re
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML, KITCHEN_ML
 from ..base.weighing import resolution_remark
@@ -48,7 +49,7 @@ def acid_to_target(
         start = _standing_at(start, have, volume)
     if want < acid_g_100ml(start):
         raise Refusal(
-            f"It stands at {acid_g_100ml(start):.2f} and should come down to {want:g} g/100 mL",
+            f"It stands at {say.figure(acid_g_100ml(start), 2)} and should come down to {want:g} g/100 mL",
             "want",
             "acid only raises it",
             "Dilute it instead",
@@ -63,7 +64,9 @@ def acid_to_target(
     figures += [Figure("volume then", then_ml, "mL"), Figure("acids together", grams, "g")]
     figures += [Figure("by volume alone it would be", volume * (want - acid_g_100ml(start)) / 100.0, "g as citric")]
     remarks = (
-        [f"The acids take {then_ml - volume:.0f} mL of room: that is counted, so it lands on the target."] if then_ml > volume + 5.0 else []
+        [f"The acids take {say.figure(then_ml - volume, 0)} mL of room: that is counted, so it lands on the target."]
+        if then_ml > volume + 5.0
+        else []
     )
     for key, mass in each.items():
         remarks += resolution_remark(mass, scale_g, SUBSTANCES[key].name)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..properties.density import sucrose_density
 from .sheet import Answer, Ask, Figure, Part, Sum
@@ -21,7 +22,7 @@ def brix_of_gravity(gravity: float) -> float:
         raise Refusal(
             f"A specific gravity of {gravity:g} is outside the table",
             "gravity",
-            f"from 1 to {sucrose_density(0.85) / water:.3f}, read at 20 °C",
+            f"from 1 to {say.figure(sucrose_density(0.85) / water, 3)}, read at 20 °C",
             "Read it without alcohol and without gas",
             "out_of_bounds",
         )
@@ -65,9 +66,9 @@ def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> Answ
     back, share = caught * drip / (mass * juice), caught / mass
     if back > 1.0 + 1e-9:
         raise Refusal(
-            f"The drip holds {caught * drip / 100:.0f} g of solids",
+            f"The drip holds {say.figure(caught * drip / 100, 0)} g of solids",
             "drip",
-            f"the juice had {mass * juice / 100:.0f} g",
+            f"the juice had {say.figure(mass * juice / 100, 0)} g",
             "Read both again at 20 °C, stirred",
             "readings_disagree",
         )
@@ -86,7 +87,7 @@ def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> Answ
         (
             "Ice under a fifth of the juice's °Bx is spent; above it, let more of it run."
             if left < 0.2 * juice
-            else f"The ice still holds {100 * (1 - back):.0f} %: let more of it run, or melt it for a granita.",
+            else f"The ice still holds {say.figure(100 * (1 - back), 0)} %: let more of it run, or melt it for a granita.",
         ),
         (Part("drip", caught, "g", "sugar"), Part("ice left", mass - caught, "g", "water")),
     )

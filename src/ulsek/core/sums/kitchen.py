@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML, parse_quantity
 from ..chemistry.contents import Contents
@@ -68,13 +69,17 @@ def ph_reading(shown: float, low: float, high: float, sugar: float) -> Answer:
     slope = (high - low) / (7.00 - 4.01)
     if not 0.5 <= slope <= 1.2:
         raise Refusal(
-            "The two buffers do not tell a slope", "high", f"it would be {100 * slope:.0f} %", "Fresh buffers, then again", "unreachable"
+            "The two buffers do not tell a slope",
+            "high",
+            f"it would be {say.figure(100 * slope, 0)} %",
+            "Fresh buffers, then again",
+            "unreachable",
         )
     true = 4.01 + (shown - low) / slope
     lifted = 0.3 * min(sugar, 70.0) / 50.0
     remarks = ["pH is not acidity: dose by titration, judge safety by pH."]
     if slope < 0.92:
-        remarks.append(f"A slope of {100 * slope:.0f} % says the probe is old or dry: soak it, then check again.")
+        remarks.append(f"A slope of {say.figure(100 * slope, 0)} % says the probe is old or dry: soak it, then check again.")
     if sugar > 10:
         remarks.append("Sugar lowers what it shows; the true figure may lie higher: dilute one to one with distilled water to see.")
     return Answer(
@@ -145,7 +150,7 @@ def siphon(fill: float, size: float, charger: float, temperature: float, brix: f
         ),
         "Henry's law between the liquid and its head room",
         "Carroll, Slupsky and Mather 1991",
-        (f"Fill it to {0.9 * size:.0f} mL at most. Only a siphon rated for it, with its valve checked.",),
+        (f"Fill it to {say.figure(0.9 * size, 0)} mL at most. Only a siphon rated for it, with its valve checked.",),
         (Part("liquid", fill, "mL", "water"), Part("head room", size - fill, "mL", "rest")),
     )
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..materials.material import Material
@@ -36,7 +37,7 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
         )
     if solids <= want:
         raise Refusal(
-            f"{sweetener.name} of {solids:.0f} °Bx cannot bring it to {want:g}",
+            f"{sweetener.name} of {say.figure(solids, 0)} °Bx cannot bring it to {want:g}",
             "sweetener",
             "it must be richer than the target",
             "Use dry sugar",
@@ -44,7 +45,7 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
         )
     grams = mass * (want - have) / (solids - want)
     limit = sugar.saturation_brix(20.0)
-    remarks = (f"Above {limit:.1f} °Bx sugar comes out again at 20 °C.",) if want > limit else ()
+    remarks = (f"Above {say.figure(limit, 1)} °Bx sugar comes out again at 20 °C.",) if want > limit else ()
     return Answer(
         (
             Figure(sweetener.name, grams, "g"),
@@ -102,7 +103,7 @@ def blend(first: Material, second: Material, total: float, figure: str, want: fl
         raise Refusal(
             f"{want:g} lies outside both",
             "want",
-            f"they stand at {ends[0]:.2f} and {ends[1]:.2f}",
+            f"they stand at {say.figure(ends[0], 2)} and {say.figure(ends[1], 2)}",
             "Choose a target between them",
             "unreachable",
         )
