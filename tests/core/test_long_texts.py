@@ -31,11 +31,11 @@ TAGS = [
 
 
 def took(read, text):
-    """Seconds [s] of one reading; a refusal is an answer."""
-    begun = time.perf_counter()
+    """Seconds [s] of this process in one reading, however busy the machine is beside it; a refusal is an answer."""
+    begun = time.process_time()
     with contextlib.suppress(Refusal):
         read(text)
-    return time.perf_counter() - begun
+    return time.process_time() - begun
 
 
 def filled(fragment, letters, line):
