@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.core.kitchen import FRUIT, JUICE, SYRUP, after, codes, left, line, pour, worked
+from tests.core.kitchen import FRUIT, SYRUP, after, codes, left, line, pour, worked
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.properties import sugar
 
@@ -92,18 +92,3 @@ def blend():
     hot = worked(pour(line("water", 500.0)), {"verb": "bring_to", "temperature_c": 90}, {"verb": "blend"})
     assert "hot_blending" in codes(hot)
     assert "hot_blending" not in codes(worked(pour(line("water", 500.0)), {"verb": "bring_to"}, {"verb": "blend", "vented": True}))
-
-
-def freeze():
-    done = worked(JUICE, {"verb": "freeze"})
-    assert after(done).temperature_c == -18.0
-    assert "freezes" in codes(done)
-    with pytest.raises(Refusal, match="mL as ice: the vessel holds 1\u00a0000 mL"):
-        worked(JUICE, {"verb": "freeze"}, capacity=1000)
-
-
-def thaw():
-    done = worked(pour(line("gooseberries", 500.0)), {"verb": "freeze"}, {"verb": "thaw"})
-    assert after(done).pieces[0].cut == 3.0
-    assert after(done).temperature_c == 4.0
-    assert "thaws" in codes(worked(JUICE, {"verb": "freeze"}, {"verb": "thaw", "minutes": 60}))

@@ -10,10 +10,11 @@ from .combine import Combine, DryMix, Emulsify, MakeUp, OffHeat
 from .concentrate import FreezeDrip, VacuumReduce
 from .extract import Infuse, Macerate, Press, Steep, VacuumInfuse
 from .finish import Bottle, Carbonate, Clean, Cool, Discard, HotFill, Label, Rest, Split, Store
+from .freeze import Freeze, Thaw
 from .heat import BringTo, Caramelise, Dissolve, Hold, Reduce, Simmer
 from .inversion import Invert
 from .prebatch import BottleAhead, DiluteAhead, PourAhead
-from .prepare import Blend, Core, Crush, Cut, Dehydrate, Freeze, Juice, Muddle, Peel, Separate, Thaw, Toast, WarmRoll, Wash, Whip, Zest
+from .prepare import Blend, Core, Crush, Cut, Dehydrate, Juice, Muddle, Peel, Separate, Toast, WarmRoll, Wash, Whip, Zest
 from .serve import BlendIce, Build, DryShake, Shake, StirIce
 from .step import Step
 from .strain import Filter, Strain

@@ -13,11 +13,8 @@ from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..materials.vessel_state import Bench, Leaving, Matter, Outcome, leaving, summed
-from ..properties.density import volume_ml
-from ..properties.energy import hours_to_freeze, hours_to_thaw
-from ..properties.water import freezing_c
 from .pieces import CUT, dried, juice_of, need_pieces, need_solids, take_parts
-from .step import Step, celsius, choice, doubtful, flag, minutes, number, prior, text
+from .step import Step, celsius, choice, doubtful, flag, minutes, prior, text
 
 METHOD = {"reamer": 1.0, "press": 1.06, "machine": 1.08, "extractor": 1.15, "blender": 1.25}
 """Juice against a hand reamer, by mass, pulp included where it passes; house experience, not a standard."""
@@ -330,81 +327,3 @@ class Blend(Step):
                 f"Blending at {say.figure(before.temperature_c, 0)} °C in a closed jar throws the lid: steam expands.",
                 "Let it cool below 45 °C, or vent the lid under a cloth and fill half",
             )
-
-
-@dataclass(frozen=True, slots=True)
-class Freeze(Step):
-    """Freeze solid, with head room: water grows by a tenth."""
-
-    verb: ClassVar[str] = "freeze"
-    family: ClassVar[str] = "prepare"
-    scaled_up: ClassVar[str] = "a thicker block freezes slower: use flat trays."
-    takes_lines: ClassVar[bool] = True
-    usual_check: ClassVar[str] = "solid to the middle"
-    to_c: float = celsius(-18.0, -40.0, -3.0)
-    minutes: float = minutes(1200.0)
-    thickness_mm: float = number(60.0, 5.0, 400.0, "mm", "from 5 to 400 mm thick")
-
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
-        """Nothing leaves; it stands at `to_c`. Hours by Plank's formula, in the remarks. Refuses what does not freeze there."""
-        if matter.mass_g <= 0:
-            raise Refusal("There is nothing in the vessel to freeze", remedy="Put the liquid in first", code="empty")
-        grows = 1.09 * volume_ml(matter.contents)
-        if bench.capacity_ml is not None and grows > bench.capacity_ml:
-            raise Refusal(
-                f"{say.figure(volume_ml(matter.contents), 0)} mL grow to {say.figure(grows, 0)} mL as ice",
-                bound=f"the vessel holds {say.figure(bench.capacity_ml, 0)} mL",
-                remedy="Leave a tenth of head room",
-                code="no_head_room",
-            )
-        return Outcome(replace(matter, temperature_c=self.to_c))
-
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        del after
-        if before.liquor.of("water") <= 0:
-            return
-        starts, hours = freezing_c(before.liquor), hours_to_freeze(before.liquor, self.thickness_mm, self.to_c)
-        text_ = (
-            f"First ice at {say.figure(starts, 1)} °C; {self.thickness_mm:g} mm take about {say.amount(hours, 'h', 0)} to freeze through."
-        )
-        yield self.remark(
-            "freezes",
-            "check" if self.minutes < 60.0 * hours * 0.7 else "note",
-            text_,
-            "Give it longer, or freeze it thinner" if self.minutes < 60.0 * hours * 0.7 else "",
-        )
-
-
-@dataclass(frozen=True, slots=True)
-class Thaw(Step):
-    """Thaw in the cold, all of it kept."""
-
-    verb: ClassVar[str] = "thaw"
-    family: ClassVar[str] = "prepare"
-    takes_lines: ClassVar[bool] = True
-    to_c: float = celsius(4.0, -2.0, 25.0)
-    minutes: float = minutes(720.0)
-    softens: float = number(3.0, 1.0, 6.0, "times", "from 1 to 6 times")
-    thickness_mm: float = number(60.0, 5.0, 400.0, "mm", "from 5 to 400 mm thick")
-
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
-        """Ice has burst the cells: pieces give `softens` times as fast. Source: house experience."""
-        del bench
-        return Outcome(
-            replace(
-                matter, temperature_c=self.to_c, pieces=tuple(replace(piece, cut=max(piece.cut, self.softens)) for piece in matter.pieces)
-            )
-        )
-
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        if before.liquor.of("water") <= 0 or self.to_c < 1.0:
-            return
-        hours = hours_to_thaw(before.liquor, self.thickness_mm, self.to_c)
-        short = self.minutes < 60.0 * hours * 0.7
-        words = f"{self.thickness_mm:g} mm take about {say.amount(hours, 'h', 0)} to thaw in air at {self.to_c:g} °C."
-        yield self.remark(
-            "thaws",
-            "check" if short else "note",
-            words,
-            "Give it longer, thaw in cold running water, or freeze it thinner" if short else "",
-        )
