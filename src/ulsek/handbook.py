@@ -16,6 +16,7 @@ from ulsek.core import citrus, operations, properties, sums
 from ulsek.core.advice import juice_treatment
 from ulsek.core.base import vocabulary
 from ulsek.core.base.figures import FIGURES, Figure
+from ulsek.core.base.number_format import given
 from ulsek.core.base.ranges import Range
 from ulsek.core.materials import softening
 from ulsek.core.operations.step import ChoiceParam, NumberParam, Param, RangeParam, Step
@@ -57,13 +58,13 @@ def _function_part(module: ModuleType) -> list[str]:
 
 
 def _param_words(name: str, param: Param, default: object) -> str:
-    usual = f"; usually {default:g}" if isinstance(default, int | float) and not isinstance(default, bool) else ""
+    usual = f"; usually {given(default)}" if isinstance(default, int | float) and not isinstance(default, bool) else ""
     if isinstance(param, NumberParam):
         return f"| `{name}` | {param.unit} | {param.words}{usual} |"
     if isinstance(param, RangeParam):
         prior = "only when it is known better"
         if isinstance(default, Range):
-            prior = f"prior {default.value:g} ({default.low:g} to {default.high:g}): house experience, not a standard"
+            prior = f"prior {given(default.value)} ({given(default.low)} to {given(default.high)}): house experience, not a standard"
         return f"| `{name}` | {param.unit} | {prior} |"
     if isinstance(param, ChoiceParam):
         return f"| `{name}` | word | {', '.join(param.allowed)} |"
@@ -78,7 +79,7 @@ def _verb_part(kind: type[Step]) -> str:
     check = f" Done when: {kind.usual_check}." if kind.usual_check else ""
     return (
         f"### {vocabulary.word('verbs', kind.verb)} (`{kind.verb}`)\n\n{_paragraphs(inspect.getdoc(kind) or '')} "
-        f"Hands on {kind.usual_hands_on_min:g} min.{gear}{check}\n\n{table}{_paragraphs(inspect.getdoc(kind.act) or '')}\n"
+        f"Hands on {given(kind.usual_hands_on_min)} min.{gear}{check}\n\n{table}{_paragraphs(inspect.getdoc(kind.act) or '')}\n"
     )
 
 
@@ -115,7 +116,7 @@ def _sums_page() -> str:
 
 def _figure_row(item: Figure) -> str:
     reads = item.readable.words if item.instrument else ""
-    within = "" if item.instrument is None or item.instrument.half_range is None else f" ± {item.instrument.half_range:g}"
+    within = "" if item.instrument is None or item.instrument.half_range is None else f" ± {given(item.instrument.half_range)}"
     aims = item.bounds.words if item.limits else ""
     decimals = "by size" if item.decimals is None else str(item.decimals)
     cells = (f"`{item.key}`", item.name, item.unit, decimals, aims, reads + within, item.formula, item.source)

@@ -16,7 +16,7 @@ _NOTE = "// Written by bin/types from src/ulsek/core/base/figures.py; change tha
 
 
 def _object(values: Mapping[str, object]) -> str:
-    """One object on one line. None becomes `undefined`: the figure then prints by its size."""
+    """Returns a TypeScript object on one line. None becomes `undefined`: the figure then prints by its size."""
     parts = (f"{key}: {'undefined' if value is None else json.dumps(value, ensure_ascii=False)}" for key, value in values.items())
     return f"{{ {', '.join(parts)} }}"
 
@@ -27,7 +27,7 @@ def _list(name: str, about: str, rows: Iterable[Mapping[str, object]]) -> str:
 
 
 def figures_ts() -> str:
-    """The module `web/src/api/figures.ts` as text: units, decimals and names of every figure, what may be a target, a goal, a reading at the bench."""
+    """Returns the text of `web/src/api/figures.ts`: units, decimals and names of every figure, what may be a target, a goal, a reading at the bench."""
     rows = "".join(
         f"  {key}: {_object({'name': item.name, 'short': item.short or item.name, 'unit': item.unit, 'decimals': item.decimals})},\n"
         for key, item in FIGURES.items()

@@ -104,7 +104,7 @@ def test_the_lead_says_once_how_high_the_house_stands(hand):
     expect(height).to_have_value("34")
     height.fill("12 000")
     page.get_by_role("button", name="Keep it").click()
-    expect(page.get_by_role("dialog")).to_contain_text("12000 m is no place for a bar")
+    expect(page.get_by_role("dialog")).to_contain_text("12\u00a0000 m is no place for a bar")
     height.fill("650,5")
     page.get_by_role("button", name="Keep it").click()
     expect(page.get_by_role("button", name="Kept")).to_be_visible()

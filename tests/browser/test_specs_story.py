@@ -94,7 +94,7 @@ def test_two_versions_say_why_one_is_sharper(hand):
     choose(page, "One side", "version 1")
     choose(page, "The other side", "version 2")
     page.get_by_role("link", name="Compare").click()
-    expect(page.get_by_role("region", name="What it did")).to_contain_text(re.compile(r"sharper: 2\.60.g/100 mL → 2\.75.g/100 mL"))
+    expect(page.get_by_role("region", name="What it did")).to_contain_text(re.compile(r"sharper: 2\.60.g/100.mL → 2\.75.g/100.mL"))
     expect(page.get_by_role("region", name="What it did")).to_contain_text(
         "Bring acid to 2.60 with malic acid → Bring acid to 2.75 with malic acid"
     )

@@ -151,7 +151,7 @@ def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
     )
     offer = page.get_by_role("region", name="A way back")
     expect(offer).to_contain_text(re.compile(r"Add \d+\.\d.g water and 1\.\d+.g malic acid before bottling\."))
-    expect(offer).to_contain_text(re.compile("back to 40.0.°Bx and holds 2.10.g/100 mL"))
+    expect(offer).to_contain_text(re.compile("back to 40.0.°Bx and holds 2.10.g/100.mL"))
     offer.get_by_role("button", name="Put it off").click()
     expect(offer).to_be_hidden()
     page.get_by_role("button", name=re.compile("^Next: bring acid")).click()

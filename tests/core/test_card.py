@@ -168,7 +168,7 @@ def test_nothing_is_said_twice_and_nothing_is_weighed_that_is_nothing():
     assert [step["note"] for step in found["steps"]] == ["", "stir now and then", ""]
     assert found["steps"][1]["check"] == ""
     assert amounts(found)["c"] == "none needed"
-    assert grams(0.002) == "under 0.01\u00a0g"
+    assert grams(0.002) == "under\u00a00.01\u00a0g"
     assert grams(0.0) == "0.00\u00a0g"
 
 

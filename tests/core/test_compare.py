@@ -41,7 +41,7 @@ def test_what_is_sharper_is_said_with_both_figures():
     left, right = worked(FORM), worked(sharper())
     found = compared(left, right)
     before, after = left.figures[left.last]["acid_g_100ml"], right.figures[right.last]["acid_g_100ml"]
-    assert f"sharper: {before:.2f}\u00a0g/100 mL → {after:.2f}\u00a0g/100 mL" in found["did"]
+    assert f"sharper: {before:.2f}\u00a0g/100\u00a0mL → {after:.2f}\u00a0g/100\u00a0mL" in found["did"]
     assert next(row for row in found["rows"] if row["right"] == "rested") == {
         "left": "",
         "right": "rested",

@@ -262,7 +262,7 @@ def test_the_working_of_an_amount_says_how_it_came_to_its_grams():
 
 
 def test_a_factor_that_cannot_be_is_refused():
-    with pytest.raises(Refusal, match="A batch of -1 times the spec cannot be made"):
+    with pytest.raises(Refusal, match="A batch of \u22121 times the spec cannot be made"):
         evaluate(read_spec(FORM), {}, factor=-1)
 
 

@@ -8,7 +8,7 @@ import pytest
 
 from ulsek.core.advice.solver import AIMS
 from ulsek.core.base.figures import FIGURES, RUN_READINGS, half_range, named, with_half_range, with_unit
-from ulsek.core.base.number_format import amount, figure
+from ulsek.core.base.number_format import amount, figure, given
 from ulsek.core.operations.amounts import TargetProperty
 from ulsek.core.properties.measure import PROPERTY
 from ulsek.typescript import TARGET, figures_ts
@@ -96,6 +96,25 @@ def test_the_front_ends_tables_on_disk_are_what_the_registry_says_today():
 )
 def test_figures_have_as_many_digits_as_they_deserve(value, decimals, text):
     assert figure(value, decimals).replace("\u00a0", " ") == text
+
+
+@pytest.mark.parametrize(
+    ("value", "digits", "text"),
+    [
+        (62.5, 6, "62.5"),
+        (-30, 6, "\u221230"),
+        (1e6, 6, "1 000 000"),
+        (1234567.4, 6, "1 234 567"),
+        (1 / 3, 6, "0.333333"),
+        (0.000004, 6, "0.000004"),
+        (2.449, 2, "2.4"),
+        (0, 6, "0"),
+        (1e300, 6, "1e+300"),
+        (float("inf"), 6, "inf"),
+    ],
+)
+def test_numbers_that_somebody_gave_are_said_as_they_were_given(value, digits, text):
+    assert given(value, digits).replace("\u00a0", " ") == text
 
 
 def test_values_are_printed_with_unit_name_and_half_range():

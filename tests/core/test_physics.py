@@ -352,7 +352,7 @@ def test_the_quick_freezing_point_is_near_the_searched_one(more):
         (lambda: solubility.acid_solubility_g_100g("lactic_acid", 20.0), "mixes with water in any amount"),
         (lambda: solubility.crystals(COLD, 70.0), "it holds from 0 to 50 °C"),
         (lambda: water.boiling_c(COLD, 5.0), "it holds from 20 to 120 kPa"),
-        (lambda: ph_of({"citric_acid": -0.1}), "-0.1 mol/L is out of bounds for a concentration"),
+        (lambda: ph_of({"citric_acid": -0.1}), "\u22120.1 mol/L is out of bounds for a concentration"),
     ],
 )
 def test_models_refuse_outside_their_range(broken, text):

@@ -268,7 +268,7 @@ def test_no_sequence_of_events_breaks_the_fold_or_the_mass(sequence):
         (
             "weighed",
             {"line": "sugar", "mass_g": -4},
-            "-4 cannot be: a weight is above 0 g and at most a tonne. Weigh again, or skip the line.",
+            "\u22124 cannot be: a weight is above 0 g and at most a tonne. Weigh again, or skip the line.",
         ),
         (
             "weighed",

@@ -64,10 +64,10 @@ def _amount(amount):
 @pytest.mark.parametrize(
     ("amount", "place", "text"),
     [
-        ({"kind": "fixed", "mass_g": -3}, "amount/mass_g", "-3 is not an amount to add"),
+        ({"kind": "fixed", "mass_g": -3}, "amount/mass_g", "\u22123 is not an amount to add"),
         ({"kind": "fixed", "mass_g": 0}, "amount/mass_g", "0 is not an amount to add"),
         ({"kind": "fixed", "mass_g": float("nan")}, "amount/mass_g", "This number is not finite"),
-        ({"kind": "fixed", "mass_g": 5e9}, "amount/mass_g", "5e+09 is not an amount to add"),
+        ({"kind": "fixed", "mass_g": 5e9}, "amount/mass_g", "5\u00a0000\u00a0000\u00a0000 is not an amount to add"),
         ({"kind": "fixed"}, "amount", "The amount is empty"),
         ({"kind": "fixed", "mass_g": 3, "written": "3 g"}, "amount", "The amount is given twice"),
         ({"kind": "fixed", "written": "3 dollops"}, "amount/written", "“dollops” is a unit that Ulsek does not know"),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from django.conf import settings
 
 from ulsek.core.base.figures import with_unit
-from ulsek.core.base.number_format import amount
+from ulsek.core.base.number_format import amount, given
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import doing
 from ulsek.core.run.device_clocks import moment
@@ -48,7 +48,7 @@ def lot_label(member: Member, lot: Lot) -> Label:
     ]
     held = amount(lot.amount, lot.unit, 0) + (f" in {amount(lot.bottle_ml, 'mL', 0)} bottles" if not lot.what else "")
     made = f"made {member.local(lot.made_at):%a %d %b %Y %H:%M} by {lot.made_by}"
-    keep = f"Keep at {lot.keep_c:g} °C or colder."
+    keep = f"Keep at {given(lot.keep_c)} °C or colder."
     allergens = f"Allergens: {lot.allergens_words}"
     cautions = [f"Caution: {caution}" for caution in lot.cautions]
     lines = [

@@ -11,6 +11,7 @@ from zoneinfo import ZoneInfo
 
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.number_format import amount as said
+from ulsek.core.base.number_format import given
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.cut_plan import DAY_OLD_H, GRIPS, KEEPS_H, KINDS, SOON_H, UNIT, WAYS, Cut, Fruit, Kind, Plan, Want, naive_plan
 from ulsek.core.citrus.fruit import varieties, variety
@@ -142,7 +143,11 @@ def _takes(member: Member, item: Mapping[str, Any], what: str, fruits: list[str]
     amount = float(item.get("amount") or 0.0)
     if not (math.isfinite(amount) and 0 < amount <= 1e6):
         raise Refusal(
-            "How much is missing" if not amount else f"{amount:g} cannot be", f"{where}/amount", "more than nothing", "Write it", "missing"
+            "How much is missing" if not amount else f"{given(amount)} cannot be",
+            f"{where}/amount",
+            "more than nothing",
+            "Write it",
+            "missing",
         )
     if what == "spec":
         return _of_spec(member, str(item.get("spec")), amount, where)
@@ -318,7 +323,7 @@ def _could(plan: Plan, by_key: Mapping[str, Fruit]) -> list[str]:
         if cut.way in ("zest", "peel") and cut.count * fruit.juice_ml >= 20:
             juice = said(cut.count * GRIPS * fruit.juice_ml, "mL", 0)
             words.append(
-                f"{cut.count} of {fruit.name} give only their {cut.way}: {juice} of juice are still in them, pressed within {SOON_H:g} h."
+                f"{cut.count} of {fruit.name} give only their {cut.way}: {juice} of juice are still in them, pressed within {given(SOON_H)} h."
             )
     return words
 
@@ -364,8 +369,8 @@ def _day_old(wants: Sequence[Want]) -> list[str]:
         if before:
             old = want.by_h - before[-1]
             words.append(
-                f"{want.name} gets fresh juice: pressed with the cut before, it would be {said(old, 'h', 0)} old, and juice serves {KEEPS_H['juice']:g} h here. "
-                f"Say that day-old juice will do, and up to {DAY_OLD_H:g} h are allowed."
+                f"{want.name} gets fresh juice: pressed with the cut before, it would be {said(old, 'h', 0)} old, and juice serves {given(KEEPS_H['juice'])} h here. "
+                f"Say that day-old juice will do, and up to {given(DAY_OLD_H)} h are allowed."
             )
     return words
 

@@ -15,6 +15,7 @@ from typing import Any, ParamSpec, TypeVar
 
 from pebble import ProcessExpired, ProcessPool
 
+from ulsek.core.base.number_format import given
 from ulsek.core.base.refusals import Refusal
 
 P = ParamSpec("P")
@@ -63,7 +64,11 @@ def within(limit_s: float, function: Callable[..., R], /, *args: Any, **kwargs: 
     except TooLate:
         scheduled.cancel()  # type: ignore[no-untyped-call]
         raise Refusal(
-            "This took too long to work out, and was stopped", "body", f"at most {limit_s:g} s", "Take it apart, and try again", "too_slow"
+            "This took too long to work out, and was stopped",
+            "body",
+            f"at most {given(limit_s)} s",
+            "Take it apart, and try again",
+            "too_slow",
         ) from None
     except ProcessExpired:
         raise Refusal("This could not be worked out", "body", remedy="Take it apart, and try again", code="too_slow") from None

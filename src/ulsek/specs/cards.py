@@ -8,6 +8,7 @@ from typing import Any
 from django.conf import settings
 
 from ulsek.core.advice.batch_scaling import Asked, checked_factor, driver_mass_g, scaled
+from ulsek.core.base.number_format import given
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import LANGUAGES
 from ulsek.core.results.spec_card import Beside, card
@@ -52,7 +53,7 @@ def _factor(version: Version, asked: CardAsked, chosen: dict[str, str]) -> float
     if asked.have_g is not None:
         if not 0 < asked.have_g <= 1e6:
             raise Refusal(
-                f"{asked.have_g:g} g is not an amount to start from", "have_g", "above 0 g and at most a tonne", code="not_positive"
+                f"{given(asked.have_g)} g is not an amount to start from", "have_g", "above 0 g and at most a tonne", code="not_positive"
             )
         return asked.have_g / driver_mass_g(plain.spec, plain.materials)
     factor: float = scaled(plain.spec, plain.materials, Asked(volume_ml=asked.volume_ml, serves=asked.serves))["factor"]

@@ -26,7 +26,8 @@ export function figure(value: number, decimals?: number): string {
 
 /** A number and its unit; without decimals, what is there and would print as nothing is "under 0.01". */
 export function amount(value: number, unit: string, decimals?: number): string {
-  return decimals === undefined && value > 0 && value < LEAST ? `under 0.01${GAP}${unit}` : `${figure(value, decimals)}${GAP}${unit}`;
+  const printed = decimals === undefined && value > 0 && value < LEAST ? "under 0.01" : figure(value, decimals);
+  return `${printed} ${unit}`.replaceAll(" ", GAP);
 }
 
 /** A value of a figure with its unit: "40.0 °Bx". */

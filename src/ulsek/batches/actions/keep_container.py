@@ -7,6 +7,7 @@ from datetime import datetime
 
 from django.utils import timezone
 
+from ulsek.core.base.number_format import given
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -28,7 +29,7 @@ def keep_container(member: Member, name: str, tare_g: float, capacity_ml: float 
         (0.0 if capacity_ml is None else capacity_ml, "capacity_ml", MOST_ML, "from 0 mL to 1 000 L"),
     ):
         if not math.isfinite(value) or not 0 <= value <= most:
-            raise Refusal(f"{value:g} cannot be", where, words, "Weigh it empty and dry", "out_of_bounds")
+            raise Refusal(f"{given(value)} cannot be", where, words, "Weigh it empty and dry", "out_of_bounds")
     taken = Container.objects.filter(house=member.house, name=name).first()
     if taken is not None and taken.pk != key:
         raise Refusal(f"“{name}” is there already", "name", remedy="Choose another name", code="twice")

@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from ulsek.core import CORE_VERSION
 from ulsek.core.advice.batch_scaling import checked_factor, driver_mass_g, factor_for_volume
+from ulsek.core.base.number_format import given
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.run.start_times import turned_before_ready
@@ -68,7 +69,11 @@ def _factor(spec: Spec, pinned: Pinned, mass_g: float | None, volume_ml: float |
     if mass_g is not None:
         if not 0 < mass_g <= 1e6:
             raise Refusal(
-                f"{mass_g:g} g is not an amount to start from", "mass_g", "above 0 g and at most a tonne", "Weigh it again", "not_positive"
+                f"{given(mass_g)} g is not an amount to start from",
+                "mass_g",
+                "above 0 g and at most a tonne",
+                "Weigh it again",
+                "not_positive",
             )
         return mass_g / driver_mass_g(spec, pinned.materials)
     return factor_for_volume(spec, pinned.materials, volume_ml) if volume_ml is not None else 1.0

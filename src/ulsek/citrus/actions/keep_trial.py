@@ -7,6 +7,7 @@ from datetime import datetime
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.number_format import given
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.oleo_saccharum import taught_draw
@@ -30,7 +31,9 @@ def keep_trial(
     for n, pair in enumerate(pairs):
         for value in pair:
             if not 0 <= value <= _MOST_ML_KG:
-                raise Refusal(f"{value:g} mL/kg cannot be", f"pairs/{n}", f"from 0 to {_MOST_ML_KG:g}", "Check it", "out_of_bounds")
+                raise Refusal(
+                    f"{given(value)} mL/kg cannot be", f"pairs/{n}", f"from 0 to {given(_MOST_ML_KG)}", "Check it", "out_of_bounds"
+                )
     paired([a for a, _ in pairs], [b for _, b in pairs], (first, second), "mL/kg")
     trial = YieldTrial.objects.create(
         house=member.house,
@@ -51,7 +54,7 @@ def weigh_packed_peel(member: Member, fruit: str, ml: float, grams: float, at: d
     of = variety(fruit)
     if not (ml > 0 and 0.1 <= grams / ml <= 0.9):
         raise Refusal(
-            f"{grams:g} g in {ml:g} mL is no packed peel", "grams", "it weighs 0.1 to 0.9 g/mL", "Weigh it again", "out_of_bounds"
+            f"{given(grams)} g in {given(ml)} mL is no packed peel", "grams", "it weighs 0.1 to 0.9 g/mL", "Weigh it again", "out_of_bounds"
         )
     kept = PeelMeasure.objects.create(house=member.house, fruit=of.key, ml=ml, grams=grams, at=at or timezone.now(), by=member.person)
     member.wrote("weigh_packed_peel", str(kept), at=kept.at)

@@ -8,7 +8,7 @@ from typing import Any
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
-from ulsek.core.base.number_format import figure
+from ulsek.core.base.number_format import figure, given
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -74,7 +74,7 @@ def carry_out(
     most_ml = 0.85 * count * case.fruit_g * 1.3
     if not 0 <= juice_ml <= most_ml:
         raise Refusal(
-            f"{juice_ml:g} mL from {count} fruits cannot be",
+            f"{given(juice_ml)} mL from {count} fruits cannot be",
             "juice_ml",
             f"at most {figure(most_ml, 0)} mL",
             "Check both",
@@ -82,7 +82,11 @@ def carry_out(
         )
     if not 0 <= skin_binned_g <= skin_g <= count * case.fruit_g:
         raise Refusal(
-            f"{skin_g:g} g of skin cannot be", "skin_g", f"at most {figure(count * case.fruit_g, 0)} g", "Check both", "more_than_there_is"
+            f"{given(skin_g)} g of skin cannot be",
+            "skin_g",
+            f"at most {figure(count * case.fruit_g, 0)} g",
+            "Check both",
+            "more_than_there_is",
         )
     done = CutDone.objects.create(
         case=case,

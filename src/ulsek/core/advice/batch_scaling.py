@@ -59,7 +59,7 @@ def checked_factor(factor: float) -> float:
     """A plain factor as it was given. Raises Refusal for one that no batch can have."""
     if not 0.001 <= factor <= 1000.0:
         raise Refusal(
-            f"{factor:g} times the spec cannot be made", "factor", "from 0.001 to 1 000", "Choose another factor", "out_of_bounds"
+            f"{say.given(factor)} times the spec cannot be made", "factor", "from 0.001 to 1 000", "Choose another factor", "out_of_bounds"
         )
     return factor
 
@@ -67,16 +67,18 @@ def checked_factor(factor: float) -> float:
 def factor_for_volume(spec: s.Spec, materials: Mapping[str, Material], wanted_ml: float) -> float:
     """How many times the spec gives `wanted_ml` [mL] of product, steam and all."""
     if not 1.0 <= wanted_ml <= 1e6:
-        raise Refusal(f"A yield of {wanted_ml:g} mL cannot be made", "volume_ml", "from 1 mL to 1 000 L")
+        raise Refusal(f"A yield of {say.given(wanted_ml)} mL cannot be made", "volume_ml", "from 1 mL to 1 000 L")
     return _factor_for(
-        spec, materials, wanted_ml, lambda done: volume_ml(done.final) if done.final else 0.0, f"{wanted_ml:g} mL", "volume_ml"
+        spec, materials, wanted_ml, lambda done: volume_ml(done.final) if done.final else 0.0, f"{say.given(wanted_ml)} mL", "volume_ml"
     )
 
 
 def factor_for_serves(spec: s.Spec, materials: Mapping[str, Material], serves: float) -> float:
     """How many times the spec gives `serves` of its own serve."""
     if not 1.0 <= serves * spec.serve_ml <= 1e6:
-        raise Refusal(f"{serves:g} serves cannot be made", "serves", f"of {spec.serve_ml:g} mL each, from 1 mL to 1 000 L in all")
+        raise Refusal(
+            f"{say.given(serves)} serves cannot be made", "serves", f"of {say.given(spec.serve_ml)} mL each, from 1 mL to 1 000 L in all"
+        )
     return factor_for_volume(spec, materials, serves * spec.serve_ml)
 
 
@@ -114,7 +116,7 @@ def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Ma
             )
         if not 0 < grams <= 1e6:
             raise Refusal(
-                f"{grams:g} g are not an amount to start from",
+                f"{say.given(grams)} g are not an amount to start from",
                 f"have_g/{key}",
                 "above 0 g and at most a tonne",
                 "Weigh it again",
@@ -122,10 +124,11 @@ def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Ma
             )
     if not have_g:
         raise Refusal("Nothing is said of what is there", "have_g", remedy="Weigh one material", code="missing")
-    factors = {
-        key: _factor_for(spec, materials, grams, lambda done, key=key: done.went_in_g.get(key, 0.0), f"{grams:g} g", f"have_g/{key}")  # type: ignore[misc]
-        for key, grams in have_g.items()
-    }
+
+    def factor_for(key: str, grams: float) -> float:
+        return _factor_for(spec, materials, grams, lambda done: done.went_in_g.get(key, 0.0), f"{say.given(grams)} g", f"have_g/{key}")
+
+    factors = {key: factor_for(key, grams) for key, grams in have_g.items()}
     first = min(factors, key=lambda key: factors[key])
     went_in = evaluate(spec, materials, factor=factors[first]).went_in_g
     left = {key: grams - went_in.get(key, 0.0) for key, grams in have_g.items() if key != first}
@@ -147,7 +150,7 @@ def factor_for_vessel(
         raise Refusal(
             "A vessel holds from 1 mL to 1 000 L, with less than 90 % head room",
             "capacity_ml",
-            f"{capacity_ml:g} mL and {head_room_percent:g} % were given",
+            f"{say.given(capacity_ml)} mL and {say.given(head_room_percent)} % were given",
         )
 
     def fullest(done: Evaluation) -> float:
@@ -159,7 +162,7 @@ def factor_for_vessel(
         return max(volumes, default=0.0)
 
     fits = capacity_ml * (1.0 - head_room_percent / 100.0)
-    return _factor_for(spec, materials, fits, fullest, f"{fits:g} mL in the {spec.vessels[vessel].name}", "vessel")
+    return _factor_for(spec, materials, fits, fullest, f"{say.given(fits)} mL in the {spec.vessels[vessel].name}", "vessel")
 
 
 _TOO_COARSE = 0.02
@@ -191,9 +194,9 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
     ten-fold pre-dilution. Refuses a resolution that is none.
     """
     if not 0.0 < resolution_g <= 1000.0:
-        raise Refusal(f"A scale does not read to {resolution_g:g} g", "resolution_g", "above 0 and at most 1 000 g")
+        raise Refusal(f"A scale does not read to {say.given(resolution_g)} g", "resolution_g", "above 0 and at most 1 000 g")
     if jigger_ml is not None and not 0.0 < jigger_ml <= 1000.0:
-        raise Refusal(f"A jigger does not measure to {jigger_ml:g} mL", "jigger_ml", "above 0 and at most 1 000 mL")
+        raise Refusal(f"A jigger does not measure to {say.given(jigger_ml)} mL", "jigger_ml", "above 0 and at most 1 000 mL")
     inputs = evaluation.inputs
     lines = inputs.spec.lines
     exact = {key: mass for key, mass in evaluation.plain.masses.items() if key in lines and not lines[key].own}
@@ -209,7 +212,7 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
         for name, change in changes.items()
         if abs(change) >= FIGURES[name].least_change
     ]
-    to = f"{resolution_g:g} g" + (f" and {jigger_ml:g} mL" if jigger_ml is not None else "")
+    to = f"{say.given(resolution_g)} g" + (f" and {say.given(jigger_ml)} mL" if jigger_ml is not None else "")
     words = f"Rounded to {to} it reads {' and '.join(told)}." if told else f"Rounding to {to} changes nothing that anybody could read."
     coarse = tuple(
         _coarse_words(inputs.materials[lines[key].material], mass, resolution_g)
@@ -221,7 +224,7 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
 
 def _coarse_words(material: Material, mass: float, resolution_g: float) -> str:
     """What to do where a scale is too coarse: what dissolves is thinned ten-fold, the rest wants a finer scale."""
-    unsure = f"{material.name}: {say.grams(mass)} on a scale of {resolution_g:g} g is {say.figure(100 * resolution_g / mass, 0)} % unsure"
+    unsure = f"{material.name}: {say.grams(mass)} on a scale of {say.given(resolution_g)} g is {say.figure(100 * resolution_g / mass, 0)} % unsure"
     if material.per_gram().of("insolubles") > 0.02:
         return f"{unsure}; take a finer scale."
     return f"{unsure}; thin it ten-fold ({say.grams(10 * mass)} in {say.grams(90 * mass)} of water) and weigh {say.grams(10 * mass)} of that, or take a finer scale."

@@ -6,6 +6,7 @@ import copy
 from collections.abc import Mapping, Sequence
 from typing import Any
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..evaluation.evaluate import Evaluation
@@ -71,7 +72,7 @@ def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, 
     before cooling and bottling is added. Refuses what is not above zero.
     """
     if not mass_g > 0:
-        raise Refusal(f"{mass_g:g} g is not an amount to add", "mass_g", "it must be more than nothing")
+        raise Refusal(f"{say.given(mass_g)} g is not an amount to add", "mass_g", "it must be more than nothing")
     changed = copy.deepcopy(draft)
     masses = evaluation.plain.masses
     found = ((step, line) for step in evaluation.inputs.spec.steps for line in step.lines if line.material == material)

@@ -186,7 +186,7 @@ class Method:
 
 def _juice(material: Material, mass_g: float) -> Matter:
     if not 1.0 <= mass_g <= 1e6:
-        raise Refusal(f"{mass_g:g} g of juice cannot be", "mass_g", "from 1 g to 1 000 kg", "Weigh it", "out_of_bounds")
+        raise Refusal(f"{say.given(mass_g)} g of juice cannot be", "mass_g", "from 1 g to 1 000 kg", "Weigh it", "out_of_bounds")
     unit = material.per_gram()
     if unit.of("water") < 0.3 or material.pieces:
         raise Refusal(f"{material.name} is no juice", "material", remedy="Choose a juice or a purée", code="not_a_liquid")
@@ -277,7 +277,11 @@ def stronger_ways(
     have = sugar.brix(juice)
     if want_brix <= have:
         raise Refusal(
-            f"{want_brix:g} °Bx is behind it already", "want_brix", f"it stands at {say.figure(have, 1)}", "Thin it instead", "unreachable"
+            f"{say.given(want_brix)} °Bx is behind it already",
+            "want_brix",
+            f"it stands at {say.figure(have, 1)}",
+            "Thin it instead",
+            "unreachable",
         )
     ends = juice.mass_g * have / want_brix
     found = []

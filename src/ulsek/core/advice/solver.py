@@ -80,11 +80,12 @@ def read_aim(data: Any, where: str = "aims") -> Aim:
     for key, number in (("value", value), ("tolerance", tolerance)):
         if isinstance(number, bool) or not isinstance(number, int | float) or not math.isfinite(number):
             raise Refusal("A number is missing", f"{where}/{key}", words, code="missing")
-    if not low <= float(value) <= high or float(tolerance) < 0:  # type: ignore[arg-type]
-        raise Refusal(f"{value:g} is out of bounds", f"{where}/value", words, code="out_of_bounds")
+    value, tolerance = float(value), float(tolerance)  # type: ignore[arg-type]
+    if not low <= value <= high or tolerance < 0:
+        raise Refusal(f"{say.given(value)} is out of bounds", f"{where}/value", words, code="out_of_bounds")
     if data.get("bound", "is") not in ("is", "least", "most"):
         raise Refusal(f"“{data['bound']}” is not known here", f"{where}/bound", "choose one of is, least, most")
-    return Aim(name, float(value), float(tolerance), data.get("bound", "is"))  # type: ignore[arg-type]
+    return Aim(name, value, tolerance, data.get("bound", "is"))  # type: ignore[arg-type]
 
 
 @dataclass(frozen=True, slots=True)

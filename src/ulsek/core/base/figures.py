@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import NamedTuple
 
-from .number_format import GAP, MINUS, amount, figure
+from .number_format import amount, figure, given
 
 MOST_G = 1e6
 """Largest mass that is accepted [g]: one tonne; also the largest volume [mL]."""
@@ -69,24 +69,24 @@ class Figure:
 
     @property
     def title(self) -> str:
-        """The name with a capital letter, except pH."""
+        """Returns the name with a capital first letter; "pH" stays as it is."""
         return self.name if self.name == "pH" else self.name[:1].upper() + self.name[1:]
 
     @property
     def target_label(self) -> str:
-        """What it is called as a target: "°Bx", "acid, g/100 mL"."""
+        """Returns what it is called in a list of targets: "°Bx", "acid, g/100 mL"."""
         return self.sought or f"{self.short}, {self.unit}"
 
     @property
     def bounds(self) -> Bounds:
-        """What may be aimed at. Raises LookupError for a figure without limits."""
+        """Returns the least and largest value that may be aimed at, in the figure's unit. Raises LookupError if the figure has no limits."""
         if self.limits is None:
             raise LookupError(f"The figure {self.key} has no limits")
         return Bounds(*self.limits, self._between(*self.limits))
 
     @property
     def readable(self) -> Bounds:
-        """What its instrument can show. Raises LookupError for a figure without an instrument."""
+        """Returns the least and largest value that its instrument can show, in the figure's unit. Raises LookupError if it has no instrument."""
         limits = self.instrument and (self.instrument.range or self.limits)
         if self.instrument is None or not limits:
             raise LookupError(f"The figure {self.key} has no instrument")
@@ -94,11 +94,11 @@ class Figure:
 
     @property
     def is_compared(self) -> bool:
-        """Whether a reading of it is compared with what was predicted."""
+        """True if its readings are compared with the prediction: then `half_range` knows it."""
         return self.instrument is not None and self.instrument.half_range is not None
 
     def _between(self, low: float, high: float) -> str:
-        least, most = (f"{end:,g}".replace(",", GAP).replace("-", MINUS) for end in (low, high))
+        least, most = given(low), given(high)
         if (self.unit, high) in _LARGEST:
             return f"from {least} {self.unit} to {_LARGEST[self.unit, high]}"
         return f"from {least} to {most} {self.unit}" if self.unit else f"from {self.name} {least} to {most}"
@@ -298,13 +298,16 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
 """Every figure by its key. The key is the name in files, answers and commands, with the unit in it."""
 
 BENCH_READINGS = ("brix_reading", "acid_g_100ml", "mass_g", "temperature_c", "ph", "volume_ml")
-"""What may be read at the bench, in the order in which it is offered."""
+"""Keys of the figures that the bench offers to read, most used first."""
 RUN_READINGS = (*BENCH_READINGS, "water_activity")
-"""What an event of a run may record as read."""
+"""Keys of the figures that an event "read" of a run may hold. Any other is refused."""
 
 
 def half_range(key: str) -> float:
-    """Half-range (5 to 95 %) of one reading of a figure, in its unit: 0.2 for "brix_reading". Raises LookupError if its readings are not compared."""
+    """Returns the half-range (5 to 95 %) of one reading of the figure `key`, in its unit: 0.2 for "brix_reading".
+
+    Raises KeyError for an unknown key, LookupError if its readings are not compared with predictions. Source: house experience.
+    """
     instrument = FIGURES[key].instrument
     if instrument is None or instrument.half_range is None:
         raise LookupError(f"Readings of {key} are not compared with predictions")
@@ -312,22 +315,22 @@ def half_range(key: str) -> float:
 
 
 def with_unit(key: str, value: float) -> str:
-    """A value of a figure as it is printed, with its unit: 40 of "brix" is "40.0 °Bx", 2.9 of "ph" is "2.90"."""
+    """Returns `value`, in the unit of the figure `key`, as text with that unit: 40 of "brix" is "40.0 °Bx", 2.9 of "ph" is "2.90". Raises KeyError for an unknown key."""
     item = FIGURES[key]
     return amount(value, item.unit, item.decimals) if item.unit else figure(value, item.decimals)
 
 
 def named(key: str, value: float) -> str:
-    """The same, with the name before a pure number: "40.0 °Bx", "pH 2.90", "water activity 0.870"."""
+    """Returns the text of `with_unit`, with the figure's name before a pure number: "40.0 °Bx", "pH 2.90", "water activity 0.870"."""
     item = FIGURES[key]
     return with_unit(key, value) if item.unit else f"{item.name} {with_unit(key, value)}"
 
 
 def with_half_range(key: str, value: float, half_range: float) -> str:
-    """A value with its unit and its half-range: "80.0 °Bx ± 0.2"."""
+    """Returns the text of `with_unit` and a half-range in the same unit and decimals: "80.0 °Bx ± 0.2"."""
     return f"{with_unit(key, value)} ± {figure(half_range, FIGURES[key].decimals)}"
 
 
 def spread(key: str, low: float, high: float) -> str:
-    """Both ends of a range without the unit: "39.5 to 40.5"."""
+    """Returns both ends of a range, in the unit of the figure `key`, as text without the unit: "39.5 to 40.5"."""
     return " to ".join(figure(end, FIGURES[key].decimals) for end in (low, high))

@@ -17,7 +17,7 @@ _LEAST = 0.005
 
 
 def places(value: float, decimals: int | None = None) -> int:
-    """Decimals that a number is printed with: `decimals` where given, else none from 100 up, one from 10, two below.
+    """Returns how many decimals a number is printed with: `decimals` if given, else none from 100 up, one from 10, two below.
 
     The limits are 99.95 and 9.995, which print as 100 and 10.0.
     """
@@ -26,7 +26,7 @@ def places(value: float, decimals: int | None = None) -> int:
 
 
 def figure(value: float, decimals: int | None = None) -> str:
-    """A number as it is printed everywhere: rounded to the nearest at `places` decimals, an exact half away from zero.
+    """Returns a number as text, rounded to the nearest at `places` decimals, an exact half away from zero.
 
     1234.5 is "1 235", 0.125 is "0.13", −3 is "−3.00"; what rounds to nothing has no sign, and what is not finite is "–". `decimals` from 0 to 15.
     """
@@ -37,13 +37,25 @@ def figure(value: float, decimals: int | None = None) -> str:
     return MINUS + printed if rounded < 0 else printed
 
 
+def given(value: float, digits: int = 6) -> str:
+    """Returns an input or a bound as text: its whole part in full, at most `digits` significant digits in all otherwise, no trailing zeros.
+
+    62.5 is "62.5", 1234567.4 is "1 234 567", −30 is "−30". From 1e15 on, below 1e-6, and for what is not finite it is "1e+300", "1e-09", "inf", as
+    Python writes it, so that the text of a slip stays short.
+    """
+    size = abs(value)
+    if not math.isfinite(value) or not (size == 0 or 1e-6 <= size < 1e15):
+        return f"{value:.{digits}g}"
+    printed = f"{Decimal(f'{value:.{max(digits, len(str(int(size))))}g}'):,f}"
+    return printed.replace(",", GAP).replace("-", MINUS)
+
+
 def amount(value: float, unit: str, decimals: int | None = None) -> str:
-    """A figure and its unit with a space between that does not break. Without `decimals`, what is there and would print as nothing is "under 0.01"."""
-    if decimals is None and 0.0 < value < _LEAST:
-        return f"under 0.01{GAP}{unit}"
-    return f"{figure(value, decimals)}{GAP}{unit}"
+    """Returns the text of `figure` and a unit, with spaces that do not break. Without `decimals`, a value above 0 that would print as 0 is "under 0.01"."""
+    printed = "under 0.01" if decimals is None and 0.0 < value < _LEAST else figure(value, decimals)
+    return f"{printed} {unit}".replace(" ", GAP)
 
 
 def grams(value: float) -> str:
-    """A mass [g] as text: 1234.5 is "1 235 g"."""
+    """Returns a mass [g] as text: 1234.5 is "1 235 g"."""
     return amount(value, "g")

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from .number_format import given
 from .refusals import Refusal
 
 
@@ -58,10 +59,12 @@ class Range:
             raise Refusal("A range must be of finite numbers", where)
         if not found.low <= found.value <= found.high:
             raise Refusal(
-                f"The range {found.low:g} to {found.high:g} does not hold its value {found.value:g}",
+                f"The range {given(found.low)} to {given(found.high)} does not hold its value {given(found.value)}",
                 where,
                 remedy="Put low, value and high in order",
             )
         if found.low < floor or found.high > ceiling:
-            raise Refusal(f"{found.low:g} to {found.high:g} is out of bounds", where, f"{floor:g} to {ceiling:g} is possible")
+            raise Refusal(
+                f"{given(found.low)} to {given(found.high)} is out of bounds", where, f"{given(floor)} to {given(ceiling)} is possible"
+            )
         return found

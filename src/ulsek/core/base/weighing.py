@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from .number_format import figure
+from .number_format import figure, given
 
 
 def resolution_remark(grams: float, resolution_g: float, what: str) -> tuple[str, ...]:
@@ -12,5 +12,7 @@ def resolution_remark(grams: float, resolution_g: float, what: str) -> tuple[str
     """
     if grams <= 0 or resolution_g / grams <= 0.02:
         return ()
-    unsure = f"{grams:.3g} g of {what} on a scale of {resolution_g:g} g is {figure(100 * resolution_g / grams, 0)} % unsure"
-    return (f"{unsure}: dissolve {10 * grams:.3g} g in {90 * grams:.3g} g of water and weigh {10 * grams:.3g} g of that.",)
+    unsure = f"{given(grams, 3)} g of {what} on a scale of {given(resolution_g)} g is {figure(100 * resolution_g / grams, 0)} % unsure"
+    return (
+        f"{unsure}: dissolve {given(10 * grams, 3)} g in {given(90 * grams, 3)} g of water and weigh {given(10 * grams, 3)} g of that.",
+    )

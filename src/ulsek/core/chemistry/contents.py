@@ -6,6 +6,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from .substances import BANDS, SUBSTANCES, Band
 
@@ -43,8 +44,8 @@ class Contents:
         have = self.of(key)
         if mass_g > have:
             raise Refusal(
-                f"{mass_g:.4g} g of {SUBSTANCES[key].name} cannot leave",
-                bound=f"the vessel holds {have:.4g} g of it",
+                f"{say.given(mass_g, 4)} g of {SUBSTANCES[key].name} cannot leave",
+                bound=f"the vessel holds {say.given(have, 4)} g of it",
                 remedy="Check the minutes, the lid and what went in",
                 code="more_than_there_is",
             )

@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from .house_experience import figure
 
@@ -166,7 +167,7 @@ def check(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
         for kind, amount in want.takes.items():
             if not (math.isfinite(amount) and 0 <= amount <= 1e6):
                 raise Refusal(
-                    f"{amount:g} {UNIT[kind]} cannot be",
+                    f"{say.given(amount)} {UNIT[kind]} cannot be",
                     f"wants/{n}/takes/{kind}",
                     "from 0 to 1 000 000",
                     "Check the figure",

@@ -119,7 +119,9 @@ def oil_sugar(
         (warm_c, "warm_c", 0.0, 45.0, "°C"),
     ):
         if not (math.isfinite(value) and low <= value <= high):
-            raise Refusal(f"{value:g} {unit} cannot be", name, f"from {low:g} to {high:g} {unit}", code="out_of_bounds")
+            raise Refusal(
+                f"{say.given(value)} {unit} cannot be", name, f"from {say.given(low)} to {say.given(high)} {unit}", code="out_of_bounds"
+            )
     packed = prior("peel_g_per_ml").value if peel_g_ml is None else peel_g_ml
     sugar = peel_g * ratio if measure == "weight" else peel_g / packed * _sugar_g_ml() * ratio
     jars = [_jar(of, peel_g, sugar, hours, warm_c, learned_g_g, z) for z in (0.0, -1.0, 1.0)]
@@ -156,16 +158,16 @@ def taught_draw(peel_g: float, spent_g: float, hours: float, warm_c: float = 20.
     """
     if not (math.isfinite(peel_g) and math.isfinite(spent_g) and peel_g > 0 and 0.4 * peel_g <= spent_g < peel_g):
         raise Refusal(
-            f"{spent_g:g} g of spent peel cannot be",
+            f"{say.given(spent_g)} g of spent peel cannot be",
             "spent_g",
             f"from {say.figure(0.4 * peel_g, 0)} to {say.figure(peel_g, 0)} g",
             "Rinse, drain, weigh again",
             "out_of_bounds",
         )
     if not 0.5 <= hours <= 240.0:
-        raise Refusal(f"{hours:g} h teach nothing", "hours", "from 0.5 to 240 h", "Wait longer", "out_of_bounds")
+        raise Refusal(f"{say.given(hours)} h teach nothing", "hours", "from 0.5 to 240 h", "Wait longer", "out_of_bounds")
     if not 0.0 <= warm_c <= 45.0:
-        raise Refusal(f"{warm_c:g} °C cannot be", "warm_c", "from 0 to 45 °C", "Say how warm the jar stood", "out_of_bounds")
+        raise Refusal(f"{say.given(warm_c)} °C cannot be", "warm_c", "from 0 to 45 °C", "Say how warm the jar stood", "out_of_bounds")
     return (peel_g - spent_g) / peel_g / extent(hours * 60.0, DRAW_H.value, warm_c)
 
 

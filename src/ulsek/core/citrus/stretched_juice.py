@@ -78,12 +78,16 @@ def stretch(
     Source: mass balance; definition of titratable acid; house experience of oil.
     """
     if not 1.0 < times <= 12.0:
-        raise Refusal(f"{times:g} times cannot be", "times", "above 1, at most 12", "Beyond it is flavoured acid water", "out_of_bounds")
+        raise Refusal(
+            f"{say.given(times)} times cannot be", "times", "above 1, at most 12", "Beyond it is flavoured acid water", "out_of_bounds"
+        )
     if not 1.0 <= juice_ml <= 1_000_000:
-        raise Refusal(f"{juice_ml:g} mL of juice cannot be", "juice_ml", "from 1 mL to 1 000 L", code="out_of_bounds")
+        raise Refusal(f"{say.given(juice_ml)} mL of juice cannot be", "juice_ml", "from 1 mL to 1 000 L", code="out_of_bounds")
     for value, where, least, most, unit in ((peel_g, "peel_g", 0.0, 1e6, "g"), (most_oil_mg_l, "most_oil_mg_l", 1.0, 1e5, "mg/L")):
         if value is not None and not least <= value <= most:
-            raise Refusal(f"{value:g} {unit} cannot be", where, f"from {least:g} to {most:g} {unit}", code="out_of_bounds")
+            raise Refusal(
+                f"{say.given(value)} {unit} cannot be", where, f"from {say.given(least)} to {say.given(most)} {unit}", code="out_of_bounds"
+            )
     juice = own or of.juice
     read = juice.measured()
     aim = read["acid_g_100ml"] if target is None else target
@@ -95,9 +99,9 @@ def stretch(
     volume = times * juice_ml
     if aim * times <= read["acid_g_100ml"]:
         raise Refusal(
-            f"{aim:g} g/100 mL is on the wrong side",
+            f"{say.given(aim)} g/100 mL is on the wrong side",
             "target",
-            f"the juice alone brings {say.figure(read['acid_g_100ml'] / times, 2)} to {times:g} times",
+            f"the juice alone brings {say.figure(read['acid_g_100ml'] / times, 2)} to {say.given(times)} times",
             "Aim higher, or thin it with water alone",
             "unreachable",
         )
@@ -109,7 +113,7 @@ def stretch(
         ],
     )
     if found is None or min(found) < -1e-9:
-        raise Refusal(f"{aim:g} g/100 mL does not fit", "target", f"into {say.figure(volume, 0)} mL", "Aim lower", "unreachable")
+        raise Refusal(f"{say.given(aim)} g/100 mL does not fit", "target", f"into {say.figure(volume, 0)} mL", "Aim lower", "unreachable")
     acid, water = found
     acids = {key: acid * grams / blend.mass_g for key, grams in per_gram.items()}
     made = start + Contents(acids) + Contents({"water": water})
@@ -211,7 +215,7 @@ def _as_spec(of: Variety, made: Stretched, school: School, juice: Material, acid
     return {
         "format": FORMAT,
         "version": FORMAT_VERSION,
-        "name": f"Stretched {of.name.lower()}, {made.volume_ml / made.juice_ml:.2g} times",
+        "name": f"Stretched {of.name.lower()}, {say.given(made.volume_ml / made.juice_ml, 2)} times",
         "family": "stretched_citrus",
         "driver": driver,
         "serve_ml": 25,

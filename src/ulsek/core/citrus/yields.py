@@ -53,7 +53,7 @@ class Seen:
             value = getattr(self, name)
             if value is not None and not (math.isfinite(value) and low <= value <= high):
                 raise Refusal(
-                    f"{value:g} {unit} from {self.count} of {of.name.lower()} cannot be",
+                    f"{say.given(value)} {unit} from {self.count} of {of.name.lower()} cannot be",
                     name,
                     f"from {say.figure(low, 0)} to {say.figure(high, 0)} {unit}",
                     "Check count and figure",
@@ -61,7 +61,7 @@ class Seen:
                 )
         if self.weight_g is not None and self.juice_ml is not None and self.juice_ml * of.density > 0.85 * self.weight_g:
             raise Refusal(
-                f"{self.juice_ml:g} mL do not come out of {self.weight_g:g} g",
+                f"{say.given(self.juice_ml)} mL do not come out of {say.given(self.weight_g)} g",
                 "juice_ml",
                 f"at most {say.figure(0.85 * self.weight_g / of.density, 0)} mL",
                 "Check both",

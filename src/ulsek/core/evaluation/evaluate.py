@@ -8,6 +8,7 @@ from decimal import Decimal
 from functools import cached_property
 from typing import Any
 
+from ..base import number_format as say
 from ..base.figures import half_range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -142,7 +143,7 @@ def evaluate(
     A spec that cannot be done to its end gives the steps before the trouble and the refusal. Refuses a factor that is not above zero.
     """
     if not 0.0 < factor <= 10000.0:
-        raise Refusal(f"A batch of {factor:g} times the spec cannot be made", "factor", "above 0 and at most 10 000")
+        raise Refusal(f"A batch of {say.given(factor)} times the spec cannot be made", "factor", "above 0 and at most 10 000")
     goes_by = rules or shipped()
     inputs = Inputs(
         spec,

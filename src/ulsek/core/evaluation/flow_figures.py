@@ -147,7 +147,7 @@ class FlowFigures:
 
     @cached_property
     def figures(self) -> tuple[dict[str, float], ...]:
-        """Figures of the vessel after each step, without ranges."""
+        """Figures of the vessel after each step, in the order of the steps: by key, each in its own unit (`base.figures`), without ranges."""
         return tuple(_figures(step) for step in self.plain.steps)
 
     @cached_property

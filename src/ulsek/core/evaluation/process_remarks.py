@@ -70,11 +70,13 @@ def _of_sugar(flow: Flow, place: int, where: str, grams: float) -> Remark:
     cold = step.verb in _STANDS_COLD
     later = None if cold else _dissolves_at(flow, place)
     if later is not None:
-        text = f"{say.grams(grams)} of sugar are still dry at {t_c:g} °C; they dissolve at step {_number(flow, later)}."
+        text = f"{say.grams(grams)} of sugar are still dry at {say.given(t_c)} °C; they dissolve at step {_number(flow, later)}."
         return Remark("sugar_dissolves_later", "note", where, text)
     done = "come out as crystals" if cold else "stay undissolved"
     remedy = "More water, or part of the sugar as glucose or invert syrup" if cold else "More water or more heat"
-    return Remark("sugar_undissolved", "check" if cold else "stop", where, f"{say.grams(grams)} of sugar {done} at {t_c:g} °C.", remedy)
+    return Remark(
+        "sugar_undissolved", "check" if cold else "stop", where, f"{say.grams(grams)} of sugar {done} at {say.given(t_c)} °C.", remedy
+    )
 
 
 def _number(flow: Flow, step: s.Step) -> int:
@@ -90,10 +92,10 @@ def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
         return
     for key, found in _undissolved(done.matter.liquor, done.temperature_c).items():
         if cold:
-            text = f"{say.grams(found.mass_g)} of {found.name} may come out at {done.temperature_c:g} °C in time."
+            text = f"{say.grams(found.mass_g)} of {found.name} may come out at {say.given(done.temperature_c)} °C in time."
             yield Remark("crystals", "check", where, text, found.remedy)
         elif key not in _SLOW_TO_COME and _dissolves_at(flow, place, partial(_lies_dry, key)) is None:
-            text = f"{say.grams(found.mass_g)} of {found.name} stay undissolved at {done.temperature_c:g} °C."
+            text = f"{say.grams(found.mass_g)} of {found.name} stay undissolved at {say.given(done.temperature_c)} °C."
             yield Remark("undissolved", "check", where, text, found.remedy)
 
 

@@ -268,20 +268,22 @@ def with_readings(makeup: dict[str, Any], readings: Mapping[str, float], source:
     read = dict(makeup)
     for name, (least, most, words) in (
         ("brix_reading", FIGURES["brix_reading"].readable),
-        ("acid_g_100ml", (0.0, MOST_JUICE_ACID_G_100ML, f"a titration of juice gives 0 to {MOST_JUICE_ACID_G_100ML:g} g/100 mL")),
+        ("acid_g_100ml", (0.0, MOST_JUICE_ACID_G_100ML, f"a titration of juice gives 0 to {say.given(MOST_JUICE_ACID_G_100ML)} g/100 mL")),
     ):
         if name not in readings:
             continue
         value = readings[name]
         if not math.isfinite(value) or not least <= value <= most:
-            raise Refusal(f"A reading of {value:g} cannot be", name, words, "Read again, or check the unit", code="reading_out_of_range")
+            raise Refusal(
+                f"A reading of {say.given(value)} cannot be", name, words, "Read again, or check the unit", code="reading_out_of_range"
+            )
         read[name] = Range.around(value, half_range(name), floor=0.0).as_data()
         read["brix_read" if name == "brix_reading" else "acid_read"] = True
     if "ph" in readings:
         least, most, words = FIGURES["ph"].bounds
         if not math.isfinite(readings["ph"]) or not least <= readings["ph"] <= most:
             raise Refusal(
-                f"A reading of {readings['ph']:g} cannot be",
+                f"A reading of {say.given(readings['ph'])} cannot be",
                 "ph",
                 f"a meter shows a food {words}",
                 "Check the meter in its buffers",

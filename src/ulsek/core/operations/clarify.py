@@ -49,7 +49,9 @@ def enzyme_done(minutes_: float, t_c: float, ph_: float, dose_share: float) -> f
     for value, low, high, what in ((minutes_, 0.0, 1e7, "min"), (ph_, -1.0, 14.0, "pH"), (dose_share, 0.0, 1e3, "times the usual dose")):
         if not low <= value <= high:
             raise Refusal(
-                f"{value:g} {what} is no time, pH or dose of an enzyme", bound=f"from {low:g} to {high:g} {what}", code="out_of_bounds"
+                f"{say.given(value)} {what} is no time, pH or dose of an enzyme",
+                bound=f"from {say.given(low)} to {say.given(high)} {what}",
+                code="out_of_bounds",
             )
     warmth = math.pow(2.0, (min(t_c, 50.0) - 45.0) / 10.0) * max(0.0, min(1.0, (60.0 - t_c) / 10.0))
     acid = math.pow(0.5, max(0.0, 3.0 - ph_) / 0.5)
@@ -64,7 +66,9 @@ def enzyme_minutes(t_c: float, ph_: float, dose_share: float, cut: float = CLEAR
     """
     pace = -math.log(1.0 - enzyme_done(1.0, t_c, ph_, dose_share))
     if pace <= 0.0:
-        raise Refusal(f"{t_c:g} °C kills the enzyme", where, "it works from 0 to below 60 °C", "Keep it at 40 to 50 °C", "unreachable")
+        raise Refusal(
+            f"{say.given(t_c)} °C kills the enzyme", where, "it works from 0 to below 60 °C", "Keep it at 40 to 50 °C", "unreachable"
+        )
     needed = -math.log(1.0 - cut) / pace
     return Range(needed, needed / 2.0, needed * 2.0)
 
@@ -161,7 +165,7 @@ class Enzyme(_Fining):
         del after
         done, strength = self._done(before), _strength(before.liquor)
         if self.temperature_c > 55.0:
-            yield self.remark("enzyme_killed", "check", f"{self.temperature_c:g} °C kills the enzyme.", "Keep it at 40 to 50 °C")
+            yield self.remark("enzyme_killed", "check", f"{say.given(self.temperature_c)} °C kills the enzyme.", "Keep it at 40 to 50 °C")
         elif done < CLEARS_AT - 0.02:
             yield self.remark(
                 "enzyme_slow",
@@ -196,7 +200,7 @@ class EggRaft(_Fining):
             yield self.remark(
                 "raft_not_cooked",
                 "stop",
-                f"At {self.temperature_c:g} °C the raft is not cooked.",
+                f"At {say.given(self.temperature_c)} °C the raft is not cooked.",
                 "Probe it: 74 °C and more in the middle, as your code asks",
             )
         if white < 0.1:

@@ -190,7 +190,7 @@ class OffHeat(Step):
             yield self.remark(
                 "too_hot_to_add",
                 "check",
-                f"It stands at {say.figure(before.temperature_c, 0)} °C; this goes in below {self.below_c:g} °C.",
+                f"It stands at {say.figure(before.temperature_c, 0)} °C; this goes in below {say.given(self.below_c)} °C.",
                 "Let it cool first",
             )
 

@@ -65,16 +65,18 @@ def kept_for(liquor: Contents, want: float, k: float, block_c: float) -> float:
     """
     have = sugar.brix(liquor)
     if want <= have:
-        raise Refusal(f"{want:g} °Bx is behind it already", "want", f"it stands at {have:.3g}", "Dilute it instead", "unreachable")
+        raise Refusal(
+            f"{say.given(want)} °Bx is behind it already", "want", f"it stands at {say.given(have, 3)}", "Dilute it instead", "unreachable"
+        )
 
     def stands(kept: float) -> float:
         return sugar.brix(dripped(liquor, kept, k, block_c)[0])
 
     if stands(_FIRST) < want:
         raise Refusal(
-            f"No drip stands at {want:g} °Bx",
+            f"No drip stands at {say.given(want)} °Bx",
             "want",
-            f"at {block_c:g} °C the first of it reaches {say.figure(stands(_FIRST), 0)}",
+            f"at {say.given(block_c)} °C the first of it reaches {say.figure(stands(_FIRST), 0)}",
             "Ask for less, or freeze the drip a second time",
             "unreachable",
         )

@@ -25,7 +25,7 @@ def bottles(volume_ml: float, bottle_ml: float, head_room_percent: float) -> tup
     """(how many full bottles, mL left for a part bottle) when each takes `bottle_ml` less its head room. 1430 mL in 500 mL at 10 %: 3 and 80 mL."""
     fill = bottle_ml * (1.0 - head_room_percent / 100.0)
     if fill <= 0:
-        raise Refusal(f"{head_room_percent:g} % head room leaves nothing to fill", remedy="Leave less room")
+        raise Refusal(f"{say.given(head_room_percent)} % head room leaves nothing to fill", remedy="Leave less room")
     full = math.floor(volume_ml / fill + 1e-9)
     return full, max(0.0, volume_ml - full * fill)
 
@@ -107,7 +107,7 @@ class Carbonate(Step):
         yield self.remark(
             "pressure",
             "check",
-            f"{self.gauge_kpa:g} kPa burst what is not made for it.",
+            f"{say.given(self.gauge_kpa)} kPa burst what is not made for it.",
             "Only vessels rated for the pressure, valve checked, never a bottle with a crack",
         )
         if before.temperature_c > 10.0 and self.temperature_c <= 10.0:
@@ -150,7 +150,7 @@ class Bottle(Step):
             yield self.remark(
                 "no_head_room",
                 "stop",
-                f"{self.head_room_percent:g} % head room bursts in the freezer: ice takes a tenth more.",
+                f"{say.given(self.head_room_percent)} % head room bursts in the freezer: ice takes a tenth more.",
                 "Leave 10 % and more",
             )
         if volume < _EMPTY_ML:
@@ -163,7 +163,7 @@ class Bottle(Step):
             return
         full, rest = bottles(volume, self.bottle_ml, self.head_room_percent)
         part = f" and {say.amount(rest, 'mL', 0)} over" if rest >= 1 else ""
-        of, room = say.amount(self.bottle_ml, "mL", 0), f"{self.head_room_percent:g} % head room"
+        of, room = say.amount(self.bottle_ml, "mL", 0), f"{say.given(self.head_room_percent)} % head room"
         words = f"Fills {full} × {of}{part}, {room}." if full else f"Fills one bottle of {of} to {say.amount(rest, 'mL', 0)}."
         yield self.remark("fills", "note", words)
 
@@ -182,14 +182,14 @@ class HotFill(Bottle):
         yield self.remark(
             "hot_fill",
             "check",
-            f"Filling at {self.fill_c:g} °C is preserving: without a checked pH and a plan the date stays the short one.",
+            f"Filling at {say.given(self.fill_c)} °C is preserving: without a checked pH and a plan the date stays the short one.",
             "Ask your authority; goggles and gloves, bottles made for heat",
         )
         if before.temperature_c < self.fill_c - 2.0:
             yield self.remark(
                 "not_hot_enough",
                 "check",
-                f"It stands at {say.figure(before.temperature_c, 0)} °C, and is filled at {self.fill_c:g} °C.",
+                f"It stands at {say.figure(before.temperature_c, 0)} °C, and is filled at {say.given(self.fill_c)} °C.",
                 "Bring it back up first",
             )
         yield from Bottle.remarks(self, before, after)

@@ -91,7 +91,7 @@ class Dissolve(Step):
             yield self.remark(
                 "boils_lower",
                 "check",
-                f"It boils at {say.figure(after.matter.temperature_c, 1)} °C here and gets no hotter: {self.temperature_c:g} °C is not reached.",
+                f"It boils at {say.figure(after.matter.temperature_c, 1)} °C here and gets no hotter: {say.given(self.temperature_c)} °C is not reached.",
                 "Give it longer, or go by what it should look like",
             )
 

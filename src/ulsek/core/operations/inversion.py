@@ -39,7 +39,9 @@ def inverted_share(minutes_: float, t_c: float, ph_: float, pace: float = 1.0) -
     ):
         if not low <= value <= high:
             raise Refusal(
-                f"{value:g} {what} is outside the sum of inversion", bound=f"from {low:g} to {high:g} {what}", code="out_of_bounds"
+                f"{say.given(value)} {what} is outside the sum of inversion",
+                bound=f"from {say.given(low)} to {say.given(high)} {what}",
+                code="out_of_bounds",
             )
     warmth = math.exp(_ACTIVATION_J_MOL / _GAS_J_MOL_K * (1.0 / _AT_K - 1.0 / (t_c + 273.15)))
     return 1.0 - math.exp(-_RATE_25 * 10.0**-ph_ * warmth * pace * minutes_)
@@ -86,5 +88,5 @@ class Invert(Hold):
         yield self.remark(
             "inverted",
             "note",
-            f"About {say.figure(100 * share, 0)} % of the sucrose inverts at pH {say.figure(ph(before.liquor), 2)} ({self.minutes:g} min).",
+            f"About {say.figure(100 * share, 0)} % of the sucrose inverts at pH {say.figure(ph(before.liquor), 2)} ({say.given(self.minutes)} min).",
         )

@@ -133,7 +133,7 @@ class BottleAhead(Bottle):
             yield self.remark(
                 "no_head_room",
                 "stop",
-                f"{self.head_room_percent:g} % head room is too little for ice that takes {say.figure(grows, 0)} % more.",
+                f"{say.given(self.head_room_percent)} % head room is too little for ice that takes {say.figure(grows, 0)} % more.",
                 f"Leave {math.ceil(grows + 3.0)} % and more",
             )
 

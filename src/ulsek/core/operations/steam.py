@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -38,8 +39,8 @@ def steam_g(minutes: float, t_c: float, pot_cm: float, lid: str) -> Range:
     """
     if t_c > HOTTEST_C:
         raise Refusal(
-            f"Steam at {t_c:g} °C is a matter of the stove's power",
-            bound=f"the sum holds to {HOTTEST_C:g} °C",
+            f"Steam at {say.given(t_c)} °C is a matter of the stove's power",
+            bound=f"the sum holds to {say.given(HOTTEST_C)} °C",
             remedy="Weigh the pot before and after and write the steam in grams, or simmer",
             code="too_hot_for_sum",
         )

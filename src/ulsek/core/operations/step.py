@@ -7,6 +7,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.remarks import Remark, Severity
 from ..materials.vessel_state import Bench, Matter, Outcome
@@ -65,7 +66,7 @@ def minutes(default: float) -> Any:
 
 
 def celsius(default: float, low: float = -40.0, high: float = 120.0) -> Any:
-    return number(default, low, high, "°C", f"from {low:g} to {high:g} °C".replace("-", "\N{MINUS SIGN}"))
+    return number(default, low, high, "°C", f"from {say.given(low)} to {say.given(high)} °C")
 
 
 def prior(value: float, low: float, high: float, unit: str, ceiling: float = 1e6) -> Any:

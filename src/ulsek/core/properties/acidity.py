@@ -104,7 +104,10 @@ def burette_ml(contents: Contents, sample_ml: float, normality: float) -> float:
     Error 0.5 % and the drop. 10 mL of 6 % citric acid takes 93.7 mL of 0.1 mol/L. Source: definition. Refuses figures not above zero.
     """
     if not (0 < sample_ml <= _MOST_SAMPLE_ML and _LEAST_NORMALITY <= normality <= _MOST_NORMALITY):
-        raise Refusal("A titration needs a sample and a normality above zero", bound=f"{sample_ml:g} mL, {normality:g} mol/L were given")
+        raise Refusal(
+            "A titration needs a sample and a normality above zero",
+            bound=f"{say.given(sample_ml)} mL, {say.given(normality)} mol/L were given",
+        )
     return acid_g_100ml(contents) / 100.0 * sample_ml / CITRIC_EQUIVALENT_G * 1000.0 / normality
 
 
@@ -116,13 +119,13 @@ def acid_from_burette(burette: float, sample_ml: float, normality: float, acid: 
     if not (0 < sample_ml <= _MOST_SAMPLE_ML and 0 < normality <= _MOST_NORMALITY and 0 <= burette < math.inf):
         raise Refusal(
             "A titration needs a sample and a normality above zero, and a burette of zero or more",
-            bound=f"{burette:g} mL on {sample_ml:g} mL at {normality:g} mol/L were given",
+            bound=f"{say.given(burette)} mL on {say.given(sample_ml)} mL at {say.given(normality)} mol/L were given",
         )
     found = burette * normality * CITRIC_EQUIVALENT_G / sample_ml / 10.0
     if found > MOST_ACID_G_100ML:
         raise Refusal(
             f"{say.figure(found, 0)} g of acid in 100 mL cannot be",
-            bound=f"the strongest acid that is sold holds about {MOST_ACID_G_100ML:g}, as citric",
+            bound=f"the strongest acid that is sold holds about {say.given(MOST_ACID_G_100ML)}, as citric",
             remedy="Check the sample, the burette and the strength of the NaOH",
             code="out_of_bounds",
         )

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -44,9 +45,11 @@ def ethanol_water_density(p: float, t_c: float = 20.0) -> float:
     Range -20 to 40 °C, error 0.02 %. 948.05 at p = 0.333, 20 °C. Source: OIML R 22, general formula.
     """
     if not 0.0 <= p <= 1.0:
-        raise Refusal(f"A mass fraction of {p:g} cannot be", bound="it lies between 0 and 1")
+        raise Refusal(f"A mass fraction of {say.given(p)} cannot be", bound="it lies between 0 and 1")
     if not -20.0 <= t_c <= 40.0:
-        raise Refusal(f"{t_c:g} °C is outside the alcohol tables", bound="they hold from −20 to 40 °C", remedy="Let it cool, then read")
+        raise Refusal(
+            f"{say.given(t_c)} °C is outside the alcohol tables", bound="they hold from −20 to 40 °C", remedy="Let it cool, then read"
+        )
     density = 0.0
     for coefficient in reversed(_A):
         density = density * p + coefficient
@@ -72,7 +75,7 @@ def mass_fraction_from_abv(abv: float) -> float:
     Source: OIML R 22. Refuses strengths outside 0 to 100 % vol.
     """
     if not 0.0 <= abv <= 100.0:
-        raise Refusal(f"{abv:g} % vol cannot be", bound="strength lies between 0 and 100 % vol")
+        raise Refusal(f"{say.given(abv)} % vol cannot be", bound="strength lies between 0 and 100 % vol")
     low, high = 0.0, 1.0
     for _ in range(_CAP):
         middle = (low + high) / 2
@@ -105,7 +108,7 @@ def ethanol_retained(minutes: float, lid: str = "off") -> Range:
     """
     if not 0.0 <= minutes <= 150.0:
         raise Refusal(
-            f"{minutes:g} min is outside the table of alcohol retained",
+            f"{say.given(minutes)} min is outside the table of alcohol retained",
             bound="it holds from 0 to 150 min",
             remedy="Read the strength after that",
             code="out_of_bounds",

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES
@@ -26,10 +27,12 @@ def bounded(value: float, low: float, high: float, unit: str, what: str, remedy:
     if low <= value <= high:
         return value
     if not isinstance(value, int | float) or math.isnan(value):
-        raise Refusal(f"{what.capitalize()} must be a number", bound=f"from {low:g} to {high:g} {unit}".rstrip(), code="not_finite")
+        raise Refusal(
+            f"{what.capitalize()} must be a number", bound=f"from {say.given(low)} to {say.given(high)} {unit}".rstrip(), code="not_finite"
+        )
     raise Refusal(
-        f"{value:g} {unit} is out of bounds for {what}".replace("  ", " "),
-        bound=f"from {low:g} to {high:g} {unit}".rstrip(),
+        f"{say.given(value)} {unit} is out of bounds for {what}".replace("  ", " "),
+        bound=f"from {say.given(low)} to {say.given(high)} {unit}".rstrip(),
         remedy=remedy,
         code="out_of_bounds",
     )
@@ -44,7 +47,7 @@ def sound(contents: Contents) -> Contents:
     for key, grams in contents.grams.items():
         if not _ROUNDING_G <= grams < math.inf:
             raise Refusal(
-                f"{grams:g} g of {SUBSTANCES[key].name if key in SUBSTANCES else key} cannot be in a vessel",
+                f"{say.given(grams)} g of {SUBSTANCES[key].name if key in SUBSTANCES else key} cannot be in a vessel",
                 bound="every substance weighs zero grams or more",
                 remedy="Check what went in and what left",
                 code="not_finite" if math.isnan(grams) else "out_of_bounds",

@@ -29,7 +29,7 @@ def henry_mpa(t_c: float) -> float:
     Source: Carroll, Slupsky and Mather 1991.
     """
     if not -2.0 <= t_c <= 40.0:
-        raise Refusal(f"{t_c:g} °C is outside the gas table", bound="it holds from −2 to 40 °C", remedy="Chill it first")
+        raise Refusal(f"{say.given(t_c)} °C is outside the gas table", bound="it holds from −2 to 40 °C", remedy="Chill it first")
     kelvin = t_c + 273.15
     return math.exp(math.fsum(a / kelvin**i for i, a in enumerate(_HENRY)))
 
@@ -42,7 +42,7 @@ def carbonation_g_l(contents: Contents, t_c: float, gauge_kpa: float) -> float:
     """
     if not 0.0 <= gauge_kpa <= _MOST_KPA:
         raise Refusal(
-            f"{gauge_kpa:g} kPa is outside what a bar's vessel may hold",
+            f"{say.given(gauge_kpa)} kPa is outside what a bar's vessel may hold",
             bound="from 0 to 1 000 kPa above the air",
             remedy="Check the vessel's own limit",
         )
@@ -97,7 +97,7 @@ def charge(contents: Contents, t_c: float, siphon_ml: float, charger_g: float, g
 
     if held(_MOST_KPA) < total:
         raise Refusal(
-            f"{charger_g:g} g would pass 1 000 kPa",
+            f"{say.given(charger_g)} g would pass 1 000 kPa",
             bound="a siphon is not made for it",
             remedy="Fewer chargers, or a colder and fuller siphon",
             code="too_much_pressure",

@@ -7,6 +7,7 @@ import math
 from collections.abc import Mapping
 from types import MappingProxyType
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES, SUGARS
@@ -74,10 +75,12 @@ def sucrose_density(w: float, t_c: float = 20.0) -> float:
     an extrapolation. 1229.65 at w = 0.5 and 20 °C. Source: ICUMSA SPS-4 (1998).
     """
     if not 0.0 <= w <= 1.0:
-        raise Refusal(f"A mass fraction of {w:g} cannot be", bound="it lies between 0 and 1")
+        raise Refusal(f"A mass fraction of {say.given(w)} cannot be", bound="it lies between 0 and 1")
     if not 0.0 <= t_c <= 80.0:
         raise Refusal(
-            f"{t_c:g} °C is outside the sucrose density formula", bound="it holds from 0 to 80 °C", remedy="Work by weight above 80 °C"
+            f"{say.given(t_c)} °C is outside the sucrose density formula",
+            bound="it holds from 0 to 80 °C",
+            remedy="Work by weight above 80 °C",
         )
     return _sucrose_density_formula(w, t_c)
 
@@ -154,7 +157,7 @@ def volume_at_ml(contents: Contents, t_c: float) -> float:
     sugar = math.fsum(grams[key] for key in SUGARS if key in grams)
     if ethanol and not 0.0 <= t_c <= 40.0:
         raise Refusal(
-            f"{t_c:g} °C is outside the alcohol tables",
+            f"{say.given(t_c)} °C is outside the alcohol tables",
             bound="they hold from 0 to 40 °C",
             remedy="Let it cool, then read",
             code="out_of_bounds",
@@ -174,7 +177,7 @@ def volume_from_reading_ml(read_ml: float, t_c: float, contents: Contents) -> fl
     1027 mL of water read at 80 °C are 1000 mL. Source: `volume_at_ml`.
     """
     if not 0.0 < read_ml <= _MOST_G:
-        raise Refusal(f"{read_ml:g} mL is no reading of a line", bound="it must be above zero")
+        raise Refusal(f"{say.given(read_ml)} mL is no reading of a line", bound="it must be above zero")
     return read_ml * liquid_ml(contents) / volume_at_ml(contents, t_c)
 
 

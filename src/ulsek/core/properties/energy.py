@@ -37,7 +37,7 @@ def heat_capacity_j_g(contents: Contents) -> float:
 def latent_heat_j_g(t_c: float) -> float:
     """Heat [J/g] to turn water at `t_c` [0 to 150 °C] into steam: 2500.9 − 2.3803 t + 7.4e-4 t² − 1.3867e-5 t³, error 0.05 %. 2256 at 100 °C. Source: steam tables (IAPWS-95) at 0, 50, 100, 150 °C."""
     if not 0.0 <= t_c <= 150.0:
-        raise Refusal(f"{t_c:g} °C is outside the steam formula", bound="it holds from 0 to 150 °C")
+        raise Refusal(f"{say.given(t_c)} °C is outside the steam formula", bound="it holds from 0 to 150 °C")
     return 2500.9 - 2.3803 * t_c + 7.4e-4 * t_c**2 - 1.3867e-5 * t_c**3
 
 
@@ -49,7 +49,9 @@ def minutes_to_heat(contents: Contents, from_c: float, to_c: float, power_w: flo
     bounded(from_c, -60.0, 200.0, "°C", "a temperature")
     bounded(to_c, -60.0, 200.0, "°C", "a temperature")
     if not _LEAST_W <= power_w <= _MOST_W:
-        raise Refusal(f"A power of {power_w:g} W heats nothing", bound="it must be above zero", remedy="Weigh the pot twice to learn it")
+        raise Refusal(
+            f"A power of {say.given(power_w)} W heats nothing", bound="it must be above zero", remedy="Weigh the pot twice to learn it"
+        )
     return max(0.0, to_c - from_c) * heat_capacity_j_g(contents) * contents.mass_g / power_w / 60.0
 
 
@@ -59,7 +61,9 @@ def minutes_to_drive_off(mass_g: float, t_c: float, power_w: float) -> float:
     Error: that of the power. Source: energy balance.
     """
     if not (_LEAST_W <= power_w <= _MOST_W and 0 <= mass_g <= _MOST_G):
-        raise Refusal("Steam needs a mass of zero or more and a power above zero", bound=f"{mass_g:g} g, {power_w:g} W were given")
+        raise Refusal(
+            "Steam needs a mass of zero or more and a power above zero", bound=f"{say.given(mass_g)} g, {say.given(power_w)} W were given"
+        )
     return mass_g * latent_heat_j_g(t_c) / power_w / 60.0
 
 
@@ -71,7 +75,7 @@ def power_from_weighings_w(lost_g: float, minutes: float, t_c: float = 100.0) ->
     if not (0 < lost_g <= _MOST_G and _LEAST_MINUTES <= minutes <= _MOST_MINUTES):
         raise Refusal(
             "Two weighings need a loss and a time above zero",
-            bound=f"{lost_g:g} g in {minutes:g} min were given",
+            bound=f"{say.given(lost_g)} g in {say.given(minutes)} min were given",
             remedy="Weigh again after a longer simmer",
         )
     return lost_g * latent_heat_j_g(t_c) / (minutes * 60.0)
@@ -85,7 +89,8 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
     """
     if not (-40.0 <= air_c <= -5.0 and 0 < thickness_mm <= _MOST_MM and 0 < film_w_m2k <= _MOST_FILM):
         raise Refusal(
-            f"A freezer at {air_c:g} °C and {thickness_mm:g} mm cannot be worked with", bound="air from −40 to −5 °C, thickness above zero"
+            f"A freezer at {say.given(air_c)} °C and {say.given(thickness_mm)} mm cannot be worked with",
+            bound="air from −40 to −5 °C, thickness above zero",
         )
     from .density import density_g_ml
     from .water import freezing_c
@@ -94,7 +99,7 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
     water = contents.of("water") / contents.mass_g
     if air_c >= starts:
         raise Refusal(
-            f"It freezes at {say.figure(starts, 1)} °C, and the freezer stands at {air_c:g} °C",
+            f"It freezes at {say.figure(starts, 1)} °C, and the freezer stands at {say.given(air_c)} °C",
             bound="the air must be colder",
             remedy="Freeze it colder, or thin it",
             code="does_not_freeze",
@@ -115,7 +120,8 @@ def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, f
     """
     if not (1.0 <= around_c <= 30.0 and 0 < thickness_mm <= _MOST_MM and 0 < film_w_m2k <= _MOST_FILM):
         raise Refusal(
-            f"Thawing {thickness_mm:g} mm at {around_c:g} °C cannot be worked with", bound="from 1 to 30 °C, thickness above zero"
+            f"Thawing {say.given(thickness_mm)} mm at {say.given(around_c)} °C cannot be worked with",
+            bound="from 1 to 30 °C, thickness above zero",
         )
     from .density import density_g_ml
     from .water import freezing_c

@@ -84,9 +84,9 @@ def balanced(
     capacity = math.fsum(amount * len(SUBSTANCES[key].pka) for key, amount in acids_mol_l.items())
     if cation_mol_l > capacity + anion_mol_l + 1e-9 + 1e-6 * cation_mol_l:
         raise Refusal(
-            f"{cation_mol_l:.3g} mol/L of potassium and sodium are more than the acids can hold",
+            f"{say.given(cation_mol_l, 3)} mol/L of potassium and sodium are more than the acids can hold",
             "ph",
-            f"they can hold {capacity + anion_mol_l:.3g} mol/L",
+            f"they can hold {say.given(capacity + anion_mol_l, 3)} mol/L",
             "Read it with a checked meter: what else holds them is not known here",
             "no_ph",
         )
@@ -98,7 +98,7 @@ def balanced(
             raise Refusal(
                 "So strong or so salty a liquid has a pH that cannot be worked out",
                 "ph",
-                f"ionic strength {again:.2g} mol/L; the sum holds to {_MOST_IONIC:g}",
+                f"ionic strength {say.given(again, 2)} mol/L; the sum holds to {say.given(_MOST_IONIC)}",
                 "Thin it and read it with a checked meter",
                 "no_ph",
             )

@@ -7,6 +7,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES
@@ -62,7 +63,7 @@ def _between(points: tuple[tuple[float, float], ...], t_c: float) -> float:
 def _bounded(t_c: float, what: str) -> None:
     if not _COLDEST <= t_c <= _HOTTEST:
         raise Refusal(
-            f"{t_c:g} °C is outside the solubility table of {what}",
+            f"{say.given(t_c)} °C is outside the solubility table of {what}",
             bound="it holds from 0 to 50 °C",
             remedy="Choose a temperature inside it",
         )
@@ -104,7 +105,7 @@ def bitartrate_solubility_g_100g(t_c: float, abv: float = 0.0) -> float:
     """
     _bounded(t_c, "cream of tartar")
     if not 0.0 <= abv <= 40.0:
-        raise Refusal(f"{abv:g} % vol is outside the table of cream of tartar", bound="it holds from 0 to 40 % vol")
+        raise Refusal(f"{say.given(abv)} % vol is outside the table of cream of tartar", bound="it holds from 0 to 40 % vol")
     return _between(_BITARTRATE, t_c) * math.exp(-_SPIRIT_LOWERS * abv)
 
 

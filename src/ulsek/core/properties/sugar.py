@@ -52,7 +52,7 @@ def brix(contents: Contents) -> float:
 def refractive_index(w: float) -> float:
     """Refractive index [-] at 20 °C, 589.3 nm, of a sucrose solution of mass fraction `w` [0 to 0.85]; error 2e-5. 1.42009 at 0.5. Source: ICUMSA 1974."""
     if not 0.0 <= w <= 0.85:
-        raise Refusal(f"A mass fraction of {w:g} is outside the refractive table", bound="it holds from 0 to 0.85")
+        raise Refusal(f"A mass fraction of {say.given(w)} is outside the refractive table", bound="it holds from 0 to 0.85")
     return _index(w)
 
 
@@ -94,13 +94,15 @@ def _bisect(of: Callable[[float], float], low: float, high: float) -> float:
 def _within_table(brix_shown: float, t_c: float) -> None:
     if not 10.0 <= t_c <= 40.0:
         raise Refusal(
-            f"A reading at {t_c:g} °C cannot be corrected",
+            f"A reading at {say.given(t_c)} °C cannot be corrected",
             bound="the correction holds from 10 to 40 °C",
             remedy="Let it come to 20 °C and read again",
             code="out_of_bounds",
         )
     if not 0.0 <= brix_shown <= 80.0:
-        raise Refusal(f"{brix_shown:g} °Bx cannot be corrected", bound="the correction holds from 0 to 80 °Bx", code="out_of_bounds")
+        raise Refusal(
+            f"{say.given(brix_shown)} °Bx cannot be corrected", bound="the correction holds from 0 to 80 °Bx", code="out_of_bounds"
+        )
 
 
 def brix_from_index(n: float) -> float:
@@ -109,7 +111,7 @@ def brix_from_index(n: float) -> float:
     Source: ICUMSA 1974. Refuses an index outside the table.
     """
     if not refractive_index(0.0) - 1e-5 <= n <= refractive_index(0.85):
-        raise Refusal(f"A refractive index of {n:g} is outside the table", bound="it holds from 1.3330 to 1.5033 at 20 °C")
+        raise Refusal(f"A refractive index of {say.given(n)} is outside the table", bound="it holds from 1.3330 to 1.5033 at 20 °C")
     return 100.0 * _bisect(lambda w: _index(w) - n, 0.0, 0.85)
 
 
@@ -141,7 +143,7 @@ def true_from_reading(reading: float, acid_percent: float) -> float:
     """
     if not 0.0 <= acid_percent <= 10.0:
         raise Refusal(
-            f"{acid_percent:g} % acid is outside the correction",
+            f"{say.given(acid_percent)} % acid is outside the correction",
             bound="it holds from 0 to 10 %",
             remedy="Weigh and dilute it first",
             code="out_of_bounds",
@@ -149,7 +151,7 @@ def true_from_reading(reading: float, acid_percent: float) -> float:
     solids = bounded(reading, 0.0, 95.0, "°Bx", "a refractometer") + acid_shift(acid_percent)
     if solids < acid_percent:
         raise Refusal(
-            f"{reading:g} °Bx and {acid_percent:g} % acid cannot both be right",
+            f"{say.given(reading)} °Bx and {say.given(acid_percent)} % acid cannot both be right",
             bound=f"the acid alone is more than the {say.figure(solids, 2)} °Bx of solids that the reading stands for",
             remedy="Read both again: a warm prism and a wrong burette mislead",
             code="readings_disagree",
@@ -208,7 +210,7 @@ def saturation_brix(t_c: float) -> float:
     64.397 + 0.07251 t + 0.0020569 t² − 9.035e-6 t³. Source: Vavrinecz 1962.
     """
     if not 0.0 <= t_c <= 100.0:
-        raise Refusal(f"{t_c:g} °C is outside the solubility table", bound="it holds from 0 to 100 °C")
+        raise Refusal(f"{say.given(t_c)} °C is outside the solubility table", bound="it holds from 0 to 100 °C")
     return 64.397 + 0.07251 * t_c + 0.0020569 * t_c**2 - 9.035e-6 * t_c**3
 
 

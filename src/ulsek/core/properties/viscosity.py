@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from .bounds import bounded, sound
@@ -26,9 +27,9 @@ def sucrose_viscosity_mpa_s(brix: float, t_c: float = 20.0) -> float:
     20 °C, 5 % elsewhere. 15.43 at 50 °Bx. Sources: Génotelle 1978; Swindells 1958.
     """
     if not 0.0 <= brix <= 78.0:
-        raise Refusal(f"{brix:g} °Bx is outside the viscosity formula", bound="it holds from 0 to 78 °Bx")
+        raise Refusal(f"{say.given(brix)} °Bx is outside the viscosity formula", bound="it holds from 0 to 78 °Bx")
     if not 0.0 <= t_c <= 80.0:
-        raise Refusal(f"{t_c:g} °C is outside the viscosity formula", bound="it holds from 0 to 80 °C")
+        raise Refusal(f"{say.given(t_c)} °C is outside the viscosity formula", bound="it holds from 0 to 80 °C")
     x = brix / (1900.0 - 18.0 * brix)
     raw = math.pow(10.0, 22.46 * x - 0.114 + (30.0 - t_c) / (91.0 + t_c) * (1.1 + 43.1 * math.pow(x, 1.25)))
     for (b0, s0), (b1, s1) in itertools.pairwise(_SCALE):

@@ -43,7 +43,7 @@ ATMOSPHERE_KPA = 101.325
 def saturation_pressure_kpa(t_c: float) -> float:
     """Vapour pressure of pure water [kPa] at `t_c` [0 to 200 °C], error 0.02 %. 2.339 at 20 °C. Source: Wagner and Pruss 2002, eq. 2.5."""
     if not 0.0 <= t_c <= 200.0:
-        raise Refusal(f"{t_c:g} °C is outside the steam tables", bound="they hold from 0 to 200 °C")
+        raise Refusal(f"{say.given(t_c)} °C is outside the steam tables", bound="they hold from 0 to 200 °C")
     kelvin = t_c + 273.15
     tau = 1.0 - kelvin / _CRITICAL_K
     return _CRITICAL_KPA * math.exp(_CRITICAL_K / kelvin * math.fsum(a * tau**n for a, n in _WAGNER))
@@ -52,7 +52,7 @@ def saturation_pressure_kpa(t_c: float) -> float:
 def pressure_at_kpa(altitude_m: float) -> float:
     """Air pressure [kPa] at `altitude_m` [m above the sea, −500 to 9000]; weather moves it by 3 %. 89.87 at 1000 m. Source: ISO 2533, standard atmosphere."""
     if not -500.0 <= altitude_m <= 9000.0:
-        raise Refusal(f"{altitude_m:g} m is no place for a bar", bound="heights from −500 to 9 000 m can be worked with")
+        raise Refusal(f"{say.given(altitude_m)} m is no place for a bar", bound="heights from −500 to 9 000 m can be worked with")
     return ATMOSPHERE_KPA * math.pow(1.0 - 2.25577e-5 * altitude_m, 5.25588)
 
 
@@ -250,7 +250,7 @@ def ice_share(contents: Contents, t_c: float) -> float:
     if 0.0 <= t_c <= 120.0:
         return 0.0
     if not -30.0 <= t_c <= 0.0:
-        raise Refusal(f"{t_c:g} °C is outside the freezing formula", bound="it holds to −30 °C")
+        raise Refusal(f"{say.given(t_c)} °C is outside the freezing formula", bound="it holds to −30 °C")
     target = _ice_less_liquid(t_c + 273.15 + _PAIR_ZERO_K)
     water = contents.of("water")
 
@@ -283,7 +283,9 @@ def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float
     """
     if not 20.0 <= pressure_kpa <= 120.0:
         raise Refusal(
-            f"{pressure_kpa:g} kPa is outside the sum", bound="it holds from 20 to 120 kPa", remedy="Use the vacuum step below that"
+            f"{say.given(pressure_kpa)} kPa is outside the sum",
+            bound="it holds from 20 to 120 kPa",
+            remedy="Use the vacuum step below that",
         )
     share, raises, without = _boiling_parts(contents)
     return _root(lambda t_c: _vapour_kpa(without, share, raises, t_c) - pressure_kpa, 20.0, 199.0)

@@ -61,7 +61,7 @@ def _of_egg(flow: Flow, materials: Mapping[str, Material]) -> Iterator[Remark]:
             hottest[done.step.vessel] = max(hottest[done.step.vessel], heated)
     for vessel, step in raw.items():
         if hottest[vessel] < EGG_SAFE_C:
-            text = f"Egg goes in and never reaches {EGG_SAFE_C:g} °C."
+            text = f"Egg goes in and never reaches {say.given(EGG_SAFE_C)} °C."
             yield Remark(
                 "raw_egg", "check", f"steps/{step}", text, f"Pasteurised egg, made and served the same day, said on the menu. {FOLLOW}"
             )

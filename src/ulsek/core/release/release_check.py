@@ -8,7 +8,7 @@ from itertools import combinations
 from statistics import median
 
 from ..base import number_format as say
-from ..base.figures import with_unit
+from ..base.figures import with_half_range, with_unit
 from ..base.remarks import Remark
 from ..base.vocabulary import confused_with, materials_named
 from ..evaluation.evaluate import Evaluation
@@ -74,7 +74,9 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
     for i, goal in enumerate(spec.goals):
         figure = figures.get(goal.property, 0.0)
         if abs(figure - goal.value) > goal.tolerance:
-            text = f"It lands at {with_unit(goal.property, figure)}; the goal is {with_unit(goal.property, goal.value)} ± {say.figure(goal.tolerance)}."
+            text = (
+                f"It lands at {with_unit(goal.property, figure)}; the goal is {with_half_range(goal.property, goal.value, goal.tolerance)}."
+            )
             yield Remark("off_goal", "check", f"goals/{i}", text, "Drag the flag, or change the goal")
     yield from _of_dates(evaluation)
     yield from _restricted(evaluation)
@@ -183,8 +185,9 @@ def _of_dates(evaluation: Evaluation) -> Iterator[Remark]:
     if kept.warm_h > evaluation.rules.keeping["warm"]["most_h"]:
         warm = evaluation.rules.keeping["warm"]
         shown = kept.safety.kind == "barrier"
-        text = f"It stands {say.amount(kept.warm_h, 'h', 0)} between {warm['above_c']:g} and {warm['below_c']:g} °C. Those hours count" + (
-            "." if shown else ", and nothing that has been shown makes them safe."
+        text = (
+            f"It stands {say.amount(kept.warm_h, 'h', 0)} between {say.given(warm['above_c'])} and {say.given(warm['below_c'])} °C. Those hours count"
+            + ("." if shown else ", and nothing that has been shown makes them safe.")
         )
         remedy = "Cold, or shorter" if shown else f"Do it cold, or shorter, or read a barrier before. {FOLLOW}"
         yield Remark("stood_warm", "note" if shown else "check", f"steps/{evaluation.history.warm_step}", text, remedy)

@@ -162,7 +162,7 @@ def _check(step: s.Step, language: str) -> str:
 
 def _keeps(kept: Keeping, language: str) -> str:
     written = sentence("day", language) if kept.days == 1 else sentence("days", language).format(n=kept.days)
-    return sentence("card_keep_at", language).format(days=written, c=f"{kept.at_most_c:g}", start=phrase(kept.counts_from, language))
+    return sentence("card_keep_at", language).format(days=written, c=say.given(kept.at_most_c), start=phrase(kept.counts_from, language))
 
 
 def _place(spec: s.Spec, n: int, language: str) -> str:
@@ -192,7 +192,7 @@ def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 
     if language not in LANGUAGES:
         raise Refusal(f"There are no cards in “{language}”", "language", f"there are {', '.join(LANGUAGES)}", "Choose one of them")
     if not 0.0 < resolution_g <= 100.0:
-        raise Refusal(f"A scale does not read to {resolution_g:g} g", "resolution_g", "above 0 and at most 100 g")
+        raise Refusal(f"A scale does not read to {say.given(resolution_g)} g", "resolution_g", "above 0 and at most 100 g")
     if beside not in BESIDE:
         raise Refusal(f"“{beside}” does not stand beside weights", "beside", f"there are {', '.join(BESIDE)}", "Choose one of them")
     if evaluation.plain.refusal:

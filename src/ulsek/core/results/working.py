@@ -134,7 +134,7 @@ def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
         grams = evaluation.plain.masses[other.id]
         inputs = [
             (materials[other.material].name, say.figure(grams if unit == "g" else grams / materials[other.material].density_g_ml()), unit),
-            ("times", f"{line.amount.ratio:g}", ""),
+            ("times", say.given(line.amount.ratio), ""),
         ]
     elif isinstance(line.amount, s.Fixed):
         if evaluation.inputs.factor != 1.0:
@@ -146,7 +146,7 @@ def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
             inputs.append(
                 (
                     "one mL weighs" if line.amount.dimension == "volume" else "one weighs",
-                    f"{added.mass_g / evaluation.inputs.factor / line.amount.quantity:.4g}",
+                    say.given(added.mass_g / evaluation.inputs.factor / line.amount.quantity, 4),
                     "g",
                 )
             )

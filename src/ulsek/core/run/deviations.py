@@ -52,10 +52,10 @@ def dose_reached(line: s.Line, planned_g: float, actual_g: float) -> str:
     amount = line.amount
     if isinstance(amount, s.Percent) and amount.basis == "w/w":
         base = 100.0 * planned_g / amount.percent
-        return f"{say.grams(actual_g)} on {say.grams(base)} is {100.0 * actual_g / base:.3g} %"
+        return f"{say.grams(actual_g)} on {say.grams(base)} is {say.given(100.0 * actual_g / base, 3)} %"
     if isinstance(amount, s.Ratio) and amount.basis == "weight":
         base = planned_g / amount.ratio
-        return f"{say.grams(actual_g)} on {say.grams(base)} is {actual_g / base:.3g} per g"
+        return f"{say.grams(actual_g)} on {say.grams(base)} is {say.given(actual_g / base, 3)} per g"
     return ""
 
 

@@ -301,7 +301,7 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Event], rul
             else (limit["then_c"], second, limit["first_min"] + limit["then_min"])
         )
         advice = (
-            f"At this pace {stage[0]:g} °C takes {say.figure(stage[1], 0)} min; the limit is {stage[2]:g} ({limit['source']}). "
+            f"At this pace {say.given(stage[0])} °C takes {say.figure(stage[1], 0)} min; the limit is {say.given(stage[2])} ({limit['source']}). "
             "Shallower pans, an ice bath, stir. Follow your local food code."
         )
     text = "Cold enough." if state == "there" else f"{say.amount(target, '°C', 0)} in {_minutes(expected, points)}."
@@ -326,7 +326,7 @@ def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Event]) ->
         low, high = (middle, high) if enzyme_done(middle, held, ph, 1.0) < wanted else (low, middle)
     expected = (0.8 * high, high, 1.3 * high)
     slow = high > 1.5 * step.minutes
-    text = f"At {say.amount(held, '°C', 0)} it takes {say.amount(high, 'min', 0)} in all; {say.amount(step.minutes, 'min', 0)} at {step.temperature_c:g} °C were meant."
+    text = f"At {say.amount(held, '°C', 0)} it takes {say.amount(high, 'min', 0)} in all; {say.amount(step.minutes, 'min', 0)} at {say.given(step.temperature_c)} °C were meant."
     advice = "Warm it, at most to 55 °C: heat ends the enzyme." if slow else ""
     return Watch(
         "enzyme", ("temperature_c",), "°C", step.temperature_c, step.temperature_c, points, expected, (), "going", text, advice, slow

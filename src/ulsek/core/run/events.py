@@ -11,6 +11,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ..base import number_format as say
 from ..base.figures import FIGURES, MOST_G, RUN_READINGS
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
@@ -110,7 +111,7 @@ def _figure(value: Any, where: str, low: float, high: float, words: str, code: s
     if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
         raise Refusal("A number is missing", where, words, remedy, "not_finite")
     if not low <= value <= high:
-        raise Refusal(f"{value:g} cannot be", where, words, remedy, code)
+        raise Refusal(f"{say.given(value)} cannot be", where, words, remedy, code)
     return float(value)
 
 

@@ -87,7 +87,7 @@ def fold(
     rules: Rules | None = None,
     learned: Taught | None = None,
 ) -> RunState:
-    """Where the batch stands after these events. The same events in any order, or sent twice, give the same state.
+    """Returns the state of a batch after its events. The order in which they are passed and repeats of one do not change it.
 
     Weights fix lines and everything that depends on them follows; agreeing readings narrow the ranges; a taken repair becomes a step.
     `rules` are the house's as pinned at the start, `learned` what its batches before this one taught. Refuses events that name lines or steps that are not there.

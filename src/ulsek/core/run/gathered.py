@@ -164,7 +164,11 @@ class Gathered:
         grams = float(event.body["count"]) * material.piece_g.value
         if grams > MOST_G:
             raise Refusal(
-                f"{event.body['count']:g} pieces are too many", "body/count", "at most a tonne of them", "Count again", "out_of_bounds"
+                f"{say.given(event.body['count'])} pieces are too many",
+                "body/count",
+                "at most a tonne of them",
+                "Count again",
+                "out_of_bounds",
             )
         return grams
 

@@ -55,7 +55,9 @@ class Evidence:
                 )
             low, high, words = FIGURES[name].readable
             if not low <= value <= high:
-                raise Refusal(f"{value:g} cannot be read", f"read/{name}", words, "Read again, or check the unit", "reading_out_of_range")
+                raise Refusal(
+                    f"{say.given(value)} cannot be read", f"read/{name}", words, "Read again, or check the unit", "reading_out_of_range"
+                )
         return self
 
     @property

@@ -231,7 +231,7 @@ def restricted_amounts(
         serve = Range(*(part * poured.dose_ml / volume_ml for part in (mg.value, mg.low, mg.high)))
         litre = Range(*(1000.0 * part / poured.drink_ml for part in (serve.value, serve.low, serve.high)))
         shares = [
-            ((litre if per_litre else serve).high / most, f"{most:g} {words}")
+            ((litre if per_litre else serve).high / most, f"{say.given(most)} {words}")
             for most, per_litre, words in _limits_of(rule, poured.alcoholic)
         ]
         share, limit = max(shares, default=(0.0, "no limit"))

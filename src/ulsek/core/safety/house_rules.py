@@ -15,6 +15,7 @@ from datetime import date
 from functools import cache, lru_cache
 from typing import Any
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..properties.water import pressure_at_kpa
 from .hazards import starting_limits
@@ -129,7 +130,7 @@ def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], w
         looser = value > rule[name] if up else value < rule[name]
         for needed in table.takes if looser else ():
             whose = "your authority's word attached" if needed == "authority" else "who decided it, and why"
-            _text(entry, needed, where, f"It stands at {rule[name]:g}; to loosen it takes {whose}")
+            _text(entry, needed, where, f"It stands at {say.given(rule[name])}; to loosen it takes {whose}")
         changed[name] = int(value) if isinstance(rule[name], int) and value.is_integer() else value
     return {**changed, **{name: entry[name] for name in ("source", "words", "dated") if name in entry}}
 
@@ -191,7 +192,9 @@ def _procedures(rules: Any, data: Any) -> None:
         for name, (low, high) in _PROCEDURE.items():
             value = _figure(entry.get(name), f"{where}/{name}")
             if not low <= value <= high:
-                raise Refusal(f"{value:g} cannot be", f"{where}/{name}", f"from {low:g} to {high:g}", code="out_of_bounds")
+                raise Refusal(
+                    f"{say.given(value)} cannot be", f"{where}/{name}", f"from {say.given(low)} to {say.given(high)}", code="out_of_bounds"
+                )
         rules["procedures"][key] = {**entry, "days": int(entry["days"])}
 
 
@@ -229,7 +232,10 @@ def _words(rules: Any, data: Any) -> None:
         value, low, high = (_figure(entry.get(name), f"{where}/{name}") for name in ("value", "low", "high"))
         if not 0 < low <= value <= high:
             raise Refusal(
-                f"A {key} from {low:g} to {high:g} does not hold {value:g}", where, "0 < low ≤ value ≤ high", code="out_of_bounds"
+                f"A {key} from {say.given(low)} to {say.given(high)} does not hold {say.given(value)}",
+                where,
+                "0 < low ≤ value ≤ high",
+                code="out_of_bounds",
             )
         rules["words"][key] = {"unit": entry["unit"], "value": value, "low": low, "high": high}
 

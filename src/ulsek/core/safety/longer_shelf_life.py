@@ -63,7 +63,9 @@ def _by_acid(contents: Contents, most: float) -> list[Way]:
     if grams is None:
         return []
     words = (
-        f"{say.grams(grams)} of citric acid bring the predicted pH below {most:g}" if grams else f"Its predicted pH is {say.figure(now, 2)}"
+        f"{say.grams(grams)} of citric acid bring the predicted pH below {say.given(most)}"
+        if grams
+        else f"Its predicted pH is {say.figure(now, 2)}"
     )
     then = "A predicted pH lengthens nothing: read it on a meter checked in its buffers, each batch. Preserving by acid may need an approved plan."
     return [Way("ph", "citric_acid", grams, words, then)]
@@ -83,8 +85,8 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
         full = contents + sugar.scaled(grams)
         holds = sucrose_saturation_g_g(full, max(0.0, keep_c)) * full.of("water")
         stays = full.of("sucrose") <= holds
-        words = f"{say.grams(grams)} of sugar bring the water activity below {limit:g}" + (
-            "" if stays else f", but only {say.grams(holds)} stay dissolved at {keep_c:g} °C"
+        words = f"{say.grams(grams)} of sugar bring the water activity below {say.given(limit)}" + (
+            "" if stays else f", but only {say.grams(holds)} stay dissolved at {say.given(keep_c)} °C"
         )
         found.append(Way("water_activity", "white_sugar", grams, words, "Read °Bx or water activity on the batch; keep the neck clean."))
     found += _by_acid(contents, barriers["ph"]["ph_below"])
@@ -96,7 +98,7 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
                 "abv",
                 "neutral_spirit_40",
                 grams,
-                f"{say.grams(grams)} of spirit of 40 % vol bring it to {least:g} % vol",
+                f"{say.grams(grams)} of spirit of 40 % vol bring it to {say.given(least)} % vol",
                 "By labelled strength and weight; the label then says alcohol.",
             )
         )

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 
+from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -75,7 +76,7 @@ class Keeping:
 
     @property
     def reason(self) -> str:
-        return f"{days_words(self.days)} at {self.at_most_c:g} °C or colder, counted from {self.counts_from}: {self.because}."
+        return f"{days_words(self.days)} at {say.given(self.at_most_c)} °C or colder, counted from {self.counts_from}: {self.because}."
 
     def as_data(self) -> dict[str, Any]:
         return {

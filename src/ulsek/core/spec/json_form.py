@@ -13,6 +13,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any, get_args
 
 from ..base import budgets
+from ..base import number_format as say
 from ..base.figures import FIGURES, MOST_G
 from ..base.ranges import Range
 from ..base.refusals import Refusal
@@ -79,7 +80,7 @@ class _Reader:
         elif not math.isfinite(found):
             self.fault("This number is not finite", key, words, code="not_finite")
         elif not low <= found <= high:
-            self.fault(f"{found:g} is out of bounds", key, words, code="out_of_bounds")
+            self.fault(f"{say.given(found)} is out of bounds", key, words, code="out_of_bounds")
         else:
             return float(found)
         return default if default is not None else low
@@ -137,7 +138,7 @@ def _fixed(read: _Reader, locale: Locale) -> Amount | None:
         spread = given_range if given_range and not given_range.is_exact else None
     if not 0 < quantity.value <= MOST_G:
         read.fault(
-            f"{quantity.value:g} is not an amount to add",
+            f"{say.given(quantity.value)} is not an amount to add",
             given[0],
             "it must be more than nothing and at most a tonne",
             "Write a number above zero",
@@ -253,7 +254,12 @@ def _served_in(read: _Reader, faults: list[Refusal]) -> ServedIn | None:
     if len(faults) > before:
         return None
     if dose > size:
-        at.fault(f"{dose:g} mL do not go into a drink of {size:g} mL", "dose_ml", f"at most {size:g} mL", code="out_of_bounds")
+        at.fault(
+            f"{say.given(dose)} mL do not go into a drink of {say.given(size)} mL",
+            "dose_ml",
+            f"at most {say.given(size)} mL",
+            code="out_of_bounds",
+        )
         return None
     return ServedIn(dose, size, alcoholic)
 

@@ -195,7 +195,7 @@ def amount_words(line: s.Line, spec: s.Spec, materials: Mapping[str, Material], 
     if isinstance(amount, s.Percent):
         home = next((step.vessel for step in spec.steps if line in step.lines), "")
         return sentence("percent_of", language).format(
-            percent=f"{amount.percent:g}", basis=amount.basis, name=_vessel_name(spec, home, language)
+            percent=say.given(amount.percent), basis=amount.basis, name=_vessel_name(spec, home, language)
         )
     goal = with_unit(amount.property, amount.value)
     titratable = f" {sentence('titratable', language)}" if amount.property == "acid_g_100ml" else ""
@@ -214,4 +214,4 @@ def _ratio_words(amount: s.Ratio, spec: s.Spec, materials: Mapping[str, Material
         name = called.rsplit(maxsplit=1)[-1] if other and language == "en" else called
     else:
         name = sentence("in_the", language).format(name=_vessel_name(spec, amount.vessel or "", language))
-    return sentence("per_of", language).format(ratio=f"{amount.ratio:g}", unit="g" if amount.basis == "weight" else "mL", name=name)
+    return sentence("per_of", language).format(ratio=say.given(amount.ratio), unit="g" if amount.basis == "weight" else "mL", name=name)

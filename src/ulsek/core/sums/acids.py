@@ -38,7 +38,9 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
     dry = Contents(grams)
     water = bring_to(dry, [Reach("volume_ml", volume, "Water", Contents({"water": 1.0}))])[0] if volume_ml(dry) < volume else -1.0
     if water < 0:
-        raise Refusal(f"{strength:g} g/100 mL do not fit", "strength", "the acid alone takes more room than the line", "Make it weaker")
+        raise Refusal(
+            f"{say.given(strength)} g/100 mL do not fit", "strength", "the acid alone takes more room than the line", "Make it weaker"
+        )
     for key, mass in grams.items():
         holds = water * acid_solubility_g_100g(key, 20.0) / 100.0
         if mass > holds * (1.0 + SOLUBILITY_ERROR.get(key, 0.03)):
@@ -81,7 +83,7 @@ def stronger_than(solution: float, want: float) -> None:
     """Raises Refusal if a `solution` is no stronger than what it should bring to `want` [both g/100 mL]. Source: definition."""
     if solution <= want:
         raise Refusal(
-            f"A solution of {solution:g} g/100 mL cannot bring it to {want:g}",
+            f"A solution of {say.given(solution)} g/100 mL cannot bring it to {say.given(want)}",
             "solution",
             "it must be stronger than the target",
             "Use a stronger stock",
@@ -100,7 +102,7 @@ def acid_dose(
     """
     if want < have:
         raise Refusal(
-            f"It stands at {have:g} and should come down to {want:g} g/100 mL",
+            f"It stands at {say.given(have)} and should come down to {say.given(want)} g/100 mL",
             "want",
             "acid only raises it",
             "Dilute it instead",
@@ -127,7 +129,7 @@ def acid_dose(
         Figure("acid in it then", (volume * have + dose * solution) / 100.0, "g"),
     )
     remarks = [
-        f"Same grams of acid in more liquid: {stands(dose):.3g} g/100 mL where {want:g} was named. Concentration would land on it."
+        f"Same grams of acid in more liquid: {say.given(stands(dose), 3)} g/100 mL where {say.given(want)} was named. Concentration would land on it."
         if mode == "grams"
         else "The dose thins the drink too; that is counted."
     ]
@@ -155,7 +157,7 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
     acid = figures["acid_g_100ml"]
     if solution <= acid and mode == "concentration":
         raise Refusal(
-            f"A solution of {solution:g} g/100 mL is weaker than the juice",
+            f"A solution of {say.given(solution)} g/100 mL is weaker than the juice",
             "solution",
             f"the juice holds {say.figure(acid, 2)}",
             "Use a stronger stock",
@@ -179,7 +181,7 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
         (found[1], found[0], found[2]),
         "serve × acid of the juice / strength of the solution",
         "mass balance; typical values of the juice",
-        (words, f"The juice also brought {serve * sweet / 100.0:.2g} g of sugar, its salts and its oil: the solution does not."),
+        (words, f"The juice also brought {say.given(serve * sweet / 100.0, 2)} g of sugar, its salts and its oil: the solution does not."),
         (Part("acid solution", dose, "mL", "acid"), *((Part("water", serve - dose, "mL", "water"),) if mode == "concentration" else ())),
         (Spot(citrus.name, sweet, acid), Spot("in its place", 0.0, serve * acid / poured)),
     )

@@ -36,7 +36,9 @@ def _liquid(volume: float, sugar: float, acid: float, strength: float) -> Conten
     """A liquid of `volume` [mL] holding sugar and acid [g/100 mL] and alcohol [% vol]. Refuses what does not fit into it."""
     dry = Contents({"sucrose": volume * sugar / 100.0, "citric_acid": volume * acid / 100.0, "ethanol": volume * strength * 0.0078924})
     if volume_ml(dry + Contents({"water": 1e-6})) >= volume:
-        raise Refusal("So much sugar and alcohol do not fit", "sugar", f"into {volume:g} mL", "Check the figures", "more_than_there_is")
+        raise Refusal(
+            "So much sugar and alcohol do not fit", "sugar", f"into {say.given(volume)} mL", "Check the figures", "more_than_there_is"
+        )
     return dry + Contents({"water": bring_to(dry, [Reach("volume_ml", volume, "Water", _WATER)])[0]})
 
 
@@ -203,7 +205,7 @@ def serve_cost(cost: float, volume: float, serve: float, waste: float, share: fl
     """
     serves = math.floor(volume * (1.0 - waste / 100.0) / serve + 1e-9)
     if serves < 1:
-        raise Refusal(f"{volume:g} mL are not one serve", "serve", "of what is left after waste", "Make it smaller", "too_small")
+        raise Refusal(f"{say.given(volume)} mL are not one serve", "serve", "of what is left after waste", "Make it smaller", "too_small")
     each = cost / serves
     return Answer(
         (
@@ -211,7 +213,7 @@ def serve_cost(cost: float, volume: float, serve: float, waste: float, share: fl
             Figure("serves", serves, ""),
             Figure("a litre", 1000.0 * cost / volume, "of your money"),
             Figure("waste costs", cost * waste / 100.0, "of your money"),
-            Figure(f"price at {share:g} %", 100.0 * each / share, "of your money"),
+            Figure(f"price at {say.given(share)} %", 100.0 * each / share, "of your money"),
         ),
         "cost / whole serves left after waste",
         "definition",

@@ -49,7 +49,7 @@ def acid_to_target(
         start = _standing_at(start, have, volume)
     if want < acid_g_100ml(start):
         raise Refusal(
-            f"It stands at {say.figure(acid_g_100ml(start), 2)} and should come down to {want:g} g/100 mL",
+            f"It stands at {say.figure(acid_g_100ml(start), 2)} and should come down to {say.given(want)} g/100 mL",
             "want",
             "acid only raises it",
             "Dilute it instead",
@@ -141,7 +141,7 @@ def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: 
     """
     stronger_than(solution, want)
     if want <= have:
-        raise Refusal(f"It stands at {have:g} g/100 mL already", "want", "acid only raises it", "Dilute it instead", "unreachable")
+        raise Refusal(f"It stands at {say.given(have)} g/100 mL already", "want", "acid only raises it", "Dilute it instead", "unreachable")
     per = read_rule(rule, drop)
     by_rule, exact = volume / 100.0 * (want - have) * per, volume * (want - have) / (solution - want)
     reaches = (volume * have + by_rule * solution) / (volume + by_rule)

@@ -20,7 +20,7 @@ def brix_of_gravity(gravity: float) -> float:
     water = sucrose_density(0.0)
     if not 1.0 <= gravity <= sucrose_density(0.85) / water:
         raise Refusal(
-            f"A specific gravity of {gravity:g} is outside the table",
+            f"A specific gravity of {say.given(gravity)} is outside the table",
             "gravity",
             f"from 1 to {say.figure(sucrose_density(0.85) / water, 3)}, read at 20 °C",
             "Read it without alcohol and without gas",
@@ -61,7 +61,11 @@ def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> Answ
     """
     if caught >= mass:
         raise Refusal(
-            f"{caught:g} g of drip are all of it", "caught", f"less than {mass:g} g", "Weigh the drip alone", "more_than_there_is"
+            f"{say.given(caught)} g of drip are all of it",
+            "caught",
+            f"less than {say.given(mass)} g",
+            "Weigh the drip alone",
+            "more_than_there_is",
         )
     back, share = caught * drip / (mass * juice), caught / mass
     if back > 1.0 + 1e-9:

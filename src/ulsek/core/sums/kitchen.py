@@ -18,7 +18,7 @@ def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> 
 
     Error: how loosely it lies. Source: the material's own bulk density, compiled.
     """
-    millilitres = parse_quantity(f"{amount:g} {unit}", locale).value  # type: ignore[arg-type]
+    millilitres = parse_quantity(f"{say.given(amount)} {unit}", locale).value  # type: ignore[arg-type]
     spread = material.poured_g_ml
     each = spread.value
     low, high = (None, None) if spread.is_exact else (millilitres * spread.low, millilitres * spread.high)
@@ -161,7 +161,9 @@ def reduction(mass: float, have: float, want: float, power: float) -> Answer:
     2000 g of 15.5 to 40 °Bx: stop at 775 g, 1225 g of steam. Error of the time: that of the power. Source: mass and energy balance.
     """
     if want <= have:
-        raise Refusal(f"{want:g} °Bx is behind it already", "want", f"it reads {have:g}", "Dilute it instead", "unreachable")
+        raise Refusal(
+            f"{say.given(want)} °Bx is behind it already", "want", f"it reads {say.given(have)}", "Dilute it instead", "unreachable"
+        )
     ends = mass * have / want
     return Answer(
         (

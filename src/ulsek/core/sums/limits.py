@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
 from ..materials.material import Material
@@ -21,7 +22,13 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
     Error: none in the sum; the contents are estimates, and their high end counts. Source: the limits' own, dated; mass balance.
     """
     if dose > drink:
-        raise Refusal(f"{dose:g} mL do not go into {drink:g} mL", "dose", f"at most {drink:g} mL", "Check both figures", "out_of_bounds")
+        raise Refusal(
+            f"{say.given(dose)} mL do not go into {say.given(drink)} mL",
+            "dose",
+            f"at most {say.given(drink)} mL",
+            "Check both figures",
+            "out_of_bounds",
+        )
     poured = AsPoured(dose, drink, _ALCOHOL[alcohol], said=True)
     found = restricted_amounts({of.key: 1.0}, {of.key: of}, volume, poured, limits)
     if not found:
@@ -48,7 +55,10 @@ def most_spirited(strength: float, drink: float, most: float) -> Answer:
     """
     if strength <= most:
         raise Refusal(
-            f"{strength:g} % vol never brings a drink above {most:g} % vol", "strength", f"above {most:g} % vol", code="unreachable"
+            f"{say.given(strength)} % vol never brings a drink above {say.given(most)} % vol",
+            "strength",
+            f"above {say.given(most)} % vol",
+            code="unreachable",
         )
     millilitres = drink * most / strength
     return Answer(

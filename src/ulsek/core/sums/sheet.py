@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from functools import cache
 from typing import Any
 
+from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..base.units import read_number
 from ..materials.material import Material, read_material
@@ -38,7 +39,7 @@ class Ask:
 
     @property
     def words(self) -> str:
-        return f"from {self.low:g} to {self.high:g} {self.unit}".strip()
+        return f"from {say.given(self.low)} to {say.given(self.high)} {self.unit}".strip()
 
 
 @dataclass(frozen=True, slots=True)
@@ -188,7 +189,7 @@ def _read(name: str, ask: Ask, given: Any, own: Mapping[str, Mapping[str, Any]])
     if isinstance(number, bool) or not isinstance(number, int | float) or not math.isfinite(number):
         raise Refusal(f"{ask.label} must be a number", name, ask.words, code="not_finite")
     if not ask.low <= number <= ask.high:
-        raise Refusal(f"{number:g} {ask.unit} is out of bounds".replace("  ", " "), name, ask.words, code="out_of_bounds")
+        raise Refusal(f"{say.given(number)} {ask.unit} is out of bounds".replace("  ", " "), name, ask.words, code="out_of_bounds")
     return float(number)
 
 

@@ -29,7 +29,7 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
     solids = sugar.brix(sweetener.per_gram())
     if want < have:
         raise Refusal(
-            f"It stands at {have:g} °Bx and should come down to {want:g}",
+            f"It stands at {say.given(have)} °Bx and should come down to {say.given(want)}",
             "want",
             "sugar only raises it",
             "Dilute it instead",
@@ -37,7 +37,7 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
         )
     if solids <= want:
         raise Refusal(
-            f"{sweetener.name} of {say.figure(solids, 0)} °Bx cannot bring it to {want:g}",
+            f"{sweetener.name} of {say.figure(solids, 0)} °Bx cannot bring it to {say.given(want)}",
             "sweetener",
             "it must be richer than the target",
             "Use dry sugar",
@@ -66,7 +66,13 @@ def dilute(mass: float, have: float, want: float) -> Answer:
     1000 g of 66.667 °Bx to 50: 333.3 g. Exact. Source: mass balance.
     """
     if want > have:
-        raise Refusal(f"Water does not raise {have:g} to {want:g} °Bx", "want", "it only lowers it", "Add sugar instead", "unreachable")
+        raise Refusal(
+            f"Water does not raise {say.given(have)} to {say.given(want)} °Bx",
+            "want",
+            "it only lowers it",
+            "Add sugar instead",
+            "unreachable",
+        )
     water = mass * (have / want - 1.0)
     return Answer(
         (
@@ -91,7 +97,11 @@ def blend(first: Material, second: Material, total: float, figure: str, want: fl
     rest = total - (third_g if third else 0.0)
     if rest <= 0:
         raise Refusal(
-            f"{third_g:g} g are more than all of it", "third_g", f"less than {total:g} g", "Less of the third", "more_than_there_is"
+            f"{say.given(third_g)} g are more than all of it",
+            "third_g",
+            f"less than {say.given(total)} g",
+            "Less of the third",
+            "more_than_there_is",
         )
     ones = (first.per_gram(), second.per_gram())
 
@@ -101,7 +111,7 @@ def blend(first: Material, second: Material, total: float, figure: str, want: fl
     ends = [figure_of(figure, mixed(share)) for share in (1.0, 0.0)]
     if not min(ends) - 1e-9 <= want <= max(ends) + 1e-9 or ends[0] == ends[1]:
         raise Refusal(
-            f"{want:g} lies outside both",
+            f"{say.given(want)} lies outside both",
             "want",
             f"they stand at {say.figure(ends[0], 2)} and {say.figure(ends[1], 2)}",
             "Choose a target between them",
@@ -206,7 +216,11 @@ def spirit_strength(volume: float, have: float, want: float) -> Answer:
     """
     if want > have:
         raise Refusal(
-            f"Water does not raise {have:g} to {want:g} % vol", "want", "it only lowers it", "Start from a stronger spirit", "unreachable"
+            f"Water does not raise {say.given(have)} to {say.given(want)} % vol",
+            "want",
+            "it only lowers it",
+            "Start from a stronger spirit",
+            "unreachable",
         )
     first, last = mass_fraction_from_abv(have), mass_fraction_from_abv(want)
     start = Contents({"water": 1.0 - first, "ethanol": first})

@@ -8,6 +8,7 @@ from decimal import Decimal
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.number_format import given
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.results.quiz import wrong_answers
 from ulsek.team.access import Member
@@ -58,10 +59,10 @@ def score_version(
 ) -> Score:
     """A taster's score from 1 to 10 with two decimals at most, with what it was tasted against and a note. Raises Refusal for other scores."""
     if not LEAST_SCORE <= score <= MOST_SCORE:
-        raise Refusal(f"{score:g} is no score", "score", f"from {LEAST_SCORE} to {MOST_SCORE}", code="out_of_bounds")
+        raise Refusal(f"{given(score)} is no score", "score", f"from {LEAST_SCORE} to {MOST_SCORE}", code="out_of_bounds")
     exact = Decimal(str(score))
     if exact != round(exact, 2):
-        raise Refusal(f"{score:g} is finer than a tongue", "score", "two decimals at most", "Round it", "out_of_bounds")
+        raise Refusal(f"{given(score)} is finer than a tongue", "score", "two decimals at most", "Round it", "out_of_bounds")
     found = Score.objects.create(
         version=version,
         taster=free_text(taster, "taster", 60) or member.person.display_name,
