@@ -163,7 +163,7 @@ function LibraryRow({ item, zone }: { item: Row; zone: string }) {
           <span className={`block text-[14px] ${gone ? "font-semibold text-warn" : "text-soft"}`}>{standing(item, zone)}</span>
         </span>
         {item.brief ? (
-          <span className="figures grid grid-cols-[5rem_5.5rem_6rem] text-right text-[15px]">
+          <span className="figures grid grid-cols-[5.5rem_5.5rem_6rem] gap-x-2 text-right text-[15px]">
             <span>
               <b>{withoutUnit("brix", item.brief.brix)}</b>
               <span className="text-[14px] text-soft">
