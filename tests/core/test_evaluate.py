@@ -12,6 +12,7 @@ from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.estimate import Belief
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.evaluation.flow import Inputs, flow
+from ulsek.core.evaluation.uncertainty_groups import BUNDLE, members_by_then
 from ulsek.core.release.release_check import release_check
 from ulsek.core.results.working import working
 from ulsek.core.spec.json_form import read_spec
@@ -271,3 +272,19 @@ def test_what_a_reading_would_teach_is_what_it_teaches():
     target, slopes = (1.0, -2.0, 0.5), (0.3, 0.0, 2.0)
     assert belief.spread_after(target, slopes, 0.2) == pytest.approx(belief.taught(slopes, 0.0, 0.2).spread(target))
     assert belief.spread_after(target, (0.0, 0.0, 0.0), 0.2) == belief.spread(target)
+
+
+def test_an_input_that_turns_up_later_joins_the_belief_and_stands_in_one_group_only():
+    formed = ("juice", "sieve")
+    assert members_by_then(formed, ("juice", "acid")) == {"juice": ("juice",), "sieve": ("sieve",), "acid": ("acid",)}
+    many = tuple(f"small{n}" for n in range(20))
+    bundled = members_by_then((*many[:15], BUNDLE), many)
+    assert bundled[BUNDLE] == many[15:]
+    assert list(bundled) == [*many[:15], BUNDLE]
+    assert members_by_then((*formed, BUNDLE), formed)[BUNDLE] == (BUNDLE,), "a bundle that is certain by now moves nothing"
+    overfull = members_by_then(many[:16], many)
+    assert sorted(key for keys in overfull.values() for key in keys) == sorted(many)
+    belief = Belief.before_readings(formed, {formed: 0.8}).taught((1.0, 0.0), 0.5, 0.1).covering(("acid", "juice"))
+    assert belief.groups == ("juice", "sieve", "acid")
+    assert belief.covariance[2] == (0.0, 0.0, 1.0)
+    assert belief.mean[:2] == Belief.before_readings(formed, {formed: 0.8}).taught((1.0, 0.0), 0.5, 0.1).mean

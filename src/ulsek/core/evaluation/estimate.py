@@ -32,6 +32,15 @@ class Belief:
         rows = (tuple(1.0 if one == other else pairs.get((one, other), pairs.get((other, one), 0.0)) for other in groups) for one in groups)
         return cls(tuple(groups), (0.0,) * len(groups), tuple(rows))
 
+    def covering(self, groups: Sequence[str]) -> Belief:
+        """The same with those of `groups` that it does not have yet, each at its best value, tied to nothing."""
+        new = tuple(group for group in groups if group not in self.groups)
+        if not new:
+            return self
+        fresh = Belief.before_readings(new)
+        rows = [(*row, *(0.0 for _ in new)) for row in self.covariance] + [(*(0.0 for _ in self.groups), *row) for row in fresh.covariance]
+        return Belief((*self.groups, *new), (*self.mean, *fresh.mean), tuple(rows))
+
     def starting_at(self, taught: Mapping[str, tuple[float, float]]) -> Belief:
         """The same with the mean and variance of some groups as a house has learned them; nothing ties those to others."""
         known = {i: taught[group] for i, group in enumerate(self.groups) if group in taught}

@@ -27,7 +27,7 @@ from .flow_figures import FlowFigures
 from .leftovers import Leftover, leftover_cost, leftovers
 from .process_remarks import flow_remarks
 from .product_shelf_life import product_keeping, settled
-from .uncertainty_groups import doubtful_groups, ranges_by_group, reading_of, rise_together
+from .uncertainty_groups import doubtful_groups, members_by_then, ranges_by_group, reading_of, rise_together
 
 
 @dataclass(frozen=True, slots=True)
@@ -162,8 +162,11 @@ def evaluate(
     members = doubtful_groups(ranges, plain)
     if belief is None:
         belief = Belief.before_readings(tuple(members), rise_together(materials)).starting_at(learned or {})
+    else:
+        # A vessel that was weighed since the belief was formed may have made an input certain, or another one matter.
+        members = members_by_then(belief.groups, ranges)
+        belief = belief.covering(tuple(members))
     if any(belief.mean):
-        members = {name: members.get(name, (name,)) for name in belief.groups}
         doubts = {key: z for name, z in zip(belief.groups, belief.mean, strict=True) for key in members[name]}
         plain = flow(inputs, doubts)
     return Evaluation(inputs, plain, belief, members, ranges, evidence, goes_by)

@@ -253,8 +253,13 @@ class FlowFigures:
 
     def line_range(self, step: int, position: int) -> Range:
         """Returns the mass of a line [g]: exact if it is computed beforehand, with a range if it is dosed by reading."""
-        mass = self.plain.steps[step].added[position].mass_g
-        return Slopes(mass, *changes(self.moved, step, lambda moved: moved.steps[step].added[position].mass_g - mass)).range(self.belief)
+        added = self.plain.steps[step].added[position]
+
+        def change(moved: Flow) -> float:
+            # The surplus of a weighed vessel is a line of its own, and there is none where the moved flow predicts more than was weighed.
+            return math.fsum(other.mass_g for other in moved.steps[step].added if other.line == added.line) - added.mass_g
+
+        return Slopes(added.mass_g, *changes(self.moved, step, change)).range(self.belief)
 
     @cached_property
     def last(self) -> int | None:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 
 from ..base.ranges import Range
 from ..materials.composition import RISE_TOGETHER, ByParts, ByReading, Makeup
@@ -97,6 +97,20 @@ def doubtful_groups(groups: Iterable[str], plain: Flow) -> dict[str, tuple[str, 
     if len(ranked) <= MOST_GROUPS:
         return {key: (key,) for key in ranked}
     return {key: (key,) for key in ranked[: MOST_GROUPS - 1]} | {BUNDLE: tuple(ranked[MOST_GROUPS - 1 :])}
+
+
+def members_by_then(formed: Sequence[str], groups: Iterable[str]) -> dict[str, tuple[str, ...]]:
+    """Returns the members of each group that a belief was `formed` about, now that `groups` of inputs are uncertain: no input stands in two of them.
+
+    An input that the belief does not know goes into its bundle; if it has none, it becomes a group of its own, or the bundle is formed with more than sixteen.
+    A group that is certain by now keeps its name and moves nothing.
+    """
+    alone = [group for group in formed if group != BUNDLE]
+    new = [group for group in groups if group not in alone]
+    if new and BUNDLE not in formed and len(alone) + len(new) <= MOST_GROUPS:
+        return {group: (group,) for group in (*alone, *new)}
+    bundle = {BUNDLE: tuple(new) or (BUNDLE,)} if new or BUNDLE in formed else {}
+    return {group: bundle.get(group, (group,)) for group in (*formed, *(name for name in bundle if name not in formed))}
 
 
 def group_name(group: str, inputs: Inputs) -> str:
