@@ -30,7 +30,7 @@ from ulsek.core.release.release_check import release_check
 from ulsek.core.results.evaluation_data import evaluation_data, keeping_data
 from ulsek.core.results.spec_card import BESIDE, card
 from ulsek.core.results.version_diff import compared
-from ulsek.core.run.events import read_event
+from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.fold import fold
 from ulsek.core.run.run_data import run_data
 from ulsek.core.safety.barriers import Evidence, HotFill

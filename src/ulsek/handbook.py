@@ -20,6 +20,10 @@ from ulsek.core.base.number_format import given
 from ulsek.core.base.ranges import Range
 from ulsek.core.materials import softening
 from ulsek.core.operations.step import ChoiceParam, NumberParam, Param, RangeParam, Step
+from ulsek.core.run import events
+from ulsek.core.run.event_parts import Choice, ListOf, Nested, Part
+from ulsek.core.run.events.catalogue import EVENTS
+from ulsek.core.run.events.schema import effect, event_schema
 from ulsek.core.spec.json_schema import spec_schema
 
 from .core.operations import amounts, catalogue, step
@@ -131,6 +135,26 @@ def _figures_page() -> str:
     return "\n".join([_NOTE, "# Figures\n", *head, *(_figure_row(item) for item in FIGURES.values())])
 
 
+def _part_words(name: str, part: Part) -> str:
+    """One part of an event's body: its name, what it is, and the parts in it."""
+    inner = part.item.of if isinstance(part, ListOf) else part.of if isinstance(part, Nested) else None
+    allowed = [", ".join(part.allowed)] if isinstance(part, Choice) else []
+    parts = [] if inner is None else ["; ".join(_part_words(*item) for item in inner.parts().items())]
+    said = ": ".join([text for text in (part.about, *allowed, *parts) if text])
+    return f"`{name}`{'' if part.required else ' (optional)'}{' ' if said else ''}{said}"
+
+
+def _events_page() -> str:
+    found = [_NOTE, f"# The events of a run\n\n{_paragraphs(inspect.getdoc(events) or '')}\n"]
+    for module, kinds in groupby(EVENTS.values(), key=lambda kind: inspect.getmodule(kind)):
+        found.append(f"## {(inspect.getdoc(module) or '').splitlines()[0].rstrip('.')}\n\n| kind | body | effect |\n|---|---|---|")
+        for kind in kinds:
+            body = "<br>".join(_part_words(*item) for item in kind.parts().items())
+            found.append(f"| `{kind.kind}` | {body} | {effect(kind)} |")
+        found.append("")
+    return "\n".join(found)
+
+
 def _rooms() -> Iterator[tuple[str, str, str, ModuleType]]:
     """(heading, folder, name, module) of every module that has a page, in the order of the index."""
     for module in _modules(properties):
@@ -165,7 +189,9 @@ def pages() -> dict[str, str]:
     index += ["\n## Figures\n", "- [figures](figures.md): every figure with its unit, decimals, bounds, instrument, formula and source."]
     found["docs/core/figures.md"] = _figures_page()
     found["docs/core/README.md"] = "\n".join(index) + "\n"
-    found["docs/formats/spec.schema.json"] = json.dumps(spec_schema(), ensure_ascii=False, indent=2) + "\n"
+    found["docs/formats/run-events.md"] = _events_page()
+    for name, schema in (("spec", spec_schema()), ("run-events", event_schema(received=True))):
+        found[f"docs/formats/{name}.schema.json"] = json.dumps(schema, ensure_ascii=False, indent=2) + "\n"
     return {path: text.rstrip("\n") + "\n" for path, text in found.items()}
 
 

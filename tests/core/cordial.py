@@ -8,7 +8,8 @@ from ulsek.core.evaluation.evaluate import Evaluation, evaluate
 from ulsek.core.materials.composition import with_readings
 from ulsek.core.materials.material import Material
 from ulsek.core.materials.reference_materials import typical_materials
-from ulsek.core.run.events import Event, read_event
+from ulsek.core.run.events.catalogue import read_event
+from ulsek.core.run.events.event import Event
 from ulsek.core.spec.json_form import read_spec
 from ulsek.core.spec.spec import Spec
 
@@ -65,6 +66,12 @@ def evaluated(data: dict[str, Any] | None = None, *, read: bool = True) -> Evalu
     return evaluate(spec, materials_of(spec, read))
 
 
+def open_form(kind: str, body: dict[str, Any], n: int = 1, device: str = "tablet", by: str = "Jonas") -> dict[str, Any]:
+    """The open form of the event number `n` of a device."""
+    at = f"2026-03-02T10:{n % 60:02d}:00+01:00"
+    return {"id": f"e{n}", "kind": kind, "at": at, "lamport": n, "device": device, "sequence": n, "by": by, "body": body}
+
+
 class Batch:
     """A run in the making: `does` adds an event and returns it."""
 
@@ -72,18 +79,13 @@ class Batch:
         self.events: list[Event] = []
 
     def does(self, kind: str, **body: Any) -> Event:
-        n = len(self.events)
-        event = read_event(
-            {
-                "id": f"e{n}",
-                "kind": kind,
-                "at": f"2026-03-02T10:{n % 60:02d}:00+01:00",
-                "lamport": n,
-                "device": "tablet",
-                "sequence": n,
-                "by": "Jonas",
-                "body": body,
-            }
-        )
+        return self.adds(open_form(kind, body, len(self.events)))
+
+    def by(self, device: str, name: str, kind: str, **body: Any) -> Event:
+        """The same on another tablet, by another hand."""
+        return self.adds(open_form(kind, body, len(self.events), device, name))
+
+    def adds(self, form: dict[str, Any]) -> Event:
+        event = read_event(form)
         self.events.append(event)
         return event

@@ -149,8 +149,8 @@ def test_a_repair_comes_out_of_the_crate_at_hand_and_not_out_of_the_blend():
     for step in ("s1", "s2"):
         batch.does("step_done", step=step)
     (offer,) = fold(SPEC, pinned, batch.events).repairs
-    assert [item["material"] for item in offer.additions] == [key_from("white_sugar", "delivery:9"), "malic_acid"]
-    batch.does("repair_taken", repair=offer.id, additions=list(offer.additions))
+    assert [item.material for item in offer.additions] == [key_from("white_sugar", "delivery:9"), "malic_acid"]
+    batch.does("repair_taken", repair=offer.id, additions=[item.as_data() for item in offer.additions])
     mended = fold(SPEC, pinned, batch.events)
     assert mended.evaluation.figures[-1]["brix"] == pytest.approx(40, abs=0.5)
     assert mended.repairs[0].state == "taken"
@@ -163,12 +163,12 @@ def test_three_crates_another_jar_and_a_slip():
     assert fold(SPEC, PINNED, batch.events).taken_g(SUPPLY_OF) == {"delivery:7": 250, "lot:L0007": 150, "delivery:1": 600}
     slip = batch.does("went_on", line="juice", mass_g=300, supply="lot:L0007")
     found = fold(SPEC, PINNED, batch.events)
-    assert "300" in found.gathered.conflicts[0]
+    assert "300" in found.record.conflicts[0]
     assert found.taken_g(SUPPLY_OF) == {"delivery:7": 250, "lot:L0007": 750}
     batch.does("undone", of=slip.id)
     batch.does("weighed", line="juice", mass_g=320)
     short = fold(SPEC, PINNED, batch.events)
-    assert "Weigh it again" in short.gathered.conflicts[0].replace("\u00a0", " ")
+    assert "Weigh it again" in short.record.conflicts[0].replace("\u00a0", " ")
     assert short.taken_g(SUPPLY_OF) == {"delivery:7": 250, "lot:L0007": 70}
     batch.does("wrong_jar", line="juice", material="water")
     assert fold(SPEC, PINNED, batch.events).spec.lines["juice"].material == "water"

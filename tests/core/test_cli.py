@@ -85,9 +85,7 @@ def test_a_run_is_folded_from_its_lines(files):
     batch = Batch()
     batch.does("started", factor=1.0)
     batch.does("weighed", line="juice", mass_g=1340)
-    lines = "\n".join(
-        json.dumps({name: getattr(event, name) for name in event.__slots__} | {"body": dict(event.body)}) for event in batch.events
-    )
+    lines = "\n".join(json.dumps(event.as_data()) for event in batch.events)
     found = cli.run(["run", files("cordial.json", FORM), files("events.jsonl", f"{lines}\n\n")])
     assert found["factor"] == pytest.approx(1.34)
     assert found["current"] == {"step": "s1", "line": None}

@@ -9,7 +9,7 @@ from hypothesis import strategies as st
 from tests.core.kitchen import known, line, pour
 from ulsek.core.properties.measure import PROPERTY
 from ulsek.core.run.end_point_watch import pace, watch_of
-from ulsek.core.run.events import read_event
+from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.fold import fold
 from ulsek.core.spec.json_form import read_spec
 

@@ -27,7 +27,7 @@ from ulsek.core.recipe_text.parser import parse_recipe
 from ulsek.core.results.evaluation_data import evaluation_data
 from ulsek.core.results.quiz import questions
 from ulsek.core.results.spec_card import card
-from ulsek.core.run.events import read_event
+from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.fold import fold
 from ulsek.core.run.run_data import run_data
 from ulsek.core.spec.json_form import read_spec

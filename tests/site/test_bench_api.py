@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta
 from decimal import Decimal
 from uuid import uuid4
 
+import jsonschema
 import pytest
 from django.core.management import call_command
 from django.utils import timezone
@@ -16,9 +17,10 @@ from tests.core.cordial import form
 from tests.site.conftest import event
 from tests.site.test_batches_api import send, weigh_all
 from ulsek.batches.actions.keep_photo import MOST_BYTES
-from ulsek.batches.models import Container, Drawn, Learned, Lot, Run, RunStock
+from ulsek.batches.models import Container, Drawn, Learned, Lot, Run, RunEvent, RunStock
 from ulsek.batches.tracing import lots_for
-from ulsek.core.run.events import read_event
+from ulsek.core.run.events.catalogue import read_event
+from ulsek.core.run.events.schema import event_schema
 from ulsek.core.run.fold import fold_pinned
 from ulsek.core.run.run_data import run_data
 from ulsek.specs.models import Spec
@@ -175,6 +177,32 @@ def test_a_browser_folds_to_the_same_digits(place, strained):
     pinned = place.apis["maker"].get(f"/runs/{strained}/offline").data
     run = place.apis["maker"].get(f"/runs/{strained}").data
     assert run_data(fold_pinned(pinned, [read_event(item) for item in run["events"]])) == run["state"]
+    for item in run["events"]:
+        jsonschema.validate(item, event_schema(received=True))
+
+
+def test_an_event_kept_by_looser_rules_opens_and_stays_as_it_was_kept(place):
+    """Rehearsals were once finished without a look at their figures, and weighings with anything beside them."""
+    run = str(uuid4())
+    place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
+    place.apis["maker"].post("/runs", {"id": run, "spec": str(place.spec().pk), "rehearsal": True})
+    bodies = {
+        "weighed": {"line": "juice", "mass_g": 1000, "planned_g": "a kilo", "colour": "amber"},
+        "finished": {"volume_ml": 0, "signed": "yes", "by_products": [3]},
+    }
+    for n, (kind, body) in enumerate(bodies.items(), 1):
+        data = {**event(kind, **body), "lamport": n, "by": "Maker", "proof": ""}
+        assert send(place, run, data).status_code == 422, "today it is refused"
+        RunEvent.objects.create(id=data["id"], run_id=run, data=data, person=place.members["maker"].person, received_at=timezone.now())
+    shown = place.apis["maker"].get(f"/runs/{run}")
+    assert shown.status_code == 200
+    assert [item["body"] for item in shown.data["events"][1:]] == [{"line": "juice", "mass_g": 1000.0}, {}]
+    assert shown.data["state"]["status"] == "finished"
+    for item in shown.data["events"]:
+        jsonschema.validate(item, event_schema(received=True))
+    assert [data["body"] for data in RunEvent.objects.filter(run=run).values_list("data", flat=True) if data["kind"] in bodies] == list(
+        bodies.values()
+    )
 
 
 def test_a_rehearsal_is_its_makers_alone_scored_and_touches_nothing(place):

@@ -11,7 +11,7 @@ from tests.site.test_library_api import made as made_drink
 from tests.site.test_lots_api import bottled
 from ulsek.batches.models import Drawn, Lot, Run, RunStock
 from ulsek.core.materials.supply import key_from
-from ulsek.core.run.events import read_event
+from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.fold import fold_pinned
 from ulsek.core.run.run_data import run_data
 from ulsek.specs.models import Spec

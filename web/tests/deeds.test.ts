@@ -1,6 +1,7 @@
 import { describe, expect, it } from "vitest";
+import { AMOUNT_KINDS, amountEvent } from "../src/views/make/amountEvent";
+import { happeningWords, lastReversible } from "../src/views/make/eventWords";
 import type { Run } from "../src/views/make/useBench";
-import { WENT_IN, weighedEvent } from "../src/views/make/WeighSheets";
 import { linkTo } from "../src/views/sums/link";
 import { lacking, type Sum } from "../src/views/sums/useSum";
 
@@ -31,15 +32,40 @@ describe("what went in, as an event", () => {
   const line = (actual_g: number | null) => ({ id: "juice", actual_g, planned_g: { value: 900, low: 890, high: 910 } });
   const run = (...kinds: string[]) =>
     ({ events: kinds.map((kind, n) => ({ id: `e${n}`, kind, body: { line: "juice" } })) }) as unknown as Run;
-  type Line = Parameters<typeof weighedEvent>[1];
+  type Line = Parameters<typeof amountEvent>[1];
   it("says what was planned, and replaces nothing the first time", () => {
-    expect(weighedEvent(run("noted"), line(null) as Line, "weighed", "mass_g", 912)).toEqual([
+    expect(amountEvent(run("noted"), line(null) as Line, "weighed", 912)).toEqual([
       "weighed",
       { line: "juice", mass_g: 912, planned_g: 900 },
     ]);
   });
-  it.each(WENT_IN)("replaces knowingly what was %s before, the newest of them", (kind) => {
-    const [, body] = weighedEvent(run("weighed", kind, "noted", "taken_from"), line(900) as Line, "dosed", "drops", 20);
-    expect(body).toMatchObject({ drops: 20, replaces: "e1" });
+  it.each(AMOUNT_KINDS)("replaces knowingly what was %s before, the newest of them", (kind) => {
+    const [, body] = amountEvent(run("weighed", kind, "noted", "taken_from"), line(900) as Line, "dosed", 20, 0.04);
+    expect(body).toMatchObject({ drops: 20, drop_ml: 0.04, replaces: "e1" });
+  });
+});
+
+describe("an event in words", () => {
+  const line = { id: "juice", name: "Sea buckthorn juice" };
+  const run = (...events: unknown[]) =>
+    ({ code: "R0007", events, state: { steps: [{ id: "s1", title: "Pour", lines: [line] }] } }) as unknown as Run;
+  const weighed = { id: "e1", kind: "weighed", body: { line: "juice", mass_g: 500 } };
+  const read = { id: "e2", kind: "read", body: { property: "brix_reading", value: 41 } };
+  const undone = (id: string, of: string) => ({ id, kind: "undone", body: { of } });
+
+  it("names the line and the step as the batch does, and the batch", () => {
+    expect(happeningWords(run(), ["weighed", { line: "juice", mass_g: 500 }])).toBe("500\u00a0g of Sea buckthorn juice (R0007)");
+    expect(happeningWords(run(), ["step_done", { step: "s1" }])).toBe("“Pour” done (R0007)");
+    expect(happeningWords(run(), ["step_done", { step: "new" }])).toBe("“a step” done (R0007)");
+    expect(happeningWords(run(), ["read", { property: "acid_g_100ml", burette: { naoh_ml: 1, sample_ml: 5, normality: 0.1 } }])).toBe(
+      "a titration (R0007)",
+    );
+  });
+  it("is taken back newest first, and what was taken back already is passed over", () => {
+    expect(lastReversible(run({ id: "e0", kind: "started" }))).toBeNull();
+    expect(lastReversible(run(weighed, read))).toEqual({ id: "e2", words: "the reading of 41.0\u00a0°Bx" });
+    expect(lastReversible(run(weighed, read, undone("e3", "e2")))).toEqual({ id: "e1", words: "500\u00a0g sea buckthorn juice" });
+    expect(lastReversible(run(weighed, read, undone("e3", "e2"), undone("e4", "e3")))?.id).toBe("e2");
+    expect(lastReversible(run(weighed, undone("e3", "e1")))).toBeNull();
   });
 });

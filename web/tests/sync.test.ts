@@ -6,8 +6,9 @@ import { Problem, type Schemas } from "../src/api/client";
 import { byPerson, waitingWords } from "../src/app/waitingWords";
 import { canonical, toBytes, toText } from "../src/sync/bytes";
 import { database, keepValue, nextSequence, value } from "../src/sync/database";
+import { makeEvent } from "../src/sync/event";
 import { forgetPrivate, keepKey, keptKey, makeKey, seal } from "../src/sync/keys";
-import { enqueue, makeEvent, NobodyHere, prune, refused, sendAgain, settle, waiting, waitingIn } from "../src/sync/queue";
+import { enqueue, NobodyHere, prune, refused, sendAgain, settle, waiting, waitingIn } from "../src/sync/queue";
 import { awaySince, back } from "../src/sync/reach";
 import { forgetRuns, keepAlone, keepRun, keptRun } from "../src/sync/runs";
 import { type Line, Sender, wayOf } from "../src/sync/sender";
@@ -54,7 +55,7 @@ async function sitsDown(person: number, name: string, claimed = false) {
   return key;
 }
 
-const does = async (text: string, run = RUN) => enqueue(run, [{ event: await makeEvent("noted", { text }, 1), what: text }]);
+const does = async (text: string, run = RUN) => enqueue(run, [{ event: await makeEvent(["noted", { text }], 1), what: text }]);
 const words = (items: readonly { what: string }[]) => items.map((item) => item.what);
 
 beforeEach(async () => {

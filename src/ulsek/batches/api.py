@@ -36,13 +36,6 @@ PAGE = 50
 def run_body(run: Run, state: RunState) -> dict[str, Any]:
     """A run with everything that follows from its events, in its open form."""
     spec = read_spec(run.snapshot["spec"])
-    events = [
-        {
-            key: getattr(event, key)
-            for key in ("id", "kind", "at", "lamport", "device", "sequence", "by", "body", "said_at", "clock", "proof")
-        }
-        for event in state.events
-    ]
     return {
         "id": run.pk,
         "code": run.code,
@@ -54,7 +47,7 @@ def run_body(run: Run, state: RunState) -> dict[str, Any]:
         "vessels": [{"id": vessel.id, "name": vessel.name, "capacity_ml": vessel.capacity_ml} for vessel in spec.vessels.values()],
         "goals": {goal.property: goal.value for goal in spec.goals},
         "lamport": max((event.lamport for event in state.events), default=0),
-        "events": events,
+        "events": [event.as_data() for event in state.events],
         "state": run.result if run.finished_at and run.result else run_data(state),
         "rules": run.result.get("rules", "") if run.result else edition_words(run.snapshot.get("edition"), run.snapshot.get("rules")),
         "withdrawn": run.version.withdrawal.why if hasattr(run.version, "withdrawal") else "",

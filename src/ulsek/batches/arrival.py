@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
 from ulsek.core.run.device_clocks import MOST_AHEAD, moment, offset_s, placed
-from ulsek.core.run.events import Event, read_event
+from ulsek.core.run.events.catalogue import read_event
+from ulsek.core.run.events.event import Event
 from ulsek.team.access import Member
 
 Came = tuple[Event, dict[str, Any]]
@@ -47,13 +49,13 @@ def in_their_time(came: Sequence[Came], kept: Sequence[Event], started: datetime
         sequence, before = last.get(event.device, (0, started))
         earliest = max(started, before) if sequence < event.sequence else started
         when = placed(moment(event.at), ahead, (started, received), earliest)
-        changed: dict[str, Any] = {}
+        made, new = event, dict(data)
         if when.clock:
-            changed = {"at": when.at.isoformat(), "said_at": event.at, "clock": when.clock}
+            made = replace(made, at=when.at.isoformat(), said_at=event.at, clock=when.clock)
+            new |= {"at": made.at, "said_at": made.said_at, "clock": made.clock}
         if event.lamport > most:
-            changed |= {"lamport": counter + 1, "said_lamport": event.lamport}
-        new = {**data, **changed}
-        made = read_event(new) if changed else event
+            made = replace(made, lamport=counter + 1)
+            new |= {"lamport": made.lamport, "said_lamport": event.lamport}
         counter = max(counter, made.lamport)
         last[event.device] = (event.sequence, when.at)
         found.append((made, new))

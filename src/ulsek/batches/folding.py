@@ -10,7 +10,8 @@ from ulsek.core.base.vocabulary import doing
 from ulsek.core.materials.supply import material_of_key
 from ulsek.core.recipe_text.capture import captured
 from ulsek.core.run.device_clocks import moment
-from ulsek.core.run.events import Event, read_event
+from ulsek.core.run.events.catalogue import read_stored_event
+from ulsek.core.run.events.event import Event
 from ulsek.core.run.fold import fold_pinned
 from ulsek.core.run.state import RunState
 from ulsek.core.spec.sentences import step_title
@@ -21,7 +22,7 @@ from .models import Run
 
 def events_of(run: Run) -> list[Event]:
     """The events that count: those that came after the finish are kept beside them."""
-    return [read_event(data) for data in run.events.filter(late=False).values_list("data", flat=True)]
+    return [read_stored_event(data) for data in run.events.filter(late=False).values_list("data", flat=True)]
 
 
 def folded(run: Run, events: Iterable[Event]) -> RunState:

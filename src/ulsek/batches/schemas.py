@@ -7,7 +7,9 @@ from typing import Any, Literal
 from uuid import UUID
 
 from ninja import Field
+from pydantic import GetJsonSchemaHandler
 
+from ulsek.core.run.events.schema import event_schema
 from ulsek.specs.evaluation_schemas import EvaluationOut, FinalOut
 from ulsek.stores.schemas import DeedOut, Figure
 from ulsek.team.schema import Schema
@@ -64,6 +66,8 @@ class StartRun(Schema):
 
 
 class EventIn(Schema):
+    """An event of a run. Its schema is the core's, which reads it and refuses it in words."""
+
     id: str
     kind: str
     at: str
@@ -72,16 +76,22 @@ class EventIn(Schema):
     sequence: int
     body: dict[str, Any] = Field(default_factory=dict)
 
+    @classmethod
+    def __get_pydantic_json_schema__(cls, _core: Any, _handler: GetJsonSchemaHandler) -> dict[str, Any]:
+        return {"description": cls.__doc__, **event_schema()}
+
 
 class EventOut(EventIn):
-    """`clock` says whether the device's time was corrected or estimated; `said_at` is what the device said then. `proof` says what shows that it was `by` that
-    person: the key of their session, a lead who accepted it, or nothing.
-    """
+    """An event of a run, with who did it and what was found of its time."""
 
     by: str
     said_at: str = ""
     clock: Literal["", "corrected", "estimated"] = ""
     proof: Literal["", "key", "lead"] = ""
+
+    @classmethod
+    def __get_pydantic_json_schema__(cls, _core: Any, _handler: GetJsonSchemaHandler) -> dict[str, Any]:
+        return {"description": cls.__doc__, **event_schema(received=True)}
 
 
 class EventsIn(Schema):

@@ -3858,67 +3858,626 @@ export interface components {
             /** Steps */
             steps: components["schemas"]["StepOut"][];
         };
-        /** EventIn */
+        /** @description An event of a run. Its schema is the core's, which reads it and refuses it in words. */
         EventIn: {
-            /** At */
+            /** @description when it happened: ISO 8601 with the device's offset */
             at: string;
-            /** Body */
-            body?: {
-                [key: string]: unknown;
-            };
-            /** Device */
+            /** @description the device that it was made on */
             device: string;
-            /** Id */
+            /** @description made by the client, unique */
             id: string;
-            /** Kind */
-            kind: string;
-            /** Lamport */
+            /** @description above that of every event that the device had seen of the run */
             lamport: number;
-            /** Sequence */
+            /** @description counts the events of the device */
             sequence: number;
-        };
-        /**
-         * EventOut
-         * @description `clock` says whether the device's time was corrected or estimated; `said_at` is what the device said then. `proof` says what shows that it was `by` that
-         *     person: the key of their session, a lead who accepted it, or nothing.
-         */
-        EventOut: {
-            /** At */
-            at: string;
-            /** Body */
+        } & ({
             body?: {
-                [key: string]: unknown;
+                /** @description times the spec, else 1 */
+                factor?: number | null;
+                /** @description mass of the product that was asked for [g] */
+                mass_g?: number | null;
+                /** @description volume of the product that was asked for [mL] */
+                volume_ml?: number | null;
             };
-            /** By */
+            /** @constant */
+            kind: "started";
+        } | {
+            body: {
+                /** @description who goes on */
+                to: string;
+            };
+            /** @constant */
+            kind: "handed_over";
+        } | {
+            body: {
+                /** @description in their own words */
+                text: string;
+            };
+            /** @constant */
+            kind: "noted";
+        } | {
+            body: {
+                /** @description id of the event */
+                of: string;
+            };
+            /** @constant */
+            kind: "undone";
+        } | {
+            body?: {
+                /** @description what becomes of each by-product and each rest in a vessel */
+                by_products?: {
+                    /** @description as weighed [g], else as predicted */
+                    mass_g?: number | null;
+                    /** @description of the by-product, or of the rest in a vessel */
+                    name: string;
+                    /** @description where the lot stands, else where the product stands */
+                    place?: string | null;
+                    /** @description why it goes into the bin */
+                    reason?: string | null;
+                    /** @description where the rest is, if the mass is far from the prediction */
+                    rest?: string | null;
+                    /**
+                     * @description where it goes
+                     * @enum {unknown}
+                     */
+                    to: "lot" | "bin";
+                }[] | null;
+                /** @description ids of the containers that it was filled into */
+                containers?: number[] | null;
+                /** @description where the product stands */
+                place?: string | null;
+                /** @description where the rest is, if the volume is far from the prediction */
+                rest?: string | null;
+                /** @description true if it goes on the shelf though it is outside its spec */
+                signed?: boolean | null;
+                /** @description of the product as read [mL], else as predicted */
+                volume_ml?: number | null;
+            };
+            /** @constant */
+            kind: "finished";
+        } | {
+            body: {
+                /** @description the line that it went into */
+                line: string;
+                /** @description mass that went in [g] */
+                mass_g: number;
+                /** @description the mass that was shown as planned [g] */
+                planned_g?: number | null;
+                /** @description id of the event that it knowingly corrects */
+                replaces?: string | null;
+            };
+            /** @constant */
+            kind: "weighed";
+        } | {
+            body: {
+                /** @description pieces */
+                count: number;
+                /** @description the line that it went into */
+                line: string;
+                /** @description the mass that was shown as planned [g] */
+                planned_g?: number | null;
+                /** @description id of the event that it knowingly corrects */
+                replaces?: string | null;
+            };
+            /** @constant */
+            kind: "counted";
+        } | {
+            body: {
+                /** @description the line that it went into */
+                line: string;
+                /** @description the mass that was shown as planned [g] */
+                planned_g?: number | null;
+                /** @description id of the event that it knowingly corrects */
+                replaces?: string | null;
+                /** @description volume [mL] */
+                volume_ml: number;
+            };
+            /** @constant */
+            kind: "measured";
+        } | {
+            body: {
+                /** @description volume of one drop as the dropper was calibrated [mL], else 0.05 */
+                drop_ml?: number | null;
+                /** @description drops */
+                drops: number;
+                /** @description the line that it went into */
+                line: string;
+                /** @description the mass that was shown as planned [g] */
+                planned_g?: number | null;
+                /** @description id of the event that it knowingly corrects */
+                replaces?: string | null;
+            };
+            /** @constant */
+            kind: "dosed";
+        } | {
+            body: {
+                /** @description mass that left [g] */
+                mass_g: number;
+                /** @description the step after which it left */
+                step: string;
+            };
+            /** @constant */
+            kind: "spilled";
+        } | {
+            body: {
+                /** @description mass of the sample [g] */
+                mass_g: number;
+                /** @description the step after which it was taken */
+                step: string;
+            };
+            /** @constant */
+            kind: "sampled";
+        } | {
+            body: {
+                /** @description the line */
+                line: string;
+                /** @description `delivery:` with its id, or `lot:` with its code */
+                supply: string;
+            };
+            /** @constant */
+            kind: "taken_from";
+        } | {
+            body: {
+                /** @description the line */
+                line: string;
+                /** @description mass in of the line by then [g] */
+                mass_g: number;
+                /** @description `delivery:` with its id, or `lot:` with its code */
+                supply: string;
+            };
+            /** @constant */
+            kind: "went_on";
+        } | {
+            body: {
+                /** @description the line */
+                line: string;
+                /** @description key of the material that went in */
+                material: string;
+            };
+            /** @constant */
+            kind: "wrong_jar";
+        } | {
+            body: {
+                /** @description of a titration */
+                burette?: {
+                    /** @description base that went in [mL] */
+                    naoh_ml: number;
+                    /** @description strength of the base [mol/L] */
+                    normality: number;
+                    /** @description sample [mL] */
+                    sample_ml: number;
+                } | null;
+                /** @description true if the pH meter was checked in its buffers */
+                checked?: boolean | null;
+                /**
+                 * @description the key of a figure
+                 * @enum {unknown}
+                 */
+                property: "brix_reading" | "acid_g_100ml" | "mass_g" | "temperature_c" | "ph" | "volume_ml" | "water_activity";
+                /** @description the step during which it was read */
+                step?: string | null;
+                /** @description in the unit of the figure */
+                value?: number | null;
+            };
+            /** @constant */
+            kind: "read";
+        } | {
+            body: {
+                /**
+                 * @description with what
+                 * @enum {unknown}
+                 */
+                sense: "taste" | "look" | "smell";
+                /** @description by how much it is too weak or too strong, as a share */
+                share?: number | null;
+                /** @description the step at hand */
+                step: string;
+                /** @description in their own words */
+                text?: string | null;
+                /**
+                 * @description how it is
+                 * @enum {unknown}
+                 */
+                verdict: "right" | "weak" | "strong" | "odd";
+            };
+            /** @constant */
+            kind: "tasted";
+        } | {
+            body: {
+                /** @description the step */
+                step: string;
+            };
+            /** @constant */
+            kind: "step_begun";
+        } | {
+            body: {
+                /** @description the step */
+                step: string;
+            };
+            /** @constant */
+            kind: "step_done";
+        } | {
+            body: {
+                /** @description parameters of the step's verb, as in the spec file */
+                changes: {
+                    [key: string]: unknown;
+                };
+                /** @description the step */
+                step: string;
+            };
+            /** @constant */
+            kind: "step_changed";
+        } | {
+            body: {
+                /** @description the step */
+                step: string;
+            };
+            /** @constant */
+            kind: "step_skipped";
+        } | {
+            body: {
+                /** @description the step */
+                step: string;
+            };
+            /** @constant */
+            kind: "step_first";
+        } | {
+            body: {
+                /** @description a step as in the spec file */
+                step: {
+                    [key: string]: unknown;
+                };
+            };
+            /** @constant */
+            kind: "step_added";
+        } | {
+            body: {
+                /** @description the id of the repair that was offered */
+                repair: string;
+            };
+            /** @constant */
+            kind: "repair_put_off";
+        } | {
+            body: {
+                /** @description the id of the repair that was offered */
+                repair: string;
+            };
+            /** @constant */
+            kind: "repair_refused";
+        } | {
+            body: {
+                /** @description as they were offered */
+                additions: {
+                    line: string;
+                    /** @description [g] */
+                    mass_g: number;
+                    material: string;
+                    /** @description the material in words */
+                    name?: string | null;
+                }[];
+                /** @description the id of the repair that was offered */
+                repair: string;
+            };
+            /** @constant */
+            kind: "repair_taken";
+        });
+        /** @description An event of a run, with who did it and what was found of its time. */
+        EventOut: {
+            /** @description when it happened: ISO 8601 with the device's offset */
+            at: string;
+            /** @description who did it */
             by: string;
             /**
-             * Clock
-             * @default
-             * @enum {string}
+             * @description what was done to its time
+             * @enum {unknown}
              */
             clock: "" | "corrected" | "estimated";
-            /** Device */
+            /** @description the device that it was made on */
             device: string;
-            /** Id */
+            /** @description made by the client, unique */
             id: string;
-            /** Kind */
-            kind: string;
-            /** Lamport */
+            /** @description above that of every event that the device had seen of the run */
             lamport: number;
             /**
-             * Proof
-             * @default
-             * @enum {string}
+             * @description what shows who did it: the key of their session, a lead who accepted it, or nothing
+             * @enum {unknown}
              */
             proof: "" | "key" | "lead";
-            /**
-             * Said At
-             * @default
-             */
+            /** @description what the device said, if `at` was corrected or estimated */
             said_at: string;
-            /** Sequence */
+            /** @description counts the events of the device */
             sequence: number;
-        };
+        } & ({
+            body?: {
+                /** @description times the spec, else 1 */
+                factor?: number | null;
+                /** @description mass of the product that was asked for [g] */
+                mass_g?: number | null;
+                /** @description volume of the product that was asked for [mL] */
+                volume_ml?: number | null;
+            };
+            /** @constant */
+            kind: "started";
+        } | {
+            body: {
+                /** @description who goes on */
+                to: string;
+            };
+            /** @constant */
+            kind: "handed_over";
+        } | {
+            body: {
+                /** @description in their own words */
+                text: string;
+            };
+            /** @constant */
+            kind: "noted";
+        } | {
+            body: {
+                /** @description id of the event */
+                of: string;
+            };
+            /** @constant */
+            kind: "undone";
+        } | {
+            body?: {
+                /** @description what becomes of each by-product and each rest in a vessel */
+                by_products?: {
+                    /** @description as weighed [g], else as predicted */
+                    mass_g?: number | null;
+                    /** @description of the by-product, or of the rest in a vessel */
+                    name: string;
+                    /** @description where the lot stands, else where the product stands */
+                    place?: string | null;
+                    /** @description why it goes into the bin */
+                    reason?: string | null;
+                    /** @description where the rest is, if the mass is far from the prediction */
+                    rest?: string | null;
+                    /**
+                     * @description where it goes
+                     * @enum {unknown}
+                     */
+                    to: "lot" | "bin";
+                }[] | null;
+                /** @description ids of the containers that it was filled into */
+                containers?: number[] | null;
+                /** @description where the product stands */
+                place?: string | null;
+                /** @description where the rest is, if the volume is far from the prediction */
+                rest?: string | null;
+                /** @description true if it goes on the shelf though it is outside its spec */
+                signed?: boolean | null;
+                /** @description of the product as read [mL], else as predicted */
+                volume_ml?: number | null;
+            };
+            /** @constant */
+            kind: "finished";
+        } | {
+            body: {
+                /** @description the line that it went into */
+                line: string;
+                /** @description mass that went in [g] */
+                mass_g: number;
+                /** @description the mass that was shown as planned [g] */
+                planned_g?: number | null;
+                /** @description id of the event that it knowingly corrects */
+                replaces?: string | null;
+            };
+            /** @constant */
+            kind: "weighed";
+        } | {
+            body: {
+                /** @description pieces */
+                count: number;
+                /** @description the line that it went into */
+                line: string;
+                /** @description the mass that was shown as planned [g] */
+                planned_g?: number | null;
+                /** @description id of the event that it knowingly corrects */
+                replaces?: string | null;
+            };
+            /** @constant */
+            kind: "counted";
+        } | {
+            body: {
+                /** @description the line that it went into */
+                line: string;
+                /** @description the mass that was shown as planned [g] */
+                planned_g?: number | null;
+                /** @description id of the event that it knowingly corrects */
+                replaces?: string | null;
+                /** @description volume [mL] */
+                volume_ml: number;
+            };
+            /** @constant */
+            kind: "measured";
+        } | {
+            body: {
+                /** @description volume of one drop as the dropper was calibrated [mL], else 0.05 */
+                drop_ml?: number | null;
+                /** @description drops */
+                drops: number;
+                /** @description the line that it went into */
+                line: string;
+                /** @description the mass that was shown as planned [g] */
+                planned_g?: number | null;
+                /** @description id of the event that it knowingly corrects */
+                replaces?: string | null;
+            };
+            /** @constant */
+            kind: "dosed";
+        } | {
+            body: {
+                /** @description mass that left [g] */
+                mass_g: number;
+                /** @description the step after which it left */
+                step: string;
+            };
+            /** @constant */
+            kind: "spilled";
+        } | {
+            body: {
+                /** @description mass of the sample [g] */
+                mass_g: number;
+                /** @description the step after which it was taken */
+                step: string;
+            };
+            /** @constant */
+            kind: "sampled";
+        } | {
+            body: {
+                /** @description the line */
+                line: string;
+                /** @description `delivery:` with its id, or `lot:` with its code */
+                supply: string;
+            };
+            /** @constant */
+            kind: "taken_from";
+        } | {
+            body: {
+                /** @description the line */
+                line: string;
+                /** @description mass in of the line by then [g] */
+                mass_g: number;
+                /** @description `delivery:` with its id, or `lot:` with its code */
+                supply: string;
+            };
+            /** @constant */
+            kind: "went_on";
+        } | {
+            body: {
+                /** @description the line */
+                line: string;
+                /** @description key of the material that went in */
+                material: string;
+            };
+            /** @constant */
+            kind: "wrong_jar";
+        } | {
+            body: {
+                /** @description of a titration */
+                burette?: {
+                    /** @description base that went in [mL] */
+                    naoh_ml: number;
+                    /** @description strength of the base [mol/L] */
+                    normality: number;
+                    /** @description sample [mL] */
+                    sample_ml: number;
+                } | null;
+                /** @description true if the pH meter was checked in its buffers */
+                checked?: boolean | null;
+                /**
+                 * @description the key of a figure
+                 * @enum {unknown}
+                 */
+                property: "brix_reading" | "acid_g_100ml" | "mass_g" | "temperature_c" | "ph" | "volume_ml" | "water_activity";
+                /** @description the step during which it was read */
+                step?: string | null;
+                /** @description in the unit of the figure */
+                value?: number | null;
+            };
+            /** @constant */
+            kind: "read";
+        } | {
+            body: {
+                /**
+                 * @description with what
+                 * @enum {unknown}
+                 */
+                sense: "taste" | "look" | "smell";
+                /** @description by how much it is too weak or too strong, as a share */
+                share?: number | null;
+                /** @description the step at hand */
+                step: string;
+                /** @description in their own words */
+                text?: string | null;
+                /**
+                 * @description how it is
+                 * @enum {unknown}
+                 */
+                verdict: "right" | "weak" | "strong" | "odd";
+            };
+            /** @constant */
+            kind: "tasted";
+        } | {
+            body: {
+                /** @description the step */
+                step: string;
+            };
+            /** @constant */
+            kind: "step_begun";
+        } | {
+            body: {
+                /** @description the step */
+                step: string;
+            };
+            /** @constant */
+            kind: "step_done";
+        } | {
+            body: {
+                /** @description parameters of the step's verb, as in the spec file */
+                changes: {
+                    [key: string]: unknown;
+                };
+                /** @description the step */
+                step: string;
+            };
+            /** @constant */
+            kind: "step_changed";
+        } | {
+            body: {
+                /** @description the step */
+                step: string;
+            };
+            /** @constant */
+            kind: "step_skipped";
+        } | {
+            body: {
+                /** @description the step */
+                step: string;
+            };
+            /** @constant */
+            kind: "step_first";
+        } | {
+            body: {
+                /** @description a step as in the spec file */
+                step: {
+                    [key: string]: unknown;
+                };
+            };
+            /** @constant */
+            kind: "step_added";
+        } | {
+            body: {
+                /** @description the id of the repair that was offered */
+                repair: string;
+            };
+            /** @constant */
+            kind: "repair_put_off";
+        } | {
+            body: {
+                /** @description the id of the repair that was offered */
+                repair: string;
+            };
+            /** @constant */
+            kind: "repair_refused";
+        } | {
+            body: {
+                /** @description as they were offered */
+                additions: {
+                    line: string;
+                    /** @description [g] */
+                    mass_g: number;
+                    material: string;
+                    /** @description the material in words */
+                    name?: string | null;
+                }[];
+                /** @description the id of the repair that was offered */
+                repair: string;
+            };
+            /** @constant */
+            kind: "repair_taken";
+        });
         /**
          * EventsIn
          * @description Events of one device, and what its clock shows as it sends them: times are corrected by that.

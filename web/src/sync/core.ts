@@ -1,7 +1,7 @@
 /** Asks the core in this browser: where a run stands, what a sum comes to, while the network is gone. Nothing is loaded before it is first wanted. */
 
 import { Problem, type Schemas } from "../api/client";
-import type { RunEvent } from "./queue";
+import type { RunEvent } from "./event";
 
 interface Answer {
   id: number;

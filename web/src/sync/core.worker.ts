@@ -18,14 +18,14 @@ const RUNTIME = ["pyodide/python_stdlib.zip", "pyodide/pyodide.asm.wasm", "pyodi
 const CODE = `
 import json, sys
 sys.path.insert(0, "/home/ulsek")
-from ulsek.core.run.events import read_event
+from ulsek.core.run.events.catalogue import read_stored_event
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.run.fold import fold_pinned
 from ulsek.core.run.run_data import run_data
 from ulsek.core.sums.catalogue import SUMS, work_out
 
 def fold(pinned, events):
-    return run_data(fold_pinned(json.loads(pinned), [read_event(item) for item in json.loads(events)]))
+    return run_data(fold_pinned(json.loads(pinned), [read_stored_event(item) for item in json.loads(events)]))
 
 def sums():
     return [item.as_data() for item in SUMS.values()]

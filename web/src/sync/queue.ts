@@ -1,36 +1,12 @@
 /** The queue of signed actions: kept here first, signed as they are made, until the site has them or their person has seen why not. */
 
-import type { Schemas } from "../api/client";
 import { canonical } from "./bytes";
-import { type Actor, announce, database, nextSequence, type QueuedAction, value } from "./database";
+import { type Actor, announce, database, type QueuedAction, value } from "./database";
+import type { RunEvent } from "./event";
 import { dropKey, keptKeys, sign } from "./keys";
 
-export type RunEvent = Schemas["EventIn"];
 export const RUN_EVENT = "run_event";
 const KEPT_DAYS = 30;
-const DEVICE = "ulsek.device";
-
-function device(): string {
-  const known = localStorage.getItem(DEVICE);
-  if (known) return known;
-  const made = crypto.randomUUID().slice(0, 12);
-  localStorage.setItem(DEVICE, made);
-  return made;
-}
-
-/** Local time with this device's own offset, as events carry it. */
-export function localMoment(now = new Date()): string {
-  const offset = -now.getTimezoneOffset();
-  const two = (value: number) => String(Math.floor(Math.abs(value))).padStart(2, "0");
-  const local = new Date(now.getTime() + offset * 60_000).toISOString().slice(0, 19);
-  return `${local}${offset < 0 ? "-" : "+"}${two(offset / 60)}:${two(offset % 60)}`;
-}
-
-/** A new event of this device; `lamport` must be above every one that it has seen of the run. */
-export async function makeEvent(kind: string, body: RunEvent["body"], lamport: number): Promise<RunEvent> {
-  return { id: crypto.randomUUID(), kind, at: localMoment(), lamport, device: device(), sequence: await nextSequence(), body: body ?? {} };
-}
-
 /** An action of whoever is at this device, signed. */
 async function signed(actor: Actor, run: string, event: RunEvent, what: string): Promise<Omit<QueuedAction, "order">> {
   const { id, at } = event;

@@ -3,14 +3,13 @@
 import { client, Problem, type Schemas, told } from "../api/client";
 import { foldHere, isCoreReady } from "./core";
 import { onNews } from "./database";
-import { enqueue, eventOf, makeEvent, NobodyHere, type RunEvent, waitingIn } from "./queue";
+import { type Happening, makeEvent } from "./event";
+import { enqueue, eventOf, NobodyHere, waitingIn } from "./queue";
 import { awaySince, onReach } from "./reach";
 import { keepAlone, keepRun, keptRun } from "./runs";
 import type { Sender } from "./sender";
 
 export type Run = Schemas["RunOut"];
-/** What happens, in the words of an event; and how a person would say it. */
-export type Happening = readonly [kind: string, body: RunEvent["body"], what?: string];
 
 export interface DeskState {
   /** The run as this device knows it; null until the site or the device has answered. */
@@ -66,14 +65,14 @@ export class RunDesk {
     this.stops = [];
   }
 
-  /** Keeps what happens, signed, and works out where the run stands with it. */
-  async record(...happened: readonly Happening[]): Promise<void> {
+  /** Keeps what happens, signed with how a person would say it, and works out where the run stands with it. */
+  async record(happened: readonly Happening[], inWords: (happening: Happening) => string): Promise<void> {
     this.tell({ refused: null, settling: true });
     try {
       const made = [];
-      for (const [kind, body, what] of happened) {
+      for (const happening of happened) {
         this.lamport += 1;
-        made.push({ event: await makeEvent(kind, body, this.lamport), what: what ?? kind.replaceAll("_", " ") });
+        made.push({ event: await makeEvent(happening, this.lamport), what: inWords(happening) });
       }
       await enqueue(this.id, made);
     } catch (error) {

@@ -2,9 +2,10 @@
 
 import { Problem, type Schemas } from "../api/client";
 import { announce, type KeptKey, keepValue, onNews, type QueuedAction, value } from "./database";
+import { localMoment } from "./event";
 import { keepKey, keptKeys } from "./keys";
 import { alone } from "./lock";
-import { localMoment, prune, RUN_EVENT, refused, sendAgain, settle, waiting } from "./queue";
+import { prune, RUN_EVENT, refused, sendAgain, settle, waiting } from "./queue";
 import { away, awaySince, back, onReach } from "./reach";
 
 type Carried = Schemas["CarriedOut"];

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from decimal import Decimal
 from typing import Any
 
 from django.db.models import F
 
-from ulsek.core.base.free_text import free_text
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.leftovers import weighed_expected_g
 from ulsek.core.evaluation.product_shelf_life import kept_of
@@ -17,7 +15,7 @@ from ulsek.core.operations.amounts import BY_PRODUCT, VESSEL
 from ulsek.core.run.available_from import ready_from
 from ulsek.core.run.dates import counted_from, dated, left_counted_from
 from ulsek.core.run.device_clocks import moment
-from ulsek.core.run.events import Event
+from ulsek.core.run.events.batch import Finished
 from ulsek.core.run.learned_priors import carried
 from ulsek.core.run.reading_check import volume_expected_ml, where_is_the_rest
 from ulsek.core.run.rehearsal import score
@@ -31,15 +29,6 @@ from ulsek.team.locks import locked
 
 from ..folding import bottle_of, supplies_pinned
 from ..models import Container, Drawn, Learned, Lot, Run
-
-WAYS = ("lot", "bin")
-
-
-def _number(value: Any, where: str, unit: str, remedy: str) -> float:
-    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not 0 < value <= 1e6:
-        most = "1 000 L" if unit == "mL" else "a tonne"
-        raise Refusal(f"{value} {unit} cannot be", where, f"above 0 {unit} and at most {most}", remedy, "not_positive")
-    return float(value)
 
 
 def _checked(state: RunState) -> int:
@@ -73,48 +62,45 @@ def _dated(member: Member, state: RunState, kept: Keeping, since: tuple[str, boo
     }
 
 
-def _rest_told(asked: str, answer: Any, where: str) -> None:
+def _some(amount: float, where: str, unit: str, remedy: str) -> float:
+    """Returns the amount of a lot. Raises Refusal if there is nothing of it: what was predicted, when nobody measured, may be nothing."""
+    if amount <= 0:
+        raise Refusal(f"0 {unit} cannot be", where, f"above 0 {unit}", remedy, "not_positive")
+    return amount
+
+
+def _rest_told(asked: str, answer: str, where: str) -> None:
     """Refuses an amount far from the prediction until somebody says where the rest is, or what came in."""
-    if asked and not str(answer or "").strip():
+    if asked and not answer.strip():
         raise Refusal(asked.rstrip("?."), where, remedy="Say it in a few words, or measure it again", code="where_is_the_rest")
 
 
-def _by_products(member: Member, run: Run, state: RunState, event: Event, common: Mapping[str, Any]) -> None:
+def _by_products(member: Member, run: Run, state: RunState, event: Finished, common: Mapping[str, Any]) -> None:
     """A lot for each by-product and each rest in a vessel that is kept; what goes into the bin needs a reason, and stands in the finish itself."""
-    evaluation, asked = state.evaluation, event.body.get("by_products") or []
+    evaluation = state.evaluation
     rests = {item.name: item for item in evaluation.leftovers if item.stands == "vessel"}
-    if not isinstance(asked, list):
-        raise Refusal("By-products must be a list", "body/by_products", code="unreadable")
-    for n, item in enumerate(asked, 1):
+    for n, item in enumerate(event.by_products, 1):
         where = f"body/by_products/{n}"
-        name = item.get("name") if isinstance(item, dict) else None
-        rest = rests.get(str(name))
-        key = rest.key if rest is not None else f"{BY_PRODUCT}{name}"
-        stream = evaluation.plain.vessels[key.removeprefix(VESSEL)] if rest is not None else evaluation.plain.streams.get(str(name))
+        rest = rests.get(item.name)
+        key = rest.key if rest is not None else f"{BY_PRODUCT}{item.name}"
+        stream = evaluation.plain.vessels[key.removeprefix(VESSEL)] if rest is not None else evaluation.plain.streams.get(item.name)
         if stream is None:
-            raise Refusal(f"“{name}” did not come of this batch", where, code="unknown_reference")
-        if item.get("to") not in WAYS:
-            raise Refusal("A by-product becomes a lot or goes into the bin", f"{where}/to", remedy="Choose one", code="missing")
-        if item["to"] == "bin":
-            if not str(item.get("reason") or "").strip():
-                raise Refusal(
-                    f"{name} goes into the bin without a reason", f"{where}/reason", remedy="Say why in a few words", code="missing"
-                )
+            raise Refusal(f"“{item.name}” did not come of this batch", where, code="unknown_reference")
+        if item.to == "bin":
             continue
-        grams = _number(item.get("mass_g", stream.mass_g), f"{where}/mass_g", "g", "Weigh it again")
-        _rest_told(where_is_the_rest(weighed_expected_g(stream.mass_g), grams, "g"), item.get("rest"), f"{where}/rest")
+        grams = _some(stream.mass_g if item.mass_g is None else item.mass_g, f"{where}/mass_g", "g", "Weigh it")
+        _rest_told(where_is_the_rest(weighed_expected_g(stream.mass_g), grams, "g"), item.rest, f"{where}/rest")
         fresh = kept_of(evaluation, key)
-        label = str(name)
         Lot.objects.create(
             **common,
             **_dated(member, state, fresh, left_counted_from(state, fresh, key)),
             code=f"L{run.code[1:]}-{n}"[:16],
-            name=f"{label[:1].upper()}{label[1:]}, from {state.spec.name}",
-            what=label,
+            name=f"{item.name[:1].upper()}{item.name[1:]}, from {state.spec.name}",
+            what=item.name,
             unit="g",
             amount=grams,
             left=grams,
-            place=free_text(item.get("place") or event.body.get("place"), f"{where}/place", 60),
+            place=item.place or event.place,
             final=None,
         )
 
@@ -137,13 +123,10 @@ def _take_from_stores(run: Run, state: RunState) -> None:
     Drawn.objects.bulk_update(drawn, ["mass_g"])
 
 
-def _filled(member: Member, lot: Lot, event: Event) -> None:
+def _filled(member: Member, lot: Lot, event: Finished) -> None:
     """The containers that the product went into hold it now. Refuses one that is not this house's."""
-    wanted = event.body.get("containers") or []
-    if not isinstance(wanted, list) or len(set(map(str, wanted))) != len(wanted):
-        raise Refusal("Containers must be a list, each once", "body/containers", code="unreadable")
-    found = locked(Container.objects.filter(house=member.house, pk__in=[key for key in wanted if isinstance(key, int)]))
-    if len(found) != len(wanted):
+    found = locked(Container.objects.filter(house=member.house, pk__in=event.containers))
+    if len(found) != len(event.containers):
         raise Refusal("One of the containers is not here", "body/containers", remedy="Choose it from the list", code="unknown_reference")
     for container in found:
         container.holds, container.last_contents, container.last_allergens = lot, lot.name, lot.allergens
@@ -151,7 +134,7 @@ def _filled(member: Member, lot: Lot, event: Event) -> None:
         container.save()
 
 
-def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | None:
+def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot | None:
     """The lot of a run that ends with `event`; freezes the result, takes what was used, keeps what was learned. A rehearsal is only scored.
 
     A part of the action that keeps the event, which has locked what the batch took. Refuses while steps are left, and deviations that nobody signed.
@@ -164,16 +147,17 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | N
         member.wrote("finish_rehearsal", str(run), at=run.finished_at, points=run.result["score"]["points"])
         return None
     evaluation = state.evaluation
-    if state.off_spec and event.body.get("signed") is not True:
+    if state.off_spec and not event.signed:
         raise Refusal(
             state.off_spec.rstrip("."), "body/signed", remedy="Sign that it goes on the shelf like this, or mend it first", code="unsigned"
         )
     bottle, made = bottle_of(state), run.finished_at
     ready, why = ready_from(state.spec.steps, state.done, state.begun, state.skipped, event.at)
-    volume = _number(event.body.get("volume_ml", evaluation.figures[last]["volume_ml"]), "body/volume_ml", "mL", "Read the bottles again")
+    predicted = evaluation.figures[last]["volume_ml"]
+    volume = _some(predicted if event.volume_ml is None else event.volume_ml, "body/volume_ml", "mL", "Read the bottles")
     expected = volume_expected_ml(evaluation)
     if expected is not None:
-        _rest_told(where_is_the_rest(expected, volume, "mL"), event.body.get("rest"), "body/rest")
+        _rest_told(where_is_the_rest(expected, volume, "mL"), event.rest, "body/rest")
     common = {
         "house": run.house,
         "run": run,
@@ -192,7 +176,7 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Event) -> Lot | N
         name=state.spec.name,
         amount=volume,
         left=volume,
-        place=free_text(event.body.get("place"), "body/place", 60),
+        place=event.place,
         ready_at=ready if why else None,
         ready_why=why,
         off_spec=state.off_spec,

@@ -14,7 +14,9 @@ from django.utils import timezone
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.materials.supply import material_of_key
 from ulsek.core.run.device_clocks import moment
-from ulsek.core.run.events import Event
+from ulsek.core.run.events.batch import Finished
+from ulsek.core.run.events.event import Event
+from ulsek.core.run.events.supplies import TakenFrom, WentOn
 from ulsek.core.run.state import RunState
 from ulsek.specs.models import Spec
 from ulsek.team.access import Member
@@ -29,23 +31,11 @@ from .draw_on import draw_on, lock_supplies
 from .keep_lot import keep_lot
 
 MOST_AT_ONCE = 200
-CHANGES_LINES = ("taken_from", "went_on", "wrong_jar", "step_added", "repair_taken", "undone")
-"""After these a run may take from another delivery or lot than before."""
-
-
-def _named(event: Event) -> set[str]:
-    """The materials that an event brings into a run: from a wrong jar, or in a step that the spec does not have."""
-    if event.kind == "wrong_jar":
-        return {str(event.body["material"])}
-    lines = event.body["step"].get("lines") if event.kind == "step_added" else None
-    return (
-        {str(line["material"]) for line in lines if isinstance(line, dict) and line.get("material")} if isinstance(lines, list) else set()
-    )
 
 
 def _pin_what_came(member: Member, run: Run, events: Sequence[Event]) -> None:
     """What went in beside the spec is pinned beside its own materials, as Stores describes it now, and traced like them."""
-    keys = {key for event in events for key in _named(event)} - set(run.snapshot["materials"])
+    keys = {key for event in events for key in event.brings()} - set(run.snapshot["materials"])
     if not keys:
         return
     found = pin(member.house, keys)
@@ -56,14 +46,14 @@ def _pin_what_came(member: Member, run: Run, events: Sequence[Event]) -> None:
 
 def _pin_supplies(member: Member, run: Run, events: Sequence[Event], kept: Sequence[Event]) -> None:
     """Each supply that was named is pinned with its own makeup, for the line as it stands by then."""
-    named = [event for event in events if event.kind in ("taken_from", "went_on")]
+    named = [event for event in events if isinstance(event, TakenFrom | WentOn)]
     if not named:
         return
     lines = folded(run, [*kept, *events]).spec.lines
     for event in named:
-        line = lines.get(str(event.body["line"]))
+        line = lines.get(event.line)
         if line is not None:
-            pin_supply(member, run, material_of_key(line.material), str(event.body["supply"]), moment(event.at))
+            pin_supply(member, run, material_of_key(line.material), event.supply, moment(event.at))
 
 
 def _keep(run: Run, new: Sequence[tuple[Event, dict[str, Any]]], member: Member, at: datetime, *, late: bool = False) -> None:
@@ -91,7 +81,7 @@ def record_events(
         raise Refusal(f"{len(items)} events at once are too many", "events", f"at most {MOST_AT_ONCE}", "Send them in parts")
     came_in = credited(member, items, proof)
     version = get_object_or_404(_versions_of_runs(member), pk=run_id).version
-    if any(event.kind == "finished" for event, _ in came_in.values()):
+    if any(isinstance(event, Finished) for event, _ in came_in.values()):
         locked(Spec.objects.filter(pk=version.spec_id), shared=True)  # what the batch taught is kept with its spec
     # Every writer of a run locks its row, so events of two tablets fold one after the other.
     run = locked_or_404(Run.objects.filter(pk=run_id, house=member.house))
@@ -111,15 +101,15 @@ def record_events(
     came = [event for event, _ in new]
     _pin_what_came(member, run, came)
     _pin_supplies(member, run, came, list(kept.values()))
-    state = folded(run, [*kept.values(), *(event for event, _ in new)])
+    state = folded(run, [*kept.values(), *came])
     if new:
         _keep(run, new, member, now)
         run.projection = projection(state, run.snapshot)
-        if state.status == "finished" or any(event.kind in CHANGES_LINES for event in came):
+        if state.status == "finished" or any(event.moves_supplies for event in came):
             if not run.rehearsal:
                 lock_supplies(member.house, run.snapshot, state.taken_keys, shared=state.status != "finished")
             draw_on(run, state.taken_keys)
         if state.status == "finished":
-            keep_lot(member, run, state, next(event for event, _ in new if event.kind == "finished"))
+            keep_lot(member, run, state, next(event for event in came if isinstance(event, Finished)))
         run.save()
     return run, state

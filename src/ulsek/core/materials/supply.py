@@ -11,15 +11,17 @@ import re
 from ..base.refusals import Refusal
 
 _BEHIND = "~"
-_SUPPLY = re.compile(r"(delivery|lot):[A-Za-z0-9-]{1,40}")
+SUPPLY_PATTERN = "(delivery|lot):[A-Za-z0-9-]{1,40}"
+"""How events name a supply, as a regular expression that Python and JSON Schema read alike."""
+_SUPPLY = re.compile(SUPPLY_PATTERN)
 
 
-def read_supply(text: object) -> str:
-    """A supply as events name it: `delivery:` with its id, or `lot:` with its code. Refuses anything else."""
+def read_supply(text: object, where: str) -> str:
+    """Returns a supply as events name it: `delivery:` with its id, or `lot:` with its code. Raises Refusal, placed at `where`, for anything else."""
     if not isinstance(text, str) or not _SUPPLY.fullmatch(text):
         raise Refusal(
             f"“{text}” names no supply",
-            "body/supply",
+            where,
             "delivery: with its id, or lot: with its code",
             "Scan or choose it again",
             "unreadable",

@@ -13,13 +13,13 @@ from .state import RunState
 
 def dated(state: RunState, kept: Keeping, from_day: date) -> tuple[date, str]:
     """(last day, its reason) of what came of this batch: as `kept` says, counted from `from_day`, and past already where something went in past its own."""
-    past = [(date.fromisoformat(day), words) for day, words in state.gathered.past_use_by.values()]
+    past = [(date.fromisoformat(day), words) for day, words in state.record.past_use_by.values()]
     return min([kept.dated(from_day), *past], key=lambda item: item[0])
 
 
 def _mixed_at(state: RunState) -> str:
     """The moment [ISO 8601] when the first perishable thing was weighed; the first of any where nothing is perishable, the start where nothing is in."""
-    lines, weighed = state.spec.lines, state.gathered.weighed_at
+    lines, weighed = state.spec.lines, state.record.weighed_at
     perishable = [
         at
         for line, at in weighed.items()

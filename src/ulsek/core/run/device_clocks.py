@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime, timedelta
 
 from ..base.refusals import Refusal
-from .events import Event
+from .events.event import Event
 
 OFF_S = 2.0
 """A clock this far off [s] counts as right: answers take a moment to come."""

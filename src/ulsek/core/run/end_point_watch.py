@@ -28,7 +28,7 @@ from ..properties import energy
 from ..properties.measure import PROPERTY
 from ..properties.ph import ph_or_neutral
 from ..safety.shelf_life_rules import starting_rules
-from .events import Event, value_read
+from .reading import Reading
 
 State = Literal["going", "near", "there", "past"]
 Points = tuple[tuple[float, float], ...]
@@ -134,12 +134,8 @@ def _minutes(expected: tuple[float, float, float] | None, points: Points) -> str
     return f"{say.amount(best, 'min', 0)} more ({say.figure(low, 0)} to {say.figure(high, 0)})"
 
 
-def _points(begun: str, reads: Sequence[Event], of: Mapping[str, Callable[[float], float]]) -> Points:
-    found = [
-        (minutes_between(begun, event.at), of[str(event.body["property"])](float(value_read(event.body))))
-        for event in reads
-        if str(event.body["property"]) in of
-    ]
+def _points(begun: str, reads: Sequence[Reading], of: Mapping[str, Callable[[float], float]]) -> Points:
+    found = [(minutes_between(begun, reading.at), of[reading.property](reading.value)) for reading in reads if reading.property in of]
     return tuple(sorted((at, value) for at, value in found if math.isfinite(value)))
 
 
@@ -152,7 +148,7 @@ def _stopped(done: StepFlow, points: Points) -> dict[str, float | None] | None:
     return {"to_fraction": share, **{name: None for name in others if getattr(done.step, name, None) is not None}}
 
 
-def _reduction(done: StepFlow, begun: str, reads: Sequence[Event]) -> Watch:
+def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     """A pot by its weight, or by °Bx turned into it: as the solids stay, weight × °Bx does too."""
     start, target = done.before.mass_g, done.after.matter.mass_g
     brix = PROPERTY["brix_reading"](done.after.matter.liquor)
@@ -194,7 +190,7 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Event]) -> Watch:
     )
 
 
-def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Event]) -> Watch:
+def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     """A thaw by the weight caught; a refractometer on the drip says how strong the whole of it is."""
     start, target = done.before.liquor.mass_g, step.kept * done.before.liquor.mass_g
     points = _points(begun, reads, {"mass_g": lambda value: value})
@@ -202,7 +198,7 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Event]) 
     caught = points[-1][1] if points else 0.0
     share = min(0.95, caught / start) if start else 0.0
     planned = PROPERTY["brix_reading"](done.after.matter.liquor)
-    read = next((float(value_read(event.body)) for event in reversed(reads) if event.body["property"] == "brix_reading"), None)
+    read = next((reading.value for reading in reversed(reads) if reading.property == "brix_reading"), None)
     parts = []
     if share >= 0.02:
         now: Contents = dripped(done.before.liquor, share, max(1.0, step.k.value), step.block_c)[0]
@@ -227,7 +223,7 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Event]) 
     return Watch("drip", ("mass_g", "brix_reading"), "g", 0.0, target, points, expected, (), state, text, advice, state == "past", changes)
 
 
-def _filtering(done: StepFlow, begun: str, reads: Sequence[Event]) -> Watch:
+def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     target = done.after.matter.mass_g
     points = _points(begun, reads, {"mass_g": lambda value: value})
     expected = _expected(0.0, target, points, None)
@@ -272,7 +268,7 @@ def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float
     return best, best * (1 - _ONE_POINT / len(told)), best * (1 + _ONE_POINT / len(told))
 
 
-def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Event], rules: Mapping[str, Any]) -> Watch:
+def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], rules: Mapping[str, Any]) -> Watch:
     """A vessel on its way down, beside the two stages of the local limit; warned as soon as the pace says that it cannot hold them."""
     limit = rules["cooling"]
     points = _points(begun, reads, {"temperature_c": lambda value: value})
@@ -308,7 +304,7 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Event], rul
     return Watch("cooling", ("temperature_c",), "°C", start, step.to_c, points, expected, (), state, text, advice, warns)
 
 
-def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Event]) -> Watch:
+def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     """Pectin by time at the temperature that was really held: each probe counts for the time since the one before."""
     points = _points(begun, reads, {"temperature_c": lambda value: value})
     ph = ph_or_neutral(done.before.liquor)
@@ -352,7 +348,7 @@ def is_watched(step: Step) -> bool:
     return isinstance(step, _WATCHED)
 
 
-def watch_of(done: StepFlow, begun: str, reads: Sequence[Event], rules: Mapping[str, Any] | None = None) -> Watch | None:
+def watch_of(done: StepFlow, begun: str, reads: Sequence[Reading], rules: Mapping[str, Any] | None = None) -> Watch | None:
     """The watch of a step that has begun, with what was read of it so far; None for one that needs none. `rules` hold the local cooling limit."""
     step = done.step
     try:

@@ -20,11 +20,14 @@ from ..safety.house_rules import Rules, read_rules
 from ..spec import spec as s
 from ..spec.json_form import read_spec
 from ..spec.sentences import listed
+from .batch_record import BatchRecord
 from .deviations import factor_of
-from .events import Event, in_order
-from .gathered import Gathered, Repair, RepairState
+from .events.catalogue import in_order
+from .events.event import Event
+from .events.supplies import TakenFrom, WentOn
 from .learned_priors import Taught
 from .reading_check import ReadingCheck, evidence_of, hot_fill_of, read_beside
+from .repair import Addition, Repair, RepairState
 from .state import RunState, place_of
 
 TASTED_SHARE = 0.05
@@ -55,7 +58,7 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
     if all(abs(figures.get(goal.property, 0.0) - goal.value) <= goal.tolerance for goal in spec.goals):
         return None
     name = f"repair{taken + 1}"
-    offered = repair_materials(state.gathered.spec_to_add_from, state.materials)
+    offered = repair_materials(state.record.spec_to_add_from, state.materials)
     aims = [s.Goal(goal.property, goal.value, goal.tolerance * 0.02) for goal in spec.goals]
     decided = states.get(name, "offered")
     try:
@@ -65,7 +68,7 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
             name, decided, (), refusal.text, "If that is not near enough, this is another product now: name it and label it as one."
         )
     additions = tuple(
-        {"line": f"{name}.{item.material}", "material": item.material, "name": item.name, "mass_g": round(item.mass_g, 2)}
+        Addition(line=f"{name}.{item.material}", material=item.material, name=item.name, mass_g=round(item.mass_g, 2))
         for item in found.additions
     )
     missed = [goal for goal in spec.goals if abs(figures.get(goal.property, 0.0) - goal.value) > goal.tolerance]
@@ -94,20 +97,23 @@ def fold(
     """
     ordered = in_order(events)
     within(ordered, EVENTS, "events", "events", "Finish this batch and begin another")
-    gathered = Gathered.of(spec, materials, ordered)
-    factor = factor_of(gathered.spec, gathered.materials, ordered, gathered.actual_g)
+    record = BatchRecord(spec, materials)
+    for event in ordered:
+        event.apply(record)
+    record.blend_supplies()
+    factor = factor_of(record, record.actual_g)
 
     vessel_g: dict[str, float] = {}
 
     def worked_out(belief: Belief | None = None) -> Evaluation:
         return evaluate(
-            gathered.spec,
-            gathered.materials,
+            record.spec,
+            record.materials,
             factor=factor,
-            actual_g=gathered.actual_g,
-            spilled_g=gathered.spilled_g,
-            skipped=gathered.skipped,
-            by_volume=gathered.by_volume,
+            actual_g=record.actual_g,
+            spilled_g=record.spilled_g,
+            skipped=record.skipped,
+            by_volume=record.by_volume,
             vessel_g=vessel_g,
             belief=belief,
             rules=rules,
@@ -115,23 +121,24 @@ def fold(
         )
 
     evaluation = worked_out()
-    state = RunState(spec, gathered, ordered, factor, evaluation, learned or {})
+    state = RunState(spec, record, ordered, factor, evaluation, learned or {})
     checks: list[ReadingCheck] = []
-    for event in gathered.reads:
-        then_actual, then_done = gathered.read_after[event.id]
-        place = place_of(evaluation, then_actual, then_done)
-        check, belief = read_beside(evaluation, event, place)
+    for taken in record.readings:
+        place = place_of(evaluation, taken.actual_g, taken.done)
+        check, belief = read_beside(evaluation, taken.reading, place)
         checks.append(check)
-        weighed = place is not None and event.body["property"] == "mass_g" and _stands_after(evaluation, place, then_done)
+        weighed = place is not None and check.property == "mass_g" and _stands_after(evaluation, place, taken.done)
         if weighed and place is not None:
             # A weighed vessel is what stands there, also where it contradicts what was worked out.
             vessel_g[evaluation.plain.steps[place].step.id] = check.value
         if weighed or belief is not evaluation.belief:
             evaluation = worked_out(belief)
-    evaluation.evidence = evidence_of(gathered.reads, checks, evaluation, hot_fill_of(gathered.spec, gathered.watched))
+    evaluation.evidence = evidence_of(
+        [taken.reading for taken in record.readings], checks, evaluation, hot_fill_of(record.spec, record.watched)
+    )
     state = replace(state, evaluation=evaluation, readings=tuple(checks), vessel_g=vessel_g)
-    offer = _offer(state, gathered.repairs, len(gathered.taken))
-    return replace(state, repairs=(*gathered.taken, *((offer,) if offer else ())))
+    offer = _offer(state, record.repairs, len(record.taken))
+    return replace(state, repairs=(*record.taken, *((offer,) if offer else ())))
 
 
 def fold_pinned(pinned: Mapping[str, Any], events: Iterable[Event]) -> RunState:
@@ -141,7 +148,7 @@ def fold_pinned(pinned: Mapping[str, Any], events: Iterable[Event]) -> RunState:
     """
     spec = read_spec(pinned["spec"])
     heard = list(events)
-    named = {str(event.body["supply"]) for event in heard if event.kind in ("taken_from", "went_on")}
+    named = {event.supply for event in heard if isinstance(event, TakenFrom | WentOn)}
     # A tablet has every crate beside its run at hand; only those that were named are read.
     materials = {
         key: read_material(key, body)

@@ -19,7 +19,7 @@ from ..evaluation.reading_agreement import agreement, instrument_half_range
 from ..properties.measure import NAMES
 from ..safety.barriers import Evidence, HotFill
 from ..spec import spec as s
-from .events import Event, value_read
+from .reading import Reading
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,9 +38,9 @@ class ReadingCheck:
         return {**{name: getattr(self, name) for name in self.__slots__}, "predicted": self.predicted.as_data()}
 
 
-def read_beside(evaluation: Evaluation, event: Event, place: int | None) -> tuple[ReadingCheck, Belief]:
+def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> tuple[ReadingCheck, Belief]:
     """A reading beside the prediction, and the belief after it; a reading that disagrees teaches nothing until it is confirmed."""
-    prop, value = str(event.body["property"]), float(value_read(event.body))
+    prop, value = reading.property, reading.value
     step = evaluation.plain.steps[place].step.id if place is not None else ""
     found = agreement_at(evaluation, place, prop, value) if place is not None and FIGURES[prop].is_compared else None
     if place is None or found is None:
@@ -49,16 +49,16 @@ def read_beside(evaluation: Evaluation, event: Event, place: int | None) -> tupl
             if place is None
             else f"{say.figure(value, 1)} noted."
         )
-        return ReadingCheck(event.id, prop, value, Range.exact(value), True, words, step), evaluation.belief
+        return ReadingCheck(reading.event, prop, value, Range.exact(value), True, words, step), evaluation.belief
     if not found.agrees:
         text = f"{found.read_words} read, {found.predicted_words} predicted: they disagree. {_question(prop, found.surprise, evaluation.plain.steps[place])}"
-        return ReadingCheck(event.id, prop, value, found.predicted, False, text, step), evaluation.belief
+        return ReadingCheck(reading.event, prop, value, found.predicted, False, text, step), evaluation.belief
     text = f"{found.read_words} read agrees with {found.predicted_words} predicted."
     belief = evaluation.belief
     if prop in NAMES:
         abv = evaluation.figures[place].get("abv", 0.0)
         belief = belief.taught(evaluation.slopes(place, prop).middle, found.surprise, instrument_half_range(prop, abv))
-    return ReadingCheck(event.id, prop, value, found.predicted, True, text, step), belief
+    return ReadingCheck(reading.event, prop, value, found.predicted, True, text, step), belief
 
 
 def _question(prop: str, surprise: float, done: StepFlow) -> str:
@@ -78,20 +78,18 @@ def _question(prop: str, surprise: float, done: StepFlow) -> str:
     return f"{amount} vanished. Was the pan tared? Was something spilled, boiled off or left in another vessel? Write down which."
 
 
-def hot_fill_of(spec: s.Spec, watched: Mapping[str, Sequence[Event]]) -> HotFill | None:
+def hot_fill_of(spec: s.Spec, watched: Mapping[str, Sequence[Reading]]) -> HotFill | None:
     """The hot filling as its thermometer saw it: the lowest temperature read while it went on [°C], and the minutes between the first reading and the last.
 
     None where the spec names no procedure, or fewer than two readings were taken. `watched` are the readings taken during a step, by step.
     """
     for step in spec.steps:
         if isinstance(step, s.HotFill) and step.procedure:
-            reads = [event for event in watched.get(step.id, ()) if event.body["property"] == "temperature_c"]
+            reads = [reading for reading in watched.get(step.id, ()) if reading.property == "temperature_c"]
             if len(reads) < 2:
                 return None
-            times = [datetime.fromisoformat(event.at) for event in reads]
-            return HotFill(
-                step.procedure, min(float(event.body["value"]) for event in reads), (max(times) - min(times)).total_seconds() / 60.0
-            )
+            times = [datetime.fromisoformat(reading.at) for reading in reads]
+            return HotFill(step.procedure, min(reading.value for reading in reads), (max(times) - min(times)).total_seconds() / 60.0)
     return None
 
 
@@ -126,7 +124,7 @@ _BEARS_ON_KEEPING = ("brix_reading", "ph", "water_activity")
 
 
 def evidence_of(
-    reads: Sequence[Event], checks: Sequence[ReadingCheck], evaluation: Evaluation, hot_fill: HotFill | None = None
+    reads: Sequence[Reading], checks: Sequence[ReadingCheck], evaluation: Evaluation, hot_fill: HotFill | None = None
 ) -> Evidence:
     """What this batch has shown of its product: the last reading of each kind that agrees and was taken of the same liquid as is bottled.
 
@@ -141,7 +139,7 @@ def evidence_of(
     shown: dict[str, float] = {}
     disagreeing: dict[str, str] = {}
     checked = False
-    for event, check in zip(reads, checks, strict=True):
+    for reading, check in zip(reads, checks, strict=True):
         if check.property not in _BEARS_ON_KEEPING or check.step not in product:
             continue
         if check.agrees:
@@ -151,7 +149,7 @@ def evidence_of(
             shown.pop(check.property, None)
             disagreeing[check.property] = check.text
         if check.property == "ph":
-            checked = event.body.get("checked") is True
+            checked = reading.checked
     return Evidence(shown, checked, hot_fill=hot_fill, disagreeing=disagreeing)
 
 

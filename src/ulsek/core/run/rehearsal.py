@@ -12,7 +12,6 @@ from typing import Any
 from ..base import number_format as say
 from ..base.figures import with_unit
 from ..spec.sentences import listed, short_name
-from .deviations import deviations
 from .state import RunState
 
 POURED_S = (4.0, 9.0)
@@ -73,7 +72,7 @@ def score(state: RunState) -> dict[str, Any]:
     is whole; readings before bottling, tastes at steps that ask for one, and no step skipped make up the rest. House experience, not a standard.
     """
     weighed = [(key, grams) for key, grams in state.actual_g.items() if key in state.spec.lines]
-    off = {item.line: abs(item.actual_g / item.planned_g - 1.0) for item in deviations(state) if item.planned_g > 0}
+    off = {item.line: abs(item.actual_g / item.planned_g - 1.0) for item in state.deviations if item.planned_g > 0}
     shares = [1.0 - max(0.0, off.get(key, 0.0) - _NEAR) / (_FAR - _NEAR) for key, _ in weighed]
     told = []
     points = _part("weights", sum(max(0.0, share) for share in shares) / len(shares)) if shares else 0.0
@@ -96,7 +95,7 @@ def score(state: RunState) -> dict[str, Any]:
     if goals and not state.readings:
         told.append("Nothing was read before the bottles.")
     asked = [step for step in state.spec.steps if step.family == "extract" and step.waiting_min > 0]
-    tasted = {taste.step for taste in state.gathered.tastes}
+    tasted = {taste.step for taste in state.record.tastes}
     points += _part("tastes", sum(step.id in tasted for step in asked) / len(asked) if asked else 1.0)
     if any(step.id not in tasted for step in asked):
         told.append("A steep was not tasted.")

@@ -8,9 +8,8 @@ from typing import Any
 from ..results.evaluation_data import evaluation_data
 from ..spec import spec as s
 from ..spec.sentences import material_name, step_title
-from .deviations import deviations, dose_of
+from .batch_record import Taste
 from .end_point_watch import is_watched
-from .gathered import Taste
 from .learned_priors import lessons
 from .reading_check import volume_expected_ml
 from .state import RunState
@@ -49,8 +48,8 @@ def _step_data(state: RunState, step: s.Step, position: int, planned: Mapping[st
         "minutes": step.waiting_min or None,
         "watched": is_watched(step),
         "wants_label": step.waiting_min >= LABELLED_WAIT_MIN,
-        "extra": step.id in state.gathered.extra,
-        "sample": {"wanted": step.keep_sample, "mass_g": state.gathered.sampled.get(step.id)},
+        "extra": step.id in state.record.extra,
+        "sample": {"wanted": step.keep_sample, "mass_g": state.record.sampled.get(step.id)},
         "lines": [
             {
                 "id": line.id,
@@ -59,12 +58,12 @@ def _step_data(state: RunState, step: s.Step, position: int, planned: Mapping[st
                 "name": material_name(line.material, state.materials, spec=state.spec),
                 "planned_g": planned.get(line.id),
                 "actual_g": state.actual_g.get(line.id),
-                "parts": [{"material": key, "mass_g": mass} for key, mass in state.gathered.parts_g(line)]
-                if line.id in state.gathered.poured
+                "parts": [{"material": key, "mass_g": mass} for key, mass in state.record.parts_g(line)]
+                if line.id in state.record.poured
                 else [],
-                "so_far_g": state.gathered.so_far_g(line),
+                "so_far_g": state.record.so_far_g(line),
                 "ahead": _known_ahead(state, line),
-                "dose": dose_of(state, line),
+                "dose": state.weights.dose(line),
             }
             for line in step.lines
         ],
@@ -83,22 +82,22 @@ def run_data(state: RunState) -> dict[str, Any]:
         "steps": [_step_data(state, item, i, planned) for i, item in enumerate(state.spec.steps)],
         "place": state.place,
         "evaluation": result,
-        "deviations": [item.as_data() for item in deviations(state)],
+        "deviations": [item.as_data() for item in state.deviations],
         "readings": [item.as_data() for item in state.readings],
         "repairs": [item.as_data() for item in state.repairs],
         "notes": list(state.notes),
         "watch": state.watch.as_data() if state.watch else None,
         "hands": list(state.hands),
-        "tastes": [_taste_data(state, taste) for taste in state.gathered.tastes],
+        "tastes": [_taste_data(state, taste) for taste in state.record.tastes],
         "lessons": [item.as_data() for item in lessons(state.evaluation, state.began)],
         "off_spec": state.off_spec,
         "expected_ml": expected.as_data() if (expected := volume_expected_ml(state.evaluation)) else None,
-        "conflicts": [*state.gathered.conflicts, *(words for _, words in state.gathered.past_use_by.values())],
+        "conflicts": [*state.record.conflicts, *(words for _, words in state.record.past_use_by.values())],
         "settled": settled_in_spec(
             state.written,
             state.spec,
             state.actual_g,
-            state.gathered.extra,
+            state.record.extra,
             state.factor,
             {key: item.name for key, item in state.materials.items()},
         ),

@@ -1,20 +1,18 @@
-"""What really happened to a spec in a run: steps changed or skipped, the wrong jar, a repair that was taken. Each gives the spec as it was made."""
+"""The spec as it was made: steps changed, skipped, moved or added, another material on a line, a repair as a step."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any
 
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..materials.material import Material
-from ..materials.supply import key_from, material_of_key
 from ..operations.step import ChoiceParam, FlagParam, NumberParam, RangeParam
 from ..spec import spec as s
 from ..spec.json_form import read_spec
-from ..spec.sentences import listed, material_name, short_name
-from .events import Event
+from .repair import Addition
 
 
 def changed_step(step: s.Step, changes: Mapping[str, Any]) -> s.Step:
@@ -73,56 +71,33 @@ def in_its_place(spec: s.Spec, line_id: str, material: str) -> s.Spec:
     )
 
 
-def from_wrong_jar(event: Event, spec: s.Spec, materials: Mapping[str, Material]) -> tuple[s.Spec, str]:
-    """The spec as it was really made, and what that means, in words. Refuses a line that is not there and a material that nobody described."""
-    line, key = str(event.body["line"]), str(event.body["material"])
-    if line not in spec.lines:
-        raise Refusal(f"There is no line “{line}” in this run", "body/line", code="unknown_reference")
-    if key not in materials:
-        raise Refusal(
-            f"Nothing is known about “{key}”", "body/material", remedy="Describe it in Stores, then say it again", code="unknown_reference"
-        )
-    meant, real = materials.get(spec.lines[line].material), materials[key]
-    words = f"{short_name(real.name).capitalize()} went in instead of {short_name(material_name(spec.lines[line].material, materials))}; everything is worked out with it."
-    new = sorted(set(real.allergens) - set(meant.allergens if meant else ()))
-    if new:
-        words += f" It brings {listed(new)}: the label must say so, or throw the batch away."
-    return in_its_place(spec, line, key), words
+def with_repair(
+    spec: s.Spec, step_id: str, additions: Iterable[Addition], done: Mapping[str, str], materials: Mapping[str, Material]
+) -> s.Spec:
+    """Returns the spec with the additions as a step of its own, before the first cooling or bottling that is not done.
 
-
-def from_supply(event: Event, spec: s.Spec, materials: Mapping[str, Material]) -> s.Spec:
-    """The spec with a line out of the supply that was named. One whose own makeup was not pinned counts with the material's. Refuses a line that
-    is not there.
+    Raises Refusal for a material that is not described.
     """
-    line = str(event.body["line"])
-    if line not in spec.lines:
-        raise Refusal(f"There is no line “{line}” in this run", "body/line", code="unknown_reference")
-    key = key_from(spec.lines[line].material, str(event.body["supply"]))
-    return in_its_place(spec, line, key if key in materials else material_of_key(key))
-
-
-def with_repair(spec: s.Spec, event: Event, done: Mapping[str, str], materials: Mapping[str, Material]) -> s.Spec:
-    """The spec with a taken repair as a step of its own, before the first cooling or bottling that is not done."""
-    lines = tuple(
-        s.Line(str(item["line"]), str(item["material"]), s.Fixed(float(item["mass_g"]), "mass", "", scales=False))
-        for item in event.body["additions"]
-    )
+    lines = tuple(s.Line(item.line, item.material, s.Fixed(item.mass_g, "mass", "", scales=False)) for item in additions)
     for line in lines:
         if line.material not in materials:
             raise Refusal(f"Nothing is known about “{line.material}”", "body/additions", remedy="Choose a material of this spec")
     places = [i for i, step in enumerate(spec.steps) if isinstance(step, s.Cool | s.Bottle) and step.id not in done]
     at = places[0] if places else len(spec.steps)
     vessel = spec.steps[max(0, at - 1)].vessel
-    step = s.Combine(str(event.body["repair"]), vessel, lines, "the repair that was taken")
+    step = s.Combine(step_id, vessel, lines, "the repair that was taken")
     return replace(spec, steps=(*spec.steps[:at], step, *spec.steps[at:]))
 
 
-def with_extra_step(event: Event, spec: s.Spec, done: Mapping[str, str], materials: Mapping[str, Material]) -> tuple[s.Spec, str]:
-    """The spec with a step that was done and never written, after the last step that is done; and its id. Refuses a step that cannot be read,
-    one that stands there already, and materials that nobody described.
+def with_extra_step(
+    form: Mapping[str, Any], spec: s.Spec, done: Mapping[str, str], materials: Mapping[str, Material]
+) -> tuple[s.Spec, str]:
+    """Returns the spec with the step of `form` (as in the spec file) after the last step that is done, and the step's id.
+
+    Raises Refusal for a step that cannot be read, an id that the spec has already, and a material that is not described.
     """
     shown = {"format": "ulsek.spec", "version": 1, "vessels": [{"id": key, "name": item.name} for key, item in spec.vessels.items()]}
-    read = read_spec({**shown, "steps": [event.body["step"]]})
+    read = read_spec({**shown, "steps": [form]})
     step = read.steps[0]
     if step.id in {item.id for item in spec.steps} or set(read.lines) & set(spec.lines):
         raise Refusal(f"“{step.id}” stands there already", "body/step/id", remedy="Give the step another name", code="twice")

@@ -8,17 +8,19 @@ from functools import cached_property
 from typing import Literal
 
 from ..base.figures import with_half_range, with_unit
-from ..evaluation.evaluate import Evaluation, evaluate
+from ..evaluation.evaluate import Evaluation
 from ..materials.material import Material
 from ..materials.supply import material_of_key
 from ..spec import spec as s
 from ..spec.sentences import listed
+from .batch_record import BatchRecord
+from .deviations import Deviation, WeightComparison
 from .device_clocks import clock_notes
 from .end_point_watch import Watch, watch_of
-from .events import Event
-from .gathered import Gathered, Repair
+from .events.event import Event
 from .learned_priors import Taught
 from .reading_check import ReadingCheck
+from .repair import Repair
 
 
 def place_of(evaluation: Evaluation, actual_g: Mapping[str, float], done: Mapping[str, str]) -> int | None:
@@ -36,7 +38,7 @@ class RunState:
     """The state of one batch after its events. Built by `fold`."""
 
     written: s.Spec
-    gathered: Gathered
+    record: BatchRecord
     events: Sequence[Event]
     factor: float
     evaluation: Evaluation
@@ -48,46 +50,46 @@ class RunState:
 
     @property
     def spec(self) -> s.Spec:
-        return self.gathered.spec
+        return self.record.spec
 
     @property
     def materials(self) -> Mapping[str, Material]:
-        return self.gathered.materials
+        return self.record.materials
 
     @property
     def actual_g(self) -> Mapping[str, float]:
-        return self.gathered.actual_g
+        return self.record.actual_g
 
     @property
     def spilled_g(self) -> Mapping[str, float]:
-        return self.gathered.spilled_g
+        return self.record.spilled_g
 
     @property
     def done(self) -> Mapping[str, str]:
-        return self.gathered.done
+        return self.record.done
 
     @property
     def begun(self) -> Mapping[str, str]:
-        return self.gathered.begun
+        return self.record.begun
 
     @property
     def skipped(self) -> set[str]:
-        return self.gathered.skipped
+        return self.record.skipped
 
     @property
     def hands(self) -> Sequence[str]:
-        return self.gathered.hands
+        return self.record.hands
 
     @property
     def supplies(self) -> Mapping[str, str]:
         """The supply named for each line; lines without one are omitted."""
-        return self.gathered.supplies
+        return self.record.supplies
 
     def taken_g(self, supply_of: Mapping[str, str]) -> dict[str, float]:
         """Returns the mass [g] weighed from each supply. `supply_of` maps the key of a material in this run to its supply; materials without one are omitted."""
         found: dict[str, float] = {}
         for line in self.spec.lines.values():
-            for key, mass in self.gathered.parts_g(line):
+            for key, mass in self.record.parts_g(line):
                 supply = supply_of.get(key)
                 if supply is not None and mass > 0:
                     found[supply] = found.get(supply, 0.0) + mass
@@ -96,7 +98,7 @@ class RunState:
     @property
     def taken_keys(self) -> set[str]:
         """The keys of all materials and supplies that the lines are taken from."""
-        return {key for line in self.spec.lines.values() for key in (line.material, *(key for key, _ in self.gathered.parts_g(line)))}
+        return {key for line in self.spec.lines.values() for key in (line.material, *(key for key, _ in self.record.parts_g(line)))}
 
     @property
     def batch_g(self) -> dict[str, float]:
@@ -117,11 +119,11 @@ class RunState:
 
     @property
     def notes(self) -> Sequence[str]:
-        return [*self.gathered.notes, *clock_notes(self.events)]
+        return [*self.record.notes, *clock_notes(self.events)]
 
     @property
     def status(self) -> Literal["open", "finished"]:
-        return self.gathered.status
+        return self.record.status
 
     @property
     def current(self) -> s.Step | None:
@@ -140,11 +142,17 @@ class RunState:
         done = next((item for item in self.evaluation.plain.steps if step is not None and item.step.id == step.id), None)
         if step is None or done is None or step.id not in self.begun:
             return None
-        return watch_of(done, self.begun[step.id], self.gathered.watched.get(step.id, ()), self.evaluation.rules.keeping)
+        return watch_of(done, self.begun[step.id], self.record.watched.get(step.id, ()), self.evaluation.rules.keeping)
 
-    def with_weights(self, factor: float, actual_g: Mapping[str, float]) -> Evaluation:
-        """Returns the evaluation with these masses [g] and this factor. Of the readings only the masses of vessels are used."""
-        return evaluate(self.spec, self.materials, factor=factor, actual_g=actual_g, spilled_g=self.spilled_g, vessel_g=self.vessel_g)
+    @cached_property
+    def weights(self) -> WeightComparison:
+        """The weights compared with those that were planned."""
+        return WeightComparison(self.record, self.factor, self.vessel_g, self.evaluation.rules, self.began)
+
+    @property
+    def deviations(self) -> tuple[Deviation, ...]:
+        """Every weighed line whose mass differs from the one planned from all other weights, in the order of weighing."""
+        return self.weights.deviations
 
     @property
     def place(self) -> int | None:

@@ -12,6 +12,7 @@ import { figure, GAP } from "../../parts/numbers";
 import { clock } from "../../parts/say";
 import { useQuickSums } from "../sums/useQuickSums";
 import { AfterFinish, RehearsalScore } from "./AfterFinish";
+import { amountEvent } from "./amountEvent";
 import { BenchSheets } from "./BenchSheets";
 import { Countdown } from "./Countdown";
 import { massOf, type Now, nowOf, withPoured } from "./now";
@@ -25,7 +26,6 @@ import { type Bench, type Run, useBench } from "./useBench";
 import { useStood } from "./useStood";
 import { useMovesOn, useWeighing } from "./useWeighing";
 import { isRead, WatchChart, WatchFigure, WatchWords } from "./WatchPanel";
-import { weighedEvent } from "./WeighSheets";
 
 const ENDS = ["cool", "bottle"];
 /** Nobody reads a new word and presses it in less. */
@@ -113,7 +113,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
   const ready = stood && !bench.settling;
   const take = () => {
     if (!line || !taken) return;
-    void bench.record(weighedEvent(run, line, "weighed", "mass_g", taken.value));
+    void bench.record(amountEvent(run, line, "weighed", taken.value));
     weighing.next();
   };
   useMovesOn(weighing, line?.planned_g?.value ?? null, mayMake, take);

@@ -8,6 +8,7 @@ import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { figure, GAP, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
+import type { EventBody } from "../../sync/event";
 import { Keypad, type Live } from "./Keypad";
 import type { SheetProps } from "./sheetProps";
 import { useProbe } from "./useProbe";
@@ -26,7 +27,7 @@ export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
     onClose();
   };
   const watch = run.state.watch;
-  const send = (property: string, body: Record<string, unknown>) => {
+  const send = (property: EventBody<"read">["property"], body: Omit<EventBody<"read">, "property" | "step">) => {
     close();
     const during = watch?.reads.includes(property) && now.step ? { step: now.step.id } : {};
     void bench.record(["read", { property, ...body, ...during }]);

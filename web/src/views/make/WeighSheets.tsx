@@ -4,28 +4,21 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { figure, GAP, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
+import { amountEvent } from "./amountEvent";
 import { Keypad } from "./Keypad";
 import type { SheetProps } from "./sheetProps";
-import type { Happening, Run } from "./useBench";
+import type { Run } from "./useBench";
 import { LIFTED_G } from "./useWeighing";
 
 type Line = Run["state"]["steps"][number]["lines"][number];
 const WAYS = [
-  { kind: "weighed", part: "mass_g", word: "grams", unit: "g", label: "What the scale shows" },
-  { kind: "counted", part: "count", word: "pieces", unit: "pieces", label: "How many went in" },
-  { kind: "measured", part: "volume_ml", word: "mL", unit: "mL", label: "What the jug shows" },
-  { kind: "dosed", part: "drops", word: "drops", unit: "drops", label: "How many drops" },
+  { kind: "weighed", word: "grams", unit: "g", label: "What the scale shows" },
+  { kind: "counted", word: "pieces", unit: "pieces", label: "How many went in" },
+  { kind: "measured", word: "mL", unit: "mL", label: "What the jug shows" },
+  { kind: "dosed", word: "drops", unit: "drops", label: "How many drops" },
 ] as const;
-/** The kinds of event that say how much of a line went in. */
-export const WENT_IN: readonly string[] = WAYS.map((item) => item.kind);
 /** Under this name a device remembers what one drop of its dropper holds. */
 export const DROP_KEY = "ulsek.drop_ml";
-
-/** What went in, as an event; one that was weighed before is replaced knowingly. */
-export function weighedEvent(run: Run, line: Line, kind: string, part: string, value: number): Happening {
-  const before = line.actual_g === null ? null : run.events.findLast((item) => item.body?.line === line.id && WENT_IN.includes(item.kind));
-  return [kind, { line: line.id, [part]: value, planned_g: line.planned_g?.value ?? null, ...(before ? { replaces: before.id } : {}) }];
-}
 
 /** What was in before another crate went on counts towards what the scale shows. */
 const allOfIt = (line: Line) => (line.so_far_g > 0 ? ` in all, of which ${figure(line.so_far_g)}${GAP}g are in` : "");
@@ -66,9 +59,8 @@ function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
       onDone={(value) => {
         if (way.kind === "dosed" && dropMl === null) return;
         onClose();
-        const [kind, body] = weighedEvent(run, line, way.kind, way.part, value);
         if (way.kind === "dosed") localStorage.setItem(DROP_KEY, drop);
-        void bench.record([kind, way.kind === "dosed" ? { ...body, drop_ml: dropMl } : body]);
+        void bench.record(amountEvent(run, line, way.kind, value, dropMl));
       }}
     >
       {WAYS.map((item) => (

@@ -2,6 +2,7 @@
 
 import type { Figure, Schemas } from "../../api/client";
 import { typed } from "../../parts/numbers";
+import type { EventBody } from "../../sync/event";
 
 type Leftover = Schemas["LeftoverOut"];
 
@@ -41,7 +42,7 @@ export const isAnswered = (item: Leftover, fate: Fated): boolean =>
   fate.to === "bin" ? fate.reason.trim() !== "" : typed(fate.mass) !== null && (offOf(item, fate) === 0 || fate.rest.trim() !== "");
 
 /** What the finish records of it. */
-export function fateBody(item: Leftover, fate: Fated): Record<string, string | number> {
+export function fateBody(item: Leftover, fate: Fated): NonNullable<EventBody<"finished">["by_products"]>[number] {
   const name = calledAs(item);
   if (fate.to === "bin") return { name, to: "bin", reason: fate.reason.trim() };
   const rest = offOf(item, fate) ? { rest: fate.rest.trim() } : {};

@@ -4,10 +4,12 @@ import { Problem } from "../../api/client";
 import { ask } from "../../api/queries";
 import { sender } from "../../app/sender";
 import { warmCore } from "../../sync/core";
-import { type Happening, type Run, RunDesk } from "../../sync/runDesk";
-import { happeningWords } from "./happeningWords";
+import type { Happening } from "../../sync/event";
+import { type Run, RunDesk } from "../../sync/runDesk";
+import { happeningWords } from "./eventWords";
 
-export type { Happening, Run } from "../../sync/runDesk";
+export type { Happening } from "../../sync/event";
+export type { Run } from "../../sync/runDesk";
 
 /** The page stands first; then the core is fetched and started, so that what is weighed is worked out at once. */
 const WARM_MS = 2500;
@@ -62,6 +64,6 @@ export function useBench(id: string): Bench {
     error: asked.error,
     ...state,
     clearRefused: () => desk.clearRefused(),
-    record: (...happened) => desk.record(...happened.map((item) => [item[0], item[1], wordsOf(state.run, item)] as const)),
+    record: (...happened) => desk.record(happened, (item) => wordsOf(state.run, item)),
   };
 }

@@ -7,7 +7,8 @@ import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { figure, GAP } from "../../parts/numbers";
-import { enqueue, makeEvent } from "../../sync/queue";
+import { makeEvent } from "../../sync/event";
+import { enqueue } from "../../sync/queue";
 import { keptRun } from "../../sync/runs";
 import { linkTo } from "./link";
 import type { Answer, Sum } from "./useSum";
@@ -49,7 +50,7 @@ export function SendTo({ sum, figures, answer, here, onUsed, onClose }: SendToPr
     if (!run) return setSaid("That batch is not known on this device.");
     onUsed();
     try {
-      await enqueue(id, [{ event: await makeEvent("noted", { text: words }, run.lamport + 1), what: `a note: ${words}` }]);
+      await enqueue(id, [{ event: await makeEvent(["noted", { text: words }], run.lamport + 1), what: `a note: ${words}` }]);
     } catch {
       return setSaid(`This device has no room left to keep that. Write it into the batch by hand: ${words}`);
     }

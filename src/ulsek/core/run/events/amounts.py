@@ -1,0 +1,176 @@
+"""Amounts: what went into a line, by scale, count, jug or dropper; what left the batch."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from ...base import number_format as say
+from ...base.figures import MOST_G
+from ...base.refusals import Refusal
+from ...base.units import DROP_ML
+from ...materials.material import Material
+from ...spec import spec as s
+from ..batch_record import SAME_G, BatchRecord, Weighing
+from ..event_parts import Number, Words, optional, required
+from .event import Event
+
+MOST_COUNT = 1e5
+"""Most pieces or drops of one line [count]."""
+_LEAST = 1e-6
+_NOT_WEIGHED = "Measure it again, or weigh it"
+
+
+def mass(about: str) -> Number:
+    """Returns the part of a mass [g], which is weighed."""
+    words, remedy = "a weight is above 0 g and at most a tonne", "Weigh again, or skip the line"
+    return Number(about=about, low=_LEAST, high=MOST_G, unit="g", words=words, remedy=remedy)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _LineAmount(Event):
+    """What went into a line. Sets the mass of the line, and amounts that depend on it follow; a later event replaces it.
+
+    An event of another device that does not name it in `replaces` and differs by more than `SAME_G` is shown as a conflict; the later one counts.
+    """
+
+    line: str = required(Words(about="the line that it went into"))
+    planned_g: float | None = optional(Number(about="the mass that was shown as planned [g]", unit="g"))
+    replaces: str = optional(Words(about="id of the event that it knowingly corrects"), "")
+
+    def grams(self, record: BatchRecord, line: s.Line) -> float:
+        """Returns the mass that went in [g]. Raises Refusal if the material is not described well enough to tell."""
+        raise NotImplementedError
+
+    def _material(self, record: BatchRecord, line: s.Line) -> Material:
+        material = record.materials.get(line.material)
+        if material is None:
+            raise Refusal(f"“{line.material}” can only be weighed", "body/line", remedy="Weigh it", code="unknown_reference")
+        return material
+
+    def apply(self, record: BatchRecord) -> None:
+        line = record.line(self.line)
+        grams, before = self.grams(record, line), record.weighings.get(self.line)
+        if before and before.device != self.device and self.replaces != before.event and abs(grams - record.actual_g[self.line]) > SAME_G:
+            record.conflicts.append(
+                f"{record.name(line)} was weighed twice: {say.grams(record.actual_g[self.line])} by {before.by}, then {say.grams(grams)} by {self.by}. "
+                "The later one counts; take it back if it is the same pour."
+            )
+        record.actual_g[self.line] = grams
+        record.weighings[self.line] = Weighing(self.id, self.device, self.by, self.at, on_scale=isinstance(self, Weighed))
+        self._compare_with_use_by(record, line)
+
+    def _compare_with_use_by(self, record: BatchRecord, line: s.Line) -> None:
+        """Records that the material went in after its last day. The day of the addition is that of the device."""
+        material = record.materials.get(line.material)
+        record.past_use_by.pop(line.id, None)
+        if material is not None and material.use_by and self.at[:10] > material.use_by:
+            last = date.fromisoformat(material.use_by)
+            words = f"{material.name} was to be used by {last:%d %b}, and went in on {date.fromisoformat(self.at[:10]):%d %b}. Throw the batch away, or ask your lead."
+            record.past_use_by[line.id] = (material.use_by, words)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Weighed(_LineAmount):
+    """Sets the mass of the line; amounts that depend on it follow. A later one replaces it; one of another device that does not name it in `replaces`
+    is shown as a conflict.
+    """
+
+    kind = "weighed"
+
+    mass_g: float = required(mass("mass that went in [g]"))
+
+    def grams(self, record: BatchRecord, line: s.Line) -> float:
+        del record, line
+        return self.mass_g
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Counted(_LineAmount):
+    """As `weighed`: the mass is the count times the mass of one piece of the material."""
+
+    kind = "counted"
+
+    count: float = required(Number(about="pieces", low=_LEAST, high=MOST_COUNT, words="above 0 and at most 100 000", remedy=_NOT_WEIGHED))
+
+    def grams(self, record: BatchRecord, line: s.Line) -> float:
+        material = self._material(record, line)
+        if material.piece_g is None:
+            raise Refusal(
+                f"Nobody has said what one {material.name.lower()} weighs", "body/line", remedy="Weigh it", code="no_piece_weight"
+            )
+        grams = self.count * material.piece_g.value
+        if grams > MOST_G:
+            pieces = f"{say.given(self.count)} pieces are too many"
+            raise Refusal(pieces, "body/count", "at most a tonne of them", "Count again", "out_of_bounds")
+        return grams
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Measured(_LineAmount):
+    """As `weighed`: the mass is the volume times the density of the material."""
+
+    kind = "measured"
+
+    volume_ml: float = required(
+        Number(about="volume [mL]", low=_LEAST, high=MOST_G, unit="mL", words="above 0 mL and at most 1 000 L", remedy=_NOT_WEIGHED)
+    )
+
+    def grams(self, record: BatchRecord, line: s.Line) -> float:
+        return self.volume_ml * self._material(record, line).density_g_ml()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Dosed(_LineAmount):
+    """As `measured`: the volume is the number of drops times that of one drop."""
+
+    kind = "dosed"
+
+    drops: float = required(
+        Number(about="drops", low=_LEAST, high=MOST_COUNT, words="above 0 and at most 100 000", remedy="Count them again, or weigh it")
+    )
+    drop_ml: float | None = optional(
+        Number(
+            about=f"volume of one drop as the dropper was calibrated [mL], else {DROP_ML:g}",
+            low=0.005,
+            high=1.0,
+            unit="mL",
+            words="a dropper gives from 0.005 to 1 mL",
+            remedy="Weigh twenty drops and divide",
+            code="out_of_bounds",
+        )
+    )
+
+    def grams(self, record: BatchRecord, line: s.Line) -> float:
+        drop_ml = DROP_ML if self.drop_ml is None else self.drop_ml
+        return self.drops * drop_ml * self._material(record, line).density_g_ml()
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Spilled(Event):
+    """The mass leaves the batch after the step, a share of everything in the vessel."""
+
+    kind = "spilled"
+
+    step: str = required(Words(about="the step after which it left"))
+    mass_g: float = required(mass("mass that left [g]"))
+
+    def apply(self, record: BatchRecord) -> None:
+        step = record.step(self.step).id
+        record.spilled_g[step] = record.spilled_g.get(step, 0.0) + self.mass_g
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Sampled(Event):
+    """As `spilled`, and noted: a sample was set aside."""
+
+    kind = "sampled"
+
+    step: str = required(Words(about="the step after which it was taken"))
+    mass_g: float = required(mass("mass of the sample [g]"))
+
+    def apply(self, record: BatchRecord) -> None:
+        step = record.step(self.step)
+        record.sampled[step.id] = record.sampled.get(step.id, 0.0) + self.mass_g
+        record.spilled_g[step.id] = record.spilled_g.get(step.id, 0.0) + self.mass_g
+        record.notes.append(f"A sample of {say.grams(self.mass_g)} was set aside after “{record.title(step)}”.")

@@ -1,0 +1,100 @@
+"""Supplies: which delivery or lot a line is taken from, and what went in by mistake."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from ...base import number_format as say
+from ...base.refusals import Refusal
+from ...materials.supply import key_from, material_of_key
+from ...spec.sentences import listed, short_name
+from ..batch_record import BatchRecord, Poured
+from ..event_parts import Supply, Words, required
+from ..spec_as_made import in_its_place
+from .amounts import mass
+from .event import Event
+
+_SUPPLY = Supply(about="`delivery:` with its id, or `lot:` with its code")
+
+
+def _take_from(record: BatchRecord, line_id: str, supply: str) -> None:
+    """Takes the line from the supply. If the composition of the supply was not pinned, the material's counts."""
+    key = key_from(record.line(line_id).material, supply)
+    record.spec = in_its_place(record.spec, line_id, key if key in record.materials else material_of_key(key))
+    record.supplies[line_id] = supply
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TakenFrom(Event):
+    """The line is taken from the supply: it counts with that supply's own composition, and what is weighed leaves its stock.
+
+    If its composition is not known (to a tablet that was offline since before the delivery came), the material's counts.
+    """
+
+    kind = "taken_from"
+    moves_supplies = True
+
+    line: str = required(Words(about="the line"))
+    supply: str = required(_SUPPLY)
+
+    def apply(self, record: BatchRecord) -> None:
+        _take_from(record, self.line, self.supply)
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WentOn(Event):
+    """A supply ran empty while it was poured: `mass_g` came from the supply before, the rest comes from this one. Once weighed, the line counts with
+    the composition of the blend, and each supply's stock falls by its own part.
+    """
+
+    kind = "went_on"
+    moves_supplies = True
+
+    line: str = required(Words(about="the line"))
+    mass_g: float = required(mass("mass in of the line by then [g]"))
+    supply: str = required(_SUPPLY)
+
+    def apply(self, record: BatchRecord) -> None:
+        before, so_far = record.line(self.line), self.mass_g
+        _take_from(record, self.line, self.supply)
+        poured = record.poured.setdefault(self.line, [])
+        if poured and so_far < poured[-1].so_far_g:
+            record.conflicts.append(
+                f"{record.name(before)}: {say.grams(so_far)} were in after {say.grams(poured[-1].so_far_g)}. The greater one counts; take the other back."
+            )
+            so_far = poured[-1].so_far_g
+        poured.append(Poured(before.material, so_far))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class WrongJar(Event):
+    """Another material went into the line; everything is computed with it, and allergens that it brings are named."""
+
+    kind = "wrong_jar"
+    moves_supplies = True
+
+    line: str = required(Words(about="the line"))
+    material: str = required(Words(about="key of the material that went in"))
+
+    def brings(self) -> frozenset[str]:
+        return frozenset({self.material})
+
+    def apply(self, record: BatchRecord) -> None:
+        line = record.line(self.line)
+        if self.material not in record.materials:
+            raise Refusal(
+                f"Nothing is known about “{self.material}”",
+                "body/material",
+                remedy="Describe it in Stores, then say it again",
+                code="unknown_reference",
+            )
+        meant, real = record.materials.get(line.material), record.materials[self.material]
+        words = (
+            f"{short_name(real.name).capitalize()} went in instead of {short_name(record.name(line))}; everything is worked out with it."
+        )
+        new = sorted(set(real.allergens) - set(meant.allergens if meant else ()))
+        if new:
+            words += f" It brings {listed(new)}: the label must say so, or throw the batch away."
+        record.poured.pop(self.line, None)
+        record.spec = in_its_place(record.spec, self.line, self.material)
+        record.notes.append(words)

@@ -1,0 +1,47 @@
+"""Repairs: additions that bring a batch back to its goals, as they are offered and as they are taken."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any, Literal
+
+from ..base.figures import MOST_G
+from .event_parts import Number, Parts, Words, optional, required
+
+RepairState = Literal["offered", "put off", "refused", "taken"]
+NOTHING_ADDED = "A repair needs its additions"
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Addition(Parts):
+    """One addition of a repair. Its line is weighed like any other."""
+
+    kind = "addition"
+
+    line: str = required(Words(missing=NOTHING_ADDED))
+    material: str = required(Words(missing=NOTHING_ADDED))
+    mass_g: float = required(Number(about="[g]", low=1e-6, high=MOST_G, words="an addition is above 0 g", missing=NOTHING_ADDED))
+    name: str = optional(Words(about="the material in words"), "")
+
+    def as_data(self) -> dict[str, Any]:
+        return {"line": self.line, "material": self.material, "name": self.name, "mass_g": self.mass_g}
+
+
+@dataclass(frozen=True, slots=True)
+class Repair:
+    """Additions that bring the batch back to its goals, and what they lead to."""
+
+    id: str
+    state: RepairState
+    additions: tuple[Addition, ...]
+    text: str
+    effect: str
+
+    def as_data(self) -> dict[str, Any]:
+        return {
+            "id": self.id,
+            "state": self.state,
+            "additions": [item.as_data() for item in self.additions],
+            "text": self.text,
+            "effect": self.effect,
+        }
