@@ -299,3 +299,7 @@ def test_what_goes_in_past_its_last_day_turns_the_batch(last, past):
     assert any("was to be used by 01 Mar, and went in on 02 Mar" in words for words in run_data(state)["conflicts"]) is past
     used_by = dated(state, state.evaluation.keeping, date(2026, 3, 2))[0]
     assert used_by == date(2026, 3, 1 if past else 2)
+    batch.does("wrong_jar", line="base", material="water")
+    batch.does("weighed", line="base", mass_g=500.0)
+    again = fold(spec, read_materials({**KNOWN, "base": base}, spec.material_keys), batch.events)
+    assert run_data(again)["conflicts"] == [], "weighed anew out of another jar"

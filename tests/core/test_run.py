@@ -112,6 +112,27 @@ def test_the_repair_taken_brings_the_batch_back(weighed):
     assert healed.current.id == "s4"
 
 
+def test_a_repair_that_was_taken_without_its_names_is_named_by_its_materials(weighed):
+    weighed.does("repair_taken", repair="repair1", additions=[{"line": "repair1.water", "material": "water", "mass_g": 40}])
+    (taken,) = run_data(state(weighed))["repairs"][:1]
+    assert taken["additions"] == [{"line": "repair1.water", "material": "water", "name": MATERIALS["water"].name, "mass_g": 40.0}]
+
+
+def test_a_batch_is_started_once():
+    batch = Batch()
+    batch.does("started", factor=2.0)
+    batch.does("started", factor=3.0)
+    assert state(batch).factor == 2.0
+
+
+def test_a_reading_named_for_a_step_counts_for_the_vessel_once_the_step_is_done(weighed):
+    weighed.does("read", property="brix_reading", value=8.4, step="s2")
+    assert state(weighed).readings == (), "the sugar is still going in"
+    weighed.does("read", property="brix_reading", value=8.4, step="s1")
+    (reading,) = state(weighed).readings
+    assert reading.step == "s1"
+
+
 def test_a_slip_can_be_taken_back_and_the_taking_back_too(weighed):
     slip = weighed.does("weighed", line="sugar", mass_g=7350)
     back = weighed.does("undone", of=slip.id)

@@ -162,3 +162,12 @@ def test_a_weight_is_compared_with_the_planned_one_that_the_house_s_height_and_p
     found = fold(SIMMERED, materials, batch.events, rules, learned)
     assert found.deviations[0].planned_g == pytest.approx(shown, rel=1e-12)
     assert found.deviations is found.deviations, "computed once"
+
+
+def test_what_was_spilled_is_not_planned_for():
+    materials, batch = materials_of(SIMMERED), Batch()
+    batch.does("weighed", line="water", mass_g=1000)
+    batch.does("spilled", step="s1", mass_g=200)
+    shown = fold(SIMMERED, materials, batch.events).evaluation.plain.masses["sugar"]
+    batch.does("weighed", line="sugar", mass_g=1.2 * shown)
+    assert fold(SIMMERED, materials, batch.events).deviations[0].planned_g == pytest.approx(shown, rel=1e-12)
