@@ -9,6 +9,15 @@ export type EventBody<K extends EventKind> = NonNullable<Extract<RunEvent, { kin
 /** What happens, as an event tells it. */
 export type Happening = { [K in EventKind]: readonly [kind: K, body: EventBody<K>] }[EventKind];
 
+/** Events without those taken back, and without what took them back. Without the site, a run lists both; the fold leaves them out alike. */
+export function thatCount<E extends Pick<RunEvent, "id" | "kind" | "body">>(events: readonly E[]): E[] {
+  const gone = new Set<string>();
+  for (const { id, kind, body } of events.toReversed()) {
+    if (kind === "undone" && !gone.has(id)) gone.add((body as EventBody<"undone">).of);
+  }
+  return events.filter(({ id, kind }) => kind !== "undone" && !gone.has(id));
+}
+
 const DEVICE = "ulsek.device";
 
 function device(): string {

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { Button } from "../../parts/Button";
 import { Sheet } from "../../parts/Sheet";
+import { thatCount } from "../../sync/event";
 import { MaterialPicker } from "../specs/MaterialPicker";
 import { isAmount } from "./amountEvent";
 import { lastReversible } from "./eventWords";
@@ -22,7 +23,7 @@ export function WentWrong({ open, onClose, run, now, bench }: SheetProps) {
     void bench.record(...happened);
   };
   const done = run.state.steps.findLast((item) => item.state === "done");
-  const weighed = run.events.findLast(isAmount)?.body.line;
+  const weighed = thatCount(run.events).findLast(isAmount)?.body.line;
   const jar = run.state.steps.flatMap((item) => item.lines).find((item) => item.id === weighed && item.actual_g !== null);
   if (spilling) {
     const place = step?.lines.some((item) => item.actual_g !== null) ? step : done;

@@ -1,6 +1,6 @@
 /** How much of a line went in, as an event: by scale, count, jug or dropper. */
 
-import type { Happening } from "../../sync/event";
+import { type Happening, thatCount } from "../../sync/event";
 import type { Run } from "../../sync/runDesk";
 
 type Line = Run["state"]["steps"][number]["lines"][number];
@@ -15,7 +15,12 @@ export const isAmount = (event: RunEvent): event is Extract<RunEvent, { kind: Am
 
 /** What went in [g, pieces, mL or drops of `dropMl` mL], as an event; one that was in before is replaced knowingly. */
 export function amountEvent(run: Run, line: Line, kind: AmountKind, value: number, dropMl: number | null = null): Happening {
-  const before = line.actual_g === null ? undefined : run.events.filter(isAmount).findLast((item) => item.body.line === line.id);
+  const before =
+    line.actual_g === null
+      ? undefined
+      : thatCount(run.events)
+          .filter(isAmount)
+          .findLast((item) => item.body.line === line.id);
   const common = { line: line.id, planned_g: line.planned_g?.value ?? null, ...(before ? { replaces: before.id } : {}) };
   if (kind === "weighed") return [kind, { ...common, mass_g: value }];
   if (kind === "counted") return [kind, { ...common, count: value }];

@@ -1,7 +1,7 @@
 /** Events of a batch in words: as a person would tell another what was done, and as they would call it to take it back. */
 
 import { amount, figure, GAP, withUnit } from "../../parts/numbers";
-import type { EventBody, EventKind, Happening } from "../../sync/event";
+import { type EventBody, type EventKind, type Happening, thatCount } from "../../sync/event";
 import type { Run } from "../../sync/runDesk";
 
 /** How the things of a batch are called; undefined where this device does not know one yet. */
@@ -85,15 +85,9 @@ export function happeningWords(run: Run, [kind, body]: Happening): string {
   return `${words} (${run.code})`.slice(0, 200);
 }
 
-/** The newest thing that can be taken back, in words; null where there is none. Without the site, a run still lists what was taken back already. */
+/** The newest thing that can be taken back, in words; null where there is none. */
 export function lastReversible(run: Run): { id: string; words: string } | null {
-  const gone = new Set<string>();
-  for (const event of run.events.toReversed()) {
-    if (gone.has(event.id)) continue;
-    if (event.kind === "undone") gone.add(event.body.of);
-    else if (event.kind in TAKEN_BACK) {
-      return { id: event.id, words: wordsOf(TAKEN_BACK, event.kind as Reversible, event.body as EventBody<Reversible>, run) };
-    }
-  }
-  return null;
+  const event = thatCount(run.events).findLast((item) => item.kind in TAKEN_BACK);
+  if (!event) return null;
+  return { id: event.id, words: wordsOf(TAKEN_BACK, event.kind as Reversible, event.body as EventBody<Reversible>, run) };
 }
