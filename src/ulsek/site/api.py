@@ -20,6 +20,7 @@ from ulsek.batches.lots_api import router as lots
 from ulsek.citrus.api import router as citrus
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
+from ulsek.core.run.events.schema import kinds_schema
 from ulsek.devices.api import router as devices
 from ulsek.jobs.api import router as jobs
 from ulsek.specs.actions.save_draft import DraftConflict
@@ -45,7 +46,7 @@ from .problems import database_away, on_fault, problem, too_big
 
 
 class UlsekAPI(NinjaAPI):
-    """The OpenAPI description with the spec file's own schema beside the rest."""
+    """The OpenAPI description with the spec file's own schema beside the rest, and the kinds of event once for what is sent and what is answered."""
 
     def get_openapi_schema(self, **kwargs: Any) -> Any:
         described = super().get_openapi_schema(**kwargs)
@@ -54,7 +55,12 @@ class UlsekAPI(NinjaAPI):
         for unwanted in ("$schema", "$id"):
             spec.pop(unwanted, None)
         text = json.dumps({**definitions, "SpecFile": spec}).replace("#/$defs/", "#/components/schemas/")
-        described["components"]["schemas"].update(json.loads(text))
+        schemas = described["components"]["schemas"]
+        schemas.update(json.loads(text))
+        schemas["EventKind"] = {"description": "What happened: the kind of an event with its body.", **kinds_schema()}
+        for name in ("EventIn", "EventOut"):
+            common, _kinds = schemas[name]["allOf"]
+            schemas[name]["allOf"] = [common, {"$ref": "#/components/schemas/EventKind"}]
         return described
 
 

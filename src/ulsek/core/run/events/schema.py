@@ -50,12 +50,12 @@ def _kind(event: type[Event]) -> Schema:
     }
 
 
+def kinds_schema() -> Schema:
+    """Returns the JSON Schema of the kind of an event with its body."""
+    return {"oneOf": [_kind(event) for event in EVENTS.values()]}
+
+
 def event_schema(*, received: bool = False) -> Schema:
     """Returns the JSON Schema of an event as a device makes it; of one that was `received`, with who made it and what was found of its time."""
     common = {**_MADE, **_FOUND} if received else _MADE
-    return {
-        "allOf": [
-            {"type": "object", "required": list(common), "properties": common},
-            {"oneOf": [_kind(event) for event in EVENTS.values()]},
-        ]
-    }
+    return {"allOf": [{"type": "object", "required": list(common), "properties": common}, kinds_schema()]}
