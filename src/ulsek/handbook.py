@@ -146,7 +146,7 @@ def _part_words(name: str, part: Part) -> str:
 
 def _events_page() -> str:
     found = [_NOTE, f"# The events of a run\n\n{_paragraphs(inspect.getdoc(events) or '')}\n"]
-    for module, kinds in groupby(EVENTS.values(), key=lambda kind: inspect.getmodule(kind)):
+    for module, kinds in groupby(EVENTS.values(), key=inspect.getmodule):
         found.append(f"## {(inspect.getdoc(module) or '').splitlines()[0].rstrip('.')}\n\n| kind | body | effect |\n|---|---|---|")
         for kind in kinds:
             body = "<br>".join(_part_words(*item) for item in kind.parts().items())

@@ -6,7 +6,6 @@ import dataclasses
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from functools import cache
 from typing import Any, ClassVar
 
 from ..base.free_text import free_text
@@ -158,10 +157,8 @@ class Ids(Part):
         return {"type": "array", "items": {"type": "integer"}, "uniqueItems": True}
 
 
-@cache
-def _parts_of(owner: type[Parts]) -> Mapping[str, Part]:
-    # Looked up once per class: a long batch is read again at every event.
-    return {item.name: item.metadata["part"] for item in dataclasses.fields(owner) if "part" in item.metadata}
+_PARTS: dict[type, Mapping[str, Part]] = {}
+"""The declared parts by class, looked up once: a long batch is read again at every event."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -174,7 +171,9 @@ class Parts:
     @classmethod
     def parts(cls) -> Mapping[str, Part]:
         """Returns the declared parts by name, in their order."""
-        return _parts_of(cls)
+        if cls not in _PARTS:
+            _PARTS[cls] = {item.name: item.metadata["part"] for item in dataclasses.fields(cls) if "part" in item.metadata}
+        return _PARTS[cls]
 
     @classmethod
     def read_parts(cls, body: Mapping[str, Any], where: str, *, stored: bool = False) -> dict[str, Any]:
