@@ -16,6 +16,10 @@ MOST_ID = 64
 """Letters of the longest id, device or time."""
 
 
+def _is_counter(count: Any) -> bool:
+    return isinstance(count, int) and not isinstance(count, bool) and 0 <= count <= MOST_COUNTED
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Event(Parts):
     """One thing that happened: `id` made by the client; ordered by (`lamport`, `device`, `sequence`); `at` is ISO 8601 with offset.
@@ -49,12 +53,20 @@ class Event(Parts):
         for name in ("id", "device", "at"):
             if not isinstance(data.get(name), str) or not 0 < len(data[name]) <= MOST_ID:
                 raise Refusal(f"An event needs its {name}", name, code="missing")
-        counters = [data.get("lamport"), data.get("sequence")]
-        if not all(isinstance(count, int) and not isinstance(count, bool) and 0 <= count <= MOST_COUNTED for count in counters):
+        if not (_is_counter(data.get("lamport")) and _is_counter(data.get("sequence"))):
             raise Refusal("An event needs its counters lamport and sequence", "lamport", "whole numbers from 0", code="missing")
-        envelope: dict[str, Any] = {name: data[name] for name in ("id", "at", "lamport", "device", "sequence")}
-        envelope |= {name: str(data.get(name) or "") for name in ("by", "said_at", "clock", "proof")}
-        event = cls(**envelope, **cls.read_parts(body, "body", stored=stored))
+        event = cls(
+            id=data["id"],
+            at=data["at"],
+            lamport=data["lamport"],
+            device=data["device"],
+            sequence=data["sequence"],
+            by=str(data.get("by") or ""),
+            said_at=str(data.get("said_at") or ""),
+            clock=str(data.get("clock") or ""),
+            proof=str(data.get("proof") or ""),
+            **cls.read_parts(body, "body", stored=stored),
+        )
         event.check("body")
         return event
 
