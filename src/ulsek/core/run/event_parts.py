@@ -47,7 +47,7 @@ class Part:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Words(Part):
+class Text(Part):
     """A name, an id, or a text; `most` [letters] is the longest one that is taken, None for any length."""
 
     most: int | None = None

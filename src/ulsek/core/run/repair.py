@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ..base.figures import MOST_G
-from .event_parts import Number, Parts, Words, optional, required
+from .event_parts import Number, Parts, Text, optional, required
 
 RepairState = Literal["offered", "put off", "refused", "taken"]
 NOTHING_ADDED = "A repair needs its additions"
@@ -18,10 +18,10 @@ class Addition(Parts):
 
     kind = "addition"
 
-    line: str = required(Words(missing=NOTHING_ADDED))
-    material: str = required(Words(missing=NOTHING_ADDED))
+    line: str = required(Text(missing=NOTHING_ADDED))
+    material: str = required(Text(missing=NOTHING_ADDED))
     mass_g: float = required(Number(about="[g]", low=1e-6, high=MOST_G, words="an addition is above 0 g", missing=NOTHING_ADDED))
-    name: str = optional(Words(about="the material in words"), "")
+    name: str = optional(Text(about="the material in words"), "")
 
     def as_data(self) -> dict[str, Any]:
         return {"line": self.line, "material": self.material, "name": self.name, "mass_g": self.mass_g}

@@ -12,7 +12,7 @@ from ...base.units import DROP_ML
 from ...materials.material import Material
 from ...spec import spec as s
 from ..batch_record import SAME_G, BatchRecord, Weighing
-from ..event_parts import Number, Words, optional, required
+from ..event_parts import Number, Text, optional, required
 from .event import Event
 
 MOST_COUNT = 1e5
@@ -34,9 +34,9 @@ class _LineAmount(Event):
     An event of another device that does not name it in `replaces` and differs by more than `SAME_G` is shown as a conflict; the later one counts.
     """
 
-    line: str = required(Words(about="the line that it went into"))
+    line: str = required(Text(about="the line that it went into"))
     planned_g: float | None = optional(Number(about="the mass that was shown as planned [g]", unit="g"))
-    replaces: str = optional(Words(about="id of the event that it knowingly corrects"), "")
+    replaces: str = optional(Text(about="id of the event that it knowingly corrects"), "")
 
     def grams(self, record: BatchRecord, line: s.Line) -> float:
         """Returns the mass that went in [g]. Raises Refusal if the material is not described well enough to tell."""
@@ -152,7 +152,7 @@ class Spilled(Event):
 
     kind = "spilled"
 
-    step: str = required(Words(about="the step after which it left"))
+    step: str = required(Text(about="the step after which it left"))
     mass_g: float = required(mass("mass that left [g]"))
 
     def apply(self, record: BatchRecord) -> None:
@@ -166,7 +166,7 @@ class Sampled(Event):
 
     kind = "sampled"
 
-    step: str = required(Words(about="the step after which it was taken"))
+    step: str = required(Text(about="the step after which it was taken"))
     mass_g: float = required(mass("mass of the sample [g]"))
 
     def apply(self, record: BatchRecord) -> None:

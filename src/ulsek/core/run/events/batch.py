@@ -7,14 +7,14 @@ from dataclasses import dataclass
 from ...base.figures import MOST_G
 from ...base.refusals import Refusal
 from ..batch_record import BatchRecord
-from ..event_parts import Choice, Flag, Ids, ListOf, Nested, Number, Parts, Words, optional, required
+from ..event_parts import Choice, Flag, Ids, ListOf, Nested, Number, Parts, Text, optional, required
 from .event import Event
 
 MOST_TIMES = 10000.0
 """Largest batch, in times the spec."""
 MOST_PLACE = 60
 """Letters of the longest place."""
-_FATES = "A by-product becomes a lot or goes into the bin"
+_UNDECIDED = "A by-product becomes a lot or goes into the bin"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -47,7 +47,7 @@ class HandedOver(Event):
 
     kind = "handed_over"
 
-    to: str = required(Words(about="who goes on"))
+    to: str = required(Text(about="who goes on"))
 
     def apply(self, record: BatchRecord) -> None:
         record.hands.append(self.to)
@@ -59,7 +59,7 @@ class Noted(Event):
 
     kind = "noted"
 
-    text: str = required(Words(about="in their own words"))
+    text: str = required(Text(about="in their own words"))
 
     def apply(self, record: BatchRecord) -> None:
         record.notes.append(self.text)
@@ -72,7 +72,7 @@ class Undone(Event):
     kind = "undone"
     moves_supplies = True
 
-    of: str = required(Words(about="id of the event"))
+    of: str = required(Text(about="id of the event"))
 
 
 def _amount(about: str, unit: str, most: str, remedy: str) -> Number:
@@ -80,17 +80,17 @@ def _amount(about: str, unit: str, most: str, remedy: str) -> Number:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Leftover(Parts):
+class LeftoverDecision(Parts):
     """What becomes of one by-product or one rest in a vessel at the finish."""
 
     kind = "by-product"
 
-    name: str = required(Words(about="of the by-product, or of the rest in a vessel"))
-    to: str = required(Choice(allowed=("lot", "bin"), missing=_FATES, about="where it goes"))
+    name: str = required(Text(about="of the by-product, or of the rest in a vessel"))
+    to: str = required(Choice(allowed=("lot", "bin"), missing=_UNDECIDED, about="where it goes"))
     mass_g: float | None = optional(_amount("as weighed [g], else as predicted", "g", "a tonne", "Weigh it again"))
-    reason: str = optional(Words(about="why it goes into the bin"), "")
-    rest: str = optional(Words(about="where the rest is, if the mass is far from the prediction"), "")
-    place: str = optional(Words(about="where the lot stands, else where the product stands", most=MOST_PLACE), "")
+    reason: str = optional(Text(about="why it goes into the bin"), "")
+    rest: str = optional(Text(about="where the rest is, if the mass is far from the prediction"), "")
+    place: str = optional(Text(about="where the lot stands, else where the product stands", most=MOST_PLACE), "")
 
     def check(self, where: str) -> None:
         if self.to == "bin" and not self.reason.strip():
@@ -106,12 +106,12 @@ class Finished(Event):
     kind = "finished"
 
     volume_ml: float | None = optional(_amount("of the product as read [mL], else as predicted", "mL", "1 000 L", "Read the bottles again"))
-    place: str = optional(Words(about="where the product stands", most=MOST_PLACE), "")
+    place: str = optional(Text(about="where the product stands", most=MOST_PLACE), "")
     signed: bool = optional(Flag(about="true if it goes on the shelf though it is outside its spec"), False)
-    by_products: tuple[Leftover, ...] = optional(
+    by_products: tuple[LeftoverDecision, ...] = optional(
         ListOf(
             about="what becomes of each by-product and each rest in a vessel",
-            item=Nested(of=Leftover, wrong=_FATES),
+            item=Nested(of=LeftoverDecision, wrong=_UNDECIDED),
             wrong="By-products must be a list",
         ),
         (),
@@ -119,7 +119,7 @@ class Finished(Event):
     containers: tuple[int, ...] = optional(
         Ids(about="ids of the containers that it was filled into", wrong="Containers must be a list, each once"), ()
     )
-    rest: str = optional(Words(about="where the rest is, if the volume is far from the prediction"), "")
+    rest: str = optional(Text(about="where the rest is, if the volume is far from the prediction"), "")
 
     def apply(self, record: BatchRecord) -> None:
         record.status = "finished"

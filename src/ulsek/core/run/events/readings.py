@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from ...base.figures import FIGURES, RUN_READINGS
 from ...base.refusals import Refusal
 from ..batch_record import BatchRecord, Taste
-from ..event_parts import Choice, Flag, Nested, Number, Words, optional, required
+from ..event_parts import Choice, Flag, Nested, Number, Text, optional, required
 from ..reading import Burette, Reading, ReadingTaken
 from .event import Event
 
@@ -30,7 +30,7 @@ class Read(Event):
     )
     burette: Burette | None = optional(Nested(about="of a titration", of=Burette, wrong="Only a titration has a burette"))
     checked: bool = optional(Flag(about="true if the pH meter was checked in its buffers"), False)
-    step: str = optional(Words(about="the step during which it was read"), "")
+    step: str = optional(Text(about="the step during which it was read"), "")
 
     def check(self, where: str) -> None:
         low, high, words = FIGURES[self.property].readable
@@ -60,7 +60,7 @@ class Tasted(Event):
 
     kind = "tasted"
 
-    step: str = required(Words(about="the step at hand"))
+    step: str = required(Text(about="the step at hand"))
     sense: str = required(Choice(about="with what", allowed=SENSES))
     verdict: str = required(Choice(about="how it is", allowed=VERDICTS))
     share: float | None = optional(
@@ -73,7 +73,7 @@ class Tasted(Event):
             code="out_of_bounds",
         )
     )
-    text: str = optional(Words(about="in their own words"), "")
+    text: str = optional(Text(about="in their own words"), "")
 
     def apply(self, record: BatchRecord) -> None:
         record.tastes.append(Taste(self._tasted_step(record), self.sense, self.verdict, self.share or 0.0, self.text))

@@ -7,12 +7,12 @@ from dataclasses import dataclass, replace
 from ...base import number_format as say
 from ...spec.sentences import listed, short_name
 from ..batch_record import BatchRecord
-from ..event_parts import ListOf, Nested, Words, required
+from ..event_parts import ListOf, Nested, Text, required
 from ..repair import NOTHING_ADDED, Addition, Repair
 from ..spec_as_made import with_repair
 from .event import Event
 
-_REPAIR = Words(about="the id of the repair that was offered")
+_REPAIR = Text(about="the id of the repair that was offered")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -8,11 +8,11 @@ from typing import Any
 
 from ...evaluation.flow import Inputs, flow
 from ..batch_record import BatchRecord
-from ..event_parts import Form, Words, required
+from ..event_parts import Form, Text, required
 from ..spec_as_made import brought_forward, changed_step, with_extra_step, without_skipped
 from .event import Event
 
-_STEP = Words(about="the step")
+_STEP = Text(about="the step")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -9,7 +9,7 @@ from ...base.refusals import Refusal
 from ...materials.supply import key_from, material_of_key
 from ...spec.sentences import listed, short_name
 from ..batch_record import BatchRecord, Poured
-from ..event_parts import Supply, Words, required
+from ..event_parts import Supply, Text, required
 from ..spec_as_made import in_its_place
 from .amounts import mass
 from .event import Event
@@ -34,7 +34,7 @@ class TakenFrom(Event):
     kind = "taken_from"
     moves_supplies = True
 
-    line: str = required(Words(about="the line"))
+    line: str = required(Text(about="the line"))
     supply: str = required(_SUPPLY)
 
     def apply(self, record: BatchRecord) -> None:
@@ -50,7 +50,7 @@ class WentOn(Event):
     kind = "went_on"
     moves_supplies = True
 
-    line: str = required(Words(about="the line"))
+    line: str = required(Text(about="the line"))
     mass_g: float = required(mass("mass in of the line by then [g]"))
     supply: str = required(_SUPPLY)
 
@@ -73,8 +73,8 @@ class WrongJar(Event):
     kind = "wrong_jar"
     moves_supplies = True
 
-    line: str = required(Words(about="the line"))
-    material: str = required(Words(about="key of the material that went in"))
+    line: str = required(Text(about="the line"))
+    material: str = required(Text(about="key of the material that went in"))
 
     def brings(self) -> frozenset[str]:
         return frozenset({self.material})
