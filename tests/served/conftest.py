@@ -18,6 +18,7 @@ STATE = ROOT / ".run" / "served"
 PORT, DB_PORT, INSTRUMENTS = 8733, 3733, 9731
 PASSWORDS = {"ilse": "pale-enamel-7", "jonas": "steel-bench-4", "noor": "quiet-tray-9", "pim": "slate-blue-2", "wanda": "other-house-1"}
 PROGRAMS = ("site", "database", "hub", "alerts", "worker", "nginx", "simulators:0")
+LOGGED_WITHIN_S = 10.0
 BACK_WITHIN_S = 10
 
 
@@ -103,6 +104,15 @@ class Served:
         ).stdout
         rows = [line.split() for line in told.splitlines()]
         return {row[0]: (row[1], int(row[3].strip(",")) if row[1] == "RUNNING" else 0) for row in rows}
+
+    def logs(self, text):
+        """Whether the proxy's log says this. A line is written after its answer was sent, and reaches the file through the supervisor: it is waited for."""
+        begun = time.monotonic()
+        while text not in (STATE / "access.log").read_text():
+            if time.monotonic() - begun > LOGGED_WITHIN_S:
+                return False
+            time.sleep(0.05)
+        return True
 
     def kill(self, program):
         """Kills a program as a power cut would, and returns after how many seconds all was as before, or None."""
