@@ -194,6 +194,8 @@ def test_an_event_kept_by_looser_rules_opens_and_stays_as_it_was_kept(place):
         data = {**event(kind, **body), "lamport": n, "by": "Maker", "proof": ""}
         assert send(place, run, data).status_code == 422, "today it is refused"
         RunEvent.objects.create(id=data["id"], run_id=run, data=data, person=place.members["maker"].person, received_at=timezone.now())
+        again = send(place, run, data)
+        assert (again.status_code, RunEvent.objects.filter(run=run).count()) == (200, n + 1), "sent again, it is passed over"
     shown = place.apis["maker"].get(f"/runs/{run}")
     assert shown.status_code == 200
     assert [item["body"] for item in shown.data["events"][1:]] == [{"line": "juice", "mass_g": 1000.0}, {}]

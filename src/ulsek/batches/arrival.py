@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 from datetime import datetime
 from typing import Any
 
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.run.device_clocks import MOST_AHEAD, moment, offset_s, placed
-from ulsek.core.run.events.catalogue import read_event
+from ulsek.core.run.events.catalogue import read_event, read_stored_event
 from ulsek.core.run.events.event import Event
 from ulsek.team.access import Member
 
@@ -16,10 +17,20 @@ Came = tuple[Event, dict[str, Any]]
 """An event, and its open form as it is kept."""
 
 
-def credited(member: Member, items: Iterable[Any], proof: str = "") -> dict[str, Came]:
+def _read(data: Any, is_kept: Callable[[str], bool]) -> Event:
+    """Returns the event. One that was kept before is read as it was taken in, so that sending it again changes nothing."""
+    try:
+        return read_event(data)
+    except Refusal:
+        if not isinstance(data, dict) or not isinstance(data.get("id"), str) or not is_kept(data["id"]):
+            raise
+        return read_stored_event(data)
+
+
+def credited(member: Member, items: Iterable[Any], is_kept: Callable[[str], bool], proof: str = "") -> dict[str, Came]:
     """The events by id, credited to the member, with what proves it: the device's own word on who it was, and on what its clock was, is not taken.
 
-    Raises Refusal for what is no event, and for a time that is none.
+    `is_kept` tells by its id whether an event of this run was kept before. Raises Refusal for what is no event, and for a time that is none.
     """
     found = {}
     for item in items:
@@ -27,7 +38,7 @@ def credited(member: Member, items: Iterable[Any], proof: str = "") -> dict[str,
         if isinstance(data, dict):
             for name in ("said_at", "said_lamport", "clock"):
                 data.pop(name, None)
-        event = read_event(data)
+        event = _read(data, is_kept)
         moment(event.at)
         found[event.id] = (event, data)
     return found

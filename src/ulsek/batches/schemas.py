@@ -8,6 +8,7 @@ from uuid import UUID
 
 from ninja import Field
 from pydantic import GetJsonSchemaHandler
+from pydantic.json_schema import JsonSchemaValue
 
 from ulsek.core.run.events.schema import event_schema
 from ulsek.specs.evaluation_schemas import EvaluationOut, FinalOut
@@ -77,7 +78,7 @@ class EventIn(Schema):
     body: dict[str, Any] = Field(default_factory=dict)
 
     @classmethod
-    def __get_pydantic_json_schema__(cls, _core: Any, _handler: GetJsonSchemaHandler) -> dict[str, Any]:
+    def __get_pydantic_json_schema__(cls, _core: Any, _handler: GetJsonSchemaHandler) -> JsonSchemaValue:
         return {"description": cls.__doc__, **event_schema()}
 
 
@@ -90,7 +91,7 @@ class EventOut(EventIn):
     proof: Literal["", "key", "lead"] = ""
 
     @classmethod
-    def __get_pydantic_json_schema__(cls, _core: Any, _handler: GetJsonSchemaHandler) -> dict[str, Any]:
+    def __get_pydantic_json_schema__(cls, _core: Any, _handler: GetJsonSchemaHandler) -> JsonSchemaValue:
         return {"description": cls.__doc__, **event_schema(received=True)}
 
 

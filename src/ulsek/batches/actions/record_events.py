@@ -79,7 +79,8 @@ def record_events(
     """
     if len(items) > MOST_AT_ONCE:
         raise Refusal(f"{len(items)} events at once are too many", "events", f"at most {MOST_AT_ONCE}", "Send them in parts")
-    came_in = credited(member, items, proof)
+    mine = RunEvent.objects.filter(run_id=run_id, run__house=member.house)
+    came_in = credited(member, items, lambda event_id: mine.filter(pk=event_id).exists(), proof)
     version = get_object_or_404(_versions_of_runs(member), pk=run_id).version
     if any(isinstance(event, Finished) for event, _ in came_in.values()):
         locked(Spec.objects.filter(pk=version.spec_id), shared=True)  # what the batch taught is kept with its spec

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any, Literal
+from typing import Literal
 
 from ..base import number_format as say
 from ..base.refusals import Refusal
@@ -13,12 +13,13 @@ from ..materials.material import Material
 from ..materials.supply import key_of_blend
 from ..spec import spec as s
 from ..spec.sentences import material_name, step_title
+from .event_parts import OpenForm
 from .reading import Reading, ReadingTaken
 from .repair import Repair, RepairState
 from .spec_as_made import in_its_place
 
 SAME_G = 0.05
-"""Two weights of one thing that differ by at most this mass [g] do not contradict each other."""
+"""Largest difference [g] between two weights of one line that is not shown as a conflict."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -31,13 +32,13 @@ class Taste:
     share: float
     text: str
 
-    def as_data(self) -> dict[str, Any]:
+    def as_data(self) -> OpenForm:
         return {name: getattr(self, name) for name in self.__slots__}
 
 
 @dataclass(frozen=True, slots=True)
 class Poured:
-    """A supply of a line that ran empty: the key of its material, and the mass in of the line by then [g]."""
+    """A supply that ran empty while a line was poured: the key of its material, and the mass of the line that was in by then [g]."""
 
     material: str
     so_far_g: float

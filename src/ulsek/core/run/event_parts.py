@@ -15,6 +15,8 @@ from ..materials.supply import SUPPLY_PATTERN, read_supply
 
 Schema = dict[str, object]
 """A JSON Schema, draft 2020-12."""
+OpenForm = dict[str, Any]
+"""An object as JSON has it: values by name."""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -163,7 +165,7 @@ _PARTS: dict[type, Mapping[str, Part]] = {}
 
 @dataclass(frozen=True, slots=True)
 class Parts:
-    """A value whose fields declare their parts: the body of an event, or an object in one."""
+    """Base of the values that are read from JSON part by part: the body of an event, or an object in one. Each field declares its part."""
 
     kind: ClassVar[str] = ""
     """The tag of an event; what a Refusal for a missing part calls any of them."""
@@ -176,13 +178,13 @@ class Parts:
         return _PARTS[cls]
 
     @classmethod
-    def read_parts(cls, body: Mapping[str, Any], where: str, *, stored: bool = False) -> dict[str, Any]:
+    def read_parts(cls, body: Mapping[str, Any], where: str, *, stored: bool = False) -> OpenForm:
         """Returns the values of the parts that `body` holds, for the constructor. Parts that are not declared are passed over.
 
         A `stored` body was taken in by the rules of its day: an optional part that cannot be read today is left out. Raises Refusal for every other part
         that is missing or cannot be.
         """
-        found: dict[str, Any] = {}
+        found: OpenForm = {}
         for name, part in cls.parts().items():
             value, at = body.get(name), f"{where}/{name}"
             if part.required and value in (None, ""):
@@ -196,7 +198,7 @@ class Parts:
                     raise
         return found
 
-    def written_parts(self) -> dict[str, Any]:
+    def written_parts(self) -> OpenForm:
         """Returns the parts in their open form. Those that stand at their default are left out."""
         values = ((item, getattr(self, item.name)) for item in dataclasses.fields(self) if "part" in item.metadata)
         return {item.name: item.metadata["part"].write(value) for item, value in values if value != item.default}
@@ -229,7 +231,7 @@ class Nested(Part):
         made.check(where)
         return made
 
-    def write(self, value: Parts) -> dict[str, Any]:
+    def write(self, value: Parts) -> OpenForm:
         return value.written_parts()
 
     def json_type(self) -> Schema:
@@ -248,7 +250,7 @@ class ListOf(Part):
             raise Refusal(self.wrong, where, code="unreadable")
         return tuple(self.item.read(item, f"{where}/{n}") for n, item in enumerate(value, 1))
 
-    def write(self, value: tuple[Parts, ...]) -> list[dict[str, Any]]:
+    def write(self, value: tuple[Parts, ...]) -> list[OpenForm]:
         return [self.item.write(item) for item in value]
 
     def json_type(self) -> Schema:

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Literal
 
 from ..base.figures import MOST_G
-from .event_parts import Number, Parts, Text, optional, required
+from .event_parts import Number, OpenForm, Parts, Text, optional, required
 
 RepairState = Literal["offered", "put off", "refused", "taken"]
 NOTHING_ADDED = "A repair needs its additions"
@@ -23,7 +23,7 @@ class Addition(Parts):
     mass_g: float = required(Number(about="[g]", low=1e-6, high=MOST_G, words="an addition is above 0 g", missing=NOTHING_ADDED))
     name: str = optional(Text(about="the material in words"), "")
 
-    def as_data(self) -> dict[str, Any]:
+    def as_data(self) -> OpenForm:
         return {"line": self.line, "material": self.material, "name": self.name, "mass_g": self.mass_g}
 
 
@@ -37,7 +37,7 @@ class Repair:
     text: str
     effect: str
 
-    def as_data(self) -> dict[str, Any]:
+    def as_data(self) -> OpenForm:
         return {
             "id": self.id,
             "state": self.state,

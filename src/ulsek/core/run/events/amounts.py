@@ -87,7 +87,7 @@ class Weighed(_LineAmount):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Counted(_LineAmount):
-    """As `weighed`: the mass is the count times the mass of one piece of the material."""
+    """Sets the mass of the line [g] to the count times the mass of one piece of the material; else as `weighed`."""
 
     kind = "counted"
 
@@ -108,7 +108,7 @@ class Counted(_LineAmount):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Measured(_LineAmount):
-    """As `weighed`: the mass is the volume times the density of the material."""
+    """Sets the mass of the line [g] to the volume [mL] times the density of the material [g/mL]; else as `weighed`."""
 
     kind = "measured"
 
@@ -122,7 +122,7 @@ class Measured(_LineAmount):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Dosed(_LineAmount):
-    """As `measured`: the volume is the number of drops times that of one drop."""
+    """Sets the mass of the line [g] to the drops times the volume of one [mL] times the density of the material [g/mL]; else as `weighed`."""
 
     kind = "dosed"
 
@@ -162,7 +162,7 @@ class Spilled(Event):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Sampled(Event):
-    """As `spilled`, and noted: a sample was set aside."""
+    """The sample leaves the batch after the step, as what is spilled does, and the notes of the batch say so."""
 
     kind = "sampled"
 

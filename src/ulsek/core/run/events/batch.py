@@ -43,7 +43,7 @@ class Started(Event):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HandedOver(Event):
-    """Somebody else goes on with the batch."""
+    """Records who goes on with the batch."""
 
     kind = "handed_over"
 
@@ -55,7 +55,7 @@ class HandedOver(Event):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Noted(Event):
-    """The text is kept with the batch."""
+    """Adds the text to the notes of the batch."""
 
     kind = "noted"
 

@@ -8,7 +8,7 @@ from typing import Any, ClassVar, Self
 
 from ...base.refusals import Refusal
 from ..batch_record import BatchRecord
-from ..event_parts import Parts
+from ..event_parts import OpenForm, Parts
 
 MOST_COUNTED = 2**53 - 1
 """Largest counter: the largest whole number that JavaScript keeps exact."""
@@ -82,7 +82,7 @@ class Event(Parts):
         """Returns the keys of materials that may come into the run with it beside those of its spec."""
         return frozenset()
 
-    def as_data(self) -> dict[str, Any]:
+    def as_data(self) -> OpenForm:
         """Returns its open form, with who made it and what was found of its time."""
         return {
             "id": self.id,
