@@ -2,7 +2,7 @@
 import "fake-indexeddb/auto";
 import { openDB } from "idb";
 import { beforeEach, describe, expect, it, vi } from "vitest";
-import { Problem, type Schemas } from "../src/api/client";
+import { client, Problem, type Schemas } from "../src/api/client";
 import { byPerson, waitingWords } from "../src/app/waitingWords";
 import { canonical, toBytes, toText } from "../src/sync/bytes";
 import { database, keepValue, nextSequence, value } from "../src/sync/database";
@@ -10,6 +10,7 @@ import { makeEvent } from "../src/sync/event";
 import { forgetPrivate, keepKey, keptKey, makeKey, seal } from "../src/sync/keys";
 import { enqueue, NobodyHere, prune, refused, sendAgain, settle, waiting, waitingIn } from "../src/sync/queue";
 import { awaySince, back } from "../src/sync/reach";
+import { RunDesk } from "../src/sync/runDesk";
 import { forgetRuns, keepAlone, keepRun, keptRun } from "../src/sync/runs";
 import { type Line, Sender, wayOf } from "../src/sync/sender";
 
@@ -332,6 +333,40 @@ describe("what a screen says of the queue", () => {
     );
     expect(waitingWords([], null, false, "UTC", now)).toBe("");
     expect(byPerson([item("", 0)])).toBe("somebody");
+  });
+});
+
+describe("the desk of a run", () => {
+  const run = (lamport: number, ...ids: string[]) =>
+    ({
+      id: RUN,
+      lamport,
+      finished_at: null,
+      events: ids.map((id) => ({ id, kind: "noted", body: { text: id } })),
+      state: { steps: [] },
+    }) as unknown as Schemas["RunOut"];
+
+  it("asks once more where an answer was on its way while something was sent", async () => {
+    await sitsDown(7, "Jonas");
+    const { sender } = site();
+    const desk = new RunDesk(RUN, sender);
+    await does("clear");
+    const [action] = await waiting();
+    await sender.once();
+    const asked: string[] = [];
+    const get = vi.spyOn(client, "GET").mockImplementation((async (path: string) => {
+      asked.push(path);
+      return path.endsWith("/offline")
+        ? { error: {}, response: new Response(null, { status: 404 }) }
+        : { data: run(1, action?.id ?? ""), response: new Response() };
+    }) as never);
+    const runs = () => asked.filter((path) => path === "/api/runs/{run_id}").length;
+    await desk.answered(run(0));
+    expect(desk.now().run?.events.map((event) => event.id)).toEqual([action?.id]);
+    expect(runs()).toBe(1);
+    await desk.answered(run(0));
+    expect(runs(), "once for each thing that was sent").toBe(1);
+    get.mockRestore();
   });
 });
 

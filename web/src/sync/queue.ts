@@ -59,6 +59,13 @@ export async function waitingIn(run: string): Promise<QueuedAction[]> {
   return inOrder(await (await database()).getAllFromIndex("actions", "subject", run)).filter((item) => item.state === "waiting");
 }
 
+/** What was done in a run here and has been at the site since `since` [ms]. */
+export async function sentIn(run: string, since: number): Promise<QueuedAction[]> {
+  return inOrder(await (await database()).getAllFromIndex("actions", "subject", run)).filter(
+    (item) => item.state === "done" && (item.doneAt ?? 0) >= since,
+  );
+}
+
 export const eventOf = (action: QueuedAction): RunEvent => (JSON.parse(action.text) as { body: RunEvent }).body;
 
 /** Notes what became of actions, in one transaction. */

@@ -3,8 +3,8 @@
 import { client, Problem, type Schemas, told } from "../api/client";
 import { foldHere, isCoreReady } from "./core";
 import { onNews } from "./database";
-import { type Happening, makeEvent } from "./event";
-import { enqueue, eventOf, NobodyHere, waitingIn } from "./queue";
+import { type Happening, makeEvent, thatCount } from "./event";
+import { enqueue, eventOf, NobodyHere, sentIn, waitingIn } from "./queue";
 import { awaySince, onReach } from "./reach";
 import { keepAlone, keepRun, keptRun } from "./runs";
 import type { Sender } from "./sender";
@@ -36,6 +36,8 @@ export class RunDesk {
   private turn = 0;
   private unsent = 0;
   private answers = 0;
+  private readonly since = Date.now();
+  private readonly askedFor = new Set<string>();
   private again: ReturnType<typeof setTimeout> | undefined;
   private stops: (() => void)[] = [];
 
@@ -110,6 +112,17 @@ export class RunDesk {
       return;
     }
     if (turn === this.turn) this.tell({ run: newest, settling: false, alone: false });
+    if (await this.isFromBefore(newest)) await this.fetch();
+  }
+
+  /** Whether the site has taken in something of this device since the desk stands that this answer does not have: it was on its way meanwhile. Once for each. */
+  private async isFromBefore(run: Run): Promise<boolean> {
+    if (run.finished_at) return false;
+    const known = new Set(run.events.map((event) => event.id));
+    const sent = (await sentIn(this.id, this.since)).map(eventOf).filter((event) => !known.has(event.id));
+    const lacking = thatCount([...run.events, ...sent]).filter((event) => !known.has(event.id) && !this.askedFor.has(event.id));
+    for (const event of lacking) this.askedFor.add(event.id);
+    return lacking.length > 0;
   }
 
   /** The site is there again: with nothing left to send, it is asked for the run. */
