@@ -13,7 +13,9 @@ from typing import Any
 
 from ulsek.core.advice.batch_scaling import Asked, scaled
 from ulsek.core.advice.corrections import repair_materials, ways
+from ulsek.core.advice.solver import Ways
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
+from ulsek.core.base.answer import encode
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
 from ulsek.core.base.units import LOCALES
@@ -27,12 +29,12 @@ from ulsek.core.recipe_text.open_forms import read_any
 from ulsek.core.recipe_text.parser import parse_recipe
 from ulsek.core.release.allergen_carryover import carried
 from ulsek.core.release.release_check import release_check
-from ulsek.core.results.evaluation_data import evaluation_data, keeping_data
+from ulsek.core.results.evaluation_result import evaluation_result, keeping_result
 from ulsek.core.results.spec_card import BESIDE, card
 from ulsek.core.results.version_diff import compared
 from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.fold import fold
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import run_result
 from ulsek.core.safety.barriers import Evidence, HotFill
 from ulsek.core.safety.house_rules import Rules, read_rules
 from ulsek.core.safety.shelf_life import HouseDate
@@ -131,7 +133,7 @@ def _offered(keys: list[str], spec: Spec, described: dict[str, Any]) -> list[Mat
 def _solve(given: argparse.Namespace) -> Any:
     spec, described = _spec(given.spec)
     found = ways(_evaluated(given.spec, given.rules), [_aim(item) for item in given.target], _offered(given.add, spec, described))
-    return {"ways": [way.as_data() for way in found]}
+    return Ways(tuple(found))
 
 
 def _scale(given: argparse.Namespace) -> Any:
@@ -160,7 +162,7 @@ def _check(given: argparse.Namespace) -> Any:
     for other in given.beside:
         for key, dose in _evaluated(other, given.rules).doses_g_l.items():
             beside.setdefault(key, []).append(dose)
-    return [remark.as_data() for remark in release_check(evaluate(spec, materials, rules=given.rules), beside)]
+    return release_check(evaluate(spec, materials, rules=given.rules), beside)
 
 
 def _keep(given: argparse.Namespace) -> Any:
@@ -170,12 +172,12 @@ def _keep(given: argparse.Namespace) -> Any:
     if given.house:
         ((of, days),) = _pairs([given.house]).items()
         said = HouseDate(of, int(days), given.by, given.why, given.authority)
-    return keeping_data(_evaluated(given.spec, given.rules), evidence, said)
+    return keeping_result(_evaluated(given.spec, given.rules), evidence, said)
 
 
 def _cost(given: argparse.Namespace) -> Any:
     worth = {name: Decimal(repr(price)) for name, price in _pairs(given.worth).items()}
-    return _evaluated(given.spec, given.rules).full_cost(Decimal(repr(given.labour_per_hour)), worth, given.split).as_data()
+    return _evaluated(given.spec, given.rules).full_cost(Decimal(repr(given.labour_per_hour)), worth, given.split)
 
 
 def _card(given: argparse.Namespace) -> Any:
@@ -187,20 +189,20 @@ def _compare(given: argparse.Namespace) -> Any:
 
 
 def _read(given: argparse.Namespace) -> Any:
-    return read_any(_text(given.file), typical_materials(), given.locale, given.rules.words["words"]).as_data()
+    return read_any(_text(given.file), typical_materials(), given.locale, given.rules.words["words"])
 
 
 def _run(given: argparse.Namespace) -> Any:
     spec, described = _spec(given.spec)
     materials = read_materials(described, (*spec.material_keys, "water"))
-    return run_data(fold(spec, materials, [read_event(item) for item in _lines(given.events)], given.rules))
+    return run_result(fold(spec, materials, [read_event(item) for item in _lines(given.events)], given.rules))
 
 
 def _sum(given: argparse.Namespace) -> Any:
     if given.name is None:
-        return {"sums": [item.as_data() for item in SUMS.values()]}
+        return {"sums": list(SUMS.values())}
     pairs = [figure.partition("=") for figure in given.figures]
-    return work_out(given.name, {name: value for name, _, value in pairs}, limits=given.rules.limits).as_data()
+    return work_out(given.name, {name: value for name, _, value in pairs}, limits=given.rules.limits)
 
 
 _Option = tuple[str, dict[str, Any]]
@@ -216,7 +218,7 @@ def _many(name: str, metavar: str, words: str = "") -> _Option:
 
 _SPEC = _one("spec")
 _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Option, ...]]] = {
-    "evaluate": ("the flow of a spec", lambda given: evaluation_data(_evaluated(given.spec, given.rules), deep=True), (_SPEC,)),
+    "evaluate": ("the flow of a spec", lambda given: evaluation_result(_evaluated(given.spec, given.rules), deep=True), (_SPEC,)),
     "check": ("may it be published", _check, (_SPEC, _many("--beside", "SPEC", "another spec of the house, for its usual doses"))),
     "solve": (
         "additions that reach targets",
@@ -267,7 +269,7 @@ _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Opti
     ),
     "gear": (
         "allergens that gear brings from one spec to the next, made in this order",
-        lambda given: [remark.as_data() for remark in carried([_evaluated(path, given.rules) for path in given.specs])],
+        lambda given: carried([_evaluated(path, given.rules) for path in given.specs]),
         (_one("specs", nargs="+"),),
     ),
     "cost": (
@@ -304,14 +306,14 @@ _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Opti
     ),
     "parse": (
         "a draft out of a recipe in a text file, each doubtful reading marked",
-        lambda given: parse_recipe(_text(given.recipe), given.locale, words=given.rules.words["words"]).as_data(),
+        lambda given: parse_recipe(_text(given.recipe), given.locale, words=given.rules.words["words"]),
         (_one("recipe", help="- for what is typed in"), _one("--locale", default="metric", choices=LOCALES)),
     ),
 }
 
 
 def run(arguments: list[str]) -> Any:
-    """The result of one command, as data."""
+    """The result of one command."""
     parser = argparse.ArgumentParser(prog="ulsek", description="The computation of Ulsek on open files.")
     parser.add_argument("--rules", metavar="FILE", help="the house's own limits, keeping rules, names and words")
     commands = parser.add_subparsers(dest="command", required=True)
@@ -332,15 +334,14 @@ def main() -> int:
         print(f"ulsek: {place}{refusal.text}", file=sys.stderr)
         return 2
     try:
-        json.dump(result, sys.stdout, ensure_ascii=False, indent=2)
+        json.dump(encode(result), sys.stdout, ensure_ascii=False, indent=2)
         print(flush=True)
     except BrokenPipeError:
         # Whoever read along has seen enough; nothing more may be written on the way out.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
-    if isinstance(result, list):
-        return 1 if any(remark["severity"] == "stop" for remark in result) else 0
-    return 0
+    remarks = result if isinstance(result, tuple) else ()
+    return 1 if any(remark.severity == "stop" for remark in remarks) else 0
 
 
 if __name__ == "__main__":

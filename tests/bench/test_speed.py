@@ -15,7 +15,7 @@ from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.properties.measure import measure
 from ulsek.core.recipe_text.parser import parse_recipe
 from ulsek.core.release.release_check import release_check
-from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.evaluation_result import evaluation_result
 from ulsek.core.run.fold import fold
 from ulsek.core.spec.json_form import read_spec
 
@@ -64,8 +64,8 @@ def test_evaluate_plain(benchmark, spec):
 
 def test_evaluate_with_ranges(benchmark, spec):
     materials = materials_of(spec, read=False)
-    data = benchmark(lambda: evaluation_data(evaluate(spec, materials)))
-    assert data["refusals"] == []
+    data = benchmark(lambda: evaluation_result(evaluate(spec, materials)))
+    assert data.refusals == ()
 
 
 def test_fold_of_two_hundred_events(benchmark):

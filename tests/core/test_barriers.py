@@ -15,7 +15,7 @@ from ulsek.core.properties.water import water_activity
 from ulsek.core.release.release_check import release_check
 from ulsek.core.run.dates import counted_from, dated
 from ulsek.core.run.fold import fold
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import run_result
 from ulsek.core.safety.barriers import Evidence, HotFill, Predicted, barriers_shown, saturated, thinned_to
 from ulsek.core.safety.house_rules import read_rules, shipped
 from ulsek.core.safety.shelf_life_rules import starting_rules
@@ -156,7 +156,7 @@ def test_dates_move_only_with_evidence_and_by_the_rule_that_is_named():
     assert (boiled.keeping.days, boiled.keeping.keeping_class, boiled.keeping.counts_from) == (7, "boiled_syrup", "the cool-down")
     assert "heated through" in boiled.keeping.because
     last = len(boiled.figures) - 1
-    brix_, ph = boiled.figures[last]["brix_reading"], boiled.deep(last, ["ph"])["ph"]["value"]
+    brix_, ph = boiled.figures[last]["brix_reading"], boiled.deep(last, ["ph"])["ph"].value
     assert boiled.kept(Evidence({"brix_reading": brix_})).days == 7, "its °Bx is no barrier"
     assert boiled.kept(Evidence({"ph": ph})).days == 7, "the meter was not checked"
     read = boiled.kept(Evidence({"ph": ph}, meter_checked=True))
@@ -239,7 +239,7 @@ def test_hot_filling_in_a_run_needs_its_thermometer():
         batch.does("weighed", line=item["id"], mass_g=item["amount"]["mass_g"])
     for step in ("s0", "s1", "s2"):
         batch.does("step_done", step=step)
-    batch.does("read", property="ph", value=round(predicted.deep(2, ["ph"])["ph"]["value"], 2), checked=True)
+    batch.does("read", property="ph", value=round(predicted.deep(2, ["ph"])["ph"].value, 2), checked=True)
     batch.does("step_begun", step="s3")
     batch.does("read", property="temperature_c", value=91.0, step="s3")
     assert not [r for r in fold(spec, known(spec), batch.events, rules).evaluation.keeping.reasons if "filled hot" in r.words]
@@ -296,10 +296,10 @@ def test_what_goes_in_past_its_last_day_turns_the_batch(last, past):
     batch.does("started", factor=1.0)
     batch.does("weighed", line="base", mass_g=500.0)
     state = fold(spec, read_materials({**KNOWN, "base": base}, spec.material_keys), batch.events)
-    assert any("was to be used by 01 Mar, and went in on 02 Mar" in words for words in run_data(state)["conflicts"]) is past
+    assert any("was to be used by 01 Mar, and went in on 02 Mar" in words for words in run_result(state).conflicts) is past
     used_by = dated(state, state.evaluation.keeping, date(2026, 3, 2))[0]
     assert used_by == date(2026, 3, 1 if past else 2)
     batch.does("wrong_jar", line="base", material="water")
     batch.does("weighed", line="base", mass_g=500.0)
     again = fold(spec, read_materials({**KNOWN, "base": base}, spec.material_keys), batch.events)
-    assert run_data(again)["conflicts"] == [], "weighed anew out of another jar"
+    assert run_result(again).conflicts == (), "weighed anew out of another jar"

@@ -20,7 +20,7 @@ from ulsek.core.run.available_from import ready_from
 from ulsek.core.run.fold import fold
 from ulsek.core.run.learned_priors import KEPT_VARIANCE, carried, lessons
 from ulsek.core.run.rehearsal import pour, score, shown
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import Sample, run_result
 from ulsek.core.run.taste import taste_advice
 from ulsek.core.spec.json_form import read_spec
 
@@ -93,7 +93,7 @@ def test_a_named_supply_goes_in_as_it_was_read_and_an_unknown_one_as_the_materia
     pinned = {**MATERIALS, key: read_material(key, sharp)}
     batch = begun()
     batch.does("weighed", line="juice", mass_g=1000)
-    as_read = run_data(fold(SPEC, pinned, batch.events))
+    as_read = run_result(fold(SPEC, pinned, batch.events))
     named = batch.does("taken_from", line="juice", supply="delivery:7")
     found = fold(SPEC, pinned, batch.events)
     assert found.evaluation.figures[0]["acid_g_100ml"] == pytest.approx(3.1, rel=2e-3)
@@ -109,8 +109,8 @@ def test_a_named_supply_goes_in_as_it_was_read_and_an_unknown_one_as_the_materia
     )
     batch.does("undone", of=batch.events[-1].id)
     batch.does("undone", of=named.id)
-    back = run_data(fold(SPEC, pinned, batch.events))
-    assert back["evaluation"] == as_read["evaluation"]
+    back = run_result(fold(SPEC, pinned, batch.events))
+    assert back.evaluation == as_read.evaluation
     assert makes_more_ml(800, 400, 1000) == 2000
     with pytest.raises(Refusal, match="takes nothing"):
         makes_more_ml(800, 0, 1000)
@@ -144,7 +144,7 @@ def test_too_strong_is_cut_with_plain_syrup_of_the_same_brix():
     batch.does("step_done", step="s2")
     batch.does("tasted", step="s2", sense="taste", verdict="strong", share=0.25)
     state = fold(SPEC, MATERIALS, batch.events)
-    advice = plain(run_data(state)["tastes"][0]["advice"])
+    advice = plain(run_result(state).tastes[0].advice)
     brix = state.evaluation.figures[1]["brix"]
     # A quarter too strong: a quarter of 1519 g of plain syrup, sugar and water at the same °Bx.
     assert "of the strength that it should have. Cut it with 380 g of plain syrup at" in advice
@@ -159,9 +159,9 @@ def test_what_is_tasted_before_a_step_is_the_vessel_as_it_stands():
     batch.does("tasted", step="s2", sense="taste", verdict="strong", share=0.2)
     batch.does("weighed", line="sugar", mass_g=519)
     batch.does("step_done", step="s2")
-    (taste,) = run_data(fold(SPEC, MATERIALS, batch.events))["tastes"]
-    assert taste["step"] == "s1"
-    assert "Cut it with 200 g of plain syrup at 8.7 °Bx" in plain(taste["advice"]), "the juice alone, not what it became"
+    (taste,) = run_result(fold(SPEC, MATERIALS, batch.events)).tastes
+    assert taste.step == "s1"
+    assert "Cut it with 200 g of plain syrup at 8.7 °Bx" in plain(taste.advice), "the juice alone, not what it became"
 
 
 def test_a_sample_leaves_the_batch_and_is_said():
@@ -171,7 +171,7 @@ def test_a_sample_leaves_the_batch_and_is_said():
     state = fold(SPEC, MATERIALS, batch.events)
     assert state.evaluation.figures[0]["mass_g"] == pytest.approx(950)
     assert "A sample of 50.0 g was set aside" in plain(state.notes[0])
-    assert run_data(state)["steps"][0]["sample"] == {"wanted": False, "mass_g": 50}
+    assert run_result(state).steps[0].sample == Sample(wanted=False, mass_g=50)
 
 
 def test_an_extra_step_stands_after_what_is_done_and_is_offered_to_the_spec():
@@ -184,8 +184,8 @@ def test_an_extra_step_stands_after_what_is_done_and_is_offered_to_the_spec():
     known = read_materials(typical_materials(), (*SPEC.material_keys, "salt"))
     state = fold(SPEC, known, batch.events)
     assert [step.id for step in state.spec.steps][:3] == ["s1", "pinch", "s2"]
-    (settled,) = run_data(state)["settled"]
-    assert settled["mass_g"] == pytest.approx(1.5)  # the batch is twice the spec
+    (settled,) = run_result(state).settled
+    assert settled.mass_g == pytest.approx(1.5)  # the batch is twice the spec
     batch.does("step_added", step={"id": "s2", "verb": "combine"})
     with pytest.raises(Refusal, match="“s2” stands there already"):
         fold(SPEC, known, batch.events)
@@ -255,22 +255,22 @@ def made(scatter):
 def test_a_rehearsal_goes_the_same_way_for_one_seed_and_another_for_another():
     assert pour("one", "juice", 500) == pour("one", "juice", 500)
     assert pour("one", "juice", 500) != pour("two", "juice", 500)
-    short = [pour(f"seed{n}", "juice", 500)["jar_g"] < 500 for n in range(400)]
+    short = [pour(f"seed{n}", "juice", 500).jar_g < 500 for n in range(400)]
     assert 30 < sum(short) < 90, "about one jar in seven runs short"
     batch = begun()
     batch.does("weighed", line="juice", mass_g=1000)
     batch.does("step_done", step="s1")
-    probes = shown(fold(SPEC, MATERIALS, batch.events), "one")["probes"]
+    probes = shown(fold(SPEC, MATERIALS, batch.events), "one").probes
     true = fold(SPEC, MATERIALS, batch.events).evaluation.figures[0]["brix_reading"]
     assert 0 < abs(probes["brix_reading"] - true) <= 0.5
 
 
 def test_a_careful_rehearsal_scores_above_a_careless_one():
     careful, careless = score(made(1.002)), score(made(1.05))
-    assert careful["points"] == 90  # nothing was read before the bottles
-    assert careful["told"] == ["Nothing was read before the bottles."]
-    assert careless["points"] < 75
-    assert careless["told"][0].startswith("Furthest off was")
+    assert careful.points == 90  # nothing was read before the bottles
+    assert careful.told == ("Nothing was read before the bottles.",)
+    assert careless.points < 75
+    assert careless.told[0].startswith("Furthest off was")
 
 
 def test_a_lot_is_ready_once_its_rest_is_over_and_never_waits_for_what_was_skipped():
@@ -286,13 +286,13 @@ def test_a_lot_is_ready_once_its_rest_is_over_and_never_waits_for_what_was_skipp
 
 def test_the_card_asks_for_a_sample_where_the_spec_does():
     kept = evaluated(form(s1={**FORM["steps"][0], "keep_sample": True}))
-    assert card(kept)["steps"][0]["check"].endswith("set a sample aside")
-    assert card(kept, "es")["steps"][0]["check"].endswith("apartar una muestra")
-    assert "sample" not in card(evaluated())["steps"][0]["check"]
+    assert card(kept).steps[0].check.endswith("set a sample aside")
+    assert card(kept, "es").steps[0].check.endswith("apartar una muestra")
+    assert "sample" not in card(evaluated()).steps[0].check
     batch = begun()
     batch.does("weighed", line="juice", mass_g=1000)
-    state = run_data(fold(kept.inputs.spec, MATERIALS, batch.events))
-    assert state["steps"][0]["sample"] == {"wanted": True, "mass_g": None}
+    state = run_result(fold(kept.inputs.spec, MATERIALS, batch.events))
+    assert state.steps[0].sample == Sample(wanted=True, mass_g=None)
 
 
 @pytest.mark.parametrize(
@@ -346,9 +346,9 @@ def test_an_amount_to_taste_comes_back_as_the_spec_would_write_it():
     batch = begun()
     batch.does("weighed", line="juice", mass_g=2000)
     batch.does("weighed", line="malic", mass_g=11)
-    (settled,) = run_data(fold(spec, MATERIALS, batch.events))["settled"]
-    assert (settled["line"], settled["mass_g"]) == ("malic", pytest.approx(5.5))
-    assert plain(settled["text"]) == "Malic acid, to taste: 5.50 g (4.00 g is written)"
+    (settled,) = run_result(fold(spec, MATERIALS, batch.events)).settled
+    assert (settled.line, settled.mass_g) == ("malic", pytest.approx(5.5))
+    assert plain(settled.text) == "Malic acid, to taste: 5.50 g (4.00 g is written)"
 
 
 def test_what_was_done_and_then_skipped_by_another_is_said():
@@ -379,6 +379,6 @@ def test_a_belief_begins_where_it_was_taught_and_ties_nothing_to_it(taught):
 @given(st.text(min_size=1, max_size=20), st.floats(1.0, 20000.0))
 def test_a_rehearsed_pour_stays_within_what_a_hand_does(seed, wanted):
     poured = pour(seed, "line", wanted)
-    assert 4.0 <= wanted / poured["rate_g_s"] <= 9.0
-    assert 0.006 <= poured["runs_on_g"] / wanted <= 0.045
-    assert poured["jar_g"] == pytest.approx(1.6 * wanted) or 0.72 <= poured["jar_g"] / wanted <= 0.93
+    assert 4.0 <= wanted / poured.rate_g_s <= 9.0
+    assert 0.006 <= poured.runs_on_g / wanted <= 0.045
+    assert poured.jar_g == pytest.approx(1.6 * wanted) or 0.72 <= poured.jar_g / wanted <= 0.93

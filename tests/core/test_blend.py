@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, Batch, materials_of
+from ulsek.core.base.answer import encode
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
@@ -16,7 +17,7 @@ from ulsek.core.materials.material import read_material
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.materials.supply import key_from, material_of_key, supply_behind
 from ulsek.core.run.fold import fold, fold_pinned
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import PouredPart, run_result
 from ulsek.core.spec.json_form import read_spec
 
 TYPICAL = typical_materials()
@@ -130,10 +131,7 @@ def test_a_crate_that_runs_empty_and_the_next_count_with_what_they_are_together(
     together = 0.25 * sweet.per_gram().of("malic_acid") + 0.75 * sharp.per_gram().of("malic_acid")
     assert found.evaluation.plain.steps[0].contents.of("malic_acid") / 1000 == pytest.approx(together, rel=1e-6)
     assert found.evaluation.figures[0]["brix_reading"] == pytest.approx(9.0, abs=0.01)
-    assert run_data(found)["steps"][0]["lines"][0]["parts"] == [
-        {"material": SWEET, "mass_g": 250.0},
-        {"material": SHARP, "mass_g": 750.0},
-    ]
+    assert run_result(found).steps[0].lines[0].parts == (PouredPart(SWEET, 250.0), PouredPart(SHARP, 750.0))
 
 
 def test_a_repair_comes_out_of_the_crate_at_hand_and_not_out_of_the_blend():
@@ -150,7 +148,7 @@ def test_a_repair_comes_out_of_the_crate_at_hand_and_not_out_of_the_blend():
         batch.does("step_done", step=step)
     (offer,) = fold(SPEC, pinned, batch.events).repairs
     assert [item.material for item in offer.additions] == [key_from("white_sugar", "delivery:9"), "malic_acid"]
-    batch.does("repair_taken", repair=offer.id, additions=[item.as_data() for item in offer.additions])
+    batch.does("repair_taken", repair=offer.id, additions=[encode(item) for item in offer.additions])
     mended = fold(SPEC, pinned, batch.events)
     assert mended.evaluation.figures[-1]["brix"] == pytest.approx(40, abs=0.5)
     assert mended.repairs[0].state == "taken"
@@ -177,13 +175,13 @@ def test_three_crates_another_jar_and_a_slip():
 def test_what_was_poured_of_a_step_that_was_skipped_is_in_the_vessel():
     batch = poured()
     half = fold(SPEC, PINNED, batch.events)
-    assert run_data(half)["steps"][0]["lines"][0]["so_far_g"] == 250
+    assert run_result(half).steps[0].lines[0].so_far_g == 250
     batch.does("step_skipped", step="s1")
     found = fold(SPEC, PINNED, batch.events)
     assert found.actual_g == {"juice": 250}
     assert found.taken_g(SUPPLY_OF) == {"delivery:7": 250}
     assert found.evaluation.plain.masses["juice"] == 250
-    assert run_data(found)["steps"][0]["lines"][0]["so_far_g"] == 0.0
+    assert run_result(found).steps[0].lines[0].so_far_g == 0.0
 
 
 def test_a_fold_reads_only_the_crates_that_were_named():

@@ -20,7 +20,7 @@ def made(language="en", factor=1.0, body=FORM, **how):
 
 
 def amounts(found):
-    return {line["id"]: line["amount"] for step in found["steps"] for line in step["lines"]}
+    return {line.id: line.amount for step in found.steps for line in step.lines}
 
 
 @pytest.mark.parametrize(
@@ -66,22 +66,22 @@ def test_spanish_says_the_same_numbers_with_a_comma_and_marks_what_is_written():
     english, spanish = made()[1], made("es")[1]
     for key, shown in amounts(english).items():
         assert amounts(spanish)[key] == shown.replace(".", ",")
-    assert spanish["labels"]["allergens"] == "Alérgenos"
-    assert spanish["steps"][0]["title"] != english["steps"][0]["title"]
-    assert spanish["marks"]
-    assert not english["marks"]
-    notes = [step["note"] for step in english["steps"]]
-    assert [step["note"] for step in spanish["steps"]] == notes, "what the lead wrote is never translated"
+    assert spanish.labels["allergens"] == "Alérgenos"
+    assert spanish.steps[0].title != english.steps[0].title
+    assert spanish.marks
+    assert not english.marks
+    notes = [step.note for step in english.steps]
+    assert [step.note for step in spanish.steps] == notes, "what the lead wrote is never translated"
     assert not re.search(
         r"\b(Stir|Pour|until|days|serves|Bring)\b",
-        " ".join(step["title"] + step["check"] for step in spanish["steps"]) + spanish["makes"] + spanish["keeps"],
+        " ".join(step.title + step.check for step in spanish.steps) + spanish.makes + spanish.keeps,
     )
 
 
 def test_volumes_stand_beside_weights_where_wanted():
-    lines = [line for step in made(beside="volume")[1]["steps"] for line in step["lines"]]
-    assert any(line["beside"].endswith("mL") for line in lines)
-    assert all(line["beside"] == "" for step in made()[1]["steps"] for line in step["lines"])
+    lines = [line for step in made(beside="volume")[1].steps for line in step.lines]
+    assert any(line.beside.endswith("mL") for line in lines)
+    assert all(line.beside == "" for step in made()[1].steps for line in step.lines)
 
 
 def test_a_card_is_readable_without_ulsek():
@@ -147,11 +147,11 @@ def test_lines_name_their_vessel_and_what_comes_out_of_it():
         {"verb": "combine", "lines": [{"id": "all", "material": "vessel:board", "amount": {"kind": "all"}}]},
         {"verb": "combine", "lines": [{"id": "acid", "material": "malic_acid", "amount": {"kind": "percent", "percent": 1}}]},
     )
-    lines = {item["id"]: item for step in found["steps"] for item in step["lines"]}
-    assert lines["all"]["name"] == "Quince, from the board"
-    assert found["steps"][2]["title"] == "Stir in quince from the board"
-    assert lines["acid"]["how"] == "1 % w/w of what the pot holds"
-    assert [step["place"] for step in found["steps"]] == ["Board", "Pot", "", ""]
+    lines = {item.id: item for step in found.steps for item in step.lines}
+    assert lines["all"].name == "Quince, from the board"
+    assert found.steps[2].title == "Stir in quince from the board"
+    assert lines["acid"].how == "1 % w/w of what the pot holds"
+    assert [step.place for step in found.steps] == ["Board", "Pot", "", ""]
     assert "what is in" not in markdown(found)
     assert "2. Pot: Stir in water" in markdown(found)
 
@@ -165,8 +165,8 @@ def test_nothing_is_said_twice_and_nothing_is_weighed_that_is_nothing():
             "lines": [{"id": "c", "material": "citric_acid", "amount": {"kind": "target", "property": "acid_g_100ml", "value": 0}}],
         },
     )
-    assert [step["note"] for step in found["steps"]] == ["", "stir now and then", ""]
-    assert found["steps"][1]["check"] == ""
+    assert [step.note for step in found.steps] == ["", "stir now and then", ""]
+    assert found.steps[1].check == ""
     assert amounts(found)["c"] == "none needed"
     assert grams(0.002) == "under\u00a00.01\u00a0g"
     assert grams(0.0) == "0.00\u00a0g"
@@ -175,8 +175,6 @@ def test_nothing_is_said_twice_and_nothing_is_weighed_that_is_nothing():
 def test_the_card_counts_its_days_from_where_they_count():
     cold = of_steps({"verb": "combine", "lines": [line("gooseberry_juice", mass_g=500)]})
     hot = of_steps({"verb": "combine", "lines": [line("gooseberry_juice", mass_g=500)]}, {"verb": "simmer"}, {"verb": "cool"})
-    assert cold["keeps"].endswith("counted from the mixing")
-    assert hot["keeps"].endswith("counted from the cool-down")
-    assert of_steps({"verb": "combine", "lines": [line("gooseberry_juice", mass_g=500)]}, language="es")["keeps"].endswith(
-        "desde la mezcla"
-    )
+    assert cold.keeps.endswith("counted from the mixing")
+    assert hot.keeps.endswith("counted from the cool-down")
+    assert of_steps({"verb": "combine", "lines": [line("gooseberry_juice", mass_g=500)]}, language="es").keeps.endswith("desde la mezcla")

@@ -9,6 +9,7 @@ import pytest
 
 from tests.core.cordial import FORM, Batch
 from ulsek import cli
+from ulsek.core.base.answer import encode
 from ulsek.core.base.refusals import Refusal
 
 SPECS = Path(__file__).parents[2] / "demo" / "specs"
@@ -27,6 +28,11 @@ def files(tmp_path):
     return write
 
 
+def answered(arguments):
+    """What the command answers, as JSON."""
+    return encode(cli.run(arguments))
+
+
 def told(arguments, monkeypatch, capsys):
     """(exit code, what was printed, what was complained) of the command as a shell runs it."""
     monkeypatch.setattr(sys, "argv", ["ulsek", *arguments])
@@ -37,35 +43,35 @@ def told(arguments, monkeypatch, capsys):
 
 @pytest.mark.parametrize("path", sorted(SPECS.glob("*.json")), ids=lambda path: path.stem)
 def test_every_demo_spec_is_worked_out_and_none_stops_before_publishing(path):
-    done = cli.run(["evaluate", str(path)])
+    done = answered(["evaluate", str(path)])
     assert done["refusals"] == []
     assert done["final"]["mass_g"]["value"] > 0
-    assert [remark for remark in cli.run(["check", str(path)]) if remark["severity"] == "stop"] == []
+    assert [remark for remark in answered(["check", str(path)]) if remark["severity"] == "stop"] == []
 
 
 def test_targets_are_signs_and_figures(files):
     cordial = files("cordial.json", FORM)
-    found = cli.run(["solve", cordial, "--target", "brix>=45", "--target", "acid_g_100ml=keep"])["ways"][0]
+    found = answered(["solve", cordial, "--target", "brix>=45", "--target", "acid_g_100ml=keep"])["ways"][0]
     assert found["figures"]["brix"] == pytest.approx(45.0)
-    stands = cli.run(["evaluate", cordial])["steps"][2]["acid_g_100ml"]["value"]
+    stands = answered(["evaluate", cordial])["steps"][2]["acid_g_100ml"]["value"]
     assert found["figures"]["acid_g_100ml"] == pytest.approx(stands)
-    already = cli.run(["solve", cordial, "--target", "brix<=60"])["ways"][0]
+    already = answered(["solve", cordial, "--target", "brix<=60"])["ways"][0]
     assert (already["additions"], already["words"]) == ([], "nothing to add")
-    named = cli.run(["solve", cordial, "--target", "brix=45", "--add", "honey"])["ways"]
+    named = answered(["solve", cordial, "--target", "brix=45", "--add", "honey"])["ways"]
     assert [item["material"] for item in named[0]["additions"]] == ["honey"]
 
 
 def test_a_batch_is_scaled_to_each_thing_it_may_be_scaled_to(files):
     cordial = files("cordial.json", FORM)
-    made = cli.run(["evaluate", cordial])["final"]
-    twice = cli.run(["scale", cordial, "--volume-ml", str(2 * made["volume_ml"]["value"])])
+    made = answered(["evaluate", cordial])["final"]
+    twice = answered(["scale", cordial, "--volume-ml", str(2 * made["volume_ml"]["value"])])
     assert twice["factor"] == pytest.approx(2.0, rel=1e-6)
-    assert cli.run(["scale", cordial, "--serves", str(made["serves"])])["factor"] == pytest.approx(1.0)
-    assert cli.run(["scale", cordial, "--have", "white_sugar=1038"])["factor"] == pytest.approx(2.0)
-    assert cli.run(["scale", cordial, "--factor", "2.5"])["masses_g"]["juice"] == pytest.approx(2500.0)
+    assert answered(["scale", cordial, "--serves", str(made["serves"])])["factor"] == pytest.approx(1.0)
+    assert answered(["scale", cordial, "--have", "white_sugar=1038"])["factor"] == pytest.approx(2.0)
+    assert answered(["scale", cordial, "--factor", "2.5"])["masses_g"]["juice"] == pytest.approx(2500.0)
     with pytest.raises(Refusal, match="0 times the spec cannot be made"):
-        cli.run(["scale", cordial, "--factor", "0"])
-    fits = cli.run(["scale", cordial, "--vessel", "pot=3000", "--head-room", "0", "--resolution-g", "5"])
+        answered(["scale", cordial, "--factor", "0"])
+    fits = answered(["scale", cordial, "--vessel", "pot=3000", "--head-room", "0", "--resolution-g", "5"])
     assert all(grams % 5 == pytest.approx(0) or grams % 5 == pytest.approx(5) for grams in fits["rounded"]["masses_g"].values())
 
 
@@ -77,8 +83,8 @@ def test_the_house_s_own_specs_stand_beside_the_one_that_is_checked(files):
 
     heavy, usual = with_acid("heavy", 60.0), [with_acid(f"usual{n}", 6.0 + n) for n in range(3)]
     beside = [word for path in usual for word in ("--beside", path)]
-    assert "far_from_usual" in {remark["code"] for remark in cli.run(["check", heavy, *beside])}
-    assert "far_from_usual" not in {remark["code"] for remark in cli.run(["check", usual[0], *beside])}
+    assert "far_from_usual" in {remark["code"] for remark in answered(["check", heavy, *beside])}
+    assert "far_from_usual" not in {remark["code"] for remark in answered(["check", usual[0], *beside])}
 
 
 def test_a_run_is_folded_from_its_lines(files):
@@ -86,24 +92,24 @@ def test_a_run_is_folded_from_its_lines(files):
     batch.does("started", factor=1.0)
     batch.does("weighed", line="juice", mass_g=1340)
     lines = "\n".join(json.dumps(event.as_data()) for event in batch.events)
-    found = cli.run(["run", files("cordial.json", FORM), files("events.jsonl", f"{lines}\n\n")])
+    found = answered(["run", files("cordial.json", FORM), files("events.jsonl", f"{lines}\n\n")])
     assert found["factor"] == pytest.approx(1.34)
     assert found["current"] == {"step": "s1", "line": None}
 
 
 def test_weighings_and_recipes_become_drafts_that_work_out(files):
     weighed = files("weighed.jsonl", '{"material": "honey", "mass_g": 600}\n{"material": "water", "shown_g": 900}\n')
-    draft = cli.run(["capture", weighed, "--name", "Grown"])
-    assert cli.run(["evaluate", files("grown.json", draft)])["final"]["mass_g"]["value"] == pytest.approx(900)
+    draft = answered(["capture", weighed, "--name", "Grown"])
+    assert answered(["evaluate", files("grown.json", draft)])["final"]["mass_g"]["value"] == pytest.approx(900)
     recipe = files("recipe.txt", "Syrup\n1 kg white sugar\n1 kg water\nMix everything.\nBottle.")
-    parsed = cli.run(["parse", recipe])
+    parsed = answered(["parse", recipe])
     assert parsed["doubts"] == []
-    assert cli.run(["evaluate", files("parsed.json", parsed["draft"])])["final"]["brix"]["value"] == pytest.approx(50.0, abs=0.1)
+    assert answered(["evaluate", files("parsed.json", parsed["draft"])])["final"]["brix"]["value"] == pytest.approx(50.0, abs=0.1)
     cup = files("cup.txt", "Syrup\n1 cup water\n200 g white sugar")
     millilitres = [
         next(
             line["amount"]["volume_ml"]
-            for line in cli.run(["parse", cup, "--locale", locale])["draft"]["steps"][0]["lines"]
+            for line in answered(["parse", cup, "--locale", locale])["draft"]["steps"][0]["lines"]
             if line["material"] == "water"
         )
         for locale in ("us", "metric")
@@ -113,24 +119,24 @@ def test_weighings_and_recipes_become_drafts_that_work_out(files):
 
 def test_what_is_typed_in_is_read_too(monkeypatch):
     monkeypatch.setattr(sys, "stdin", io.StringIO("Syrup\n1 kg honey\n500 g water"))
-    assert cli.run(["parse", "-"])["draft"]["name"] == "Syrup"
+    assert answered(["parse", "-"])["draft"]["name"] == "Syrup"
 
 
 def test_keeping_cost_and_gear_on_files(files):
     cordial = str(SPECS / "bergamot-cordial.json")
-    kept = cli.run(["keep", cordial, "--read", "ph=2.35", "--meter-checked"])["keeping"]
+    kept = answered(["keep", cordial, "--read", "ph=2.35", "--meter-checked"])["keeping"]
     assert (kept["safety"]["kind"], kept["at_most_c"], kept["not_shown"]) == ("barrier", 5, [])
-    wrong = cli.run(["keep", SYRUP, "--read", "ph=3.1", "--meter-checked"])["keeping"]
+    wrong = answered(["keep", SYRUP, "--read", "ph=3.1", "--meter-checked"])["keeping"]
     assert wrong["safety"]["kind"] == "class", "nothing in sugar and water is that sour"
     assert "they disagree" in wrong["not_shown"][0]
     house = ["--house", "safety=30", "--by", "Ilse", "--why", "plan", "--authority", "letter of 2 March"]
-    assert cli.run(["keep", SYRUP, *house])["keeping"]["safety"]["days"] == 30
+    assert answered(["keep", SYRUP, *house])["keeping"]["safety"]["days"] == 30
     entry = {"days": 1, "source": "house", "dated": "2026-11-25"}
     rules = files("rules.json", {"format": "ulsek.rules", "version": 1, "classes": {"any": entry}})
-    assert cli.run(["--rules", rules, "keep", SYRUP])["keeping"]["safety"]["days"] == 1
-    cost = cli.run(["cost", SYRUP, "--labour-per-hour", "30"])
+    assert answered(["--rules", rules, "keep", SYRUP])["keeping"]["safety"]["days"] == 1
+    cost = answered(["cost", SYRUP, "--labour-per-hour", "30"])
     assert float(cost["labour"]) == pytest.approx(cost["hands_min"] / 60 * 30)
-    carried = cli.run(["gear", str(SPECS / "hazelnut-milk.json"), SYRUP])
+    carried = answered(["gear", str(SPECS / "hazelnut-milk.json"), SYRUP])
     assert all("nuts" in remark["text"] for remark in carried)
     assert carried, "the jug was used for nuts before"
 
@@ -185,14 +191,14 @@ def test_a_nested_file_that_is_not_there_is_named(files):
     outer = {**spec, "materials": {"base": {"name": "Base", "kind": "sweetener", "makeup": {"by": "spec", "spec": "not-there"}}}}
     outer["steps"][0]["lines"].append({"id": "b", "material": "base", "amount": {"kind": "fixed", "mass_g": 10}})
     with pytest.raises(Refusal, match=r"not-there\.json cannot be opened"):
-        cli.run(["evaluate", files("outer.json", outer)])
+        answered(["evaluate", files("outer.json", outer)])
 
 
 def test_card_compare_and_read_on_files(files):
-    made = cli.run(["card", SYRUP, "--language", "es", "--beside", "cups"])
+    made = answered(["card", SYRUP, "--language", "es", "--beside", "cups"])
     assert (made["language"], made["labels"]["gear"]) == ("es", "Utensilios")
     assert any(line["beside"].endswith("cup") for step in made["steps"] for line in step["lines"])
-    assert cli.run(["compare", SYRUP, SYRUP])["changed"] == []
-    assert cli.run(["compare", SYRUP, str(SPECS / "rich-syrup.json")])["did"]
-    assert cli.run(["read", SYRUP])["kind"] == "spec file"
-    assert cli.run(["read", files("r.txt", "Thing\n\n1 kg honey")])["kind"] == "recipe text"
+    assert answered(["compare", SYRUP, SYRUP])["changed"] == []
+    assert answered(["compare", SYRUP, str(SPECS / "rich-syrup.json")])["did"]
+    assert answered(["read", SYRUP])["kind"] == "spec file"
+    assert answered(["read", files("r.txt", "Thing\n\n1 kg honey")])["kind"] == "recipe text"

@@ -11,7 +11,7 @@ from ulsek.core.operations.clarify import enzyme_minutes
 from ulsek.core.properties import acidity, density, solubility, sugar, sweetness, viscosity, water
 from ulsek.core.properties.measure import PROPERTY
 from ulsek.core.properties.ph import balanced, ionic_strength, ph, ph_doubt
-from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.evaluation_result import evaluation_result
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.sums.catalogue import work_out
 
@@ -196,5 +196,5 @@ def test_powder_with_its_own_moisture_has_no_figures_of_a_solution():
     for name in ("water_activity", "ph", "freezing_c", "boiling_c"):
         with pytest.raises(Refusal, match="Without water"):
             PROPERTY[name](of(98, "citric_acid"))
-    dry = evaluation_data(worked(pour(line("salt", 100.0))), deep=True)
-    assert "water_activity" not in dry["steps"][0]["properties"] and dry["final"]["mass_g"]["value"] == pytest.approx(100.0)
+    dry = evaluation_result(worked(pour(line("salt", 100.0))), deep=True)
+    assert dry.steps[0].properties.water_activity is None and dry.final.mass_g.value == pytest.approx(100.0)

@@ -252,8 +252,8 @@ def test_the_working_of_an_amount_says_how_it_came_to_its_grams():
     measured = working(done, "s2", "line:spirit")
     density = known["neutral_spirit_40"].density_g_ml()
     assert measured.value.replace("\u00a0", " ") == f"{100 * density:.1f} g"
-    assert [(name, unit) for name, _, unit in measured.inputs] == [("the spec's amount", "g"), ("times", ""), ("one mL weighs", "g")]
-    assert [float(figure) for _, figure, _ in measured.inputs] == pytest.approx([50 * density, 2.0, density], rel=2e-3)
+    assert [(item.name, item.unit) for item in measured.inputs] == [("the spec's amount", "g"), ("times", ""), ("one mL weighs", "g")]
+    assert [float(item.value) for item in measured.inputs] == pytest.approx([50 * density, 2.0, density], rel=2e-3)
     assert (working(done, "s2", "line:sugar").formula, working(done, "s2", "line:sugar").source) == ("weighed", "the scale, in this run")
     aimed = working(done, "s3", "line:malic")
     assert "grams of malic acid until the vessel stands there" in aimed.formula

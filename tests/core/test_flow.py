@@ -15,7 +15,7 @@ from ulsek.core.evaluation.browning import minutes_before_browning
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.evaluation.flow import balance_g
 from ulsek.core.operations.catalogue import VERBS
-from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.evaluation_result import evaluation_result
 from ulsek.core.results.working import working
 from ulsek.core.spec.json_form import read_spec
 
@@ -33,10 +33,10 @@ def test_a_by_product_is_used_later_and_what_is_left_of_it_is_said():
             "lines": [line("white_sugar", 100.0), {"id": "z", "material": "by_product:zest", "amount": {"kind": "all", "share": 0.8}}],
         },
     )
-    data = evaluation_data(done)
+    data = evaluation_result(done)
     assert done.plain.masses["z"] == pytest.approx(0.8 * 52.5)
-    assert data["by_products"][0]["left_g"] == pytest.approx(0.2 * 52.5)
-    assert data["final"]["mass_g"]["value"] == pytest.approx(142.0)
+    assert data.by_products[0].left_g == pytest.approx(0.2 * 52.5)
+    assert data.final.mass_g.value == pytest.approx(142.0)
 
 
 def test_a_batch_costs_what_goes_in_and_the_hands_and_its_by_product_pays_a_part():
@@ -224,9 +224,9 @@ def test_juice_browns_unless_it_runs_onto_ascorbic_acid():
 def test_the_working_says_whether_the_model_or_the_fruit_is_unsure():
     """pH of a juice of known makeup is the model's doubt; °Bx of fruit that nobody has read is the fruit's."""
     plain = worked(pour(line("water", 900.0), line("citric_acid", 12.0)))
-    assert working(plain, "s0", "ph").as_data()["doubt"] == "Most of the doubt is the model's own."
+    assert working(plain, "s0", "ph").doubt == "Most of the doubt is the model's own."
     fruit = worked(pour(line("bergamot_juice", 500.0), line("white_sugar", 200.0)))
-    assert "Bergamot juice" in working(fruit, "s0", "acid_g_100g").as_data()["doubt"]
+    assert "Bergamot juice" in working(fruit, "s0", "acid_g_100g").doubt
 
 
 def test_fresh_juice_in_a_boiled_vessel_browns_again():
@@ -257,12 +257,12 @@ def test_colour_follows_ph():
 )
 def test_deeper_figures_show_their_working(name, words):
     done = worked(pour(line("bergamot_juice", 500.0), line("white_sugar", 200.0)))
-    sheet = working(done, "s0", name).as_data()
-    assert sheet["formula"]
-    assert sheet["source"]
-    assert sheet["doubt"]
-    assert all(item["unit"] == words for item in sheet["inputs"])
-    assert " to " in sheet["spread"]
+    sheet = working(done, "s0", name)
+    assert sheet.formula
+    assert sheet.source
+    assert sheet.doubt
+    assert all(item.unit == words for item in sheet.inputs)
+    assert " to " in sheet.spread
 
 
 MOVES = st.lists(
@@ -308,4 +308,4 @@ def test_no_order_of_steps_loses_mass_or_goes_below_nothing(moves):
     assert came_out == pytest.approx(went_in, rel=1e-9, abs=1e-9)
     for step in done.plain.steps:
         assert all(grams >= -1e-9 for grams in step.contents.grams.values()), step.step.verb
-    assert evaluation_data(done)["steps"] is not None
+    assert evaluation_result(done).steps is not None

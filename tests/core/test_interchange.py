@@ -8,6 +8,7 @@ import pytest
 
 from tests.core.cordial import FORM
 from tests.core.kitchen import known
+from ulsek.core.base.answer import encode
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import keys
 from ulsek.core.evaluation.evaluate import evaluate
@@ -95,12 +96,12 @@ def test_a_bad_row_is_named_and_the_rest_is_kept():
 def test_every_family_has_a_frame_that_works_out_and_may_be_published(family):
     described = typical_materials()
     for school in schools_of(family):
-        body = framed("Trial", family, school["school"])
+        body = framed("Trial", family, school.school)
         spec = read_spec(body)
         done = evaluate(spec, {key: read_material(key, described[key]) for key in spec.material_keys})
         stops = [remark.code for remark in release_check(done) if remark.severity == "stop"]
         assert stops == (["nothing_made"] if family == "other" else [])
-        assert school["gains"]
+        assert school.gains
 
 
 def test_where_makers_disagree_both_schools_stand():
@@ -118,7 +119,7 @@ def test_where_makers_disagree_both_schools_stand():
     ):
         found = schools_of(family)
         assert len(found) >= 2
-        assert all(school["costs"] for school in found)
+        assert all(school.costs for school in found)
     with pytest.raises(Refusal):
         framed("x", "cordial", "by moonlight")
     assert file_id("Bergamot–Kumquat mix é") == "bergamot-kumquat-mix-e"
@@ -128,10 +129,10 @@ def test_three_questions_come_out_of_the_spec_and_are_judged():
     evaluation = cordial()
     asked = questions(evaluation)
     assert len(asked) == 3
-    assert wrong_answers(evaluation, {item.id: item.right for item in asked}) == []
+    assert wrong_answers(evaluation, {item.id: item.right for item in asked}) == ()
     wrong = wrong_answers(evaluation, {asked[0].id: (asked[0].right + 1) % 2, asked[1].id: asked[1].right})
-    assert {item["id"] for item in wrong} == {asked[0].id, asked[2].id}
-    assert all("right" not in item.asked() for item in asked)
+    assert {item.id for item in wrong} == {asked[0].id, asked[2].id}
+    assert all("right" not in encode(item) for item in asked)
     driver = evaluation.inputs.spec.lines[evaluation.inputs.spec.driver].material
     assert asked[0].answers[asked[0].right] == evaluation.inputs.materials[driver].name
 

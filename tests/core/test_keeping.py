@@ -50,7 +50,7 @@ def test_a_reading_shows_the_water_activity_and_quality_then_decides():
 
 def test_a_predicted_ph_of_fruit_never_lengthens_and_an_unchecked_meter_does_not_either():
     sharp = (pour(line("gooseberry_juice", 500.0), line("white_sugar", 200.0)), {"verb": "combine", "lines": [line("citric_acid", 15.0)]})
-    ph = worked(*sharp).deep(1, ["ph"])["ph"]["value"]
+    ph = worked(*sharp).deep(1, ["ph"])["ph"].value
     assert ph < 3.0
     short = kept(*sharp).days
     assert kept(*sharp, evidence=Evidence({"ph": ph})).days == short
@@ -142,7 +142,7 @@ def test_only_what_bears_on_safety_lengthens_a_safety_date(evidence, enough):
 
 def test_acid_keeps_fruit_safe_in_the_cold_and_dry_strong_or_barren_things_stand_at_the_shelf():
     sharp = worked(pour(line("gooseberry_juice", 500.0), line("citric_acid", 10.0)))
-    sour = sharp.kept(Evidence({"ph": sharp.deep(0, ["ph"])["ph"]["value"]}, meter_checked=True))
+    sour = sharp.kept(Evidence({"ph": sharp.deep(0, ["ph"])["ph"].value}, meter_checked=True))
     rich = kept(*RICH, evidence=Evidence({"brix_reading": 80.3}))
     strong = kept(pour(line("neutral_spirit_60", 500.0)))
     stock = kept(pour(line("water", 900.0), line("citric_acid", 60.0)))

@@ -5,7 +5,7 @@ import itertools
 import pytest
 
 from tests.core.kitchen import line, pour, worked
-from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.evaluation_result import evaluation_result
 
 
 def held(high, low=200.0):
@@ -25,7 +25,7 @@ def test_an_end_that_cannot_be_made_is_said_with_its_bound():
     (said,) = held(600.0).end_remarks
     assert (said.code, said.severity) == ("range_at_bound", "check")
     assert "600 g of water cannot leave: the vessel holds 500.1 g of it" in said.text and "steam" in said.text
-    assert said.as_data() in evaluation_data(held(600.0))["remarks"]
+    assert said in evaluation_result(held(600.0)).remarks
     assert not held(420.0).end_remarks
 
 
@@ -50,4 +50,4 @@ def test_dry_powder_alone_in_a_vessel_does_not_stop_the_spec():
         pot = {"id": "x", "material": "vessel:jug", "amount": {"kind": "all"}}
         dry = [pour(line(material, 10.0), vessel="jug"), {"verb": "bring_to", "vessel": "jug"}]
         done = worked(*dry, {"verb": "combine", "lines": [line("water", 500.0), pot]})
-        assert len(done.plain.steps) == 3 and evaluation_data(done)["final"]["mass_g"]["value"] == pytest.approx(510.0), material
+        assert len(done.plain.steps) == 3 and evaluation_result(done).final.mass_g.value == pytest.approx(510.0), material

@@ -7,6 +7,7 @@ import pytest
 from tests.core.kitchen import KNOWN, line, pour, worked
 from ulsek.cli import run as command
 from ulsek.core.advice.sub_recipes import material_of, read_materials
+from ulsek.core.base.answer import encode
 from ulsek.core.base.refusals import Refusal
 
 ROOT = Path(__file__).parents[2]
@@ -40,7 +41,7 @@ def test_a_nest_that_goes_round_is_refused():
 
 
 def test_three_levels_of_nesting_on_the_command_line():
-    data = command(["evaluate", str(ROOT / "demo" / "specs" / "kumquat-fennel-soda.json")])
+    data = encode(command(["evaluate", str(ROOT / "demo" / "specs" / "kumquat-fennel-soda.json")]))
     final = data["final"]
     oil_g = 180.0 * 0.012 / (1 + 1.15 + 0.012) * 0.5 / (1 + 0.5 + 3.5 + 0.5)
     litre = final["volume_ml"]["value"] / 1000

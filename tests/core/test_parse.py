@@ -30,7 +30,7 @@ def planted(recipe, line, slip):
 @pytest.mark.parametrize("name", CLEAN)
 def test_a_clean_recipe_raises_no_doubt_and_works_out(name):
     parsed = parse_recipe(CLEAN[name])
-    assert parsed.doubts == []
+    assert parsed.doubts == ()
     assert parsed.draft["name"] == CLEAN[name].splitlines()[0]
     spec = read_spec(parsed.draft)
     done = evaluate(spec, read_materials(KNOWN, spec.material_keys))

@@ -300,8 +300,8 @@ def test_each_sugar_and_each_acid_add_up():
     assert sum(sugar.sugars_g_100ml(juice).values()) == pytest.approx(sugar.sugar_g_100ml(juice), rel=1e-12)
     by_acid = acidity.acids_g_100ml(juice)
     bound = 0.1 / 39.098 * 64.0413 * 100 / density.volume_ml(juice)
-    assert sum(acid.titratable for acid in by_acid.values()) - bound == pytest.approx(acidity.acid_g_100ml(juice), rel=1e-5)
-    assert by_acid["malic_acid"].titratable / by_acid["malic_acid"].grams == pytest.approx(0.9552, abs=1e-4)
+    assert sum(acid.titratable_g_100ml for acid in by_acid.values()) - bound == pytest.approx(acidity.acid_g_100ml(juice), rel=1e-5)
+    assert by_acid["malic_acid"].titratable_g_100ml / by_acid["malic_acid"].g_100ml == pytest.approx(0.9552, abs=1e-4)
 
 
 def test_thawing_takes_longer_than_freezing_and_running_water_is_quicker():

@@ -9,13 +9,14 @@ from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, Batch, materials_of
 from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.answer import encode
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.run.events.catalogue import EVENTS
 from ulsek.core.run.fold import fold
 from ulsek.core.run.reading_check import volume_expected_ml, where_is_the_rest
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import run_result
 from ulsek.core.spec.json_form import read_spec
 
 SPEC = read_spec(FORM)
@@ -97,7 +98,7 @@ def test_the_repair_taken_brings_the_batch_back(weighed):
     finish_cordial(weighed)
     assert state(weighed).repairs[0].state == "put off"
     offer = state(weighed).repairs[0]
-    weighed.does("repair_taken", repair=offer.id, additions=[item.as_data() for item in offer.additions])
+    weighed.does("repair_taken", repair=offer.id, additions=[encode(item) for item in offer.additions])
     at = state(weighed)
     assert at.current.id == "repair1"
     assert [line.id for line in at.current.lines] == ["repair1.water", "repair1.malic_acid"]
@@ -114,8 +115,8 @@ def test_the_repair_taken_brings_the_batch_back(weighed):
 
 def test_a_repair_that_was_taken_without_its_names_is_named_by_its_materials(weighed):
     weighed.does("repair_taken", repair="repair1", additions=[{"line": "repair1.water", "material": "water", "mass_g": 40}])
-    (taken,) = run_data(state(weighed))["repairs"][:1]
-    assert taken["additions"] == [{"line": "repair1.water", "material": "water", "name": MATERIALS["water"].name, "mass_g": 40.0}]
+    (taken,) = run_result(state(weighed)).repairs[:1]
+    assert encode(taken.additions) == [{"line": "repair1.water", "material": "water", "name": MATERIALS["water"].name, "mass_g": 40.0}]
 
 
 def test_a_batch_is_started_once():
@@ -225,7 +226,7 @@ def test_the_same_events_in_any_order_and_sent_twice_give_the_same_state(seed):
     batch.does("read", property="brix_reading", value=41.0)
     shuffled = [*batch.events, *batch.events[2:5]]
     random.Random(seed).shuffle(shuffled)
-    assert run_data(fold(SPEC, MATERIALS, shuffled)) == run_data(state(batch))
+    assert run_result(fold(SPEC, MATERIALS, shuffled)) == run_result(state(batch))
 
 
 KIND = st.sampled_from(sorted(EVENTS))
@@ -275,7 +276,7 @@ def test_no_sequence_of_events_breaks_the_fold_or_the_mass(sequence):
     except Refusal as refusal:
         assert refusal.text
         return
-    assert json.dumps(run_data(found))
+    assert json.dumps(encode(run_result(found)))
     flow = found.evaluation.plain
     went_in = sum(added.mass_g for done in flow.steps for added in done.added)
     left = sum(stream.contents.mass_g for done in flow.steps for stream in done.leaving)
@@ -312,7 +313,7 @@ def test_a_weight_within_one_percent_is_quiet(share, quiet):
 
 
 def test_steps_are_titled_as_first_and_as_later_ones():
-    titles = [step["title"] for step in run_data(state(Batch()))["steps"]]
+    titles = [step.title for step in run_result(state(Batch())).steps]
     assert titles[0] == "Pour sea buckthorn juice"
     assert titles[1] == "Stir in white sugar"
 
@@ -353,7 +354,7 @@ def test_a_weighed_vessel_that_ends_a_batch_early_is_shown_and_not_an_error():
     batch.does("weighed", line="sugar", mass_g=900)
     batch.does("step_done", step="s2")
     batch.does("read", property="brix_reading", value=60)
-    assert run_data(state(batch))["status"] == "open"
+    assert run_result(state(batch)).status == "open"
 
 
 @pytest.mark.parametrize(("read", "words"), [(1000, ""), (955, ""), (900, "100 mL less"), (1100, "100 mL more")])
@@ -368,4 +369,4 @@ def test_what_may_be_in_the_bottles_unasked_is_at_least_a_twentieth_either_way(w
     expected = volume_expected_ml(found.evaluation)
     assert expected.low <= 0.95 * expected.value
     assert expected.high >= 1.05 * expected.value
-    assert run_data(found)["expected_ml"]["low"] == expected.low
+    assert run_result(found).expected_ml.low == expected.low

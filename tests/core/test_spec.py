@@ -14,7 +14,7 @@ from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.evaluation.flow import balance_g
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.release.release_check import release_check
-from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.evaluation_result import evaluation_result
 from ulsek.core.spec.json_form import canonical, read_spec
 
 ROOT = Path(__file__).parents[2]
@@ -34,11 +34,9 @@ def test_shipped_files_are_valid_canonical_and_work_out_without_a_stop(path):
     went_in, came_out = balance_g(done.plain)
     assert came_out == pytest.approx(went_in, rel=1e-9)
     assert [remark.text for remark in release_check(done) if remark.severity == "stop"] == []
-    final = evaluation_data(done)["final"]
-    assert all(
-        final[name]["low"] <= final[name]["value"] <= final[name]["high"] for name in ("mass_g", "volume_ml", "brix", "acid_g_100ml")
-    )
-    assert final["brix"]["low"] < final["brix"]["high"], "no fruit, sugar or pot is quite the same twice"
+    final = evaluation_result(done).final
+    assert all(found.low <= found.value <= found.high for found in (final.mass_g, final.volume_ml, final.brix, final.acid_g_100ml))
+    assert final.brix.low < final.brix.high, "no fruit, sugar or pot is quite the same twice"
 
 
 def test_the_example_has_seven_steps_and_holds_its_own_materials():
@@ -118,4 +116,4 @@ def test_a_faulty_draft_still_shows_the_steps_before_the_fault():
     spec = read_spec(_amount({"kind": "fixed", "written": "much"}), strict=False)
     done = evaluate(spec, read_materials(typical_materials(), spec.material_keys))
     assert done.figures[0]["mass_g"] == pytest.approx(1000.0)
-    assert evaluation_data(done)["refusals"][0]["where"] == "steps/s2/lines/sugar/amount/written"
+    assert evaluation_result(done).refusals[0].where == "steps/s2/lines/sugar/amount/written"

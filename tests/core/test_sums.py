@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from tests.core.kitchen import line, pour, worked
 from tests.reference import rows
 from ulsek.cli import run as command
+from ulsek.core.base.answer import encode
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.properties.density import density_g_ml
@@ -296,7 +297,7 @@ def test_typed_figures_read_as_people_write_them():
 
 
 def test_sums_on_the_command_line():
-    assert command(["sum", "dilute", "mass=1000", "have=60", "want=30"])["figures"][0]["value"] == pytest.approx(1000.0)
+    assert encode(command(["sum", "dilute", "mass=1000", "have=60", "want=30"]))["figures"][0]["value"] == pytest.approx(1000.0)
     assert len(command(["sum"])["sums"]) == len(SUMS)
 
 

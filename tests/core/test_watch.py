@@ -77,7 +77,7 @@ def test_brix_tells_the_weight_since_the_solids_stay():
     pot = Pot(HALF)
     end = PROPERTY["brix_reading"](pot.state.evaluation.plain.steps[1].matter.liquor)
     pot.reads(20, "brix_reading", end / 1.25)
-    assert pot.watch.points[-1][1] == pytest.approx(1250.0)
+    assert pot.watch.points[-1].value == pytest.approx(1250.0)
 
 
 @pytest.mark.parametrize(("mass", "state"), [(1500, "going"), (1060, "near"), (1015, "there"), (990, "there"), (940, "past")])

@@ -7,7 +7,7 @@ from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.evaluation.flow import balance_g
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.run.fold import fold
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import run_result
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.spec.json_form import read_spec
 
@@ -90,8 +90,8 @@ def test_a_vessel_weighed_near_or_far_from_the_prediction_still_gives_every_figu
     batch.does("read", property="mass_g", value=mass * share)
     found = fold(RAFT, materials, batch.events)
     assert found.evaluation.figures[2]["mass_g"] == pytest.approx(mass * share)
-    lines = [added["mass_g"] for step in run_data(found)["evaluation"]["steps"] for added in step["added"]]
-    assert all(item["low"] <= item["value"] <= item["high"] for item in lines)
+    lines = [added.mass_g for step in run_result(found).evaluation.steps for added in step.added]
+    assert all(item.low <= item.value <= item.high for item in lines)
     assert share < 1 or len(lines) == 3, "the surplus is a line"
 
 
@@ -124,8 +124,8 @@ def test_the_newest_weight_of_a_vessel_counts_and_one_taken_back_does_not():
 
 def test_the_dose_reached_is_said():
     found = strained(("read", {"property": "mass_g", "value": 700.0}), ("weighed", {"line": "enzyme", "mass_g": 2.31}))
-    line = next(item for step in run_data(found)["steps"] for item in step["lines"] if item["id"] == "enzyme")
-    assert plain(line["dose"]) == "2.31 g on 700 g is 0.33 %"
+    line = next(item for step in run_result(found).steps for item in step.lines if item.id == "enzyme")
+    assert plain(line.dose) == "2.31 g on 700 g is 0.33 %"
     assert "2.31 g on 700 g is 0.33 %, 10 % over." in plain(next(item.text for item in found.deviations if item.line == "enzyme"))
     exact = strained(("read", {"property": "mass_g", "value": 700.0}), ("weighed", {"line": "enzyme", "mass_g": 2.1}))
     assert plain(exact.weights.dose(exact.spec.lines["enzyme"])) == "2.10 g on 700 g is 0.3 %", "also where nothing is off"

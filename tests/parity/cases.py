@@ -14,6 +14,7 @@ from typing import Any
 from ulsek.core.advice.solver import Aim, solve
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
 from ulsek.core.base import number_format
+from ulsek.core.base.answer import encode
 from ulsek.core.base.figures import FIGURES, with_unit
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
@@ -24,12 +25,12 @@ from ulsek.core.properties.measure import NAMES, PROPERTY, measure
 from ulsek.core.properties.ph import ph_of
 from ulsek.core.recipe_text.open_forms import as_recipe
 from ulsek.core.recipe_text.parser import parse_recipe
-from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.evaluation_result import evaluation_result
 from ulsek.core.results.quiz import questions
 from ulsek.core.results.spec_card import card
 from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.fold import fold
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import run_result
 from ulsek.core.spec.json_form import read_spec
 from ulsek.core.sums.catalogue import work_out
 
@@ -257,8 +258,8 @@ def _state(case: dict[str, Any]) -> Any:
         )
         for n, (kind, body) in enumerate(case["events"])
     ]
-    state = run_data(fold(spec, read_materials(known, (*spec.material_keys, "water")), events))
-    return {name: state[name] for name in ("factor", "current", "deviations", "readings", "repairs", "notes")}
+    state = run_result(fold(spec, read_materials(known, (*spec.material_keys, "water")), events))
+    return {name: getattr(state, name) for name in ("factor", "current", "deviations", "readings", "repairs", "notes")}
 
 
 def _load(name: str) -> Any:
@@ -285,28 +286,28 @@ def result(case: dict[str, Any]) -> Any:
         if case["kind"] == "function":
             return FUNCTIONS[case["name"]](*case["args"])
         if case["kind"] == "sum":
-            return _flat(work_out(case["name"], case["figures"]).as_data())
+            return _flat(encode(work_out(case["name"], case["figures"])))
         if case["kind"] == "bench":
             steps = [{"id": f"s{n}", "vessel": "pot", **step} for n, step in enumerate(case["steps"])]
             bench = read_spec({"format": "ulsek.spec", "version": 1, "name": "bench", "vessels": [{"id": "pot"}], "steps": steps})
-            return _flat(evaluation_data(evaluate(bench, read_materials(typical_materials(), bench.material_keys)), deep=True))
+            return _flat(encode(evaluation_result(evaluate(bench, read_materials(typical_materials(), bench.material_keys)), deep=True)))
         if case["kind"] == "solve":
             offered = read_materials(typical_materials(), ("water", "white_sugar", "citric_acid"))
             aims = [Aim(name, value) for name, value in case["aims"].items()]
             solved = solve(Contents(case["grams"]), aims, list(offered.values()))
-            return _flat({"words": solved.words, "grams": {item.material: item.mass_g for item in solved.additions}})
+            return _flat(encode({"words": solved.words, "grams": {item.material: item.mass_g for item in solved.additions}}))
         if case["kind"] == "run":
-            return _flat(_state(case))
+            return _flat(encode(_state(case)))
         if case["kind"] == "parse":
-            return _flat(parse_recipe(case["text"]).as_data())
+            return _flat(encode(parse_recipe(case["text"])))
         data = _load(case["spec"])
         spec = read_spec(data)
         known = typical_materials() | specs_embedded(data.get("materials") or {}, _load)
         evaluation = evaluate(spec, read_materials(known, spec.material_keys))
         if case["kind"] == "card":
-            shown = [item.asked() for item in questions(evaluation)]
-            return _flat({"card": card(evaluation, "es", beside="cups"), "questions": shown, "recipe": as_recipe(evaluation)})
-        return _flat(evaluation_data(evaluation, deep=True))
+            shown = questions(evaluation)
+            return _flat(encode({"card": card(evaluation, "es", beside="cups"), "questions": shown, "recipe": as_recipe(evaluation)}))
+        return _flat(encode(evaluation_result(evaluation, deep=True)))
     except Refusal as refusal:
         return refusal.text
 

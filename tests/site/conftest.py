@@ -12,6 +12,7 @@ from django.contrib.auth.hashers import make_password
 from django.test import Client
 
 from tests.core.cordial import FORM, JUICE
+from tests.site.published import judged
 from ulsek.batches.models import Run, RunEvent
 from ulsek.specs.actions.publish_spec import publish_spec
 from ulsek.specs.actions.start_spec import start_spec
@@ -25,7 +26,7 @@ PASSWORD = "pale-enamel-7"
 
 
 class Api:
-    """A signed-in browser's calls, with JSON in and out."""
+    """A signed-in browser's calls, with JSON in and out. Every answer of success is judged by the API's own description."""
 
     def __init__(self, person=None):
         self.client = Client()
@@ -36,13 +37,15 @@ class Api:
         answer = getattr(self.client, method)(
             f"/api{path}", json.dumps(body) if body is not None else None, content_type="application/json", headers=headers
         )
-        answer.data = json.loads(answer.content) if answer.content and "json" in answer["Content-Type"] else None
-        return answer
+        return self._read(method, path, answer)
 
     def get(self, path):
-        answer = self.client.get(f"/api{path}")
+        return self._read("get", path, self.client.get(f"/api{path}"))
+
+    @staticmethod
+    def _read(method, path, answer):
         answer.data = json.loads(answer.content) if answer.content and "json" in answer["Content-Type"] else None
-        return answer
+        return judged(method, f"/api{path}", answer)
 
     def post(self, path, body=None):
         return self.call("post", path, body if body is not None else {})

@@ -19,10 +19,11 @@ from tests.site.test_batches_api import send, weigh_all
 from ulsek.batches.actions.keep_photo import MOST_BYTES
 from ulsek.batches.models import Container, Drawn, Learned, Lot, Run, RunEvent, RunStock
 from ulsek.batches.tracing import lots_for
+from ulsek.core.base.answer import encode
 from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.events.schema import event_schema
 from ulsek.core.run.fold import fold_pinned
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import run_result
 from ulsek.specs.models import Spec
 from ulsek.specs.outputs import output_key
 from ulsek.stores.actions.receive_delivery import receive_delivery
@@ -176,7 +177,7 @@ def test_the_next_batch_begins_from_what_this_one_taught(place, strained):
 def test_a_browser_folds_to_the_same_digits(place, strained):
     pinned = place.apis["maker"].get(f"/runs/{strained}/offline").data
     run = place.apis["maker"].get(f"/runs/{strained}").data
-    assert run_data(fold_pinned(pinned, [read_event(item) for item in run["events"]])) == run["state"]
+    assert encode(run_result(fold_pinned(pinned, [read_event(item) for item in run["events"]]))) == run["state"]
     for item in run["events"]:
         jsonschema.validate(item, event_schema(received=True))
 

@@ -149,7 +149,7 @@ def test_the_words_offer_every_verb_with_its_bounds(place):
     verbs = {verb["verb"]: verb for verb in answer["verbs"]}
     assert set(verbs) == set(VERBS)
     kept = next(param for param in verbs["freeze_drip"]["params"] if param["name"] == "kept")
-    assert (kept["label"], kept["unit"], kept["usual"]["value"]) == ("keep the first", "of its weight", 0.3)
+    assert (kept["label"], kept["unit"], kept["usual"]) == ("keep the first", "of its weight", 0.3)
     assert {"key": "shrub", "word": "Shrubs"} in answer["families"]
 
 

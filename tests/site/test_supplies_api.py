@@ -10,10 +10,11 @@ from tests.site.test_library_api import DRINK
 from tests.site.test_library_api import made as made_drink
 from tests.site.test_lots_api import bottled
 from ulsek.batches.models import Drawn, Lot, Run, RunStock
+from ulsek.core.base.answer import encode
 from ulsek.core.materials.supply import key_from
 from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.fold import fold_pinned
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import run_result
 from ulsek.specs.models import Spec
 from ulsek.stores.models import StockItem
 
@@ -99,7 +100,7 @@ def test_a_tablet_that_is_away_folds_another_crate_to_the_same_digits(place, cra
         event("went_on", line="juice", mass_g=400, supply=from_(new)),
         event("weighed", line="juice", mass_g=1000),
     ]
-    here = run_data(fold_pinned(pinned, [read_event(item) for item in [*before, *({**item, "by": "Maker"} for item in did)]]))
+    here = encode(run_result(fold_pinned(pinned, [read_event(item) for item in [*before, *({**item, "by": "Maker"} for item in did)]])))
     assert here["evaluation"]["steps"][0]["acid_g_100ml"]["value"] > 2.2, "with its own makeup, and not the material's"
     there = send(place, run, *did).data["state"]
     assert here == there

@@ -51,8 +51,9 @@ describe("changes to a draft", () => {
 
   it("keep the lines when a verb takes them, and drop them when it does not", () => {
     const filled = addLine("s1", "quince_juice")(body);
-    const figure = { name: "minutes", label: "for", kind: "number", unit: "min", words: "", allowed: [], usual: { value: 20 } };
-    const prior = { ...figure, name: "hold_g_g", kind: "range", usual: { value: 0.75, low: 0.4, high: 1.2 } };
+    const figure = { kind: "number" as const, name: "minutes", label: "for", unit: "min", words: "", usual: 20 };
+    const range = { value: 0.75, low: 0.4, high: 1.2 };
+    const prior = { kind: "range" as const, name: "hold_g_g", label: "holds", unit: "g/g", usual: range };
     const verb = { family: "extract", family_word: "Extract", about: "", check: "", gear: [] };
     const steep = { ...verb, verb: "steep", word: "Steep", takes_lines: true, params: [figure, prior] };
     const steeping = steps(changeVerb("s1", steep)(filled))[0];

@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { Schemas } from "../src/api/client";
 import { fateBody, fateOf, isAnswered, outside } from "../src/views/make/fates";
 
-const left = (over: Partial<Schemas["LeftoverOut"]>) =>
+const left = (over: Partial<Schemas["Leftover"]>) =>
   ({
     key: "vessel:jug",
     name: "gooseberry juice, in the jug",
@@ -10,7 +10,7 @@ const left = (over: Partial<Schemas["LeftoverOut"]>) =>
     mass_g: 400,
     expected_g: { value: 400, low: 280, high: 520 },
     ...over,
-  }) as Schemas["LeftoverOut"];
+  }) as Schemas["Leftover"];
 
 describe("what is left over at the finish", () => {
   it("keeps a rest in a vessel and bins what was taken out, until somebody says otherwise", () => {

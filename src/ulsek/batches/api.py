@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-import json
-from typing import Any
 from uuid import UUID
 
 from django.core.paginator import Paginator
-from django.core.serializers.json import DjangoJSONEncoder
 from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from ninja import Router
+from ninja import Router, Status
 
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
 from ulsek.core.safety.house_rules import edition_words
 from ulsek.core.spec.json_form import read_spec
 from ulsek.devices.label import pdf_answer
+from ulsek.specs.schemas import SpecForm
 from ulsek.team.access import member_of
+from ulsek.team.answer import answers
 
 from .actions.record_events import record_events
 from .actions.start_run import start_run
@@ -27,43 +26,39 @@ from .folding import as_draft, events_of, folded, supplies_pinned
 from .label import lot_label
 from .models import Lot, Run
 from .queries import lot_row, open_runs, run_row, shift, visible_runs
-from .schemas import EventsIn, LotOut, LotPage, RunDraft, RunOut, RunPage, ShiftOut, StartRun
+from .schemas import EventsIn, LotOut, LotPage, PhotoOut, RunOut, RunPage, ShiftOut, StartRun, VesselOut
 
 router = Router(tags=["batches"])
 PAGE = 50
 
 
-def run_body(run: Run, state: RunState) -> dict[str, Any]:
-    """A run with everything that follows from its events, in its open form."""
+def run_view(run: Run, state: RunState) -> RunOut:
+    """A run with everything that follows from its events; a finished one with the result that was frozen then."""
     spec = read_spec(run.snapshot["spec"])
-    return {
-        "id": run.pk,
-        "code": run.code,
-        "name": spec.name,
-        "version": run.version.number,
-        "started_by": run.started_by.display_name,
-        "started_at": run.started_at,
-        "finished_at": run.finished_at,
-        "vessels": [{"id": vessel.id, "name": vessel.name, "capacity_ml": vessel.capacity_ml} for vessel in spec.vessels.values()],
-        "goals": {goal.property: goal.value for goal in spec.goals},
-        "lamport": max((event.lamport for event in state.events), default=0),
-        "events": [event.as_data() for event in state.events],
-        "state": run.result if run.finished_at and run.result else run_data(state),
-        "rules": run.result.get("rules", "") if run.result else edition_words(run.snapshot.get("edition"), run.snapshot.get("rules")),
-        "withdrawn": run.version.withdrawal.why if hasattr(run.version, "withdrawal") else "",
-        "recalled": run.recalled,
-        "supplies": supplies_pinned(run.snapshot),
-        "lots": list(run.lots.values_list("code", flat=True)),
-        "rehearsal": run.rehearsal,
-        "shared": run.shared,
-        "score": run.result.get("score") if run.result else None,
-        "late": run.events.filter(late=True).count() if run.finished_at else 0,
-        "photos": [{"id": photo.pk, "step": photo.step, "at": photo.at} for photo in run.photos.defer("data").order_by("at", "step")],
-    }
-
-
-def _run_view(run: Run, state: RunState) -> HttpResponse:
-    return HttpResponse(json.dumps(run_body(run, state), cls=DjangoJSONEncoder, ensure_ascii=False), content_type="application/json")
+    return RunOut(
+        id=run.pk,
+        code=run.code,
+        name=spec.name,
+        version=run.version.number,
+        started_by=run.started_by.display_name,
+        started_at=run.started_at,
+        finished_at=run.finished_at,
+        vessels=tuple(VesselOut(id=item.id, name=item.name, capacity_ml=item.capacity_ml) for item in spec.vessels.values()),
+        goals={goal.property: goal.value for goal in spec.goals},
+        lamport=max((event.lamport for event in state.events), default=0),
+        events=tuple(event.as_data() for event in state.events),
+        state=run.result if run.finished_at and run.result else run_result(state),
+        rules=run.result.get("rules", "") if run.result else edition_words(run.snapshot.get("edition"), run.snapshot.get("rules")),
+        withdrawn=run.version.withdrawal.why if hasattr(run.version, "withdrawal") else "",
+        recalled=run.recalled,
+        supplies=supplies_pinned(run.snapshot),
+        lots=tuple(run.lots.values_list("code", flat=True)),
+        rehearsal=run.rehearsal,
+        shared=run.shared,
+        score=run.result.get("score") if run.result else None,
+        late=run.events.filter(late=True).count() if run.finished_at else 0,
+        photos=tuple(PhotoOut(id=item.pk, step=item.step, at=item.at) for item in run.photos.defer("data").order_by("at", "step")),
+    )
 
 
 def run_of(request: HttpRequest, run_id: UUID) -> Run:
@@ -71,12 +66,12 @@ def run_of(request: HttpRequest, run_id: UUID) -> Run:
     return get_object_or_404(found, pk=run_id)
 
 
-@router.get("/runs", response=RunPage)
-def runs(request: HttpRequest, page: int = 1, open_only: bool = False, find: str = "") -> dict[str, Any]:
+@router.get("/runs", response=answers(RunPage))
+def runs(request: HttpRequest, page: int = 1, open_only: bool = False, find: str = "") -> RunPage:
     """Runs, newest first; or only those that are not finished; those whose spec or code holds `find`."""
     member = member_of(request)
     if open_only:
-        return {"items": open_runs(member), "page": 1, "pages": 1}
+        return RunPage(items=tuple(open_runs(member)), page=1, pages=1)
     found = (
         visible_runs(member)
         .filter(Q(code__icontains=find) | Q(version__spec__name__icontains=find))
@@ -84,11 +79,11 @@ def runs(request: HttpRequest, page: int = 1, open_only: bool = False, find: str
         .order_by("-started_at", "code")
     )
     pages = Paginator(found, PAGE)
-    return {"items": [run_row(run) for run in pages.get_page(page)], "page": page, "pages": pages.num_pages}
+    return RunPage(items=tuple(run_row(run) for run in pages.get_page(page)), page=page, pages=pages.num_pages)
 
 
-@router.post("/runs", response={201: RunOut})
-def start(request: HttpRequest, payload: StartRun) -> HttpResponse:
+@router.post("/runs", response={201: answers(RunOut)})
+def start(request: HttpRequest, payload: StartRun) -> Status[RunOut]:
     """Starts a batch; sending it again answers with the same batch."""
     member = member_of(request)
     run = start_run(
@@ -102,34 +97,32 @@ def start(request: HttpRequest, payload: StartRun) -> HttpResponse:
         times=payload.factor,
         rehearsal=payload.rehearsal,
     )
-    answer = _run_view(run, folded(run, events_of(run)))
-    answer.status_code = 201
-    return answer
+    return Status(201, run_view(run, folded(run, events_of(run))))
 
 
-@router.get("/runs/{run_id}", response=RunOut)
-def run(request: HttpRequest, run_id: UUID) -> HttpResponse:
+@router.get("/runs/{run_id}", response=answers(RunOut))
+def run(request: HttpRequest, run_id: UUID) -> RunOut:
     """A run with everything that follows from its events."""
     found = run_of(request, run_id)
-    return _run_view(found, folded(found, events_of(found)))
+    return run_view(found, folded(found, events_of(found)))
 
 
-@router.get("/runs/{run_id}/draft", response=RunDraft)
-def run_as_draft(request: HttpRequest, run_id: UUID, name: str) -> dict[str, Any]:
+@router.get("/runs/{run_id}/draft", response=answers(SpecForm))
+def run_as_draft(request: HttpRequest, run_id: UUID, name: str) -> SpecForm:
     """A draft of a spec grown from what was really weighed in a run; nothing is kept until it is started."""
-    return {"spec": as_draft(run_of(request, run_id), name)}
+    return SpecForm(as_draft(run_of(request, run_id), name))
 
 
-@router.post("/runs/{run_id}/events", response=RunOut)
-def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> HttpResponse:
+@router.post("/runs/{run_id}/events", response=answers(RunOut))
+def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> RunOut:
     """Keeps events and answers with where the run now stands. Events that were kept before are passed over."""
     member = member_of(request)
     found, state = record_events(member, run_id, [event.model_dump() for event in payload.events], device_now=payload.now)
-    return _run_view(found, state)
+    return run_view(found, state)
 
 
-@router.get("/lots", response=LotPage)
-def lots(request: HttpRequest, page: int = 1, find: str = "") -> dict[str, Any]:
+@router.get("/lots", response=answers(LotPage))
+def lots(request: HttpRequest, page: int = 1, find: str = "") -> LotPage:
     """Lots on the shelf, the next to turn first; those whose name or code holds `find`."""
     member = member_of(request)
     pages = Paginator(
@@ -138,11 +131,11 @@ def lots(request: HttpRequest, page: int = 1, find: str = "") -> dict[str, Any]:
         .order_by("use_by", "code"),
         PAGE,
     )
-    return {"items": [lot_row(lot) for lot in pages.get_page(page)], "page": page, "pages": pages.num_pages}
+    return LotPage(items=tuple(lot_row(lot) for lot in pages.get_page(page)), page=page, pages=pages.num_pages)
 
 
-@router.get("/lots/{code}", response=LotOut)
-def lot(request: HttpRequest, code: str) -> dict[str, Any]:
+@router.get("/lots/{code}", response=answers(LotOut))
+def lot(request: HttpRequest, code: str) -> LotOut:
     """One lot."""
     return lot_row(get_object_or_404(Lot.objects.select_related("run__version__withdrawal"), code=code, house=member_of(request).house))
 
@@ -155,7 +148,7 @@ def label(request: HttpRequest, code: str, size: str = "100x70") -> HttpResponse
     return pdf_answer([lot_label(member, found)], size, found.code)
 
 
-@router.get("/shift", response=ShiftOut)
-def this_shift(request: HttpRequest) -> dict[str, Any]:
+@router.get("/shift", response=answers(ShiftOut))
+def this_shift(request: HttpRequest) -> ShiftOut:
     """What needs hands now, what waits, what turns."""
     return shift(member_of(request), timezone.now())

@@ -5,7 +5,6 @@ from __future__ import annotations
 import base64
 import binascii
 from datetime import UTC
-from typing import Any
 from uuid import UUID
 
 from django.http import HttpRequest, HttpResponse
@@ -16,10 +15,11 @@ from ninja import Router, Status
 from ulsek.core import CORE_VERSION
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.run.device_clocks import moment
-from ulsek.core.run.rehearsal import shown
+from ulsek.core.run.rehearsal import InstrumentsShown, shown
 from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of
+from ulsek.team.answer import answers
 
 from .actions.keep_container import clean_container, keep_container
 from .actions.keep_photo import keep_photo
@@ -28,15 +28,14 @@ from .actions.share_rehearsal import share_rehearsal
 from .actions.take_into_draft import take_into_draft
 from .api import run_of
 from .folding import events_of, folded
-from .models import Container, RunPhoto
-from .queries import open_runs
+from .models import Container
+from .queries import due, open_runs
 from .schemas import (
     ContainerIn,
     ContainerOut,
     OfflineOut,
     PhotoIn,
     PhotoOut,
-    RehearsalOut,
     ScannedOut,
     SupplyOut,
     TakenOut,
@@ -46,33 +45,30 @@ from .supplies import pinned_beside, supplies_of, supply_scanned
 router = Router(tags=["bench"])
 
 
-@router.get("/runs/{run_id}/offline", response=OfflineOut)
-def offline(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
+@router.get("/runs/{run_id}/offline", response=answers(OfflineOut))
+def offline(request: HttpRequest, run_id: UUID) -> OfflineOut:
     """What this run pinned, and the crates and bottles beside it, for a browser that folds it while the network is gone."""
     run = run_of(request, run_id)
     materials = {**pinned_beside(member_of(request), run), **run.snapshot["materials"]}
-    return {
-        "core": CORE_VERSION,
-        "materials": materials,
-        **{name: run.snapshot.get(name) or {} for name in ("spec", "rules", "learned")},
-    }
+    pinned = {name: run.snapshot.get(name) or {} for name in ("spec", "rules", "learned")}
+    return OfflineOut(core=CORE_VERSION, materials=materials, **pinned)
 
 
-@router.get("/runs/{run_id}/supplies", response=list[SupplyOut])
+@router.get("/runs/{run_id}/supplies", response=answers(tuple[SupplyOut, ...]))
 def supplies(request: HttpRequest, run_id: UUID) -> list[SupplyOut]:
     """Every delivery and lot that something of this run can be taken from, and what each still makes."""
     return supplies_of(member_of(request), run_of(request, run_id))
 
 
-@router.get("/runs/{run_id}/supplies/scanned", response=ScannedOut)
-def scanned(request: HttpRequest, run_id: UUID, line: str, code: str) -> dict[str, str]:
+@router.get("/runs/{run_id}/supplies/scanned", response=answers(ScannedOut))
+def scanned(request: HttpRequest, run_id: UUID, line: str, code: str) -> ScannedOut:
     """The delivery or lot that a scanned or typed code names, for one line."""
     run = run_of(request, run_id)
-    return {"supply": supply_scanned(member_of(request), run, folded(run, events_of(run)), line, code)}
+    return ScannedOut(supply=supply_scanned(member_of(request), run, folded(run, events_of(run)), line, code))
 
 
-@router.get("/runs/{run_id}/rehearsal", response=RehearsalOut)
-def rehearsal(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
+@router.get("/runs/{run_id}/rehearsal", response=answers(InstrumentsShown))
+def rehearsal(request: HttpRequest, run_id: UUID) -> InstrumentsShown:
     """What the simulated instruments of a rehearsal show now."""
     run = run_of(request, run_id)
     if not run.rehearsal:
@@ -94,20 +90,21 @@ def labels(request: HttpRequest, run_id: UUID, size: str = "100x70", each: int |
     return pdf_answer(labels_of(member_of(request), run, each), size, run.code)
 
 
-@router.post("/runs/{run_id}/print", response=PrintOut)
-def print_all(request: HttpRequest, run_id: UUID, payload: PrintIn) -> dict[str, int]:
+@router.post("/runs/{run_id}/print", response=answers(PrintOut))
+def print_all(request: HttpRequest, run_id: UUID, payload: PrintIn) -> PrintOut:
     """All labels of a batch on a label printer."""
-    return {"printed": print_labels(member_of(request), run_of(request, run_id), payload.printer, payload.size, payload.each)}
+    return PrintOut(printed=print_labels(member_of(request), run_of(request, run_id), payload.printer, payload.size, payload.each))
 
 
-@router.post("/runs/{run_id}/photos", response={201: PhotoOut})
-def photo(request: HttpRequest, run_id: UUID, payload: PhotoIn) -> Status[RunPhoto]:
+@router.post("/runs/{run_id}/photos", response={201: answers(PhotoOut)})
+def photo(request: HttpRequest, run_id: UUID, payload: PhotoIn) -> Status[PhotoOut]:
     """Keeps a picture of a batch."""
     try:
         data = base64.b64decode(payload.data, validate=True)
     except (binascii.Error, ValueError):
         raise Refusal("The picture cannot be read", "data", "base64", "Take it again") from None
-    return Status(201, keep_photo(member_of(request), run_of(request, run_id), payload.step, payload.media_type, data))
+    kept = keep_photo(member_of(request), run_of(request, run_id), payload.step, payload.media_type, data)
+    return Status(201, PhotoOut(id=kept.pk, step=kept.step, at=kept.at))
 
 
 @router.get("/runs/{run_id}/photos/{photo_id}", response={200: None})
@@ -119,11 +116,12 @@ def one_photo(request: HttpRequest, run_id: UUID, photo_id: int) -> HttpResponse
     return answer
 
 
-@router.post("/runs/{run_id}/into-draft", response=TakenOut)
-def into_draft(request: HttpRequest, run_id: UUID) -> dict[str, Any]:
+@router.post("/runs/{run_id}/into-draft", response=answers(TakenOut))
+def into_draft(request: HttpRequest, run_id: UUID) -> TakenOut:
     """What was settled by taste goes into the draft of the spec."""
     run = run_of(request, run_id)
-    return {"spec": run.version.spec_id, "taken": take_into_draft(member_of(request), run, folded(run, events_of(run)))}
+    taken = take_into_draft(member_of(request), run, folded(run, events_of(run)))
+    return TakenOut(spec=run.version.spec_id, taken=taken)
 
 
 @router.get("/waits.ics", response={200: None})
@@ -133,19 +131,19 @@ def waits(request: HttpRequest) -> HttpResponse:
     calendar.add("prodid", "-//Ulsek//waits//EN")
     calendar.add("version", "2.0")
     for run in open_runs(member_of(request)):
-        if not run["waiting"] or run["rehearsal"]:
+        if not run.waiting or run.rehearsal:
             continue
-        until = moment(run["waiting"]["until"]).astimezone(UTC)
+        until = moment(due(run)).astimezone(UTC)
         event = Event()
-        event.add("uid", f"{run['id']}-{run['number']}@ulsek")
-        event.add("dtstamp", moment(run["waiting"]["since"]).astimezone(UTC))
+        event.add("uid", f"{run.id}-{run.number}@ulsek")
+        event.add("dtstamp", moment(str(run.waiting["since"])).astimezone(UTC))
         event.add("dtstart", until)
         event.add("dtend", until)
-        event.add("summary", f"{run['name']}: {run['step']}")
-        event.add("description", f"Batch {run['code']}: hands now.")
+        event.add("summary", f"{run.name}: {run.step}")
+        event.add("description", f"Batch {run.code}: hands now.")
         alarm = Alarm()
         alarm.add("action", "DISPLAY")
-        alarm.add("description", f"{run['name']}: hands now")
+        alarm.add("description", f"{run.name}: hands now")
         alarm.add("trigger", until)
         event.add_component(alarm)
         calendar.add_component(event)
@@ -154,35 +152,40 @@ def waits(request: HttpRequest) -> HttpResponse:
     return answer
 
 
-def _container_row(item: Container) -> dict[str, Any]:
-    names = ("name", "tare_g", "capacity_ml", "last_contents", "last_allergens", "cleaned_at")
-    return {name: getattr(item, name) for name in names} | {
-        "id": item.pk,
-        "holds": item.holds.code if item.holds else None,
-        "cleaned_by": item.cleaned_by.display_name if item.cleaned_by else None,
-    }
+def _container_row(item: Container) -> ContainerOut:
+    return ContainerOut(
+        id=item.pk,
+        name=item.name,
+        tare_g=item.tare_g,
+        capacity_ml=item.capacity_ml,
+        holds=item.holds.code if item.holds else None,
+        last_contents=item.last_contents,
+        last_allergens=tuple(item.last_allergens),
+        cleaned_at=item.cleaned_at,
+        cleaned_by=item.cleaned_by.display_name if item.cleaned_by else None,
+    )
 
 
-@router.get("/containers", response=list[ContainerOut])
-def containers(request: HttpRequest) -> list[dict[str, Any]]:
+@router.get("/containers", response=answers(tuple[ContainerOut, ...]))
+def containers(request: HttpRequest) -> list[ContainerOut]:
     """The containers of the house, by name."""
     found = Container.objects.filter(house=member_of(request).house).select_related("holds", "cleaned_by").order_by("name")[:500]
     return [_container_row(item) for item in found]
 
 
-@router.post("/containers", response={201: ContainerOut})
-def new_container(request: HttpRequest, payload: ContainerIn) -> Status[dict[str, Any]]:
+@router.post("/containers", response={201: answers(ContainerOut)})
+def new_container(request: HttpRequest, payload: ContainerIn) -> Status[ContainerOut]:
     """A container, weighed empty."""
     return Status(201, _container_row(keep_container(member_of(request), payload.name, payload.tare_g, payload.capacity_ml)))
 
 
-@router.put("/containers/{key}", response=ContainerOut)
-def change_container(request: HttpRequest, key: int, payload: ContainerIn) -> dict[str, Any]:
+@router.put("/containers/{key}", response=answers(ContainerOut))
+def change_container(request: HttpRequest, key: int, payload: ContainerIn) -> ContainerOut:
     """A container weighed again, or named anew."""
     return _container_row(keep_container(member_of(request), payload.name, payload.tare_g, payload.capacity_ml, key=key))
 
 
-@router.post("/containers/{key}/cleaned", response=ContainerOut)
-def cleaned(request: HttpRequest, key: int) -> dict[str, Any]:
+@router.post("/containers/{key}/cleaned", response=answers(ContainerOut))
+def cleaned(request: HttpRequest, key: int) -> ContainerOut:
     """It is empty and clean."""
     return _container_row(clean_container(member_of(request), key))

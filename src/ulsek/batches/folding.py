@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from datetime import timedelta
 from typing import Any
 
+from ulsek.core.base.answer import encode
 from ulsek.core.base.vocabulary import doing
 from ulsek.core.materials.supply import material_of_key
 from ulsek.core.recipe_text.capture import captured
@@ -18,6 +19,7 @@ from ulsek.core.spec.sentences import step_title
 from ulsek.core.spec.spec import Bottle
 
 from .models import Run
+from .schemas import Waiting
 
 
 def events_of(run: Run) -> list[Event]:
@@ -36,20 +38,14 @@ def supplies_pinned(snapshot: Mapping[str, Any]) -> dict[str, str]:
     return lots | {key: f"delivery:{item}" for key, item in snapshot["stock"].items()}
 
 
-def waiting_of(state: RunState) -> dict[str, Any] | None:
+def waiting_of(state: RunState) -> Waiting | None:
     """What the step at hand waits for, since when and until when; none while it needs hands."""
     step = state.current
     if step is None or step.waiting_min <= 0 or step.id not in state.begun:
         return None
     begun = moment(state.begun[step.id])
     due = begun + timedelta(minutes=step.waiting_min)
-    return {
-        "since": begun.isoformat(),
-        "until": due.isoformat(),
-        "kind": step.verb,
-        "family": step.family,
-        "doing": doing(step.verb),
-    }
+    return Waiting(since=begun, until=due, kind=step.verb, family=step.family, doing=doing(step.verb))
 
 
 def projection(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, Any]:
@@ -65,7 +61,7 @@ def projection(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, Any]:
         else "All steps done",
         "number": steps.index(step) + 1 if step else len(steps),
         "of": len(steps),
-        "waiting": waiting_of(state),
+        "waiting": encode(waiting_of(state)),
         "taken_g": {} if state.status == "finished" else state.taken_g(supplies_pinned(snapshot)),
         "batch_g": state.batch_g,
         "batch_ml": state.batch_ml,

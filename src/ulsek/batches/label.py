@@ -8,7 +8,6 @@ from ulsek.core.base.figures import with_unit
 from ulsek.core.base.number_format import amount, given
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import doing
-from ulsek.core.run.device_clocks import moment
 from ulsek.core.run.state import RunState
 from ulsek.core.safety.hazards import FOLLOW, bottle_words
 from ulsek.devices.label import Label
@@ -72,12 +71,12 @@ def waiting_label(member: Member, run: Run, state: RunState) -> Label:
     step = state.current
     if waiting is None or step is None:
         raise Refusal(f"{run.code} does not wait", "run", remedy="Start its clock first", code="not_waiting")
-    until = member.local(moment(waiting["until"]))
+    until = member.local(waiting.until)
     vessel = state.spec.vessels[step.vessel].name
     hazards = state.evaluation.hazards
     lines = [
         f"batch {run.code}, version {run.version.number} · {vessel}",
-        f"since {member.local(moment(waiting['since'])):%a %d %b %H:%M}, {state.events[-1].by}",
+        f"since {member.local(waiting.since):%a %d %b %H:%M}, {state.events[-1].by}",
         *([f"Done when: {step.check}"] if step.check else []),
         f"Allergens: {bottle_words(hazards.allergens, hazards.unknown)}",
         *(f"Caution: {caution}" for caution in hazards.cautions),

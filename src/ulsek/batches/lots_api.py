@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
@@ -11,8 +12,10 @@ from ninja import Router
 
 from ulsek.specs.models import Version
 from ulsek.stores.models import StockItem
+from ulsek.stores.queries import deed_row
 from ulsek.stores.schemas import Deed
 from ulsek.team.access import member_of
+from ulsek.team.answer import answers
 
 from .actions.change_lot import change_lot
 from .actions.recall import recall
@@ -28,49 +31,51 @@ def _lots() -> Any:
     return Lot.objects.select_related("run__version__withdrawal", "run__version__spec", "split_of__run")
 
 
-@router.post("/lots/{code}/events", response=LotOut)
-def change(request: HttpRequest, code: str, payload: Deed) -> dict[str, Any]:
+@router.post("/lots/{code}/events", response=answers(LotOut))
+def change(request: HttpRequest, code: str, payload: Deed) -> LotOut:
     """Something is done to a lot."""
     change_lot(member_of(request), code, payload.kind, payload.body)
     return lot_row(_lots().get(code=code, house=member_of(request).house))
 
 
-@router.get("/lots/{code}/trace", response=TraceOut)
-def trace(request: HttpRequest, code: str) -> dict[str, Any]:
+@router.get("/lots/{code}/trace", response=answers(TraceOut))
+def trace(request: HttpRequest, code: str) -> TraceOut:
     """What went into a lot, what it went into, and what was done to it."""
     lot = get_object_or_404(_lots(), code=code, house=member_of(request).house)
-    events = [
-        {"kind": item.kind, "body": item.body, "by": item.by.display_name, "at": item.at}
-        for item in lot.events.select_related("by").order_by("-at", "kind")[:50]
-    ]
-    return {**trace_lot(lot), "events": events}
+    made_of, went_into = trace_lot(lot)
+    events = tuple(map(deed_row, lot.events.select_related("by").order_by("-at", "kind")[:50]))
+    return TraceOut(made_of=made_of, went_into=went_into, events=events)
 
 
-@router.post("/lots/{code}/recall", response=RecallOut)
-def recall_lot(request: HttpRequest, code: str, payload: RecallIn) -> dict[str, Any]:
+def _reached(marked: Mapping[str, list[str]]) -> RecallOut:
+    return RecallOut(lots=tuple(marked["lots"]), runs=tuple(marked["runs"]))
+
+
+@router.post("/lots/{code}/recall", response=answers(RecallOut))
+def recall_lot(request: HttpRequest, code: str, payload: RecallIn) -> RecallOut:
     """A lot is bad, and everything that was made with it."""
     member = member_of(request)
     lot = get_object_or_404(Lot, code=code, house=member.house)
-    return recall(member, payload.why, lot=lot)
+    return _reached(recall(member, payload.why, lot=lot))
 
 
-@router.get("/stock/{stock_id}/trace", response=list[TraceNode])
-def trace_crate(request: HttpRequest, stock_id: UUID) -> list[dict[str, Any]]:
+@router.get("/stock/{stock_id}/trace", response=answers(tuple[TraceNode, ...]))
+def trace_crate(request: HttpRequest, stock_id: UUID) -> list[TraceNode]:
     """Which bottles and batches hold something of a delivery."""
-    return trace_delivery(get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house))
+    return list(trace_delivery(get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)))
 
 
-@router.post("/stock/{stock_id}/recall", response=RecallOut)
-def recall_crate(request: HttpRequest, stock_id: UUID, payload: RecallIn) -> dict[str, Any]:
+@router.post("/stock/{stock_id}/recall", response=answers(RecallOut))
+def recall_crate(request: HttpRequest, stock_id: UUID, payload: RecallIn) -> RecallOut:
     """A delivery is bad, and every bottle that holds something of it."""
     member = member_of(request)
     item = get_object_or_404(StockItem, pk=stock_id, house=member.house)
-    return recall(member, payload.why, stock=item)
+    return _reached(recall(member, payload.why, stock=item))
 
 
-@router.post("/specs/{spec_id}/versions/{number}/recall", response=RecallOut)
-def recall_version(request: HttpRequest, spec_id: UUID, number: int, payload: RecallIn) -> dict[str, Any]:
+@router.post("/specs/{spec_id}/versions/{number}/recall", response=answers(RecallOut))
+def recall_version(request: HttpRequest, spec_id: UUID, number: int, payload: RecallIn) -> RecallOut:
     """Every bottle of a version, and of what was made with those."""
     member = member_of(request)
     version = get_object_or_404(Version, spec=spec_id, spec__house=member.house, number=number)
-    return recall(member, payload.why, version=version)
+    return _reached(recall(member, payload.why, version=version))

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from datetime import datetime, timedelta
-from typing import Any
-from uuid import UUID
 
 from django.db.models import Q, QuerySet
 
@@ -12,6 +10,7 @@ from ulsek.core.run.device_clocks import moment
 from ulsek.team.access import Member
 
 from .models import Lot, Run
+from .schemas import LotOut, RunRow, ShiftOut
 
 SOON = timedelta(days=2)
 
@@ -22,52 +21,53 @@ def visible_runs(member: Member) -> QuerySet[Run]:
     return Run.objects.filter(mine, house=member.house)
 
 
-def run_row(run: Run) -> dict[str, Any]:
-    return {
-        "id": run.pk,
-        "code": run.code,
-        "name": run.version.spec.name,
-        "version": run.version.number,
-        "started_by": run.started_by.display_name,
-        "started_at": run.started_at,
-        "finished_at": run.finished_at,
-        "withdrawn": run.version.withdrawal.why if hasattr(run.version, "withdrawal") else "",
-        "rehearsal": run.rehearsal,
+def _withdrawn(run: Run) -> str:
+    """Why the version of a batch was withdrawn; empty while it stands."""
+    return run.version.withdrawal.why if hasattr(run.version, "withdrawal") else ""
+
+
+def run_row(run: Run) -> RunRow:
+    """A batch as lists show it."""
+    return RunRow(
+        id=run.pk,
+        code=run.code,
+        name=run.version.spec.name,
+        version=run.version.number,
+        started_by=run.started_by.display_name,
+        started_at=run.started_at,
+        finished_at=run.finished_at,
+        withdrawn=_withdrawn(run),
+        rehearsal=run.rehearsal,
         **{key: run.projection.get(key) for key in ("step", "number", "of", "waiting", "last")},
-    }
-
-
-def lot_row(lot: Lot) -> dict[str, Any]:
-    names = (
-        "code",
-        "recalled",
-        "opened_at",
-        "gone_at",
-        "name",
-        "version_number",
-        "amount",
-        "left",
-        "unit",
-        "what",
-        "ready_at",
-        "ready_why",
-        "off_spec",
-        "bottle_ml",
-        "place",
-        "made_at",
-        "made_by",
-        "cooled_at",
     )
-    more = ("use_by", "use_by_reason", "keep_c", "allergens", "allergens_words", "cautions", "final")
-    return {name: getattr(lot, name) for name in (*names, *more)} | {
-        "run": lot.run_id,
-        "run_code": lot.run.code,
-        "spec": lot.run.version.spec_id,
-        "withdrawn": lot.run.version.withdrawal.why if hasattr(lot.run.version, "withdrawal") else "",
-    }
 
 
-def open_runs(member: Member) -> list[dict[str, Any]]:
+_LOT_COLUMNS = (
+    *("code", "recalled", "opened_at", "gone_at", "name", "version_number", "amount", "left", "unit", "what", "ready_at", "ready_why"),
+    *("off_spec", "bottle_ml", "place", "made_at", "made_by", "cooled_at", "use_by", "use_by_reason", "keep_c", "final"),
+)
+
+
+def lot_row(lot: Lot) -> LotOut:
+    """A lot as it is answered, with the result that was stored with it."""
+    return LotOut(
+        **{name: getattr(lot, name) for name in _LOT_COLUMNS},
+        allergens=tuple(lot.allergens),
+        allergens_words=lot.allergens_words,
+        cautions=tuple(lot.cautions),
+        run=lot.run_id,
+        run_code=lot.run.code,
+        spec=lot.run.version.spec_id,
+        withdrawn=_withdrawn(lot.run),
+    )
+
+
+def due(row: RunRow) -> str:
+    """When the wait of a batch is over [ISO 8601 with offset]; empty while it needs hands."""
+    return str(row.waiting["until"]) if row.waiting else ""
+
+
+def open_runs(member: Member) -> list[RunRow]:
     """Every run that is not finished, the most urgent wait first. A bench never holds more than a few dozen."""
     runs = (
         visible_runs(member)
@@ -75,28 +75,27 @@ def open_runs(member: Member) -> list[dict[str, Any]]:
         .select_related("version__spec", "version__withdrawal", "started_by")
         .order_by("-started_at")[:100]
     )
-    rows = [run_row(run) for run in runs]
-    return sorted(rows, key=lambda row: (row["waiting"] or {}).get("until", ""))
+    return sorted(map(run_row, runs), key=due)
 
 
-def shift(member: Member, now: datetime) -> dict[str, Any]:
+def shift(member: Member, now: datetime) -> ShiftOut:
     """What needs hands now, what waits and until when, what turns in the next two days, what stands on the shelf."""
-    runs = [run for run in open_runs(member) if not run["rehearsal"]]
+    runs = [run for run in open_runs(member) if not run.rehearsal]
     lots = list(
         Lot.objects.filter(house=member.house, gone_at=None).select_related("run__version__withdrawal").order_by("use_by", "code")[:60]
     )
     today = member.local(now).date()
-    waiting = sorted((run for run in runs if run["waiting"]), key=lambda run: run["waiting"]["until"])
-    over = [run for run in waiting if moment(run["waiting"]["until"]) <= now]
-    ready = [run for run in runs if not run["waiting"]]
-    hands: UUID | None = (over or ready or [{"id": None}])[0]["id"]
-    return {
-        "now": now,
-        "zone": member.house.zone,
-        "service_from": member.house.service_from.strftime("%H:%M"),
-        "service_until": member.house.service_until.strftime("%H:%M"),
-        "hands": hands,
-        "runs": [*waiting, *ready],
-        "turns": [lot_row(lot) for lot in lots if lot.use_by <= today + SOON],
-        "shelf": [lot_row(lot) for lot in lots if lot.use_by > today + SOON],
-    }
+    waiting = sorted((run for run in runs if run.waiting), key=due)
+    over = [run for run in waiting if moment(due(run)) <= now]
+    ready = [run for run in runs if not run.waiting]
+    first = next(iter([*over, *ready]), None)
+    return ShiftOut(
+        now=now,
+        zone=member.house.zone,
+        service_from=member.house.service_from.strftime("%H:%M"),
+        service_until=member.house.service_until.strftime("%H:%M"),
+        hands=first.id if first else None,
+        runs=(*waiting, *ready),
+        turns=tuple(lot_row(lot) for lot in lots if lot.use_by <= today + SOON),
+        shelf=tuple(lot_row(lot) for lot in lots if lot.use_by > today + SOON),
+    )

@@ -2,31 +2,43 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from datetime import date, datetime
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from ninja import Field
 from pydantic import GetJsonSchemaHandler
 from pydantic.json_schema import JsonSchemaValue
 
+from ulsek.core.base.answer import DescribedAs, OpenForm, StoredAs, json_member
+from ulsek.core.results.evaluation_result import FinalResult
 from ulsek.core.run.events.schema import event_schema
-from ulsek.specs.evaluation_schemas import EvaluationOut, FinalOut
-from ulsek.stores.schemas import DeedOut, Figure
+from ulsek.core.run.rehearsal import RehearsalScore
+from ulsek.core.run.run_result import RunResult
+from ulsek.stores.schemas import DeedOut
 from ulsek.team.schema import Schema
 
 
-class WaitingOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Waiting:
     """A wait by the clock."""
 
     since: datetime
     until: datetime
     kind: str
-    family: str = ""
-    doing: str = ""
+    family: str = field(metadata=json_member(stored=""))
+    doing: str = field(metadata=json_member(stored=""))
 
 
-class RunRow(Schema):
+StoredWaiting = Annotated[OpenForm, StoredAs(Waiting)]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RunRow:
+    """A batch as lists show it: its step at hand and what that waits for."""
+
     id: UUID
     code: str
     name: str
@@ -37,18 +49,17 @@ class RunRow(Schema):
     step: str | None
     number: int | None
     of: int | None
-    waiting: WaitingOut | None
+    waiting: StoredWaiting | None
     last: str | None
-    withdrawn: str = ""
-    rehearsal: bool = False
+    withdrawn: str
+    rehearsal: bool
 
 
-class RunDraft(Schema):
-    spec: dict[str, Any]
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RunPage:
+    """One page of batches."""
 
-
-class RunPage(Schema):
-    items: list[RunRow]
+    items: tuple[RunRow, ...]
     page: int
     pages: int
 
@@ -82,19 +93,6 @@ class EventIn(Schema):
         return {"description": cls.__doc__, **event_schema()}
 
 
-class EventOut(EventIn):
-    """An event of a run, with who did it and what was found of its time."""
-
-    by: str
-    said_at: str = ""
-    clock: Literal["", "corrected", "estimated"] = ""
-    proof: Literal["", "key", "lead"] = ""
-
-    @classmethod
-    def __get_pydantic_json_schema__(cls, _core: Any, _handler: GetJsonSchemaHandler) -> JsonSchemaValue:
-        return {"description": cls.__doc__, **event_schema(received=True)}
-
-
 class EventsIn(Schema):
     """Events of one device, and what its clock shows as it sends them: times are corrected by that."""
 
@@ -102,183 +100,26 @@ class EventsIn(Schema):
     now: str = ""
 
 
-class PouredOut(Schema):
-    """What is in of a line out of one supply [g], by the key under which it stands in the run."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class VesselOut:
+    """A vessel of a batch, and what it holds [mL]; None if nobody said."""
 
-    material: str
-    mass_g: float
-
-
-class RunLine(Schema):
-    """A line; `parts` only where a supply ran empty in mid-pour and another went on."""
-
-    id: str
-    material: str
-    supply: str | None
-    name: str
-    planned_g: Figure | None
-    actual_g: float | None
-    parts: list[PouredOut]
-    so_far_g: float
-    dose: str = ""
-    ahead: bool
-
-
-class SampleOut(Schema):
-    """Whether a sample is wanted after a step, and how much was set aside."""
-
-    wanted: bool
-    mass_g: float | None
-
-
-class RunStep(Schema):
-    id: str
-    verb: str
-    title: str
-    note: str
-    check: str
-    vessel: str
-    state: str
-    begun_at: str | None
-    done_at: str | None
-    minutes: float | None
-    watched: bool
-    wants_label: bool
-    extra: bool
-    sample: SampleOut
-    lines: list[RunLine]
-
-
-class Current(Schema):
-    step: str | None
-    line: str | None
-
-
-class DeviationOut(Schema):
-    line: str
-    planned_g: float
-    actual_g: float
-    text: str
-    quiet: bool
-
-
-class ReadingOut(Schema):
-    event: str
-    property: str
-    value: float
-    predicted: Figure
-    agrees: bool
-    text: str
-    step: str
-
-
-class RepairAddition(Schema):
-    line: str
-    material: str
-    name: str
-    mass_g: float
-
-
-class RepairOut(Schema):
-    id: str
-    state: str
-    additions: list[RepairAddition]
-    text: str
-    effect: str
-
-
-class VesselOut(Schema):
     id: str
     name: str
     capacity_ml: float | None
 
 
-class WatchPoint(Schema):
-    minutes: float
-    value: float
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PhotoOut:
+    """A picture of a batch, and the step that it was taken at."""
 
-
-class WatchOut(Schema):
-    """A step under watch: what was read of it, when it is expected there (minutes since it began), what that means and what to do."""
-
-    kind: str
-    reads: list[str]
-    unit: str
-    start: float
-    target: float
-    points: list[WatchPoint]
-    expected_min: list[float] | None
-    moments_min: list[float]
-    state: str
-    text: str
-    advice: str
-    warns: bool
-    changes: dict[str, float | None] | None
-
-
-class TasteOut(Schema):
-    step: str
-    sense: str
-    verdict: str
-    share: float
-    text: str
-    advice: str
-
-
-class LessonOut(Schema):
-    """What a batch taught: least, best, most before and after."""
-
-    group: str
-    what: str
-    before: list[float]
-    after: list[float]
-    kept: bool
-    text: str
-
-
-class SettledOut(Schema):
-    """An amount that was settled by taste, in the spec's own measure."""
-
-    line: str
-    step: str
-    material: str
-    mass_g: float
-    text: str
-
-
-class RehearsalScore(Schema):
-    points: int
-    told: list[str]
-
-
-class PhotoOut(Schema):
     id: int
     step: str
     at: datetime
 
 
-class StateOut(Schema):
-    status: str
-    factor: float
-    current: Current
-    steps: list[RunStep]
-    place: int | None
-    evaluation: EvaluationOut
-    deviations: list[DeviationOut]
-    readings: list[ReadingOut]
-    repairs: list[RepairOut]
-    notes: list[str]
-    watch: WatchOut | None
-    hands: list[str]
-    tastes: list[TasteOut]
-    lessons: list[LessonOut]
-    off_spec: str
-    expected_ml: Figure | None = None
-    conflicts: list[str]
-    settled: list[SettledOut]
-
-
-class RunOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RunOut:
     """A run as the bench shows it."""
 
     id: UUID
@@ -288,24 +129,27 @@ class RunOut(Schema):
     started_by: str
     started_at: datetime
     finished_at: datetime | None
-    vessels: list[VesselOut]
-    goals: dict[str, float]
+    vessels: tuple[VesselOut, ...]
+    goals: Mapping[str, float]
     lamport: int
-    events: list[EventOut]
-    state: StateOut
+    events: tuple[Annotated[OpenForm, DescribedAs("EventOut")], ...]
+    state: Annotated[RunResult | OpenForm, StoredAs(RunResult)]
     rules: str
     withdrawn: str
     recalled: str
-    supplies: dict[str, str]
-    lots: list[str]
+    supplies: Mapping[str, str]
+    lots: tuple[str, ...]
     rehearsal: bool
     shared: bool
-    score: RehearsalScore | None
+    score: Annotated[OpenForm, StoredAs(RehearsalScore)] | None
     late: int
-    photos: list[PhotoOut]
+    photos: tuple[PhotoOut, ...]
 
 
-class LotOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LotOut:
+    """A lot with its dates and the reasons for them, and what it came to [mL or g]."""
+
     code: str
     name: str
     run: UUID
@@ -331,56 +175,70 @@ class LotOut(Schema):
     use_by: date
     use_by_reason: str
     keep_c: float
-    allergens: list[str]
+    allergens: tuple[str, ...]
     allergens_words: str
-    cautions: list[str]
-    final: FinalOut | None
+    cautions: tuple[str, ...]
+    final: Annotated[OpenForm, StoredAs(FinalResult)] | None
 
 
-class LotPage(Schema):
-    items: list[LotOut]
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LotPage:
+    """One page of lots."""
+
+    items: tuple[LotOut, ...]
     page: int
     pages: int
 
 
-class ShiftOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ShiftOut:
+    """What needs hands now, what waits, what turns in the next two days, what stands on the shelf."""
+
     now: datetime
     zone: str
     service_from: str
     service_until: str
     hands: UUID | None
-    runs: list[RunRow]
-    turns: list[LotOut]
-    shelf: list[LotOut]
+    runs: tuple[RunRow, ...]
+    turns: tuple[LotOut, ...]
+    shelf: tuple[LotOut, ...]
 
 
-class TraceNode(Schema):
-    kind: str
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TraceNode:
+    """A lot, a batch or a delivery in a trace, and what follows from it or went into it."""
+
+    kind: Literal["lot", "run", "delivery"]
     code: str
     name: str
     about: str
     gone: bool
-    branches: list[TraceNode]
+    branches: tuple[TraceNode, ...] = ()
 
 
-class TraceOut(Schema):
-    made_of: list[TraceNode]
-    went_into: list[TraceNode]
-    events: list[DeedOut]
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TraceOut:
+    """What went into a lot, what it went into, and what was done to it."""
+
+    made_of: tuple[TraceNode, ...]
+    went_into: tuple[TraceNode, ...]
+    events: tuple[DeedOut, ...]
 
 
 class RecallIn(Schema):
     why: str
 
 
-class RecallOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RecallOut:
     """Codes of the lots that were reached, and of the batches that are still on the bench."""
 
-    lots: list[str]
-    runs: list[str]
+    lots: tuple[str, ...]
+    runs: tuple[str, ...]
 
 
-class SupplyOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SupplyOut:
     """One delivery or lot that a line can be taken from. `left_g` is what stands there now: what open batches have weighed of it is gone already."""
 
     supply: str
@@ -393,32 +251,22 @@ class SupplyOut(Schema):
     warning: str
 
 
-class ScannedOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ScannedOut:
+    """The supply that a code names."""
+
     supply: str
 
 
-class OfflineOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OfflineOut:
     """What a browser needs to fold a run by itself: everything that was pinned at its start."""
 
     core: str
-    spec: dict[str, Any]
-    materials: dict[str, Any]
-    rules: dict[str, Any]
-    learned: dict[str, list[float]]
-
-
-class PourOut(Schema):
-    rate_g_s: float
-    runs_on_g: float
-    jar_g: float
-
-
-class RehearsalOut(Schema):
-    """What the simulated instruments of a rehearsal show now."""
-
-    line: str | None
-    pour: PourOut | None
-    probes: dict[str, float]
+    spec: OpenForm
+    materials: OpenForm
+    rules: OpenForm
+    learned: Mapping[str, tuple[float, ...]]
 
 
 class PhotoIn(Schema):
@@ -427,7 +275,10 @@ class PhotoIn(Schema):
     data: str
 
 
-class TakenOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TakenOut:
+    """How many settled amounts went into the draft of a spec."""
+
     spec: UUID
     taken: int
 
@@ -438,17 +289,16 @@ class ContainerIn(Schema):
     capacity_ml: float | None = None
 
 
-class ContainerOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ContainerOut:
+    """A container of the house: what it holds, what it held last, and when it was cleaned."""
+
     id: int
     name: str
     tare_g: float
     capacity_ml: float | None
     holds: str | None
     last_contents: str
-    last_allergens: list[str]
+    last_allergens: tuple[str, ...]
     cleaned_at: datetime | None
     cleaned_by: str | None
-
-
-TraceNode.model_rebuild()
-TraceOut.model_rebuild()

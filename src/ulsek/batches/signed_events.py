@@ -6,12 +6,13 @@ from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
+from ulsek.core.base.answer import encode
 from ulsek.core.base.refusals import Refusal
 from ulsek.sync.kinds import KINDS, Arrival, Kind
 from ulsek.team.access import Member
 
 from .actions.record_events import record_events
-from .api import run_body
+from .api import run_view
 from .folding import events_of, folded
 from .models import RunEvent
 from .queries import visible_runs
@@ -37,7 +38,7 @@ def _do(signer: Member, subject: str, body: Mapping[str, Any], arrival: Arrival)
 def _view(carrier: Member, subject: str) -> Mapping[str, object] | None:
     """Returns the run for the member who sent the actions; None if they may not see it."""
     run = visible_runs(carrier).select_related("version__spec", "version__withdrawal", "started_by").filter(pk=_run_id(subject)).first()
-    return run_body(run, folded(run, events_of(run))) if run is not None else None
+    return encode(run_view(run, folded(run, events_of(run)))) if run is not None else None
 
 
 KINDS[KIND] = Kind("POST /runs/{run_id}/events", _do, _view)

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from zoneinfo import ZoneInfo
@@ -19,26 +18,9 @@ from ulsek.stores.models import StockItem
 from ulsek.team.models import House
 
 from .models import Drawn, Lot, Run, RunStock
+from .schemas import TraceNode
 
 _DEEPEST = 12
-
-
-@dataclass(frozen=True)
-class Node:
-    """A lot, a batch or a delivery in a trace, and what follows from it or went into it."""
-
-    kind: str
-    code: str
-    name: str
-    about: str
-    gone: bool
-    branches: tuple[Node, ...] = ()
-
-    def as_data(self) -> dict[str, Any]:
-        return {
-            **{name: getattr(self, name) for name in ("kind", "code", "name", "about", "gone")},
-            "branches": [item.as_data() for item in self.branches],
-        }
 
 
 def lots_of(house: House, keys: Iterable[str]) -> list[tuple[str, Lot]]:
@@ -65,21 +47,22 @@ def lots_for(house: House, keys: Iterable[str], at: datetime | None = None) -> d
     return found
 
 
-def _lot_node(lot: Lot, branches: tuple[Node, ...]) -> Node:
+def _lot_node(lot: Lot, branches: tuple[TraceNode, ...]) -> TraceNode:
     left = f"{figure(lot.left, 0)} of {figure(lot.amount, 0)} {lot.unit} left, use by {lot.use_by}"
-    return Node("lot", lot.code, lot.name, lot.recalled or left, lot.gone_at is not None, branches)
+    return TraceNode(kind="lot", code=lot.code, name=lot.name, about=lot.recalled or left, gone=lot.gone_at is not None, branches=branches)
 
 
-def _after_runs(runs: Iterable[Run], depth: int) -> tuple[Node, ...]:
+def _after_runs(runs: Iterable[Run], depth: int) -> tuple[TraceNode, ...]:
     """What came of these runs: their lots with what those went into; a run that made none yet stands itself."""
     if depth > _DEEPEST:
         raise Refusal("The trace goes too deep", "code", f"at most {_DEEPEST} preps below one another", code="circle")
-    nodes: list[Node] = []
+    nodes: list[TraceNode] = []
     for run in runs:
         lots = list(run.lots.order_by("code"))
         nodes += [_lot_node(lot, _into(lot, depth + 1)) for lot in lots]
         if not lots:
-            nodes.append(Node("run", run.code, run.version.spec.name, "on the bench", run.finished_at is not None))
+            gone = run.finished_at is not None
+            nodes.append(TraceNode(kind="run", code=run.code, name=run.version.spec.name, about="on the bench", gone=gone))
     return tuple(nodes)
 
 
@@ -87,14 +70,14 @@ def _runs(ids: Iterable[Any]) -> list[Run]:
     return list(Run.objects.filter(pk__in=list(ids)).select_related("version__spec").order_by("started_at"))
 
 
-def _into(lot: Lot, depth: int) -> tuple[Node, ...]:
+def _into(lot: Lot, depth: int) -> tuple[TraceNode, ...]:
     parts = tuple(_lot_node(part, _into(part, depth + 1)) for part in lot.parts.order_by("code"))
     mixtures = Lot.objects.filter(topped_up_with__lot=lot).distinct().order_by("code")
     parts += tuple(_lot_node(mixture, _into(mixture, depth + 1)) for mixture in mixtures)
     return parts + _after_runs(_runs(Drawn.objects.filter(lot=lot).values_list("run", flat=True)), depth)
 
 
-def _out_of(lot: Lot, depth: int) -> tuple[Node, ...]:
+def _out_of(lot: Lot, depth: int) -> tuple[TraceNode, ...]:
     if depth > _DEEPEST:
         raise Refusal("The trace goes too deep", "code", f"at most {_DEEPEST} preps below one another", code="circle")
     others = tuple(
@@ -107,26 +90,26 @@ def _out_of(lot: Lot, depth: int) -> tuple[Node, ...]:
         for item in Drawn.objects.filter(run=lot.run).select_related("lot__run", "lot__split_of").order_by("material")
     ]
     deliveries = [
-        Node(
-            "delivery",
-            str(item.stock_id),
-            item.stock.product,
-            f"{item.stock.supplier}, {item.stock.received_at:%d %b}",
-            item.stock.gone_at is not None,
+        TraceNode(
+            kind="delivery",
+            code=str(item.stock_id),
+            name=item.stock.product,
+            about=f"{item.stock.supplier}, {item.stock.received_at:%d %b}",
+            gone=item.stock.gone_at is not None,
         )
         for item in RunStock.objects.filter(run=lot.run).select_related("stock").order_by("stock__product")
     ]
     return (*made_of, *deliveries, *others)
 
 
-def trace_lot(lot: Lot) -> dict[str, Any]:
-    """What went into a lot, down to the deliveries, and what it went into."""
-    return {"made_of": [node.as_data() for node in _out_of(lot, 0)], "went_into": [node.as_data() for node in _into(lot, 0)]}
+def trace_lot(lot: Lot) -> tuple[tuple[TraceNode, ...], tuple[TraceNode, ...]]:
+    """(what went into a lot, down to the deliveries; what it went into)."""
+    return _out_of(lot, 0), _into(lot, 0)
 
 
-def trace_delivery(item: StockItem) -> list[dict[str, Any]]:
+def trace_delivery(item: StockItem) -> tuple[TraceNode, ...]:
     """Every lot and open batch that holds something of a delivery."""
-    return [node.as_data() for node in _after_runs(_runs(RunStock.objects.filter(stock=item).values_list("run", flat=True)), 0)]
+    return _after_runs(_runs(RunStock.objects.filter(stock=item).values_list("run", flat=True)), 0)
 
 
 def reached(*, stock: StockItem | None = None, version: Version | None = None, lot: Lot | None = None) -> list[Lot]:

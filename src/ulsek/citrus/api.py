@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Sequence
 from uuid import UUID
 
 from django.db.models import F
@@ -11,14 +11,16 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router, Status
 
+from ulsek.core.base.answer import fields_of
 from ulsek.core.citrus.fruit import varieties, variety
 from ulsek.core.citrus.oleo_saccharum import learned_draw, oil_sugar, taught_draw
-from ulsek.core.citrus.storage import keeps
+from ulsek.core.citrus.storage import Keeps, keeps
 from ulsek.core.citrus.yields import Seen
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.planners.trial import paired
 from ulsek.specs.schemas import SavedDraft
 from ulsek.team.access import Member, member_of
+from ulsek.team.answer import answers
 
 from .actions.keep_trial import keep_trial, weigh_packed_peel, weigh_spent_peel
 from .actions.measure_fruit import measure_fruit, set_sample_aside
@@ -27,7 +29,7 @@ from .actions.receive_case import receive_case
 from .desks import desk
 from .models import Case, CutPlan, FruitSample, PeelMeasure, SpentPeel, YieldTrial
 from .planning import planned
-from .queries import RECORD, case_view, ledger, records, variety_rows, with_samples
+from .queries import RECORD, RecordPoint, case_view, ledger, records, variety_rows, with_samples
 from .schemas import (
     AsideIn,
     CaseIn,
@@ -36,7 +38,6 @@ from .schemas import (
     DeskIn,
     DeskOut,
     FruitSampleIn,
-    KeepsOut,
     LedgerRow,
     OilSugarIn,
     OilSugarOut,
@@ -44,7 +45,6 @@ from .schemas import (
     PlanAnswer,
     PlanIn,
     PlanOut,
-    RecordPoint,
     SpentIn,
     StretchIn,
     StretchOut,
@@ -64,19 +64,19 @@ def _case(member: Member, case_id: UUID) -> Case:
     return get_object_or_404(with_samples(member.house), pk=case_id)
 
 
-def _view(member: Member, case_id: UUID) -> dict[str, Any]:
+def _view(member: Member, case_id: UUID) -> CaseOut:
     case = _case(member, case_id)
     return case_view(case, records(member.house, [case.fruit]))
 
 
-@router.get("/citrus/varieties", response=list[VarietyOut])
-def all_varieties(request: HttpRequest) -> list[dict[str, Any]]:
+@router.get("/citrus/varieties", response=answers(tuple[VarietyOut, ...]))
+def all_varieties(request: HttpRequest) -> list[VarietyOut]:
     """Every citrus, the house's own first: where it stands on the plate, what one fruit gives."""
     return variety_rows(member_of(request).house)
 
 
-@router.get("/citrus/cases", response=list[CaseOut])
-def cases(request: HttpRequest) -> list[dict[str, Any]]:
+@router.get("/citrus/cases", response=answers(tuple[CaseOut, ...]))
+def cases(request: HttpRequest) -> list[CaseOut]:
     """The cases with fruit left in them, newest first."""
     house = member_of(request).house
     found = with_samples(house).filter(gone_at=None, left__gt=0)[:_SHOWN]
@@ -84,50 +84,58 @@ def cases(request: HttpRequest) -> list[dict[str, Any]]:
     return [case_view(case, record) for case in found]
 
 
-@router.post("/citrus/cases", response={201: CaseOut})
-def receive(request: HttpRequest, payload: CaseIn) -> Status[dict[str, Any]]:
+@router.post("/citrus/cases", response={201: answers(CaseOut)})
+def receive(request: HttpRequest, payload: CaseIn) -> Status[CaseOut]:
     """A case comes in: counted and weighed."""
     member = member_of(request)
     return Status(201, _view(member, receive_case(member, **payload.dict()).pk))
 
 
-@router.post("/citrus/cases/{case_id}/samples", response={201: CaseOut})
-def measure(request: HttpRequest, case_id: UUID, payload: FruitSampleIn) -> Status[dict[str, Any]]:
+@router.post("/citrus/cases/{case_id}/samples", response={201: answers(CaseOut)})
+def measure(request: HttpRequest, case_id: UUID, payload: FruitSampleIn) -> Status[CaseOut]:
     """Some of its fruits were measured."""
     member = member_of(request)
     measure_fruit(member, _case(member, case_id), Seen(**payload.dict()))
     return Status(201, _view(member, case_id))
 
 
-@router.post("/citrus/cases/{case_id}/samples/{sample_id}/aside", response=CaseOut)
-def aside(request: HttpRequest, case_id: UUID, sample_id: int, payload: AsideIn) -> dict[str, Any]:
+@router.post("/citrus/cases/{case_id}/samples/{sample_id}/aside", response=answers(CaseOut))
+def aside(request: HttpRequest, case_id: UUID, sample_id: int, payload: AsideIn) -> CaseOut:
     """A measurement was a slip: it is kept and counts no more."""
     member = member_of(request)
     set_sample_aside(member, get_object_or_404(FruitSample, pk=sample_id, case=_case(member, case_id)), payload.why)
     return _view(member, case_id)
 
 
-@router.get("/citrus/record/{fruit}", response=list[RecordPoint])
-def own_record(request: HttpRequest, fruit: str) -> Any:
+@router.get("/citrus/record/{fruit}", response=answers(tuple[RecordPoint, ...]))
+def own_record(request: HttpRequest, fruit: str) -> Sequence[RecordPoint]:
     """What this house's last cases of a fruit gave."""
     return records(member_of(request).house, [fruit])[fruit][:RECORD]
 
 
-@router.post("/citrus/plan", response=PlanAnswer)
-def try_plan(request: HttpRequest, payload: PlanIn) -> dict[str, Any]:
+@router.post("/citrus/plan", response=answers(PlanAnswer))
+def try_plan(request: HttpRequest, payload: PlanIn) -> PlanAnswer:
     """A cut plan worked out and not kept; `order` counts what must come in besides."""
     asked = payload.dict()
     return planned(member_of(request), asked["cases"], asked["wants"], timezone.now(), order=payload.order)
 
 
-def _plan_view(plan: CutPlan) -> dict[str, Any]:
-    fields = ("id", "name", "cases", "wants", "answer", "made_at", "done_at")
-    done = list(plan.cuts.values_list("row", flat=True))
-    return {**{name: getattr(plan, name) for name in fields}, "made_by": str(plan.made_by), "done_rows": done}
+def _plan_view(plan: CutPlan) -> PlanOut:
+    return PlanOut(
+        id=plan.pk,
+        name=plan.name,
+        cases=tuple(plan.cases),
+        wants=tuple(plan.wants),
+        answer=plan.answer,
+        made_at=plan.made_at,
+        made_by=str(plan.made_by),
+        done_at=plan.done_at,
+        done_rows=tuple(plan.cuts.values_list("row", flat=True)),
+    )
 
 
-@router.get("/citrus/plans", response=list[PlanOut])
-def plans(request: HttpRequest) -> list[dict[str, Any]]:
+@router.get("/citrus/plans", response=answers(tuple[PlanOut, ...]))
+def plans(request: HttpRequest) -> list[PlanOut]:
     """Open plans, then those carried out, newest first."""
     found = (
         CutPlan.objects.filter(house=member_of(request).house)
@@ -137,44 +145,44 @@ def plans(request: HttpRequest) -> list[dict[str, Any]]:
     return [_plan_view(plan) for plan in found[:20]]
 
 
-@router.post("/citrus/plans", response={201: PlanOut})
-def keep_plan(request: HttpRequest, payload: PlanIn) -> Status[dict[str, Any]]:
+@router.post("/citrus/plans", response={201: answers(PlanOut)})
+def keep_plan(request: HttpRequest, payload: PlanIn) -> Status[PlanOut]:
     """A cut plan worked out and kept."""
     asked = payload.model_dump(mode="json")
     return Status(201, _plan_view(save_plan(member_of(request), payload.name, asked["cases"], asked["wants"])))
 
 
-@router.put("/citrus/plans/{plan_id}", response=PlanOut)
-def replan(request: HttpRequest, plan_id: UUID, payload: PlanIn) -> dict[str, Any]:
+@router.put("/citrus/plans/{plan_id}", response=answers(PlanOut))
+def replan(request: HttpRequest, plan_id: UUID, payload: PlanIn) -> PlanOut:
     """The same plan with something edited: worked out anew around what is cut already."""
     member, asked = member_of(request), payload.model_dump(mode="json")
     plan = get_object_or_404(CutPlan, pk=plan_id, house=member.house)
     return _plan_view(save_plan(member, payload.name, asked["cases"], asked["wants"], plan=plan))
 
 
-@router.post("/citrus/plans/{plan_id}/cuts", response=PlanOut)
-def cut(request: HttpRequest, plan_id: UUID, payload: CutIn) -> dict[str, Any]:
+@router.post("/citrus/plans/{plan_id}/cuts", response=answers(PlanOut))
+def cut(request: HttpRequest, plan_id: UUID, payload: CutIn) -> PlanOut:
     """A row of the plan is done."""
     member = member_of(request)
     carry_out(member, get_object_or_404(CutPlan, pk=plan_id, house=member.house), **payload.dict())
     return _plan_view(get_object_or_404(CutPlan, pk=plan_id, house=member.house))
 
 
-@router.post("/citrus/stretch", response=StretchOut)
-def stretch_it(request: HttpRequest, payload: StretchIn) -> dict[str, Any]:
+@router.post("/citrus/stretch", response=answers(StretchOut))
+def stretch_it(request: HttpRequest, payload: StretchIn) -> StretchOut:
     """A citrus to so many times its juice, beside fresh."""
     return stretched(member_of(request), Stretch(**payload.dict()))
 
 
-@router.post("/citrus/stretch/spec", response={201: SavedDraft})
-def stretch_as_spec(request: HttpRequest, payload: StretchIn) -> Status[dict[str, Any]]:
+@router.post("/citrus/stretch/spec", response={201: answers(SavedDraft)})
+def stretch_as_spec(request: HttpRequest, payload: StretchIn) -> Status[SavedDraft]:
     """The stretch as the draft of a spec, for staff to make."""
     spec = start_stretched(member_of(request), Stretch(**payload.dict()))
-    return Status(201, {"spec": spec.pk, "revision": 1})
+    return Status(201, SavedDraft(spec.pk, 1))
 
 
-@router.post("/citrus/oil-sugar", response=OilSugarOut)
-def skins(request: HttpRequest, payload: OilSugarIn) -> dict[str, Any]:
+@router.post("/citrus/oil-sugar", response=answers(OilSugarOut))
+def skins(request: HttpRequest, payload: OilSugarIn) -> OilSugarOut:
     """Sugar on weighed peel: by weight, or by the measure that this house weighed once."""
     member, asked = member_of(request), payload.dict()
     of = variety(asked.pop("fruit"))
@@ -182,7 +190,7 @@ def skins(request: HttpRequest, payload: OilSugarIn) -> dict[str, Any]:
     jars = SpentPeel.objects.filter(house=member.house, fruit=of.key).order_by("-at")[:_JARS]
     seen = [taught_draw(jar.peel_g, jar.spent_g, jar.hours, jar.warm_c) for jar in jars]
     made = oil_sugar(of, **asked, peel_g_ml=packed.grams / packed.ml if packed else None, learned_g_g=learned_draw(seen))
-    return {**made.as_data(), "jars": len(seen)}
+    return OilSugarOut(**fields_of(made), jars=len(seen))
 
 
 @router.post("/citrus/spent-peel", response={201: None})
@@ -199,43 +207,47 @@ def packed_peel(request: HttpRequest, payload: PackedIn) -> Status[None]:
     return Status(201, None)
 
 
-@router.get("/citrus/keeps", response=list[KeepsOut])
-def how_long(request: HttpRequest) -> list[dict[str, Any]]:
+@router.get("/citrus/keeps", response=answers(tuple[Keeps, ...]))
+def how_long(request: HttpRequest) -> list[Keeps]:
     """How long a juice keeps in each form: quality apart from safety."""
-    return [item.as_data() for item in keeps(read_rules(member_of(request).house.rules).keeping)]
+    return list(keeps(read_rules(member_of(request).house.rules).keeping))
 
 
-def _trial_view(trial: YieldTrial) -> dict[str, Any]:
+def _trial_view(trial: YieldTrial) -> TrialOut:
     first, second = ([float(pair[n]) for pair in trial.pairs] for n in (0, 1))
-    fields = ("id", "fruit", "first", "second", "pairs", "at")
-    return {
-        **{name: getattr(trial, name) for name in fields},
-        "name": varieties()[trial.fruit].name,
-        "by": str(trial.by),
-        "verdict": paired(first, second, (trial.first, trial.second), "mL/kg").as_data(),
-    }
+    return TrialOut(
+        id=trial.pk,
+        fruit=trial.fruit,
+        name=varieties()[trial.fruit].name,
+        first=trial.first,
+        second=trial.second,
+        pairs=tuple(zip(first, second, strict=True)),
+        at=trial.at,
+        by=str(trial.by),
+        verdict=paired(first, second, (trial.first, trial.second), "mL/kg"),
+    )
 
 
-@router.get("/citrus/trials", response=list[TrialOut])
-def trials(request: HttpRequest) -> list[dict[str, Any]]:
+@router.get("/citrus/trials", response=answers(tuple[TrialOut, ...]))
+def trials(request: HttpRequest) -> list[TrialOut]:
     """Yield trials, newest first, each with what it can honestly say."""
     found = YieldTrial.objects.filter(house=member_of(request).house).select_related("by").order_by("-at", "first")
     return [_trial_view(trial) for trial in found[:_SHOWN]]
 
 
-@router.post("/citrus/trials", response={201: TrialOut})
-def new_trial(request: HttpRequest, payload: TrialIn) -> Status[dict[str, Any]]:
+@router.post("/citrus/trials", response={201: answers(TrialOut)})
+def new_trial(request: HttpRequest, payload: TrialIn) -> Status[TrialOut]:
     """Two ways worked side by side."""
     return Status(201, _trial_view(keep_trial(member_of(request), **payload.dict())))
 
 
-@router.get("/citrus/ledger", response=list[LedgerRow])
-def the_ledger(request: HttpRequest) -> list[dict[str, Any]]:
+@router.get("/citrus/ledger", response=answers(tuple[LedgerRow, ...]))
+def the_ledger(request: HttpRequest) -> list[LedgerRow]:
     """Litres from kilograms, skin used and thrown, money: by week and fruit."""
     return ledger(member_of(request), timezone.now())
 
 
-@router.post("/desk", response=DeskOut)
-def a_desk(request: HttpRequest, payload: DeskIn) -> dict[str, Any]:
+@router.post("/desk", response=answers(DeskOut))
+def a_desk(request: HttpRequest, payload: DeskIn) -> DeskOut:
     """Ways to clear a juice in hand, or to make it stronger, ranked."""
     return desk(member_of(request).house, **payload.dict())

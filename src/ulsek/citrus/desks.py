@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 from django.http import Http404
 
 from ulsek.batches.models import Run
 from ulsek.core.advice.juice_treatment import clear_ways, missable, stronger_ways, without
+from ulsek.core.base.answer import fields_of
 from ulsek.stores.queries import resolve
 from ulsek.team.models import House
+
+from .schemas import DeskOut, MethodSeen, MissableOut
 
 _LOOKED_AT = 40
 
@@ -24,7 +26,7 @@ def desk(
     missing: Sequence[str] = (),
     want_brix: float | None = None,
     scale_g: float = 0.1,
-) -> dict[str, Any]:
+) -> DeskOut:
     """Ways to clear a juice as this house has it, or with `want_brix` to make it stronger. 404 for a material that is none."""
     juice = resolve(house, [material]).materials.get(material)
     if juice is None:
@@ -36,15 +38,15 @@ def desk(
     )
     seen = _last_times(house, {way.verb for way in ways})
     stands = juice.measured()
-    return {
-        "name": juice.delivery or juice.name,
-        "missable": [{"key": key, "name": name} for key, name in missable()],
-        "without": list(without(missing)),
-        "brix": stands["brix"],
-        "sugar_g_100ml": stands["sugar_g_100ml"],
-        "acid_g_100ml": stands["acid_g_100ml"],
-        "ways": [{**way.as_data(), "last_time": seen.get(way.verb, "")} for way in ways],
-    }
+    return DeskOut(
+        name=juice.delivery or juice.name,
+        missable=tuple(MissableOut(key=key, name=name) for key, name in missable()),
+        without=without(missing),
+        brix=stands["brix"],
+        sugar_g_100ml=stands["sugar_g_100ml"],
+        acid_g_100ml=stands["acid_g_100ml"],
+        ways=tuple(MethodSeen(**fields_of(way), last_time=seen.get(way.verb, "")) for way in ways),
+    )
 
 
 def _last_times(house: House, verbs: set[str]) -> dict[str, str]:

@@ -12,6 +12,7 @@ from zoneinfo import ZoneInfo
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.number_format import amount as said
 from ulsek.core.base.number_format import given
+from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.cut_plan import DAY_OLD_H, GRIPS, KEEPS_H, KINDS, SOON_H, UNIT, WAYS, Cut, Fruit, Kind, Plan, Want, naive_plan
 from ulsek.core.citrus.fruit import varieties, variety
@@ -25,6 +26,7 @@ from ulsek.team.access import Member
 
 from .models import CutPlan
 from .queries import case_view, records, with_samples
+from .schemas import EachOut, NaiveOut, PackOut, PlanAnswer, PlanCut, PlanNamed, PlanOver, PlanShare, PlanShort, PlanSource, Span
 
 _USUAL_TIMES = 4.0
 _CUT_ALREADY = "cut already: "
@@ -54,25 +56,25 @@ def fruits_of(member: Member, chosen: Sequence[Mapping[str, Any]], done: CutPlan
         found.append(
             Fruit(
                 str(case.pk),
-                f"{view['name']}, {case.supplier}",
+                f"{view.name}, {case.supplier}",
                 case.fruit,
                 count,
                 case.fruit_g,
-                view["each"]["juice_ml"]["value"],
-                view["each"]["zest_g"],
-                view["each"]["peel_g"],
+                view.each.juice_ml.value,
+                view.each.zest_g,
+                view.each.peel_g,
                 density=variety(case.fruit).density,
                 price=float(case.price) / case.count,
-                spread=_spread(view["each"]),
+                spread=_spread(view.each),
             )
         )
     return found
 
 
-def _spread(each: Mapping[str, Any]) -> dict[Kind, tuple[float, float]]:
+def _spread(each: EachOut) -> dict[Kind, tuple[float, float]]:
     """Least and most of juice, zest and peel that one fruit gives, against what is expected of it."""
-    ranges: dict[Kind, Any] = {"juice": each["juice_ml"], "zest": each["zest_range"], "peel": each["peel_range"]}
-    return {kind: (found["low"] / found["value"], found["high"] / found["value"]) for kind, found in ranges.items() if found["value"] > 0}
+    ranges: dict[Kind, Range] = {"juice": each.juice_ml, "zest": each.zest_range, "peel": each.peel_range}
+    return {kind: (found.low / found.value, found.high / found.value) for kind, found in ranges.items() if found.value > 0}
 
 
 def _cut_already(plan: CutPlan) -> Iterable[Fruit]:
@@ -107,9 +109,9 @@ def packs_of(member: Member, wants: Sequence[Want]) -> list[Fruit]:
                 key,
                 0,
                 each,
-                view["each"]["juice_ml"]["value"] if view else of.juice_ml(),
-                view["each"]["zest_g"] if view else zest,
-                view["each"]["peel_g"] if view else peel,
+                view.each.juice_ml.value if view else of.juice_ml(),
+                view.each.zest_g if view else zest,
+                view.each.peel_g if view else peel,
                 density=of.density,
                 price=float(last.price) / last.count if last else 0.0,
                 pack=last.count if last else int(figure("cut", "fruits_in_a_pack")),
@@ -212,7 +214,7 @@ def planned(
     *,
     done: CutPlan | None = None,
     order: bool = False,
-) -> dict[str, Any]:
+) -> PlanAnswer:
     """A plan in the form that the place shows and keeps; `order` counts the packs that must come in besides."""
     wanted = wants_of(member, wants, now)
     fruits = fruits_of(member, cases, done)
@@ -226,58 +228,55 @@ def planned(
     names = {want.key: want.name for want in wanted}
     cut_now = [cut for cut in plan.cuts if not cut.fruit.startswith(_CUT_ALREADY)]
     kept_rows = [] if done is None else [row for row in done.answer.get("cuts", []) if done.cuts.filter(row=row["row"]).exists()]
-    return {
-        "cuts": kept_rows
-        + [
-            {
-                "row": uuid4().hex[:12],
-                "case": cut.fruit,
-                "fruit": by_key[cut.fruit].name,
-                "way": cut.way,
-                "count": cut.count,
-                "at": (now + timedelta(hours=cut.at_h)).isoformat(),
-                "then": (now + timedelta(hours=cut.then_h)).isoformat(),
-                "gives": {kind: cut.count * by_key[cut.fruit].gives(kind, cut.way) for kind in WAYS[cut.way]},
-                "gives_range": _gives_range(by_key[cut.fruit], cut),
-            }
-            for cut in cut_now
-        ],
-        "sources": [
-            {"case": key, "name": by_key[key].name, "grams": sum(c.count for c in plan.cuts if c.fruit == key) * by_key[key].fruit_g}
+    return PlanAnswer(
+        cuts=(*kept_rows, *(_row(cut, by_key[cut.fruit], now) for cut in cut_now)),
+        sources=tuple(
+            PlanSource(case=key, name=by_key[key].name, grams=sum(c.count for c in plan.cuts if c.fruit == key) * by_key[key].fruit_g)
             for key in plan.used
-        ],
-        "wants": [{"key": want.key, "name": want.name, "by": (now + timedelta(hours=want.by_h)).isoformat()} for want in wanted],
-        "shares": [
-            {
-                "case": share.fruit,
-                "kind": share.kind,
-                "want": share.want,
-                "amount": share.amount,
-                "unit": UNIT[share.kind],
-                "grams": share.amount * by_key[share.fruit].grams(share.kind),
-            }
+        ),
+        wants=tuple(PlanNamed(key=want.key, name=want.name, by=now + timedelta(hours=want.by_h)) for want in wanted),
+        shares=tuple(
+            PlanShare(
+                case=share.fruit,
+                kind=share.kind,
+                want=share.want,
+                amount=share.amount,
+                unit=UNIT[share.kind],
+                grams=share.amount * by_key[share.fruit].grams(share.kind),
+            )
             for share in plan.shares
-        ],
-        "over": _over(member, plan, by_key),
-        "could": _could(plan, by_key),
-        "notes": [*_where_little(plan, wanted, by_key), *_day_old(wanted)],
-        "bin_g": plan.bin_g - sum(amount * by_key[key].grams(kind) for (key, kind), amount in plan.over.items()),
-        "cost": plan.cost,
-        "fruits": sum(cut.count for cut in cut_now),
-        "naive": {"bin_g": naive.bin_g, "cost": naive.cost, "fruits": sum(cut.count for cut in naive.cuts), "short": bool(naive.short)},
-        "short": [_short(want, kind, missing, wanted, fruits, now) for (want, kind), missing in short.items()],
-        "packs": [
-            {
-                "fruit": by_key[key].name,
-                "packs": count,
-                "each": by_key[key].pack,
-                "price": count * by_key[key].pack * by_key[key].price or None,
-            }
-            for key, count in plan.packs.items()
-        ],
-        "proved": plan.proved,
-        "text": _sentence(plan, naive, [names[want] for want, _ in short]),
-    }
+        ),
+        over=_over(member, plan, by_key),
+        could=tuple(_could(plan, by_key)),
+        notes=(*_where_little(plan, wanted, by_key), *_day_old(wanted)),
+        bin_g=plan.bin_g - sum(amount * by_key[key].grams(kind) for (key, kind), amount in plan.over.items()),
+        cost=plan.cost,
+        fruits=sum(cut.count for cut in cut_now),
+        naive=NaiveOut(bin_g=naive.bin_g, cost=naive.cost, fruits=sum(cut.count for cut in naive.cuts), short=bool(naive.short)),
+        short=tuple(_short(want, kind, missing, wanted, fruits, now) for (want, kind), missing in short.items()),
+        packs=tuple(_packs(by_key[key], count) for key, count in plan.packs.items()),
+        proved=plan.proved,
+        text=_sentence(plan, naive, [names[want] for want, _ in short]),
+    )
+
+
+def _row(cut: Cut, fruit: Fruit, now: datetime) -> PlanCut:
+    """A cut as one row of the plan, with an id of its own."""
+    return PlanCut(
+        row=uuid4().hex[:12],
+        case=cut.fruit,
+        fruit=fruit.name,
+        way=cut.way,
+        count=cut.count,
+        at=now + timedelta(hours=cut.at_h),
+        then=now + timedelta(hours=cut.then_h),
+        gives={kind: cut.count * fruit.gives(kind, cut.way) for kind in WAYS[cut.way]},
+        gives_range=_gives_range(fruit, cut),
+    )
+
+
+def _packs(fruit: Fruit, count: int) -> PackOut:
+    return PackOut(fruit=fruit.name, packs=count, each=fruit.pack, price=count * fruit.pack * fruit.price or None)
 
 
 def _sentence(plan: Plan, naive: Plan, short: Sequence[str]) -> str:
@@ -292,24 +291,15 @@ def _sentence(plan: Plan, naive: Plan, short: Sequence[str]) -> str:
     return words + ("." if plan.proved else "; the best found so far, a better one may exist.")
 
 
-def _over(member: Member, plan: Plan, by_key: Mapping[str, Fruit]) -> list[dict[str, Any]]:
+def _over(member: Member, plan: Plan, by_key: Mapping[str, Fruit]) -> tuple[PlanOver, ...]:
     """What stays over, and which specs of this house could take it."""
     found = []
     for (key, kind), amount in plan.over.items():
         fruit = by_key[key]
         offers = usage(member.house, f"{fruit.kind}_{_MATERIAL[kind]}") if kind in _MATERIAL else []
-        found.append(
-            {
-                "case": key,
-                "fruit": fruit.name,
-                "kind": kind,
-                "amount": amount,
-                "unit": UNIT[kind],
-                "grams": amount * fruit.grams(kind),
-                "offers": offers[:4],
-            }
-        )
-    return found
+        grams = amount * fruit.grams(kind)
+        found.append(PlanOver(case=key, fruit=fruit.name, kind=kind, amount=amount, unit=UNIT[kind], grams=grams, offers=tuple(offers[:4])))
+    return tuple(found)
 
 
 def _could(plan: Plan, by_key: Mapping[str, Fruit]) -> list[str]:
@@ -328,14 +318,14 @@ def _could(plan: Plan, by_key: Mapping[str, Fruit]) -> list[str]:
     return words
 
 
-def _gives_range(fruit: Fruit, cut: Cut) -> dict[str, dict[str, float]]:
+def _gives_range(fruit: Fruit, cut: Cut) -> dict[str, Span]:
     """Least and most that a cut may give of each kind that is known to differ, by hand and fruit."""
-    found: dict[str, dict[str, float]] = {}
+    found: dict[str, Span] = {}
     for kind in WAYS[cut.way]:
         low, high = fruit.spread.get(kind, (1.0, 1.0))
         gives = cut.count * fruit.gives(kind, cut.way)
         if high > low:
-            found[kind] = {"low": low * gives, "high": high * gives}
+            found[kind] = Span(low * gives, high * gives)
     return found
 
 
@@ -375,16 +365,16 @@ def _day_old(wants: Sequence[Want]) -> list[str]:
     return words
 
 
-def _short(want: str, kind: Kind, missing: float, wants: Sequence[Want], fruits: Sequence[Fruit], now: datetime) -> dict[str, Any]:
+def _short(want: str, kind: Kind, missing: float, wants: Sequence[Want], fruits: Sequence[Fruit], now: datetime) -> PlanShort:
     named = next(item for item in wants if item.key == want)
     each = max((fruit.gives(kind, kind if kind != "zest" else "zest") for fruit in fruits if named.may_use(fruit)), default=0.0)
     more = f" {math.ceil(missing / each)} more fruits would do it." if each > 0 else " No such fruit is here."
-    return {
-        "want": want,
-        "name": named.name,
-        "kind": kind,
-        "amount": missing,
-        "unit": UNIT[kind],
-        "by": (now + timedelta(hours=named.by_h)).isoformat(),
-        "text": f"{said(missing, UNIT[kind], 0)} of {kind} are short for {named.name}.{more}",
-    }
+    return PlanShort(
+        want=want,
+        name=named.name,
+        kind=kind,
+        amount=missing,
+        unit=UNIT[kind],
+        by=now + timedelta(hours=named.by_h),
+        text=f"{said(missing, UNIT[kind], 0)} of {kind} are short for {named.name}.{more}",
+    )

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
-from datetime import datetime, timedelta
-from typing import Any
+from dataclasses import dataclass, field
+from datetime import date, datetime, timedelta
 from uuid import UUID
 
 from django.db.models import F, QuerySet, Window
 from django.db.models.functions import RowNumber
 
+from ulsek.core.base.answer import HIDDEN, in_answer
 from ulsek.core.base.ranges import Range
 from ulsek.core.citrus.fruit import Variety, varieties, variety
 from ulsek.core.citrus.yields import Known, Seen, against_record, expected_share, expected_skin
@@ -18,6 +18,7 @@ from ulsek.team.access import Member
 from ulsek.team.models import House
 
 from .models import Case, CutDone, FruitSample, PeelMeasure
+from .schemas import CaseOut, EachOut, FruitSampleOut, LedgerRow, VarietyOut
 
 RECORD, LOOKED_AT = 12, 36
 """Measured cases of a fruit that the house's record looks back on, and cases among which they are sought."""
@@ -61,30 +62,31 @@ def with_samples(house: House) -> QuerySet[Case]:
     return Case.objects.filter(house=house).prefetch_related("samples__by", "cuts").order_by("-came_at", "supplier", "size")
 
 
-@dataclass(frozen=True)
-class Point:
+@dataclass(frozen=True, slots=True)
+class RecordPoint:
     """One case of the record: when it came, from whom, which size, and what share of it was juice."""
 
-    case: UUID
-    fruit: str
+    case: UUID = field(metadata=HIDDEN)
+    fruit: str = field(metadata=HIDDEN)
     came_at: datetime
     supplier: str
     size: str
     share: float
-    zest_share: float | None = None
-    peel_share: float | None = None
+    zest_share: float | None = field(default=None, metadata=HIDDEN)
+    peel_share: float | None = field(default=None, metadata=HIDDEN)
 
     @property
+    @in_answer()
     def ml_kg(self) -> float:
         return 1000 * self.share / variety(self.fruit).density
 
 
-Record = Mapping[str, Sequence[Point]]
+Record = Mapping[str, Sequence[RecordPoint]]
 
 
 def records(house: House, fruits: Iterable[str]) -> Record:
     """The house's measured cases of each fruit, newest first: a fixed number of questions, however many cases."""
-    found: dict[str, list[Point]] = {variety(fruit).key: [] for fruit in fruits}
+    found: dict[str, list[RecordPoint]] = {variety(fruit).key: [] for fruit in fruits}
     # Counted fruit by fruit: one that comes every day must not crowd out one that comes twice a year.
     nth = Window(RowNumber(), partition_by=F("fruit"), order_by=(F("came_at").desc(), F("pk")))
     for case in with_samples(house).filter(fruit__in=found).annotate(nth=nth).filter(nth__lte=LOOKED_AT):
@@ -92,7 +94,7 @@ def records(house: House, fruits: Iterable[str]) -> Record:
         if share is not None:
             zest, peel = skin_of(case)
             skin = (None if grams is None else grams / case.fruit_g for grams in (zest, peel))
-            found[case.fruit].append(Point(case.pk, case.fruit, case.came_at, case.supplier, case.size, share, *skin))
+            found[case.fruit].append(RecordPoint(case.pk, case.fruit, case.came_at, case.supplier, case.size, share, *skin))
     return found
 
 
@@ -118,7 +120,7 @@ def skin_of(case: Case) -> tuple[float | None, float | None]:
     )
 
 
-def _skin_shares(points: Sequence[Point]) -> tuple[list[float], list[float]]:
+def _skin_shares(points: Sequence[RecordPoint]) -> tuple[list[float], list[float]]:
     """Zest and peel of earlier cases as shares of the fruit's weight [g/g], two lists. Cases where one was not weighed are left out of its list."""
     return (
         [point.zest_share for point in points if point.zest_share is not None],
@@ -126,7 +128,7 @@ def _skin_shares(points: Sequence[Point]) -> tuple[list[float], list[float]]:
     )
 
 
-def case_view(case: Case, record: Record) -> dict[str, Any]:
+def case_view(case: Case, record: Record) -> CaseOut:
     """One case as the place shows it: what is left, what a fruit gives with its range and from what that is known."""
     of = variety(case.fruit)
     known, unlike = known_of(case, record)
@@ -138,47 +140,48 @@ def case_view(case: Case, record: Record) -> dict[str, Any]:
     zests, peels = _skin_shares(past)
     zest_range = expected_skin(zest, zests, zest_usual, case.fruit_g)
     peel_range = expected_skin(peel, peels, peel_usual, case.fruit_g)
-    return {
-        "id": case.pk,
-        "fruit": case.fruit,
-        "name": of.name,
-        "supplier": case.supplier,
-        "size": case.size,
-        "came_at": case.came_at,
-        "count": case.count,
-        "left": case.left,
-        "weight_g": case.weight_g,
-        "fruit_g": case.fruit_g,
-        "price": case.price,
-        "each": {
-            "juice_ml": Range(known.share.value * each, known.share.low * each, known.share.high * each).as_data(),
-            "zest_g": zest_range.value,
-            "peel_g": peel_range.value,
-            "zest_range": zest_range.as_data(),
-            "peel_range": peel_range.as_data(),
-        },
-        "share": known.share.as_data(),
-        "source": known.source,
-        "from_count": known.count,
-        "unlike": unlike,
-        "brix": _mean(s.brix for s in standing),
-        "acid_g_100ml": _mean(s.acid_g_100ml for s in standing),
-        "samples": [
-            {
-                "id": sample.pk,
-                "count": sample.count,
-                "juice_ml": sample.juice_ml,
-                "weight_g": sample.weight_g,
-                "at": sample.at,
-                "by": str(sample.by),
-                "set_aside": sample.set_aside,
-            }
-            for sample in case.samples.all()
-        ],
-    }
+    return CaseOut(
+        id=case.pk,
+        fruit=case.fruit,
+        name=of.name,
+        supplier=case.supplier,
+        size=case.size,
+        came_at=case.came_at,
+        count=case.count,
+        left=case.left,
+        weight_g=case.weight_g,
+        fruit_g=case.fruit_g,
+        price=case.price,
+        each=EachOut(
+            juice_ml=Range(known.share.value * each, known.share.low * each, known.share.high * each),
+            zest_g=zest_range.value,
+            peel_g=peel_range.value,
+            zest_range=zest_range,
+            peel_range=peel_range,
+        ),
+        share=known.share,
+        source=known.source,
+        from_count=known.count,
+        unlike=unlike,
+        brix=_mean(s.brix for s in standing),
+        acid_g_100ml=_mean(s.acid_g_100ml for s in standing),
+        samples=tuple(map(_sample, case.samples.all())),
+    )
 
 
-def variety_rows(house: House) -> list[dict[str, Any]]:
+def _sample(sample: FruitSample) -> FruitSampleOut:
+    return FruitSampleOut(
+        id=sample.pk,
+        count=sample.count,
+        juice_ml=sample.juice_ml,
+        weight_g=sample.weight_g,
+        at=sample.at,
+        by=str(sample.by),
+        set_aside=sample.set_aside,
+    )
+
+
+def variety_rows(house: House) -> list[VarietyOut]:
     """Every citrus with its place on the plate and what a fruit gives, by the house's record where it has one."""
     rows = []
     packed = {item.fruit: item.grams / item.ml for item in PeelMeasure.objects.filter(house=house).order_by("at")}
@@ -194,53 +197,53 @@ def variety_rows(house: House) -> list[dict[str, Any]]:
         plate = of.plate()
         each = of.piece_g.value / of.density
         rows.append(
-            {
-                "key": of.key,
-                "name": of.name,
-                "sugar_g_100ml": plate["sugar_g_100ml"].as_data(),
-                "acid_g_100ml": plate["acid_g_100ml"].as_data(),
-                "piece_g": of.piece_g.value,
-                "juice_ml": Range(known.share.value * each, known.share.low * each, known.share.high * each).as_data(),
-                "zest_g": zest.value,
-                "peel_g": peel.value,
-                "zest_range": zest.as_data(),
-                "peel_range": peel.as_data(),
-                "ml_kg": 1000 * known.share.value / of.density,
-                "source": known.source,
-                "cases": len(past),
-                "confidence": of.confidence,
-                "packed_g_ml": packed.get(of.key),
-            }
+            VarietyOut(
+                key=of.key,
+                name=of.name,
+                sugar_g_100ml=plate["sugar_g_100ml"],
+                acid_g_100ml=plate["acid_g_100ml"],
+                piece_g=of.piece_g.value,
+                juice_ml=Range(known.share.value * each, known.share.low * each, known.share.high * each),
+                zest_g=zest.value,
+                peel_g=peel.value,
+                zest_range=zest,
+                peel_range=peel,
+                ml_kg=1000 * known.share.value / of.density,
+                source=known.source,
+                cases=len(past),
+                confidence=of.confidence,
+                packed_g_ml=packed.get(of.key),
+            )
         )
-    return sorted(rows, key=lambda row: (row["source"] == "typical", row["name"]))
+    return sorted(rows, key=lambda row: (row.source == "typical", row.name))
 
 
-def ledger(member: Member, now: datetime, weeks: int = 12) -> list[dict[str, Any]]:
+@dataclass
+class _Week:
+    """Sums of one fruit over a week."""
+
+    fruits: int = 0
+    kg: float = 0.0
+    litres: float = 0.0
+    skin_used_g: float = 0.0
+    skin_thrown_g: float = 0.0
+    money: float = 0.0
+
+
+def ledger(member: Member, now: datetime, weeks: int = 12) -> list[LedgerRow]:
     """Week by week and fruit by fruit, newest first: kilograms cut, litres, skin used and thrown, money."""
     since = now - timedelta(weeks=weeks)
-    rows: dict[tuple[str, str], dict[str, Any]] = {}
+    sums: dict[tuple[date, str], _Week] = {}
     for cut in CutDone.objects.filter(case__house=member.house, at__gte=since).select_related("case").order_by("at"):
         monday = member.local(cut.at).date()
         monday -= timedelta(days=monday.weekday())
-        row = rows.setdefault(
-            (monday.isoformat(), cut.case.fruit),
-            {
-                "week": monday,
-                "fruit": variety(cut.case.fruit).name,
-                "fruits": 0,
-                "kg": 0.0,
-                "litres": 0.0,
-                "skin_used_g": 0.0,
-                "skin_thrown_g": 0.0,
-                "money": 0.0,
-            },
-        )
         of = variety(cut.case.fruit)
+        week = sums.setdefault((monday, of.name), _Week())
         mass = cut.count * cut.case.fruit_g
-        row["fruits"] += cut.count
-        row["kg"] += mass / 1000
-        row["litres"] += cut.juice_ml / 1000
-        row["skin_used_g"] += cut.skin_g - cut.skin_binned_g
-        row["skin_thrown_g"] += of.thrown_skin_g(mass, cut.skin_g, cut.skin_binned_g)
-        row["money"] += float(cut.case.price) * cut.count / cut.case.count
-    return sorted(rows.values(), key=lambda row: (row["week"], row["fruit"]), reverse=True)
+        week.fruits += cut.count
+        week.kg += mass / 1000
+        week.litres += cut.juice_ml / 1000
+        week.skin_used_g += cut.skin_g - cut.skin_binned_g
+        week.skin_thrown_g += of.thrown_skin_g(mass, cut.skin_g, cut.skin_binned_g)
+        week.money += float(cut.case.price) * cut.count / cut.case.count
+    return [LedgerRow(week=monday, fruit=fruit, **vars(week)) for (monday, fruit), week in sorted(sums.items(), reverse=True)]

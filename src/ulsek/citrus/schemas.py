@@ -2,40 +2,47 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass, field
 from datetime import date, datetime
 from decimal import Decimal
-from typing import Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from ninja import Field
 
+from ulsek.core.advice.juice_treatment import Method
+from ulsek.core.base.answer import OpenForm, StoredAs, json_member
+from ulsek.core.base.ranges import Range
+from ulsek.core.citrus.oleo_saccharum import OilSugar
+from ulsek.core.citrus.stretched_juice import Mixer, Stretched
+from ulsek.core.citrus.yields import Source
+from ulsek.planners.trial import Verdict
 from ulsek.team.schema import Schema
 
 
-class RangeOut(Schema):
-    value: float
-    low: float
-    high: float
-
-
-class VarietyOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class VarietyOut:
     """A citrus: its place on the plate and what one fruit gives, by the house's record or by the tables."""
 
     key: str
     name: str
-    sugar_g_100ml: RangeOut
-    acid_g_100ml: RangeOut
+    sugar_g_100ml: Range
+    acid_g_100ml: Range
     piece_g: float
-    juice_ml: RangeOut
+    juice_ml: Range
     zest_g: float
     peel_g: float
-    zest_range: RangeOut
-    peel_range: RangeOut
+    zest_range: Range
+    peel_range: Range
     ml_kg: float
-    source: Literal["typical", "record"]
+    source: Source
     cases: int
     confidence: str
     packed_g_ml: float | None
+
+
+Wanted = Literal["juice", "zest", "peel", "wheels", "whole", "stretched", "oil_sugar", "spec"]
 
 
 class CaseIn(Schema):
@@ -59,7 +66,10 @@ class FruitSampleIn(Schema):
     acid_g_100ml: float | None = None
 
 
-class FruitSampleOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FruitSampleOut:
+    """What was measured of some fruits of a case, and why it counts no more, if so."""
+
     id: int
     count: int
     juice_ml: float | None
@@ -73,15 +83,21 @@ class AsideIn(Schema):
     why: str
 
 
-class EachOut(Schema):
-    juice_ml: RangeOut
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EachOut:
+    """What one fruit of a case gives."""
+
+    juice_ml: Range
     zest_g: float
     peel_g: float
-    zest_range: RangeOut
-    peel_range: RangeOut
+    zest_range: Range
+    peel_range: Range
 
 
-class CaseOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CaseOut:
+    """A case: what is left of it, what one fruit gives, and from what that is known."""
+
     id: UUID
     fruit: str
     name: str
@@ -94,21 +110,13 @@ class CaseOut(Schema):
     fruit_g: float
     price: Decimal
     each: EachOut
-    share: RangeOut
-    source: Literal["typical", "record", "sample"]
+    share: Range
+    source: Source
     from_count: int
     unlike: str
     brix: float | None
     acid_g_100ml: float | None
-    samples: list[FruitSampleOut]
-
-
-class RecordPoint(Schema):
-    came_at: datetime
-    supplier: str
-    size: str
-    share: float
-    ml_kg: float
+    samples: tuple[FruitSampleOut, ...]
 
 
 class PlanCase(Schema):
@@ -119,7 +127,7 @@ class PlanCase(Schema):
 class PlanWant(Schema):
     """Something wanted by a time: a kind, a made thing, or a batch of a published spec."""
 
-    what: Literal["juice", "zest", "peel", "wheels", "whole", "stretched", "oil_sugar", "spec"]
+    what: Wanted
     fruits: list[str] = Field(default_factory=list)
     amount: float = 0.0
     times: float | None = None
@@ -136,7 +144,40 @@ class PlanIn(Schema):
     order: bool = False
 
 
-class PlanCut(Schema):
+@dataclass(frozen=True, slots=True)
+class PlannedCase:
+    """A case that a plan may use, and how many fruits of it; None for all."""
+
+    case: str
+    count: int | None = field(default=None, metadata=json_member(stored=None))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlannedWant:
+    """Something that a plan was asked for. See `PlanWant`."""
+
+    what: Wanted
+    fruits: tuple[str, ...] = field(metadata=json_member(stored=()))
+    amount: float = field(metadata=json_member(stored=0.0))
+    times: float | None = field(metadata=json_member(stored=None))
+    spec: str | None = field(metadata=json_member(stored=None))
+    by: datetime
+    name: str = field(metadata=json_member(stored=""))
+    day_old: bool = field(metadata=json_member(stored=False))
+
+
+@dataclass(frozen=True, slots=True)
+class Span:
+    """Least and most of something."""
+
+    low: float
+    high: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanCut:
+    """One row of a plan: so many fruits of a case, cut one way, and what they give [mL, g or pieces], by kind."""
+
     row: str
     case: str
     fruit: str
@@ -144,11 +185,14 @@ class PlanCut(Schema):
     count: int
     at: datetime
     then: datetime
-    gives: dict[str, float]
-    gives_range: dict[str, dict[str, float]] = Field(default_factory=dict)
+    gives: Mapping[str, float]
+    gives_range: Mapping[str, Span] = field(metadata=json_member(stored={}))
 
 
-class PlanShare(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanShare:
+    """How much of a case goes into a want."""
+
     case: str
     kind: str
     want: str
@@ -157,17 +201,23 @@ class PlanShare(Schema):
     grams: float
 
 
-class PlanOver(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanOver:
+    """What stays over of a case, and which specs could take it."""
+
     case: str
     fruit: str
     kind: str
     amount: float
     unit: str
     grams: float
-    offers: list[str]
+    offers: tuple[str, ...]
 
 
-class PlanShort(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanShort:
+    """What a want is short of, and what would do it."""
+
     want: str
     name: str
     kind: str
@@ -177,62 +227,78 @@ class PlanShort(Schema):
     text: str
 
 
-class PlanSource(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanSource:
+    """How much of a case a plan takes [g]."""
+
     case: str
     name: str
     grams: float
 
 
-class PlanNamed(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanNamed:
+    """A want of a plan, by its key."""
+
     key: str
     name: str
     by: datetime
 
 
-class NaiveOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NaiveOut:
+    """What each want on its own would take."""
+
     bin_g: float
     cost: float
     fruits: int
     short: bool
 
 
-class PackOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PackOut:
+    """Packs that must come in."""
+
     fruit: str
     packs: int
     each: int
     price: float | None
 
 
-class PlanAnswer(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanAnswer:
     """A plan worked out, beside what each want on its own would take."""
 
-    cuts: list[PlanCut]
-    sources: list[PlanSource]
-    wants: list[PlanNamed]
-    shares: list[PlanShare]
-    over: list[PlanOver]
-    could: list[str]
-    notes: list[str] = Field(default_factory=list)
+    cuts: tuple[Annotated[PlanCut | OpenForm, StoredAs(PlanCut)], ...]
+    sources: tuple[PlanSource, ...]
+    wants: tuple[PlanNamed, ...]
+    shares: tuple[PlanShare, ...]
+    over: tuple[PlanOver, ...]
+    could: tuple[str, ...]
+    notes: tuple[str, ...] = field(metadata=json_member(stored=()))
     bin_g: float
     cost: float
     fruits: int
     naive: NaiveOut
-    short: list[PlanShort]
-    packs: list[PackOut]
+    short: tuple[PlanShort, ...]
+    packs: tuple[PackOut, ...]
     proved: bool
     text: str
 
 
-class PlanOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PlanOut:
+    """A plan that was kept, and which of its rows are done."""
+
     id: UUID
     name: str
-    cases: list[PlanCase]
-    wants: list[PlanWant]
-    answer: PlanAnswer
+    cases: tuple[Annotated[OpenForm, StoredAs(PlannedCase)], ...]
+    wants: tuple[Annotated[OpenForm, StoredAs(PlannedWant)], ...]
+    answer: Annotated[OpenForm, StoredAs(PlanAnswer)]
     made_at: datetime
     made_by: str
     done_at: datetime | None
-    done_rows: list[str]
+    done_rows: tuple[str, ...]
 
 
 class CutIn(Schema):
@@ -254,35 +320,6 @@ class StretchIn(Schema):
     case: UUID | None = None
 
 
-class MixerOut(Schema):
-    name: str
-    dose_ml: float
-    sugar_g: float
-    acid_g: float
-
-
-class StretchOut(Schema):
-    juice_ml: float
-    acids_g: dict[str, float]
-    peel_g: float
-    water_g: float
-    volume_ml: float
-    sugar_g_100ml: float
-    acid_g_100ml: float
-    oil_mg_l: RangeOut
-    fresh: dict[str, float]
-    fruit_saved: float
-    cost_litre: float | None
-    fresh_litre: float | None
-    hours: float
-    remarks: list[str]
-    from_what: str
-    keeps: list[str]
-    serve_ml: float
-    equal_acid: list[MixerOut]
-    equal_sugar: list[MixerOut]
-
-
 class OilSugarIn(Schema):
     fruit: str
     peel_g: float
@@ -301,25 +338,22 @@ class SpentIn(Schema):
     warm_c: float = 20.0
 
 
-class OilSugarOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StretchOut(Stretched):
+    """A stretched citrus with what it was worked out from, how long it keeps, and sours of the house at equal doses."""
+
+    from_what: str
+    keeps: tuple[str, ...]
+    serve_ml: float
+    equal_acid: tuple[Mixer, ...]
+    equal_sugar: tuple[Mixer, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OilSugarOut(OilSugar):
+    """Peel in sugar, and how many jars of this house taught it."""
+
     jars: int
-    sugar_g: float
-    drawn_g: RangeOut
-    dissolved_g: float
-    dry_g: float
-    pours_g: RangeOut
-    oil_mg: RangeOut
-    hours_to_most: float
-    remarks: list[str]
-
-
-class KeepsOut(Schema):
-    form: str
-    quality_h: RangeOut
-    safe_days: float | None
-    words: str
-    how: str
-    why_safe: str
 
 
 class TrialIn(Schema):
@@ -329,30 +363,19 @@ class TrialIn(Schema):
     pairs: list[tuple[float, float]]
 
 
-class VerdictOut(Schema):
-    """What the pairs can honestly say: second less first, with its 95 % interval."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TrialOut:
+    """Two ways worked side by side [mL/kg], and what that can honestly say."""
 
-    pairs: int
-    first: float
-    second: float
-    spread: float
-    mean: float
-    low: float | None
-    high: float | None
-    more_pairs: int | None
-    text: str
-
-
-class TrialOut(Schema):
     id: int
     fruit: str
     name: str
     first: str
     second: str
-    pairs: list[tuple[float, float]]
+    pairs: tuple[tuple[float, float], ...]
     at: datetime
     by: str
-    verdict: VerdictOut
+    verdict: Verdict
 
 
 class PackedIn(Schema):
@@ -361,7 +384,10 @@ class PackedIn(Schema):
     grams: float
 
 
-class LedgerRow(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LedgerRow:
+    """A week of a fruit: what was cut, and what came of it."""
+
     week: date
     fruit: str
     fruits: int
@@ -381,35 +407,29 @@ class DeskIn(Schema):
     scale_g: float = 0.1
 
 
-class MethodOut(Schema):
-    verb: str
-    name: str
-    dose: str
-    dose_g: float
-    minutes: RangeOut
-    left_g: RangeOut
-    haze_taken: float | None
-    brix: float
-    sugar_g_100ml: float
-    acid_g_100ml: float
-    flavour: str
-    gear: str
-    allergens: list[str]
-    against: list[str]
-    missing: bool
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MethodSeen(Method):
+    """A way to treat a juice, and when this house did it last."""
+
     last_time: str
 
 
-class MissableOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MissableOut:
+    """Something that may not be to be had, and that there is an answer for."""
+
     key: str
     name: str
 
 
-class DeskOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DeskOut:
+    """A juice in hand, and the ways to treat it."""
+
     name: str
-    missable: list[MissableOut]
-    without: list[str]
+    missable: tuple[MissableOut, ...]
+    without: tuple[str, ...]
     brix: float
     sugar_g_100ml: float
     acid_g_100ml: float
-    ways: list[MethodOut]
+    ways: tuple[MethodSeen, ...]

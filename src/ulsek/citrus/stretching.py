@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 from uuid import UUID
 
 from django.http import Http404
 
 from ulsek.batches.models import Lot
+from ulsek.core.base.answer import fields_of
 from ulsek.core.base.number_format import figure
 from ulsek.core.citrus.fruit import Variety, variety
 from ulsek.core.citrus.storage import Keeps, keeps
@@ -20,6 +20,7 @@ from ulsek.team.access import Member
 
 from .models import Case
 from .queries import known_of, records, with_samples
+from .schemas import StretchOut
 
 _SOURS = 6
 _DOSE_ML = 25.0
@@ -79,25 +80,21 @@ def _keeps(item: Keeps) -> str:
     return best if item.safe_days is None else f"{best}, {figure(item.safe_days, 0)} days by the safety rule"
 
 
-def stretched(member: Member, asked: Asked) -> dict[str, Any]:
+def stretched(member: Member, asked: Asked) -> StretchOut:
     """The core's stretch with the juice as this house read it and the price of the named case or the fruit's last one; sours of the house at equal doses."""
     of, made, mine = _made(member, asked)
     fresh = made.fresh
     sours = [("fresh", fresh["sugar_g_100ml"], fresh["acid_g_100ml"]), ("stretched", made.sugar_g_100ml, made.acid_g_100ml)]
     sours += _house_sours(member)
     kept = {item.form: item for item in keeps()}
-    return {
-        **made.as_data(),
-        "from_what": f"{of.name} from {mine.supplier}" if mine else "typical values",
-        "keeps": [_keeps(kept[name]) for name in ("fresh, strained fine", "stretched")],
-        "serve_ml": _DOSE_ML,
-        "equal_acid": [_mixer(item) for item in at_equal(sours, "acid", _DOSE_ML * fresh["acid_g_100ml"] / 100.0)],
-        "equal_sugar": [_mixer(item) for item in at_equal(sours, "sugar", _DOSE_ML * fresh["sugar_g_100ml"] / 100.0)],
-    }
-
-
-def _mixer(item: Any) -> dict[str, Any]:
-    return {"name": item.name, "dose_ml": item.dose_ml, "sugar_g": item.sugar_g, "acid_g": item.acid_g}
+    return StretchOut(
+        **fields_of(made),
+        from_what=f"{of.name} from {mine.supplier}" if mine else "typical values",
+        keeps=tuple(_keeps(kept[name]) for name in ("fresh, strained fine", "stretched")),
+        serve_ml=_DOSE_ML,
+        equal_acid=at_equal(sours, "acid", _DOSE_ML * fresh["acid_g_100ml"] / 100.0),
+        equal_sugar=at_equal(sours, "sugar", _DOSE_ML * fresh["sugar_g_100ml"] / 100.0),
+    )
 
 
 def _house_sours(member: Member) -> list[tuple[str, float, float]]:

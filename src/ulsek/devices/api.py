@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
 from uuid import UUID
 
 import serial
@@ -14,6 +13,7 @@ from ninja import Router, Status
 
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import member_of
+from ulsek.team.answer import answers
 
 from .actions.connect_instrument import connect_instrument, take_away
 from .actions.go_on_duty import go_on_duty
@@ -26,22 +26,24 @@ from .tickets import ticket
 router = Router(tags=["instruments"])
 
 
-@router.get("/instruments", response=InstrumentsOut)
-def instruments(request: HttpRequest) -> dict[str, Any]:
+def _instrument(item: Instrument) -> InstrumentOut:
+    return InstrumentOut(id=item.pk, name=item.name, kind=item.kind, address=item.address)
+
+
+@router.get("/instruments", response=answers(InstrumentsOut))
+def instruments(request: HttpRequest) -> InstrumentsOut:
     """The instruments of this house."""
     member = member_of(request)
-    return {
-        "stream": settings.INSTRUMENTS_ADDRESS,
-        "ticket": ticket(member),
-        "hands": settings.DEMO,
-        "items": list(Instrument.objects.filter(house=member.house).order_by("name")),
-    }
+    found = Instrument.objects.filter(house=member.house).order_by("name")
+    return InstrumentsOut(
+        stream=settings.INSTRUMENTS_ADDRESS, ticket=ticket(member), hands=settings.DEMO, items=tuple(map(_instrument, found))
+    )
 
 
-@router.post("/instruments", response={201: InstrumentOut})
-def connect(request: HttpRequest, payload: InstrumentIn) -> Status[Instrument]:
+@router.post("/instruments", response={201: answers(InstrumentOut)})
+def connect(request: HttpRequest, payload: InstrumentIn) -> Status[InstrumentOut]:
     """Connects an instrument."""
-    return Status(201, connect_instrument(member_of(request), payload.name, payload.kind, payload.address))
+    return Status(201, _instrument(connect_instrument(member_of(request), payload.name, payload.kind, payload.address)))
 
 
 @router.delete("/instruments/{instrument}", response={204: None})
@@ -51,8 +53,8 @@ def disconnect(request: HttpRequest, instrument: UUID) -> Status[None]:
     return Status(204, None)
 
 
-@router.post("/instruments/{instrument}/hand", response=HandOut)
-def hand(request: HttpRequest, instrument: UUID, payload: HandIn) -> dict[str, str]:
+@router.post("/instruments/{instrument}/hand", response=answers(HandOut))
+def hand(request: HttpRequest, instrument: UUID, payload: HandIn) -> HandOut:
     """Moves a simulated instrument, in the demo house only."""
     member = member_of(request)
     found = get_object_or_404(Instrument, pk=instrument, house=member.house)
@@ -68,27 +70,27 @@ def hand(request: HttpRequest, instrument: UUID, payload: HandIn) -> dict[str, s
             for _ in range(20):
                 answer = port.read_until(b"\n", MOST_IN_LINE).decode("ascii", "replace").strip()
                 if (answer and answer.split(" ")[0] in ("done", "no", "cannot")) or " / " in answer or answer == "nothing":
-                    return {"answer": answer}
+                    return HandOut(answer=answer)
     except OSError:
         pass
     raise Refusal(f"{found.name} does not answer", "instrument", remedy="Is it running? bin/start starts it", code="lost")
 
 
-def _duty(request: HttpRequest) -> dict[str, Any]:
+def _duty(request: HttpRequest) -> DutyOut:
     mine = AlertAddress.objects.filter(
         Q(sign_in=None) | Q(sign_in__ended_at=None), person=member_of(request).person, on_duty=True
     ).values_list("endpoint", flat=True)
-    return {"service": settings.PUSH_SERVICE, "endpoints": list(mine)}
+    return DutyOut(service=settings.PUSH_SERVICE, endpoints=tuple(mine))
 
 
-@router.get("/duty", response=DutyOut)
-def duty(request: HttpRequest) -> dict[str, Any]:
+@router.get("/duty", response=answers(DutyOut))
+def duty(request: HttpRequest) -> DutyOut:
     """On which of my devices I am alerted."""
     return _duty(request)
 
 
-@router.put("/duty", response=DutyOut)
-def set_duty(request: HttpRequest, payload: DutyIn) -> dict[str, Any]:
+@router.put("/duty", response=answers(DutyOut))
+def set_duty(request: HttpRequest, payload: DutyIn) -> DutyOut:
     """Goes on or off duty with a device."""
     go_on_duty(member_of(request), payload.endpoint, on_duty=payload.on_duty)
     return _duty(request)

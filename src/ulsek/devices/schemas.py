@@ -2,25 +2,30 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from uuid import UUID
 
 from ulsek.team.schema import Schema
 
 
-class InstrumentOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class InstrumentOut:
+    """An instrument of the house, and where it is reached."""
+
     id: UUID
     name: str
     kind: str
     address: str
 
 
-class InstrumentsOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class InstrumentsOut:
     """The instruments of the house, where they are listened to, and the ticket for it; `hands` when they are simulated and can be moved."""
 
     stream: str
     ticket: str
     hands: bool
-    items: list[InstrumentOut]
+    items: tuple[InstrumentOut, ...]
 
 
 class InstrumentIn(Schema):
@@ -35,7 +40,10 @@ class HandIn(Schema):
     words: str
 
 
-class HandOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HandOut:
+    """What a simulated instrument answered to the hand."""
+
     answer: str
 
 
@@ -46,11 +54,12 @@ class DutyIn(Schema):
     on_duty: bool
 
 
-class DutyOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DutyOut:
     """The push service of this house, and my devices that are on duty."""
 
     service: str
-    endpoints: list[str]
+    endpoints: tuple[str, ...]
 
 
 class PrintIn(Schema):
@@ -61,5 +70,8 @@ class PrintIn(Schema):
     each: int | None = None
 
 
-class PrintOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PrintOut:
+    """How many labels were printed."""
+
     printed: int

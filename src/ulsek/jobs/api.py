@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Literal
 from uuid import UUID
@@ -12,6 +13,7 @@ from ninja import Router, Status
 
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import member_of
+from ulsek.team.answer import answers
 from ulsek.team.schema import Schema
 
 from .actions.ask_for_job import ask_for_job, stop_job
@@ -25,7 +27,8 @@ class JobIn(Schema):
     kind: str
 
 
-class JobOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class JobOut:
     """A job: `done` of `of` parts; with a file once it is done, with its `problem` where it failed."""
 
     id: UUID
@@ -38,27 +41,40 @@ class JobOut(Schema):
     file_name: str
 
 
+def _out(job: Job) -> JobOut:
+    return JobOut(
+        id=job.pk,
+        kind=job.kind,
+        state=job.state,  # type: ignore[arg-type]
+        done=job.done,
+        of=job.of,
+        problem=job.problem,
+        asked_at=job.asked_at,
+        file_name=job.file_name,
+    )
+
+
 def _job(request: HttpRequest, job_id: UUID) -> Job:
     member = member_of(request)
     return looked_after(get_object_or_404(Job.objects.defer("data"), pk=job_id, house=member.house, person=member.person))
 
 
-@router.post("/jobs", response={202: JobOut})
-def ask(request: HttpRequest, payload: JobIn) -> Status[Job]:
+@router.post("/jobs", response={202: answers(JobOut)})
+def ask(request: HttpRequest, payload: JobIn) -> Status[JobOut]:
     """Asks for a job: `library` is the whole library as one archive."""
-    return Status(202, ask_for_job(member_of(request), payload.kind))
+    return Status(202, _out(ask_for_job(member_of(request), payload.kind)))
 
 
-@router.get("/jobs/{job_id}", response=JobOut)
-def one(request: HttpRequest, job_id: UUID) -> Job:
+@router.get("/jobs/{job_id}", response=answers(JobOut))
+def one(request: HttpRequest, job_id: UUID) -> JobOut:
     """How far a job of one's own is."""
-    return _job(request, job_id)
+    return _out(_job(request, job_id))
 
 
-@router.post("/jobs/{job_id}/stop", response=JobOut)
-def stop(request: HttpRequest, job_id: UUID) -> Job:
+@router.post("/jobs/{job_id}/stop", response=answers(JobOut))
+def stop(request: HttpRequest, job_id: UUID) -> JobOut:
     """Ends a job of one's own at its next part."""
-    return stop_job(member_of(request), job_id)
+    return _out(stop_job(member_of(request), job_id))
 
 
 @router.get("/jobs/{job_id}/file", response={200: None})

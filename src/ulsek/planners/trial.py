@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from ulsek.core.base.number_format import figure
 from ulsek.core.base.refusals import Refusal
@@ -29,9 +28,6 @@ class Verdict:
     high: float | None
     more_pairs: int | None
     text: str
-
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
 
 
 def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, str], unit: str) -> Verdict:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import logging
+from dataclasses import dataclass
 from typing import Any
 
 from django.conf import settings
@@ -20,7 +21,7 @@ from ulsek.batches.lots_api import router as lots
 from ulsek.citrus.api import router as citrus
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
-from ulsek.core.run.events.schema import kinds_schema
+from ulsek.core.run.events.schema import event_schema, kinds_schema
 from ulsek.devices.api import router as devices
 from ulsek.jobs.api import router as jobs
 from ulsek.specs.actions.save_draft import DraftConflict
@@ -33,20 +34,21 @@ from ulsek.stores.api import router as stores
 from ulsek.sums.api import router as sums
 from ulsek.sync.api import router as sync
 from ulsek.team.access import MemberAuth, NotAllowed, PasswordWanted
+from ulsek.team.answer import REFERENCE, answers, published
 from ulsek.team.api import router as team
 from ulsek.team.csrf import StalePage
 from ulsek.team.devices_api import router as enrolled
 from ulsek.team.enrolled import NotEnrolled
 from ulsek.team.own_api import router as own
 from ulsek.team.pins import WrongPin
-from ulsek.team.schema import Schema
 from ulsek.team.session_api import router as sessions
 
 from .problems import database_away, on_fault, problem, too_big
 
 
 class UlsekAPI(NinjaAPI):
-    """The OpenAPI description with the spec file's own schema beside the rest, and the kinds of event once for what is sent and what is answered."""
+    """The OpenAPI description: the schemas of answers are the core's, the spec file's own schema stands beside them, and the kinds of event once for what is
+    sent and what is answered."""
 
     def get_openapi_schema(self, **kwargs: Any) -> Any:
         described = super().get_openapi_schema(**kwargs)
@@ -58,10 +60,18 @@ class UlsekAPI(NinjaAPI):
         schemas = described["components"]["schemas"]
         schemas.update(json.loads(text))
         schemas["EventKind"] = {"description": "What happened: the kind of an event with its body.", **kinds_schema()}
+        schemas["EventOut"] = {
+            "description": "An event of a run, with who did it and what was found of its time.",
+            **event_schema(received=True),
+        }
         for name in ("EventIn", "EventOut"):
             common, _kinds = schemas[name]["allOf"]
             schemas[name]["allOf"] = [common, {"$ref": "#/components/schemas/EventKind"}]
-        return described
+        answered = published()
+        if twice := set(schemas) & set(answered):
+            raise TypeError(f"what is sent and what is answered share the names {', '.join(sorted(twice))}")
+        schemas.update(answered)
+        return json.loads(json.dumps(described).replace(f'"{REFERENCE}"', '"$ref"'))
 
 
 class StrictParser(Parser):
@@ -92,17 +102,20 @@ api.add_router("", sums)
 api.add_router("", citrus)
 
 
-class Health(Schema):
+@dataclass(frozen=True, slots=True)
+class Health:
+    """Whether the site and its database answer."""
+
     status: str
 
 
-@api.get("/health", auth=None, response=Health)
-def health(request: HttpRequest) -> dict[str, str]:
+@api.get("/health", auth=None, response=answers(Health))
+def health(request: HttpRequest) -> Health:
     """Answers when the site and its database do."""
     del request
     with connection.cursor() as cursor:
         cursor.execute("SELECT 1")
-    return {"status": "ok"}
+    return Health("ok")
 
 
 @api.exception_handler(Refusal)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from datetime import datetime
 from functools import lru_cache
-from typing import Any
 
+from ulsek.core.base.answer import fields_of
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import Evaluation
 from ulsek.core.release.allergen_carryover import LeftOnGear, left_on_gear
@@ -13,6 +13,7 @@ from ulsek.core.release.allergens import allergen_answer
 from ulsek.stores.models import HouseMaterial
 from ulsek.team.models import House
 
+from .library_schemas import AllergensOut, DrinkRow
 from .models import Spec, Version
 from .queries import version_evaluated
 
@@ -57,7 +58,7 @@ def _others(house: House, spec: Spec) -> list[LeftOnGear]:
     return [_left_on_gear(*row) for row in rows.order_by("name").values_list("newest__pk", "newest__at")]
 
 
-def allergens_of(spec: Spec) -> dict[str, Any]:
+def allergens_of(spec: Spec) -> AllergensOut:
     """What may be said of a spec's newest version, and the house's drinks that it goes into. Raises Refusal for a spec that was never published."""
     house, version = spec.house, spec.newest
     if version is None:
@@ -65,21 +66,22 @@ def allergens_of(spec: Spec) -> dict[str, Any]:
     evaluation = version_evaluated(version)
     preps = _preps_below(house, evaluation)
     answer = allergen_answer(evaluation, preps, _others(house, spec))
-    drinks = _drinks_above(house, version) if not answer.is_drink else []
-    return {**answer.as_data(), "drinks": drinks}
+    drinks = _drinks_above(house, version) if not answer.is_drink else ()
+    return AllergensOut(**fields_of(answer), drinks=drinks)
 
 
-def _drinks_above(house: House, version: Version) -> list[dict[str, Any]]:
+def _drinks_above(house: House, version: Version) -> tuple[DrinkRow, ...]:
     """Id and name of every drink that what a version makes goes into, through whichever preps lie between."""
-    keys, found, seen = set(version.outputs), [], {version.spec_id}
+    keys, seen = set(version.outputs), {version.spec_id}
+    found: list[DrinkRow] = []
     for _ in range(_DEEPEST):
         above = (
             Spec.objects.filter(house=house, uses__material__in=keys, newest__isnull=False).exclude(pk__in=seen).select_related("newest")
         )
         rows = list(above.distinct().order_by("name"))
         seen |= {row.pk for row in rows}
-        found += [{"id": row.pk, "name": row.name} for row in rows if row.family == "drink"]
+        found += [DrinkRow(id=row.pk, name=row.name) for row in rows if row.family == "drink"]
         keys = {key for row in rows if row.family != "drink" and row.newest is not None for key in row.newest.outputs}
         if not keys:
             break
-    return found
+    return tuple(found)

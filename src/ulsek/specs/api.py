@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from typing import Any
 from uuid import UUID
 
@@ -13,20 +12,19 @@ from ninja import Header, Router, Status
 from ulsek.core.advice.corrections import before_bottling, repair_materials, take_addition
 from ulsek.core.advice.solver import solve
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.properties.measure import measure
 from ulsek.core.recipe_text.steps import parse_step
-from ulsek.core.results.working import working
+from ulsek.core.results.working import Working, working
 from ulsek.core.spec.json_form import FORMAT, FORMAT_VERSION
 from ulsek.core.spec.sentences import step_title
 from ulsek.core.spec.spec import Goal
-from ulsek.core.spec.verb_sheet import word_sheet
+from ulsek.core.spec.verb_sheet import WordSheet, word_sheet
 from ulsek.stores.queries import described
 from ulsek.team.access import member_of
+from ulsek.team.answer import answers
 
 from .actions.publish_spec import publish_spec
 from .actions.save_draft import save_draft
 from .actions.swap_draft import swap_draft
-from .evaluation_schemas import WordsOut, WorkbenchOut
 from .library_schemas import StepLineIn, StepLineOut, VersionOut
 from .models import Draft, SideDraft, Version
 from .queries import drafts_beside, evaluated, house_pins, version_row, workbench_view
@@ -39,10 +37,10 @@ from .schemas import (
     SavedDraft,
     SavedOut,
     SaveIn,
+    SpecForm,
     TakeIn,
-    TakeOut,
+    Workbench,
     WorkingIn,
-    WorkingOut,
 )
 
 router = Router(tags=["specs"])
@@ -50,13 +48,8 @@ IF_MATCH: Any = Header(..., alias="If-Match")  # type: ignore[type-arg]
 _FLAG_TOLERANCE = 0.005
 
 
-def _json(data: Any, status: int = 200) -> HttpResponse:
-    """Answers that the core has shaped already go out as they are: validating them again would double the time of an edit."""
-    return HttpResponse(json.dumps(data, ensure_ascii=False), status=status, content_type="application/json")
-
-
-@router.get("/specs/{spec_id}/draft", response=DraftOut)
-def draft(request: HttpRequest, spec_id: UUID) -> HttpResponse:
+@router.get("/specs/{spec_id}/draft", response=answers(DraftOut))
+def draft(request: HttpRequest, spec_id: UUID) -> DraftOut:
     """The draft with everything worked out, and the other specs' places on the plate."""
     member = member_of(request)
     found = get_object_or_404(
@@ -65,22 +58,20 @@ def draft(request: HttpRequest, spec_id: UUID) -> HttpResponse:
     spec = found.spec
     newest = Version.objects.filter(spec=found.spec).order_by("-number").values_list("number", flat=True).first()
     evaluation, _ = evaluated(member.house, found.body, own=found.spec)
-    return _json(
-        {
-            "spec": str(found.spec_id),
-            "revision": found.revision,
-            "saved_at": found.saved_at.isoformat(),
-            "saved_by": found.saved_by.display_name,
-            "version": newest,
-            "state": spec.state,
-            "asks_questions": spec.asks_questions,
-            "trial_of": f"{spec.trial_of.spec.name}, version {spec.trial_of.number}" if spec.trial_of else "",
-            "base": spec.base.name if spec.base else "",
-            "body": found.body,
-            "beside": drafts_beside(spec),
-            "result": workbench_view(evaluation, member.house, found.spec),
-            "pins": house_pins(member.house, evaluation.inputs.spec),
-        }
+    return DraftOut(
+        spec=found.spec_id,
+        revision=found.revision,
+        saved_at=found.saved_at,
+        saved_by=found.saved_by.display_name,
+        version=newest,
+        state=spec.state,
+        asks_questions=spec.asks_questions,
+        trial_of=f"{spec.trial_of.spec.name}, version {spec.trial_of.number}" if spec.trial_of else "",
+        base=spec.base.name if spec.base else "",
+        body=found.body,
+        beside=drafts_beside(spec),
+        result=workbench_view(evaluation, member.house, spec),
+        pins=house_pins(member.house, evaluation.inputs.spec),
     )
 
 
@@ -93,16 +84,14 @@ def _revision(if_match: str) -> int:
         ) from None
 
 
-@router.put("/specs/{spec_id}/draft", response=SavedOut)
-def save(request: HttpRequest, spec_id: UUID, payload: SaveIn, if_match: str = IF_MATCH) -> HttpResponse:
+@router.put("/specs/{spec_id}/draft", response=answers(SavedOut))
+def save(request: HttpRequest, response: HttpResponse, spec_id: UUID, payload: SaveIn, if_match: str = IF_MATCH) -> SavedOut:
     """Saves the draft as typed and answers with everything worked out. If-Match carries the revision it was written from."""
     member = member_of(request)
     saved = save_draft(member, spec_id, payload.spec, _revision(if_match), payload.writer)
     evaluation, _ = evaluated(member.house, saved.body, own=saved.spec)
-    told = {"revision": saved.revision, "saved_at": saved.saved_at.isoformat(), "beside": drafts_beside(saved.spec)}
-    answer = _json({**told, "result": workbench_view(evaluation, member.house, saved.spec)})
-    answer["ETag"] = f'"{saved.revision}"'
-    return answer
+    response["ETag"] = f'"{saved.revision}"'
+    return SavedOut(saved.revision, drafts_beside(saved.spec), saved.saved_at, workbench_view(evaluation, member.house, saved.spec))
 
 
 @router.delete("/side-drafts/{side_id}", response={204: None})
@@ -115,36 +104,36 @@ def settle_side_draft(request: HttpRequest, side_id: int) -> Status[None]:
     return Status(204, None)
 
 
-@router.post("/side-drafts/{side_id}/take", response=SavedDraft)
-def take_side_draft(request: HttpRequest, side_id: int, if_match: str = IF_MATCH) -> dict[str, Any]:
+@router.post("/side-drafts/{side_id}/take", response=answers(SavedDraft))
+def take_side_draft(request: HttpRequest, side_id: int, if_match: str = IF_MATCH) -> SavedDraft:
     """What lost a conflict becomes the draft; what was the draft is kept beside in its place."""
     draft = swap_draft(member_of(request), side_id, _revision(if_match))
-    return {"spec": draft.spec_id, "revision": draft.revision}
+    return SavedDraft(draft.spec_id, draft.revision)
 
 
-@router.post("/specs/{spec_id}/publish", response={201: VersionOut})
-def publish(request: HttpRequest, spec_id: UUID, payload: Publish) -> Status[dict[str, Any]]:
+@router.post("/specs/{spec_id}/publish", response={201: answers(VersionOut)})
+def publish(request: HttpRequest, spec_id: UUID, payload: Publish) -> Status[VersionOut]:
     """Makes the next version from the draft."""
     version = publish_spec(member_of(request), spec_id, payload.revision, payload.why, critical=payload.critical)
     return Status(201, version_row(version))
 
 
-@router.get("/words", response=WordsOut)
-def words(request: HttpRequest) -> dict[str, Any]:
+@router.get("/words", response=answers(WordSheet))
+def words(request: HttpRequest) -> WordSheet:
     """Families of ingredients, and the verbs that a step may have with their parameters, bounds and usual figures."""
     member_of(request)
     return word_sheet()
 
 
-@router.post("/evaluate", response=WorkbenchOut)
-def evaluate_spec(request: HttpRequest, payload: EvaluateIn) -> HttpResponse:
+@router.post("/evaluate", response=answers(Workbench))
+def evaluate_spec(request: HttpRequest, payload: EvaluateIn) -> Workbench:
     """A spec file worked out with this house's materials; nothing is kept."""
     member = member_of(request)
-    return _json(workbench_view(evaluated(member.house, payload.spec)[0], member.house))
+    return workbench_view(evaluated(member.house, payload.spec)[0], member.house)
 
 
-@router.post("/solve", response=FlagOut)
-def to_the_flag(request: HttpRequest, payload: FlagIn) -> dict[str, Any]:
+@router.post("/solve", response=answers(FlagOut))
+def to_the_flag(request: HttpRequest, payload: FlagIn) -> FlagOut:
     """The fewest additions that bring the product to where the flag stands: water, and the sugars and acids of the spec."""
     member = member_of(request)
     evaluation, _ = evaluated(member.house, payload.spec, extra=("water", "white_sugar", "citric_acid"))
@@ -155,30 +144,30 @@ def to_the_flag(request: HttpRequest, payload: FlagIn) -> dict[str, Any]:
         Goal("acid_g_100ml", payload.acid_g_100ml, _FLAG_TOLERANCE * max(payload.acid_g_100ml, 0.1)),
     ]
     found = solve(place, goals, offered)
-    additions = [{"material": item.material, "name": item.name, "mass_g": item.mass_g} for item in found.additions]
-    return {"additions": additions, "words": found.words, **measure(found.contents)}
+    figures = {name: found.figures[name] for name in ("brix", "acid_g_100ml", "sugar_g_100ml", "volume_ml")}
+    return FlagOut(additions=found.additions, words=found.words, **figures)
 
 
-@router.post("/take", response=TakeOut)
-def take(request: HttpRequest, payload: TakeIn) -> dict[str, Any]:
+@router.post("/take", response=answers(SpecForm))
+def take(request: HttpRequest, payload: TakeIn) -> SpecForm:
     """The draft with one addition of the flag written in; nothing is kept until it is saved."""
     member = member_of(request)
     evaluation, _ = evaluated(member.house, payload.spec, extra=(payload.material,))
-    return {"spec": take_addition(payload.spec, evaluation, payload.material, payload.mass_g)}
+    return SpecForm(take_addition(payload.spec, evaluation, payload.material, payload.mass_g))
 
 
-@router.post("/working", response=WorkingOut)
-def show_working(request: HttpRequest, payload: WorkingIn) -> dict[str, Any]:
+@router.post("/working", response=answers(Working))
+def show_working(request: HttpRequest, payload: WorkingIn) -> Working:
     """How one number came about."""
     member = member_of(request)
     evaluation, _ = evaluated(member.house, payload.spec)
-    return working(evaluation, payload.step, payload.name).as_data()
+    return working(evaluation, payload.step, payload.name)
 
 
-@router.post("/step-line", response=StepLineOut)
-def step_line(request: HttpRequest, payload: StepLineIn) -> dict[str, Any]:
+@router.post("/step-line", response=answers(StepLineOut))
+def step_line(request: HttpRequest, payload: StepLineIn) -> StepLineOut:
     """A step as people type it, read with this house's materials: "steep birch tips 9 g 25 min 72 C". Nothing is kept."""
     house = member_of(request).house
     step = parse_step(payload.text, described(house))
     evaluation, _ = evaluated(house, {"format": FORMAT, "version": FORMAT_VERSION, "name": "", "steps": [{"id": "s", **step}]})
-    return {"step": step, "title": step_title(evaluation.inputs.spec.steps[0], evaluation.inputs.materials)}
+    return StepLineOut(step, step_title(evaluation.inputs.spec.steps[0], evaluation.inputs.materials))

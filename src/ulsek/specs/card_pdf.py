@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from html import escape
-from typing import Any
 
 from django.conf import settings
+
+from ulsek.core.results.spec_card import CardStep
+
+from .library_schemas import CardOut
 
 _FONTS = settings.ROOT / "web" / "node_modules" / "@fontsource-variable"
 _STYLE = f"""
@@ -26,51 +29,51 @@ table {{ width: 100%; border-collapse: collapse; }} td {{ vertical-align: top; p
 """
 
 
-def _row(step: dict[str, Any], labels: dict[str, str], marks: bool) -> str:
-    mark = f" <i>({escape(labels['as_written'])})</i>" if marks and step["note"] else ""
-    note = f'<br><span class="quiet">{escape(step["note"])}{mark}</span>' if step["note"] else ""
-    place = f'<span class="quiet">{escape(step["place"])}</span><br>' if step["place"] else ""
-    check = f'<br><span class="quiet">{escape(step["check"])}</span>' if step["check"] else ""
+def _row(step: CardStep, labels: Mapping[str, str], marks: bool) -> str:
+    mark = f" <i>({escape(labels['as_written'])})</i>" if marks and step.note else ""
+    note = f'<br><span class="quiet">{escape(step.note)}{mark}</span>' if step.note else ""
+    place = f'<span class="quiet">{escape(step.place)}</span><br>' if step.place else ""
+    check = f'<br><span class="quiet">{escape(step.check)}</span>' if step.check else ""
     amounts = "<br>".join(
-        f"{escape(line['name'])} <b>{escape(line['amount'])}</b>"
-        + (f' <span class="quiet">({escape(line["beside"])})</span>' if line["beside"] else "")
-        + f'<br><span class="quiet">{escape(line["how"])}</span>'
-        for line in step["lines"]
+        f"{escape(line.name)} <b>{escape(line.amount)}</b>"
+        + (f' <span class="quiet">({escape(line.beside)})</span>' if line.beside else "")
+        + f'<br><span class="quiet">{escape(line.how)}</span>'
+        for line in step.lines
     )
-    return f'<tr><td class="n">{step["number"]}</td><td class="what">{place}<b>{escape(step["title"])}</b>{note}{check}</td><td class="amount">{amounts}</td></tr>'
+    return f'<tr><td class="n">{step.number}</td><td class="what">{place}<b>{escape(step.title)}</b>{note}{check}</td><td class="amount">{amounts}</td></tr>'
 
 
-def _article(made: dict[str, Any]) -> str:
+def _article(made: CardOut) -> str:
     import segno
 
-    labels = made["labels"]
-    code = segno.make(made["address"], error="m").svg_data_uri(scale=4, border=1)
-    gone = f'<p class="gone">{escape(labels["withdrawn"])} {escape(made["withdrawn"])}</p>' if made["withdrawn"] else ""
+    labels = made.labels
+    code = segno.make(made.address, error="m").svg_data_uri(scale=4, border=1)
+    gone = f'<p class="gone">{escape(labels["withdrawn"])} {escape(made.withdrawn)}</p>' if made.withdrawn else ""
     facts = [
-        (labels["reads"], " · ".join(made["reads"])),
-        (labels["keeps"], made["keeps"]),
-        (labels["allergens"], made["allergens"]),
-        (labels["free_from"], made["free_from"]),
-        (labels["options"], ", ".join(made["options"])),
-        (labels["cautions"], " ".join(made["cautions"])),
+        (labels["reads"], " · ".join(made.reads)),
+        (labels["keeps"], made.keeps),
+        (labels["allergens"], made.allergens),
+        (labels["free_from"], made.free_from),
+        (labels["options"], ", ".join(made.options)),
+        (labels["cautions"], " ".join(made.cautions)),
     ]
     listed = "".join(f"<dt>{escape(name)}</dt><dd>{escape(value)}</dd>" for name, value in facts if value)
-    rows = "".join(_row(step, labels, made["marks"]) for step in made["steps"])
+    rows = "".join(_row(step, labels, made.marks) for step in made.steps)
     return (
-        f'<article lang="{made["language"]}"><div class="code"><img src="{code}" alt=""><b>{escape(labels["version"])} {made["number"]}</b></div>'
-        f"<header><h1>{escape(made['name'])}</h1>"
-        f'<p class="head">{escape(made["family"])} · {escape(labels["version"])} {made["number"]}, {escape(made["author"])}, {made["at"]:%Y-%m-%d}<br>'
-        f"<b>{escape(labels['makes'])} {escape(made['makes'])}</b> · {escape(labels['takes'])} {escape(made['takes'])}</p></header>{gone}"
-        f'<p class="gear"><b>{escape(labels["gear"])}:</b> {escape(", ".join(made["gear"]))}</p><table>{rows}</table><dl>{listed}</dl>'
+        f'<article lang="{made.language}"><div class="code"><img src="{code}" alt=""><b>{escape(labels["version"])} {made.number}</b></div>'
+        f"<header><h1>{escape(made.name)}</h1>"
+        f'<p class="head">{escape(made.family)} · {escape(labels["version"])} {made.number}, {escape(made.author)}, {made.at:%Y-%m-%d}<br>'
+        f"<b>{escape(labels['makes'])} {escape(made.makes)}</b> · {escape(labels['takes'])} {escape(made.takes)}</p></header>{gone}"
+        f'<p class="gear"><b>{escape(labels["gear"])}:</b> {escape(", ".join(made.gear))}</p><table>{rows}</table><dl>{listed}</dl>'
         f'<p class="quiet">{escape(labels["follow"])}</p>'
         f'<p class="sign"><span>{escape(labels["signed"])}</span><span>{escape(labels["date"])}</span><span>{escape(labels["lot"])}</span></p></article>'
     )
 
 
-def cards_pdf(cards: Sequence[dict[str, Any]], title: str) -> bytes:
+def cards_pdf(cards: Sequence[CardOut], title: str) -> bytes:
     """Cards as one PDF, a page or more each."""
     from weasyprint import HTML
 
-    language = cards[0]["language"] if cards else "en"
+    language = cards[0].language if cards else "en"
     page = f"<!doctype html><html lang='{language}'><title>{escape(title)}</title><style>{_STYLE}</style><body>{''.join(map(_article, cards))}</body></html>"
     return HTML(string=page).write_pdf()  # type: ignore[no-any-return]

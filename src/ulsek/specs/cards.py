@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Any
 
 from django.conf import settings
 
 from ulsek.core.advice.batch_scaling import Asked, checked_factor, driver_mass_g, scaled
+from ulsek.core.base.answer import fields_of
 from ulsek.core.base.number_format import given
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import LANGUAGES
 from ulsek.core.results.spec_card import Beside, card
 
+from .library_schemas import CardOut, ChoiceGroup, ChoiceOut
 from .models import Version
 from .queries import version_evaluated
 
@@ -56,8 +57,7 @@ def _factor(version: Version, asked: CardAsked, chosen: dict[str, str]) -> float
                 f"{given(asked.have_g)} g is not an amount to start from", "have_g", "above 0 g and at most a tonne", code="not_positive"
             )
         return asked.have_g / driver_mass_g(plain.spec, plain.materials)
-    factor: float = scaled(plain.spec, plain.materials, Asked(volume_ml=asked.volume_ml, serves=asked.serves))["factor"]
-    return factor
+    return scaled(plain.spec, plain.materials, Asked(volume_ml=asked.volume_ml, serves=asked.serves)).factor
 
 
 def address_of(version: Version) -> str:
@@ -65,33 +65,33 @@ def address_of(version: Version) -> str:
     return f"{settings.BASE_ADDRESS}/specs/{version.spec_id}/card?from={version.number}"
 
 
-def card_of(version: Version, asked: CardAsked) -> dict[str, Any]:
+def card_of(version: Version, asked: CardAsked) -> CardOut:
     """The card of a version with its standing: who made it, whether it is the newest, whether it is withdrawn and what takes its place."""
     chosen = chosen_of(asked.chosen)
     evaluation = version_evaluated(version, _factor(version, asked, chosen), chosen)
     made = card(evaluation, asked.language, resolution_g=asked.resolution_g, beside=asked.beside)
     withdrawal = getattr(version, "withdrawal", None)
     figures = evaluation.figures[evaluation.last] if evaluation.last is not None else {}
-    return {
-        **made,
-        "number": version.number,
-        "why": version.why,
-        "author": version.author.display_name,
-        "at": version.at,
-        "newest": version.spec.newest.number if version.spec.newest else version.number,
-        "withdrawn": withdrawal.why if withdrawal else "",
-        "successor": withdrawal.successor.number if withdrawal and withdrawal.successor else None,
-        "address": address_of(version),
-        "volume_ml": figures.get("volume_ml", 0.0),
-        "serves": figures.get("volume_ml", 0.0) / evaluation.inputs.spec.serve_ml,
-        "languages": list(LANGUAGES),
-        "choices": [
-            {
-                "id": group.id,
-                "name": group.name,
-                "chosen": group.chosen,
-                "choices": [{"id": item.id, "name": item.name, "note": item.note} for item in group.choices],
-            }
+    return CardOut(
+        **fields_of(made),
+        number=version.number,
+        why=version.why,
+        author=version.author.display_name,
+        at=version.at,
+        newest=version.spec.newest.number if version.spec.newest else version.number,
+        withdrawn=withdrawal.why if withdrawal else "",
+        successor=withdrawal.successor.number if withdrawal and withdrawal.successor else None,
+        address=address_of(version),
+        volume_ml=figures.get("volume_ml", 0.0),
+        serves=figures.get("volume_ml", 0.0) / evaluation.inputs.spec.serve_ml,
+        languages=LANGUAGES,
+        choices=tuple(
+            ChoiceGroup(
+                id=group.id,
+                name=group.name,
+                chosen=group.chosen,
+                choices=tuple(ChoiceOut(id=item.id, name=item.name, note=item.note) for item in group.choices),
+            )
             for group in evaluation.inputs.spec.options
-        ],
-    }
+        ),
+    )

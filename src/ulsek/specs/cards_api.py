@@ -16,6 +16,7 @@ from ulsek.core.base.refusals import Refusal
 from ulsek.core.results.spec_card import Beside
 from ulsek.core.run.start_times import Start, start_by
 from ulsek.team.access import member_of
+from ulsek.team.answer import answers
 from ulsek.team.models import House
 from ulsek.team.schema import Schema
 
@@ -23,7 +24,7 @@ from .allergens import allergens_of
 from .card_pdf import cards_pdf
 from .cards import CardAsked, card_of
 from .library import made_of, on_shelf
-from .library_schemas import AllergensOut, CardOut, StartOut
+from .library_schemas import AllergensOut, CardOut
 from .models import Spec, Version
 from .projection import material_key_of
 
@@ -63,13 +64,13 @@ def _newest(house: House, spec_id: UUID, number: int | None) -> Version:
     return found
 
 
-@router.get("/specs/{spec_id}/card", response=CardOut)
-def show_card(request: HttpRequest, spec_id: UUID, asked: Query[CardQuery], number: int | None = None) -> dict[str, Any]:
+@router.get("/specs/{spec_id}/card", response=answers(CardOut))
+def show_card(request: HttpRequest, spec_id: UUID, asked: Query[CardQuery], number: int | None = None) -> CardOut:
     """The card of the newest version, or of one by number."""
     return card_of(_newest(member_of(request).house, spec_id, number), asked.asked())
 
 
-def _pdf(cards: list[dict[str, Any]], name: str) -> HttpResponse:
+def _pdf(cards: list[CardOut], name: str) -> HttpResponse:
     answer = HttpResponse(cards_pdf(cards, name), content_type="application/pdf")
     answer["Content-Disposition"] = f'inline; filename="{name}.pdf"'
     return answer
@@ -111,10 +112,10 @@ def _starts(house: House, spec_id: UUID, at: str) -> list[Start]:
     return start_by(material_key_of(spec.key), moment, timezone.now(), made_of(house), on_shelf(house))
 
 
-@router.get("/specs/{spec_id}/start-by", response=list[StartOut])
-def when_to_start(request: HttpRequest, spec_id: UUID, at: str) -> list[dict[str, Any]]:
+@router.get("/specs/{spec_id}/start-by", response=answers(tuple[Start, ...]))
+def when_to_start(request: HttpRequest, spec_id: UUID, at: str) -> list[Start]:
     """By when to start it, and every prep below it that does not stand on the shelf, so that it pours `at`."""
-    return [item.as_data() for item in _starts(member_of(request).house, spec_id, at)]
+    return _starts(member_of(request).house, spec_id, at)
 
 
 @router.get("/specs/{spec_id}/start-by.ics", response={200: None})
@@ -140,8 +141,8 @@ def calendar(request: HttpRequest, spec_id: UUID, at: str) -> HttpResponse:
     return answer
 
 
-@router.get("/specs/{spec_id}/allergens", response=AllergensOut)
-def allergens(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
+@router.get("/specs/{spec_id}/allergens", response=answers(AllergensOut))
+def allergens(request: HttpRequest, spec_id: UUID) -> AllergensOut:
     """What may be said to a guest of a drink; of a prep, which drinks it goes into."""
     house = member_of(request).house
     return allergens_of(get_object_or_404(Spec.objects.select_related("newest__spec__house", "house"), pk=spec_id, house=house))

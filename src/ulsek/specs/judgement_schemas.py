@@ -1,4 +1,4 @@
-"""What the judgements take and answer: ways, keeping, scale, cost, gear, parse, capture."""
+"""What the judgements take: ways, keeping, scale, cost, gear, parse, capture. What they answer is the core's."""
 
 from __future__ import annotations
 
@@ -11,29 +11,12 @@ from ulsek.core.base.units import Locale
 from ulsek.core.evaluation.cost import Way
 from ulsek.team.schema import Schema
 
-from .evaluation_schemas import KeepingOut, RemarkOut
-from .schemas import AdditionOut
-
 
 class ParseIn(Schema):
     """A recipe as it was pasted, and whose cups it means."""
 
     text: str
     locale: Locale = "metric"
-
-
-class DoubtOut(Schema):
-    code: str
-    line: int
-    text: str
-    question: str
-
-
-class ParseOut(Schema):
-    """A draft in the open form, and every reading of it that may be wrong."""
-
-    draft: dict[str, Any]
-    doubts: list[DoubtOut]
 
 
 class ScaleIn(Schema):
@@ -51,25 +34,6 @@ class ScaleIn(Schema):
     factor: float | None = None
 
 
-class RoundedOut(Schema):
-    masses_g: dict[str, float]
-    changes: dict[str, float]
-    words: str
-    too_coarse: list[str]
-
-
-class ScaleOut(Schema):
-    """The factor, each line's grams at it, the limiting material, and what rounding to the scale changes."""
-
-    factor: float
-    masses_g: dict[str, float]
-    remarks: list[RemarkOut]
-    material: str | None = None
-    left_g: dict[str, float] | None = None
-    words: str | None = None
-    rounded: RoundedOut | None = None
-
-
 class CostIn(Schema):
     """A spec file, what an hour of hands costs, what the by-products that are kept are worth per kilogram."""
 
@@ -77,15 +41,6 @@ class CostIn(Schema):
     labour_per_hour: Decimal = Decimal(0)
     worth_per_kg: dict[str, Decimal] = Field(default_factory=dict)
     split: Way = "credit"
-
-
-class CostOut(Schema):
-    materials: str
-    labour: str
-    hands_min: float
-    outputs: dict[str, str]
-    per_litre: str
-    unpriced: list[str]
 
 
 class GearIn(Schema):
@@ -109,18 +64,6 @@ class WaysIn(Schema):
     spec: dict[str, Any]
     aims: list[AimIn] = Field(max_length=9)
     add: list[str] = Field(default_factory=list, max_length=12)
-
-
-class WayOut(Schema):
-    additions: list[AdditionOut]
-    words: str
-    figures: dict[str, float]
-
-
-class WaysOut(Schema):
-    """Ways to the aims, the fewest additions first."""
-
-    ways: list[WayOut]
 
 
 class HouseDateIn(Schema):
@@ -153,29 +96,8 @@ class KeepIn(Schema):
     house: HouseDateIn | None = None
 
 
-class LongerOut(Schema):
-    barrier: str
-    material: str
-    mass_g: float
-    words: str
-    condition: str
-
-
-class KeepOut(Schema):
-    """How long it keeps, and what would make it keep longer."""
-
-    keeping: KeepingOut
-    keeps_longer: list[LongerOut]
-
-
 class CaptureIn(Schema):
     """What was put on the scale, in order."""
 
     name: str
     weighings: list[dict[str, Any]] = Field(max_length=200)
-
-
-class DraftForm(Schema):
-    """A draft in the open form."""
-
-    spec: dict[str, Any]

@@ -14,6 +14,7 @@ from ulsek.core.base.vocabulary import plain
 from ulsek.core.run.start_times import Made
 from ulsek.team.models import House
 
+from .library_schemas import SpecRow, TreeOut, TreesOut
 from .models import Spec, SpecMaterial, SpecState, Version
 from .projection import material_key_of
 
@@ -55,7 +56,7 @@ def found(house: House, wanted: Wanted) -> QuerySet[Spec]:
     return specs.order_by("family", "name", "key")
 
 
-def rows(specs: Iterable[Spec]) -> list[dict[str, Any]]:
+def rows(specs: Iterable[Spec]) -> tuple[SpecRow, ...]:
     """Rows of one page, in four queries whatever its length."""
     listed = list(specs)
     keys = [spec.pk for spec in listed]
@@ -72,26 +73,26 @@ def rows(specs: Iterable[Spec]) -> list[dict[str, Any]]:
         .annotate(left=Coalesce(Sum("run__lots__left"), 0.0))
         .values_list("spec", "left")
     )
-    return [
-        {
-            "id": spec.pk,
-            "key": spec.key,
-            "name": spec.name,
-            "family": spec.family,
-            "state": spec.state,
-            "version": spec.newest.number if spec.newest else None,
-            "why": spec.newest.why if spec.newest else "",
-            "brief": spec.newest.brief if spec.newest else None,
-            "draft_saved_at": spec.draft.saved_at,
-            "draft_saved_by": spec.draft.saved_by.display_name,
-            "last_made": made.get(spec.pk, {}).get("last_made"),
-            "batches": made.get(spec.pk, {}).get("batches", 0),
-            "on_shelf_ml": shelf.get(spec.pk, 0.0) or 0.0,
-            "base": spec.base.name if spec.base else "",
-            "trial_of": f"{spec.trial_of.spec.name}, version {spec.trial_of.number}" if spec.trial_of else "",
-        }
+    return tuple(
+        SpecRow(
+            id=spec.pk,
+            key=spec.key,
+            name=spec.name,
+            family=spec.family,
+            state=spec.state,
+            version=spec.newest.number if spec.newest else None,
+            why=spec.newest.why if spec.newest else "",
+            brief=spec.newest.brief if spec.newest else None,
+            draft_saved_at=spec.draft.saved_at,
+            draft_saved_by=spec.draft.saved_by.display_name,
+            last_made=made.get(spec.pk, {}).get("last_made"),
+            batches=made.get(spec.pk, {}).get("batches", 0),
+            on_shelf_ml=shelf.get(spec.pk, 0.0) or 0.0,
+            base=spec.base.name if spec.base else "",
+            trial_of=f"{spec.trial_of.spec.name}, version {spec.trial_of.number}" if spec.trial_of else "",
+        )
         for spec in listed
-    ]
+    )
 
 
 def with_newest(specs: QuerySet[Spec]) -> QuerySet[Spec]:
@@ -101,7 +102,7 @@ def with_newest(specs: QuerySet[Spec]) -> QuerySet[Spec]:
     return specs.select_related("draft__saved_by", "newest", "base", "trial_of__spec").defer(*aside)
 
 
-def tree(spec: Spec) -> dict[str, Any]:
+def tree(spec: Spec) -> TreesOut:
     """What a spec draws on and what draws on it, through every prep of the house between."""
     house = spec.house
     by_key = {material_key_of(row["key"]): row for row in Spec.objects.filter(house=house).values("id", "key", "name", "state", "family")}
@@ -111,15 +112,15 @@ def tree(spec: Spec) -> dict[str, Any]:
         uses.setdefault(material_key_of(key), []).append(material)
         used_by.setdefault(material, []).append(material_key_of(key))
 
-    def branch(key: str, onward: dict[str, list[str]], seen: tuple[str, ...]) -> list[dict[str, Any]]:
-        return [
-            {**by_key[inner], "branches": branch(inner, onward, (*seen, inner))}
+    def branch(key: str, onward: dict[str, list[str]], seen: tuple[str, ...]) -> tuple[TreeOut, ...]:
+        return tuple(
+            TreeOut(**by_key[inner], branches=branch(inner, onward, (*seen, inner)))
             for inner in sorted(onward.get(key, []))
             if inner in by_key and inner not in seen and len(seen) <= _DEEPEST
-        ]
+        )
 
     own = material_key_of(spec.key)
-    return {"draws_on": branch(own, uses, (own,)), "drawn_on_by": branch(own, used_by, (own,))}
+    return TreesOut(draws_on=branch(own, uses, (own,)), drawn_on_by=branch(own, used_by, (own,)))
 
 
 def made_of(house: House) -> dict[str, Made]:

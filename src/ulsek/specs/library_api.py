@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from typing import Any
 from uuid import UUID
 
 from django.core.paginator import Paginator
@@ -13,13 +12,14 @@ from ninja import File, Router, Status, UploadedFile
 from ulsek.computing import in_time
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import LOCALES
-from ulsek.core.recipe_text.open_forms import materials_csv, materials_from_csv, read_any
-from ulsek.core.recipe_text.templates import schools_of
+from ulsek.core.recipe_text.open_forms import Understood, materials_csv, materials_from_csv, read_any
+from ulsek.core.recipe_text.templates import School, schools_of
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.stores.actions.drop_own_material import drop_own_material
 from ulsek.stores.actions.keep_own_material import import_materials
 from ulsek.stores.queries import described, resolve
 from ulsek.team.access import Member, member_of
+from ulsek.team.answer import answers
 
 from .actions.ask_questions import ask_questions
 from .actions.attach_file import attach_file, remove_attachment
@@ -32,11 +32,10 @@ from .library_schemas import (
     CsvIn,
     MaterialsRead,
     ReadIn,
-    ReadOut,
-    SchoolOut,
     SpecPage,
     SpecRow,
     SpecSettings,
+    SpecSettingsOut,
     StartSpec,
     TreesOut,
 )
@@ -51,21 +50,21 @@ def _spec(request: HttpRequest, spec_id: UUID) -> tuple[Member, Spec]:
     return member, get_object_or_404(Spec.objects.select_related("house", "newest"), pk=spec_id, house=member.house)
 
 
-@router.get("/specs", response=SpecPage)
+@router.get("/specs", response=answers(SpecPage))
 def specs(
     request: HttpRequest, page: int = 1, find: str = "", family: str = "", material: str = "", state: str = "", on_shelf: bool = False
-) -> dict[str, Any]:
+) -> SpecPage:
     """The house's specs by family and name, each with its newest version; only those that match."""
     house = member_of(request).house
     pages = Paginator(found(house, Wanted(find, family, material, state, on_shelf)), PAGE)
     shown = pages.get_page(page)
     keys = [spec.pk for spec in shown]
     listed = with_newest(Spec.objects.filter(pk__in=keys)).order_by("family", "name", "key")
-    return {"items": rows(listed), "page": shown.number, "pages": pages.num_pages, "total": pages.count}
+    return SpecPage(items=rows(listed), page=shown.number, pages=pages.num_pages, total=pages.count)
 
 
-@router.post("/specs", response={201: SpecRow})
-def start(request: HttpRequest, payload: StartSpec) -> Status[dict[str, Any]]:
+@router.post("/specs", response={201: answers(SpecRow)})
+def start(request: HttpRequest, payload: StartSpec) -> Status[SpecRow]:
     """Starts a spec from its family's frame, from a body, or as a variant of another."""
     member = member_of(request)
     if payload.variant_of:
@@ -75,33 +74,33 @@ def start(request: HttpRequest, payload: StartSpec) -> Status[dict[str, Any]]:
     return Status(201, rows(with_newest(Spec.objects.filter(pk=spec.pk)))[0])
 
 
-@router.get("/families/{family}/schools", response=list[SchoolOut])
-def schools(request: HttpRequest, family: str) -> list[dict[str, str]]:
+@router.get("/families/{family}/schools", response=answers(tuple[School, ...]))
+def schools(request: HttpRequest, family: str) -> list[School]:
     """The schools of making a family, with what each costs and gains."""
     member_of(request)
-    return schools_of(family)
+    return list(schools_of(family))
 
 
-@router.post("/read", response=ReadOut)
-def read(request: HttpRequest, payload: ReadIn) -> dict[str, Any]:
+@router.post("/read", response=answers(Understood))
+def read(request: HttpRequest, payload: ReadIn) -> Understood:
     """What is understood of a spec file, a recipe file, a page or a pasted recipe; nothing is kept."""
     house = member_of(request).house
     if payload.locale not in LOCALES:
         raise Refusal(f"“{payload.locale}” is no locale", "locale", f"choose one of {', '.join(LOCALES)}")
-    return in_time(read_any, payload.text, described(house), payload.locale, read_rules(house.rules).words["words"]).as_data()
+    return in_time(read_any, payload.text, described(house), payload.locale, read_rules(house.rules).words["words"])
 
 
-@router.get("/specs/{spec_id}/tree", response=TreesOut)
-def trees(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
+@router.get("/specs/{spec_id}/tree", response=answers(TreesOut))
+def trees(request: HttpRequest, spec_id: UUID) -> TreesOut:
     """What this spec draws on, and what draws on it."""
     return tree(_spec(request, spec_id)[1])
 
 
-@router.put("/specs/{spec_id}/settings", response=SpecSettings)
-def settings(request: HttpRequest, spec_id: UUID, payload: SpecSettings) -> dict[str, Any]:
+@router.put("/specs/{spec_id}/settings", response=answers(SpecSettingsOut))
+def settings(request: HttpRequest, spec_id: UUID, payload: SpecSettings) -> SpecSettingsOut:
     """Whether staff answer three questions before their first make of it."""
     spec = ask_questions(member_of(request), spec_id, on=payload.asks_questions)
-    return {"asks_questions": spec.asks_questions}
+    return SpecSettingsOut(spec.asks_questions)
 
 
 @router.get("/specs/{spec_id}/export", response={200: None})
@@ -125,14 +124,14 @@ def materials_table(request: HttpRequest) -> HttpResponse:
     return answer
 
 
-@router.post("/materials.csv", response=MaterialsRead)
-def read_materials_table(request: HttpRequest, payload: CsvIn) -> dict[str, Any]:
+@router.post("/materials.csv", response=answers(MaterialsRead))
+def read_materials_table(request: HttpRequest, payload: CsvIn) -> MaterialsRead:
     """What is understood of a table of materials; with `keep` they become the house's own."""
     member = member_of(request)
     read_in, trouble = in_time(materials_from_csv, payload.text)
     if payload.keep:
         import_materials(member, read_in)
-    return {"materials": read_in, "not_understood": trouble}
+    return MaterialsRead(materials=read_in, not_understood=tuple(trouble))
 
 
 @router.delete("/materials/{key}", response={204: None})
@@ -143,19 +142,19 @@ def drop_material(request: HttpRequest, key: str) -> Status[None]:
     return Status(204, None)
 
 
-def _attachment_row(item: Attachment) -> dict[str, Any]:
-    return {"id": item.pk, "name": item.name, "media_type": item.media_type, "by": item.by.display_name, "at": item.at}
+def _attachment_row(item: Attachment) -> AttachmentOut:
+    return AttachmentOut(id=item.pk, name=item.name, media_type=item.media_type, by=item.by.display_name, at=item.at)
 
 
-@router.get("/specs/{spec_id}/attachments", response=list[AttachmentOut])
-def attachments(request: HttpRequest, spec_id: UUID) -> list[dict[str, Any]]:
+@router.get("/specs/{spec_id}/attachments", response=answers(tuple[AttachmentOut, ...]))
+def attachments(request: HttpRequest, spec_id: UUID) -> list[AttachmentOut]:
     """The files that belong to a spec."""
     found_ = _spec(request, spec_id)[1].attachments.select_related("by").defer("data").order_by("at", "name")
     return [_attachment_row(item) for item in found_]
 
 
-@router.post("/specs/{spec_id}/attachments", response={201: AttachmentOut})
-def attach(request: HttpRequest, spec_id: UUID, file: File[UploadedFile]) -> Status[dict[str, Any]]:
+@router.post("/specs/{spec_id}/attachments", response={201: answers(AttachmentOut)})
+def attach(request: HttpRequest, spec_id: UUID, file: File[UploadedFile]) -> Status[AttachmentOut]:
     """Keeps a small file with a spec."""
     member, spec = _spec(request, spec_id)
     if (file.size or 0) > 4_000_000:

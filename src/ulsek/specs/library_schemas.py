@@ -2,16 +2,25 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
+from decimal import Decimal
+from typing import Annotated, Any
 from uuid import UUID
 
+from ulsek.core.base.answer import OpenForm, StoredAs
+from ulsek.core.release.allergens import AllergenAnswer
+from ulsek.core.results.quiz import Question, WrongAnswer
+from ulsek.core.results.spec_card import Card
+from ulsek.core.results.version_diff import Comparison
 from ulsek.team.schema import Schema
 
-from .evaluation_schemas import WorkbenchOut
+from .schemas import Workbench
 
 
-class BriefOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Brief:
     """What lists show of a version's result."""
 
     brix: float
@@ -19,11 +28,14 @@ class BriefOut(Schema):
     sugar_g_100ml: float
     volume_ml: float
     keeps_days: int
-    cost_per_litre: str
-    unpriced: list[str]
+    cost_per_litre: Decimal
+    unpriced: tuple[str, ...]
 
 
-class SpecRow(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SpecRow:
+    """A spec as lists show it, with what its newest version came to."""
+
     id: UUID
     key: str
     name: str
@@ -33,7 +45,7 @@ class SpecRow(Schema):
     why: str
     draft_saved_at: datetime
     draft_saved_by: str
-    brief: BriefOut | None
+    brief: Annotated[OpenForm, StoredAs(Brief)] | None
     last_made: datetime | None
     batches: int
     on_shelf_ml: float
@@ -41,8 +53,11 @@ class SpecRow(Schema):
     trial_of: str
 
 
-class SpecPage(Schema):
-    items: list[SpecRow]
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SpecPage:
+    """One page of the library; `total` specs match."""
+
+    items: tuple[SpecRow, ...]
     page: int
     pages: int
     total: int
@@ -58,13 +73,6 @@ class StartSpec(Schema):
     variant_of: UUID | None = None
 
 
-class SchoolOut(Schema):
-    school: str
-    question: str
-    costs: str
-    gains: str
-
-
 class ReadIn(Schema):
     """A text that is an open file of some kind, a page with a recipe in it, or a pasted recipe."""
 
@@ -72,66 +80,32 @@ class ReadIn(Schema):
     locale: str = "metric"
 
 
-class DoubtOut(Schema):
-    code: str
-    line: int
-    text: str
-    question: str
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TreeOut:
+    """A spec in a tree of what draws on what."""
 
-
-class ReadOut(Schema):
-    """What was understood, before anything is kept."""
-
-    kind: str
-    body: dict[str, Any]
-    understood: list[str]
-    not_understood: list[str]
-    doubts: list[DoubtOut]
-
-
-class TreeOut(Schema):
     id: UUID
     key: str
     name: str
     state: str
     family: str
-    branches: list[TreeOut]
+    branches: tuple[TreeOut, ...]
 
 
-class TreesOut(Schema):
-    draws_on: list[TreeOut]
-    drawn_on_by: list[TreeOut]
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TreesOut:
+    """What a spec draws on, and what draws on it."""
+
+    draws_on: tuple[TreeOut, ...]
+    drawn_on_by: tuple[TreeOut, ...]
 
 
-class BroughtOut(Schema):
-    """An allergen, and each way on which it comes in."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DrinkRow:
+    """A drink of the house."""
 
-    allergen: str
-    through: list[list[str]]
-
-
-class CarryOverOut(Schema):
-    gear: str
-    allergen: str
-    source: str
-
-
-class DrinkRow(Schema):
     id: UUID
     name: str
-
-
-class AllergensOut(Schema):
-    """What may be said of a spec: what is in it, what gear shares with it, of what nobody has said; and the drinks that it goes into."""
-
-    name: str
-    is_drink: bool
-    contains: list[BroughtOut]
-    shared: list[CarryOverOut]
-    unknown: list[str]
-    asks_lead: bool
-    words: str
-    drinks: list[DrinkRow]
 
 
 class StepLineIn(Schema):
@@ -140,15 +114,56 @@ class StepLineIn(Schema):
     text: str
 
 
-class StepLineOut(Schema):
+@dataclass(frozen=True, slots=True)
+class StepLineOut:
     """The typed step; `title` says it back in words."""
 
-    step: dict[str, Any]
+    step: OpenForm
     title: str
 
 
 class SpecSettings(Schema):
     asks_questions: bool
+
+
+@dataclass(frozen=True, slots=True)
+class SpecSettingsOut:
+    """Whether staff answer three questions before their first make of a spec."""
+
+    asks_questions: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AllergensOut(AllergenAnswer):
+    """What may be said of a spec, and the drinks that it goes into."""
+
+    drinks: tuple[DrinkRow, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CompareOut(Comparison):
+    """Two versions or drafts side by side, each whole."""
+
+    left: SideOut
+    right: SideOut
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CardOut(Card):
+    """A version's card as it stands today, at the batch that was asked for, with what became of the version since."""
+
+    number: int
+    why: str
+    author: str
+    at: datetime
+    newest: int
+    withdrawn: str
+    successor: int | None
+    address: str
+    volume_ml: float
+    serves: float
+    languages: tuple[str, ...]
+    choices: tuple[ChoiceGroup, ...]
 
 
 class ScoreIn(Schema):
@@ -160,28 +175,41 @@ class ScoreIn(Schema):
     note: str = ""
 
 
-class ScoreOut(ScoreIn):
-    at: datetime
+@dataclass(frozen=True, slots=True, kw_only=True)
+class VersionOut:
+    """A version: who made it and why, and what was said and done of it since."""
 
-
-class VersionOut(Schema):
     spec: UUID
     number: int
     why: str
     author: str
     at: datetime
-    critical: bool = False
-    corrected_at: datetime | None = None
-    withdrawn: str = ""
-    withdrawn_at: datetime | None = None
-    successor: int | None = None
-    scores: list[ScoreOut]
-    copies: list[CopyOut]
-    acknowledged: list[str]
-    trials: list[str]
+    critical: bool
+    corrected_at: datetime | None
+    withdrawn: str
+    withdrawn_at: datetime | None
+    successor: int | None
+    scores: tuple[ScoreOut, ...]
+    copies: tuple[CopyOut, ...]
+    acknowledged: tuple[str, ...]
+    trials: tuple[str, ...]
 
 
-class CopyOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ScoreOut:
+    """A taster's score, from 1 to 10."""
+
+    score: float
+    taster: str
+    reference: str
+    note: str
+    at: datetime
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CopyOut:
+    """A copy of a card, to whom it went and by whom."""
+
     to: str
     by: str
     at: datetime
@@ -200,149 +228,60 @@ class BranchIn(Schema):
     name: str
 
 
-class SideOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SideOut:
     """One side of a comparison: what it is, its body, worked out."""
 
     name: str
-    body: dict[str, Any]
-    result: WorkbenchOut
+    body: OpenForm
+    result: Workbench
 
 
-class CompareLine(Schema):
-    name: str
-    left: str
-    right: str
-
-
-class CompareRow(Schema):
-    left: str
-    right: str
-    left_words: str
-    right_words: str
-    amounts: list[CompareLine]
-    same: bool
-
-
-class CompareFigure(Schema):
-    name: str
-    left: float | None
-    right: float | None
-
-
-class CompareOut(Schema):
-    left: SideOut
-    right: SideOut
-    rows: list[CompareRow]
-    figures: list[CompareFigure]
-    changed: list[str]
-    did: list[str]
-
-
-class QuestionOut(Schema):
-    id: str
-    text: str
-    answers: list[str]
-
-
-class ReadingState(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ReadingState:
     """What the reader of a version has still to do."""
 
     critical: bool
     acknowledged: bool
     passed: bool
-    questions: list[QuestionOut]
+    questions: tuple[Question, ...]
 
 
 class AnswersIn(Schema):
     answers: dict[str, int]
 
 
-class WrongOut(Schema):
-    id: str
-    text: str
-    because: str
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AnsweredOut:
+    """Whether the questions of a version are passed, and which were answered wrong."""
 
-
-class AnsweredOut(Schema):
     passed: bool
-    wrong: list[WrongOut]
+    wrong: tuple[Annotated[OpenForm, StoredAs(WrongAnswer)], ...]
 
 
-class CardLine(Schema):
-    id: str
-    name: str
-    amount: str
-    beside: str
-    how: str
-    note: str
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChoiceOut:
+    """One way of a group of alternatives."""
 
-
-class CardStep(Schema):
-    """One step; `place` is its vessel, where the spec has several and it is not the one at hand."""
-
-    id: str
-    number: int
-    place: str
-    title: str
-    lines: list[CardLine]
-    check: str
-    note: str
-
-
-class CardOut(Schema):
-    language: str
-    name: str
-    family: str
-    labels: dict[str, str]
-    makes: str
-    takes: str
-    reads: list[str]
-    gear: list[str]
-    options: list[str]
-    steps: list[CardStep]
-    keeps: str
-    keeps_because: str
-    allergens: str
-    free_from: str
-    cautions: list[str]
-    marks: bool
-    number: int
-    why: str
-    author: str
-    at: datetime
-    newest: int
-    withdrawn: str
-    successor: int | None
-    address: str
-    volume_ml: float
-    serves: float
-    languages: list[str]
-    choices: list[ChoiceGroup]
-
-
-class ChoiceOut(Schema):
     id: str
     name: str
     note: str
 
 
-class ChoiceGroup(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChoiceGroup:
+    """Alternatives of a spec, and which of them is chosen."""
+
     id: str
     name: str
     chosen: str
-    choices: list[ChoiceOut]
+    choices: tuple[ChoiceOut, ...]
 
 
-class StartOut(Schema):
-    key: str
-    name: str
-    start_by: datetime
-    ready_by: datetime
-    needed_for: str
-    too_late: bool
+@dataclass(frozen=True, slots=True, kw_only=True)
+class AttachmentOut:
+    """A file that belongs to a spec."""
 
-
-class AttachmentOut(Schema):
     id: int
     name: str
     media_type: str
@@ -350,17 +289,14 @@ class AttachmentOut(Schema):
     at: datetime
 
 
-class MaterialsRead(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MaterialsRead:
     """Materials of a table: which were read and which rows not."""
 
-    materials: dict[str, dict[str, Any]]
-    not_understood: list[str]
+    materials: Mapping[str, OpenForm]
+    not_understood: tuple[str, ...]
 
 
 class CsvIn(Schema):
     text: str
     keep: bool = False
-
-
-for _schema in (TreeOut, TreesOut, VersionOut, CardOut):
-    _schema.model_rebuild()

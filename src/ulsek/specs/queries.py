@@ -6,13 +6,14 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
+from ulsek.core.base.answer import fields_of
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import Locale
 from ulsek.core.evaluation.evaluate import Evaluation, evaluate
 from ulsek.core.materials.material import read_material
 from ulsek.core.materials.vessel_state import GAS, MELT, SURPLUS
 from ulsek.core.release.release_check import release_check
-from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.evaluation_result import evaluation_result
 from ulsek.core.results.spec_card import Beside, beside_words
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.spec.json_form import read_spec
@@ -21,10 +22,12 @@ from ulsek.core.spec.spec import Spec, Target
 from ulsek.stores.queries import Resolved, is_typical, resolve
 from ulsek.team.models import House
 
+from .library_schemas import CopyOut, ScoreOut, VersionOut
 from .models import Spec as SpecRow
 from .models import SpecMaterial, Version
 from .outputs import outputs_of
 from .projection import material_key_of
+from .schemas import Pin, SideDraftOut, Words, Workbench
 
 
 def evaluated(
@@ -93,25 +96,24 @@ def drinks_with(house: House, own: SpecRow, evaluation: Evaluation) -> list[Eval
     return found
 
 
-def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = None) -> dict[str, Any]:
+def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = None) -> Workbench:
     """The evaluation with each step and amount said in words, and the release check's remarks beside the house's other specs."""
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     drinks = drinks_with(house, own, evaluation) if own is not None else []
-    return {
-        **evaluation_data(evaluation, ranged=_RANGED),
-        "remarks": [remark.as_data() for remark in release_check(evaluation, house_doses(house, spec), drinks)],
-        "words": {
-            "steps": {step.id: step_title(step, materials, first=i == 0, spec=spec) for i, step in enumerate(spec.steps)},
-            "lines": {line.id: amount_words(line, spec, materials) for line in spec.lines.values()},
-            "beside": _beside(evaluation, house),
-            "names": {
-                key: material_name(key, materials, spec=spec)
-                for key in (*materials, *(line.material for line in spec.lines.values()), GAS, MELT, SURPLUS)
-            },
-        },
-        "read": {key: bool(getattr(material.makeup, "brix_read", False)) for key, material in materials.items()},
-        "targets": [line.id for line in spec.lines.values() if isinstance(line.amount, Target)],
-    }
+    lines = spec.lines.values()
+    words = Words(
+        {step.id: step_title(step, materials, first=i == 0, spec=spec) for i, step in enumerate(spec.steps)},
+        {line.id: amount_words(line, spec, materials) for line in lines},
+        _beside(evaluation, house),
+        {key: material_name(key, materials, spec=spec) for key in (*materials, *(line.material for line in lines), GAS, MELT, SURPLUS)},
+    )
+    result = evaluation_result(evaluation, ranged=_RANGED)
+    return Workbench(
+        **{**fields_of(result), "remarks": release_check(evaluation, house_doses(house, spec), drinks)},
+        words=words,
+        read={key: bool(getattr(material.makeup, "brix_read", False)) for key, material in materials.items()},
+        targets=tuple(line.id for line in lines if isinstance(line.amount, Target)),
+    )
 
 
 _RANGED = ("mass_g", "abv")
@@ -127,9 +129,9 @@ def _beside(evaluation: Evaluation, house: House) -> dict[str, str]:
     return {key: beside_words(materials.get(lines[key].material), mass, locale, wanted) for key, mass in masses.items() if key in lines}
 
 
-def house_pins(house: House, own: Spec) -> list[dict[str, Any]]:
+def house_pins(house: House, own: Spec) -> tuple[Pin, ...]:
     """Other specs' newest versions as pins on the plate: name, sugar and acid in g/100 mL."""
-    return [{"name": name, "sugar": brief["sugar_g_100ml"], "acid": brief["acid_g_100ml"]} for name, brief in _beside_it(house, own)]
+    return tuple(Pin(name, brief["sugar_g_100ml"], brief["acid_g_100ml"]) for name, brief in _beside_it(house, own))
 
 
 def _circles(own: SpecRow, spec: Spec) -> Iterator[Refusal]:
@@ -174,36 +176,35 @@ def version_evaluated(version: Version, factor: float = 1.0, chosen: dict[str, s
     return evaluate(spec, materials, factor=factor, rules=read_rules(version.spec.house.rules))
 
 
-def drafts_beside(spec: SpecRow) -> list[dict[str, Any]]:
+def drafts_beside(spec: SpecRow) -> tuple[SideDraftOut, ...]:
     """What lost a conflict and is kept beside the draft, the newest first."""
-    return [
-        {"id": item.pk, "name": item.name, "saved_at": item.saved_at.isoformat()}
-        for item in spec.side_drafts.defer("body").order_by("-saved_at")[:10]
-    ]
+    newest = spec.side_drafts.defer("body").order_by("-saved_at")[:10]
+    return tuple(SideDraftOut(item.pk, item.name, item.saved_at) for item in newest)
 
 
-def version_row(version: Version) -> dict[str, Any]:
+def version_row(version: Version) -> VersionOut:
     """A version as lists show it: who, why, what was said of it since. Prefetched by `versions_of`."""
     withdrawal = getattr(version, "withdrawal", None)
     corrections = sorted(version.corrections.all(), key=lambda item: item.at)
-    return {
-        "spec": version.spec_id,
-        "number": version.number,
-        "why": version.why,
-        "author": version.author.display_name,
-        "at": version.at,
-        "critical": version.critical,
-        "corrected_at": corrections[-1].at if corrections else None,
-        "withdrawn": withdrawal.why if withdrawal else "",
-        "withdrawn_at": withdrawal.at if withdrawal else None,
-        "successor": withdrawal.successor.number if withdrawal and withdrawal.successor else None,
-        "scores": [
-            {name: getattr(score, name) for name in ("score", "taster", "reference", "note", "at")} for score in version.scores.all()
-        ],
-        "copies": [{"to": copy.to, "by": copy.by.display_name, "at": copy.at} for copy in version.copies.all()],
-        "acknowledged": [item.person.display_name for item in version.acknowledgements.all() if item.read_at],
-        "trials": [trial.name for trial in version.trials.all()],
-    }
+    return VersionOut(
+        spec=version.spec_id,
+        number=version.number,
+        why=version.why,
+        author=version.author.display_name,
+        at=version.at,
+        critical=version.critical,
+        corrected_at=corrections[-1].at if corrections else None,
+        withdrawn=withdrawal.why if withdrawal else "",
+        withdrawn_at=withdrawal.at if withdrawal else None,
+        successor=withdrawal.successor.number if withdrawal and withdrawal.successor else None,
+        scores=tuple(
+            ScoreOut(score=float(item.score), taster=item.taster, reference=item.reference, note=item.note, at=item.at)
+            for item in version.scores.all()
+        ),
+        copies=tuple(CopyOut(to=copy.to, by=copy.by.display_name, at=copy.at) for copy in version.copies.all()),
+        acknowledged=tuple(item.person.display_name for item in version.acknowledgements.all() if item.read_at),
+        trials=tuple(trial.name for trial in version.trials.all()),
+    )
 
 
 def versions_of(spec: SpecRow, most: int) -> list[Version]:

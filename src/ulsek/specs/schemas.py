@@ -2,22 +2,48 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 from uuid import UUID
 
+from ulsek.core.advice.solver import Addition
+from ulsek.core.base.answer import OpenForm
+from ulsek.core.results.evaluation_result import EvaluationResult
 from ulsek.team.schema import Schema
 
-from .evaluation_schemas import WorkbenchOut
+
+@dataclass(frozen=True, slots=True)
+class Words:
+    """A spec in words, by the ids of its steps and lines; `beside` is what stands beside a line's weight, `names` those of materials by key."""
+
+    steps: Mapping[str, str]
+    lines: Mapping[str, str]
+    beside: Mapping[str, str]
+    names: Mapping[str, str]
 
 
-class Pin(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Workbench(EvaluationResult):
+    """A spec worked out for its workbench; `read` says of which materials a reading is known, `targets` names the lines that bring a vessel to a target."""
+
+    words: Words
+    read: Mapping[str, bool]
+    targets: tuple[str, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class Pin:
+    """Another spec's place on the plate [g/100 mL]."""
+
     name: str
     sugar: float
     acid: float
 
 
-class SideDraftOut(Schema):
+@dataclass(frozen=True, slots=True)
+class SideDraftOut:
     """A draft that lost a conflict and is kept beside."""
 
     id: int
@@ -25,7 +51,10 @@ class SideDraftOut(Schema):
     saved_at: datetime
 
 
-class DraftOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DraftOut:
+    """A draft with everything worked out, and the other specs' places on the plate."""
+
     spec: UUID
     revision: int
     saved_at: datetime
@@ -35,20 +64,26 @@ class DraftOut(Schema):
     trial_of: str
     base: str
     asks_questions: bool
-    body: dict[str, Any]
-    beside: list[SideDraftOut]
-    result: WorkbenchOut
-    pins: list[Pin]
+    body: OpenForm
+    beside: tuple[SideDraftOut, ...]
+    result: Workbench
+    pins: tuple[Pin, ...]
 
 
-class SavedOut(Schema):
+@dataclass(frozen=True, slots=True)
+class SavedOut:
+    """A draft as it was saved, with everything worked out."""
+
     revision: int
-    beside: list[SideDraftOut]
+    beside: tuple[SideDraftOut, ...]
     saved_at: datetime
-    result: WorkbenchOut
+    result: Workbench
 
 
-class SavedDraft(Schema):
+@dataclass(frozen=True, slots=True)
+class SavedDraft:
+    """A draft, and the revision at which it stands."""
+
     spec: UUID
     revision: int
 
@@ -78,14 +113,11 @@ class FlagIn(Schema):
     acid_g_100ml: float
 
 
-class AdditionOut(Schema):
-    material: str
-    name: str
-    mass_g: float
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FlagOut:
+    """The additions that bring the product to the flag, in words too, and what it then reads."""
 
-
-class FlagOut(Schema):
-    additions: list[AdditionOut]
+    additions: tuple[Addition, ...]
     words: str
     brix: float
     acid_g_100ml: float
@@ -99,27 +131,14 @@ class TakeIn(Schema):
     mass_g: float
 
 
-class TakeOut(Schema):
-    spec: dict[str, Any]
+@dataclass(frozen=True, slots=True)
+class SpecForm:
+    """A spec in the form of the spec file."""
+
+    spec: OpenForm
 
 
 class WorkingIn(Schema):
     spec: dict[str, Any]
     step: str
     name: str
-
-
-class WorkingLine(Schema):
-    name: str
-    value: str
-    unit: str
-
-
-class WorkingOut(Schema):
-    name: str
-    value: str
-    spread: str
-    formula: str
-    inputs: list[WorkingLine]
-    source: str
-    doubt: str

@@ -9,10 +9,12 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
+from ulsek.core.base.answer import fields_of
 from ulsek.core.evaluation.evaluate import Evaluation
 from ulsek.core.results.quiz import questions
 from ulsek.core.results.version_diff import compared
 from ulsek.team.access import Member, member_of
+from ulsek.team.answer import answers
 
 from .actions.branch_spec import branch_trial, promote_trial
 from .actions.correct_wording import correct_wording
@@ -27,6 +29,7 @@ from .library_schemas import (
     CopyIn,
     ReadingState,
     ScoreIn,
+    SideOut,
     SpecRow,
     VersionOut,
     WithdrawIn,
@@ -45,8 +48,8 @@ def _version(request: HttpRequest, spec_id: UUID, number: int) -> tuple[Member, 
     return member, get_object_or_404(found, spec=spec_id, spec__house=member.house, number=number)
 
 
-@router.get("/specs/{spec_id}/versions", response=list[VersionOut])
-def versions(request: HttpRequest, spec_id: UUID) -> list[dict[str, Any]]:
+@router.get("/specs/{spec_id}/versions", response=answers(tuple[VersionOut, ...]))
+def versions(request: HttpRequest, spec_id: UUID) -> list[VersionOut]:
     """The newest fifty versions, newest first, with scores, copies and what was withdrawn."""
     spec = get_object_or_404(Spec, pk=spec_id, house=member_of(request).house)
     return [version_row(version) for version in versions_of(spec, MOST_VERSIONS)]
@@ -62,91 +65,91 @@ def _side(member: Member, spec_id: UUID, which: str) -> tuple[str, dict[str, Any
     return f"{spec.name}, version {version.number}", version_body(version), version_evaluated(version)
 
 
-@router.get("/compare", response=CompareOut)
-def compare(request: HttpRequest, left: UUID, right: UUID, left_version: str = "draft", right_version: str = "draft") -> dict[str, Any]:
+@router.get("/compare", response=answers(CompareOut))
+def compare(request: HttpRequest, left: UUID, right: UUID, left_version: str = "draft", right_version: str = "draft") -> CompareOut:
     """Any two versions or drafts side by side: what changed, and what it did."""
     member = member_of(request)
     sides = [_side(member, left, left_version), _side(member, right, right_version)]
     told = compared(sides[0][2], sides[1][2])
-    shown = [{"name": name, "body": body, "result": workbench_view(evaluation, member.house)} for name, body, evaluation in sides]
-    return {**told, "left": shown[0], "right": shown[1]}
+    left_side, right_side = (SideOut(name=name, body=body, result=workbench_view(done, member.house)) for name, body, done in sides)
+    return CompareOut(**fields_of(told), left=left_side, right=right_side)
 
 
-@router.post("/specs/{spec_id}/versions/{number}/scores", response={201: VersionOut})
-def score(request: HttpRequest, spec_id: UUID, number: int, payload: ScoreIn) -> Status[dict[str, Any]]:
+@router.post("/specs/{spec_id}/versions/{number}/scores", response={201: answers(VersionOut)})
+def score(request: HttpRequest, spec_id: UUID, number: int, payload: ScoreIn) -> Status[VersionOut]:
     """A taster's score."""
     member, version = _version(request, spec_id, number)
     score_version(member, version, payload.score, taster=payload.taster, reference=payload.reference, note=payload.note)
     return Status(201, version_row(version))
 
 
-@router.post("/specs/{spec_id}/versions/{number}/withdraw", response=VersionOut)
-def withdraw(request: HttpRequest, spec_id: UUID, number: int, payload: WithdrawIn) -> dict[str, Any]:
+@router.post("/specs/{spec_id}/versions/{number}/withdraw", response=answers(VersionOut))
+def withdraw(request: HttpRequest, spec_id: UUID, number: int, payload: WithdrawIn) -> VersionOut:
     """Withdraws a version with its reason."""
     member, version = _version(request, spec_id, number)
     withdraw_version(member, version, payload.why, payload.successor)
     return version_row(Version.objects.select_related("author", "withdrawal__successor").get(pk=version.pk))
 
 
-@router.post("/specs/{spec_id}/versions/{number}/branch", response={201: SpecRow})
-def branch(request: HttpRequest, spec_id: UUID, number: int, payload: BranchIn) -> Status[dict[str, Any]]:
+@router.post("/specs/{spec_id}/versions/{number}/branch", response={201: answers(SpecRow)})
+def branch(request: HttpRequest, spec_id: UUID, number: int, payload: BranchIn) -> Status[SpecRow]:
     """Branches a trial from a version."""
     member, version = _version(request, spec_id, number)
     trial = branch_trial(member, version, payload.name)
     return Status(201, rows(with_newest(Spec.objects.filter(pk=trial.pk)))[0])
 
 
-@router.post("/specs/{spec_id}/promote", response=SavedDraft)
-def promote(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
+@router.post("/specs/{spec_id}/promote", response=answers(SavedDraft))
+def promote(request: HttpRequest, spec_id: UUID) -> SavedDraft:
     """The trial's newest version becomes the draft of the spec that it branched from."""
     member = member_of(request)
     trial = get_object_or_404(Spec.objects.select_related("newest", "trial_of"), pk=spec_id, house=member.house)
     draft = promote_trial(member, trial)
-    return {"spec": draft.spec_id, "revision": draft.revision}
+    return SavedDraft(draft.spec_id, draft.revision)
 
 
-@router.post("/specs/{spec_id}/correct", response=VersionOut)
-def correct(request: HttpRequest, spec_id: UUID) -> dict[str, Any]:
+@router.post("/specs/{spec_id}/correct", response=answers(VersionOut))
+def correct(request: HttpRequest, spec_id: UUID) -> VersionOut:
     """The draft's words become those of the newest version; no number may differ."""
     return version_row(correct_wording(member_of(request), spec_id).version)
 
 
-@router.post("/specs/{spec_id}/versions/{number}/acknowledge", response=ReadingState)
-def read_it(request: HttpRequest, spec_id: UUID, number: int) -> dict[str, Any]:
+@router.post("/specs/{spec_id}/versions/{number}/acknowledge", response=answers(ReadingState))
+def read_it(request: HttpRequest, spec_id: UUID, number: int) -> ReadingState:
     """This person has read it."""
     member, version = _version(request, spec_id, number)
     acknowledge(member, version)
     return _reading(member, version)
 
 
-def _reading(member: Member, version: Version) -> dict[str, Any]:
+def _reading(member: Member, version: Version) -> ReadingState:
     known = Acknowledgement.objects.filter(version=version, person=member.person).first()
     passed = bool(known and known.passed_at) or not version.spec.asks_questions
-    return {
-        "critical": version.critical,
+    return ReadingState(
+        critical=version.critical,
         # Whoever wrote it has read it.
-        "acknowledged": bool(known and known.read_at) or version.author_id == member.person.pk,
-        "passed": passed,
-        "questions": [] if passed else [item.asked() for item in questions(version_evaluated(version))],
-    }
+        acknowledged=bool(known and known.read_at) or version.author_id == member.person.pk,
+        passed=passed,
+        questions=() if passed else questions(version_evaluated(version)),
+    )
 
 
-@router.get("/specs/{spec_id}/versions/{number}/reading", response=ReadingState)
-def reading(request: HttpRequest, spec_id: UUID, number: int) -> dict[str, Any]:
+@router.get("/specs/{spec_id}/versions/{number}/reading", response=answers(ReadingState))
+def reading(request: HttpRequest, spec_id: UUID, number: int) -> ReadingState:
     """What this person has still to do with a version: acknowledge it, answer its questions."""
     return _reading(*_version(request, spec_id, number))
 
 
-@router.post("/specs/{spec_id}/versions/{number}/answers", response=AnsweredOut)
-def answers(request: HttpRequest, spec_id: UUID, number: int, payload: AnswersIn) -> dict[str, Any]:
+@router.post("/specs/{spec_id}/versions/{number}/answers", response=answers(AnsweredOut))
+def answer(request: HttpRequest, spec_id: UUID, number: int, payload: AnswersIn) -> AnsweredOut:
     """Answers to the questions before the first make; each wrong one with its reason."""
     member, version = _version(request, spec_id, number)
     wrong = answer_questions(member, version, payload.answers)
-    return {"passed": not wrong, "wrong": wrong}
+    return AnsweredOut(passed=not wrong, wrong=tuple(wrong))
 
 
-@router.post("/specs/{spec_id}/versions/{number}/copies", response={201: VersionOut})
-def copies(request: HttpRequest, spec_id: UUID, number: int, payload: CopyIn) -> Status[dict[str, Any]]:
+@router.post("/specs/{spec_id}/versions/{number}/copies", response={201: answers(VersionOut)})
+def copies(request: HttpRequest, spec_id: UUID, number: int, payload: CopyIn) -> Status[VersionOut]:
     """A copy of the card goes to somebody."""
     member, version = _version(request, spec_id, number)
     hand_out(member, version, payload.to)

@@ -16,6 +16,7 @@ from ulsek.core.materials.material import read_material
 from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of
+from ulsek.team.answer import answers
 
 from .actions.change_stock import change_stock
 from .actions.print_label import print_label
@@ -23,34 +24,36 @@ from .actions.read_delivery import read_delivery
 from .actions.receive_delivery import receive_delivery
 from .label import delivery_label
 from .models import StockItem
-from .queries import body_of, called, described, material_view
+from .queries import body_of, called, deed_row, described, material_view
 from .schemas import Deed, DeedOut, DeliveryIn, MaterialPage, ReadingsIn, StockOut, StockPage
 
 router = Router(tags=["stores"])
 PAGE = 100
 
 
-def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: bool) -> dict[str, Any]:
+def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: bool) -> StockOut:
     body = body_of(bodies[item.material], item)
     view = material_view(item.material, body, read_material(item.material, body))
-    solids = view["figures"].get("brix", {}).get("value") or (100.0 if view["kind"] in ("sweetener", "acid") else 0.0)
-    per_kg = f"{item.price_per_kg / Decimal(solids / 100):.2f}" if solids else None
-    fields = (
-        "id",
-        "code",
-        "material",
-        "product",
-        "supplier",
-        "form",
-        "colour",
-        "received_at",
-        "price",
-        "pack_g",
-        "remaining_g",
-        "gone_at",
-        "recalled",
+    brix = view.figures.get("brix")
+    solids = (brix.value if brix else 0.0) or (100.0 if view.kind in ("sweetener", "acid") else 0.0)
+    return StockOut(
+        id=item.pk,
+        code=item.code,
+        material=item.material,
+        product=item.product,
+        supplier=item.supplier,
+        form=item.form,
+        colour=item.colour,
+        received_at=item.received_at,
+        price=item.price,
+        pack_g=item.pack_g,
+        remaining_g=item.remaining_g,
+        gone_at=item.gone_at,
+        recalled=item.recalled,
+        current=current,
+        price_per_kg_solids=f"{item.price_per_kg / Decimal(solids / 100):.2f}" if solids else None,
+        view=view,
     )
-    return {**{name: getattr(item, name) for name in fields}, "current": current, "price_per_kg_solids": per_kg, "view": view}
 
 
 def _newer() -> QuerySet[StockItem]:
@@ -61,8 +64,8 @@ def _newer() -> QuerySet[StockItem]:
     return StockItem.objects.filter(later, house=OuterRef("house"), material=OuterRef("material"), gone_at=None)
 
 
-@router.get("/stock", response=StockPage)
-def stock(request: HttpRequest, page: int = 1, gone: bool = False, find: str = "") -> dict[str, Any]:
+@router.get("/stock", response=answers(StockPage))
+def stock(request: HttpRequest, page: int = 1, gone: bool = False, find: str = "") -> StockPage:
     """Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists what is gone instead, `find` those
     whose product or supplier holds it.
     """
@@ -77,29 +80,29 @@ def stock(request: HttpRequest, page: int = 1, gone: bool = False, find: str = "
         PAGE,
     )
     items = [_stock_view(item, bodies, not gone and not item.is_older) for item in pages.get_page(page)]  # type: ignore[attr-defined]
-    return {"items": items, "page": page, "pages": pages.num_pages}
+    return StockPage(items=tuple(items), page=page, pages=pages.num_pages)
 
 
-@router.get("/materials", response=MaterialPage)
-def materials(request: HttpRequest, find: str = "", page: int = 1) -> dict[str, Any]:
+@router.get("/materials", response=answers(MaterialPage))
+def materials(request: HttpRequest, find: str = "", page: int = 1) -> MaterialPage:
     """Every material that the house may use, typical figures and all: what it has had first, then by name. `find` knows what people call things."""
     member = member_of(request)
     bodies = described(member.house)
     pages = Paginator(called(member.house, bodies, find), PAGE)
     items = [material_view(key, bodies[key], read_material(key, bodies[key])) for key in pages.get_page(page)]
-    return {"items": items, "page": page, "pages": pages.num_pages}
+    return MaterialPage(items=tuple(items), page=page, pages=pages.num_pages)
 
 
-@router.post("/stock", response={201: StockOut})
-def receive(request: HttpRequest, payload: DeliveryIn) -> Status[dict[str, Any]]:
+@router.post("/stock", response={201: answers(StockOut)})
+def receive(request: HttpRequest, payload: DeliveryIn) -> Status[StockOut]:
     """A delivery comes in."""
     member = member_of(request)
     item = receive_delivery(member, **payload.model_dump())
     return Status(201, _stock_view(item, described(member.house), current=True))
 
 
-@router.post("/stock/{stock_id}/readings", response=StockOut)
-def read(request: HttpRequest, stock_id: UUID, payload: ReadingsIn) -> dict[str, Any]:
+@router.post("/stock/{stock_id}/readings", response=answers(StockOut))
+def read(request: HttpRequest, stock_id: UUID, payload: ReadingsIn) -> StockOut:
     """Read this delivery: °Bx, acid, or both."""
     member = member_of(request)
     readings = {name: value for name, value in payload.model_dump().items() if value is not None}
@@ -107,20 +110,20 @@ def read(request: HttpRequest, stock_id: UUID, payload: ReadingsIn) -> dict[str,
     return _stock_view(item, described(member.house), current=True)
 
 
-@router.post("/stock/{stock_id}/events", response=StockOut)
-def change(request: HttpRequest, stock_id: UUID, payload: Deed) -> dict[str, Any]:
+@router.post("/stock/{stock_id}/events", response=answers(StockOut))
+def change(request: HttpRequest, stock_id: UUID, payload: Deed) -> StockOut:
     """Counts a delivery (`left_g`), or tosses it (`reason`)."""
     member = member_of(request)
     item = change_stock(member, stock_id, payload.kind, payload.body)
     return _stock_view(item, described(member.house), current=False)
 
 
-@router.get("/stock/{stock_id}/events", response=list[DeedOut])
-def changes(request: HttpRequest, stock_id: UUID) -> list[dict[str, Any]]:
+@router.get("/stock/{stock_id}/events", response=answers(tuple[DeedOut, ...]))
+def changes(request: HttpRequest, stock_id: UUID) -> list[DeedOut]:
     """What was counted and tossed of a delivery, the newest first."""
     item = get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)
     found = item.events.select_related("by").order_by("-at", "kind")[:PAGE]
-    return [{"kind": event.kind, "body": event.body, "by": event.by.display_name, "at": event.at} for event in found]
+    return list(map(deed_row, found))
 
 
 @router.get("/stock/{stock_id}/label.pdf", response={200: None})
@@ -131,7 +134,7 @@ def label(request: HttpRequest, stock_id: UUID, size: str = "60x40") -> HttpResp
     return pdf_answer([delivery_label(member, item)], size, item.code)
 
 
-@router.post("/stock/{stock_id}/print", response=PrintOut)
-def print_one(request: HttpRequest, stock_id: UUID, payload: PrintIn) -> dict[str, int]:
+@router.post("/stock/{stock_id}/print", response=answers(PrintOut))
+def print_one(request: HttpRequest, stock_id: UUID, payload: PrintIn) -> PrintOut:
     """Labels of a delivery on a label printer."""
-    return {"printed": print_label(member_of(request), stock_id, payload.printer, payload.size, payload.each)}
+    return PrintOut(printed=print_label(member_of(request), stock_id, payload.printer, payload.size, payload.each))

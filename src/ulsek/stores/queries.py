@@ -9,13 +9,16 @@ from functools import cache
 from typing import Any
 from zoneinfo import ZoneInfo
 
+from ulsek.core.base.ranges import Range
 from ulsek.core.base.vocabulary import aliases, plain
 from ulsek.core.materials.material import Material, read_material
 from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.results.evaluation_result import Bands
 from ulsek.core.safety.shelf_life_rules import last_day
 from ulsek.team.models import House
 
-from .models import HouseMaterial, StockItem
+from .models import Happened, HouseMaterial, StockItem
+from .schemas import DeedOut, MaterialOut
 
 
 @cache
@@ -81,31 +84,32 @@ def called(house: House, bodies: Mapping[str, dict[str, Any]], find: str) -> lis
     return sorted(found, key=lambda key: (key not in has_had, bodies[key]["name"]))
 
 
-def material_view(key: str, body: dict[str, Any], material: Material) -> dict[str, Any]:
+def material_view(key: str, body: dict[str, Any], material: Material) -> MaterialOut:
     """One material as Stores shows it: figures with their ranges and whether they were read."""
     middle = material.measured()
     corners = [material.measured(z, w) for z in (-1.0, 1.0) for w in (-1.0, 1.0)] if middle else []
     figures = {
-        name: {
-            "value": value,
-            "low": min(value, *(c.get(name, value) for c in corners)),
-            "high": max(value, *(c.get(name, value) for c in corners)),
-        }
+        name: Range(value, min(value, *(c.get(name, value) for c in corners)), max(value, *(c.get(name, value) for c in corners)))
         for name, value in middle.items()
     }
     makeup = body["makeup"]
-    return {
-        "key": key,
-        "name": material.name,
-        "kind": material.kind,
-        "figures": figures,
-        "brix_read": bool(makeup.get("brix_read")),
-        "acid_read": bool(makeup.get("acid_read")),
-        "readable": makeup["by"] == "reading",
-        "source": makeup.get("source", ""),
-        "bands": material.per_gram().bands(),
-        "price_per_kg": str(material.price_per_kg) if material.price_per_kg is not None else None,
-        "allergens": list(material.allergens),
-        "cautions": list(material.cautions),
-        "note": material.note,
-    }
+    return MaterialOut(
+        key=key,
+        name=material.name,
+        kind=material.kind,
+        figures=figures,
+        brix_read=bool(makeup.get("brix_read")),
+        acid_read=bool(makeup.get("acid_read")),
+        readable=makeup["by"] == "reading",
+        source=makeup.get("source", ""),
+        bands=Bands.of(material.per_gram()),
+        price_per_kg=material.price_per_kg,
+        allergens=tuple(material.allergens),
+        cautions=tuple(material.cautions),
+        note=material.note,
+    )
+
+
+def deed_row(event: Happened) -> DeedOut:
+    """A deed as it was kept."""
+    return DeedOut(kind=event.kind, body=event.body, by=event.by.display_name, at=event.at)

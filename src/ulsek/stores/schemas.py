@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
 from typing import Any
@@ -9,34 +11,35 @@ from uuid import UUID
 
 from ninja import Field
 
+from ulsek.core.base.answer import OpenForm
+from ulsek.core.base.ranges import Range
+from ulsek.core.results.evaluation_result import Bands
 from ulsek.team.schema import Schema
 
 
-class Figure(Schema):
-    """A value with its 5 and 95 % points."""
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MaterialOut:
+    """A material as Stores shows it: its figures with their ranges, whether they were read, and its price per kilogram."""
 
-    value: float
-    low: float
-    high: float
-
-
-class MaterialOut(Schema):
     key: str
     name: str
     kind: str
-    figures: dict[str, Figure]
+    figures: Mapping[str, Range]
     brix_read: bool
     acid_read: bool
     readable: bool
     source: str
-    bands: dict[str, float]
-    price_per_kg: str | None
-    allergens: list[str]
-    cautions: list[str]
+    bands: Bands
+    price_per_kg: Decimal | None
+    allergens: tuple[str, ...]
+    cautions: tuple[str, ...]
     note: str
 
 
-class StockOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StockOut:
+    """A delivery, what is left of it [g], and the material as it is in this delivery; `current` marks the one that specs and new runs take."""
+
     id: UUID
     code: str
     material: str
@@ -62,23 +65,30 @@ class Deed(Schema):
     body: dict[str, Any] = Field(default_factory=dict)
 
 
-class DeedOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DeedOut:
     """A deed as it was kept."""
 
     kind: str
-    body: dict[str, Any]
+    body: OpenForm
     by: str
     at: datetime
 
 
-class StockPage(Schema):
-    items: list[StockOut]
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StockPage:
+    """One page of deliveries."""
+
+    items: tuple[StockOut, ...]
     page: int
     pages: int
 
 
-class MaterialPage(Schema):
-    items: list[MaterialOut]
+@dataclass(frozen=True, slots=True, kw_only=True)
+class MaterialPage:
+    """One page of materials."""
+
+    items: tuple[MaterialOut, ...]
     page: int
     pages: int
 

@@ -2,56 +2,61 @@
 
 from __future__ import annotations
 
-from typing import Any
-
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
 from ulsek.core.sums.catalogue import SUMS
+from ulsek.core.sums.sheet import Sum, SumAnswer
 from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
+from ulsek.team.answer import answers
 
 from .actions.keep_sum import KEPT, keep_sum
 from .label import sum_label
 from .models import RecentSum
 from .queries import answer_of, liquid
-from .schemas import AnswerOut, LiquidOut, RecentOut, SumIn, SumOut
+from .schemas import LiquidOut, RecentOut, SumIn
 
 router = Router(tags=["sums"])
 
 
-@router.get("/sums", response=list[SumOut])
-def sums(request: HttpRequest) -> list[dict[str, Any]]:
+def _recent(item: RecentSum) -> RecentOut:
+    return RecentOut(name=item.name, figures=item.figures, said=item.said, at=item.at)
+
+
+@router.get("/sums", response=answers(tuple[Sum, ...]))
+def sums(request: HttpRequest) -> list[Sum]:
     """The quick sums, each with what it asks."""
     member_of(request)
-    return [item.as_data() for item in SUMS.values()]
+    return list(SUMS.values())
 
 
-@router.get("/sums/recent", response=list[RecentOut])
-def recent(request: HttpRequest) -> Any:
+@router.get("/sums/recent", response=answers(tuple[RecentOut, ...]))
+def recent(request: HttpRequest) -> list[RecentOut]:
     """What this person worked out last, newest first."""
     member = member_of(request)
-    return RecentSum.objects.filter(house=member.house, person=member.person).order_by("-at", "name")[:KEPT]
+    found = RecentSum.objects.filter(house=member.house, person=member.person).order_by("-at", "name")[:KEPT]
+    return list(map(_recent, found))
 
 
-@router.get("/sums/liquids/{code}", response=LiquidOut)
-def one_liquid(request: HttpRequest, code: str) -> dict[str, Any]:
+@router.get("/sums/liquids/{code}", response=answers(LiquidOut))
+def one_liquid(request: HttpRequest, code: str) -> LiquidOut:
     """What stands in a bottle, by the code on its label, or in a material as it was read."""
     return liquid(member_of(request).house, code)
 
 
-@router.post("/sums/{name}", response=AnswerOut)
-def sum_up(request: HttpRequest, name: str, payload: SumIn) -> dict[str, Any]:
+@router.post("/sums/{name}", response=answers(SumAnswer))
+def sum_up(request: HttpRequest, name: str, payload: SumIn) -> SumAnswer:
     """One quick sum worked out, figures as numbers or as typed; the house's own materials are known to it."""
-    return answer_of(member_of(request).house, name, payload.figures).as_data()
+    return answer_of(member_of(request).house, name, payload.figures)
 
 
-@router.post("/sums/{name}/kept", response={201: RecentOut})
-def keep(request: HttpRequest, name: str, payload: SumIn) -> Status[RecentSum]:
+@router.post("/sums/{name}/kept", response={201: answers(RecentOut)})
+def keep(request: HttpRequest, name: str, payload: SumIn) -> Status[RecentOut]:
     """This person used it: it stands among their last sums."""
-    return Status(201, keep_sum(member_of(request), name, payload.figures))
+    return Status(201, _recent(keep_sum(member_of(request), name, payload.figures)))
 
 
 @router.get("/sums/{name}/label.pdf", response={200: None})

@@ -12,9 +12,11 @@ from ulsek.core.properties.alcohol import abv
 from ulsek.core.properties.density import volume_ml
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.sums.catalogue import work_out
-from ulsek.core.sums.sheet import Answer
+from ulsek.core.sums.sheet import SumAnswer
 from ulsek.stores.queries import resolve
 from ulsek.team.models import House
+
+from .schemas import LiquidOut
 
 _FIGURES = ("brix", "sugar_g_100ml", "acid_g_100ml", "abv", "density_g_ml")
 
@@ -24,12 +26,12 @@ def own(house: House, figures: Mapping[str, Any]) -> Mapping[str, dict[str, Any]
     return resolve(house, {value for value in figures.values() if isinstance(value, str)}).bodies
 
 
-def answer_of(house: House, name: str, figures: Mapping[str, Any]) -> Answer:
+def answer_of(house: House, name: str, figures: Mapping[str, Any]) -> SumAnswer:
     """The answer of a named sum with this house's materials and limits. Raises Refusal as `work_out` does."""
     return work_out(name, figures, own(house, figures), read_rules(house.rules).limits)
 
 
-def liquid(house: House, code: str) -> dict[str, Any]:
+def liquid(house: House, code: str) -> LiquidOut:
     """Sugar, acid, strength and volume of one lot by its code, or of a material by its key as its current delivery was read. 404 for neither."""
     lot = Lot.objects.filter(house=house, code=code, gone_at=None).first()
     if lot is not None:
@@ -38,7 +40,7 @@ def liquid(house: House, code: str) -> dict[str, Any]:
         for reading in final.get("readings", []):
             if reading["agrees"] and reading["property"] in figures:
                 figures[reading["property"]] = reading["value"]
-        return {"code": lot.code, "name": lot.name, "figures": figures, "left": lot.left, "unit": lot.unit}
+        return LiquidOut(code=lot.code, name=lot.name, figures=figures, left=lot.left, unit=lot.unit)
     known = resolve(house, [code]).materials
     if code not in known:
         raise Http404
@@ -47,4 +49,4 @@ def liquid(house: House, code: str) -> dict[str, Any]:
     made_of = material.per_gram().liquid
     if figures:
         figures["abv"] = abv(made_of.of("ethanol"), volume_ml(made_of))
-    return {"code": code, "name": material.delivery or material.name, "figures": figures, "left": None, "unit": ""}
+    return LiquidOut(code=code, name=material.delivery or material.name, figures=figures, left=None, unit="")

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
 from django.http import HttpRequest
 from django.utils import timezone
 from ninja import Router
 from ninja.errors import HttpError
 
+from ulsek.core.base.answer import OpenForm
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.run.device_clocks import moment
 from ulsek.team.access import PasswordWanted, member_of
+from ulsek.team.answer import answers
 from ulsek.team.models import Role
 from ulsek.team.schema import Schema
 
@@ -50,7 +52,8 @@ class SignedActionsIn(Schema):
     view: WishIn | None = None
 
 
-class CarriedAnswer(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CarriedAnswer:
     """What became of one action, in the order sent: done, held (for a lead) or refused."""
 
     id: str
@@ -61,15 +64,17 @@ class CarriedAnswer(Schema):
     where: str
 
 
-class CarriedOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class CarriedOut:
     """One answer for each action, the epoch of the database, and the subject that was asked for (null if it cannot be shown)."""
 
     epoch: str
-    answers: list[CarriedAnswer]
+    answers: tuple[CarriedAnswer, ...]
     view: Mapping[str, object] | None
 
 
-class SyncOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SyncOut:
     """The epoch of the database, whether it has the action that was asked for, and how many wait for this lead."""
 
     epoch: str
@@ -77,7 +82,7 @@ class SyncOut(Schema):
     held: int
 
 
-@router.get("/sync", auth=None, response=SyncOut)
+@router.get("/sync", auth=None, response=answers(SyncOut))
 def sync(request: HttpRequest, last: str = "") -> SyncOut:
     """Whether the database is the one that the device knows. `last` is the last action that it was told is done."""
     carrier = carrier_of(request)
@@ -85,16 +90,16 @@ def sync(request: HttpRequest, last: str = "") -> SyncOut:
     return SyncOut(epoch=epoch_now(), has_last=not last or SignedAction.objects.filter(pk=last[:64]).exists(), held=held)
 
 
-@router.post("/signed-actions", auth=None, response=CarriedOut)
+@router.post("/signed-actions", auth=None, response=answers(CarriedOut))
 def carry(request: HttpRequest, payload: SignedActionsIn) -> CarriedOut:
     """Takes in the actions that a device sends. Each is credited to the person who signed it, not to the sender."""
     carrier = carrier_of(request)
     if len(payload.actions) > MOST_AT_ONCE:
         raise HttpError(413, f"At most {MOST_AT_ONCE} at once: send them in parts.")
     items = [SignedText(item.text, item.signature, item.certificate) for item in payload.actions]
-    answers = take_all(carrier, items, payload.now, timezone.now())
+    taken = take_all(carrier, items, payload.now, timezone.now())
     seen = seen_after(carrier, payload.view.kind, payload.view.subject) if payload.view else None
-    return CarriedOut(epoch=epoch_now(), answers=[CarriedAnswer(**vars(answer)) for answer in answers], view=seen)
+    return CarriedOut(epoch=epoch_now(), answers=tuple(CarriedAnswer(**vars(answer)) for answer in taken), view=seen)
 
 
 class RefusedIn(SignedTextIn):
@@ -104,13 +109,20 @@ class RefusedIn(SignedTextIn):
     why: str = ""
 
 
-class DecidedOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DecidedOut:
+    """What became of an action that somebody decided about."""
+
     id: str
     state: str
 
 
-@router.post("/signed-actions/refused", auth=None, response=DecidedOut)
-def settle(request: HttpRequest, payload: RefusedIn) -> SignedAction:
+def _decided(row: SignedAction) -> DecidedOut:
+    return DecidedOut(id=row.pk, state=row.state)
+
+
+@router.post("/signed-actions/refused", auth=None, response=answers(DecidedOut))
+def settle(request: HttpRequest, payload: RefusedIn) -> DecidedOut:
     """Stores what the action's own person, or a lead, decided about an action that was refused."""
     carrier = carrier_of(request)
     if carrier.member is None:
@@ -122,10 +134,11 @@ def settle(request: HttpRequest, payload: RefusedIn) -> SignedAction:
         found = altered(payload.text, carrier.member.house.pk)
     if found.person not in (None, carrier.member.person.pk) and carrier.leads and carrier.member.role != Role.LEAD:
         raise PasswordWanted
-    return settle_refused(carrier.member, found, Arrival(now, "", ""), payload.decision, payload.why)
+    return _decided(settle_refused(carrier.member, found, Arrival(now, "", ""), payload.decision, payload.why))
 
 
-class HeldOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class HeldOut:
     """An action that waits for a lead. `by` is its proven person (empty if unknown), `claimed` the name and `at` the time in its text, `why` the reason it waits."""
 
     id: str
@@ -139,7 +152,7 @@ class HeldOut(Schema):
     carried_by: str
     device: str
     why: str
-    body: dict[str, Any]
+    body: OpenForm
 
 
 def _time(text: str) -> datetime | None:
@@ -168,7 +181,7 @@ def _held(row: SignedAction) -> HeldOut:
     )
 
 
-@router.get("/signed-actions/held", response=list[HeldOut])
+@router.get("/signed-actions/held", response=answers(tuple[HeldOut, ...]))
 def held(request: HttpRequest) -> list[HeldOut]:
     """What waits for a lead of this house, the oldest first, a hundred at most."""
     rows = SignedAction.objects.filter(house=member_of(request).house, state=State.HELD)
@@ -189,13 +202,13 @@ class AcceptIn(Schema):
     person: int | None = None
 
 
-@router.post("/signed-actions/{action_id}/accept", response=DecidedOut)
-def accept_held(request: HttpRequest, action_id: str, payload: AcceptIn) -> SignedAction:
+@router.post("/signed-actions/{action_id}/accept", response=answers(DecidedOut))
+def accept_held(request: HttpRequest, action_id: str, payload: AcceptIn) -> DecidedOut:
     """Performs a held action in the name of its person. What it records carries the proof “lead”."""
-    return accept(member_of(request), action_id, payload.person)
+    return _decided(accept(member_of(request), action_id, payload.person))
 
 
-@router.post("/signed-actions/{action_id}/throw-away", response=DecidedOut)
-def throw_held_away(request: HttpRequest, action_id: str) -> SignedAction:
+@router.post("/signed-actions/{action_id}/throw-away", response=answers(DecidedOut))
+def throw_held_away(request: HttpRequest, action_id: str) -> DecidedOut:
     """Discards a held action. Its text is kept."""
-    return throw_away(member_of(request), action_id)
+    return _decided(throw_away(member_of(request), action_id))

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+from dataclasses import dataclass
 from typing import Any
 
 from django.http import HttpRequest
 from ninja import Router, Status
 
+from ulsek.core.base.answer import OpenForm
 from ulsek.core.safety.house_rules import Rules, read_rules, tables
 
 from .access import member_of
 from .actions.set_altitude import set_altitude
 from .actions.set_rules import set_rules
 from .actions.set_units import set_units
+from .answer import answers
 from .schema import Schema
 from .session_api import Session, session_out
 
@@ -33,7 +37,7 @@ def may_attach(request: HttpRequest) -> Status[None]:
     return Status(204, None)
 
 
-@router.put("/house/units", response=Session)
+@router.put("/house/units", response=answers(Session))
 def change_units(request: HttpRequest, payload: UnitsIn) -> Session:
     """What stands beside weights on cards and at the workbench, and whose cups."""
     member = member_of(request)
@@ -47,7 +51,7 @@ class AltitudeIn(Schema):
     altitude_m: float
 
 
-@router.put("/house/altitude", response=Session)
+@router.put("/house/altitude", response=answers(Session))
 def change_altitude(request: HttpRequest, payload: AltitudeIn) -> Session:
     """How high the house lies. Batches that are open keep what they started with."""
     member = member_of(request)
@@ -61,26 +65,27 @@ class RulesIn(Schema):
     rules: dict[str, Any]
 
 
-class RulesOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RulesOut:
     """The house's own file, and every rule as it stands with it, by table and key."""
 
-    rules: dict[str, Any]
-    standing: dict[str, dict[str, Any]]
+    rules: OpenForm
+    standing: Mapping[str, OpenForm]
 
 
-def _rules(own: dict[str, Any], rules: Rules) -> dict[str, Any]:
-    return {"rules": own, "standing": tables(rules)}
+def _rules(own: dict[str, Any], rules: Rules) -> RulesOut:
+    return RulesOut(rules=own, standing=tables(rules))
 
 
-@router.get("/rules", response=RulesOut)
-def rules(request: HttpRequest) -> dict[str, Any]:
+@router.get("/rules", response=answers(RulesOut))
+def rules(request: HttpRequest) -> RulesOut:
     """Limits, keeping rules, legal names and kitchen words of this house, each dated and sourced."""
     own = member_of(request).house.rules
     return _rules(own, read_rules(own))
 
 
-@router.put("/rules", response=RulesOut)
-def change_rules(request: HttpRequest, payload: RulesIn) -> dict[str, Any]:
+@router.put("/rules", response=answers(RulesOut))
+def change_rules(request: HttpRequest, payload: RulesIn) -> RulesOut:
     """Keeps the house's rules file. Stricter always; looser with what it takes."""
     set_rules(member_of(request), payload.rules)
     return _rules(payload.rules, read_rules(payload.rules))

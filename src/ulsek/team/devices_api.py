@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
@@ -12,6 +13,7 @@ from ninja import Router, Status
 from .access import member_of
 from .actions.enrol_device import enrol_device, revoke_device
 from .actions.own_credentials import issue_code
+from .answer import answers
 from .enrolled import COOKIE, hand_out
 from .models import Device
 from .schema import Schema
@@ -20,7 +22,10 @@ from .session_api import PersonRow, Session, people_of, session_out
 router = Router(tags=["enrolled devices"])
 
 
-class DeviceOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DeviceOut:
+    """An enrolled device of the house."""
+
     id: UUID
     name: str
     enrolled_by: str
@@ -33,7 +38,7 @@ class DeviceIn(Schema):
     name: str
 
 
-@router.get("/devices", response=list[DeviceOut])
+@router.get("/devices", response=answers(tuple[DeviceOut, ...]))
 def devices(request: HttpRequest) -> list[DeviceOut]:
     """The devices of the house, those in use first."""
     rows = Device.objects.filter(house=member_of(request).house).select_related("enrolled_by").annotate(seen_at=Max("signin__seen_at"))
@@ -50,7 +55,7 @@ def devices(request: HttpRequest) -> list[DeviceOut]:
     ]
 
 
-@router.post("/devices", response={201: Session})
+@router.post("/devices", response={201: answers(Session)})
 def enrol(request: HttpRequest, response: HttpResponse, payload: DeviceIn) -> Status[Session]:
     """Enrols the device that asks. Its secret goes into a cookie that no script reads."""
     device, secret = enrol_device(member_of(request), payload.name)
@@ -66,19 +71,20 @@ def revoke(request: HttpRequest, device_id: UUID) -> Status[None]:
     return Status(204, None)
 
 
-@router.get("/people", response=list[PersonRow])
+@router.get("/people", response=answers(tuple[PersonRow, ...]))
 def people(request: HttpRequest) -> list[PersonRow]:
     """The people of the house by name."""
-    return people_of(member_of(request).house.pk)
+    return list(people_of(member_of(request).house.pk))
 
 
-class OneTimeCodeOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class OneTimeCodeOut:
     """A code that is shown once, to be told to its person by mouth."""
 
     code: str
 
 
-@router.post("/people/{person_id}/code", response={201: OneTimeCodeOut})
+@router.post("/people/{person_id}/code", response={201: answers(OneTimeCodeOut)})
 def one_time_code(request: HttpRequest, person_id: int) -> Status[OneTimeCodeOut]:
     """A code for somebody who forgot their password; it works once, within a day."""
     return Status(201, OneTimeCodeOut(code=issue_code(member_of(request), person_id)))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime
 from uuid import UUID
 
@@ -12,6 +13,7 @@ from ninja import Router, Status
 from .access import member_of
 from .actions.end_session import end_session
 from .actions.own_credentials import change_password, set_pin
+from .answer import answers
 from .models import SignIn
 from .schema import Schema
 from .session_api import Session, session_out
@@ -20,7 +22,8 @@ router = Router(tags=["own"])
 _MOST = 50
 
 
-class SessionRow(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SessionRow:
     """An open session of the person who asks: since when, where, when it was last used; `here` marks the one that asks."""
 
     id: UUID
@@ -32,7 +35,7 @@ class SessionRow(Schema):
     here: bool
 
 
-@router.get("/own/sessions", response=list[SessionRow])
+@router.get("/own/sessions", response=answers(tuple[SessionRow, ...]))
 def own_sessions(request: HttpRequest) -> list[SessionRow]:
     """My open sessions, the newest first."""
     member = member_of(request)
@@ -63,7 +66,7 @@ class PasswordIn(Schema):
     new: str
 
 
-@router.put("/own/password", response=Session)
+@router.put("/own/password", response=answers(Session))
 def own_password(request: HttpRequest, payload: PasswordIn) -> Session:
     """A new password; all my other sessions end."""
     member = member_of(request)
@@ -81,7 +84,7 @@ class PinIn(Schema):
     pin: str
 
 
-@router.put("/own/pin", response=Session)
+@router.put("/own/pin", response=answers(Session))
 def own_pin(request: HttpRequest, payload: PinIn) -> Session:
     """Sets my PIN."""
     request.user = set_pin(member_of(request), payload.password, payload.pin)

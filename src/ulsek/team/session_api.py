@@ -2,19 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from uuid import UUID
 
 from django.contrib.auth import authenticate, logout
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from django.utils import timezone
-from ninja import Field, Router
+from ninja import Router
 from ninja.errors import HttpError
 
 from ulsek.core.base.refusals import Refusal
 
 from .access import colleagues, member_of, membership_of, signed_in
 from .actions.own_credentials import use_code
+from .answer import answers
 from .csrf import check_csrf
 from .enrolled import NotEnrolled, device_of
 from .hashers import TooMany, a_turn
@@ -34,7 +36,8 @@ class SignInIn(Schema):
     password: str
 
 
-class PersonRow(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class PersonRow:
     """Somebody of the house."""
 
     id: int
@@ -43,22 +46,26 @@ class PersonRow(Schema):
     has_pin: bool
 
 
-def people_of(house_id: int) -> list[PersonRow]:
+def people_of(house_id: int) -> tuple[PersonRow, ...]:
     """The people of a house by name."""
     found = Membership.objects.filter(house=house_id).select_related("person").order_by("person__display_name")
-    return [PersonRow(id=item.person_id, name=item.person.display_name, role=item.role, has_pin=bool(item.person.pin)) for item in found]
+    return tuple(
+        PersonRow(id=item.person_id, name=item.person.display_name, role=item.role, has_pin=bool(item.person.pin)) for item in found
+    )
 
 
-class EnrolledOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EnrolledOut:
     """The enrolled device that asks: its people, and the key for which it seals what only the site may read."""
 
     id: UUID
     name: str
     sealing_key: str
-    people: list[PersonRow]
+    people: tuple[PersonRow, ...]
 
 
-class Session(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Session:
     """Who is signed in here. `by_pin`: a maker's rights at most, until the password is confirmed. `device` where this one is enrolled for a house."""
 
     signed_in: bool
@@ -74,7 +81,7 @@ class Session(Schema):
     beside: str = "nothing"
     altitude_m: float | None = None
     """The house's height above the sea; none until somebody has said it."""
-    others: list[str] = Field(default_factory=list)
+    others: tuple[str, ...] = ()
     """Who else makes things in this house."""
     by_pin: bool = False
     has_pin: bool = False
@@ -108,14 +115,14 @@ def session_out(request: HttpRequest) -> Session:
         locale=house.locale,
         beside=house.beside,
         altitude_m=(house.rules or {}).get("altitude_m"),
-        others=colleagues(member),
+        others=tuple(colleagues(member)),
         by_pin=bool(request.session.get("by_pin")),
         has_pin=bool(member.person.pin),
         device=device,
     )
 
 
-@router.get("/session", auth=None, response=Session)
+@router.get("/session", auth=None, response=answers(Session))
 def session(request: HttpRequest) -> Session:
     """Who is signed in here; also hands out the CSRF cookie."""
     get_token(request)
@@ -146,7 +153,7 @@ def _begin(request: HttpRequest, person: Person, *, by_pin: bool = False) -> Sig
     return begin(request, person, membership.house, device, by_pin=by_pin)
 
 
-@router.post("/session", auth=None, response=Session)
+@router.post("/session", auth=None, response=answers(Session))
 def sign_in(request: HttpRequest, response: HttpResponse, payload: SignInIn) -> Session | HttpResponse:
     """Signs in by name and password. The sixth wrong try in a row locks the name at this address for a quarter of an hour, but not on devices where
     this person has signed in before.
@@ -158,7 +165,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, payload: SignInIn) -> 
     return session_out(request)
 
 
-@router.post("/session/end", auth=None, response=Session)
+@router.post("/session/end", auth=None, response=answers(Session))
 def sign_out(request: HttpRequest) -> Session:
     """Signs out; harmless when nobody is signed in."""
     check_csrf(request)
@@ -190,7 +197,7 @@ def _enrolled_or_403(request: HttpRequest) -> Device:
     return device
 
 
-@router.post("/session/switch", auth=None, response=Session)
+@router.post("/session/switch", auth=None, response=answers(Session))
 def switch(request: HttpRequest, payload: SwitchIn) -> Session:
     """Another person takes over on an enrolled device. The person before is signed out. After five wrong PINs the password is wanted."""
     check_csrf(request)
@@ -205,7 +212,7 @@ class ConfirmIn(Schema):
     password: str
 
 
-@router.post("/session/confirm", response=Session)
+@router.post("/session/confirm", response=answers(Session))
 def confirm(request: HttpRequest, payload: ConfirmIn) -> Session:
     """The password on top of a PIN: for ten minutes the session reaches as far as its person."""
     person = member_of(request).person
@@ -223,7 +230,7 @@ class CodeIn(Schema):
     password: str
 
 
-@router.post("/session/code", auth=None, response=Session)
+@router.post("/session/code", auth=None, response=answers(Session))
 def sign_in_by_code(request: HttpRequest, response: HttpResponse, payload: CodeIn) -> Session:
     """Sets a new password with a lead's code and signs in. All other sessions of the person end."""
     check_csrf(request)
@@ -244,14 +251,15 @@ class KeyIn(Schema):
     public: str
 
 
-class KeyOut(Schema):
+@dataclass(frozen=True, slots=True, kw_only=True)
+class KeyOut:
     """The id of a key, and the certificate that the site issued for it."""
 
     id: str
     certificate: str
 
 
-@router.post("/session/key", response=KeyOut)
+@router.post("/session/key", response=answers(KeyOut))
 def register_key(request: HttpRequest, payload: KeyIn) -> KeyOut:
     """Stores the public key of this session: actions that it signs are credited to the session's person."""
     sign_in = member_of(request).sign_in
@@ -273,11 +281,14 @@ class ClaimIn(Schema):
     stays: bool
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
 class ClaimOut(KeyOut):
+    """A key that is credited to the person whose PIN was typed, and the session as it stands now."""
+
     session: Session
 
 
-@router.post("/session/claims", auth=None, response=ClaimOut)
+@router.post("/session/claims", auth=None, response=answers(ClaimOut))
 def confirm_claim(request: HttpRequest, payload: ClaimIn) -> ClaimOut:
     """Checks a PIN that was typed while the site was away. If it is right, its key is credited to that person; if it is wrong, it counts as a try."""
     check_csrf(request)

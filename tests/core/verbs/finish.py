@@ -5,7 +5,7 @@ import pytest
 from tests.core.kitchen import SYRUP, after, codes, left, line, pour, worked
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.properties import sugar
-from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.evaluation_result import evaluation_result
 
 
 def cool():
@@ -66,7 +66,7 @@ def label():
 
 def clean():
     done = worked(SYRUP, {"verb": "clean", "gear": ["sieve"], "sanitised": "sanitised"})
-    assert evaluation_data(done)["steps"][1]["gear"] == ["sieve"]
+    assert evaluation_result(done).steps[1].gear == ("sieve",)
 
 
 def discard():

@@ -3,10 +3,11 @@
 import pytest
 
 from tests.core.kitchen import after, codes, line, pour, worked
+from ulsek.core.base.answer import fields_of
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.materials.vessel_state import Matter
 from ulsek.core.operations.serve import least_melt_g
-from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.evaluation_result import evaluation_result
 
 GLASS = pour(line("bergamot_juice", 25.0), line("honey", 20.0), line("water", 55.0))
 
@@ -16,9 +17,9 @@ def _melts(verb, share, **figures):
     assert after(done).mass_g == pytest.approx(100.0 * (1 + share))
     assert [added.material for added in done.plain.steps[1].added] == ["melt:ice"]
     assert "dilution" in codes(done)
-    step = evaluation_data(done)["steps"][1]
-    assert step["mass_g"]["high"] > step["mass_g"]["value"], "how much melts is a doubt"
-    assert sum(step["stood"].values()) == pytest.approx(100.0), "what melted was not there before"
+    step = evaluation_result(done).steps[1]
+    assert step.mass_g.high > step.mass_g.value, "how much melts is a doubt"
+    assert sum(fields_of(step.stood).values()) == pytest.approx(100.0), "what melted was not there before"
     assert "melt:ice" not in done.went_in_g
     return done
 

@@ -3,7 +3,7 @@ import { away, back } from "../sync/reach";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];
-export type Figure = Schemas["Figure"];
+export type Figure = Schemas["Range"];
 export type SpecFile = Schemas["SpecFile"];
 export type SpecStep = Schemas["SpecStep"];
 export type SpecLine = Schemas["SpecLine"];

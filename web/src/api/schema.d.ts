@@ -2275,10 +2275,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * Answers
+         * Answer
          * @description Answers to the questions before the first make; each wrong one with its reason.
          */
-        post: operations["ulsek_specs_versions_api_answers"];
+        post: operations["ulsek_specs_versions_api_answer"];
         delete?: never;
         options?: never;
         head?: never;
@@ -2826,22 +2826,17 @@ export interface components {
             /** Person */
             person?: number | null;
         };
-        /** AddedOut */
-        AddedOut: {
+        /** @description A line as it went into a step: its mass [g], and that by groups of substances. */
+        AddedLine: {
             bands: components["schemas"]["Bands"];
-            /** Line */
             line: string;
-            mass_g: components["schemas"]["Figure"];
-            /** Material */
+            mass_g: components["schemas"]["Range"];
             material: string;
         };
-        /** AdditionOut */
-        AdditionOut: {
-            /** Mass G */
+        /** @description Grams of one material to add. */
+        Addition: {
             mass_g: number;
-            /** Material */
             material: string;
-            /** Name */
             name: string;
         };
         /**
@@ -2871,26 +2866,15 @@ export interface components {
             kind: "all";
             share?: components["schemas"]["SpecNumber"];
         };
-        /**
-         * AllergensOut
-         * @description What may be said of a spec: what is in it, what gear shares with it, of what nobody has said; and the drinks that it goes into.
-         */
+        /** @description What may be said of a spec, and the drinks that it goes into. */
         AllergensOut: {
-            /** Asks Lead */
             asks_lead: boolean;
-            /** Contains */
-            contains: components["schemas"]["BroughtOut"][];
-            /** Drinks */
+            contains: components["schemas"]["Brought"][];
             drinks: components["schemas"]["DrinkRow"][];
-            /** Is Drink */
             is_drink: boolean;
-            /** Name */
             name: string;
-            /** Shared */
-            shared: components["schemas"]["CarryOverOut"][];
-            /** Unknown */
+            shared: components["schemas"]["CarryOver"][];
             unknown: string[];
-            /** Words */
             words: string;
         };
         /**
@@ -2901,44 +2885,10 @@ export interface components {
             /** Altitude M */
             altitude_m: number;
         };
-        /** AnswerFigure */
-        AnswerFigure: {
-            /** High */
-            high: number | null;
-            /** Low */
-            low: number | null;
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
-            /** Value */
-            value: number;
-        };
-        /** AnswerOut */
-        AnswerOut: {
-            /** Figures */
-            figures: components["schemas"]["AnswerFigure"][];
-            /** Formula */
-            formula: string;
-            /** Parts */
-            parts: components["schemas"]["PartOut"][];
-            /** Remarks */
-            remarks: string[];
-            /** Source */
-            source: string;
-            /** Spots */
-            spots: components["schemas"]["SpotOut"][];
-            /** Step */
-            step: {
-                [key: string]: unknown;
-            } | null;
-        };
-        /** AnsweredOut */
+        /** @description Whether the questions of a version are passed, and which were answered wrong. */
         AnsweredOut: {
-            /** Passed */
             passed: boolean;
-            /** Wrong */
-            wrong: components["schemas"]["WrongOut"][];
+            wrong: components["schemas"]["WrongAnswer"][];
         };
         /** AnswersIn */
         AnswersIn: {
@@ -2952,78 +2902,42 @@ export interface components {
             /** Why */
             why: string;
         };
-        /**
-         * AskOut
-         * @description One figure that a sum asks for.
-         */
-        AskOut: {
-            /** Allowed */
+        /** @description One figure that a sum asks for: a number with its unit and bounds, one of a few words (`allowed`), a material's key, or words of one's own (`text`). An `optional` one may stay empty; one that is seldom changed stands `aside`. `lends` names the figure that a bottle or a reading can lend to it. `name` is that by which its sum asks for it. */
+        Ask: {
             allowed: string[];
-            /** Aside */
             aside: boolean;
-            /** Label */
             label: string;
-            /** Lends */
             lends: string;
-            /** Material */
             material: boolean;
-            /** Name */
             name: string;
-            /** Optional */
             optional: boolean;
-            /** Text */
             text: boolean;
-            /** Unit */
             unit: string;
-            /** Usual */
-            usual: number | string | null;
-            /** Words */
+            usual: (number | string) | null;
             words: string;
         };
-        /**
-         * AtMostOut
-         * @description How much of one material it holds, and how much it may for the limit.
-         */
-        AtMostOut: {
-            /** Material */
+        /** @description How much of one material a batch holds [g], and how much it may hold for the limit. */
+        AtMost: {
             material: string;
-            /** Most G */
             most_g: number;
-            /** Name */
             name: string;
-            /** Now G */
             now_g: number;
         };
-        /** AttachmentOut */
+        /** @description A file that belongs to a spec. */
         AttachmentOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By */
             by: string;
-            /** Id */
             id: number;
-            /** Media Type */
             media_type: string;
-            /** Name */
             name: string;
         };
-        /**
-         * Bands
-         * @description Grams by what they are.
-         */
+        /** @description Mass of each group of substances [g]. */
         Bands: {
-            /** Acid */
             acid: number;
-            /** Solids */
             solids: number;
-            /** Spirit */
             spirit: number;
-            /** Sugar */
             sugar: number;
-            /** Water */
             water: number;
         };
         /** BranchIn */
@@ -3031,51 +2945,29 @@ export interface components {
             /** Name */
             name: string;
         };
-        /**
-         * BriefOut
-         * @description What lists show of a version's result.
-         */
-        BriefOut: {
-            /** Acid G 100Ml */
+        /** @description What lists show of a version's result. */
+        Brief: {
             acid_g_100ml: number;
-            /** Brix */
             brix: number;
-            /** Cost Per Litre */
+            /** Format: decimal */
             cost_per_litre: string;
-            /** Keeps Days */
             keeps_days: number;
-            /** Sugar G 100Ml */
             sugar_g_100ml: number;
-            /** Unpriced */
             unpriced: string[];
-            /** Volume Ml */
             volume_ml: number;
         };
-        /**
-         * BroughtOut
-         * @description An allergen, and each way on which it comes in.
-         */
-        BroughtOut: {
-            /** Allergen */
+        /** @description An allergen, and the ways on which it comes in: for each the names from the drink's own ingredient down to what holds it. */
+        Brought: {
             allergen: string;
-            /** Through */
             through: string[][];
         };
-        /**
-         * ByProductOut
-         * @description A stream that is kept; `left_g` is what no later step took.
-         */
-        ByProductOut: {
+        /** @description A stream that is kept, and how much of it no later step took [g]. */
+        ByProduct: {
             bands: components["schemas"]["Bands"];
-            /** Kept */
             kept: boolean;
-            /** Kind */
             kind: string;
-            /** Left G */
             left_g: number;
-            /** Mass G */
             mass_g: number;
-            /** Name */
             name: string;
         };
         /**
@@ -3090,83 +2982,47 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
-        /** CardLine */
+        /** @description A line of a card: what, how much as the scale shows it, what stands beside that, how it is measured, the lead's own note. */
         CardLine: {
-            /** Amount */
             amount: string;
-            /** Beside */
             beside: string;
-            /** How */
             how: string;
-            /** Id */
             id: string;
-            /** Name */
             name: string;
-            /** Note */
             note: string;
         };
-        /** CardOut */
+        /** @description A version's card as it stands today, at the batch that was asked for, with what became of the version since. */
         CardOut: {
-            /** Address */
             address: string;
-            /** Allergens */
             allergens: string;
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** Author */
             author: string;
-            /** Cautions */
             cautions: string[];
-            /** Choices */
             choices: components["schemas"]["ChoiceGroup"][];
-            /** Family */
             family: string;
-            /** Free From */
             free_from: string;
-            /** Gear */
             gear: string[];
-            /** Keeps */
             keeps: string;
-            /** Keeps Because */
             keeps_because: string;
-            /** Labels */
             labels: {
                 [key: string]: string;
             };
-            /** Language */
             language: string;
-            /** Languages */
             languages: string[];
-            /** Makes */
             makes: string;
-            /** Marks */
             marks: boolean;
-            /** Name */
             name: string;
-            /** Newest */
             newest: number;
-            /** Number */
             number: number;
-            /** Options */
             options: string[];
-            /** Reads */
             reads: string[];
-            /** Serves */
             serves: number;
-            /** Steps */
             steps: components["schemas"]["CardStep"][];
-            /** Successor */
             successor: number | null;
-            /** Takes */
             takes: string;
-            /** Volume Ml */
             volume_ml: number;
-            /** Why */
             why: string;
-            /** Withdrawn */
             withdrawn: string;
         };
         /** CardQuery */
@@ -3201,65 +3057,37 @@ export interface components {
             /** Volume Ml */
             volume_ml?: number | null;
         };
-        /**
-         * CardStep
-         * @description One step; `place` is its vessel, where the spec has several and it is not the one at hand.
-         */
+        /** @description A step of a card; `place` is its vessel, where the spec has several and it is not the one at hand. */
         CardStep: {
-            /** Check */
             check: string;
-            /** Id */
             id: string;
-            /** Lines */
             lines: components["schemas"]["CardLine"][];
-            /** Note */
             note: string;
-            /** Number */
             number: number;
-            /** Place */
             place: string;
-            /** Title */
             title: string;
         };
-        /**
-         * CarriedAnswer
-         * @description What became of one action, in the order sent: done, held (for a lead) or refused.
-         */
+        /** @description What became of one action, in the order sent: done, held (for a lead) or refused. */
         CarriedAnswer: {
-            /** Code */
             code: string;
-            /** Detail */
             detail: string;
-            /** Id */
             id: string;
-            /** Outcome */
             outcome: string;
-            /** Status */
             status: number;
-            /** Where */
             where: string;
         };
-        /**
-         * CarriedOut
-         * @description One answer for each action, the epoch of the database, and the subject that was asked for (null if it cannot be shown).
-         */
+        /** @description One answer for each action, the epoch of the database, and the subject that was asked for (null if it cannot be shown). */
         CarriedOut: {
-            /** Answers */
             answers: components["schemas"]["CarriedAnswer"][];
-            /** Epoch */
             epoch: string;
-            /** View */
             view: {
                 [key: string]: unknown;
             } | null;
         };
-        /** CarryOverOut */
-        CarryOverOut: {
-            /** Allergen */
+        /** @description An allergen that a piece of gear brings from one spec (`source`, by name) into a step of another (`spec`, by id). */
+        CarryOver: {
             allergen: string;
-            /** Gear */
             gear: string;
-            /** Source */
             source: string;
         };
         /** CaseIn */
@@ -3283,73 +3111,56 @@ export interface components {
             /** Weight G */
             weight_g: number;
         };
-        /** CaseOut */
+        /** @description A case: what is left of it, what one fruit gives, and from what that is known. */
         CaseOut: {
-            /** Acid G 100Ml */
             acid_g_100ml: number | null;
-            /** Brix */
             brix: number | null;
-            /**
-             * Came At
-             * Format: date-time
-             */
+            /** Format: date-time */
             came_at: string;
-            /** Count */
             count: number;
             each: components["schemas"]["EachOut"];
-            /** From Count */
             from_count: number;
-            /** Fruit */
             fruit: string;
-            /** Fruit G */
             fruit_g: number;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Left */
             left: number;
-            /** Name */
             name: string;
-            /** Price */
+            /** Format: decimal */
             price: string;
-            /** Samples */
             samples: components["schemas"]["FruitSampleOut"][];
-            share: components["schemas"]["RangeOut"];
-            /** Size */
+            share: components["schemas"]["Range"];
             size: string;
-            /**
-             * Source
-             * @enum {string}
-             */
+            /** @enum {string} */
             source: "typical" | "record" | "sample";
-            /** Supplier */
             supplier: string;
-            /** Unlike */
             unlike: string;
-            /** Weight G */
             weight_g: number;
         };
-        /** ChoiceGroup */
+        /** @description Alternatives of a spec, and which of them is chosen. */
         ChoiceGroup: {
-            /** Choices */
             choices: components["schemas"]["ChoiceOut"][];
-            /** Chosen */
             chosen: string;
-            /** Id */
             id: string;
-            /** Name */
             name: string;
         };
-        /** ChoiceOut */
+        /** @description One way of a group of alternatives. */
         ChoiceOut: {
-            /** Id */
             id: string;
-            /** Name */
             name: string;
-            /** Note */
             note: string;
+        };
+        /** @description One of a few words. */
+        ChoiceSheet: {
+            allowed: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "choice";
+            label: string;
+            name: string;
+            usual: string;
         };
         /**
          * ClaimIn
@@ -3364,11 +3175,9 @@ export interface components {
             /** Stays */
             stays: boolean;
         };
-        /** ClaimOut */
+        /** @description A key that is credited to the person whose PIN was typed, and the session as it stands now. */
         ClaimOut: {
-            /** Certificate */
             certificate: string;
-            /** Id */
             id: string;
             session: components["schemas"]["Session"];
         };
@@ -3384,59 +3193,34 @@ export interface components {
             /** Password */
             password: string;
         };
-        /** ColourOut */
-        ColourOut: {
-            /** Colour */
-            colour: string;
-            /** Material */
-            material: string;
-            /** Word */
-            word: string;
-        };
-        /** CompareFigure */
-        CompareFigure: {
-            /** Left */
-            left: number | null;
-            /** Name */
-            name: string;
-            /** Right */
-            right: number | null;
-        };
-        /** CompareLine */
-        CompareLine: {
-            /** Left */
-            left: string;
-            /** Name */
-            name: string;
-            /** Right */
-            right: string;
-        };
-        /** CompareOut */
+        /** @description Two versions or drafts side by side, each whole. */
         CompareOut: {
-            /** Changed */
             changed: string[];
-            /** Did */
             did: string[];
-            /** Figures */
-            figures: components["schemas"]["CompareFigure"][];
+            figures: components["schemas"]["ComparedFigure"][];
             left: components["schemas"]["SideOut"];
             right: components["schemas"]["SideOut"];
-            /** Rows */
-            rows: components["schemas"]["CompareRow"][];
+            rows: components["schemas"]["ComparedStep"][];
         };
-        /** CompareRow */
-        CompareRow: {
-            /** Amounts */
-            amounts: components["schemas"]["CompareLine"][];
-            /** Left */
+        /** @description How much of one material goes into a step, in words, on both sides; empty where a side has none. */
+        ComparedAmount: {
             left: string;
-            /** Left Words */
-            left_words: string;
-            /** Right */
+            name: string;
             right: string;
-            /** Right Words */
+        };
+        /** @description One figure of the product on both sides; None where a side has none. */
+        ComparedFigure: {
+            left: number | null;
+            name: string;
+            right: number | null;
+        };
+        /** @description One step on both sides; `same` when nothing in it changed, empty words where a side has none. */
+        ComparedStep: {
+            amounts: components["schemas"]["ComparedAmount"][];
+            left: string;
+            left_words: string;
+            right: string;
             right_words: string;
-            /** Same */
             same: boolean;
         };
         /** ConfirmIn */
@@ -3453,25 +3237,16 @@ export interface components {
             /** Tare G */
             tare_g: number;
         };
-        /** ContainerOut */
+        /** @description A container of the house: what it holds, what it held last, and when it was cleaned. */
         ContainerOut: {
-            /** Capacity Ml */
             capacity_ml: number | null;
-            /** Cleaned At */
             cleaned_at: string | null;
-            /** Cleaned By */
             cleaned_by: string | null;
-            /** Holds */
             holds: string | null;
-            /** Id */
             id: number;
-            /** Last Allergens */
             last_allergens: string[];
-            /** Last Contents */
             last_contents: string;
-            /** Name */
             name: string;
-            /** Tare G */
             tare_g: number;
         };
         /** CopyIn */
@@ -3479,16 +3254,11 @@ export interface components {
             /** To */
             to: string;
         };
-        /** CopyOut */
+        /** @description A copy of a card, to whom it went and by whom. */
         CopyOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By */
             by: string;
-            /** To */
             to: string;
         };
         /**
@@ -3516,23 +3286,6 @@ export interface components {
                 [key: string]: number | string;
             };
         };
-        /** CostOut */
-        CostOut: {
-            /** Hands Min */
-            hands_min: number;
-            /** Labour */
-            labour: string;
-            /** Materials */
-            materials: string;
-            /** Outputs */
-            outputs: {
-                [key: string]: string;
-            };
-            /** Per Litre */
-            per_litre: string;
-            /** Unpriced */
-            unpriced: string[];
-        };
         /** CsvIn */
         CsvIn: {
             /**
@@ -3542,13 +3295,6 @@ export interface components {
             keep: boolean;
             /** Text */
             text: string;
-        };
-        /** Current */
-        Current: {
-            /** Line */
-            line: string | null;
-            /** Step */
-            step: string | null;
         };
         /** CutIn */
         CutIn: {
@@ -3572,11 +3318,9 @@ export interface components {
              */
             skin_g: number;
         };
-        /** DecidedOut */
+        /** @description What became of an action that somebody decided about. */
         DecidedOut: {
-            /** Id */
             id: string;
-            /** State */
             state: string;
         };
         /**
@@ -3591,23 +3335,14 @@ export interface components {
             /** Kind */
             kind: string;
         };
-        /**
-         * DeedOut
-         * @description A deed as it was kept.
-         */
+        /** @description A deed as it was kept. */
         DeedOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** Body */
             body: {
                 [key: string]: unknown;
             };
-            /** By */
             by: string;
-            /** Kind */
             kind: string;
         };
         /** DeliveryIn */
@@ -3662,34 +3397,22 @@ export interface components {
              */
             warm_c: number;
         };
-        /** DeskOut */
+        /** @description A juice in hand, and the ways to treat it. */
         DeskOut: {
-            /** Acid G 100Ml */
             acid_g_100ml: number;
-            /** Brix */
             brix: number;
-            /** Missable */
             missable: components["schemas"]["MissableOut"][];
-            /** Name */
             name: string;
-            /** Sugar G 100Ml */
             sugar_g_100ml: number;
-            /** Ways */
-            ways: components["schemas"]["MethodOut"][];
-            /** Without */
+            ways: components["schemas"]["MethodSeen"][];
             without: string[];
         };
-        /** DeviationOut */
-        DeviationOut: {
-            /** Actual G */
+        /** @description A weight that is not what was planned, and what it changes. `quiet` when nobody could taste it. */
+        Deviation: {
             actual_g: number;
-            /** Line */
             line: string;
-            /** Planned G */
             planned_g: number;
-            /** Quiet */
             quiet: boolean;
-            /** Text */
             text: string;
         };
         /** DeviceIn */
@@ -3697,92 +3420,48 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** DeviceOut */
+        /** @description An enrolled device of the house. */
         DeviceOut: {
-            /**
-             * Enrolled At
-             * Format: date-time
-             */
+            /** Format: date-time */
             enrolled_at: string;
-            /** Enrolled By */
             enrolled_by: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Name */
             name: string;
-            /** Revoked At */
             revoked_at: string | null;
-            /** Seen At */
             seen_at: string | null;
         };
-        /** DoubtOut */
-        DoubtOut: {
-            /** Code */
+        /** @description One reading that may be wrong: what, in which line of the text (counted from 1), and the question to answer. */
+        Doubt: {
             code: string;
-            /** Line */
             line: number;
-            /** Question */
             question: string;
-            /** Text */
             text: string;
         };
-        /**
-         * DraftForm
-         * @description A draft in the open form.
-         */
-        DraftForm: {
-            /** Spec */
-            spec: {
-                [key: string]: unknown;
-            };
-        };
-        /** DraftOut */
+        /** @description A draft with everything worked out, and the other specs' places on the plate. */
         DraftOut: {
-            /** Asks Questions */
             asks_questions: boolean;
-            /** Base */
             base: string;
-            /** Beside */
             beside: components["schemas"]["SideDraftOut"][];
-            /** Body */
             body: {
                 [key: string]: unknown;
             };
-            /** Pins */
             pins: components["schemas"]["Pin"][];
-            result: components["schemas"]["WorkbenchOut"];
-            /** Revision */
+            result: components["schemas"]["Workbench"];
             revision: number;
-            /**
-             * Saved At
-             * Format: date-time
-             */
+            /** Format: date-time */
             saved_at: string;
-            /** Saved By */
             saved_by: string;
-            /**
-             * Spec
-             * Format: uuid
-             */
+            /** Format: uuid */
             spec: string;
-            /** State */
             state: string;
-            /** Trial Of */
             trial_of: string;
-            /** Version */
             version: number | null;
         };
-        /** DrinkRow */
+        /** @description A drink of the house. */
         DrinkRow: {
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Name */
             name: string;
         };
         /**
@@ -3795,41 +3474,25 @@ export interface components {
             /** On Duty */
             on_duty: boolean;
         };
-        /**
-         * DutyOut
-         * @description The push service of this house, and my devices that are on duty.
-         */
+        /** @description The push service of this house, and my devices that are on duty. */
         DutyOut: {
-            /** Endpoints */
             endpoints: string[];
-            /** Service */
             service: string;
         };
-        /** EachOut */
+        /** @description What one fruit of a case gives. */
         EachOut: {
-            juice_ml: components["schemas"]["RangeOut"];
-            /** Peel G */
+            juice_ml: components["schemas"]["Range"];
             peel_g: number;
-            peel_range: components["schemas"]["RangeOut"];
-            /** Zest G */
+            peel_range: components["schemas"]["Range"];
             zest_g: number;
-            zest_range: components["schemas"]["RangeOut"];
+            zest_range: components["schemas"]["Range"];
         };
-        /**
-         * EnrolledOut
-         * @description The enrolled device that asks: its people, and the key for which it seals what only the site may read.
-         */
+        /** @description The enrolled device that asks: its people, and the key for which it seals what only the site may read. */
         EnrolledOut: {
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Name */
             name: string;
-            /** People */
             people: components["schemas"]["PersonRow"][];
-            /** Sealing Key */
             sealing_key: string;
         };
         /** EvaluateIn */
@@ -3839,24 +3502,15 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /**
-         * EvaluationOut
-         * @description Everything that was worked out. Results frozen by an earlier core lack what came later.
-         */
-        EvaluationOut: {
-            /** By Products */
-            by_products: components["schemas"]["ByProductOut"][];
-            final: components["schemas"]["FinalOut"] | null;
-            /** Leftovers */
-            leftovers?: components["schemas"]["LeftoverOut"][];
-            /** Losses */
-            losses: components["schemas"]["LeavingOut"][];
-            /** Refusals */
-            refusals: components["schemas"]["RefusalOut"][];
-            /** Remarks */
-            remarks: components["schemas"]["RemarkOut"][];
-            /** Steps */
-            steps: components["schemas"]["StepOut"][];
+        /** @description Everything that was computed of a spec. Steps after a refusal are missing, and the refusal is told. */
+        EvaluationResult: {
+            by_products: components["schemas"]["ByProduct"][];
+            final: components["schemas"]["FinalResult"] | null;
+            leftovers: components["schemas"]["Leftover"][];
+            losses: components["schemas"]["Stream"][];
+            refusals: components["schemas"]["Refused"][];
+            remarks: components["schemas"]["Remark"][];
+            steps: components["schemas"]["StepResult"][];
         };
         /** @description An event of a run. Its schema is the core's, which reads it and refuses it in words. */
         EventIn: {
@@ -4203,86 +3857,62 @@ export interface components {
              */
             now: string;
         };
-        /** FamilyOut */
-        FamilyOut: {
-            /** Key */
-            key: string;
-            /** Word */
+        /** @description The colour to expect, the word of what gives most of it, and from what. */
+        ExpectedColour: {
+            colour: string;
+            material: string;
             word: string;
         };
-        /**
-         * Figure
-         * @description A value with its 5 and 95 % points.
-         */
-        Figure: {
-            /** High */
-            high: number;
-            /** Low */
-            low: number;
-            /** Value */
-            value: number;
+        /** @description A family of ingredients and its word. */
+        FamilySheet: {
+            key: string;
+            word: string;
         };
-        /** FinalOut */
-        FinalOut: {
-            abv: components["schemas"]["Figure"];
-            acid_g_100ml: components["schemas"]["Figure"];
-            /** Allergens */
+        /** @description The product: its figures, what it holds [g], how long it takes [min], how many serves it makes, how long it keeps, what it costs, what must be said of it, and where its doubt comes from. */
+        FinalResult: {
+            abv?: components["schemas"]["Range"];
+            acid_g_100ml?: components["schemas"]["Range"];
+            acids_g: {
+                [key: string]: number;
+            };
             allergens: string[];
-            /** Allergens Unknown */
-            allergens_unknown?: string[];
-            /**
-             * Allergens Words
-             * @default
-             */
+            allergens_unknown: string[];
             allergens_words: string;
             bands: components["schemas"]["Bands"];
-            brix: components["schemas"]["Figure"];
-            brix_reading: components["schemas"]["Figure"];
-            /** Cautions */
+            brix?: components["schemas"]["Range"];
+            brix_reading?: components["schemas"]["Range"];
             cautions: string[];
-            colour?: components["schemas"]["ColourOut"] | null;
-            /** Cost */
+            colour: components["schemas"]["ExpectedColour"] | null;
+            /** Format: decimal */
             cost: string;
-            /**
-             * Cost Left
-             * @default 0
-             */
+            /** Format: decimal */
             cost_left: string;
-            /** Cost Per Litre */
+            /** Format: decimal */
             cost_per_litre: string;
-            density_g_ml: components["schemas"]["Figure"];
-            /** Doses G L */
+            density_g_ml?: components["schemas"]["Range"];
             doses_g_l: {
                 [key: string]: number;
             };
-            /** Free From */
             free_from: string[];
-            freezing_c?: components["schemas"]["Figure"] | null;
-            keeping: components["schemas"]["KeepingOut"];
-            /** Keeps Days */
+            freezing_c?: components["schemas"]["Range"];
+            keeping: components["schemas"]["Keeping"];
             keeps_days: number;
-            mass_g: components["schemas"]["Figure"];
-            /** Narrowing */
-            narrowing: components["schemas"]["NarrowingOut"][];
-            ph?: components["schemas"]["Figure"] | null;
-            /** Restricted */
-            restricted?: components["schemas"]["RestrictedOut"][] | null;
-            /** Serves */
+            mass_g: components["schemas"]["Range"];
+            narrowing: components["schemas"]["Narrowing"][];
+            ph?: components["schemas"]["Range"];
+            restricted: components["schemas"]["Restricted"][] | null;
             serves: number;
-            /** Shares */
             shares: {
-                [key: string]: components["schemas"]["ShareOut"][];
+                [key: string]: components["schemas"]["Share"][];
             };
-            sugar_g_100ml: components["schemas"]["Figure"];
-            /**
-             * Takes Min
-             * @default 0
-             */
+            sugar_g_100ml?: components["schemas"]["Range"];
+            sugars_g: {
+                [key: string]: number;
+            };
             takes_min: number;
-            /** Unpriced */
             unpriced: string[];
-            volume_ml: components["schemas"]["Figure"];
-            water_activity?: components["schemas"]["Figure"] | null;
+            volume_ml: components["schemas"]["Range"];
+            water_activity?: components["schemas"]["Range"];
         };
         /** @description so much of it; exactly one of mass_g, volume_ml, count, written */
         FixedAmount: {
@@ -4312,20 +3942,25 @@ export interface components {
             /** Sugar G 100Ml */
             sugar_g_100ml: number;
         };
-        /** FlagOut */
+        /** @description The additions that bring the product to the flag, in words too, and what it then reads. */
         FlagOut: {
-            /** Acid G 100Ml */
             acid_g_100ml: number;
-            /** Additions */
-            additions: components["schemas"]["AdditionOut"][];
-            /** Brix */
+            additions: components["schemas"]["Addition"][];
             brix: number;
-            /** Sugar G 100Ml */
             sugar_g_100ml: number;
-            /** Volume Ml */
             volume_ml: number;
-            /** Words */
             words: string;
+        };
+        /** @description Yes or no. */
+        FlagSheet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "flag";
+            label: string;
+            name: string;
+            usual: boolean;
         };
         /**
          * FruitSampleIn
@@ -4347,25 +3982,30 @@ export interface components {
             /** Zest G */
             zest_g?: number | null;
         };
-        /** FruitSampleOut */
+        /** @description What was measured of some fruits of a case, and why it counts no more, if so. */
         FruitSampleOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By */
             by: string;
-            /** Count */
             count: number;
-            /** Id */
             id: number;
-            /** Juice Ml */
             juice_ml: number | null;
-            /** Set Aside */
             set_aside: string;
-            /** Weight G */
             weight_g: number | null;
+        };
+        /** @description Cost of a batch in the house's currency: materials, hands, and the share of each output (the product is "product", what stands beside it at the end "left over"); per litre of product. */
+        FullCost: {
+            hands_min: number;
+            /** Format: decimal */
+            labour: string;
+            /** Format: decimal */
+            materials: string;
+            outputs: {
+                [key: string]: string;
+            };
+            /** Format: decimal */
+            per_litre: string;
+            unpriced: string[];
         };
         /**
          * GearIn
@@ -4385,49 +4025,30 @@ export interface components {
             /** Words */
             words: string;
         };
-        /** HandOut */
+        /** @description What a simulated instrument answered to the hand. */
         HandOut: {
-            /** Answer */
             answer: string;
         };
-        /** Health */
+        /** @description Whether the site and its database answer. */
         Health: {
-            /** Status */
             status: string;
         };
-        /**
-         * HeldOut
-         * @description An action that waits for a lead. `by` is its proven person (empty if unknown), `claimed` the name and `at` the time in its text, `why` the reason it waits.
-         */
+        /** @description An action that waits for a lead. `by` is its proven person (empty if unknown), `claimed` the name and `at` the time in its text, `why` the reason it waits. */
         HeldOut: {
-            /** At */
             at: string | null;
-            /** Body */
             body: {
                 [key: string]: unknown;
             };
-            /** By */
             by: string;
-            /** Carried By */
             carried_by: string;
-            /** Claimed */
             claimed: string;
-            /** Device */
             device: string;
-            /** Id */
             id: string;
-            /** Kind */
             kind: string;
-            /**
-             * Received At
-             * Format: date-time
-             */
+            /** Format: date-time */
             received_at: string;
-            /** Subject */
             subject: string;
-            /** What */
             what: string;
-            /** Why */
             why: string;
         };
         /**
@@ -4476,68 +4097,46 @@ export interface components {
             /** Name */
             name: string;
         };
-        /** InstrumentOut */
+        /** @description An instrument of the house, and where it is reached. */
         InstrumentOut: {
-            /** Address */
             address: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Kind */
             kind: string;
-            /** Name */
             name: string;
         };
-        /**
-         * InstrumentsOut
-         * @description The instruments of the house, where they are listened to, and the ticket for it; `hands` when they are simulated and can be moved.
-         */
+        /** @description The instruments of the house, where they are listened to, and the ticket for it; `hands` when they are simulated and can be moved. */
         InstrumentsOut: {
-            /** Hands */
             hands: boolean;
-            /** Items */
             items: components["schemas"]["InstrumentOut"][];
-            /** Stream */
             stream: string;
-            /** Ticket */
             ticket: string;
+        };
+        /** @description What the simulated instruments show: the line at hand and how it pours, and each probe by its property, in the property's unit. */
+        InstrumentsShown: {
+            line: string | null;
+            pour: components["schemas"]["Pour"] | null;
+            probes: {
+                [key: string]: number;
+            };
         };
         /** JobIn */
         JobIn: {
             /** Kind */
             kind: string;
         };
-        /**
-         * JobOut
-         * @description A job: `done` of `of` parts; with a file once it is done, with its `problem` where it failed.
-         */
+        /** @description A job: `done` of `of` parts; with a file once it is done, with its `problem` where it failed. */
         JobOut: {
-            /**
-             * Asked At
-             * Format: date-time
-             */
+            /** Format: date-time */
             asked_at: string;
-            /** Done */
             done: number;
-            /** File Name */
             file_name: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Kind */
             kind: string;
-            /** Of */
             of: number;
-            /** Problem */
             problem: string;
-            /**
-             * State
-             * @enum {string}
-             */
+            /** @enum {string} */
             state: "waiting" | "running" | "done" | "stopped" | "failed";
         };
         /**
@@ -4568,85 +4167,34 @@ export interface components {
              */
             strength_by_label: boolean;
         };
-        /**
-         * KeepOut
-         * @description How long it keeps, and what would make it keep longer.
-         */
-        KeepOut: {
-            keeping: components["schemas"]["KeepingOut"];
-            /** Keeps Longer */
-            keeps_longer: components["schemas"]["LongerOut"][];
-        };
-        /**
-         * KeepReason
-         * @description One date of the keeping: from its class, a barrier shown, quality, a component or the house.
-         */
-        KeepReason: {
-            /** Days */
-            days: number;
-            /** Kind */
-            kind: string;
-            /** Source */
-            source: string;
-            /** Sure */
-            sure: string;
-            /**
-             * Until
-             * @default
-             */
-            until: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * KeepingOut
-         * @description How long a product keeps. Results frozen by an earlier core lack what came later.
-         */
-        KeepingOut: {
-            /** At Most C */
+        /** @description Whole `days`, the day that it counts from as the first, at `at_most_c` or colder, from `counts_from`: the shorter of safety and quality. `not_shown` says of each reading that was no evidence why; `stands_days` how old it is when it is ready, `warm_h` hours that it stood warm. */
+        Keeping: {
             at_most_c: number;
-            /**
-             * Counts From
-             * @default
-             */
+            class: string;
             counts_from: string;
-            /** Days */
             days: number;
-            /** Not Shown */
-            not_shown?: string[];
-            quality?: components["schemas"]["KeepReason"] | null;
-            /** Reason */
+            not_shown: string[];
+            quality: components["schemas"]["Reason"] | null;
             reason: string;
-            /** Reasons */
-            reasons?: components["schemas"]["KeepReason"][] | null;
-            safety?: components["schemas"]["KeepReason"] | null;
-            /** Source */
+            reasons: components["schemas"]["Reason"][] | null;
+            safety: components["schemas"]["Reason"] | null;
             source: string;
-            /**
-             * Stands Days
-             * @default 0
-             */
             stands_days: number;
-            /** Sure */
             sure: string;
-            /**
-             * Warm H
-             * @default 0
-             */
             warm_h: number;
         };
-        /** KeepsOut */
-        KeepsOut: {
-            /** Form */
+        /** @description How long a product keeps, and what would make it keep longer. */
+        KeepingResult: {
+            keeping: components["schemas"]["Keeping"];
+            keeps_longer: components["schemas"]["WayToKeepLonger"][];
+        };
+        /** @description How long one form of a juice stays good, quality [h] told from safety [days, none while frozen], with the reasons. */
+        Keeps: {
             form: string;
-            /** How */
             how: string;
-            quality_h: components["schemas"]["RangeOut"];
-            /** Safe Days */
+            quality_h: components["schemas"]["Range"];
             safe_days: number | null;
-            /** Why Safe */
             why_safe: string;
-            /** Words */
             words: string;
         };
         /**
@@ -4657,212 +4205,102 @@ export interface components {
             /** Public */
             public: string;
         };
-        /**
-         * KeyOut
-         * @description The id of a key, and the certificate that the site issued for it.
-         */
+        /** @description The id of a key, and the certificate that the site issued for it. */
         KeyOut: {
-            /** Certificate */
             certificate: string;
-            /** Id */
             id: string;
         };
-        /** LeavingOut */
-        LeavingOut: {
-            bands: components["schemas"]["Bands"];
-            /** Kept */
-            kept: boolean;
-            /** Kind */
-            kind: string;
-            /** Mass G */
-            mass_g: number;
-            /** Name */
-            name: string;
-        };
-        /** LedgerRow */
+        /** @description A week of a fruit: what was cut, and what came of it. */
         LedgerRow: {
-            /** Fruit */
             fruit: string;
-            /** Fruits */
             fruits: number;
-            /** Kg */
             kg: number;
-            /** Litres */
             litres: number;
-            /** Money */
             money: number;
-            /** Skin Thrown G */
             skin_thrown_g: number;
-            /** Skin Used G */
             skin_used_g: number;
-            /**
-             * Week
-             * Format: date
-             */
+            /** Format: date */
             week: string;
         };
-        /**
-         * LeftoverOut
-         * @description One thing that is left: `stands` in a vessel, as a by_product, or in the bin; what it costs, how long it keeps, what can be made of it.
-         */
-        LeftoverOut: {
-            /** At Most C */
+        /** @description One thing that a batch leaves: its mass [g], its volume [mL] (0 for what does not pour), and the days that it keeps at `at_most_c` [°C]. `stands` is where: in a vessel, as a by-product, or in the bin until somebody keeps it; `key` is that vessel or by-product as a line calls it. `cost` is what it takes of the batch's, `cost_if_kept` what it would take by weight. */
+        Leftover: {
             at_most_c: number;
-            /** Cost */
+            /** Format: decimal */
             cost: string;
-            /** Cost If Kept */
+            /** Format: decimal */
             cost_if_kept: string;
-            /** Days */
             days: number;
-            expected_g: components["schemas"]["Figure"];
-            /** Hands Min */
+            expected_g: components["schemas"]["Range"];
             hands_min: number;
-            /** How */
             how: string;
-            /** Key */
             key: string;
-            /** Mass G */
             mass_g: number;
-            /** Name */
             name: string;
-            /** Offer */
             offer: string;
-            /** Stands */
-            stands: string;
-            /** Volume Ml */
+            /** @enum {string} */
+            stands: "vessel" | "by_product" | "bin";
             volume_ml: number;
         };
-        /**
-         * LessonOut
-         * @description What a batch taught: least, best, most before and after.
-         */
-        LessonOut: {
-            /** After */
+        /** @description One doubt before and after this batch, as factors and half-ranges of the same unit; `kept` when the next batch begins from it. */
+        Lesson: {
             after: number[];
-            /** Before */
             before: number[];
-            /** Group */
             group: string;
-            /** Kept */
             kept: boolean;
-            /** Text */
             text: string;
-            /** What */
             what: string;
         };
-        /**
-         * LiquidOut
-         * @description A bottle or a delivery, to fill a sum from.
-         */
+        /** @description A bottle or a delivery, to fill a sum from. */
         LiquidOut: {
-            /** Code */
             code: string;
-            /** Figures */
             figures: {
                 [key: string]: number;
             };
-            /** Left */
             left: number | null;
-            /** Name */
             name: string;
-            /** Unit */
             unit: string;
         };
-        /** LongerOut */
-        LongerOut: {
-            /** Barrier */
-            barrier: string;
-            /** Condition */
-            condition: string;
-            /** Mass G */
-            mass_g: number;
-            /** Material */
-            material: string;
-            /** Words */
-            words: string;
-        };
-        /** LotOut */
+        /** @description A lot with its dates and the reasons for them, and what it came to [mL or g]. */
         LotOut: {
-            /** Allergens */
             allergens: string[];
-            /** Allergens Words */
             allergens_words: string;
-            /** Amount */
             amount: number;
-            /** Bottle Ml */
             bottle_ml: number;
-            /** Cautions */
             cautions: string[];
-            /** Code */
             code: string;
-            /**
-             * Cooled At
-             * Format: date-time
-             */
+            /** Format: date-time */
             cooled_at: string;
-            final: components["schemas"]["FinalOut"] | null;
-            /** Gone At */
+            final: components["schemas"]["FinalResult"] | null;
             gone_at: string | null;
-            /** Keep C */
             keep_c: number;
-            /** Left */
             left: number;
-            /**
-             * Made At
-             * Format: date-time
-             */
+            /** Format: date-time */
             made_at: string;
-            /** Made By */
             made_by: string;
-            /** Name */
             name: string;
-            /** Off Spec */
             off_spec: string;
-            /** Opened At */
             opened_at: string | null;
-            /** Place */
             place: string;
-            /** Ready At */
             ready_at: string | null;
-            /** Ready Why */
             ready_why: string;
-            /** Recalled */
             recalled: string;
-            /**
-             * Run
-             * Format: uuid
-             */
+            /** Format: uuid */
             run: string;
-            /** Run Code */
             run_code: string;
-            /**
-             * Spec
-             * Format: uuid
-             */
+            /** Format: uuid */
             spec: string;
-            /** Unit */
             unit: string;
-            /**
-             * Use By
-             * Format: date
-             */
+            /** Format: date */
             use_by: string;
-            /** Use By Reason */
             use_by_reason: string;
-            /** Version Number */
             version_number: number;
-            /** What */
             what: string;
-            /** Withdrawn */
             withdrawn: string;
         };
-        /** LotPage */
+        /** @description One page of lots. */
         LotPage: {
-            /** Items */
             items: components["schemas"]["LotOut"][];
-            /** Page */
             page: number;
-            /** Pages */
             pages: number;
         };
         /** @description a whole fruit or egg: each part with its share by weight and its own makeup; flesh is what is left */
@@ -4914,161 +4352,112 @@ export interface components {
             };
             source?: string;
         };
-        /** MaterialOut */
+        /** @description A material as Stores shows it: its figures with their ranges, whether they were read, and its price per kilogram. */
         MaterialOut: {
-            /** Acid Read */
             acid_read: boolean;
-            /** Allergens */
             allergens: string[];
-            /** Bands */
-            bands: {
-                [key: string]: number;
-            };
-            /** Brix Read */
+            bands: components["schemas"]["Bands"];
             brix_read: boolean;
-            /** Cautions */
             cautions: string[];
-            /** Figures */
             figures: {
-                [key: string]: components["schemas"]["Figure"];
+                [key: string]: components["schemas"]["Range"];
             };
-            /** Key */
             key: string;
-            /** Kind */
             kind: string;
-            /** Name */
             name: string;
-            /** Note */
             note: string;
-            /** Price Per Kg */
             price_per_kg: string | null;
-            /** Readable */
             readable: boolean;
-            /** Source */
             source: string;
         };
-        /** MaterialPage */
+        /** @description One page of materials. */
         MaterialPage: {
-            /** Items */
             items: components["schemas"]["MaterialOut"][];
-            /** Page */
             page: number;
-            /** Pages */
             pages: number;
         };
-        /**
-         * MaterialsRead
-         * @description Materials of a table: which were read and which rows not.
-         */
+        /** @description Materials of a table: which were read and which rows not. */
         MaterialsRead: {
-            /** Materials */
             materials: {
                 [key: string]: {
                     [key: string]: unknown;
                 };
             };
-            /** Not Understood */
             not_understood: string[];
         };
-        /** MethodOut */
-        MethodOut: {
-            /** Acid G 100Ml */
+        /** @description A way to treat a juice, and when this house did it last. */
+        MethodSeen: {
             acid_g_100ml: number;
-            /** Against */
             against: string[];
-            /** Allergens */
             allergens: string[];
-            /** Brix */
             brix: number;
-            /** Dose */
             dose: string;
-            /** Dose G */
             dose_g: number;
-            /** Flavour */
             flavour: string;
-            /** Gear */
             gear: string;
-            /** Haze Taken */
             haze_taken: number | null;
-            /** Last Time */
             last_time: string;
-            left_g: components["schemas"]["RangeOut"];
-            minutes: components["schemas"]["RangeOut"];
-            /** Missing */
+            left_g: components["schemas"]["Range"];
+            minutes: components["schemas"]["Range"];
             missing: boolean;
-            /** Name */
             name: string;
-            /** Sugar G 100Ml */
             sugar_g_100ml: number;
-            /** Verb */
             verb: string;
         };
-        /** MissableOut */
+        /** @description Something that may not be to be had, and that there is an answer for. */
         MissableOut: {
-            /** Key */
             key: string;
-            /** Name */
             name: string;
         };
-        /** MixerOut */
-        MixerOut: {
-            /** Acid G */
+        /** @description One sour at its dose: mL, and what that dose brings [g]. */
+        Mixer: {
             acid_g: number;
-            /** Dose Ml */
             dose_ml: number;
-            /** Name */
             name: string;
-            /** Sugar G */
             sugar_g: number;
         };
-        /** NaiveOut */
+        /** @description What each want on its own would take. */
         NaiveOut: {
-            /** Bin G */
             bin_g: number;
-            /** Cost */
             cost: number;
-            /** Fruits */
             fruits: number;
-            /** Short */
             short: boolean;
         };
-        /** NarrowingOut */
-        NarrowingOut: {
-            /** Half Now */
+        /** @description The one reading that would narrow a figure most: of which material, with what, and the half-ranges before and after. */
+        Narrowing: {
             half_now: number;
-            /** Half Then */
             half_then: number;
-            /** Material */
             material: string;
-            /** Name */
             name: string;
-            /** Property */
             property: string;
-            /** Reading */
             reading: string;
-            /** Share */
             share: number;
         };
-        /**
-         * OfflineOut
-         * @description What a browser needs to fold a run by itself: everything that was pinned at its start.
-         */
+        /** @description A number of a verb, in its unit; `usual` is what it begins with, None where it may be left out; `words` say its bounds. */
+        NumberSheet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "number";
+            label: string;
+            name: string;
+            unit: string;
+            usual: number | null;
+            words: string;
+        };
+        /** @description What a browser needs to fold a run by itself: everything that was pinned at its start. */
         OfflineOut: {
-            /** Core */
             core: string;
-            /** Learned */
             learned: {
                 [key: string]: number[];
             };
-            /** Materials */
             materials: {
                 [key: string]: unknown;
             };
-            /** Rules */
             rules: {
                 [key: string]: unknown;
             };
-            /** Spec */
             spec: {
                 [key: string]: unknown;
             };
@@ -5106,41 +4495,27 @@ export interface components {
              */
             warm_c: number;
         };
-        /** OilSugarOut */
+        /** @description Peel in sugar, and how many jars of this house taught it. */
         OilSugarOut: {
-            /** Dissolved G */
             dissolved_g: number;
-            drawn_g: components["schemas"]["RangeOut"];
-            /** Dry G */
+            drawn_g: components["schemas"]["Range"];
             dry_g: number;
-            /** Hours To Most */
             hours_to_most: number;
-            /** Jars */
             jars: number;
-            oil_mg: components["schemas"]["RangeOut"];
-            pours_g: components["schemas"]["RangeOut"];
-            /** Remarks */
+            oil_mg: components["schemas"]["Range"];
+            pours_g: components["schemas"]["Range"];
             remarks: string[];
-            /** Sugar G */
             sugar_g: number;
         };
-        /**
-         * OneTimeCodeOut
-         * @description A code that is shown once, to be told to its person by mouth.
-         */
+        /** @description A code that is shown once, to be told to its person by mouth. */
         OneTimeCodeOut: {
-            /** Code */
             code: string;
         };
-        /** PackOut */
+        /** @description Packs that must come in. */
         PackOut: {
-            /** Each */
             each: number;
-            /** Fruit */
             fruit: string;
-            /** Packs */
             packs: number;
-            /** Price */
             price: number | null;
         };
         /** PackedIn */
@@ -5151,25 +4526,6 @@ export interface components {
             grams: number;
             /** Ml */
             ml: number;
-        };
-        /**
-         * ParamOut
-         * @description One parameter of a verb: kind is number, range, choice, flag or text.
-         */
-        ParamOut: {
-            /** Allowed */
-            allowed: string[];
-            /** Kind */
-            kind: string;
-            /** Label */
-            label: string;
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
-            usual: components["schemas"]["UsualOut"];
-            /** Words */
-            words: string;
         };
         /**
          * ParseIn
@@ -5185,28 +4541,12 @@ export interface components {
             /** Text */
             text: string;
         };
-        /**
-         * ParseOut
-         * @description A draft in the open form, and every reading of it that may be wrong.
-         */
-        ParseOut: {
-            /** Doubts */
-            doubts: components["schemas"]["DoubtOut"][];
-            /** Draft */
+        /** @description A draft spec in its open form, and every doubt about it. */
+        Parsed: {
+            doubts: components["schemas"]["Doubt"][];
             draft: {
                 [key: string]: unknown;
             };
-        };
-        /** PartOut */
-        PartOut: {
-            /** Amount */
-            amount: number;
-            /** Kind */
-            kind: string;
-            /** Name */
-            name: string;
-            /** Unit */
-            unit: string;
         };
         /** PasswordIn */
         PasswordIn: {
@@ -5223,18 +4563,11 @@ export interface components {
             kind: "percent";
             percent: components["schemas"]["SpecNumber"];
         };
-        /**
-         * PersonRow
-         * @description Somebody of the house.
-         */
+        /** @description Somebody of the house. */
         PersonRow: {
-            /** Has Pin */
             has_pin: boolean;
-            /** Id */
             id: number;
-            /** Name */
             name: string;
-            /** Role */
             role: string;
         };
         /** PhotoIn */
@@ -5246,25 +4579,17 @@ export interface components {
             /** Step */
             step: string;
         };
-        /** PhotoOut */
+        /** @description A picture of a batch, and the step that it was taken at. */
         PhotoOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** Id */
             id: number;
-            /** Step */
             step: string;
         };
-        /** Pin */
+        /** @description Another spec's place on the plate [g/100 mL]. */
         Pin: {
-            /** Acid */
             acid: number;
-            /** Name */
             name: string;
-            /** Sugar */
             sugar: number;
         };
         /**
@@ -5277,39 +4602,22 @@ export interface components {
             /** Pin */
             pin: string;
         };
-        /**
-         * PlanAnswer
-         * @description A plan worked out, beside what each want on its own would take.
-         */
+        /** @description A plan worked out, beside what each want on its own would take. */
         PlanAnswer: {
-            /** Bin G */
             bin_g: number;
-            /** Cost */
             cost: number;
-            /** Could */
             could: string[];
-            /** Cuts */
             cuts: components["schemas"]["PlanCut"][];
-            /** Fruits */
             fruits: number;
             naive: components["schemas"]["NaiveOut"];
-            /** Notes */
-            notes?: string[];
-            /** Over */
+            notes: string[];
             over: components["schemas"]["PlanOver"][];
-            /** Packs */
             packs: components["schemas"]["PackOut"][];
-            /** Proved */
             proved: boolean;
-            /** Shares */
             shares: components["schemas"]["PlanShare"][];
-            /** Short */
             short: components["schemas"]["PlanShort"][];
-            /** Sources */
             sources: components["schemas"]["PlanSource"][];
-            /** Text */
             text: string;
-            /** Wants */
             wants: components["schemas"]["PlanNamed"][];
         };
         /** PlanCase */
@@ -5319,37 +4627,22 @@ export interface components {
             /** Count */
             count?: number | null;
         };
-        /** PlanCut */
+        /** @description One row of a plan: so many fruits of a case, cut one way, and what they give [mL, g or pieces], by kind. */
         PlanCut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** Case */
             case: string;
-            /** Count */
             count: number;
-            /** Fruit */
             fruit: string;
-            /** Gives */
             gives: {
                 [key: string]: number;
             };
-            /** Gives Range */
-            gives_range?: {
-                [key: string]: {
-                    [key: string]: number;
-                };
+            gives_range: {
+                [key: string]: components["schemas"]["Span"];
             };
-            /** Row */
             row: string;
-            /**
-             * Then
-             * Format: date-time
-             */
+            /** Format: date-time */
             then: string;
-            /** Way */
             way: string;
         };
         /** PlanIn */
@@ -5369,103 +4662,61 @@ export interface components {
             /** Wants */
             wants: components["schemas"]["PlanWant"][];
         };
-        /** PlanNamed */
+        /** @description A want of a plan, by its key. */
         PlanNamed: {
-            /**
-             * By
-             * Format: date-time
-             */
+            /** Format: date-time */
             by: string;
-            /** Key */
             key: string;
-            /** Name */
             name: string;
         };
-        /** PlanOut */
+        /** @description A plan that was kept, and which of its rows are done. */
         PlanOut: {
             answer: components["schemas"]["PlanAnswer"];
-            /** Cases */
-            cases: components["schemas"]["PlanCase"][];
-            /** Done At */
+            cases: components["schemas"]["PlannedCase"][];
             done_at: string | null;
-            /** Done Rows */
             done_rows: string[];
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /**
-             * Made At
-             * Format: date-time
-             */
+            /** Format: date-time */
             made_at: string;
-            /** Made By */
             made_by: string;
-            /** Name */
             name: string;
-            /** Wants */
-            wants: components["schemas"]["PlanWant"][];
+            wants: components["schemas"]["PlannedWant"][];
         };
-        /** PlanOver */
+        /** @description What stays over of a case, and which specs could take it. */
         PlanOver: {
-            /** Amount */
             amount: number;
-            /** Case */
             case: string;
-            /** Fruit */
             fruit: string;
-            /** Grams */
             grams: number;
-            /** Kind */
             kind: string;
-            /** Offers */
             offers: string[];
-            /** Unit */
             unit: string;
         };
-        /** PlanShare */
+        /** @description How much of a case goes into a want. */
         PlanShare: {
-            /** Amount */
             amount: number;
-            /** Case */
             case: string;
-            /** Grams */
             grams: number;
-            /** Kind */
             kind: string;
-            /** Unit */
             unit: string;
-            /** Want */
             want: string;
         };
-        /** PlanShort */
+        /** @description What a want is short of, and what would do it. */
         PlanShort: {
-            /** Amount */
             amount: number;
-            /**
-             * By
-             * Format: date-time
-             */
+            /** Format: date-time */
             by: string;
-            /** Kind */
             kind: string;
-            /** Name */
             name: string;
-            /** Text */
             text: string;
-            /** Unit */
             unit: string;
-            /** Want */
             want: string;
         };
-        /** PlanSource */
+        /** @description How much of a case a plan takes [g]. */
         PlanSource: {
-            /** Case */
             case: string;
-            /** Grams */
             grams: number;
-            /** Name */
             name: string;
         };
         /**
@@ -5505,23 +4756,38 @@ export interface components {
              */
             what: "juice" | "zest" | "peel" | "wheels" | "whole" | "stretched" | "oil_sugar" | "spec";
         };
-        /** PourOut */
-        PourOut: {
-            /** Jar G */
+        /** @description A case that a plan may use, and how many fruits of it; None for all. */
+        PlannedCase: {
+            case: string;
+            count: number | null;
+        };
+        /** @description Something that a plan was asked for. See `PlanWant`. */
+        PlannedWant: {
+            amount: number;
+            /** Format: date-time */
+            by: string;
+            day_old: boolean;
+            fruits: string[];
+            name: string;
+            spec: string | null;
+            times: number | null;
+            /** @enum {string} */
+            what: "juice" | "zest" | "peel" | "wheels" | "whole" | "stretched" | "oil_sugar" | "spec";
+        };
+        /** @description The step at hand and its next line; None if there is none. */
+        Position: {
+            line: string | null;
+            step: string | null;
+        };
+        /** @description How a line pours: its rate [g/s], what still runs in after stopping [g], and what is in the jar at all [g]. */
+        Pour: {
             jar_g: number;
-            /** Rate G S */
             rate_g_s: number;
-            /** Runs On G */
             runs_on_g: number;
         };
-        /**
-         * PouredOut
-         * @description What is in of a line out of one supply [g], by the key under which it stands in the run.
-         */
-        PouredOut: {
-            /** Mass G */
+        /** @description Mass in of a line out of one supply [g], by the key under which that stands in the run. */
+        PouredPart: {
             mass_g: number;
-            /** Material */
             material: string;
         };
         /**
@@ -5542,9 +4808,8 @@ export interface components {
              */
             size: string;
         };
-        /** PrintOut */
+        /** @description How many labels were printed. */
         PrintOut: {
-            /** Printed */
             printed: number;
         };
         /** Publish */
@@ -5559,23 +4824,29 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** QuestionOut */
-        QuestionOut: {
-            /** Answers */
+        /** @description What is asked, what may be answered, which answer is right (its place), and why. */
+        Question: {
             answers: string[];
-            /** Id */
             id: string;
-            /** Text */
             text: string;
         };
-        /** RangeOut */
-        RangeOut: {
-            /** High */
+        /** @description A best value with its 5 and 95 % points, all in the same unit. Exact when the three are equal. */
+        Range: {
             high: number;
-            /** Low */
             low: number;
-            /** Value */
             value: number;
+        };
+        /** @description A process figure of a verb, in its unit; `usual` is the house's starting one, None where it is only given when it is known better than the model. */
+        RangeSheet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "range";
+            label: string;
+            name: string;
+            unit: string;
+            usual: components["schemas"]["Range"] | null;
         };
         /** @description parts of this to one part of another line, or of a vessel as the step begins */
         RatioAmount: {
@@ -5602,53 +4873,22 @@ export interface components {
             /** Text */
             text: string;
         };
-        /**
-         * ReadOut
-         * @description What was understood, before anything is kept.
-         */
-        ReadOut: {
-            /** Body */
-            body: {
-                [key: string]: unknown;
-            };
-            /** Doubts */
-            doubts: components["schemas"]["DoubtOut"][];
-            /** Kind */
-            kind: string;
-            /** Not Understood */
-            not_understood: string[];
-            /** Understood */
-            understood: string[];
-        };
-        /** ReadingOut */
-        ReadingOut: {
-            /** Agrees */
+        /** @description A reading beside what was predicted. */
+        ReadingCheck: {
             agrees: boolean;
-            /** Event */
             event: string;
-            predicted: components["schemas"]["Figure"];
-            /** Property */
+            predicted: components["schemas"]["Range"];
             property: string;
-            /** Step */
             step: string;
-            /** Text */
             text: string;
-            /** Value */
             value: number;
         };
-        /**
-         * ReadingState
-         * @description What the reader of a version has still to do.
-         */
+        /** @description What the reader of a version has still to do. */
         ReadingState: {
-            /** Acknowledged */
             acknowledged: boolean;
-            /** Critical */
             critical: boolean;
-            /** Passed */
             passed: boolean;
-            /** Questions */
-            questions: components["schemas"]["QuestionOut"][];
+            questions: components["schemas"]["Question"][];
         };
         /** ReadingsIn */
         ReadingsIn: {
@@ -5657,62 +4897,50 @@ export interface components {
             /** Brix Reading */
             brix_reading?: number | null;
         };
+        /** @description One date and what stands behind it. `kind` is class, barrier, quality, component or house; `until` is the last day [ISO date] of a component whose own label says one. */
+        Reason: {
+            days: number;
+            /** @enum {string} */
+            kind: "class" | "barrier" | "quality" | "component" | "house";
+            source: string;
+            sure: string;
+            until: string;
+            words: string;
+        };
         /** RecallIn */
         RecallIn: {
             /** Why */
             why: string;
         };
-        /**
-         * RecallOut
-         * @description Codes of the lots that were reached, and of the batches that are still on the bench.
-         */
+        /** @description Codes of the lots that were reached, and of the batches that are still on the bench. */
         RecallOut: {
-            /** Lots */
             lots: string[];
-            /** Runs */
             runs: string[];
         };
-        /** RecentOut */
+        /** @description A sum that somebody used: its figures as they were given, and its answer in words. */
         RecentOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** Figures */
             figures: {
                 [key: string]: number | string;
             };
-            /** Name */
             name: string;
-            /** Said */
             said: string;
         };
-        /** RecordPoint */
+        /** @description One case of the record: when it came, from whom, which size, and what share of it was juice. */
         RecordPoint: {
-            /**
-             * Came At
-             * Format: date-time
-             */
+            /** Format: date-time */
             came_at: string;
-            /** Ml Kg */
             ml_kg: number;
-            /** Share */
             share: number;
-            /** Size */
             size: string;
-            /** Supplier */
             supplier: string;
         };
-        /** RefusalOut */
-        RefusalOut: {
-            /** Code */
+        /** @description A refusal, as it is answered. `where` is a path such as ``steps/s2/lines/sugar/amount``. */
+        Refused: {
             code: string;
-            /** Remedy */
             remedy: string;
-            /** Text */
             text: string;
-            /** Where */
             where: string;
         };
         /**
@@ -5740,114 +4968,64 @@ export interface components {
              */
             why: string;
         };
-        /**
-         * RehearsalOut
-         * @description What the simulated instruments of a rehearsal show now.
-         */
-        RehearsalOut: {
-            /** Line */
-            line: string | null;
-            pour: components["schemas"]["PourOut"] | null;
-            /** Probes */
-            probes: {
-                [key: string]: number;
-            };
-        };
-        /** RehearsalScore */
+        /** @description How well a rehearsal was made, out of 100, and where the points went. */
         RehearsalScore: {
-            /** Points */
             points: number;
-            /** Told */
             told: string[];
         };
-        /** RemarkOut */
-        RemarkOut: {
-            /** Code */
+        /** @description `where` is a path such as ``steps/s2``; `text` holds the numbers, `remedy` what to do. */
+        Remark: {
             code: string;
-            /** Remedy */
             remedy: string;
-            /** Severity */
-            severity: string;
-            /** Text */
+            /** @enum {string} */
+            severity: "note" | "check" | "stop";
             text: string;
-            /** Where */
             where: string;
         };
-        /** RepairAddition */
-        RepairAddition: {
-            /** Line */
-            line: string;
-            /** Mass G */
-            mass_g: number;
-            /** Material */
-            material: string;
-            /** Name */
-            name: string;
-        };
-        /** RepairOut */
-        RepairOut: {
-            /** Additions */
+        /** @description Additions that bring the batch back to its goals, and what they lead to. */
+        Repair: {
             additions: components["schemas"]["RepairAddition"][];
-            /** Effect */
             effect: string;
-            /** Id */
             id: string;
-            /** State */
-            state: string;
-            /** Text */
+            /** @enum {string} */
+            state: "offered" | "put off" | "refused" | "taken";
             text: string;
         };
-        /**
-         * RestrictedOut
-         * @description A restricted substance in the product, per serve and per litre of the drink that it is judged in, against its limit.
-         */
-        RestrictedOut: {
-            /** At Most */
-            at_most?: components["schemas"]["AtMostOut"][];
-            /** Dose Ml */
-            dose_ml?: number | null;
-            /** Drink Ml */
-            drink_ml?: number | null;
-            /**
-             * Drink Said
-             * @default true
-             */
-            drink_said: boolean;
-            /** Limit */
-            limit: string;
-            /** Materials */
-            materials: string[];
-            /** Name */
+        /** @description One addition of a repair. Its line is weighed like any other. */
+        RepairAddition: {
+            line: string;
+            mass_g: number;
+            material: string;
             name: string;
-            per_litre_mg: components["schemas"]["Figure"];
-            per_serve_mg: components["schemas"]["Figure"];
-            /** Severity */
-            severity: string;
-            /** Share */
+        };
+        /** @description How much of a restricted substance a product holds, at worst all of it drawn out: mg per serve, and per litre of drink, with their ranges. `share` is the high end against the `limit`; `at_most` says how much of each material would just meet it. */
+        Restricted: {
+            at_most: components["schemas"]["AtMost"][];
+            dose_ml: number | null;
+            drink_ml: number | null;
+            drink_said: boolean;
+            limit: string;
+            materials: string[];
+            name: string;
+            per_litre_mg: components["schemas"]["Range"];
+            per_serve_mg: components["schemas"]["Range"];
+            /** @enum {string} */
+            severity: "note" | "check" | "stop";
             share: number;
-            /** Source */
             source: string;
-            /**
-             * Told
-             * @default
-             */
+            substance: string;
             told: string;
-            /** Words */
             words: string;
         };
-        /** RoundedOut */
-        RoundedOut: {
-            /** Changes */
+        /** @description Amounts to a scale's resolution, what that does to the product, and the lines that the scale is too coarse for with their pre-dilution. */
+        Rounded: {
             changes: {
                 [key: string]: number;
             };
-            /** Masses G */
             masses_g: {
                 [key: string]: number;
             };
-            /** Too Coarse */
             too_coarse: string[];
-            /** Words */
             words: string;
         };
         /**
@@ -5860,206 +5038,130 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /**
-         * RulesOut
-         * @description The house's own file, and every rule as it stands with it, by table and key.
-         */
+        /** @description The house's own file, and every rule as it stands with it, by table and key. */
         RulesOut: {
-            /** Rules */
             rules: {
                 [key: string]: unknown;
             };
-            /** Standing */
             standing: {
                 [key: string]: {
                     [key: string]: unknown;
                 };
             };
         };
-        /** RunDraft */
-        RunDraft: {
-            /** Spec */
-            spec: {
-                [key: string]: unknown;
-            };
-        };
-        /**
-         * RunLine
-         * @description A line; `parts` only where a supply ran empty in mid-pour and another went on.
-         */
+        /** @description A line of a run: its supply, its planned and actual mass [g], the mass in so far while it is not weighed [g], and the dose that it came to. `parts` is empty unless a supply ran empty and another went on; `ahead` is True if the line can be weighed before its step. */
         RunLine: {
-            /** Actual G */
             actual_g: number | null;
-            /** Ahead */
             ahead: boolean;
-            /**
-             * Dose
-             * @default
-             */
             dose: string;
-            /** Id */
             id: string;
-            /** Material */
             material: string;
-            /** Name */
             name: string;
-            /** Parts */
-            parts: components["schemas"]["PouredOut"][];
-            planned_g: components["schemas"]["Figure"] | null;
-            /** So Far G */
+            parts: components["schemas"]["PouredPart"][];
+            planned_g: components["schemas"]["Range"] | null;
             so_far_g: number;
-            /** Supply */
             supply: string | null;
         };
-        /**
-         * RunOut
-         * @description A run as the bench shows it.
-         */
+        /** @description A run as the bench shows it. */
         RunOut: {
-            /** Code */
             code: string;
-            /** Events */
             events: components["schemas"]["EventOut"][];
-            /** Finished At */
             finished_at: string | null;
-            /** Goals */
             goals: {
                 [key: string]: number;
             };
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Lamport */
             lamport: number;
-            /** Late */
             late: number;
-            /** Lots */
             lots: string[];
-            /** Name */
             name: string;
-            /** Photos */
             photos: components["schemas"]["PhotoOut"][];
-            /** Recalled */
             recalled: string;
-            /** Rehearsal */
             rehearsal: boolean;
-            /** Rules */
             rules: string;
             score: components["schemas"]["RehearsalScore"] | null;
-            /** Shared */
             shared: boolean;
-            /**
-             * Started At
-             * Format: date-time
-             */
+            /** Format: date-time */
             started_at: string;
-            /** Started By */
             started_by: string;
-            state: components["schemas"]["StateOut"];
-            /** Supplies */
+            state: components["schemas"]["RunResult"];
             supplies: {
                 [key: string]: string;
             };
-            /** Version */
             version: number;
-            /** Vessels */
             vessels: components["schemas"]["VesselOut"][];
-            /** Withdrawn */
             withdrawn: string;
         };
-        /** RunPage */
+        /** @description One page of batches. */
         RunPage: {
-            /** Items */
             items: components["schemas"]["RunRow"][];
-            /** Page */
             page: number;
-            /** Pages */
             pages: number;
         };
-        /** RunRow */
+        /** @description A run after its events: its steps and lines, its evaluation with the weights so far, its readings and repairs, and what there is to tell. */
+        RunResult: {
+            conflicts: string[];
+            current: components["schemas"]["Position"];
+            deviations: components["schemas"]["Deviation"][];
+            evaluation: components["schemas"]["EvaluationResult"];
+            expected_ml: components["schemas"]["Range"] | null;
+            factor: number;
+            hands: string[];
+            lessons: components["schemas"]["Lesson"][];
+            notes: string[];
+            off_spec: string;
+            place: number | null;
+            readings: components["schemas"]["ReadingCheck"][];
+            repairs: components["schemas"]["Repair"][];
+            settled: components["schemas"]["SettledAmount"][];
+            /** @enum {string} */
+            status: "open" | "finished";
+            steps: components["schemas"]["RunStep"][];
+            tastes: components["schemas"]["TasteResult"][];
+            watch: components["schemas"]["Watch"] | null;
+        };
+        /** @description A batch as lists show it: its step at hand and what that waits for. */
         RunRow: {
-            /** Code */
             code: string;
-            /** Finished At */
             finished_at: string | null;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Last */
             last: string | null;
-            /** Name */
             name: string;
-            /** Number */
             number: number | null;
-            /** Of */
             of: number | null;
-            /**
-             * Rehearsal
-             * @default false
-             */
             rehearsal: boolean;
-            /**
-             * Started At
-             * Format: date-time
-             */
+            /** Format: date-time */
             started_at: string;
-            /** Started By */
             started_by: string;
-            /** Step */
             step: string | null;
-            /** Version */
             version: number;
-            waiting: components["schemas"]["WaitingOut"] | null;
-            /**
-             * Withdrawn
-             * @default
-             */
+            waiting: components["schemas"]["Waiting"] | null;
             withdrawn: string;
         };
-        /** RunStep */
+        /** @description A step of a run. Moments are ISO 8601 with offset; `minutes` is its wait [min], None if it has none. */
         RunStep: {
-            /** Begun At */
             begun_at: string | null;
-            /** Check */
             check: string;
-            /** Done At */
             done_at: string | null;
-            /** Extra */
             extra: boolean;
-            /** Id */
             id: string;
-            /** Lines */
             lines: components["schemas"]["RunLine"][];
-            /** Minutes */
             minutes: number | null;
-            /** Note */
             note: string;
-            sample: components["schemas"]["SampleOut"];
-            /** State */
-            state: string;
-            /** Title */
+            sample: components["schemas"]["Sample"];
+            /** @enum {string} */
+            state: "skipped" | "done" | "now" | "later";
             title: string;
-            /** Verb */
             verb: string;
-            /** Vessel */
             vessel: string;
-            /** Wants Label */
             wants_label: boolean;
-            /** Watched */
             watched: boolean;
         };
-        /**
-         * SampleOut
-         * @description Whether a sample is wanted after a step, and how much was set aside.
-         */
-        SampleOut: {
-            /** Mass G */
+        /** @description Whether a sample is wanted after a step, and how much was set aside [g]. */
+        Sample: {
             mass_g: number | null;
-            /** Wanted */
             wanted: boolean;
         };
         /**
@@ -6077,27 +5179,18 @@ export interface components {
              */
             writer: string;
         };
-        /** SavedDraft */
+        /** @description A draft, and the revision at which it stands. */
         SavedDraft: {
-            /** Revision */
             revision: number;
-            /**
-             * Spec
-             * Format: uuid
-             */
+            /** Format: uuid */
             spec: string;
         };
-        /** SavedOut */
+        /** @description A draft as it was saved, with everything worked out. */
         SavedOut: {
-            /** Beside */
             beside: components["schemas"]["SideDraftOut"][];
-            result: components["schemas"]["WorkbenchOut"];
-            /** Revision */
+            result: components["schemas"]["Workbench"];
             revision: number;
-            /**
-             * Saved At
-             * Format: date-time
-             */
+            /** Format: date-time */
             saved_at: string;
         };
         /**
@@ -6133,43 +5226,29 @@ export interface components {
             /** Volume Ml */
             volume_ml?: number | null;
         };
-        /**
-         * ScaleOut
-         * @description The factor, each line's grams at it, the limiting material, and what rounding to the scale changes.
-         */
-        ScaleOut: {
-            /** Factor */
+        /** @description A batch that was scaled: the factor, each line's mass at it [g]; the material that runs out first with what is left of the others [g], where the batch was scaled to what is there; what rounding to a scale changes, where a scale was named. */
+        Scaled: {
             factor: number;
-            /** Left G */
             left_g?: {
                 [key: string]: number;
-            } | null;
-            /** Masses G */
+            };
             masses_g: {
                 [key: string]: number;
             };
-            /** Material */
-            material?: string | null;
-            /** Remarks */
-            remarks: components["schemas"]["RemarkOut"][];
-            rounded?: components["schemas"]["RoundedOut"] | null;
-            /** Words */
-            words?: string | null;
+            material?: string;
+            remarks: components["schemas"]["Remark"][];
+            rounded?: components["schemas"]["Rounded"];
+            words?: string;
         };
-        /** ScannedOut */
+        /** @description The supply that a code names. */
         ScannedOut: {
-            /** Supply */
             supply: string;
         };
-        /** SchoolOut */
-        SchoolOut: {
-            /** Costs */
+        /** @description A school of making a family: the question on which it differs from the others, what it costs and what it gains. */
+        School: {
             costs: string;
-            /** Gains */
             gains: string;
-            /** Question */
             question: string;
-            /** School */
             school: string;
         };
         /**
@@ -6195,205 +5274,86 @@ export interface components {
              */
             taster: string;
         };
-        /** ScoreOut */
+        /** @description A taster's score, from 1 to 10. */
         ScoreOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /**
-             * Note
-             * @default
-             */
             note: string;
-            /**
-             * Reference
-             * @default
-             */
             reference: string;
-            /** Score */
             score: number;
-            /**
-             * Taster
-             * @default
-             */
             taster: string;
         };
-        /**
-         * Session
-         * @description Who is signed in here. `by_pin`: a maker's rights at most, until the password is confirmed. `device` where this one is enrolled for a house.
-         */
+        /** @description Who is signed in here. `by_pin`: a maker's rights at most, until the password is confirmed. `device` where this one is enrolled for a house. */
         Session: {
-            /** Altitude M */
-            altitude_m?: number | null;
-            /**
-             * Beside
-             * @default nothing
-             */
+            altitude_m: number | null;
             beside: string;
-            /**
-             * By Pin
-             * @default false
-             */
             by_pin: boolean;
-            /**
-             * Currency
-             * @default EUR
-             */
             currency: string;
-            device?: components["schemas"]["EnrolledOut"] | null;
-            /**
-             * Has Pin
-             * @default false
-             */
+            device: components["schemas"]["EnrolledOut"] | null;
             has_pin: boolean;
-            /**
-             * House
-             * @default
-             */
             house: string;
-            /**
-             * House Id
-             * @default 0
-             */
             house_id: number;
-            /**
-             * Id
-             * @default
-             */
             id: string;
-            /**
-             * Locale
-             * @default metric
-             */
             locale: string;
-            /**
-             * Name
-             * @default
-             */
             name: string;
-            /** Others */
-            others?: string[];
-            /**
-             * Person
-             * @default 0
-             */
+            others: string[];
             person: number;
-            /**
-             * Role
-             * @default
-             */
             role: string;
-            /** Signed In */
             signed_in: boolean;
-            /**
-             * Zone
-             * @default UTC
-             */
             zone: string;
         };
-        /**
-         * SessionRow
-         * @description An open session of the person who asks: since when, where, when it was last used; `here` marks the one that asks.
-         */
+        /** @description An open session of the person who asks: since when, where, when it was last used; `here` marks the one that asks. */
         SessionRow: {
-            /** Browser */
             browser: string;
-            /** By Pin */
             by_pin: boolean;
-            /** Device */
             device: string;
-            /** Here */
             here: boolean;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /**
-             * Seen At
-             * Format: date-time
-             */
+            /** Format: date-time */
             seen_at: string;
-            /**
-             * Started At
-             * Format: date-time
-             */
+            /** Format: date-time */
             started_at: string;
         };
-        /**
-         * SettledOut
-         * @description An amount that was settled by taste, in the spec's own measure.
-         */
-        SettledOut: {
-            /** Line */
+        /** @description An amount that a batch settled, in the spec's own measure [g]: of a line of the spec, or of a step that the batch added; the other is empty. */
+        SettledAmount: {
             line: string;
-            /** Mass G */
             mass_g: number;
-            /** Material */
             material: string;
-            /** Step */
             step: string;
-            /** Text */
             text: string;
         };
-        /** ShareOut */
-        ShareOut: {
-            /** Name */
+        /** @description An input, and its share of a figure's variance (0 to 1). */
+        Share: {
             name: string;
-            /** Share */
             share: number;
         };
-        /** ShiftOut */
+        /** @description What needs hands now, what waits, what turns in the next two days, what stands on the shelf. */
         ShiftOut: {
-            /** Hands */
             hands: string | null;
-            /**
-             * Now
-             * Format: date-time
-             */
+            /** Format: date-time */
             now: string;
-            /** Runs */
             runs: components["schemas"]["RunRow"][];
-            /** Service From */
             service_from: string;
-            /** Service Until */
             service_until: string;
-            /** Shelf */
             shelf: components["schemas"]["LotOut"][];
-            /** Turns */
             turns: components["schemas"]["LotOut"][];
-            /** Zone */
             zone: string;
         };
-        /**
-         * SideDraftOut
-         * @description A draft that lost a conflict and is kept beside.
-         */
+        /** @description A draft that lost a conflict and is kept beside. */
         SideDraftOut: {
-            /** Id */
             id: number;
-            /** Name */
             name: string;
-            /**
-             * Saved At
-             * Format: date-time
-             */
+            /** Format: date-time */
             saved_at: string;
         };
-        /**
-         * SideOut
-         * @description One side of a comparison: what it is, its body, worked out.
-         */
+        /** @description One side of a comparison: what it is, its body, worked out. */
         SideOut: {
-            /** Body */
             body: {
                 [key: string]: unknown;
             };
-            /** Name */
             name: string;
-            result: components["schemas"]["WorkbenchOut"];
+            result: components["schemas"]["Workbench"];
         };
         /** SignInIn */
         SignInIn: {
@@ -6430,6 +5390,19 @@ export interface components {
             signature: string;
             /** Text */
             text: string;
+        };
+        /** @description Additions and the contents they lead to. */
+        Solution: {
+            additions: components["schemas"]["Addition"][];
+            figures: {
+                [key: string]: number;
+            };
+            words: string;
+        };
+        /** @description Least and most of something. */
+        Span: {
+            high: number;
+            low: number;
         };
         SpecAmount: components["schemas"]["FixedAmount"] | components["schemas"]["RatioAmount"] | components["schemas"]["PercentAmount"] | components["schemas"]["TargetAmount"] | components["schemas"]["StateAmount"] | components["schemas"]["AllAmount"];
         /** @description one alternative */
@@ -6490,6 +5463,12 @@ export interface components {
             /** @constant */
             version: 1;
             vessels?: components["schemas"]["SpecVessel"][];
+        };
+        /** @description A spec in the form of the spec file. */
+        SpecForm: {
+            spec: {
+                [key: string]: unknown;
+            };
         };
         SpecGoal: {
             property: components["schemas"]["SpecProperty"];
@@ -6564,15 +5543,11 @@ export interface components {
             id: string;
             name?: string;
         };
-        /** SpecPage */
+        /** @description One page of the library; `total` specs match. */
         SpecPage: {
-            /** Items */
             items: components["schemas"]["SpecRow"][];
-            /** Page */
             page: number;
-            /** Pages */
             pages: number;
-            /** Total */
             total: number;
         };
         /** @enum {unknown} */
@@ -6583,47 +5558,33 @@ export interface components {
             low: number;
             value: number;
         };
-        /** SpecRow */
+        /** @description A spec as lists show it, with what its newest version came to. */
         SpecRow: {
-            /** Base */
             base: string;
-            /** Batches */
             batches: number;
-            brief: components["schemas"]["BriefOut"] | null;
-            /**
-             * Draft Saved At
-             * Format: date-time
-             */
+            brief: components["schemas"]["Brief"] | null;
+            /** Format: date-time */
             draft_saved_at: string;
-            /** Draft Saved By */
             draft_saved_by: string;
-            /** Family */
             family: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Key */
             key: string;
-            /** Last Made */
             last_made: string | null;
-            /** Name */
             name: string;
-            /** On Shelf Ml */
             on_shelf_ml: number;
-            /** State */
             state: string;
-            /** Trial Of */
             trial_of: string;
-            /** Version */
             version: number | null;
-            /** Why */
             why: string;
         };
         /** SpecSettings */
         SpecSettings: {
             /** Asks Questions */
+            asks_questions: boolean;
+        };
+        /** @description Whether staff answer three questions before their first make of a spec. */
+        SpecSettingsOut: {
             asks_questions: boolean;
         };
         /** @description one step in one vessel; the parameters below belong to the verbs named with them */
@@ -6830,34 +5791,15 @@ export interface components {
              */
             warm_c: number;
         };
-        /** SpotOut */
-        SpotOut: {
-            /** Acid */
-            acid: number;
-            /** Name */
-            name: string;
-            /** Sugar */
-            sugar: number;
-        };
-        /** StartOut */
-        StartOut: {
-            /** Key */
+        /** @description One thing to start: by when, when it is ready, for what, and whether that is past already. */
+        Start: {
             key: string;
-            /** Name */
             name: string;
-            /** Needed For */
             needed_for: string;
-            /**
-             * Ready By
-             * Format: date-time
-             */
+            /** Format: date-time */
             ready_by: string;
-            /**
-             * Start By
-             * Format: date-time
-             */
+            /** Format: date-time */
             start_by: string;
-            /** Too Late */
             too_late: boolean;
         };
         /**
@@ -6925,41 +5867,6 @@ export interface components {
             /** @enum {unknown} */
             state: "cover" | "top_up";
         };
-        /** StateOut */
-        StateOut: {
-            /** Conflicts */
-            conflicts: string[];
-            current: components["schemas"]["Current"];
-            /** Deviations */
-            deviations: components["schemas"]["DeviationOut"][];
-            evaluation: components["schemas"]["EvaluationOut"];
-            expected_ml?: components["schemas"]["Figure"] | null;
-            /** Factor */
-            factor: number;
-            /** Hands */
-            hands: string[];
-            /** Lessons */
-            lessons: components["schemas"]["LessonOut"][];
-            /** Notes */
-            notes: string[];
-            /** Off Spec */
-            off_spec: string;
-            /** Place */
-            place: number | null;
-            /** Readings */
-            readings: components["schemas"]["ReadingOut"][];
-            /** Repairs */
-            repairs: components["schemas"]["RepairOut"][];
-            /** Settled */
-            settled: components["schemas"]["SettledOut"][];
-            /** Status */
-            status: string;
-            /** Steps */
-            steps: components["schemas"]["RunStep"][];
-            /** Tastes */
-            tastes: components["schemas"]["TasteOut"][];
-            watch: components["schemas"]["WatchOut"] | null;
-        };
         /**
          * StepLineIn
          * @description A step as typed, and the spec that it would go into.
@@ -6968,105 +5875,76 @@ export interface components {
             /** Text */
             text: string;
         };
-        /**
-         * StepLineOut
-         * @description The typed step; `title` says it back in words.
-         */
+        /** @description The typed step; `title` says it back in words. */
         StepLineOut: {
-            /** Step */
             step: {
                 [key: string]: unknown;
             };
-            /** Title */
             title: string;
         };
-        /** StepOut */
-        StepOut: {
-            abv?: components["schemas"]["Figure"] | null;
-            acid_g_100ml?: components["schemas"]["Figure"] | null;
-            /** Added */
-            added: components["schemas"]["AddedOut"][];
+        /** @description A vessel after a step: when the step begins and ends [min since the start], its figures, what stood in the vessel, what went in and what left. */
+        StepResult: {
+            abv?: components["schemas"]["Range"];
+            acid_g_100ml?: components["schemas"]["Range"];
+            added: components["schemas"]["AddedLine"][];
             bands: components["schemas"]["Bands"];
-            /** Begins Min */
             begins_min: number;
-            brix?: components["schemas"]["Figure"] | null;
-            brix_reading?: components["schemas"]["Figure"] | null;
-            /** Check */
+            brix?: components["schemas"]["Range"];
+            brix_reading?: components["schemas"]["Range"];
             check: string;
-            /** Continues */
             continues: boolean;
-            density_g_ml?: components["schemas"]["Figure"] | null;
-            /** Ends Min */
+            density_g_ml?: components["schemas"]["Range"];
             ends_min: number;
-            /** Gear */
             gear: string[];
-            /** Hands On Min */
             hands_on_min: number;
-            /** Id */
             id: string;
-            /** Leaving */
-            leaving: components["schemas"]["LeavingOut"][];
-            mass_g: components["schemas"]["Figure"];
-            /** People */
+            leaving: components["schemas"]["Stream"][];
+            mass_g: components["schemas"]["Range"];
             people: number;
             stood: components["schemas"]["Bands"];
-            sugar_g_100ml?: components["schemas"]["Figure"] | null;
-            /** Temperature C */
+            sugar_g_100ml?: components["schemas"]["Range"];
             temperature_c: number;
-            /** Vessel */
             vessel: string;
-            volume_ml: components["schemas"]["Figure"];
-            /** Waiting Min */
+            volume_ml: components["schemas"]["Range"];
             waiting_min: number;
         };
-        /** StockOut */
+        /** @description A delivery, what is left of it [g], and the material as it is in this delivery; `current` marks the one that specs and new runs take. */
         StockOut: {
-            /** Code */
             code: string;
-            /** Colour */
             colour: string;
-            /** Current */
             current: boolean;
-            /** Form */
             form: string;
-            /** Gone At */
             gone_at: string | null;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Material */
             material: string;
-            /** Pack G */
+            /** Format: decimal */
             pack_g: string;
-            /** Price */
+            /** Format: decimal */
             price: string;
-            /** Price Per Kg Solids */
             price_per_kg_solids: string | null;
-            /** Product */
             product: string;
-            /** Recalled */
             recalled: string;
-            /**
-             * Received At
-             * Format: date-time
-             */
+            /** Format: date-time */
             received_at: string;
-            /** Remaining G */
+            /** Format: decimal */
             remaining_g: string;
-            /** Supplier */
             supplier: string;
             view: components["schemas"]["MaterialOut"];
         };
-        /** StockPage */
+        /** @description One page of deliveries. */
         StockPage: {
-            /** Items */
             items: components["schemas"]["StockOut"][];
-            /** Page */
             page: number;
-            /** Pages */
             pages: number;
+        };
+        /** @description What left a vessel in a step [g]: a by-product if it is `kept`, else a loss. */
+        Stream: {
+            bands: components["schemas"]["Bands"];
+            kept: boolean;
+            kind: string;
+            mass_g: number;
+            name: string;
         };
         /** StretchIn */
         StretchIn: {
@@ -7097,49 +5975,59 @@ export interface components {
              */
             times: number;
         };
-        /** StretchOut */
+        /** @description A stretched citrus with what it was worked out from, how long it keeps, and sours of the house at equal doses. */
         StretchOut: {
-            /** Acid G 100Ml */
             acid_g_100ml: number;
-            /** Acids G */
             acids_g: {
                 [key: string]: number;
             };
-            /** Cost Litre */
             cost_litre: number | null;
-            /** Equal Acid */
-            equal_acid: components["schemas"]["MixerOut"][];
-            /** Equal Sugar */
-            equal_sugar: components["schemas"]["MixerOut"][];
-            /** Fresh */
+            equal_acid: components["schemas"]["Mixer"][];
+            equal_sugar: components["schemas"]["Mixer"][];
             fresh: {
                 [key: string]: number;
             };
-            /** Fresh Litre */
             fresh_litre: number | null;
-            /** From What */
             from_what: string;
-            /** Fruit Saved */
             fruit_saved: number;
-            /** Hours */
             hours: number;
-            /** Juice Ml */
             juice_ml: number;
-            /** Keeps */
             keeps: string[];
-            oil_mg_l: components["schemas"]["RangeOut"];
-            /** Peel G */
+            oil_mg_l: components["schemas"]["Range"];
             peel_g: number;
-            /** Remarks */
             remarks: string[];
-            /** Serve Ml */
             serve_ml: number;
-            /** Sugar G 100Ml */
             sugar_g_100ml: number;
-            /** Volume Ml */
             volume_ml: number;
-            /** Water G */
             water_g: number;
+        };
+        /** @description A quick sum: its name, the kind of need it answers, what it is for, what it asks, how it answers, how exact that is; `by_limits` when it goes by the limits of restricted substances, the house's own or those that ship. */
+        Sum: {
+            about: string;
+            asks: components["schemas"]["Ask"][];
+            error: string;
+            group: string;
+            name: string;
+        };
+        /** @description What a sum gives: the answer that is asked for first, the formula in words, its source, and what a careful maker would add. `parts` are drawn as a small river, `spots` on the plate, before first; `step` is the answer as a step of a spec, where it can be one. */
+        SumAnswer: {
+            figures: components["schemas"]["SumFigure"][];
+            formula: string;
+            parts: components["schemas"]["SumPart"][];
+            remarks: string[];
+            source: string;
+            spots: components["schemas"]["SumSpot"][];
+            step: {
+                [key: string]: unknown;
+            } | null;
+        };
+        /** @description One answer: its name in kitchen words, value, unit, and range where it has one. */
+        SumFigure: {
+            high: number | null;
+            low: number | null;
+            name: string;
+            unit: string;
+            value: number;
         };
         /**
          * SumIn
@@ -7151,39 +6039,28 @@ export interface components {
                 [key: string]: number | string;
             };
         };
-        /** SumOut */
-        SumOut: {
-            /** About */
-            about: string;
-            /** Asks */
-            asks: components["schemas"]["AskOut"][];
-            /** Error */
-            error: string;
-            /** Group */
-            group: string;
-            /** Name */
+        /** @description One thing that goes into the vessel, for its small river: how much [`unit`] of what kind (water, sugar, acid, spirit, rest). */
+        SumPart: {
+            amount: number;
+            kind: string;
             name: string;
+            unit: string;
         };
-        /**
-         * SupplyOut
-         * @description One delivery or lot that a line can be taken from. `left_g` is what stands there now: what open batches have weighed of it is gone already.
-         */
-        SupplyOut: {
-            /** About */
-            about: string;
-            /** Code */
-            code: string;
-            /** Left G */
-            left_g: number;
-            /** Makes Ml */
-            makes_ml: number | null;
-            /** Material */
-            material: string;
-            /** Name */
+        /** @description Where it stands on the plate: sugar and acid [g/100 mL]. */
+        SumSpot: {
+            acid: number;
             name: string;
-            /** Supply */
+            sugar: number;
+        };
+        /** @description One delivery or lot that a line can be taken from. `left_g` is what stands there now: what open batches have weighed of it is gone already. */
+        SupplyOut: {
+            about: string;
+            code: string;
+            left_g: number;
+            makes_ml: number | null;
+            material: string;
+            name: string;
             supply: string;
-            /** Warning */
             warning: string;
         };
         /**
@@ -7196,16 +6073,10 @@ export interface components {
             /** Pin */
             pin: string;
         };
-        /**
-         * SyncOut
-         * @description The epoch of the database, whether it has the action that was asked for, and how many wait for this lead.
-         */
+        /** @description The epoch of the database, whether it has the action that was asked for, and how many wait for this lead. */
         SyncOut: {
-            /** Epoch */
             epoch: string;
-            /** Has Last */
             has_last: boolean;
-            /** Held */
             held: number;
         };
         /** TakeIn */
@@ -7219,21 +6090,10 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** TakeOut */
-        TakeOut: {
-            /** Spec */
-            spec: {
-                [key: string]: unknown;
-            };
-        };
-        /** TakenOut */
+        /** @description How many settled amounts went into the draft of a spec. */
         TakenOut: {
-            /**
-             * Spec
-             * Format: uuid
-             */
+            /** Format: uuid */
             spec: string;
-            /** Taken */
             taken: number;
         };
         /** @description as much as brings the vessel to the value; dosed by sum (exact amount) or by reading at the time */
@@ -7245,68 +6105,55 @@ export interface components {
             property: components["schemas"]["SpecProperty"];
             value: components["schemas"]["SpecNumber"];
         };
-        /** TasteOut */
-        TasteOut: {
-            /** Advice */
+        /** @description A verdict on a step, with what to do about it. */
+        TasteResult: {
             advice: string;
-            /** Sense */
             sense: string;
-            /** Share */
             share: number;
-            /** Step */
             step: string;
-            /** Text */
             text: string;
-            /** Verdict */
             verdict: string;
         };
-        /** TraceNode */
+        /** @description The maker's own words. */
+        TextSheet: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            kind: "text";
+            label: string;
+            name: string;
+            usual: string;
+        };
+        /** @description A lot, a batch or a delivery in a trace, and what follows from it or went into it. */
         TraceNode: {
-            /** About */
             about: string;
-            /** Branches */
             branches: components["schemas"]["TraceNode"][];
-            /** Code */
             code: string;
-            /** Gone */
             gone: boolean;
-            /** Kind */
-            kind: string;
-            /** Name */
+            /** @enum {string} */
+            kind: "lot" | "run" | "delivery";
             name: string;
         };
-        /** TraceOut */
+        /** @description What went into a lot, what it went into, and what was done to it. */
         TraceOut: {
-            /** Events */
             events: components["schemas"]["DeedOut"][];
-            /** Made Of */
             made_of: components["schemas"]["TraceNode"][];
-            /** Went Into */
             went_into: components["schemas"]["TraceNode"][];
         };
-        /** TreeOut */
+        /** @description A spec in a tree of what draws on what. */
         TreeOut: {
-            /** Branches */
             branches: components["schemas"]["TreeOut"][];
-            /** Family */
             family: string;
-            /**
-             * Id
-             * Format: uuid
-             */
+            /** Format: uuid */
             id: string;
-            /** Key */
             key: string;
-            /** Name */
             name: string;
-            /** State */
             state: string;
         };
-        /** TreesOut */
+        /** @description What a spec draws on, and what draws on it. */
         TreesOut: {
-            /** Drawn On By */
             drawn_on_by: components["schemas"]["TreeOut"][];
-            /** Draws On */
             draws_on: components["schemas"]["TreeOut"][];
         };
         /** TrialIn */
@@ -7323,31 +6170,29 @@ export interface components {
             /** Second */
             second: string;
         };
-        /** TrialOut */
+        /** @description Two ways worked side by side [mL/kg], and what that can honestly say. */
         TrialOut: {
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** By */
             by: string;
-            /** First */
             first: string;
-            /** Fruit */
             fruit: string;
-            /** Id */
             id: number;
-            /** Name */
             name: string;
-            /** Pairs */
-            pairs: [
-                number,
-                number
-            ][];
-            /** Second */
+            pairs: number[][];
             second: string;
-            verdict: components["schemas"]["VerdictOut"];
+            verdict: components["schemas"]["Verdict"];
+        };
+        /** @description A text that came in, read: which kind of file it is, the spec in it, what was understood, what not, and every doubtful reading. */
+        Understood: {
+            body: {
+                [key: string]: unknown;
+            };
+            doubts: components["schemas"]["Doubt"][];
+            /** @enum {string} */
+            kind: "spec file" | "recipe file" | "recipe text";
+            not_understood: string[];
+            understood: string[];
         };
         /**
          * UnitsIn
@@ -7359,228 +6204,119 @@ export interface components {
             /** Locale */
             locale: string;
         };
-        /**
-         * UsualOut
-         * @description What a parameter begins with; low and high are those of a prior.
-         */
-        UsualOut: {
-            /** High */
-            high?: number | null;
-            /** Low */
-            low?: number | null;
-            /** Value */
-            value: number | string | boolean | null;
-        };
-        /**
-         * VarietyOut
-         * @description A citrus: its place on the plate and what one fruit gives, by the house's record or by the tables.
-         */
+        /** @description A citrus: its place on the plate and what one fruit gives, by the house's record or by the tables. */
         VarietyOut: {
-            acid_g_100ml: components["schemas"]["RangeOut"];
-            /** Cases */
+            acid_g_100ml: components["schemas"]["Range"];
             cases: number;
-            /** Confidence */
             confidence: string;
-            juice_ml: components["schemas"]["RangeOut"];
-            /** Key */
+            juice_ml: components["schemas"]["Range"];
             key: string;
-            /** Ml Kg */
             ml_kg: number;
-            /** Name */
             name: string;
-            /** Packed G Ml */
             packed_g_ml: number | null;
-            /** Peel G */
             peel_g: number;
-            peel_range: components["schemas"]["RangeOut"];
-            /** Piece G */
+            peel_range: components["schemas"]["Range"];
             piece_g: number;
-            /**
-             * Source
-             * @enum {string}
-             */
-            source: "typical" | "record";
-            sugar_g_100ml: components["schemas"]["RangeOut"];
-            /** Zest G */
+            /** @enum {string} */
+            source: "typical" | "record" | "sample";
+            sugar_g_100ml: components["schemas"]["Range"];
             zest_g: number;
-            zest_range: components["schemas"]["RangeOut"];
+            zest_range: components["schemas"]["Range"];
         };
-        /** VerbOut */
-        VerbOut: {
-            /** About */
+        /** @description A verb with its words, what it asks of the maker, and its parameters. */
+        VerbSheet: {
             about: string;
-            /** Check */
             check: string;
-            /** Family */
             family: string;
-            /** Family Word */
             family_word: string;
-            /** Gear */
             gear: string[];
-            /** Params */
-            params: components["schemas"]["ParamOut"][];
-            /** Takes Lines */
+            params: (components["schemas"]["NumberSheet"] | components["schemas"]["RangeSheet"] | components["schemas"]["ChoiceSheet"] | components["schemas"]["FlagSheet"] | components["schemas"]["TextSheet"])[];
             takes_lines: boolean;
-            /** Verb */
             verb: string;
-            /** Word */
             word: string;
         };
-        /**
-         * VerdictOut
-         * @description What the pairs can honestly say: second less first, with its 95 % interval.
-         */
-        VerdictOut: {
-            /** First */
+        /** @description Mean difference (second less first) with its interval, both means and spreads, and the sentence that follows from them. */
+        Verdict: {
             first: number;
-            /** High */
             high: number | null;
-            /** Low */
             low: number | null;
-            /** Mean */
             mean: number;
-            /** More Pairs */
             more_pairs: number | null;
-            /** Pairs */
             pairs: number;
-            /** Second */
             second: number;
-            /** Spread */
             spread: number;
-            /** Text */
             text: string;
         };
-        /** VersionOut */
+        /** @description A version: who made it and why, and what was said and done of it since. */
         VersionOut: {
-            /** Acknowledged */
             acknowledged: string[];
-            /**
-             * At
-             * Format: date-time
-             */
+            /** Format: date-time */
             at: string;
-            /** Author */
             author: string;
-            /** Copies */
             copies: components["schemas"]["CopyOut"][];
-            /** Corrected At */
-            corrected_at?: string | null;
-            /**
-             * Critical
-             * @default false
-             */
+            corrected_at: string | null;
             critical: boolean;
-            /** Number */
             number: number;
-            /** Scores */
             scores: components["schemas"]["ScoreOut"][];
-            /**
-             * Spec
-             * Format: uuid
-             */
+            /** Format: uuid */
             spec: string;
-            /** Successor */
-            successor?: number | null;
-            /** Trials */
+            successor: number | null;
             trials: string[];
-            /** Why */
             why: string;
-            /**
-             * Withdrawn
-             * @default
-             */
             withdrawn: string;
-            /** Withdrawn At */
-            withdrawn_at?: string | null;
+            withdrawn_at: string | null;
         };
-        /** VesselOut */
+        /** @description A vessel of a batch, and what it holds [mL]; None if nobody said. */
         VesselOut: {
-            /** Capacity Ml */
             capacity_ml: number | null;
-            /** Id */
             id: string;
-            /** Name */
             name: string;
         };
-        /**
-         * WaitingOut
-         * @description A wait by the clock.
-         */
-        WaitingOut: {
-            /**
-             * Doing
-             * @default
-             */
+        /** @description A wait by the clock. */
+        Waiting: {
             doing: string;
-            /**
-             * Family
-             * @default
-             */
             family: string;
-            /** Kind */
             kind: string;
-            /**
-             * Since
-             * Format: date-time
-             */
+            /** Format: date-time */
             since: string;
-            /**
-             * Until
-             * Format: date-time
-             */
+            /** Format: date-time */
             until: string;
         };
-        /**
-         * WatchOut
-         * @description A step under watch: what was read of it, when it is expected there (minutes since it began), what that means and what to do.
-         */
-        WatchOut: {
-            /** Advice */
+        /** @description A step under watch: what is read of it (`reads`, in `unit`), from `start` to `target`, the `points` so far (minutes, value), when it is expected there (least, best, most minutes; None while nothing tells), the moments to look, its state, what that means and what to do. */
+        Watch: {
             advice: string;
-            /** Changes */
             changes: {
                 [key: string]: number | null;
             } | null;
-            /** Expected Min */
             expected_min: number[] | null;
-            /** Kind */
             kind: string;
-            /** Moments Min */
             moments_min: number[];
-            /** Points */
             points: components["schemas"]["WatchPoint"][];
-            /** Reads */
             reads: string[];
-            /** Start */
             start: number;
-            /** State */
-            state: string;
-            /** Target */
+            /** @enum {string} */
+            state: "going" | "near" | "there" | "past";
             target: number;
-            /** Text */
             text: string;
-            /** Unit */
             unit: string;
-            /** Warns */
             warns: boolean;
         };
-        /** WatchPoint */
+        /** @description One reading of a step under watch: when [min since it began], and its value. */
         WatchPoint: {
-            /** Minutes */
             minutes: number;
-            /** Value */
             value: number;
         };
-        /** WayOut */
-        WayOut: {
-            /** Additions */
-            additions: components["schemas"]["AdditionOut"][];
-            /** Figures */
-            figures: {
-                [key: string]: number;
-            };
-            /** Words */
+        /** @description What would make it keep longer: what to add or do, and the condition that goes with it. */
+        WayToKeepLonger: {
+            barrier: string;
+            condition: string;
+            mass_g: number;
+            material: string;
             words: string;
+        };
+        /** @description Ways to the aims, the fewest additions first. */
+        Ways: {
+            ways: components["schemas"]["Solution"][];
         };
         /**
          * WaysIn
@@ -7595,14 +6331,6 @@ export interface components {
             spec: {
                 [key: string]: unknown;
             };
-        };
-        /**
-         * WaysOut
-         * @description Ways to the aims, the fewest additions first.
-         */
-        WaysOut: {
-            /** Ways */
-            ways: components["schemas"]["WayOut"][];
         };
         /**
          * WishIn
@@ -7621,57 +6349,50 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** Words */
+        /** @description The words that screens offer: families of ingredients, and verbs in the order in which makers work. */
+        WordSheet: {
+            families: components["schemas"]["FamilySheet"][];
+            verbs: components["schemas"]["VerbSheet"][];
+        };
+        /** @description A spec in words, by the ids of its steps and lines; `beside` is what stands beside a line's weight, `names` those of materials by key. */
         Words: {
-            /** Beside */
             beside: {
                 [key: string]: string;
             };
-            /** Lines */
             lines: {
                 [key: string]: string;
             };
-            /** Names */
             names: {
                 [key: string]: string;
             };
-            /** Steps */
             steps: {
                 [key: string]: string;
             };
         };
-        /**
-         * WordsOut
-         * @description The words that screens offer: families and verbs.
-         */
-        WordsOut: {
-            /** Families */
-            families: components["schemas"]["FamilyOut"][];
-            /** Verbs */
-            verbs: components["schemas"]["VerbOut"][];
-        };
-        /** WorkbenchOut */
-        WorkbenchOut: {
-            /** By Products */
-            by_products: components["schemas"]["ByProductOut"][];
-            final: components["schemas"]["FinalOut"] | null;
-            /** Leftovers */
-            leftovers?: components["schemas"]["LeftoverOut"][];
-            /** Losses */
-            losses: components["schemas"]["LeavingOut"][];
-            /** Read */
+        /** @description A spec worked out for its workbench; `read` says of which materials a reading is known, `targets` names the lines that bring a vessel to a target. */
+        Workbench: {
+            by_products: components["schemas"]["ByProduct"][];
+            final: components["schemas"]["FinalResult"] | null;
+            leftovers: components["schemas"]["Leftover"][];
+            losses: components["schemas"]["Stream"][];
             read: {
                 [key: string]: boolean;
             };
-            /** Refusals */
-            refusals: components["schemas"]["RefusalOut"][];
-            /** Remarks */
-            remarks: components["schemas"]["RemarkOut"][];
-            /** Steps */
-            steps: components["schemas"]["StepOut"][];
-            /** Targets */
+            refusals: components["schemas"]["Refused"][];
+            remarks: components["schemas"]["Remark"][];
+            steps: components["schemas"]["StepResult"][];
             targets: string[];
             words: components["schemas"]["Words"];
+        };
+        /** @description The sheet behind one number, its inputs in the order of the formula. */
+        Working: {
+            doubt: string;
+            formula: string;
+            inputs: components["schemas"]["WorkingInput"][];
+            name: string;
+            source: string;
+            spread: string;
+            value: string;
         };
         /** WorkingIn */
         WorkingIn: {
@@ -7684,39 +6405,16 @@ export interface components {
             /** Step */
             step: string;
         };
-        /** WorkingLine */
-        WorkingLine: {
-            /** Name */
+        /** @description One number that was put into a formula, as it is shown, and its unit. */
+        WorkingInput: {
             name: string;
-            /** Unit */
             unit: string;
-            /** Value */
             value: string;
         };
-        /** WorkingOut */
-        WorkingOut: {
-            /** Doubt */
-            doubt: string;
-            /** Formula */
-            formula: string;
-            /** Inputs */
-            inputs: components["schemas"]["WorkingLine"][];
-            /** Name */
-            name: string;
-            /** Source */
-            source: string;
-            /** Spread */
-            spread: string;
-            /** Value */
-            value: string;
-        };
-        /** WrongOut */
-        WrongOut: {
-            /** Because */
+        /** @description A question that was not answered right, and the reason. */
+        WrongAnswer: {
             because: string;
-            /** Id */
             id: string;
-            /** Text */
             text: string;
         };
     };
@@ -7815,7 +6513,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DraftForm"];
+                    "application/json": components["schemas"]["SpecForm"];
                 };
             };
         };
@@ -7956,7 +6654,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeepsOut"][];
+                    "application/json": components["schemas"]["Keeps"][];
                 };
             };
         };
@@ -8439,7 +7137,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CostOut"];
+                    "application/json": components["schemas"]["FullCost"];
                 };
             };
         };
@@ -8595,7 +7293,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkbenchOut"];
+                    "application/json": components["schemas"]["Workbench"];
                 };
             };
         };
@@ -8617,7 +7315,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SchoolOut"][];
+                    "application/json": components["schemas"]["School"][];
                 };
             };
         };
@@ -8641,7 +7339,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RemarkOut"][];
+                    "application/json": components["schemas"]["Remark"][];
                 };
             };
         };
@@ -8911,7 +7609,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["KeepOut"];
+                    "application/json": components["schemas"]["KeepingResult"];
                 };
             };
         };
@@ -9267,7 +7965,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ParseOut"];
+                    "application/json": components["schemas"]["Parsed"];
                 };
             };
         };
@@ -9333,7 +8031,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ReadOut"];
+                    "application/json": components["schemas"]["Understood"];
                 };
             };
         };
@@ -9471,7 +8169,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunDraft"];
+                    "application/json": components["schemas"]["SpecForm"];
                 };
             };
         };
@@ -9659,7 +8357,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RehearsalOut"];
+                    "application/json": components["schemas"]["InstrumentsShown"];
                 };
             };
         };
@@ -9750,7 +8448,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ScaleOut"];
+                    "application/json": components["schemas"]["Scaled"];
                 };
             };
         };
@@ -10495,7 +9193,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SpecSettings"];
+                    "application/json": components["schemas"]["SpecSettingsOut"];
                 };
             };
         };
@@ -10519,7 +9217,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StartOut"][];
+                    "application/json": components["schemas"]["Start"][];
                 };
             };
         };
@@ -10613,7 +9311,7 @@ export interface operations {
             };
         };
     };
-    ulsek_specs_versions_api_answers: {
+    ulsek_specs_versions_api_answer: {
         parameters: {
             query?: never;
             header?: never;
@@ -11055,7 +9753,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SumOut"][];
+                    "application/json": components["schemas"]["Sum"][];
                 };
             };
         };
@@ -11123,7 +9821,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AnswerOut"];
+                    "application/json": components["schemas"]["SumAnswer"];
                 };
             };
         };
@@ -11218,7 +9916,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TakeOut"];
+                    "application/json": components["schemas"]["SpecForm"];
                 };
             };
         };
@@ -11260,7 +9958,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WaysOut"];
+                    "application/json": components["schemas"]["Ways"];
                 };
             };
         };
@@ -11280,7 +9978,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WordsOut"];
+                    "application/json": components["schemas"]["WordSheet"];
                 };
             };
         };
@@ -11304,7 +10002,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["WorkingOut"];
+                    "application/json": components["schemas"]["Working"];
                 };
             };
         };

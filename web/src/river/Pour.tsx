@@ -7,7 +7,7 @@ const BAND: Record<string, string> = { water: "water", sugar: "sugar", acid: "ac
 const LETTER: Record<string, string> = { water: "w", sugar: "s", acid: "a", spirit: "p", rest: "r" };
 
 /** What goes in, as streams into one vessel, and named below with its amount. */
-export function Pour({ parts }: { parts: readonly Schemas["PartOut"][] }) {
+export function Pour({ parts }: { parts: readonly Schemas["SumPart"][] }) {
   const streams = pour(parts, SIZE.width);
   return (
     <figure className="grid gap-2">

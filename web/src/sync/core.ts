@@ -55,10 +55,10 @@ export const isCoreReady = (): boolean => ready;
 
 /** Where a run stands, by the same fold as the site's. */
 export const foldHere = (pinned: Schemas["OfflineOut"], events: readonly RunEvent[]) =>
-  ask("fold", pinned, events) as Promise<Schemas["StateOut"]>;
+  ask("fold", pinned, events) as Promise<Schemas["RunResult"]>;
 
 /** The quick sums and what they ask, from the core in this browser. */
-export const sumsHere = () => ask("sums") as Promise<Schemas["SumOut"][]>;
+export const sumsHere = () => ask("sums") as Promise<Schemas["Sum"][]>;
 
 /** A sum worked out in this browser: typical materials only, since what the house read stands on the site. */
-export const sumHere = (name: string, figures: Record<string, string>) => ask("sum_up", name, figures) as Promise<Schemas["AnswerOut"]>;
+export const sumHere = (name: string, figures: Record<string, string>) => ask("sum_up", name, figures) as Promise<Schemas["SumAnswer"]>;

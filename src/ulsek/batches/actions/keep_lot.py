@@ -8,6 +8,7 @@ from typing import Any
 
 from django.db.models import F
 
+from ulsek.core.base.answer import encode
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.leftovers import weighed_expected_g
 from ulsek.core.evaluation.product_shelf_life import kept_of
@@ -19,7 +20,7 @@ from ulsek.core.run.events.batch import Finished
 from ulsek.core.run.learned_priors import carried
 from ulsek.core.run.reading_check import volume_expected_ml, where_is_the_rest
 from ulsek.core.run.rehearsal import score
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
 from ulsek.core.safety.house_rules import edition_words
 from ulsek.core.safety.shelf_life import Keeping
@@ -140,11 +141,13 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot 
     A part of the action that keeps the event, which has locked what the batch took. Refuses while steps are left, and deviations that nobody signed.
     """
     last = _checked(state)
-    run.finished_at, run.result = moment(event.at), run_data(state)
+    result = run_result(state)
+    run.finished_at, run.result = moment(event.at), encode(result)
     run.result["rules"] = edition_words(run.snapshot.get("edition"), run.snapshot.get("rules"))
     if run.rehearsal:
-        run.result["score"] = score(state)
-        member.wrote("finish_rehearsal", str(run), at=run.finished_at, points=run.result["score"]["points"])
+        found = score(state)
+        run.result["score"] = encode(found)
+        member.wrote("finish_rehearsal", str(run), at=run.finished_at, points=found.points)
         return None
     evaluation = state.evaluation
     if state.off_spec and not event.signed:
@@ -185,7 +188,7 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot 
     _by_products(member, run, state, event, common)
     _take_from_stores(run, state)
     _filled(member, lot, event)
-    if any(lesson["kept"] for lesson in run.result["lessons"]):
+    if any(lesson.kept for lesson in result.lessons):
         Learned.objects.create(house=run.house, spec=run.version.spec, run=run, groups=carried(evaluation.belief), at=made)
     member.wrote("finish_run", str(run), at=made, lot=lot.code)
     return lot

@@ -6,8 +6,8 @@ from copy import deepcopy
 from typing import Any
 
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.run.run_data import run_data
 from ulsek.core.run.state import RunState
+from ulsek.core.run.taste import SettledAmount
 from ulsek.specs.actions.save_draft import save_draft
 from ulsek.specs.models import Draft, Spec
 from ulsek.team.access import Member
@@ -21,29 +21,29 @@ def _grams(value: float) -> str:
     return f"{value:.3g} g" if value < 100 else f"{value:.0f} g"
 
 
-def _with(body: dict[str, Any], settled: dict[str, Any], made: RunState) -> None:
+def _with(body: dict[str, Any], settled: SettledAmount, made: RunState) -> None:
     """One settled amount put into a spec's open form. Refuses a line that the draft does not have any more."""
-    amount = {"kind": "fixed", "written": _grams(settled["mass_g"])}
+    amount = {"kind": "fixed", "written": _grams(settled.mass_g)}
     for step in body["steps"]:
         for line in step.get("lines", []):
-            if settled["line"] and line["id"] == settled["line"]:
+            if settled.line and line["id"] == settled.line:
                 line["amount"] = {**line["amount"], **amount}
                 return
-    if settled["line"]:
-        raise Refusal("The draft does not have this line any more", f"steps/{settled['line']}", remedy="Change it by hand", code="gone")
-    step = next(item for item in made.spec.steps if item.id == settled["step"])
+    if settled.line:
+        raise Refusal("The draft does not have this line any more", f"steps/{settled.line}", remedy="Change it by hand", code="gone")
+    step = next(item for item in made.spec.steps if item.id == settled.step)
     if any(item["id"] == step.id for item in body["steps"]):
         raise Refusal("The draft has this step already", f"steps/{step.id}", code="twice")
     before = [item.id for item in made.spec.steps[: made.spec.steps.index(step)]]
     at = max((i + 1 for i, item in enumerate(body["steps"]) if item["id"] in before), default=0)
-    line = {"id": f"{step.id}.{settled['material']}", "material": settled["material"], "amount": amount}
+    line = {"id": f"{step.id}.{settled.material}", "material": settled.material, "amount": amount}
     body["steps"].insert(at, {"id": step.id, "verb": step.verb, "vessel": step.vessel, "lines": [line], "note": "by taste"})
 
 
 @action
 def take_into_draft(member: Member, run: Run, state: RunState) -> int:
     """Puts every settled amount into the draft and returns how many. Refuses when nothing was settled; a draft that changed is not written over."""
-    settled = run_data(state)["settled"]
+    settled = state.settled
     if not settled:
         raise Refusal("Nothing was settled by taste in this batch", "run", code="nothing")
     locked(Spec.objects.filter(pk=run.version.spec_id))

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.utils import timezone
 
+from ulsek.core.base.answer import encode
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.number_format import figure, given
 from ulsek.core.base.refusals import Refusal
@@ -39,7 +40,7 @@ def save_plan(
     answer = planned(member, cases, wants, now, done=plan)
     saved = plan or CutPlan(house=member.house, made_by=member.person, made_at=now)
     saved.name = free_text(name, "name", MOST_NAME) or f"Cut plan of {member.local(now):%a %d %b}"
-    saved.cases, saved.wants, saved.answer = cases, wants, answer
+    saved.cases, saved.wants, saved.answer = cases, wants, encode(answer)
     saved.save()
     member.wrote("save_cut_plan", saved.name, at=now)
     return saved

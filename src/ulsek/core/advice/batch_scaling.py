@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
-from typing import Any
 
 from ..base import number_format as say
+from ..base.answer import json_member
 from ..base.figures import FIGURES, with_unit
 from ..base.refusals import Refusal
+from ..base.remarks import Remark
 from ..evaluation.evaluate import Evaluation, evaluate
 from ..evaluation.flow import Inputs, flow
 from ..materials.material import Material
@@ -95,9 +96,6 @@ class Limit:
     def words(self) -> str:
         return f"{self.name} runs out first: {say.figure(self.factor, 2)} times the spec."
 
-    def as_data(self) -> dict[str, Any]:
-        return {"factor": self.factor, "material": self.material, "words": self.words, "left_g": dict(self.left_g)}
-
 
 def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Mapping[str, float]) -> Limit:
     """The largest batch from what is there [g by material], and which material limits it: "I have this much", or a by-product to use up.
@@ -178,9 +176,6 @@ class Rounded:
     words: str
     too_coarse: tuple[str, ...]
 
-    def as_data(self) -> dict[str, Any]:
-        return {"masses_g": dict(self.masses_g), "changes": dict(self.changes), "words": self.words, "too_coarse": list(self.too_coarse)}
-
 
 def _step_g(material: Material, resolution_g: float, jigger_ml: float | None) -> float:
     """Grams of one step: the scale's, or for what pours the jigger's where one is used."""
@@ -245,7 +240,22 @@ class Asked:
     factor: float | None = None
 
 
-def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> dict[str, Any]:
+@dataclass(frozen=True, slots=True)
+class Scaled:
+    """A batch that was scaled: the factor, each line's mass at it [g]; the material that runs out first with what is left of the others [g], where the batch
+    was scaled to what is there; what rounding to a scale changes, where a scale was named.
+    """
+
+    factor: float
+    masses_g: Mapping[str, float]
+    remarks: tuple[Remark, ...]
+    material: str | None = field(default=None, metadata=json_member(left_out=True))
+    words: str | None = field(default=None, metadata=json_member(left_out=True))
+    left_g: Mapping[str, float] | None = field(default=None, metadata=json_member(left_out=True))
+    rounded: Rounded | None = field(default=None, metadata=json_member(left_out=True))
+
+
+def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> Scaled:
     """The factor that was asked for, every line at it in g, and the weights at a scale's resolution where one is named.
 
     Refuses when nothing or more than one thing is asked for, and what the spec cannot be scaled by.
@@ -262,24 +272,29 @@ def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> dic
         raise Refusal(
             "A batch is scaled to one thing", "scale", remedy="Give a volume, serves, what is there, a vessel, or a factor", code="missing"
         )
-    found: dict[str, Any] = {}
-    if asked.have_g:
-        found = factor_for_stock(spec, materials, asked.have_g).as_data()
-    elif asked.factor is not None:
-        found["factor"] = checked_factor(asked.factor)
-    elif asked.vessel is not None:
-        found["factor"] = factor_for_vessel(spec, materials, asked.vessel, asked.capacity_ml or 0.0, asked.head_room_percent)
-    elif asked.serves is not None:
-        found["factor"] = factor_for_serves(spec, materials, asked.serves)
-    else:
-        found["factor"] = factor_for_volume(spec, materials, asked.volume_ml or 0.0)
-    done = evaluate(spec, materials, factor=found["factor"])
-    found["masses_g"] = done.plain.masses
-    found["remarks"] = [remark.as_data() for remark in done.remarks]
+    limit = factor_for_stock(spec, materials, asked.have_g) if asked.have_g else None
+    factor = limit.factor if limit is not None else _factor_asked(spec, materials, asked)
+    done = evaluate(spec, materials, factor=factor)
     if asked.jigger_ml is not None and asked.resolution_g is None:
         raise Refusal(
             "A jigger measures only what pours", "resolution_g", remedy="Say what the scale reads to for the rest", code="missing"
         )
-    if asked.resolution_g is not None:
-        found["rounded"] = rounded(done, asked.resolution_g, asked.jigger_ml).as_data()
-    return found
+    return Scaled(
+        factor,
+        done.plain.masses,
+        done.remarks,
+        limit.material if limit is not None else None,
+        limit.words if limit is not None else None,
+        limit.left_g if limit is not None else None,
+        rounded(done, asked.resolution_g, asked.jigger_ml) if asked.resolution_g is not None else None,
+    )
+
+
+def _factor_asked(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> float:
+    if asked.factor is not None:
+        return checked_factor(asked.factor)
+    if asked.vessel is not None:
+        return factor_for_vessel(spec, materials, asked.vessel, asked.capacity_ml or 0.0, asked.head_room_percent)
+    if asked.serves is not None:
+        return factor_for_serves(spec, materials, asked.serves)
+    return factor_for_volume(spec, materials, asked.volume_ml or 0.0)

@@ -173,16 +173,6 @@ class Method:
     against: tuple[str, ...]
     missing: bool
 
-    def as_data(self) -> dict[str, Any]:
-        data = {name: getattr(self, name) for name in self.__slots__}
-        return {
-            **data,
-            "minutes": self.minutes.as_data(),
-            "left_g": self.left_g.as_data(),
-            "allergens": list(self.allergens),
-            "against": list(self.against),
-        }
-
 
 def _juice(material: Material, mass_g: float) -> Matter:
     if not 1.0 <= mass_g <= 1e6:

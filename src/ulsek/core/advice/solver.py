@@ -8,11 +8,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from itertools import combinations, product
 from typing import Any, Literal, get_args
 
 from ..base import number_format as say
+from ..base.answer import HIDDEN, in_answer
 from ..base.figures import FIGURES, Bounds, with_unit
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -102,19 +103,21 @@ class Solution:
     """Additions and the contents they lead to."""
 
     additions: tuple[Addition, ...]
-    contents: Contents
+    contents: Contents = field(metadata=HIDDEN)
 
     @property
     def mass_g(self) -> float:
         """Grams added in all."""
         return math.fsum(item.mass_g for item in self.additions)
 
-    def as_data(self) -> dict[str, Any]:
-        """Additions, in words, and the figures they lead to."""
-        added = [{"material": item.material, "name": item.name, "mass_g": item.mass_g} for item in self.additions]
-        return {"additions": added, "words": self.words, "figures": measure(self.contents)}
+    @property
+    @in_answer()
+    def figures(self) -> Mapping[str, float]:
+        """The figures of every vessel, of the contents that they lead to."""
+        return measure(self.contents)
 
     @property
+    @in_answer()
     def words(self) -> str:
         """ "+ 118 g water and + 6.90 g malic acid"."""
         return (
@@ -123,6 +126,13 @@ class Solution:
             )
             or "nothing to add"
         )
+
+
+@dataclass(frozen=True, slots=True)
+class Ways:
+    """Ways to the aims, the fewest additions first."""
+
+    ways: tuple[Solution, ...]
 
 
 @dataclass(frozen=True, slots=True)

@@ -7,6 +7,7 @@ from collections.abc import Callable, Mapping
 from functools import partial
 from typing import Any
 
+from ..base.answer import encode
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -99,7 +100,7 @@ def material_of(evaluation: Evaluation, output: str = "product") -> dict[str, An
     if contained and total_kg > 0:
         # Worst case: all of it is in the product, and none in what was strained out.
         grams = worth[0] or 1000.0 * total_kg
-        body["contains_mg_g"] = {name: Range(mg.value / grams, mg.low / grams, mg.high / grams).as_data() for name, mg in contained.items()}
+        body["contains_mg_g"] = {name: encode(Range(mg.value / grams, mg.low / grams, mg.high / grams)) for name, mg in contained.items()}
     if total_kg > 0 and not evaluation.cost.unpriced:
         body["price_per_kg"] = f"{float(evaluation.cost.batch) / total_kg:.4f}"
     if matter.pieces:

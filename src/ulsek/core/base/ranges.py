@@ -38,9 +38,6 @@ class Range:
         """The value moved by `z` half-ranges: 0 is the best value, 1 the high end, -1 the low end, straight between and beyond."""
         return self.value + z * ((self.high - self.value) if z > 0 else (self.value - self.low))
 
-    def as_data(self) -> dict[str, float]:
-        return {"value": self.value, "low": self.low, "high": self.high}
-
     @classmethod
     def read(cls, data: object, where: str, *, floor: float = 0.0, ceiling: float = math.inf) -> Range:
         """From an open file: a plain number (exact) or ``{"value", "low", "high"}``. Refuses values out of order or bound."""

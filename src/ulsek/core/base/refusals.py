@@ -5,6 +5,16 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 
+@dataclass(frozen=True, slots=True)
+class Refused:
+    """A refusal, as it is answered. `where` is a path such as ``steps/s2/lines/sugar/amount``."""
+
+    code: str
+    where: str
+    text: str
+    remedy: str
+
+
 @dataclass
 class Refusal(Exception):
     """A value that cannot be worked with: what is wrong, where, which bound, what to do.
@@ -40,5 +50,6 @@ class Refusal(Exception):
         """The same refusal, placed at `where` unless it already names a place."""
         return self if self.where else Refusal(self.what, where, self.bound, self.remedy, self.code)
 
-    def as_data(self) -> dict[str, str]:
-        return {"code": self.code, "where": self.where, "text": self.text, "remedy": self.remedy}
+    @property
+    def answer(self) -> Refused:
+        return Refused(self.code, self.where, self.text, self.remedy)

@@ -17,6 +17,3 @@ class Remark:
     where: str
     text: str
     remedy: str = ""
-
-    def as_data(self) -> dict[str, str]:
-        return {"code": self.code, "severity": self.severity, "where": self.where, "text": self.text, "remedy": self.remedy}

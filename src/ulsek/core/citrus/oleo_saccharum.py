@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cache
-from typing import Any, Literal
+from typing import Literal
 
 from ..base import number_format as say
 from ..base.ranges import Range
@@ -40,11 +40,6 @@ class OilSugar:
     oil_mg: Range
     hours_to_most: float
     remarks: tuple[str, ...]
-
-    def as_data(self) -> dict[str, Any]:
-        data = {name: getattr(self, name) for name in self.__slots__}
-        ranges = {name: getattr(self, name).as_data() for name in ("drawn_g", "pours_g", "oil_mg")}
-        return {**data, **ranges, "remarks": list(self.remarks)}
 
 
 @dataclass(frozen=True)

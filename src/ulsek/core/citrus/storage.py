@@ -22,9 +22,6 @@ class Keeps:
     how: str
     why_safe: str
 
-    def as_data(self) -> dict[str, Any]:
-        return {**{name: getattr(self, name) for name in self.__slots__}, "quality_h": self.quality_h.as_data()}
-
 
 def keeps(rules: Mapping[str, Any] | None = None) -> tuple[Keeps, ...]:
     """How long citrus keeps in each form: quality by house experience, safety by the keeping rules' class. A house's own `rules` win. No reading lengthens it here."""

@@ -45,16 +45,6 @@ class Stretched:
     hours: float
     remarks: tuple[str, ...]
 
-    def as_data(self) -> dict[str, Any]:
-        data = {name: getattr(self, name) for name in self.__slots__}
-        return {
-            **data,
-            "acids_g": dict(self.acids_g),
-            "oil_mg_l": self.oil_mg_l.as_data(),
-            "fresh": dict(self.fresh),
-            "remarks": list(self.remarks),
-        }
-
 
 def stretch(
     of: Variety,

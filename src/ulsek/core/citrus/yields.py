@@ -5,12 +5,14 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from ..base import number_format as say
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from .fruit import Variety
 
+Source = Literal["typical", "record", "sample"]
 _NINETY = 1.645
 """Half-width of a 5 to 95 % range in standard deviations."""
 _ONE_FRUIT = 0.14
@@ -82,7 +84,7 @@ class Known:
     """What is held of a case: a figure with its range, from what (`typical`, `record`, `sample`), and from how many fruits or cases."""
 
     share: Range
-    source: str
+    source: Source
     count: int
 
 
@@ -98,7 +100,8 @@ def expected_share(of: Variety, record: Sequence[float], samples: Sequence[Seen]
     Ten fruits at 32 % where four cases of limes gave 42 %: 35 ± 2.5 %. Error: the fruits that were not cut. Source: Bayes' rule for normal errors; house experience.
     """
     mean, variance = of.juice_share.value, (of.juice_share.half_width / _NINETY) ** 2
-    source, count = "typical", 0
+    source: Source = "typical"
+    count = 0
     if record:
         around = _spread(record)
         for past in record:

@@ -5,22 +5,18 @@ from __future__ import annotations
 import itertools
 import math
 from dataclasses import dataclass
-from typing import Any
 
 from ..materials.material import Hue
 from .flow import Flow, Inputs
 
 
 @dataclass(frozen=True, slots=True)
-class Expected:
+class ExpectedColour:
     """The colour to expect, the word of what gives most of it, and from what."""
 
     colour: str
     word: str
     material: str
-
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
 
 
 def _rgb(colour: str) -> tuple[float, float, float]:
@@ -41,7 +37,7 @@ def hue_at(hue: Hue, ph: float) -> tuple[tuple[float, float, float], str]:
     return _rgb(points[-1][1]), points[-1][2]
 
 
-def expected_colour(inputs: Inputs, flow: Flow, ph: float) -> Expected | None:
+def expected_colour(inputs: Inputs, flow: Flow, ph: float) -> ExpectedColour | None:
     """The colour of the finished vessel at `ph`: each hue weighed by grams × strength × how much has come out, 1 − exp(−t/its minutes).
 
     None when nothing in it carries a hue. Error: a word's worth; heat, light and iron change it. Source: house experience.
@@ -61,4 +57,4 @@ def expected_colour(inputs: Inputs, flow: Flow, ph: float) -> Expected | None:
         return None
     mixed = [math.fsum(weight * colour[i] for weight, colour, _, _ in weighed) / total for i in range(3)]
     most = max(weighed)
-    return Expected("#{:02x}{:02x}{:02x}".format(*(min(255, max(0, round(part))) for part in mixed)), most[2], most[3])
+    return ExpectedColour("#{:02x}{:02x}{:02x}".format(*(min(255, max(0, round(part))) for part in mixed)), most[2], most[3])

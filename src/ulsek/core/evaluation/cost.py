@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from decimal import Decimal
-from typing import Any, Literal
+from typing import Literal
 
 from ..base.refusals import Refusal
 from ..materials.material import Material
@@ -62,16 +62,6 @@ class FullCost:
     outputs: Mapping[str, Decimal]
     per_litre: Decimal
     unpriced: tuple[str, ...]
-
-    def as_data(self) -> dict[str, Any]:
-        return {
-            "materials": str(self.materials),
-            "labour": str(self.labour),
-            "hands_min": self.hands_min,
-            "outputs": {name: str(share) for name, share in self.outputs.items()},
-            "per_litre": str(self.per_litre),
-            "unpriced": list(self.unpriced),
-        }
 
 
 def full_cost(

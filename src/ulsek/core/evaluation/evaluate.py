@@ -6,7 +6,6 @@ from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
-from typing import Any
 
 from ..base import number_format as say
 from ..base.figures import half_range
@@ -19,7 +18,7 @@ from ..safety.hazards import Hazards, as_poured, hazards, restricted_amounts
 from ..safety.house_rules import Rules, shipped
 from ..safety.shelf_life import HouseDate, Keeping, with_house_date
 from ..spec import spec as s
-from .colour import Expected, expected_colour
+from .colour import ExpectedColour, expected_colour
 from .cost import NOTHING, Cost, FullCost, Way, cost, full_cost
 from .estimate import Belief
 from .flow import Inputs, flow
@@ -41,9 +40,6 @@ class Narrowing:
     share: float
     half_now: float
     half_then: float
-
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
 
 
 @dataclass
@@ -114,7 +110,7 @@ class Evaluation(FlowFigures):
         return best if best and best.half_then < 0.8 * now else None
 
     @cached_property
-    def colour(self) -> Expected | None:
+    def colour(self) -> ExpectedColour | None:
         """The colour to expect in the bottle, when something in it carries a hue."""
         if self.last is None or not any(material.hue for material in self.used):
             return None

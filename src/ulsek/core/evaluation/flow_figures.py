@@ -236,16 +236,14 @@ class FlowFigures:
             found.value, found.value - math.hypot(found.value - found.low, below), found.value + math.hypot(found.high - found.value, above)
         )
 
-    def deep(self, step: int, names: Iterable[str] = DEEP, *, ranges: bool = True) -> dict[str, dict[str, float]]:
-        """Returns the named figures after a step as JSON values; figures that cannot be computed for this liquid are omitted."""
-        found: dict[str, dict[str, float]] = {}
+    def deep(self, step: int, names: Iterable[str] = DEEP, *, ranges: bool = True) -> dict[str, Range]:
+        """Returns the named figures after a step, each in its unit; figures that cannot be computed for this liquid are omitted."""
+        found: dict[str, Range] = {}
         if not self.figures[step].get("volume_ml"):
             return found
         for name in names:
             try:
-                found[name] = (
-                    self.range(step, name) if ranges else Range.exact(self._property(name)(self.plain.steps[step].matter.liquor))
-                ).as_data()
+                found[name] = self.range(step, name) if ranges else Range.exact(self._property(name)(self.plain.steps[step].matter.liquor))
             except Refusal:
                 # Spirit that does not freeze, powder without water: no figure, not a wrong one.
                 continue

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Any, Literal
 
+from ..base.answer import in_answer
 from ..base.ranges import Range
 from ..materials.vessel_state import Leaving, Matter
 from ..operations.amounts import BY_PRODUCT, VESSEL
@@ -50,9 +51,11 @@ class Leftover:
     offer: str
     hands_min: float
 
-    def as_data(self) -> dict[str, Any]:
-        plain = {name: str(value) if isinstance(value := getattr(self, name), Decimal) else value for name in self.__slots__}
-        return {**plain, "expected_g": weighed_expected_g(self.mass_g).as_data()}
+    @property
+    @in_answer()
+    def expected_g(self) -> Range:
+        """What it may weigh [g] without a question."""
+        return weighed_expected_g(self.mass_g)
 
 
 @dataclass

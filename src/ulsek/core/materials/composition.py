@@ -11,6 +11,7 @@ from functools import lru_cache
 from typing import Any
 
 from ..base import number_format as say
+from ..base.answer import encode
 from ..base.budgets import PARTS, within
 from ..base.figures import FIGURES, half_range
 from ..base.ranges import Range
@@ -277,7 +278,7 @@ def with_readings(makeup: dict[str, Any], readings: Mapping[str, float], source:
             raise Refusal(
                 f"A reading of {say.given(value)} cannot be", name, words, "Read again, or check the unit", code="reading_out_of_range"
             )
-        read[name] = Range.around(value, half_range(name), floor=0.0).as_data()
+        read[name] = encode(Range.around(value, half_range(name), floor=0.0))
         read["brix_read" if name == "brix_reading" else "acid_read"] = True
     if "ph" in readings:
         least, most, words = FIGURES["ph"].bounds

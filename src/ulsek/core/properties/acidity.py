@@ -78,11 +78,8 @@ def acid_percent_w_w(contents: Contents) -> float:
 class ByAcid:
     """One acid of a liquid, per 100 mL at 20 °C: its grams, bound or free, and what titration would find of them free, as citric."""
 
-    grams: float
-    titratable: float
-
-    def as_data(self) -> dict[str, float]:
-        return {"g_100ml": self.grams, "titratable_g_100ml": self.titratable}
+    g_100ml: float
+    titratable_g_100ml: float
 
 
 def acids_g_100ml(contents: Contents) -> dict[str, ByAcid]:

@@ -14,6 +14,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from ..base import number_format as say
+from ..base.answer import encode
 from ..base.budgets import WEIGHINGS, within
 from ..base.figures import MOST_G
 from ..base.ranges import Range
@@ -200,7 +201,7 @@ def _fit_sieve(body: Mapping[str, Any], step: dict[str, Any], out_g: float, mate
         hold = _TRIED_HOLD * (out_g - dry) / (wet - dry) if wet > dry else -1.0
         if 0.0 <= hold <= _MOST_HOLD:
             leaves(hold)
-            step["hold_g_g"] = Range(*(float(f"{hold * (1.0 + sign * _WEIGHED_ONCE):.4g}") for sign in (0, -1, 1))).as_data()
+            step["hold_g_g"] = encode(Range(*(float(f"{hold * (1.0 + sign * _WEIGHED_ONCE):.4g}") for sign in (0, -1, 1))))
             return
     except Refusal:
         # More than there is, or of solids that nobody described: its weight stands in the note.

@@ -52,9 +52,6 @@ class Doubt:
     text: str
     question: str
 
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
-
 
 class Doubter:
     """Asks about the ingredients of one text; `doubts` are kept in the order in which they came up."""

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
+from ..base.answer import encode
 from ..base.units import Locale
 from ..base.vocabulary import plain
 from ..operations.catalogue import VERBS
@@ -98,7 +99,7 @@ def _line(item: Ingredient, ingredients: Sequence[Ingredient]) -> dict[str, Any]
     if item.per is not None:
         form = {"kind": "ratio", "to": {"line": item.per[0].id}, "basis": "weight", "ratio": item.per[1]}
     elif key is not None:
-        form = {"kind": "fixed", key: amount.value if amount.is_exact else amount.as_data()}
+        form = {"kind": "fixed", key: amount.value if amount.is_exact else encode(amount)}
     elif written.kind == "percent":
         form = {"kind": "percent", "percent": amount.value, "basis": written.unit if written.unit != "%" else "w/w"}
     elif written.kind == "state":

@@ -9,6 +9,7 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 from typing import Any, Literal
 
+from ..base.answer import OpenForm
 from ..base.refusals import Refusal
 from ..base.strict_json import read_json
 from ..base.units import Locale
@@ -65,14 +66,13 @@ def as_recipe(evaluation: Evaluation, language: str = "en") -> dict[str, Any]:
         "@context": "https://schema.org",
         "@type": "Recipe",
         "name": spec.name,
-        "recipeCategory": made["family"],
+        "recipeCategory": made.family,
         "inLanguage": language,
-        "recipeYield": made["makes"],
+        "recipeYield": made.makes,
         "totalTime": f"PT{round(minutes)}M",
         "recipeIngredient": [plain_gaps(line) for line in lines],
         "recipeInstructions": [
-            {"@type": "HowToStep", "text": plain_gaps(step["title"] + (f". {step['note']}" if step["note"] else ""))}
-            for step in made["steps"]
+            {"@type": "HowToStep", "text": plain_gaps(step.title + (f". {step.note}" if step.note else ""))} for step in made.steps
         ],
         **({"isBasedOn": spec.source} if spec.source else {}),
         **({"usageInfo": spec.permission} if spec.permission else {}),
@@ -199,19 +199,10 @@ class Understood:
     """A text that came in, read: which kind of file it is, the spec in it, what was understood, what not, and every doubtful reading."""
 
     kind: Literal["spec file", "recipe file", "recipe text"]
-    body: dict[str, Any]
+    body: OpenForm
     understood: tuple[str, ...]
     not_understood: tuple[str, ...]
     doubts: tuple[Doubt, ...] = ()
-
-    def as_data(self) -> dict[str, Any]:
-        return {
-            "kind": self.kind,
-            "body": self.body,
-            "understood": list(self.understood),
-            "not_understood": list(self.not_understood),
-            "doubts": [doubt.as_data() for doubt in self.doubts],
-        }
 
 
 def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[str], list[str]]:
@@ -244,12 +235,12 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
         recipe = recipe_in(bare)
         plain_text, missed = recipe_text(recipe)
         read = parse_recipe(plain_text, locale, known, words)
+        body = dict(read.draft)
         based_on = recipe.get("isBasedOn")
         if isinstance(based_on, str) and len(based_on) > MOST_TEXT:
             missed = [*missed, f"isBasedOn: longer than {MOST_TEXT} letters"]
         elif isinstance(based_on, str):
-            read.draft["source"] = based_on
-        body = read.draft
-        return Understood("recipe file", body, tuple(_counted(body, known)[0]), tuple(missed), tuple(read.doubts))
+            body["source"] = based_on
+        return Understood("recipe file", body, tuple(_counted(body, known)[0]), tuple(missed), read.doubts)
     read = parse_recipe(bare, locale, known, words)
-    return Understood("recipe text", read.draft, tuple(_counted(read.draft, known)[0]), (), tuple(read.doubts))
+    return Understood("recipe text", read.draft, tuple(_counted(read.draft, known)[0]), (), read.doubts)

@@ -7,9 +7,10 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from typing import Any
 
+from ..base.answer import OpenForm
 from ..base.refusals import Refusal
 from ..base.units import LOCALES, Locale
 from ..base.vocabulary import materials_named, plain
@@ -55,15 +56,12 @@ _END_STATE = re.compile(
 )
 
 
-@dataclass
+@dataclass(frozen=True, slots=True)
 class Parsed:
     """A draft spec in its open form, and every doubt about it."""
 
-    draft: dict[str, Any]
-    doubts: list[Doubt] = field(default_factory=list)
-
-    def as_data(self) -> dict[str, Any]:
-        return {"draft": self.draft, "doubts": [doubt.as_data() for doubt in self.doubts]}
+    draft: OpenForm
+    doubts: tuple[Doubt, ...] = ()
 
 
 class _Reader(Doubter):
@@ -319,4 +317,4 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
             {"at": reader.place_of(doubt), "code": doubt.code, "text": doubt.text[:MOST_TEXT], "question": doubt.question}
             for doubt in reader.doubts
         ]
-    return Parsed(draft, reader.doubts)
+    return Parsed(draft, tuple(reader.doubts))

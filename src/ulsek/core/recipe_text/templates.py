@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 from typing import Any
@@ -19,11 +20,22 @@ def _frames() -> tuple[dict[str, Any], ...]:
     return tuple(data["frames"])
 
 
-def schools_of(family: str) -> list[dict[str, str]]:
-    """The schools of a family: `school`, the `question` on which they differ, what each `costs` and `gains`. Refuses a family that there is not."""
+@dataclass(frozen=True, slots=True)
+class School:
+    """A school of making a family: the question on which it differs from the others, what it costs and what it gains."""
+
+    school: str
+    question: str
+    costs: str
+    gains: str
+
+
+def schools_of(family: str) -> tuple[School, ...]:
+    """Returns the schools of a family. Raises Refusal for a family that there is not."""
     if family not in keys("families"):
         raise Refusal(f"“{family}” is no family", "family", f"choose one of {', '.join(keys('families'))}", code="out_of_bounds")
-    return [{name: frame[name] for name in ("school", "question", "costs", "gains")} for frame in _frames() if frame["family"] == family]
+    names = ("school", "question", "costs", "gains")
+    return tuple(School(*(frame[name] for name in names)) for frame in _frames() if frame["family"] == family)
 
 
 def file_id(name: str) -> str:
@@ -38,7 +50,7 @@ def framed(name: str, family: str, school: str = "", locale: str = "metric") -> 
     known = schools_of(family)
     found = next((frame for frame in _frames() if frame["family"] == family and school in ("", frame["school"])), None)
     if found is None:
-        schools = ", ".join(item["school"] for item in known)
+        schools = ", ".join(item.school for item in known)
         raise Refusal(f"There is no school “{school}” of it", "school", f"there are {schools}", "Choose one of them", "unknown_reference")
     return {
         "format": FORMAT,

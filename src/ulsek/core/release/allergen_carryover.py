@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, field
 
+from ..base.answer import HIDDEN
 from ..base.remarks import Remark
 from ..evaluation.evaluate import Evaluation
 from ..operations.step import Step
@@ -19,11 +19,8 @@ class CarryOver:
     gear: str
     allergen: str
     source: str
-    spec: str
-    step: str
-
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in ("gear", "allergen", "source")}
+    spec: str = field(metadata=HIDDEN)
+    step: str = field(metadata=HIDDEN)
 
 
 def _gear_of(step: Step, evaluation: Evaluation) -> tuple[str, ...]:

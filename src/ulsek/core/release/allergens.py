@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any
 
+from ..base.answer import in_answer
 from ..evaluation.evaluate import Evaluation
 from ..materials.supply import material_of_key
 from ..spec.sentences import listed
@@ -30,9 +30,6 @@ class Brought:
         """ "nuts (Hazelnut purée, from Hazelnuts)"."""
         return f"{self.allergen} ({listed([', from '.join(way) for way in self.through])})"
 
-    def as_data(self) -> dict[str, Any]:
-        return {"allergen": self.allergen, "through": [list(way) for way in self.through]}
-
 
 @dataclass(frozen=True, slots=True)
 class AllergenAnswer:
@@ -45,11 +42,13 @@ class AllergenAnswer:
     unknown: tuple[str, ...]
 
     @property
+    @in_answer()
     def asks_lead(self) -> bool:
         """Whether the answer ends with a question to the lead: where something is unknown, or gear is shared."""
         return bool(self.unknown or self.shared) or not self.is_drink
 
     @property
+    @in_answer()
     def words(self) -> str:
         """The answer in sentences. “No allergens” is never among them."""
         parts = [
@@ -74,17 +73,6 @@ class AllergenAnswer:
         for gear, allergens in held.items():
             alike.setdefault(tuple(sorted(allergens)), []).append(f"the {gear}")
         yield from (f"{listed(gear)} with what holds {listed(list(allergens))}" for allergens, gear in alike.items())
-
-    def as_data(self) -> dict[str, Any]:
-        return {
-            "name": self.name,
-            "is_drink": self.is_drink,
-            "contains": [item.as_data() for item in self.contains],
-            "shared": [item.as_data() for item in self.shared],
-            "unknown": list(self.unknown),
-            "asks_lead": self.asks_lead,
-            "words": self.words,
-        }
 
 
 def _ways(evaluation: Evaluation, allergen: str, preps: Mapping[str, Evaluation], depth: int = 0) -> Iterator[tuple[str, ...]]:

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterator
-from dataclasses import dataclass
-from typing import Any
+from dataclasses import dataclass, field
 
 from ..base import number_format as say
+from ..base.answer import HIDDEN
 from ..base.vocabulary import sentence
 from ..evaluation.evaluate import Evaluation
 from ..spec.sentences import material_name, step_title
@@ -22,12 +22,8 @@ class Question:
     id: str
     text: str
     answers: tuple[str, ...]
-    right: int
-    because: str
-
-    def asked(self) -> dict[str, Any]:
-        """Without the answer."""
-        return {"id": self.id, "text": self.text, "answers": list(self.answers)}
+    right: int = field(metadata=HIDDEN)
+    because: str = field(metadata=HIDDEN)
 
 
 def _placed(key: str, right: str, wrong: tuple[str, ...], text: str, because: str) -> Question:
@@ -105,8 +101,15 @@ def questions(evaluation: Evaluation) -> tuple[Question, ...]:
     return tuple(found[:HOW_MANY])
 
 
-def wrong_answers(evaluation: Evaluation, given: dict[str, int]) -> list[dict[str, str]]:
+@dataclass(frozen=True, slots=True)
+class WrongAnswer:
+    """A question that was not answered right, and the reason."""
+
+    id: str
+    text: str
+    because: str
+
+
+def wrong_answers(evaluation: Evaluation, given: dict[str, int]) -> tuple[WrongAnswer, ...]:
     """The questions that were not answered right, each with the reason; none when all were."""
-    return [
-        {"id": item.id, "text": item.text, "because": item.because} for item in questions(evaluation) if given.get(item.id) != item.right
-    ]
+    return tuple(WrongAnswer(item.id, item.text, item.because) for item in questions(evaluation) if given.get(item.id) != item.right)

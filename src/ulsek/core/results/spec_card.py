@@ -5,10 +5,12 @@ Every sentence is generated from the typed steps; the lead's own words stay as w
 
 from __future__ import annotations
 
+import dataclasses
 import math
 import re
-from collections.abc import Iterator
-from typing import Any, Literal
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any, Literal, TypeVar
 
 from ..base import number_format as say
 from ..base.figures import with_unit
@@ -22,6 +24,7 @@ from ..safety.shelf_life import Keeping
 from ..spec import spec as s
 from ..spec.sentences import amount_words, listed, material_name, minutes_words, short_name, step_title
 
+Value = TypeVar("Value")
 Beside = Literal["nothing", "volume", "cups"]
 BESIDE: tuple[Beside, ...] = ("nothing", "volume", "cups")
 FINE_G = 0.01
@@ -119,31 +122,78 @@ _SMALL = frozenset(
 )
 
 
-def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: float, beside: Beside) -> Iterator[dict[str, Any]]:
+@dataclass(frozen=True, slots=True)
+class CardLine:
+    """A line of a card: what, how much as the scale shows it, what stands beside that, how it is measured, the lead's own note."""
+
+    id: str
+    name: str
+    amount: str
+    beside: str
+    how: str
+    note: str
+
+
+@dataclass(frozen=True, slots=True)
+class CardStep:
+    """A step of a card; `place` is its vessel, where the spec has several and it is not the one at hand."""
+
+    id: str
+    number: int
+    place: str
+    title: str
+    lines: tuple[CardLine, ...]
+    check: str
+    note: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Card:
+    """Everything that stands on a card, as text in its language. `marks` is True if the lead's own words are marked as in another language."""
+
+    language: str
+    name: str
+    family: str
+    labels: Mapping[str, str]
+    makes: str
+    takes: str
+    reads: tuple[str, ...]
+    gear: tuple[str, ...]
+    options: tuple[str, ...]
+    steps: tuple[CardStep, ...]
+    keeps: str
+    keeps_because: str
+    allergens: str
+    free_from: str
+    cautions: tuple[str, ...]
+    marks: bool
+
+
+def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: float, beside: Beside) -> Iterator[CardLine]:
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     for added in done.added:
         line = spec.lines.get(added.line)
         if line is None:
             continue
         name = material_name(line.material, materials, language, spec)
-        yield {
-            "id": line.id,
-            "name": name[:1].upper() + name[1:] if line.own else name,
-            "amount": _amount(line, added.mass_g, name, evaluation.inputs.factor, language, resolution_g),
-            "beside": beside_words(materials.get(line.material), added.mass_g, spec.locale, beside),
-            "how": amount_words(line, spec, materials, language),
-            "note": line.note,
-        }
+        yield CardLine(
+            line.id,
+            name[:1].upper() + name[1:] if line.own else name,
+            _amount(line, added.mass_g, name, evaluation.inputs.factor, language, resolution_g),
+            beside_words(materials.get(line.material), added.mass_g, spec.locale, beside),
+            amount_words(line, spec, materials, language),
+            line.note,
+        )
 
 
-def _gear(evaluation: Evaluation, language: str, resolution_g: float) -> list[str]:
+def _gear(evaluation: Evaluation, language: str, resolution_g: float) -> tuple[str, ...]:
     spec = evaluation.inputs.spec
     masses = [mass for mass in evaluation.plain.masses.values() if mass > 0]
     scales = ["scale"] * any(mass >= _FINE_BELOW * resolution_g for mass in masses)
     scales += ["fine scale"] * any(mass < _FINE_BELOW * resolution_g for mass in masses)
     used = [spec.vessels[step.vessel].name for step in spec.steps]
     steps = [item for step in spec.steps for item in (step.gear or step.usual_gear)]
-    return [phrase(item, language) for item in dict.fromkeys([*scales, *used, *steps])]
+    return tuple(phrase(item, language) for item in dict.fromkeys([*scales, *used, *steps]))
 
 
 def _reads(name: str, value: float, language: str) -> str:
@@ -184,7 +234,7 @@ def _allergens(evaluation: Evaluation, language: str) -> str:
     return f"{held}; {sentence('card_unknown', language).format(names=listed(list(hazards.unknown), language))}"
 
 
-def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 1.0, beside: Beside = "nothing") -> dict[str, Any]:
+def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 1.0, beside: Beside = "nothing") -> Card:
     """Everything that stands on the card, as text in `language`, weights to `resolution_g` [g]; volumes or cups `beside` them where wanted.
 
     Refuses a language that the vocabulary does not hold, a spec that cannot be made to its end, and a resolution that is none.
@@ -201,18 +251,18 @@ def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 
         raise Refusal("Nothing is made yet", "steps", remedy="Add a step and put something in", code="nothing_made")
     spec, materials, final = evaluation.inputs.spec, evaluation.inputs.materials, evaluation.figures[evaluation.last]
     titles = [step_title(done.step, materials, first=n == 0, language=language, spec=spec) for n, done in enumerate(evaluation.plain.steps)]
-    steps = [
-        {
-            "id": done.step.id,
-            "number": n + 1,
-            "place": _place(spec, n, language),
-            "title": titles[n],
-            "lines": list(_lines(evaluation, done, language, resolution_g, beside)),
-            "check": _check(done.step, language),
-            "note": "" if _says_again(done.step.note, titles[n]) else done.step.note,
-        }
+    steps = tuple(
+        CardStep(
+            done.step.id,
+            n + 1,
+            _place(spec, n, language),
+            titles[n],
+            tuple(_lines(evaluation, done, language, resolution_g, beside)),
+            _check(done.step, language),
+            "" if _says_again(done.step.note, titles[n]) else done.step.note,
+        )
         for n, done in enumerate(evaluation.plain.steps)
-    ]
+    )
     volume = final["volume_ml"]
     hands = math.fsum(step.hands_min * step.people for step in spec.steps)
     spans = sentence("card_hands", language).format(
@@ -233,58 +283,56 @@ def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 
         "options",
     )
     more = ("signed", "date", "lot", "follow", "withdrawn")
-    made = {
-        "language": language,
-        "name": spec.name,
-        "family": word("families", spec.family, language) if spec.family != "other" else "",
-        "labels": {name: sentence(f"card_{name}", language) for name in (*labels, *more)},
-        "makes": f"{say.amount(volume / 1000.0, 'L', 2)} · {say.figure(volume / spec.serve_ml, 0)} {sentence('card_serves', language)} {say.amount(spec.serve_ml, 'mL', 0)}",
-        "takes": spans,
-        "reads": [_reads(name, final[name], language) for name in _READS if final.get(name, 0.0) > 0.05],
-        "gear": _gear(evaluation, language, resolution_g),
-        "options": [f"{group.name}: {next(c.name for c in group.choices if c.id == group.chosen)}" for group in spec.options],
-        "steps": steps,
-        "keeps": _keeps(evaluation.keeping, language),
-        "keeps_because": evaluation.keeping.because,
-        "allergens": _allergens(evaluation, language),
-        "free_from": listed([phrase(item, language) for item in evaluation.hazards.free_from], language),
-        "cautions": list(evaluation.hazards.cautions),
-        "marks": language != "en",
-    }
-    found: dict[str, Any] = _localised(made, language)
-    return found
+    made = Card(
+        language=language,
+        name=spec.name,
+        family=word("families", spec.family, language) if spec.family != "other" else "",
+        labels={name: sentence(f"card_{name}", language) for name in (*labels, *more)},
+        makes=f"{say.amount(volume / 1000.0, 'L', 2)} · {say.figure(volume / spec.serve_ml, 0)} {sentence('card_serves', language)} {say.amount(spec.serve_ml, 'mL', 0)}",
+        takes=spans,
+        reads=tuple(_reads(name, final[name], language) for name in _READS if final.get(name, 0.0) > 0.05),
+        gear=_gear(evaluation, language, resolution_g),
+        options=tuple(f"{group.name}: {next(c.name for c in group.choices if c.id == group.chosen)}" for group in spec.options),
+        steps=steps,
+        keeps=_keeps(evaluation.keeping, language),
+        keeps_because=evaluation.keeping.because,
+        allergens=_allergens(evaluation, language),
+        free_from=listed([phrase(item, language) for item in evaluation.hazards.free_from], language),
+        cautions=evaluation.hazards.cautions,
+        marks=language != "en",
+    )
+    return _localised(made, language)
 
 
-_AS_WRITTEN = frozenset({"name", "note", "cautions", "keeps_because"})
+_AS_WRITTEN = frozenset({"name", "note", "keeps_because"})
+"""Texts of a card that somebody wrote."""
 
 
-def _localised(value: Any, language: str) -> Any:
-    """Every generated text with the language's decimals; what somebody wrote stays as it is."""
+def _localised(value: Value, language: str) -> Value:
+    """Returns every generated text with the language's decimals; what somebody wrote stays as it is."""
+    found: Any = value
     if isinstance(value, str):
-        return localised(value, language)
-    if isinstance(value, dict):
-        return {key: item if key in _AS_WRITTEN and isinstance(item, str) else _localised(item, language) for key, item in value.items()}
-    return [_localised(item, language) for item in value] if isinstance(value, list) else value
+        found = localised(value, language)
+    elif dataclasses.is_dataclass(value) and not isinstance(value, type):
+        texts = {item.name: getattr(value, item.name) for item in dataclasses.fields(value) if item.name not in _AS_WRITTEN}
+        found = dataclasses.replace(value, **{name: _localised(item, language) for name, item in texts.items()})
+    elif isinstance(value, Mapping):
+        found = {key: _localised(item, language) for key, item in value.items()}
+    elif isinstance(value, tuple):
+        found = tuple(_localised(item, language) for item in value)
+    return found  # type: ignore[no-any-return]
 
 
-def markdown(made: dict[str, Any]) -> str:
+def markdown(made: Card) -> str:
     """A card as Markdown: readable anywhere, without Ulsek."""
-    labels = made["labels"]
-    rows = [f"# {made['name']}", "", f"{labels['makes']} {made['makes']}. {labels['takes']} {made['takes']}.", ""]
-    rows += [f"**{labels['gear']}:** {', '.join(made['gear'])}", ""]
-    for step in made["steps"]:
-        rows.append(
-            f"{step['number']}. "
-            + (f"{step['place']}: " if step["place"] else "")
-            + step["title"]
-            + (f" — {step['note']}" if step["note"] else "")
-        )
-        rows += [
-            f"   - {line['name']}: {line['amount']}" + (f" ({line['beside']})" if line["beside"] else "") + f", {line['how']}"
-            for line in step["lines"]
-        ]
-        rows += [f"   - {step['check']}"] if step["check"] else []
-    rows += ["", f"**{labels['reads']}:** {', '.join(made['reads'])}" if made["reads"] else "", f"**{labels['keeps']}:** {made['keeps']}"]
-    rows += [f"**{labels['allergens']}:** {made['allergens']}"]
-    rows += [f"**{labels['cautions']}:** {caution}" for caution in made["cautions"]]
+    labels = made.labels
+    rows = [f"# {made.name}", "", f"{labels['makes']} {made.makes}. {labels['takes']} {made.takes}.", ""]
+    rows += [f"**{labels['gear']}:** {', '.join(made.gear)}", ""]
+    for step in made.steps:
+        rows.append(f"{step.number}. " + (f"{step.place}: " if step.place else "") + step.title + (f" — {step.note}" if step.note else ""))
+        rows += [f"   - {line.name}: {line.amount}" + (f" ({line.beside})" if line.beside else "") + f", {line.how}" for line in step.lines]
+        rows += [f"   - {step.check}"] if step.check else []
+    rows += ["", f"**{labels['reads']}:** {', '.join(made.reads)}" if made.reads else "", f"**{labels['keeps']}:** {made.keeps}"]
+    rows += [f"**{labels['allergens']}:** {made.allergens}"]
+    rows += [f"**{labels['cautions']}:** {caution}" for caution in made.cautions]
     return "\n".join([*rows, "", labels["follow"], ""])

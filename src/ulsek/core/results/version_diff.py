@@ -25,19 +25,33 @@ _TEXTS = frozenset({"note", "check", "name", "source", "permission", "gear", "do
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class ComparedAmount:
+    """How much of one material goes into a step, in words, on both sides; empty where a side has none."""
+
+    name: str
+    left: str
+    right: str
+
+
+@dataclass(frozen=True, slots=True)
+class ComparedFigure:
+    """One figure of the product on both sides; None where a side has none."""
+
+    name: str
+    left: float | None
+    right: float | None
+
+
+@dataclass(frozen=True, slots=True)
+class ComparedStep:
     """One step on both sides; `same` when nothing in it changed, empty words where a side has none."""
 
     left: str
     right: str
     left_words: str
     right_words: str
-    amounts: tuple[tuple[str, str, str], ...]
+    amounts: tuple[ComparedAmount, ...]
     same: bool
-
-    def as_data(self) -> dict[str, Any]:
-        rows = [{"name": name, "left": left, "right": right} for name, left, right in self.amounts]
-        return {**{name: getattr(self, name) for name in self.__slots__}, "amounts": rows}
 
 
 def without_words(value: Any) -> Any:
@@ -80,7 +94,7 @@ def _amounts(evaluation: Evaluation, at: int | None) -> dict[str, tuple[str, str
     }
 
 
-def _row(left: Evaluation, right: Evaluation, i: int | None, j: int | None) -> Row:
+def _row(left: Evaluation, right: Evaluation, i: int | None, j: int | None) -> ComparedStep:
     words = ["", ""]
     ids = ["", ""]
     for side, (evaluation, at) in enumerate(((left, i), (right, j))):
@@ -89,11 +103,11 @@ def _row(left: Evaluation, right: Evaluation, i: int | None, j: int | None) -> R
             words[side], ids[side] = step_title(step, evaluation.inputs.materials, first=at == 0, spec=evaluation.inputs.spec), step.id
     ours, theirs = _amounts(left, i), _amounts(right, j)
     amounts = tuple(
-        ((theirs.get(key) or ours[key])[0], ours.get(key, ("", ""))[1], theirs.get(key, ("", ""))[1])
+        ComparedAmount((theirs.get(key) or ours[key])[0], ours.get(key, ("", ""))[1], theirs.get(key, ("", ""))[1])
         for key in dict.fromkeys([*ours, *theirs])
     )
-    same = words[0] == words[1] and all(one == other for _, one, other in amounts)
-    return Row(ids[0], ids[1], words[0], words[1], amounts, same)
+    same = words[0] == words[1] and all(item.left == item.right for item in amounts)
+    return ComparedStep(ids[0], ids[1], words[0], words[1], amounts, same)
 
 
 def _figures(evaluation: Evaluation) -> dict[str, float]:
@@ -111,7 +125,7 @@ def _did(before: Mapping[str, float], after: Mapping[str, float]) -> Iterator[st
             yield f"{_WORDS[name][change > 0]}: {with_unit(name, before[name])} → {with_unit(name, after[name])}"
 
 
-def _changed(rows: Sequence[Row]) -> Iterator[str]:
+def _changed(rows: Sequence[ComparedStep]) -> Iterator[str]:
     """What changed, in words."""
     for row in rows:
         if row.same:
@@ -122,13 +136,23 @@ def _changed(rows: Sequence[Row]) -> Iterator[str]:
             yield f"gone: {row.left_words}"
         elif row.left_words != row.right_words:
             yield f"{row.left_words} → {row.right_words}"
-        for name, left, right in row.amounts:
-            if left != right and row.left_words and row.right_words:
-                yield f"{name}: {left or 'none'} → {right or 'none'}"
+        for item in row.amounts:
+            if item.left != item.right and row.left_words and row.right_words:
+                yield f"{item.name}: {item.left or 'none'} → {item.right or 'none'}"
 
 
-def compared(left: Evaluation, right: Evaluation) -> dict[str, Any]:
-    """Two specs side by side: matched steps, figures of both, what changed and what it did, in the open form."""
+@dataclass(frozen=True, slots=True)
+class Comparison:
+    """Two specs side by side: matched steps, figures of both, what changed and what it did, in words."""
+
+    rows: tuple[ComparedStep, ...]
+    figures: tuple[ComparedFigure, ...]
+    changed: tuple[str, ...]
+    did: tuple[str, ...]
+
+
+def compared(left: Evaluation, right: Evaluation) -> Comparison:
+    """Returns two specs side by side."""
     rows = [_row(left, right, i, j) for i, j in _matched(left, right)]
     before, after = _figures(left), _figures(right)
     did = list(_did(before, after))
@@ -141,5 +165,5 @@ def compared(left: Evaluation, right: Evaluation) -> dict[str, Any]:
         ("allergen gone", set(left.hazards.allergens) - set(right.hazards.allergens)),
     ):
         did += [f"{word}: {name}" for name in sorted(gained)]
-    figures = [{"name": name, "left": before.get(name), "right": after.get(name)} for name in _SHOWN if name in before or name in after]
-    return {"rows": [row.as_data() for row in rows], "figures": figures, "changed": list(_changed(rows)), "did": did}
+    figures = (ComparedFigure(name, before.get(name), after.get(name)) for name in _SHOWN if name in before or name in after)
+    return Comparison(tuple(rows), tuple(figures), tuple(_changed(rows)), tuple(did))

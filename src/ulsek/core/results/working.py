@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
 
 from ..base import number_format as say
 from ..base.figures import FIGURES, spread, with_unit
@@ -20,28 +19,25 @@ from ..spec.sentences import amount_words, material_name
 
 
 @dataclass(frozen=True, slots=True)
+class WorkingInput:
+    """One number that was put into a formula, as it is shown, and its unit."""
+
+    name: str
+    value: str
+    unit: str
+
+
+@dataclass(frozen=True, slots=True)
 class Working:
-    """The sheet behind one number. `inputs` are (name, value, unit) in the order of the formula."""
+    """The sheet behind one number, its inputs in the order of the formula."""
 
     name: str
     value: str
     spread: str
     formula: str
-    inputs: tuple[tuple[str, str, str], ...]
+    inputs: tuple[WorkingInput, ...]
     source: str
     doubt: str = ""
-
-    def as_data(self) -> dict[str, Any]:
-        inputs = [{"name": name, "value": value, "unit": unit} for name, value, unit in self.inputs]
-        return {
-            "name": self.name,
-            "value": self.value,
-            "spread": self.spread,
-            "formula": self.formula,
-            "inputs": inputs,
-            "source": self.source,
-            "doubt": self.doubt,
-        }
 
 
 def working(evaluation: Evaluation, step: str, name: str) -> Working:
@@ -80,11 +76,15 @@ def working(evaluation: Evaluation, step: str, name: str) -> Working:
     return _sheet(name, figures[name], found, inputs, doubt)
 
 
+def _inputs(rows: Sequence[tuple[str, str, str]]) -> tuple[WorkingInput, ...]:
+    return tuple(WorkingInput(*row) for row in rows)
+
+
 def _sheet(name: str, value: float, found: Range, inputs: Sequence[tuple[str, str, str]], doubt: str) -> Working:
     """The sheet of a figure, with its formula and source as they are registered."""
     item = FIGURES[name]
     around = spread(name, found.low, found.high) if found.half_width > 1e-9 else ""
-    return Working(item.title, with_unit(name, value), around, item.formula, tuple(inputs), item.source, doubt)
+    return Working(item.title, with_unit(name, value), around, item.formula, _inputs(inputs), item.source, doubt)
 
 
 def _moles_per_litre(contents: Contents, volume: float) -> list[tuple[str, str, str]]:
@@ -153,4 +153,4 @@ def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
     elif isinstance(line.amount, s.Target):
         formula += f": grams of {name.lower()} until the vessel stands there, found by mass balance (Newton's method)"
         source = "mass balance"
-    return Working(name, say.grams(added.mass_g), "", formula, tuple(inputs), source)
+    return Working(name, say.grams(added.mass_g), "", formula, _inputs(inputs), source)

@@ -13,7 +13,6 @@ from ..materials.material import Material
 from ..materials.supply import key_of_blend
 from ..spec import spec as s
 from ..spec.sentences import material_name, step_title
-from .event_parts import OpenForm
 from .reading import Reading, ReadingTaken
 from .repair import Repair, RepairState
 from .spec_as_made import in_its_place
@@ -31,9 +30,6 @@ class Taste:
     verdict: str
     share: float
     text: str
-
-    def as_data(self) -> OpenForm:
-        return {name: getattr(self, name) for name in self.__slots__}
 
 
 @dataclass(frozen=True, slots=True)

@@ -6,7 +6,6 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any
 
 from ..advice.batch_scaling import driver_mass_g
 from ..base import number_format as say
@@ -32,9 +31,6 @@ class Deviation:
     actual_g: float
     text: str
     quiet: bool
-
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
 
 
 def factor_of(record: BatchRecord, actual_g: Mapping[str, float]) -> float:

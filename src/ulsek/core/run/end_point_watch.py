@@ -46,6 +46,14 @@ _HALF_MIN: Mapping[str, tuple[float, float, float]] = {
 
 
 @dataclass(frozen=True, slots=True)
+class WatchPoint:
+    """One reading of a step under watch: when [min since it began], and its value."""
+
+    minutes: float
+    value: float
+
+
+@dataclass(frozen=True, slots=True)
 class Watch:
     """A step under watch: what is read of it (`reads`, in `unit`), from `start` to `target`, the `points` so far (minutes, value), when it is expected
     there (least, best, most minutes; None while nothing tells), the moments to look, its state, what that means and what to do.
@@ -56,7 +64,7 @@ class Watch:
     unit: str
     start: float
     target: float
-    points: Points
+    points: tuple[WatchPoint, ...]
     expected_min: tuple[float, float, float] | None
     moments_min: tuple[float, ...]
     state: State
@@ -64,17 +72,6 @@ class Watch:
     advice: str = ""
     warns: bool = False
     changes: Mapping[str, float | None] | None = None
-
-    def as_data(self) -> dict[str, Any]:
-        data = {name: getattr(self, name) for name in self.__slots__}
-        return {
-            **data,
-            "reads": list(self.reads),
-            "points": [{"minutes": at, "value": value} for at, value in self.points],
-            "expected_min": list(self.expected_min) if self.expected_min else None,
-            "moments_min": list(self.moments_min),
-            "changes": dict(self.changes) if self.changes is not None else None,
-        }
 
 
 def minutes_between(begun: str, at: str) -> float:
@@ -139,6 +136,10 @@ def _points(begun: str, reads: Sequence[Reading], of: Mapping[str, Callable[[flo
     return tuple(sorted((at, value) for at, value in found if math.isfinite(value)))
 
 
+def _shown(points: Points) -> tuple[WatchPoint, ...]:
+    return tuple(WatchPoint(at, value) for at, value in points)
+
+
 def _stopped(done: StepFlow, points: Points) -> dict[str, float | None] | None:
     """The step as it was really done: the fraction of its weight at which it stopped, in place of the state that was meant."""
     if not points or done.before.mass_g <= 0:
@@ -179,7 +180,7 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
         "g",
         start,
         target,
-        points,
+        _shown(points),
         expected,
         (),
         state,
@@ -220,7 +221,9 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]
         ". ".join(part[:1].upper() + part[1:] for part in parts) or "Nothing is caught yet"
     ) + f". {_minutes(expected, points)[:1].upper()}{_minutes(expected, points)[1:]}."
     changes = {"kept": min(0.95, max(0.02, share))} if points else None
-    return Watch("drip", ("mass_g", "brix_reading"), "g", 0.0, target, points, expected, (), state, text, advice, state == "past", changes)
+    return Watch(
+        "drip", ("mass_g", "brix_reading"), "g", 0.0, target, _shown(points), expected, (), state, text, advice, state == "past", changes
+    )
 
 
 def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
@@ -238,7 +241,7 @@ def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
                 "g",
                 0.0,
                 target,
-                points,
+                _shown(points),
                 expected,
                 (),
                 state,
@@ -251,7 +254,7 @@ def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
         if state == "there"
         else f"{say.grams(target - (points[-1][1] if points else 0.0))} to come: {_minutes(expected, points)}."
     )
-    return Watch("filter", ("mass_g",), "g", 0.0, target, points, expected, (), state, text)
+    return Watch("filter", ("mass_g",), "g", 0.0, target, _shown(points), expected, (), state, text)
 
 
 def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float, float]:
@@ -301,7 +304,7 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], r
             "Shallower pans, an ice bath, stir. Follow your local food code."
         )
     text = "Cold enough." if state == "there" else f"{say.amount(target, '°C', 0)} in {_minutes(expected, points)}."
-    return Watch("cooling", ("temperature_c",), "°C", start, step.to_c, points, expected, (), state, text, advice, warns)
+    return Watch("cooling", ("temperature_c",), "°C", start, step.to_c, _shown(points), expected, (), state, text, advice, warns)
 
 
 def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
@@ -325,7 +328,18 @@ def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Reading]) 
     text = f"At {say.amount(held, '°C', 0)} it takes {say.amount(high, 'min', 0)} in all; {say.amount(step.minutes, 'min', 0)} at {say.given(step.temperature_c)} °C were meant."
     advice = "Warm it, at most to 55 °C: heat ends the enzyme." if slow else ""
     return Watch(
-        "enzyme", ("temperature_c",), "°C", step.temperature_c, step.temperature_c, points, expected, (), "going", text, advice, slow
+        "enzyme",
+        ("temperature_c",),
+        "°C",
+        step.temperature_c,
+        step.temperature_c,
+        _shown(points),
+        expected,
+        (),
+        "going",
+        text,
+        advice,
+        slow,
     )
 
 

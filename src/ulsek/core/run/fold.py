@@ -27,7 +27,7 @@ from .events.event import Event
 from .events.supplies import TakenFrom, WentOn
 from .learned_priors import Taught
 from .reading_check import ReadingCheck, evidence_of, hot_fill_of, read_beside
-from .repair import Addition, Repair, RepairState
+from .repair import Repair, RepairAddition, RepairState
 from .state import RunState, place_of
 
 TASTED_SHARE = 0.05
@@ -68,7 +68,7 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
             name, decided, (), refusal.text, "If that is not near enough, this is another product now: name it and label it as one."
         )
     additions = tuple(
-        Addition(line=f"{name}.{item.material}", material=item.material, name=item.name, mass_g=round(item.mass_g, 2))
+        RepairAddition(line=f"{name}.{item.material}", material=item.material, name=item.name, mass_g=round(item.mass_g, 2))
         for item in found.additions
     )
     missed = [goal for goal in spec.goals if abs(figures.get(goal.property, 0.0) - goal.value) > goal.tolerance]

@@ -8,7 +8,6 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Any
 
 from ..base import number_format as say
 from ..evaluation.estimate import Belief
@@ -32,10 +31,6 @@ class Lesson:
     after: tuple[float, float, float]
     kept: bool
     text: str
-
-    def as_data(self) -> dict[str, Any]:
-        data = {name: getattr(self, name) for name in self.__slots__}
-        return {**data, "before": list(self.before), "after": list(self.after)}
 
 
 def _plain(value: float) -> str:

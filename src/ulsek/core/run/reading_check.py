@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 
 from ..base import number_format as say
 from ..base.figures import FIGURES
@@ -33,9 +32,6 @@ class ReadingCheck:
     agrees: bool
     text: str
     step: str
-
-    def as_data(self) -> dict[str, Any]:
-        return {**{name: getattr(self, name) for name in self.__slots__}, "predicted": self.predicted.as_data()}
 
 
 def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> tuple[ReadingCheck, Belief]:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import hashlib
 from collections.abc import Mapping
-from typing import Any
+from dataclasses import dataclass
 
 from ..base import number_format as say
 from ..base.figures import with_unit
@@ -34,19 +34,41 @@ def _between(seed: str, low: float, high: float, *words: str) -> float:
     return low + (high - low) * _chance(seed, *words)
 
 
-def pour(seed: str, line: str, wanted_g: float) -> dict[str, float]:
+@dataclass(frozen=True, slots=True)
+class Pour:
+    """How a line pours: its rate [g/s], what still runs in after stopping [g], and what is in the jar at all [g]."""
+
+    rate_g_s: float
+    runs_on_g: float
+    jar_g: float
+
+
+@dataclass(frozen=True, slots=True)
+class InstrumentsShown:
+    """What the simulated instruments show: the line at hand and how it pours, and each probe by its property, in the property's unit."""
+
+    line: str | None
+    pour: Pour | None
+    probes: Mapping[str, float]
+
+
+@dataclass(frozen=True, slots=True)
+class RehearsalScore:
+    """How well a rehearsal was made, out of 100, and where the points went."""
+
+    points: int
+    told: tuple[str, ...]
+
+
+def pour(seed: str, line: str, wanted_g: float) -> Pour:
     """How this line pours: grams a second, grams that still run in after stopping, grams that are in the jar at all."""
     jar = wanted_g * 1.6
     if int(_chance(seed, line, "short") * SHORT_ONE_IN) == 0:
         jar = wanted_g * _between(seed, *SHORT_SHARE, line, "jar")
-    return {
-        "rate_g_s": wanted_g / _between(seed, *POURED_S, line, "rate"),
-        "runs_on_g": wanted_g * _between(seed, *RUNS_ON, line, "on"),
-        "jar_g": jar,
-    }
+    return Pour(wanted_g / _between(seed, *POURED_S, line, "rate"), wanted_g * _between(seed, *RUNS_ON, line, "on"), jar)
 
 
-def shown(state: RunState, seed: str) -> dict[str, Any]:
+def shown(state: RunState, seed: str) -> InstrumentsShown:
     """What the simulated instruments show at this moment: the pour of the line at hand, and each probe with its own drift."""
     line = state.next_line
     planned = state.evaluation.plain.masses.get(line.id) if line is not None else None
@@ -56,18 +78,14 @@ def shown(state: RunState, seed: str) -> dict[str, Any]:
     for name, most in DRIFT.items():
         if name in figures:
             probes[name] = figures[name] + _between(seed, -most, most, name)
-    return {
-        "line": line.id if line else None,
-        "pour": pour(seed, line.id, planned) if line is not None and planned else None,
-        "probes": probes,
-    }
+    return InstrumentsShown(line.id if line else None, pour(seed, line.id, planned) if line is not None and planned else None, probes)
 
 
 def _part(name: str, share: float) -> float:
     return _POINTS[name] * max(0.0, min(1.0, share))
 
 
-def score(state: RunState) -> dict[str, Any]:
+def score(state: RunState) -> RehearsalScore:
     """How well a batch was made, out of 100, and where the points went. Weights within 1 % are whole, past 6 % nothing; a goal inside its tolerance
     is whole; readings before bottling, tastes at steps that ask for one, and no step skipped make up the rest. House experience, not a standard.
     """
@@ -102,4 +120,4 @@ def score(state: RunState) -> dict[str, Any]:
     points += _part("steps", 1.0 - len(state.skipped) / len(state.spec.steps) if state.spec.steps else 0.0)
     if state.skipped:
         told.append(f"{len(state.skipped)} {'step was' if len(state.skipped) == 1 else 'steps were'} skipped.")
-    return {"points": round(points), "told": told or ["As the spec says, from the first gram to the last."]}
+    return RehearsalScore(round(points), tuple(told) or ("As the spec says, from the first gram to the last.",))

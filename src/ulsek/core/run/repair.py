@@ -6,14 +6,14 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..base.figures import MOST_G
-from .event_parts import Number, OpenForm, Parts, Text, optional, required
+from .event_parts import Number, Parts, Text, optional, required
 
 RepairState = Literal["offered", "put off", "refused", "taken"]
 NOTHING_ADDED = "A repair needs its additions"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Addition(Parts):
+class RepairAddition(Parts):
     """One addition of a repair. Its line is weighed like any other."""
 
     kind = "addition"
@@ -23,9 +23,6 @@ class Addition(Parts):
     mass_g: float = required(Number(about="[g]", low=1e-6, high=MOST_G, words="an addition is above 0 g", missing=NOTHING_ADDED))
     name: str = optional(Text(about="the material in words"), "")
 
-    def as_data(self) -> OpenForm:
-        return {"line": self.line, "material": self.material, "name": self.name, "mass_g": self.mass_g}
-
 
 @dataclass(frozen=True, slots=True)
 class Repair:
@@ -33,15 +30,6 @@ class Repair:
 
     id: str
     state: RepairState
-    additions: tuple[Addition, ...]
+    additions: tuple[RepairAddition, ...]
     text: str
     effect: str
-
-    def as_data(self) -> OpenForm:
-        return {
-            "id": self.id,
-            "state": self.state,
-            "additions": [item.as_data() for item in self.additions],
-            "text": self.text,
-            "effect": self.effect,
-        }

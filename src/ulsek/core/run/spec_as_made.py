@@ -12,7 +12,7 @@ from ..materials.material import Material
 from ..operations.step import ChoiceParam, FlagParam, NumberParam, RangeParam
 from ..spec import spec as s
 from ..spec.json_form import read_spec
-from .repair import Addition
+from .repair import RepairAddition
 
 
 def changed_step(step: s.Step, changes: Mapping[str, Any]) -> s.Step:
@@ -72,7 +72,7 @@ def in_its_place(spec: s.Spec, line_id: str, material: str) -> s.Spec:
 
 
 def with_repair(
-    spec: s.Spec, step_id: str, additions: Iterable[Addition], done: Mapping[str, str], materials: Mapping[str, Material]
+    spec: s.Spec, step_id: str, additions: Iterable[RepairAddition], done: Mapping[str, str], materials: Mapping[str, Material]
 ) -> s.Spec:
     """Returns the spec with the additions as a step of its own, before the first cooling or bottling that is not done.
 

@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Any
 
 from ..base.refusals import Refusal
 from ..evaluation.evaluate import Evaluation
@@ -36,13 +35,6 @@ class Start:
     ready_by: datetime
     needed_for: str
     too_late: bool
-
-    def as_data(self) -> dict[str, Any]:
-        return {
-            **{name: getattr(self, name) for name in self.__slots__},
-            "start_by": self.start_by.isoformat(),
-            "ready_by": self.ready_by.isoformat(),
-        }
 
 
 def takes_min(evaluation: Evaluation) -> float:

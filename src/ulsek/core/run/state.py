@@ -21,6 +21,7 @@ from .events.event import Event
 from .learned_priors import Taught
 from .reading_check import ReadingCheck
 from .repair import Repair
+from .taste import SettledAmount, settled_in_spec
 
 
 def place_of(evaluation: Evaluation, actual_g: Mapping[str, float], done: Mapping[str, str]) -> int | None:
@@ -158,6 +159,12 @@ class RunState:
     def place(self) -> int | None:
         """Index of the last step that is done or whose lines are all weighed; None if there is none."""
         return place_of(self.evaluation, self.actual_g, self.done)
+
+    @property
+    def settled(self) -> tuple[SettledAmount, ...]:
+        """Every amount that was settled by taste, for the next version of the spec."""
+        names = {key: item.name for key, item in self.materials.items()}
+        return settled_in_spec(self.written, self.spec, self.actual_g, self.record.extra, self.factor, names)
 
     @property
     def off_spec(self) -> str:

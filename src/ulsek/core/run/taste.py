@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from typing import Any
+from dataclasses import dataclass
 
 from ..base import number_format as say
 from ..base.figures import with_unit
@@ -57,9 +57,20 @@ def _more(by: float, done: StepFlow) -> str:
     return f"Add about {more:.0%} more of what gives the taste, in two halves, tasting between them."
 
 
+@dataclass(frozen=True, slots=True)
+class SettledAmount:
+    """An amount that a batch settled, in the spec's own measure [g]: of a line of the spec, or of a step that the batch added; the other is empty."""
+
+    line: str
+    step: str
+    material: str
+    mass_g: float
+    text: str
+
+
 def settled_in_spec(
     spec: s.Spec, made: s.Spec, actual_g: Mapping[str, float], extra: set[str], factor: float, names: Mapping[str, str]
-) -> list[dict[str, Any]]:
+) -> tuple[SettledAmount, ...]:
     """What this batch settled that the spec leaves open or does not have: lines to taste with their end value, and steps that were added; in the
     spec's own amounts [g], so that the next version may take them.
     """
@@ -68,11 +79,12 @@ def settled_in_spec(
         amount = line.amount
         if isinstance(amount, Fixed) and amount.to_taste and amount.dimension == "mass" and line.id in actual_g:
             now = actual_g[line.id] / (factor if amount.scales else 1.0)
-            name = short_name(names[line.material])
-            found.append({"line": line.id, "step": "", "material": material_of_key(line.material), "mass_g": now, "text": f"{name.capitalize()}, to taste: {say.grams(now)} ({say.grams(amount.quantity)} is written)"})  # fmt: skip
+            text = f"{short_name(names[line.material]).capitalize()}, to taste: {say.grams(now)} ({say.grams(amount.quantity)} is written)"
+            found.append(SettledAmount(line.id, "", material_of_key(line.material), now, text))
     for step in made.steps:
         for line in step.lines if step.id in extra else ():
             if line.id in actual_g:
                 now = actual_g[line.id] / factor
-                found.append({"line": "", "step": step.id, "material": material_of_key(line.material), "mass_g": now, "text": f"{short_name(names[line.material]).capitalize()}, added by taste: {say.grams(now)}"})  # fmt: skip
-    return found
+                text = f"{short_name(names[line.material]).capitalize()}, added by taste: {say.grams(now)}"
+                found.append(SettledAmount("", step.id, material_of_key(line.material), now, text))
+    return tuple(found)

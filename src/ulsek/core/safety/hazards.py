@@ -7,12 +7,13 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cache
 from importlib.resources import files
 from typing import Any
 
 from ..base import number_format as say
+from ..base.answer import HIDDEN, in_answer, json_member
 from ..base.figures import MOST_G
 from ..base.ranges import Range
 from ..base.remarks import Remark, Severity
@@ -84,9 +85,6 @@ class AtMost:
     now_g: float
     most_g: float
 
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
-
 
 @dataclass(frozen=True, slots=True)
 class Restricted:
@@ -97,25 +95,28 @@ class Restricted:
 
     substance: str
     name: str
-    at_most: tuple[AtMost, ...]
+    at_most: tuple[AtMost, ...] = field(metadata=json_member(stored=()))
     per_serve_mg: Range
     per_litre_mg: Range
     limit: str
     share: float
     words: str
     source: str
-    poured: AsPoured
+    poured: AsPoured = field(metadata=HIDDEN)
 
     @property
+    @in_answer()
     def materials(self) -> tuple[str, ...]:
         return tuple(item.name for item in self.at_most)
 
     @property
+    @in_answer()
     def severity(self) -> Severity:
         """Stop past the limit, check past half of it, else a note."""
         return "stop" if self.share > 1.0 else "check" if self.share > _NEAR else "note"
 
     @property
+    @in_answer(stored="")
     def told(self) -> str:
         """How much it is, in what drink: the worst milligrams beside the worst percent."""
         serve, litre = map(_at_worst, (self.per_serve_mg, self.per_litre_mg))
@@ -125,6 +126,24 @@ class Restricted:
         )
 
     @property
+    @in_answer(stored=None)
+    def dose_ml(self) -> float:
+        """How much of the product is in the drink that it is judged in [mL]."""
+        return self.poured.dose_ml
+
+    @property
+    @in_answer(stored=None)
+    def drink_ml(self) -> float:
+        """The size of that drink [mL]."""
+        return self.poured.drink_ml
+
+    @property
+    @in_answer(stored=True)
+    def drink_said(self) -> bool:
+        """Whether somebody said what that drink is."""
+        return self.poured.said
+
+    @property
     def remark(self) -> Remark:
         """What the release check says of it, and at most how much of each material there may be."""
         most = " and ".join(
@@ -132,25 +151,6 @@ class Restricted:
         )
         remedy = f"At most {most}. {self.words} {FOLLOW}" if self.share > _NEAR else f"{self.words} {FOLLOW}"
         return Remark(f"restricted_{self.substance}", self.severity, "", self.told, remedy)
-
-    def as_data(self) -> dict[str, Any]:
-        return {
-            "substance": self.substance,
-            "name": self.name,
-            "materials": list(self.materials),
-            "per_serve_mg": self.per_serve_mg.as_data(),
-            "per_litre_mg": self.per_litre_mg.as_data(),
-            "limit": self.limit,
-            "share": self.share,
-            "severity": self.severity,
-            "told": self.told,
-            "words": self.words,
-            "source": self.source,
-            "at_most": [item.as_data() for item in self.at_most],
-            "dose_ml": self.poured.dose_ml,
-            "drink_ml": self.poured.drink_ml,
-            "drink_said": self.poured.said,
-        }
 
 
 def _at_worst(mg: Range) -> str:

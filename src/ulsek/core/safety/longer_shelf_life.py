@@ -17,7 +17,7 @@ from .shelf_life_rules import starting_rules
 
 
 @dataclass(frozen=True, slots=True)
-class Way:
+class WayToKeepLonger:
     """What would make it keep longer: what to add or do, and the condition that goes with it."""
 
     barrier: str
@@ -25,9 +25,6 @@ class Way:
     mass_g: float
     words: str
     condition: str
-
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
 
 
 _MOST_TIMES, _CAP = 6.0, 80
@@ -47,7 +44,7 @@ def _grams_to(contents: Contents, unit: Contents, reached: Callable[[Contents], 
     return high
 
 
-def _by_acid(contents: Contents, most: float) -> list[Way]:
+def _by_acid(contents: Contents, most: float) -> list[WayToKeepLonger]:
     """Citric acid to a predicted pH below `most` [pH]; nothing for what has no water, or is too salty for its pH to be worked out. Source: `ph`."""
     acid = Contents({"citric_acid": 1.0})
     if not is_solution(contents):
@@ -68,16 +65,16 @@ def _by_acid(contents: Contents, most: float) -> list[Way]:
         else f"Its predicted pH is {say.figure(now, 2)}"
     )
     then = "A predicted pH lengthens nothing: read it on a meter checked in its buffers, each batch. Preserving by acid may need an approved plan."
-    return [Way("ph", "citric_acid", grams, words, then)]
+    return [WayToKeepLonger("ph", "citric_acid", grams, words, then)]
 
 
-def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = None, keep_c: float = 4.0) -> tuple[Way, ...]:
+def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = None, keep_c: float = 4.0) -> tuple[WayToKeepLonger, ...]:
     """Each barrier solved for this vessel: sugar to a water activity, acid to a pH, spirit to a strength, the freezer; each with what must then be shown.
 
     Sugar that would not stay dissolved at `keep_c` [°C] is said, not offered. Source: `water_activity`, `ph`, mass balance; the rules' bounds.
     """
     barriers = (rules or starting_rules())["barriers"]
-    found: list[Way] = []
+    found: list[WayToKeepLonger] = []
     sugar = Contents({"sucrose": 1.0})
     limit = barriers["water_activity"]["aw_below"]
     grams = _grams_to(contents, sugar, lambda vessel: water_activity(vessel) < limit) if is_solution(contents) else None
@@ -88,13 +85,15 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
         words = f"{say.grams(grams)} of sugar bring the water activity below {say.given(limit)}" + (
             "" if stays else f", but only {say.grams(holds)} stay dissolved at {say.given(keep_c)} °C"
         )
-        found.append(Way("water_activity", "white_sugar", grams, words, "Read °Bx or water activity on the batch; keep the neck clean."))
+        found.append(
+            WayToKeepLonger("water_activity", "white_sugar", grams, words, "Read °Bx or water activity on the batch; keep the neck clean.")
+        )
     found += _by_acid(contents, barriers["ph"]["ph_below"])
     spirit, least = Contents({"water": 0.667, "ethanol": 0.333}), barriers["abv"]["least"]
     grams = _grams_to(contents, spirit, lambda vessel: PROPERTY["abv"](vessel) >= least)
     if grams is not None and grams > 0:
         found.append(
-            Way(
+            WayToKeepLonger(
                 "abv",
                 "neutral_spirit_40",
                 grams,
@@ -103,6 +102,8 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
             )
         )
     found.append(
-        Way("frozen", "", 0.0, "Freeze it in portions at −18 °C", "The class's days count again from the thaw; leave a tenth of head room.")
+        WayToKeepLonger(
+            "frozen", "", 0.0, "Freeze it in portions at −18 °C", "The class's days count again from the thaw; leave a tenth of head room."
+        )
     )
     return tuple(found)

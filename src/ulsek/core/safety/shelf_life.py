@@ -13,6 +13,7 @@ from datetime import date
 from typing import Any
 
 from ..base import number_format as say
+from ..base.answer import HIDDEN, in_answer, json_member
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -42,18 +43,18 @@ class Keeping:
 
     days: int
     at_most_c: float
-    keeping_class: str
-    because: str
+    keeping_class: str = field(metadata=json_member(name="class", stored=""))
+    because: str = field(metadata=HIDDEN)
     source: str
     sure: str
-    safety: Reason
-    quality: Reason
-    reasons: tuple[Reason, ...] = ()
-    opened_days: int = 14
-    counts_from: str = COOL_DOWN
-    not_shown: tuple[str, ...] = ()
-    stands_days: float = 0.0
-    warm_h: float = 0.0
+    safety: Reason = field(metadata=json_member(stored=None))
+    quality: Reason = field(metadata=json_member(stored=None))
+    reasons: tuple[Reason, ...] = field(default=(), metadata=json_member(stored=None))
+    opened_days: int = field(default=14, metadata=HIDDEN)
+    counts_from: str = field(default=COOL_DOWN, metadata=json_member(stored=""))
+    not_shown: tuple[str, ...] = field(default=(), metadata=json_member(stored=()))
+    stands_days: float = field(default=0.0, metadata=json_member(stored=0.0))
+    warm_h: float = field(default=0.0, metadata=json_member(stored=0.0))
 
     def dated(self, from_day: date) -> tuple[date, str]:
         """(last day, its reason) counted from `from_day` as `last_day` does, and never past the own last day of a component that caps it."""
@@ -75,25 +76,9 @@ class Keeping:
         return self.stands_days >= self.days
 
     @property
+    @in_answer()
     def reason(self) -> str:
         return f"{days_words(self.days)} at {say.given(self.at_most_c)} °C or colder, counted from {self.counts_from}: {self.because}."
-
-    def as_data(self) -> dict[str, Any]:
-        return {
-            "days": self.days,
-            "at_most_c": self.at_most_c,
-            "class": self.keeping_class,
-            "reason": self.reason,
-            "source": self.source,
-            "sure": self.sure,
-            "counts_from": self.counts_from,
-            "safety": self.safety.as_data(),
-            "quality": self.quality.as_data(),
-            "reasons": [reason.as_data() for reason in self.reasons],
-            "not_shown": list(self.not_shown),
-            "stands_days": self.stands_days,
-            "warm_h": self.warm_h,
-        }
 
 
 def _within(value: float, bounds: Iterable[float | None]) -> bool:

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 import json
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from datetime import date, timedelta
 from functools import cache
 from importlib.resources import files
-from typing import Any
+from typing import Any, Literal
+
+from ..base.answer import json_member
 
 FOREVER = 3650
 """Days that stand for "no limit from this side": quality, a component or the house decides."""
@@ -19,15 +21,12 @@ class Reason:
     own label says one.
     """
 
-    kind: str
+    kind: Literal["class", "barrier", "quality", "component", "house"]
     days: int
     words: str
     source: str
     sure: str
-    until: str = ""
-
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
+    until: str = field(default="", metadata=json_member(stored=""))
 
 
 def last_day(first: date, days: int) -> date:

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import dataclasses
-from typing import Any
+from dataclasses import dataclass
+from typing import Any, Literal
 
 from ..base import vocabulary
 from ..base.ranges import Range
@@ -11,43 +12,123 @@ from ..operations.catalogue import VERBS
 from ..operations.step import ChoiceParam, FlagParam, NumberParam, Param, RangeParam, Step
 
 
-def _kind(param: Param) -> str:
+@dataclass(frozen=True, slots=True, kw_only=True)
+class NumberSheet:
+    """A number of a verb, in its unit; `usual` is what it begins with, None where it may be left out; `words` say its bounds."""
+
+    kind: Literal["number"] = "number"
+    name: str
+    label: str
+    unit: str
+    words: str
+    usual: float | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class RangeSheet:
+    """A process figure of a verb, in its unit; `usual` is the house's starting one, None where it is only given when it is known better than the model."""
+
+    kind: Literal["range"] = "range"
+    name: str
+    label: str
+    unit: str
+    usual: Range | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ChoiceSheet:
+    """One of a few words."""
+
+    kind: Literal["choice"] = "choice"
+    name: str
+    label: str
+    allowed: tuple[str, ...]
+    usual: str
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FlagSheet:
+    """Yes or no."""
+
+    kind: Literal["flag"] = "flag"
+    name: str
+    label: str
+    usual: bool
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class TextSheet:
+    """The maker's own words."""
+
+    kind: Literal["text"] = "text"
+    name: str
+    label: str
+    usual: str
+
+
+ParamSheet = NumberSheet | RangeSheet | ChoiceSheet | FlagSheet | TextSheet
+
+
+@dataclass(frozen=True, slots=True)
+class VerbSheet:
+    """A verb with its words, what it asks of the maker, and its parameters."""
+
+    verb: str
+    family: str
+    family_word: str
+    word: str
+    about: str
+    takes_lines: bool
+    check: str
+    gear: tuple[str, ...]
+    params: tuple[ParamSheet, ...]
+
+
+@dataclass(frozen=True, slots=True)
+class FamilySheet:
+    """A family of ingredients and its word."""
+
+    key: str
+    word: str
+
+
+@dataclass(frozen=True, slots=True)
+class WordSheet:
+    """The words that screens offer: families of ingredients, and verbs in the order in which makers work."""
+
+    families: tuple[FamilySheet, ...]
+    verbs: tuple[VerbSheet, ...]
+
+
+def _param(name: str, param: Param, usual: Any, language: str) -> ParamSheet:
+    label = vocabulary.word("params", name, language)
     if isinstance(param, NumberParam):
-        return "number"
+        return NumberSheet(name=name, label=label, unit=param.unit, words=param.words, usual=usual)
     if isinstance(param, RangeParam):
-        return "range"
-    return "choice" if isinstance(param, ChoiceParam) else "flag" if isinstance(param, FlagParam) else "text"
+        return RangeSheet(name=name, label=label, unit=param.unit, usual=usual)
+    if isinstance(param, ChoiceParam):
+        return ChoiceSheet(name=name, label=label, allowed=param.allowed, usual=usual)
+    if isinstance(param, FlagParam):
+        return FlagSheet(name=name, label=label, usual=usual)
+    return TextSheet(name=name, label=label, usual=usual)
 
 
-def _param(name: str, param: Param, default: Any, language: str) -> dict[str, Any]:
-    usual = default.as_data() if isinstance(default, Range) else default
-    return {
-        "name": name,
-        "label": vocabulary.word("params", name, language),
-        "kind": _kind(param),
-        "unit": getattr(param, "unit", ""),
-        "words": getattr(param, "words", ""),
-        "allowed": list(getattr(param, "allowed", ())),
-        "usual": usual if isinstance(usual, dict) else {"value": usual},
-    }
-
-
-def _verb(kind: type[Step], language: str) -> dict[str, Any]:
+def _verb(kind: type[Step], language: str) -> VerbSheet:
     defaults = {field.name: field.default for field in dataclasses.fields(kind)}
-    return {
-        "verb": kind.verb,
-        "family": kind.family,
-        "family_word": vocabulary.word("verb_families", kind.family, language),
-        "word": vocabulary.word("verbs", kind.verb, language),
-        "about": (kind.__doc__ or "").strip().splitlines()[0],
-        "takes_lines": kind.takes_lines,
-        "check": kind.usual_check,
-        "gear": list(kind.usual_gear),
-        "params": [_param(name, param, defaults[name], language) for name, param in kind.params().items()],
-    }
+    return VerbSheet(
+        kind.verb,
+        kind.family,
+        vocabulary.word("verb_families", kind.family, language),
+        vocabulary.word("verbs", kind.verb, language),
+        (kind.__doc__ or "").strip().splitlines()[0],
+        kind.takes_lines,
+        kind.usual_check,
+        kind.usual_gear,
+        tuple(_param(name, param, defaults[name], language) for name, param in kind.params().items()),
+    )
 
 
-def word_sheet(language: str = "en") -> dict[str, Any]:
-    """Families of ingredients, and every verb with its words and parameters, in the order in which makers work."""
-    families = [{"key": key, "word": vocabulary.word("families", key, language)} for key in vocabulary.keys("families")]
-    return {"families": families, "verbs": [_verb(kind, language) for kind in VERBS.values()]}
+def word_sheet(language: str = "en") -> WordSheet:
+    """Returns families of ingredients, and every verb with its words and parameters."""
+    families = (FamilySheet(key, vocabulary.word("families", key, language)) for key in vocabulary.keys("families"))
+    return WordSheet(tuple(families), tuple(_verb(kind, language) for kind in VERBS.values()))

@@ -17,7 +17,7 @@ from ..properties.acidity import acid_from_burette, acid_g_100ml, acids_in_split
 from ..properties.density import volume_ml
 from ..properties.ph import ph
 from ..properties.solubility import SOLUBILITY_ERROR, acid_solubility_g_100g
-from .sheet import Answer, Ask, Figure, Part, Spot, Sum, step
+from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, SumSpot, step
 
 _BALANCE = "volumes at 20 °C by apparent volumes, mass balance"
 CONCENTRATE_G_100ML = 10.0
@@ -25,7 +25,7 @@ CONCENTRATE_G_100ML = 10.0
 _ACIDS = ("citric_acid", "malic_acid", "tartaric_acid", "lactic_acid", "ascorbic_acid", "succinic_acid", "phosphoric_acid")
 
 
-def acid_solution(strength: float, volume: float, citric: float, malic: float, tartaric: float, scale_g: float) -> Answer:
+def acid_solution(strength: float, volume: float, citric: float, malic: float, tartaric: float, scale_g: float) -> SumAnswer:
     """Grams of each acid and of water for `volume` [mL] of a solution of `strength` [g of acids per 100 mL], made up to the line.
 
     Shares by weight. 6 g/100 mL of citric to 100 mL: 6 g and 96.3 g of water. Error 0.1 %. Source: apparent volumes of the acids.
@@ -52,31 +52,31 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
                 "undissolved",
             )
     made = dry + Contents({"water": water})
-    figures = [Figure(SUBSTANCES[key].name, mass, "g") for key, mass in grams.items()]
+    figures = [SumFigure(SUBSTANCES[key].name, mass, "g") for key, mass in grams.items()]
     figures += [
-        Figure("water, about", water, "g"),
-        Figure("titratable, as citric", acid_g_100ml(made), "g/100 mL"),
-        Figure("pH", ph(made), ""),
+        SumFigure("water, about", water, "g"),
+        SumFigure("titratable, as citric", acid_g_100ml(made), "g/100 mL"),
+        SumFigure("pH", ph(made), ""),
     ]
     remarks = ["Weigh the acids, dissolve in most of the water, make up to the line at 20 °C: adding acid to the full volume gives less."]
     remarks += ["Concentrate, not a drink: its own marked bottle and dosing tool."] if strength >= CONCENTRATE_G_100ML else []
     for key, mass in grams.items():
         remarks += resolution_remark(mass, scale_g, SUBSTANCES[key].name)
-    parts = [Part(SUBSTANCES[key].name, mass, "g", "acid") for key, mass in grams.items()]
-    return Answer(
+    parts = [SumPart(SUBSTANCES[key].name, mass, "g", "acid") for key, mass in grams.items()]
+    return SumAnswer(
         tuple(figures),
         "grams = strength × volume / 100, shared; water fills the line",
         _BALANCE,
         tuple(remarks),
-        (*parts, Part("water, to the line", water, "g", "water")),
+        (*parts, SumPart("water, to the line", water, "g", "water")),
         step=step("combine", *grams.items()),
     )
 
 
-def _off_by(by_rule: float, dose: float) -> Figure:
+def _off_by(by_rule: float, dose: float) -> SumFigure:
     """By how much [%] of the exact dose a linear rule is short, or over: never a negative shortage."""
     off = 100.0 * (1.0 - by_rule / dose) if dose else 0.0
-    return Figure("the rule is short by" if off >= 0 else "the rule is over by", abs(off), "%")
+    return SumFigure("the rule is short by" if off >= 0 else "the rule is over by", abs(off), "%")
 
 
 def stronger_than(solution: float, want: float) -> None:
@@ -93,7 +93,7 @@ def stronger_than(solution: float, want: float) -> None:
 
 def acid_dose(
     volume: float, have: float, want: float, solution: float, mode: str, rule: float | None, sugar: float, drop: float, mark: float
-) -> Answer:
+) -> SumAnswer:
     """mL of a solution [g/100 mL] that bring `volume` [mL] from `have` to `want` [g/100 mL], volumes adding: x = V (C − C₀)/(S − C).
 
     `mode` concentration: what stands in the glass then; grams: the grams that V mL at C would hold, x = V (C − C₀)/S, which is the linear rule.
@@ -118,15 +118,15 @@ def acid_dose(
 
     marked = round(dose / mark) * mark
     figures = (
-        Figure("dose", dose, "mL"),
-        Figure("by the dropper", round(dose / drop), "drops"),
-        Figure("by the syringe, to its mark", marked, "mL"),
-        Figure("at that mark it stands at", stands(marked), "g/100 mL"),
-        Figure("by the linear rule" if rule is None else "by the house's rule", by_rule, "mL"),
-        Figure("the rule would reach", stands(by_rule), "g/100 mL"),
+        SumFigure("dose", dose, "mL"),
+        SumFigure("by the dropper", round(dose / drop), "drops"),
+        SumFigure("by the syringe, to its mark", marked, "mL"),
+        SumFigure("at that mark it stands at", stands(marked), "g/100 mL"),
+        SumFigure("by the linear rule" if rule is None else "by the house's rule", by_rule, "mL"),
+        SumFigure("the rule would reach", stands(by_rule), "g/100 mL"),
         _off_by(by_rule, dose),
-        Figure("volume then", volume + dose, "mL"),
-        Figure("acid in it then", (volume * have + dose * solution) / 100.0, "g"),
+        SumFigure("volume then", volume + dose, "mL"),
+        SumFigure("acid in it then", (volume * have + dose * solution) / 100.0, "g"),
     )
     remarks = [
         f"Same grams of acid in more liquid: {say.given(stands(dose), 3)} g/100 mL where {say.given(want)} was named. Concentration would land on it."
@@ -135,17 +135,17 @@ def acid_dose(
     ]
     if dose and abs(marked - dose) > 0.05 * dose:
         remarks.append(f"The syringe's mark is {say.figure(100 * abs(marked / dose - 1), 0)} % off: use the dropper, or a weaker stock.")
-    return Answer(
+    return SumAnswer(
         figures,
         "volume × (want − have) / (solution − want)" if mode == "concentration" else "volume × (want − have) / solution",
         "mass balance, volumes adding (0.3 %)",
         tuple(remarks),
-        (Part("in the glass", volume, "mL", "water"), Part("acid solution", dose, "mL", "acid")),
-        (Spot("now", sugar, have), Spot("then", sugar * volume / (volume + dose), stands(dose))),
+        (SumPart("in the glass", volume, "mL", "water"), SumPart("acid solution", dose, "mL", "acid")),
+        (SumSpot("now", sugar, have), SumSpot("then", sugar * volume / (volume + dose), stands(dose))),
     )
 
 
-def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -> Answer:
+def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -> SumAnswer:
     """mL of an acid solution [g/100 mL] that stand for `serve` [mL] of a citrus: the same grams of acid, or the same acid per 100 mL of what is poured.
 
     Same grams: x = serve × C/S. Same concentration: as much volume as the citrus, so x = serve × C/S topped up with water. Error: the fruit's own
@@ -166,28 +166,31 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
     corners = [citrus.measured(0.0, z)["acid_g_100ml"] for z in (-1.0, 1.0)]
     dose = serve * acid / solution
     found = [
-        Figure("acid in the serve", serve * acid / 100.0, "g"),
-        Figure("dose", dose, "mL", serve * corners[0] / solution, serve * corners[1] / solution),
+        SumFigure("acid in the serve", serve * acid / 100.0, "g"),
+        SumFigure("dose", dose, "mL", serve * corners[0] / solution, serve * corners[1] / solution),
     ]
     if mode == "concentration":
-        found.append(Figure("water beside it", serve - dose, "mL"))
+        found.append(SumFigure("water beside it", serve - dose, "mL"))
         words = "The dose with the water takes the juice's place: the drink holds the same acid per 100 mL."
     else:
-        found.append(Figure("less volume in the drink", serve - dose, "mL"))
+        found.append(SumFigure("less volume in the drink", serve - dose, "mL"))
         words = "The same grams in less liquid: the drink is shorter and tastes sharper; choose concentration to keep its volume."
     sweet = figures["sugar_g_100ml"]
     poured = serve if mode == "concentration" else dose
-    return Answer(
+    return SumAnswer(
         (found[1], found[0], found[2]),
         "serve × acid of the juice / strength of the solution",
         "mass balance; typical values of the juice",
         (words, f"The juice also brought {say.given(serve * sweet / 100.0, 2)} g of sugar, its salts and its oil: the solution does not."),
-        (Part("acid solution", dose, "mL", "acid"), *((Part("water", serve - dose, "mL", "water"),) if mode == "concentration" else ())),
-        (Spot(citrus.name, sweet, acid), Spot("in its place", 0.0, serve * acid / poured)),
+        (
+            SumPart("acid solution", dose, "mL", "acid"),
+            *((SumPart("water", serve - dose, "mL", "water"),) if mode == "concentration" else ()),
+        ),
+        (SumSpot(citrus.name, sweet, acid), SumSpot("in its place", 0.0, serve * acid / poured)),
     )
 
 
-def mimic(citrus: Material, volume: float, strength: float) -> Answer:
+def mimic(citrus: Material, volume: float, strength: float) -> SumAnswer:
     """Grams of each acid for `volume` [mL] that tastes as sharp as a citrus, in its own proportions; at `strength` [g/100 mL titratable, as citric; 0: the juice's].
 
     Titratable acid is matched, free acid in the juice's split; salts and sugar are not. Error: the split, ±10 points. Source: typical juices.
@@ -196,34 +199,34 @@ def mimic(citrus: Material, volume: float, strength: float) -> Answer:
         raise Refusal(f"{citrus.name} has no acid profile", "citrus", remedy="Choose a juice")
     target = strength or citrus.measured()["acid_g_100ml"]
     grams = acids_in_split(citrus.makeup.acid_split, target * volume / 100.0)
-    found = tuple(Figure(SUBSTANCES[key].name, mass, "g") for key, mass in grams.items())
-    return Answer(
-        (*found, Figure("titratable, as citric", target, "g/100 mL")),
+    found = tuple(SumFigure(SUBSTANCES[key].name, mass, "g") for key, mass in grams.items())
+    return SumAnswer(
+        (*found, SumFigure("titratable, as citric", target, "g/100 mL")),
         "titratable acid of the juice, shared as its own acids are",
         "typical juices; definition of titratable acid",
         ("Make up to the line; citric alone tastes cleaner and less like the fruit.",),
-        tuple(Part(item.name, item.value, "g", "acid") for item in found),
-        (Spot(citrus.name, citrus.measured()["sugar_g_100ml"], citrus.measured()["acid_g_100ml"]), Spot("the blend", 0.0, target)),
+        tuple(SumPart(item.name, item.value, "g", "acid") for item in found),
+        (SumSpot(citrus.name, citrus.measured()["sugar_g_100ml"], citrus.measured()["acid_g_100ml"]), SumSpot("the blend", 0.0, target)),
         step("combine", *grams.items()),
     )
 
 
-def swap_acid(grams: float, have: str, want: str) -> Answer:
+def swap_acid(grams: float, have: str, want: str) -> SumAnswer:
     """Grams of another acid with the same titratable acid: × its equivalent / the first one's. 10 g citric is 10.47 g malic. Exact. Source: definition."""
     factor = SUBSTANCES[want].equivalent_g / SUBSTANCES[have].equivalent_g
-    return Answer(
-        (Figure(SUBSTANCES[want].name, grams * factor, "g"),),
+    return SumAnswer(
+        (SumFigure(SUBSTANCES[want].name, grams * factor, "g"),),
         "grams × equivalent of the new acid / equivalent of the old",
         "definition of titratable acid",
         ("As sour by titration; it does not taste the same: malic lingers, tartaric is hard, lactic is soft.",),
     )
 
 
-def titration(burette: float, sample: float, normality: float, acid: str) -> Answer:
+def titration(burette: float, sample: float, normality: float, acid: str) -> SumAnswer:
     """Titratable acid [g/100 mL] from a burette of NaOH: mL × normality × equivalent / sample / 10. 37.5 mL of 0.1 mol/L on 10 mL: 2.40. Error 0.5 %. Source: definition."""
     found = acid_from_burette(burette, sample, normality)
-    return Answer(
-        (Figure("titratable, as citric", found, "g/100 mL"), Figure(f"as {SUBSTANCES[acid].name}", as_acid(found, acid), "g/100 mL")),
+    return SumAnswer(
+        (SumFigure("titratable, as citric", found, "g/100 mL"), SumFigure(f"as {SUBSTANCES[acid].name}", as_acid(found, acid), "g/100 mL")),
         "mL of NaOH × its strength × equivalent of the acid / mL of sample / 10",
         "definition, end point pH 8.2",
     )

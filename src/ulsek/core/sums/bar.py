@@ -15,7 +15,7 @@ from ..properties.acidity import acid_g_100ml
 from ..properties.alcohol import abv, mass_fraction_from_abv
 from ..properties.density import density_g_ml, volume_ml
 from ..properties.sugar import sugar_g_100ml
-from .sheet import Answer, Ask, Figure, Part, Spot, Sum, step
+from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, SumSpot, step
 
 _WATER, _SUGAR, _CITRIC = Contents({"water": 1.0}), Contents({"sucrose": 1.0}), Contents({"citric_acid": 1.0})
 _KEYS = {"water": "water", "white sugar": "white_sugar", "citric acid": "citric_acid", "spirit": "neutral_spirit_60"}
@@ -42,7 +42,7 @@ def _liquid(volume: float, sugar: float, acid: float, strength: float) -> Conten
     return dry + Contents({"water": bring_to(dry, [Reach("volume_ml", volume, "Water", _WATER)])[0]})
 
 
-def balance(volume: float, sugar: float, acid: float, strength: float, wrong: str, by: float) -> Answer:
+def balance(volume: float, sugar: float, acid: float, strength: float, wrong: str, by: float) -> SumAnswer:
     """What to add to `volume` [mL] that is too sweet, too sharp, too strong or too weak `by` [%], the other figures kept where they are.
 
     It stands at sugar and acid [g/100 mL] and `strength` [% vol]; the one that is too high falls to 1/(1 + by/100) of itself; too weak rises to
@@ -81,23 +81,23 @@ def balance(volume: float, sugar: float, acid: float, strength: float, wrong: st
     ends = start
     for _, mass, unit in named:
         ends = ends + unit.scaled(mass)
-    figures = [Figure("spirit of 60 % vol" if name == "spirit" else name, mass, "g") for name, mass, _ in named]
+    figures = [SumFigure("spirit of 60 % vol" if name == "spirit" else name, mass, "g") for name, mass, _ in named]
     figures.sort(key=lambda figure: -figure.value)
     figures += [
-        Figure("volume then", volume_ml(ends), "mL"),
-        Figure("sugar then", sugar_g_100ml(ends), "g/100 mL"),
-        Figure("acid then", acid_g_100ml(ends), "g/100 mL"),
+        SumFigure("volume then", volume_ml(ends), "mL"),
+        SumFigure("sugar then", sugar_g_100ml(ends), "g/100 mL"),
+        SumFigure("acid then", acid_g_100ml(ends), "g/100 mL"),
     ]
     if spirited:
-        figures.append(Figure("strength then", _abv(ends), "% vol"))
-    parts = [Part(name, mass, "g", _KINDS[name]) for name, mass, _ in named]
-    return Answer(
+        figures.append(SumFigure("strength then", _abv(ends), "% vol"))
+    parts = [SumPart(name, mass, "g", _KINDS[name]) for name, mass, _ in named]
+    return SumAnswer(
         tuple(figures),
         "so much of each that the one figure moves and the others stay",
         "mass balance, apparent volumes at 20 °C, Newton's method",
         ("Add three quarters of it, taste, then the rest.",),
-        (Part("what is there", start.mass_g, "g", "rest"), *parts),
-        (Spot("now", sugar, acid), Spot("then", sugar_g_100ml(ends), acid_g_100ml(ends))),
+        (SumPart("what is there", start.mass_g, "g", "rest"), *parts),
+        (SumSpot("now", sugar, acid), SumSpot("then", sugar_g_100ml(ends), acid_g_100ml(ends))),
         step("combine", *((_KEYS[name], mass) for name, mass, _ in named)),
     )
 
@@ -114,7 +114,7 @@ def drink(
     want_sugar: float | None,
     want_acid: float | None,
     solution: float,
-) -> Answer:
+) -> SumAnswer:
     """A drink as it is poured: sugar, acid [g/100 mL], alcohol [% vol] and volume [mL] after the ice, and the syrup and acid solution that bring it to a taste.
 
     Parts in mL at 20 °C, ice by the way it is made, with its range. 50 mL of 40 % vol, 25 mL of 50 °Bx, 25 mL of a juice, nothing melted: 20.0 % vol.
@@ -141,14 +141,14 @@ def drink(
     made = after(melt.value)
     watery, strong = after(melt.high), after(melt.low)
     figures = [
-        Figure("volume", volume_ml(made), "mL", volume_ml(strong), volume_ml(watery)),
-        Figure("alcohol", _abv(made), "% vol", _abv(watery), _abv(strong)),
-        Figure("sugar", sugar_g_100ml(made), "g/100 mL", sugar_g_100ml(watery), sugar_g_100ml(strong)),
-        Figure("acid", acid_g_100ml(made), "g/100 mL", acid_g_100ml(watery), acid_g_100ml(strong)),
-        Figure("alcohol in the glass", made.of("ethanol"), "g"),
-        Figure("melted ice", made.mass_g - mixed.mass_g, "g"),
+        SumFigure("volume", volume_ml(made), "mL", volume_ml(strong), volume_ml(watery)),
+        SumFigure("alcohol", _abv(made), "% vol", _abv(watery), _abv(strong)),
+        SumFigure("sugar", sugar_g_100ml(made), "g/100 mL", sugar_g_100ml(watery), sugar_g_100ml(strong)),
+        SumFigure("acid", acid_g_100ml(made), "g/100 mL", acid_g_100ml(watery), acid_g_100ml(strong)),
+        SumFigure("alcohol in the glass", made.of("ethanol"), "g"),
+        SumFigure("melted ice", made.mass_g - mixed.mass_g, "g"),
     ]
-    spots = [Spot("as built", sugar_g_100ml(made), acid_g_100ml(made))]
+    spots = [SumSpot("as built", sugar_g_100ml(made), acid_g_100ml(made))]
     remarks: list[str] = []
     wants = {"sugar_g_100ml": (want_sugar, "syrup", syrup_g), "acid_g_100ml": (want_acid, "acid solution", _acid_solution(solution))}
     reaches = [
@@ -173,19 +173,19 @@ def drink(
         for reach, mass in zip(reaches, grams, strict=True):
             unit = wants[reach.property][2]
             word = f"{reach.name} to add" if mass >= 0 else f"{reach.name} to leave out"
-            figures.append(Figure(word, abs(mass) / density_g_ml(unit), "mL"))
+            figures.append(SumFigure(word, abs(mass) / density_g_ml(unit), "mL"))
             ends = ends + reach.unit.scaled(mass)
-        spots.append(Spot("then", sugar_g_100ml(ends), acid_g_100ml(ends)))
+        spots.append(SumSpot("then", sugar_g_100ml(ends), acid_g_100ml(ends)))
     if ice in _ICE:
         remarks.append("What melts is this house's to learn: weigh a glass before and after.")
-    return Answer(
+    return SumAnswer(
         tuple(figures),
         "the parts and the melted ice together; contraction counted",
         "mass balance; OIML R 22; melting by house experience, not a standard",
         tuple(remarks),
         (
-            *(Part(name, millilitres, "mL", kind) for name, millilitres, _, kind in there),
-            *((Part("melted ice", made.mass_g - mixed.mass_g, "g", "water"),) if ice in _ICE else ()),
+            *(SumPart(name, millilitres, "mL", kind) for name, millilitres, _, kind in there),
+            *((SumPart("melted ice", made.mass_g - mixed.mass_g, "g", "water"),) if ice in _ICE else ()),
         ),
         tuple(spots),
     )
@@ -198,7 +198,7 @@ def _acid_solution(strength: float) -> Contents:
     return made.scaled(1.0 / made.mass_g)
 
 
-def serve_cost(cost: float, volume: float, serve: float, waste: float, share: float) -> Answer:
+def serve_cost(cost: float, volume: float, serve: float, waste: float, share: float) -> SumAnswer:
     """What a serve costs: cost of the batch / serves of `serve` [mL] that `volume` [mL] gives once `waste` [%] is spilled or thrown.
 
     12.60 for 1 L, 25 mL a serve, 5 % waste: 38 serves at 0.332. Exact. `share` [%] is what the drink may cost of its price. Source: definition.
@@ -207,13 +207,13 @@ def serve_cost(cost: float, volume: float, serve: float, waste: float, share: fl
     if serves < 1:
         raise Refusal(f"{say.given(volume)} mL are not one serve", "serve", "of what is left after waste", "Make it smaller", "too_small")
     each = cost / serves
-    return Answer(
+    return SumAnswer(
         (
-            Figure("a serve", each, "of your money"),
-            Figure("serves", serves, ""),
-            Figure("a litre", 1000.0 * cost / volume, "of your money"),
-            Figure("waste costs", cost * waste / 100.0, "of your money"),
-            Figure(f"price at {say.given(share)} %", 100.0 * each / share, "of your money"),
+            SumFigure("a serve", each, "of your money"),
+            SumFigure("serves", serves, ""),
+            SumFigure("a litre", 1000.0 * cost / volume, "of your money"),
+            SumFigure("waste costs", cost * waste / 100.0, "of your money"),
+            SumFigure(f"price at {say.given(share)} %", 100.0 * each / share, "of your money"),
         ),
         "cost / whole serves left after waste",
         "definition",

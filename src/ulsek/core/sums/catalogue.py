@@ -14,7 +14,7 @@ from .dosing import DOSING_SUMS
 from .gauges import GAUGE_SUMS
 from .kitchen import KITCHEN_SUMS
 from .limits import LIMIT_SUMS
-from .sheet import Answer, Given, Sum
+from .sheet import Given, Sum, SumAnswer
 from .sugars import SUGAR_SUMS
 
 SUMS: Mapping[str, Sum] = MappingProxyType(
@@ -24,7 +24,7 @@ SUMS: Mapping[str, Sum] = MappingProxyType(
 
 def work_out(
     name: str, given: Given, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
-) -> Answer:
+) -> SumAnswer:
     """The answer of a named sum, with the house's `own` materials beside the typical ones and its own `limits`. Refuses a name that is none."""
     if name not in SUMS:
         raise Refusal(f"“{name}” is no sum", "name", f"the sums are {', '.join(SUMS)}", "Choose one of them", "unknown_word")

@@ -9,10 +9,10 @@ from ..operations.clarify import enzyme_minutes
 from ..operations.concentrate import dripped, kept_range
 from ..properties import sugar
 from ..properties.density import volume_ml
-from .sheet import Answer, Ask, Figure, Part, Sum, step
+from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, step
 
 
-def drip(mass: float, have: float, want: float, block: float, steep: float) -> Answer:
+def drip(mass: float, have: float, want: float, block: float, steep: float) -> SumAnswer:
     """How much of a thaw to keep: grams of drip from `mass` [g] of `have` [°Bx] frozen at `block` [°C] that together stand at `want` [°Bx].
 
     The drip holds 1 − (1 − f)^k of what is dissolved, k the house's own steepness, 3 to 5 until learned; never past the freezing curve. 1000 g of 15 °Bx to
@@ -21,14 +21,14 @@ def drip(mass: float, have: float, want: float, block: float, steep: float) -> A
     liquor = Contents({"water": mass * (1.0 - have / 100.0), "sucrose": mass * have / 100.0})
     kept = kept_range(liquor, want, steep, block)
     caught, ice = dripped(liquor, kept.value, steep, block)
-    return Answer(
+    return SumAnswer(
         (
-            Figure("keep", kept.value * mass, "g", kept.low * mass, kept.high * mass),
-            Figure("of its weight", 100.0 * kept.value, "%"),
-            Figure("volume of it", volume_ml(caught), "mL"),
-            Figure("of the sugar", 100.0 * caught.of("sucrose") / liquor.of("sucrose"), "%"),
-            Figure("ice left", ice.mass_g, "g"),
-            Figure("the ice stands at", sugar.brix(ice), "°Bx"),
+            SumFigure("keep", kept.value * mass, "g", kept.low * mass, kept.high * mass),
+            SumFigure("of its weight", 100.0 * kept.value, "%"),
+            SumFigure("volume of it", volume_ml(caught), "mL"),
+            SumFigure("of the sugar", 100.0 * caught.of("sucrose") / liquor.of("sucrose"), "%"),
+            SumFigure("ice left", ice.mass_g, "g"),
+            SumFigure("the ice stands at", sugar.brix(ice), "°Bx"),
         ),
         "1 − (1 − kept)^k of what is dissolved runs off with the first of the thaw",
         "house experience, not a standard; freezing curve of sucrose",
@@ -36,12 +36,12 @@ def drip(mass: float, have: float, want: float, block: float, steep: float) -> A
             "Fill to nine tenths at most before freezing, thaw upside down in the cold.",
             "Read the drip as it runs: stop at the reading, not at the weight.",
         ),
-        (Part("drip kept", kept.value * mass, "g", "sugar"), Part("ice left", ice.mass_g, "g", "water")),
+        (SumPart("drip kept", kept.value * mass, "g", "sugar"), SumPart("ice left", ice.mass_g, "g", "water")),
         step={"verb": "freeze_drip", "kept": round(kept.value, 3), "block_c": block},
     )
 
 
-def enzyme_dose(mass: float, percent: float, temperature: float, ph: float, jars: float, scale: float) -> Answer:
+def enzyme_dose(mass: float, percent: float, temperature: float, ph: float, jars: float, scale: float) -> SumAnswer:
     """Grams of pectin enzyme for `mass` [g] of juice by the maker's sheet [% of the juice], and the minutes until half of the pectin is cut, which clears it.
 
     First order; twice as fast per 10 K to 50 °C, halved per half unit of pH below 3. 1000 g at 0.15 %, 45 °C, pH 3.5: 1.5 g, 35 min. Error a factor of two.
@@ -56,21 +56,21 @@ def enzyme_dose(mass: float, percent: float, temperature: float, ph: float, jars
     remarks += ["Never heat past 55 °C while it works; boil afterwards to stop it. Dust harms lungs: open it away from the face."]
     if minutes.value > 1440:
         remarks.append("That is over a day: warmer, or an egg raft or agar instead.")
-    return Answer(
+    return SumAnswer(
         (
-            Figure("enzyme", grams, "g"),
-            *((Figure("in each jar", each, "g"),) if jars > 1 else ()),
-            Figure("minutes", minutes.value, "min", minutes.low, minutes.high),
+            SumFigure("enzyme", grams, "g"),
+            *((SumFigure("in each jar", each, "g"),) if jars > 1 else ()),
+            SumFigure("minutes", minutes.value, "min", minutes.low, minutes.high),
         ),
         "juice × % of the sheet; −ln(0.5) / rate at this warmth, pH and dose",
         "makers' sheets, house experience, not a standard",
         (*remarks, *resolution_remark(each, scale, "enzyme")),
-        (Part("juice", mass, "g", "rest"), Part("enzyme", grams, "g", "acid")),
+        (SumPart("juice", mass, "g", "rest"), SumPart("enzyme", grams, "g", "acid")),
         step=step("enzyme", ("pectin_enzyme", grams), minutes=round(minutes.value), temperature_c=temperature),
     )
 
 
-def ascorbic_dose(mass: float, per_litre: float, browns: float, temperature: float, jars: float, scale: float) -> Answer:
+def ascorbic_dose(mass: float, per_litre: float, browns: float, temperature: float, jars: float, scale: float) -> SumAnswer:
     """Grams of ascorbic acid for a juice that browns, waiting in the vessel before the juice runs in, and the minutes that it then has.
 
     `per_litre` 0.5 to 2 g/L; a litre taken as 1040 g of juice. 1040 g at 1 g/L: 1.0 g. Error of the time a factor of two. Source: `minutes_before_browning`.
@@ -78,12 +78,12 @@ def ascorbic_dose(mass: float, per_litre: float, browns: float, temperature: flo
     grams = mass / 1040.0 * per_litre
     each = grams / jars
     then = minutes_before_browning(browns, per_litre, temperature)
-    return Answer(
+    return SumAnswer(
         (
-            Figure("ascorbic acid", grams, "g"),
-            *((Figure("in each jar", each, "g"),) if jars > 1 else ()),
-            Figure("minutes before it browns", then, "min", then / 2.0, then * 2.0),
-            Figure("without it", minutes_before_browning(browns, 0.0, temperature), "min"),
+            SumFigure("ascorbic acid", grams, "g"),
+            *((SumFigure("in each jar", each, "g"),) if jars > 1 else ()),
+            SumFigure("minutes before it browns", then, "min", then / 2.0, then * 2.0),
+            SumFigure("without it", minutes_before_browning(browns, 0.0, temperature), "min"),
         ),
         "litres of juice × g per litre",
         "house experience, not a standard",
@@ -91,7 +91,7 @@ def ascorbic_dose(mass: float, per_litre: float, browns: float, temperature: flo
             "In the jug before the juice. Lemon instead brings much citric acid and little of this; boiling stops browning as well.",
             *resolution_remark(each, scale, "ascorbic acid"),
         ),
-        (Part("juice", mass, "g", "rest"), Part("ascorbic acid", grams, "g", "acid")),
+        (SumPart("juice", mass, "g", "rest"), SumPart("ascorbic acid", grams, "g", "acid")),
         step=step("combine", ("ascorbic_acid", grams)),
     )
 

@@ -17,7 +17,7 @@ from ..properties.acidity import acid_g_100ml
 from ..properties.density import density_g_ml
 from ..properties.sugar import sugar_g_100ml
 from .acids import stronger_than
-from .sheet import Answer, Ask, Figure, Part, Spot, Sum, kind_of, step
+from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, SumSpot, kind_of, step
 
 
 def acid_to_target(
@@ -30,7 +30,7 @@ def acid_to_target(
     tartaric: float,
     lactic: float,
     scale_g: float,
-) -> Answer:
+) -> SumAnswer:
     """Grams of dry acids in a fixed split [by weight] that bring `volume` [mL] of a liquid from `have` (else its own) to `want` [g/100 mL, titratable as citric] in the volume
     that it has then.
 
@@ -60,9 +60,9 @@ def acid_to_target(
     made = start + mixed.scaled(grams)
     each = {key: grams * share for key, share in mixed.grams.items()}
     then_ml = made.liquid.mass_g / density_g_ml(made)
-    figures = [Figure(SUBSTANCES[key].name, mass, "g") for key, mass in each.items()]
-    figures += [Figure("volume then", then_ml, "mL"), Figure("acids together", grams, "g")]
-    figures += [Figure("by volume alone it would be", volume * (want - acid_g_100ml(start)) / 100.0, "g as citric")]
+    figures = [SumFigure(SUBSTANCES[key].name, mass, "g") for key, mass in each.items()]
+    figures += [SumFigure("volume then", then_ml, "mL"), SumFigure("acids together", grams, "g")]
+    figures += [SumFigure("by volume alone it would be", volume * (want - acid_g_100ml(start)) / 100.0, "g as citric")]
     remarks = (
         [f"The acids take {say.figure(then_ml - volume, 0)} mL of room: that is counted, so it lands on the target."]
         if then_ml > volume + 5.0
@@ -70,13 +70,16 @@ def acid_to_target(
     )
     for key, mass in each.items():
         remarks += resolution_remark(mass, scale_g, SUBSTANCES[key].name)
-    return Answer(
+    return SumAnswer(
         tuple(figures),
         "so much of the blend that titration finds the target in the volume there is then",
         "mass balance; apparent volumes of the acids",
         tuple(remarks),
-        (Part(liquid.name, volume, "mL", kind_of(liquid)), *(Part(SUBSTANCES[key].name, mass, "g", "acid") for key, mass in each.items())),
-        (Spot("now", sugar_g_100ml(start), acid_g_100ml(start)), Spot("then", sugar_g_100ml(made), acid_g_100ml(made))),
+        (
+            SumPart(liquid.name, volume, "mL", kind_of(liquid)),
+            *(SumPart(SUBSTANCES[key].name, mass, "g", "acid") for key, mass in each.items()),
+        ),
+        (SumSpot("now", sugar_g_100ml(start), acid_g_100ml(start)), SumSpot("then", sugar_g_100ml(made), acid_g_100ml(made))),
         step("combine", *each.items()),
     )
 
@@ -134,7 +137,7 @@ def read_rule(said: str, drop_ml: float = DROP_ML) -> float:
     return dose / each * 100.0 / points
 
 
-def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: float, drop: float) -> Answer:
+def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: float, drop: float) -> SumAnswer:
     """What a house's linear rule doses, beside the exact dose of a solution [g/100 mL] that brings `volume` [mL] from `have` to `want` [g/100 mL].
 
     “3.5 mL per 100 mL and point” with 28 g/100 mL: short by 3.7 % at half a point. Exact; volumes adding, 0.3 %. Source: mass balance.
@@ -145,38 +148,38 @@ def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: 
     per = read_rule(rule, drop)
     by_rule, exact = volume / 100.0 * (want - have) * per, volume * (want - have) / (solution - want)
     reaches = (volume * have + by_rule * solution) / (volume + by_rule)
-    return Answer(
+    return SumAnswer(
         (
-            Figure("by the rule", by_rule, "mL"),
-            Figure("exactly", exact, "mL"),
-            Figure("the rule reaches", reaches, "g/100 mL"),
-            Figure("it is short by" if by_rule <= exact else "it is over by", 100.0 * abs(1.0 - by_rule / exact), "%"),
-            Figure("the rule, per 100 mL and point", per, "mL"),
-            Figure("an exact rule for small doses", 100.0 / solution, "mL"),
+            SumFigure("by the rule", by_rule, "mL"),
+            SumFigure("exactly", exact, "mL"),
+            SumFigure("the rule reaches", reaches, "g/100 mL"),
+            SumFigure("it is short by" if by_rule <= exact else "it is over by", 100.0 * abs(1.0 - by_rule / exact), "%"),
+            SumFigure("the rule, per 100 mL and point", per, "mL"),
+            SumFigure("an exact rule for small doses", 100.0 / solution, "mL"),
         ),
         "volume × points × the rule, beside volume × points / (solution − want)",
         "mass balance, volumes adding (0.3 %)",
         ("A straight rule forgets that the dose thins the drink: the more points, the shorter it falls.",),
-        (Part("in the glass", volume, "mL", "water"), Part("acid solution", exact, "mL", "acid")),
+        (SumPart("in the glass", volume, "mL", "water"), SumPart("acid solution", exact, "mL", "acid")),
     )
 
 
-def syrup_for_sugar(sugar: float, syrup: float) -> Answer:
+def syrup_for_sugar(sugar: float, syrup: float) -> SumAnswer:
     """mL and grams of a syrup of `syrup` [°Bx] that carry `sugar` [g] of sugar. 15 g in a 50 °Bx syrup: 30 g, 24.4 mL. Error: that of the reading. Source: mass balance, ICUMSA SPS-4."""
     grams = sugar / syrup * 100.0
     made = Contents({"water": grams - sugar, "sucrose": sugar})
     millilitres = grams / density_g_ml(made)
-    return Answer(
+    return SumAnswer(
         (
-            Figure("syrup", millilitres, "mL"),
-            Figure("by weight", grams, "g"),
-            Figure("fluid ounces", millilitres / KITCHEN_ML["us"]["fl oz"], "US fl oz"),
-            Figure("in 10 mL of it", 10.0 * sugar / millilitres, "g sugar"),
+            SumFigure("syrup", millilitres, "mL"),
+            SumFigure("by weight", grams, "g"),
+            SumFigure("fluid ounces", millilitres / KITCHEN_ML["us"]["fl oz"], "US fl oz"),
+            SumFigure("in 10 mL of it", 10.0 * sugar / millilitres, "g sugar"),
         ),
         "sugar × 100 / °Bx, and its density",
         "mass balance; density of sugar solutions ICUMSA SPS-4",
         (),
-        (Part("sugar", sugar, "g", "sugar"), Part("water with it", grams - sugar, "g", "water")),
+        (SumPart("sugar", sugar, "g", "sugar"), SumPart("water with it", grams - sugar, "g", "water")),
     )
 
 

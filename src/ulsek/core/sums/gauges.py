@@ -7,7 +7,7 @@ import math
 from ..base import number_format as say
 from ..base.refusals import Refusal
 from ..properties.density import sucrose_density
-from .sheet import Answer, Ask, Figure, Part, Sum
+from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart
 
 _CAP = 60
 
@@ -36,16 +36,16 @@ def brix_of_gravity(gravity: float) -> float:
     return 50.0 * (low + high)
 
 
-def specific_gravity(gravity: float) -> Answer:
+def specific_gravity(gravity: float) -> SumAnswer:
     """°Bx and sugar per 100 mL behind a hydrometer's specific gravity at 20 °C [1 to 1.44]: 1.0400 is 10.0 °Bx, 10.4 g/100 mL. Error 0.05 °Bx. Source: `brix_of_gravity`."""
     found = brix_of_gravity(gravity)
     density = sucrose_density(found / 100.0) / 1000.0
-    return Answer(
+    return SumAnswer(
         (
-            Figure("dissolved", found, "°Bx"),
-            Figure("as sugar", found * density, "g/100 mL"),
-            Figure("density", density, "g/mL"),
-            Figure("in degrees of gravity", 1000.0 * (gravity - 1.0), "points"),
+            SumFigure("dissolved", found, "°Bx"),
+            SumFigure("as sugar", found * density, "g/100 mL"),
+            SumFigure("density", density, "g/mL"),
+            SumFigure("in degrees of gravity", 1000.0 * (gravity - 1.0), "points"),
         ),
         "the sugar solution that weighs as much at 20 °C",
         "density of sugar solutions ICUMSA SPS-4",
@@ -53,7 +53,7 @@ def specific_gravity(gravity: float) -> Answer:
     )
 
 
-def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> Answer:
+def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> SumAnswer:
     """What a thaw has brought back, by two readings: of `mass` [g] of juice at `juice` [°Bx] the drip of `caught` [g] at `drip` [°Bx] holds a share of all that is dissolved.
 
     1000 g at 12, 450 g of drip at 22: 82.5 % in 45 % of the weight; the ice stands at 3.8 °Bx, steepness 2.92. Refuses more than there was. Error: that of the readings. Source: mass
@@ -78,13 +78,13 @@ def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> Answ
         )
     left = (mass * juice - caught * drip) / (mass - caught)
     steep = math.log(1.0 - back) / math.log(1.0 - share) if back < 1.0 else None
-    return Answer(
+    return SumAnswer(
         (
-            Figure("of what is dissolved", 100.0 * back, "%"),
-            Figure("in so much of the weight", 100.0 * share, "%"),
-            Figure("the ice left stands at", left, "°Bx"),
-            Figure("stronger by", drip / juice, "times"),
-            *((Figure("steepness of this drip", steep, ""),) if steep is not None else ()),
+            SumFigure("of what is dissolved", 100.0 * back, "%"),
+            SumFigure("in so much of the weight", 100.0 * share, "%"),
+            SumFigure("the ice left stands at", left, "°Bx"),
+            SumFigure("stronger by", drip / juice, "times"),
+            *((SumFigure("steepness of this drip", steep, ""),) if steep is not None else ()),
         ),
         "drip × its °Bx / (juice × its °Bx)",
         "mass balance",
@@ -93,7 +93,7 @@ def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> Answ
             if left < 0.2 * juice
             else f"The ice still holds {say.figure(100 * (1 - back), 0)} %: let more of it run, or melt it for a granita.",
         ),
-        (Part("drip", caught, "g", "sugar"), Part("ice left", mass - caught, "g", "water")),
+        (SumPart("drip", caught, "g", "sugar"), SumPart("ice left", mass - caught, "g", "water")),
     )
 
 

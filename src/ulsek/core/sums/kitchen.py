@@ -10,10 +10,10 @@ from ..materials.material import Material
 from ..properties import carbonation, energy, sugar
 from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml
-from .sheet import Answer, Ask, Figure, Part, Sum, step
+from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, step
 
 
-def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> Answer:
+def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> SumAnswer:
     """Grams in so many cups or spoons of a material, by its bulk density and its range; and back. 2 metric cups of white sugar: 423 g, 412 to 433.
 
     Error: how loosely it lies. Source: the material's own bulk density, compiled.
@@ -22,11 +22,11 @@ def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> 
     spread = material.poured_g_ml
     each = spread.value
     low, high = (None, None) if spread.is_exact else (millilitres * spread.low, millilitres * spread.high)
-    return Answer(
+    return SumAnswer(
         (
-            Figure("weight", millilitres * each, "g", low, high),
-            Figure("volume", millilitres, "mL"),
-            Figure(f"100 g are, in {unit}", 100.0 / each / (millilitres / amount), ""),
+            SumFigure("weight", millilitres * each, "g", low, high),
+            SumFigure("volume", millilitres, "mL"),
+            SumFigure(f"100 g are, in {unit}", 100.0 / each / (millilitres / amount), ""),
         ),
         "mL of the measure × g per mL of the material",
         "bulk density, compiled; weigh it once and it is the house's own",
@@ -34,35 +34,35 @@ def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> 
     )
 
 
-def grams_by_drop(salt: float, strength: float, drop_ml: float) -> Answer:
+def grams_by_drop(salt: float, strength: float, drop_ml: float) -> SumAnswer:
     """Drops of a saline of `strength` [g/100 mL] that carry `salt` [g]. 0.1 g of 20 g/100 mL at 0.05 mL: 10 drops. Error: the dropper. Source: definition."""
     drops = salt / (strength / 100.0 * drop_ml)
-    return Answer(
+    return SumAnswer(
         (
-            Figure("drops", drops, ""),
-            Figure("rounded", round(drops), "drops"),
-            Figure("in one drop", 1000.0 * strength / 100.0 * drop_ml, "mg"),
-            Figure("volume", drops * drop_ml, "mL"),
+            SumFigure("drops", drops, ""),
+            SumFigure("rounded", round(drops), "drops"),
+            SumFigure("in one drop", 1000.0 * strength / 100.0 * drop_ml, "mg"),
+            SumFigure("volume", drops * drop_ml, "mL"),
         ),
         "grams / (strength × mL of a drop)",
         "definition; calibrate the dropper once by weighing twenty drops",
     )
 
 
-def reading(shown: float, at: float, acid: float) -> Answer:
+def reading(shown: float, at: float, acid: float) -> SumAnswer:
     """True solids [°Bx] behind a refractometer without compensation that shows `shown` [°Bx] at `at` [°C] in a liquid of `acid` [% w/w].
 
     Temperature first, then the acid's shift. 50.0 at 28 °C: 50.67. Error 0.1 °Bx. Sources: ICUMSA; citrus juice trade.
     """
     at_20 = sugar.corrected_to_20(shown, at)
-    return Answer(
-        (Figure("true solids", sugar.true_from_reading(at_20, acid), "°Bx"), Figure("at 20 °C it would show", at_20, "°Bx")),
+    return SumAnswer(
+        (SumFigure("true solids", sugar.true_from_reading(at_20, acid), "°Bx"), SumFigure("at 20 °C it would show", at_20, "°Bx")),
         "brought to 20 °C by the table, then what acid makes it miss",
         "ICUMSA SPS-4, tables of 1936 and 1974; citrus juice trade correction",
     )
 
 
-def ph_reading(shown: float, low: float, high: float, sugar: float) -> Answer:
+def ph_reading(shown: float, low: float, high: float, sugar: float) -> SumAnswer:
     """pH behind a meter that shows `low` in the buffer of 4.01 and `high` in that of 7.00 [25 °C]: a straight line through both; 3.10 read by a meter that
     shows 4.11 and 7.00 is 2.96. `sugar` [°Bx] only widens the range: syrup of 50 °Bx reads 0.1 to 0.3 low. Error 0.05. Source: two-point calibration.
     """
@@ -82,15 +82,15 @@ def ph_reading(shown: float, low: float, high: float, sugar: float) -> Answer:
         remarks.append(f"A slope of {say.figure(100 * slope, 0)} % says the probe is old or dry: soak it, then check again.")
     if sugar > 10:
         remarks.append("Sugar lowers what it shows; the true figure may lie higher: dilute one to one with distilled water to see.")
-    return Answer(
-        (Figure("pH", true, "", true - 0.05, true + 0.05 + lifted), Figure("slope", 100.0 * slope, "%")),
+    return SumAnswer(
+        (SumFigure("pH", true, "", true - 0.05, true + 0.05 + lifted), SumFigure("slope", 100.0 * slope, "%")),
         "4.01 + (shown − shown in 4.01) / slope",
         "two-point calibration, buffers at 25 °C",
         tuple(remarks),
     )
 
 
-def carbonate(temperature: float, pressure: float, brix: float, strength: float) -> Answer:
+def carbonate(temperature: float, pressure: float, brix: float, strength: float) -> SumAnswer:
     """Gas that a drink of `brix` [°Bx] and `strength` [% vol] takes up at rest under `pressure` [kPa above the air] at `temperature` [°C].
 
     Water at 4 °C and 130 kPa: 6.6 g/L, 3.3 volumes. Error 3 %, 10 % with alcohol. Source: Henry's law, Carroll, Slupsky and Mather 1991.
@@ -99,11 +99,11 @@ def carbonate(temperature: float, pressure: float, brix: float, strength: float)
     drink = Contents({"water": 1.0 - brix / 100.0 - share, "sucrose": brix / 100.0, "ethanol": share})
     found = carbonation.carbonation_g_l(drink, temperature, pressure)
     spread = 0.1 if strength else 0.03
-    return Answer(
+    return SumAnswer(
         (
-            Figure("gas dissolved", found, "g/L", found * (1.0 - spread), found * (1.0 + spread)),
-            Figure("volumes", carbonation.volumes(found), ""),
-            Figure("left after opening and pouring", 0.7 * found, "g/L", 0.55 * found, 0.85 * found),
+            SumFigure("gas dissolved", found, "g/L", found * (1.0 - spread), found * (1.0 + spread)),
+            SumFigure("volumes", carbonation.volumes(found), ""),
+            SumFigure("left after opening and pouring", 0.7 * found, "g/L", 0.55 * found, 0.85 * found),
         ),
         "Henry's law in the water that is there",
         "Carroll, Slupsky and Mather 1991; loss on pouring is house experience",
@@ -111,7 +111,7 @@ def carbonate(temperature: float, pressure: float, brix: float, strength: float)
     )
 
 
-def concentrate_chain(oil: float, concentrate: float, into_syrup: float, syrup: float, dose: float, drink: float) -> Answer:
+def concentrate_chain(oil: float, concentrate: float, into_syrup: float, syrup: float, dose: float, drink: float) -> SumAnswer:
     """Load [mg/L] of what stands in a concentrate, down through a syrup into a drink: each step dilutes the one before.
 
     5 g in 100 g, 10 g of that in 1000 g of syrup, 40 g of syrup in 250 g of drink: 80 mg/kg. Exact. Source: mass balance.
@@ -121,12 +121,12 @@ def concentrate_chain(oil: float, concentrate: float, into_syrup: float, syrup: 
     in_concentrate = oil / concentrate
     in_syrup = in_concentrate * into_syrup / syrup
     in_drink = in_syrup * dose / drink
-    return Answer(
+    return SumAnswer(
         (
-            Figure("in the drink", 1e6 * in_drink, "mg/kg"),
-            Figure("in one drink", 1000.0 * in_drink * drink, "mg"),
-            Figure("in the syrup", 1e6 * in_syrup, "mg/kg"),
-            Figure("drinks from the concentrate", concentrate / (into_syrup / syrup * dose), ""),
+            SumFigure("in the drink", 1e6 * in_drink, "mg/kg"),
+            SumFigure("in one drink", 1000.0 * in_drink * drink, "mg"),
+            SumFigure("in the syrup", 1e6 * in_syrup, "mg/kg"),
+            SumFigure("drinks from the concentrate", concentrate / (into_syrup / syrup * dose), ""),
         ),
         "load × share of each in the next",
         "mass balance",
@@ -134,7 +134,7 @@ def concentrate_chain(oil: float, concentrate: float, into_syrup: float, syrup: 
     )
 
 
-def siphon(fill: float, size: float, charger: float, temperature: float, brix: float) -> Answer:
+def siphon(fill: float, size: float, charger: float, temperature: float, brix: float) -> SumAnswer:
     """Gas that a charger of `charger` [g] gives a siphon of `size` [mL] filled with `fill` [mL] at `temperature` [°C] and `brix` [°Bx], shaken to rest.
 
     900 mL of water in 1 L at 4 °C with 8 g: 8.3 g/L. Error 10 %. Source: Henry's law.
@@ -142,20 +142,20 @@ def siphon(fill: float, size: float, charger: float, temperature: float, brix: f
     per_ml = density_g_ml(Contents({"water": 1.0 - brix / 100.0, "sucrose": brix / 100.0}))
     liquid = Contents({"water": fill * per_ml * (1.0 - brix / 100.0), "sucrose": fill * per_ml * brix / 100.0})
     found = carbonation.charge(liquid, temperature, size, charger)
-    return Answer(
+    return SumAnswer(
         (
-            Figure("gas dissolved", found.dissolved_g_l, "g/L"),
-            Figure("volumes", found.volumes, ""),
-            Figure("pressure", found.gauge_kpa, "kPa above the air"),
+            SumFigure("gas dissolved", found.dissolved_g_l, "g/L"),
+            SumFigure("volumes", found.volumes, ""),
+            SumFigure("pressure", found.gauge_kpa, "kPa above the air"),
         ),
         "Henry's law between the liquid and its head room",
         "Carroll, Slupsky and Mather 1991",
         (f"Fill it to {say.figure(0.9 * size, 0)} mL at most. Only a siphon rated for it, with its valve checked.",),
-        (Part("liquid", fill, "mL", "water"), Part("head room", size - fill, "mL", "rest")),
+        (SumPart("liquid", fill, "mL", "water"), SumPart("head room", size - fill, "mL", "rest")),
     )
 
 
-def reduction(mass: float, have: float, want: float, power: float) -> Answer:
+def reduction(mass: float, have: float, want: float, power: float) -> SumAnswer:
     """Weight to stop at, steam and minutes for boiling `mass` [g] from `have` to `want` [°Bx] with `power` [W] into steam.
 
     2000 g of 15.5 to 40 °Bx: stop at 775 g, 1225 g of steam. Error of the time: that of the power. Source: mass and energy balance.
@@ -165,16 +165,16 @@ def reduction(mass: float, have: float, want: float, power: float) -> Answer:
             f"{say.given(want)} °Bx is behind it already", "want", f"it reads {say.given(have)}", "Dilute it instead", "unreachable"
         )
     ends = mass * have / want
-    return Answer(
+    return SumAnswer(
         (
-            Figure("stop at", ends, "g"),
-            Figure("steam", mass - ends, "g"),
-            Figure("minutes", energy.minutes_to_drive_off(mass - ends, 100.0, power), "min"),
+            SumFigure("stop at", ends, "g"),
+            SumFigure("steam", mass - ends, "g"),
+            SumFigure("minutes", energy.minutes_to_drive_off(mass - ends, 100.0, power), "min"),
         ),
         "weight × have / want; steam × latent heat / power",
         "mass balance; steam tables",
         ("Weigh pot and juice together; a pot's power is learned from two weighings.",),
-        (Part("stays", ends, "g", "sugar"), Part("steam", mass - ends, "g", "water")),
+        (SumPart("stays", ends, "g", "sugar"), SumPart("steam", mass - ends, "g", "water")),
         step={"verb": "reduce", "to_mass_g": round(ends, 1)},
     )
 

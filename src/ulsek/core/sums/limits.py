@@ -10,12 +10,12 @@ from ..base.refusals import Refusal
 from ..base.units import DROP_ML
 from ..materials.material import Material
 from ..safety.hazards import FOLLOW, AsPoured, restricted_amounts
-from .sheet import Answer, Ask, Figure, Sum
+from .sheet import Ask, Sum, SumAnswer, SumFigure
 
 _ALCOHOL: Mapping[str, bool | None] = {"with": True, "without": False, "either": None}
 
 
-def most_restricted(of: Material, volume: float, dose: float, drink: float, alcohol: str, limits: Mapping[str, Any]) -> Answer:
+def most_restricted(of: Material, volume: float, dose: float, drink: float, alcohol: str, limits: Mapping[str, Any]) -> SumAnswer:
     """At most how much [g] of a restricted material goes into `volume` [mL] of a prep, of which `dose` [mL] goes into a drink of `drink` [mL].
 
     Grams = limit / (what one gram brings into the drink at worst), for the substance that limits first. 1 L, 50 mL in 200 mL: 5.53 g of cinchona bark.
@@ -35,12 +35,12 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
         raise Refusal(f"Nothing restricted is known of {of.name.lower()}", "of", remedy="Choose another material", code="unknown_material")
     rows = [(item, item.at_most[0].most_g) for item in found]
     first = rows[0][0]
-    return Answer(
+    return SumAnswer(
         (
-            Figure("at most", rows[0][1], "g"),
-            *(Figure(f"{item.name} alone would allow", most, "g") for item, most in rows[1:]),
-            Figure("in the drink then, at worst", first.per_litre_mg.high * rows[0][1], "mg/L"),
-            Figure("in one drink then, at worst", first.per_serve_mg.high * rows[0][1], "mg"),
+            SumFigure("at most", rows[0][1], "g"),
+            *(SumFigure(f"{item.name} alone would allow", most, "g") for item, most in rows[1:]),
+            SumFigure("in the drink then, at worst", first.per_litre_mg.high * rows[0][1], "mg/L"),
+            SumFigure("in one drink then, at worst", first.per_serve_mg.high * rows[0][1], "mg"),
         ),
         f"limit × drink / dose × prep / (mg in one gram, its high end); {first.name}: {first.limit}",
         first.source,
@@ -48,7 +48,7 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
     )
 
 
-def most_spirited(strength: float, drink: float, most: float) -> Answer:
+def most_spirited(strength: float, drink: float, most: float) -> SumAnswer:
     """At most how much [mL] of something of `strength` [% vol] goes into a drink of `drink` [mL] that is to stay at `most` [% vol] or below.
 
     x = drink × most / strength. 45 % vol in 180 mL at 0.5 % vol: 2.0 mL. Error 1 %: the contraction. Source: definition of strength by volume.
@@ -61,11 +61,11 @@ def most_spirited(strength: float, drink: float, most: float) -> Answer:
             code="unreachable",
         )
     millilitres = drink * most / strength
-    return Answer(
+    return SumAnswer(
         (
-            Figure("at most", millilitres, "mL"),
-            Figure("by the dropper", millilitres / DROP_ML, "drops"),
-            Figure("alcohol in the drink then", drink * most / 100.0 * 0.78924, "g"),
+            SumFigure("at most", millilitres, "mL"),
+            SumFigure("by the dropper", millilitres / DROP_ML, "drops"),
+            SumFigure("alcohol in the drink then", drink * most / 100.0 * 0.78924, "g"),
         ),
         "drink × strength that it may have / strength of what goes in",
         "definition of strength by volume",

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import Any
 
 from ..base import number_format as say
+from ..base.answer import HIDDEN, OpenForm, in_answer
 from ..base.refusals import Refusal
 from ..base.units import read_number
 from ..materials.material import Material, read_material
@@ -23,12 +24,12 @@ MOST_SAID = 120
 class Ask:
     """One figure that a sum asks for: a number with its unit and bounds, one of a few words (`allowed`), a material's key, or words of one's own (`text`). An `optional` one may
     stay empty; one that is seldom changed stands `aside`. `lends` names the figure
-    that a bottle or a reading can lend to it."""
+    that a bottle or a reading can lend to it. `name` is that by which its sum asks for it."""
 
     label: str
     unit: str = ""
-    low: float = 0.0
-    high: float = 1e6
+    low: float = field(default=0.0, metadata=HIDDEN)
+    high: float = field(default=1e6, metadata=HIDDEN)
     usual: float | str | None = None
     allowed: tuple[str, ...] = ()
     material: bool = False
@@ -36,14 +37,16 @@ class Ask:
     optional: bool = False
     aside: bool = False
     lends: str = ""
+    name: str = ""
 
     @property
+    @in_answer()
     def words(self) -> str:
         return f"from {say.given(self.low)} to {say.given(self.high)} {self.unit}".strip()
 
 
 @dataclass(frozen=True, slots=True)
-class Figure:
+class SumFigure:
     """One answer: its name in kitchen words, value, unit, and range where it has one."""
 
     name: str
@@ -52,12 +55,9 @@ class Figure:
     low: float | None = None
     high: float | None = None
 
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
-
 
 @dataclass(frozen=True, slots=True)
-class Part:
+class SumPart:
     """One thing that goes into the vessel, for its small river: how much [`unit`] of what kind (water, sugar, acid, spirit, rest)."""
 
     name: str
@@ -65,51 +65,34 @@ class Part:
     unit: str
     kind: str
 
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
-
 
 @dataclass(frozen=True, slots=True)
-class Spot:
+class SumSpot:
     """Where it stands on the plate: sugar and acid [g/100 mL]."""
 
     name: str
     sugar: float
     acid: float
 
-    def as_data(self) -> dict[str, Any]:
-        return {name: getattr(self, name) for name in self.__slots__}
-
 
 @dataclass(frozen=True, slots=True)
-class Answer:
+class SumAnswer:
     """What a sum gives: the answer that is asked for first, the formula in words, its source, and what a careful maker would add.
 
     `parts` are drawn as a small river, `spots` on the plate, before first; `step` is the answer as a step of a spec, where it can be one.
     """
 
-    figures: tuple[Figure, ...]
+    figures: tuple[SumFigure, ...]
     formula: str
     source: str
     remarks: tuple[str, ...] = ()
-    parts: tuple[Part, ...] = ()
-    spots: tuple[Spot, ...] = ()
-    step: Mapping[str, Any] | None = None
+    parts: tuple[SumPart, ...] = ()
+    spots: tuple[SumSpot, ...] = ()
+    step: OpenForm | None = None
 
     def of(self, name: str) -> float:
         """One figure by its name."""
         return next(figure.value for figure in self.figures if figure.name == name)
-
-    def as_data(self) -> dict[str, Any]:
-        return {
-            "figures": [figure.as_data() for figure in self.figures],
-            "formula": self.formula,
-            "source": self.source,
-            "remarks": list(self.remarks),
-            "parts": [part.as_data() for part in self.parts],
-            "spots": [spot.as_data() for spot in self.spots],
-            "step": dict(self.step) if self.step else None,
-        }
 
 
 Given = Mapping[str, Any]
@@ -123,12 +106,20 @@ class Sum:
     name: str
     group: str
     about: str
-    asks: Mapping[str, Ask]
-    work: Callable[..., Answer] = field(repr=False)
+    asks: Mapping[str, Ask] = field(metadata=HIDDEN)
+    work: Callable[..., SumAnswer] = field(repr=False, metadata=HIDDEN)
     error: str
-    by_limits: bool = False
+    by_limits: bool = field(default=False, metadata=HIDDEN)
 
-    def answer(self, given: Given, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None) -> Answer:
+    @property
+    @in_answer(name="asks")
+    def questions(self) -> tuple[Ask, ...]:
+        """What it asks, each with its name, in order."""
+        return tuple(replace(ask, name=name) for name, ask in self.asks.items())
+
+    def answer(
+        self, given: Given, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
+    ) -> SumAnswer:
         """The answer to figures given as numbers or as typed; `own` describes the house's materials beside the typical ones, `limits` are the house's.
         Refuses what is missing, unreadable or out of bounds, each at its own place."""
         unknown = sorted(set(given) - set(self.asks))
@@ -138,25 +129,6 @@ class Sum:
             )
         figures = {name: _read(name, ask, given.get(name), own or {}) for name, ask in self.asks.items()}
         return self.work(**figures, limits=limits or starting_limits()) if self.by_limits else self.work(**figures)
-
-    def as_data(self) -> dict[str, Any]:
-        asks = [
-            {
-                "name": name,
-                "label": ask.label,
-                "unit": ask.unit,
-                "usual": ask.usual,
-                "allowed": list(ask.allowed),
-                "material": ask.material,
-                "text": ask.text,
-                "optional": ask.optional,
-                "aside": ask.aside,
-                "lends": ask.lends,
-                "words": ask.words,
-            }
-            for name, ask in self.asks.items()
-        ]
-        return {"name": self.name, "group": self.group, "about": self.about, "asks": asks, "error": self.error}
 
 
 def _read(name: str, ask: Ask, given: Any, own: Mapping[str, Mapping[str, Any]]) -> Any:

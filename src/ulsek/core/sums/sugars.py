@@ -12,7 +12,7 @@ from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml, volume_ml
 from ..properties.measure import figure_of
 from ..properties.sweetness import sweetness_g_100ml
-from .sheet import Answer, Ask, Figure, Part, Spot, Sum, kind_of, step
+from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, SumSpot, kind_of, step
 
 _BALANCE = "mass balance; density of sugar solutions ICUMSA SPS-4"
 
@@ -21,7 +21,7 @@ def _syrup(mass: float, brix: float) -> Contents:
     return Contents({"water": mass * (1.0 - brix / 100.0), "sucrose": mass * brix / 100.0})
 
 
-def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) -> Answer:
+def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) -> SumAnswer:
     """Grams of a sweetener that bring `mass` [g] from `have` to `want` [°Bx]: m (B − B₀)/(s − B), s the sweetener's own solids.
 
     1000 g from 10 to 50 °Bx with dry sugar: 800 g. Error: that of the reading. Source: mass balance.
@@ -46,21 +46,21 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
     grams = mass * (want - have) / (solids - want)
     limit = sugar.saturation_brix(20.0)
     remarks = (f"Above {say.figure(limit, 1)} °Bx sugar comes out again at 20 °C.",) if want > limit else ()
-    return Answer(
+    return SumAnswer(
         (
-            Figure(sweetener.name, grams, "g"),
-            Figure("weight then", mass + grams, "g"),
-            Figure("volume then", volume_ml(_syrup(mass + grams, want)), "mL"),
+            SumFigure(sweetener.name, grams, "g"),
+            SumFigure("weight then", mass + grams, "g"),
+            SumFigure("volume then", volume_ml(_syrup(mass + grams, want)), "mL"),
         ),
         "weight × (want − have) / (solids of the sweetener − want)",
         _BALANCE,
         remarks,
-        (Part("what is there", mass, "g", "water"), Part(sweetener.name, grams, "g", "sugar")),
+        (SumPart("what is there", mass, "g", "water"), SumPart(sweetener.name, grams, "g", "sugar")),
         step=step("dissolve", (sweetener.key, grams)),
     )
 
 
-def dilute(mass: float, have: float, want: float) -> Answer:
+def dilute(mass: float, have: float, want: float) -> SumAnswer:
     """Grams of water that bring `mass` [g] from `have` down to `want` [°Bx, or % by weight of anything dissolved]: m (B₀/B − 1).
 
     1000 g of 66.667 °Bx to 50: 333.3 g. Exact. Source: mass balance.
@@ -74,21 +74,21 @@ def dilute(mass: float, have: float, want: float) -> Answer:
             "unreachable",
         )
     water = mass * (have / want - 1.0)
-    return Answer(
+    return SumAnswer(
         (
-            Figure("water", water, "g"),
-            Figure("weight then", mass + water, "g"),
-            Figure("volume then", volume_ml(_syrup(mass + water, want)), "mL"),
+            SumFigure("water", water, "g"),
+            SumFigure("weight then", mass + water, "g"),
+            SumFigure("volume then", volume_ml(_syrup(mass + water, want)), "mL"),
         ),
         "weight × (have / want − 1)",
         _BALANCE,
         (),
-        (Part("what is there", mass, "g", "sugar"), Part("water", water, "g", "water")),
+        (SumPart("what is there", mass, "g", "sugar"), SumPart("water", water, "g", "water")),
         step=step("combine", ("water", water)),
     )
 
 
-def blend(first: Material, second: Material, total: float, figure: str, want: float, third: Material | None, third_g: float) -> Answer:
+def blend(first: Material, second: Material, total: float, figure: str, want: float, third: Material | None, third_g: float) -> SumAnswer:
     """Grams of two materials that make `total` [g] standing at `want` of a property, with `third_g` [g] of a third already in, found by bisection.
 
     Honey of 82.8 and water to 55.2 °Bx: two to one. Refuses a target that lies outside both. Error: that of their makeup. Source: mass balance.
@@ -124,25 +124,25 @@ def blend(first: Material, second: Material, total: float, figure: str, want: fl
     share = (low + high) / 2.0
     made = mixed(share)
     grams = [(first.name, rest * share), (second.name, rest * (1.0 - share)), *([(third.name, third_g)] if third else [])]
-    return Answer(
+    return SumAnswer(
         (
-            *(Figure(name, mass, "g") for name, mass in grams),
-            Figure("volume", volume_ml(made), "mL"),
-            Figure("sugar in it", sugar.sugar_g_100ml(made), "g/100 mL"),
-            Figure("acid in it", acid_g_100ml(made), "g/100 mL"),
+            *(SumFigure(name, mass, "g") for name, mass in grams),
+            SumFigure("volume", volume_ml(made), "mL"),
+            SumFigure("sugar in it", sugar.sugar_g_100ml(made), "g/100 mL"),
+            SumFigure("acid in it", acid_g_100ml(made), "g/100 mL"),
         ),
         "so much of each that the mixture stands there",
         "mass balance, found by bisection",
         (),
         tuple(
-            Part(name, mass, "g", kind_of(material))
+            SumPart(name, mass, "g", kind_of(material))
             for (name, mass), material in zip(grams, (first, second, *((third,) if third else ())), strict=True)
         ),
-        (Spot("the blend", sugar.sugar_g_100ml(made), acid_g_100ml(made)),),
+        (SumSpot("the blend", sugar.sugar_g_100ml(made), acid_g_100ml(made)),),
     )
 
 
-def swap_sugar(grams: float, have: Material, want: Material, match: str) -> Answer:
+def swap_sugar(grams: float, have: Material, want: Material, match: str) -> SumAnswer:
     """Grams of another sweetener with the same sweetness, or the same dissolved solids, and the water that comes or goes with it.
 
     100 g of white sugar by solids is 120.7 g of honey with 20.7 g of its water. Error: sweetness ±10 % at best. Source: compiled sweetness; mass balance.
@@ -161,55 +161,57 @@ def swap_sugar(grams: float, have: Material, want: Material, match: str) -> Answ
     amount = grams * of(old) / of(new)
     water = amount * new.of("water") - grams * old.of("water")
     figures = (
-        Figure(want.name, amount, "g"),
-        Figure("water that comes with it" if water >= 0 else "water to add", abs(water), "g"),
-        Figure("dissolved solids change by", amount * solids(new) - grams * solids(old), "g"),
+        SumFigure(want.name, amount, "g"),
+        SumFigure("water that comes with it" if water >= 0 else "water to add", abs(water), "g"),
+        SumFigure("dissolved solids change by", amount * solids(new) - grams * solids(old), "g"),
     )
-    return Answer(figures, f"grams × {match} of the old / {match} of the new", "compiled relative sweetness, ±10 % at best; mass balance")
+    return SumAnswer(
+        figures, f"grams × {match} of the old / {match} of the new", "compiled relative sweetness, ±10 % at best; mass balance"
+    )
 
 
-def swap_syrup(dose: float, have: float, want: float) -> Answer:
+def swap_syrup(dose: float, have: float, want: float) -> SumAnswer:
     """mL of a syrup of `want` [°Bx] that carry the same sugar as `dose` [mL] of one of `have` [°Bx], and the water that makes up for the difference.
 
     30 mL of 50 °Bx is 20.9 mL of 66.7 °Bx and 9.1 mL of water. Error 0.1 %. Source: density of sugar solutions.
     """
     grams = dose * density_g_ml(_syrup(1.0, have)) * have / 100.0
     other = grams / (density_g_ml(_syrup(1.0, want)) * want / 100.0)
-    return Answer(
+    return SumAnswer(
         (
-            Figure("dose", other, "mL"),
-            Figure("sugar that it carries", grams, "g"),
-            Figure("water to keep the volume" if other <= dose else "less water elsewhere", abs(dose - other), "mL"),
+            SumFigure("dose", other, "mL"),
+            SumFigure("sugar that it carries", grams, "g"),
+            SumFigure("water to keep the volume" if other <= dose else "less water elsewhere", abs(dose - other), "mL"),
         ),
         "dose × density × °Bx of the old / (density × °Bx of the new)",
         _BALANCE,
         (),
-        (Part("syrup on the shelf", other, "mL", "sugar"), *((Part("water", dose - other, "mL", "water"),) if other < dose else ())),
+        (SumPart("syrup on the shelf", other, "mL", "sugar"), *((SumPart("water", dose - other, "mL", "water"),) if other < dose else ())),
     )
 
 
-def cut_infusion(mass: float, too_strong: float, brix: float) -> Answer:
+def cut_infusion(mass: float, too_strong: float, brix: float) -> SumAnswer:
     """Grams of plain syrup of the same °Bx that bring an infusion that tastes `too_strong` [%] back to the house's strength: mass × excess.
 
     1000 g too strong by 25 %: 250 g, sugar unchanged. Error: the taste. Source: mass balance.
     """
     plain = mass * too_strong / 100.0
-    return Answer(
+    return SumAnswer(
         (
-            Figure("plain syrup", plain, "g"),
-            Figure("of it sugar", plain * brix / 100.0, "g"),
-            Figure("of it water", plain * (1.0 - brix / 100.0), "g"),
-            Figure("weight then", mass + plain, "g"),
+            SumFigure("plain syrup", plain, "g"),
+            SumFigure("of it sugar", plain * brix / 100.0, "g"),
+            SumFigure("of it water", plain * (1.0 - brix / 100.0), "g"),
+            SumFigure("weight then", mass + plain, "g"),
         ),
         "weight × excess; the plain syrup has the infusion's own °Bx, so nothing else moves",
         "mass balance",
         (),
-        (Part("infusion", mass, "g", "rest"), Part("plain syrup", plain, "g", "sugar")),
+        (SumPart("infusion", mass, "g", "rest"), SumPart("plain syrup", plain, "g", "sugar")),
         step=step("combine", ("white_sugar", plain * brix / 100.0), ("water", plain * (1.0 - brix / 100.0))),
     )
 
 
-def spirit_strength(volume: float, have: float, want: float) -> Answer:
+def spirit_strength(volume: float, have: float, want: float) -> SumAnswer:
     """Water [g, mL] that brings `volume` [mL] of spirit from `have` to `want` [% vol], contraction counted.
 
     1000 mL of 96 % to 40 %: 1467.9 g. Error 0.1 %. Source: OIML R 22.
@@ -228,26 +230,29 @@ def spirit_strength(volume: float, have: float, want: float) -> Answer:
     water = mass * (first / last - 1.0) if last else 0.0
     end = start.scaled(mass) + Contents({"water": water})
     simple = volume * (have / want - 1.0) if want else 0.0
-    return Answer(
+    return SumAnswer(
         (
-            Figure("water", water, "g"),
-            Figure("volume then", volume_ml(end), "mL"),
-            Figure("as if volumes added", simple, "mL"),
-            Figure("lost by contraction", volume + water / 0.99820 - volume_ml(end), "mL"),
+            SumFigure("water", water, "g"),
+            SumFigure("volume then", volume_ml(end), "mL"),
+            SumFigure("as if volumes added", simple, "mL"),
+            SumFigure("lost by contraction", volume + water / 0.99820 - volume_ml(end), "mL"),
         ),
         "mass of spirit × (mass fraction before / after − 1)",
         "OIML R 22",
         (),
-        (Part("spirit", mass, "g", "spirit"), Part("water", water, "g", "water")),
+        (SumPart("spirit", mass, "g", "spirit"), SumPart("water", water, "g", "water")),
         step=step("combine", ("water", water)),
     )
 
 
-def swap_vinegar(amount: float, have: float, want: float) -> Answer:
+def swap_vinegar(amount: float, have: float, want: float) -> SumAnswer:
     """Grams of a vinegar of `want` [% acetic] with the acid of `amount` [g] of one of `have` [%], and the water that makes up. 100 g of 6 % is 120 g of 5 %. Exact. Source: mass balance."""
     other = amount * have / want
-    return Answer(
-        (Figure("vinegar", other, "g"), Figure("water to add" if other <= amount else "water to leave out", abs(amount - other), "g")),
+    return SumAnswer(
+        (
+            SumFigure("vinegar", other, "g"),
+            SumFigure("water to add" if other <= amount else "water to leave out", abs(amount - other), "g"),
+        ),
         "grams × strength of the old / strength of the new",
         "mass balance",
     )

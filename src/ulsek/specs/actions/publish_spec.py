@@ -10,10 +10,11 @@ from django.db.models import Q
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
+from ulsek.core.base.answer import encode
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.release.release_check import release_check
-from ulsek.core.results.evaluation_data import evaluation_data
+from ulsek.core.results.evaluation_result import evaluation_result
 from ulsek.core.results.version_diff import same_numbers
 from ulsek.core.spec.variants import changes_of, inherited
 from ulsek.stores.actions.keep_own_material import keep_own_material
@@ -57,7 +58,7 @@ def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: dat
             remedy="Correct its wording instead" if worded else "Change something, or leave it",
             code="wording_only" if worded else "unchanged",
         )
-    final = evaluation_data(evaluation)["final"]
+    final = encode(evaluation_result(evaluation).final)
     version = Version.objects.create(
         spec=spec,
         number=(latest.number if latest else 0) + 1,

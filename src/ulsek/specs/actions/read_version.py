@@ -7,6 +7,7 @@ from decimal import Decimal
 
 from django.utils import timezone
 
+from ulsek.core.base.answer import OpenForm, encode
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.number_format import given
 from ulsek.core.base.refusals import Refusal
@@ -32,15 +33,15 @@ def acknowledge(member: Member, version: Version, at: datetime | None = None) ->
 
 
 @action
-def answer_questions(member: Member, version: Version, answers: dict[str, int], at: datetime | None = None) -> list[dict[str, str]]:
-    """The questions that were answered wrong, each with its reason; with none the person has passed, for this version and for good."""
+def answer_questions(member: Member, version: Version, answers: dict[str, int], at: datetime | None = None) -> list[OpenForm]:
+    """The questions that were answered wrong, each as the JSON of a `WrongAnswer`; with none the person has passed, for this version and for good."""
     wrong = wrong_answers(version_evaluated(version), answers)
     if not wrong:
         found, _ = Acknowledgement.objects.get_or_create(version=version, person=member.person)
         found.passed_at = found.passed_at or at or timezone.now()
         found.save(update_fields=["passed_at"])
         member.wrote("answer_questions", str(version), at=at)
-    return wrong
+    return list(encode(wrong))
 
 
 @action

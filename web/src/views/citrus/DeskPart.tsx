@@ -98,7 +98,7 @@ export function DeskPart() {
   );
 }
 
-function Way({ way, first }: { way: Schemas["MethodOut"]; first: boolean }) {
+function Way({ way, first }: { way: Schemas["MethodSeen"]; first: boolean }) {
   return (
     <article className={`tray grid gap-2 p-4 sm:grid-cols-[1fr_190px] ${way.missing ? "opacity-80" : first ? "border-2" : ""}`}>
       <div>

@@ -107,7 +107,7 @@ function Trials() {
 }
 
 /** The interval of the difference against none at all. */
-function Difference({ verdict }: { verdict: Schemas["VerdictOut"] }) {
+function Difference({ verdict }: { verdict: Schemas["Verdict"] }) {
   if (verdict.low === null || verdict.high === null) return null;
   const most = 1.15 * Math.max(Math.abs(verdict.low), Math.abs(verdict.high), 1);
   const x = (value: number) => 150 + (140 * value) / most;

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, told } from "../../api/client";
+import { client, type Schemas, told } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
@@ -209,6 +209,8 @@ function AnotherFirst({ open, onClose, run, bench }: SheetProps) {
   );
 }
 
+const unitOf = (param: Schemas["VerbSheet"]["params"][number]) => ("unit" in param ? param.unit : "");
+
 /** A step as it was really done: another time, temperature, lid, pressing. */
 function Otherwise({ open, onClose, run, now, bench }: SheetProps) {
   const words = useQuery(ask.words());
@@ -229,7 +231,11 @@ function Otherwise({ open, onClose, run, now, bench }: SheetProps) {
           event.preventDefault();
           if (!step || !param) return;
           if (value === null)
-            return setFault(text.trim() ? `“${text}” is no number. Write figures, such as 25.` : `Write how it was: ${param.words}.`);
+            return setFault(
+              text.trim()
+                ? `“${text}” is no number. Write figures, such as 25.`
+                : `Write how it was${param.kind === "number" ? `: ${param.words}` : ""}.`,
+            );
           onClose();
           void bench.record([
             "step_changed",
@@ -242,7 +248,7 @@ function Otherwise({ open, onClose, run, now, bench }: SheetProps) {
             <Choice
               label="What was different"
               value={param.name}
-              options={params.map((item) => ({ value: item.name, label: item.unit ? `${item.label}, ${item.unit}` : item.label }))}
+              options={params.map((item) => ({ value: item.name, label: unitOf(item) ? `${item.label}, ${unitOf(item)}` : item.label }))}
               onChange={(next) => {
                 setName(next);
                 setText("");
@@ -259,7 +265,7 @@ function Otherwise({ open, onClose, run, now, bench }: SheetProps) {
               <Field
                 size="bench"
                 label={param.label}
-                unit={param.unit}
+                unit={unitOf(param)}
                 inputMode="decimal"
                 value={text}
                 fault={fault}

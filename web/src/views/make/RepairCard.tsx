@@ -4,7 +4,7 @@ import { figure, GAP } from "../../parts/numbers";
 import type { Happening } from "./useBench";
 
 export interface RepairCardProps {
-  repair: Schemas["RepairOut"];
+  repair: Schemas["Repair"];
   record: (...happened: Happening[]) => Promise<void>;
 }
 

@@ -6,7 +6,7 @@ import { clock } from "../../parts/say";
 import { ring } from "./bell";
 import { drawWatch } from "./watchLayout";
 
-type Watch = Schemas["WatchOut"];
+type Watch = Schemas["Watch"];
 const SIZE = { width: 340, height: 430 };
 const WORDS = { going: "On its way", near: "Nearly there", there: "It is there", past: "Past it" } as const;
 

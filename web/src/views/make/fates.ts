@@ -4,7 +4,7 @@ import type { Figure, Schemas } from "../../api/client";
 import { typed } from "../../parts/numbers";
 import type { EventBody } from "../../sync/event";
 
-type Leftover = Schemas["LeftoverOut"];
+type Leftover = Schemas["Leftover"];
 
 /** What becomes of something left over, as it is typed. */
 export interface Fated {

@@ -3,7 +3,7 @@
 import type { Schemas } from "../../api/client";
 import { BANDS, type Band } from "../../parts/say";
 
-type State = Schemas["StateOut"];
+type State = Schemas["RunResult"];
 type Step = Schemas["RunStep"];
 type Line = Schemas["RunLine"];
 

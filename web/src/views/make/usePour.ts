@@ -15,7 +15,7 @@ export interface Pour {
 }
 
 /** A rehearsed pour: it runs while it is wanted, some runs on after that, and the jar may be too small. The figures come from the core. */
-export function usePour(pour: Schemas["PourOut"] | null, key: string): Pour {
+export function usePour(pour: Schemas["Pour"] | null, key: string): Pour {
   const [value, setValue] = useState(0);
   const [pouring, setPouring] = useState(false);
   const [settling, setSettling] = useState(false);

@@ -16,7 +16,7 @@ const SPIRIT = [
   { value: "no", label: "without alcohol" },
 ] as const;
 
-type Remarks = readonly Schemas["RemarkOut"][];
+type Remarks = readonly Schemas["Remark"][];
 /** What is wrong at one place of the spec, in words. */
 function faultAt(remarks: Remarks, where: string): string | undefined {
   const found = remarks.find((remark) => remark.where === where);

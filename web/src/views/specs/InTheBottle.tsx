@@ -8,7 +8,7 @@ import { figure, GAP, withoutUnit } from "../../parts/numbers";
 import { listed } from "../../parts/say";
 
 export interface InTheBottleProps {
-  final: Schemas["FinalOut"] | null;
+  final: Schemas["FinalResult"] | null;
   /** A drink stands in its glass: a serve of it counts, and nobody keeps it. */
   drink: boolean;
   onWorking: (name: string) => void;
@@ -81,7 +81,7 @@ export const InTheBottle = memo(function InTheBottle({ final, drink, onWorking }
             />
           </dd>
         </div>
-        {final.abv.value > 0.05 ? (
+        {final.abv && final.abv.value > 0.05 ? (
           <div>
             <dt className="text-[14px] text-soft">strength</dt>
             <dd>
@@ -126,7 +126,7 @@ export const InTheBottle = memo(function InTheBottle({ final, drink, onWorking }
 });
 
 /** Why it keeps as long as it does, what is in it that somebody may not eat, and what to look out for. */
-export const KeepingAndCautions = memo(function KeepingAndCautions({ final }: { final: Schemas["FinalOut"] }) {
+export const KeepingAndCautions = memo(function KeepingAndCautions({ final }: { final: Schemas["FinalResult"] }) {
   const { safety, quality, reason } = final.keeping;
   const other = [safety, quality].find((item) => item && !reason.includes(item.words));
   return (

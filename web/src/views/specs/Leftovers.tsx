@@ -3,7 +3,7 @@ import type { Schemas } from "../../api/client";
 import { useMoney } from "../../app/session";
 import { figure, GAP } from "../../parts/numbers";
 
-export type Leftover = Schemas["LeftoverOut"];
+export type Leftover = Schemas["Leftover"];
 const WHERE: Record<string, string> = { vessel: "stays in its vessel", by_product: "kept beside it", bin: "goes into the bin" };
 
 /** A volume where it pours, else a weight: “750 mL”, “36 g”. */

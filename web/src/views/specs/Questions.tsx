@@ -9,7 +9,7 @@ import { Sheet } from "../../parts/Sheet";
 interface QuestionsProps {
   spec: string;
   number: number;
-  questions: readonly Schemas["QuestionOut"][];
+  questions: readonly Schemas["Question"][];
   open: boolean;
   onClose: () => void;
 }

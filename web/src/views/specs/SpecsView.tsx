@@ -192,7 +192,7 @@ function LibraryRow({ item, zone }: { item: Row; zone: string }) {
   );
 }
 
-type Words = Schemas["FamilyOut"];
+type Words = Schemas["FamilySheet"];
 
 /** The families that the house's specs belong to, in the order in which makers work; one that has no word stands under its own key, last. */
 function inOrder(items: readonly { family: string }[], families: readonly Words[]): readonly Words[] {

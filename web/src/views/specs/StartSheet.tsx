@@ -12,7 +12,7 @@ import { Notice, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
 import { day } from "../../parts/say";
 
-type Read = Schemas["ReadOut"];
+type Read = Schemas["Understood"];
 const WAYS = [
   { value: "frame", label: "A frame" },
   { value: "copy", label: "A copy" },

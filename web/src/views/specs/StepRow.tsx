@@ -215,7 +215,7 @@ function StepParam({ param, step, fault, edit }: StepParamProps) {
   const set = (next: unknown) => edit(changeStep(step.id, { [param.name]: next } as Partial<SpecStep>));
   if (param.kind === "choice" || param.kind === "flag") {
     const words = param.kind === "flag" ? ["no", "yes"] : param.allowed;
-    const now = param.kind === "flag" ? (value ? "yes" : "no") : String(value ?? param.usual.value);
+    const now = param.kind === "flag" ? (value ? "yes" : "no") : String(value ?? param.usual);
     return (
       <Choice
         label={param.label}
@@ -225,12 +225,12 @@ function StepParam({ param, step, fault, edit }: StepParamProps) {
       />
     );
   }
-  const { value: best, low, high } = param.usual;
-  const typical = low == null || high == null ? "" : `${best} (${low} to ${high})`;
+  const usual = param.kind === "range" ? param.usual : null;
+  const typical = usual ? `${usual.value} (${usual.low} to ${usual.high})` : "";
   return (
     <Field
       label={param.label}
-      unit={param.unit}
+      unit={param.kind === "text" ? "" : param.unit}
       className={param.kind === "text" ? "w-48" : "w-40"}
       inputMode={param.kind === "text" ? "text" : "decimal"}
       placeholder={typical}

@@ -5,7 +5,7 @@ import type { FigureKey } from "../../api/figures";
 import { Figure } from "../../parts/Figure";
 import { figure, GAP } from "../../parts/numbers";
 
-type Step = Schemas["StepOut"];
+type Step = Schemas["StepResult"];
 const SHOWN: readonly { name: FigureKey & keyof Step; label: string; unitWord?: string }[] = [
   { name: "brix", label: "Dissolved solids" },
   { name: "acid_g_100ml", label: "Titratable acid", unitWord: "acid" },
@@ -23,7 +23,7 @@ export const VesselFigures = memo(function VesselFigures({ step, readBrix, onWor
   return (
     <div className="grid justify-items-end gap-0.5 px-3 py-2.5 text-right">
       {SHOWN.map(({ name, label, unitWord }) => {
-        const data = step[name] as Schemas["Figure"] | null | undefined;
+        const data = step[name] as Schemas["Range"] | null | undefined;
         if (!data) return null;
         const exact = { value: data.value, low: data.value, high: data.value };
         return (

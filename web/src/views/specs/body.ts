@@ -2,12 +2,12 @@
 
 import type { Schemas, SpecAmount, SpecFile, SpecLine, SpecOptions, SpecStep } from "../../api/client";
 
-export type Verb = Schemas["VerbOut"];
+export type Verb = Schemas["VerbSheet"];
 
 /** A verb's usual figures, as a step begins with them; priors stay open until a house knows better. */
 function usual(verb: Verb): Record<string, unknown> {
-  const given = verb.params.filter((param) => param.kind !== "range" && param.usual.value !== null && param.usual.value !== "");
-  return Object.fromEntries(given.map((param) => [param.name, param.usual.value]));
+  const given = verb.params.filter((param) => param.kind !== "range" && param.usual !== null && param.usual !== "");
+  return Object.fromEntries(given.map((param) => [param.name, param.usual]));
 }
 
 export const steps = (body: SpecFile): readonly SpecStep[] => body.steps ?? [];

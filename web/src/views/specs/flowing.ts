@@ -2,7 +2,7 @@ import type { Schemas } from "../../api/client";
 import type { RiverStep } from "../../river/layout";
 
 /** A worked-out step as the river takes it. */
-export const flowing = (step: Schemas["StepOut"], vessels: readonly { id: string; name?: string }[]): RiverStep => ({
+export const flowing = (step: Schemas["StepResult"], vessels: readonly { id: string; name?: string }[]): RiverStep => ({
   id: step.id,
   bands: step.bands,
   stood: step.stood,

@@ -5,7 +5,7 @@ import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { forget, keep, keepSteps, kept, keptSteps, writer } from "../../sync/journal";
 
-export type Result = Schemas["WorkbenchOut"];
+export type Result = Schemas["Workbench"];
 export type SaveState =
   | { status: "saved"; at: string; by: string }
   | { status: "saving" }

@@ -3,8 +3,8 @@ import { useEffect, useState } from "react";
 import { client, Problem, type Schemas, told } from "../../api/client";
 import { sumHere, sumsHere } from "../../sync/core";
 
-export type Sum = Schemas["SumOut"];
-export type Answer = Schemas["AnswerOut"];
+export type Sum = Schemas["Sum"];
+export type Answer = Schemas["SumAnswer"];
 export interface Worked {
   answer: Answer;
   /** Worked out by the core in this browser, because the site is away. */

@@ -8,7 +8,7 @@ from ...base import number_format as say
 from ...spec.sentences import listed, short_name
 from ..batch_record import BatchRecord
 from ..event_parts import ListOf, Nested, Text, required
-from ..repair import NOTHING_ADDED, Addition, Repair
+from ..repair import NOTHING_ADDED, Repair, RepairAddition
 from ..spec_as_made import with_repair
 from .event import Event
 
@@ -47,8 +47,10 @@ class RepairTaken(Event):
     moves_supplies = True
 
     repair: str = required(_REPAIR)
-    additions: tuple[Addition, ...] = required(
-        ListOf(about="as they were offered", item=Nested(of=Addition, wrong=NOTHING_ADDED), wrong=NOTHING_ADDED, missing=NOTHING_ADDED)
+    additions: tuple[RepairAddition, ...] = required(
+        ListOf(
+            about="as they were offered", item=Nested(of=RepairAddition, wrong=NOTHING_ADDED), wrong=NOTHING_ADDED, missing=NOTHING_ADDED
+        )
     )
 
     def apply(self, record: BatchRecord) -> None:

@@ -1,0 +1,385 @@
+"""Answers: frozen dataclasses whose declaration is their JSON. Encoder and JSON Schema are made once per class, from its fields."""
+
+from __future__ import annotations
+
+import dataclasses
+import types
+import typing
+from collections.abc import Callable, Iterable, Mapping, Sequence
+from datetime import date, datetime
+from decimal import Decimal
+from functools import cache
+from operator import attrgetter
+from typing import Annotated, Any, Literal, TypeVar
+from uuid import UUID
+
+OpenForm = Mapping[str, object]
+"""An object of JSON that is described elsewhere, such as a spec file."""
+Schema = dict[str, object]
+"""A JSON Schema, draft 2020-12."""
+Encoder = Callable[[Any], Any]
+Method = TypeVar("Method", bound=Callable[..., object])
+NEVER_MISSING: Any = object()
+
+
+@dataclasses.dataclass(frozen=True, slots=True)
+class DescribedAs:
+    """Marks a form, as in ``Annotated[OpenForm, DescribedAs("SpecFile")]``, whose schema is named so and is written elsewhere."""
+
+    name: str
+
+
+@dataclasses.dataclass(frozen=True, slots=True)
+class StoredAs:
+    """Marks a form, as in ``Annotated[OpenForm, StoredAs(Result)]``, that was stored as the JSON of this dataclass, perhaps by an earlier version of it. An instance may stand in its place."""
+
+    kind: type
+
+
+@dataclasses.dataclass(frozen=True, slots=True)
+class Member:
+    """One member of the JSON object of a class.
+
+    `name` is its name in JSON, `attribute` that of the field or property. If `left_out` is True, None is left out of the JSON. `stored` is the JSON that
+    stands for the member in results that were stored before it existed.
+    """
+
+    name: str
+    attribute: str
+    type: Any
+    left_out: bool = False
+    stored: Any = NEVER_MISSING
+
+
+def json_member(*, name: str = "", left_out: bool = False, stored: Any = NEVER_MISSING) -> Mapping[str, object]:
+    """Returns the metadata of a field whose JSON is not simply its value under its own name. For the arguments see `Member`."""
+    return {"answer": {"name": name, "left_out": left_out, "stored": stored}}
+
+
+HIDDEN: Mapping[str, object] = {"answer": None}
+"""The metadata of a field that is no part of the JSON."""
+
+
+def in_answer(*, name: str = "", stored: Any = NEVER_MISSING) -> Callable[[Method], Method]:
+    """Makes a property part of the JSON of its class. Stands below `@property`. For the arguments see `Member`."""
+
+    def marked(method: Method) -> Method:
+        method.__dict__["in_answer"] = {"name": name, "stored": stored}
+        return method
+
+    return marked
+
+
+@cache
+def members(cls: type) -> tuple[Member, ...]:
+    """Returns the members of the JSON object of a dataclass: its fields in their order, then its properties marked by `in_answer`."""
+    hints = typing.get_type_hints(cls, include_extras=True)
+    found = []
+    for field in dataclasses.fields(cls):
+        told = field.metadata.get("answer", json_member()["answer"])
+        if told is not None:
+            kind = _as_stored(hints[field.name], told["stored"])
+            found.append(Member(told["name"] or field.name, field.name, kind, told["left_out"], told["stored"]))
+    marked: dict[str, property] = {}
+    for base in reversed(cls.__mro__):
+        marked |= {name: item for name, item in vars(base).items() if isinstance(item, property)}
+    for name, item in marked.items():
+        if item.fget is not None and (told := getattr(item.fget, "in_answer", None)):
+            kind = _as_stored(typing.get_type_hints(item.fget, include_extras=True)["return"], told["stored"])
+            found.append(Member(told["name"] or name, name, kind, stored=told["stored"]))
+    return tuple(found)
+
+
+def _as_stored(kind: Any, stored: Any) -> Any:
+    """Returns the type with None, if None stands for it in what was stored."""
+    return kind | None if stored is None and not _is_optional(kind) else kind
+
+
+def _is_optional(kind: Any) -> bool:
+    return _is_union(kind) and types.NoneType in typing.get_args(kind)
+
+
+def _is_union(kind: Any) -> bool:
+    return typing.get_origin(kind) in (typing.Union, types.UnionType)
+
+
+def is_answer(kind: object) -> bool:
+    """Returns True for a dataclass."""
+    return isinstance(kind, type) and dataclasses.is_dataclass(kind)
+
+
+def fields_of(value: Any) -> dict[str, Any]:
+    """Returns the fields of a dataclass by name, for the constructor of a class that extends it."""
+    return {item.name: getattr(value, item.name) for item in dataclasses.fields(value)}
+
+
+def _time(value: datetime) -> str:
+    """ISO 8601 to the millisecond, with Z for UTC."""
+    text = value.isoformat(timespec="milliseconds" if value.microsecond else "auto")
+    return text.removesuffix("+00:00") + "Z" if text.endswith("+00:00") else text
+
+
+_SCALARS: Mapping[type, tuple[Encoder | None, Schema]] = {
+    str: (None, {"type": "string"}),
+    bool: (None, {"type": "boolean"}),
+    int: (None, {"type": "integer"}),
+    float: (None, {"type": "number"}),
+    Decimal: (str, {"type": "string", "format": "decimal"}),
+    datetime: (_time, {"type": "string", "format": "date-time"}),
+    date: (date.isoformat, {"type": "string", "format": "date"}),
+    UUID: (str, {"type": "string", "format": "uuid"}),
+    types.NoneType: (None, {"type": "null"}),
+}
+
+
+def _tag_of(kind: type) -> tuple[str, str]:
+    """Returns (name, value) of the member that tells a class of a union from the others. Raises TypeError if it has none."""
+    for member in members(kind):
+        if typing.get_origin(member.type) is Literal and len(typing.get_args(member.type)) == 1:
+            return member.name, typing.get_args(member.type)[0]
+    raise TypeError(f"{kind.__name__} stands in a union and has no literal tag")
+
+
+def _alternatives(kind: Any) -> tuple[Any, ...]:
+    """Returns the types of a union without None. Raises TypeError for a union whose values JSON could not tell apart."""
+    found = tuple(item for item in typing.get_args(kind) if item is not types.NoneType)
+    if len(found) > 1 and not _told_apart(found):
+        raise TypeError(f"{kind} is no union of dataclasses with one literal tag")
+    return found
+
+
+def _told_apart(kinds: tuple[Any, ...]) -> bool:
+    """Returns True if JSON tells values of these types apart."""
+    return set(kinds) <= {str, bool, float} or (all(map(is_answer, kinds)) and len({_tag_of(item)[0] for item in kinds}) == 1)
+
+
+@cache
+def _encoder(kind: Any) -> Encoder | None:
+    """Returns what turns a value of a declared type into JSON; None if it is JSON already. Raises TypeError for a type that no answer may hold."""
+    origin, given = typing.get_origin(kind), typing.get_args(kind)
+    if kind in _SCALARS:
+        return _SCALARS[kind][0]
+    if is_answer(kind):
+        return encode
+    if origin is Literal:
+        return None
+    if origin is Annotated:
+        return _stored_encoder(given[1].kind) if isinstance(given[1], StoredAs) else _encoder(given[0])
+    if _is_union(kind):
+        inner = [_encoder(item) for item in _alternatives(kind)]
+        made = inner[0] if len(inner) == 1 else encode if any(inner) else None
+        return made and _unless_none(made)
+    if _is_fixed(kind):
+        return _one_by_one([_encoder(item) for item in given])
+    if origin in (tuple, list, Sequence):
+        return _each(_encoder(given[0]))
+    if origin in (dict, Mapping):
+        return _values(None if given[1] is object else _encoder(given[1]))
+    raise TypeError(f"{kind} cannot be part of an answer")
+
+
+def _is_fixed(kind: Any) -> bool:
+    """Returns True for a tuple of a fixed length. Raises TypeError for one of several types: its places would have no names."""
+    given = typing.get_args(kind)
+    if typing.get_origin(kind) is not tuple or given[-1] is Ellipsis or len(given) < 2:
+        return False
+    if len(set(given)) > 1:
+        raise TypeError(f"{kind} cannot be part of an answer: give its parts names in a dataclass")
+    return True
+
+
+def _unless_none(made: Encoder) -> Encoder:
+    return lambda value: None if value is None else made(value)
+
+
+def _each(made: Encoder | None) -> Encoder:
+    return list if made is None else lambda value: [made(item) for item in value]
+
+
+def _values(made: Encoder | None) -> Encoder:
+    return dict if made is None else lambda value: {key: made(item) for key, item in value.items()}
+
+
+def _one_by_one(made: Sequence[Encoder | None]) -> Encoder:
+    return lambda value: [item if one is None else one(item) for one, item in zip(made, value, strict=True)]
+
+
+def _stored_encoder(cls: type) -> Encoder:
+    """Returns the encoder of what may be an instance of the class or its stored JSON."""
+    read = _reader_of(cls)
+    return lambda value: encode(value) if isinstance(value, cls) else read(value)
+
+
+@cache
+def _object_encoder(cls: type) -> Encoder:
+    """Returns what turns an instance of a dataclass into its JSON object."""
+    own = members(cls)
+    names = [member.name for member in own]
+    values = attrgetter(*(member.attribute for member in own)) if len(own) > 1 else None
+    changed = [(member.name, made) for member in own if (made := _encoder(member.type)) is not None]
+    left_out = [member.name for member in own if member.left_out]
+
+    def to_object(value: object) -> dict[str, object]:
+        found = dict(zip(names, values(value), strict=True)) if values else {name: getattr(value, own[0].attribute) for name in names}
+        for name, made in changed:
+            found[name] = made(found[name])
+        for name in left_out:
+            if found[name] is None:
+                del found[name]
+        return found
+
+    return to_object
+
+
+def encode(value: object) -> Any:
+    """Returns the JSON of an answer, of a collection of answers, or of plain JSON values. Decimals are texts, moments ISO 8601."""
+    kind: Any = type(value)
+    if kind in _SCALARS:
+        made = _SCALARS[kind][0]
+        return value if made is None else made(value)
+    if is_answer(kind):
+        return _object_encoder(kind)(value)
+    if isinstance(value, Mapping):
+        return {key: encode(item) for key, item in value.items()}
+    if isinstance(value, Iterable) and not isinstance(value, str):
+        return [encode(item) for item in value]
+    raise TypeError(f"{kind.__name__} cannot be part of an answer")
+
+
+def schema(kind: Any, refs: str, found: dict[str, type] | None = None) -> Schema:
+    """Returns the JSON Schema of a declared type.
+
+    Dataclasses are named by reference below `refs`, such as ``#/$defs/``; those met are noted in `found` by name. Raises TypeError for a type that no
+    answer may hold, and for two classes of one name.
+    """
+    origin, given = typing.get_origin(kind), typing.get_args(kind)
+    if kind in _SCALARS:
+        return dict(_SCALARS[kind][1])
+    if is_answer(kind):
+        if found is not None and found.setdefault(kind.__name__, kind) is not kind:
+            raise TypeError(f"two answers are named {kind.__name__}: {kind.__module__} and {found[kind.__name__].__module__}")
+        return {"$ref": f"{refs}{kind.__name__}"}
+    if origin is Annotated:
+        return schema(given[1].kind, refs, found) if isinstance(given[1], StoredAs) else {"$ref": f"{refs}{given[1].name}"}
+    if origin is Literal:
+        return {"type": "string", "const": given[0]} if len(given) == 1 else {"type": "string", "enum": list(given)}
+    if _is_union(kind):
+        return _union_schema(kind, refs, found)
+    if _is_fixed(kind):
+        return {"type": "array", "items": schema(given[0], refs, found), "minItems": len(given), "maxItems": len(given)}
+    if origin in (tuple, list, Sequence):
+        return {"type": "array", "items": schema(given[0], refs, found)}
+    if origin in (dict, Mapping):
+        return {"type": "object", "additionalProperties": True if given[1] is object else schema(given[1], refs, found)}
+    raise TypeError(f"{kind} cannot be part of an answer")
+
+
+def _union_schema(kind: Any, refs: str, found: dict[str, type] | None) -> Schema:
+    inner = _alternatives(kind)
+    one = schema(inner[0], refs, found) if len(inner) == 1 else {}
+    if len(inner) > 1 and not is_answer(inner[0]):
+        one = {"anyOf": [schema(item, refs, found) for item in inner]}
+    elif len(inner) > 1:
+        tags = {_tag_of(item)[1]: str(schema(item, refs, found)["$ref"]) for item in inner}
+        one = {"oneOf": [{"$ref": ref} for ref in tags.values()], "discriminator": {"propertyName": _tag_of(inner[0])[0], "mapping": tags}}
+    return {"anyOf": [one, {"type": "null"}]} if _is_optional(kind) else one
+
+
+def object_schema(cls: type, refs: str, found: dict[str, type] | None = None) -> Schema:
+    """Returns the JSON Schema of the object that a dataclass is encoded to. See `schema`."""
+    about = (cls.__doc__ or "").strip()
+    own = members(cls)
+    return {
+        "type": "object",
+        **({"description": " ".join(about.split())} if about and not about.startswith(f"{cls.__name__}(") else {}),
+        "properties": {member.name: _member_schema(member, refs, found) for member in own},
+        "required": [member.name for member in own if not member.left_out],
+        "additionalProperties": False,
+    }
+
+
+def _member_schema(member: Member, refs: str, found: dict[str, type] | None) -> Schema:
+    kind = member.type
+    if member.left_out:
+        (kind,) = _alternatives(kind)
+    return schema(kind, refs, found)
+
+
+def schemas(kinds: Iterable[Any], refs: str) -> dict[str, Schema]:
+    """Returns the JSON Schemas of all dataclasses that the declared types hold, at any depth, by name. Raises TypeError as `schema` does."""
+    found: dict[str, type] = {}
+    for kind in kinds:
+        schema(kind, refs, found)
+    made: dict[str, Schema] = {}
+    while missing := [name for name in found if name not in made]:
+        for name in missing:
+            made[name] = object_schema(found[name], refs, found)
+    return dict(sorted(made.items()))
+
+
+def as_of_today(kind: Any, stored: Any) -> Any:
+    """Returns JSON of a declared type that an earlier version stored, with the members of today.
+
+    A member that was not stored has the value of its `stored`; one that is no longer declared is left out. Nothing else is changed. Raises KeyError for a
+    member that is missing and has no `stored`.
+    """
+    made = _reader(kind)
+    return stored if made is None else made(stored)
+
+
+@cache
+def _reader(kind: Any) -> Encoder | None:
+    """Returns what brings stored JSON of a declared type to the members of today; None if nothing of it can have changed."""
+    origin, given = typing.get_origin(kind), typing.get_args(kind)
+    if is_answer(kind):
+        return _reader_of(kind)
+    if _is_union(kind):
+        inner = _alternatives(kind)
+        made = _tagged_reader(inner) if len(inner) > 1 and is_answer(inner[0]) else _reader(inner[0])
+        return made and _unless_none(made)
+    if origin in (tuple, list, Sequence) and not _is_fixed(kind):
+        each = _reader(given[0])
+        return each and _each(each)
+    if origin in (dict, Mapping):
+        each = _reader(given[1])
+        return each and _values(each)
+    return None
+
+
+def _reader_of(cls: type) -> Encoder:
+    """Returns the reader of a dataclass, which is made when it is first used: a class may hold itself."""
+
+    def read(stored: Any) -> Any:
+        return _object_reader(cls)(stored)
+
+    return read
+
+
+def _tagged_reader(kinds: tuple[type, ...]) -> Encoder:
+    name = _tag_of(kinds[0])[0]
+    by_tag = {_tag_of(kind)[1]: _object_reader(kind) for kind in kinds}
+    return lambda stored: by_tag[stored[name]](stored)
+
+
+@cache
+def _object_reader(cls: type) -> Encoder:
+    own = [(member, _reader(member.type), _missing_json(member)) for member in members(cls)]
+
+    def read(stored: Mapping[str, Any]) -> dict[str, Any]:
+        found: dict[str, Any] = {}
+        for member, made, missing in own:
+            if member.name in stored:
+                value = stored[member.name]
+                found[member.name] = value if made is None else made(value)
+            elif missing is not NEVER_MISSING:
+                found[member.name] = missing
+            elif not member.left_out:
+                raise KeyError(f"{cls.__name__}.{member.name}")
+        return found
+
+    return read
+
+
+def _missing_json(member: Member) -> Any:
+    """Returns the JSON that stands for a member that was not stored; NEVER_MISSING if there is none."""
+    return member.stored if member.stored is NEVER_MISSING else encode(member.stored)

@@ -1,0 +1,364 @@
+"""The result of an evaluation: what files, screens and the command line get of it."""
+
+from __future__ import annotations
+
+from collections.abc import Collection, Mapping
+from dataclasses import dataclass, field
+from decimal import Decimal
+
+from ..base.answer import fields_of, json_member
+from ..base.ranges import Range
+from ..base.refusals import Refusal, Refused
+from ..base.remarks import Remark
+from ..chemistry.contents import Contents
+from ..chemistry.substances import ACIDS, SUGARS
+from ..evaluation.colour import ExpectedColour
+from ..evaluation.evaluate import Evaluation, Narrowing
+from ..evaluation.flow import StepFlow
+from ..evaluation.leftovers import Leftover
+from ..materials.vessel_state import Leaving
+from ..properties.acidity import ByAcid, acids_g_100ml
+from ..properties.bounds import is_solution
+from ..properties.density import volume_at_ml
+from ..properties.measure import LABEL
+from ..properties.solubility import crystals
+from ..properties.sugar import sugars_g_100ml
+from ..safety.barriers import Evidence
+from ..safety.hazards import Restricted, bottle_words
+from ..safety.longer_shelf_life import WayToKeepLonger, ways_to_keep_longer
+from ..safety.shelf_life import HouseDate, Keeping
+
+_DOUBTED = ("brix", "acid_g_100ml", "volume_ml")
+"""Figures of the product that are told with the inputs that their doubt comes from."""
+
+
+@dataclass(frozen=True, slots=True)
+class Bands:
+    """Mass of each group of substances [g]."""
+
+    sugar: float
+    acid: float
+    solids: float
+    spirit: float
+    water: float
+
+    @classmethod
+    def of(cls, contents: Contents) -> Bands:
+        return cls(**contents.bands())
+
+
+@dataclass(frozen=True, slots=True)
+class AddedLine:
+    """A line as it went into a step: its mass [g], and that by groups of substances."""
+
+    line: str
+    material: str
+    mass_g: Range
+    bands: Bands
+
+
+@dataclass(frozen=True, slots=True)
+class Stream:
+    """What left a vessel in a step [g]: a by-product if it is `kept`, else a loss."""
+
+    name: str
+    kind: str
+    kept: bool
+    mass_g: float
+    bands: Bands
+
+    @classmethod
+    def of(cls, leaving: Leaving) -> Stream:
+        return cls(leaving.name, leaving.kind, leaving.kept, leaving.contents.mass_g, Bands.of(leaving.contents))
+
+
+@dataclass(frozen=True, slots=True)
+class ByProduct(Stream):
+    """A stream that is kept, and how much of it no later step took [g]."""
+
+    left_g: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Figures:
+    """The figures of a vessel. A vessel without liquid has mass and volume only."""
+
+    mass_g: Range
+    volume_ml: Range
+    density_g_ml: Range | None = field(default=None, metadata=json_member(left_out=True))
+    brix: Range | None = field(default=None, metadata=json_member(left_out=True))
+    brix_reading: Range | None = field(default=None, metadata=json_member(left_out=True))
+    sugar_g_100ml: Range | None = field(default=None, metadata=json_member(left_out=True))
+    acid_g_100ml: Range | None = field(default=None, metadata=json_member(left_out=True))
+    abv: Range | None = field(default=None, metadata=json_member(left_out=True))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class LabelFigures(Figures):
+    """The figures of a finished product, with those that need a search; each of these is missing where it cannot be computed."""
+
+    ph: Range | None = field(default=None, metadata=json_member(left_out=True))
+    water_activity: Range | None = field(default=None, metadata=json_member(left_out=True))
+    freezing_c: Range | None = field(default=None, metadata=json_member(left_out=True))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class StepResult(Figures):
+    """A vessel after a step: when the step begins and ends [min since the start], its figures, what stood in the vessel, what went in and what left."""
+
+    id: str
+    vessel: str
+    begins_min: float
+    ends_min: float
+    hands_on_min: float
+    waiting_min: float
+    people: int
+    gear: tuple[str, ...]
+    check: str
+    continues: bool
+    stood: Bands
+    temperature_c: float
+    bands: Bands
+    added: tuple[AddedLine, ...]
+    leaving: tuple[Stream, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DeepFigures:
+    """The figures of a vessel that are computed on request; each is missing where it cannot be computed."""
+
+    ph: Range | None = field(default=None, metadata=json_member(left_out=True))
+    water_activity: Range | None = field(default=None, metadata=json_member(left_out=True))
+    freezing_c: Range | None = field(default=None, metadata=json_member(left_out=True))
+    boiling_c: Range | None = field(default=None, metadata=json_member(left_out=True))
+    viscosity_mpa_s: Range | None = field(default=None, metadata=json_member(left_out=True))
+    sweetness_g_100ml: Range | None = field(default=None, metadata=json_member(left_out=True))
+    acid_g_100g: Range | None = field(default=None, metadata=json_member(left_out=True))
+    abw: Range | None = field(default=None, metadata=json_member(left_out=True))
+    carbonation_g_l: Range | None = field(default=None, metadata=json_member(left_out=True))
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class SolutionFigures(DeepFigures):
+    """The same of a solution, with what one figure cannot hold: each sugar and each acid [g/100 mL], the volume [mL] at a temperature [°C], and what may
+    crystallise at the vessel's own temperature [g]; None where no solubility is known.
+    """
+
+    sugars_g_100ml: Mapping[str, float]
+    acids_g_100ml: Mapping[str, ByAcid]
+    volume_hot_ml: float
+    volume_hot_at_c: float
+    crystals_g: Mapping[str, float] | None
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DeepStepResult(StepResult):
+    """A vessel after a step with every figure; `properties` are SolutionFigures where it holds a solution."""
+
+    properties: DeepFigures
+
+
+@dataclass(frozen=True, slots=True)
+class Share:
+    """An input, and its share of a figure's variance (0 to 1)."""
+
+    name: str
+    share: float
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class FinalResult(LabelFigures):
+    """The product: its figures, what it holds [g], how long it takes [min], how many serves it makes, how long it keeps, what it costs, what must be said
+    of it, and where its doubt comes from.
+    """
+
+    bands: Bands
+    colour: ExpectedColour | None = field(metadata=json_member(stored=None))
+    sugars_g: Mapping[str, float] = field(metadata=json_member(stored={}))
+    acids_g: Mapping[str, float] = field(metadata=json_member(stored={}))
+    doses_g_l: Mapping[str, float]
+    takes_min: float = field(metadata=json_member(stored=0.0))
+    serves: float
+    keeps_days: int
+    keeping: Keeping
+    cost: Decimal
+    cost_per_litre: Decimal
+    cost_left: Decimal = field(metadata=json_member(stored=Decimal(0)))
+    unpriced: tuple[str, ...]
+    allergens: tuple[str, ...]
+    cautions: tuple[str, ...]
+    free_from: tuple[str, ...]
+    allergens_unknown: tuple[str, ...] = field(metadata=json_member(stored=()))
+    allergens_words: str = field(metadata=json_member(stored=""))
+    restricted: tuple[Restricted, ...] = field(metadata=json_member(stored=None))
+    shares: Mapping[str, tuple[Share, ...]]
+    narrowing: tuple[Narrowing, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class EvaluationResult:
+    """Everything that was computed of a spec. Steps after a refusal are missing, and the refusal is told."""
+
+    steps: tuple[StepResult, ...]
+    final: FinalResult | None
+    by_products: tuple[ByProduct, ...]
+    leftovers: tuple[Leftover, ...] = field(metadata=json_member(stored=()))
+    losses: tuple[Stream, ...]
+    remarks: tuple[Remark, ...]
+    refusals: tuple[Refused, ...]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class DeepResult(EvaluationResult):
+    """The same with every figure of every vessel, and what would make the product keep longer."""
+
+    steps: tuple[DeepStepResult, ...]
+    keeps_longer: tuple[WayToKeepLonger, ...] | None = field(default=None, metadata=json_member(left_out=True))
+
+
+@dataclass(frozen=True, slots=True)
+class KeepingResult:
+    """How long a product keeps, and what would make it keep longer."""
+
+    keeping: Keeping
+    keeps_longer: tuple[WayToKeepLonger, ...]
+
+
+def _stood(done: StepFlow) -> Bands:
+    """Mass by group [g] that stood in the step's vessel before its lines went in."""
+    bands = done.before.contents.bands()
+    for added in done.added:
+        if not added.by_itself:
+            for band, grams in added.contents.bands().items():
+                bands[band] = max(0.0, bands[band] - grams)
+    return Bands(**bands)
+
+
+def _deep_figures(evaluation: Evaluation, i: int, ranges: bool) -> DeepFigures:
+    done = evaluation.plain.steps[i]
+    liquor, t_c = done.matter.liquor, done.temperature_c
+    figures = evaluation.deep(i, ranges=ranges)
+    if not is_solution(liquor):
+        return DeepFigures(**figures)
+    hottest = 40.0 if liquor.of("ethanol") else 80.0
+    # Hotter than the density tables the volume is that at 20 °C, and says so.
+    at_c = t_c if 0.0 <= t_c <= hottest else 20.0
+    return SolutionFigures(
+        **figures,
+        sugars_g_100ml=sugars_g_100ml(liquor),
+        acids_g_100ml=acids_g_100ml(liquor),
+        volume_hot_ml=volume_at_ml(liquor, at_c),
+        volume_hot_at_c=at_c,
+        crystals_g={found.substance: found.mass_g for found in crystals(liquor, t_c)} if 0.0 <= t_c <= 50.0 else None,
+    )
+
+
+def _figure(evaluation: Evaluation, step: int, name: str, ranges: bool) -> Range:
+    value = evaluation.figures[step][name]
+    # What is not there at all has no range, and need not be worked out.
+    return evaluation.range(step, name) if ranges and (value or name in ("brix_reading", "acid_g_100ml")) else Range.exact(value)
+
+
+def _step(evaluation: Evaluation, i: int, ranges: bool, ranged: Collection[str] | None, deep: bool) -> StepResult:
+    done = evaluation.plain.steps[i]
+    figures = {name: _figure(evaluation, i, name, ranges and (ranged is None or name in ranged)) for name in evaluation.figures[i]}
+    plain = StepResult(
+        **figures,
+        id=done.step.id,
+        vessel=done.vessel,
+        begins_min=done.begins_min,
+        ends_min=done.ends_min,
+        hands_on_min=done.step.hands_min,
+        waiting_min=done.step.waiting_min,
+        people=done.step.people,
+        gear=tuple(done.step.gear or done.step.usual_gear),
+        check=done.step.check or done.step.usual_check,
+        continues=i > 0 and evaluation.plain.steps[i - 1].vessel == done.step.vessel,
+        stood=_stood(done),
+        temperature_c=done.temperature_c,
+        bands=Bands.of(done.contents),
+        added=tuple(
+            AddedLine(
+                added.line,
+                added.material,
+                evaluation.line_range(i, position) if ranges else Range.exact(added.mass_g),
+                Bands.of(added.contents),
+            )
+            for position, added in enumerate(done.added)
+        ),
+        leaving=tuple(map(Stream.of, done.leaving)),
+    )
+    return DeepStepResult(**fields_of(plain), properties=_deep_figures(evaluation, i, ranges)) if deep else plain
+
+
+def _final(evaluation: Evaluation, ranges: bool) -> FinalResult | None:
+    last, final = evaluation.last, evaluation.final
+    if last is None or final is None:
+        return None
+    figures = {name: _figure(evaluation, last, name, ranges) for name in evaluation.figures[last]}
+    shares = {name: evaluation.slopes(last, name).shares(evaluation.belief) for name in _DOUBTED} if ranges else {}
+    narrowing = [evaluation.narrowing(name) for name in ("brix", "acid_g_100ml")] if ranges else []
+    hazards, cost = evaluation.hazards, evaluation.cost
+    return FinalResult(
+        **figures,
+        **evaluation.deep(last, LABEL, ranges=ranges),
+        bands=Bands.of(evaluation.plain.steps[last].contents),
+        colour=evaluation.colour,
+        sugars_g={key: final.of(key) for key in SUGARS if final.of(key)},
+        acids_g={key: final.of(key) for key in ACIDS if final.of(key)},
+        doses_g_l=evaluation.doses_g_l,
+        takes_min=max(done.ends_min for done in evaluation.plain.steps),
+        serves=figures["volume_ml"].value / evaluation.inputs.spec.serve_ml,
+        keeps_days=evaluation.keeping.days,
+        keeping=evaluation.keeping,
+        cost=cost.batch,
+        cost_per_litre=cost.per_litre,
+        cost_left=cost.left,
+        unpriced=cost.unpriced,
+        allergens=hazards.allergens,
+        cautions=hazards.cautions,
+        free_from=hazards.free_from,
+        allergens_unknown=hazards.unknown,
+        allergens_words=bottle_words(hazards.allergens, hazards.unknown),
+        restricted=hazards.restricted,
+        shares={
+            name: tuple(Share(evaluation.group_name(group), share) for group, share in parts.items()) for name, parts in shares.items()
+        },
+        narrowing=tuple(found for found in narrowing if found),
+    )
+
+
+def keeping_result(evaluation: Evaluation, evidence: Evidence, said: HouseDate | None = None) -> KeepingResult:
+    """Returns how long the product keeps when this is shown of it, and what would make it keep longer. Raises Refusal for a spec that makes nothing."""
+    if evaluation.final is None or not evaluation.final.of("water"):
+        raise Refusal("Nothing is made that keeping is known of", "steps", remedy="Add a step and put something in", code="nothing_made")
+    return KeepingResult(evaluation.kept(evidence, said), ways_to_keep_longer(evaluation.final, evaluation.rules.keeping))
+
+
+def _by_product(evaluation: Evaluation, stream: Stream) -> ByProduct:
+    left = evaluation.plain.streams.get(stream.name)
+    return ByProduct(stream.name, stream.kind, stream.kept, stream.mass_g, stream.bands, stream.mass_g if left is None else left.mass_g)
+
+
+def evaluation_result(
+    evaluation: Evaluation, *, ranges: bool = True, deep: bool = False, ranged: Collection[str] | None = None
+) -> EvaluationResult:
+    """Returns the result of an evaluation: a DeepResult if `deep`.
+
+    Without `ranges` every figure is exact; `ranged` names the figures that have a range at every step, where not all of them do.
+    """
+    steps = [_step(evaluation, i, ranges, ranged, deep) for i in range(len(evaluation.plain.steps))]
+    leaving = [stream for step in steps for stream in step.leaving]
+    faults = [*evaluation.inputs.spec.faults, *([evaluation.plain.refusal] if evaluation.plain.refusal else [])]
+    final = evaluation.final
+    keeps_longer = ways_to_keep_longer(final, evaluation.rules.keeping) if deep and final and final.of("water") else None
+    plain = EvaluationResult(
+        steps=tuple(steps),
+        final=_final(evaluation, ranges),
+        by_products=tuple(_by_product(evaluation, stream) for stream in leaving if stream.kept),
+        leftovers=evaluation.leftovers,
+        losses=tuple(stream for stream in leaving if not stream.kept),
+        remarks=(*evaluation.remarks, *(evaluation.end_remarks if ranges else ())),
+        refusals=tuple(fault.answer for fault in faults),
+    )
+    return DeepResult(**fields_of(plain), keeps_longer=keeps_longer) if deep else plain
