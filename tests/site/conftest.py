@@ -37,13 +37,14 @@ class Api:
         answer = getattr(self.client, method)(
             f"/api{path}", json.dumps(body) if body is not None else None, content_type="application/json", headers=headers
         )
-        return self._read(method, path, answer)
+        return self.told(method, path, answer)
 
     def get(self, path):
-        return self._read("get", path, self.client.get(f"/api{path}"))
+        return self.told("get", path, self.client.get(f"/api{path}"))
 
     @staticmethod
-    def _read(method, path, answer):
+    def told(method, path, answer):
+        """The answer with its JSON as `data`, judged."""
         answer.data = json.loads(answer.content) if answer.content and "json" in answer["Content-Type"] else None
         return judged(method, f"/api{path}", answer)
 

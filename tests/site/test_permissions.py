@@ -1,223 +1,18 @@
 """Who may do what: every operation of the API, asked with a body that it takes, by each role, by nobody, by another house, by a PIN and from a revoked device."""
 
 import json
-from datetime import timedelta
-from uuid import uuid4
 
 import pytest
-from django.conf import settings
 from django.contrib.auth.hashers import make_password
-from django.utils import timezone
 
-from tests.core.cordial import FORM, JUICE
 from tests.instruments import simulated
-from tests.site.conftest import PASSWORD, Api, event
-from tests.site.fuzzing import Scene
-from ulsek.batches.models import Lot
-from ulsek.citrus.models import CutPlan
-from ulsek.jobs.models import Job
-from ulsek.specs.models import Draft, SideDraft
-from ulsek.sync.models import SignedAction, State
-from ulsek.team.actions.enrol_device import enrol_device, revoke_device
+from tests.site.conftest import Api
+from tests.site.doors import PIN, Doors, On
+from ulsek.team.actions.enrol_device import revoke_device
 from ulsek.team.models import Person, Role
 from ulsek.team.permissions import NEEDED
 
-PIN = "482915"
-PNG = "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="
 RANK = {role: n for n, role in enumerate((Role.READER, Role.MAKER, Role.LEAD))}
-TABLE = "key,name,kind,sugar_g\nhouse_gum,House gum,sweetener,62\n"
-
-
-class On(Api):
-    """An enrolled device, with or without somebody signed in on it."""
-
-    def __init__(self, place, name):
-        super().__init__()
-        self.device, secret = enrol_device(place.members["lead"], name)
-        self.client.cookies["ulsek_enrolled"] = f"{self.device.pk}.{secret}"
-
-    def signs_in(self, name):
-        assert self.post("/session", {"name": name, "password": PASSWORD}).status_code == 200
-        return self
-
-
-class Doors:
-    """What each operation is asked with: a path and a body that it takes, and what a lead of another house hears where that is not what its own people do."""
-
-    def __init__(self, place):
-        self.place, scene = place, Scene(place)
-        lead, maker = place.apis["lead"], place.apis["maker"]
-        self.scene, self.spec, self.run, self.lot, self.item = scene, scene.spec.pk, scene.run, scene.lot, scene.item
-        self.trial = lead.post(f"/specs/{self.spec}/versions/1/branch", {"name": "Colder"}).data["id"]
-        lead.post(f"/specs/{self.trial}/publish", {"revision": 1, "why": "colder"})
-        lead.post("/materials.csv", {"text": TABLE, "keep": True})
-        photo = maker.post(f"/runs/{self.run}/photos", {"step": "s1", "media_type": "image/png", "data": PNG}).data["id"]
-        self.tub = maker.post("/containers", {"name": "white tub", "tare_g": 200}).data["id"]
-        sample = maker.post(f"/citrus/cases/{scene.case.pk}/samples", {"count": 2, "juice_ml": 80}).data["samples"][0]["id"]
-        want = {"what": "juice", "fruits": ["lime_persian"], "amount": 200, "by": (timezone.now() + timedelta(hours=3)).isoformat()}
-        plan = {"cases": [{"case": str(scene.case.pk)}], "wants": [want]}
-        self.planned = maker.post("/citrus/plans", plan).data["id"]
-        maker.post(f"/runs/{scene.rehearsal}/share")
-        mine = place.members["maker"].person
-        job = Job.objects.create(house=place.house, person=mine, kind="library", state="done", asked_at=timezone.now(), file_name="a.zip", media_type="application/zip", data=b"x")  # fmt: skip
-        flag = {"spec": FORM, "sugar_g_100ml": 40.0, "acid_g_100ml": 2.4}
-        spec, run, item, lot, case = (
-            f"/specs/{self.spec}",
-            f"/runs/{self.run}",
-            f"/stock/{self.item.pk}",
-            f"/lots/{self.lot}",
-            f"/citrus/cases/{scene.case.pk}",
-        )
-        first, rehearsal = f"{spec}/versions/1", f"/runs/{scene.rehearsal}"
-        duty = {"endpoint": f"{settings.PUSH_SERVICE}/push/x", "on_duty": True}
-        thing = {"actions": [], "now": timezone.now().isoformat()}
-        mine_alone, unknown = {"maker": None, "reader": 422, "lead": 422}, 404
-        self.doors = {
-            "GET /health": ("/health", None), "GET /session": ("/session", None),
-            "GET /may-attach": ("/may-attach", None), "PUT /house/units": ("/house/units", {"beside": "cups", "locale": "us"}),
-            "PUT /house/altitude": ("/house/altitude", {"altitude_m": 20}), "GET /rules": ("/rules", None), "PUT /rules": ("/rules", {"rules": {}}),
-            "POST /session/confirm": ("/session/confirm", {"password": PASSWORD}), "POST /session/key": ("/session/key", {"public": "x"}, None, {"*": 409}),
-            "GET /own/sessions": ("/own/sessions", None), "POST /own/sessions/{sign_in_id}/end": (f"/own/sessions/{uuid4()}/end", {}, unknown, {"*": 404}),
-            "PUT /own/pin": ("/own/pin", {"password": PASSWORD, "pin": PIN}),
-            "GET /people": ("/people", None), "POST /people/{person_id}/code": (f"/people/{mine.pk}/code", {}, unknown),
-            "GET /devices": ("/devices", None), "POST /devices": ("/devices", {"name": "back bar"}),
-            "POST /devices/{device_id}/revoke": (f"/devices/{On(place, 'old tablet').device.pk}/revoke", {}, unknown),
-            "GET /signed-actions/held": ("/signed-actions/held", None),
-            "POST /signed-actions/{action_id}/accept": (f"/signed-actions/{self.held('a')}/accept", {}, unknown),
-            "POST /signed-actions/{action_id}/throw-away": (f"/signed-actions/{self.held('b')}/throw-away", {}, unknown),
-            "GET /sync": ("/sync", None), "POST /signed-actions": ("/signed-actions", thing), "POST /signed-actions/refused": ("/signed-actions/refused", self.refused),
-            "GET /instruments": ("/instruments", None), "POST /instruments": ("/instruments", {"name": "x", "kind": "scale", "address": "socket://127.0.0.1:9711"}),
-            "POST /instruments/{instrument}/hand": (f"/instruments/{scene.instrument.pk}/hand", {"words": "put 20"}, unknown),
-            "DELETE /instruments/{instrument}": (f"/instruments/{scene.instrument.pk}", None, unknown), "GET /duty": ("/duty", None), "PUT /duty": ("/duty", duty),
-            "POST /jobs": ("/jobs", {"kind": "library"}), "GET /jobs/{job_id}": (f"/jobs/{job.pk}", None, unknown, {"maker": None, "*": 404}),
-            "GET /jobs/{job_id}/file": (f"/jobs/{job.pk}/file", None, unknown, {"maker": None, "*": 404}), "POST /jobs/{job_id}/stop": (f"/jobs/{job.pk}/stop", {}, unknown, {"maker": None, "*": 404}),
-            "GET /stock": ("/stock", None), "POST /stock": ("/stock", {"material": "water", "product": "x", "price": "1", "pack_g": "1"}), "GET /materials": ("/materials", None),
-            "POST /stock/{stock_id}/readings": (f"{item}/readings", {"brix_reading": 8.2}, unknown), "POST /stock/{stock_id}/events": (f"{item}/events", {"kind": "counted", "body": {"left_g": 900}}, unknown),
-            "GET /stock/{stock_id}/events": (f"{item}/events", None, unknown), "GET /stock/{stock_id}/label.pdf": (f"{item}/label.pdf", None, unknown),
-            "POST /stock/{stock_id}/print": (f"{item}/print", self.print, unknown), "GET /specs/{spec_id}/draft": (f"{spec}/draft", None, unknown),
-            "PUT /specs/{spec_id}/draft": (f"{spec}/draft", {"spec": {**FORM, "id": scene.spec.key}}, unknown), "DELETE /side-drafts/{side_id}": (f"/side-drafts/{self.side()}", None, unknown),
-            "POST /side-drafts/{side_id}/take": (f"/side-drafts/{self.side()}/take", {}, unknown), "POST /specs/{spec_id}/publish": (f"{spec}/publish", lambda _: {"revision": Draft.objects.get(spec=scene.spec).revision, "why": "y"}, unknown),
-            "GET /words": ("/words", None), "POST /evaluate": ("/evaluate", {"spec": FORM}), "POST /solve": ("/solve", flag), "POST /take": ("/take", {"spec": FORM, "material": "water", "mass_g": 9}),
-            "POST /working": ("/working", {"spec": FORM, "step": "s2", "name": "brix"}), "POST /step-line": ("/step-line", {"text": "strain"}), "GET /specs": ("/specs", None),
-            "POST /specs": ("/specs", {"name": "New", "family": "syrup"}), "GET /families/{family}/schools": ("/families/cordial/schools", None), "POST /read": ("/read", {"text": "Mix\n1 kg honey"}),
-            "GET /specs/{spec_id}/tree": (f"{spec}/tree", None, unknown), "PUT /specs/{spec_id}/settings": (f"{spec}/settings", {"asks_questions": False}, unknown), "GET /specs/{spec_id}/export": (f"{spec}/export", None, unknown),
-            "GET /materials.csv": ("/materials.csv", None), "POST /materials.csv": ("/materials.csv", {"text": TABLE}), "DELETE /materials/{key}": ("/materials/house_gum", None, unknown),
-            "GET /specs/{spec_id}/attachments": (f"{spec}/attachments", None, unknown), "POST /specs/{spec_id}/attachments": (f"{spec}/attachments", self.attach, unknown),
-            "GET /attachments/{attachment_id}": (self.attached, None, unknown), "DELETE /attachments/{attachment_id}": (self.attached, None, unknown),
-            "GET /specs/{spec_id}/versions": (f"{spec}/versions", None, unknown), "GET /compare": (f"/compare?left={self.spec}&right={self.spec}", None, unknown),
-            "POST /specs/{spec_id}/versions/{number}/scores": (f"{first}/scores", {"score": 7}, unknown), "POST /specs/{spec_id}/versions/{number}/copies": (f"{first}/copies", {"to": "Pim"}, unknown),
-            "POST /specs/{spec_id}/versions/{number}/branch": (f"{first}/branch", {"name": "Trial"}, unknown), "POST /specs/{spec_id}/promote": (f"/specs/{self.trial}/promote", {}, unknown),
-            "POST /specs/{spec_id}/correct": (f"{spec}/correct", {}, unknown, {"lead": 422}), "POST /specs/{spec_id}/versions/{number}/acknowledge": (f"{first}/acknowledge", {}, unknown),
-            "GET /specs/{spec_id}/versions/{number}/reading": (f"{first}/reading", None, unknown), "POST /specs/{spec_id}/versions/{number}/answers": (f"{first}/answers", {"answers": {}}, unknown),
-            "GET /specs/{spec_id}/card": (f"{spec}/card", None, unknown), "GET /specs/{spec_id}/card.pdf": (f"{spec}/card.pdf", None, unknown), "GET /booklet.pdf": (f"/booklet.pdf?specs={self.spec}", None, 422),
-            "GET /specs/{spec_id}/start-by": (f"{spec}/start-by?at=2030-11-27T18:00", None, unknown), "GET /specs/{spec_id}/start-by.ics": (f"{spec}/start-by.ics?at=2030-11-27T18:00", None, unknown),
-            "GET /specs/{spec_id}/allergens": (f"{spec}/allergens", None, unknown), "POST /ways": ("/ways", {"spec": FORM, "aims": [{"property": "brix", "value": 45}]}), "POST /keeping": ("/keeping", {"spec": FORM}),
-            "POST /parse": ("/parse", {"text": "Mix\n1 kg honey"}), "POST /scale": ("/scale", {"spec": FORM, "serves": 40}), "POST /cost": ("/cost", {"spec": FORM}),
-            "POST /capture": ("/capture", {"name": "x", "weighings": [{"material": "honey", "mass_g": 9}]}), "POST /capture/start": ("/capture/start", {"name": "x", "weighings": [{"material": "honey", "mass_g": 9}]}), "POST /gear": ("/gear", {"specs": [FORM]}),
-            "GET /runs": ("/runs", None), "POST /runs": ("/runs", lambda _: {"id": str(uuid4()), "spec": str(self.spec)}, 422), "GET /runs/{run_id}": (run, None, unknown), "GET /runs/{run_id}/draft": (f"/runs/{self.finished()}/draft?name=x", None, unknown),
-            "POST /runs/{run_id}/events": (f"{run}/events", lambda _: {"events": [event("noted", text="clear")]}, unknown), "GET /lots": ("/lots", None), "GET /lots/{code}": (lot, None, unknown),
-            "GET /lots/{code}/label.pdf": (f"{lot}/label.pdf", None, unknown), "GET /shift": ("/shift", None), "GET /runs/{run_id}/offline": (f"{run}/offline", None, unknown), "GET /runs/{run_id}/supplies": (f"{run}/supplies", None, unknown),
-            "GET /runs/{run_id}/supplies/scanned": (f"{run}/supplies/scanned?line=juice&code={self.item.code}", None, unknown), "GET /runs/{run_id}/rehearsal": (f"{rehearsal}/rehearsal", None, unknown),
-            "POST /runs/{run_id}/share": (f"{rehearsal}/share", {}, unknown, mine_alone), "GET /runs/{run_id}/labels.pdf": (f"/runs/{self.finished()}/labels.pdf", None, unknown), "POST /runs/{run_id}/print": (f"/runs/{self.finished()}/print", self.print, unknown),
-            "POST /runs/{run_id}/photos": (f"{run}/photos", {"step": "s1", "media_type": "image/png", "data": PNG}, unknown), "GET /runs/{run_id}/photos/{photo_id}": (f"{run}/photos/{photo}", None, unknown),
-            "POST /runs/{run_id}/into-draft": (f"{run}/into-draft", {}, unknown, {"*": 422}), "GET /waits.ics": ("/waits.ics", None), "GET /containers": ("/containers", None), "POST /containers": ("/containers", lambda role: {"name": f"tub of {role}", "tare_g": 1}),
-            "PUT /containers/{key}": (f"/containers/{self.tub}", {"name": "white tub", "tare_g": 201}, unknown), "POST /containers/{key}/cleaned": (f"/containers/{self.tub}/cleaned", {}, unknown),
-            "POST /lots/{code}/events": (f"{lot}/events", {"kind": "used", "body": {"amount": 5}}, unknown), "GET /lots/{code}/trace": (f"{lot}/trace", None, unknown), "GET /stock/{stock_id}/trace": (f"{item}/trace", None, unknown),
-            "GET /sums": ("/sums", None), "GET /sums/recent": ("/sums/recent", None), "GET /sums/liquids/{code}": (f"/sums/liquids/{self.lot}", None, unknown), "POST /sums/{name}": ("/sums/dilute", {"figures": {"mass": 9, "have": 60, "want": 50}}),
-            "POST /sums/{name}/kept": ("/sums/dilute/kept", {"figures": {"mass": 9, "have": 60, "want": 50}}), "GET /sums/{name}/label.pdf": ("/sums/acid_solution/label.pdf", None, None, {"*": (200, 422)}),
-            "GET /citrus/varieties": ("/citrus/varieties", None), "GET /citrus/cases": ("/citrus/cases", None), "POST /citrus/cases": ("/citrus/cases", {"fruit": "lemon", "supplier": "x", "count": 9, "weight_g": 900}),
-            "POST /citrus/cases/{case_id}/samples": (f"{case}/samples", {"count": 2, "juice_ml": 80}, unknown), "POST /citrus/cases/{case_id}/samples/{sample_id}/aside": (f"{case}/samples/{sample}/aside", {"why": "x"}, unknown, {"*": (200, 422)}),
-            "GET /citrus/record/{fruit}": ("/citrus/record/lemon", None), "POST /citrus/plan": ("/citrus/plan", plan, 422), "GET /citrus/plans": ("/citrus/plans", None), "POST /citrus/plans": ("/citrus/plans", plan, 422),
-            "PUT /citrus/plans/{plan_id}": (f"/citrus/plans/{self.planned}", plan, unknown), "POST /citrus/plans/{plan_id}/cuts": (f"/citrus/plans/{self.planned}/cuts", self.cut, unknown, {"lead": 422}),
-            "POST /citrus/stretch": ("/citrus/stretch", {"fruit": "lemon"}), "POST /citrus/stretch/spec": ("/citrus/stretch/spec", {"fruit": "lemon"}), "POST /citrus/oil-sugar": ("/citrus/oil-sugar", {"fruit": "lemon", "peel_g": 90}),
-            "POST /citrus/packed-peel": ("/citrus/packed-peel", {"fruit": "lemon", "ml": 250, "grams": 95}), "POST /citrus/spent-peel": ("/citrus/spent-peel", {"fruit": "lemon", "peel_g": 100, "spent_g": 72, "hours": 18}),
-            "GET /citrus/keeps": ("/citrus/keeps", None), "GET /citrus/trials": ("/citrus/trials", None), "POST /citrus/trials": ("/citrus/trials", {"fruit": "lemon", "first": "a", "second": "b", "pairs": [[1, 2]]}),
-            "GET /citrus/ledger": ("/citrus/ledger", None), "POST /desk": ("/desk", {"material": JUICE, "mass_g": 900}),
-            # What ends things for everybody stands last.
-            "POST /lots/{code}/recall": (f"{lot}/recall", {"why": "x"}, unknown), "POST /stock/{stock_id}/recall": (f"{item}/recall", {"why": "x"}, unknown),
-            "POST /specs/{spec_id}/versions/{number}/recall": (f"{first}/recall", {"why": "x"}, unknown), "POST /specs/{spec_id}/versions/{number}/withdraw": (f"{first}/withdraw", {"why": "x"}, unknown),
-            "PUT /own/password": ("/own/password", {"old": PASSWORD, "new": PASSWORD}),
-        }  # fmt: skip
-
-    def finished(self):
-        return Lot.objects.get(code=self.lot).run_id
-
-    def cut(self, _role):
-        """The first row of the plan as it stands now, cut."""
-        return {"row": CutPlan.objects.get(pk=self.planned).answer["cuts"][0]["row"], "count": 1}
-
-    def side(self):
-        draft = self.scene.spec.draft
-        steps = [{**step, "minutes": 50} if step["id"] == "s4" else step for step in draft.body["steps"]]
-        return SideDraft.objects.create(
-            spec=self.scene.spec,
-            body={**draft.body, "steps": steps},
-            saved_by=self.place.members["lead"].person,
-            saved_at=timezone.now(),
-            name="other",
-        ).pk
-
-    def held(self, key):
-        """An action that waits for a lead."""
-        body = event("noted", text="clear")
-        text = json.dumps(
-            {
-                "format": "ulsek.action",
-                "version": 1,
-                "id": body["id"],
-                "kind": "run_event",
-                "subject": str(self.run),
-                "house": self.place.house.pk,
-                "body": body,
-            }
-        )
-        return SignedAction.objects.create(
-            id=body["id"],
-            house=self.place.house,
-            kind="run_event",
-            subject=str(self.run),
-            text=text,
-            person=self.place.members["maker"].person,
-            received_at=timezone.now(),
-            state=State.HELD,
-        ).pk
-
-    def refused(self, role):
-        member = self.place.stranger if role == "stranger" else self.place.members.get(role, self.place.members["lead"])
-        said = {
-            "format": "ulsek.action",
-            "version": 1,
-            "id": str(uuid4()),
-            "kind": "run_event",
-            "subject": str(uuid4()),
-            "house": member.house.pk,
-            "person": member.person.pk,
-            "body": {},
-        }
-        return {"text": json.dumps(said), "decision": "throw_away"}
-
-    def print(self, _role):
-        return {"printer": str(self.printer), "size": "100x70"}
-
-    printer = None
-
-    def attach(self, api, path):
-        from django.core.files.uploadedfile import SimpleUploadedFile
-
-        return api.client.post(f"/api{path}", {"file": SimpleUploadedFile("a.txt", b"words", "text/plain")})
-
-    def attached(self):
-        from ulsek.specs.models import Attachment
-
-        return f"/attachments/{Attachment.objects.get().pk if Attachment.objects.exists() else 0}"
-
-
-def ask(api, operation, path, body, draft):
-    method = operation.split(" ")[0].lower()
-    draft.refresh_from_db()
-    return api.get(path) if method == "get" else api.call(method, path, body, **{"If-Match": f'"{draft.revision}"'})
-
-
 CHECKS_FOR_ITSELF = {"POST /session", "POST /session/end", "POST /session/switch", "POST /session/claims", "POST /session/code"}
 """These change who asks: tests/site/test_sessions.py."""
 CARRIED = {"GET /sync", "POST /signed-actions", "POST /signed-actions/refused"}
@@ -259,26 +54,15 @@ def wanted(operation, who, theirs, mine):
 def test_everybody_hears_what_the_table_says_at_every_operation(place, people, settings):
     settings.DEMO = True
     with simulated("scale") as scale, simulated("label_printer") as paper:
-        doors = Doors(place)
-        lead = place.apis["lead"]
-        doors.scene.instrument.address = f"socket://127.0.0.1:{scale}"
-        doors.scene.instrument.save()
-        doors.printer = lead.post(
-            "/instruments", {"name": "paper", "kind": "label_printer", "address": f"socket://127.0.0.1:{paper}"}
-        ).data["id"]
+        doors = Doors(place, scale, paper)
         assert set(doors.doors) | CHECKS_FOR_ITSELF == set(NEEDED), "every operation is walked"
         wrong = []
-        for operation, (path, body, *rest) in doors.doors.items():
+        for operation, (_path, _body, *rest) in doors.doors.items():
             theirs, mine = (rest[0] if rest else None), (rest[1] if len(rest) > 1 else {})
             for who, api in people.items():
                 if who == "pin" and NEEDED[operation] != Role.LEAD:
                     continue
-                address = path() if callable(path) else path
-                answer = (
-                    body(api, address)
-                    if body == doors.attach
-                    else ask(api, operation, address, body(who) if callable(body) else body, doors.scene.spec.draft)
-                )
+                answer = doors.ask(operation, api, who)
                 expected = wanted(operation, who, theirs, mine)
                 if (answer.status_code not in expected) if expected else answer.status_code >= 300:
                     wrong.append((operation, who, answer.status_code, expected, answer.content[:160]))

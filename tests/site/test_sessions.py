@@ -8,12 +8,10 @@ from axes.utils import reset
 from django.utils import timezone
 
 from tests.site.conftest import PASSWORD, Api
+from tests.site.doors import PIN, On
 from tests.site.signing import Key, sealed
-from tests.site.test_permissions import On
 from ulsek.team.models import Device, HistoryRow, Membership, OneTimeCode, Person, SignIn, SigningKey
 from ulsek.team.pins import MOST_WRONG
-
-PIN = "482915"
 
 
 @pytest.fixture

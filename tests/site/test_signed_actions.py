@@ -10,8 +10,8 @@ from django.core.management import call_command
 from django.utils import timezone
 
 from tests.site.conftest import PASSWORD, Api, event
+from tests.site.doors import On
 from tests.site.signing import Key, carried, sealed
-from tests.site.test_permissions import On
 from ulsek.batches.models import RunEvent
 from ulsek.sync.kinds import KINDS
 from ulsek.sync.models import SignedAction
@@ -208,7 +208,7 @@ def test_its_person_says_what_becomes_of_what_was_refused(place, scene):
     rows = HistoryRow.objects.filter(action="settle_refused").order_by("at").values_list("person__username", "detail__decision")
     assert list(rows) == [("maker", "thrown away"), ("maker", "done again"), ("maker", "kept for the lead")]
     broken = key.signed(run, weighed())
-    broken["text"] = broken["text"].replace("500", "501")
+    broken["text"] = broken["text"].replace(":500", ":501")
     assert maker.post("/signed-actions/refused", {**broken, "decision": "keep"}).data["state"] == "held"
     assert "changed after it was signed" in place.apis["lead"].get("/signed-actions/held").data[-1]["why"]
 
@@ -222,7 +222,7 @@ def test_an_id_that_somebody_else_took_loses_nothing(place, scene):
     assert outcomes(reader.post("/signed-actions", carried(key.signed(run, mine)))) == [("refused", "twice")]
     other = weighed()
     altered = key.signed(run, other)
-    altered["text"] = altered["text"].replace("500", "501")
+    altered["text"] = altered["text"].replace(":500", ":501")
     assert reader.post("/signed-actions/refused", {**altered, "decision": "keep"}).data["id"].startswith("altered-")
     assert outcomes(maker.post("/signed-actions", carried(key.signed(run, other)))) == [("done", "")]
     assert outcomes(maker.post("/signed-actions", carried(key.signed(run, {**weighed(), "id": "x"}, id="y")))) == [

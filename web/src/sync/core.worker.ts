@@ -19,23 +19,24 @@ const CODE = `
 import json, sys
 sys.path.insert(0, "/home/ulsek")
 from ulsek.core.run.events.catalogue import read_stored_event
+from ulsek.core.base.answer import encode
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.run.fold import fold_pinned
-from ulsek.core.run.run_data import run_data
+from ulsek.core.run.run_result import run_result
 from ulsek.core.sums.catalogue import SUMS, work_out
 
 def fold(pinned, events):
-    return run_data(fold_pinned(json.loads(pinned), [read_stored_event(item) for item in json.loads(events)]))
+    return run_result(fold_pinned(json.loads(pinned), [read_stored_event(item) for item in json.loads(events)]))
 
 def sums():
-    return [item.as_data() for item in SUMS.values()]
+    return list(SUMS.values())
 
 def sum_up(name, figures):
-    return work_out(json.loads(name), json.loads(figures)).as_data()
+    return work_out(json.loads(name), json.loads(figures))
 
 def ask(what, *given):
     try:
-        return json.dumps({"ok": {"fold": fold, "sums": sums, "sum_up": sum_up}[what](*given)})
+        return json.dumps({"ok": encode({"fold": fold, "sums": sums, "sum_up": sum_up}[what](*given))})
     except Refusal as refusal:
         return json.dumps({"refused": {"detail": refusal.text, "where": refusal.where, "code": refusal.code}})
 `;

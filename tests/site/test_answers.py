@@ -1,0 +1,147 @@
+"""Every endpoint answers what the API's description says, and the description is the core's."""
+
+import inspect
+import json
+import os
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+from typing import get_origin, get_type_hints
+
+import jsonschema
+import pytest
+from django.http import HttpResponse
+
+from tests.instruments import simulated
+from tests.site import published
+from tests.site.conftest import PASSWORD, Api, event
+from tests.site.doors import PIN, Doors, On
+from tests.site.signing import Key, sealed
+from ulsek.batches.models import Lot, Run
+from ulsek.core.base.answer import NEVER_MISSING, members
+from ulsek.core.results.evaluation_result import FinalResult
+from ulsek.core.run.run_result import RunResult
+from ulsek.site.api import api as described_api
+
+ROOT = Path(__file__).parents[2]
+
+
+def _people(place):
+    """What changes who asks: by password, by PIN, by a code, away from the network; and out again."""
+    lead, maker = place.apis["lead"], place.members["maker"].person
+    tablet, key = On(place, "bench tablet").signs_in("maker"), Key()
+    assert tablet.call("put", "/own/pin", {"password": PASSWORD, "pin": PIN}).status_code == 200
+    assert tablet.post("/session/switch", {"person": maker.pk, "pin": PIN}).status_code == 200
+    assert tablet.post("/session/key", {"public": key.public}).status_code == 200
+    device, away = tablet.get("/session").data["device"], Key()
+    text = sealed(device["sealing_key"], person=maker.pk, pin=PIN, device=device["id"], key=away.id)
+    assert tablet.post("/session/claims", {"sealed": text, "public": away.public, "stays": True}).status_code == 200
+    assert tablet.post("/session/end").status_code == 200
+    code = lead.post(f"/people/{maker.pk}/code").data["code"]
+    assert Api().post("/session/code", {"name": "maker", "code": code, "password": "steel-ladle-22"}).status_code == 200
+
+
+def _by_taste(doors, lead, maker):
+    """A batch settles something by taste, and it goes into the draft; then only words of the draft change."""
+    line = {"id": "pinch.salt", "material": "salt", "amount": {"kind": "fixed", "written": "1 g"}}
+    done = (
+        *(event("weighed", line="juice", mass_g=500), event("step_done", step="s1")),
+        *(event("step_added", step={"id": "pinch", "verb": "combine", "lines": [line]}), event("weighed", line="pinch.salt", mass_g=2)),
+    )
+    run, spec = doors.place.run(doors.scene.spec, mass_g=500), doors.scene.spec.pk
+    assert maker.post(f"/runs/{run}/events", {"events": list(done)}).status_code == 200
+    assert lead.post(f"/runs/{run}/into-draft").status_code == 200
+    draft = lead.get(f"/specs/{spec}/draft").data
+    assert lead.post(f"/specs/{spec}/publish", {"revision": draft["revision"], "why": "by taste"}).status_code == 201
+    body = {**draft["body"], "name": "Sea buckthorn cordial, cold"}
+    assert lead.put(f"/specs/{spec}/draft", {"spec": body, "writer": "tab"}, draft["revision"]).status_code == 200
+    assert lead.post(f"/specs/{spec}/correct").status_code == 200
+
+
+def test_every_operation_answers_what_its_description_says(place, settings):
+    settings.DEMO = True
+    published.SEEN.clear()
+    with simulated("scale") as scale, simulated("label_printer") as paper:
+        doors = Doors(place, scale, paper)
+        lead, maker = place.apis["lead"], place.apis["maker"]
+        _by_taste(doors, lead, maker)
+        last = [name for name in doors.doors if name.endswith(("/recall", "/withdraw", "/own/password"))]
+        for operation in [name for name in doors.doors if name not in last] + last:
+            for who, api in (("maker", maker), ("lead", lead)):
+                doors.ask(operation, api, who)
+        _people(place)
+    assert published.with_bodies() - published.SEEN == set()
+
+
+def test_an_answer_that_is_not_as_described_is_told():
+    def answer(**body):
+        return HttpResponse(json.dumps(body), content_type="application/json")
+
+    published.judged("get", "/api/health", answer(status="ok"))
+    for wrong in (answer(status=1), answer(status="ok", more=1), answer()):
+        with pytest.raises(AssertionError, match="GET /health answers what it does not describe"):
+            published.judged("get", "/api/health", wrong)
+
+
+def test_no_endpoint_returns_a_tuple():
+    """Django Ninja takes a tuple of two for a status and a body."""
+    views = [op.view_func for _, router in described_api._routers for view in router.path_operations.values() for op in view.operations]
+    assert len(views) > 150
+    assert [view.__name__ for view in views if get_origin(get_type_hints(inspect.unwrap(view)).get("return")) is tuple] == []
+
+
+def _first_of_its_kind(stored, kind):
+    """JSON of a result without anything that has come to its class since."""
+    return {member.name: stored[member.name] for member in members(kind) if member.stored is NEVER_MISSING and member.name in stored}
+
+
+def test_results_that_an_earlier_version_stored_are_answered_as_they_were(place):
+    run_id = place.run(place.spec(), mass_g=500)
+    maker = place.apis["maker"]
+    done = [event("weighed", line=line, mass_g=mass) for line, mass in (("juice", 500), ("sugar", 259.5), ("malic", 4.0))]
+    done += [event("step_done", step=f"s{n}") for n in range(1, 6)]
+    assert (
+        maker.post(f"/runs/{run_id}/events", {"events": [*done, event("finished", volume_ml=600, rest="spoon", signed=True)]}).status_code
+        == 200
+    )
+    run, lot = Run.objects.get(pk=run_id), Lot.objects.get(run=run_id)
+    run.result["evaluation"].pop("leftovers")
+    run.result.pop("expected_ml")
+    run.result["off_spec"] = "as it was said then"
+    run.result["gone_since"] = 1
+    lot.final = _first_of_its_kind(lot.final, FinalResult)
+    lot.final["keeping"]["reason"] = "as it was said then"
+    lot.final["keeping"].pop("safety")
+    run.save()
+    lot.save()
+    state = maker.get(f"/runs/{run_id}").data["state"]
+    assert (state["off_spec"], state["expected_ml"], state["evaluation"]["leftovers"]) == ("as it was said then", None, [])
+    assert set(state) == {member.name for member in members(RunResult)}
+    final = maker.get(f"/lots/{lot.code}").data["final"]
+    assert (final["keeping"]["reason"], final["keeping"]["safety"], final["takes_min"]) == ("as it was said then", None, 0.0)
+
+
+def test_a_field_more_stands_in_json_in_the_description_and_in_typescript(tmp_path):
+    """One edit, in one class of the core."""
+    for name in ("src", "docs", "manage.py", "demo", "simulators"):
+        source = ROOT / name
+        (shutil.copytree if source.is_dir() else shutil.copy)(source, tmp_path / name)
+    module = tmp_path / "src/ulsek/core/results/working.py"
+    text = module.read_text(encoding="utf-8")
+    assert text.count('    doubt: str = ""\n') == 1
+    module.write_text(text.replace('    doubt: str = ""\n', '    doubt: str = ""\n    weighs_g: float = 2.5\n'), encoding="utf-8")
+    inside = {**os.environ, "PYTHONPATH": str(tmp_path / "src")}
+    code = "from ulsek.core.base.answer import encode; from ulsek.core.results.working import Working; print(encode(Working(*'abcdef')))"
+    assert (
+        "'weighs_g': 2.5"
+        in subprocess.run([sys.executable, "-c", code], env=inside, cwd=tmp_path, capture_output=True, text=True, check=True).stdout
+    )
+    openapi = subprocess.run([sys.executable, "manage.py", "openapi"], env=inside, cwd=tmp_path, capture_output=True, text=True, check=True)
+    working = json.loads(openapi.stdout)["components"]["schemas"]["Working"]
+    assert working["properties"]["weighs_g"] == {"type": "number"} and "weighs_g" in working["required"]
+    jsonschema.Draft202012Validator.check_schema(working)
+    (tmp_path / "openapi.json").write_text(openapi.stdout, encoding="utf-8")
+    types = [str(ROOT / "web/node_modules/.bin/openapi-typescript"), "openapi.json", "--output", "schema.d.ts"]
+    subprocess.run(types, cwd=tmp_path, check=True, capture_output=True)
+    assert "weighs_g: number;" in (tmp_path / "schema.d.ts").read_text(encoding="utf-8")
