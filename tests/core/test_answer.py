@@ -14,7 +14,8 @@ import pytest
 
 import ulsek.core
 from tests.core.cordial import FORM, evaluated
-from ulsek.core.base.answer import HIDDEN, DescribedAs, OpenForm, StoredAs, as_of_today, encode, in_answer, json_member, members, schemas
+from ulsek.core.base.answer import HIDDEN, DescribedAs, OpenForm, StoredAs, as_of_today, encode, in_answer, json_member, members
+from ulsek.core.base.answer_schema import schemas
 from ulsek.core.base.ranges import Range
 from ulsek.core.results.evaluation_result import DeepResult, EvaluationResult, evaluation_result
 

@@ -42,11 +42,12 @@ class Api:
     def get(self, path):
         return self.told("get", path, self.client.get(f"/api{path}"))
 
-    @staticmethod
-    def told(method, path, answer):
+    judge = staticmethod(judged)
+
+    def told(self, method, path, answer):
         """The answer with its JSON as `data`, judged."""
         answer.data = json.loads(answer.content) if answer.content and "json" in answer["Content-Type"] else None
-        return judged(method, f"/api{path}", answer)
+        return self.judge(method, f"/api{path}", answer)
 
     def post(self, path, body=None):
         return self.call("post", path, body if body is not None else {})

@@ -28,13 +28,13 @@ from .actions.plan_cuts import carry_out, save_plan
 from .actions.receive_case import receive_case
 from .desks import desk
 from .models import Case, CutPlan, FruitSample, PeelMeasure, SpentPeel, YieldTrial
+from .plan_schemas import CutIn, PlanAnswer, PlanIn, PlanOut
 from .planning import planned
 from .queries import RECORD, RecordPoint, case_view, ledger, records, variety_rows, with_samples
 from .schemas import (
     AsideIn,
     CaseIn,
     CaseOut,
-    CutIn,
     DeskIn,
     DeskOut,
     FruitSampleIn,
@@ -42,9 +42,6 @@ from .schemas import (
     OilSugarIn,
     OilSugarOut,
     PackedIn,
-    PlanAnswer,
-    PlanIn,
-    PlanOut,
     SpentIn,
     StretchIn,
     StretchOut,

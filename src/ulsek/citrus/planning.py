@@ -25,8 +25,9 @@ from ulsek.specs.queries import version_evaluated
 from ulsek.team.access import Member
 
 from .models import CutPlan
+from .plan_schemas import NaiveOut, PackOut, PlanAnswer, PlanCut, PlanNamed, PlanOver, PlanShare, PlanShort, PlanSource, Span
 from .queries import case_view, records, with_samples
-from .schemas import EachOut, NaiveOut, PackOut, PlanAnswer, PlanCut, PlanNamed, PlanOver, PlanShare, PlanShort, PlanSource, Span
+from .schemas import EachOut
 
 _USUAL_TIMES = 4.0
 _CUT_ALREADY = "cut already: "

@@ -8,7 +8,8 @@ from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, core_schema
 
-from ulsek.core.base.answer import encode, schema, schemas
+from ulsek.core.base.answer import encode
+from ulsek.core.base.answer_schema import schema, schemas
 
 REFS = "#/components/schemas/"
 """Where the API's description names its schemas."""

@@ -1,4 +1,4 @@
-"""Answers: frozen dataclasses whose declaration is their JSON. Encoder and JSON Schema are made once per class, from its fields."""
+"""Answers: frozen dataclasses whose declaration is their JSON. What encodes them, and what reads stored JSON of them, is made once per class."""
 
 from __future__ import annotations
 
@@ -15,8 +15,6 @@ from uuid import UUID
 
 OpenForm = Mapping[str, object]
 """An object of JSON that is described elsewhere, such as a spec file."""
-Schema = dict[str, object]
-"""A JSON Schema, draft 2020-12."""
 Encoder = Callable[[Any], Any]
 Method = TypeVar("Method", bound=Callable[..., object])
 NEVER_MISSING: Any = object()
@@ -31,7 +29,9 @@ class DescribedAs:
 
 @dataclasses.dataclass(frozen=True, slots=True)
 class StoredAs:
-    """Marks a form, as in ``Annotated[OpenForm, StoredAs(Result)]``, that was stored as the JSON of this dataclass, perhaps by an earlier version of it. An instance may stand in its place."""
+    """Marks a form, as in ``Annotated[OpenForm, StoredAs(Result)]``, that was stored as the JSON of this dataclass, perhaps by an
+    earlier version of it. An instance may stand in its place.
+    """
 
     kind: type
 
@@ -92,14 +92,16 @@ def members(cls: type) -> tuple[Member, ...]:
 
 def _as_stored(kind: Any, stored: Any) -> Any:
     """Returns the type with None, if None stands for it in what was stored."""
-    return kind | None if stored is None and not _is_optional(kind) else kind
+    return kind | None if stored is None and not is_optional(kind) else kind
 
 
-def _is_optional(kind: Any) -> bool:
-    return _is_union(kind) and types.NoneType in typing.get_args(kind)
+def is_optional(kind: Any) -> bool:
+    """Returns True for a union with None."""
+    return is_union(kind) and types.NoneType in typing.get_args(kind)
 
 
-def _is_union(kind: Any) -> bool:
+def is_union(kind: Any) -> bool:
+    """Returns True for a union of types."""
     return typing.get_origin(kind) in (typing.Union, types.UnionType)
 
 
@@ -119,20 +121,21 @@ def _time(value: datetime) -> str:
     return text.removesuffix("+00:00") + "Z" if text.endswith("+00:00") else text
 
 
-_SCALARS: Mapping[type, tuple[Encoder | None, Schema]] = {
-    str: (None, {"type": "string"}),
-    bool: (None, {"type": "boolean"}),
-    int: (None, {"type": "integer"}),
-    float: (None, {"type": "number"}),
-    Decimal: (str, {"type": "string", "format": "decimal"}),
-    datetime: (_time, {"type": "string", "format": "date-time"}),
-    date: (date.isoformat, {"type": "string", "format": "date"}),
-    UUID: (str, {"type": "string", "format": "uuid"}),
-    types.NoneType: (None, {"type": "null"}),
+SCALARS: Mapping[type, Encoder | None] = {
+    str: None,
+    bool: None,
+    int: None,
+    float: None,
+    Decimal: str,
+    datetime: _time,
+    date: date.isoformat,
+    UUID: str,
+    types.NoneType: None,
 }
+"""What encodes each type of a single value; None where it is JSON already."""
 
 
-def _tag_of(kind: type) -> tuple[str, str]:
+def tag_of(kind: type) -> tuple[str, str]:
     """Returns (name, value) of the member that tells a class of a union from the others. Raises TypeError if it has none."""
     for member in members(kind):
         if typing.get_origin(member.type) is Literal and len(typing.get_args(member.type)) == 1:
@@ -140,7 +143,7 @@ def _tag_of(kind: type) -> tuple[str, str]:
     raise TypeError(f"{kind.__name__} stands in a union and has no literal tag")
 
 
-def _alternatives(kind: Any) -> tuple[Any, ...]:
+def alternatives(kind: Any) -> tuple[Any, ...]:
     """Returns the types of a union without None. Raises TypeError for a union whose values JSON could not tell apart."""
     found = tuple(item for item in typing.get_args(kind) if item is not types.NoneType)
     if len(found) > 1 and not _told_apart(found):
@@ -150,26 +153,26 @@ def _alternatives(kind: Any) -> tuple[Any, ...]:
 
 def _told_apart(kinds: tuple[Any, ...]) -> bool:
     """Returns True if JSON tells values of these types apart."""
-    return set(kinds) <= {str, bool, float} or (all(map(is_answer, kinds)) and len({_tag_of(item)[0] for item in kinds}) == 1)
+    return set(kinds) <= {str, bool, float} or (all(map(is_answer, kinds)) and len({tag_of(item)[0] for item in kinds}) == 1)
 
 
 @cache
 def _encoder(kind: Any) -> Encoder | None:
     """Returns what turns a value of a declared type into JSON; None if it is JSON already. Raises TypeError for a type that no answer may hold."""
     origin, given = typing.get_origin(kind), typing.get_args(kind)
-    if kind in _SCALARS:
-        return _SCALARS[kind][0]
+    if kind in SCALARS:
+        return SCALARS[kind]
     if is_answer(kind):
         return encode
     if origin is Literal:
         return None
     if origin is Annotated:
         return _stored_encoder(given[1].kind) if isinstance(given[1], StoredAs) else _encoder(given[0])
-    if _is_union(kind):
-        inner = [_encoder(item) for item in _alternatives(kind)]
+    if is_union(kind):
+        inner = [_encoder(item) for item in alternatives(kind)]
         made = inner[0] if len(inner) == 1 else encode if any(inner) else None
         return made and _unless_none(made)
-    if _is_fixed(kind):
+    if is_fixed(kind):
         return _one_by_one([_encoder(item) for item in given])
     if origin in (tuple, list, Sequence):
         return _each(_encoder(given[0]))
@@ -178,7 +181,7 @@ def _encoder(kind: Any) -> Encoder | None:
     raise TypeError(f"{kind} cannot be part of an answer")
 
 
-def _is_fixed(kind: Any) -> bool:
+def is_fixed(kind: Any) -> bool:
     """Returns True for a tuple of a fixed length. Raises TypeError for one of several types: its places would have no names."""
     given = typing.get_args(kind)
     if typing.get_origin(kind) is not tuple or given[-1] is Ellipsis or len(given) < 2:
@@ -234,8 +237,8 @@ def _object_encoder(cls: type) -> Encoder:
 def encode(value: object) -> Any:
     """Returns the JSON of an answer, of a collection of answers, or of plain JSON values. Decimals are texts, moments ISO 8601."""
     kind: Any = type(value)
-    if kind in _SCALARS:
-        made = _SCALARS[kind][0]
+    if kind in SCALARS:
+        made = SCALARS[kind]
         return value if made is None else made(value)
     if is_answer(kind):
         return _object_encoder(kind)(value)
@@ -244,77 +247,6 @@ def encode(value: object) -> Any:
     if isinstance(value, Iterable) and not isinstance(value, str):
         return [encode(item) for item in value]
     raise TypeError(f"{kind.__name__} cannot be part of an answer")
-
-
-def schema(kind: Any, refs: str, found: dict[str, type] | None = None) -> Schema:
-    """Returns the JSON Schema of a declared type.
-
-    Dataclasses are named by reference below `refs`, such as ``#/$defs/``; those met are noted in `found` by name. Raises TypeError for a type that no
-    answer may hold, and for two classes of one name.
-    """
-    origin, given = typing.get_origin(kind), typing.get_args(kind)
-    if kind in _SCALARS:
-        return dict(_SCALARS[kind][1])
-    if is_answer(kind):
-        if found is not None and found.setdefault(kind.__name__, kind) is not kind:
-            raise TypeError(f"two answers are named {kind.__name__}: {kind.__module__} and {found[kind.__name__].__module__}")
-        return {"$ref": f"{refs}{kind.__name__}"}
-    if origin is Annotated:
-        return schema(given[1].kind, refs, found) if isinstance(given[1], StoredAs) else {"$ref": f"{refs}{given[1].name}"}
-    if origin is Literal:
-        return {"type": "string", "const": given[0]} if len(given) == 1 else {"type": "string", "enum": list(given)}
-    if _is_union(kind):
-        return _union_schema(kind, refs, found)
-    if _is_fixed(kind):
-        return {"type": "array", "items": schema(given[0], refs, found), "minItems": len(given), "maxItems": len(given)}
-    if origin in (tuple, list, Sequence):
-        return {"type": "array", "items": schema(given[0], refs, found)}
-    if origin in (dict, Mapping):
-        return {"type": "object", "additionalProperties": True if given[1] is object else schema(given[1], refs, found)}
-    raise TypeError(f"{kind} cannot be part of an answer")
-
-
-def _union_schema(kind: Any, refs: str, found: dict[str, type] | None) -> Schema:
-    inner = _alternatives(kind)
-    one = schema(inner[0], refs, found) if len(inner) == 1 else {}
-    if len(inner) > 1 and not is_answer(inner[0]):
-        one = {"anyOf": [schema(item, refs, found) for item in inner]}
-    elif len(inner) > 1:
-        tags = {_tag_of(item)[1]: str(schema(item, refs, found)["$ref"]) for item in inner}
-        one = {"oneOf": [{"$ref": ref} for ref in tags.values()], "discriminator": {"propertyName": _tag_of(inner[0])[0], "mapping": tags}}
-    return {"anyOf": [one, {"type": "null"}]} if _is_optional(kind) else one
-
-
-def object_schema(cls: type, refs: str, found: dict[str, type] | None = None) -> Schema:
-    """Returns the JSON Schema of the object that a dataclass is encoded to. See `schema`."""
-    about = (cls.__doc__ or "").strip()
-    own = members(cls)
-    return {
-        "type": "object",
-        **({"description": " ".join(about.split())} if about and not about.startswith(f"{cls.__name__}(") else {}),
-        "properties": {member.name: _member_schema(member, refs, found) for member in own},
-        "required": [member.name for member in own if not member.left_out],
-        "additionalProperties": False,
-    }
-
-
-def _member_schema(member: Member, refs: str, found: dict[str, type] | None) -> Schema:
-    kind = member.type
-    if member.left_out:
-        (kind,) = _alternatives(kind)
-    return schema(kind, refs, found)
-
-
-def schemas(kinds: Iterable[Any], refs: str) -> dict[str, Schema]:
-    """Returns the JSON Schemas of all dataclasses that the declared types hold, at any depth, by name. Raises TypeError as `schema` does."""
-    found: dict[str, type] = {}
-    for kind in kinds:
-        schema(kind, refs, found)
-    made: dict[str, Schema] = {}
-    while missing := [name for name in found if name not in made]:
-        for name in missing:
-            made[name] = object_schema(found[name], refs, found)
-    return dict(sorted(made.items()))
 
 
 def as_of_today(kind: Any, stored: Any) -> Any:
@@ -333,11 +265,11 @@ def _reader(kind: Any) -> Encoder | None:
     origin, given = typing.get_origin(kind), typing.get_args(kind)
     if is_answer(kind):
         return _reader_of(kind)
-    if _is_union(kind):
-        inner = _alternatives(kind)
+    if is_union(kind):
+        inner = alternatives(kind)
         made = _tagged_reader(inner) if len(inner) > 1 and is_answer(inner[0]) else _reader(inner[0])
         return made and _unless_none(made)
-    if origin in (tuple, list, Sequence) and not _is_fixed(kind):
+    if origin in (tuple, list, Sequence) and not is_fixed(kind):
         each = _reader(given[0])
         return each and _each(each)
     if origin in (dict, Mapping):
@@ -356,8 +288,8 @@ def _reader_of(cls: type) -> Encoder:
 
 
 def _tagged_reader(kinds: tuple[type, ...]) -> Encoder:
-    name = _tag_of(kinds[0])[0]
-    by_tag = {_tag_of(kind)[1]: _object_reader(kind) for kind in kinds}
+    name = tag_of(kinds[0])[0]
+    by_tag = {tag_of(kind)[1]: _object_reader(kind) for kind in kinds}
     return lambda stored: by_tag[stored[name]](stored)
 
 

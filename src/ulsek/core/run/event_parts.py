@@ -8,13 +8,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
+from ..base.answer_schema import Schema
 from ..base.free_text import free_text
 from ..base.number_format import given
 from ..base.refusals import Refusal
 from ..materials.supply import SUPPLY_PATTERN, read_supply
 
-Schema = dict[str, object]
-"""A JSON Schema, draft 2020-12."""
 OpenForm = dict[str, Any]
 """An object as JSON has it: values by name."""
 

@@ -93,7 +93,7 @@ class Restricted:
     `share` is the high end against the `limit`; `at_most` says how much of each material would just meet it.
     """
 
-    substance: str
+    substance: str = field(metadata=json_member(stored=""))
     name: str
     at_most: tuple[AtMost, ...] = field(metadata=json_member(stored=()))
     per_serve_mg: Range

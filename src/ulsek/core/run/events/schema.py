@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import inspect
 
-from ..event_parts import Schema
+from ...base.answer_schema import Schema
 from .catalogue import EVENTS
 from .event import MOST_COUNTED, MOST_ID, Event
 

@@ -1,0 +1,98 @@
+"""The JSON Schema of answers, made from their declarations as their JSON is."""
+
+from __future__ import annotations
+
+import types
+import typing
+from collections.abc import Iterable, Mapping, Sequence
+from datetime import date, datetime
+from decimal import Decimal
+from typing import Annotated, Any, Literal
+from uuid import UUID
+
+from .answer import Member, StoredAs, alternatives, is_answer, is_fixed, is_optional, is_union, members, tag_of
+
+Schema = dict[str, object]
+"""A JSON Schema, draft 2020-12."""
+_SCALARS: Mapping[type, Schema] = {
+    str: {"type": "string"},
+    bool: {"type": "boolean"},
+    int: {"type": "integer"},
+    float: {"type": "number"},
+    Decimal: {"type": "string", "format": "decimal"},
+    datetime: {"type": "string", "format": "date-time"},
+    date: {"type": "string", "format": "date"},
+    UUID: {"type": "string", "format": "uuid"},
+    types.NoneType: {"type": "null"},
+}
+
+
+def schema(kind: Any, refs: str, found: dict[str, type] | None = None) -> Schema:
+    """Returns the JSON Schema of a declared type.
+
+    Dataclasses are named by reference below `refs`, such as ``#/$defs/``; those met are noted in `found` by name. Raises TypeError for a type that no
+    answer may hold, and for two classes of one name.
+    """
+    origin, given = typing.get_origin(kind), typing.get_args(kind)
+    if kind in _SCALARS:
+        return dict(_SCALARS[kind])
+    if is_answer(kind):
+        if found is not None and found.setdefault(kind.__name__, kind) is not kind:
+            raise TypeError(f"two answers are named {kind.__name__}: {kind.__module__} and {found[kind.__name__].__module__}")
+        return {"$ref": f"{refs}{kind.__name__}"}
+    if origin is Annotated:
+        return schema(given[1].kind, refs, found) if isinstance(given[1], StoredAs) else {"$ref": f"{refs}{given[1].name}"}
+    if origin is Literal:
+        return {"type": "string", "const": given[0]} if len(given) == 1 else {"type": "string", "enum": list(given)}
+    if is_union(kind):
+        return _union_schema(kind, refs, found)
+    if is_fixed(kind):
+        return {"type": "array", "items": schema(given[0], refs, found), "minItems": len(given), "maxItems": len(given)}
+    if origin in (tuple, list, Sequence):
+        return {"type": "array", "items": schema(given[0], refs, found)}
+    if origin in (dict, Mapping):
+        return {"type": "object", "additionalProperties": True if given[1] is object else schema(given[1], refs, found)}
+    raise TypeError(f"{kind} cannot be part of an answer")
+
+
+def _union_schema(kind: Any, refs: str, found: dict[str, type] | None) -> Schema:
+    inner = alternatives(kind)
+    one = schema(inner[0], refs, found) if len(inner) == 1 else {}
+    if len(inner) > 1 and not is_answer(inner[0]):
+        one = {"anyOf": [schema(item, refs, found) for item in inner]}
+    elif len(inner) > 1:
+        tags = {tag_of(item)[1]: str(schema(item, refs, found)["$ref"]) for item in inner}
+        one = {"oneOf": [{"$ref": ref} for ref in tags.values()], "discriminator": {"propertyName": tag_of(inner[0])[0], "mapping": tags}}
+    return {"anyOf": [one, {"type": "null"}]} if is_optional(kind) else one
+
+
+def object_schema(cls: type, refs: str, found: dict[str, type] | None = None) -> Schema:
+    """Returns the JSON Schema of the object that a dataclass is encoded to. See `schema`."""
+    about = (cls.__doc__ or "").strip()
+    own = members(cls)
+    return {
+        "type": "object",
+        **({"description": " ".join(about.split())} if about and not about.startswith(f"{cls.__name__}(") else {}),
+        "properties": {member.name: _member_schema(member, refs, found) for member in own},
+        "required": [member.name for member in own if not member.left_out],
+        "additionalProperties": False,
+    }
+
+
+def _member_schema(member: Member, refs: str, found: dict[str, type] | None) -> Schema:
+    kind = member.type
+    if member.left_out:
+        (kind,) = alternatives(kind)
+    return schema(kind, refs, found)
+
+
+def schemas(kinds: Iterable[Any], refs: str) -> dict[str, Schema]:
+    """Returns the JSON Schemas of all dataclasses that the declared types hold, at any depth, by name. Raises TypeError as `schema` does."""
+    found: dict[str, type] = {}
+    for kind in kinds:
+        schema(kind, refs, found)
+    made: dict[str, Schema] = {}
+    while missing := [name for name in found if name not in made]:
+        for name in missing:
+            made[name] = object_schema(found[name], refs, found)
+    return dict(sorted(made.items()))
