@@ -3870,8 +3870,8 @@ export interface components {
         };
         /** @description The product: its figures, what it holds [g], how long it takes [min], how many serves it makes, how long it keeps, what it costs, what must be said of it, and where its doubt comes from. */
         FinalResult: {
-            abv?: components["schemas"]["Range"];
-            acid_g_100ml?: components["schemas"]["Range"];
+            abv: components["schemas"]["Range"];
+            acid_g_100ml: components["schemas"]["Range"];
             acids_g: {
                 [key: string]: number;
             };
@@ -3879,8 +3879,8 @@ export interface components {
             allergens_unknown: string[];
             allergens_words: string;
             bands: components["schemas"]["Bands"];
-            brix?: components["schemas"]["Range"];
-            brix_reading?: components["schemas"]["Range"];
+            brix: components["schemas"]["Range"];
+            brix_reading: components["schemas"]["Range"];
             cautions: string[];
             colour: components["schemas"]["ExpectedColour"] | null;
             /** Format: decimal */
@@ -3889,7 +3889,7 @@ export interface components {
             cost_left: string;
             /** Format: decimal */
             cost_per_litre: string;
-            density_g_ml?: components["schemas"]["Range"];
+            density_g_ml: components["schemas"]["Range"];
             doses_g_l: {
                 [key: string]: number;
             };
@@ -3905,7 +3905,7 @@ export interface components {
             shares: {
                 [key: string]: components["schemas"]["Share"][];
             };
-            sugar_g_100ml?: components["schemas"]["Range"];
+            sugar_g_100ml: components["schemas"]["Range"];
             sugars_g: {
                 [key: string]: number;
             };

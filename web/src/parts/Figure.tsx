@@ -5,8 +5,7 @@ import { figure, GAP, places } from "./numbers";
 
 export interface FigureProps {
   name: FigureKey;
-  /** Undefined where there is none: what is dry has no °Bx and no acid per 100 mL. */
-  data: FigureData | undefined;
+  data: FigureData;
   /** Read with an instrument: no range, a solid line. Worked out: its range, a dotted line. */
   read?: boolean;
   size?: "row" | "big";
@@ -21,7 +20,6 @@ const half = (data: FigureData) => (data.high - data.low) / 2;
 /** A number with its unit, told apart by whether it was worked out or read; tap it for its working. */
 export function Figure({ name, data, read = false, size = "row", onWorking, label, unitWord }: FigureProps) {
   const { name: long, unit } = FIGURES[name];
-  if (!data) return <span className="text-soft">–</span>;
   const decimals = places(data.value, FIGURES[name].decimals);
   const shown = figure(data.value, decimals);
   const around = half(data);

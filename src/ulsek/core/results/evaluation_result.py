@@ -80,8 +80,8 @@ class ByProduct(Stream):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class Figures:
-    """The figures of a vessel. A vessel without liquid has mass and volume only."""
+class VesselFigures:
+    """The figures of a vessel. One without liquid has mass and volume only."""
 
     mass_g: Range
     volume_ml: Range
@@ -94,16 +94,24 @@ class Figures:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class LabelFigures(Figures):
+class ProductFigures:
     """The figures of a finished product, with those that need a search; each of these is missing where it cannot be computed."""
 
+    mass_g: Range
+    volume_ml: Range
+    density_g_ml: Range
+    brix: Range
+    brix_reading: Range
+    sugar_g_100ml: Range
+    acid_g_100ml: Range
+    abv: Range
     ph: Range | None = field(default=None, metadata=json_member(left_out=True))
     water_activity: Range | None = field(default=None, metadata=json_member(left_out=True))
     freezing_c: Range | None = field(default=None, metadata=json_member(left_out=True))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class StepResult(Figures):
+class StepResult(VesselFigures):
     """A vessel after a step: when the step begins and ends [min since the start], its figures, what stood in the vessel, what went in and what left."""
 
     id: str
@@ -167,7 +175,7 @@ class Share:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class FinalResult(LabelFigures):
+class FinalResult(ProductFigures):
     """The product: its figures, what it holds [g], how long it takes [min], how many serves it makes, how long it keeps, what it costs, what must be said
     of it, and where its doubt comes from.
     """

@@ -33,8 +33,7 @@ export function LotView() {
     );
   }
   const { data } = lot;
-  const sharp = data.final?.acid_g_100ml?.value;
-  const sweet = data.final?.brix?.value;
+  const { final } = data;
   const today = dateIn(session.zone, Date.now());
   const resting = data.ready_at !== null && new Date(data.ready_at) > new Date();
   const good = data.use_by >= today && !data.withdrawn && !data.recalled && !data.gone_at && !resting;
@@ -127,12 +126,18 @@ export function LotView() {
         ))}
         <p className="mt-2 text-[14px] text-soft">Follow your local food code; ask your authority.</p>
       </section>
-      {sharp !== undefined && sweet !== undefined ? (
+      {final ? (
         <div className="mb-3.5 flex flex-wrap gap-2">
-          <Button onClick={() => openSums({ name: "acid_dose", figures: { solution: number(sharp) } })} disabled={sharp < 0.1}>
+          <Button
+            onClick={() => openSums({ name: "acid_dose", figures: { solution: number(final.acid_g_100ml.value) } })}
+            disabled={final.acid_g_100ml.value < 0.1}
+          >
             Dose with it
           </Button>
-          <Button onClick={() => openSums({ name: "swap_syrup", figures: { want: number(sweet) } })} disabled={sweet < 1}>
+          <Button
+            onClick={() => openSums({ name: "swap_syrup", figures: { want: number(final.brix.value) } })}
+            disabled={final.brix.value < 1}
+          >
             In place of another syrup
           </Button>
         </div>

@@ -9,11 +9,11 @@ import { Plate } from "../../plate/Plate";
 import { River } from "../../river/River";
 import { flowing } from "./flowing";
 import { SpecParts } from "./SpecParts";
-import { spotOf } from "./spot";
 
 const ROW = 62;
 const EACH = 36;
 type Side = Schemas["SideOut"];
+const half = (data: Schemas["Range"]) => (data.high - data.low) / 2;
 
 /** Two versions side by side: what changed and what it did, steps matched, river beside river, both spots on one plate. */
 export function CompareView() {
@@ -37,7 +37,6 @@ export function CompareView() {
     );
   }
   const { left, right } = data;
-  const spots = { left: spotOf(left.result.final), right: spotOf(right.result.final) };
   return (
     <main className="mx-auto max-w-[1400px] p-4 md:p-5">
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
@@ -87,10 +86,19 @@ export function CompareView() {
               {data.changed.length === 0 ? <li>No step or amount differs.</li> : null}
             </ul>
           </section>
-          {spots.left && spots.right ? (
+          {left.result.final && right.result.final ? (
             <section className="tray p-4" aria-label="Both on one plate">
               <h2 className="mb-1 text-[20px]">On one plate</h2>
-              <Plate spot={spots.right} pins={[{ name: left.name, sugar: spots.left.sugar, acid: spots.left.acid }]} flag={null} />
+              <Plate
+                spot={{
+                  sugar: right.result.final.sugar_g_100ml.value,
+                  acid: right.result.final.acid_g_100ml.value,
+                  sugarHalf: half(right.result.final.sugar_g_100ml),
+                  acidHalf: half(right.result.final.acid_g_100ml),
+                }}
+                pins={[{ name: left.name, sugar: left.result.final.sugar_g_100ml.value, acid: left.result.final.acid_g_100ml.value }]}
+                flag={null}
+              />
               <p className="text-[14px] text-soft">
                 The full spot is {right.name}; the ring is {left.name}.
               </p>

@@ -81,7 +81,7 @@ export const InTheBottle = memo(function InTheBottle({ final, drink, onWorking }
             />
           </dd>
         </div>
-        {final.abv && final.abv.value > 0.05 ? (
+        {final.abv.value > 0.05 ? (
           <div>
             <dt className="text-[14px] text-soft">strength</dt>
             <dd>

@@ -87,10 +87,8 @@ export const OptionsPanel = memo(function OptionsPanel({ body, mayEdit, edit }: 
                   {choice.note ? <p className="text-[14px] text-soft">{choice.note}</p> : null}
                   {final ? (
                     <p className="figures text-[14px]">
-                      {final.brix && final.acid_g_100ml
-                        ? `${withUnit("brix", final.brix.value)} · ${withoutUnit("acid_g_100ml", final.acid_g_100ml.value)} acid · `
-                        : ""}
-                      {final.abv && final.abv.value > 0.05 ? `${withUnit("abv", final.abv.value)} · ` : ""}keeps {final.keeps_days} d
+                      {withUnit("brix", final.brix.value)} · {withoutUnit("acid_g_100ml", final.acid_g_100ml.value)} acid
+                      {final.abv.value > 0.05 ? ` · ${withUnit("abv", final.abv.value)}` : ""} · keeps {final.keeps_days} d
                     </p>
                   ) : null}
                 </div>

@@ -6,7 +6,6 @@ import { Trouble } from "../../parts/Notice";
 import { figure, GAP, withoutUnit, withUnit } from "../../parts/numbers";
 import type { PlateSpot } from "../../plate/layout";
 import { Plate } from "../../plate/Plate";
-import { spotOf } from "./spot";
 
 export interface PlatePanelProps {
   body: SpecFile;
@@ -16,6 +15,8 @@ export interface PlatePanelProps {
   flagRef: RefObject<SVGGElement | null>;
   onTake: (body: SpecFile) => void;
 }
+
+const half = (data: Schemas["Range"]) => (data.high - data.low) / 2;
 
 /** Where it tastes, and what brings it to the flag; each addition is taken or left on its own. */
 export const PlatePanel = memo(function PlatePanel({ body, final, pins, mayEdit, flagRef, onTake }: PlatePanelProps) {
@@ -35,9 +36,12 @@ export const PlatePanel = memo(function PlatePanel({ body, final, pins, mayEdit,
       told(client.POST("/api/take", { body: { spec, material: item.material, mass_g: item.mass_g } })),
     onSuccess: (taken) => onTake(taken.spec as unknown as SpecFile),
   });
-  const spot = spotOf(final);
-  // What is dry tastes nowhere on the plate.
-  if (!spot) return null;
+  const spot = {
+    sugar: final.sugar_g_100ml.value,
+    acid: final.acid_g_100ml.value,
+    sugarHalf: half(final.sugar_g_100ml),
+    acidHalf: half(final.acid_g_100ml),
+  };
   return (
     <section className="tray p-4" aria-label="Where it tastes">
       <div className="mb-1 flex items-baseline justify-between gap-2">
