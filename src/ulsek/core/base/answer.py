@@ -9,7 +9,6 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import date, datetime
 from decimal import Decimal
 from functools import cache
-from operator import attrgetter
 from typing import Annotated, Any, Literal, TypeVar
 from uuid import UUID
 
@@ -213,20 +212,30 @@ def _stored_encoder(cls: type) -> Encoder:
     return lambda value: encode(value) if isinstance(value, cls) else read(value)
 
 
-@cache
-def _object_encoder(cls: type) -> Encoder:
-    """Returns what turns an instance of a dataclass into its JSON object."""
-    own = members(cls)
-    names = [member.name for member in own]
-    values = attrgetter(*(member.attribute for member in own)) if len(own) > 1 else None
-    changed = [(member.name, made) for member in own if (made := _encoder(member.type)) is not None]
-    left_out = [member.name for member in own if member.left_out]
+_OBJECTS: dict[type, Encoder] = {}
+"""What turns an instance of each dataclass into its JSON object, made when the first one is encoded."""
 
+
+def _object_encoder(cls: type) -> Encoder:
+    """Returns what turns an instance of a dataclass into its JSON object.
+
+    Its text is written out, as that of a dataclass's own methods is: a loop over the members takes twice as long, and this runs for every edit.
+    """
+    own, names = members(cls), {}
+    parts = []
+    for n, member in enumerate(own):
+        made = _encoder(member.type)
+        names[f"made_{n}"] = made
+        parts.append(f"{member.name!r}: " + (f"value.{member.attribute}" if made is None else f"made_{n}(value.{member.attribute})"))
+    whole: Encoder = eval(f"lambda value: {{{', '.join(parts)}}}", names)  # noqa: S307 # the text is made of the names of a class alone
+    left_out = [member.name for member in own if member.left_out]
+    return _without_nones(whole, left_out) if left_out else whole
+
+
+def _without_nones(made: Encoder, names: Sequence[str]) -> Encoder:
     def to_object(value: object) -> dict[str, object]:
-        found = dict(zip(names, values(value), strict=True)) if values else {name: getattr(value, own[0].attribute) for name in names}
-        for name, made in changed:
-            found[name] = made(found[name])
-        for name in left_out:
+        found: dict[str, object] = made(value)
+        for name in names:
             if found[name] is None:
                 del found[name]
         return found
@@ -237,11 +246,14 @@ def _object_encoder(cls: type) -> Encoder:
 def encode(value: object) -> Any:
     """Returns the JSON of an answer, of a collection of answers, or of plain JSON values. Decimals are texts, moments ISO 8601."""
     kind: Any = type(value)
+    made = _OBJECTS.get(kind)
+    if made is None and is_answer(kind):
+        made = _OBJECTS[kind] = _object_encoder(kind)
+    if made is not None:
+        return made(value)
     if kind in SCALARS:
         made = SCALARS[kind]
         return value if made is None else made(value)
-    if is_answer(kind):
-        return _object_encoder(kind)(value)
     if isinstance(value, Mapping):
         return {key: encode(item) for key, item in value.items()}
     if isinstance(value, Iterable) and not isinstance(value, str):

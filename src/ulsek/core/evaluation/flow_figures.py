@@ -254,8 +254,11 @@ class FlowFigures:
         added = self.plain.steps[step].added[position]
 
         def change(moved: Flow) -> float:
+            there = moved.steps[step].added
+            if position < len(there) and there[position].line == added.line:
+                return there[position].mass_g - added.mass_g
             # The surplus of a weighed vessel is a line of its own, and there is none where the moved flow predicts more than was weighed.
-            return math.fsum(other.mass_g for other in moved.steps[step].added if other.line == added.line) - added.mass_g
+            return math.fsum(other.mass_g for other in there if other.line == added.line) - added.mass_g
 
         return Slopes(added.mass_g, *changes(self.moved, step, change)).range(self.belief)
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, field
 from decimal import Decimal
 
@@ -11,7 +11,7 @@ from ..base.ranges import Range
 from ..base.refusals import Refusal, Refused
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
-from ..chemistry.substances import ACIDS, SUGARS
+from ..chemistry.substances import ACIDS, SUGARS, Band
 from ..evaluation.colour import ExpectedColour
 from ..evaluation.evaluate import Evaluation, Narrowing
 from ..evaluation.flow import StepFlow
@@ -232,12 +232,12 @@ class KeepingResult:
     keeps_longer: tuple[WayToKeepLonger, ...]
 
 
-def _stood(done: StepFlow) -> Bands:
-    """Mass by group [g] that stood in the step's vessel before its lines went in."""
+def _stood(done: StepFlow, went_in: Sequence[Mapping[Band, float]]) -> Bands:
+    """Mass by group [g] that stood in the step's vessel before its lines went in; `went_in` is the mass of each line by group [g]."""
     bands = done.before.contents.bands()
-    for added in done.added:
+    for added, by_band in zip(done.added, went_in, strict=True):
         if not added.by_itself:
-            for band, grams in added.contents.bands().items():
+            for band, grams in by_band.items():
                 bands[band] = max(0.0, bands[band] - grams)
     return Bands(**bands)
 
@@ -270,6 +270,7 @@ def _figure(evaluation: Evaluation, step: int, name: str, ranges: bool) -> Range
 def _step(evaluation: Evaluation, i: int, ranges: bool, ranged: Collection[str] | None, deep: bool) -> StepResult:
     done = evaluation.plain.steps[i]
     figures = {name: _figure(evaluation, i, name, ranges and (ranged is None or name in ranged)) for name in evaluation.figures[i]}
+    went_in = [added.contents.bands() for added in done.added]
     plain = StepResult(
         **figures,
         id=done.step.id,
@@ -282,7 +283,7 @@ def _step(evaluation: Evaluation, i: int, ranges: bool, ranged: Collection[str] 
         gear=tuple(done.step.gear or done.step.usual_gear),
         check=done.step.check or done.step.usual_check,
         continues=i > 0 and evaluation.plain.steps[i - 1].vessel == done.step.vessel,
-        stood=_stood(done),
+        stood=_stood(done, went_in),
         temperature_c=done.temperature_c,
         bands=Bands.of(done.contents),
         added=tuple(
@@ -290,7 +291,7 @@ def _step(evaluation: Evaluation, i: int, ranges: bool, ranged: Collection[str] 
                 added.line,
                 added.material,
                 evaluation.line_range(i, position) if ranges else Range.exact(added.mass_g),
-                Bands.of(added.contents),
+                Bands(**went_in[position]),
             )
             for position, added in enumerate(done.added)
         ),
