@@ -12,8 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from ulsek.core.advice.batch_scaling import Asked, scaled
-from ulsek.core.advice.corrections import repair_materials, ways
-from ulsek.core.advice.solver import Ways
+from ulsek.core.advice.corrections import Ways, repair_materials, ways
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
 from ulsek.core.base.answer import encode
 from ulsek.core.base.refusals import Refusal

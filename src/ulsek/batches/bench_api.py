@@ -133,7 +133,7 @@ def waits(request: HttpRequest) -> HttpResponse:
     for run in open_runs(member_of(request)):
         if not run.waiting or run.rehearsal:
             continue
-        until = moment(due(run)).astimezone(UTC)
+        until = due(run).astimezone(UTC)
         event = Event()
         event.add("uid", f"{run.id}-{run.number}@ulsek")
         event.add("dtstamp", moment(str(run.waiting["since"])).astimezone(UTC))

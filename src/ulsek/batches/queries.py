@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from datetime import datetime, timedelta
+from datetime import UTC, datetime, timedelta
 
 from django.db.models import Q, QuerySet
 
@@ -62,9 +62,12 @@ def lot_row(lot: Lot) -> LotOut:
     )
 
 
-def due(row: RunRow) -> str:
-    """When the wait of a batch is over [ISO 8601 with offset]; empty while it needs hands."""
-    return str(row.waiting["until"]) if row.waiting else ""
+_NOW = datetime.min.replace(tzinfo=UTC)
+
+
+def due(row: RunRow) -> datetime:
+    """When a batch needs hands: at the end of its wait, or before any other where it does not wait."""
+    return moment(str(row.waiting["until"])) if row.waiting else _NOW
 
 
 def open_runs(member: Member) -> list[RunRow]:
@@ -86,7 +89,7 @@ def shift(member: Member, now: datetime) -> ShiftOut:
     )
     today = member.local(now).date()
     waiting = sorted((run for run in runs if run.waiting), key=due)
-    over = [run for run in waiting if moment(due(run)) <= now]
+    over = [run for run in waiting if due(run) <= now]
     ready = [run for run in runs if not run.waiting]
     first = next(iter([*over, *ready]), None)
     return ShiftOut(

@@ -9,8 +9,7 @@ from ninja import Router, Status
 
 from ulsek.computing import in_time
 from ulsek.core.advice.batch_scaling import Asked, Scaled, scaled
-from ulsek.core.advice.corrections import repair_materials, ways
-from ulsek.core.advice.solver import Ways
+from ulsek.core.advice.corrections import Ways, repair_materials, ways
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.remarks import Remark
 from ulsek.core.evaluation.cost import FullCost

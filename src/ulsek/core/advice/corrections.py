@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import copy
 from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from ..base import number_format as say
@@ -37,6 +38,13 @@ def repair_materials(spec: s.Spec, materials: Mapping[str, Material]) -> list[Ma
     kinds = {material.kind for material in used}
     spare = [material for key, material in materials.items() if key not in spec.material_keys and material.kind not in kinds]
     return [material for material in (*used, *spare) if material.kind in ("water", "sweetener", "acid")]
+
+
+@dataclass(frozen=True, slots=True)
+class Ways:
+    """Ways to the aims, the fewest additions first."""
+
+    ways: tuple[Solution, ...]
 
 
 def ways(evaluation: Evaluation, asked: Sequence[Any], offered: Sequence[Material], most: int = 3) -> tuple[Solution, ...]:

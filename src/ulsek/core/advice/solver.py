@@ -129,13 +129,6 @@ class Solution:
 
 
 @dataclass(frozen=True, slots=True)
-class Ways:
-    """Ways to the aims, the fewest additions first."""
-
-    ways: tuple[Solution, ...]
-
-
-@dataclass(frozen=True, slots=True)
 class _Linear:
     """A vessel or one gram of an addition by what the aims are made of: mass, liquid, volume, dissolved, sugar, acid, mL of ethanol, money."""
 
