@@ -22,6 +22,7 @@ from ulsek.batches.models import Lot, Run
 from ulsek.core.base.answer import NEVER_MISSING, members
 from ulsek.core.results.evaluation_result import FinalResult
 from ulsek.core.run.run_result import RunResult
+from ulsek.core.sums.sheet import SumAnswer, SumFigure
 from ulsek.site.api import api as described_api
 
 ROOT = Path(__file__).parents[2]
@@ -82,6 +83,13 @@ def test_an_answer_that_is_not_as_described_is_told():
     for wrong in (answer(status=1), answer(status="ok", more=1), answer()):
         with pytest.raises(AssertionError, match="GET /health answers what it does not describe"):
             published.judged("get", "/api/health", wrong)
+
+
+@pytest.mark.parametrize("value", [float("nan"), float("inf")])
+def test_a_number_that_is_none_is_a_fault_and_never_sent(place, monkeypatch, value):
+    monkeypatch.setattr("ulsek.sums.api.answer_of", lambda *_: SumAnswer((SumFigure("brix", value, "°Bx"),), "", ""))
+    answer = place.apis["reader"].post("/sums/dilute", {"figures": {}})
+    assert (answer.status_code, answer.data["code"]) == (500, "fault")
 
 
 def test_no_endpoint_returns_a_tuple():

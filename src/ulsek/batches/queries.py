@@ -62,12 +62,12 @@ def lot_row(lot: Lot) -> LotOut:
     )
 
 
-_NOW = datetime.min.replace(tzinfo=UTC)
+_BEFORE_ALL = datetime.min.replace(tzinfo=UTC)
 
 
 def due(row: RunRow) -> datetime:
     """When a batch needs hands: at the end of its wait, or before any other where it does not wait."""
-    return moment(str(row.waiting["until"])) if row.waiting else _NOW
+    return moment(str(row.waiting["until"])) if row.waiting else _BEFORE_ALL
 
 
 def open_runs(member: Member) -> list[RunRow]:

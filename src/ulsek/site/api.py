@@ -14,6 +14,7 @@ from django.http import Http404, HttpRequest, HttpResponse
 from ninja import NinjaAPI
 from ninja.errors import AuthenticationError, HttpError, ValidationError
 from ninja.parser import Parser
+from ninja.renderers import JSONRenderer
 
 from ulsek.batches.api import router as batches
 from ulsek.batches.bench_api import router as bench
@@ -81,7 +82,22 @@ class StrictParser(Parser):
         return read_json(request.body, "body")
 
 
-api = UlsekAPI(parser=StrictParser(), title="Ulsek", version="1", auth=MemberAuth(), docs_url=None, openapi_url=None, urls_namespace="api")
+class StrictRenderer(JSONRenderer):
+    """A number that is none is a fault of ours, and never sent: no browser could read the answer."""
+
+    json_dumps_params = {"allow_nan": False, "ensure_ascii": False}  # noqa: RUF012 # declared so by the library
+
+
+api = UlsekAPI(
+    parser=StrictParser(),
+    renderer=StrictRenderer(),
+    title="Ulsek",
+    version="1",
+    auth=MemberAuth(),
+    docs_url=None,
+    openapi_url=None,
+    urls_namespace="api",
+)
 api.add_router("", sessions)
 api.add_router("", own)
 api.add_router("", enrolled)
