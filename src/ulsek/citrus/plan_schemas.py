@@ -51,7 +51,7 @@ class PlannedCase:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlannedWant:
-    """Something that a plan was asked for. See `PlanWant`."""
+    """A stored request of a plan: a kind of yield, a product or a batch of a spec, its amount, and when it is needed."""
 
     what: Wanted
     fruits: tuple[str, ...] = field(metadata=json_member(stored=()))
@@ -73,7 +73,7 @@ class Span:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanCut:
-    """One row of a plan: so many fruits of a case, cut one way, and what they give [mL, g or pieces], by kind."""
+    """One row of a plan: how many fruits of a case are cut in one way, and the expected yield by kind [mL, g or pieces]."""
 
     row: str
     case: str

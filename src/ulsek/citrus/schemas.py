@@ -170,7 +170,7 @@ class TrialIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TrialOut:
-    """Two ways worked side by side [mL/kg], and what that can honestly say."""
+    """A paired trial of two ways to juice: the yield of each pair [mL/kg], and the result of the paired t-test."""
 
     id: int
     fruit: str

@@ -26,7 +26,10 @@ class Words:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Workbench(EvaluationResult):
-    """A spec worked out for its workbench; `read` says of which materials a reading is known, `targets` names the lines that bring a vessel to a target."""
+    """The evaluation of a spec with its steps and lines in words.
+
+    `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target.
+    """
 
     words: Words
     read: Mapping[str, bool]
@@ -72,7 +75,7 @@ class DraftOut:
 
 @dataclass(frozen=True, slots=True)
 class SavedOut:
-    """A draft as it was saved, with everything worked out."""
+    """A saved draft: its revision, the drafts kept after a conflict, when it was saved, and its evaluation."""
 
     revision: int
     beside: tuple[SideDraftOut, ...]

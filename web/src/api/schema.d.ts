@@ -4627,7 +4627,7 @@ export interface components {
             /** Count */
             count?: number | null;
         };
-        /** @description One row of a plan: so many fruits of a case, cut one way, and what they give [mL, g or pieces], by kind. */
+        /** @description One row of a plan: how many fruits of a case are cut in one way, and the expected yield by kind [mL, g or pieces]. */
         PlanCut: {
             /** Format: date-time */
             at: string;
@@ -4761,7 +4761,7 @@ export interface components {
             case: string;
             count: number | null;
         };
-        /** @description Something that a plan was asked for. See `PlanWant`. */
+        /** @description A stored request of a plan: a kind of yield, a product or a batch of a spec, its amount, and when it is needed. */
         PlannedWant: {
             amount: number;
             /** Format: date-time */
@@ -5185,7 +5185,7 @@ export interface components {
             /** Format: uuid */
             spec: string;
         };
-        /** @description A draft as it was saved, with everything worked out. */
+        /** @description A saved draft: its revision, the drafts kept after a conflict, when it was saved, and its evaluation. */
         SavedOut: {
             beside: components["schemas"]["SideDraftOut"][];
             result: components["schemas"]["Workbench"];
@@ -5315,7 +5315,7 @@ export interface components {
             /** Format: date-time */
             started_at: string;
         };
-        /** @description An amount that a batch settled, in the spec's own measure [g]: of a line of the spec, or of a step that the batch added; the other is empty. */
+        /** @description An amount that was decided by taste during a batch, scaled to one times the spec [g]. Either `line` or `step` is set: a line of the spec that is written as "to taste", or a step that the batch added. The other is empty. */
         SettledAmount: {
             line: string;
             mass_g: number;
@@ -6105,7 +6105,7 @@ export interface components {
             property: components["schemas"]["SpecProperty"];
             value: components["schemas"]["SpecNumber"];
         };
-        /** @description A verdict on a step, with what to do about it. */
+        /** @description A taste verdict on a step, with a sentence that says what to change; the sentence is empty if nothing needs to change. */
         TasteResult: {
             advice: string;
             sense: string;
@@ -6170,7 +6170,7 @@ export interface components {
             /** Second */
             second: string;
         };
-        /** @description Two ways worked side by side [mL/kg], and what that can honestly say. */
+        /** @description A paired trial of two ways to juice: the yield of each pair [mL/kg], and the result of the paired t-test. */
         TrialOut: {
             /** Format: date-time */
             at: string;
@@ -6369,7 +6369,7 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description A spec worked out for its workbench; `read` says of which materials a reading is known, `targets` names the lines that bring a vessel to a target. */
+        /** @description The evaluation of a spec with its steps and lines in words. `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. */
         Workbench: {
             by_products: components["schemas"]["ByProduct"][];
             final: components["schemas"]["FinalResult"] | null;

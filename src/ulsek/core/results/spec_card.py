@@ -309,7 +309,7 @@ _AS_WRITTEN = frozenset({"name", "note", "keeps_because"})
 
 
 def _localised(value: Value, language: str) -> Value:
-    """Returns every generated text with the language's decimals; what somebody wrote stays as it is."""
+    """Returns a copy of the value with the decimal separator of the language in every text, except in the fields of `_AS_WRITTEN`."""
     found: Any = value
     if isinstance(value, str):
         found = localised(value, language)

@@ -90,7 +90,7 @@ class Position:
 
 @dataclass(frozen=True, slots=True)
 class TasteResult(Taste):
-    """A verdict on a step, with what to do about it."""
+    """A taste verdict on a step, with a sentence that says what to change; the sentence is empty if nothing needs to change."""
 
     advice: str
 

@@ -59,7 +59,10 @@ def _more(by: float, done: StepFlow) -> str:
 
 @dataclass(frozen=True, slots=True)
 class SettledAmount:
-    """An amount that a batch settled, in the spec's own measure [g]: of a line of the spec, or of a step that the batch added; the other is empty."""
+    """An amount that was decided by taste during a batch, scaled to one times the spec [g].
+
+    Either `line` or `step` is set: a line of the spec that is written as "to taste", or a step that the batch added. The other is empty.
+    """
 
     line: str
     step: str
