@@ -261,16 +261,6 @@ def encode(value: object) -> Any:
     raise TypeError(f"{kind.__name__} cannot be part of an answer")
 
 
-def as_of_today(kind: Any, stored: Any) -> Any:
-    """Returns JSON of a declared type that an earlier version stored, with the members of today.
-
-    A member that was not stored has the value of its `stored`; one that is no longer declared is left out. Nothing else is changed. Raises KeyError for a
-    member that is missing and has no `stored`.
-    """
-    made = _reader(kind)
-    return stored if made is None else made(stored)
-
-
 @cache
 def _reader(kind: Any) -> Encoder | None:
     """Returns what brings stored JSON of a declared type to the members of today; None if nothing of it can have changed."""
@@ -291,7 +281,11 @@ def _reader(kind: Any) -> Encoder | None:
 
 
 def _reader_of(cls: type) -> Encoder:
-    """Returns the reader of a dataclass, which is made when it is first used: a class may hold itself."""
+    """Returns what brings stored JSON of a dataclass to its members of today. It is made when it is first used: a class may hold itself.
+
+    A member that was not stored has the value of its `stored`; one that is no longer declared is left out. Nothing else is changed. The reader raises
+    KeyError for a member that is missing and has no `stored`.
+    """
 
     def read(stored: Any) -> Any:
         return _object_reader(cls)(stored)
