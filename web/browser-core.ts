@@ -18,7 +18,7 @@ function coreArchive(): Uint8Array {
   const found = readdirSync(join(SOURCE, "ulsek/core"), { recursive: true, withFileTypes: true });
   for (const entry of found) {
     const path = join(entry.parentPath, entry.name);
-    if (entry.isFile() && [".py", ".json", ".csv"].includes(extname(path))) files[relative(SOURCE, path)] = readFileSync(path);
+    if (entry.isFile() && [".py", ".json", ".csv", ".mo"].includes(extname(path))) files[relative(SOURCE, path)] = readFileSync(path);
   }
   const sorted = Object.fromEntries(Object.entries(files).sort(([one], [other]) => (one < other ? -1 : 1)));
   return zipSync(sorted, { level: 9, mtime: WHEN });

@@ -15,10 +15,11 @@ from ulsek.core.advice.batch_scaling import Asked, scaled
 from ulsek.core.advice.corrections import Ways, repair_materials, ways
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
 from ulsek.core.base.answer import encode
+from ulsek.core.base.catalogue import languages
+from ulsek.core.base.messages import alone, listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
 from ulsek.core.base.units import LOCALES
-from ulsek.core.base.vocabulary import LANGUAGES
 from ulsek.core.evaluation.cost import WAYS
 from ulsek.core.evaluation.evaluate import Evaluation, evaluate
 from ulsek.core.materials.material import Material, read_material
@@ -47,9 +48,9 @@ def _text(path: str) -> str:
     try:
         return sys.stdin.read() if path == "-" else Path(path).read_text(encoding="utf-8")
     except OSError as error:
-        raise Refusal(f"{path} cannot be opened", bound=error.strerror or "") from None
+        raise Refusal(message("{path} cannot be opened", path=path), bound=alone(error.strerror or "")) from None
     except UnicodeDecodeError:
-        raise Refusal(f"{path} is no text in UTF-8") from None
+        raise Refusal(message("{path} is no text in UTF-8", path=path)) from None
 
 
 def _load(path: str) -> Any:
@@ -57,7 +58,7 @@ def _load(path: str) -> Any:
     try:
         return read_json(text)
     except Refusal as refusal:
-        raise Refusal(f"{path} is no JSON", bound=refusal.bound) from None
+        raise Refusal(message("{path} is no JSON", path=path), bound=refusal.bound) from None
 
 
 def _captured(name: str, rows: list[Any]) -> dict[str, Any]:
@@ -73,7 +74,7 @@ def _lines(path: str) -> list[Any]:
         try:
             found += [read_json(line)] if line.strip() else []
         except Refusal as refusal:
-            raise Refusal(f"{path} line {number} is no JSON", bound=refusal.bound) from None
+            raise Refusal(message("{path} line {number} is no JSON", path=path, number=number), bound=refusal.bound) from None
     return found
 
 
@@ -111,7 +112,10 @@ def _aim(written: str) -> dict[str, Any]:
     try:
         return {"property": name, "value": float(value), "bound": bound}
     except ValueError:
-        raise Refusal(f"“{written}” is no target", remedy="Write it as brix=45, acid_g_100ml>=3, cost<=12 or abv=keep") from None
+        raise Refusal(
+            message("“{written}” is no target", written=written),
+            remedy=message("Write it as brix=45, acid_g_100ml>=3, cost<=12 or abv=keep"),
+        ) from None
 
 
 def _pairs(written: list[str]) -> dict[str, float]:
@@ -119,7 +123,9 @@ def _pairs(written: list[str]) -> dict[str, float]:
     try:
         return {name: float(value) for name, _, value in (item.partition("=") for item in written)}
     except ValueError:
-        raise Refusal(f"“{' '.join(written)}” cannot be read", remedy="Write it as honey=600") from None
+        raise Refusal(
+            message("“{written}” cannot be read", written=listed(written, "space")), remedy=message("Write it as honey=600")
+        ) from None
 
 
 def _offered(keys: list[str], spec: Spec, described: dict[str, Any]) -> list[Material]:
@@ -286,7 +292,7 @@ _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Opti
         _card,
         (
             _SPEC,
-            _one("--language", default="en", choices=LANGUAGES),
+            _one("--language", default="en", choices=languages()),
             _one("--resolution-g", type=float, default=1.0),
             _one("--beside", default="nothing", choices=BESIDE),
         ),

@@ -101,7 +101,7 @@ def _property_page(module: ModuleType) -> str:
 
 def _asked(ask: Ask) -> str:
     """What may be given for one figure of a sum."""
-    return "words" if ask.text else "a material" if ask.material else ", ".join(ask.allowed) or ask.words
+    return "words" if ask.text else "a material" if ask.material else ", ".join(ask.allowed) or ask.words.text()
 
 
 def _sum_part(name: str) -> str:
@@ -119,9 +119,9 @@ def _sums_page() -> str:
 
 
 def _figure_row(item: Figure) -> str:
-    reads = item.readable.words if item.instrument else ""
+    reads = item.readable.words.text() if item.instrument else ""
     within = "" if item.instrument is None or item.instrument.half_range is None else f" ± {given(item.instrument.half_range)}"
-    aims = item.bounds.words if item.limits else ""
+    aims = item.bounds.words.text() if item.limits else ""
     decimals = "by size" if item.decimals is None else str(item.decimals)
     cells = (f"`{item.key}`", item.name, item.unit, decimals, aims, reads + within, item.formula, item.source)
     return f"| {' | '.join(cells)} |"

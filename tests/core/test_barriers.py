@@ -7,6 +7,7 @@ import pytest
 from tests.core.cordial import Batch
 from tests.core.kitchen import KNOWN, known, line, pour, worked
 from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.evaluation.evaluate import evaluate
@@ -65,7 +66,7 @@ def test_hot_filling_counts_only_as_an_approved_procedure_that_was_kept():
     filled = HotFill("hot cordial", 88.5, 2.5)
     (name, reason) = barriers_shown(Evidence(sour, meter_checked=True, hot_fill=filled), Predicted(), rules)[-1]
     assert (name, reason.days) == ("hot_filled_sour", 90)
-    assert reason.words.endswith("hot cordial, letter of 2 March")
+    assert printed(reason.words).endswith("hot cordial, letter of 2 March")
     warm = {"ph": 4.0, "water_activity": 0.94}
     assert named(Evidence(warm, meter_checked=True, hot_fill=filled), rules=rules) == ["ph", "hot_filled_at_5_6", "hot_filled_sour"]
     for lacking in (
@@ -111,9 +112,9 @@ SYRUP = (
 def test_a_weighed_syrup_is_shown_by_weighing_and_never_drier_than_saturation():
     two_to_one = worked(*SYRUP).keeping
     assert (two_to_one.safety.kind, two_to_one.days, two_to_one.at_most_c) == ("barrier", 180, 20)
-    assert "water activity below 0.88, at any pH, shown: water activity 0.864, by weighing, at most" in two_to_one.safety.words
+    assert "water activity below 0.88, at any pH, shown: water activity 0.864, by weighing, at most" in printed(two_to_one.safety.words)
     crammed = worked(SYRUP[0], {**SYRUP[1], "lines": [line("white_sugar", 4000.0)]}).keeping
-    assert "water activity 0.864, by weighing" in crammed.safety.words, "80 °Bx is saturated syrup over crystals"
+    assert "water activity 0.864, by weighing" in printed(crammed.safety.words), "80 °Bx is saturated syrup over crystals"
     one_to_one = worked(pour(line("water", 1000.0), line("white_sugar", 1000.0))).keeping
     assert (one_to_one.safety.kind, one_to_one.days) == ("class", 7), "0.93 is no barrier, however exactly it was weighed"
 
@@ -135,11 +136,11 @@ def test_one_cup_of_powder_or_one_leaf_and_weighing_shows_nothing():
 )
 def test_a_weighed_acid_stock_keeps_and_says_what_can_still_happen_to_it(grams, days, words):
     stock = worked(pour(line("water", 1000.0), line("citric_acid", grams))).keeping
-    assert "pH below 4.2, shown: pH " in stock.safety.words
-    assert "by weighing, at most" in stock.safety.words
+    assert "pH below 4.2, shown: pH " in printed(stock.safety.words)
+    assert "by weighing, at most" in printed(stock.safety.words)
     assert (stock.days, stock.at_most_c) == (days, 20)
-    assert words in stock.quality.words
-    assert not any("ferment" in reason.words for reason in stock.reasons if "nothing in it ferments" not in reason.words)
+    assert words in printed(stock.quality.words)
+    assert not any("ferment" in printed(reason.words) for reason in stock.reasons if "nothing in it ferments" not in printed(reason.words))
     assert worked(pour(line("water", 1000.0), line("citric_acid", 0.002))).keeping.days == 7, "hardly any acid shows nothing"
 
 
@@ -154,16 +155,16 @@ def test_dates_move_only_with_evidence_and_by_the_rule_that_is_named():
     raw, boiled = worked(*RAW), worked(*BOILED)
     assert (raw.keeping.days, raw.keeping.counts_from) == (5, "the mixing")
     assert (boiled.keeping.days, boiled.keeping.keeping_class, boiled.keeping.counts_from) == (7, "boiled_syrup", "the cool-down")
-    assert "heated through" in boiled.keeping.because
+    assert "heated through" in printed(boiled.keeping.because)
     last = len(boiled.figures) - 1
     brix_, ph = boiled.figures[last]["brix_reading"], boiled.deep(last, ["ph"])["ph"].value
     assert boiled.kept(Evidence({"brix_reading": brix_})).days == 7, "its °Bx is no barrier"
     assert boiled.kept(Evidence({"ph": ph})).days == 7, "the meter was not checked"
     read = boiled.kept(Evidence({"ph": ph}, meter_checked=True))
-    assert (read.days, read.safety.words[:12], read.quality.days) == (28, "pH below 4.2", 28)
+    assert (read.days, printed(read.safety.words)[:12], read.quality.days) == (28, "pH below 4.2", 28)
     wrong = boiled.kept(Evidence({"ph": ph + 1.2, "brix_reading": 10.0}, meter_checked=True))
     assert wrong.days == 7
-    assert [words.split(" read")[0].replace("\u00a0", " ") for words in wrong.not_shown] == [f"pH {ph + 1.2:.2f}", "10.0 °Bx"]
+    assert [words.split(" read")[0].replace("\u00a0", " ") for words in map(printed, wrong.not_shown)] == [f"pH {ph + 1.2:.2f}", "10.0 °Bx"]
     both = boiled.kept(Evidence({"ph": ph, "brix_reading": 10.0}, meter_checked=True))
     assert both.days == 28, "a pH that agrees was read, whatever the other glass showed"
     assert len(both.not_shown) == 1
@@ -174,7 +175,9 @@ def test_a_reading_that_contradicts_it_takes_back_what_was_weighed():
     assert syrup.kept(Evidence({"brix_reading": 66.7})).days == 180
     lied = syrup.kept(Evidence({"brix_reading": 10.0}))
     assert (lied.days, lied.safety.kind) == (7, "class")
-    assert "10.0 °Bx read, 66.6 °Bx ± 0.0 predicted: they disagree, so nothing is shown." in lied.not_shown[0].replace("\u00a0", " ")
+    assert "10.0 °Bx read, 66.6 °Bx ± 0.0 predicted: they disagree, so nothing is shown." in printed(lied.not_shown[0]).replace(
+        "\u00a0", " "
+    )
     assert not barriers_shown(
         Evidence({"brix_reading": 10.0}, disagreeing={"brix_reading": "no"}), Predicted(weighed=True), shipped().keeping
     )
@@ -202,7 +205,7 @@ def test_a_run_is_shown_by_what_it_weighed_until_a_reading_says_otherwise():
     assert made(spec).evaluation.keeping.days == 180
     wrong = made(spec, ("read", {"property": "brix_reading", "value": 50.0}))
     assert wrong.evaluation.keeping.days == 7
-    assert "they disagree" in wrong.evaluation.keeping.not_shown[0]
+    assert "they disagree" in printed(wrong.evaluation.keeping.not_shown[0])
     again = made(spec, ("read", {"property": "brix_reading", "value": 50.0}), ("read", {"property": "brix_reading", "value": 66.6}))
     assert again.evaluation.keeping.days == 180, "the newest reading counts"
     cups = made(spec, ("measured", {"line": "white_sugar", "volume_ml": 2350.0}))
@@ -242,12 +245,12 @@ def test_hot_filling_in_a_run_needs_its_thermometer():
     batch.does("read", property="ph", value=round(predicted.deep(2, ["ph"])["ph"].value, 2), checked=True)
     batch.does("step_begun", step="s3")
     batch.does("read", property="temperature_c", value=91.0, step="s3")
-    assert not [r for r in fold(spec, known(spec), batch.events, rules).evaluation.keeping.reasons if "filled hot" in r.words]
+    assert not [r for r in fold(spec, known(spec), batch.events, rules).evaluation.keeping.reasons if "filled hot" in printed(r.words)]
     batch.does("noted", text="held")
     batch.does("read", property="temperature_c", value=89.0, step="s3")
     batch.does("step_done", step="s3")
     kept = fold(spec, known(spec), batch.events, rules).evaluation.keeping
-    assert [reason.days for reason in kept.reasons if "filled hot by an approved procedure" in reason.words] == [90]
+    assert [reason.days for reason in kept.reasons if "filled hot by an approved procedure" in printed(reason.words)] == [90]
 
 
 @pytest.mark.parametrize(
@@ -274,7 +277,7 @@ def test_days_in_the_warm_before_a_boil_are_days_less_after_it():
     steep = {"verb": "rest", "minutes": 3000, "temperature_c": 20}
     kept = worked(pour(*FRUIT), steep, *BOILED[1:]).keeping
     assert kept.days == worked(*BOILED).keeping.days - 2
-    assert "2 days of it stood warm before" in kept.because
+    assert "2 days of it stood warm before" in printed(kept.because)
 
 
 def test_what_is_out_of_date_before_it_is_ready_stops_the_check():
@@ -296,7 +299,7 @@ def test_what_goes_in_past_its_last_day_turns_the_batch(last, past):
     batch.does("started", factor=1.0)
     batch.does("weighed", line="base", mass_g=500.0)
     state = fold(spec, read_materials({**KNOWN, "base": base}, spec.material_keys), batch.events)
-    assert any("was to be used by 01 Mar, and went in on 02 Mar" in words for words in run_result(state).conflicts) is past
+    assert any("was to be used by 01 Mar, and went in on 02 Mar" in printed(words) for words in run_result(state).conflicts) is past
     used_by = dated(state, state.evaluation.keeping, date(2026, 3, 2))[0]
     assert used_by == date(2026, 3, 1 if past else 2)
     batch.does("wrong_jar", line="base", material="water")

@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, Batch, evaluated, form, materials_of
 from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.messages import NOTHING, printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.estimate import Belief
 from ulsek.core.evaluation.evaluate import evaluate
@@ -29,7 +30,7 @@ MATERIALS = materials_of(SPEC)
 
 
 def plain(text):
-    return text.replace("\u00a0", " ").replace("\u2009", " ")
+    return printed(text).replace("\u00a0", " ").replace("\u2009", " ")
 
 
 def begun(spec=SPEC, **more):
@@ -80,7 +81,7 @@ def test_another_step_comes_first_where_it_can_and_is_said_where_it_cannot():
     batch.does("step_first", step="s3")
     found = fold(SPEC, MATERIALS, batch.events)
     assert [step.id for step in found.spec.steps] == ["s1", "s4", "s2", "s3", "s5"]
-    (said,) = found.record.conflicts
+    said = printed(*found.record.conflicts)
     assert said.startswith("“")
     assert "cannot come first" in said
     assert found.evaluation.plain.refusal is None
@@ -268,20 +269,23 @@ def test_a_rehearsal_goes_the_same_way_for_one_seed_and_another_for_another():
 def test_a_careful_rehearsal_scores_above_a_careless_one():
     careful, careless = score(made(1.002)), score(made(1.05))
     assert careful.points == 90  # nothing was read before the bottles
-    assert careful.told == ("Nothing was read before the bottles.",)
+    assert tuple(map(printed, careful.told)) == ("Nothing was read before the bottles.",)
     assert careless.points < 75
-    assert careless.told[0].startswith("Furthest off was")
+    assert printed(careless.told[0]).startswith("Furthest off was")
 
 
 def test_a_lot_is_ready_once_its_rest_is_over_and_never_waits_for_what_was_skipped():
     steps = read_spec({**REDUCED, "steps": [*REDUCED["steps"], {"id": "e", "verb": "rest", "minutes": 2880}]}).steps
     done = {step.id: "2026-03-02T12:00:00+01:00" for step in steps}
     ready, why = ready_from(steps, done, done, set(), "2026-03-02T12:10:00+01:00")
-    assert (ready.isoformat(), why) == ("2026-03-04T12:00:00+01:00", "it rests in the bottle")
-    assert ready_from(steps, done, done, {"e"}, "2026-03-02T12:10:00+01:00") == (datetime.fromisoformat("2026-03-02T12:10:00+01:00"), "")
+    assert (ready.isoformat(), printed(why)) == ("2026-03-04T12:00:00+01:00", "it rests in the bottle")
+    assert ready_from(steps, done, done, {"e"}, "2026-03-02T12:10:00+01:00") == (
+        datetime.fromisoformat("2026-03-02T12:10:00+01:00"),
+        NOTHING,
+    )
     hot = read_spec({**REDUCED, "steps": [*REDUCED["steps"][:3], {"id": "d", "verb": "hot_fill"}]}).steps
     ready, why = ready_from(hot, done, done, set(), "2026-03-02T12:10:00+01:00")
-    assert (ready.isoformat(), why) == ("2026-03-02T16:00:00+01:00", "it was filled hot, and must be cold")
+    assert (ready.isoformat(), printed(why)) == ("2026-03-02T16:00:00+01:00", "it was filled hot, and must be cold")
 
 
 def test_the_card_asks_for_a_sample_where_the_spec_does():
@@ -305,19 +309,19 @@ def test_the_card_asks_for_a_sample_where_the_spec_does():
             "a",
             "weak",
             0.25,
-            "Taken as 0.75 of the strength that it should have. Add about 33% more of what gives the taste, in two halves, tasting between them.",
+            "Taken as 0.75 of the strength that it should have. Add about 33 % more of what gives the taste, in two halves, tasting between them.",
         ),
         (
             "b",
             "weak",
             0.25,
-            "Taken as 0.75 of the strength that it should have. Give it about 10 min more and taste again; with nothing left to give, add 33% of what was steeped.",
+            "Taken as 0.75 of the strength that it should have. Give it about 10 min more and taste again; with nothing left to give, add 33 % of what was steeped.",
         ),
         (
             "b",
             "weak",
             0.0,
-            "Taken as 0.90 of the strength that it should have. Give it about 4 min more and taste again; with nothing left to give, add 11% of what was steeped.",
+            "Taken as 0.90 of the strength that it should have. Give it about 4 min more and taste again; with nothing left to give, add 11 % of what was steeped.",
         ),
     ],
 )
@@ -356,7 +360,7 @@ def test_what_was_done_and_then_skipped_by_another_is_said():
     batch.by("one", "Noor", "step_done", step="s2")
     batch.by("two", "Jonas", "step_skipped", step="s2")
     (said,) = fold(SPEC, MATERIALS, batch.events).record.conflicts
-    assert said.endswith("was done, and then skipped by Jonas. It counts as skipped; take that back if it was done.")
+    assert printed(said).endswith("was done, and then skipped by Jonas. It counts as skipped; take that back if it was done.")
 
 
 @settings(max_examples=200, deadline=None)

@@ -6,6 +6,7 @@ import pytest
 
 from tests.core.cordial import FORM
 from tests.core.kitchen import known
+from ulsek.core.base.messages import printed
 from ulsek.core.base.number_format import grams
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
@@ -35,7 +36,7 @@ def amounts(found):
     ],
 )
 def test_weights_are_shown_as_the_scale_shows_them(mass, resolution, shown):
-    assert on_scale(mass, resolution).replace("\u00a0", " ") == shown
+    assert printed(on_scale(mass, resolution)).replace("\u00a0", " ") == shown
 
 
 @pytest.mark.parametrize(
@@ -150,7 +151,7 @@ def test_lines_name_their_vessel_and_what_comes_out_of_it():
     lines = {item.id: item for step in found.steps for item in step.lines}
     assert lines["all"].name == "Quince, from the board"
     assert found.steps[2].title == "Stir in quince from the board"
-    assert lines["acid"].how == "1 % w/w of what the pot holds"
+    assert printed(lines["acid"].how) == "1 % w/w of what the pot holds"
     assert [step.place for step in found.steps] == ["Board", "Pot", "", ""]
     assert "what is in" not in markdown(found)
     assert "2. Pot: Stir in water" in markdown(found)

@@ -7,6 +7,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, JUICE, evaluated, form, materials_of
+from ulsek.core.base.messages import printed
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.estimate import Belief
@@ -156,7 +157,7 @@ def test_more_sugar_than_dissolves_stops_publishing():
     done = evaluated(form(s2={"id": "s2", "verb": "combine", "lines": rich}))
     stop = release_check(done)[0]
     assert (stop.code, stop.severity, stop.where) == ("sugar_undissolved", "stop", "steps/s2")
-    assert "of sugar stay undissolved at 20 °C" in stop.text
+    assert "of sugar stay undissolved at 20 °C" in printed(stop.text)
     assert all(remark.severity != "stop" for remark in release_check(evaluated()))
 
 
@@ -183,9 +184,9 @@ def test_jars_that_are_easily_confused_and_things_that_are_not_listed_are_asked_
     ]
     found = release_check(evaluated(form(s3={"id": "s3", "verb": "combine", "lines": both, "note": "Then the honey, and water to rinse."})))
     (confused,) = [remark for remark in found if remark.code == "easily_confused"]
-    assert confused.text.startswith("citric acid and ascorbic acid both stand here.")
+    assert printed(confused.text).startswith("citric acid and ascorbic acid both stand here.")
     (unlisted,) = [remark for remark in found if remark.code == "not_in_list"]
-    assert (unlisted.where, unlisted.text) == ("steps/s3", "The words of this step name honey, which is not in the list.")
+    assert (unlisted.where, printed(unlisted.text)) == ("steps/s3", "The words of this step name honey, which is not in the list.")
     fine = {"id": "s3", "verb": "combine", "lines": both[:1], "note": "Stir the sea buckthorn juice and sugar until clear."}
     assert not {"easily_confused", "not_in_list"} & {remark.code for remark in release_check(evaluated(form(s3=fine)))}
 
@@ -199,7 +200,7 @@ def test_a_dose_far_from_the_house_s_usual_is_a_question(others, asked):
     assert dose == pytest.approx(done.plain.masses["malic"] / done.figures[done.last]["volume_ml"] * 1000)
     scale = dose / 16.0
     found = release_check(done, {"malic_acid": [scale * other for other in others], "white_sugar": [1.0, 1.0]})
-    told = [remark.text.replace("\u00a0", " ") for remark in found if remark.code == "far_from_usual"]
+    told = [printed(remark.text).replace("\u00a0", " ") for remark in found if remark.code == "far_from_usual"]
     assert bool(told) is asked
     if asked:
         assert ("4.6 times the house's usual" if others[0] < 10 else "19 % of the house's usual") in told[0]
@@ -211,7 +212,7 @@ def test_keeping_is_the_shortest_class_and_counts_the_day_of_making():
     kept = evaluated().keeping
     assert (kept.days, kept.keeping_class) == (5, "sharp")
     assert (
-        kept.reason
+        printed(kept.reason)
         == "5 days at 5 °C or colder, counted from the mixing: a sharp cordial, not heated through, no barrier shown (Sea buckthorn juice)."
     )
     assert kept.use_by(date(2026, 3, 2)) == date(2026, 3, 6)
@@ -237,7 +238,7 @@ def test_every_final_number_opens_its_working():
         assert sheet.source
         assert sheet.inputs
     sheet = working(done, "s2", "line:sugar")
-    assert (sheet.formula, sheet.value.replace("\u00a0", " ")) == ("0.519 per g of juice", "519 g")
+    assert (printed(sheet.formula), printed(sheet.value).replace("\u00a0", " ")) == ("0.519 per g of juice", "519 g")
     with pytest.raises(Refusal, match="There is no step “s9”"):
         working(done, "s9", "brix")
 
@@ -251,12 +252,19 @@ def test_the_working_of_an_amount_says_how_it_came_to_its_grams():
     done = evaluate(spec, known, factor=2.0, actual_g={"sugar": 1040.0})
     measured = working(done, "s2", "line:spirit")
     density = known["neutral_spirit_40"].density_g_ml()
-    assert measured.value.replace("\u00a0", " ") == f"{100 * density:.1f} g"
-    assert [(item.name, item.unit) for item in measured.inputs] == [("the spec's amount", "g"), ("times", ""), ("one mL weighs", "g")]
-    assert [float(item.value) for item in measured.inputs] == pytest.approx([50 * density, 2.0, density], rel=2e-3)
-    assert (working(done, "s2", "line:sugar").formula, working(done, "s2", "line:sugar").source) == ("weighed", "the scale, in this run")
+    assert printed(measured.value).replace("\u00a0", " ") == f"{100 * density:.1f} g"
+    assert [(printed(item.name), item.unit) for item in measured.inputs] == [
+        ("the spec's amount", "g"),
+        ("times", ""),
+        ("one mL weighs", "g"),
+    ]
+    assert [float(printed(item.value)) for item in measured.inputs] == pytest.approx([50 * density, 2.0, density], rel=2e-3)
+    assert (printed(working(done, "s2", "line:sugar").formula), working(done, "s2", "line:sugar").source) == (
+        "weighed",
+        "the scale, in this run",
+    )
     aimed = working(done, "s3", "line:malic")
-    assert "grams of malic acid until the vessel stands there" in aimed.formula
+    assert "grams of malic acid until the vessel stands there" in printed(aimed.formula)
     assert aimed.source == "mass balance"
     with pytest.raises(Refusal, match="There is no line “gin” in this step"):
         working(done, "s2", "line:gin")

@@ -7,7 +7,8 @@ from typing import get_args
 import pytest
 
 from ulsek.core.advice.solver import AIMS
-from ulsek.core.base.figures import FIGURES, RUN_READINGS, half_range, named, with_half_range, with_unit
+from ulsek.core.base.figures import FIGURES, RUN_READINGS, half_range, named, quantity, with_half_range
+from ulsek.core.base.messages import printed
 from ulsek.core.base.number_format import amount, figure, given
 from ulsek.core.operations.amounts import TargetProperty
 from ulsek.core.properties.measure import PROPERTY
@@ -22,7 +23,7 @@ def test_every_figure_that_is_worked_out_is_described():
 
 
 def test_what_may_be_aimed_at_has_its_bounds_in_words():
-    assert {key: AIMS[key].words for key in AIMS} == {
+    assert {key: AIMS[key].words.text() for key in AIMS} == {
         "brix": "from 0 to 90 °Bx",
         "brix_reading": "from 0 to 85 °Bx",
         "acid_g_100ml": "from 0 to 60 g/100 mL",
@@ -39,7 +40,7 @@ def test_what_may_be_aimed_at_has_its_bounds_in_words():
 
 
 def test_what_may_be_read_has_the_bounds_of_its_instrument_in_words():
-    assert {key: tuple(FIGURES[key].readable) for key in RUN_READINGS} == {
+    assert {key: (*FIGURES[key].readable[:2], FIGURES[key].readable.words.text()) for key in RUN_READINGS} == {
         "brix_reading": (0.0, 85.0, "a refractometer reads from 0 to 85 °Bx"),
         "acid_g_100ml": (0.0, 60.0, "titratable acid lies from 0 to 60 g/100 mL"),
         "mass_g": (0.0, 1e6, "from 0 g to a tonne"),
@@ -119,9 +120,9 @@ def test_numbers_that_somebody_gave_are_said_as_they_were_given(value, digits, t
 
 def test_values_are_printed_with_unit_name_and_half_range():
     shown = [
-        with_unit("brix", 40),
-        with_unit("mass_g", 1234.5),
-        with_unit("ph", 2.9),
+        quantity("brix", 40),
+        quantity("mass_g", 1234.5),
+        quantity("ph", 2.9),
         named("ph", 2.9),
         named("water_activity", 0.87),
         named("brix", 40),
@@ -129,7 +130,7 @@ def test_values_are_printed_with_unit_name_and_half_range():
         amount(0.004, "g"),
         amount(0.004, "g", 2),
     ]
-    assert [text.replace("\u00a0", " ") for text in shown] == [
+    assert [printed(text).replace("\u00a0", " ") for text in shown] == [
         "40.0 °Bx",
         "1 235 g",
         "2.90",

@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 
 from tests.core.kitchen import KNOWN, line, pour, worked
 from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.browning import minutes_before_browning
 from ulsek.core.evaluation.evaluate import evaluate
@@ -175,7 +176,7 @@ def test_an_amount_with_a_range_is_a_doubt_of_its_own_and_counts_average_out():
     assert done.line_range(1, 0).low == pytest.approx(80.0)
     assert done.line_range(1, 0).high == pytest.approx(130.0)
     assert done.range(1, "brix").half_width > 3
-    assert "how much one is" in done.group_name("line:a")
+    assert "how much one is" in printed(done.group_name("line:a"))
     one, many = (
         worked(pour({"id": "e", "material": "egg_white", "amount": {"kind": "fixed", "count": n}})).line_range(0, 0) for n in (1, 9)
     )
@@ -224,9 +225,9 @@ def test_juice_browns_unless_it_runs_onto_ascorbic_acid():
 def test_the_working_says_whether_the_model_or_the_fruit_is_unsure():
     """pH of a juice of known makeup is the model's doubt; °Bx of fruit that nobody has read is the fruit's."""
     plain = worked(pour(line("water", 900.0), line("citric_acid", 12.0)))
-    assert working(plain, "s0", "ph").doubt == "Most of the doubt is the model's own."
+    assert printed(working(plain, "s0", "ph").doubt) == "Most of the doubt is the model's own."
     fruit = worked(pour(line("bergamot_juice", 500.0), line("white_sugar", 200.0)))
-    assert "Bergamot juice" in working(fruit, "s0", "acid_g_100g").doubt
+    assert "Bergamot juice" in printed(working(fruit, "s0", "acid_g_100g").doubt)
 
 
 def test_fresh_juice_in_a_boiled_vessel_browns_again():
@@ -262,7 +263,7 @@ def test_deeper_figures_show_their_working(name, words):
     assert sheet.source
     assert sheet.doubt
     assert all(item.unit == words for item in sheet.inputs)
-    assert " to " in sheet.spread
+    assert " to " in printed(sheet.spread)
 
 
 MOVES = st.lists(

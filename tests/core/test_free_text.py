@@ -3,6 +3,7 @@
 import pytest
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import Message, message
 from ulsek.core.base.refusals import Refusal
 
 
@@ -24,5 +25,5 @@ def test_a_text_is_kept_whole_without_the_blanks_around_it():
 )
 def test_what_cannot_be_kept_whole_is_refused_at_its_place(value, needed, text):
     with pytest.raises(Refusal) as refused:
-        free_text(value, "why", 60, needed, "Say what is wrong")
+        free_text(value, "why", 60, Message(needed), message("Say what is wrong"))
     assert (refused.value.text, refused.value.where) == (text, "why")

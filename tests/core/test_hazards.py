@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from tests.core.kitchen import line, pour, worked
 from ulsek.core.advice.sub_recipes import material_of, read_materials
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.materials.material import read_material
@@ -39,16 +40,18 @@ def test_quinine_by_hand():
     assert (found.per_litre_mg.value, found.per_litre_mg.high) == (50.0, 150.0), "a dose of 50 mL in a drink of 200 mL"
     assert found.share == pytest.approx(150 / 83), "the high end is judged, against the tighter limit"
     assert found.severity == "stop"
-    text = found.remark.text.replace("\u00a0", " ")
+    text = printed(found.remark.text).replace("\u00a0", " ")
     assert text.startswith("10.0 mg (at worst 30.0 mg) of quinine a serve, 50.0 mg (at worst 150 mg) a litre of drink")
     assert text.endswith("Cinchona bark: at worst 181 % of 83 mg/L in the drink, 50 mL in a drink of 200 mL.")
-    assert found.remark.remedy.startswith("At most 5.53\u00a0g of cinchona bark, and it holds 10.0\u00a0g.")
-    assert "ask your authority" in found.remark.remedy
+    assert printed(found.remark.remedy).startswith("At most 5.53\u00a0g of cinchona bark, and it holds 10.0\u00a0g.")
+    assert "ask your authority" in printed(found.remark.remedy)
     alone = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, AsPoured(150.0, 150.0, None, said=True))[0]
     assert alone.per_litre_mg.value == pytest.approx(200.0), "a drink is judged as it is"
     key = key_from("cinchona_bark", "delivery:7")
     named = restricted_amounts({key: 10.0}, {key: read_material(key, typical_materials()["cinchona_bark"])}, 1000.0, LONG)[0]
-    assert (named.per_litre_mg, named.remark.text) == (found.per_litre_mg, found.remark.text), "out of a named crate it is no safer"
+    assert (named.per_litre_mg, printed(named.remark.text)) == (found.per_litre_mg, printed(found.remark.text)), (
+        "out of a named crate it is no safer"
+    )
 
 
 @pytest.mark.parametrize(
@@ -114,7 +117,7 @@ def test_the_house_s_drinks_that_it_goes_into_are_judged_as_they_are():
 
     strong = remarks(drink(60.0, 120.0))
     assert [(item.severity, item.where) for item in strong] == [("stop", "drinks/long-bitter")]
-    assert strong[0].text.startswith("In Long bitter: ")
+    assert printed(strong[0].text).startswith("In Long bitter: ")
     assert remarks(drink(20.0, 300.0)) == []
 
 
@@ -183,7 +186,7 @@ def test_allergens_are_answered_for_the_drink_through_its_preps_and_its_gear():
         ("tall jug", "egg", "Gooseberry raft"),
         ("fine sieve", "egg", "Gooseberry raft"),
     ]
-    assert answer.words == (
+    assert printed(answer.words) == (
         "It holds nuts (Hazelnut purée, from Hazelnuts, toasted). It shares the tall jug and the fine sieve with what holds egg: "
         "clean them before. Ask the lead."
     )
@@ -193,15 +196,15 @@ def test_no_answer_says_no_allergens_and_a_bottle_is_no_drink():
     bought = {"makeup": {"by": "substance", "g_per_100g": {"sucrose": 50}}, "name": "Bought syrup"}
     syrup = named("Plain", put(line("water", 100.0), line("bought", 100.0)), materials={"bought": bought})
     prep = allergen_answer(syrup, {}, [])
-    assert prep.words == (
+    assert printed(prep.words) == (
         "None of the listed allergens goes into it as it is written. Nobody has said what Bought syrup holds. "
         "This is no drink: answer for the drink that it goes into. Ask the lead."
     )
     above = named("Long", put(line("plain", 40.0), line("water", 100.0)), family="drink", materials={"plain": material_of(syrup)})
     assert allergen_answer(above, {}, []).unknown == ("Plain",), "what is unknown below is unknown above"
-    assert bottle_words(()) == "none listed. Answer for the drink; ask the lead."
-    assert bottle_words(("nuts",)) == "nuts. Answer for the drink."
-    assert bottle_words(("nuts",), asks=True).endswith("ask the lead.")
+    assert printed(bottle_words(())) == "none listed. Answer for the drink; ask the lead."
+    assert printed(bottle_words(("nuts",))) == "nuts. Answer for the drink."
+    assert printed(bottle_words(("nuts",), asks=True)).endswith("ask the lead.")
 
 
 def test_claims_are_worked_out():
@@ -278,7 +281,9 @@ def put(*lines):
     ],
 )
 def test_names_with_a_legal_meaning_are_held_beside_what_is_in_them(name, lines, words):
-    found = [remark.text.replace("\u00a0", " ") for remark in release_check(named(name, put(*lines))) if remark.code == "legal_name"]
+    found = [
+        printed(remark.text).replace("\u00a0", " ") for remark in release_check(named(name, put(*lines))) if remark.code == "legal_name"
+    ]
     assert bool(found) is bool(words), found
     assert all(text.endswith(words) for text in found)
 
@@ -288,7 +293,7 @@ def test_every_legal_name_is_dated_and_sourced_and_places_are_kept_apart():
     assert rules["dated"]
     assert all(rule["source"] and rule["means"] and rule["place"] in rules["places"] for rule in rules["rules"])
     sweet = named("Bergamot juice", put(line("bergamot_juice", 900.0), line("citric_acid", 9.0)))
-    assert [remark.text[:21] for remark in legal_names(sweet, "EU")] == ["“juice” in EU means f"]
+    assert [printed(remark.text)[:21] for remark in legal_names(sweet, "EU")] == ["“juice” in EU means f"]
     assert list(legal_names(sweet, "US")) == [], "acid is another question there"
     assert list(legal_names(sweet, rules={"rules": []})) == []
 
@@ -297,7 +302,7 @@ def test_gear_carries_an_allergen_until_it_is_cleaned():
     nuts = named("Nut water", put(line("hazelnuts", 100.0), line("water", 400.0)), {"verb": "strain", "gear": ["fine sieve"]})
     plain = named("Plain syrup", put(line("white_sugar", 400.0), line("water", 400.0)), {"verb": "strain", "gear": ["fine sieve"]})
     found = carried([nuts, plain])
-    assert {(remark.where, remark.text) for remark in found} == {
+    assert {(remark.where, printed(remark.text)) for remark in found} == {
         ("plain-syrup/steps/s0", "The tall jug still carries nuts from Nut water."),
         ("plain-syrup/steps/s1", "The fine sieve still carries nuts from Nut water."),
     }
@@ -360,7 +365,7 @@ def test_acid_in_metal_stops_and_what_boils_off_is_told():
     assert [(remark.severity, remark.where) for remark in release_check(tin) if remark.code == "reactive_metal"] == [("stop", "steps/s0")]
     assert "reactive_metal" not in {remark.code for remark in release_check(named("Sour", *sour))}
     boiled = named("Cure", put(*SPIRITED), {"verb": "simmer", "minutes": 10})
-    (told,) = [remark.text.replace("\u00a0", " ") for remark in release_check(boiled) if remark.code == "spirit_remains"]
+    (told,) = [printed(remark.text).replace("\u00a0", " ") for remark in release_check(boiled) if remark.code == "spirit_remains"]
     left = measure(boiled.plain.steps[1].matter.liquor)["abv"]
     assert 0 < left < 30
     assert f"{left:.1f} % vol" in told

@@ -9,6 +9,7 @@ import pytest
 from tests.core.cordial import FORM
 from tests.core.kitchen import known
 from ulsek.core.base.answer import encode
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import keys
 from ulsek.core.evaluation.evaluate import evaluate
@@ -86,8 +87,8 @@ def test_materials_go_out_and_in_as_a_table():
 def test_a_bad_row_is_named_and_the_rest_is_kept():
     found, trouble = materials_from_csv("key,name,kind,sugar_g\na,Good,sweetener,20\nb,Bad,sweetener,much\nc,Worse,sweetener,900\n")
     assert list(found) == ["a"]
-    assert trouble[0] == "row 3: a number cannot be read"
-    assert trouble[1].startswith("row 4: ")
+    assert printed(trouble[0]) == "row 3: a number cannot be read"
+    assert printed(trouble[1]).startswith("row 4: ")
     with pytest.raises(Refusal, match="These are no materials"):
         materials_from_csv("hello")
 
@@ -134,7 +135,7 @@ def test_three_questions_come_out_of_the_spec_and_are_judged():
     assert {item.id for item in wrong} == {asked[0].id, asked[2].id}
     assert all("right" not in encode(item) for item in asked)
     driver = evaluation.inputs.spec.lines[evaluation.inputs.spec.driver].material
-    assert asked[0].answers[asked[0].right] == evaluation.inputs.materials[driver].name
+    assert printed(asked[0].answers[asked[0].right]) == evaluation.inputs.materials[driver].name
 
 
 @pytest.mark.parametrize("name", ["=1+1", "+49", "-cmd", "@sum", "\tx", "'quoted'", "plain"])

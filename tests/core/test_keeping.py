@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from tests.core.cordial import FORM, Batch, materials_of
 from tests.core.kitchen import KNOWN, line, pour, worked
 from ulsek.core.advice.sub_recipes import material_of
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.materials.material import read_material
@@ -34,15 +35,15 @@ def kept(*steps, evidence=None):
 def test_without_anything_shown_the_class_decides_safety():
     juice = kept(pour(line("gooseberry_juice", 500.0), line("water", 100.0)))
     assert (juice.days, juice.safety.kind, juice.keeping_class) == (3, "class", "fresh_juice")
-    assert "no barrier shown (Gooseberry juice)" in juice.safety.words
+    assert "no barrier shown (Gooseberry juice)" in printed(juice.safety.words)
     assert kept(*RICH).days == 7, "honey is no defined substance: seven days, however rich, until somebody reads it"
 
 
 def test_a_reading_shows_the_water_activity_and_quality_then_decides():
     rich = kept(*RICH, evidence=Evidence({"brix_reading": 80.3}))
     assert rich.safety.kind == "barrier"
-    assert "water activity below 0.88, at any pH, shown: water activity 0." in rich.safety.words
-    assert "by the °Bx that was read, at most" in rich.safety.words
+    assert "water activity below 0.88, at any pH, shown: water activity 0." in printed(rich.safety.words)
+    assert "by the °Bx that was read, at most" in printed(rich.safety.words)
     assert (rich.days, rich.quality.days) == (180, 180)
     thin = kept(pour(line("water", 1000.0), line("white_sugar", 1000.0)), evidence=Evidence({"brix_reading": 50.0}))
     assert (thin.days, thin.safety.kind) == (7, "class"), "50 °Bx of sucrose is no barrier"
@@ -63,13 +64,13 @@ def test_strength_and_cold_are_barriers_and_the_strongest_is_named():
     spirited = (pour(line("neutral_spirit_60", 500.0), line("damson_juice", 600.0), line("white_sugar", 200.0)),)
     strong = kept(*spirited)
     assert strong.days == 90, "spirit's strength is by label and weight"
-    assert "alcohol of 20 % vol or more, shown: alcohol" in strong.safety.words
+    assert "alcohol of 20 % vol or more, shown: alcohol" in printed(strong.safety.words)
     weak = kept(pour(line("neutral_spirit_60", 100.0), line("damson_juice", 900.0)))
     assert (weak.safety.kind, weak.days) == ("class", 3), "under a strength that keeps it is juice"
     frozen = kept(pour(line("gooseberry_juice", 500.0)), evidence=Evidence(frozen_c=-18.0))
     assert (frozen.days, frozen.at_most_c) == (7, -18.0)
     both = kept(*RICH, evidence=Evidence({"brix_reading": 80.3}, frozen_c=-20.0))
-    assert "water activity" in both.safety.words
+    assert "water activity" in printed(both.safety.words)
 
 
 def test_fresh_citrus_is_a_matter_of_quality_within_a_day():
@@ -87,7 +88,7 @@ def nut_milk(days=3):
 def test_a_component_caps_what_it_is_mixed_into_unheated_and_not_past_what_makes_a_new_class():
     into = [line("nut_milk", 100.0), line("water", 500.0)]
     cold = worked(pour(*into), nut_milk=nut_milk()).keeping
-    assert (cold.days, cold.because) == (3, "bench keeps no longer itself")
+    assert (cold.days, printed(cold.because)) == (3, "bench keeps no longer itself")
     boiled = worked(pour(*into), {"verb": "simmer", "minutes": 5}, nut_milk=nut_milk()).keeping
     assert boiled.days == 7, "cooked through after it went in, its own date is over"
     late = worked(pour(into[1]), {"verb": "simmer", "minutes": 5}, {"verb": "combine", "lines": [into[0]]}, nut_milk=nut_milk()).keeping
@@ -99,7 +100,8 @@ def test_a_component_caps_what_it_is_mixed_into_unheated_and_not_past_what_makes
 def test_the_own_last_day_of_a_lot_is_the_last_of_what_it_is_mixed_into():
     into = [line("nut_milk", 100.0), line("water", 500.0)]
     found = worked(pour(*into), nut_milk={**nut_milk(30), "use_by": "2026-03-04"}).keeping
-    assert found.dated(date(2026, 3, 1)) == (date(2026, 3, 4), "bench is to be used by 04 Mar.")
+    last, why = found.dated(date(2026, 3, 1))
+    assert (last, printed(why)) == (date(2026, 3, 4), "bench is to be used by 04 Mar.")
     assert found.dated(date(2026, 2, 20))[0] == date(2026, 2, 26), "seven days are over before"
 
 
@@ -165,12 +167,12 @@ def test_ways_to_keep_longer_reach_their_barrier_and_name_its_condition():
     assert PROPERTY["water_activity"](cordial + Contents({"sucrose": ways["water_activity"].mass_g})) == pytest.approx(0.88, abs=1e-6)
     stricter = starting_rules() | {"barriers": starting_rules()["barriers"] | {"water_activity": {"aw_below": 0.85}}}
     (drier,) = [way for way in ways_to_keep_longer(cordial, stricter) if way.barrier == "water_activity"]
-    assert "stay dissolved at 4 °C" in drier.words, "so much sugar does not stay dissolved"
-    assert "read it on a meter checked in its buffers" in ways["ph"].condition
+    assert "stay dissolved at 4 °C" in printed(drier.words), "so much sugar does not stay dissolved"
+    assert "read it on a meter checked in its buffers" in printed(ways["ph"].condition)
     spirit = ways["abv"].mass_g
     strong = cordial + Contents({"water": 0.667 * spirit, "ethanol": 0.333 * spirit})
     assert PROPERTY["abv"](strong) == pytest.approx(20.0, abs=1e-6)
-    assert ways["frozen"].condition.startswith("The class's days count again from the thaw")
+    assert printed(ways["frozen"].condition).startswith("The class's days count again from the thaw")
 
 
 def test_a_run_shows_its_own_evidence():

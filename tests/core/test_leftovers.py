@@ -5,6 +5,7 @@ from decimal import Decimal
 import pytest
 
 from tests.core.kitchen import KNOWN, line, pour, worked
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.safety.house_rules import read_rules
@@ -28,10 +29,10 @@ def test_juice_left_in_its_vessel_costs_its_share_and_the_product_carries_the_re
         **PRICED,
     )
     (left,) = done.leftovers
-    assert (left.key, left.name, left.stands) == ("vessel:jug", "gooseberry juice, in the jug", "vessel")
+    assert (left.key, printed(left.name), left.stands) == ("vessel:jug", "gooseberry juice, in the jug", "vessel")
     assert left.mass_g == pytest.approx(400.0)
     assert left.cost == left.cost_if_kept == Decimal("4.0000")
-    assert (left.days, left.offer) == (3, "Freeze it in portions, or pour it into today's sour mix")
+    assert (left.days, printed(left.offer)) == (3, "Freeze it in portions, or pour it into today's sour mix")
     assert done.cost.batch == Decimal("10.4000")
     assert done.cost.left == left.cost
     litres = done.figures[done.last]["volume_ml"] / 1000
@@ -46,8 +47,8 @@ def test_egg_yolks_are_named_dated_and_to_be_cooked():
         {"verb": "bottle"},
     )
     (yolks,) = of(done, "vessel")
-    assert (yolks.name, yolks.how, yolks.days) == ("egg yolks", "covered, cold, two days, to be cooked", 2)
-    assert (yolks.offer, yolks.hands_min) == ("Cook them into a curd, past 75 °C", 15.0)
+    assert (printed(yolks.name), printed(yolks.how), yolks.days) == ("egg yolks", "covered, cold, two days, to be cooked", 2)
+    assert (printed(yolks.offer), yolks.hands_min) == ("Cook them into a curd, past 75 °C", 15.0)
     assert yolks.mass_g == pytest.approx(4 * 58 * 0.4, rel=0.02), "yolk and shell"
 
 
@@ -62,9 +63,9 @@ COOKED = (
 def test_what_is_binned_takes_no_cost_unless_the_house_says_so_and_a_rest_is_named():
     done = worked(*COOKED, **PRICED)
     (pulp,) = of(done, "by_product")
-    assert (pulp.name, pulp.cost) == ("quince pulp", 0)
+    assert (printed(pulp.name), pulp.cost) == ("quince pulp", 0)
     assert pulp.cost_if_kept > 1
-    assert pulp.offer.startswith("Simmer it with water and sugar for a second syrup")
+    assert printed(pulp.offer).startswith("Simmer it with water and sugar for a second syrup")
     assert done.cost.left == 0
     rules = read_rules({"format": "ulsek.rules", "version": 1, "leftovers": {"binned_takes_share": True}})
     house = evaluate(done.inputs.spec, done.inputs.materials, rules=rules)
@@ -81,7 +82,7 @@ def test_what_is_binned_takes_no_cost_unless_the_house_says_so_and_a_rest_is_nam
     assert [item.mass_g for item in of(partly, "by_product")] == [pytest.approx(0.75 * pulp.mass_g)], "the rest of a part that was taken"
     nameless = worked(*COOKED[:2], {"verb": "strain"}, COOKED[3], **PRICED)
     (binned,) = of(nameless, "bin")
-    assert binned.name == "quince, in the sieve"
+    assert printed(binned.name) == "quince, in the sieve"
     assert binned.mass_g == pytest.approx(pulp.mass_g)
     assert binned.cost == 0
 

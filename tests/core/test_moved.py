@@ -5,6 +5,7 @@ import itertools
 import pytest
 
 from tests.core.kitchen import line, pour, worked
+from ulsek.core.base.messages import printed
 from ulsek.core.results.evaluation_result import evaluation_result
 
 
@@ -24,7 +25,7 @@ def test_a_wider_range_never_gives_a_narrower_answer():
 def test_an_end_that_cannot_be_made_is_said_with_its_bound():
     (said,) = held(600.0).end_remarks
     assert (said.code, said.severity) == ("range_at_bound", "check")
-    assert "600 g of water cannot leave: the vessel holds 500.1 g of it" in said.text and "steam" in said.text
+    assert "600 g of water cannot leave: the vessel holds 500.1 g of it" in printed(said.text) and "steam" in printed(said.text)
     assert said in evaluation_result(held(600.0)).remarks
     assert not held(420.0).end_remarks
 
@@ -42,7 +43,7 @@ def test_a_figure_that_its_model_loses_at_an_end_reaches_to_the_bound():
     assert found.low == pytest.approx(-13.9, abs=0.8), "to the eutectic, past which there is no freezing point"
     assert found.high > -7.0
     (said,) = done.end_remarks
-    assert (said.code, said.severity) == ("figure_at_bound", "note") and "comes out as crystals before ice does" in said.text
+    assert (said.code, said.severity) == ("figure_at_bound", "note") and "comes out as crystals before ice does" in printed(said.text)
 
 
 def test_dry_powder_alone_in_a_vessel_does_not_stop_the_spec():

@@ -3,7 +3,7 @@
 import pytest
 
 from ulsek.core.advice.sub_recipes import read_materials
-from ulsek.core.base.vocabulary import phrase
+from ulsek.core.base.messages import term
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.materials.material import read_material
 from ulsek.core.materials.reference_materials import typical_materials
@@ -125,7 +125,7 @@ def test_what_can_hurt_says_so_in_both_languages():
     allergens = {word for body in KNOWN.values() for word in body.get("allergens", ())}
     assert {"peanuts", "sesame", "gluten", "soya", "mustard", "celery", *CLAIMS} <= allergens
     for word in allergens - {"gluten"}:
-        assert phrase(word, "es") != word, word
+        assert term(word).text("es") != word, word
     for kind, wanted in (("nut", {"nuts", "peanuts", "sesame", "coconut"}), ("dairy", {"milk"})):
         for key, body in KNOWN.items():
             if body["kind"] == kind:

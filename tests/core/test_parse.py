@@ -6,6 +6,7 @@ from hypothesis import strategies as st
 
 from tests.core.recipes import CLEAN, FAIR, PLANTED
 from ulsek.core.advice.sub_recipes import read_materials
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.materials.reference_materials import typical_materials
@@ -96,7 +97,7 @@ def test_a_line_of_several_steps_is_taken_apart():
 def test_amounts_as_people_write_them(text, kind, value, rest):
     found = read_written(text)
     assert (found.kind, found.amount.value, found.rest) == (kind, pytest.approx(value), rest)
-    assert found.text == text, "the text is kept"
+    assert printed(found.text) == text, "the text is kept"
 
 
 @pytest.mark.parametrize(
@@ -208,7 +209,7 @@ def test_a_doubt_stays_with_its_line_until_it_is_ticked_off():
     open_ones = [remark for remark in release_check(done) if remark.code == "open_doubt"]
     places = {remark.where for remark in open_ones}
     assert {"steps/s1/lines/l2", "steps/s1"} <= places
-    assert any("“a handful of birch tips”: A handful is taken as" in remark.text for remark in open_ones)
+    assert any("“a handful of birch tips”: A handful is taken as" in printed(remark.text) for remark in open_ones)
     ticked = read_spec({**parsed.draft, "doubts": []})
     again = release_check(evaluate(ticked, read_materials(KNOWN, ticked.material_keys)))
     assert "open_doubt" not in [remark.code for remark in again]

@@ -3,6 +3,7 @@
 import pytest
 
 from tests.core.kitchen import after, known, left, line, pour, worked
+from ulsek.core.base.messages import printed
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.recipe_text.parser import parse_recipe
 from ulsek.core.release.release_check import release_check
@@ -37,7 +38,7 @@ def test_a_step_that_throws_the_pot_away_is_not_published():
     assert after(pulp, 3).mass_g == after(made(*COOKED), 2).mass_g, "what was strained is still there"
     named = made(*COOKED, {"verb": "discard", "of": "the stones"}, BOTTLE)
     assert found(named, "discards_nothing") == [("note", "steps/s3")]
-    assert step_title(named.inputs.spec.steps[3], {}) == "Throw away the stones"
+    assert printed(step_title(named.inputs.spec.steps[3], {})) == "Throw away the stones"
     assert worked(*COOKED, {"verb": "discard", "of": "pulp"}), "mass is kept"
 
 
@@ -59,9 +60,9 @@ def test_a_recipe_that_is_brought_to_the_boil_boils():
     done = evaluate(spec, known(spec))
     step = next(item for item in done.plain.steps if item.step.verb == "bring_to")
     assert 101 < step.temperature_c < 103
-    assert step_title(step.step, done.inputs.materials) == "Bring to the boil"
+    assert printed(step_title(step.step, done.inputs.materials)) == "Bring to the boil"
     warm = made(pour(line("water", 500.0)), {"verb": "bring_to", "temperature_c": 85})
-    assert step_title(warm.inputs.spec.steps[1], {}) == "Bring to 85\u00a0°C"
+    assert printed(step_title(warm.inputs.spec.steps[1], {})) == "Bring to 85\u00a0°C"
 
 
 def test_a_vessel_that_pours_nothing_stops_the_check():
@@ -69,7 +70,7 @@ def test_a_vessel_that_pours_nothing_stops_the_check():
     assert found(empty, "pours_nothing") == [("stop", "steps/s1")]
     assert found(made(*COOKED, BOTTLE), "pours_nothing") == []
     assert found(made(BOTTLE), "pours_nothing") == [], "where nothing is made, that is said instead"
-    words = [remark.text.replace("\u00a0", " ") for remark in worked(pour(line("water", 300.0)), BOTTLE).remarks]
+    words = [printed(remark.text).replace("\u00a0", " ") for remark in worked(pour(line("water", 300.0)), BOTTLE).remarks]
     assert words == ["Fills one bottle of 500 mL to 301 mL."]
 
 

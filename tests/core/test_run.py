@@ -10,6 +10,7 @@ from hypothesis import strategies as st
 from tests.core.cordial import FORM, Batch, materials_of
 from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.base.answer import encode
+from ulsek.core.base.messages import printed
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.materials.reference_materials import typical_materials
@@ -28,7 +29,7 @@ def state(batch):
 
 
 def plain(text: str) -> str:
-    return text.replace("\u00a0", " ")
+    return printed(text).replace("\u00a0", " ")
 
 
 def planned(batch, line):
@@ -90,7 +91,7 @@ def test_a_reading_that_agrees_narrows_and_one_that_does_not_teaches_nothing(wei
     weighed.does("read", property="brix_reading", value=51.0)
     doubted = state(weighed)
     assert not doubted.readings[1].agrees
-    assert "they disagree" in doubted.readings[1].text
+    assert "they disagree" in printed(doubted.readings[1].text)
     assert doubted.evaluation.figures[-1] == after.evaluation.figures[-1]
 
 
@@ -212,7 +213,7 @@ def test_what_nobody_could_taste_may_be_left(over, enough):
     batch.does("weighed", line="juice", mass_g=1000)
     batch.does("weighed", line="sugar", mass_g=519 * over)
     (repair,) = state(batch).repairs
-    assert ("good enough" in repair.effect) is enough
+    assert ("good enough" in printed(repair.effect)) is enough
 
 
 @settings(max_examples=60, deadline=None)
@@ -313,7 +314,7 @@ def test_a_weight_within_one_percent_is_quiet(share, quiet):
 
 
 def test_steps_are_titled_as_first_and_as_later_ones():
-    titles = [step.title for step in run_result(state(Batch())).steps]
+    titles = [step.title.text() for step in run_result(state(Batch())).steps]
     assert titles[0] == "Pour sea buckthorn juice"
     assert titles[1] == "Stir in white sugar"
 

@@ -19,6 +19,7 @@ from ulsek.core.advice.batch_scaling import (
 )
 from ulsek.core.advice.corrections import take_addition
 from ulsek.core.advice.solver import Aim, alternatives, read_aim, solve
+from ulsek.core.base.messages import printed
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
@@ -140,7 +141,7 @@ def test_scaling_by_serves_by_what_is_there_and_by_the_vessel():
     limit = factor_for_stock(CORDIAL, materials, {"sea_buckthorn_juice": 1340.0, "white_sugar": 519.0})
     assert (limit.material, limit.factor) == ("white_sugar", pytest.approx(1.0))
     assert limit.left_g["sea_buckthorn_juice"] == pytest.approx(340.0, abs=1e-5)
-    assert limit.words == "White sugar runs out first: 1.00 times the spec."
+    assert printed(limit.words) == "White sugar runs out first: 1.00 times the spec."
     full = evaluate(CORDIAL, materials, factor=factor_for_vessel(CORDIAL, materials, "pot", 5000.0, 10.0))
     assert max(measure(step.before.liquor)["volume_ml"] for step in full.plain.steps) == pytest.approx(4500.0, rel=1e-8)
 
@@ -172,7 +173,7 @@ def test_what_pours_goes_to_the_jigger_and_what_does_not_to_the_scale():
     assert steps == pytest.approx(round(steps)), "whole jiggers of juice"
     assert abs(found.masses_g["juice"] - done.plain.masses["juice"]) <= 3.75 * juice.density_g_ml()
     assert found.masses_g["sugar"] == round(done.plain.masses["sugar"])
-    assert "1 g and 7.5 mL" in found.words
+    assert "1 g and 7.5 mL" in printed(found.words)
     with pytest.raises(Refusal, match="A jigger does not measure to 0 mL"):
         rounded(done, 1.0, 0.0)
 
@@ -180,12 +181,12 @@ def test_what_pours_goes_to_the_jigger_and_what_does_not_to_the_scale():
 def test_rounding_to_a_scale_says_what_it_does():
     done = evaluate(CORDIAL, materials_of(CORDIAL))
     fine = rounded(done, 0.1)
-    assert fine.words == "Rounding to 0.1 g changes nothing that anybody could read."
+    assert printed(fine.words) == "Rounding to 0.1 g changes nothing that anybody could read."
     assert all(mass * 10 == pytest.approx(round(mass * 10)) for mass in fine.masses_g.values())
     coarse = rounded(done, 50.0)
     assert coarse.masses_g["sugar"] == 500.0
-    assert "1.0 °Bx more" in coarse.words.replace("\u00a0", " "), "fifty grams of malic acid are far too much"
-    assert any(item.startswith("Malic acid:") and "thin it ten-fold" in item for item in coarse.too_coarse)
+    assert "1.0 °Bx more" in printed(coarse.words).replace("\u00a0", " "), "fifty grams of malic acid are far too much"
+    assert any(item.startswith("Malic acid:") and "thin it ten-fold" in item for item in map(printed, coarse.too_coarse))
 
 
 def test_the_flag_writes_a_ratio_a_target_and_a_new_line():

@@ -11,6 +11,7 @@ from tests.core.kitchen import line, pour, worked
 from tests.reference import rows
 from ulsek.cli import run as command
 from ulsek.core.base.answer import encode
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.properties.density import density_g_ml
@@ -287,9 +288,9 @@ def test_swapping_syrups_there_and_back_gives_the_first_dose(dose, have, want):
 
 def test_too_little_for_the_scale_is_said_with_its_pre_dilution():
     answer = work_out("acid_solution", {"strength": 1, "volume": 100, "scale_g": 0.1})
-    assert "dissolve 10 g in 90 g of water and weigh 10 g of that" in answer.remarks[-1]
+    assert "dissolve 10 g in 90 g of water and weigh 10 g of that" in printed(answer.remarks[-1])
     assert len(work_out("acid_solution", {"strength": 6, "volume": 1000, "scale_g": 0.1}).remarks) == 1
-    assert "Concentrate, not a drink" in work_out("acid_solution", {"strength": 28, "volume": 1000, "scale_g": 0.1}).remarks[1]
+    assert "Concentrate, not a drink" in printed(work_out("acid_solution", {"strength": 28, "volume": 1000, "scale_g": 0.1}).remarks[1])
 
 
 def test_typed_figures_read_as_people_write_them():
@@ -379,7 +380,7 @@ def test_every_answer_draws_what_it_puts_together_and_says_how_exact_it_is():
 
 def test_a_rule_that_gives_too_much_is_over_and_never_short_by_less_than_nothing():
     figures = {"volume": 60, "have": 0.5, "want": 1.5, "solution": 28, "rule": 6}
-    names = {figure.name: figure.value for figure in work_out("acid_dose", figures).figures}
+    names = {printed(figure.name): figure.value for figure in work_out("acid_dose", figures).figures}
     assert names["the rule is over by"] > 0
     assert "the rule is short by" not in names
 

@@ -60,7 +60,7 @@ def test_a_rest_that_outlives_its_date_says_so_by_the_calendar(days, words):
     rested = worked(
         pour(line("gooseberry_juice", 500.0), line("white_sugar", 400.0)), {"verb": "rest", "minutes": 1440 * days, "temperature_c": 4}
     )
-    said = turned_before_ready(rested, FRIDAY)
+    said = turned_before_ready(rested, FRIDAY).text()
     assert said.startswith(words) if words else not said
 
 

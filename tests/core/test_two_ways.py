@@ -7,6 +7,7 @@ from hypothesis import strategies as st
 from tests.core.kitchen import KNOWN, line, pour, worked
 from ulsek.core.advice.juice_treatment import clear_ways, stronger_ways
 from ulsek.core.advice.solver import Aim, solve
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.citrus.fruit import variety
@@ -88,7 +89,7 @@ def test_putting_it_right_is_what_the_solver_does_too(wrong):
     """1 L of 50 and 2.5 g/100 mL, off by a quarter: the sum's grams, and the solver's for the same two figures with the same two additions."""
     answer = work_out("balance", {"volume": 1000, "sugar": 50, "acid": 2.5, "by": 25, "wrong": wrong})
     start = Contents({"sucrose": 500, "citric_acid": 25})
-    water = next(part.amount for part in answer.parts if part.name == "what is there") - 525
+    water = next(part.amount for part in answer.parts if printed(part.name) == "what is there") - 525
     start = start + Contents({"water": water})
     add = {"water": "water", **({"citric_acid": "citric acid"} if wrong == "too sweet" else {"white_sugar": "white sugar"})}
     materials = {key: read_material(key, KNOWN[key]) for key in add}

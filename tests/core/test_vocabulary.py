@@ -7,12 +7,13 @@ import pytest
 
 from tests.core.kitchen import KNOWN
 from ulsek.core.base import vocabulary
-from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.catalogue import languages
+from ulsek.core.base.messages import minutes as minutes_said
 from ulsek.core.base.units import KNOWN_UNITS, parse_quantity
 from ulsek.core.chemistry.substances import SUBSTANCES
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.spec.json_form import read_spec
-from ulsek.core.spec.sentences import minutes_words, step_title
+from ulsek.core.spec.sentences import step_title
 
 ROOT = Path(__file__).parents[2]
 
@@ -22,8 +23,8 @@ def test_every_demo_spec_can_be_said_in_both_languages(path):
     data = json.loads(path.read_text(encoding="utf-8"))
     spec = read_spec(data)
     for step in spec.steps:
-        for language in vocabulary.LANGUAGES:
-            said = step_title(step, {}, language=language)
+        for language in languages():
+            said = step_title(step, {}).text(language)
             assert said
             assert "{" not in said
             assert "  " not in said
@@ -74,7 +75,7 @@ def test_words_that_people_confuse_are_known():
     assert any("volume" in item.why for item in vocabulary.confused_with("oz"))
     assert any("not established as safe" in item.why for item in vocabulary.confused_with("cinchona_bark"))
     assert list(vocabulary.confused_with("water")) == []
-    with pytest.raises(Refusal, match="“moonlight” is not in the list of materials"):
+    with pytest.raises(LookupError, match="“moonlight” is not in the list of materials"):
         vocabulary.word("materials", "moonlight")
 
 
@@ -89,4 +90,4 @@ def test_every_substance_has_a_mass_and_a_volume():
     [(0, "0 min"), (20, "20 min"), (59.6, "1 h"), (90, "1 h 30 min"), (1440, "24 h"), (2880, "2 days"), (2940, "49 h"), (10080, "7 days")],
 )
 def test_spans_are_said_as_the_bench_says_them(minutes, words):
-    assert minutes_words(minutes).replace("\u00a0", " ") == words
+    assert minutes_said(minutes).text().replace("\u00a0", " ") == words

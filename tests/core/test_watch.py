@@ -7,6 +7,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from tests.core.kitchen import known, line, pour
+from ulsek.core.base.messages import printed
 from ulsek.core.properties.measure import PROPERTY
 from ulsek.core.run.end_point_watch import pace, watch_of
 from ulsek.core.run.events.catalogue import read_event
@@ -89,7 +90,7 @@ def test_the_bell_rings_at_the_mark(mass, state):
 
 def test_what_went_past_can_come_back_or_be_left_and_the_rest_follows():
     pot = Pot(HALF).reads(30, "mass_g", 900)
-    assert "100\u00a0g past the mark. Add 100\u00a0g of water to come back" in pot.watch.advice
+    assert "100\u00a0g past the mark. Add 100\u00a0g of water to come back" in printed(pot.watch.advice)
     changes = pot.watch.changes
     assert changes == {"to_fraction": pytest.approx(0.45)}
     pot.does("step_changed", 30, step="s1", changes=dict(changes))
@@ -111,7 +112,7 @@ def test_a_reading_on_the_way_is_no_vanished_mass():
 def test_a_thaw_stops_at_its_share_or_its_strength():
     thaw = {"verb": "freeze_drip", "kept": 0.3}
     pot = Pot(thaw).reads(60, "mass_g", 200)
-    assert "10 % is caught; by the usual thaw it reads" in pot.watch.text
+    assert "10 % is caught; by the usual thaw it reads" in printed(pot.watch.text)
     assert pot.watch.expected_min[1] == pytest.approx(180.0)
     assert Pot(thaw).reads(60, "mass_g", 600).watch.state == "there"
     planned = PROPERTY["brix_reading"](pot.state.evaluation.plain.steps[1].matter.liquor)
@@ -129,8 +130,8 @@ def test_cooling_warns_as_soon_as_the_pace_says_so():
     assert not quick.watch.warns
     slow = Pot(*hot).reads(0, "temperature_c", 80).reads(60, "temperature_c", 60)
     assert slow.watch.warns
-    assert "21 °C takes" in slow.watch.advice
-    assert "3-501.14" in slow.watch.advice
+    assert "21 °C takes" in printed(slow.watch.advice)
+    assert "3-501.14" in printed(slow.watch.advice)
     assert Pot(*hot).reads(0, "temperature_c", 18).watch.warns is False, "what never was warm has no stages"
 
 
@@ -147,14 +148,14 @@ def test_a_filter_that_stops_is_told():
     pot = Pot({"verb": "filter"})
     target = pot.watch.target
     pot.reads(10, "mass_g", 800).reads(20, "mass_g", 820)
-    assert "nearly stopped" in pot.watch.text
+    assert "nearly stopped" in printed(pot.watch.text)
     assert Pot({"verb": "filter"}).reads(30, "mass_g", target).watch.state == "there"
 
 
 def test_a_steep_has_its_moments_and_amounts_for_too_strong_and_too_weak():
     watch = Pot({"verb": "steep", "minutes": 20, "temperature_c": 65}, line("water", 500.0), line("white_sugar", 400.0)).watch
     assert watch.moments_min == (12, 16, 20)
-    assert "100\u00a0g of plain syrup at 44.4\u00a0°Bx" in watch.advice
+    assert "100\u00a0g of plain syrup at 44.4\u00a0°Bx" in printed(watch.advice)
 
 
 def test_what_needs_no_watch_has_none():

@@ -15,7 +15,7 @@ from ulsek.core.advice.solver import Aim, solve
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
 from ulsek.core.base import number_format
 from ulsek.core.base.answer import encode
-from ulsek.core.base.figures import FIGURES, with_unit
+from ulsek.core.base.figures import FIGURES, quantity
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.evaluation.evaluate import evaluate
@@ -380,7 +380,7 @@ def printed() -> list[tuple[str, float, str]]:
                 name = case["case"].get("name", "")
                 key = next((part for part in (*reversed(path.split("/")), name) if part in FIGURES), "")
                 found.add((key, value))
-    return [(key, value, with_unit(key, value) if key else number_format.figure(value)) for key, value in found]
+    return [(key, value, quantity(key, value).text() if key else number_format.figure(value)) for key, value in found]
 
 
 def main() -> None:

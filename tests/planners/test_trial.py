@@ -3,6 +3,7 @@
 import pytest
 from scipy import stats
 
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.planners.trial import paired
 
@@ -13,7 +14,7 @@ def test_the_interval_is_students_and_the_verdict_follows_from_it():
     found = paired(AS_IT_COMES, WARMED, ("as it comes", "warmed"), "mL/kg")
     judged = stats.ttest_rel(WARMED, AS_IT_COMES).confidence_interval(0.95)
     assert (found.low, found.high) == pytest.approx((judged.low, judged.high))
-    assert found.text == "Warmed gives more: between 12.8 and 25.2 mL/kg, from 6 pairs."
+    assert printed(found.text) == "Warmed gives more: between 12.8 and 25.2 mL/kg, from 6 pairs."
     turned = paired(WARMED, AS_IT_COMES, ("warmed", "as it comes"), "mL/kg")
     assert turned.text == found.text
 
@@ -21,14 +22,14 @@ def test_the_interval_is_students_and_the_verdict_follows_from_it():
 def test_a_difference_that_scatter_could_make_is_no_verdict():
     found = paired([362, 375, 369, 358], [371, 366, 372, 369], ("across", "lengthwise"), "mL/kg")
     assert found.low < 0 < found.high
-    assert found.text.startswith("Nobody can tell from 4 pairs: the difference lies between \N{MINUS SIGN}")
+    assert printed(found.text).startswith("Nobody can tell from 4 pairs: the difference lies between \N{MINUS SIGN}")
     assert found.more_pairs > 0
-    assert f"about {found.more_pairs} more pairs" in found.text
+    assert f"about {found.more_pairs} more pairs" in printed(found.text)
 
 
 def test_two_pairs_say_nothing_and_equal_pairs_are_hopeless():
-    assert paired([1, 2], [3, 4], ("a", "b"), "g").text == "2 of 3 pairs: too few to say anything. 1 more."
-    assert paired([360, 370, 350], [370, 360, 350], ("a", "b"), "g").text.endswith("Too close to matter.")
+    assert printed(paired([1, 2], [3, 4], ("a", "b"), "g").text) == "2 of 3 pairs: too few to say anything. 1 more."
+    assert paired([360, 370, 350], [370, 360, 350], ("a", "b"), "g").text.text().endswith("Too close to matter.")
 
 
 @pytest.mark.parametrize(

@@ -137,10 +137,14 @@ def test_a_field_more_stands_in_json_in_the_description_and_in_typescript(tmp_pa
         (shutil.copytree if source.is_dir() else shutil.copy)(source, tmp_path / name)
     module = tmp_path / "src/ulsek/core/results/working.py"
     text = module.read_text(encoding="utf-8")
-    assert text.count('    doubt: str = ""\n') == 1
-    module.write_text(text.replace('    doubt: str = ""\n', '    doubt: str = ""\n    weighs_g: float = 2.5\n'), encoding="utf-8")
+    assert text.count("    doubt: Message = NOTHING\n") == 1
+    more = text.replace("    doubt: Message = NOTHING\n", "    doubt: Message = NOTHING\n    weighs_g: float = 2.5\n")
+    module.write_text(more, encoding="utf-8")
     inside = {**os.environ, "PYTHONPATH": str(tmp_path / "src")}
-    code = "from ulsek.core.base.answer import encode; from ulsek.core.results.working import Working; print(encode(Working(*'abcdef')))"
+    code = (
+        "from ulsek.core.base.answer import encode; from ulsek.core.base.messages import NOTHING; from ulsek.core.results.working import Working; "
+        "print(encode(Working(NOTHING, NOTHING, NOTHING, NOTHING, (), 'source')))"
+    )
     assert (
         "'weighs_g': 2.5"
         in subprocess.run([sys.executable, "-c", code], env=inside, cwd=tmp_path, capture_output=True, text=True, check=True).stdout

@@ -89,7 +89,7 @@ def test_from_fruit_to_bottle(place, cordial):
     cooled = datetime.now(UTC).astimezone()
     assert lot.use_by in {cooled.date() + timedelta(days=d) for d in (3, 4, 5)}
     assert (
-        lot.use_by_reason
+        lot.use_by_reason.text()
         == "5 days at 5 °C or colder, counted from the mixing: a sharp cordial, not heated through, no barrier shown (Sea buckthorn juice)."
     )
     assert StockItem.objects.get().remaining_g == Decimal("2660.0"), "the delivery falls by what was used"

@@ -83,7 +83,7 @@ def test_what_is_left_in_a_vessel_becomes_a_lot_with_a_date_of_its_own(place):
     assert kept.status_code == 200, kept.content
     rest = Lot.objects.exclude(what="").get()
     assert (rest.what, rest.amount, rest.unit) == (left["name"], 495, "g")
-    assert "fresh juice or fruit" in rest.use_by_reason
+    assert "fresh juice or fruit" in rest.use_by_reason.text()
 
 
 def test_what_was_taken_out_before_a_rest_is_as_old_as_that(place):
@@ -157,7 +157,7 @@ def test_what_lies_outside_its_spec_is_signed_and_said_on_the_lot(place):
     assert (unsigned.status_code, unsigned.data["code"]) == (422, "unsigned")
     assert unsigned.data["detail"].startswith("Outside its spec:")
     assert finish(place, run).status_code == 200
-    assert Lot.objects.get().off_spec.startswith("Outside its spec:")
+    assert Lot.objects.get().off_spec.text().startswith("Outside its spec:")
 
 
 def test_the_next_batch_begins_from_what_this_one_taught(place, strained):

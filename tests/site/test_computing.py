@@ -8,6 +8,7 @@ import time
 import pytest
 
 from ulsek.computing import AT_ONCE, _places, in_time, within
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.recipe_text.open_forms import read_any
@@ -24,7 +25,7 @@ def dies():
 
 
 def refuses():
-    raise Refusal("This cannot be", "steps/s1", "at most 3", "Take less", "too_many")
+    raise Refusal(message("This cannot be"), "steps/s1", message("at most {n}", n=3), message("Take less"), "too_many")
 
 
 def test_what_it_returns_is_what_it_returns_here():

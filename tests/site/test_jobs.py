@@ -8,6 +8,7 @@ import pytest
 from django.core.management import call_command
 from django.utils import timezone
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.jobs.actions.ask_for_job import stop_job
 from ulsek.jobs.models import Job
@@ -100,7 +101,7 @@ def test_a_stop_that_comes_as_the_job_ends_takes_nothing_back(place, kinds, monk
 
 def test_a_job_that_fails_says_why_and_the_next_is_done(place, kinds):
     def refuses(_member, _progress):
-        raise Refusal("There is nothing to save", "library", remedy="Start a spec first", code="empty")
+        raise Refusal(message("There is nothing to save"), "library", remedy=message("Start a spec first"), code="empty")
 
     def breaks(_member, _progress):
         return 1 / 0

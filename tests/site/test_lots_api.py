@@ -11,6 +11,7 @@ from tests.site.test_library_api import made as made_drink
 from ulsek.batches.folding import events_of, folded
 from ulsek.batches.models import Drawn, Lot, LotEvent, Run
 from ulsek.batches.tracing import lots_for
+from ulsek.core.base.messages import message
 from ulsek.specs.models import Spec
 
 API = "maker"
@@ -109,7 +110,7 @@ def test_what_may_not_be_poured_is_not_poured_in(place):
     assert does(place, lot, "topped_up", amount=10, **{"from": lot.code}).data["code"] == "circle"
     assert does(place, lot, "topped_up", amount=10, **{"from": "L9999"}).data["code"] == "unknown_reference"
     assert does(place, lot, "topped_up", amount=5000, **{"from": other.code}).data["where"] == "body/amount"
-    Lot.objects.filter(pk=other.pk).update(ready_at=timezone.now() + timedelta(days=1), ready_why="it rests")
+    Lot.objects.filter(pk=other.pk).update(ready_at=timezone.now() + timedelta(days=1), ready_why=message("it rests"))
     assert does(place, lot, "topped_up", amount=10, **{"from": other.code}).data["code"] == "not_ready"
     Lot.objects.filter(pk=other.pk).update(ready_at=None, use_by=today_at(place) - timedelta(days=2))
     assert does(place, lot, "topped_up", amount=10, **{"from": other.code}).data["code"] == "out_of_date"

@@ -11,6 +11,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router, Status
 
+from ulsek.core.base.messages import read_stored
 from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
 from ulsek.core.safety.house_rules import edition_words
@@ -48,7 +49,9 @@ def run_view(run: Run, state: RunState) -> RunOut:
         lamport=max((event.lamport for event in state.events), default=0),
         events=tuple(event.as_data() for event in state.events),
         state=run.result if run.finished_at and run.result else run_result(state),
-        rules=run.result.get("rules", "") if run.result else edition_words(run.snapshot.get("edition"), run.snapshot.get("rules")),
+        rules=read_stored(run.result.get("rules", ""))
+        if run.result
+        else edition_words(run.snapshot.get("edition"), run.snapshot.get("rules")),
         withdrawn=run.version.withdrawal.why if hasattr(run.version, "withdrawal") else "",
         recalled=run.recalled,
         supplies=supplies_pinned(run.snapshot),

@@ -13,6 +13,7 @@ from icalendar import Alarm, Calendar, Event
 from ninja import Router, Status
 
 from ulsek.core import CORE_VERSION
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.run.device_clocks import moment
 from ulsek.core.run.rehearsal import InstrumentsShown, shown
@@ -72,7 +73,9 @@ def rehearsal(request: HttpRequest, run_id: UUID) -> InstrumentsShown:
     """What the simulated instruments of a rehearsal show now."""
     run = run_of(request, run_id)
     if not run.rehearsal:
-        raise Refusal(f"{run.code} is a real batch", "run", remedy="Read the real instruments", code="not_a_rehearsal")
+        raise Refusal(
+            message("{run} is a real batch", run=run.code), "run", remedy=message("Read the real instruments"), code="not_a_rehearsal"
+        )
     return shown(folded(run, events_of(run)), str(run.pk))
 
 
@@ -102,7 +105,7 @@ def photo(request: HttpRequest, run_id: UUID, payload: PhotoIn) -> Status[PhotoO
     try:
         data = base64.b64decode(payload.data, validate=True)
     except (binascii.Error, ValueError):
-        raise Refusal("The picture cannot be read", "data", "base64", "Take it again") from None
+        raise Refusal(message("The picture cannot be read"), "data", message("base64"), message("Take it again")) from None
     kept = keep_photo(member_of(request), run_of(request, run_id), payload.step, payload.media_type, data)
     return Status(201, PhotoOut(id=kept.pk, step=kept.step, at=kept.at))
 

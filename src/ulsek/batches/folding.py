@@ -6,8 +6,8 @@ from collections.abc import Iterable, Mapping
 from datetime import timedelta
 from typing import Any
 
-from ulsek.core.base.answer import encode
-from ulsek.core.base.vocabulary import doing
+from ulsek.core.base.answer import stored_json
+from ulsek.core.base.messages import Message, Word, alone, message, stored
 from ulsek.core.materials.supply import material_of_key
 from ulsek.core.recipe_text.capture import captured
 from ulsek.core.run.device_clocks import moment
@@ -45,7 +45,13 @@ def waiting_of(state: RunState) -> Waiting | None:
         return None
     begun = moment(state.begun[step.id])
     due = begun + timedelta(minutes=step.waiting_min)
-    return Waiting(since=begun, until=due, kind=step.verb, family=step.family, doing=doing(step.verb))
+    return Waiting(since=begun, until=due, kind=step.verb, family=step.family, doing=alone(Word("verbs", step.verb, form="doing")))
+
+
+def _step_at_hand(state: RunState) -> Message:
+    if state.current is not None:
+        return step_title(state.current, state.materials, first=state.current is state.spec.steps[0], spec=state.spec)
+    return message("Finished") if state.status == "finished" else message("All steps done")
 
 
 def projection(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, Any]:
@@ -54,14 +60,10 @@ def projection(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, Any]:
     step = state.current
     steps = state.spec.steps
     return {
-        "step": step_title(step, state.materials, first=step is steps[0], spec=state.spec)
-        if step
-        else "Finished"
-        if state.status == "finished"
-        else "All steps done",
+        "step": stored(_step_at_hand(state)),
         "number": steps.index(step) + 1 if step else len(steps),
         "of": len(steps),
-        "waiting": encode(waiting_of(state)),
+        "waiting": stored_json(waiting_of(state)),
         "taken_g": {} if state.status == "finished" else state.taken_g(supplies_pinned(snapshot)),
         "batch_g": state.batch_g,
         "batch_ml": state.batch_ml,

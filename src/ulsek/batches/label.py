@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from django.conf import settings
 
-from ulsek.core.base.figures import with_unit
+from ulsek.core.base.figures import quantity
+from ulsek.core.base.messages import message
 from ulsek.core.base.number_format import amount, given
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import doing
@@ -28,11 +29,11 @@ def _figures(lot: Lot) -> str:
         return ""
     measured = {reading["property"]: reading["value"] for reading in final.get("readings", []) if reading["agrees"]}
     brix, acid = (
-        f"{with_unit(name, measured[name])} read" if name in measured else f"{with_unit(other, final[other]['value'])} predicted"
+        f"{quantity(name, measured[name])} read" if name in measured else f"{quantity(other, final[other]['value'])} predicted"
         for name, other in (("brix_reading", "brix"), ("acid_g_100ml", "acid_g_100ml"))
     )
     abv = final["abv"]["value"]
-    strength = f" · {with_unit('abv', abv)}" if abv else ""
+    strength = f" · {quantity('abv', abv)}" if abv else ""
     return f"{brix} · acid {acid}{strength}"
 
 
@@ -54,7 +55,7 @@ def lot_label(member: Member, lot: Lot) -> Label:
         f"version {lot.version_number} · {held}",
         made,
         *([_figures(lot)] if lot.final else []),
-        *([lot.off_spec] if lot.off_spec else []),
+        *([lot.off_spec.text()] if lot.off_spec else []),
         f"{lot.use_by_reason} {keep}",
         allergens,
         *cautions,
@@ -70,7 +71,7 @@ def waiting_label(member: Member, run: Run, state: RunState) -> Label:
     waiting = waiting_of(state)
     step = state.current
     if waiting is None or step is None:
-        raise Refusal(f"{run.code} does not wait", "run", remedy="Start its clock first", code="not_waiting")
+        raise Refusal(message("{run} does not wait", run=run.code), "run", remedy=message("Start its clock first"), code="not_waiting")
     until = member.local(waiting.until)
     vessel = state.spec.vessels[step.vessel].name
     hazards = state.evaluation.hazards

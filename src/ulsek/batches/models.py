@@ -6,9 +6,11 @@ from typing import ClassVar
 
 from django.db import models
 
+from ulsek.core.base.messages import Message
 from ulsek.core.safety.hazards import bottle_words
 from ulsek.specs.models import Spec, Version
 from ulsek.stores.models import Happened, StockItem
+from ulsek.team.message_field import MessageField, said_nothing
 from ulsek.team.models import EXACT, House, Person
 
 
@@ -73,10 +75,10 @@ class Lot(models.Model):
     made_by = models.CharField(max_length=60)
     cooled_at = models.DateTimeField()
     ready_at = models.DateTimeField(null=True)
-    ready_why = models.CharField(max_length=120, blank=True, default="")
-    off_spec = models.TextField(blank=True, default="")
+    ready_why = MessageField(blank=True, default=said_nothing)
+    off_spec = MessageField(blank=True, default=said_nothing)
     use_by = models.DateField()
-    use_by_reason = models.TextField()
+    use_by_reason = MessageField()
     keep_c = models.FloatField()
     allergens = models.JSONField(default=list)
     cautions = models.JSONField(default=list)
@@ -95,7 +97,7 @@ class Lot(models.Model):
         return f"{self.code} {self.name}"
 
     @property
-    def allergens_words(self) -> str:
+    def allergens_words(self) -> Message:
         """What this bottle may say of allergens; of a by-product nobody keeps what is unknown, so it sends to the lead."""
         unknown = (self.final or {}).get("allergens_unknown", ())
         return bottle_words(self.allergens, unknown, asks=self.final is None)

@@ -6,6 +6,7 @@ from datetime import UTC, datetime, timedelta
 
 from django.db.models import Q, QuerySet
 
+from ulsek.core.base.messages import read_stored
 from ulsek.core.run.device_clocks import moment
 from ulsek.team.access import Member
 
@@ -38,7 +39,8 @@ def run_row(run: Run) -> RunRow:
         finished_at=run.finished_at,
         withdrawn=_withdrawn(run),
         rehearsal=run.rehearsal,
-        **{key: run.projection.get(key) for key in ("step", "number", "of", "waiting", "last")},
+        step=read_stored(run.projection["step"]) if "step" in run.projection else None,
+        **{key: run.projection.get(key) for key in ("number", "of", "waiting", "last")},
     )
 
 

@@ -13,6 +13,7 @@ from pydantic import GetJsonSchemaHandler
 from pydantic.json_schema import JsonSchemaValue
 
 from ulsek.core.base.answer import DescribedAs, OpenForm, StoredAs, json_member
+from ulsek.core.base.messages import Message
 from ulsek.core.results.evaluation_result import FinalResult
 from ulsek.core.run.events.schema import event_schema
 from ulsek.core.run.rehearsal import RehearsalScore
@@ -29,7 +30,7 @@ class Waiting:
     until: datetime
     kind: str
     family: str = field(metadata=json_member(stored=""))
-    doing: str = field(metadata=json_member(stored=""))
+    doing: Message = field(metadata=json_member(stored=""))
 
 
 StoredWaiting = Annotated[OpenForm, StoredAs(Waiting)]
@@ -46,7 +47,7 @@ class RunRow:
     started_by: str
     started_at: datetime
     finished_at: datetime | None
-    step: str | None
+    step: Message | None
     number: int | None
     of: int | None
     waiting: StoredWaiting | None
@@ -134,7 +135,7 @@ class RunOut:
     lamport: int
     events: tuple[Annotated[OpenForm, DescribedAs("EventOut")], ...]
     state: Annotated[RunResult | OpenForm, StoredAs(RunResult)]
-    rules: str
+    rules: Message
     withdrawn: str
     recalled: str
     supplies: Mapping[str, str]
@@ -165,18 +166,18 @@ class LotOut:
     amount: float
     left: float
     ready_at: datetime | None
-    ready_why: str
-    off_spec: str
+    ready_why: Message
+    off_spec: Message
     bottle_ml: float
     place: str
     made_at: datetime
     made_by: str
     cooled_at: datetime
     use_by: date
-    use_by_reason: str
+    use_by_reason: Message
     keep_c: float
     allergens: tuple[str, ...]
-    allergens_words: str
+    allergens_words: Message
     cautions: tuple[str, ...]
     final: Annotated[OpenForm, StoredAs(FinalResult)] | None
 

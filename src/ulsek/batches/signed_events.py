@@ -7,6 +7,7 @@ from typing import Any
 from uuid import UUID
 
 from ulsek.core.base.answer import encode
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.sync.kinds import KINDS, Arrival, Kind
 from ulsek.team.access import Member
@@ -24,7 +25,7 @@ def _run_id(subject: str) -> UUID:
     try:
         return UUID(subject)
     except ValueError:
-        raise Refusal("This names no batch", "text/subject", "the id of a batch", code="unreadable") from None
+        raise Refusal(message("This names no batch"), "text/subject", message("the id of a batch"), code="unreadable") from None
 
 
 def _do(signer: Member, subject: str, body: Mapping[str, Any], arrival: Arrival) -> None:
@@ -32,7 +33,7 @@ def _do(signer: Member, subject: str, body: Mapping[str, Any], arrival: Arrival)
     record_events(signer, _run_id(subject), [dict(body)], device_now=arrival.device_now, received=arrival.received, proof=arrival.proof)
     # Read after the run is locked: what stands there now is what was just recorded, or what came first.
     if RunEvent.objects.filter(pk=body["id"]).exclude(person=signer.person).exists():
-        raise Refusal("Somebody else's event has this id", "text/body/id", remedy="Do it again", code="twice")
+        raise Refusal(message("Somebody else's event has this id"), "text/body/id", remedy=message("Do it again"), code="twice")
 
 
 def _view(carrier: Member, subject: str) -> Mapping[str, object] | None:

@@ -10,6 +10,7 @@ from typing import Any
 
 from django.utils import timezone
 
+from ulsek.core.base.messages import Day, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.materials.material import Material, read_material
 from ulsek.core.materials.supply import code_on_label, key_from, makes_more_ml, material_of_key
@@ -67,7 +68,12 @@ def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetim
     what was past its last day by then, and what is another material than the line wants.
     """
     if run.rehearsal:
-        raise Refusal("A rehearsal takes nothing from Stores", "body/supply", remedy="Go on without choosing a bottle", code="rehearsal")
+        raise Refusal(
+            message("A rehearsal takes nothing from Stores"),
+            "body/supply",
+            remedy=message("Go on without choosing a bottle"),
+            code="rehearsal",
+        )
     kind, _, code = supply.partition(":")
     key = key_from(material, supply)
     if kind == "delivery":
@@ -80,13 +86,16 @@ def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetim
         lot = _lot(member.house, code)
         if lot.recalled:
             raise Refusal(
-                f"{lot.code} was recalled: {lot.recalled}", "body/supply", remedy="Put it away, and take another", code="recalled"
+                message("{lot} was recalled: {recalled}", lot=lot.code, recalled=lot.recalled),
+                "body/supply",
+                remedy=message("Put it away, and take another"),
+                code="recalled",
             )
         if lot.use_by < member.local(at or timezone.now()).date():
             raise Refusal(
-                f"{lot.code} was to be used by {lot.use_by:%d %b}",
+                message("{lot} was to be used by {use_by}", lot=lot.code, use_by=Day(lot.use_by.isoformat())),
                 "body/supply",
-                remedy="Toss it, and take another; if it went in already, say so under “Went wrong”",
+                remedy=message("Toss it, and take another; if it went in already, say so under “Went wrong”"),
                 code="out_of_date",
             )
         own = output_key(lot.run.version.spec.key, lot.what)
@@ -98,27 +107,34 @@ def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetim
 def _delivery(house: House, code: str) -> StockItem:
     found = StockItem.objects.filter(house=house, pk=code).first() if len(code) == 36 else None
     if found is None:
-        raise Refusal(f"There is no delivery “{code}” here", "body/supply", remedy="Choose it from the list", code="unknown_reference")
+        raise Refusal(
+            message("There is no delivery “{code}” here", code=code),
+            "body/supply",
+            remedy=message("Choose it from the list"),
+            code="unknown_reference",
+        )
     return found
 
 
 def _lot(house: House, code: str) -> Lot:
     found = Lot.objects.select_related("run__version__spec").filter(house=house, code=code.upper()).first()
     if found is None:
-        raise Refusal(f"There is no lot “{code}” here", "body/supply", remedy="Read the code again, or choose it from the list", code="unknown_reference")  # fmt: skip
+        raise Refusal(message("There is no lot “{code}” here", code=code), "body/supply", remedy=message("Read the code again, or choose it from the list"), code="unknown_reference")  # fmt: skip
     return found
 
 
 def _wanted(material: str, other: str, name: str, *, gone: bool) -> None:
     if other != material:
         raise Refusal(
-            f"{name} is another material than this line wants",
+            message("{name} is another material than this line wants", name=name),
             "body/supply",
-            remedy="If it went in already, say so under “Went wrong”",
+            remedy=message("If it went in already, say so under “Went wrong”"),
             code="another_material",
         )
     if gone:
-        raise Refusal(f"{name} is gone", "body/supply", remedy="Count it back in first, or take another", code="gone")
+        raise Refusal(
+            message("{name} is gone", name=name), "body/supply", remedy=message("Count it back in first, or take another"), code="gone"
+        )
 
 
 def supplies_of(member: Member, run: Run) -> list[SupplyOut]:
@@ -175,7 +191,7 @@ def supply_scanned(member: Member, run: Run, state: RunState, line_id: str, text
     """The supply that a code names, typed or scanned off a label, for a line. Refuses codes that nobody has, and what the line does not want."""
     line = state.spec.lines.get(line_id)
     if line is None:
-        raise Refusal(f"There is no line “{line_id}” in this run", "line", code="unknown_reference")
+        raise Refusal(message("There is no line “{line_id}” in this run", line_id=line_id), "line", code="unknown_reference")
     code = code_on_label(text)
     material = material_of_key(line.material)
     deliveries = StockItem.objects.filter(house=run.house, gone_at=None)

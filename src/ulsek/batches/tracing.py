@@ -10,6 +10,7 @@ from zoneinfo import ZoneInfo
 from django.db.models import Q
 from django.utils import timezone
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.number_format import figure
 from ulsek.core.base.refusals import Refusal
 from ulsek.specs.models import Version
@@ -55,7 +56,12 @@ def _lot_node(lot: Lot, branches: tuple[TraceNode, ...]) -> TraceNode:
 def _after_runs(runs: Iterable[Run], depth: int) -> tuple[TraceNode, ...]:
     """What came of these runs: their lots with what those went into; a run that made none yet stands itself."""
     if depth > _DEEPEST:
-        raise Refusal("The trace goes too deep", "code", f"at most {_DEEPEST} preps below one another", code="circle")
+        raise Refusal(
+            message("The trace goes too deep"),
+            "code",
+            message("at most {deepest} preps below one another", deepest=_DEEPEST),
+            code="circle",
+        )
     nodes: list[TraceNode] = []
     for run in runs:
         lots = list(run.lots.order_by("code"))
@@ -79,7 +85,12 @@ def _into(lot: Lot, depth: int) -> tuple[TraceNode, ...]:
 
 def _out_of(lot: Lot, depth: int) -> tuple[TraceNode, ...]:
     if depth > _DEEPEST:
-        raise Refusal("The trace goes too deep", "code", f"at most {_DEEPEST} preps below one another", code="circle")
+        raise Refusal(
+            message("The trace goes too deep"),
+            "code",
+            message("at most {deepest} preps below one another", deepest=_DEEPEST),
+            code="circle",
+        )
     others = tuple(
         _lot_node(item.lot, _out_of(item.lot, depth + 1)) for item in lot.topped_up_with.select_related("lot__run", "lot__split_of")
     )

@@ -10,6 +10,7 @@ from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import Given, message
 from ulsek.core.base.number_format import amount as said
 from ulsek.core.base.number_format import given
 from ulsek.core.base.ranges import Range
@@ -44,15 +45,25 @@ def fruits_of(member: Member, chosen: Sequence[Mapping[str, Any]], done: CutPlan
     for n, item in enumerate(chosen):
         case = cases.get(str(item["case"]))
         if case is None:
-            raise Refusal("That case is not here", f"cases/{n}", remedy="Count it in first", code="unknown_reference")
+            raise Refusal(message("That case is not here"), f"cases/{n}", remedy=message("Count it in first"), code="unknown_reference")
         view = case_view(case, record)
         asked = item.get("count")
         count = max(0, case.left) if asked is None else int(asked)
         if count < 0:
-            raise Refusal(f"{count} fruits cannot be", f"cases/{n}/count", "nothing or more", "Count them again", "out_of_bounds")
+            raise Refusal(
+                message("{count} fruits cannot be", count=count),
+                f"cases/{n}/count",
+                message("nothing or more"),
+                message("Count them again"),
+                "out_of_bounds",
+            )
         if count > max(0, case.left):
             raise Refusal(
-                f"{count} are not there", f"cases/{n}/count", f"{case.left} are left of that case", "Count them", "more_than_there_is"
+                message("{count} are not there", count=count),
+                f"cases/{n}/count",
+                message("{left} are left of that case", left=case.left),
+                message("Count them"),
+                "more_than_there_is",
             )
         found.append(
             Fruit(
@@ -132,7 +143,7 @@ def wants_of(member: Member, asked: Sequence[Mapping[str, Any]], now: datetime) 
             by = by.replace(tzinfo=ZoneInfo(member.house.zone))
         hours = (by - now).total_seconds() / 3600.0
         if hours < -0.25:
-            raise Refusal("That time is behind us", f"{where}/by", remedy="Say by when from now on", code="too_late")
+            raise Refusal(message("That time is behind us"), f"{where}/by", remedy=message("Say by when from now on"), code="too_late")
         what, fruits = str(item["what"]), [str(key) for key in item.get("fruits") or ()]
         for key in fruits:
             variety(key, f"{where}/fruits")
@@ -146,10 +157,10 @@ def _takes(member: Member, item: Mapping[str, Any], what: str, fruits: list[str]
     amount = float(item.get("amount") or 0.0)
     if not (math.isfinite(amount) and 0 < amount <= 1e6):
         raise Refusal(
-            "How much is missing" if not amount else f"{given(amount)} cannot be",
+            message("How much is missing") if not amount else message("{amount} cannot be", amount=Given(amount)),
             f"{where}/amount",
-            "more than nothing",
-            "Write it",
+            message("more than nothing"),
+            message("Write it"),
             "missing",
         )
     if what == "spec":
@@ -161,14 +172,14 @@ def _takes(member: Member, item: Mapping[str, Any], what: str, fruits: list[str]
         return {"peel": amount}, f"Oil-sugar of {called}", fruits
     if what == "stretched":
         if not fruits:
-            raise Refusal("Which fruit is stretched is missing", f"{where}/fruits", remedy="Choose one", code="missing")
+            raise Refusal(message("Which fruit is stretched is missing"), f"{where}/fruits", remedy=message("Choose one"), code="missing")
         times = _USUAL_TIMES if item.get("times") is None else float(item["times"])
         made = stretch(variety(fruits[0]), amount / times, times)
         return {"juice": amount / times, "zest": made.peel_g}, f"Stretched {called}", fruits[:1]
     raise Refusal(
-        f"“{what}” is nothing that is cut",
+        message("“{what}” is nothing that is cut", what=what),
         f"{where}/what",
-        "juice, zest, peel, wheels, whole, stretched, oil_sugar or spec",
+        message("juice, zest, peel, wheels, whole, stretched, oil_sugar or spec"),
         code="unknown_word",
     )
 
@@ -178,7 +189,10 @@ def _of_spec(member: Member, spec: str, batches: float, where: str) -> tuple[dic
     version = Version.objects.filter(spec__house=member.house, spec_id=spec).order_by("-number").first() if _is_id(spec) else None
     if version is None:
         raise Refusal(
-            "That spec is not published here", f"{where}/spec", remedy="Publish it first, or ask for its juice", code="unknown_reference"
+            message("That spec is not published here"),
+            f"{where}/spec",
+            remedy=message("Publish it first, or ask for its juice"),
+            code="unknown_reference",
         )
     takes: dict[Kind, float] = {}
     fruits: list[str] = []
@@ -195,7 +209,12 @@ def _of_spec(member: Member, spec: str, batches: float, where: str) -> tuple[dic
                 takes[cast(Kind, kind)] = takes.get(cast(Kind, kind), 0.0) + grams / each
                 fruits.append(fruit)
     if not takes:
-        raise Refusal(f"{version.spec.name} takes no citrus", f"{where}/spec", remedy="Choose another spec", code="nothing_wanted")
+        raise Refusal(
+            message("{spec} takes no citrus", spec=version.spec.name),
+            f"{where}/spec",
+            remedy=message("Choose another spec"),
+            code="nothing_wanted",
+        )
     return takes, version.spec.name, list(dict.fromkeys(fruits))
 
 

@@ -11,6 +11,7 @@ from django.db.models import F, QuerySet, Window
 from django.db.models.functions import RowNumber
 
 from ulsek.core.base.answer import HIDDEN, in_answer
+from ulsek.core.base.messages import Message
 from ulsek.core.base.ranges import Range
 from ulsek.core.citrus.fruit import Variety, varieties, variety
 from ulsek.core.citrus.yields import Known, Seen, against_record, expected_share, expected_skin
@@ -98,7 +99,7 @@ def records(house: House, fruits: Iterable[str]) -> Record:
     return found
 
 
-def known_of(case: Case, record: Record) -> tuple[Known, str]:
+def known_of(case: Case, record: Record) -> tuple[Known, Message]:
     """What one case's juice is held to be, and the sentence when it is unlike this house's others before it."""
     of = variety(case.fruit)
     past = [point.share for point in record[case.fruit] if point.came_at < case.came_at and point.case != case.pk][:RECORD]

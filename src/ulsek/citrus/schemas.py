@@ -11,6 +11,7 @@ from uuid import UUID
 from ninja import Field
 
 from ulsek.core.advice.juice_treatment import Method
+from ulsek.core.base.messages import Message
 from ulsek.core.base.ranges import Range
 from ulsek.core.citrus.oleo_saccharum import OilSugar
 from ulsek.core.citrus.stretched_juice import Mixer, Stretched
@@ -108,7 +109,7 @@ class CaseOut:
     share: Range
     source: Source
     from_count: int
-    unlike: str
+    unlike: Message
     brix: float | None
     acid_g_100ml: float | None
     samples: tuple[FruitSampleOut, ...]
@@ -233,7 +234,7 @@ class DeskOut:
 
     name: str
     missable: tuple[MissableOut, ...]
-    without: tuple[str, ...]
+    without: tuple[Message, ...]
     brix: float
     sugar_g_100ml: float
     acid_g_100ml: float

@@ -15,7 +15,7 @@ from typing import Any, ParamSpec, TypeVar
 
 from pebble import ProcessExpired, ProcessPool
 
-from ulsek.core.base.number_format import given
+from ulsek.core.base.messages import Given, message
 from ulsek.core.base.refusals import Refusal
 
 P = ParamSpec("P")
@@ -56,7 +56,7 @@ def in_time(function: Callable[P, R], /, *args: P.args, **kwargs: P.kwargs) -> R
 def within(limit_s: float, function: Callable[..., R], /, *args: Any, **kwargs: Any) -> R:
     """As `in_time`, with another limit [s]."""
     if not _places.acquire(timeout=WAIT_S):
-        raise Refusal("Much is being worked out just now", "body", remedy="Try again in a moment", code="busy")
+        raise Refusal(message("Much is being worked out just now"), "body", remedy=message("Try again in a moment"), code="busy")
     try:
         scheduled = _running().schedule(function, args=args, kwargs=kwargs, timeout=limit_s)
         # Its own time begins when a process takes it up; before it may stand as many as fit into the places.
@@ -64,14 +64,16 @@ def within(limit_s: float, function: Callable[..., R], /, *args: Any, **kwargs: 
     except TooLate:
         scheduled.cancel()  # type: ignore[no-untyped-call]
         raise Refusal(
-            "This took too long to work out, and was stopped",
+            message("This took too long to work out, and was stopped"),
             "body",
-            f"at most {given(limit_s)} s",
-            "Take it apart, and try again",
+            message("at most {limit} s", limit=Given(limit_s)),
+            message("Take it apart, and try again"),
             "too_slow",
         ) from None
     except ProcessExpired:
-        raise Refusal("This could not be worked out", "body", remedy="Take it apart, and try again", code="too_slow") from None
+        raise Refusal(
+            message("This could not be worked out"), "body", remedy=message("Take it apart, and try again"), code="too_slow"
+        ) from None
     finally:
         _places.release()
 

@@ -11,6 +11,7 @@ from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
@@ -60,9 +61,9 @@ def hand(request: HttpRequest, instrument: UUID, payload: HandIn) -> HandOut:
     found = get_object_or_404(Instrument, pk=instrument, house=member.house)
     words = payload.words.strip()
     if not settings.DEMO or not found.address.startswith("socket://127.0.0.1:") or not is_allowed(found.address):
-        raise Refusal("Only a simulated instrument can be moved from here", "instrument", code="not_simulated")
+        raise Refusal(message("Only a simulated instrument can be moved from here"), "instrument", code="not_simulated")
     if not 0 < len(words) <= 60 or not words.isascii() or not words.isprintable():
-        raise Refusal("The hand does not know that", "words", "a few plain words", code="unreadable")
+        raise Refusal(message("The hand does not know that"), "words", message("a few plain words"), code="unreadable")
     try:
         with serial.serial_for_url(found.address, timeout=1) as port:
             port.write(f"!{words}\n".encode())
@@ -73,7 +74,12 @@ def hand(request: HttpRequest, instrument: UUID, payload: HandIn) -> HandOut:
                     return HandOut(answer=answer)
     except OSError:
         pass
-    raise Refusal(f"{found.name} does not answer", "instrument", remedy="Is it running? bin/start starts it", code="lost")
+    raise Refusal(
+        message("{found} does not answer", found=found.name),
+        "instrument",
+        remedy=message("Is it running? bin/start starts it"),
+        code="lost",
+    )
 
 
 def _duty(request: HttpRequest) -> DutyOut:

@@ -10,6 +10,7 @@ from typing import Any
 from django.conf import settings
 from django.http import HttpResponse
 
+from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 
 SIZES = {"100x70": (100, 70), "62x100": (62, 100), "60x40": (60, 40)}
@@ -59,7 +60,12 @@ class Label:
 def checked_size(size: str) -> tuple[int, int]:
     """Width and height [mm] of a size. Refuses one that there is not."""
     if size not in SIZES:
-        raise Refusal(f"There is no label of size “{size}”", "size", f"there are {', '.join(SIZES)}", code="unknown_reference")
+        raise Refusal(
+            message("There is no label of size “{size}”", size=size),
+            "size",
+            message("there are {sizes}", sizes=listed(SIZES, "comma")),
+            code="unknown_reference",
+        )
     return SIZES[size]
 
 
@@ -95,7 +101,10 @@ def _page(label: Label, size: str) -> Any:
             return document
         points *= _SHRINKS
     raise Refusal(
-        f"{label.code} has more to say than {width} × {height} mm can hold", "size", remedy="Choose a larger label", code="no_room"
+        message("{label} has more to say than {width} × {height} mm can hold", label=label.code, width=width, height=height),
+        "size",
+        remedy=message("Choose a larger label"),
+        code="no_room",
     )
 
 
@@ -103,7 +112,12 @@ def labels_pdf(labels: Sequence[Label], size: str = "100x70") -> bytes:
     """One page for each label. Refuses a size that there is not or that cannot hold all that must be said, and more than `MOST_LABELS`."""
     checked_size(size)
     if not 0 < len(labels) <= MOST_LABELS:
-        raise Refusal(f"{len(labels)} labels cannot be printed", "copies", f"from 1 to {MOST_LABELS}", code="out_of_bounds")
+        raise Refusal(
+            message("{n} labels cannot be printed", n=len(labels)),
+            "copies",
+            message("from 1 to {most_labels}", most_labels=MOST_LABELS),
+            code="out_of_bounds",
+        )
     documents = {label: _page(label, size) for label in dict.fromkeys(labels)}
     first = documents[labels[0]]
     return first.copy([documents[label].pages[0] for label in labels]).write_pdf()  # type: ignore[no-any-return]

@@ -9,6 +9,7 @@ from uuid import UUID
 import serial
 from django.shortcuts import get_object_or_404
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 
@@ -39,15 +40,20 @@ def print_lines(printer: Instrument, labels: Sequence[Sequence[str]]) -> int:
                     if not answer.startswith(("done", "printed")):
                         why = "its paper is out" if answer == "fault paper" else "it did not take the line" if answer else "it says nothing"
                         raise Refusal(
-                            f"{printer.name} stopped after {out} of {len(labels)} labels: {why}",
+                            message(
+                                "{printer} stopped after {out} of {n} labels: {why}", printer=printer.name, out=out, n=len(labels), why=why
+                            ),
                             "printer",
-                            remedy="See to it and print again, or save the PDF",
+                            remedy=message("See to it and print again, or save the PDF"),
                             code="printer",
                         )
                 out += 1
     except OSError:
         raise Refusal(
-            f"{printer.name} cannot be reached", "printer", remedy="Switch it on and print again, or save the PDF", code="printer"
+            message("{printer} cannot be reached", printer=printer.name),
+            "printer",
+            remedy=message("Switch it on and print again, or save the PDF"),
+            code="printer",
         ) from None
     return out
 
@@ -57,7 +63,12 @@ def print_on(member: Member, printer: UUID, labels: Sequence[Label], size: str, 
     checked_size(size)
     found = get_object_or_404(Instrument, pk=printer, house=member.house, kind="label_printer")
     if not is_allowed(found.address):
-        raise Refusal(f"{found.name} may not be opened", "printer", remedy="Ask whoever runs Ulsek, or save the PDF", code="not_allowed")
+        raise Refusal(
+            message("{found} may not be opened", found=found.name),
+            "printer",
+            remedy=message("Ask whoever runs Ulsek, or save the PDF"),
+            code="not_allowed",
+        )
     count = print_lines(found, [label.plain(size) for label in labels])
     member.wrote("print_labels", what, count=count, printer=found.name)
     return count

@@ -11,6 +11,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
+from ulsek.core.base.messages import Message, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
@@ -36,7 +37,7 @@ class JobOut:
     state: Literal["waiting", "running", "done", "stopped", "failed"]
     done: int
     of: int
-    problem: str
+    problem: Message
     asked_at: datetime
     file_name: str
 
@@ -82,7 +83,7 @@ def file(request: HttpRequest, job_id: UUID) -> HttpResponse:
     """What a job ended with."""
     job = _job(request, job_id)
     if job.data is None:
-        raise Refusal("This job has no file yet", "job", remedy="Wait for its end", code="not_ready")
+        raise Refusal(message("This job has no file yet"), "job", remedy=message("Wait for its end"), code="not_ready")
     answer = HttpResponse(bytes(job.data), content_type=job.media_type)
     answer["Content-Disposition"] = f'attachment; filename="{job.file_name}"'
     return answer

@@ -7,6 +7,7 @@ from typing import ClassVar
 
 from django.db import models
 
+from ulsek.team.message_field import MessageField, said_nothing
 from ulsek.team.models import House, Person
 
 
@@ -36,7 +37,7 @@ class Job(models.Model):
     of = models.PositiveIntegerField(default=0)
     stop = models.BooleanField(default=False)
     tries = models.PositiveIntegerField(default=0)
-    problem = models.TextField(blank=True, default="")
+    problem = MessageField(blank=True, default=said_nothing)
     asked_at = models.DateTimeField()
     seen_at = models.DateTimeField(null=True)
     file_name = models.CharField(max_length=120, blank=True, default="")

@@ -14,6 +14,7 @@ from django.db.models import F, Q
 from django.utils import timezone
 from django_tasks import task
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member, membership_of
 
@@ -78,7 +79,7 @@ def work_on(job_id: str) -> None:
         return
     membership = membership_of(job.person_id)
     if membership is None:
-        _end(job, state=JobState.FAILED, problem="Who asked for it is in no house any more.")
+        _end(job, state=JobState.FAILED, problem=message("Who asked for it is in no house any more."))
         return
     member = Member(job.person, job.house, membership.role)
     try:
@@ -86,12 +87,16 @@ def work_on(job_id: str) -> None:
     except Stopped:
         _end(job, state=JobState.STOPPED)
     except Refusal as refusal:
-        _end(job, state=JobState.FAILED, problem=refusal.text)
+        _end(job, state=JobState.FAILED, problem=refusal.message)
     except Error:
         raise  # the database is away: the job is taken up again when its lease is over
     except Exception:  # noqa: BLE001 # whatever it is, the job says that it failed
         _LOG.exception("job %s failed", job.pk)
-        _end(job, state=JobState.FAILED, problem="Something went wrong on our side, and it is written down. Try again, or tell your lead.")
+        _end(
+            job,
+            state=JobState.FAILED,
+            problem=message("Something went wrong on our side, and it is written down. Try again, or tell your lead."),
+        )
     else:
         _end(job, state=JobState.DONE, done=F("of"), file_name=made.name, media_type=made.media_type, data=made.data)
 
@@ -113,7 +118,7 @@ def looked_after(job: Job) -> Job:
     """The job as it stands; one whose worker died is put in the queue again, and fails when that has happened too often."""
     if job.state == JobState.RUNNING and job.seen_at is not None and job.seen_at < timezone.now() - LEASE:
         if job.tries >= MOST_TRIES:
-            _end(job, state=JobState.FAILED, problem="It was begun three times, and no worker came to its end. Tell your lead.")
+            _end(job, state=JobState.FAILED, problem=message("It was begun three times, and no worker came to its end. Tell your lead."))
         elif Job.objects.filter(pk=job.pk, seen_at=job.seen_at).update(seen_at=timezone.now() - LEASE - timedelta(seconds=1)):
             work_on.enqueue(str(job.pk))
         job.refresh_from_db(fields=["state", "seen_at", "problem"])

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from ulsek.core.base.number_format import figure
+from ulsek.core.base.messages import Computed, Message, message, sentences
 from ulsek.core.base.refusals import Refusal
 
 _SURE = 0.95
@@ -27,7 +27,7 @@ class Verdict:
     low: float | None
     high: float | None
     more_pairs: int | None
-    text: str
+    text: Message
 
 
 def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, str], unit: str) -> Verdict:
@@ -38,19 +38,31 @@ def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, st
     """
     if len(first) != len(second):
         raise Refusal(
-            "The pairs do not match", "pairs", f"{len(first)} and {len(second)} results", "Give both results of every pair", "missing"
+            message("The pairs do not match"),
+            "pairs",
+            message("{first} and {second} results", first=len(first), second=len(second)),
+            message("Give both results of every pair"),
+            "missing",
         )
     if not first:
-        raise Refusal("There are no pairs yet", "pairs", remedy="Halve the fruit, work each half its own way, weigh both", code="missing")
+        raise Refusal(
+            message("There are no pairs yet"),
+            "pairs",
+            remedy=message("Halve the fruit, work each half its own way, weigh both"),
+            code="missing",
+        )
     if not all(math.isfinite(value) and value >= 0 for value in (*first, *second)):
-        raise Refusal("A result cannot be", "pairs", "each is nothing or more", "Check the figures", "out_of_bounds")
+        raise Refusal(
+            message("A result cannot be"), "pairs", message("each is nothing or more"), message("Check the figures"), "out_of_bounds"
+        )
     n = len(first)
     means = math.fsum(first) / n, math.fsum(second) / n
     apart = [b - a for a, b in zip(first, second, strict=True)]
     mean = math.fsum(apart) / n
     if n < _LEAST_PAIRS:
         more = _LEAST_PAIRS - n
-        return Verdict(n, *means, 0.0, mean, None, None, more, f"{n} of {_LEAST_PAIRS} pairs: too few to say anything. {more} more.")
+        few = message("{n} of {least} pairs: too few to say anything. {more} more.", n=n, least=_LEAST_PAIRS, more=more)
+        return Verdict(n, *means, 0.0, mean, None, None, more, few)
     from scipy.stats import t
 
     spread = math.sqrt(math.fsum((value - mean) ** 2 for value in apart) / (n - 1))
@@ -58,13 +70,28 @@ def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, st
     low, high = mean - half, mean + half
     if low > 0 or high < 0:
         better, by = (names[1], (low, high)) if mean > 0 else (names[0], (-high, -low))
-        text = f"{better[0].upper()}{better[1:]} gives more: between {figure(by[0], 1)} and {figure(by[1], 1)} {unit}, from {n} pairs."
-        return Verdict(n, *means, spread, mean, low, high, 0, text)
+        least, most = (Computed(part, decimals=1) for part in by)
+        more_of = message(
+            "{way:capital} gives more: between {least} and {most} {unit}, from {n} pairs.",
+            way=better,
+            least=least,
+            most=most,
+            unit=unit,
+            n=n,
+        )
+        return Verdict(n, *means, spread, mean, low, high, 0, more_of)
     needed = _pairs_for(mean, spread, n)
-    asked = f"If it is really {figure(abs(mean), 1)} {unit}, about {needed} more pairs would show it." if needed else "Too close to matter."
-    span = f"between {figure(low, 1)} and {figure(high, 1)} {unit}"
-    text = f"Nobody can tell from {n} pairs: the difference lies {span}. {asked}"
-    return Verdict(n, *means, spread, mean, low, high, needed, text)
+    nobody = message(
+        "Nobody can tell from {n} pairs: the difference lies between {low} and {high} {unit}.",
+        n=n,
+        low=Computed(low, decimals=1),
+        high=Computed(high, decimals=1),
+        unit=unit,
+    )
+    off = Computed(abs(mean), decimals=1)
+    close = message("Too close to matter.")
+    asked = message("If it is really {off} {unit}, about {n} more pairs would show it.", off=off, unit=unit, n=needed) if needed else close
+    return Verdict(n, *means, spread, mean, low, high, needed, sentences(nobody, asked))
 
 
 def _pairs_for(mean: float, spread: float, n: int) -> int | None:

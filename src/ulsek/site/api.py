@@ -136,7 +136,7 @@ def health(request: HttpRequest) -> Health:
 
 @api.exception_handler(Refusal)
 def _refused(_request: HttpRequest, refusal: Refusal) -> HttpResponse:
-    return problem(422, "Refused", refusal.text, code=refusal.code, where=refusal.where, remedy=refusal.remedy)
+    return problem(422, "Refused", refusal.text, code=refusal.code, where=refusal.where, remedy=refusal.remedy.text())
 
 
 @api.exception_handler(DraftConflict)

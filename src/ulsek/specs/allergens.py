@@ -6,6 +6,7 @@ from datetime import datetime
 from functools import lru_cache
 
 from ulsek.core.base.answer import fields_of
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import Evaluation
 from ulsek.core.release.allergen_carryover import LeftOnGear, left_on_gear
@@ -62,7 +63,9 @@ def allergens_of(spec: Spec) -> AllergensOut:
     """What may be said of a spec's newest version, and the house's drinks that it goes into. Raises Refusal for a spec that was never published."""
     house, version = spec.house, spec.newest
     if version is None:
-        raise Refusal("This spec has never been published", "spec", remedy="Ask your lead to publish it first", code="not_published")
+        raise Refusal(
+            message("This spec has never been published"), "spec", remedy=message("Ask your lead to publish it first"), code="not_published"
+        )
     evaluation = version_evaluated(version)
     preps = _preps_below(house, evaluation)
     answer = allergen_answer(evaluation, preps, _others(house, spec))

@@ -11,6 +11,7 @@ from ninja import Header, Router, Status
 
 from ulsek.core.advice.corrections import before_bottling, repair_materials, take_addition
 from ulsek.core.advice.solver import solve
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.recipe_text.steps import parse_step
 from ulsek.core.results.working import Working, working
@@ -80,7 +81,10 @@ def _revision(if_match: str) -> int:
         return int(if_match.strip('"'))
     except ValueError:
         raise Refusal(
-            "The save does not say which revision it was written from", "If-Match", remedy="Reload the draft", code="missing"
+            message("The save does not say which revision it was written from"),
+            "If-Match",
+            remedy=message("Reload the draft"),
+            code="missing",
         ) from None
 
 

@@ -8,9 +8,9 @@ from django.conf import settings
 
 from ulsek.core.advice.batch_scaling import Asked, checked_factor, driver_mass_g, scaled
 from ulsek.core.base.answer import fields_of
-from ulsek.core.base.number_format import given
+from ulsek.core.base.catalogue import languages
+from ulsek.core.base.messages import Given, message
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.base.vocabulary import LANGUAGES
 from ulsek.core.results.spec_card import Beside, card
 
 from .library_schemas import CardOut, ChoiceGroup, ChoiceOut
@@ -36,7 +36,9 @@ def chosen_of(text: str) -> dict[str, str]:
     """ "spice=late,fruit=fresh" as a mapping. Refuses what is no such text."""
     found = dict(part.partition("=")[::2] for part in text.split(",") if part)
     if not all(found.values()):
-        raise Refusal(f"“{text}” chooses nothing", "chosen", remedy="Write it as group=choice", code="unreadable")
+        raise Refusal(
+            message("“{text}” chooses nothing", text=text), "chosen", remedy=message("Write it as group=choice"), code="unreadable"
+        )
     return found
 
 
@@ -44,7 +46,10 @@ def _factor(version: Version, asked: CardAsked, chosen: dict[str, str]) -> float
     wanted = [value for value in (asked.volume_ml, asked.serves, asked.have_g, asked.times) if value is not None]
     if len(wanted) > 1:
         raise Refusal(
-            "A batch is scaled to one thing", "volume_ml", remedy="Choose a yield, serves, what is there, or a factor", code="twice"
+            message("A batch is scaled to one thing"),
+            "volume_ml",
+            remedy=message("Choose a yield, serves, what is there, or a factor"),
+            code="twice",
         )
     if not wanted:
         return 1.0
@@ -54,7 +59,10 @@ def _factor(version: Version, asked: CardAsked, chosen: dict[str, str]) -> float
     if asked.have_g is not None:
         if not 0 < asked.have_g <= 1e6:
             raise Refusal(
-                f"{given(asked.have_g)} g is not an amount to start from", "have_g", "above 0 g and at most a tonne", code="not_positive"
+                message("{have} g is not an amount to start from", have=Given(asked.have_g)),
+                "have_g",
+                message("above 0 g and at most a tonne"),
+                code="not_positive",
             )
         return asked.have_g / driver_mass_g(plain.spec, plain.materials)
     return scaled(plain.spec, plain.materials, Asked(volume_ml=asked.volume_ml, serves=asked.serves)).factor
@@ -84,7 +92,7 @@ def card_of(version: Version, asked: CardAsked) -> CardOut:
         address=address_of(version),
         volume_ml=figures.get("volume_ml", 0.0),
         serves=figures.get("volume_ml", 0.0) / evaluation.inputs.spec.serve_ml,
-        languages=LANGUAGES,
+        languages=languages(),
         choices=tuple(
             ChoiceGroup(
                 id=group.id,

@@ -12,6 +12,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Query, Router
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.results.spec_card import Beside
 from ulsek.core.run.start_times import Start, start_by
@@ -56,9 +57,9 @@ def _newest(house: House, spec_id: UUID, number: int | None) -> Version:
     found: Version | None = wanted.filter(number=number).first() if number else wanted.filter(pk=spec.newest_id).first()
     if found is None:
         raise Refusal(
-            "This spec has no such version" if number else "This spec has never been published",
+            message("This spec has no such version") if number else message("This spec has never been published"),
             "number",
-            remedy="Check and publish it",
+            remedy=message("Check and publish it"),
             code="not_published",
         )
     return found
@@ -90,14 +91,20 @@ def booklet(request: HttpRequest, asked: Query[CardQuery], specs: str = "") -> H
     try:
         ids = [UUID(item) for item in specs.split(",") if item]
     except ValueError:
-        raise Refusal("A spec's id cannot be read", "specs", remedy="Choose the specs again", code="unreadable") from None
+        raise Refusal(message("A spec's id cannot be read"), "specs", remedy=message("Choose the specs again"), code="unreadable") from None
     if len(ids) > MOST_CARDS:
-        raise Refusal("That is too many for one booklet", "specs", f"at most {MOST_CARDS}", "Make two", "out_of_bounds")
+        raise Refusal(
+            message("That is too many for one booklet"),
+            "specs",
+            message("at most {most_cards}", most_cards=MOST_CARDS),
+            message("Make two"),
+            "out_of_bounds",
+        )
     wanted = Spec.objects.filter(house=house, state="published")
     chosen = wanted.filter(pk__in=ids) if ids else wanted
     newest = list(_versions().filter(pk__in=chosen.values("newest")).order_by("spec__family", "spec__name")[:MOST_CARDS])
     if not newest:
-        raise Refusal("There is nothing to print", "specs", remedy="Publish a spec first", code="empty")
+        raise Refusal(message("There is nothing to print"), "specs", remedy=message("Publish a spec first"), code="empty")
     return _pdf([card_of(version, asked.asked()) for version in newest], "booklet")
 
 
@@ -106,7 +113,9 @@ def _starts(house: House, spec_id: UUID, at: str) -> list[Start]:
     try:
         moment = datetime.fromisoformat(at)
     except ValueError:
-        raise Refusal(f"“{at}” is no moment", "at", remedy="Write it as 2026-11-27T18:00+01:00", code="unreadable") from None
+        raise Refusal(
+            message("“{at}” is no moment", at=at), "at", remedy=message("Write it as 2026-11-27T18:00+01:00"), code="unreadable"
+        ) from None
     if moment.tzinfo is None:
         moment = moment.replace(tzinfo=ZoneInfo(house.zone))
     return start_by(material_key_of(spec.key), moment, timezone.now(), made_of(house), on_shelf(house))

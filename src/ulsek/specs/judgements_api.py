@@ -10,6 +10,7 @@ from ninja import Router, Status
 from ulsek.computing import in_time
 from ulsek.core.advice.batch_scaling import Asked, Scaled, scaled
 from ulsek.core.advice.corrections import Ways, repair_materials, ways
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.remarks import Remark
 from ulsek.core.evaluation.cost import FullCost
@@ -58,7 +59,12 @@ def ways_to(request: HttpRequest, payload: WaysIn) -> Ways:
     named = [known[key] for key in payload.add if key in known]
     for n, key in enumerate(payload.add):
         if key not in known:
-            raise Refusal(f"Nothing is known about “{key}”", f"add/{n}", remedy="Choose a material of Stores", code="unknown_reference")
+            raise Refusal(
+                message("Nothing is known about “{key}”", key=key),
+                f"add/{n}",
+                remedy=message("Choose a material of Stores"),
+                code="unknown_reference",
+            )
     found = ways(evaluation, [aim.dict() for aim in payload.aims], named or repair_materials(evaluation.inputs.spec, known))
     return Ways(tuple(found))
 

@@ -10,6 +10,7 @@ from django.shortcuts import get_object_or_404
 from ninja import File, Router, Status, UploadedFile
 
 from ulsek.computing import in_time
+from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import LOCALES
 from ulsek.core.recipe_text.open_forms import Understood, materials_csv, materials_from_csv, read_any
@@ -86,7 +87,11 @@ def read(request: HttpRequest, payload: ReadIn) -> Understood:
     """What is understood of a spec file, a recipe file, a page or a pasted recipe; nothing is kept."""
     house = member_of(request).house
     if payload.locale not in LOCALES:
-        raise Refusal(f"“{payload.locale}” is no locale", "locale", f"choose one of {', '.join(LOCALES)}")
+        raise Refusal(
+            message("“{locale}” is no locale", locale=payload.locale),
+            "locale",
+            message("choose one of {locales}", locales=listed(LOCALES, "comma")),
+        )
     return in_time(read_any, payload.text, described(house), payload.locale, read_rules(house.rules).words["words"])
 
 
@@ -108,7 +113,12 @@ def export(request: HttpRequest, spec_id: UUID, form: str = "ulsek") -> HttpResp
     """The spec as an Ulsek file, a Recipe in JSON-LD, or a card in Markdown."""
     member, spec = _spec(request, spec_id)
     if form not in FORMS:
-        raise Refusal(f"There is no form “{form}”", "form", f"there are {', '.join(FORMS)}", "Choose one of them")
+        raise Refusal(
+            message("There is no form “{form}”", form=form),
+            "form",
+            message("there are {forms}", forms=listed(FORMS, "comma")),
+            message("Choose one of them"),
+        )
     kind, ending = FORMS[form]
     answer = HttpResponse(exported(member.house, spec, form), content_type=kind)
     answer["Content-Disposition"] = f'attachment; filename="{spec.key}.{ending}"'
@@ -158,7 +168,7 @@ def attach(request: HttpRequest, spec_id: UUID, file: File[UploadedFile]) -> Sta
     """Keeps a small file with a spec."""
     member, spec = _spec(request, spec_id)
     if (file.size or 0) > 4_000_000:
-        raise Refusal("The file is too large", "file", "at most 2 MB", "Take a smaller picture", "too_long")
+        raise Refusal(message("The file is too large"), "file", message("at most 2 MB"), message("Take a smaller picture"), "too_long")
     return Status(201, _attachment_row(attach_file(member, spec, file.name or "file", file.content_type or "", file.read())))
 
 

@@ -10,6 +10,7 @@ from typing import Annotated, Any
 from uuid import UUID
 
 from ulsek.core.base.answer import OpenForm, StoredAs
+from ulsek.core.base.messages import Message
 from ulsek.core.release.allergens import AllergenAnswer
 from ulsek.core.results.quiz import Question, WrongAnswer
 from ulsek.core.results.spec_card import Card
@@ -119,7 +120,7 @@ class StepLineOut:
     """The typed step; `title` says it back in words."""
 
     step: OpenForm
-    title: str
+    title: Message
 
 
 class SpecSettings(Schema):
@@ -294,7 +295,7 @@ class MaterialsRead:
     """Materials of a table: which were read and which rows not."""
 
     materials: Mapping[str, OpenForm]
-    not_understood: tuple[str, ...]
+    not_understood: tuple[Message, ...]
 
 
 class CsvIn(Schema):

@@ -7,6 +7,7 @@ from dataclasses import replace
 from typing import Any
 
 from ulsek.core.base.answer import fields_of
+from ulsek.core.base.messages import Message, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import Locale
 from ulsek.core.evaluation.evaluate import Evaluation, evaluate
@@ -120,7 +121,7 @@ _RANGED = ("mass_g", "abv")
 """Figures that the workbench shows with their range at every step: the river's soft edge, and strength. The product's all have theirs."""
 
 
-def _beside(evaluation: Evaluation, house: House) -> dict[str, str]:
+def _beside(evaluation: Evaluation, house: House) -> dict[str, Message]:
     """What stands beside each line's weight, as the house likes it."""
     lines, materials = evaluation.inputs.spec.lines, evaluation.inputs.materials
     wanted: Beside = "cups" if house.beside == "cups" else "volume" if house.beside == "volume" else "nothing"
@@ -143,9 +144,9 @@ def _circles(own: SpecRow, spec: Spec) -> Iterator[Refusal]:
         for line in step.lines:
             if line.material in above:
                 yield Refusal(
-                    f"“{material_key_of(own.key).replace('_', ' ')}” would be made with itself",
+                    message("“{replace}” would be made with itself", replace=material_key_of(own.key).replace("_", " ")),
                     f"steps/{step.id}/lines/{line.id}/material",
-                    remedy="Draw on something that does not use it",
+                    remedy=message("Draw on something that does not use it"),
                     code="circle",
                 )
 

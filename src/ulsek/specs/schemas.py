@@ -10,6 +10,7 @@ from uuid import UUID
 
 from ulsek.core.advice.solver import Addition
 from ulsek.core.base.answer import OpenForm
+from ulsek.core.base.messages import Message
 from ulsek.core.results.evaluation_result import EvaluationResult
 from ulsek.team.schema import Schema
 
@@ -18,10 +19,10 @@ from ulsek.team.schema import Schema
 class Words:
     """A spec in words, by the ids of its steps and lines; `beside` is what stands beside a line's weight, `names` those of materials by key."""
 
-    steps: Mapping[str, str]
-    lines: Mapping[str, str]
-    beside: Mapping[str, str]
-    names: Mapping[str, str]
+    steps: Mapping[str, Message]
+    lines: Mapping[str, Message]
+    beside: Mapping[str, Message]
+    names: Mapping[str, Message]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -121,7 +122,7 @@ class FlagOut:
     """The additions that bring the product to the flag, in words too, and what it then reads."""
 
     additions: tuple[Addition, ...]
-    words: str
+    words: Message
     brix: float
     acid_g_100ml: float
     sugar_g_100ml: float

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from django.conf import settings
 
-from ulsek.core.base.figures import with_unit
+from ulsek.core.base.figures import quantity
 from ulsek.core.base.number_format import grams
 from ulsek.core.materials.material import read_material
 from ulsek.core.safety.hazards import bottle_words
@@ -36,7 +36,7 @@ def delivery_label(member: Member, item: StockItem) -> Label:
         ("brix_reading", getattr(material.makeup, "brix_read", False)),
         ("acid_g_100ml", getattr(material.makeup, "acid_read", False)),
     )
-    read = [with_unit(name, shown[name]) for name, read in was_read if read and name in shown]
+    read = [quantity(name, shown[name]).text() for name, read in was_read if read and name in shown]
     allergens = f"Allergens: {bottle_words(material.allergens, () if material.allergens_known else (material.name,))}"
     cautions = [f"Caution: {caution}" for caution in material.cautions]
     name = ", ".join([material.name, *([item.form] if item.form else [])])

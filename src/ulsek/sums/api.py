@@ -5,6 +5,7 @@ from __future__ import annotations
 from django.http import HttpRequest, HttpResponse
 from ninja import Router, Status
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
 from ulsek.core.sums.catalogue import SUMS
@@ -65,5 +66,5 @@ def label(request: HttpRequest, name: str, figures: str = "{}", size: str = "100
     try:
         given = SumIn(figures=read_json(figures, "figures")).figures
     except ValueError:
-        raise Refusal("These are no figures", "figures", "an object of names and numbers", code="unreadable") from None
+        raise Refusal(message("These are no figures"), "figures", message("an object of names and numbers"), code="unreadable") from None
     return pdf_answer([sum_label(member_of(request), name, given)], size, "sum")

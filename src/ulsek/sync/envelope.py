@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
 from ulsek.team.access import membership_of
@@ -83,22 +84,37 @@ def altered(text: str, house: int) -> Proved:
 def read_text(text: str) -> ActionText:
     """Returns the fields of a signed text. Raises Refusal if it is not an action, or longer than `MOST_TEXT` [letters]."""
     if len(text) > MOST_TEXT:
-        raise Refusal("This is too long to take in", "text", f"at most {MOST_TEXT} letters", code="too_long")
+        raise Refusal(
+            message("This is too long to take in"), "text", message("at most {most_text} letters", most_text=MOST_TEXT), code="too_long"
+        )
     said = read_json(text.encode(), "text")
     if not isinstance(said, dict) or said.get("format") != FORMAT:
-        raise Refusal("This is no signed action", "text/format", f"format must be “{FORMAT}”", code="not_ours")
+        raise Refusal(
+            message("This is no signed action"), "text/format", message("format must be “{format}”", format=FORMAT), code="not_ours"
+        )
     if said.get("version") != VERSION:
-        raise Refusal("This action is of a version that is not known", "text/version", f"version {VERSION}", "Reload the page", "too_new")
+        raise Refusal(
+            message("This action is of a version that is not known"),
+            "text/version",
+            message("version {version}", version=VERSION),
+            message("Reload the page"),
+            "too_new",
+        )
     for name, most in _TEXTS.items():
         if not isinstance(said.get(name), str) or not 0 < len(said[name]) <= most:
-            raise Refusal(f"A signed action needs its {name}", f"text/{name}", f"at most {most} letters", code="missing")
+            raise Refusal(
+                message("A signed action needs its {name}", name=name),
+                f"text/{name}",
+                message("at most {most} letters", most=most),
+                code="missing",
+            )
     if not isinstance(said.get("body"), dict):
-        raise Refusal("The body must be an object", "text/body", code="unreadable")
+        raise Refusal(message("The body must be an object"), "text/body", code="unreadable")
     if said["body"].get("id", said["id"]) != said["id"]:
-        raise Refusal("The body has an id of its own", "text/body/id", "the action's id", code="unreadable")
+        raise Refusal(message("The body has an id of its own"), "text/body/id", message("the action's id"), code="unreadable")
     for name in ("house", "person"):
         if name in said and (not isinstance(said[name], int) or isinstance(said[name], bool) or not 0 <= said[name] < 2**53):
-            raise Refusal(f"{name} must be a number", f"text/{name}", code="unreadable")
+            raise Refusal(message("{name} must be a number", name=name), f"text/{name}", code="unreadable")
     words = {name: str(said.get(name) or "") for name in ("at", "what", "by", "key")}
     return ActionText(
         said["id"], said["kind"], said["subject"], house=said.get("house"), person=said.get("person"), body=said["body"], **words
@@ -140,9 +156,14 @@ def proved(signed: SignedText, session_person: int | None, session_house: int | 
     elif person is None:
         doubt = "This was done before actions were signed, so nobody can say by whom."
     elif person != session_person:
-        raise Refusal("This was not signed, and somebody else is signed in", "text/person", remedy="Its person signs in", code="not_yours")
+        raise Refusal(
+            message("This was not signed, and somebody else is signed in"),
+            "text/person",
+            remedy=message("Its person signs in"),
+            code="not_yours",
+        )
     whose = house if house is not None else session_house
     if whose is None:
-        raise Refusal("This says no house", "text/house", code="missing")
+        raise Refusal(message("This says no house"), "text/house", code="missing")
     membership = membership_of(person, whose) if person is not None else None
     return Proved(said.id, said.kind, said.subject, whose, said.body, signed, key, person, membership, doubt)

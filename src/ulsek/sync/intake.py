@@ -11,6 +11,7 @@ from django.db import Error
 from django.http import Http404, HttpRequest
 from ninja.errors import AuthenticationError
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member, NotAllowed, signed_in
 from ulsek.team.csrf import check_csrf
@@ -124,7 +125,7 @@ def _taken(carrier: Carrier, found: Proved, arrival: Arrival) -> SignedAction:
         raise Http404
     if found.person is None and (carrier.house is None or carrier.house.pk != house.pk):
         # What nobody is shown to have done is only held where its carrier belongs: nobody fills another house's list.
-        raise Refusal("This belongs to another house", "text/house", remedy="Sign in there", code="not_yours")
+        raise Refusal(message("This belongs to another house"), "text/house", remedy=message("Sign in there"), code="not_yours")
     why = found.doubt or "Who signed this works in this house no more."
     return hold(Member(_holder(carrier, found), house, Role.READER), found, arrival, by, carrier.device, why)
 

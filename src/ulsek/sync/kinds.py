@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
+from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.models import Role
@@ -49,5 +50,10 @@ KINDS: dict[str, Kind] = {}
 def kind_of(name: str) -> Kind:
     """Returns the kind of that name. Raises Refusal if no kind has it."""
     if name not in KINDS:
-        raise Refusal(f"“{name}” is nothing that is done here", "text/kind", f"the kinds are {', '.join(KINDS)}", code="unknown_kind")
+        raise Refusal(
+            message("“{name}” is nothing that is done here", name=name),
+            "text/kind",
+            message("the kinds are {kinds}", kinds=listed(KINDS, "comma")),
+            code="unknown_kind",
+        )
     return KINDS[name]

@@ -14,6 +14,7 @@ from django.http import HttpRequest
 from django.utils import timezone
 from ninja.security import SessionAuth
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from .csrf import check_csrf
@@ -92,7 +93,12 @@ def _asked(request: HttpRequest) -> tuple[str, str]:
     if not key:
         return "", ""
     if not _REQUEST_ID.fullmatch(key):
-        raise Refusal("The id of the request cannot be read", "Idempotency-Key", "8 to 64 letters, digits, - or _", code="unreadable")
+        raise Refusal(
+            message("The id of the request cannot be read"),
+            "Idempotency-Key",
+            message("8 to 64 letters, digits, - or _"),
+            code="unreadable",
+        )
     digest = hashlib.sha256(f"{request.method} {request.get_full_path()}\n".encode())
     # A file that is sent up is not read here: it is told by its length.
     is_form = request.headers.get("Content-Type", "").startswith("multipart/")

@@ -14,6 +14,7 @@ from django.apps import apps
 from django.db import IntegrityError, InterfaceError, OperationalError, connection, models, transaction
 from django.utils import timezone
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from .access import Member
@@ -128,7 +129,12 @@ def _receipt(member: Member, key: str, name: str) -> Receipt | None:
     """The receipt of this id and action where it was done already. Raises Refusal if the id was used for another request, or by somebody else."""
     found = Receipt.objects.filter(house=member.house, key=key, action=name).first()
     if found is not None and (found.digest, found.person_id) != (member.request_digest, member.person.pk):
-        raise Refusal("This id was used for something else", "Idempotency-Key", remedy="Send it with an id of its own", code="id_used")
+        raise Refusal(
+            message("This id was used for something else"),
+            "Idempotency-Key",
+            remedy=message("Send it with an id of its own"),
+            code="id_used",
+        )
     return found
 
 
@@ -143,5 +149,7 @@ def _again(receipt: Receipt) -> Any:
         return kept["value"]
     found = apps.get_model(kept["row"])._base_manager.filter(pk=kept["pk"]).first()
     if found is None:
-        raise Refusal("That was done, and what came of it is gone since", "Idempotency-Key", remedy="Reload the page", code="gone")
+        raise Refusal(
+            message("That was done, and what came of it is gone since"), "Idempotency-Key", remedy=message("Reload the page"), code="gone"
+        )
     return found

@@ -7,6 +7,7 @@ import re
 from django.contrib.auth.hashers import check_password, make_password
 from django.db.models import F
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from .hashers import a_turn
@@ -34,9 +35,9 @@ class WrongPin(Exception):
 def hashed(pin: str) -> str:
     """Returns the argon2 hash of a PIN. Raises Refusal unless it is six digits, and for repeated or consecutive digits."""
     if not _PIN.fullmatch(pin):
-        raise Refusal("A PIN is six digits", "pin", code="unreadable")
+        raise Refusal(message("A PIN is six digits"), "pin", code="unreadable")
     if len(set(pin)) == 1 or any(pin in steps for steps in _STEPS) or pin[:3] == pin[3:] or pin[:2] * 3 == pin:
-        raise Refusal("That PIN is guessed at once", "pin", remedy="Take six digits without a pattern", code="too_weak")
+        raise Refusal(message("That PIN is guessed at once"), "pin", remedy=message("Take six digits without a pattern"), code="too_weak")
     return make_password(pin)
 
 

@@ -17,6 +17,7 @@ from cryptography.hazmat.primitives.ciphers.aead import AESGCM
 from cryptography.hazmat.primitives.kdf.hkdf import HKDF
 from django.conf import settings
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from .signatures import POINT_BYTES, to_bytes, to_text
@@ -64,5 +65,5 @@ def opened(text: str) -> SealedPin:
         found = None
     names = ("device", "key", "pin")
     if not isinstance(found, dict) or type(found.get("person")) is not int or not all(isinstance(found.get(name), str) for name in names):
-        raise Refusal("That was not sealed for this site", "sealed", remedy="Type the PIN again", code="unreadable")
+        raise Refusal(message("That was not sealed for this site"), "sealed", remedy=message("Type the PIN again"), code="unreadable")
     return SealedPin(found["device"], found["key"], found["person"], found["pin"])

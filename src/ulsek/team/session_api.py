@@ -12,6 +12,7 @@ from django.utils import timezone
 from ninja import Router
 from ninja.errors import HttpError
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from .access import colleagues, member_of, membership_of, signed_in
@@ -268,7 +269,7 @@ def register_key(request: HttpRequest, payload: KeyIn) -> KeyOut:
         raise HttpError(409, "This session is from before. Sign out and in again.")
     key = keep_key(row, payload.public)
     if key.sign_in_id != row.pk:
-        raise Refusal("This key belongs to another session", "public", remedy="Make a new one", code="twice")
+        raise Refusal(message("This key belongs to another session"), "public", remedy=message("Make a new one"), code="twice")
     return KeyOut(id=key.pk, certificate=certificate(key))
 
 
@@ -296,7 +297,7 @@ def confirm_claim(request: HttpRequest, payload: ClaimIn) -> ClaimOut:
     said = opened(payload.sealed)
     named = thumbprint(read_public(payload.public))
     if said.device != str(device.pk) or said.key != named:
-        raise Refusal("This was sealed for something else", "sealed", remedy="Type the PIN again", code="unreadable")
+        raise Refusal(message("This was sealed for something else"), "sealed", remedy=message("Type the PIN again"), code="unreadable")
     person = _of_house(device, said.person)
     check_pin(person, device, said.pin)
     if payload.stays:

@@ -13,6 +13,7 @@ from django.dispatch import Signal
 from django.http import HttpRequest
 from django.utils import timezone
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from .models import Device, House, Person, SignIn, SigningKey
@@ -99,7 +100,13 @@ def keep_key(sign_in: SignIn, public: str) -> SigningKey:
     """Stores a session's public key and returns its row. Raises Refusal if it is not a point of P-256, or if the session has `MOST_KEYS` already."""
     point = read_public(public)
     if sign_in.keys.count() >= MOST_KEYS:
-        raise Refusal("This session has too many keys", "public", f"at most {MOST_KEYS}", "Sign out and in again", "out_of_bounds")
+        raise Refusal(
+            message("This session has too many keys"),
+            "public",
+            message("at most {most_keys}", most_keys=MOST_KEYS),
+            message("Sign out and in again"),
+            "out_of_bounds",
+        )
     now = timezone.now()
     key, _ = SigningKey.objects.get_or_create(
         pk=thumbprint(point),

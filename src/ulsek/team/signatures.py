@@ -14,6 +14,7 @@ from cryptography.hazmat.primitives.asymmetric import ec
 from cryptography.hazmat.primitives.asymmetric.utils import encode_dss_signature
 from django.core import signing
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from .models import Device, House, Person, SignIn, SigningKey
@@ -35,7 +36,9 @@ def to_bytes(text: str, where: str, length: int | None = None) -> bytes:
     except ValueError:
         found = b""
     if not found or to_text(found) != text or (length is not None and len(found) != length):
-        raise Refusal("That cannot be read", where, f"base64url of {length or 'some'} bytes", code="unreadable")
+        raise Refusal(
+            message("That cannot be read"), where, message("base64url of {value} bytes", value=length or "some"), code="unreadable"
+        )
     return found
 
 
@@ -45,7 +48,7 @@ def read_public(text: str) -> bytes:
     try:
         ec.EllipticCurvePublicKey.from_encoded_point(ec.SECP256R1(), point)
     except ValueError:
-        raise Refusal("This is no public key", "public", "an uncompressed point of P-256", code="unreadable") from None
+        raise Refusal(message("This is no public key"), "public", message("an uncompressed point of P-256"), code="unreadable") from None
     return point
 
 

@@ -3,6 +3,7 @@
 import pytest
 
 from tests.core.kitchen import SYRUP, after, codes, line, pour, worked
+from ulsek.core.base.messages import printed
 from ulsek.core.properties import density, sugar
 
 
@@ -47,7 +48,7 @@ def emulsify():
     (said,) = [remark for remark in thin.remarks if remark.code == "thin_emulsion"]
     # 10 g of oil less its own trace want as much gum as oil; 5 g less its water are there.
     missing = after(thin).liquor.of("oil") - after(thin).liquor.of("gum")
-    assert said.remedy.replace("\u00a0", " ") == f"Add {missing:.2f} g more gum"
+    assert printed(said.remedy).replace("\u00a0", " ") == f"Add {missing:.2f} g more gum"
     assert "thin_emulsion" not in codes(
         worked(pour(line("gum_arabic", 15.0), line("water", 60.0)), {"verb": "emulsify", "lines": [line("kumquat_oil", 10.0)]})
     )

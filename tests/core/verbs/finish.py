@@ -3,6 +3,7 @@
 import pytest
 
 from tests.core.kitchen import SYRUP, after, codes, left, line, pour, worked
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.properties import sugar
 from ulsek.core.results.evaluation_result import evaluation_result
@@ -47,7 +48,7 @@ def split():
 
 def bottle():
     done = worked(SYRUP, {"verb": "bottle", "bottle_ml": 500, "head_room_percent": 10})
-    assert next(remark.text for remark in done.remarks if remark.code == "fills").startswith("Fills 3 × 500")
+    assert next(printed(remark.text) for remark in done.remarks if remark.code == "fills").startswith("Fills 3 × 500")
     assert "sealed_hot" in codes(worked(SYRUP, {"verb": "bring_to"}, {"verb": "bottle"}))
     assert "no_head_room" in codes(worked(SYRUP, {"verb": "bottle", "keep_c": -18}))
 

@@ -3,6 +3,7 @@
 import pytest
 
 from tests.core.kitchen import after, codes, line, pour, worked
+from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 
 DRINK = pour(line("neutral_spirit_40", 3000.0), line("dry_vermouth", 800.0))
@@ -17,7 +18,7 @@ def _kept(percent, **bottle):
 
 
 def _said(done, code):
-    return next(remark.text.replace("\u00a0", " ") for remark in done.remarks if remark.code == code)
+    return next(printed(remark.text).replace("\u00a0", " ") for remark in done.remarks if remark.code == code)
 
 
 def dilute_ahead():

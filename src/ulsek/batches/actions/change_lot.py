@@ -11,7 +11,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
-from ulsek.core.base.number_format import figure
+from ulsek.core.base.messages import Computed, Day, Message, alone, listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.safety.mixture import Bottled, mixed, opened_until
 from ulsek.team.access import Member
@@ -22,14 +22,14 @@ from ulsek.team.numbers import locked_series, next_number
 from ..models import Lot, LotEvent, LotMix, Run
 
 
-def _amount(lot: Lot, body: Mapping[str, Any], most: float, what: str) -> float:
+def _amount(lot: Lot, body: Mapping[str, Any], most: float, refused: Message) -> float:
     value = body.get("amount")
     if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not 0 <= value <= most:
         raise Refusal(
-            f"{value} {lot.unit} cannot be {what}",
+            refused.with_values(value=str(value), unit=lot.unit),
             "body/amount",
-            f"from 0 to {figure(most, 0)} {lot.unit}",
-            "Measure it again",
+            message("from 0 to {most} {unit}", most=Computed(most, decimals=0), unit=lot.unit),
+            message("Measure it again"),
             "out_of_bounds",
         )
     return float(value)
@@ -43,29 +43,29 @@ def _open(member: Member, lot: Lot, at: datetime) -> None:
 def _opened(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del body
     if lot.opened_at is not None:
-        raise Refusal(f"{lot.code} is open already", "kind", code="twice")
+        raise Refusal(message("{lot} is open already", lot=lot.code), "kind", code="twice")
     _open(member, lot, at)
 
 
 def _moved(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, at
-    lot.place = free_text(body.get("place"), "body/place", 60, "Where does it stand now?")
+    lot.place = free_text(body.get("place"), "body/place", 60, message("Where does it stand now?"))
 
 
 def _used(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, at
     # May fall below zero after a miscount: shown, never refused in mid-service.
-    lot.left -= _amount(lot, body, 1e6, "used")
+    lot.left -= _amount(lot, body, 1e6, message("{value} {unit} cannot be used"))
 
 
 def _counted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, at
-    lot.left = _amount(lot, body, 1e6, "left")
+    lot.left = _amount(lot, body, 1e6, message("{value} {unit} cannot be left"))
 
 
 def _tossed(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member
-    free_text(body.get("reason"), "body/reason", 200, "Why is it tossed?")
+    free_text(body.get("reason"), "body/reason", 200, message("Why is it tossed?"))
     lot.left, lot.gone_at = 0.0, at
 
 
@@ -83,21 +83,29 @@ def _decanted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -
 
 def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     """Another bottle of the same is poured in: the mixture takes the earliest date and all allergens, and both are traced."""
-    code = free_text(body.get("from"), "body/from", 16, "Which lot was poured in?").upper()
+    code = free_text(body.get("from"), "body/from", 16, message("Which lot was poured in?")).upper()
     if code == lot.code:
-        raise Refusal("A bottle cannot be topped up with itself", "body/from", remedy="Scan the other one", code="circle")
+        raise Refusal(message("A bottle cannot be topped up with itself"), "body/from", remedy=message("Scan the other one"), code="circle")
     other = Lot.objects.filter(house=member.house, code=code).first()  # locked with the lot it goes into
     if other is None or other.gone_at is not None:
-        raise Refusal(f"There is no lot “{code}” here", "body/from", remedy="Scan it, or read its code again", code="unknown_reference")
+        raise Refusal(
+            message("There is no lot “{code}” here", code=code),
+            "body/from",
+            remedy=message("Scan it, or read its code again"),
+            code="unknown_reference",
+        )
     if other.run.version.spec_id != lot.run.version.spec_id or other.what != lot.what:
         raise Refusal(
-            f"{other} is another product", "body/from", remedy="Keep them apart, each under its own label", code="another_material"
+            message("{other} is another product", other=str(other)),
+            "body/from",
+            remedy=message("Keep them apart, each under its own label"),
+            code="another_material",
         )
     for item in (lot, other):
         _may_be_poured(member, item, at)
-    part = _amount(other, body, max(0.0, other.left), "poured in")
+    part = _amount(other, body, max(0.0, other.left), message("{value} {unit} cannot be poured in"))
     if part <= 0:
-        raise Refusal("Nothing is poured in", "body/amount", f"more than 0 {lot.unit}", code="not_positive")
+        raise Refusal(message("Nothing is poured in"), "body/amount", message("more than 0 {unit}", unit=lot.unit), code="not_positive")
     if lot.opened_at is None:
         _open(member, lot, at)
     both = mixed(_bottled(lot), _bottled(other), other.code)
@@ -118,13 +126,23 @@ def _may_be_poured(member: Member, lot: Lot, at: datetime) -> None:
     """Refuses a lot that is past its last day, recalled, of a version that was withdrawn, or not ready yet."""
     if lot.ready_at is not None and lot.ready_at > at:
         ready = f"{member.local(lot.ready_at):%a %d %b %H:%M}"
-        raise Refusal(f"{lot.code} is not ready", "body/from", f"from {ready}: {lot.ready_why}", "Let it rest", "not_ready")
+        raise Refusal(
+            message("{lot} is not ready", lot=lot.code),
+            "body/from",
+            message("from {ready}: {ready_why}", ready=ready, ready_why=lot.ready_why),
+            message("Let it rest"),
+            "not_ready",
+        )
     withdrawal = getattr(lot.run.version, "withdrawal", None)
-    why = lot.recalled or (f"its version was withdrawn: {withdrawal.why}" if withdrawal is not None else "")
+    why = alone(lot.recalled)
+    if not why and withdrawal is not None:
+        why = message("its version was withdrawn: {why}", why=withdrawal.why)
     if lot.use_by < member.local(at).date():
-        why = f"it was to be used by {lot.use_by:%d %b}"
+        why = message("it was to be used by {day}", day=Day(lot.use_by.isoformat()))
     if why:
-        raise Refusal(f"{lot.code} may not be poured any more", "body/from", why, "Toss it, or ask your lead", "out_of_date")
+        raise Refusal(
+            message("{lot} may not be poured any more", lot=lot.code), "body/from", why, message("Toss it, or ask your lead"), "out_of_date"
+        )
 
 
 def _bottled(lot: Lot) -> Bottled:
@@ -145,9 +163,9 @@ def _code_of_part(member: Member, lot: Lot) -> str:
 
 def _part_of(member: Member, lot: Lot, body: Mapping[str, Any]) -> Lot:
     """A part of a lot under a code of its own, not saved yet; the rest is left in the lot."""
-    part = _amount(lot, body, max(0.0, lot.left), "split off")
+    part = _amount(lot, body, max(0.0, lot.left), message("{value} {unit} cannot be split off"))
     if part <= 0:
-        raise Refusal("Nothing is split off", "body/amount", f"more than 0 {lot.unit}", code="not_positive")
+        raise Refusal(message("Nothing is split off"), "body/amount", message("more than 0 {unit}", unit=lot.unit), code="not_positive")
     copy = Lot.objects.get(pk=lot.pk)
     copy.pk, copy.code, copy.split_of = None, _code_of_part(member, lot), lot
     copy.amount = copy.left = part
@@ -158,7 +176,7 @@ def _part_of(member: Member, lot: Lot, body: Mapping[str, Any]) -> Lot:
 
 def _tasted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, lot, at
-    free_text(body.get("text"), "body/text", 200, "How does it taste?")
+    free_text(body.get("text"), "body/text", 200, message("How does it taste?"))
 
 
 _DEEDS: Mapping[str, Callable[[Member, Lot, Mapping[str, Any], datetime], None]] = {
@@ -179,7 +197,12 @@ _ADDS_A_LOT = ("split", "decanted")
 def change_lot(member: Member, code: str, kind: str, body: Mapping[str, Any], at: datetime | None = None) -> Lot:
     """The lot after what was done to it; kept as an event. Refuses what there is not to do, what is gone, and figures that cannot be."""
     if kind not in _DEEDS:
-        raise Refusal(f"“{kind}” is nothing that is done to a lot", "kind", f"there are {', '.join(_DEEDS)}", code="unknown_kind")
+        raise Refusal(
+            message("“{kind}” is nothing that is done to a lot", kind=kind),
+            "kind",
+            message("there are {deeds}", deeds=listed(_DEEDS, "comma")),
+            code="unknown_kind",
+        )
     code = code.upper()  # as it stands on the label, however it was typed
     wanted = [code, str(body.get("from") or "").upper()] if kind == "topped_up" else [code]
     rows = Lot.objects.filter(house=member.house, code__in=wanted)
@@ -190,7 +213,9 @@ def change_lot(member: Member, code: str, kind: str, body: Mapping[str, Any], at
     if lot is None:
         raise Http404
     if lot.gone_at is not None:
-        raise Refusal(f"{lot.code} is gone", "code", remedy="Count what stands there under its own number", code="gone")
+        raise Refusal(
+            message("{lot} is gone", lot=lot.code), "code", remedy=message("Count what stands there under its own number"), code="gone"
+        )
     when = at or timezone.now()
     _DEEDS[kind](member, lot, body, when)
     lot.save()

@@ -7,7 +7,7 @@ from datetime import datetime
 
 from django.utils import timezone
 
-from ulsek.core.base.number_format import given
+from ulsek.core.base.messages import Given, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -23,16 +23,20 @@ def keep_container(member: Member, name: str, tare_g: float, capacity_ml: float 
     """A new container, or one weighed again. Refuses an empty or taken name, and figures that cannot be."""
     name = name.strip()
     if not 0 < len(name) <= 60:
-        raise Refusal("A container needs a name", "name", "at most 60 letters", "Write what stands on it", "missing")
+        raise Refusal(
+            message("A container needs a name"), "name", message("at most 60 letters"), message("Write what stands on it"), "missing"
+        )
     for value, where, most, words in (
-        (tare_g, "tare_g", MOST_TARE_G, "from 0 to 100 kg"),
-        (0.0 if capacity_ml is None else capacity_ml, "capacity_ml", MOST_ML, "from 0 mL to 1 000 L"),
+        (tare_g, "tare_g", MOST_TARE_G, message("from 0 to 100 kg")),
+        (0.0 if capacity_ml is None else capacity_ml, "capacity_ml", MOST_ML, message("from 0 mL to 1 000 L")),
     ):
         if not math.isfinite(value) or not 0 <= value <= most:
-            raise Refusal(f"{given(value)} cannot be", where, words, "Weigh it empty and dry", "out_of_bounds")
+            raise Refusal(
+                message("{value} cannot be", value=Given(value)), where, words, message("Weigh it empty and dry"), "out_of_bounds"
+            )
     taken = Container.objects.filter(house=member.house, name=name).first()
     if taken is not None and taken.pk != key:
-        raise Refusal(f"“{name}” is there already", "name", remedy="Choose another name", code="twice")
+        raise Refusal(message("“{name}” is there already", name=name), "name", remedy=message("Choose another name"), code="twice")
     kept = locked_or_404(Container.objects.filter(pk=key, house=member.house)) if key else Container(house=member.house)
     kept.name, kept.tare_g, kept.capacity_ml = name, tare_g, capacity_ml
     kept.save()

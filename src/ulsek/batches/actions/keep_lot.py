@@ -8,7 +8,8 @@ from typing import Any
 
 from django.db.models import F
 
-from ulsek.core.base.answer import encode
+from ulsek.core.base.answer import stored_json
+from ulsek.core.base.messages import Message, message, sentences, stored
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.leftovers import weighed_expected_g
 from ulsek.core.evaluation.product_shelf_life import kept_of
@@ -37,13 +38,13 @@ def _checked(state: RunState) -> int:
     left = [step for step in state.spec.steps if step.id not in state.done]
     if left:
         raise Refusal(
-            f"{len(left)} steps are not done" if len(left) > 1 else "One step is not done",
+            message("{n} steps are not done", n=len(left)) if len(left) > 1 else message("One step is not done"),
             "body",
-            remedy="Do them or skip them, then finish",
+            remedy=message("Do them or skip them, then finish"),
             code="steps_left",
         )
     if state.evaluation.last is None:
-        raise Refusal("Nothing was made", "body", code="nothing_made")
+        raise Refusal(message("Nothing was made"), "body", code="nothing_made")
     return state.evaluation.last
 
 
@@ -53,7 +54,7 @@ def _dated(member: Member, state: RunState, kept: Keeping, since: tuple[str, boo
     counts = moment(at)
     use_by, reason = dated(state, kept, member.local(counts).date())
     if not logged:
-        reason += " No cool-down was logged, so it counts from the start."
+        reason = sentences(reason, message("No cool-down was logged, so it counts from the start."))
     return {
         "cooled_at": counts,
         "use_by": use_by,
@@ -63,33 +64,33 @@ def _dated(member: Member, state: RunState, kept: Keeping, since: tuple[str, boo
     }
 
 
-def _some(amount: float, where: str, unit: str, remedy: str) -> float:
+def _some(amount: float, where: str, unit: str, remedy: Message) -> float:
     """Returns the amount of a lot. Raises Refusal if there is nothing of it: what was predicted, when nobody measured, may be nothing."""
     if amount <= 0:
-        raise Refusal(f"0 {unit} cannot be", where, f"above 0 {unit}", remedy, "not_positive")
+        raise Refusal(message("0 {unit} cannot be", unit=unit), where, message("above 0 {unit}", unit=unit), remedy, "not_positive")
     return amount
 
 
-def _rest_told(asked: str, answer: str, where: str) -> None:
+def _rest_told(asked: Message, answer: str, where: str) -> None:
     """Refuses an amount far from the prediction until somebody says where the rest is, or what came in."""
     if asked and not answer.strip():
-        raise Refusal(asked.rstrip("?."), where, remedy="Say it in a few words, or measure it again", code="where_is_the_rest")
+        raise Refusal(asked, where, remedy=message("Say it in a few words, or measure it again"), code="where_is_the_rest")
 
 
 def _by_products(member: Member, run: Run, state: RunState, event: Finished, common: Mapping[str, Any]) -> None:
     """A lot for each by-product and each rest in a vessel that is kept; what goes into the bin needs a reason, and stands in the finish itself."""
     evaluation = state.evaluation
-    rests = {item.name: item for item in evaluation.leftovers if item.stands == "vessel"}
+    rests = {item.name.text(): item for item in evaluation.leftovers if item.stands == "vessel"}
     for n, item in enumerate(event.by_products, 1):
         where = f"body/by_products/{n}"
         rest = rests.get(item.name)
         key = rest.key if rest is not None else f"{BY_PRODUCT}{item.name}"
         stream = evaluation.plain.vessels[key.removeprefix(VESSEL)] if rest is not None else evaluation.plain.streams.get(item.name)
         if stream is None:
-            raise Refusal(f"“{item.name}” did not come of this batch", where, code="unknown_reference")
+            raise Refusal(message("“{name}” did not come of this batch", name=item.name), where, code="unknown_reference")
         if item.to == "bin":
             continue
-        grams = _some(stream.mass_g if item.mass_g is None else item.mass_g, f"{where}/mass_g", "g", "Weigh it")
+        grams = _some(stream.mass_g if item.mass_g is None else item.mass_g, f"{where}/mass_g", "g", message("Weigh it"))
         _rest_told(where_is_the_rest(weighed_expected_g(stream.mass_g), grams, "g"), item.rest, f"{where}/rest")
         fresh = kept_of(evaluation, key)
         Lot.objects.create(
@@ -128,7 +129,12 @@ def _filled(member: Member, lot: Lot, event: Finished) -> None:
     """The containers that the product went into hold it now. Refuses one that is not this house's."""
     found = locked(Container.objects.filter(house=member.house, pk__in=event.containers))
     if len(found) != len(event.containers):
-        raise Refusal("One of the containers is not here", "body/containers", remedy="Choose it from the list", code="unknown_reference")
+        raise Refusal(
+            message("One of the containers is not here"),
+            "body/containers",
+            remedy=message("Choose it from the list"),
+            code="unknown_reference",
+        )
     for container in found:
         container.holds, container.last_contents, container.last_allergens = lot, lot.name, lot.allergens
         container.cleaned_at = None
@@ -142,22 +148,25 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot 
     """
     last = _checked(state)
     result = run_result(state)
-    run.finished_at, run.result = moment(event.at), encode(result)
-    run.result["rules"] = edition_words(run.snapshot.get("edition"), run.snapshot.get("rules"))
+    run.finished_at, run.result = moment(event.at), stored_json(result)
+    run.result["rules"] = stored(edition_words(run.snapshot.get("edition"), run.snapshot.get("rules")))
     if run.rehearsal:
         found = score(state)
-        run.result["score"] = encode(found)
+        run.result["score"] = stored_json(found)
         member.wrote("finish_rehearsal", str(run), at=run.finished_at, points=found.points)
         return None
     evaluation = state.evaluation
     if state.off_spec and not event.signed:
         raise Refusal(
-            state.off_spec.rstrip("."), "body/signed", remedy="Sign that it goes on the shelf like this, or mend it first", code="unsigned"
+            state.off_spec,
+            "body/signed",
+            remedy=message("Sign that it goes on the shelf like this, or mend it first"),
+            code="unsigned",
         )
     bottle, made = bottle_of(state), run.finished_at
     ready, why = ready_from(state.spec.steps, state.done, state.begun, state.skipped, event.at)
     predicted = evaluation.figures[last]["volume_ml"]
-    volume = _some(predicted if event.volume_ml is None else event.volume_ml, "body/volume_ml", "mL", "Read the bottles")
+    volume = _some(predicted if event.volume_ml is None else event.volume_ml, "body/volume_ml", "mL", message("Read the bottles"))
     expected = volume_expected_ml(evaluation)
     if expected is not None:
         _rest_told(where_is_the_rest(expected, volume, "mL"), event.rest, "body/rest")

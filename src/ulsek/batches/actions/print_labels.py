@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from uuid import UUID
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.devices.label import MOST_LABELS, Label
 from ulsek.devices.printing import print_on
@@ -24,7 +25,13 @@ def labels_of(member: Member, run: Run, each: int | None = None) -> list[Label]:
         count = each or (1 if lot.what else math.ceil(lot.amount / lot.bottle_ml))
         labels += [lot_label(member, lot)] * count
     if not 0 < len(labels) <= MOST_LABELS:
-        raise Refusal(f"{len(labels)} labels cannot be printed at once", "each", f"from 1 to {MOST_LABELS}", "Print fewer", "out_of_bounds")
+        raise Refusal(
+            message("{n} labels cannot be printed at once", n=len(labels)),
+            "each",
+            message("from 1 to {most_labels}", most_labels=MOST_LABELS),
+            message("Print fewer"),
+            "out_of_bounds",
+        )
     return labels
 
 

@@ -7,6 +7,7 @@ from datetime import datetime
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import message
 from ulsek.specs.models import Version
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
@@ -31,7 +32,7 @@ def recall(
 
     The house is locked alone: no batch is bottled, and no lot is split, while the reach is read.
     """
-    reason = free_text(why, "why", 300, "A recall needs its reason", "Say what is wrong: it stands on every bottle")
+    reason = free_text(why, "why", 300, message("A recall needs its reason"), message("Say what is wrong: it stands on every bottle"))
     when = at or timezone.now()
     lots = reached(stock=stock, version=version, lot=lot)
     for reached_lot in lots:

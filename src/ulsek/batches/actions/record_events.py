@@ -11,6 +11,7 @@ from django.db.models import QuerySet
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.materials.supply import material_of_key
 from ulsek.core.run.device_clocks import moment
@@ -78,7 +79,12 @@ def record_events(
     frozen.
     """
     if len(items) > MOST_AT_ONCE:
-        raise Refusal(f"{len(items)} events at once are too many", "events", f"at most {MOST_AT_ONCE}", "Send them in parts")
+        raise Refusal(
+            message("{n} events at once are too many", n=len(items)),
+            "events",
+            message("at most {most_at_once}", most_at_once=MOST_AT_ONCE),
+            message("Send them in parts"),
+        )
     mine = RunEvent.objects.filter(run_id=run_id, run__house=member.house)
     came_in = credited(member, items, lambda event_id: mine.filter(pk=event_id).exists(), proof)
     version = get_object_or_404(_versions_of_runs(member), pk=run_id).version
@@ -91,9 +97,9 @@ def record_events(
     late = set(run.events.filter(late=True).values_list("pk", flat=True)) if run.finished_at else set()
     new = [pair for event_id, pair in came_in.items() if event_id not in kept and event_id not in late]
     if RunEvent.objects.filter(pk__in=[event.id for event, _ in new]).exists():
-        raise Refusal("An event of another run has this id", "events/id", remedy="Reload the page", code="twice")
+        raise Refusal(message("An event of another run has this id"), "events/id", remedy=message("Reload the page"), code="twice")
     if run.rehearsal and run.started_by_id != member.person.pk:
-        raise Refusal("This rehearsal is somebody else's", "run", remedy="Start one of your own", code="not_yours")
+        raise Refusal(message("This rehearsal is somebody else's"), "run", remedy=message("Start one of your own"), code="not_yours")
     now = received or timezone.now()
     new = in_their_time(new, list(kept.values()), run.started_at, device_now, now)
     if run.finished_at:

@@ -10,7 +10,7 @@ from django.utils import timezone
 
 from ulsek.core import CORE_VERSION
 from ulsek.core.advice.batch_scaling import checked_factor, driver_mass_g, factor_for_volume
-from ulsek.core.base.number_format import given
+from ulsek.core.base.messages import Given, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.run.start_times import turned_before_ready
@@ -41,38 +41,47 @@ def _may_be_made(member: Member, version: Version, *, rehearsal: bool) -> None:
     """
     withdrawal = getattr(version, "withdrawal", None)
     if withdrawal is not None:
-        instead = f"Make version {withdrawal.successor.number}" if withdrawal.successor else "Ask your lead what to make instead"
-        raise Refusal(f"Version {version.number} is withdrawn: {withdrawal.why}", "version", remedy=instead, code="withdrawn")
+        successor = withdrawal.successor
+        instead = message("Make version {number}", number=successor.number) if successor else message("Ask your lead what to make instead")
+        raise Refusal(
+            message("Version {number} is withdrawn: {why}", number=version.number, why=withdrawal.why),
+            "version",
+            remedy=instead,
+            code="withdrawn",
+        )
     if rehearsal:
         return
     known = Acknowledgement.objects.filter(version__spec=version.spec, person=member.person)
     if version.critical and not known.filter(version=version, read_at__isnull=False).exists():
         raise Refusal(
-            f"Version {version.number} changes something critical: {version.why}",
+            message("Version {number} changes something critical: {why}", number=version.number, why=version.why),
             "version",
-            remedy="Read its card and acknowledge it",
+            remedy=message("Read its card and acknowledge it"),
             code="unread",
         )
     if version.spec.asks_questions and member.role != Role.LEAD:
         made = Run.objects.filter(version__spec=version.spec, started_by=member.person, finished_at__isnull=False, rehearsal=False)
         if not known.filter(passed_at__isnull=False).exists() and not made.exists():
             raise Refusal(
-                "This would be your first make of it", "version", remedy="Answer the three questions on its card", code="questions_open"
+                message("This would be your first make of it"),
+                "version",
+                remedy=message("Answer the three questions on its card"),
+                code="questions_open",
             )
 
 
 def _factor(spec: Spec, pinned: Pinned, mass_g: float | None, volume_ml: float | None, times: float | None) -> float:
     if sum(value is not None for value in (mass_g, volume_ml, times)) > 1:
-        raise Refusal("A batch starts from a weight, a yield or a factor, one of them", "mass_g", code="twice")
+        raise Refusal(message("A batch starts from a weight, a yield or a factor, one of them"), "mass_g", code="twice")
     if times is not None:
         return checked_factor(times)
     if mass_g is not None:
         if not 0 < mass_g <= 1e6:
             raise Refusal(
-                f"{given(mass_g)} g is not an amount to start from",
+                message("{mass} g is not an amount to start from", mass=Given(mass_g)),
                 "mass_g",
-                "above 0 g and at most a tonne",
-                "Weigh it again",
+                message("above 0 g and at most a tonne"),
+                message("Weigh it again"),
                 "not_positive",
             )
         return mass_g / driver_mass_g(spec, pinned.materials)
@@ -83,7 +92,7 @@ def _started(member: Member, run_id: UUID) -> Run | None:
     """The run of this id where it was started already. Raises Refusal where the id belongs to another house's."""
     found = Run.objects.filter(pk=run_id).first()
     if found is not None and found.house_id != member.house.pk:
-        raise Refusal("This id belongs to another batch", "id", remedy="Start it again from its card", code="twice")
+        raise Refusal(message("This id belongs to another batch"), "id", remedy=message("Start it again from its card"), code="twice")
     return found
 
 
@@ -113,7 +122,12 @@ def start_run(
     locked(SpecRow.objects.filter(pk=spec_id, house=house), shared=True)
     versions = Version.objects.select_related("spec", "withdrawal__successor").filter(spec=spec_id, spec__house=house).order_by("-number")
     if not versions.exists():
-        raise Refusal("This spec has never been published", "spec", remedy="Ask your lead to check and publish it", code="not_published")
+        raise Refusal(
+            message("This spec has never been published"),
+            "spec",
+            remedy=message("Ask your lead to check and publish it"),
+            code="not_published",
+        )
     version = get_object_or_404(versions, number=number) if number else versions.filter(withdrawal=None).first() or versions[0]
     _may_be_made(member, version, rehearsal=rehearsal)
     spec = read_spec(version.body, chosen=chosen)
@@ -123,10 +137,10 @@ def start_run(
     turned = turned_before_ready(evaluate(spec, pinned.materials, factor=factor, rules=read_rules(house.rules)), member.local(when))
     if turned and spec.family != "drink" and not rehearsal:
         raise Refusal(
-            "It would be out of date before it is ready",
+            message("It would be out of date before it is ready"),
             "version",
-            turned.rstrip("."),
-            "Rest it shorter, or ask your lead",
+            turned,
+            message("Rest it shorter, or ask your lead"),
             "turns_before_ready",
         )
     learned = Learned.objects.filter(house=house, spec=version.spec).order_by("-at").first()

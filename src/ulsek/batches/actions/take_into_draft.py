@@ -5,6 +5,7 @@ from __future__ import annotations
 from copy import deepcopy
 from typing import Any
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.run.state import RunState
 from ulsek.core.run.taste import SettledAmount
@@ -30,10 +31,12 @@ def _with(body: dict[str, Any], settled: SettledAmount, made: RunState) -> None:
                 line["amount"] = {**line["amount"], **amount}
                 return
     if settled.line:
-        raise Refusal("The draft does not have this line any more", f"steps/{settled.line}", remedy="Change it by hand", code="gone")
+        raise Refusal(
+            message("The draft does not have this line any more"), f"steps/{settled.line}", remedy=message("Change it by hand"), code="gone"
+        )
     step = next(item for item in made.spec.steps if item.id == settled.step)
     if any(item["id"] == step.id for item in body["steps"]):
-        raise Refusal("The draft has this step already", f"steps/{step.id}", code="twice")
+        raise Refusal(message("The draft has this step already"), f"steps/{step.id}", code="twice")
     before = [item.id for item in made.spec.steps[: made.spec.steps.index(step)]]
     at = max((i + 1 for i, item in enumerate(body["steps"]) if item["id"] in before), default=0)
     line = {"id": f"{step.id}.{settled.material}", "material": settled.material, "amount": amount}
@@ -45,7 +48,7 @@ def take_into_draft(member: Member, run: Run, state: RunState) -> int:
     """Puts every settled amount into the draft and returns how many. Refuses when nothing was settled; a draft that changed is not written over."""
     settled = state.settled
     if not settled:
-        raise Refusal("Nothing was settled by taste in this batch", "run", code="nothing")
+        raise Refusal(message("Nothing was settled by taste in this batch"), "run", code="nothing")
     locked(Spec.objects.filter(pk=run.version.spec_id))
     # Read anew, not by way of the run: done again after a lost race, it must see the draft as it is by then.
     draft = Draft.objects.get(spec=run.version.spec_id)

@@ -7,7 +7,7 @@ from datetime import datetime
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
-from ulsek.core.base.number_format import given
+from ulsek.core.base.messages import Given, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.oleo_saccharum import taught_draw
@@ -27,12 +27,18 @@ def keep_trial(
     """Keeps the pairs [mL of juice per kilogram] of two ways. Refuses ways that are one, and what no fruit gives."""
     of = variety(fruit)
     if not first.strip() or not second.strip() or first.strip().lower() == second.strip().lower():
-        raise Refusal("A trial needs two different ways", "second", remedy="Name what is done differently", code="missing")
+        raise Refusal(
+            message("A trial needs two different ways"), "second", remedy=message("Name what is done differently"), code="missing"
+        )
     for n, pair in enumerate(pairs):
         for value in pair:
             if not 0 <= value <= _MOST_ML_KG:
                 raise Refusal(
-                    f"{given(value)} mL/kg cannot be", f"pairs/{n}", f"from 0 to {given(_MOST_ML_KG)}", "Check it", "out_of_bounds"
+                    message("{value} mL/kg cannot be", value=Given(value)),
+                    f"pairs/{n}",
+                    message("from 0 to {most_ml_kg}", most_ml_kg=Given(_MOST_ML_KG)),
+                    message("Check it"),
+                    "out_of_bounds",
                 )
     paired([a for a, _ in pairs], [b for _, b in pairs], (first, second), "mL/kg")
     trial = YieldTrial.objects.create(
@@ -54,7 +60,11 @@ def weigh_packed_peel(member: Member, fruit: str, ml: float, grams: float, at: d
     of = variety(fruit)
     if not (ml > 0 and 0.1 <= grams / ml <= 0.9):
         raise Refusal(
-            f"{given(grams)} g in {given(ml)} mL is no packed peel", "grams", "it weighs 0.1 to 0.9 g/mL", "Weigh it again", "out_of_bounds"
+            message("{grams} g in {ml} mL is no packed peel", grams=Given(grams), ml=Given(ml)),
+            "grams",
+            message("it weighs 0.1 to 0.9 g/mL"),
+            message("Weigh it again"),
+            "out_of_bounds",
         )
     kept = PeelMeasure.objects.create(house=member.house, fruit=of.key, ml=ml, grams=grams, at=at or timezone.now(), by=member.person)
     member.wrote("weigh_packed_peel", str(kept), at=kept.at)

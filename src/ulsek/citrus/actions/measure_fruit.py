@@ -7,6 +7,7 @@ from datetime import datetime
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.yields import Seen
@@ -22,7 +23,13 @@ def measure_fruit(member: Member, case: Case, seen: Seen, at: datetime | None = 
     """Keeps what was measured; one figure is enough.. Refuses what cannot be."""
     seen.checked(variety(case.fruit))
     if seen.count > case.count:
-        raise Refusal(f"{seen.count} fruits were not in it", "count", f"the case had {case.count}", "Count them again", "out_of_bounds")
+        raise Refusal(
+            message("{count} fruits were not in it", count=seen.count),
+            "count",
+            message("the case had {count}", count=case.count),
+            message("Count them again"),
+            "out_of_bounds",
+        )
     locked(Case.objects.filter(pk=case.pk), shared=True)
     figures = {name: getattr(seen, name) for name in seen.__slots__}
     sample = FruitSample.objects.create(case=case, at=at or timezone.now(), by=member.person, **figures)
@@ -33,7 +40,7 @@ def measure_fruit(member: Member, case: Case, seen: Seen, at: datetime | None = 
 @action
 def set_sample_aside(member: Member, sample: FruitSample, why: str) -> FruitSample:
     """A slip: it is kept and counts no more. Refuses without a reason."""
-    reason = free_text(why, "why", 120, "A reason is missing", "Say what went wrong, in a few words")
+    reason = free_text(why, "why", 120, message("A reason is missing"), message("Say what went wrong, in a few words"))
     locked(Case.objects.filter(pk=sample.case_id), shared=True)
     sample = FruitSample.objects.select_for_update().get(pk=sample.pk)
     sample.set_aside = reason

@@ -7,9 +7,9 @@ from typing import Any
 
 from django.utils import timezone
 
-from ulsek.core.base.answer import encode
+from ulsek.core.base.answer import stored_json
 from ulsek.core.base.free_text import free_text
-from ulsek.core.base.number_format import figure, given
+from ulsek.core.base.messages import Computed, Given, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -35,12 +35,12 @@ def save_plan(
     if plan is not None:
         plan = locked_or_404(CutPlan.objects.filter(pk=plan.pk, house=member.house))
     if plan is not None and plan.done_at is not None:
-        raise Refusal("That plan was carried out", "plan", remedy="Make a new one", code="finished")
+        raise Refusal(message("That plan was carried out"), "plan", remedy=message("Make a new one"), code="finished")
     now = at or timezone.now()
     answer = planned(member, cases, wants, now, done=plan)
     saved = plan or CutPlan(house=member.house, made_by=member.person, made_at=now)
     saved.name = free_text(name, "name", MOST_NAME) or f"Cut plan of {member.local(now):%a %d %b}"
-    saved.cases, saved.wants, saved.answer = cases, wants, encode(answer)
+    saved.cases, saved.wants, saved.answer = cases, wants, stored_json(answer)
     saved.save()
     member.wrote("save_cut_plan", saved.name, at=now)
     return saved
@@ -66,27 +66,31 @@ def carry_out(
     plan = locked_or_404(CutPlan.objects.filter(pk=plan.pk, house=member.house))
     rows = {item["row"]: item for item in plan.answer.get("cuts", [])}
     if row not in rows:
-        raise Refusal("The plan has no such row", "row", remedy="Look at the plan again: it was changed", code="unknown_reference")
+        raise Refusal(
+            message("The plan has no such row"), "row", remedy=message("Look at the plan again: it was changed"), code="unknown_reference"
+        )
     if plan.cuts.filter(row=row).exists():
-        raise Refusal("That was carried out already", "row", remedy="Nothing to do", code="twice")
+        raise Refusal(message("That was carried out already"), "row", remedy=message("Nothing to do"), code="twice")
     case = locked_or_404(Case.objects.filter(pk=rows[row]["case"], house=member.house))
     if not 0 < count <= 10_000:
-        raise Refusal(f"{count} fruits cannot be", "count", "from 1 to 10 000", "Count again", "out_of_bounds")
+        raise Refusal(
+            message("{count} fruits cannot be", count=count), "count", message("from 1 to 10 000"), message("Count again"), "out_of_bounds"
+        )
     most_ml = 0.85 * count * case.fruit_g * 1.3
     if not 0 <= juice_ml <= most_ml:
         raise Refusal(
-            f"{given(juice_ml)} mL from {count} fruits cannot be",
+            message("{juice} mL from {count} fruits cannot be", juice=Given(juice_ml), count=count),
             "juice_ml",
-            f"at most {figure(most_ml, 0)} mL",
-            "Check both",
+            message("at most {most} mL", most=Computed(most_ml, decimals=0)),
+            message("Check both"),
             "more_than_there_is",
         )
     if not 0 <= skin_binned_g <= skin_g <= count * case.fruit_g:
         raise Refusal(
-            f"{given(skin_g)} g of skin cannot be",
+            message("{skin} g of skin cannot be", skin=Given(skin_g)),
             "skin_g",
-            f"at most {figure(count * case.fruit_g, 0)} g",
-            "Check both",
+            message("at most {count} g", count=Computed(count * case.fruit_g, decimals=0)),
+            message("Check both"),
             "more_than_there_is",
         )
     done = CutDone.objects.create(

@@ -8,6 +8,7 @@ from decimal import Decimal
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.yields import Seen
@@ -26,7 +27,7 @@ def receive_case(
     of = variety(fruit)
     Seen(count, weight_g=weight_g).checked(of)
     if not supplier.strip():
-        raise Refusal("The case has no supplier", "supplier", remedy="Write who brought it", code="missing")
+        raise Refusal(message("The case has no supplier"), "supplier", remedy=message("Write who brought it"), code="missing")
     came = at or timezone.now()
     stock = receive_delivery(
         member,

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
-from ..base import number_format as say
 from ..base.answer import json_member
-from ..base.figures import FIGURES, with_unit
+from ..base.figures import FIGURES, quantity
+from ..base.messages import Computed, Given, Message, Value, grams, listed, message
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..evaluation.evaluate import Evaluation, evaluate
@@ -16,7 +16,7 @@ from ..materials.material import Material
 from ..operations.combine import pieces_volume_ml
 from ..properties.density import volume_ml
 from ..spec import spec as s
-from ..spec.sentences import material_name
+from ..spec.sentences import material_name, vessel_name
 
 _CAP, _TOLERANCE = 30, 1e-9
 
@@ -25,11 +25,19 @@ def driver_mass_g(spec: s.Spec, materials: Mapping[str, Material]) -> float:
     """Grams of the driving line as the spec writes it. Refuses a spec without one."""
     if spec.driver is None:
         raise Refusal(
-            "This spec does not say which line sets the batch", "driver", remedy="Choose the line that is weighed first", code="missing"
+            message("This spec does not say which line sets the batch"),
+            "driver",
+            remedy=message("Choose the line that is weighed first"),
+            code="missing",
         )
     line = spec.lines[spec.driver]
     if not isinstance(line.amount, s.Fixed):
-        raise Refusal("The line that sets the batch needs an amount of its own", f"lines/{line.id}", remedy="Give it grams", code="missing")
+        raise Refusal(
+            message("The line that sets the batch needs an amount of its own"),
+            f"lines/{line.id}",
+            remedy=message("Give it grams"),
+            code="missing",
+        )
     plain = flow(
         Inputs(s.Spec(spec.id, spec.name, spec.family, (s.Combine("only", next(iter(spec.vessels)), (line,)),), spec.vessels), materials)
     )
@@ -39,7 +47,7 @@ def driver_mass_g(spec: s.Spec, materials: Mapping[str, Material]) -> float:
 
 
 def _factor_for(
-    spec: s.Spec, materials: Mapping[str, Material], wanted: float, of: Callable[[Evaluation], float], what: str, where: str
+    spec: s.Spec, materials: Mapping[str, Material], wanted: float, of: Callable[[Evaluation], float], what: Value, where: str
 ) -> float:
     """The factor at which `of` the evaluation is `wanted`, by fixed-point steps to 1e-9: nearly everything grows in proportion, steam does not."""
     factor = 1.0
@@ -49,18 +57,22 @@ def _factor_for(
             raise done.plain.refusal
         makes = of(done)
         if makes <= 0:
-            raise Refusal("This spec makes nothing", "steps", remedy="Put something in")
+            raise Refusal(message("This spec makes nothing"), "steps", remedy=message("Put something in"))
         if abs(makes - wanted) <= _TOLERANCE * wanted:
             return factor
         factor *= wanted / makes
-    raise Refusal(f"No batch of this spec gives {what}", where, remedy="Start from a weight instead")
+    raise Refusal(message("No batch of this spec gives {what}", what=what), where, remedy=message("Start from a weight instead"))
 
 
 def checked_factor(factor: float) -> float:
     """A plain factor as it was given. Raises Refusal for one that no batch can have."""
     if not 0.001 <= factor <= 1000.0:
         raise Refusal(
-            f"{say.given(factor)} times the spec cannot be made", "factor", "from 0.001 to 1 000", "Choose another factor", "out_of_bounds"
+            message("{factor} times the spec cannot be made", factor=Given(factor)),
+            "factor",
+            message("from 0.001 to 1 000"),
+            message("Choose another factor"),
+            "out_of_bounds",
         )
     return factor
 
@@ -68,9 +80,11 @@ def checked_factor(factor: float) -> float:
 def factor_for_volume(spec: s.Spec, materials: Mapping[str, Material], wanted_ml: float) -> float:
     """How many times the spec gives `wanted_ml` [mL] of product, steam and all."""
     if not 1.0 <= wanted_ml <= 1e6:
-        raise Refusal(f"A yield of {say.given(wanted_ml)} mL cannot be made", "volume_ml", "from 1 mL to 1 000 L")
+        raise Refusal(
+            message("A yield of {wanted} mL cannot be made", wanted=Given(wanted_ml)), "volume_ml", message("from 1 mL to 1 000 L")
+        )
     return _factor_for(
-        spec, materials, wanted_ml, lambda done: volume_ml(done.final) if done.final else 0.0, f"{say.given(wanted_ml)} mL", "volume_ml"
+        spec, materials, wanted_ml, lambda done: volume_ml(done.final) if done.final else 0.0, Given(wanted_ml, "mL"), "volume_ml"
     )
 
 
@@ -78,7 +92,9 @@ def factor_for_serves(spec: s.Spec, materials: Mapping[str, Material], serves: f
     """How many times the spec gives `serves` of its own serve."""
     if not 1.0 <= serves * spec.serve_ml <= 1e6:
         raise Refusal(
-            f"{say.given(serves)} serves cannot be made", "serves", f"of {say.given(spec.serve_ml)} mL each, from 1 mL to 1 000 L in all"
+            message("{serves} serves cannot be made", serves=Given(serves)),
+            "serves",
+            message("of {serve} mL each, from 1 mL to 1 000 L in all", serve=Given(spec.serve_ml)),
         )
     return factor_for_volume(spec, materials, serves * spec.serve_ml)
 
@@ -93,8 +109,8 @@ class Limit:
     left_g: Mapping[str, float]
 
     @property
-    def words(self) -> str:
-        return f"{self.name} runs out first: {say.figure(self.factor, 2)} times the spec."
+    def words(self) -> Message:
+        return message("{material} runs out first: {factor} times the spec.", material=self.name, factor=Computed(self.factor, decimals=2))
 
 
 def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Mapping[str, float]) -> Limit:
@@ -103,33 +119,33 @@ def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Ma
     Refuses materials that the spec does not use, and amounts that are none.
     """
     used = set(spec.material_keys)
-    for key, grams in have_g.items():
+    for key, mass_g in have_g.items():
         if key not in used:
             raise Refusal(
-                f"The spec does not use {material_name(key, materials).lower()}",
+                message("The spec does not use {material}", material=material_name(key, materials).text().lower()),
                 f"have_g/{key}",
-                "it uses " + ", ".join(sorted(used)),
-                "Name one of them",
+                message("it uses {used}", used=listed(sorted(used), "comma")),
+                message("Name one of them"),
                 "unknown_reference",
             )
-        if not 0 < grams <= 1e6:
+        if not 0 < mass_g <= 1e6:
             raise Refusal(
-                f"{say.given(grams)} g are not an amount to start from",
+                message("{mass} g are not an amount to start from", mass=Given(mass_g)),
                 f"have_g/{key}",
-                "above 0 g and at most a tonne",
-                "Weigh it again",
+                message("above 0 g and at most a tonne"),
+                message("Weigh it again"),
                 "not_positive",
             )
     if not have_g:
-        raise Refusal("Nothing is said of what is there", "have_g", remedy="Weigh one material", code="missing")
+        raise Refusal(message("Nothing is said of what is there"), "have_g", remedy=message("Weigh one material"), code="missing")
 
-    def factor_for(key: str, grams: float) -> float:
-        return _factor_for(spec, materials, grams, lambda done: done.went_in_g.get(key, 0.0), f"{say.given(grams)} g", f"have_g/{key}")
+    def factor_for(key: str, mass_g: float) -> float:
+        return _factor_for(spec, materials, mass_g, lambda done: done.went_in_g.get(key, 0.0), Given(mass_g, "g"), f"have_g/{key}")
 
-    factors = {key: factor_for(key, grams) for key, grams in have_g.items()}
+    factors = {key: factor_for(key, mass_g) for key, mass_g in have_g.items()}
     first = min(factors, key=lambda key: factors[key])
     went_in = evaluate(spec, materials, factor=factors[first]).went_in_g
-    left = {key: grams - went_in.get(key, 0.0) for key, grams in have_g.items() if key != first}
+    left = {key: mass_g - went_in.get(key, 0.0) for key, mass_g in have_g.items() if key != first}
     return Limit(factors[first], first, materials[first].name, left)
 
 
@@ -142,13 +158,17 @@ def factor_for_vessel(
     """
     if vessel not in spec.vessels:
         raise Refusal(
-            f"There is no vessel “{vessel}”", "vessel", f"there are {', '.join(spec.vessels)}", "Name one of them", "unknown_reference"
+            message("There is no vessel “{vessel}”", vessel=vessel),
+            "vessel",
+            message("there are {vessels}", vessels=listed(spec.vessels, "comma")),
+            message("Name one of them"),
+            "unknown_reference",
         )
     if not 0.0 <= head_room_percent < 90.0 or not 1.0 <= capacity_ml <= 1e6:
         raise Refusal(
-            "A vessel holds from 1 mL to 1 000 L, with less than 90 % head room",
+            message("A vessel holds from 1 mL to 1 000 L, with less than 90 % head room"),
             "capacity_ml",
-            f"{say.given(capacity_ml)} mL and {say.given(head_room_percent)} % were given",
+            message("{capacity} mL and {head_room} % were given", capacity=Given(capacity_ml), head_room=Given(head_room_percent)),
         )
 
     def fullest(done: Evaluation) -> float:
@@ -160,7 +180,14 @@ def factor_for_vessel(
         return max(volumes, default=0.0)
 
     fits = capacity_ml * (1.0 - head_room_percent / 100.0)
-    return _factor_for(spec, materials, fits, fullest, f"{say.given(fits)} mL in the {spec.vessels[vessel].name}", "vessel")
+    return _factor_for(
+        spec,
+        materials,
+        fits,
+        fullest,
+        message("{volume} mL in the {vessel}", volume=Given(fits), vessel=vessel_name(spec, vessel)),
+        "vessel",
+    )
 
 
 _TOO_COARSE = 0.02
@@ -173,8 +200,8 @@ class Rounded:
 
     masses_g: Mapping[str, float]
     changes: Mapping[str, float]
-    words: str
-    too_coarse: tuple[str, ...]
+    words: Message
+    too_coarse: tuple[Message, ...]
 
 
 def _step_g(material: Material, resolution_g: float, jigger_ml: float | None) -> float:
@@ -189,9 +216,17 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
     ten-fold pre-dilution. Refuses a resolution that is none.
     """
     if not 0.0 < resolution_g <= 1000.0:
-        raise Refusal(f"A scale does not read to {say.given(resolution_g)} g", "resolution_g", "above 0 and at most 1 000 g")
+        raise Refusal(
+            message("A scale does not read to {resolution} g", resolution=Given(resolution_g)),
+            "resolution_g",
+            message("above 0 and at most 1 000 g"),
+        )
     if jigger_ml is not None and not 0.0 < jigger_ml <= 1000.0:
-        raise Refusal(f"A jigger does not measure to {say.given(jigger_ml)} mL", "jigger_ml", "above 0 and at most 1 000 mL")
+        raise Refusal(
+            message("A jigger does not measure to {jigger} mL", jigger=Given(jigger_ml)),
+            "jigger_ml",
+            message("above 0 and at most 1 000 mL"),
+        )
     inputs = evaluation.inputs
     lines = inputs.spec.lines
     exact = {key: mass for key, mass in evaluation.plain.masses.items() if key in lines and not lines[key].own}
@@ -203,12 +238,16 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
         before, after = evaluation.figures[evaluation.last], again.figures[again.last]
         changes = {name: after.get(name, 0.0) - before.get(name, 0.0) for name in _READ_AFTER_ROUNDING}
     told = [
-        f"{with_unit(name, abs(change))} {'more' if change > 0 else 'less'}"
+        message("{figure} more", figure=quantity(name, change)) if change > 0 else message("{figure} less", figure=quantity(name, -change))
         for name, change in changes.items()
         if abs(change) >= FIGURES[name].least_change
     ]
-    to = f"{say.given(resolution_g)} g" + (f" and {say.given(jigger_ml)} mL" if jigger_ml is not None else "")
-    words = f"Rounded to {to} it reads {' and '.join(told)}." if told else f"Rounding to {to} changes nothing that anybody could read."
+    steps = [Given(resolution_g, "g"), *([Given(jigger_ml, "mL")] if jigger_ml is not None else [])]
+    words = (
+        message("Rounded to {steps} it reads {changes}.", steps=listed(steps), changes=listed(told))
+        if told
+        else message("Rounding to {steps} changes nothing that anybody could read.", steps=listed(steps))
+    )
     coarse = tuple(
         _coarse_words(inputs.materials[lines[key].material], mass, resolution_g)
         for key, mass in exact.items()
@@ -217,12 +256,22 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
     return Rounded(weighed, changes, words, coarse)
 
 
-def _coarse_words(material: Material, mass: float, resolution_g: float) -> str:
+def _coarse_words(material: Material, mass: float, resolution_g: float) -> Message:
     """What to do where a scale is too coarse: what dissolves is thinned ten-fold, the rest wants a finer scale."""
-    unsure = f"{material.name}: {say.grams(mass)} on a scale of {say.given(resolution_g)} g is {say.figure(100 * resolution_g / mass, 0)} % unsure"
+    unsure: dict[str, Value] = {
+        "material": material.name,
+        "mass": grams(mass),
+        "resolution": Given(resolution_g),
+        "share": Computed(100 * resolution_g / mass, decimals=0),
+    }
     if material.per_gram().of("insolubles") > 0.02:
-        return f"{unsure}; take a finer scale."
-    return f"{unsure}; thin it ten-fold ({say.grams(10 * mass)} in {say.grams(90 * mass)} of water) and weigh {say.grams(10 * mass)} of that, or take a finer scale."
+        return message("{material}: {mass} on a scale of {resolution} g is {share} % unsure; take a finer scale.", **unsure)
+    return message(
+        "{material}: {mass} on a scale of {resolution} g is {share} % unsure; thin it ten-fold ({ten_times} in {water} of water) and weigh {ten_times} of that, or take a finer scale.",
+        **unsure,
+        ten_times=grams(10 * mass),
+        water=grams(90 * mass),
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -250,7 +299,7 @@ class Scaled:
     masses_g: Mapping[str, float]
     remarks: tuple[Remark, ...]
     material: str | None = field(default=None, metadata=json_member(left_out=True))
-    words: str | None = field(default=None, metadata=json_member(left_out=True))
+    words: Message | None = field(default=None, metadata=json_member(left_out=True))
     left_g: Mapping[str, float] | None = field(default=None, metadata=json_member(left_out=True))
     rounded: Rounded | None = field(default=None, metadata=json_member(left_out=True))
 
@@ -270,14 +319,20 @@ def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> Sca
     wanted = [name for name, value in given.items() if value is not None]
     if len(wanted) != 1:
         raise Refusal(
-            "A batch is scaled to one thing", "scale", remedy="Give a volume, serves, what is there, a vessel, or a factor", code="missing"
+            message("A batch is scaled to one thing"),
+            "scale",
+            remedy=message("Give a volume, serves, what is there, a vessel, or a factor"),
+            code="missing",
         )
     limit = factor_for_stock(spec, materials, asked.have_g) if asked.have_g else None
     factor = limit.factor if limit is not None else _factor_asked(spec, materials, asked)
     done = evaluate(spec, materials, factor=factor)
     if asked.jigger_ml is not None and asked.resolution_g is None:
         raise Refusal(
-            "A jigger measures only what pours", "resolution_g", remedy="Say what the scale reads to for the rest", code="missing"
+            message("A jigger measures only what pours"),
+            "resolution_g",
+            remedy=message("Say what the scale reads to for the rest"),
+            code="missing",
         )
     return Scaled(
         factor,

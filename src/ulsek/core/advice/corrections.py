@@ -7,7 +7,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from ..base import number_format as say
+from ..base.messages import Given, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..evaluation.evaluate import Evaluation
@@ -28,7 +28,7 @@ def before_bottling(evaluation: Evaluation) -> int:
         if not isinstance(done.step, s.Cool | s.Bottle) and evaluation.figures[i].get("volume_ml")
     ]
     if not places:
-        raise Refusal("There is nothing to correct yet", "steps", remedy="Pour something in first", code="empty")
+        raise Refusal(message("There is nothing to correct yet"), "steps", remedy=message("Pour something in first"), code="empty")
     return places[-1]
 
 
@@ -54,7 +54,7 @@ def ways(evaluation: Evaluation, asked: Sequence[Any], offered: Sequence[Materia
     cannot be aimed at, at its place, and what nothing reaches.
     """
     if not asked:
-        raise Refusal("Nothing is aimed at", "aims", remedy="Give at least one figure and its value", code="missing")
+        raise Refusal(message("Nothing is aimed at"), "aims", remedy=message("Give at least one figure and its value"), code="missing")
     place = before_bottling(evaluation)
     liquor, spent = evaluation.plain.steps[place].matter.liquor, float(evaluation.cost.batch)
     aims = []
@@ -80,7 +80,7 @@ def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, 
     before cooling and bottling is added. Refuses what is not above zero.
     """
     if not mass_g > 0:
-        raise Refusal(f"{say.given(mass_g)} g is not an amount to add", "mass_g", "it must be more than nothing")
+        raise Refusal(message("{mass} g is not an amount to add", mass=Given(mass_g)), "mass_g", message("it must be more than nothing"))
     changed = copy.deepcopy(draft)
     masses = evaluation.plain.masses
     found = ((step, line) for step in evaluation.inputs.spec.steps for line in step.lines if line.material == material)

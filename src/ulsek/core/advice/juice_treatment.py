@@ -6,7 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from ..base import number_format as say
+from ..base.messages import NOTHING, Computed, Given, Message, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.weighing import resolution_remark
@@ -36,82 +36,82 @@ class _Way:
     """One way to clear: its verb, what is added per gram of juice [g/g] and in words, what it does to flavour, its gear, what to do without."""
 
     kind: type[Step]
-    name: str
+    name: Message
     adds: str = ""
     share: float = 0.0
-    dose: str = ""
-    flavour: str = ""
-    gear: str = ""
-    without: str = ""
+    dose: Message = NOTHING
+    flavour: Message = NOTHING
+    gear: Message = NOTHING
+    without: Message = NOTHING
 
 
 _WAYS = (
     _Way(
         Enzyme,
-        "Pectin enzyme",
+        message("Pectin enzyme"),
         "pectin_enzyme",
         0.0015,
-        "0.15 % of the juice, by the maker's sheet",
-        "keeps the flavour, a little rounder; warm hours cost some zest",
-        "fine scale, thermometer",
-        "No enzyme: an egg raft, agar or gelatin clear without it; a long cold rest and paper where pectin is low.",
+        message("0.15 % of the juice, by the maker's sheet"),
+        message("keeps the flavour, a little rounder; warm hours cost some zest"),
+        message("fine scale, thermometer"),
+        message("No enzyme: an egg raft, agar or gelatin clear without it; a long cold rest and paper where pectin is low."),
     ),
     _Way(
         EggRaft,
-        "Egg-white raft",
+        message("Egg-white raft"),
         "egg_white",
         0.066,
-        "two whites a litre",
-        "takes bitterness and some aroma, and it is cooked",
-        "pot, whisk, probe",
-        "No egg: agar clears without an allergen.",
+        message("two whites a litre"),
+        message("takes bitterness and some aroma, and it is cooked"),
+        message("pot, whisk, probe"),
+        message("No egg: agar clears without an allergen."),
     ),
     _Way(
         Agar,
-        "Agar",
+        message("Agar"),
         "agar",
         0.002,
-        "2 g a litre, boiled in a quarter of it",
-        "keeps aroma; loses body",
-        "pot, cloth",
-        "No agar: gelatin with freeze and thaw, two days longer, and not vegan.",
+        message("2 g a litre, boiled in a quarter of it"),
+        message("keeps aroma; loses body"),
+        message("pot, cloth"),
+        message("No agar: gelatin with freeze and thaw, two days longer, and not vegan."),
     ),
     _Way(
         Gelatin,
-        "Gelatin, frozen and thawed",
+        message("Gelatin, frozen and thawed"),
         "gelatin",
         0.005,
-        "5 g a litre, over a cloth",
-        "the brightest, keeps aroma; loses body and some colour",
-        "freezer, cloth",
-        "No gelatin: agar, ready within two hours.",
+        message("5 g a litre, over a cloth"),
+        message("the brightest, keeps aroma; loses body and some colour"),
+        message("freezer, cloth"),
+        message("No gelatin: agar, ready within two hours."),
     ),
     _Way(
         MilkClarify,
-        "Milk",
+        message("Milk"),
         "whole_milk",
         0.2,
-        "a fifth of its weight",
-        "takes tannin and colour, leaves softness; thins it by the milk's water",
-        "jug, paper",
-        "No milk: an egg raft takes the same tannin.",
+        message("a fifth of its weight"),
+        message("takes tannin and colour, leaves softness; thins it by the milk's water"),
+        message("jug, paper"),
+        message("No milk: an egg raft takes the same tannin."),
     ),
     _Way(
         Settle,
-        "Settle and rack",
-        dose="nothing; cold, and a hose",
-        flavour="keeps everything; stays a little hazy",
-        gear="tall jar, cold place",
+        message("Settle and rack"),
+        dose=message("nothing; cold, and a hose"),
+        flavour=message("keeps everything; stays a little hazy"),
+        gear=message("tall jar, cold place"),
     ),
     _Way(
         Filter,
-        "Paper alone",
-        dose="nothing; papers and patience",
-        flavour="keeps everything that passes; slow, and papers clog with pectin",
-        gear="paper, funnel",
+        message("Paper alone"),
+        dose=message("nothing; papers and patience"),
+        flavour=message("keeps everything that passes; slow, and papers clog with pectin"),
+        gear=message("paper, funnel"),
     ),
 )
-_ASCORBIC = (
+_ASCORBIC = message(
     "No ascorbic acid: work cold and fast and keep air out. A scald stops browning and cooks it; citric acid slows it through its pH; lemon juice brings a "
     "trace of it (0.05 %) and 6 % of citric acid. None of them protects for as long."
 )
@@ -124,12 +124,18 @@ def missable() -> tuple[tuple[str, str], ...]:
     return tuple((key, str(described[key]["name"]).split(",")[0].lower()) for key in _MISSABLE)
 
 
-def without(missing: Iterable[str]) -> tuple[str, ...]:
+def without(missing: Iterable[str]) -> tuple[Message, ...]:
     """What to do where something is not to be had, by its key. Refuses what no way needs. Source: house experience."""
     asked = tuple(dict.fromkeys(missing))
     for key in asked:
         if key not in _MISSABLE:
-            raise Refusal(f"No way needs “{key}”", "missing", f"there are {', '.join(_MISSABLE)}", "Name one of them", "unknown_word")
+            raise Refusal(
+                message("No way needs “{key}”", key=key),
+                "missing",
+                message("there are {missable}", missable=listed(_MISSABLE, "comma")),
+                message("Name one of them"),
+                "unknown_word",
+            )
     return tuple(_MISSABLE[key] for key in asked)
 
 
@@ -150,7 +156,7 @@ class _Desk:
         return None
 
     def facts(self, material: str) -> MaterialFacts:
-        raise Refusal("Nothing of pieces is known here", material)
+        raise Refusal(message("Nothing of pieces is known here"), material)
 
 
 @dataclass(frozen=True, slots=True)
@@ -158,8 +164,8 @@ class Method:
     """One way to clear or strengthen this juice: its dose [g], time, loss and result with their ranges, what it brings along, what speaks against it."""
 
     verb: str
-    name: str
-    dose: str
+    name: Message
+    dose: Message
     dose_g: float
     minutes: Range
     left_g: Range
@@ -167,19 +173,30 @@ class Method:
     brix: float
     sugar_g_100ml: float
     acid_g_100ml: float
-    flavour: str
-    gear: str
+    flavour: Message
+    gear: Message
     allergens: tuple[str, ...]
-    against: tuple[str, ...]
+    against: tuple[Message, ...]
     missing: bool
 
 
 def _juice(material: Material, mass_g: float) -> Matter:
     if not 1.0 <= mass_g <= 1e6:
-        raise Refusal(f"{say.given(mass_g)} g of juice cannot be", "mass_g", "from 1 g to 1 000 kg", "Weigh it", "out_of_bounds")
+        raise Refusal(
+            message("{mass} g of juice cannot be", mass=Given(mass_g)),
+            "mass_g",
+            message("from 1 g to 1 000 kg"),
+            message("Weigh it"),
+            "out_of_bounds",
+        )
     unit = material.per_gram()
     if unit.of("water") < 0.3 or material.pieces:
-        raise Refusal(f"{material.name} is no juice", "material", remedy="Choose a juice or a purée", code="not_a_liquid")
+        raise Refusal(
+            message("{material} is no juice", material=material.name),
+            "material",
+            remedy=message("Choose a juice or a purée"),
+            code="not_a_liquid",
+        )
     return Matter(unit.scaled(mass_g))
 
 
@@ -267,10 +284,10 @@ def stronger_ways(
     have = sugar.brix(juice)
     if want_brix <= have:
         raise Refusal(
-            f"{say.given(want_brix)} °Bx is behind it already",
+            message("{want_brix} °Bx is behind it already", want_brix=Given(want_brix)),
             "want_brix",
-            f"it stands at {say.figure(have, 1)}",
-            "Thin it instead",
+            message("it stands at {have}", have=Computed(have, decimals=1)),
+            message("Thin it instead"),
             "unreachable",
         )
     ends = juice.mass_g * have / want_brix
@@ -285,14 +302,18 @@ def stronger_ways(
         found.append(
             _strong(
                 "freeze_drip",
-                "Freeze and drip",
-                f"keep the first {say.figure(100 * kept.value, 0)} % of the thaw",
+                message("Freeze and drip"),
+                message("keep the first {kept} % of the thaw", kept=Computed(100 * kept.value, decimals=0)),
                 Range(1440.0, 960.0, 2880.0),
                 Range(*(share * juice.mass_g for share in (kept.value, kept.low, kept.high))),
                 caught,
-                "keeps aroma and colour; sugar stays in the ice",
-                "freezer, bottle with head room, cold place",
-                (f"The ice keeps {say.figure(sugar.brix(ice), 1)} °Bx: melt it for a granita or the next syrup.",),
+                message("keeps aroma and colour; sugar stays in the ice"),
+                message("freezer, bottle with head room, cold place"),
+                (
+                    message(
+                        "The ice keeps {brix} °Bx: melt it for a granita or the next syrup.", brix=Computed(sugar.brix(ice), decimals=1)
+                    ),
+                ),
             )
         )
     steam = juice.mass_g - ends
@@ -302,34 +323,42 @@ def stronger_ways(
     found.append(
         _strong(
             "vacuum_reduce",
-            "Under vacuum",
-            f"stop at {say.figure(ends, 0)} g",
+            message("Under vacuum"),
+            message("stop at {ends} g", ends=Computed(ends, decimals=0)),
             Range(4.0 * minutes, 2.5 * minutes, 8.0 * minutes),
             exact,
             boiled,
-            "keeps colour; the first vapour takes top notes along",
-            "vacuum evaporator",
-            ("Glass under vacuum: look for scratches, stand behind a guard.",),
+            message("keeps colour; the first vapour takes top notes along"),
+            message("vacuum evaporator"),
+            (message("Glass under vacuum: look for scratches, stand behind a guard."),),
         )
     )
     found.append(
         _strong(
             "reduce",
-            "In the pot",
-            f"stop at {say.figure(ends, 0)} g",
+            message("In the pot"),
+            message("stop at {ends} g", ends=Computed(ends, decimals=0)),
             Range(minutes, 0.7 * minutes, 1.6 * minutes),
             exact,
             boiled,
-            "cooked and darker; aroma leaves with the steam",
-            "pot, scale",
-            ("It scorches at the end: stir, and lower the heat.",),
+            message("cooked and darker; aroma leaves with the steam"),
+            message("pot, scale"),
+            (message("It scorches at the end: stir, and lower the heat."),),
         )
     )
     return tuple(found)
 
 
 def _strong(
-    verb: str, name: str, dose: str, minutes: Range, left: Range, made: Contents, flavour: str, gear: str, against: tuple[str, ...]
+    verb: str,
+    name: Message,
+    dose: Message,
+    minutes: Range,
+    left: Range,
+    made: Contents,
+    flavour: Message,
+    gear: Message,
+    against: tuple[Message, ...],
 ) -> Method:
     return Method(
         verb,

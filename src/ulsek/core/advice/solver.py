@@ -12,9 +12,9 @@ from dataclasses import dataclass, field, replace
 from itertools import combinations, product
 from typing import Any, Literal, get_args
 
-from ..base import number_format as say
 from ..base.answer import HIDDEN, in_answer
-from ..base.figures import FIGURES, Bounds, with_unit
+from ..base.figures import FIGURES, Bounds, quantity
+from ..base.messages import Computed, Given, Message, alone, grams, listed, message, short_name
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
@@ -25,13 +25,12 @@ from ..properties.alcohol import PURE_ETHANOL_KG_M3
 from ..properties.density import volume_ml
 from ..properties.measure import measure
 from ..properties.ph import ph_or_neutral
-from ..spec.sentences import listed, short_name
 from ..spec.spec import Goal
 
 AimProperty = Literal["brix", "brix_reading", "acid_g_100ml", "sugar_g_100ml", "abv", "volume_ml", "mass_g", "ph", "cost"]
 Bound = Literal["is", "least", "most"]
 AIMS: Mapping[str, Bounds] = {key: FIGURES[key].bounds for key in get_args(AimProperty) if key != "cost"} | {
-    "cost": Bounds(0.0, 1e6, "zero or more")
+    "cost": Bounds(0.0, 1e6, message("zero or more"))
 }
 """What can be aimed at, with its bounds in words."""
 
@@ -64,28 +63,40 @@ class Aim:
     def holds(self, figure: float) -> bool:
         return abs(self.miss(figure)) <= max(self.tolerance, 1e-7 * max(1.0, abs(self.value)))
 
-    def said(self) -> str:
+    def said(self) -> Message:
         """ "40.0 °Bx", "at most 5.00 in cost"."""
-        figure = f"{say.figure(self.value)} in cost" if self.property == "cost" else with_unit(self.property, self.value)
-        figure = f"pH {figure}" if self.property == "ph" else figure
-        return {"is": figure, "least": f"at least {figure}", "most": f"at most {figure}"}[self.bound]
+        if self.property == "cost":
+            figure = message("{value} in cost", value=Computed(self.value))
+        else:
+            value = quantity(self.property, self.value)
+            figure = message("pH {value}", value=value) if self.property == "ph" else alone(value)
+        if self.bound == "is":
+            return figure
+        return message("at least {figure}", figure=figure) if self.bound == "least" else message("at most {figure}", figure=figure)
 
 
 def read_aim(data: Any, where: str = "aims") -> Aim:
     """An aim from its open form ``{"property", "value", "tolerance", "bound"}``. Refuses what cannot be aimed at, at its place."""
     if not isinstance(data, dict) or data.get("property") not in AIMS:
-        raise Refusal("This is nothing to aim at", f"{where}/property", f"choose one of {', '.join(AIMS)}", code="unknown_reference")
+        raise Refusal(
+            message("This is nothing to aim at"),
+            f"{where}/property",
+            message("choose one of {aims}", aims=listed(AIMS, "comma")),
+            code="unknown_reference",
+        )
     name = str(data["property"])
     low, high, words = AIMS[name]
     value, tolerance = data.get("value"), data.get("tolerance", 0.0)
     for key, number in (("value", value), ("tolerance", tolerance)):
         if isinstance(number, bool) or not isinstance(number, int | float) or not math.isfinite(number):
-            raise Refusal("A number is missing", f"{where}/{key}", words, code="missing")
+            raise Refusal(message("A number is missing"), f"{where}/{key}", words, code="missing")
     value, tolerance = float(value), float(tolerance)  # type: ignore[arg-type]
     if not low <= value <= high or tolerance < 0:
-        raise Refusal(f"{say.given(value)} is out of bounds", f"{where}/value", words, code="out_of_bounds")
+        raise Refusal(message("{value} is out of bounds", value=Given(value)), f"{where}/value", words, code="out_of_bounds")
     if data.get("bound", "is") not in ("is", "least", "most"):
-        raise Refusal(f"“{data['bound']}” is not known here", f"{where}/bound", "choose one of is, least, most")
+        raise Refusal(
+            message("“{bound}” is not known here", bound=data["bound"]), f"{where}/bound", message("choose one of is, least, most")
+        )
     return Aim(name, value, tolerance, data.get("bound", "is"))  # type: ignore[arg-type]
 
 
@@ -118,14 +129,14 @@ class Solution:
 
     @property
     @in_answer()
-    def words(self) -> str:
+    def words(self) -> Message:
         """ "+ 118 g water and + 6.90 g malic acid"."""
-        return (
-            listed(
-                [f"+{say.GAP}{say.grams(item.mass_g)} {short_name(item.name)}" for item in self.additions if item.mass_g >= _WEIGHABLE_G]
-            )
-            or "nothing to add"
-        )
+        weighed = [
+            message("+\u00a0{mass} {material}", mass=grams(item.mass_g), material=short_name(item.name))
+            for item in self.additions
+            if item.mass_g >= _WEIGHABLE_G
+        ]
+        return alone(listed(weighed)) if weighed else message("nothing to add")
 
 
 @dataclass(frozen=True, slots=True)
@@ -354,13 +365,13 @@ def alternatives(
     """
     aims = _aims(goals)
     if contents.liquid.mass_g <= 0:
-        raise Refusal("There is nothing in the vessel to correct", remedy="Put the liquid in first", code="empty")
+        raise Refusal(message("There is nothing in the vessel to correct"), remedy=message("Put the liquid in first"), code="empty")
     for material in offered if any(aim.property == "cost" for aim in aims) else ():
         if material.price_per_kg is None and material.kind != "water":
             raise Refusal(
-                f"Nobody has said what {short_name(material.name)} costs",
+                message("Nobody has said what {material} costs", material=short_name(material.name)),
                 f"materials/{material.key}/price_per_kg",
-                remedy="Give its price, or leave it out",
+                remedy=message("Give its price, or leave it out"),
                 code="no_price",
             )
     problem = _Problem(contents, aims, offered, cost)
@@ -377,11 +388,11 @@ def alternatives(
     chosen = [next(i for i, material in enumerate(offered) if material.key == item.material) for item in near.additions]
     figures = problem.figures(near.contents, chosen, [item.mass_g for item in near.additions])
     got = listed([replace(aim, value=figure, bound="is").said() for aim, figure in zip(aims, figures, strict=True)])
-    names = listed([short_name(material.name) for material in offered]) or "nothing"
+    names = listed(short_name(material.name) for material in offered) if offered else message("nothing")
     raise Refusal(
-        f"{listed([aim.said() for aim in aims])} cannot be reached by adding {names}",
-        bound=f"closest is {got} with {near.words}",
-        remedy="Move the goal or offer something else",
+        message("{aims} cannot be reached by adding {names}", aims=listed([aim.said() for aim in aims]), names=names),
+        bound=message("closest is {got} with {near}", got=got, near=near.words),
+        remedy=message("Move the goal or offer something else"),
         code="unreachable",
     )
 

@@ -8,6 +8,7 @@ from functools import partial
 from typing import Any
 
 from ..base.answer import encode
+from ..base.messages import message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -30,12 +31,18 @@ def output_of(evaluation: Evaluation, output: str) -> Matter:
         raise evaluation.plain.refusal
     if output == "product":
         if evaluation.last is None:
-            raise Refusal("This spec makes nothing", "steps", remedy="Put something in")
+            raise Refusal(message("This spec makes nothing"), "steps", remedy=message("Put something in"))
         return evaluation.plain.steps[evaluation.last].matter
     streams = evaluation.plain.streams
     if output not in streams:
         names = ", ".join(["product", *streams])
-        raise Refusal(f"The spec leaves nothing called “{output}”", "output", f"it makes {names}", "Name one of them", "unknown_reference")
+        raise Refusal(
+            message("The spec leaves nothing called “{output}”", output=output),
+            "output",
+            message("it makes {names}", names=names),
+            message("Name one of them"),
+            "unknown_reference",
+        )
     return streams[output]
 
 
@@ -144,7 +151,11 @@ def specs_embedded(materials: Any, load: Callable[[str], Any], depth: int = 0) -
 def _made(key: str, makeup: Mapping[str, Any], described: Mapping[str, Any], rules: Rules | None, depth: int) -> dict[str, Any]:
     if depth >= _DEEPEST:
         raise Refusal(
-            f"“{key}” nests deeper than {_DEEPEST} specs", f"materials/{key}", "it goes round in a circle", "Break the circle", "circle"
+            message("“{key}” nests deeper than {deepest} specs", key=key, deepest=_DEEPEST),
+            f"materials/{key}",
+            message("it goes round in a circle"),
+            message("Break the circle"),
+            "circle",
         )
     try:
         inner = read_spec(makeup.get("spec"))

@@ -1,4 +1,7 @@
-"""Answers: frozen dataclasses whose declaration is their JSON. What encodes them, and what reads stored JSON of them, is made once per class."""
+"""Answers: frozen dataclasses whose declaration is their JSON. What encodes them, and what reads stored JSON of them, is made once per class.
+
+What is sent holds every message as its text; what is stored holds it as template and values (`messages.stored`).
+"""
 
 from __future__ import annotations
 
@@ -11,6 +14,8 @@ from decimal import Decimal
 from functools import cache
 from typing import Annotated, Any, Literal, TypeVar
 from uuid import UUID
+
+from .messages import Message, read_stored, stored
 
 OpenForm = Mapping[str, object]
 """An object of JSON that is described elsewhere, such as a spec file."""
@@ -105,8 +110,8 @@ def is_union(kind: Any) -> bool:
 
 
 def is_answer(kind: object) -> bool:
-    """Returns True for a dataclass."""
-    return isinstance(kind, type) and dataclasses.is_dataclass(kind)
+    """Returns True for a dataclass that is written as a JSON object: every one but a message, which is written as a text."""
+    return isinstance(kind, type) and dataclasses.is_dataclass(kind) and kind is not Message
 
 
 def fields_of(value: Any) -> dict[str, Any]:
@@ -155,29 +160,77 @@ def _told_apart(kinds: tuple[Any, ...]) -> bool:
     return set(kinds) <= {str, bool, float} or (all(map(is_answer, kinds)) and len({tag_of(item)[0] for item in kinds}) == 1)
 
 
-@cache
-def _encoder(kind: Any) -> Encoder | None:
-    """Returns what turns a value of a declared type into JSON; None if it is JSON already. Raises TypeError for a type that no answer may hold."""
-    origin, given = typing.get_origin(kind), typing.get_args(kind)
-    if kind in SCALARS:
-        return SCALARS[kind]
-    if is_answer(kind):
-        return encode
-    if origin is Literal:
-        return None
-    if origin is Annotated:
-        return _stored_encoder(given[1].kind) if isinstance(given[1], StoredAs) else _encoder(given[0])
-    if is_union(kind):
-        inner = [_encoder(item) for item in alternatives(kind)]
-        made = inner[0] if len(inner) == 1 else encode if any(inner) else None
-        return made and _unless_none(made)
-    if is_fixed(kind):
-        return _one_by_one([_encoder(item) for item in given])
-    if origin in (tuple, list, Sequence):
-        return _each(_encoder(given[0]))
-    if origin in (dict, Mapping):
-        return _values(None if given[1] is object else _encoder(given[1]))
-    raise TypeError(f"{kind} cannot be part of an answer")
+class Writer:
+    """Turns answers into JSON, with each message written by `message`. It keeps what encodes each class, made when the first instance is encoded."""
+
+    def __init__(self, message: Callable[[Message], Any]) -> None:
+        self._message = message
+        self._objects: dict[type, Encoder] = {}
+
+    def encode(self, value: object) -> Any:
+        """Returns the JSON of an answer, of a collection of answers, or of plain JSON values. Decimals are texts, moments ISO 8601."""
+        kind: Any = type(value)
+        made = self._objects.get(kind)
+        if made is not None:
+            return made(value)
+        if kind is Message:
+            return self._message(value)  # type: ignore[arg-type] # its type has just been compared
+        if is_answer(kind):
+            self._objects[kind] = self._object_encoder(kind)
+            return self._objects[kind](value)
+        if kind in SCALARS:
+            made = SCALARS[kind]
+            return value if made is None else made(value)
+        if isinstance(value, Mapping):
+            return {key: self.encode(item) for key, item in value.items()}
+        if isinstance(value, Iterable) and not isinstance(value, str):
+            return [self.encode(item) for item in value]
+        raise TypeError(f"{kind.__name__} cannot be part of an answer")
+
+    def _encoder(self, kind: Any) -> Encoder | None:
+        """Returns what turns a value of a declared type into JSON; None if it is JSON already. Raises TypeError for a type that no answer may hold."""
+        origin, given = typing.get_origin(kind), typing.get_args(kind)
+        if kind is Message:
+            return self._message
+        if kind in SCALARS:
+            return SCALARS[kind]
+        if is_answer(kind):
+            return self.encode
+        if origin is Literal:
+            return None
+        if origin is Annotated:
+            return self._stored_encoder(given[1].kind) if isinstance(given[1], StoredAs) else self._encoder(given[0])
+        if is_union(kind):
+            inner = [self._encoder(item) for item in alternatives(kind)]
+            made = inner[0] if len(inner) == 1 else self.encode if any(inner) else None
+            return made and _unless_none(made)
+        if is_fixed(kind):
+            return _one_by_one([self._encoder(item) for item in given])
+        if origin in (tuple, list, Sequence):
+            return _each(self._encoder(given[0]))
+        if origin in (dict, Mapping):
+            return _values(None if given[1] is object else self._encoder(given[1]))
+        raise TypeError(f"{kind} cannot be part of an answer")
+
+    def _stored_encoder(self, cls: type) -> Encoder:
+        """Returns the encoder of what may be an instance of the class or its stored JSON."""
+        read = _reader_of(cls)
+        return lambda value: self.encode(value) if isinstance(value, cls) else read(value)
+
+    def _object_encoder(self, cls: type) -> Encoder:
+        """Returns what turns an instance of a dataclass into its JSON object.
+
+        Its text is written out, as that of a dataclass's own methods is: a loop over the members takes twice as long, and this runs for every edit.
+        """
+        own, names = members(cls), {}
+        parts = []
+        for n, member in enumerate(own):
+            made = self._encoder(member.type)
+            names[f"made_{n}"] = made
+            parts.append(f"{member.name!r}: " + (f"value.{member.attribute}" if made is None else f"made_{n}(value.{member.attribute})"))
+        whole: Encoder = eval(f"lambda value: {{{', '.join(parts)}}}", names)  # noqa: S307 # the text is made of the names of a class alone
+        left_out = [member.name for member in own if member.left_out]
+        return _without_nones(whole, left_out) if left_out else whole
 
 
 def is_fixed(kind: Any) -> bool:
@@ -206,32 +259,6 @@ def _one_by_one(made: Sequence[Encoder | None]) -> Encoder:
     return lambda value: [item if one is None else one(item) for one, item in zip(made, value, strict=True)]
 
 
-def _stored_encoder(cls: type) -> Encoder:
-    """Returns the encoder of what may be an instance of the class or its stored JSON."""
-    read = _reader_of(cls)
-    return lambda value: encode(value) if isinstance(value, cls) else read(value)
-
-
-_OBJECTS: dict[type, Encoder] = {}
-"""What turns an instance of each dataclass into its JSON object, made when the first one is encoded."""
-
-
-def _object_encoder(cls: type) -> Encoder:
-    """Returns what turns an instance of a dataclass into its JSON object.
-
-    Its text is written out, as that of a dataclass's own methods is: a loop over the members takes twice as long, and this runs for every edit.
-    """
-    own, names = members(cls), {}
-    parts = []
-    for n, member in enumerate(own):
-        made = _encoder(member.type)
-        names[f"made_{n}"] = made
-        parts.append(f"{member.name!r}: " + (f"value.{member.attribute}" if made is None else f"made_{n}(value.{member.attribute})"))
-    whole: Encoder = eval(f"lambda value: {{{', '.join(parts)}}}", names)  # noqa: S307 # the text is made of the names of a class alone
-    left_out = [member.name for member in own if member.left_out]
-    return _without_nones(whole, left_out) if left_out else whole
-
-
 def _without_nones(made: Encoder, names: Sequence[str]) -> Encoder:
     def to_object(value: object) -> dict[str, object]:
         found: dict[str, object] = made(value)
@@ -243,28 +270,18 @@ def _without_nones(made: Encoder, names: Sequence[str]) -> Encoder:
     return to_object
 
 
-def encode(value: object) -> Any:
-    """Returns the JSON of an answer, of a collection of answers, or of plain JSON values. Decimals are texts, moments ISO 8601."""
-    kind: Any = type(value)
-    made = _OBJECTS.get(kind)
-    if made is None and is_answer(kind):
-        made = _OBJECTS[kind] = _object_encoder(kind)
-    if made is not None:
-        return made(value)
-    if kind in SCALARS:
-        made = SCALARS[kind]
-        return value if made is None else made(value)
-    if isinstance(value, Mapping):
-        return {key: encode(item) for key, item in value.items()}
-    if isinstance(value, Iterable) and not isinstance(value, str):
-        return [encode(item) for item in value]
-    raise TypeError(f"{kind.__name__} cannot be part of an answer")
+encode = Writer(Message.text).encode
+"""Returns the JSON of an answer as it is sent: see `Writer.encode`. Messages are in the source language."""
+stored_json = Writer(stored).encode
+"""Returns the JSON of an answer as it is stored: see `Writer.encode`. Messages keep their templates and values."""
 
 
 @cache
 def _reader(kind: Any) -> Encoder | None:
-    """Returns what brings stored JSON of a declared type to the members of today; None if nothing of it can have changed."""
+    """Returns what brings stored JSON of a declared type to what is sent today; None if that is the same."""
     origin, given = typing.get_origin(kind), typing.get_args(kind)
+    if kind is Message:
+        return lambda stored: read_stored(stored).text()
     if is_answer(kind):
         return _reader_of(kind)
     if is_union(kind):
@@ -283,8 +300,8 @@ def _reader(kind: Any) -> Encoder | None:
 def _reader_of(cls: type) -> Encoder:
     """Returns what brings stored JSON of a dataclass to its members of today. It is made when it is first used: a class may hold itself.
 
-    A member that was not stored has the value of its `stored`; one that is no longer declared is left out. Nothing else is changed. The reader raises
-    KeyError for a member that is missing and has no `stored`.
+    A member that was not stored has the value of its `stored`; one that is no longer declared is left out; a message is rendered. Nothing else is changed. The
+    reader raises KeyError for a member that is missing and has no `stored`.
     """
 
     def read(stored: Any) -> Any:

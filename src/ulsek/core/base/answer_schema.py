@@ -11,11 +11,13 @@ from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from .answer import Member, StoredAs, alternatives, is_answer, is_fixed, is_optional, is_union, members, tag_of
+from .messages import Message
 
 Schema = dict[str, object]
 """A JSON Schema, draft 2020-12."""
 _SCALARS: Mapping[type, Schema] = {
     str: {"type": "string"},
+    Message: {"type": "string"},
     bool: {"type": "boolean"},
     int: {"type": "integer"},
     float: {"type": "number"},

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sized
 
+from .messages import Message, message
 from .refusals import Refusal
 
 STEPS, LINES, VESSELS, GOALS = 200, 400, 40, 12
@@ -21,7 +22,16 @@ DOUBTS = 1_000
 """Open questions of one draft."""
 
 
-def within(things: Sized, most: int, what: str, where: str, remedy: str = "Take it apart") -> None:
+_TAKE_APART = message("Take it apart")
+
+
+def within(things: Sized, most: int, what: Message, where: str, remedy: Message = _TAKE_APART) -> None:
     """Raises Refusal if there are more than `most` [count] of them; `what` names them. 201 steps are refused, 200 are not. Source: definition."""
     if len(things) > most:
-        raise Refusal(f"{len(things)} {what} are too many to work out", where, f"at most {most}", remedy, "too_many")
+        raise Refusal(
+            message("{n} {what} are too many to work out", n=len(things), what=what),
+            where,
+            message("at most {most}", most=most),
+            remedy,
+            "too_many",
+        )

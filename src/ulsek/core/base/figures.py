@@ -11,11 +11,11 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import NamedTuple
 
-from .number_format import amount, figure, given
+from .messages import NOTHING, Computed, Given, Message, alone, message, span, term
 
 MOST_G = 1e6
 """Largest mass that is accepted [g]: one tonne; also the largest volume [mL]."""
-_LARGEST = {("g", MOST_G): "a tonne", ("mL", MOST_G): "1 000 L"}
+_LARGEST = {("g", MOST_G): message("a tonne"), ("mL", MOST_G): message("1 000 L")}
 _VOLUMES = "volumes at 20 °C: ICUMSA SPS-4 (1998) for sugar and water, OIML R 22 for alcohol, apparent volumes for acids"
 
 
@@ -24,21 +24,21 @@ class Bounds(NamedTuple):
 
     low: float
     high: float
-    words: str
+    words: Message
 
 
 @dataclass(frozen=True, slots=True)
 class Instrument:
     """What reads a figure.
 
-    `name` is its title and `use` the condition of a good reading; `shows` is how its bounds are introduced. `range` is what it can show, in the
+    `name` is its title and `use` the condition of a good reading; `shows` is the phrase that its {bounds} stand in. `range` is what it can show, in the
     figure's unit (None: the figure's own limits). `half_range` is the half-range (5 to 95 %) of one reading with its sampling, in the figure's unit
     (None: readings are not compared with predictions); house experience, not a standard.
     """
 
     name: str
     use: str
-    shows: str
+    shows: Message
     range: tuple[float, float] | None = None
     half_range: float | None = None
 
@@ -90,18 +90,20 @@ class Figure:
         limits = self.instrument and (self.instrument.range or self.limits)
         if self.instrument is None or not limits:
             raise LookupError(f"The figure {self.key} has no instrument")
-        return Bounds(*limits, f"{self.instrument.shows} {self._between(*limits)}".strip())
+        bounds, shows = self._between(*limits), self.instrument.shows
+        return Bounds(*limits, shows.with_values(bounds=bounds) if shows else bounds)
 
     @property
     def is_compared(self) -> bool:
         """True if its readings are compared with the prediction: then `half_range` knows it."""
         return self.instrument is not None and self.instrument.half_range is not None
 
-    def _between(self, low: float, high: float) -> str:
-        least, most = given(low), given(high)
+    def _between(self, low: float, high: float) -> Message:
         if (self.unit, high) in _LARGEST:
-            return f"from {least} {self.unit} to {_LARGEST[self.unit, high]}"
-        return f"from {least} to {most} {self.unit}" if self.unit else f"from {self.name} {least} to {most}"
+            return message("from {low} {unit} to {most}", low=Given(low), unit=self.unit, most=_LARGEST[self.unit, high])
+        if self.unit:
+            return span(low, high, self.unit)
+        return message("from {figure} {low} to {high}", figure=term(self.name), low=Given(low), high=Given(high))
 
 
 FIGURES: Mapping[str, Figure] = MappingProxyType(
@@ -115,7 +117,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 short="weight",
                 sought="grams in all",
                 limits=(0.1, MOST_G),
-                instrument=Instrument("Weight", "Without the vessel.", "", (0.0, MOST_G), 2.0),
+                instrument=Instrument("Weight", "Without the vessel.", NOTHING, (0.0, MOST_G), 2.0),
                 formula="everything that went in, less everything that left",
                 source="mass balance",
             ),
@@ -126,7 +128,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 short="yield",
                 sought="the mL line",
                 limits=(0.1, MOST_G),
-                instrument=Instrument("Volume line", "At eye height.", "", (0.0, MOST_G), 10.0),
+                instrument=Instrument("Volume line", "At eye height.", NOTHING, (0.0, MOST_G), 10.0),
                 least_change=1.0,
                 least_share=0.005,
                 formula="water with the sugars by their density, plus grams of each acid and salt times the room it takes",
@@ -159,7 +161,9 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 "°Bx",
                 1,
                 limits=(0.0, 85.0),
-                instrument=Instrument("Refractometer", "Clear, stirred, at 20 °C.", "a refractometer reads", half_range=0.2),
+                instrument=Instrument(
+                    "Refractometer", "Clear, stirred, at 20 °C.", message("a refractometer reads {bounds}"), half_range=0.2
+                ),
                 formula="true °Bx less what acid makes the refractometer miss (0.012 + 0.193 A − 0.0004 A², A in % acid)",
                 source="correction of the citrus juice trade",
             ),
@@ -181,7 +185,9 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 2,
                 short="acid",
                 limits=(0.0, 60.0),
-                instrument=Instrument("Titration", "As citric, at the first pink that stays.", "titratable acid lies", half_range=0.06),
+                instrument=Instrument(
+                    "Titration", "As citric, at the first pink that stays.", message("titratable acid lies {bounds}"), half_range=0.06
+                ),
                 least_change=0.02,
                 goal_tolerance=0.05,
                 formula="protons of every acid up to pH 8.2, less those potassium has taken, as citric acid (64.041 g each), divided by the volume, times 100",
@@ -195,7 +201,9 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 short="alcohol",
                 sought="% vol",
                 limits=(0.0, 97.0),
-                instrument=Instrument("Strength", "By a laboratory, or of what was distilled.", "strength lies", half_range=0.5),
+                instrument=Instrument(
+                    "Strength", "By a laboratory, or of what was distilled.", message("strength lies {bounds}"), half_range=0.5
+                ),
                 least_change=0.1,
                 formula="millilitres of ethanol divided by the volume, times 100",
                 source="definition; OIML R 22, contraction counted",
@@ -206,7 +214,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 "",
                 2,
                 limits=(1.0, 9.0),
-                instrument=Instrument("pH meter", "At 20 to 25 °C, rinsed.", "a meter reads", (0.0, 14.0), 0.1),
+                instrument=Instrument("pH meter", "At 20 to 25 °C, rinsed.", message("a meter reads {bounds}"), (0.0, 14.0), 0.1),
                 formula="the acidity at which all charges come out even: what each acid gives off against what potassium and sodium have taken, activities after Davies",
                 source="electroneutrality; Davies 1962; constants at 25 °C. A meter shows less in thick syrup. Never a measure of sourness",
             ),
@@ -215,7 +223,9 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 "water activity",
                 "",
                 3,
-                instrument=Instrument("Water activity meter", "In its closed cup, at 25 °C.", "a meter reads", (0.0, 1.0), 0.01),
+                instrument=Instrument(
+                    "Water activity meter", "In its closed cup, at 25 °C.", message("a meter reads {bounds}"), (0.0, 1.0), 0.01
+                ),
                 formula="the product of what each dissolved thing would leave alone in all the water",
                 source="Ross 1975; Norrish 1966; Starzak and Peacock 1997; Pitzer and Mayorga 1973 for salt",
             ),
@@ -279,7 +289,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 "temperature",
                 "°C",
                 1,
-                instrument=Instrument("Thermometer", "In the middle.", "a kitchen thermometer reads", (-30.0, 200.0)),
+                instrument=Instrument("Thermometer", "In the middle.", message("a kitchen thermometer reads {bounds}"), (-30.0, 200.0)),
                 source="read",
             ),
             Figure(
@@ -287,7 +297,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 "base from the burette",
                 "mL",
                 2,
-                instrument=Instrument("Burette", "At the first pink that stays.", "", (0.0, 500.0)),
+                instrument=Instrument("Burette", "At the first pink that stays.", NOTHING, (0.0, 500.0)),
                 source="read",
             ),
             Figure("quinine_mg_l", "quinine", "mg/L", 2, source="mass balance, at the unfavourable end of its range"),
@@ -314,23 +324,25 @@ def half_range(key: str) -> float:
     return instrument.half_range
 
 
-def with_unit(key: str, value: float) -> str:
-    """Returns `value`, in the unit of the figure `key`, as text with that unit: 40 of "brix" is "40.0 °Bx", 2.9 of "ph" is "2.90". Raises KeyError for an unknown key."""
-    item = FIGURES[key]
-    return amount(value, item.unit, item.decimals) if item.unit else figure(value, item.decimals)
+def quantity(key: str, value: float) -> Computed:
+    """Returns `value`, in the unit of the figure `key`, as a value of a message. 40 of "brix" is "40.0 °Bx", 2.9 of "ph" is "2.90". Raises KeyError for an unknown key."""
+    return Computed(value, FIGURES[key].unit, FIGURES[key].decimals)
 
 
-def named(key: str, value: float) -> str:
-    """Returns the text of `with_unit`, with the figure's name before a pure number: "40.0 °Bx", "pH 2.90", "water activity 0.870"."""
-    item = FIGURES[key]
-    return with_unit(key, value) if item.unit else f"{item.name} {with_unit(key, value)}"
+def named(key: str, value: float) -> Message:
+    """Returns a value, in the unit of the figure `key`, with the figure's name before a pure number: "40.0 °Bx", "pH 2.90", "water activity 0.870"."""
+    if FIGURES[key].unit:
+        return alone(quantity(key, value))
+    return message("{figure} {value}", figure=term(FIGURES[key].name), value=quantity(key, value))
 
 
-def with_half_range(key: str, value: float, half_range: float) -> str:
-    """Returns the text of `with_unit` and a half-range in the same unit and decimals: "80.0 °Bx ± 0.2"."""
-    return f"{with_unit(key, value)} ± {figure(half_range, FIGURES[key].decimals)}"
+def with_half_range(key: str, value: float, half_range: float) -> Message:
+    """Returns a value and a half-range, both in the unit of the figure `key` and with its decimals: "80.0 °Bx ± 0.2"."""
+    half = Computed(half_range, decimals=FIGURES[key].decimals)
+    return message("{value} ± {half_range}", value=quantity(key, value), half_range=half)
 
 
-def spread(key: str, low: float, high: float) -> str:
-    """Returns both ends of a range, in the unit of the figure `key`, as text without the unit: "39.5 to 40.5"."""
-    return " to ".join(figure(end, FIGURES[key].decimals) for end in (low, high))
+def spread(key: str, low: float, high: float) -> Message:
+    """Returns both ends of a range, in the unit of the figure `key`, without the unit: "39.5 to 40.5"."""
+    decimals = FIGURES[key].decimals
+    return message("{low} to {high}", low=Computed(low, decimals=decimals), high=Computed(high, decimals=decimals))

@@ -13,7 +13,8 @@ MINUS = "\N{MINUS SIGN}"
 _EXACT = Context(prec=400, rounding=ROUND_HALF_UP)
 """Enough digits for every float, so that a number is rounded once, on its exact value."""
 _UNITS_OF_PLACES = tuple(Decimal(1).scaleb(-places) for places in range(16))
-_LEAST = 0.005
+LEAST_PRINTED = 0.005
+"""The least value that is printed by its size; below it is "under 0.01"."""
 
 
 def places(value: float, decimals: int | None = None) -> int:
@@ -52,7 +53,7 @@ def given(value: float, digits: int = 6) -> str:
 
 def amount(value: float, unit: str, decimals: int | None = None) -> str:
     """Returns the text of `figure` and a unit, with spaces that do not break. Without `decimals`, a value above 0 that would print as 0 is "under 0.01"."""
-    printed = "under 0.01" if decimals is None and 0.0 < value < _LEAST else figure(value, decimals)
+    printed = "under 0.01" if decimals is None and 0.0 < value < LEAST_PRINTED else figure(value, decimals)
     return f"{printed} {unit}".replace(" ", GAP)
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from .number_format import given
+from .messages import Given, message
 from .refusals import Refusal
 
 
@@ -46,22 +46,29 @@ class Range:
                 found = cls(float(data["value"]), float(data["low"]), float(data["high"]))
             except (KeyError, TypeError, ValueError):
                 raise Refusal(
-                    "A range needs value, low and high as numbers", where, remedy="Write all three, or one plain number"
+                    message("A range needs value, low and high as numbers"), where, remedy=message("Write all three, or one plain number")
                 ) from None
         elif isinstance(data, int | float) and not isinstance(data, bool):
             found = cls.exact(float(data))
         else:
-            raise Refusal(f"“{data}” is no number", where, remedy="Write a number, or value, low and high")
+            raise Refusal(message("“{data}” is no number", data=str(data)), where, remedy=message("Write a number, or value, low and high"))
         if not all(math.isfinite(part) for part in (found.value, found.low, found.high)):
-            raise Refusal("A range must be of finite numbers", where)
+            raise Refusal(message("A range must be of finite numbers"), where)
         if not found.low <= found.value <= found.high:
             raise Refusal(
-                f"The range {given(found.low)} to {given(found.high)} does not hold its value {given(found.value)}",
+                message(
+                    "The range {low} to {high} does not hold its value {found}",
+                    low=Given(found.low),
+                    high=Given(found.high),
+                    found=Given(found.value),
+                ),
                 where,
-                remedy="Put low, value and high in order",
+                remedy=message("Put low, value and high in order"),
             )
         if found.low < floor or found.high > ceiling:
             raise Refusal(
-                f"{given(found.low)} to {given(found.high)} is out of bounds", where, f"{given(floor)} to {given(ceiling)} is possible"
+                message("{low} to {high} is out of bounds", low=Given(found.low), high=Given(found.high)),
+                where,
+                message("{floor} to {ceiling} is possible", floor=Given(floor), ceiling=Given(ceiling)),
             )
         return found

@@ -1,8 +1,10 @@
-"""Refusals: the one way the core says no. They hold data and build their text from it."""
+"""Refusals: the one way the core says no. They hold data; their text is rendered last, in the language of its reader."""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
+
+from .messages import NOTHING, Message, listed, message
 
 
 @dataclass(frozen=True, slots=True)
@@ -11,39 +13,40 @@ class Refused:
 
     code: str
     where: str
-    text: str
-    remedy: str
+    text: Message
+    remedy: Message
 
 
 @dataclass
 class Refusal(Exception):
     """A value that cannot be worked with: what is wrong, where, which bound, what to do.
 
-    `where` is a path into the file or request, such as ``steps/s2/lines/sugar/amount``.
+    `where` is a path into the file or request, such as ``steps/s2/lines/sugar/amount``. `what` and `remedy` are sentences without their full stop, `bound` is
+    a phrase.
     """
 
-    what: str
+    what: Message
     where: str = ""
-    bound: str = ""
-    remedy: str = ""
+    bound: Message = NOTHING
+    remedy: Message = NOTHING
     code: str = "refused"
 
-    def __post_init__(self) -> None:
-        super().__init__(self.text)
+    @property
+    def message(self) -> Message:
+        """Returns all that it says: what is wrong and its bound as one sentence, what to do as the next."""
+        wrong = message("{what}: {bound}.", what=self.what, bound=self.bound) if self.bound else _ended(self.what)
+        return message("{sentences}", sentences=listed((wrong, _ended(self.remedy)), "space")) if self.remedy else wrong
 
     @property
     def text(self) -> str:
-        """One sentence or two in kitchen words."""
-        parts = [self.what + (f": {self.bound}" if self.bound else "") + "."]
-        if self.remedy:
-            parts.append(self.remedy if self.remedy.endswith(".") else self.remedy + ".")
-        return " ".join(parts)
+        """Returns all that it says in the source language."""
+        return self.message.text()
 
     def __str__(self) -> str:
         return self.text
 
-    def __reduce__(self) -> tuple[type[Refusal], tuple[str, ...]]:
-        """How it goes from one process to another: by its parts, from which the text is made again."""
+    def __reduce__(self) -> tuple[type[Refusal], tuple[object, ...]]:
+        """How it goes from one process to another: by its parts."""
         return type(self), (self.what, self.where, self.bound, self.remedy, self.code)
 
     def at(self, where: str) -> Refusal:
@@ -52,4 +55,9 @@ class Refusal(Exception):
 
     @property
     def answer(self) -> Refused:
-        return Refused(self.code, self.where, self.text, self.remedy)
+        return Refused(self.code, self.where, self.message, self.remedy)
+
+
+def _ended(sentence: Message) -> Message:
+    """Returns the sentence with its full stop."""
+    return sentence if sentence.text().endswith(".") else message("{sentence}.", sentence=sentence)

@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from .messages import NOTHING, Message
+
 Severity = Literal["note", "check", "stop"]
 
 
@@ -15,5 +17,5 @@ class Remark:
     code: str
     severity: Severity
     where: str
-    text: str
-    remedy: str = ""
+    text: Message
+    remedy: Message = NOTHING

@@ -7,6 +7,7 @@ import math
 from collections.abc import Sequence
 from typing import Any, NoReturn
 
+from .messages import Message, message
 from .refusals import Refusal
 
 NESTING = 20
@@ -25,13 +26,15 @@ def read_json(data: bytes | str, where: str = "") -> Any:
         text = data if isinstance(data, str) else data.decode("utf-8")
         found = json.loads(text, parse_constant=_no_number, parse_float=_float, parse_int=_int, object_pairs_hook=_object)
     except UnicodeDecodeError:
-        raise _unreadable("it is not UTF-8", where) from None
+        raise _unreadable(message("it is not UTF-8"), where) from None
     except json.JSONDecodeError as trouble:
-        raise _unreadable(f"{trouble.msg.lower()} at line {trouble.lineno}, column {trouble.colno}", where) from None
+        raise _unreadable(
+            message("{msg} at line {lineno}, column {colno}", msg=trouble.msg.lower(), lineno=trouble.lineno, colno=trouble.colno), where
+        ) from None
     except RecursionError:
-        raise _unreadable(f"it goes more than {NESTING} levels deep", where) from None
+        raise _unreadable(message("it goes more than {nesting} levels deep", nesting=NESTING), where) from None
     except _Unfit as trouble:
-        raise _unreadable(str(trouble), where) from None
+        raise _unreadable(trouble.why, where) from None
     _check(found, where, surrogates="\\ud" in text.lower() or any("\ud800" <= letter <= "\udfff" for letter in text if letter > "\ud7ff"))
     return found
 
@@ -39,25 +42,29 @@ def read_json(data: bytes | str, where: str = "") -> Any:
 class _Unfit(ValueError):
     """What is JSON and still cannot be taken."""
 
+    def __init__(self, why: Message) -> None:
+        super().__init__(why.text())
+        self.why = why
 
-def _unreadable(why: str, where: str) -> Refusal:
-    return Refusal("This cannot be read as JSON", where, why, "Send it as it was written", "unreadable")
+
+def _unreadable(why: Message, where: str) -> Refusal:
+    return Refusal(message("This cannot be read as JSON"), where, why, message("Send it as it was written"), "unreadable")
 
 
 def _no_number(text: str) -> NoReturn:
-    raise _Unfit(f"{text} is no number")
+    raise _Unfit(message("{text} is no number", text=text))
 
 
 def _float(text: str) -> float:
     value = float(text)
     if not math.isfinite(value):
-        raise _Unfit(f"{text[:20]} is too large a number")
+        raise _Unfit(message("{text} is too large a number", text=text[:20]))
     return value
 
 
 def _int(text: str) -> int:
     if len(text) > 17 or abs(int(text)) > WHOLE:
-        raise _Unfit(f"{text[:20]}{'…' if len(text) > 20 else ''} is too large a number")
+        raise _Unfit(message("{text}{value} is too large a number", text=text[:20], value="…" if len(text) > 20 else ""))
     return int(text)
 
 
@@ -66,7 +73,7 @@ def _object(pairs: Sequence[tuple[str, Any]]) -> dict[str, Any]:
     if len(found) != len(pairs):
         names = [name for name, _ in pairs]
         twice = next(name for name in names if names.count(name) > 1)
-        raise _Unfit(f"“{twice[:40]}” stands twice")
+        raise _Unfit(message("“{twice}” stands twice", twice=twice[:40]))
     return found
 
 
@@ -83,8 +90,8 @@ def _check(value: Any, where: str, *, surrogates: bool) -> None:
             elif isinstance(item, list):
                 below += item
             elif surrogates and isinstance(item, str) and any("\ud800" <= letter <= "\udfff" for letter in item):
-                raise _unreadable("a letter is only half there (a lone surrogate)", where)
+                raise _unreadable(message("a letter is only half there (a lone surrogate)"), where)
         depth += any(isinstance(item, dict | list) for item in level)
         if depth > NESTING:
-            raise _unreadable(f"it goes more than {NESTING} levels deep", where)
+            raise _unreadable(message("it goes more than {nesting} levels deep", nesting=NESTING), where)
         level = below

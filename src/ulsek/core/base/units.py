@@ -11,6 +11,7 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
+from .messages import message
 from .refusals import Refusal
 from .vocabulary import aliases
 
@@ -72,8 +73,13 @@ def _number(found: re.Match[str]) -> float:
 
 def _matched(written: str) -> re.Match[str] | None:
     if len(written) > MOST_WRITTEN:
-        remedy = "Write a number and a unit, such as 620 g"
-        raise Refusal("This is too long for an amount", bound=f"at most {MOST_WRITTEN} letters", remedy=remedy, code="too_long")
+        remedy = message("Write a number and a unit, such as 620 g")
+        raise Refusal(
+            message("This is too long for an amount"),
+            bound=message("at most {most_written} letters", most_written=MOST_WRITTEN),
+            remedy=remedy,
+            code="too_long",
+        )
     return _WRITTEN.match(written)
 
 
@@ -82,11 +88,12 @@ def read_number(written: str) -> float:
     found = _matched(written)
     if not found or found["unit"]:
         raise Refusal(
-            f"“{written.strip()}” is no number" if written.strip() else "A number is missing", remedy="Write figures, such as 0.62 or 1 1/2"
+            message("“{strip}” is no number", strip=written.strip()) if written.strip() else message("A number is missing"),
+            remedy=message("Write figures, such as 0.62 or 1 1/2"),
         )
     number = _number(found)
     if not math.isfinite(number):
-        raise Refusal(f"“{written.strip()}” divides by zero", remedy="Write figures, such as 0.62 or 1 1/2")
+        raise Refusal(message("“{strip}” divides by zero", strip=written.strip()), remedy=message("Write figures, such as 0.62 or 1 1/2"))
     return -number if found["sign"] else number
 
 
@@ -98,18 +105,20 @@ def parse_quantity(written: str, locale: Locale = "metric") -> Quantity:
     """
     found = _matched(written)
     if not found:
-        remedy = "Write a number and a unit, such as 620 g"
+        remedy = message("Write a number and a unit, such as 620 g")
         raise Refusal(
-            "The amount is empty" if not written.strip() else f"“{written.strip()}” cannot be read as an amount",
+            message("The amount is empty")
+            if not written.strip()
+            else message("“{strip}” cannot be read as an amount", strip=written.strip()),
             remedy=remedy,
             code="unreadable_amount",
         )
     value = _number(found)
     if found["sign"] or value <= 0 or not math.isfinite(value):
         raise Refusal(
-            f"“{written.strip()}” is not an amount to add",
-            bound="it must be more than nothing",
-            remedy="Write a number above zero",
+            message("“{strip}” is not an amount to add", strip=written.strip()),
+            bound=message("it must be more than nothing"),
+            remedy=message("Write a number above zero"),
             code="not_positive",
         )
     unit = found["unit"].casefold().rstrip(".")
@@ -122,10 +131,14 @@ def parse_quantity(written: str, locale: Locale = "metric") -> Quantity:
     if unit == "each":
         return Quantity(value, "count", written)
     if not unit:
-        raise Refusal(f"“{written.strip()}” has no unit", remedy=f"Write one of {KNOWN_UNITS}", code="no_unit")
+        raise Refusal(
+            message("“{strip}” has no unit", strip=written.strip()),
+            remedy=message("Write one of {known_units}", known_units=KNOWN_UNITS),
+            code="no_unit",
+        )
     raise Refusal(
-        f"“{found['unit']}” is a unit that Ulsek does not know",
-        bound=f"it knows {KNOWN_UNITS}",
-        remedy="Weigh it and write grams",
+        message("“{unit}” is a unit that Ulsek does not know", unit=found["unit"]),
+        bound=message("it knows {known_units}", known_units=KNOWN_UNITS),
+        remedy=message("Weigh it and write grams"),
         code="unknown_unit",
     )

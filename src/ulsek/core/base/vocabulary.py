@@ -14,12 +14,11 @@ from functools import cache, lru_cache
 from importlib.resources import files
 from typing import Any, Literal
 
-from .refusals import Refusal
+from .catalogue import SOURCE_LANGUAGE, languages
 
 Kind = Literal["families", "verbs", "verb_families", "params", "units", "gear", "materials"]
 KINDS: tuple[Kind, ...] = ("verbs", "units", "gear", "materials")
 """What people search for; the other kinds are words of the screens and cards."""
-LANGUAGES = ("en", "es")
 
 
 @dataclass(frozen=True, slots=True)
@@ -55,20 +54,15 @@ def plain(text: str) -> str:
     return " ".join(bare.split())
 
 
-def word(kind: Kind, key: str, language: str = "en") -> str:
-    """The word for a key in a language; English where that has none. Refuses a key that is not listed."""
+def word(kind: Kind, key: str, language: str = SOURCE_LANGUAGE) -> str:
+    """The word for a key in a language; English where that has none. Raises LookupError for a key that is not listed."""
     entry = _data()[kind].get(key)
     if entry is None:
-        raise Refusal(
-            f"“{key}” is not in the list of {kind}",
-            bound=f"it holds {len(_data()[kind])} words",
-            remedy="Add it to the vocabulary",
-            code="unknown_word",
-        )
+        raise LookupError(f"“{key}” is not in the list of {kind}")
     return str((entry.get(language) or entry["en"])["word"])
 
 
-def doing(verb: str, language: str = "en") -> str:
+def doing(verb: str, language: str = SOURCE_LANGUAGE) -> str:
     """What a vessel is at while a verb waits: “steeping”."""
     entry = _data()["verbs"][verb]
     return str((entry.get(language) or entry["en"]).get("doing") or word("verbs", verb, language).lower())
@@ -77,31 +71,6 @@ def doing(verb: str, language: str = "en") -> str:
 def keys(kind: Kind) -> tuple[str, ...]:
     """Every key of a kind, in the order of the list."""
     return tuple(_data()[kind])
-
-
-def title_pattern(verb: str, language: str = "en") -> str:
-    """The sentence of a verb, with places for its names and figures."""
-    entry = _data()["verbs"][verb]
-    return str((entry.get(language) or entry["en"])["title"])
-
-
-def sentence(key: str, language: str = "en") -> str:
-    """A turn of phrase that is no verb's own: “Pour {names}”, “and”."""
-    entry = _data()["sentences"][key]
-    return str(entry.get(language) or entry["en"])
-
-
-def phrase(text: str, language: str = "en") -> str:
-    """A set phrase of the core in another language: a check, a tool, an allergen. One that the list does not hold comes back as it is."""
-    return str(_data()["phrases"].get(text, {}).get(language, text))
-
-
-_COMMA = ("es", "fr", "pt")
-
-
-def localised(text: str, language: str) -> str:
-    """A text with its decimals as the language writes them: “2.60” is “2,60” in Spanish."""
-    return re.sub(r"(?<=\d)\.(?=\d)", ",", text) if language in _COMMA else text
 
 
 def listed_word(kind: Kind, key: str, language: str) -> str | None:
@@ -119,7 +88,7 @@ def _aliases(kind: Kind) -> dict[str, str]:
     found: dict[str, str] = {}
     for key, entry in _data()[kind].items():
         names = [key.replace("_", " ")]
-        for language in LANGUAGES:
+        for language in languages():
             names += [entry[language]["word"], *entry[language]["aliases"]] if language in entry else []
         for name in names:
             found.setdefault(plain(name), key)
@@ -158,7 +127,7 @@ def confused_with(text: str) -> Iterator[Confusion]:
 
 def languages_of(kind: Kind) -> Mapping[str, int]:
     """How many words each language has for a kind: a language is complete when it has them all."""
-    return {language: sum(1 for entry in _data()[kind].values() if language in entry) for language in LANGUAGES}
+    return {language: sum(1 for entry in _data()[kind].values() if language in entry) for language in languages()}
 
 
 @cache

@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
-from .number_format import figure, given
+from .messages import Computed, Given, Message, Value, message
 
 
-def resolution_remark(grams: float, resolution_g: float, what: str) -> tuple[str, ...]:
+def resolution_remark(grams: float, resolution_g: float, what: Value) -> tuple[Message, ...]:
     """Returns one sentence if a scale of `resolution_g` [g] shows `grams` [g] of `what` to no better than 2 %, else an empty tuple. It proposes a solution to weigh instead.
 
     0.5 g on a scale of 0.1 g: 20 % unsure. Source: house experience, not a standard.
     """
     if grams <= 0 or resolution_g / grams <= 0.02:
         return ()
-    unsure = f"{given(grams, 3)} g of {what} on a scale of {given(resolution_g)} g is {figure(100 * resolution_g / grams, 0)} % unsure"
     return (
-        f"{unsure}: dissolve {given(10 * grams, 3)} g in {given(90 * grams, 3)} g of water and weigh {given(10 * grams, 3)} g of that.",
+        message(
+            "{mass} g of {material} on a scale of {resolution} g is {share} % unsure: dissolve {ten_times} g in {water} g of water and weigh {ten_times} g of that.",
+            mass=Given(grams, digits=3),
+            material=what,
+            resolution=Given(resolution_g),
+            share=Computed(100 * resolution_g / grams, decimals=0),
+            ten_times=Given(10 * grams, digits=3),
+            water=Given(90 * grams, digits=3),
+        ),
     )

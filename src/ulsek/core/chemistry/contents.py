@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
 
-from ..base import number_format as say
+from ..base.messages import Given, message
 from ..base.refusals import Refusal
 from .substances import BANDS, SUBSTANCES, Band
 
@@ -44,9 +44,9 @@ class Contents:
         have = self.of(key)
         if mass_g > have:
             raise Refusal(
-                f"{say.given(mass_g, 4)} g of {SUBSTANCES[key].name} cannot leave",
-                bound=f"the vessel holds {say.given(have, 4)} g of it",
-                remedy="Check the minutes, the lid and what went in",
+                message("{mass} g of {substances} cannot leave", mass=Given(mass_g, digits=4), substances=SUBSTANCES[key].name),
+                bound=message("the vessel holds {have} g of it", have=Given(have, digits=4)),
+                remedy=message("Check the minutes, the lid and what went in"),
                 code="more_than_there_is",
             )
         return Contents({**self.grams, key: have - mass_g})

@@ -10,7 +10,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
-from ..base import number_format as say
+from ..base.messages import Given, message
 from ..base.refusals import Refusal
 from .house_experience import figure
 
@@ -150,27 +150,47 @@ class Plan:
 
 def check(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
     if not wants:
-        raise Refusal("Nothing is wanted", "wants", remedy="Say what you want, how much, and by when", code="missing")
+        raise Refusal(message("Nothing is wanted"), "wants", remedy=message("Say what you want, how much, and by when"), code="missing")
     if not fruits:
-        raise Refusal("There is no fruit", "fruits", remedy="Count a case in first, or plan an order", code="missing")
+        raise Refusal(message("There is no fruit"), "fruits", remedy=message("Count a case in first, or plan an order"), code="missing")
     for things, most, where in ((wants, _MOST_WANTS, "wants"), (fruits, _MOST_CASES, "fruits")):
         if len(things) > most:
-            raise Refusal(f"{len(things)} are too many for one plan", where, f"at most {most}", "Plan a day at a time", "out_of_bounds")
+            raise Refusal(
+                message("{n} are too many for one plan", n=len(things)),
+                where,
+                message("at most {most}", most=most),
+                message("Plan a day at a time"),
+                "out_of_bounds",
+            )
     for n, fruit in enumerate(fruits):
         if not 0 <= fruit.count <= MOST_FRUIT:
-            raise Refusal(f"{fruit.count} fruits cannot be", f"fruits/{n}/count", f"from 0 to {MOST_FRUIT}", "Count again", "out_of_bounds")
+            raise Refusal(
+                message("{count} fruits cannot be", count=fruit.count),
+                f"fruits/{n}/count",
+                message("from 0 to {most_fruit}", most_fruit=MOST_FRUIT),
+                message("Count again"),
+                "out_of_bounds",
+            )
     for n, want in enumerate(wants):
         if not math.isfinite(want.by_h) or not 0.0 <= want.by_h <= 24.0 * 31:
-            raise Refusal(f"“{want.name}” has no time", f"wants/{n}/by", "from now to a month ahead", "Say by when", "out_of_bounds")
+            raise Refusal(
+                message("“{want}” has no time", want=want.name),
+                f"wants/{n}/by",
+                message("from now to a month ahead"),
+                message("Say by when"),
+                "out_of_bounds",
+            )
         if not want.takes or all(amount <= 0 for amount in want.takes.values()):
-            raise Refusal(f"“{want.name}” takes nothing", f"wants/{n}/takes", remedy="Say how much", code="missing")
+            raise Refusal(
+                message("“{want}” takes nothing", want=want.name), f"wants/{n}/takes", remedy=message("Say how much"), code="missing"
+            )
         for kind, amount in want.takes.items():
             if not (math.isfinite(amount) and 0 <= amount <= 1e6):
                 raise Refusal(
-                    f"{say.given(amount)} {UNIT[kind]} cannot be",
+                    message("{amount} {unit} cannot be", amount=Given(amount), unit=UNIT[kind]),
                     f"wants/{n}/takes/{kind}",
-                    "from 0 to 1 000 000",
-                    "Check the figure",
+                    message("from 0 to 1 000 000"),
+                    message("Check the figure"),
                     "out_of_bounds",
                 )
 

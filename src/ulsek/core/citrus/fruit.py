@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
 
+from ..base.messages import listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..materials.material import Material, read_material
@@ -92,6 +93,10 @@ def variety(key: str, where: str = "fruit") -> Variety:
     """One citrus. Refuses a fruit without a record, and says which there are."""
     if key not in varieties():
         raise Refusal(
-            f"Nothing is known about “{key}” as a citrus", where, f"there are {', '.join(varieties())}", "Choose one", "unknown_material"
+            message("Nothing is known about “{key}” as a citrus", key=key),
+            where,
+            message("there are {varieties}", varieties=listed(varieties(), "comma")),
+            message("Choose one"),
+            "unknown_material",
         )
     return varieties()[key]

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Literal
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, Message, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -39,7 +39,7 @@ class OilSugar:
     pours_g: Range
     oil_mg: Range
     hours_to_most: float
-    remarks: tuple[str, ...]
+    remarks: tuple[Message, ...]
 
 
 @dataclass(frozen=True)
@@ -115,7 +115,10 @@ def oil_sugar(
     ):
         if not (math.isfinite(value) and low <= value <= high):
             raise Refusal(
-                f"{say.given(value)} {unit} cannot be", name, f"from {say.given(low)} to {say.given(high)} {unit}", code="out_of_bounds"
+                message("{value} {unit} cannot be", value=Given(value), unit=unit),
+                name,
+                message("from {low} to {high} {unit}", low=Given(low), high=Given(high), unit=unit),
+                code="out_of_bounds",
             )
     packed = prior("peel_g_per_ml").value if peel_g_ml is None else peel_g_ml
     sugar = peel_g * ratio if measure == "weight" else peel_g / packed * _sugar_g_ml() * ratio
@@ -126,13 +129,16 @@ def oil_sugar(
     reached = extent(hours * 60.0, DRAW_H.value, warm_c)
     runs = 1000.0 * peel_g * figure("zest_in_peel") * figure("oil_runs") * reached
     oil = Range(*(runs * share for share in (of.zest_oil.value, of.zest_oil.low, of.zest_oil.high)))
-    remarks = ["Spent peel: cover it with the water of the next syrup, candy it, or lay it in spirit for a day."]
+    remarks = [message("Spent peel: cover it with the water of the next syrup, candy it, or lay it in spirit for a day.")]
     if sugar - dissolved > 0.5:
         remarks.append(
-            f"{say.figure(sugar - dissolved, 0)} g of sugar stay dry: stir in juice or a little warm water, and rinse the peel with it."
+            message(
+                "{sugar} g of sugar stay dry: stir in juice or a little warm water, and rinse the peel with it.",
+                sugar=Computed(sugar - dissolved, decimals=0),
+            )
         )
     if measure == "volume" and peel_g_ml is None:
-        remarks.append("Packed peel weighs 0.30 to 0.48 g/mL until this house weighs its own cup of it once.")
+        remarks.append(message("Packed peel weighs 0.30 to 0.48 g/mL until this house weighs its own cup of it once."))
     return OilSugar(
         sugar,
         drawn,
@@ -153,16 +159,28 @@ def taught_draw(peel_g: float, spent_g: float, hours: float, warm_c: float = 20.
     """
     if not (math.isfinite(peel_g) and math.isfinite(spent_g) and peel_g > 0 and 0.4 * peel_g <= spent_g < peel_g):
         raise Refusal(
-            f"{say.given(spent_g)} g of spent peel cannot be",
+            message("{spent} g of spent peel cannot be", spent=Given(spent_g)),
             "spent_g",
-            f"from {say.figure(0.4 * peel_g, 0)} to {say.figure(peel_g, 0)} g",
-            "Rinse, drain, weigh again",
+            message("from {peel} to {peel_2} g", peel=Computed(0.4 * peel_g, decimals=0), peel_2=Computed(peel_g, decimals=0)),
+            message("Rinse, drain, weigh again"),
             "out_of_bounds",
         )
     if not 0.5 <= hours <= 240.0:
-        raise Refusal(f"{say.given(hours)} h teach nothing", "hours", "from 0.5 to 240 h", "Wait longer", "out_of_bounds")
+        raise Refusal(
+            message("{hours} h teach nothing", hours=Given(hours)),
+            "hours",
+            message("from 0.5 to 240 h"),
+            message("Wait longer"),
+            "out_of_bounds",
+        )
     if not 0.0 <= warm_c <= 45.0:
-        raise Refusal(f"{say.given(warm_c)} °C cannot be", "warm_c", "from 0 to 45 °C", "Say how warm the jar stood", "out_of_bounds")
+        raise Refusal(
+            message("{warm} °C cannot be", warm=Given(warm_c)),
+            "warm_c",
+            message("from 0 to 45 °C"),
+            message("Say how warm the jar stood"),
+            "out_of_bounds",
+        )
     return (peel_g - spent_g) / peel_g / extent(hours * 60.0, DRAW_H.value, warm_c)
 
 

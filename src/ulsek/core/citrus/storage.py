@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
+from ..base.messages import Given, Message, days, message, term
 from ..base.ranges import Range
 from ..safety.shelf_life_rules import starting_rules
 from .house_experience import experience
@@ -18,9 +19,9 @@ class Keeps:
     form: str
     quality_h: Range
     safe_days: float | None
-    words: str
-    how: str
-    why_safe: str
+    words: Message
+    how: Message
+    why_safe: Message
 
 
 def keeps(rules: Mapping[str, Any] | None = None) -> tuple[Keeps, ...]:
@@ -31,15 +32,19 @@ def keeps(rules: Mapping[str, Any] | None = None) -> tuple[Keeps, ...]:
         group = said["classes"][form["class"]]
         low, value, high = form["quality_h"]
         frozen = form.get("frozen", False)
-        why = f"{group['words']}: {group['days']} days at {group['at_most_c']} °C"
+        why = message(
+            "{reason}: {days} at {c} °C", reason=term(group["words"]), days=days(int(group["days"])), c=Given(float(group["at_most_c"]))
+        )
         found.append(
             Keeps(
                 form["form"],
                 Range(value, low, high),
                 None if frozen else float(group["days"]),
-                form["words"],
-                form["how"],
-                f"safe while frozen; from the thaw {why}" if frozen else f"{why}; a shown barrier may lengthen it on its own spec",
+                term(form["words"]),
+                term(form["how"]),
+                message("safe while frozen; from the thaw {why}", why=why)
+                if frozen
+                else message("{why}; a shown barrier may lengthen it on its own spec", why=why),
             )
         )
     return tuple(found)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ..base import number_format as say
+from ..base.messages import Computed, Given, Message, message, sentences
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -43,7 +44,7 @@ class Stretched:
     cost_litre: float | None
     fresh_litre: float | None
     hours: float
-    remarks: tuple[str, ...]
+    remarks: tuple[Message, ...]
 
 
 def stretch(
@@ -69,14 +70,26 @@ def stretch(
     """
     if not 1.0 < times <= 12.0:
         raise Refusal(
-            f"{say.given(times)} times cannot be", "times", "above 1, at most 12", "Beyond it is flavoured acid water", "out_of_bounds"
+            message("{times} times cannot be", times=Given(times)),
+            "times",
+            message("above 1, at most 12"),
+            message("Beyond it is flavoured acid water"),
+            "out_of_bounds",
         )
     if not 1.0 <= juice_ml <= 1_000_000:
-        raise Refusal(f"{say.given(juice_ml)} mL of juice cannot be", "juice_ml", "from 1 mL to 1 000 L", code="out_of_bounds")
+        raise Refusal(
+            message("{juice} mL of juice cannot be", juice=Given(juice_ml)),
+            "juice_ml",
+            message("from 1 mL to 1 000 L"),
+            code="out_of_bounds",
+        )
     for value, where, least, most, unit in ((peel_g, "peel_g", 0.0, 1e6, "g"), (most_oil_mg_l, "most_oil_mg_l", 1.0, 1e5, "mg/L")):
         if value is not None and not least <= value <= most:
             raise Refusal(
-                f"{say.given(value)} {unit} cannot be", where, f"from {say.given(least)} to {say.given(most)} {unit}", code="out_of_bounds"
+                message("{value} {unit} cannot be", value=Given(value), unit=unit),
+                where,
+                message("from {least} to {most} {unit}", least=Given(least), most=Given(most), unit=unit),
+                code="out_of_bounds",
             )
     juice = own or of.juice
     read = juice.measured()
@@ -89,10 +102,14 @@ def stretch(
     volume = times * juice_ml
     if aim * times <= read["acid_g_100ml"]:
         raise Refusal(
-            f"{say.given(aim)} g/100 mL is on the wrong side",
+            message("{aim} g/100 mL is on the wrong side", aim=Given(aim)),
             "target",
-            f"the juice alone brings {say.figure(read['acid_g_100ml'] / times, 2)} to {say.given(times)} times",
-            "Aim higher, or thin it with water alone",
+            message(
+                "the juice alone brings {acid_g_100ml} to {times} times",
+                acid_g_100ml=Computed(read["acid_g_100ml"] / times, decimals=2),
+                times=Given(times),
+            ),
+            message("Aim higher, or thin it with water alone"),
             "unreachable",
         )
     found = amounts_to_reach(
@@ -103,7 +120,13 @@ def stretch(
         ],
     )
     if found is None or min(found) < -1e-9:
-        raise Refusal(f"{say.given(aim)} g/100 mL does not fit", "target", f"into {say.figure(volume, 0)} mL", "Aim lower", "unreachable")
+        raise Refusal(
+            message("{aim} g/100 mL does not fit", aim=Given(aim)),
+            "target",
+            message("into {volume} mL", volume=Computed(volume, decimals=0)),
+            message("Aim lower"),
+            "unreachable",
+        )
     acid, water = found
     acids = {key: acid * grams / blend.mass_g for key, grams in per_gram.items()}
     made = start + Contents(acids) + Contents({"water": water})
@@ -114,7 +137,11 @@ def stretch(
     remarks = []
     if peel_g is not None and peel_g > fruit_g * of.peel_share:
         remarks.append(
-            f"{say.figure(peel_g, 0)} g of peel are more than these fruits have, about {say.figure(fruit_g * of.peel_share, 0)} g: it comes from others."
+            message(
+                "{peel} g of peel are more than these fruits have, about {fruit} g: it comes from others.",
+                peel=Computed(peel_g, decimals=0),
+                fruit=Computed(fruit_g * of.peel_share, decimals=0),
+            )
         )
 
     def oil(grams: float) -> Range:
@@ -124,13 +151,19 @@ def stretch(
     if oil(zest).value > limit:
         zest *= limit / oil(zest).value
         remarks.append(
-            f"Peel held to {say.figure(zest, 0)} g, so that oil stays at {say.figure(limit, 0)} mg/L; the rest makes an oil-sugar."
+            message(
+                "Peel held to {zest} g, so that oil stays at {limit} mg/L; the rest makes an oil-sugar.",
+                zest=Computed(zest, decimals=0),
+                limit=Computed(limit, decimals=0),
+            )
         )
     fresh_oil = prior("oil_mg_l_fresh")
     remarks.append(
-        "Skin and sun: gloves for bergamot peel." if of.key == "bergamot" else "Unwaxed or scrubbed fruit: the peel lies in the drink."
+        message("Skin and sun: gloves for bergamot peel.")
+        if of.key == "bergamot"
+        else message("Unwaxed or scrubbed fruit: the peel lies in the drink.")
     )
-    remarks.append("On a menu “juice” has a legal meaning that differs by place: call it stretched, and ask your authority.")
+    remarks.append(message("On a menu “juice” has a legal meaning that differs by place: call it stretched, and ask your authority."))
     fresh_cost = None if price_kg is None else price_kg * fruit_g / juice_ml
     cost = None if price_kg is None or acid_kg is None else (price_kg * fruit_g + acid_kg * acid) / volume
     return Stretched(
@@ -176,7 +209,12 @@ def stretched_spec(of: Variety, made: Stretched, school: School, materials: Mapp
         water += (made.volume_ml - volume_ml(liquor)) / made.water_g
         acids *= off
     if abs(off - 1.0) > ACID_HOLDS:
-        raise Refusal("The zest keeps so much back that no acid makes up for it", "peel_g", remedy="Use less of it", code="unreachable")
+        raise Refusal(
+            message("The zest keeps so much back that no acid makes up for it"),
+            "peel_g",
+            remedy=message("Use less of it"),
+            code="unreachable",
+        )
     return body
 
 
@@ -211,7 +249,7 @@ def _as_spec(of: Variety, made: Stretched, school: School, juice: Material, acid
         "serve_ml": 25,
         "vessels": [{"id": "jar", "name": "jar"}],
         "goals": [goal],
-        "note": " ".join(made.remarks),
+        "note": sentences(*made.remarks).text(),
         "steps": [{"id": f"s{n}", "vessel": "jar", **step} for n, step in enumerate(steps, 1)],
     }
 

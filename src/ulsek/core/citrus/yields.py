@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from ..base import number_format as say
+from ..base.messages import NOTHING, Computed, Given, Message, Value, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from .fruit import Variety
@@ -40,9 +40,15 @@ class Seen:
     def checked(self, of: Variety) -> Seen:
         """This, or a refusal of what cannot be: at its figure, with the bound."""
         if not 1 <= self.count <= 10_000:
-            raise Refusal(f"{self.count} fruits cannot be", "count", "from 1 to 10 000", "Count them again", "out_of_bounds")
+            raise Refusal(
+                message("{count} fruits cannot be", count=self.count),
+                "count",
+                message("from 1 to 10 000"),
+                message("Count them again"),
+                "out_of_bounds",
+            )
         if self.juice_ml is None and self.weight_g is None:
-            raise Refusal("Nothing was measured", "juice_ml", remedy="One figure is enough: mL of juice", code="missing")
+            raise Refusal(message("Nothing was measured"), "juice_ml", remedy=message("One figure is enough: mL of juice"), code="missing")
         bounds = {
             "weight_g": (of.piece_g.low / 3.0 * self.count, of.piece_g.high * 3.0 * self.count, "g"),
             "juice_ml": (LEAST_SHARE * of.piece_g.low * self.count / of.density, of.piece_g.high * 2.0 * self.count, "mL"),
@@ -55,18 +61,20 @@ class Seen:
             value = getattr(self, name)
             if value is not None and not (math.isfinite(value) and low <= value <= high):
                 raise Refusal(
-                    f"{say.given(value)} {unit} from {self.count} of {of.name.lower()} cannot be",
+                    message(
+                        "{value} {unit} from {count} of {of} cannot be", value=Given(value), unit=unit, count=self.count, of=of.name.lower()
+                    ),
                     name,
-                    f"from {say.figure(low, 0)} to {say.figure(high, 0)} {unit}",
-                    "Check count and figure",
+                    message("from {low} to {high} {unit}", low=Computed(low, decimals=0), high=Computed(high, decimals=0), unit=unit),
+                    message("Check count and figure"),
                     "out_of_bounds",
                 )
         if self.weight_g is not None and self.juice_ml is not None and self.juice_ml * of.density > 0.85 * self.weight_g:
             raise Refusal(
-                f"{say.given(self.juice_ml)} mL do not come out of {say.given(self.weight_g)} g",
+                message("{juice} mL do not come out of {weight} g", juice=Given(self.juice_ml), weight=Given(self.weight_g)),
                 "juice_ml",
-                f"at most {say.figure(0.85 * self.weight_g / of.density, 0)} mL",
-                "Check both",
+                message("at most {weight} mL", weight=Computed(0.85 * self.weight_g / of.density, decimals=0)),
+                message("Check both"),
                 "more_than_there_is",
             )
         return self
@@ -144,17 +152,28 @@ def expected_skin(weighed_g: float | None, house_shares: Sequence[float], usual_
     return Range(value, (1.0 - half) * value, (1.0 + half) * value)
 
 
-def against_record(of: Variety, record: Sequence[float], samples: Sequence[Seen]) -> str:
+def against_record(of: Variety, record: Sequence[float], samples: Sequence[Seen]) -> Message:
     """One sentence when this case's juice lies outside what the house's cases gave (mean ± 1.645 spreads): dry, or good. Else nothing. Needs three cases."""
     seen = [(sample.count, share) for sample in samples if (share := sample.share(of)) is not None]
     if len(record) < 3 or not seen:
-        return ""
+        return NOTHING
     share = math.fsum(count * value for count, value in seen) / sum(count for count, _ in seen)
     mean = math.fsum(record) / len(record)
     if abs(share - mean) <= _NINETY * _spread(record):
-        return ""
-    word = "dry" if share < mean else "juicy"
-    return (
-        f"These are {word}: {say.figure(100 * share, 0)} % juice, where the last {len(record)} cases gave {say.figure(100 * mean, 0)} %. "
-        f"For a litre you need {say.figure(1000 * of.density / share / 1000, 1)} kg instead of {say.figure(1000 * of.density / mean / 1000, 1)} kg."
+        return NOTHING
+    values: dict[str, Value] = {
+        "share": Computed(100 * share, decimals=0),
+        "n": len(record),
+        "mean": Computed(100 * mean, decimals=0),
+        "needs": Computed(of.density / share, decimals=1),
+        "needed": Computed(of.density / mean, decimals=1),
+    }
+    if share < mean:
+        return message(
+            "These are dry: {share} % juice, where the last {n} cases gave {mean} %. For a litre you need {needs} kg instead of {needed} kg.",
+            **values,
+        )
+    return message(
+        "These are juicy: {share} % juice, where the last {n} cases gave {mean} %. For a litre you need {needs} kg instead of {needed} kg.",
+        **values,
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Iterator
 
-from ..base import number_format as say
+from ..base.messages import Computed, message
 from ..base.remarks import Remark
 from ..properties.density import volume_ml
 from .flow import Inputs, StepFlow
@@ -45,7 +45,12 @@ def browning_remarks(inputs: Inputs, done: StepFlow) -> Iterator[Remark]:
                 "browns",
                 "check",
                 f"steps/{done.step.id}",
-                f"{material.name} stands open {say.amount(stood, 'min', 0)} and browns after about {say.amount(holds, 'min', 0)}.",
-                "Let it run onto 0.5 to 2 g/L ascorbic acid, work colder, or heat it through",
+                message(
+                    "{material} stands open {stood} and browns after about {holds}.",
+                    material=material.name,
+                    stood=Computed(stood, "min", 0),
+                    holds=Computed(holds, "min", 0),
+                ),
+                message("Let it run onto 0.5 to 2 g/L ascorbic acid, work colder, or heat it through"),
             )
             return

@@ -8,12 +8,13 @@ from dataclasses import dataclass
 from decimal import Decimal
 from typing import Literal
 
+from ..base.messages import listed, message
 from ..base.refusals import Refusal
 from ..materials.material import Material
 from .flow import Added, Flow
 
 CENT = Decimal("0.0001")
-NOTHING = Decimal(0)
+NO_COST = Decimal(0)
 LEFT_OVER = "left over"
 """The output that carries the share of what stands beside the product at the end."""
 
@@ -26,10 +27,10 @@ class Cost:
     batch: Decimal
     per_litre: Decimal
     unpriced: tuple[str, ...]
-    left: Decimal = NOTHING
+    left: Decimal = NO_COST
 
 
-def cost(added: Iterable[Added], materials: Mapping[str, Material], volume_ml: float, left: Decimal = NOTHING) -> Cost:
+def cost(added: Iterable[Added], materials: Mapping[str, Material], volume_ml: float, left: Decimal = NO_COST) -> Cost:
     """Grams × price per kilogram over all lines; per litre of `volume_ml` [mL], less what is `left` beside it. Labour: `full_cost`. 2 kg at 3.50 is 7.00."""
     batch = Decimal(0)
     unpriced: list[str] = []
@@ -68,7 +69,7 @@ def full_cost(
     plain: Cost,
     made: Flow,
     product: Mapping[str, float],
-    labour_per_hour: Decimal = NOTHING,
+    labour_per_hour: Decimal = NO_COST,
     worth_per_kg: Mapping[str, Decimal] | None = None,
     way: Way = "credit",
 ) -> FullCost:
@@ -81,13 +82,13 @@ def full_cost(
     kept = {stream.name: stream.contents.mass_g for step in made.steps for stream in step.leaving if stream.kept}
     for name, price in (("labour_per_hour", labour_per_hour), *((f"worth_per_kg/{name}", price) for name, price in prices.items())):
         if not price.is_finite() or price < 0:
-            raise Refusal(f"{price} is no price", name, "0 or more in the house's currency")
+            raise Refusal(message("{price} is no price", price=str(price)), name, message("0 or more in the house's currency"))
     for name in prices:
         if name not in kept:
             raise Refusal(
-                f"No by-product “{name}” is kept",
+                message("No by-product “{name}” is kept", name=name),
                 f"worth_per_kg/{name}",
-                f"there are {', '.join(kept) or 'none'}",
+                message("there are {names}", names=listed(kept, "comma")) if kept else message("there are none"),
                 code="unknown_reference",
             )
     hands = math.fsum(step.step.hands_min * step.step.people for step in made.steps)
@@ -98,15 +99,15 @@ def full_cost(
         shares = {name: Decimal(repr(left[name])) / 1000 * price for name, price in prices.items()}
         if sum(shares.values()) > total:
             raise Refusal(
-                "The by-products would be worth more than the batch costs",
+                message("The by-products would be worth more than the batch costs"),
                 "worth_per_kg",
-                f"the batch costs {total.quantize(Decimal('0.01'))}",
-                "Lower their worth, or split by weight",
+                message("the batch costs {cost}", cost=str(total.quantize(Decimal("0.01")))),
+                message("Lower their worth, or split by weight"),
             )
     else:
         whole = math.fsum([product["mass_g"], *left.values()])
         shares = {name: total * Decimal(repr(mass / whole)) for name, mass in left.items()} if whole > 0 else {}
-    bears = total - sum(shares.values(), NOTHING)
+    bears = total - sum(shares.values(), NO_COST)
     litres = Decimal(repr(product["volume_ml"])) / 1000
     outputs = {"product": bears.quantize(CENT), **{name: share.quantize(CENT) for name, share in shares.items()}}
     if plain.left:

@@ -7,8 +7,8 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 
-from ..base import number_format as say
 from ..base.figures import half_range
+from ..base.messages import Given, message
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..materials.material import Material
@@ -19,7 +19,7 @@ from ..safety.house_rules import Rules, shipped
 from ..safety.shelf_life import HouseDate, Keeping, with_house_date
 from ..spec import spec as s
 from .colour import ExpectedColour, expected_colour
-from .cost import NOTHING, Cost, FullCost, Way, cost, full_cost
+from .cost import NO_COST, Cost, FullCost, Way, cost, full_cost
 from .estimate import Belief
 from .flow import Inputs, flow
 from .flow_figures import FlowFigures
@@ -76,11 +76,11 @@ class Evaluation(FlowFigures):
         return cost((added for step in self.plain.steps for added in step.added), self.inputs.materials, volume, leftover_cost(self))
 
     def full_cost(
-        self, labour_per_hour: Decimal = NOTHING, worth_per_kg: Mapping[str, Decimal] | None = None, way: Way = "credit"
+        self, labour_per_hour: Decimal = NO_COST, worth_per_kg: Mapping[str, Decimal] | None = None, way: Way = "credit"
     ) -> FullCost:
         """The cost with hands, split over what comes out; see `cost.full_cost`. Refuses a spec that makes nothing."""
         if self.last is None:
-            raise Refusal("Nothing is made yet", "steps", remedy="Add a step and put something in", code="nothing_made")
+            raise Refusal(message("Nothing is made yet"), "steps", remedy=message("Add a step and put something in"), code="nothing_made")
         return full_cost(self.cost, self.plain, self.figures[self.last], labour_per_hour, worth_per_kg, way)
 
     @cached_property
@@ -139,7 +139,11 @@ def evaluate(
     A spec that cannot be done to its end gives the steps before the trouble and the refusal. Refuses a factor that is not above zero.
     """
     if not 0.0 < factor <= 10000.0:
-        raise Refusal(f"A batch of {say.given(factor)} times the spec cannot be made", "factor", "above 0 and at most 10 000")
+        raise Refusal(
+            message("A batch of {factor} times the spec cannot be made", factor=Given(factor)),
+            "factor",
+            message("above 0 and at most 10 000"),
+        )
     goes_by = rules or shipped()
     inputs = Inputs(
         spec,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 
-from ..base import number_format as say
+from ..base.messages import Computed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -156,7 +156,9 @@ class _Walk:
     def material(self, key: str) -> Material:
         found = self.inputs.materials.get(key)
         if found is None:
-            raise Refusal(f"Nothing is known about “{key}”", remedy="Choose a material from Stores", code="unknown_material")
+            raise Refusal(
+                message("Nothing is known about “{key}”", key=key), remedy=message("Choose a material from Stores"), code="unknown_material"
+            )
         return found
 
     def _doubt(self, key: str) -> tuple[float, float]:
@@ -176,7 +178,9 @@ class _Walk:
             name = key.removeprefix(BY_PRODUCT)
             if name not in self.streams:
                 raise Refusal(
-                    f"No earlier step leaves a by-product “{name}”", remedy="Name it at the step that makes it", code="unknown_reference"
+                    message("No earlier step leaves a by-product “{name}”", name=name),
+                    remedy=message("Name it at the step that makes it"),
+                    code="unknown_reference",
                 )
             return self.streams[name]
         return self.vessels[key.removeprefix(VESSEL)] if key.startswith(VESSEL) else None
@@ -208,7 +212,11 @@ class _Walk:
             return millilitres * amount.percent / 100.0 * (self.density(line.material) if amount.basis == "v/v" else 1.0)
         if isinstance(amount, s.State):
             return self._to_state(line, amount, home, z, noted)
-        raise Refusal("A target cannot be measured against", remedy="Measure against a line with an amount of its own", code="circle")
+        raise Refusal(
+            message("A target cannot be measured against"),
+            remedy=message("Measure against a line with an amount of its own"),
+            code="circle",
+        )
 
     def _fixed(self, line: s.Line, amount: s.Fixed, z: float, noted: list[Range]) -> float:
         quantity = amount.quantity
@@ -228,7 +236,9 @@ class _Walk:
         material = self.material(line.material)
         if material.piece_g is None:
             raise Refusal(
-                f"Nobody has said what one {material.name.lower()} weighs", remedy="Weigh it and write grams", code="no_piece_weight"
+                message("Nobody has said what one {material} weighs", material=material.name.lower()),
+                remedy=message("Weigh it and write grams"),
+                code="no_piece_weight",
             )
         each = material.piece_g
         if each.is_exact:
@@ -245,7 +255,9 @@ class _Walk:
             other = self.lines.get(amount.line)
             if other is None:
                 raise Refusal(
-                    f"There is no line “{amount.line}”", remedy="Measure it against a line of this spec", code="unknown_reference"
+                    message("There is no line “{line}”", line=amount.line),
+                    remedy=message("Measure it against a line of this spec"),
+                    code="unknown_reference",
                 )
             grams = self.mass(other, before, home, noted)
             if amount.basis == "weight":
@@ -269,14 +281,16 @@ class _Walk:
         line_ml = amount.line_ml * self.inputs.factor if amount.line_ml is not None else self.inputs.spec.vessels[home].capacity_ml
         if line_ml is None:
             raise Refusal(
-                "Nobody has said where the vessel's line is", remedy="Give the line in mL, or the vessel's capacity", code="missing"
+                message("Nobody has said where the vessel's line is"),
+                remedy=message("Give the line in mL, or the vessel's capacity"),
+                code="missing",
             )
         room = line_ml - there - pieces_volume_ml(vessel)
         if room <= 0:
             raise Refusal(
-                f"{say.figure(there, 0)} mL stand above the line already",
-                bound=f"the line is at {say.figure(line_ml, 0)} mL",
-                remedy="Leave this line out",
+                message("{there} mL stand above the line already", there=Computed(there, decimals=0)),
+                bound=message("the line is at {line} mL", line=Computed(line_ml, decimals=0)),
+                remedy=message("Leave this line out"),
                 code="unreachable",
             )
         if vessel.liquor.liquid.mass_g <= 0:
@@ -289,9 +303,9 @@ class _Walk:
             if grams > own.mass_g * (1.0 + 1e-9):
                 name = line.material.partition(":")[2]
                 raise Refusal(
-                    f"{say.figure(grams, 0)} g of {name} cannot be taken",
-                    bound=f"there are {say.figure(own.mass_g, 0)} g",
-                    remedy="Take less, or all of it",
+                    message("{grams} g of {name} cannot be taken", grams=Computed(grams, decimals=0), name=name),
+                    bound=message("there are {mass} g", mass=Computed(own.mass_g, decimals=0)),
+                    remedy=message("Take less, or all of it"),
                     code="more_than_there_is",
                 )
             share = min(1.0, grams / own.mass_g) if own.mass_g > 0 else 0.0
@@ -430,9 +444,9 @@ class _Walk:
         share = spilled / matter.mass_g if matter.mass_g else 2.0
         if share > 1.0:
             raise Refusal(
-                f"{say.figure(spilled, 0)} g cannot have been spilled",
+                message("{spilled} g cannot have been spilled", spilled=Computed(spilled, decimals=0)),
                 f"steps/{step.id}",
-                f"the vessel held {say.figure(matter.mass_g, 0)} g",
+                message("the vessel held {mass} g", mass=Computed(matter.mass_g, decimals=0)),
             )
         leaving.append(Leaving("spilled", "spill", matter.scaled(share)))
         return matter.scaled(1.0 - share)

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property, partial
 
+from ..base.messages import Message, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -100,8 +101,12 @@ class FlowFigures:
                 "range_at_bound",
                 "check",
                 one.refused.where,
-                f"At the end of its range {self.group_name(group)} would make this impossible: {one.refused.text} Ranges reach to where it still works.",
-                "Read or weigh it first, or leave more room",
+                message(
+                    "At the end of its range {group_name} would make this impossible: {refused} Ranges reach to where it still works.",
+                    group_name=self.group_name(group),
+                    refused=one.refused.text,
+                ),
+                message("Read or weigh it first, or leave more room"),
             )
             for group, one in zip(self.belief.groups, self.moved, strict=True)
             if one.refused is not None
@@ -111,7 +116,9 @@ class FlowFigures:
                 "figure_at_bound",
                 "note",
                 f"steps/{self.plain.steps[step].step.id}",
-                f"At an end of its inputs' ranges: {refused.text} That figure's range reaches to where there is one.",
+                message(
+                    "At an end of its inputs' ranges: {refused} That figure's range reaches to where there is one.", refused=refused.text
+                ),
             )
             for step, refused in self._lost.values()
         )
@@ -305,7 +312,7 @@ class FlowFigures:
             return ProcessHistory()
         return self.histories[self.last].get(f"{VESSEL}{self.plain.steps[self.last].vessel}", ProcessHistory())
 
-    def group_name(self, group: str) -> str:
+    def group_name(self, group: str) -> Message:
         """Returns the name of a group of inputs as it is shown."""
         return group_name(group, self.inputs)
 

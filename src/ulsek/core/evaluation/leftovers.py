@@ -8,14 +8,15 @@ from decimal import Decimal
 from typing import Any, Literal
 
 from ..base.answer import in_answer
+from ..base.messages import Message, alone, listed, message, short_name, term
 from ..base.ranges import Range
 from ..materials.vessel_state import Leaving, Matter
 from ..operations.amounts import BY_PRODUCT, VESSEL
 from ..properties.density import volume_ml
 from ..properties.measure import measure
 from ..safety.shipped_rules import starting_offers
-from ..spec.sentences import listed, short_name
-from .cost import CENT, NOTHING
+from ..spec.sentences import vessel_name
+from .cost import CENT, NO_COST
 from .flow_figures import FlowFigures
 from .product_shelf_life import kept_in, kept_of
 
@@ -39,7 +40,7 @@ class Leftover:
     """
 
     key: str
-    name: str
+    name: Message
     stands: Where
     mass_g: float
     volume_ml: float
@@ -47,8 +48,8 @@ class Leftover:
     cost_if_kept: Decimal
     days: int
     at_most_c: float
-    how: str
-    offer: str
+    how: Message
+    offer: Message
     hands_min: float
 
     @property
@@ -62,13 +63,13 @@ class Leftover:
 class _Pool:
     """Money and weight of what stands in one place; `by_weight` is what it would carry if by-products carried by weight."""
 
-    cost: Decimal = NOTHING
-    by_weight: Decimal = NOTHING
+    cost: Decimal = NO_COST
+    by_weight: Decimal = NO_COST
     mass_g: float = 0.0
 
     def take(self, mass_g: float) -> _Pool:
         """A part of it by weight, taken out."""
-        share = Decimal(repr(min(1.0, mass_g / self.mass_g))) if self.mass_g > 0 else NOTHING
+        share = Decimal(repr(min(1.0, mass_g / self.mass_g))) if self.mass_g > 0 else NO_COST
         part = _Pool(self.cost * share, self.by_weight * share, mass_g)
         self.cost -= part.cost
         self.by_weight -= part.by_weight
@@ -103,7 +104,7 @@ def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal
             if added.own and not added.by_itself:
                 pool.add(pools.setdefault(added.material, _Pool()).take(added.mass_g))
                 continue
-            price = NOTHING if added.by_itself else materials[added.material].price_per_kg or NOTHING
+            price = NO_COST if added.by_itself else materials[added.material].price_per_kg or NO_COST
             money = Decimal(repr(added.mass_g)) / 1000 * price
             pool.add(_Pool(money, money, added.mass_g))
         for stream in done.leaving:
@@ -126,8 +127,8 @@ def _leave(pools: dict[str, _Pool], binned: dict[str, Decimal], pool: _Pool, str
         pool.mass_g = max(0.0, pool.mass_g - mass)
         return
     drawn = stream.kind == "drawn_off"
-    share = Decimal(repr(min(1.0, mass / pool.mass_g))) if pool.mass_g > 0 else NOTHING
-    part = _Pool(pool.cost * share if drawn else NOTHING, pool.by_weight * share, mass)
+    share = Decimal(repr(min(1.0, mass / pool.mass_g))) if pool.mass_g > 0 else NO_COST
+    part = _Pool(pool.cost * share if drawn else NO_COST, pool.by_weight * share, mass)
     pool.cost -= part.cost
     pool.by_weight -= part.by_weight
     pool.mass_g = max(0.0, pool.mass_g - mass)
@@ -142,13 +143,13 @@ def leftover_cost(evaluation: FlowFigures) -> Decimal:
     word of what is binned.
     """
     if evaluation.last is None:
-        return NOTHING
+        return NO_COST
     pools, binned = _pools(evaluation)
     product = f"{VESSEL}{evaluation.plain.steps[evaluation.last].vessel}"
     beside = [pool for key, pool in pools.items() if key != product]
     if not evaluation.rules.leftovers["binned_takes_share"]:
-        return sum((pool.cost for pool in beside), NOTHING)
-    return sum((max(pool.cost, pool.by_weight) for pool in beside), NOTHING) + sum(binned.values(), NOTHING)
+        return sum((pool.cost for pool in beside), NO_COST)
+    return sum((max(pool.cost, pool.by_weight) for pool in beside), NO_COST) + sum(binned.values(), NO_COST)
 
 
 def _parts_left(matter: Matter) -> set[str]:
@@ -175,18 +176,18 @@ def _fits(rule: Mapping[str, Any], matter: Matter, verb: str, kinds: Collection[
     )
 
 
-def _called(evaluation: FlowFigures, key: str, rule: Mapping[str, Any]) -> str:
+def _called(evaluation: FlowFigures, key: str, rule: Mapping[str, Any]) -> Message:
     """What is left, by what is in it: “egg yolks”, “pulp”, “gooseberry juice, in the jug”."""
     kind, _, name = key.partition(":")
     if "name" in rule:
-        return str(rule["name"])
+        return term(rule["name"])
     if f"{kind}:" != VESSEL:
-        return name.replace("_", " ")
+        return alone(name.replace("_", " "))
     held = evaluation.histories[-1].get(key) if evaluation.histories else None
     materials = [evaluation.inputs.materials[item] for item in (held.heated_c if held else ()) if item in evaluation.inputs.materials]
     most = sorted(materials, key=lambda material: -evaluation.went_in_g.get(material.key, 0.0))[:2]
-    what = listed([short_name(material.name) for material in most]) or "what is left"
-    return f"{what}, in the {evaluation.inputs.spec.vessels[name].name}"
+    what = listed(short_name(material.name) for material in most) if most else message("what is left")
+    return message("{what}, in the {vessel}", what=what, vessel=vessel_name(evaluation.inputs.spec, name))
 
 
 def _leftover(evaluation: FlowFigures, key: str, matter: Matter, stands: Where, verb: str, money: tuple[Decimal, Decimal]) -> Leftover:
@@ -208,8 +209,8 @@ def _leftover(evaluation: FlowFigures, key: str, matter: Matter, stands: Where, 
         money[1].quantize(CENT),
         kept.days,
         kept.at_most_c,
-        rule["how"],
-        rule["offer"],
+        term(rule["how"]),
+        term(rule["offer"]),
         float(rule["hands_min"]),
     )
 
@@ -243,9 +244,9 @@ def _all(evaluation: FlowFigures) -> Iterator[Leftover]:
             mass = stream.contents.mass_g
             if stream.kept or stream.kind in _NEVER_KEPT or mass < max(LEAST_G, LEAST_BINNED_SHARE * went_in):
                 continue
-            weight = binned.get(f"{done.step.id}:{stream.name}", NOTHING)
+            weight = binned.get(f"{done.step.id}:{stream.name}", NO_COST)
             # It has left: what it was made of is what stood in its vessel then.
-            yield _of_bin(evaluation, done.step.id, stream, (weight if takes else NOTHING, weight))
+            yield _of_bin(evaluation, done.step.id, stream, (weight if takes else NO_COST, weight))
 
 
 def _of_bin(evaluation: FlowFigures, step: str, stream: Leaving, money: tuple[Decimal, Decimal]) -> Leftover:
@@ -253,14 +254,17 @@ def _of_bin(evaluation: FlowFigures, step: str, stream: Leaving, money: tuple[De
     floating = [*stream.matter.solids_g, *(piece.material for piece in stream.matter.pieces)]
     kinds = {evaluation.inputs.materials[key].kind for key in floating if key in evaluation.inputs.materials}
     rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, stream.matter, done.step.verb, kinds))
-    names = listed(
-        [short_name(evaluation.inputs.materials[key].name) for key in dict.fromkeys(floating) if key in evaluation.inputs.materials]
-    )
-    name = str(rule.get("name") or (f"{names}, {stream.name}" if names else stream.name))
+    known = [evaluation.inputs.materials[key] for key in dict.fromkeys(floating) if key in evaluation.inputs.materials]
+    if "name" in rule:
+        name = term(rule["name"])
+    elif known:
+        name = message("{names}, {stream}", names=listed(short_name(material.name) for material in known), stream=stream.name)
+    else:
+        name = alone(stream.name)
     kept = kept_in(evaluation, step, f"{VESSEL}{done.step.vessel}", stream.matter)
     cost, weight = (amount.quantize(CENT) for amount in money)
     return Leftover(
-        f"bin:{step}", name, "bin", stream.contents.mass_g, 0.0, cost, weight, kept.days, kept.at_most_c, rule["how"], rule["offer"],
+        f"bin:{step}", name, "bin", stream.contents.mass_g, 0.0, cost, weight, kept.days, kept.at_most_c, term(rule["how"]), term(rule["offer"]),
         float(rule["hands_min"]),
     )  # fmt: skip
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from functools import partial
 
-from ..base import number_format as say
+from ..base.messages import NOTHING, Computed, Given, grams, listed, message, minutes, sentences
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
@@ -16,7 +16,6 @@ from ..properties.density import volume_ml
 from ..properties.solubility import Crystals, crystals, may_stay_undissolved
 from ..properties.sugar import undissolved_sucrose_g
 from ..spec import spec as s
-from ..spec.sentences import minutes_words
 from .browning import browning_remarks
 from .flow import Flow, Inputs, StepFlow
 
@@ -65,18 +64,25 @@ def _undissolved(liquor: Contents, t_c: float) -> dict[str, Crystals]:
     }
 
 
-def _of_sugar(flow: Flow, place: int, where: str, grams: float) -> Remark:
+def _of_sugar(flow: Flow, place: int, where: str, dry_g: float) -> Remark:
     step, t_c = flow.steps[place].step, flow.steps[place].temperature_c
     cold = step.verb in _STANDS_COLD
     later = None if cold else _dissolves_at(flow, place)
     if later is not None:
-        text = f"{say.grams(grams)} of sugar are still dry at {say.given(t_c)} °C; they dissolve at step {_number(flow, later)}."
+        text = message(
+            "{mass} of sugar are still dry at {t} °C; they dissolve at step {number}.",
+            mass=grams(dry_g),
+            t=Given(t_c),
+            number=_number(flow, later),
+        )
         return Remark("sugar_dissolves_later", "note", where, text)
-    done = "come out as crystals" if cold else "stay undissolved"
-    remedy = "More water, or part of the sugar as glucose or invert syrup" if cold else "More water or more heat"
-    return Remark(
-        "sugar_undissolved", "check" if cold else "stop", where, f"{say.grams(grams)} of sugar {done} at {say.given(t_c)} °C.", remedy
-    )
+    if cold:
+        text = message("{mass} of sugar come out as crystals at {t} °C.", mass=grams(dry_g), t=Given(t_c))
+        remedy = message("More water, or part of the sugar as glucose or invert syrup")
+    else:
+        text = message("{mass} of sugar stay undissolved at {t} °C.", mass=grams(dry_g), t=Given(t_c))
+        remedy = message("More water or more heat")
+    return Remark("sugar_undissolved", "check" if cold else "stop", where, text, remedy)
 
 
 def _number(flow: Flow, step: s.Step) -> int:
@@ -92,10 +98,20 @@ def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
         return
     for key, found in _undissolved(done.matter.liquor, done.temperature_c).items():
         if cold:
-            text = f"{say.grams(found.mass_g)} of {found.name} may come out at {say.given(done.temperature_c)} °C in time."
+            text = message(
+                "{mass} of {found} may come out at {temperature} °C in time.",
+                mass=grams(found.mass_g),
+                found=found.name,
+                temperature=Given(done.temperature_c),
+            )
             yield Remark("crystals", "check", where, text, found.remedy)
         elif key not in _SLOW_TO_COME and _dissolves_at(flow, place, partial(_lies_dry, key)) is None:
-            text = f"{say.grams(found.mass_g)} of {found.name} stay undissolved at {say.given(done.temperature_c)} °C."
+            text = message(
+                "{mass} of {found} stay undissolved at {temperature} °C.",
+                mass=grams(found.mass_g),
+                found=found.name,
+                temperature=Given(done.temperature_c),
+            )
             yield Remark("undissolved", "check", where, text, found.remedy)
 
 
@@ -109,8 +125,13 @@ def _of_room(inputs: Inputs, done: StepFlow, where: str) -> Iterator[Remark]:
     vessel = inputs.spec.vessels[done.step.vessel]
     volume = volume_ml(done.before.liquor) + pieces_volume_ml(done.before) if done.before.mass_g else 0.0
     if vessel.capacity_ml is not None and volume > vessel.capacity_ml:
-        over = f"{say.amount(volume / 1000, 'L')} do not fit the {vessel.name}, which holds {say.amount(vessel.capacity_ml / 1000, 'L')}."
-        yield Remark("vessel_too_small", "stop", where, over, "Take a larger vessel or make less")
+        over = message(
+            "{volume} do not fit the {vessel}, which holds {capacity}.",
+            volume=Computed(volume / 1000, "L"),
+            vessel=vessel.name,
+            capacity=Computed(vessel.capacity_ml / 1000, "L"),
+        )
+        yield Remark("vessel_too_small", "stop", where, over, message("Take a larger vessel or make less"))
     yield from _of_fill_line(vessel, done, where, volume)
 
 
@@ -121,19 +142,28 @@ def _of_fill_line(vessel: s.Vessel, done: StepFlow, where: str, volume_ml_: floa
     if line is None and share is not None and vessel.capacity_ml is not None:
         line = share * vessel.capacity_ml
     if line is not None and volume_ml_ > line * (1.0 + 1e-9):
-        why = " Gas needs the room." if done.step.verb == "carbonate" else " Ice takes a tenth more." if share is not None else ""
-        text = f"{say.amount(volume_ml_, 'mL', 0)} stand above the line of the {vessel.name}, {say.amount(line, 'mL', 0)}.{why}"
-        yield Remark("above_fill_line", "stop", where, text, "Fill less, or take a larger one")
+        over = message(
+            "{volume} stand above the line of the {vessel}, {line}.",
+            volume=Computed(volume_ml_, "mL", 0),
+            vessel=vessel.name,
+            line=Computed(line, "mL", 0),
+        )
+        gas = done.step.verb == "carbonate"
+        why = NOTHING if share is None and not gas else message("Gas needs the room.") if gas else message("Ice takes a tenth more.")
+        text = sentences(over, why)
+        yield Remark("above_fill_line", "stop", where, text, message("Fill less, or take a larger one"))
 
 
 def _of_heat(done: StepFlow, where: str, delicate: Mapping[str, list[str]]) -> Iterator[Remark]:
     """Something delicate that is really heated: only lines in the vessel by then count."""
     if done.step.family != "heat" or done.temperature_c < HOT_C or not delicate[done.step.vessel]:
         return
-    names = " and ".join(dict.fromkeys(delicate[done.step.vessel]))
-    stands = f"stands {minutes_words(done.step.waiting_min)} at" if done.step.waiting_min else "is heated to"
-    text = f"{names} {stands} {say.figure(done.temperature_c, 0)} °C and tastes cooked."
-    yield Remark("delicate_heated", "check", where, text, "Heat the rest, add it off the heat")
+    names, hot = listed(dict.fromkeys(delicate[done.step.vessel])), Computed(done.temperature_c, decimals=0)
+    if done.step.waiting_min:
+        stands = message("{names} stands {time} at {hot} °C and tastes cooked.", names=names, time=minutes(done.step.waiting_min), hot=hot)
+    else:
+        stands = message("{names} is heated to {hot} °C and tastes cooked.", names=names, hot=hot)
+    yield Remark("delicate_heated", "check", where, stands, message("Heat the rest, add it off the heat"))
 
 
 def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
@@ -152,8 +182,8 @@ def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
             if left > UNDISSOLVED_G:
                 yield _of_sugar(flow, place, where, left)
         if inputs.factor > 2.0 + 1e-9 and step.scaled_up:
-            text = f"Scaled {say.figure(inputs.factor, 1)} times: {step.scaled_up}"
-            yield Remark("out_of_proportion", "check", where, text, "Note what it takes at this size")
+            text = message("Scaled {factor} times: {scaled_up}", factor=Computed(inputs.factor, decimals=1), scaled_up=step.scaled_up)
+            yield Remark("out_of_proportion", "check", where, text, message("Note what it takes at this size"))
         yield from _of_crystals(flow, place, where)
         yield from _of_room(inputs, done, where)
         yield from _of_heat(done, where, delicate)
@@ -165,4 +195,4 @@ def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
             yield from step.remarks(done.before, done.after)
         except Refusal as refusal:
             # What a verb cannot say of this liquid (sugar that never thaws) is told as it is; the step itself was done.
-            yield step.remark(refusal.code, "check", refusal.text)
+            yield step.remark(refusal.code, "check", refusal.message)

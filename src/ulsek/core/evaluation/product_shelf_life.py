@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 
 from ..base.figures import half_range
+from ..base.messages import message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..materials.vessel_state import Matter
@@ -49,9 +50,10 @@ def settled(evaluation: FlowFigures, evidence: Evidence) -> Evidence:
         found = agreement_at(evaluation, evaluation.last, name, value)
         if found is not None and not found.agrees:
             del read[name]
-            disagreeing[name] = (
-                f"{found.read_words} read, {found.predicted_words} predicted: they disagree, so nothing is shown. "
-                "Read it again, and check what was weighed."
+            disagreeing[name] = message(
+                "{read} read, {predicted} predicted: they disagree, so nothing is shown. Read it again, and check what was weighed.",
+                read=found.read_words,
+                predicted=found.predicted_words,
             )
     return replace(evidence, read=read, disagreeing=disagreeing)
 

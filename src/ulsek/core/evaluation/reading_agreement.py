@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 
 from ..base.figures import half_range, named, with_half_range
+from ..base.messages import Message
 from ..base.ranges import Range
 
 AGREES_WITHIN = 1.2
@@ -45,12 +46,12 @@ class Agreement:
         return abs(self.surprise) <= self.room
 
     @property
-    def read_words(self) -> str:
+    def read_words(self) -> Message:
         """ "10.0 °Bx", "pH 2.90"."""
         return named(self.name, self.value)
 
     @property
-    def predicted_words(self) -> str:
+    def predicted_words(self) -> Message:
         """ "80.0 °Bx ± 0.2"."""
         return with_half_range(self.name, self.predicted.value, self.predicted.half_width)
 

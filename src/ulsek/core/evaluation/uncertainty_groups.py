@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
+from ..base.messages import Message, alone, message
 from ..base.ranges import Range
 from ..materials.composition import RISE_TOGETHER, ByParts, ByReading, Makeup
 from ..materials.material import Material
@@ -11,19 +12,19 @@ from .estimate import MOST_GROUPS
 from .flow import Flow, Inputs
 
 DOUBT_OF = {
-    "heat": "steam",
-    "reduce": "where the reduction stops",
-    "strain": "what the sieve holds",
-    "filter": "what the filters hold",
-    "juice": "how much juice the fruit gives",
-    "macerate": "how much the sugar draws",
-    "extract": "how fast it comes out",
-    "clarify": "what stays in the lees",
-    "freeze_drip": "how the thaw drips",
-    "press": "how much the press gives",
-    "prepare": "how much comes off",
-    "carbonate": "how much gas stays",
-    "serve": "how much ice melts",
+    "heat": message("steam"),
+    "reduce": message("where the reduction stops"),
+    "strain": message("what the sieve holds"),
+    "filter": message("what the filters hold"),
+    "juice": message("how much juice the fruit gives"),
+    "macerate": message("how much the sugar draws"),
+    "extract": message("how fast it comes out"),
+    "clarify": message("what stays in the lees"),
+    "freeze_drip": message("how the thaw drips"),
+    "press": message("how much the press gives"),
+    "prepare": message("how much comes off"),
+    "carbonate": message("how much gas stays"),
+    "serve": message("how much ice melts"),
 }
 """The doubt that a step brings, in kitchen words, by verb or family."""
 BUNDLE = "bundle:rest"
@@ -113,16 +114,18 @@ def members_by_then(formed: Sequence[str], groups: Iterable[str]) -> dict[str, t
     return {group: bundle.get(group, (group,)) for group in (*formed, *(name for name in bundle if name not in formed))}
 
 
-def group_name(group: str, inputs: Inputs) -> str:
+def group_name(group: str, inputs: Inputs) -> Message:
     """A group in kitchen words."""
     kind, _, key = group.partition(":")
     if kind == "material":
         key, _, reading = key.partition(":")
         name = inputs.materials[key].name
-        return f"{name}: its {'°Bx' if reading == 'brix' else 'acid'}" if reading else name
+        if not reading:
+            return alone(name)
+        return message("{material}: its °Bx", material=name) if reading == "brix" else message("{material}: its acid", material=name)
     if kind == "line":
-        return f"{inputs.materials[inputs.spec.lines[key].material].name}: how much one is"
+        return message("{material}: how much one is", material=inputs.materials[inputs.spec.lines[key].material].name)
     if kind == "step":
         step = next(step for step in inputs.spec.steps if step.id == key)
-        return DOUBT_OF.get(step.verb) or DOUBT_OF.get(step.family, "how the step goes")
-    return "many small things"
+        return DOUBT_OF.get(step.verb) or DOUBT_OF.get(step.family, message("how the step goes"))
+    return message("many small things")

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import replace
 from decimal import Decimal
 
+from ..base.messages import message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -83,7 +84,7 @@ def _of_parts(shares: _Shares, makeups: Sequence[ByParts]) -> ByParts:
         inside = [part / weights[name] for part in parts] if weights[name] > 0 else list(shares)
         mixed = blended_makeup(inside, [item.makeups[name] for item in makeups])
         if isinstance(mixed, ByParts):
-            raise Refusal("A part has no parts of its own", "makeup/parts")
+            raise Refusal(message("A part has no parts of its own"), "makeup/parts")
         found[name] = mixed
     return ByParts(weights, found, makeups[0].source)
 
@@ -119,7 +120,7 @@ def blended(key: str, parts: Sequence[tuple[Material, float]]) -> Material:
     """
     total = math.fsum(grams for _, grams in parts)
     if not total > 0:
-        raise Refusal("Nothing of it is in", "parts", "above 0 g", code="not_positive")
+        raise Refusal(message("Nothing of it is in"), "parts", message("above 0 g"), code="not_positive")
     shares, items = [grams / total for _, grams in parts], [item for item, _ in parts]
     first = items[0]
 

@@ -10,10 +10,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 from typing import Any
 
-from ..base import number_format as say
 from ..base.answer import encode
 from ..base.budgets import PARTS, within
 from ..base.figures import FIGURES, half_range
+from ..base.messages import Computed, Given, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -51,7 +51,9 @@ class BySubstance:
             return Contents({key: share / filled for key, share in shares.items()})
         if filled > 1.0 + 1e-9:
             raise Refusal(
-                f"The makeup holds {say.figure(filled * 100, 1)} g in 100 g", bound="it cannot pass 100 g", remedy="Check the parts"
+                message("The makeup holds {filled} g in 100 g", filled=Computed(filled * 100, decimals=1)),
+                bound=message("it cannot pass 100 g"),
+                remedy=message("Check the parts"),
             )
         return Contents({**shares, "water": 1.0 - filled} if filled < 1.0 else shares)
 
@@ -162,9 +164,15 @@ def _from_readings(
         sugars = solids - acids - potassium - others
         if sugars < 0:
             raise Refusal(
-                f"{say.figure(reading, 1)} °Bx and {say.figure(acid_g_100ml, 2)} g/100 mL acid cannot both be right",
-                bound=f"that much acid alone is {say.figure(100 * (acids + potassium + others), 1)} g of solids in 100 g",
-                remedy="Read both again; pulp and a warm prism mislead",
+                message(
+                    "{reading} °Bx and {acid_g_100ml} g/100 mL acid cannot both be right",
+                    reading=Computed(reading, decimals=1),
+                    acid_g_100ml=Computed(acid_g_100ml, decimals=2),
+                ),
+                bound=message(
+                    "that much acid alone is {acids} g of solids in 100 g", acids=Computed(100 * (acids + potassium + others), decimals=1)
+                ),
+                remedy=message("Read both again; pulp and a warm prism mislead"),
                 code="readings_disagree",
             )
         pectin = min(pectin_g_100g / 100.0, 0.6 * others)
@@ -183,31 +191,39 @@ def _from_readings(
 
 def _split(data: Any, allowed: tuple[str, ...], where: str) -> dict[str, float]:
     if not isinstance(data, dict) or not data:
-        raise Refusal("A split needs shares by substance", where)
+        raise Refusal(message("A split needs shares by substance"), where)
     unknown = sorted(set(data) - set(allowed))
     if unknown:
-        raise Refusal(f"“{unknown[0]}” does not belong in this split", where, f"it may hold {', '.join(allowed)}")
+        raise Refusal(
+            message("“{unknown}” does not belong in this split", unknown=unknown[0]),
+            where,
+            message("it may hold {allowed}", allowed=listed(allowed, "comma")),
+        )
     shares = {key: Range.read(value, f"{where}/{key}").value for key, value in data.items()}
     total = math.fsum(shares.values())
     if not 0.98 <= total <= 1.02:
-        raise Refusal(f"The shares add up to {say.figure(total, 2)}", where, "they must add up to 1")
+        raise Refusal(message("The shares add up to {total}", total=Computed(total, decimals=2)), where, message("they must add up to 1"))
     return {key: share / total for key, share in shares.items()}
 
 
 def _by_parts(data: Any, where: str, source: str) -> ByParts:
     parts = data.get("parts")
     if not isinstance(parts, dict) or not parts:
-        raise Refusal("A makeup by parts needs its parts", where, remedy="Name zest, peel, juice, core or what it has, each with its share")
-    within(parts, PARTS, "parts", f"{where}/parts", "Take alike ones together")
+        raise Refusal(
+            message("A makeup by parts needs its parts"),
+            where,
+            remedy=message("Name zest, peel, juice, core or what it has, each with its share"),
+        )
+    within(parts, PARTS, message("parts"), f"{where}/parts", message("Take alike ones together"))
     shares: dict[str, float] = {}
     makeups: dict[str, BySubstance | ByReading] = {}
     for name, part in parts.items():
         at = f"{where}/parts/{name}"
         if not isinstance(part, dict):
-            raise Refusal("A part needs its share and makeup", at)
+            raise Refusal(message("A part needs its share and makeup"), at)
         makeup = read_makeup(part.get("makeup"), f"{at}/makeup")
         if isinstance(makeup, ByParts):
-            raise Refusal("A part has no parts of its own", at)
+            raise Refusal(message("A part has no parts of its own"), at)
         makeups[name] = makeup
         if name != "flesh":
             shares[name] = Range.read(part.get("share"), f"{at}/share", ceiling=1.0).value
@@ -216,7 +232,9 @@ def _by_parts(data: Any, where: str, source: str) -> ByParts:
         shares["flesh"] = rest
     if rest < -1e-9 or ("flesh" not in makeups and abs(rest) > 1e-6):
         raise Refusal(
-            f"The parts add up to {say.figure(1.0 - rest, 3)}", f"{where}/parts", "they must add up to 1, or leave the rest to flesh"
+            message("The parts add up to {rest}", rest=Computed(1.0 - rest, decimals=3)),
+            f"{where}/parts",
+            message("they must add up to 1, or leave the rest to flesh"),
         )
     return ByParts(shares, makeups, source)
 
@@ -224,16 +242,20 @@ def _by_parts(data: Any, where: str, source: str) -> ByParts:
 def read_makeup(data: Any, where: str) -> Makeup:
     """A makeup from an open file: ``{"by": "substance", …}``, ``{"by": "reading", …}`` or ``{"by": "parts", …}``."""
     if not isinstance(data, dict):
-        raise Refusal("A material needs a makeup", where, remedy="Say what is in it, by substance or by reading")
+        raise Refusal(message("A material needs a makeup"), where, remedy=message("Say what is in it, by substance or by reading"))
     source = str(data.get("source") or "not stated")
     if data.get("by") == "substance":
         parts = data.get("g_per_100g")
         if not isinstance(parts, dict):
-            raise Refusal("A makeup by substance needs g_per_100g", where)
-        within(parts, PARTS, "substances", f"{where}/g_per_100g", "Take alike ones together")
+            raise Refusal(message("A makeup by substance needs g_per_100g"), where)
+        within(parts, PARTS, message("substances"), f"{where}/g_per_100g", message("Take alike ones together"))
         unknown = sorted(set(parts) - set(SUBSTANCES))
         if unknown:
-            raise Refusal(f"“{unknown[0]}” is no substance that Ulsek knows", f"{where}/g_per_100g", f"it knows {', '.join(SUBSTANCES)}")
+            raise Refusal(
+                message("“{unknown}” is no substance that Ulsek knows", unknown=unknown[0]),
+                f"{where}/g_per_100g",
+                message("it knows {substances}", substances=listed(SUBSTANCES, "comma")),
+            )
         makeup = BySubstance({key: Range.read(value, f"{where}/g_per_100g/{key}", ceiling=100.0) for key, value in parts.items()}, source)
         makeup.per_gram(0.0)
         return makeup
@@ -253,7 +275,7 @@ def read_makeup(data: Any, where: str) -> Makeup:
         )
     if data.get("by") == "parts":
         return _by_parts(data, where, source)
-    raise Refusal("A makeup is “by substance”, “by reading” or “by parts”", f"{where}/by")
+    raise Refusal(message("A makeup is “by substance”, “by reading” or “by parts”"), f"{where}/by")
 
 
 def with_readings(makeup: dict[str, Any], readings: Mapping[str, float], source: str) -> dict[str, Any]:
@@ -264,19 +286,27 @@ def with_readings(makeup: dict[str, Any], readings: Mapping[str, float], source:
     """
     if makeup.get("by") != "reading":
         raise Refusal(
-            "This material is not known by readings", remedy="Only juices and other liquids with a reading of their own can be read"
+            message("This material is not known by readings"),
+            remedy=message("Only juices and other liquids with a reading of their own can be read"),
         )
     read = dict(makeup)
     for name, (least, most, words) in (
         ("brix_reading", FIGURES["brix_reading"].readable),
-        ("acid_g_100ml", (0.0, MOST_JUICE_ACID_G_100ML, f"a titration of juice gives 0 to {say.given(MOST_JUICE_ACID_G_100ML)} g/100 mL")),
+        (
+            "acid_g_100ml",
+            (0.0, MOST_JUICE_ACID_G_100ML, message("a titration of juice gives 0 to {most} g/100 mL", most=Given(MOST_JUICE_ACID_G_100ML))),
+        ),
     ):
         if name not in readings:
             continue
         value = readings[name]
         if not math.isfinite(value) or not least <= value <= most:
             raise Refusal(
-                f"A reading of {say.given(value)} cannot be", name, words, "Read again, or check the unit", code="reading_out_of_range"
+                message("A reading of {value} cannot be", value=Given(value)),
+                name,
+                words,
+                message("Read again, or check the unit"),
+                code="reading_out_of_range",
             )
         read[name] = encode(Range.around(value, half_range(name), floor=0.0))
         read["brix_read" if name == "brix_reading" else "acid_read"] = True
@@ -284,10 +314,10 @@ def with_readings(makeup: dict[str, Any], readings: Mapping[str, float], source:
         least, most, words = FIGURES["ph"].bounds
         if not math.isfinite(readings["ph"]) or not least <= readings["ph"] <= most:
             raise Refusal(
-                f"A reading of {say.given(readings['ph'])} cannot be",
+                message("A reading of {ph} cannot be", ph=Given(readings["ph"])),
                 "ph",
-                f"a meter shows a food {words}",
-                "Check the meter in its buffers",
+                message("a meter shows a food {words}", words=words),
+                message("Check the meter in its buffers"),
                 code="reading_out_of_range",
             )
         read["ph"] = readings["ph"]

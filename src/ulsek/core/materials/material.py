@@ -11,6 +11,7 @@ from functools import cached_property
 from typing import Any
 
 from ..base.figures import FIGURES
+from ..base.messages import message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -115,9 +116,9 @@ class Material:
             loose = Range(**of_kind) if of_kind else None
         if loose is None:
             raise Refusal(
-                f"{self.name} has no bulk density",
+                message("{name} has no bulk density", name=self.name),
                 f"materials/{self.key}",
-                remedy="Weigh it, or give its bulk density once",
+                remedy=message("Weigh it, or give its bulk density once"),
                 code="no_bulk_density",
             )
         return loose
@@ -143,11 +144,11 @@ def _hue(data: Any, where: str) -> Hue | None:
         return None
     points = data.get("points") if isinstance(data, dict) else None
     if not isinstance(points, list) or not points:
-        raise Refusal("A hue needs its points", where, remedy="Give pH, colour and word for each")
+        raise Refusal(message("A hue needs its points"), where, remedy=message("Give pH, colour and word for each"))
     read = []
     for point in points:
         if not isinstance(point, dict) or not re.fullmatch(r"#[0-9a-fA-F]{6}", str(point.get("colour"))):
-            raise Refusal(f"“{point}” is no point of a hue", where, "it needs ph, colour as #rrggbb and word")
+            raise Refusal(message("“{point}” is no point of a hue", point=point), where, message("it needs ph, colour as #rrggbb and word"))
         read.append(
             (
                 Range.read(point.get("ph"), f"{where}/ph", ceiling=FIGURES["ph"].readable.high).value,
@@ -166,7 +167,9 @@ def _day(data: Any, where: str) -> str:
     try:
         return date.fromisoformat(str(data)).isoformat()
     except ValueError:
-        raise Refusal(f"“{data}” is no day", where, remedy="Write it as 2026-11-25", code="unreadable") from None
+        raise Refusal(
+            message("“{data}” is no day", data=data), where, remedy=message("Write it as 2026-11-25"), code="unreadable"
+        ) from None
 
 
 def _price(data: Any, where: str) -> Decimal | None:
@@ -175,9 +178,9 @@ def _price(data: Any, where: str) -> Decimal | None:
     try:
         price = Decimal(str(data))
     except InvalidOperation:
-        raise Refusal(f"“{data}” is no price", where) from None
+        raise Refusal(message("“{data}” is no price", data=data), where) from None
     if not price.is_finite() or price < 0:
-        raise Refusal(f"A price of {data} cannot be", where, "it must be nothing or more")
+        raise Refusal(message("A price of {data} cannot be", data=data), where, message("it must be nothing or more"))
     return price
 
 
@@ -200,7 +203,7 @@ def read_material(key: str, data: Any, where: str = "") -> Material:
     """A material from an open file; see ``docs/formats``. Refuses what it cannot work with, at its place."""
     where = where or f"materials/{key}"
     if not isinstance(data, dict):
-        raise Refusal(f"“{key}” is not described", where, remedy="Add it to the materials")
+        raise Refusal(message("“{key}” is not described", key=key), where, remedy=message("Add it to the materials"))
 
     def optional(name: str, ceiling: float) -> Range | None:
         return Range.read(data[name], f"{where}/{name}", ceiling=ceiling) if data.get(name) is not None else None

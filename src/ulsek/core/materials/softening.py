@@ -13,6 +13,7 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
+from ..base.messages import listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 
@@ -50,7 +51,12 @@ def softening(kind: str) -> Softening:
     """The figures of one kind. Raises Refusal for a kind that is not in the data. Source: house experience, `data/softening.json`."""
     kinds = _data()["kinds"]
     if kind not in kinds:
-        raise Refusal(f"“{kind}” is no kind of fruit that softens", "softens", f"choose one of {', '.join(kinds)}", code="unknown_word")
+        raise Refusal(
+            message("“{kind}” is no kind of fruit that softens", kind=kind),
+            "softens",
+            message("choose one of {kinds}", kinds=listed(kinds, "comma")),
+            code="unknown_word",
+        )
     low, value, high = kinds[kind]["minutes"]
     least, usual, most = kinds[kind]["most"]
     return Softening(kind, Range(value, low, high), Range(usual, least, most))

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import re
 
+from ..base.messages import message
 from ..base.refusals import Refusal
 
 _BEHIND = "~"
@@ -20,10 +21,10 @@ def read_supply(text: object, where: str) -> str:
     """Returns a supply as events name it: `delivery:` with its id, or `lot:` with its code. Raises Refusal, placed at `where`, for anything else."""
     if not isinstance(text, str) or not _SUPPLY.fullmatch(text):
         raise Refusal(
-            f"“{text}” names no supply",
+            message("“{text}” names no supply", text=str(text)),
             where,
-            "delivery: with its id, or lot: with its code",
-            "Scan or choose it again",
+            message("delivery: with its id, or lot: with its code"),
+            message("Scan or choose it again"),
             "unreadable",
         )
     return text
@@ -62,5 +63,10 @@ def makes_more_ml(left_g: float, batch_g: float, batch_ml: float) -> float:
     a batch that takes nothing of it. Source: mass balance.
     """
     if not batch_g > 0:
-        raise Refusal("A batch that takes nothing of it says nothing about what it makes", "batch_g", "above 0 g", code="not_positive")
+        raise Refusal(
+            message("A batch that takes nothing of it says nothing about what it makes"),
+            "batch_g",
+            message("above 0 g"),
+            code="not_positive",
+        )
     return left_g / batch_g * batch_ml

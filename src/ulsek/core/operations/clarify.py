@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base import number_format as say
-from ..base.figures import with_unit
+from ..base.figures import quantity
+from ..base.messages import Computed, Given, Message, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -49,8 +49,8 @@ def enzyme_done(minutes_: float, t_c: float, ph_: float, dose_share: float) -> f
     for value, low, high, what in ((minutes_, 0.0, 1e7, "min"), (ph_, -1.0, 14.0, "pH"), (dose_share, 0.0, 1e3, "times the usual dose")):
         if not low <= value <= high:
             raise Refusal(
-                f"{say.given(value)} {what} is no time, pH or dose of an enzyme",
-                bound=f"from {say.given(low)} to {say.given(high)} {what}",
+                message("{value} {what} is no time, pH or dose of an enzyme", value=Given(value), what=what),
+                bound=message("from {low} to {high} {what}", low=Given(low), high=Given(high), what=what),
                 code="out_of_bounds",
             )
     warmth = math.pow(2.0, (min(t_c, 50.0) - 45.0) / 10.0) * max(0.0, min(1.0, (60.0 - t_c) / 10.0))
@@ -67,7 +67,11 @@ def enzyme_minutes(t_c: float, ph_: float, dose_share: float, cut: float = CLEAR
     pace = -math.log(1.0 - enzyme_done(1.0, t_c, ph_, dose_share))
     if pace <= 0.0:
         raise Refusal(
-            f"{say.given(t_c)} °C kills the enzyme", where, "it works from 0 to below 60 °C", "Keep it at 40 to 50 °C", "unreachable"
+            message("{t} °C kills the enzyme", t=Given(t_c)),
+            where,
+            message("it works from 0 to below 60 °C"),
+            message("Keep it at 40 to 50 °C"),
+            "unreachable",
         )
     needed = -math.log(1.0 - cut) / pace
     return Range(needed, needed / 2.0, needed * 2.0)
@@ -80,9 +84,9 @@ def _strength(liquor: Contents) -> float:
 
 def _no_pieces(matter: Matter) -> None:
     if matter.pieces:
-        raise Refusal("Pieces don't clarify", remedy="Strain them out first", code="pieces_in_filter")
+        raise Refusal(message("Pieces don't clarify"), remedy=message("Strain them out first"), code="pieces_in_filter")
     if matter.liquor.mass_g <= 0:
-        raise Refusal("There is nothing in the vessel to clarify", remedy="Put the juice in first", code="empty")
+        raise Refusal(message("There is nothing in the vessel to clarify"), remedy=message("Put the juice in first"), code="empty")
 
 
 @dataclass(frozen=True, slots=True)
@@ -118,10 +122,11 @@ class Enzyme(_Fining):
     """Pectin enzyme, stirred in and left: pectin is cut, pulp sinks, clear juice is drawn off."""
 
     verb: ClassVar[str] = "enzyme"
+    title: ClassVar[Message] = message("Leave with the enzyme {minutes} at {temperature_c}")
     usual_gear: ClassVar[tuple[str, ...]] = ("fine scale", "tall jar")
     minutes: float = minutes(90.0)
     temperature_c: float = celsius(45.0, 0.0, 60.0)
-    usual_dose_percent: float = number(0.15, 0.01, 1.0, "% of the juice", "from 0.01 to 1 % of the juice, by the maker's sheet")
+    usual_dose_percent: float = number(0.15, 0.01, 1.0, "% of the juice", message("from 0.01 to 1 % of the juice, by the maker's sheet"))
     loss: Range = prior(0.08, 0.04, 0.15, "of the liquid", 0.9)
 
     def _done(self, matter: Matter) -> float:
@@ -165,20 +170,29 @@ class Enzyme(_Fining):
         del after
         done, strength = self._done(before), _strength(before.liquor)
         if self.temperature_c > 55.0:
-            yield self.remark("enzyme_killed", "check", f"{say.given(self.temperature_c)} °C kills the enzyme.", "Keep it at 40 to 50 °C")
+            yield self.remark(
+                "enzyme_killed",
+                "check",
+                message("{temperature} °C kills the enzyme.", temperature=Given(self.temperature_c)),
+                message("Keep it at 40 to 50 °C"),
+            )
         elif done < CLEARS_AT - 0.02:
             yield self.remark(
                 "enzyme_slow",
                 "check",
-                f"After {say.amount(self.minutes, 'min', 0)} about {say.figure(100 * done, 0)} % of the pectin is cut, and half of it clears a juice: cold and acid slow it.",
-                "Warmer, longer, or more by the maker's sheet; or an egg raft or agar instead",
+                message(
+                    "After {minutes} about {done} % of the pectin is cut, and half of it clears a juice: cold and acid slow it.",
+                    minutes=Computed(self.minutes, "min", 0),
+                    done=Computed(100 * done, decimals=0),
+                ),
+                message("Warmer, longer, or more by the maker's sheet; or an egg raft or agar instead"),
             )
         if strength > 12.0:
             yield self.remark(
                 "enzyme_in_spirit",
                 "check",
-                f"Alcohol of {with_unit('abv', strength)} stops the enzyme.",
-                "Clarify the juice before the spirit goes in",
+                message("Alcohol of {abv} stops the enzyme.", abv=quantity("abv", strength)),
+                message("Clarify the juice before the spirit goes in"),
             )
 
 
@@ -187,6 +201,8 @@ class EggRaft(_Fining):
     """Egg white beaten in, heated with stirring until the raft forms, held at a probed, cooked temperature, drawn from under it."""
 
     verb: ClassVar[str] = "egg_raft"
+    title: ClassVar[Message] = message("Raft of {names}, hold at {temperature_c}")
+    title_alone: ClassVar[Message] = message("Hold the raft at {temperature_c}")
     lees_called: ClassVar[str] = "egg raft"
     usual_hands_on_min: ClassVar[float] = 20.0
     minutes: float = minutes(20.0)
@@ -200,12 +216,12 @@ class EggRaft(_Fining):
             yield self.remark(
                 "raft_not_cooked",
                 "stop",
-                f"At {say.given(self.temperature_c)} °C the raft is not cooked.",
-                "Probe it: 74 °C and more in the middle, as your code asks",
+                message("At {temperature} °C the raft is not cooked.", temperature=Given(self.temperature_c)),
+                message("Probe it: 74 °C and more in the middle, as your code asks"),
             )
         if white < 0.1:
-            yield self.remark("thin_raft", "check", "Too little egg white for a raft.", "One to three whites per litre")
-        yield self.remark("egg_stays", "note", "Clear is not free from egg: the allergen stays on the label.")
+            yield self.remark("thin_raft", "check", message("Too little egg white for a raft."), message("One to three whites per litre"))
+        yield self.remark("egg_stays", "note", message("Clear is not free from egg: the allergen stays on the label."))
 
 
 @dataclass(frozen=True, slots=True)
@@ -213,6 +229,8 @@ class Agar(_Fining):
     """Agar boiled in a part, stirred in, set, broken and drained (or frozen and thawed)."""
 
     verb: ClassVar[str] = "agar"
+    title: ClassVar[Message] = message("Set with {names}, break and drain")
+    title_alone: ClassVar[Message] = message("Set, break and drain")
     lees_called: ClassVar[str] = "agar curd"
     minutes: float = minutes(90.0)
     temperature_c: float = celsius(4.0, -20.0, 30.0)
@@ -223,12 +241,15 @@ class Agar(_Fining):
             yield self.remark(
                 "agar_in_acid",
                 "check",
-                "Boiled in sharp juice agar breaks down and sets weakly.",
-                "Boil it in water or a quarter of the juice, and stir the rest in warm",
+                message("Boiled in sharp juice agar breaks down and sets weakly."),
+                message("Boil it in water or a quarter of the juice, and stir the rest in warm"),
             )
         if _strength(before.liquor) > 20.0:
             yield self.remark(
-                "agar_in_spirit", "check", f"In {with_unit('abv', _strength(before.liquor))} agar sets poorly.", "Clarify before the spirit"
+                "agar_in_spirit",
+                "check",
+                message("In {abv} agar sets poorly.", abv=quantity("abv", _strength(before.liquor))),
+                message("Clarify before the spirit"),
             )
 
 
@@ -237,6 +258,8 @@ class Gelatin(_Fining):
     """Gelatin stirred in, frozen solid, thawed in the cold over a cloth: clear drip, jelly stays."""
 
     verb: ClassVar[str] = "gelatin"
+    title: ClassVar[Message] = message("Freeze with {names}, thaw over cloth {minutes}")
+    title_alone: ClassVar[Message] = message("Freeze, thaw over cloth {minutes}")
     lees_called: ClassVar[str] = "gelatin jelly"
     minutes: float = minutes(2880.0)
     temperature_c: float = celsius(4.0, -2.0, 8.0)
@@ -248,10 +271,10 @@ class Gelatin(_Fining):
             yield self.remark(
                 "no_jelly",
                 "check",
-                "Raw pineapple, kiwi, papaya, fig and ginger digest gelatin: it will not set.",
-                "Boil the juice first, or use agar",
+                message("Raw pineapple, kiwi, papaya, fig and ginger digest gelatin: it will not set."),
+                message("Boil the juice first, or use agar"),
             )
-        yield self.remark("not_vegan", "note", "Gelatin is of animal or fish origin: neither vegan nor free from it.")
+        yield self.remark("not_vegan", "note", message("Gelatin is of animal or fish origin: neither vegan nor free from it."))
 
 
 @dataclass(frozen=True, slots=True)
@@ -259,6 +282,8 @@ class MilkClarify(_Fining):
     """Pour the sharp mix into the milk, let it curdle, run it through its own curd."""
 
     verb: ClassVar[str] = "milk_clarify"
+    title: ClassVar[Message] = message("Curdle {names}, run through the curd")
+    title_alone: ClassVar[Message] = message("Curdle and run through the curd")
     lees_called: ClassVar[str] = "curd"
     usual_hands_on_min: ClassVar[float] = 20.0
     minutes: float = minutes(240.0)
@@ -272,10 +297,12 @@ class MilkClarify(_Fining):
             yield self.remark(
                 "no_curd",
                 "check",
-                f"{with_unit('acid_g_100ml', acid)} of acid does not curdle milk.",
-                "Milk needs pH 4.6 or lower: bring the acid up first",
+                message("{acid_g_100ml} of acid does not curdle milk.", acid_g_100ml=quantity("acid_g_100ml", acid)),
+                message("Milk needs pH 4.6 or lower: bring the acid up first"),
             )
-        yield self.remark("milk_stays", "note", "Clear is not free from milk: lactose and whey protein stay, and so does the allergen.")
+        yield self.remark(
+            "milk_stays", "note", message("Clear is not free from milk: lactose and whey protein stay, and so does the allergen.")
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -283,6 +310,7 @@ class Settle(_Fining):
     """Leave it in the cold and rack the clear off the sediment."""
 
     verb: ClassVar[str] = "settle"
+    title: ClassVar[Message] = message("Settle {minutes} and rack")
     lees_called: ClassVar[str] = "sediment"
     usual_hands_on_min: ClassVar[float] = 6.0
     minutes: float = minutes(1440.0)
@@ -308,5 +336,8 @@ class Settle(_Fining):
         pectin = 100.0 * before.liquor.of("pectin") / before.liquor.mass_g
         if pectin > 0.2:
             yield self.remark(
-                "pectin_holds_haze", "check", f"{say.figure(pectin, 1)} % pectin holds the haze up for weeks.", "Use the enzyme first"
+                "pectin_holds_haze",
+                "check",
+                message("{pectin} % pectin holds the haze up for weeks.", pectin=Computed(pectin, decimals=1)),
+                message("Use the enzyme first"),
             )

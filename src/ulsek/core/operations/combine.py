@@ -6,8 +6,8 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base import number_format as say
-from ..base.figures import with_unit
+from ..base.figures import quantity
+from ..base.messages import Computed, Given, Message, grams, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -16,7 +16,7 @@ from ..chemistry.substances import SUBSTANCES
 from ..materials.vessel_state import Matter, Outcome
 from ..properties.density import volume_from_reading_ml, volume_ml
 from ..properties.measure import figure_of
-from .amounts import TargetProperty
+from .amounts import Target, TargetProperty
 from .step import Step, celsius, minutes, number
 
 _CAP = 40
@@ -91,7 +91,9 @@ def amounts_to_reach(contents: Contents, reaches: Sequence[Reach]) -> list[float
 def bring_to(contents: Contents, reaches: Sequence[Reach]) -> list[float]:
     """Grams of each addition, none below zero, that bring `contents` to all targets. Refuses what adding cannot reach, and says why."""
     if contents.liquid.mass_g <= 0:
-        raise Refusal("There is nothing in the vessel to bring to a target", remedy="Put the liquid in first", code="empty")
+        raise Refusal(
+            message("There is nothing in the vessel to bring to a target"), remedy=message("Put the liquid in first"), code="empty"
+        )
     grams = amounts_to_reach(contents, reaches)
     slack = 1e-9 * contents.mass_g
     if grams is not None and all(mass >= -slack for mass in grams):
@@ -101,9 +103,14 @@ def bring_to(contents: Contents, reaches: Sequence[Reach]) -> list[float]:
     more = figure_of(worst.property, contents + worst.unit.scaled(0.01 * contents.mass_g))
     direction = "raises" if more > now + 1e-12 else "lowers" if more < now - 1e-12 else "does not change"
     raise Refusal(
-        f"{with_unit(worst.property, worst.value)} cannot be reached by adding {worst.name.lower()}",
-        bound=f"the vessel stands at {with_unit(worst.property, now)}, and {worst.name.lower()} {direction} it",
-        remedy="Change the target, or add something else",
+        message("{worst} cannot be reached by adding {worst_2}", worst=quantity(worst.property, worst.value), worst_2=worst.name.lower()),
+        bound=message(
+            "the vessel stands at {now}, and {worst} {direction} it",
+            now=quantity(worst.property, now),
+            worst=worst.name.lower(),
+            direction=direction,
+        ),
+        remedy=message("Change the target, or add something else"),
         code="unreachable",
     )
 
@@ -115,8 +122,8 @@ def bring_to_read_hot(liquor: Contents, reaches: list[Reach], found: list[float]
     """
     for _ in range(3):
         filled = liquor
-        for reach, grams in zip(reaches, found, strict=True):
-            filled = filled + reach.unit.scaled(grams)
+        for reach, mass_g in zip(reaches, found, strict=True):
+            filled = filled + reach.unit.scaled(mass_g)
         at_20 = [replace(r, value=volume_from_reading_ml(r.value, t_c, filled)) if r.property == "volume_ml" else r for r in reaches]
         found = bring_to(liquor, at_20)
     return found
@@ -135,13 +142,13 @@ def to_cover_ml(pieces_ml: float, void: float, there_ml: float) -> float:
     Source: volume balance, house experience. Refuses when nothing needs covering.
     """
     if pieces_ml <= 0:
-        raise Refusal("There is nothing to cover", remedy="Put the fruit, peel or spice in first", code="no_pieces")
+        raise Refusal(message("There is nothing to cover"), remedy=message("Put the fruit, peel or spice in first"), code="no_pieces")
     needed = _COVER_OVER * pieces_ml / (1.0 - void) - pieces_ml - there_ml
     if needed <= 0:
         raise Refusal(
-            "It stands covered already",
-            bound=f"{say.figure(there_ml, 0)} mL are in the vessel",
-            remedy="Leave this line out",
+            message("It stands covered already"),
+            bound=message("{there} mL are in the vessel", there=Computed(there_ml, decimals=0)),
+            remedy=message("Leave this line out"),
             code="unreachable",
         )
     return needed
@@ -152,8 +159,16 @@ class Combine(Step):
     """Put the lines in and mix, without heat."""
 
     verb: ClassVar[str] = "combine"
+    title: ClassVar[Message] = message("Stir in {names}")
+    title_alone: ClassVar[Message] = message("Stir")
     family: ClassVar[str] = "combine"
     takes_lines: ClassVar[bool] = True
+
+    def sentence(self, *, first: bool) -> Message:
+        """As for any verb; otherwise for what is brought to a target, and for the first step, which pours."""
+        if self.lines and all(isinstance(line.amount, Target) for line in self.lines):
+            return message("Bring {goal} with {names}")
+        return message("Pour {names}") if self.lines and first else super(Combine, self).sentence(first=first)
 
 
 @dataclass(frozen=True, slots=True)
@@ -161,6 +176,8 @@ class DryMix(Step):
     """Mix powders into the sugar first, so that they don't clump."""
 
     verb: ClassVar[str] = "dry_mix"
+    title: ClassVar[Message] = message("Mix {names} dry")
+    title_alone: ClassVar[Message] = message("Mix dry")
     family: ClassVar[str] = "combine"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 3.0
@@ -170,7 +187,10 @@ class DryMix(Step):
         del after
         if before.liquor.of("water") > 0.2 * before.liquor.mass_g:
             yield self.remark(
-                "wet_dry_mix", "check", "There is liquid in the dry mix: powders clump.", "Mix the dry things in a dry bowl first"
+                "wet_dry_mix",
+                "check",
+                message("There is liquid in the dry mix: powders clump."),
+                message("Mix the dry things in a dry bowl first"),
             )
 
 
@@ -179,6 +199,8 @@ class OffHeat(Step):
     """Add off the heat: delicate juice, zest, tincture, once the pot has come down to `below_c`."""
 
     verb: ClassVar[str] = "off_heat"
+    title: ClassVar[Message] = message("Add {names} off the heat, below {below_c}")
+    title_alone: ClassVar[Message] = message("Add off the heat, below {below_c}")
     family: ClassVar[str] = "combine"
     takes_lines: ClassVar[bool] = True
     below_c: float = celsius(60.0, 20.0, 95.0)
@@ -190,8 +212,12 @@ class OffHeat(Step):
             yield self.remark(
                 "too_hot_to_add",
                 "check",
-                f"It stands at {say.figure(before.temperature_c, 0)} °C; this goes in below {say.given(self.below_c)} °C.",
-                "Let it cool first",
+                message(
+                    "It stands at {temperature} °C; this goes in below {below} °C.",
+                    temperature=Computed(before.temperature_c, decimals=0),
+                    below=Given(self.below_c),
+                ),
+                message("Let it cool first"),
             )
 
 
@@ -200,11 +226,13 @@ class MakeUp(Step):
     """Make up to the line: not so much added, but as much as the line asks, at 20 °C, after everything has dissolved."""
 
     verb: ClassVar[str] = "make_up"
+    title: ClassVar[Message] = message("Make up to the line with {names}")
+    title_alone: ClassVar[Message] = message("Make up to the line")
     family: ClassVar[str] = "combine"
     takes_lines: ClassVar[bool] = True
     usual_gear: ClassVar[tuple[str, ...]] = ("volumetric jug",)
     usual_check: ClassVar[str] = "lower edge of the curve on the line, at eye height"
-    read_at_c: float = number(20.0, 4.0, 60.0, "°C", "from 4 to 60 °C")
+    read_at_c: float = number(20.0, 4.0, 60.0, "°C", message("from 4 to 60 °C"))
 
     def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
         del after
@@ -212,8 +240,11 @@ class MakeUp(Step):
             yield self.remark(
                 "line_read_hot",
                 "check",
-                f"It stands at {say.figure(before.temperature_c, 0)} °C, and the line holds at 20 °C: made up hot it comes out short.",
-                "Let it come to 20 °C before the last of the water",
+                message(
+                    "It stands at {temperature} °C, and the line holds at 20 °C: made up hot it comes out short.",
+                    temperature=Computed(before.temperature_c, decimals=0),
+                ),
+                message("Let it come to 20 °C before the last of the water"),
             )
 
 
@@ -222,32 +253,38 @@ class Emulsify(Step):
     """Beat oil into gum and water, gum first wetted: a concentrate that stays cloudy for weeks."""
 
     verb: ClassVar[str] = "emulsify"
+    title: ClassVar[Message] = message("Beat {names} into an emulsion")
+    title_alone: ClassVar[Message] = message("Beat into an emulsion")
     family: ClassVar[str] = "combine"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 15.0
     usual_gear: ClassVar[tuple[str, ...]] = ("stick blender",)
     usual_check: ClassVar[str] = "a drop in water clouds evenly, no ring of oil"
-    gum_per_oil_least: float = number(1.0, 0.0, 5.0, "g gum per g oil", "from 0 to 5")
+    gum_per_oil_least: float = number(1.0, 0.0, 5.0, "g gum per g oil", message("from 0 to 5"))
 
     def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
         del before
         oil, gum = after.matter.liquor.of("oil"), after.matter.liquor.of("gum")
         if oil <= 0:
-            yield self.remark("no_oil", "check", "There is no oil to emulsify.", "Put the oil in")
+            yield self.remark("no_oil", "check", message("There is no oil to emulsify."), message("Put the oil in"))
             return
         if gum < self.gum_per_oil_least * oil:
             yield self.remark(
                 "thin_emulsion",
                 "check",
-                f"{say.grams(gum)} of gum hold {say.grams(oil)} of oil: gum arabic wants one to two times the oil.",
-                f"Add {say.grams(self.gum_per_oil_least * oil - gum)} more gum",
+                message("{gum} of gum hold {oil} of oil: gum arabic wants one to two times the oil.", gum=grams(gum), oil=grams(oil)),
+                message("Add {gum_per_oil_least} more gum", gum_per_oil_least=grams(self.gum_per_oil_least * oil - gum)),
             )
         load = 1e6 * oil / volume_ml(after.matter.liquor)
         yield self.remark(
             "oil_load",
             "note",
-            f"The concentrate holds {say.amount(load / 1000.0, 'g/L', 1)} of oil: dosed one to a thousand a drink gets {say.amount(load / 1000.0, 'mg/L', 0)}.",
-            "Food-grade oil, by weight, never neat on skin",
+            message(
+                "The concentrate holds {load} of oil: dosed one to a thousand a drink gets {load_2}.",
+                load=Computed(load / 1000.0, "g/L", 1),
+                load_2=Computed(load / 1000.0, "mg/L", 0),
+            ),
+            message("Food-grade oil, by weight, never neat on skin"),
         )
 
 

@@ -7,8 +7,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base import number_format as say
-from ..base.figures import with_unit
+from ..base.figures import quantity
+from ..base.messages import Computed, Given, Message, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -35,7 +35,11 @@ def dripped(liquor: Contents, kept: float, k: float, block_c: float) -> tuple[Co
     water = liquid.of("water")
     dissolved = liquid.mass_g - water
     if dissolved <= 0 or water <= 0:
-        raise Refusal("Only a liquid with something in it is made stronger by freezing", remedy="Freeze juice, not water", code="empty")
+        raise Refusal(
+            message("Only a liquid with something in it is made stronger by freezing"),
+            remedy=message("Freeze juice, not water"),
+            code="empty",
+        )
     mass = kept * liquid.mass_g
     brine_water = water * (1.0 - ice_share(liquor, block_c))
     strongest = dissolved / (dissolved + brine_water)
@@ -45,9 +49,9 @@ def dripped(liquor: Contents, kept: float, k: float, block_c: float) -> tuple[Co
     drip["water"] = mass - solutes
     if drip["water"] > water:
         raise Refusal(
-            "The drip would hold more water than there is",
-            bound=f"{say.figure(water, 0)} g",
-            remedy="Keep less of it",
+            message("The drip would hold more water than there is"),
+            bound=message("{water} g", water=Computed(water, decimals=0)),
+            remedy=message("Keep less of it"),
             code="more_than_there_is",
         )
     caught = Contents(drip)
@@ -66,7 +70,11 @@ def kept_for(liquor: Contents, want: float, k: float, block_c: float) -> float:
     have = sugar.brix(liquor)
     if want <= have:
         raise Refusal(
-            f"{say.given(want)} °Bx is behind it already", "want", f"it stands at {say.given(have, 3)}", "Dilute it instead", "unreachable"
+            message("{want} °Bx is behind it already", want=Given(want)),
+            "want",
+            message("it stands at {have}", have=Given(have, digits=3)),
+            message("Dilute it instead"),
+            "unreachable",
         )
 
     def stands(kept: float) -> float:
@@ -74,10 +82,10 @@ def kept_for(liquor: Contents, want: float, k: float, block_c: float) -> float:
 
     if stands(_FIRST) < want:
         raise Refusal(
-            f"No drip stands at {say.given(want)} °Bx",
+            message("No drip stands at {want} °Bx", want=Given(want)),
             "want",
-            f"at {say.given(block_c)} °C the first of it reaches {say.figure(stands(_FIRST), 0)}",
-            "Ask for less, or freeze the drip a second time",
+            message("at {block} °C the first of it reaches {stands}", block=Given(block_c), stands=Computed(stands(_FIRST), decimals=0)),
+            message("Ask for less, or freeze the drip a second time"),
             "unreachable",
         )
     low, high = _FIRST, _LAST
@@ -104,12 +112,13 @@ class FreezeDrip(Step):
     """Frozen solid, turned over and thawed: the first part of the drip is kept, pale ice stays."""
 
     verb: ClassVar[str] = "freeze_drip"
+    title: ClassVar[Message] = message("Thaw upside down, keep the first {kept}")
     family: ClassVar[str] = "concentrate"
-    scaled_up: ClassVar[str] = "a thicker block freezes and thaws slower: use flat trays."
+    scaled_up: ClassVar[Message] = message("a thicker block freezes and thaws slower: use flat trays.")
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 6.0
     usual_check: ClassVar[str] = "stop at the weight or the °Bx; the ice left is pale"
-    kept: float = number(0.3, 0.02, 0.95, "of its weight", "from 0.02 to 0.95 of its weight")
+    kept: float = number(0.3, 0.02, 0.95, "of its weight", message("from 0.02 to 0.95 of its weight"))
     k: Range = prior(4.0, 3.0, 5.0, "steepness", 20.0)
     block_c: float = celsius(-18.0, -30.0, -3.0)
     minutes: float = minutes(480.0)
@@ -117,7 +126,7 @@ class FreezeDrip(Step):
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """The drip stays, ice leaves. Error 10 % of the strength until this house's drips have taught `k`. Source: `dripped`."""
         if matter.pieces:
-            raise Refusal("Pieces hold the drip back", remedy="Strain them out first", code="pieces_in_filter")
+            raise Refusal(message("Pieces hold the drip back"), remedy=message("Strain them out first"), code="pieces_in_filter")
         drip, ice = dripped(matter.liquor, self.kept, max(1.0, bench.of(self.k)), self.block_c)
         gone = Leaving(
             self.by_product or "ice", "ice", Matter(ice, dict(matter.solids_g), (), 0.0, matter.clock_min), bool(self.by_product)
@@ -131,15 +140,19 @@ class FreezeDrip(Step):
         yield self.remark(
             "left_in_ice",
             "note",
-            f"The ice keeps {say.figure(100 * solids / whole, 0)} % of what was dissolved, at {with_unit('brix', sugar.brix(left))}.",
-            "Melt it for a granita or as the water of the next syrup",
+            message(
+                "The ice keeps {solids} % of what was dissolved, at {brix}.",
+                solids=Computed(100 * solids / whole, decimals=0),
+                brix=quantity("brix", sugar.brix(left)),
+            ),
+            message("Melt it for a granita or as the water of the next syrup"),
         )
         if before.liquor.of("ethanol"):
             yield self.remark(
                 "freezing_spirit",
                 "check",
-                "Making spirit stronger by freezing is distilling in many places.",
-                "Ask your authority before you do",
+                message("Making spirit stronger by freezing is distilling in many places."),
+                message("Ask your authority before you do"),
             )
 
 
@@ -148,10 +161,11 @@ class VacuumReduce(Step):
     """Evaporate at low pressure and temperature: concentrated without the heat."""
 
     verb: ClassVar[str] = "vacuum_reduce"
+    title: ClassVar[Message] = message("Evaporate under vacuum to {to_fraction}")
     family: ClassVar[str] = "concentrate"
     takes_lines: ClassVar[bool] = True
     usual_gear: ClassVar[tuple[str, ...]] = ("vacuum evaporator",)
-    to_fraction: float = number(0.5, 0.02, 0.999, "of its weight", "from 0.02 to 0.999 of its weight")
+    to_fraction: float = number(0.5, 0.02, 0.999, "of its weight", message("from 0.02 to 0.999 of its weight"))
     temperature_c: float = celsius(45.0, 20.0, 70.0)
     minutes: float = minutes(120.0)
     stops_within: Range = prior(1.0, 0.98, 1.02, "of the weight it stops at", 2.0)
@@ -164,9 +178,9 @@ class VacuumReduce(Step):
         water = lost - spirit
         if water >= matter.liquor.of("water"):
             raise Refusal(
-                f"{say.figure(lost, 0)} g cannot evaporate",
-                bound=f"the vessel holds {say.figure(matter.liquor.of('water'), 0)} g of water",
-                remedy="Stop earlier",
+                message("{lost} g cannot evaporate", lost=Computed(lost, decimals=0)),
+                bound=message("the vessel holds {of} g of water", of=Computed(matter.liquor.of("water"), decimals=0)),
+                remedy=message("Stop earlier"),
                 code="more_than_there_is",
             )
         gone = Contents({"water": water, "ethanol": spirit} if spirit else {"water": water})
@@ -180,12 +194,12 @@ class VacuumReduce(Step):
             yield self.remark(
                 "distilling",
                 "stop",
-                "Drawing spirit off under vacuum is distilling and needs a licence.",
-                "Leave the spirit out, or ask your authority",
+                message("Drawing spirit off under vacuum is distilling and needs a licence."),
+                message("Leave the spirit out, or ask your authority"),
             )
         yield self.remark(
             "vacuum_glass",
             "check",
-            "Glass under vacuum can burst inwards.",
-            "Use glass made for it, look for scratches, stand behind a guard",
+            message("Glass under vacuum can burst inwards."),
+            message("Use glass made for it, look for scratches, stand behind a guard"),
         )

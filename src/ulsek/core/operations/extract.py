@@ -7,8 +7,8 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base import number_format as say
-from ..base.figures import with_unit
+from ..base.figures import quantity
+from ..base.messages import Message, grams, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -119,8 +119,10 @@ class Macerate(Step):
     """Pack skins or fruit in sugar and wait until it is wet with what it has drawn."""
 
     verb: ClassVar[str] = "macerate"
+    title: ClassVar[Message] = message("Leave {names} in sugar {minutes}")
+    title_alone: ClassVar[Message] = message("Leave in sugar {minutes}")
     family: ClassVar[str] = "extract"
-    scaled_up: ClassVar[str] = "fruit and sugar lie deeper: turn them, and give them longer."
+    scaled_up: ClassVar[Message] = message("fruit and sugar lie deeper: turn them, and give them longer.")
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 8.0
     usual_check: ClassVar[str] = "sugar wet through, no dry corner"
@@ -135,9 +137,13 @@ class Macerate(Step):
         Error: the plateau's and the time's own ranges, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g. Source: house experience, mass balance.
         """
         if not matter.pieces:
-            raise Refusal("There are no skins or fruit for the sugar to draw from", remedy="Put them in, as pieces", code="no_pieces")
+            raise Refusal(
+                message("There are no skins or fruit for the sugar to draw from"),
+                remedy=message("Put them in, as pieces"),
+                code="no_pieces",
+            )
         if matter.liquor.total(SUGARS) <= 0:
-            raise Refusal("Without sugar nothing is drawn", remedy="Put sugar on the skins", code="no_sugar")
+            raise Refusal(message("Without sugar nothing is drawn"), remedy=message("Put sugar on the skins"), code="no_sugar")
         liquor, left = matter.liquor, []
         for piece in matter.pieces:
             facts = bench.facts(piece.material)
@@ -158,8 +164,8 @@ class Macerate(Step):
             yield self.remark(
                 "sugar_stays_dry",
                 "note",
-                f"{say.grams(dry)} of the sugar are still undissolved.",
-                "Add the juice or a little warm water and stir; rinse the skins with it",
+                message("{dry} of the sugar are still undissolved.", dry=grams(dry)),
+                message("Add the juice or a little warm water and stir; rinse the skins with it"),
             )
 
 
@@ -168,16 +174,20 @@ class Steep(Step):
     """Put the lines in and wait `minutes` at `temperature_c`; what dissolves joins the liquid."""
 
     verb: ClassVar[str] = "steep"
+    title: ClassVar[Message] = message("Steep {names} {minutes} at {temperature_c}")
+    title_alone: ClassVar[Message] = message("Leave for {minutes}")
     family: ClassVar[str] = "extract"
-    scaled_up: ClassVar[str] = "leaves and whole spices give more in a vessel that keeps its heat: taste earlier than the time says."
+    scaled_up: ClassVar[Message] = message(
+        "leaves and whole spices give more in a vessel that keeps its heat: taste earlier than the time says."
+    )
     takes_lines: ClassVar[bool] = True
     usual_check: ClassVar[str] = "taste, stop when it is there"
     minutes: float = minutes(20.0)
     temperature_c: float = celsius(20.0, -5.0, 100.0)
     exchange_h: Range = prior(24.0, 12.0, 48.0, "h to 63 % at 20 °C", 2000.0)
-    strength_min: float = number(None, 0.1, 1e6, "min", "the house's own minutes to full strength")
+    strength_min: float = number(None, 0.1, 1e6, "min", message("the house's own minutes to full strength"))
     lid: str = choice("on", "half", "off")
-    pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", "from 5 to 100 cm across")
+    pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", message("from 5 to 100 cm across"))
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Pieces exchange their inside with the liquid, first order, faster warm; ground and leafy matter has joined it already. What is kept at 90 °C or more
@@ -210,7 +220,9 @@ class Infuse(Steep):
     """Fruit, peel or spice in spirit: fruit gives its water to the spirit, solids keep some spirit back."""
 
     verb: ClassVar[str] = "infuse"
-    scaled_up: ClassVar[str] = "herbs pack in a fuller vessel: stir, and taste earlier."
+    title: ClassVar[Message] = message("Infuse {names} {minutes}")
+    title_alone: ClassVar[Message] = message("Infuse {minutes}")
+    scaled_up: ClassVar[Message] = message("herbs pack in a fuller vessel: stir, and taste earlier.")
     minutes: float = minutes(2880.0)
     temperature_c: float = celsius(20.0, -5.0, 60.0)
 
@@ -222,18 +234,24 @@ class Infuse(Steep):
         first, last = strength(before.liquor), strength(after.matter.liquor)
         if first <= 0:
             yield self.remark(
-                "no_spirit", "check", "There is no spirit in the vessel to infuse in.", "Pour the spirit first, or steep instead"
+                "no_spirit",
+                "check",
+                message("There is no spirit in the vessel to infuse in."),
+                message("Pour the spirit first, or steep instead"),
             )
         elif first - last > 0.5:
             yield self.remark(
                 "weaker_spirit",
                 "note",
-                f"Fruit takes the spirit from {with_unit('abv', first)} to {with_unit('abv', last)}.",
-                "Start stronger, or dry the fruit",
+                message("Fruit takes the spirit from {abv} to {abv_2}.", abv=quantity("abv", first), abv_2=quantity("abv", last)),
+                message("Start stronger, or dry the fruit"),
             )
         if first > 45.0:
             yield self.remark(
-                "flammable", "check", f"Spirit of {with_unit('abv', first)} burns and so do its vapours.", "No flame, no hot plate, lid on"
+                "flammable",
+                "check",
+                message("Spirit of {abv} burns and so do its vapours.", abv=quantity("abv", first)),
+                message("No flame, no hot plate, lid on"),
             )
 
 
@@ -242,9 +260,11 @@ class VacuumInfuse(Infuse):
     """Pull a vacuum and let go: liquid is pushed into the pieces at once, each cycle as hours of waiting."""
 
     verb: ClassVar[str] = "vacuum_infuse"
+    title: ClassVar[Message] = message("Infuse {names} under vacuum")
+    title_alone: ClassVar[Message] = message("Infuse under vacuum")
     usual_gear: ClassVar[tuple[str, ...]] = ("vacuum chamber",)
     minutes: float = minutes(10.0)
-    cycles: float = number(3.0, 1.0, 30.0, "cycles", "from 1 to 30 cycles")
+    cycles: float = number(3.0, 1.0, 30.0, "cycles", message("from 1 to 30 cycles"))
     cycle_worth_h: Range = prior(6.0, 2.0, 12.0, "h each", 100.0)
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
@@ -258,8 +278,8 @@ class VacuumInfuse(Infuse):
         yield self.remark(
             "vacuum_glass",
             "check",
-            "Glass under vacuum can burst inwards; warm liquid boils over.",
-            "Use a vessel made for it, cold and half full, behind a guard",
+            message("Glass under vacuum can burst inwards; warm liquid boils over."),
+            message("Use a vessel made for it, cold and half full, behind a guard"),
         )
 
 
@@ -268,6 +288,8 @@ class Press(Step):
     """Press the solids: liquid that they hold comes back, cake leaves, the liquid turns cloudier."""
 
     verb: ClassVar[str] = "press"
+    title: ClassVar[Message] = message("Press {names}")
+    title_alone: ClassVar[Message] = message("Press")
     family: ClassVar[str] = "extract"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 8.0
@@ -299,7 +321,9 @@ def _pressed(step: Step, matter: Matter, bench: Bench, share: float) -> Outcome:
     through = liquid.scaled(1.0 - held / liquid.mass_g) if liquid.mass_g else liquid
     gone = Matter(stays, dict(matter.solids_g), tuple(cake), matter.temperature_c, matter.clock_min)
     if gone.mass_g <= 0 or not (matter.pieces or liquor.of("insolubles")):
-        raise Refusal("There is nothing in the vessel to press", remedy="Press before the solids are strained out", code="no_pieces")
+        raise Refusal(
+            message("There is nothing in the vessel to press"), remedy=message("Press before the solids are strained out"), code="no_pieces"
+        )
     return Outcome(
         Matter(through, {}, (), matter.temperature_c, matter.clock_min, matter.open_since_min, matter.hottest_c),
         (Leaving(step.by_product or "pressed cake", "pressed", gone, bool(step.by_product)),),

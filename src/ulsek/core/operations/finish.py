@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, Message, grams, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -25,7 +25,9 @@ def bottles(volume_ml: float, bottle_ml: float, head_room_percent: float) -> tup
     """(how many full bottles, mL left for a part bottle) when each takes `bottle_ml` less its head room. 1430 mL in 500 mL at 10 %: 3 and 80 mL."""
     fill = bottle_ml * (1.0 - head_room_percent / 100.0)
     if fill <= 0:
-        raise Refusal(f"{say.given(head_room_percent)} % head room leaves nothing to fill", remedy="Leave less room")
+        raise Refusal(
+            message("{head_room} % head room leaves nothing to fill", head_room=Given(head_room_percent)), remedy=message("Leave less room")
+        )
     full = math.floor(volume_ml / fill + 1e-9)
     return full, max(0.0, volume_ml - full * fill)
 
@@ -43,8 +45,9 @@ class Cool(Step):
     """Bring down to `to_c` within `minutes`, quickly through the danger zone: two stages, each with its limit."""
 
     verb: ClassVar[str] = "cool"
+    title: ClassVar[Message] = message("Cool to {to_c}")
     family: ClassVar[str] = "finish"
-    scaled_up: ClassVar[str] = "more of it cools slower: shallow pans or an ice bath, or it stays warm too long."
+    scaled_up: ClassVar[Message] = message("more of it cools slower: shallow pans or an ice bath, or it stays warm too long.")
     usual_check: ClassVar[str] = "probe in the middle"
     to_c: float = celsius(4.0, 0.0, 60.0)
     minutes: float = minutes(60.0)
@@ -62,15 +65,23 @@ class Cool(Step):
             yield self.remark(
                 "slow_cooling",
                 "check",
-                f"{say.amount(self.minutes / 60.0, 'h', 1)} from {say.figure(before.temperature_c, 0)} °C is longer than 2 h to 21 °C and 4 h more to 5 °C.",
-                "Ice bath in shallow pans; follow your local food code",
+                message(
+                    "{minutes} from {temperature} °C is longer than 2 h to 21 °C and 4 h more to 5 °C.",
+                    minutes=Computed(self.minutes / 60.0, "h", 1),
+                    temperature=Computed(before.temperature_c, decimals=0),
+                ),
+                message("Ice bath in shallow pans; follow your local food code"),
             )
         if before.temperature_c > 57.0 and self.method == "fridge" and before.mass_g > 2000.0:
             yield self.remark(
                 "hot_in_fridge",
                 "check",
-                f"{say.amount(before.mass_g / 1000.0, 'kg', 1)} at {say.figure(before.temperature_c, 0)} °C warm a fridge and cool too slowly.",
-                "Ice bath first",
+                message(
+                    "{mass} at {temperature} °C warm a fridge and cool too slowly.",
+                    mass=Computed(before.mass_g / 1000.0, "kg", 1),
+                    temperature=Computed(before.temperature_c, decimals=0),
+                ),
+                message("Ice bath first"),
             )
 
 
@@ -79,11 +90,12 @@ class Carbonate(Step):
     """Carbon dioxide under pressure, cold, shaken to rest."""
 
     verb: ClassVar[str] = "carbonate"
+    title: ClassVar[Message] = message("Carbonate at {temperature_c}")
     family: ClassVar[str] = "finish"
     takes_lines: ClassVar[bool] = True
     usual_gear: ClassVar[tuple[str, ...]] = ("siphon or keg", "gauge")
     temperature_c: float = celsius(3.0, -1.0, 20.0)
-    gauge_kpa: float = number(200.0, 10.0, 900.0, "kPa", "from 10 to 900 kPa above the air")
+    gauge_kpa: float = number(200.0, 10.0, 900.0, "kPa", message("from 10 to 900 kPa above the air"))
     minutes: float = minutes(10.0)
     reaches: Range = prior(0.85, 0.65, 1.0, "of what rest would give", 1.0)
     loss_percent: Range = prior(20.0, 10.0, 35.0, "% on opening and pouring", 90.0)
@@ -91,7 +103,7 @@ class Carbonate(Step):
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Gas comes in by Henry's law × `reaches`, less what opening and pouring lose. Source: `carbonation_g_l`, house experience."""
         if matter.liquor.of("water") <= 0:
-            raise Refusal("There is nothing in the vessel to carbonate", remedy="Put the liquid in first", code="empty")
+            raise Refusal(message("There is nothing in the vessel to carbonate"), remedy=message("Put the liquid in first"), code="empty")
         litres = volume_ml(matter.liquor) / 1000.0
         rest = carbonation.carbonation_g_l(matter.liquor, self.temperature_c, self.gauge_kpa) * litres
         stays = rest * min(1.0, max(0.0, bench.of(self.reaches))) * (1.0 - min(0.95, max(0.0, bench.of(self.loss_percent) / 100.0)))
@@ -102,20 +114,28 @@ class Carbonate(Step):
         litres = volume_ml(after.matter.liquor) / 1000.0
         grams = after.matter.liquor.of("carbon_dioxide") / litres
         yield self.remark(
-            "gas", "note", f"{say.amount(grams, 'g/L', 1)} in the glass, {say.figure(carbonation.volumes(grams), 1)} volumes."
+            "gas",
+            "note",
+            message(
+                "{grams} in the glass, {volumes} volumes.",
+                grams=Computed(grams, "g/L", 1),
+                volumes=Computed(carbonation.volumes(grams), decimals=1),
+            ),
         )
         yield self.remark(
             "pressure",
             "check",
-            f"{say.given(self.gauge_kpa)} kPa burst what is not made for it.",
-            "Only vessels rated for the pressure, valve checked, never a bottle with a crack",
+            message("{gauge} kPa burst what is not made for it.", gauge=Given(self.gauge_kpa)),
+            message("Only vessels rated for the pressure, valve checked, never a bottle with a crack"),
         )
         if before.temperature_c > 10.0 and self.temperature_c <= 10.0:
             yield self.remark(
                 "warm_gas",
                 "check",
-                f"It stands at {say.figure(before.temperature_c, 0)} °C: warm liquid takes little gas.",
-                "Chill it first",
+                message(
+                    "It stands at {temperature} °C: warm liquid takes little gas.", temperature=Computed(before.temperature_c, decimals=0)
+                ),
+                message("Chill it first"),
             )
 
 
@@ -124,11 +144,12 @@ class Bottle(Step):
     """Fill into bottles of `bottle_ml`, leaving `head_room_percent` empty; kept at `keep_c`."""
 
     verb: ClassVar[str] = "bottle"
+    title: ClassVar[Message] = message("Bottle and label")
     family: ClassVar[str] = "finish"
     usual_hands_on_min: ClassVar[float] = 8.0
     usual_gear: ClassVar[tuple[str, ...]] = ("clean bottles", "funnel")
-    bottle_ml: float = number(500.0, 10.0, 50000.0, "mL", "from 10 mL to 50 L")
-    head_room_percent: float = number(5.0, 0.0, 50.0, "%", "from 0 to 50 %")
+    bottle_ml: float = number(500.0, 10.0, 50000.0, "mL", message("from 10 mL to 50 L"))
+    head_room_percent: float = number(5.0, 0.0, 50.0, "%", message("from 0 to 50 %"))
     keep_c: float = celsius(4.0, -25.0, 30.0)
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
@@ -142,29 +163,36 @@ class Bottle(Step):
             yield self.remark(
                 "sealed_hot",
                 "check",
-                f"It stands at {say.figure(before.temperature_c, 0)} °C: sealed hot it pulls a vacuum and sweats.",
-                "Cool it first, or fill hot as a step of its own with your authority's plan",
+                message(
+                    "It stands at {temperature} °C: sealed hot it pulls a vacuum and sweats.",
+                    temperature=Computed(before.temperature_c, decimals=0),
+                ),
+                message("Cool it first, or fill hot as a step of its own with your authority's plan"),
             )
         volume = volume_ml(before.contents) if before.mass_g else 0.0
         if self.keep_c < -2.0 and self.head_room_percent < 10.0:
             yield self.remark(
                 "no_head_room",
                 "stop",
-                f"{say.given(self.head_room_percent)} % head room bursts in the freezer: ice takes a tenth more.",
-                "Leave 10 % and more",
+                message("{head_room} % head room bursts in the freezer: ice takes a tenth more.", head_room=Given(self.head_room_percent)),
+                message("Leave 10 % and more"),
             )
         if volume < _EMPTY_ML:
             yield self.remark(
                 "pours_nothing",
                 "stop",
-                "Nothing is left in the vessel to bottle.",
-                "Bottle the vessel that holds it, or pour it in here first",
+                message("Nothing is left in the vessel to bottle."),
+                message("Bottle the vessel that holds it, or pour it in here first"),
             )
             return
         full, rest = bottles(volume, self.bottle_ml, self.head_room_percent)
-        part = f" and {say.amount(rest, 'mL', 0)} over" if rest >= 1 else ""
-        of, room = say.amount(self.bottle_ml, "mL", 0), f"{say.given(self.head_room_percent)} % head room"
-        words = f"Fills {full} × {of}{part}, {room}." if full else f"Fills one bottle of {of} to {say.amount(rest, 'mL', 0)}."
+        of, over, room = Computed(self.bottle_ml, "mL", 0), Computed(rest, "mL", 0), Given(self.head_room_percent)
+        if not full:
+            words = message("Fills one bottle of {of} to {over}.", of=of, over=over)
+        elif rest >= 1:
+            words = message("Fills {full} × {of} and {over} over, {room} % head room.", full=full, of=of, over=over, room=room)
+        else:
+            words = message("Fills {full} × {of}, {room} % head room.", full=full, of=of, room=room)
         yield self.remark("fills", "note", words)
 
 
@@ -173,6 +201,7 @@ class HotFill(Bottle):
     """Fill hot into hot bottles and close them at once: only with a plan that your authority has seen."""
 
     verb: ClassVar[str] = "hot_fill"
+    title: ClassVar[Message] = message("Fill hot at {fill_c}")
     fill_c: float = celsius(85.0, 60.0, 98.0)
     keep_c: float = celsius(4.0, -2.0, 30.0)
     procedure: str = text()
@@ -182,15 +211,21 @@ class HotFill(Bottle):
         yield self.remark(
             "hot_fill",
             "check",
-            f"Filling at {say.given(self.fill_c)} °C is preserving: without a checked pH and a plan the date stays the short one.",
-            "Ask your authority; goggles and gloves, bottles made for heat",
+            message(
+                "Filling at {fill} °C is preserving: without a checked pH and a plan the date stays the short one.", fill=Given(self.fill_c)
+            ),
+            message("Ask your authority; goggles and gloves, bottles made for heat"),
         )
         if before.temperature_c < self.fill_c - 2.0:
             yield self.remark(
                 "not_hot_enough",
                 "check",
-                f"It stands at {say.figure(before.temperature_c, 0)} °C, and is filled at {say.given(self.fill_c)} °C.",
-                "Bring it back up first",
+                message(
+                    "It stands at {temperature} °C, and is filled at {fill} °C.",
+                    temperature=Computed(before.temperature_c, decimals=0),
+                    fill=Given(self.fill_c),
+                ),
+                message("Bring it back up first"),
             )
         yield from Bottle.remarks(self, before, after)
 
@@ -200,6 +235,7 @@ class Rest(Step):
     """Leave it: resting, mellowing, settling down; counted on the clock."""
 
     verb: ClassVar[str] = "rest"
+    title: ClassVar[Message] = message("Rest {minutes}")
     family: ClassVar[str] = "finish"
     usual_hands_on_min: ClassVar[float] = 1.0
     minutes: float = minutes(1440.0)
@@ -218,6 +254,7 @@ class Store(Rest):
     """Put it away at its place, until it is needed."""
 
     verb: ClassVar[str] = "store"
+    title: ClassVar[Message] = message("Put away")
     minutes: float = minutes(0.0)
     place: str = text()
 
@@ -227,6 +264,7 @@ class Label(Step):
     """Name, date, lot, allergens on every vessel."""
 
     verb: ClassVar[str] = "label"
+    title: ClassVar[Message] = message("Label and date")
     family: ClassVar[str] = "finish"
     stays_put: ClassVar[bool] = True
 
@@ -236,6 +274,7 @@ class Clean(Step):
     """Clean the gear named, before it meets the next thing: what it carried ends here."""
 
     verb: ClassVar[str] = "clean"
+    title: ClassVar[Message] = message("Clean {gear}")
     family: ClassVar[str] = "finish"
     usual_hands_on_min: ClassVar[float] = 6.0
     stays_put: ClassVar[bool] = True
@@ -247,23 +286,24 @@ class Split(Step):
     """Draw a part off: into another vessel (`into`) or as a by-product with a name."""
 
     verb: ClassVar[str] = "split"
+    title: ClassVar[Message] = message("Draw off a part")
     family: ClassVar[str] = "finish"
-    share: float | None = number(None, 0.001, 1.0, "of it", "above 0 and at most all of it")
-    mass_g: float | None = number(None, 0.1, 1e6, "g", "from 0.1 g to a tonne")
+    share: float | None = number(None, 0.001, 1.0, "of it", message("above 0 and at most all of it"))
+    mass_g: float | None = number(None, 0.1, 1e6, "g", message("from 0.1 g to a tonne"))
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """A share of everything leaves under the by-product's name; the rest stays. Refuses more than there is. Source: mass balance."""
         mass = matter.mass_g
         if mass <= 0:
-            raise Refusal("There is nothing in the vessel to split", remedy="Put something in first", code="empty")
+            raise Refusal(message("There is nothing in the vessel to split"), remedy=message("Put something in first"), code="empty")
         if (self.share is None) == (self.mass_g is None):
-            raise Refusal("A split needs how much leaves", remedy="Give a share or a weight, one of them", code="missing")
+            raise Refusal(message("A split needs how much leaves"), remedy=message("Give a share or a weight, one of them"), code="missing")
         share = self.share if self.share is not None else (self.mass_g or 0.0) * bench.factor / mass
         if share > 1.0 + 1e-12:
             raise Refusal(
-                f"{say.figure(share * mass, 0)} g cannot be drawn off",
-                bound=f"the vessel holds {say.figure(mass, 0)} g",
-                remedy="Draw off less",
+                message("{share} g cannot be drawn off", share=Computed(share * mass, decimals=0)),
+                bound=message("the vessel holds {mass} g", mass=Computed(mass, decimals=0)),
+                remedy=message("Draw off less"),
                 code="more_than_there_is",
             )
         gone = Leaving(self.by_product or "drawn off", "drawn_off", matter.scaled(share), bool(self.by_product or self.into))
@@ -275,6 +315,7 @@ class Discard(Step):
     """Throw something away: a by-product by its name (`of`), or what is in the vessel, which takes a word of confirmation (`confirmed`)."""
 
     verb: ClassVar[str] = "discard"
+    title: ClassVar[Message] = message("Throw away {of}")
     family: ClassVar[str] = "finish"
     of: str = text()
     confirmed: bool = flag()
@@ -283,6 +324,10 @@ class Discard(Step):
     def empties_vessel(self) -> bool:
         """Whether it is the vessel that is thrown away, and not something that a name says."""
         return not self.of.strip()
+
+    def sentence(self, *, first: bool) -> Message:
+        del first
+        return message("Throw away what is in the vessel") if self.empties_vessel else self.title
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """A by-product of that name leaves; without a name everything in the vessel does. A name that nothing bears throws nothing away. Source: mass balance."""
@@ -296,12 +341,12 @@ class Discard(Step):
             yield self.remark(
                 "discards_vessel",
                 "stop",
-                f"This throws away all that is in the vessel, {say.grams(before.mass_g)}.",
-                "Name what is thrown away, or confirm that the vessel is emptied",
+                message("This throws away all that is in the vessel, {mass}.", mass=grams(before.mass_g)),
+                message("Name what is thrown away, or confirm that the vessel is emptied"),
             )
         if not self.empties_vessel and not after.leaving:
             yield self.remark(
                 "discards_nothing",
                 "note",
-                f"Nothing is kept under the name “{self.of}”: what was strained out or peeled off unnamed has left already.",
+                message("Nothing is kept under the name “{of}”: what was strained out or peeled off unnamed has left already.", of=self.of),
             )

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base import number_format as say
+from ..base.messages import NOTHING, Computed, Given, Message, message
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..materials.vessel_state import Bench, Matter, Outcome
@@ -21,24 +21,29 @@ class Freeze(Step):
     """Freeze solid, with head room: water grows by a tenth."""
 
     verb: ClassVar[str] = "freeze"
+    title: ClassVar[Message] = message("Freeze to {to_c}, {minutes}")
     family: ClassVar[str] = "prepare"
-    scaled_up: ClassVar[str] = "a thicker block freezes slower: use flat trays."
+    scaled_up: ClassVar[Message] = message("a thicker block freezes slower: use flat trays.")
     takes_lines: ClassVar[bool] = True
     usual_check: ClassVar[str] = "solid to the middle"
     to_c: float = celsius(-18.0, -40.0, -3.0)
     minutes: float = minutes(1200.0)
-    thickness_mm: float = number(60.0, 5.0, 400.0, "mm", "from 5 to 400 mm thick")
+    thickness_mm: float = number(60.0, 5.0, 400.0, "mm", message("from 5 to 400 mm thick"))
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Nothing leaves; it stands at `to_c`. Hours by Plank's formula, in the remarks. Refuses what does not freeze there."""
         if matter.mass_g <= 0:
-            raise Refusal("There is nothing in the vessel to freeze", remedy="Put the liquid in first", code="empty")
+            raise Refusal(message("There is nothing in the vessel to freeze"), remedy=message("Put the liquid in first"), code="empty")
         grows = 1.09 * volume_ml(matter.contents)
         if bench.capacity_ml is not None and grows > bench.capacity_ml:
             raise Refusal(
-                f"{say.figure(volume_ml(matter.contents), 0)} mL grow to {say.figure(grows, 0)} mL as ice",
-                bound=f"the vessel holds {say.figure(bench.capacity_ml, 0)} mL",
-                remedy="Leave a tenth of head room",
+                message(
+                    "{volume} mL grow to {grows} mL as ice",
+                    volume=Computed(volume_ml(matter.contents), decimals=0),
+                    grows=Computed(grows, decimals=0),
+                ),
+                bound=message("the vessel holds {capacity} mL", capacity=Computed(bench.capacity_ml, decimals=0)),
+                remedy=message("Leave a tenth of head room"),
                 code="no_head_room",
             )
         return Outcome(replace(matter, temperature_c=self.to_c))
@@ -48,12 +53,17 @@ class Freeze(Step):
         if before.liquor.of("water") <= 0:
             return
         starts, hours = freezing_c(before.liquor), hours_to_freeze(before.liquor, self.thickness_mm, self.to_c)
-        text_ = f"First ice at {say.figure(starts, 1)} °C; {say.given(self.thickness_mm)} mm take about {say.amount(hours, 'h', 0)} to freeze through."
+        text_ = message(
+            "First ice at {starts} °C; {thickness_mm} mm take about {hours} to freeze through.",
+            starts=Computed(starts, decimals=1),
+            thickness_mm=Given(self.thickness_mm),
+            hours=Computed(hours, "h", 0),
+        )
         yield self.remark(
             "freezes",
             "check" if self.minutes < 60.0 * hours * 0.7 else "note",
             text_,
-            "Give it longer, or freeze it thinner" if self.minutes < 60.0 * hours * 0.7 else "",
+            message("Give it longer, or freeze it thinner") if self.minutes < 60.0 * hours * 0.7 else NOTHING,
         )
 
 
@@ -62,12 +72,13 @@ class Thaw(Step):
     """Thaw in the cold, all of it kept."""
 
     verb: ClassVar[str] = "thaw"
+    title: ClassVar[Message] = message("Thaw {minutes} at {to_c}")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     to_c: float = celsius(4.0, -2.0, 25.0)
     minutes: float = minutes(720.0)
-    softens: float = number(3.0, 1.0, 6.0, "times", "from 1 to 6 times")
-    thickness_mm: float = number(60.0, 5.0, 400.0, "mm", "from 5 to 400 mm thick")
+    softens: float = number(3.0, 1.0, 6.0, "times", message("from 1 to 6 times"))
+    thickness_mm: float = number(60.0, 5.0, 400.0, "mm", message("from 5 to 400 mm thick"))
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Ice has burst the cells: pieces give `softens` times as fast. Source: house experience."""
@@ -83,10 +94,15 @@ class Thaw(Step):
             return
         hours = hours_to_thaw(before.liquor, self.thickness_mm, self.to_c)
         short = self.minutes < 60.0 * hours * 0.7
-        words = f"{say.given(self.thickness_mm)} mm take about {say.amount(hours, 'h', 0)} to thaw in air at {say.given(self.to_c)} °C."
+        words = message(
+            "{thickness_mm} mm take about {hours} to thaw in air at {to} °C.",
+            thickness_mm=Given(self.thickness_mm),
+            hours=Computed(hours, "h", 0),
+            to=Given(self.to_c),
+        )
         yield self.remark(
             "thaws",
             "check" if short else "note",
             words,
-            "Give it longer, thaw in cold running water, or freeze it thinner" if short else "",
+            message("Give it longer, thaw in cold running water, or freeze it thinner") if short else NOTHING,
         )

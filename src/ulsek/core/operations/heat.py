@@ -7,7 +7,8 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base import number_format as say
+from ..base.figures import quantity
+from ..base.messages import NOTHING, Computed, Given, Message, grams, message, percent
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -44,7 +45,7 @@ def _hot(
     [0 to 1] of the alcohol that stays, where the spec says so.
     """
     if matter.mass_g <= 0:
-        raise Refusal("There is nothing in the vessel to heat", remedy="Put the liquid in first", code="empty")
+        raise Refusal(message("There is nothing in the vessel to heat"), remedy=message("Put the liquid in first"), code="empty")
     if matter.pieces:
         matter = exchanged(matter, minutes_, min(t_c, 100.0), max(0.1, bench.of(_HOT_EXCHANGE_H)))
         matter = softened(matter, bench, minutes_at_simmer(minutes_, min(t_c, 110.0), from_c))
@@ -61,6 +62,8 @@ class Dissolve(Step):
     """Put the lines in and warm to `temperature_c` for `minutes` in all; steam leaves, as `steam_g` says or as the lid lets it."""
 
     verb: ClassVar[str] = "dissolve"
+    title: ClassVar[Message] = message("Stir in {names}, warm to {temperature_c}, {minutes}")
+    title_alone: ClassVar[Message] = message("Warm to {temperature_c}, {minutes}")
     family: ClassVar[str] = "heat"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 4.0
@@ -69,7 +72,7 @@ class Dissolve(Step):
     minutes: float = minutes(10.0)
     lid: str = choice("half", "on", "off")
     steam_g: Range | None = doubtful("g", 1e6)
-    pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", "from 5 to 100 cm across")
+    pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", message("from 5 to 100 cm across"))
     ethanol_left: Range | None = doubtful("of the alcohol", 1.0)
 
     @property
@@ -91,8 +94,12 @@ class Dissolve(Step):
             yield self.remark(
                 "boils_lower",
                 "check",
-                f"It boils at {say.figure(after.matter.temperature_c, 1)} °C here and gets no hotter: {say.given(self.temperature_c)} °C is not reached.",
-                "Give it longer, or go by what it should look like",
+                message(
+                    "It boils at {temperature} °C here and gets no hotter: {temperature_2} °C is not reached.",
+                    temperature=Computed(after.matter.temperature_c, decimals=1),
+                    temperature_2=Given(self.temperature_c),
+                ),
+                message("Give it longer, or go by what it should look like"),
             )
 
     def lost(self, factor: float, from_c: float) -> Range:
@@ -127,8 +134,14 @@ class BringTo(Dissolve):
     """Bring to a temperature and take it off: no holding."""
 
     verb: ClassVar[str] = "bring_to"
+    title: ClassVar[Message] = message("Bring to {temperature_c}")
+    title_alone: ClassVar[Message] = NOTHING
     temperature_c: float = celsius(85.0, 5.0, 100.0)
     minutes: float = minutes(8.0)
+
+    def sentence(self, *, first: bool) -> Message:
+        del first
+        return message("Bring to the boil") if self.to_the_boil else self.title
 
     def lost_by_pot(self, from_c: float) -> Range:
         """Steam [g] on the way up; to the boil as to 95 °C, since it does not stay there. Source: `steam_rising_g`."""
@@ -146,6 +159,8 @@ class Hold(Dissolve):
     """Hold at a temperature."""
 
     verb: ClassVar[str] = "hold"
+    title: ClassVar[Message] = message("Hold at {temperature_c} for {minutes}")
+    title_alone: ClassVar[Message] = NOTHING
     usual_check: ClassVar[str] = "probe stays there"
     temperature_c: float = celsius(70.0, 5.0, 100.0)
     minutes: float = minutes(5.0)
@@ -156,15 +171,19 @@ class Simmer(Step):
     """Keep just at the boil for `minutes`: mass lost = net power × time / latent heat, by pot and lid."""
 
     verb: ClassVar[str] = "simmer"
+    title: ClassVar[Message] = message("Simmer {names} {minutes}")
+    title_alone: ClassVar[Message] = message("Simmer {minutes}")
     family: ClassVar[str] = "heat"
-    scaled_up: ClassVar[str] = "a fuller pan heats and cools slower and steams off less for its weight: weigh it after, and taste earlier."
+    scaled_up: ClassVar[Message] = message(
+        "a fuller pan heats and cools slower and steams off less for its weight: weigh it after, and taste earlier."
+    )
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 3.0
     usual_check: ClassVar[str] = "small bubbles, no rolling boil"
     minutes: float = minutes(10.0)
     power_w: Range = prior(SIMMER_W.value, SIMMER_W.low, SIMMER_W.high, "W into steam", 20000.0)
     lid: str = choice("half", "on", "off")
-    pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", "from 5 to 100 cm across")
+    pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", message("from 5 to 100 cm across"))
     steam_g: Range | None = doubtful("g", 1e6)
     ethanol_left: Range | None = doubtful("of the alcohol", 1.0)
 
@@ -187,14 +206,15 @@ class Reduce(Step):
 
     verb: ClassVar[str] = "reduce"
     family: ClassVar[str] = "heat"
-    scaled_up: ClassVar[str] = "reducing goes by the pan's surface, not the volume: weigh to the end instead of timing it."
+    title: ClassVar[Message] = message("Reduce …")
+    scaled_up: ClassVar[Message] = message("reducing goes by the pan's surface, not the volume: weigh to the end instead of timing it.")
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 6.0
     usual_check: ClassVar[str] = "weigh the pot; stop at the figure"
-    to_fraction: float | None = number(None, 0.02, 0.999, "of its weight", "from 0.02 to 0.999 of its weight")
-    to_mass_g: float | None = number(None, 0.1, 1e6, "g", "from 0.1 g to a tonne")
-    to_volume_ml: float | None = number(None, 0.1, 1e6, "mL", "from 0.1 mL to 1 000 L, read at 20 °C")
-    to_brix: float | None = number(None, 0.5, 85.0, "°Bx", "from 0.5 to 85 °Bx")
+    to_fraction: float | None = number(None, 0.02, 0.999, "of its weight", message("from 0.02 to 0.999 of its weight"))
+    to_mass_g: float | None = number(None, 0.1, 1e6, "g", message("from 0.1 g to a tonne"))
+    to_volume_ml: float | None = number(None, 0.1, 1e6, "mL", message("from 0.1 mL to 1 000 L, read at 20 °C"))
+    to_brix: float | None = number(None, 0.5, 85.0, "°Bx", message("from 0.5 to 85 °Bx"))
     stops_within: Range = prior(1.0, 0.97, 1.03, "of the weight it stops at", 2.0)
     power_w: Range = prior(1200.0, 700.0, 1900.0, "W into steam", 20000.0)
     lid: str = choice("off", "half", "on")
@@ -208,11 +228,22 @@ class Reduce(Step):
         ]
         if len(given) != 1:
             raise Refusal(
-                "A reduction needs one state to reach" if not given else "A reduction cannot stop at two states",
-                remedy="Give one of a fraction, a weight, a volume line or a °Bx",
+                message("A reduction needs one state to reach") if not given else message("A reduction cannot stop at two states"),
+                remedy=message("Give one of a fraction, a weight, a volume line or a °Bx"),
                 code="missing" if not given else "twice",
             )
         return given[0]
+
+    def sentence(self, *, first: bool) -> Message:
+        """Its sentence names the state that it is brought to; none while that is not given, or given twice."""
+        del first
+        try:
+            name, value = self.goal
+        except Refusal:
+            return self.title
+        if name == "to_fraction":
+            return message("Reduce to {share} of its weight", share=percent(value))
+        return message("Reduce to {goal}", goal=quantity(name.removeprefix("to_"), value))
 
     def _lost(self, matter: Matter, factor: float) -> float:
         name, value = self.goal
@@ -238,7 +269,7 @@ class Reduce(Step):
         Refuses a state that is behind it already, and more steam than water. 2000 g of 15.5 °Bx to 40 °Bx loses 1225 g. Source: mass balance.
         """
         if matter.mass_g <= 0:
-            raise Refusal("There is nothing in the vessel to reduce", remedy="Put the liquid in first", code="empty")
+            raise Refusal(message("There is nothing in the vessel to reduce"), remedy=message("Put the liquid in first"), code="empty")
         stop = bench.of(self.stops_within)
         lost = self._lost(matter, bench.factor)
         ends = (matter.mass_g - lost) * stop
@@ -247,16 +278,20 @@ class Reduce(Step):
             if stop != 1.0 and self._lost(matter, bench.factor) > 0:
                 return Outcome(matter)
             raise Refusal(
-                "It is further than that already",
-                bound=f"{say.figure(matter.mass_g, 0)} g at {say.figure(sugar.brix(matter.liquor), 1)} °Bx stand in the vessel",
-                remedy="Add liquid, or leave the step out",
+                message("It is further than that already"),
+                bound=message(
+                    "{mass} g at {brix} °Bx stand in the vessel",
+                    mass=Computed(matter.mass_g, decimals=0),
+                    brix=Computed(sugar.brix(matter.liquor), decimals=1),
+                ),
+                remedy=message("Add liquid, or leave the step out"),
                 code="unreachable",
             )
         if lost >= matter.liquor.of("water"):
             raise Refusal(
-                f"{say.figure(lost, 0)} g of steam cannot leave",
-                bound=f"the vessel holds {say.figure(matter.liquor.of('water'), 0)} g of water",
-                remedy="Stop earlier",
+                message("{lost} g of steam cannot leave", lost=Computed(lost, decimals=0)),
+                bound=message("the vessel holds {of} g of water", of=Computed(matter.liquor.of("water"), decimals=0)),
+                remedy=message("Stop earlier"),
                 code="more_than_there_is",
             )
         mins = energy.minutes_to_drive_off(lost, 100.0, self.power_w.value)
@@ -278,17 +313,29 @@ class Reduce(Step):
         yield self.remark(
             "takes",
             "note",
-            f"{say.grams(lost)} of steam take about {say.amount(usual, 'min', 0)} ({say.figure(least, 0)} to {say.figure(most, 0)}) on a full ring; weigh twice and Ulsek knows this pot.",
+            message(
+                "{lost} of steam take about {usual} ({least} to {most}) on a full ring; weigh twice and Ulsek knows this pot.",
+                lost=grams(lost),
+                usual=Computed(usual, "min", 0),
+                least=Computed(least, decimals=0),
+                most=Computed(most, decimals=0),
+            ),
         )
         if self.to_volume_ml is not None:
             yield self.remark(
                 "line_at_20",
                 "note",
-                f"{say.amount(self.to_volume_ml, 'mL', 0)} counts at 20 °C: at the boil the same liquid stands about a twenty-fifth higher.",
+                message(
+                    "{to_volume} counts at 20 °C: at the boil the same liquid stands about a twenty-fifth higher.",
+                    to_volume=Computed(self.to_volume_ml, "mL", 0),
+                ),
             )
         if before.liquor.total(SUGARS) and after.matter.liquor.mass_g:
             yield self.remark(
-                "loses_aroma", "note", "Reducing keeps sugar and acid and loses aroma.", "Keep a sample of the start beside it"
+                "loses_aroma",
+                "note",
+                message("Reducing keeps sugar and acid and loses aroma."),
+                message("Keep a sample of the start beside it"),
             )
 
 
@@ -297,11 +344,12 @@ class Caramelise(Step):
     """Heat sugar until it browns: water leaves, sugar turns into what tastes less sweet."""
 
     verb: ClassVar[str] = "caramelise"
+    title: ClassVar[Message] = message("Caramelise at {temperature_c}")
     family: ClassVar[str] = "heat"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 10.0
     usual_check: ClassVar[str] = "colour of the house's sample"
-    temperature_c: float = number(170.0, 140.0, 200.0, "°C", "from 140 to 200 °C")
+    temperature_c: float = number(170.0, 140.0, 200.0, "°C", message("from 140 to 200 °C"))
     minutes: float = minutes(12.0)
     turned: Range = prior(0.15, 0.05, 0.30, "of the sugar", 0.95)
 
@@ -311,7 +359,7 @@ class Caramelise(Step):
         Error: a factor of two in what turns. Source: house experience, mass balance.
         """
         if matter.liquor.total(SUGARS) <= 0:
-            raise Refusal("There is no sugar in the vessel to brown", remedy="Put sugar in first", code="no_sugar")
+            raise Refusal(message("There is no sugar in the vessel to brown"), remedy=message("Put sugar in first"), code="no_sugar")
         share = min(0.95, max(0.0, bench.of(self.turned)))
         grams = dict(matter.liquor.grams)
         browned = math.fsum(grams.get(key, 0.0) for key in SUGARS) * share
@@ -328,6 +376,8 @@ class Caramelise(Step):
         yield self.remark(
             "hot_sugar",
             "check",
-            f"Sugar at {say.figure(self.temperature_c, 0)} °C burns deep and spits when liquid goes in.",
-            "Long sleeves, a wide pot, warm liquid in a thin stream, face away",
+            message(
+                "Sugar at {temperature} °C burns deep and spits when liquid goes in.", temperature=Computed(self.temperature_c, decimals=0)
+            ),
+            message("Long sleeves, a wide pot, warm liquid in a thin stream, face away"),
         )

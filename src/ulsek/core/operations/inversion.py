@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base import number_format as say
+from ..base.messages import NOTHING, Computed, Given, Message, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -39,8 +39,8 @@ def inverted_share(minutes_: float, t_c: float, ph_: float, pace: float = 1.0) -
     ):
         if not low <= value <= high:
             raise Refusal(
-                f"{say.given(value)} {what} is outside the sum of inversion",
-                bound=f"from {say.given(low)} to {say.given(high)} {what}",
+                message("{value} {what} is outside the sum of inversion", value=Given(value), what=what),
+                bound=message("from {low} to {high} {what}", low=Given(low), high=Given(high), what=what),
                 code="out_of_bounds",
             )
     warmth = math.exp(_ACTIVATION_J_MOL / _GAS_J_MOL_K * (1.0 / _AT_K - 1.0 / (t_c + 273.15)))
@@ -63,6 +63,8 @@ class Invert(Hold):
     """Hold an acid syrup hot so that part of its sucrose is hydrolysed to glucose and fructose."""
 
     verb: ClassVar[str] = "invert"
+    title: ClassVar[Message] = message("Keep at {temperature_c} for {minutes}, for the sugar to invert")
+    title_alone: ClassVar[Message] = NOTHING
     usual_check: ClassVar[str] = "by the clock and the probe; weigh it after"
     temperature_c: float = celsius(95.0, 40.0, 100.0)
     minutes: float = minutes(30.0)
@@ -73,10 +75,14 @@ class Invert(Hold):
         """Held as `Hold`, and sugar inverts by the syrup's own pH. Refuses a vessel without sucrose or acid. Source: `inverted_share`, mass balance."""
         liquor = matter.liquor
         if liquor.of("sucrose") <= 0:
-            raise Refusal("There is no sucrose in the vessel to invert", remedy="Put sugar and water in first", code="no_sugar")
+            raise Refusal(
+                message("There is no sucrose in the vessel to invert"), remedy=message("Put sugar and water in first"), code="no_sugar"
+            )
         if liquor.total(ACIDS) <= 0:
             raise Refusal(
-                "Without acid nothing inverts here", remedy="Put a gram or two of acid in for each kilogram of sugar", code="no_acid"
+                message("Without acid nothing inverts here"),
+                remedy=message("Put a gram or two of acid in for each kilogram of sugar"),
+                code="no_acid",
             )
         done = Hold.act(self, matter, bench)
         share = inverted_share(self.minutes, done.matter.temperature_c, ph(liquor), max(0.0, bench.of(self.pace)))
@@ -88,5 +94,10 @@ class Invert(Hold):
         yield self.remark(
             "inverted",
             "note",
-            f"About {say.figure(100 * share, 0)} % of the sucrose inverts at pH {say.figure(ph(before.liquor), 2)} ({say.given(self.minutes)} min).",
+            message(
+                "About {share} % of the sucrose inverts at pH {ph} ({minutes} min).",
+                share=Computed(100 * share, decimals=0),
+                ph=Computed(ph(before.liquor), decimals=2),
+                minutes=Given(self.minutes),
+            ),
         )

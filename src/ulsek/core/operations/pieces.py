@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from ..base.messages import message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import NO_WATER
@@ -17,14 +18,20 @@ CUT, CRUSHED = 2.0, 4.0
 def need_pieces(matter: Matter, doing: str) -> None:
     """Refuses a vessel without pieces, naming what was to be done to them. Source: definition."""
     if not matter.pieces:
-        raise Refusal(f"There is nothing in the vessel to {doing}", remedy="Put whole fruit, peel or spice in first", code="no_pieces")
+        raise Refusal(
+            message("There is nothing in the vessel to {doing}", doing=doing),
+            remedy=message("Put whole fruit, peel or spice in first"),
+            code="no_pieces",
+        )
 
 
 def need_solids(matter: Matter, doing: str) -> None:
     """Refuses a vessel without pieces and without other plant matter (nuts, spices, roots, herbs), naming what was to be done to them. Source: definition."""
     if not matter.pieces and not matter.solids_g:
         raise Refusal(
-            f"There is nothing in the vessel to {doing}", remedy="Put fruit, peel, nuts, spice, roots or herbs in first", code="no_pieces"
+            message("There is nothing in the vessel to {doing}", doing=doing),
+            remedy=message("Put fruit, peel, nuts, spice, roots or herbs in first"),
+            code="no_pieces",
         )
 
 

@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base import number_format as say
+from ..base.messages import Computed, Message, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -25,6 +25,8 @@ class Wash(Step):
     """Rinse, dry and look over; what is bruised goes. Nothing else changes."""
 
     verb: ClassVar[str] = "wash"
+    title: ClassVar[Message] = message("Wash {names}")
+    title_alone: ClassVar[Message] = message("Wash")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 5.0
@@ -35,6 +37,8 @@ class WarmRoll(Step):
     """Warm whole fruit and roll it under the hand: it gives more juice."""
 
     verb: ClassVar[str] = "warm_roll"
+    title: ClassVar[Message] = message("Warm {names} to {temperature_c} and roll")
+    title_alone: ClassVar[Message] = message("Warm to {temperature_c} and roll")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 8.0
@@ -57,6 +61,8 @@ class Cut(Step):
     """Cut into halves, wheels, dice: gives faster, and begins to brown."""
 
     verb: ClassVar[str] = "cut"
+    title: ClassVar[Message] = message("Cut {names}")
+    title_alone: ClassVar[Message] = message("Cut")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 8.0
@@ -74,6 +80,8 @@ class Crush(Step):
     """Crush or bruise: part of the juice runs at once, the rest gives fast."""
 
     verb: ClassVar[str] = "crush"
+    title: ClassVar[Message] = message("Crush {names}")
+    title_alone: ClassVar[Message] = message("Crush")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 5.0
@@ -91,6 +99,8 @@ class Muddle(Crush):
     """Press in the vessel with a muddler: less runs than by crushing."""
 
     verb: ClassVar[str] = "muddle"
+    title: ClassVar[Message] = message("Muddle {names}")
+    title_alone: ClassVar[Message] = message("Muddle")
     usual_gear: ClassVar[tuple[str, ...]] = ("muddler",)
     runs: Range = prior(0.25, 0.10, 0.40, "of its juice", 1.0)
 
@@ -111,8 +121,8 @@ class _TakesOff(Step):
         stay, off = take_parts(matter.pieces, self.parts, min(1.0, max(0.0, bench.of(self.taken))))
         if not off:
             raise Refusal(
-                f"Nothing here has {' or '.join(self.parts)} to {self.doing}",
-                remedy="Say in Stores what the fruit is made of",
+                message("Nothing here has {parts} to {doing}", parts=listed(self.parts, "or"), doing=self.doing),
+                remedy=message("Say in Stores what the fruit is made of"),
                 code="no_such_part",
             )
         gone = Leaving(self.by_product or self.parts[0], self.verb, Matter(pieces=off, clock_min=matter.clock_min), bool(self.by_product))
@@ -124,6 +134,8 @@ class Zest(_TakesOff):
     """Take the coloured skin off, before the fruit is juiced."""
 
     verb: ClassVar[str] = "zest"
+    title: ClassVar[Message] = message("Zest {names}")
+    title_alone: ClassVar[Message] = message("Zest")
     usual_hands_on_min: ClassVar[float] = 12.0
     usual_gear: ClassVar[tuple[str, ...]] = ("zester",)
     parts: ClassVar[tuple[str, ...]] = ("zest",)
@@ -133,7 +145,7 @@ class Zest(_TakesOff):
     def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
         del after
         if any("juice" in piece.parts and piece.parts["juice"].mass_g <= 0 for piece in before.pieces):
-            yield self.remark("zest_after_juice", "check", "Juiced fruit is hard to zest.", "Zest before juicing")
+            yield self.remark("zest_after_juice", "check", message("Juiced fruit is hard to zest."), message("Zest before juicing"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -141,6 +153,8 @@ class Peel(_TakesOff):
     """Take the whole peel off."""
 
     verb: ClassVar[str] = "peel"
+    title: ClassVar[Message] = message("Peel {names}")
+    title_alone: ClassVar[Message] = message("Peel")
     usual_hands_on_min: ClassVar[float] = 10.0
     usual_gear: ClassVar[tuple[str, ...]] = ("peeler",)
     parts: ClassVar[tuple[str, ...]] = ("peel", "zest")
@@ -152,6 +166,8 @@ class Core(_TakesOff):
     """Take core, stone and pips out."""
 
     verb: ClassVar[str] = "core"
+    title: ClassVar[Message] = message("Core and stone {names}")
+    title_alone: ClassVar[Message] = message("Core and stone")
     usual_hands_on_min: ClassVar[float] = 12.0
     usual_gear: ClassVar[tuple[str, ...]] = ("corer",)
     parts: ClassVar[tuple[str, ...]] = ("core", "stone", "pips")
@@ -164,6 +180,8 @@ class Separate(Step):
     """Part one thing into two: egg into white and yolk."""
 
     verb: ClassVar[str] = "separate"
+    title: ClassVar[Message] = message("Separate {names}")
+    title_alone: ClassVar[Message] = message("Separate")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 4.0
@@ -177,9 +195,9 @@ class Separate(Step):
         if not off:
             known = sorted({name for piece in matter.pieces for name in piece.parts})
             raise Refusal(
-                f"Nothing here has a part called “{self.part}”",
-                bound=f"its parts are {', '.join(known)}",
-                remedy="Name one of them",
+                message("Nothing here has a part called “{part}”", part=self.part),
+                bound=message("its parts are {known}", known=listed(known, "comma")),
+                remedy=message("Name one of them"),
                 code="no_such_part",
             )
         return Outcome(
@@ -192,6 +210,8 @@ class Juice(Step):
     """Juice the fruit; the juice stays (or runs `into` another vessel), pressed fruit leaves."""
 
     verb: ClassVar[str] = "juice"
+    title: ClassVar[Message] = message("Juice {names}")
+    title_alone: ClassVar[Message] = message("Juice")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 12.0
@@ -209,7 +229,9 @@ class Juice(Step):
         share = bench.of(self.yield_share or Range(usual, usual * 0.85, usual * 1.12))
         juice, left = juice_of(matter.pieces, max(0.0, share))
         if juice.mass_g <= 0:
-            raise Refusal("Nothing here holds juice", remedy="Say in Stores how much juice the fruit gives", code="no_such_part")
+            raise Refusal(
+                message("Nothing here holds juice"), remedy=message("Say in Stores how much juice the fruit gives"), code="no_such_part"
+            )
         pressed = Leaving(
             self.by_product or "pressed fruit", "pressed", Matter(pieces=left, clock_min=matter.clock_min), bool(self.by_product)
         )
@@ -221,6 +243,8 @@ class Whip(Step):
     """Beat air in: volume grows, weight doesn't."""
 
     verb: ClassVar[str] = "whip"
+    title: ClassVar[Message] = message("Whip {names}")
+    title_alone: ClassVar[Message] = message("Whip")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 4.0
@@ -231,6 +255,8 @@ class Toast(Step):
     """Toast dry spice or nuts: a little water goes."""
 
     verb: ClassVar[str] = "toast"
+    title: ClassVar[Message] = message("Toast {names} {minutes}")
+    title_alone: ClassVar[Message] = message("Toast {minutes}")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 6.0
@@ -270,6 +296,8 @@ class Dehydrate(Step):
     """Dry slices or peel to so much water left."""
 
     verb: ClassVar[str] = "dehydrate"
+    title: ClassVar[Message] = message("Dry {names} {minutes} at {temperature_c}")
+    title_alone: ClassVar[Message] = message("Dry {minutes} at {temperature_c}")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_gear: ClassVar[tuple[str, ...]] = ("dehydrator",)
@@ -288,9 +316,9 @@ class Dehydrate(Step):
             water = contents.of("water") - dry * share / (1.0 - share)
             if water < 0:
                 raise Refusal(
-                    f"It is drier than {say.figure(100 * share, 0)} % water already",
-                    bound=f"it holds {say.figure(100 * contents.of('water') / contents.mass_g, 0)} %",
-                    remedy="Choose less",
+                    message("It is drier than {share} % water already", share=Computed(100 * share, decimals=0)),
+                    bound=message("it holds {of} %", of=Computed(100 * contents.of("water") / contents.mass_g, decimals=0)),
+                    remedy=message("Choose less"),
                 )
             return water
 
@@ -302,6 +330,8 @@ class Blend(Step):
     """Blend everything into one: pieces become pulp in the liquid."""
 
     verb: ClassVar[str] = "blend"
+    title: ClassVar[Message] = message("Blend {names}")
+    title_alone: ClassVar[Message] = message("Blend")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 3.0
@@ -324,6 +354,9 @@ class Blend(Step):
             yield self.remark(
                 "hot_blending",
                 "stop",
-                f"Blending at {say.figure(before.temperature_c, 0)} °C in a closed jar throws the lid: steam expands.",
-                "Let it cool below 45 °C, or vent the lid under a cloth and fill half",
+                message(
+                    "Blending at {temperature} °C in a closed jar throws the lid: steam expands.",
+                    temperature=Computed(before.temperature_c, decimals=0),
+                ),
+                message("Let it cool below 45 °C, or vent the lid under a cloth and fill half"),
             )

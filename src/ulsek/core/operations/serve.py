@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base import number_format as say
+from ..base.messages import Computed, Message, grams, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -39,7 +39,7 @@ class _OnIce(Step):
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Melted ice comes in as water, `melt_percent` of what is there. Refuses an empty vessel. Source: mass balance, house experience."""
         if matter.mass_g <= 0:
-            raise Refusal("There is nothing to chill", remedy="Put the drink in first", code="empty")
+            raise Refusal(message("There is nothing to chill"), remedy=message("Put the drink in first"), code="empty")
         melt = Contents({"water": matter.mass_g * max(0.0, bench.of(self.melt_percent)) / 100.0})
         return Outcome(replace(matter, liquor=matter.liquor + melt, temperature_c=self.to_c), (), melt, MELT)
 
@@ -49,15 +49,25 @@ class _OnIce(Step):
         yield self.remark(
             "dilution",
             "note",
-            f"{say.grams(melt)} of ice melt in: {say.amount(volume, 'mL', 0)} become {say.amount(volume + melt, 'mL', 0)}.",
+            message(
+                "{melt} of ice melt in: {volume} become {volume_2}.",
+                melt=grams(melt),
+                volume=Computed(volume, "mL", 0),
+                volume_2=Computed(volume + melt, "mL", 0),
+            ),
         )
         least = least_melt_g(before, self.to_c)
         if melt < 0.7 * least:
             yield self.remark(
                 "too_little_melt",
                 "check",
-                f"From {say.figure(before.temperature_c, 0)} °C to {say.figure(max(0.0, self.to_c), 0)} °C takes {say.grams(least)} of melted ice by the heat alone.",
-                "Chill it beforehand, or write what really melts: weigh a glass before and after",
+                message(
+                    "From {temperature} °C to {to} °C takes {least} of melted ice by the heat alone.",
+                    temperature=Computed(before.temperature_c, decimals=0),
+                    to=Computed(max(0.0, self.to_c), decimals=0),
+                    least=grams(least),
+                ),
+                message("Chill it beforehand, or write what really melts: weigh a glass before and after"),
             )
 
 
@@ -66,6 +76,8 @@ class Build(_OnIce):
     """Put together in the glass, over ice."""
 
     verb: ClassVar[str] = "build"
+    title: ClassVar[Message] = message("Build {names} in the glass over ice")
+    title_alone: ClassVar[Message] = message("Build in the glass over ice")
     usual_hands_on_min: ClassVar[float] = 1.0
     usual_gear: ClassVar[tuple[str, ...]] = ("glass", "ice")
     melt_percent: Range = prior(14.0, 6.0, 22.0, "% of its weight in melted ice", 300.0)
@@ -77,6 +89,8 @@ class StirIce(_OnIce):
     """Stirred on ice and strained off it."""
 
     verb: ClassVar[str] = "stir_ice"
+    title: ClassVar[Message] = message("Stir {names} on ice")
+    title_alone: ClassVar[Message] = message("Stir on ice")
     usual_hands_on_min: ClassVar[float] = 1.5
     usual_gear: ClassVar[tuple[str, ...]] = ("mixing jug", "bar spoon", "ice")
 
@@ -86,6 +100,8 @@ class Shake(_OnIce):
     """Shaken hard on ice and strained off it."""
 
     verb: ClassVar[str] = "shake"
+    title: ClassVar[Message] = message("Shake {names} hard on ice")
+    title_alone: ClassVar[Message] = message("Shake hard on ice")
     usual_hands_on_min: ClassVar[float] = 1.5
     usual_gear: ClassVar[tuple[str, ...]] = ("shaker", "ice", "fine sieve")
     melt_percent: Range = prior(30.0, 22.0, 42.0, "% of its weight in melted ice", 300.0)
@@ -97,6 +113,8 @@ class BlendIce(_OnIce):
     """Blended with ice; all of the ice stays in the glass."""
 
     verb: ClassVar[str] = "blend_ice"
+    title: ClassVar[Message] = message("Blend {names} with ice")
+    title_alone: ClassVar[Message] = message("Blend with ice")
     usual_hands_on_min: ClassVar[float] = 2.0
     usual_gear: ClassVar[tuple[str, ...]] = ("blender", "ice")
     melt_percent: Range = prior(110.0, 80.0, 150.0, "% of its weight in melted ice", 300.0)
@@ -108,6 +126,8 @@ class DryShake(Step):
     """Shaken without ice, for foam."""
 
     verb: ClassVar[str] = "dry_shake"
+    title: ClassVar[Message] = message("Shake {names} without ice")
+    title_alone: ClassVar[Message] = message("Shake without ice")
     family: ClassVar[str] = "serve"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 1.0

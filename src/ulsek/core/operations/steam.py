@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..base import number_format as say
+from ..base.messages import Given, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -39,9 +39,9 @@ def steam_g(minutes: float, t_c: float, pot_cm: float, lid: str) -> Range:
     """
     if t_c > HOTTEST_C:
         raise Refusal(
-            f"Steam at {say.given(t_c)} °C is a matter of the stove's power",
-            bound=f"the sum holds to {say.given(HOTTEST_C)} °C",
-            remedy="Weigh the pot before and after and write the steam in grams, or simmer",
+            message("Steam at {t} °C is a matter of the stove's power", t=Given(t_c)),
+            bound=message("the sum holds to {hottest} °C", hottest=Given(HOTTEST_C)),
+            remedy=message("Weigh the pot before and after and write the steam in grams, or simmer"),
             code="too_hot_for_sum",
         )
     vapour_kg_m3 = saturation_pressure_pa(t_c) * 0.018015 / (8.314462618 * (t_c + 273.15))

@@ -7,7 +7,7 @@ from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Any, ClassVar
 
-from ..base import number_format as say
+from ..base.messages import NOTHING, Given, Message, message
 from ..base.ranges import Range
 from ..base.remarks import Remark, Severity
 from ..materials.vessel_state import Bench, Matter, Outcome
@@ -23,7 +23,7 @@ class NumberParam:
     low: float
     high: float
     unit: str
-    words: str
+    words: Message
     optional: bool = False
 
 
@@ -56,17 +56,17 @@ class TextParam:
 Param = NumberParam | RangeParam | ChoiceParam | FlagParam | TextParam
 
 
-def number(default: float | None, low: float, high: float, unit: str, words: str) -> Any:
+def number(default: float | None, low: float, high: float, unit: str, words: Message) -> Any:
     """A declared number; None as default makes it optional."""
     return field(default=default, metadata={"param": NumberParam(low, high, unit, words, optional=default is None)})
 
 
 def minutes(default: float) -> Any:
-    return number(default, 0.0, MOST_MINUTES, "min", "from 0 minutes to 400 days")
+    return number(default, 0.0, MOST_MINUTES, "min", message("from 0 minutes to 400 days"))
 
 
 def celsius(default: float, low: float = -40.0, high: float = 120.0) -> Any:
-    return number(default, low, high, "°C", f"from {say.given(low)} to {say.given(high)} °C")
+    return number(default, low, high, "°C", message("from {low} to {high} °C", low=Given(low), high=Given(high)))
 
 
 def prior(value: float, low: float, high: float, unit: str, ceiling: float = 1e6) -> Any:
@@ -101,11 +101,15 @@ class Step:
 
     verb: ClassVar[str] = ""
     family: ClassVar[str] = ""
+    title: ClassVar[Message] = NOTHING
+    """The sentence of the verb, with places for its figures, for the names of its lines and for its gear."""
+    title_alone: ClassVar[Message] = NOTHING
+    """Its sentence when nothing goes in, where that is another one."""
     takes_lines: ClassVar[bool] = False
     usual_hands_on_min: ClassVar[float] = 2.0
     usual_gear: ClassVar[tuple[str, ...]] = ()
     usual_check: ClassVar[str] = ""
-    scaled_up: ClassVar[str] = ""
+    scaled_up: ClassVar[Message] = NOTHING
     """What a batch of more than twice the spec does to it that the weights don't tell; nothing where it follows in proportion."""
     stays_put: ClassVar[bool] = False
     """Whether nothing changes but place, name or cleanliness."""
@@ -137,7 +141,12 @@ class Step:
         """Minutes of hands."""
         return self.usual_hands_on_min if self.hands_on_min is None else self.hands_on_min
 
-    def remark(self, code: str, severity: Severity, text: str, remedy: str = "") -> Remark:
+    def sentence(self, *, first: bool) -> Message:
+        """Returns the sentence that says this step, without its values. `first` is True for the first step of a spec."""
+        del first
+        return self.title if self.lines or not self.title_alone else self.title_alone
+
+    def remark(self, code: str, severity: Severity, text: Message, remedy: Message = NOTHING) -> Remark:
         """A remark that stands at this step."""
         return Remark(code, severity, f"steps/{self.id}", text, remedy)
 

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from ..base import number_format as say
+from ..base.messages import Computed, Message, alone, grams, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -21,6 +22,17 @@ PRESSED_KEEPS = 0.5
 """Share of the held liquid that stays in the solids after pressing; house experience, not a standard."""
 DEFAULT_HOLD_G_G = Range(0.75, 0.4, 1.2)
 """Liquid held per gram of solids as they went in; house experience, not a standard."""
+_TITLES: Mapping[tuple[str, bool], Message] = {
+    ("sieve", False): message("Strain, no pressing"),
+    ("sieve", True): message("Strain and press"),
+    ("sieve_unstirred", False): message("Strain and let it drip, unstirred"),
+    ("sieve_unstirred", True): message("Strain and let it drip, unstirred, then press"),
+    ("cloth", False): message("Strain through a cloth"),
+    ("cloth", True): message("Strain through a cloth, then press"),
+    ("bag", False): message("Hang in a bag and let it drip"),
+    ("bag", True): message("Hang in a bag and let it drip, then press"),
+}
+"""The sentence by what it is strained through, and whether it is pressed."""
 _WORTH_SAYING_G, _DRY_SUGAR_G = 50.0, 0.5
 _PIECE_HOLDS = 0.4
 """Pieces hold liquid on their outside only: so much of what the same weight of leaf would; house experience."""
@@ -58,9 +70,9 @@ def strain(contents: Contents, held: float, *, passes: float = 0.0, t_c: float =
     liquid = contents.liquid.taking("sucrose", dry) if dry else contents.liquid
     if held >= liquid.mass_g:
         raise Refusal(
-            f"The solids would hold {say.figure(held, 0)} g of liquid back",
-            bound=f"there are {say.figure(liquid.mass_g, 0)} g",
-            remedy="Use less of the solids, press them, or check the hold",
+            message("The solids would hold {held} g of liquid back", held=Computed(held, decimals=0)),
+            bound=message("there are {mass} g", mass=Computed(liquid.mass_g, decimals=0)),
+            remedy=message("Use less of the solids, press them, or check the hold"),
             code="nothing_drains",
         )
     share = held / liquid.mass_g
@@ -82,13 +94,18 @@ class Strain(Step):
 
     verb: ClassVar[str] = "strain"
     family: ClassVar[str] = "strain"
-    scaled_up: ClassVar[str] = "a fuller filter clogs: strain in parts, and expect more left in the cloth."
+    title: ClassVar[Message] = _TITLES["sieve", False]
+    scaled_up: ClassVar[Message] = message("a fuller filter clogs: strain in parts, and expect more left in the cloth.")
     usual_hands_on_min: ClassVar[float] = 6.0
     usual_gear: ClassVar[tuple[str, ...]] = ("fine sieve",)
     through: str = choice("sieve", "sieve_unstirred", "cloth", "bag")
     pressed: bool = flag()
     hold_g_g: Range | None = doubtful("g per g", 20.0)
-    passes_percent: float = number(0.0, 0.0, 90.0, "%", "from 0 to 90 % of the pulp")
+    passes_percent: float = number(0.0, 0.0, 90.0, "%", message("from 0 to 90 % of the pulp"))
+
+    def sentence(self, *, first: bool) -> Message:
+        del first
+        return _TITLES[self.through, self.pressed]
 
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Held = Σ grams that went in × hold, halved by pressing; pulp keeps what the sieve, cloth or bag lets it; pieces leave whole with what clings to
@@ -122,16 +139,18 @@ class Strain(Step):
                 "hung in a bag": pulp_keeps("bag"),
                 "stirred and pressed": pulp_keeps("sieve") * PRESSED_KEEPS,
             }
-            text = ", ".join(f"{say.grams(held * keeps)} {words}" for words, keeps in ways.items())
-            yield self.remark("pulp_keeps", "note", f"{say.grams(pulp)} of fruit are pulp by now and keep back liquid: {text}.")
+            text = alone(listed((f"{say.grams(held * keeps)} {words}" for words, keeps in ways.items()), "comma"))
+            yield self.remark(
+                "pulp_keeps", "note", message("{pulp} of fruit are pulp by now and keep back liquid: {text}.", pulp=grams(pulp), text=text)
+            )
         dry = after.leaving[0].matter.liquor.of("sucrose") if after.leaving else 0.0
         stuck = min(dry, undissolved_at(before.liquor, before.temperature_c))
         if stuck > _DRY_SUGAR_G:
             yield self.remark(
                 "sugar_in_the_sieve",
                 "check",
-                f"{say.grams(stuck)} of the sugar have not dissolved and stay in the sieve.",
-                "Rinse the solids with the juice or a little warm water, or give it longer",
+                message("{stuck} of the sugar have not dissolved and stay in the sieve.", stuck=grams(stuck)),
+                message("Rinse the solids with the juice or a little warm water, or give it longer"),
             )
 
 
@@ -149,12 +168,13 @@ class Filter(Step):
     """Run it through wet paper or cloth: the haze stays behind, with what each filter drinks."""
 
     verb: ClassVar[str] = "filter"
+    title: ClassVar[Message] = message("Filter through {kind}")
     family: ClassVar[str] = "strain"
     usual_hands_on_min: ClassVar[float] = 6.0
     usual_gear: ClassVar[tuple[str, ...]] = ("paper filters", "funnel")
     usual_check: ClassVar[str] = "runs clear"
     kind: str = choice("paper", "cloth", "bag", "carbon")
-    filters: float = number(1.0, 1.0, 50.0, "filters", "from 1 to 50 filters")
+    filters: float = number(1.0, 1.0, 50.0, "filters", message("from 1 to 50 filters"))
     minutes: float = minutes(60.0)
     hold_g: Range | None = doubtful("g per filter", 500.0)
     catches: Range = prior(0.97, 0.9, 1.0, "of the pulp", 1.0)
@@ -162,7 +182,7 @@ class Filter(Step):
     def act(self, matter: Matter, bench: Bench) -> Outcome:
         """Pulp × `catches` and filters × their hold stay behind. Refuses pieces, which belong in a sieve first. Source: house experience, mass balance."""
         if matter.pieces:
-            raise Refusal("Pieces clog a filter", remedy="Strain them out first", code="pieces_in_filter")
+            raise Refusal(message("Pieces clog a filter"), remedy=message("Strain them out first"), code="pieces_in_filter")
         catches = min(1.0, max(0.0, bench.of(self.catches)))
         held = max(0.0, bench.of(self.hold_g or _FILTER_HOLDS[self.kind])) * self.filters
         through, stays = strain(matter.liquor, held, passes=1.0 - catches, t_c=matter.temperature_c)

@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, listed, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES
@@ -42,12 +42,12 @@ def as_acid(titratable_as_citric: float, acid: str) -> float:
     """
     if acid not in _EQUIVALENT:
         raise Refusal(
-            f"“{acid}” is no acid that Ulsek knows",
-            bound=f"it knows {', '.join(_EQUIVALENT)}",
-            remedy="Name one of them",
+            message("“{acid}” is no acid that Ulsek knows", acid=acid),
+            bound=message("it knows {equivalent}", equivalent=listed(_EQUIVALENT, "comma")),
+            remedy=message("Name one of them"),
             code="unknown_substance",
         )
-    return bounded(titratable_as_citric, 0.0, 1e9, "", "titratable acid") * _EQUIVALENT[acid] / CITRIC_EQUIVALENT_G
+    return bounded(titratable_as_citric, 0.0, 1e9, "", message("titratable acid")) * _EQUIVALENT[acid] / CITRIC_EQUIVALENT_G
 
 
 def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str, float]:
@@ -55,13 +55,15 @@ def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str,
 
     94 % citric and 6 % malic acid for 48 g: 45.2 and 2.9 g. Exact. Source: definition of titratable acid.
     """
-    bounded(titratable_g, 0.0, 1e9, "g", "titratable acid")
+    bounded(titratable_g, 0.0, 1e9, "g", message("titratable acid"))
     for key, share in split.items():
-        bounded(share, 0.0, 1e6, "", f"the share of {key.replace('_', ' ')}")
+        bounded(share, 0.0, 1e6, "", message("the share of {replace}", replace=key.replace("_", " ")))
         as_acid(1.0, key)
     counted = {key: share for key, share in split.items() if share >= 0.005}
     if not counted:
-        raise Refusal("No acid has a share", "acid_split", "at least one must be above half a percent", "Give the shares")
+        raise Refusal(
+            message("No acid has a share"), "acid_split", message("at least one must be above half a percent"), message("Give the shares")
+        )
     per_gram = math.fsum(share * CITRIC_EQUIVALENT_G / SUBSTANCES[key].equivalent_g for key, share in counted.items())
     return {key: titratable_g * share / per_gram for key, share in counted.items()}
 
@@ -70,7 +72,7 @@ def acid_percent_w_w(contents: Contents) -> float:
     """Titratable acid [g per 100 g of liquid, as anhydrous citric]; per 100 mL it is `acid_g_100ml`. Refuses an empty vessel. Source: definition."""
     liquid = sound(contents).liquid.mass_g
     if liquid <= 0:
-        raise Refusal("An empty vessel has no acid", remedy="Put something in first")
+        raise Refusal(message("An empty vessel has no acid"), remedy=message("Put something in first"))
     return 100.0 * titratable_g(contents) / liquid
 
 
@@ -102,8 +104,8 @@ def burette_ml(contents: Contents, sample_ml: float, normality: float) -> float:
     """
     if not (0 < sample_ml <= _MOST_SAMPLE_ML and _LEAST_NORMALITY <= normality <= _MOST_NORMALITY):
         raise Refusal(
-            "A titration needs a sample and a normality above zero",
-            bound=f"{say.given(sample_ml)} mL, {say.given(normality)} mol/L were given",
+            message("A titration needs a sample and a normality above zero"),
+            bound=message("{sample} mL, {normality} mol/L were given", sample=Given(sample_ml), normality=Given(normality)),
         )
     return acid_g_100ml(contents) / 100.0 * sample_ml / CITRIC_EQUIVALENT_G * 1000.0 / normality
 
@@ -115,15 +117,22 @@ def acid_from_burette(burette: float, sample_ml: float, normality: float, acid: 
     """
     if not (0 < sample_ml <= _MOST_SAMPLE_ML and 0 < normality <= _MOST_NORMALITY and 0 <= burette < math.inf):
         raise Refusal(
-            "A titration needs a sample and a normality above zero, and a burette of zero or more",
-            bound=f"{say.given(burette)} mL on {say.given(sample_ml)} mL at {say.given(normality)} mol/L were given",
+            message("A titration needs a sample and a normality above zero, and a burette of zero or more"),
+            bound=message(
+                "{burette} mL on {sample} mL at {normality} mol/L were given",
+                burette=Given(burette),
+                sample=Given(sample_ml),
+                normality=Given(normality),
+            ),
         )
     found = burette * normality * CITRIC_EQUIVALENT_G / sample_ml / 10.0
     if found > MOST_ACID_G_100ML:
         raise Refusal(
-            f"{say.figure(found, 0)} g of acid in 100 mL cannot be",
-            bound=f"the strongest acid that is sold holds about {say.given(MOST_ACID_G_100ML)}, as citric",
-            remedy="Check the sample, the burette and the strength of the NaOH",
+            message("{found} g of acid in 100 mL cannot be", found=Computed(found, decimals=0)),
+            bound=message(
+                "the strongest acid that is sold holds about {most_acid_g_100ml}, as citric", most_acid_g_100ml=Given(MOST_ACID_G_100ML)
+            ),
+            remedy=message("Check the sample, the burette and the strength of the NaOH"),
             code="out_of_bounds",
         )
     return as_acid(found, acid)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 
-from ..base import number_format as say
+from ..base.messages import Given, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -45,10 +45,12 @@ def ethanol_water_density(p: float, t_c: float = 20.0) -> float:
     Range -20 to 40 °C, error 0.02 %. 948.05 at p = 0.333, 20 °C. Source: OIML R 22, general formula.
     """
     if not 0.0 <= p <= 1.0:
-        raise Refusal(f"A mass fraction of {say.given(p)} cannot be", bound="it lies between 0 and 1")
+        raise Refusal(message("A mass fraction of {p} cannot be", p=Given(p)), bound=message("it lies between 0 and 1"))
     if not -20.0 <= t_c <= 40.0:
         raise Refusal(
-            f"{say.given(t_c)} °C is outside the alcohol tables", bound="they hold from −20 to 40 °C", remedy="Let it cool, then read"
+            message("{t} °C is outside the alcohol tables", t=Given(t_c)),
+            bound=message("they hold from −20 to 40 °C"),
+            remedy=message("Let it cool, then read"),
         )
     density = 0.0
     for coefficient in reversed(_A):
@@ -75,7 +77,7 @@ def mass_fraction_from_abv(abv: float) -> float:
     Source: OIML R 22. Refuses strengths outside 0 to 100 % vol.
     """
     if not 0.0 <= abv <= 100.0:
-        raise Refusal(f"{say.given(abv)} % vol cannot be", bound="strength lies between 0 and 100 % vol")
+        raise Refusal(message("{abv} % vol cannot be", abv=Given(abv)), bound=message("strength lies between 0 and 100 % vol"))
     low, high = 0.0, 1.0
     for _ in range(_CAP):
         middle = (low + high) / 2
@@ -90,7 +92,7 @@ def abw(contents: Contents) -> float:
     """Strength [% w/w]: grams of ethanol in 100 g of the liquid. 33.3 for 40 % vol spirit. Source: definition."""
     liquid = sound(contents).liquid.mass_g
     if liquid <= 0:
-        raise Refusal("An empty vessel has no strength", remedy="Put something in first")
+        raise Refusal(message("An empty vessel has no strength"), remedy=message("Put something in first"))
     return 100.0 * contents.of("ethanol") / liquid
 
 
@@ -108,9 +110,9 @@ def ethanol_retained(minutes: float, lid: str = "off") -> Range:
     """
     if not 0.0 <= minutes <= 150.0:
         raise Refusal(
-            f"{say.given(minutes)} min is outside the table of alcohol retained",
-            bound="it holds from 0 to 150 min",
-            remedy="Read the strength after that",
+            message("{minutes} min is outside the table of alcohol retained", minutes=Given(minutes)),
+            bound=message("it holds from 0 to 150 min"),
+            remedy=message("Read the strength after that"),
             code="out_of_bounds",
         )
     for (t0, s0), (t1, s1) in itertools.pairwise(_RETAINED):
@@ -118,7 +120,11 @@ def ethanol_retained(minutes: float, lid: str = "off") -> Range:
             left = (s0 + (s1 - s0) * (minutes - t0) / (t1 - t0)) / 100.0
             break
     if lid not in _LID_HOLDS:
-        raise Refusal(f"“{lid}” is no way to lay a lid", bound=f"choose one of {', '.join(_LID_HOLDS)}", code="unknown_word")
+        raise Refusal(
+            message("“{lid}” is no way to lay a lid", lid=lid),
+            bound=message("choose one of {lid_holds}", lid_holds=listed(_LID_HOLDS, "comma")),
+            code="unknown_word",
+        )
     lost = (1.0 - left) * _LID_HOLDS[lid]
     return Range(1.0 - lost, max(0.02, 1.0 - 1.33 * lost), 1.0 - 0.67 * lost)
 
@@ -127,6 +133,6 @@ def abv(ethanol_g: float, volume_ml: float) -> float:
     """Strength [% vol at 20 °C]: mL of ethanol in 100 mL of the mixture as it stands, contraction counted. Source: definition, OIML R 22. Refuses a volume of
     nothing and more ethanol than the volume holds.
     """
-    bounded(volume_ml, 1e-12, 1e12, "mL", "a volume")
-    bounded(ethanol_g, 0.0, 1.0001 * PURE_ETHANOL_KG_M3 / 1000.0 * volume_ml + 1e-9, "g", "the ethanol in it")
+    bounded(volume_ml, 1e-12, 1e12, "mL", message("a volume"))
+    bounded(ethanol_g, 0.0, 1.0001 * PURE_ETHANOL_KG_M3 / 1000.0 * volume_ml + 1e-9, "g", message("the ethanol in it"))
     return 100.0 * (ethanol_g * 1000.0 / PURE_ETHANOL_KG_M3) / volume_ml

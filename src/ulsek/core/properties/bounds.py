@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..base import number_format as say
+from ..base.messages import NOTHING, Given, Message, message, span
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES
@@ -22,17 +22,19 @@ def is_solution(contents: Contents) -> bool:
     return sound(contents).of("water") > max(LEAST_G, DRY * contents.mass_g)
 
 
-def bounded(value: float, low: float, high: float, unit: str, what: str, remedy: str = "") -> float:
+def bounded(value: float, low: float, high: float, unit: str, what: Message, remedy: Message = NOTHING) -> float:
     """`value` itself when it is a number from `low` to `high` [`unit`]. Raises Refusal for NaN and for what lies outside. Source: definition."""
     if low <= value <= high:
         return value
     if not isinstance(value, int | float) or math.isnan(value):
         raise Refusal(
-            f"{what.capitalize()} must be a number", bound=f"from {say.given(low)} to {say.given(high)} {unit}".rstrip(), code="not_finite"
+            message("{what:capital} must be a number", what=what),
+            bound=span(low, high, unit),
+            code="not_finite",
         )
     raise Refusal(
-        f"{say.given(value)} {unit} is out of bounds for {what}".replace("  ", " "),
-        bound=f"from {say.given(low)} to {say.given(high)} {unit}".rstrip(),
+        message("{value} is out of bounds for {what}", value=Given(value, unit), what=what),
+        bound=span(low, high, unit),
         remedy=remedy,
         code="out_of_bounds",
     )
@@ -47,9 +49,13 @@ def sound(contents: Contents) -> Contents:
     for key, grams in contents.grams.items():
         if not _ROUNDING_G <= grams < math.inf:
             raise Refusal(
-                f"{say.given(grams)} g of {SUBSTANCES[key].name if key in SUBSTANCES else key} cannot be in a vessel",
-                bound="every substance weighs zero grams or more",
-                remedy="Check what went in and what left",
+                message(
+                    "{grams} g of {substances} cannot be in a vessel",
+                    grams=Given(grams),
+                    substances=SUBSTANCES[key].name if key in SUBSTANCES else key,
+                ),
+                bound=message("every substance weighs zero grams or more"),
+                remedy=message("Check what went in and what left"),
                 code="not_finite" if math.isnan(grams) else "out_of_bounds",
             )
     return contents

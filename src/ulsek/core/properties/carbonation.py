@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from .bounds import bounded
@@ -29,7 +29,11 @@ def henry_mpa(t_c: float) -> float:
     Source: Carroll, Slupsky and Mather 1991.
     """
     if not -2.0 <= t_c <= 40.0:
-        raise Refusal(f"{say.given(t_c)} °C is outside the gas table", bound="it holds from −2 to 40 °C", remedy="Chill it first")
+        raise Refusal(
+            message("{t} °C is outside the gas table", t=Given(t_c)),
+            bound=message("it holds from −2 to 40 °C"),
+            remedy=message("Chill it first"),
+        )
     kelvin = t_c + 273.15
     return math.exp(math.fsum(a / kelvin**i for i, a in enumerate(_HENRY)))
 
@@ -42,9 +46,9 @@ def carbonation_g_l(contents: Contents, t_c: float, gauge_kpa: float) -> float:
     """
     if not 0.0 <= gauge_kpa <= _MOST_KPA:
         raise Refusal(
-            f"{say.given(gauge_kpa)} kPa is outside what a bar's vessel may hold",
-            bound="from 0 to 1 000 kPa above the air",
-            remedy="Check the vessel's own limit",
+            message("{gauge} kPa is outside what a bar's vessel may hold", gauge=Given(gauge_kpa)),
+            bound=message("from 0 to 1 000 kPa above the air"),
+            remedy=message("Check the vessel's own limit"),
         )
     pressure = (gauge_kpa + ATMOSPHERE_KPA) / 1000.0
     x = pressure / henry_mpa(t_c)
@@ -56,7 +60,7 @@ def carbonation_g_l(contents: Contents, t_c: float, gauge_kpa: float) -> float:
 
 def volumes(grams_l: float) -> float:
     """Volumes [L of gas at 0 °C per L of drink] of so many grams per litre. 3.8 at 7.5 g/L. Source: definition."""
-    return bounded(grams_l, 0.0, 1e4, "g/L", "dissolved gas") / GRAMS_PER_VOLUME
+    return bounded(grams_l, 0.0, 1e4, "g/L", message("dissolved gas")) / GRAMS_PER_VOLUME
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,17 +81,23 @@ def charge(contents: Contents, t_c: float, siphon_ml: float, charger_g: float, g
     beyond 1000 kPa. Source: Henry's law, ideal gas above.
     """
     volume = liquid_ml(contents)
-    bounded(siphon_ml, 1.0, 1e6, "mL", "a siphon")
+    bounded(siphon_ml, 1.0, 1e6, "mL", message("a siphon"))
     room_l = (siphon_ml - volume) / 1000.0
     if room_l <= 0:
         raise Refusal(
-            f"{say.figure(volume, 0)} mL fill a siphon of {say.figure(siphon_ml, 0)} mL to the brim",
-            bound="gas needs head room",
-            remedy="Fill to its line, about nine tenths",
+            message(
+                "{volume} mL fill a siphon of {siphon} mL to the brim",
+                volume=Computed(volume, decimals=0),
+                siphon=Computed(siphon_ml, decimals=0),
+            ),
+            bound=message("gas needs head room"),
+            remedy=message("Fill to its line, about nine tenths"),
             code="no_head_room",
         )
     if not 0.0 < charger_g <= 100.0 or not 0.0 < given_share <= 1.0:
-        raise Refusal("A charger holds more than nothing and at most 100 g", bound="and gives a share of it between 0 and 1")
+        raise Refusal(
+            message("A charger holds more than nothing and at most 100 g"), bound=message("and gives a share of it between 0 and 1")
+        )
     total = charger_g * given_share
 
     def held(gauge: float) -> float:
@@ -97,9 +107,9 @@ def charge(contents: Contents, t_c: float, siphon_ml: float, charger_g: float, g
 
     if held(_MOST_KPA) < total:
         raise Refusal(
-            f"{say.given(charger_g)} g would pass 1 000 kPa",
-            bound="a siphon is not made for it",
-            remedy="Fewer chargers, or a colder and fuller siphon",
+            message("{charger} g would pass 1 000 kPa", charger=Given(charger_g)),
+            bound=message("a siphon is not made for it"),
+            remedy=message("Fewer chargers, or a colder and fuller siphon"),
             code="too_much_pressure",
         )
     low, high = 0.0, _MOST_KPA

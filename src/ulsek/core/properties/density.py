@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping
 from types import MappingProxyType
 
-from ..base import number_format as say
+from ..base.messages import Given, listed, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES, SUGARS
@@ -48,10 +48,14 @@ def room_ml(key: str, grams: float, water_g: float) -> float:
     `substances`; handbook densities of aqueous solutions.
     """
     if key not in APPARENT:
-        raise Refusal(f"“{key}” takes no room of its own", bound=f"it is one of {', '.join(APPARENT)}", code="unknown_substance")
+        raise Refusal(
+            message("“{key}” takes no room of its own", key=key),
+            bound=message("it is one of {apparent}", apparent=listed(APPARENT, "comma")),
+            code="unknown_substance",
+        )
     points = CROWDED.get(key)
     if not (0.0 <= grams < math.inf and 0.0 <= water_g < math.inf):
-        grams, water_g = (max(0.0, bounded(value, _ROUNDING_G, _MOST_G, "g", "a weight")) for value in (grams, water_g))
+        grams, water_g = (max(0.0, bounded(value, _ROUNDING_G, _MOST_G, "g", message("a weight"))) for value in (grams, water_g))
     if points is None or grams <= points[0][0] * (grams + water_g):
         return grams * APPARENT[key]
     share = grams / (grams + water_g)
@@ -63,7 +67,7 @@ def room_ml(key: str, grams: float, water_g: float) -> float:
 
 def water_density(t_c: float) -> float:
     """Density of water [kg/m³] at `t_c` [°C], 0 to 100 °C, ±0.01 kg/m³. 998.2 at 20 °C. Source: Kell 1975, as used by SPS-4."""
-    bounded(t_c, 0.0, 100.0, "°C", "the density of water")
+    bounded(t_c, 0.0, 100.0, "°C", message("the density of water"))
     top = 999.83952 + 16.952577 * t_c - 7.9905127e-3 * t_c**2 - 46.241757e-6 * t_c**3 + 105.84601e-9 * t_c**4 - 281.03006e-12 * t_c**5
     return top / (1 + 16.887236e-3 * t_c)
 
@@ -75,12 +79,12 @@ def sucrose_density(w: float, t_c: float = 20.0) -> float:
     an extrapolation. 1229.65 at w = 0.5 and 20 °C. Source: ICUMSA SPS-4 (1998).
     """
     if not 0.0 <= w <= 1.0:
-        raise Refusal(f"A mass fraction of {say.given(w)} cannot be", bound="it lies between 0 and 1")
+        raise Refusal(message("A mass fraction of {w} cannot be", w=Given(w)), bound=message("it lies between 0 and 1"))
     if not 0.0 <= t_c <= 80.0:
         raise Refusal(
-            f"{say.given(t_c)} °C is outside the sucrose density formula",
-            bound="it holds from 0 to 80 °C",
-            remedy="Work by weight above 80 °C",
+            message("{t} °C is outside the sucrose density formula", t=Given(t_c)),
+            bound=message("it holds from 0 to 80 °C"),
+            remedy=message("Work by weight above 80 °C"),
         )
     return _sucrose_density_formula(w, t_c)
 
@@ -128,7 +132,7 @@ def liquid_ml(contents: Contents) -> float:
     """`volume_ml` of a vessel that holds some liquid [mL]. Raises Refusal for an empty one, and one that holds plant matter alone. Source: `volume_ml`."""
     volume = volume_ml(contents)
     if volume < _LEAST_ML:
-        raise Refusal("An empty vessel has no volume to measure by", remedy="Put something in first", code="empty")
+        raise Refusal(message("An empty vessel has no volume to measure by"), remedy=message("Put something in first"), code="empty")
     return volume
 
 
@@ -151,15 +155,15 @@ def volume_at_ml(contents: Contents, t_c: float) -> float:
     Sugar and water by SPS-4 and alcohol and water by OIML R 22 at that temperature; acids and salts keep their room at 20 °C, which costs 0.1 %
     at 80 °C. 1000 mL of water at 20 °C are 1027.1 mL at 80 °C. Refuses beyond its range. Sources: ICUMSA SPS-4, OIML R 22.
     """
-    bounded(t_c, 0.0, 80.0, "°C", "a volume that sugar and water take", "Work by weight above 80 °C")
+    bounded(t_c, 0.0, 80.0, "°C", message("a volume that sugar and water take"), message("Work by weight above 80 °C"))
     grams = sound(contents).grams
     water, ethanol = grams.get("water", 0.0), grams.get("ethanol", 0.0)
     sugar = math.fsum(grams[key] for key in SUGARS if key in grams)
     if ethanol and not 0.0 <= t_c <= 40.0:
         raise Refusal(
-            f"{say.given(t_c)} °C is outside the alcohol tables",
-            bound="they hold from 0 to 40 °C",
-            remedy="Let it cool, then read",
+            message("{t} °C is outside the alcohol tables", t=Given(t_c)),
+            bound=message("they hold from 0 to 40 °C"),
+            remedy=message("Let it cool, then read"),
             code="out_of_bounds",
         )
     parts = [room_ml(key, mass, water) for key, mass in grams.items() if key in APPARENT]
@@ -177,7 +181,7 @@ def volume_from_reading_ml(read_ml: float, t_c: float, contents: Contents) -> fl
     1027 mL of water read at 80 °C are 1000 mL. Source: `volume_at_ml`.
     """
     if not 0.0 < read_ml <= _MOST_G:
-        raise Refusal(f"{say.given(read_ml)} mL is no reading of a line", bound="it must be above zero")
+        raise Refusal(message("{read} mL is no reading of a line", read=Given(read_ml)), bound=message("it must be above zero"))
     return read_ml * liquid_ml(contents) / volume_at_ml(contents, t_c)
 
 
@@ -185,5 +189,5 @@ def density_g_ml(contents: Contents) -> float:
     """Density [g/mL] of the liquid at 20 °C. Refuses an empty vessel. Source: `volume_ml`, mass balance."""
     volume = volume_ml(contents)
     if volume <= 0:
-        raise Refusal("An empty vessel has no density", remedy="Put something in first")
+        raise Refusal(message("An empty vessel has no density"), remedy=message("Put something in first"))
     return contents.liquid.mass_g / volume

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -27,7 +27,7 @@ def heat_capacity_j_g(contents: Contents) -> float:
     """
     mass = sound(contents).mass_g
     if mass <= 0:
-        raise Refusal("An empty vessel takes no heat", remedy="Put something in first")
+        raise Refusal(message("An empty vessel takes no heat"), remedy=message("Put something in first"))
     solids = mass - contents.of("water") - contents.of("ethanol") - contents.total(("oil", "fat"))
     return (
         contents.of("water") * _WATER + contents.of("ethanol") * _ETHANOL + contents.total(("oil", "fat")) * _FAT + solids * _SOLIDS
@@ -37,7 +37,7 @@ def heat_capacity_j_g(contents: Contents) -> float:
 def latent_heat_j_g(t_c: float) -> float:
     """Heat [J/g] to turn water at `t_c` [0 to 150 °C] into steam: 2500.9 − 2.3803 t + 7.4e-4 t² − 1.3867e-5 t³, error 0.05 %. 2256 at 100 °C. Source: steam tables (IAPWS-95) at 0, 50, 100, 150 °C."""
     if not 0.0 <= t_c <= 150.0:
-        raise Refusal(f"{say.given(t_c)} °C is outside the steam formula", bound="it holds from 0 to 150 °C")
+        raise Refusal(message("{t} °C is outside the steam formula", t=Given(t_c)), bound=message("it holds from 0 to 150 °C"))
     return 2500.9 - 2.3803 * t_c + 7.4e-4 * t_c**2 - 1.3867e-5 * t_c**3
 
 
@@ -46,11 +46,13 @@ def minutes_to_heat(contents: Contents, from_c: float, to_c: float, power_w: flo
 
     Error: that of the power. Source: energy balance.
     """
-    bounded(from_c, -60.0, 200.0, "°C", "a temperature")
-    bounded(to_c, -60.0, 200.0, "°C", "a temperature")
+    bounded(from_c, -60.0, 200.0, "°C", message("a temperature"))
+    bounded(to_c, -60.0, 200.0, "°C", message("a temperature"))
     if not _LEAST_W <= power_w <= _MOST_W:
         raise Refusal(
-            f"A power of {say.given(power_w)} W heats nothing", bound="it must be above zero", remedy="Weigh the pot twice to learn it"
+            message("A power of {power_w} W heats nothing", power_w=Given(power_w)),
+            bound=message("it must be above zero"),
+            remedy=message("Weigh the pot twice to learn it"),
         )
     return max(0.0, to_c - from_c) * heat_capacity_j_g(contents) * contents.mass_g / power_w / 60.0
 
@@ -62,7 +64,8 @@ def minutes_to_drive_off(mass_g: float, t_c: float, power_w: float) -> float:
     """
     if not (_LEAST_W <= power_w <= _MOST_W and 0 <= mass_g <= _MOST_G):
         raise Refusal(
-            "Steam needs a mass of zero or more and a power above zero", bound=f"{say.given(mass_g)} g, {say.given(power_w)} W were given"
+            message("Steam needs a mass of zero or more and a power above zero"),
+            bound=message("{mass} g, {power_w} W were given", mass=Given(mass_g), power_w=Given(power_w)),
         )
     return mass_g * latent_heat_j_g(t_c) / power_w / 60.0
 
@@ -74,9 +77,9 @@ def power_from_weighings_w(lost_g: float, minutes: float, t_c: float = 100.0) ->
     """
     if not (0 < lost_g <= _MOST_G and _LEAST_MINUTES <= minutes <= _MOST_MINUTES):
         raise Refusal(
-            "Two weighings need a loss and a time above zero",
-            bound=f"{say.given(lost_g)} g in {say.given(minutes)} min were given",
-            remedy="Weigh again after a longer simmer",
+            message("Two weighings need a loss and a time above zero"),
+            bound=message("{lost} g in {minutes} min were given", lost=Given(lost_g), minutes=Given(minutes)),
+            remedy=message("Weigh again after a longer simmer"),
         )
     return lost_g * latent_heat_j_g(t_c) / (minutes * 60.0)
 
@@ -89,8 +92,10 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
     """
     if not (-40.0 <= air_c <= -5.0 and 0 < thickness_mm <= _MOST_MM and 0 < film_w_m2k <= _MOST_FILM):
         raise Refusal(
-            f"A freezer at {say.given(air_c)} °C and {say.given(thickness_mm)} mm cannot be worked with",
-            bound="air from −40 to −5 °C, thickness above zero",
+            message(
+                "A freezer at {air} °C and {thickness_mm} mm cannot be worked with", air=Given(air_c), thickness_mm=Given(thickness_mm)
+            ),
+            bound=message("air from −40 to −5 °C, thickness above zero"),
         )
     from .density import density_g_ml
     from .water import freezing_c
@@ -99,9 +104,9 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
     water = contents.of("water") / contents.mass_g
     if air_c >= starts:
         raise Refusal(
-            f"It freezes at {say.figure(starts, 1)} °C, and the freezer stands at {say.given(air_c)} °C",
-            bound="the air must be colder",
-            remedy="Freeze it colder, or thin it",
+            message("It freezes at {starts} °C, and the freezer stands at {air} °C", starts=Computed(starts, decimals=1), air=Given(air_c)),
+            bound=message("the air must be colder"),
+            remedy=message("Freeze it colder, or thin it"),
             code="does_not_freeze",
         )
     metres = thickness_mm / 1000.0
@@ -120,8 +125,10 @@ def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, f
     """
     if not (1.0 <= around_c <= 30.0 and 0 < thickness_mm <= _MOST_MM and 0 < film_w_m2k <= _MOST_FILM):
         raise Refusal(
-            f"Thawing {say.given(thickness_mm)} mm at {say.given(around_c)} °C cannot be worked with",
-            bound="from 1 to 30 °C, thickness above zero",
+            message(
+                "Thawing {thickness_mm} mm at {around} °C cannot be worked with", thickness_mm=Given(thickness_mm), around=Given(around_c)
+            ),
+            bound=message("from 1 to 30 °C, thickness above zero"),
         )
     from .density import density_g_ml
     from .water import freezing_c
@@ -139,7 +146,11 @@ def learned(prior: Range, seen: list[float]) -> Range:
     Error: that of few runs, which stays in the range. Source: normal–normal update of the logarithm.
     """
     if not all(_LEAST <= value <= _MOST for value in (*seen, prior.low, prior.value, prior.high)):
-        raise Refusal("Only values above zero teach a rate", bound="a weighing gave zero or less", remedy="Leave that run out")
+        raise Refusal(
+            message("Only values above zero teach a rate"),
+            bound=message("a weighing gave zero or less"),
+            remedy=message("Leave that run out"),
+        )
     if not seen:
         return prior
     logs = [math.log(value) for value in seen]

@@ -6,6 +6,7 @@ import math
 from collections.abc import Callable, Mapping
 from types import MappingProxyType
 
+from ..base.messages import listed, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
@@ -115,5 +116,8 @@ def measure(contents: Contents) -> dict[str, float]:
 def figure_of(name: str, contents: Contents) -> float:
     """One named figure. Refuses a name that is none."""
     if name not in PROPERTY:
-        raise Refusal(f"“{name}” is no figure of a vessel", bound=f"choose one of {', '.join(PROPERTY)}")
+        raise Refusal(
+            message("“{name}” is no figure of a vessel", name=name),
+            bound=message("choose one of {property}", property=listed(PROPERTY, "comma")),
+        )
     return PROPERTY[name](contents)

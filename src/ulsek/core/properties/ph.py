@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, listed, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES, UNVERIFIED_ACIDS
@@ -36,7 +36,7 @@ def log_gamma(charge: int, strength: float) -> float:
 
     Range to 0.5 mol/L, error 0.03; beyond only as a figure. −0.1070 for z = 1 at I = 0.1. Source: Davies 1962.
     """
-    root = math.sqrt(bounded(strength, 0.0, 1e3, "mol/L", "an ionic strength"))
+    root = math.sqrt(bounded(strength, 0.0, 1e3, "mol/L", message("an ionic strength")))
     return -_A * charge * charge * (root / (1.0 + root) - 0.3 * strength)
 
 
@@ -76,18 +76,24 @@ def balanced(
 ) -> tuple[float, float]:
     """(pH [-], ionic strength [mol/L]) of the balance in `ph_of`, with its range and error. 6 % citric acid: 1.828 and 0.017. Source: `ph_of`."""
     for amount in (*acids_mol_l.values(), cation_mol_l, anion_mol_l):
-        bounded(amount, 0.0, _MOST_MOL_L, "mol/L", "a concentration")
-    bounded(start, _LOW, _HIGH, "", "a pH to start from")
+        bounded(amount, 0.0, _MOST_MOL_L, "mol/L", message("a concentration"))
+    bounded(start, _LOW, _HIGH, "", message("a pH to start from"))
     unknown = next((key for key in acids_mol_l if key not in ACIDS), None)
     if unknown is not None:
-        raise Refusal(f"“{unknown}” is no acid that Ulsek knows", bound=f"it knows {', '.join(ACIDS)}", code="unknown_substance")
+        raise Refusal(
+            message("“{unknown}” is no acid that Ulsek knows", unknown=unknown),
+            bound=message("it knows {acids}", acids=listed(ACIDS, "comma")),
+            code="unknown_substance",
+        )
     capacity = math.fsum(amount * len(SUBSTANCES[key].pka) for key, amount in acids_mol_l.items())
     if cation_mol_l > capacity + anion_mol_l + 1e-9 + 1e-6 * cation_mol_l:
         raise Refusal(
-            f"{say.given(cation_mol_l, 3)} mol/L of potassium and sodium are more than the acids can hold",
+            message(
+                "{cation_mol_l} mol/L of potassium and sodium are more than the acids can hold", cation_mol_l=Given(cation_mol_l, digits=3)
+            ),
             "ph",
-            f"they can hold {say.given(capacity + anion_mol_l, 3)} mol/L",
-            "Read it with a checked meter: what else holds them is not known here",
+            message("they can hold {capacity} mol/L", capacity=Given(capacity + anion_mol_l, digits=3)),
+            message("Read it with a checked meter: what else holds them is not known here"),
             "no_ph",
         )
     pkas = [(SUBSTANCES[key].pka, amount) for key, amount in acids_mol_l.items() if amount > 0]
@@ -96,19 +102,28 @@ def balanced(
         found, again = _at_strength(pkas, cation_mol_l, anion_mol_l, strength, found)
         if again > _MOST_IONIC or not _LOW + 1e-6 < found < _HIGH - 1e-6:
             raise Refusal(
-                "So strong or so salty a liquid has a pH that cannot be worked out",
+                message("So strong or so salty a liquid has a pH that cannot be worked out"),
                 "ph",
-                f"ionic strength {say.given(again, 2)} mol/L; the sum holds to {say.given(_MOST_IONIC)}",
-                "Thin it and read it with a checked meter",
+                message(
+                    "ionic strength {again} mol/L; the sum holds to {most_ionic}",
+                    again=Given(again, digits=2),
+                    most_ionic=Given(_MOST_IONIC),
+                ),
+                message("Thin it and read it with a checked meter"),
                 "no_ph",
             )
         if abs(again - strength) < _TOLERANCE:
             return found, again
         strength = again
     raise Refusal(
-        "The charges do not come out even",
-        bound=f"pH {say.figure(found, 3)}, ionic strength {say.figure(strength, 3)} mol/L after {_CAP} rounds",
-        remedy="Check the acids and the salts",
+        message("The charges do not come out even"),
+        bound=message(
+            "pH {found}, ionic strength {strength} mol/L after {cap} rounds",
+            found=Computed(found, decimals=3),
+            strength=Computed(strength, decimals=3),
+            cap=_CAP,
+        ),
+        remedy=message("Check the acids and the salts"),
         code="no_ph",
     )
 
@@ -157,12 +172,14 @@ def _cached(acids: tuple[tuple[str, float], ...], cation: float, anion: float) -
 def _balance_of(contents: Contents) -> tuple[float, float]:
     """(pH, ionic strength) of a vessel. Raises Refusal where it is empty or dry, and where no acid is known."""
     if volume_ml(sound(contents)) < _LEAST_ML:
-        raise Refusal("An empty vessel has no pH", remedy="Put something in first")
+        raise Refusal(message("An empty vessel has no pH"), remedy=message("Put something in first"))
     if not is_solution(contents):
-        raise Refusal("Without water there is no pH", remedy="Put water or juice in first", code="no_water")
+        raise Refusal(message("Without water there is no pH"), remedy=message("Put water or juice in first"), code="no_water")
     acids, cation, anion = _moles_l(contents)
     if not acids:
-        raise Refusal("No acid is known in this vessel, so its pH is not", remedy="Read it with a checked meter", code="no_acid")
+        raise Refusal(
+            message("No acid is known in this vessel, so its pH is not"), remedy=message("Read it with a checked meter"), code="no_acid"
+        )
     return _cached(acids, cation, anion)
 
 
@@ -215,17 +232,21 @@ def cation_from_ph(acid_split: Mapping[str, float], acid_g_100ml: float, ph_read
     1e-9. `acid_split` are shares by mass. Refuses a pH below what the free acid alone would show. 5.5 g/100 mL citric at pH 2.30
     holds 0.040 mol/L cation. Source: electroneutrality, definition of titratable acid.
     """
-    bounded(acid_g_100ml, 0.0, 60.0, "g/100 mL", "titratable acid")
-    bounded(ph_read, 0.0, 13.0, "", "a pH reading")
+    bounded(acid_g_100ml, 0.0, 60.0, "g/100 mL", message("titratable acid"))
+    bounded(ph_read, 0.0, 13.0, "", message("a pH reading"))
     for key, share in acid_split.items():
         if key not in ACIDS:
-            raise Refusal(f"“{key}” is no acid that Ulsek knows", bound=f"it knows {', '.join(ACIDS)}", code="unknown_substance")
-        bounded(share, 0.0, 1e6, "", f"the share of {SUBSTANCES[key].name}")
+            raise Refusal(
+                message("“{key}” is no acid that Ulsek knows", key=key),
+                bound=message("it knows {acids}", acids=listed(ACIDS, "comma")),
+                code="unknown_substance",
+            )
+        bounded(share, 0.0, 1e6, "", message("the share of {substances}", substances=SUBSTANCES[key].name))
     titrated = acid_g_100ml * 10.0 / CITRIC_EQUIVALENT_G
     moles = {key: share / SUBSTANCES[key].molar_mass for key, share in acid_split.items() if share > 0}
     total = math.fsum(moles.values())
     if not math.isfinite(total) or total <= 0:
-        raise Refusal("A split needs an acid", "acid_split", remedy="Say which acids the juice holds")
+        raise Refusal(message("A split needs an acid"), "acid_split", remedy=message("Say which acids the juice holds"))
     protons = math.fsum(m / total * SUBSTANCES[key].molar_mass / SUBSTANCES[key].equivalent_g for key, m in moles.items())
 
     def balance(cation: float) -> float:
@@ -234,10 +255,14 @@ def cation_from_ph(acid_split: Mapping[str, float], acid_g_100ml: float, ph_read
 
     if balance(0.0) > 0.15:
         raise Refusal(
-            f"pH {say.figure(ph_read, 2)} is lower than {say.figure(acid_g_100ml, 2)} g/100 mL of these acids can give",
+            message(
+                "pH {ph_read} is lower than {acid_g_100ml} g/100 mL of these acids can give",
+                ph_read=Computed(ph_read, decimals=2),
+                acid_g_100ml=Computed(acid_g_100ml, decimals=2),
+            ),
             "ph",
-            f"free of all salts they would stand at {say.figure(balance(0.0) + ph_read, 2)}",
-            "Rinse and check the meter, or titrate again",
+            message("free of all salts they would stand at {balance}", balance=Computed(balance(0.0) + ph_read, decimals=2)),
+            message("Rinse and check the meter, or titrate again"),
             "readings_disagree",
         )
     low, high = 0.0, 1.0

@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..base import number_format as say
+from ..base.messages import Given, Message, listed, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES
@@ -63,9 +63,9 @@ def _between(points: tuple[tuple[float, float], ...], t_c: float) -> float:
 def _bounded(t_c: float, what: str) -> None:
     if not _COLDEST <= t_c <= _HOTTEST:
         raise Refusal(
-            f"{say.given(t_c)} °C is outside the solubility table of {what}",
-            bound="it holds from 0 to 50 °C",
-            remedy="Choose a temperature inside it",
+            message("{t} °C is outside the solubility table of {what}", t=Given(t_c), what=what),
+            bound=message("it holds from 0 to 50 °C"),
+            remedy=message("Choose a temperature inside it"),
         )
 
 
@@ -76,8 +76,8 @@ def acid_solubility_g_100g(acid: str, t_c: float) -> float:
     """
     if acid not in _ACIDS and acid in SUBSTANCES:
         raise Refusal(
-            f"{acid.replace('_', ' ').capitalize()} mixes with water in any amount, or its solubility is not known",
-            bound=f"known: {', '.join(_ACIDS)}",
+            message("{replace:capital} mixes with water in any amount, or its solubility is not known", replace=acid.replace("_", " ")),
+            bound=message("known: {acids}", acids=listed(_ACIDS, "comma")),
         )
     return solubility_g_100g(acid, t_c)
 
@@ -90,8 +90,8 @@ def solubility_g_100g(substance: str, t_c: float) -> float:
     table = _ACIDS.get(substance) or _OTHERS.get(substance)
     if table is None:
         raise Refusal(
-            f"The solubility of “{substance}” is in no table here",
-            bound=f"known: {', '.join((*_ACIDS, *_OTHERS))}",
+            message("The solubility of “{substance}” is in no table here", substance=substance),
+            bound=message("known: {join}", join=listed((*_ACIDS, *_OTHERS), "comma")),
             code="unknown_substance",
         )
     _bounded(t_c, SUBSTANCES[substance].name if substance in SUBSTANCES else "trisodium citrate")
@@ -105,7 +105,9 @@ def bitartrate_solubility_g_100g(t_c: float, abv: float = 0.0) -> float:
     """
     _bounded(t_c, "cream of tartar")
     if not 0.0 <= abv <= 40.0:
-        raise Refusal(f"{say.given(abv)} % vol is outside the table of cream of tartar", bound="it holds from 0 to 40 % vol")
+        raise Refusal(
+            message("{abv} % vol is outside the table of cream of tartar", abv=Given(abv)), bound=message("it holds from 0 to 40 % vol")
+        )
     return _between(_BITARTRATE, t_c) * math.exp(-_SPIRIT_LOWERS * abv)
 
 
@@ -116,7 +118,7 @@ class Crystals:
     substance: str
     name: str
     mass_g: float
-    remedy: str
+    remedy: Message
 
 
 def _ionic_product(potassium: float, acids: Mapping[str, float], other_cation: float) -> float:
@@ -189,7 +191,7 @@ def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:
     water = sound(contents).of("water")
     found: list[Crystals] = []
 
-    def add(key: str, name: str, grams: float, remedy: str) -> None:
+    def add(key: str, name: str, grams: float, remedy: Message) -> None:
         if grams > 1e-6 * contents.mass_g:
             found.append(Crystals(key, name, grams, remedy))
 
@@ -197,32 +199,32 @@ def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:
         "sucrose",
         "sugar",
         contents.of("sucrose") - water * sucrose_saturation_g_g(contents, t_c),
-        "More water, or part of the sugar as glucose or invert syrup",
+        message("More water, or part of the sugar as glucose or invert syrup"),
     )
     limit = (_GLUCOSE[0] + _GLUCOSE[1] * t_c) / 100.0
-    add("glucose", "glucose", contents.of("glucose") - water * limit / (1.0 - limit), "Swap part of it for fructose or sucrose")
+    add("glucose", "glucose", contents.of("glucose") - water * limit / (1.0 - limit), message("Swap part of it for fructose or sucrose"))
     for acid in _ACIDS:
         if contents.of(acid):
             add(
                 acid,
                 SUBSTANCES[acid].name,
                 contents.of(acid) - water * acid_solubility_g_100g(acid, t_c) / 100.0,
-                "Make it weaker, or keep it warmer",
+                message("Make it weaker, or keep it warmer"),
             )
     for key in ("sodium_chloride", "erythritol", "xylitol", "sorbitol", "isomalt", "allulose"):
         if contents.of(key):
             grams = contents.of(key) - water * solubility_g_100g(key, t_c) / 100.0
-            add(key, SUBSTANCES[key].name, grams, "More water, or less of it")
+            add(key, SUBSTANCES[key].name, grams, message("More water, or less of it"))
     add(
         "trisodium_citrate",
         "sodium citrate",
         _citrate_g(contents) - water * solubility_g_100g("trisodium_citrate", t_c) / 100.0,
-        "More water",
+        message("More water"),
     )
     add(
         "potassium_bitartrate",
         "cream of tartar",
         bitartrate_crystals_g(contents, t_c),
-        "Chill it first and rack it off the crystals, or warm it to bring them back",
+        message("Chill it first and rack it off the crystals, or warm it to bring them back"),
     )
     return tuple(found)

@@ -6,7 +6,7 @@ import itertools
 import math
 from collections.abc import Callable
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES, SUGARS
@@ -45,14 +45,16 @@ def brix(contents: Contents) -> float:
     dissolved = math.fsum(mass for key, mass in grams.items() if key in _DISSOLVED)
     liquid = contents.mass_g - grams.get("insolubles", 0.0)
     if liquid <= 0:
-        raise Refusal("An empty vessel has no °Bx", remedy="Put something in first")
+        raise Refusal(message("An empty vessel has no °Bx"), remedy=message("Put something in first"))
     return 100.0 * dissolved / liquid
 
 
 def refractive_index(w: float) -> float:
     """Refractive index [-] at 20 °C, 589.3 nm, of a sucrose solution of mass fraction `w` [0 to 0.85]; error 2e-5. 1.42009 at 0.5. Source: ICUMSA 1974."""
     if not 0.0 <= w <= 0.85:
-        raise Refusal(f"A mass fraction of {say.given(w)} is outside the refractive table", bound="it holds from 0 to 0.85")
+        raise Refusal(
+            message("A mass fraction of {w} is outside the refractive table", w=Given(w)), bound=message("it holds from 0 to 0.85")
+        )
     return _index(w)
 
 
@@ -94,14 +96,16 @@ def _bisect(of: Callable[[float], float], low: float, high: float) -> float:
 def _within_table(brix_shown: float, t_c: float) -> None:
     if not 10.0 <= t_c <= 40.0:
         raise Refusal(
-            f"A reading at {say.given(t_c)} °C cannot be corrected",
-            bound="the correction holds from 10 to 40 °C",
-            remedy="Let it come to 20 °C and read again",
+            message("A reading at {t} °C cannot be corrected", t=Given(t_c)),
+            bound=message("the correction holds from 10 to 40 °C"),
+            remedy=message("Let it come to 20 °C and read again"),
             code="out_of_bounds",
         )
     if not 0.0 <= brix_shown <= 80.0:
         raise Refusal(
-            f"{say.given(brix_shown)} °Bx cannot be corrected", bound="the correction holds from 0 to 80 °Bx", code="out_of_bounds"
+            message("{brix_shown} °Bx cannot be corrected", brix_shown=Given(brix_shown)),
+            bound=message("the correction holds from 0 to 80 °Bx"),
+            code="out_of_bounds",
         )
 
 
@@ -111,7 +115,9 @@ def brix_from_index(n: float) -> float:
     Source: ICUMSA 1974. Refuses an index outside the table.
     """
     if not refractive_index(0.0) - 1e-5 <= n <= refractive_index(0.85):
-        raise Refusal(f"A refractive index of {say.given(n)} is outside the table", bound="it holds from 1.3330 to 1.5033 at 20 °C")
+        raise Refusal(
+            message("A refractive index of {n} is outside the table", n=Given(n)), bound=message("it holds from 1.3330 to 1.5033 at 20 °C")
+        )
     return 100.0 * _bisect(lambda w: _index(w) - n, 0.0, 0.85)
 
 
@@ -143,17 +149,19 @@ def true_from_reading(reading: float, acid_percent: float) -> float:
     """
     if not 0.0 <= acid_percent <= 10.0:
         raise Refusal(
-            f"{say.given(acid_percent)} % acid is outside the correction",
-            bound="it holds from 0 to 10 %",
-            remedy="Weigh and dilute it first",
+            message("{acid} % acid is outside the correction", acid=Given(acid_percent)),
+            bound=message("it holds from 0 to 10 %"),
+            remedy=message("Weigh and dilute it first"),
             code="out_of_bounds",
         )
-    solids = bounded(reading, 0.0, 95.0, "°Bx", "a refractometer") + acid_shift(acid_percent)
+    solids = bounded(reading, 0.0, 95.0, "°Bx", message("a refractometer")) + acid_shift(acid_percent)
     if solids < acid_percent:
         raise Refusal(
-            f"{say.given(reading)} °Bx and {say.given(acid_percent)} % acid cannot both be right",
-            bound=f"the acid alone is more than the {say.figure(solids, 2)} °Bx of solids that the reading stands for",
-            remedy="Read both again: a warm prism and a wrong burette mislead",
+            message("{reading} °Bx and {acid} % acid cannot both be right", reading=Given(reading), acid=Given(acid_percent)),
+            bound=message(
+                "the acid alone is more than the {solids} °Bx of solids that the reading stands for", solids=Computed(solids, decimals=2)
+            ),
+            remedy=message("Read both again: a warm prism and a wrong burette mislead"),
             code="readings_disagree",
         )
     return solids
@@ -164,7 +172,7 @@ def acid_shift(acid_percent: float) -> float:
 
     Table 0 to 10 %, error 0.1 °Bx; drawn on to 100 %, where it is a guess that `brix_reading_doubt` widens by. 0.398 at 2 %. Source: citrus juice trade practice, published correction table.
     """
-    bounded(acid_percent, 0.0, 100.0, "%", "acid")
+    bounded(acid_percent, 0.0, 100.0, "%", message("acid"))
     return _ACID[0] + _ACID[1] * acid_percent + _ACID[2] * acid_percent**2 if acid_percent > 0 else 0.0
 
 
@@ -210,7 +218,7 @@ def saturation_brix(t_c: float) -> float:
     64.397 + 0.07251 t + 0.0020569 t² − 9.035e-6 t³. Source: Vavrinecz 1962.
     """
     if not 0.0 <= t_c <= 100.0:
-        raise Refusal(f"{say.given(t_c)} °C is outside the solubility table", bound="it holds from 0 to 100 °C")
+        raise Refusal(message("{t} °C is outside the solubility table", t=Given(t_c)), bound=message("it holds from 0 to 100 °C"))
     return 64.397 + 0.07251 * t_c + 0.0020569 * t_c**2 - 9.035e-6 * t_c**3
 
 

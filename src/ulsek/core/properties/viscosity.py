@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 
-from ..base import number_format as say
+from ..base.messages import Given, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from .bounds import bounded, sound
@@ -27,9 +27,9 @@ def sucrose_viscosity_mpa_s(brix: float, t_c: float = 20.0) -> float:
     20 °C, 5 % elsewhere. 15.43 at 50 °Bx. Sources: Génotelle 1978; Swindells 1958.
     """
     if not 0.0 <= brix <= 78.0:
-        raise Refusal(f"{say.given(brix)} °Bx is outside the viscosity formula", bound="it holds from 0 to 78 °Bx")
+        raise Refusal(message("{brix} °Bx is outside the viscosity formula", brix=Given(brix)), bound=message("it holds from 0 to 78 °Bx"))
     if not 0.0 <= t_c <= 80.0:
-        raise Refusal(f"{say.given(t_c)} °C is outside the viscosity formula", bound="it holds from 0 to 80 °C")
+        raise Refusal(message("{t} °C is outside the viscosity formula", t=Given(t_c)), bound=message("it holds from 0 to 80 °C"))
     x = brix / (1900.0 - 18.0 * brix)
     raw = math.pow(10.0, 22.46 * x - 0.114 + (30.0 - t_c) / (91.0 + t_c) * (1.1 + 43.1 * math.pow(x, 1.25)))
     for (b0, s0), (b1, s1) in itertools.pairwise(_SCALE):
@@ -59,10 +59,10 @@ def viscosity_mpa_s(contents: Contents, t_c: float = 20.0) -> float:
 
 def viscosity_doubt(contents: Contents, value: float) -> tuple[float, float]:
     """How far [mPa·s] the viscosity may lie (below, above): 10 %, 30 % with alcohol, upwards as much again with gum, pectin or pulp. Source: `viscosity_mpa_s`."""
-    bounded(value, 0.0, 1e9, "mPa·s", "a viscosity")
+    bounded(value, 0.0, 1e9, "mPa·s", message("a viscosity"))
     mass = sound(contents).mass_g
     if mass <= 0:
-        raise Refusal("An empty vessel has no viscosity", remedy="Put something in first")
+        raise Refusal(message("An empty vessel has no viscosity"), remedy=message("Put something in first"))
     thick = contents.total(("gum", "pectin", "insolubles")) / mass > 0.002
     own = 0.3 if contents.of("ethanol") / mass > 0.02 else 0.1
     return own * value, (1.0 if thick else own) * value

@@ -6,7 +6,7 @@ import itertools
 import math
 from collections.abc import Callable
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import NO_WATER, SUBSTANCES
@@ -43,7 +43,7 @@ ATMOSPHERE_KPA = 101.325
 def saturation_pressure_kpa(t_c: float) -> float:
     """Vapour pressure of pure water [kPa] at `t_c` [0 to 200 °C], error 0.02 %. 2.339 at 20 °C. Source: Wagner and Pruss 2002, eq. 2.5."""
     if not 0.0 <= t_c <= 200.0:
-        raise Refusal(f"{say.given(t_c)} °C is outside the steam tables", bound="they hold from 0 to 200 °C")
+        raise Refusal(message("{t} °C is outside the steam tables", t=Given(t_c)), bound=message("they hold from 0 to 200 °C"))
     kelvin = t_c + 273.15
     tau = 1.0 - kelvin / _CRITICAL_K
     return _CRITICAL_KPA * math.exp(_CRITICAL_K / kelvin * math.fsum(a * tau**n for a, n in _WAGNER))
@@ -52,7 +52,10 @@ def saturation_pressure_kpa(t_c: float) -> float:
 def pressure_at_kpa(altitude_m: float) -> float:
     """Air pressure [kPa] at `altitude_m` [m above the sea, −500 to 9000]; weather moves it by 3 %. 89.87 at 1000 m. Source: ISO 2533, standard atmosphere."""
     if not -500.0 <= altitude_m <= 9000.0:
-        raise Refusal(f"{say.given(altitude_m)} m is no place for a bar", bound="heights from −500 to 9 000 m can be worked with")
+        raise Refusal(
+            message("{altitude_m} m is no place for a bar", altitude_m=Given(altitude_m)),
+            bound=message("heights from −500 to 9 000 m can be worked with"),
+        )
     return ATMOSPHERE_KPA * math.pow(1.0 - 2.25577e-5 * altitude_m, 5.25588)
 
 
@@ -80,8 +83,8 @@ def _ln_spirit(ethanol: float, water: float, kelvin: float) -> float:
         if percent <= p1:
             return _ice_less_liquid(t0 + (t1 - t0) * (percent - p0) / (p1 - p0) + 273.15 + _PAIR_ZERO_K)
     raise Refusal(
-        f"{say.figure(percent, 0)} % w/w of alcohol does not freeze above −30 °C",
-        bound="the table of freezing points ends at 42 % w/w",
+        message("{percent} % w/w of alcohol does not freeze above −30 °C", percent=Computed(percent, decimals=0)),
+        bound=message("the table of freezing points ends at 42 % w/w"),
         code="does_not_freeze",
     )
 
@@ -91,7 +94,7 @@ def ln_activity(contents: Contents, kelvin: float = 298.15) -> float:
 
     Below 0 °C alcohol counts by its published freezing points. Sources: as in `water_activity`.
     """
-    bounded(kelvin, 240.0, 473.15, "K", "a temperature")
+    bounded(kelvin, 240.0, 473.15, "K", message("a temperature"))
     _wet(contents)
     return _ln_activity(contents, kelvin)
 
@@ -99,7 +102,7 @@ def ln_activity(contents: Contents, kelvin: float = 298.15) -> float:
 def _wet(contents: Contents) -> None:
     """Raises Refusal for contents that cannot be, and for those without water to speak of."""
     if not is_solution(contents):
-        raise Refusal("Without water there is no water activity", remedy="Put water or juice in first", code="no_water")
+        raise Refusal(message("Without water there is no water activity"), remedy=message("Put water or juice in first"), code="no_water")
 
 
 def _ln_activity(contents: Contents, kelvin: float) -> float:
@@ -144,9 +147,9 @@ def water_activity_doubt(contents: Contents, value: float) -> tuple[float, float
     alcohol, 0.05 where water is less than a tenth; never past 1. Source: `water_activity`.
     """
     water = sound(contents).of("water")
-    bounded(value, 0.0, 1.0, "", "a water activity")
+    bounded(value, 0.0, 1.0, "", message("a water activity"))
     if water <= 0:
-        raise Refusal("Without water there is no water activity", remedy="Put water or juice in first", code="no_water")
+        raise Refusal(message("Without water there is no water activity"), remedy=message("Put water or juice in first"), code="no_water")
     spirit = contents.of("ethanol") / (contents.of("ethanol") + water)
     solutes = sum(1 for key, grams in contents.grams.items() if grams > 0.02 * water and key not in ("water", *NO_WATER))
     thick = water < 0.1 * contents.liquid.mass_g
@@ -172,9 +175,9 @@ def _root(of: Callable[[float], float], low: float, high: float) -> float:
     f_low, f_high = of(low), of(high)
     if f_low > 0 or f_high < 0:
         raise Refusal(
-            "No temperature answers",
-            bound=f"{say.figure(low, 0)} to {say.figure(high, 0)} were tried",
-            remedy="Check what is in the vessel",
+            message("No temperature answers"),
+            bound=message("{low} to {high} were tried", low=Computed(low, decimals=0), high=Computed(high, decimals=0)),
+            remedy=message("Check what is in the vessel"),
             code="no_answer",
         )
     for turn in range(_CAP):
@@ -199,10 +202,12 @@ def _before_ice(contents: Contents) -> None:
     for key, most in (("sucrose", _EUTECTIC_SUCROSE_G_G), ("sodium_chloride", _EUTECTIC_SALT_G_G)):
         if contents.of(key) > most * water > 0:
             raise Refusal(
-                f"So much {SUBSTANCES[key].name} comes out as crystals before ice does",
+                message("So much {substances} comes out as crystals before ice does", substances=SUBSTANCES[key].name),
                 "freezing_c",
-                f"past {say.figure(100 * most / (1 + most), 0)} g in 100 g of it and water there is no freezing point",
-                "Thin it, or read at what temperature it sets",
+                message(
+                    "past {most} g in 100 g of it and water there is no freezing point", most=Computed(100 * most / (1 + most), decimals=0)
+                ),
+                message("Thin it, or read at what temperature it sets"),
                 "does_not_freeze",
             )
 
@@ -222,7 +227,7 @@ def freezing_c(contents: Contents) -> float:
 
     coldest = 243.15
     if off(coldest) > 0:
-        raise Refusal("It does not freeze above −30 °C", bound="the formula holds to −30 °C", code="does_not_freeze")
+        raise Refusal(message("It does not freeze above −30 °C"), bound=message("the formula holds to −30 °C"), code="does_not_freeze")
     return _root(off, coldest, top + 1e-6) - top
 
 
@@ -232,11 +237,11 @@ def freezing_near_c(contents: Contents, known_c: float) -> float:
     Equal to `freezing_c` where they are the same; refuses as it does. Source: `freezing_c`.
     """
     _before_ice(contents)
-    kelvin = bounded(known_c, -30.1, 0.01, "°C", "a freezing point") + 273.15 + _PAIR_ZERO_K
+    kelvin = bounded(known_c, -30.1, 0.01, "°C", message("a freezing point")) + 273.15 + _PAIR_ZERO_K
     slope = (_ice_less_liquid(kelvin + 0.01) - _ice_less_liquid(kelvin - 0.01)) / 0.02
     found = known_c - (_ice_less_liquid(kelvin) - ln_activity(contents, kelvin)) / slope
     if found < _COLDEST_C - 1.0:
-        raise Refusal("It does not freeze above −30 °C", bound="the formula holds to −30 °C", code="does_not_freeze")
+        raise Refusal(message("It does not freeze above −30 °C"), bound=message("the formula holds to −30 °C"), code="does_not_freeze")
     return found
 
 
@@ -246,11 +251,11 @@ def ice_share(contents: Contents, t_c: float) -> float:
     0 above the freezing point. A 15 °Bx juice at −18 °C: about 0.915. Source: `freezing_c` of what stays liquid.
     """
     if sound(contents).of("water") <= LEAST_G:
-        raise Refusal("Without water there is no ice", remedy="Put water or juice in first", code="no_water")
+        raise Refusal(message("Without water there is no ice"), remedy=message("Put water or juice in first"), code="no_water")
     if 0.0 <= t_c <= 120.0:
         return 0.0
     if not -30.0 <= t_c <= 0.0:
-        raise Refusal(f"{say.given(t_c)} °C is outside the freezing formula", bound="it holds to −30 °C")
+        raise Refusal(message("{t} °C is outside the freezing formula", t=Given(t_c)), bound=message("it holds to −30 °C"))
     target = _ice_less_liquid(t_c + 273.15 + _PAIR_ZERO_K)
     water = contents.of("water")
 
@@ -283,9 +288,9 @@ def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float
     """
     if not 20.0 <= pressure_kpa <= 120.0:
         raise Refusal(
-            f"{say.given(pressure_kpa)} kPa is outside the sum",
-            bound="it holds from 20 to 120 kPa",
-            remedy="Use the vacuum step below that",
+            message("{pressure} kPa is outside the sum", pressure=Given(pressure_kpa)),
+            bound=message("it holds from 20 to 120 kPa"),
+            remedy=message("Use the vacuum step below that"),
         )
     share, raises, without = _boiling_parts(contents)
     return _root(lambda t_c: _vapour_kpa(without, share, raises, t_c) - pressure_kpa, 20.0, 199.0)
@@ -293,8 +298,8 @@ def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float
 
 def boils_at(contents: Contents, t_c: float, pressure_kpa: float = ATMOSPHERE_KPA) -> bool:
     """Whether it boils at `t_c` [20 to 199 °C] or below under `pressure_kpa` [20 to 120 kPa]: one look instead of the search of `boiling_c`. Source: as there."""
-    bounded(t_c, 20.0, 199.0, "°C", "a temperature to boil at")
-    bounded(pressure_kpa, 20.0, 120.0, "kPa", "the air's pressure")
+    bounded(t_c, 20.0, 199.0, "°C", message("a temperature to boil at"))
+    bounded(pressure_kpa, 20.0, 120.0, "kPa", message("the air's pressure"))
     share, raises, without = _boiling_parts(contents)
     return _vapour_kpa(without, share, raises, t_c) >= pressure_kpa
 
@@ -302,7 +307,7 @@ def boils_at(contents: Contents, t_c: float, pressure_kpa: float = ATMOSPHERE_KP
 def _boiling_parts(contents: Contents) -> tuple[float, tuple[float, float], Contents]:
     """(mole fraction of ethanol, activity coefficients, contents without ethanol). Raises Refusal without water."""
     if not is_solution(contents):
-        raise Refusal("Without water nothing boils here", remedy="Put water or juice in first", code="no_water")
+        raise Refusal(message("Without water nothing boils here"), remedy=message("Put water or juice in first"), code="no_water")
     ethanol = contents.of("ethanol")
     without = Contents({key: grams for key, grams in contents.grams.items() if key != "ethanol"}) if ethanol else contents
     share, raises = _alcohol_at_the_boil(contents)
@@ -323,7 +328,7 @@ def boiling_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float
     """How far [K] the boiling point may lie (below, above): 0.3 to 60 °Bx, 1 at 80, 3 at 90, 10 beyond; at least 1.5 with alcohol. Source: `boiling_c`."""
     liquid = sound(contents).liquid.mass_g
     if liquid <= 0:
-        raise Refusal("An empty vessel has no boiling point", remedy="Put something in first")
+        raise Refusal(message("An empty vessel has no boiling point"), remedy=message("Put something in first"))
     dissolved = 1.0 - (contents.of("water") + contents.of("ethanol")) / liquid
     off = next(d0 + (d1 - d0) * (dissolved - w0) / (w1 - w0) for (w0, d0), (w1, d1) in itertools.pairwise(_BOILING_OFF) if dissolved <= w1)
     half = max(1.5, off) if contents.of("ethanol") else off

@@ -17,6 +17,7 @@ from ..base import number_format as say
 from ..base.answer import encode
 from ..base.budgets import WEIGHINGS, within
 from ..base.figures import MOST_G
+from ..base.messages import Message, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
@@ -41,9 +42,9 @@ _WEIGHED_ONCE = 0.1
 """Half-range of a hold that was weighed once, as a share of it; house experience: how long it dripped."""
 
 
-def _positive(given: Any, where: str, words: str, remedy: str) -> float:
+def _positive(given: Any, where: str, words: Message, remedy: Message) -> float:
     if isinstance(given, bool) or not isinstance(given, int | float) or not math.isfinite(given) or not 0 < given <= MOST_G:
-        raise Refusal(words, where, "above 0 and at most a tonne", remedy, "missing")
+        raise Refusal(words, where, message("above 0 and at most a tonne"), remedy, "missing")
     return float(given)
 
 
@@ -63,7 +64,7 @@ class _Draft:
     def place(self, name: Any, where: str) -> str:
         """The id of a vessel by its name, which begins one that is new."""
         if not isinstance(name, str) or not name.strip():
-            raise Refusal("A vessel needs its name", where, remedy="Say what it is: pot, tall jug", code="missing")
+            raise Refusal(message("A vessel needs its name"), where, remedy=message("Say what it is: pot, tall jug"), code="missing")
         key = file_id(name)
         self.vessels.setdefault(key, name.strip())
         return key
@@ -81,34 +82,40 @@ class _Draft:
         if row.get("vessel") is not None or not self.vessel:
             self.vessel = self.place(row.get("vessel", _FIRST_VESSEL), f"{where}/vessel")
         if row.get("from") is not None:
-            _only(row, _POURED, where, "what is poured over")
+            _only(row, _POURED, where, message("what is poured over"))
             self._poured(row, where)
             return
         verb = str(row.get("verb") or "")
         if verb and verb not in VERBS:
-            raise Refusal(f"“{verb}” is no verb", f"{where}/verb", remedy="Choose one of the list", code="unknown_verb")
+            raise Refusal(
+                message("“{verb}” is no verb", verb=verb), f"{where}/verb", remedy=message("Choose one of the list"), code="unknown_verb"
+            )
         own = tuple(VERBS[verb].params()) if verb else ()
         figures = {key: value for key, value in row.items() if key in own}
         if row.get("material"):
-            _only(row, (*_GOES_IN, *own), where, "a weighing")
+            _only(row, (*_GOES_IN, *own), where, message("a weighing"))
             if verb or not self.steps or self.vessel != before or not VERBS[self.steps[-1]["verb"]].takes_lines:
                 self.begin(verb or "combine", figures)
             self.line(str(row["material"]), self._amount(row, where))
         elif verb:
-            _only(row, (*_DONE, *own), where, "something that was done")
+            _only(row, (*_DONE, *own), where, message("something that was done"))
             self._done(verb, figures, row, where)
         else:
-            raise Refusal("Neither a material nor a step", where, remedy="Name what went in, or what was done", code="missing")
+            raise Refusal(
+                message("Neither a material nor a step"), where, remedy=message("Name what went in, or what was done"), code="missing"
+            )
 
     def _amount(self, row: Mapping[str, Any], where: str) -> dict[str, Any]:
         ways = [key for key in ("mass_g", "shown_g", "drops") if row.get(key) is not None]
         if len(ways) > 1:
             raise Refusal(
-                "How much went in is given twice", where, remedy="Give mass_g of a tared scale, shown_g of one that was not, or drops", code="twice"
+                message("How much went in is given twice"), where, remedy=message("Give mass_g of a tared scale, shown_g of one that was not, or drops"), code="twice"
             )  # fmt: skip
         if ways == ["drops"]:
-            drops = _positive(row["drops"], f"{where}/drops", "Drops need their number", "Count them again")
-            one = _positive(row.get("drop_ml", DROP_ML), f"{where}/drop_ml", "A drop needs its mL", "Weigh twenty drops and divide")
+            drops = _positive(row["drops"], f"{where}/drops", message("Drops need their number"), message("Count them again"))
+            one = _positive(
+                row.get("drop_ml", DROP_ML), f"{where}/drop_ml", message("A drop needs its mL"), message("Weigh twenty drops and divide")
+            )
             return {"kind": "fixed", "volume_ml": float(f"{drops * one:.9g}")}
         grams = self._grams(row, where)
         if not self.driver:
@@ -123,16 +130,16 @@ class _Draft:
         given = _positive(
             row.get("mass_g") if tared else row.get("shown_g"),
             where,
-            "A weighing needs its grams",
-            "Give mass_g, or shown_g of an untared scale",
+            message("A weighing needs its grams"),
+            message("Give mass_g, or shown_g of an untared scale"),
         )
         grams = given if tared else given - stood
         if grams <= 0:
             raise Refusal(
-                f"The scale went from {stood:g} to {given:g} g",
+                message("The scale went from {stood} to {given} g", stood=f"{stood:g}", given=f"{given:g}"),
                 where,
-                "what is put in makes it rise",
-                "Tare it and weigh again, or write down what was taken out",
+                message("what is put in makes it rise"),
+                message("Tare it and weigh again, or write down what was taken out"),
                 "not_positive",
             )
         self.shown[self.vessel] = stood + grams if tared else given
@@ -142,11 +149,13 @@ class _Draft:
         source = self.place(row["from"], f"{where}/from")
         if source == self.vessel or all(step["vessel"] != source for step in self.steps):
             raise Refusal(
-                f"Nothing stands in “{row['from']}” to pour over", f"{where}/from", remedy="Name the vessel that it was in", code="unknown_reference"
+                message("Nothing stands in “{value}” to pour over", value=row["from"]), f"{where}/from", remedy=message("Name the vessel that it was in"), code="unknown_reference"
             )  # fmt: skip
         amount: dict[str, Any] = {"kind": "all"}
         if row.get("mass_g") is not None:
-            mass = _positive(row["mass_g"], f"{where}/mass_g", "What was poured over needs its grams", "Weigh it, or pour all of it")
+            mass = _positive(
+                row["mass_g"], f"{where}/mass_g", message("What was poured over needs its grams"), message("Weigh it, or pour all of it")
+            )
             amount = {"kind": "fixed", "mass_g": mass}
             self._fell(source, mass)
             self.shown[self.vessel] = self.shown.get(self.vessel, 0.0) + mass
@@ -161,7 +170,7 @@ class _Draft:
         if row.get("into"):
             more["into"] = self.place(row["into"], f"{where}/into")
         if row.get("out_g") is not None:
-            mass = _positive(row["out_g"], f"{where}/out_g", "What came out needs its grams", "Weigh it, or leave it out")
+            mass = _positive(row["out_g"], f"{where}/out_g", message("What came out needs its grams"), message("Weigh it, or leave it out"))
             more["note"] = f"{say.grams(mass)} came out"
             self._fell(self.vessel, mass)
         elif verb == Split.verb:
@@ -176,11 +185,11 @@ class _Draft:
             self.shown[vessel] = max(0.0, self.shown[vessel] - mass)
 
 
-def _only(row: Mapping[str, Any], known: Sequence[str], where: str, what: str) -> None:
+def _only(row: Mapping[str, Any], known: Sequence[str], where: str, what: Message) -> None:
     for key in row:
         if key not in known:
-            bound = f"{what} has {', '.join(dict.fromkeys(known))}"
-            raise Refusal(f"“{key}” is not known here", f"{where}/{key}", bound, "Leave it out, or spell it so")
+            bound = message("{what} has {names}", what=what, names=listed(dict.fromkeys(known), "comma"))
+            raise Refusal(message("“{key}” is not known here", key=key), f"{where}/{key}", bound, message("Leave it out, or spell it so"))
 
 
 def _fit_sieve(body: Mapping[str, Any], step: dict[str, Any], out_g: float, materials: Mapping[str, Material]) -> None:
@@ -193,7 +202,7 @@ def _fit_sieve(body: Mapping[str, Any], step: dict[str, Any], out_g: float, mate
         done = flow(Inputs(read_spec(body), materials))
         found = next((item for item in done.steps if item.step.id == step["id"]), None)
         if found is None:
-            raise done.refusal or Refusal("The step was not reached", "steps")
+            raise done.refusal or Refusal(message("The step was not reached"), "steps")
         return math.fsum(stream.contents.mass_g for stream in found.leaving)
 
     try:
@@ -222,15 +231,15 @@ def captured(name: str, weighings: Sequence[Any], materials: Mapping[str, Materi
     and verbs that are not known, each at its place.
     """
     if not name.strip():
-        raise Refusal("What is made needs a name", "name", remedy="Name it as it will stand on the label", code="missing")
-    within(weighings, WEIGHINGS, "weighings", "weighings", "Capture it in parts")
+        raise Refusal(message("What is made needs a name"), "name", remedy=message("Name it as it will stand on the label"), code="missing")
+    within(weighings, WEIGHINGS, message("weighings"), "weighings", message("Capture it in parts"))
     draft = _Draft()
     for n, row in enumerate(weighings):
         if not isinstance(row, Mapping):
-            raise Refusal("A weighing must be an object", f"weighings/{n}", code="unreadable")
+            raise Refusal(message("A weighing must be an object"), f"weighings/{n}", code="unreadable")
         draft.take(row, f"weighings/{n}")
     if not draft.driver:
-        raise Refusal("Nothing was weighed", "weighings", remedy="Weigh one thing", code="empty")
+        raise Refusal(message("Nothing was weighed"), "weighings", remedy=message("Weigh one thing"), code="empty")
     body = {
         "format": FORMAT,
         "version": FORMAT_VERSION,

@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ..base.answer import OpenForm
+from ..base.messages import Message, alone, counted, listed, message
 from ..base.refusals import Refusal
 from ..base.strict_json import read_json
 from ..base.units import Locale
@@ -33,11 +34,13 @@ _COLUMNS = ("key", "name", "kind", "water_g", "sugar_g", "acid_g", "spirit_g", "
 def loaded(text: str, where: str = "file") -> Any:
     """A JSON text as data. Raises Refusal for what is too long, cut off, or cannot be read by `read_json`."""
     if len(text.encode("utf-8", "replace")) > MOST_BYTES:
-        raise Refusal("The file is too long", where, "at most 1 MB", "Export one spec at a time", "too_long")
+        raise Refusal(message("The file is too long"), where, message("at most 1 MB"), message("Export one spec at a time"), "too_long")
     try:
         return read_json(text, where)
     except Refusal as refusal:
-        raise Refusal("The file is no JSON, or it is cut off", where, refusal.bound, "Export it again", refusal.code) from None
+        raise Refusal(
+            message("The file is no JSON, or it is cut off"), where, refusal.bound, message("Export it again"), refusal.code
+        ) from None
 
 
 def _scripts(text: str) -> Iterator[str]:
@@ -58,7 +61,9 @@ def as_recipe(evaluation: Evaluation, language: str = "en") -> dict[str, Any]:
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     minutes = max(done.ends_min for done in evaluation.plain.steps)
     lines = [
-        f"{on_scale(evaluation.plain.masses[line.id], 1.0)} {material_name(line.material, materials, language, evaluation.inputs.spec)}"
+        message(
+            "{mass} {name}", mass=on_scale(evaluation.plain.masses[line.id], 1.0), name=material_name(line.material, materials, spec)
+        ).text(language)
         for line in spec.lines.values()
         if line.id in evaluation.plain.masses
     ]
@@ -91,7 +96,11 @@ def recipe_in(text: str) -> dict[str, Any]:
         if recipe is not None:
             return recipe
     raise Refusal(
-        "There is no recipe in this", "file", "a Recipe in JSON-LD, or a page that holds one", "Paste its text instead", "not_ours"
+        message("There is no recipe in this"),
+        "file",
+        message("a Recipe in JSON-LD, or a page that holds one"),
+        message("Paste its text instead"),
+        "not_ours",
     )
 
 
@@ -156,18 +165,23 @@ def _plain_cell(text: str | None) -> str:
 _BY_BAND = {"sugar_g": "sucrose", "acid_g": "citric_acid", "spirit_g": "ethanol", "rest_g": "other_solubles"}
 
 
-def materials_from_csv(text: str) -> tuple[dict[str, dict[str, Any]], list[str]]:
+def materials_from_csv(text: str) -> tuple[dict[str, dict[str, Any]], list[Message]]:
     """Materials in the open form out of CSV, and what was not understood, by row. Refuses a text without the columns `key` and `name`.
 
     Sugar counts as sucrose, acid as citric, the rest as other solubles: a table of bands holds no more.
     """
     if len(text.encode("utf-8", "replace")) > MOST_BYTES:
-        raise Refusal("The file is too long", "file", "at most 1 MB", code="too_long")
+        raise Refusal(message("The file is too long"), "file", message("at most 1 MB"), code="too_long")
     rows = csv.DictReader(io.StringIO(text))
     if not rows.fieldnames or not {"key", "name"} <= set(rows.fieldnames):
-        raise Refusal("These are no materials", "file", f"a first row with {', '.join(_COLUMNS)}", code="not_ours")
+        raise Refusal(
+            message("These are no materials"),
+            "file",
+            message("a first row with {columns}", columns=listed(_COLUMNS, "comma")),
+            code="not_ours",
+        )
     found: dict[str, dict[str, Any]] = {}
-    trouble: list[str] = []
+    trouble: list[Message] = []
     for number, row in enumerate(rows, 2):
         key = _plain_cell(row.get("key"))
         try:
@@ -188,9 +202,9 @@ def materials_from_csv(text: str) -> tuple[dict[str, dict[str, Any]], list[str]]
             read_material(key, body)
             found[key] = body
         except ValueError:
-            trouble.append(f"row {number}: a number cannot be read")
+            trouble.append(message("row {number}: a number cannot be read", number=number))
         except Refusal as refusal:
-            trouble.append(f"row {number}: {refusal.text}")
+            trouble.append(message("row {number}: {refusal}", number=number, refusal=refusal.message))
     return found, trouble
 
 
@@ -200,20 +214,25 @@ class Understood:
 
     kind: Literal["spec file", "recipe file", "recipe text"]
     body: OpenForm
-    understood: tuple[str, ...]
-    not_understood: tuple[str, ...]
+    understood: tuple[Message, ...]
+    not_understood: tuple[Message, ...]
     doubts: tuple[Doubt, ...] = ()
 
 
-def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[str], list[str]]:
+def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[Message], list[Message]]:
     """What a body holds in words, and what of it cannot be read or is not known here."""
     spec = read_spec(body, strict=False)
     own = body.get("materials") if isinstance(body.get("materials"), dict) else {}
     strangers = [key for key in spec.mentioned if key and key not in known and key not in (own or {})]
-    counts = (("step", spec.steps), ("line", spec.lines), ("vessel", spec.vessels), ("group of options", spec.options))
-    held = [f"{len(items)} {word}{'s' if len(items) > 1 and word != 'group of options' else ''}" for word, items in counts if items]
-    missed = [f"{fault.where}: {fault.text}" for fault in spec.faults]
-    return held, missed + [f"“{key}” is no material of this house" for key in strangers]
+    counts = (
+        counted("{n} step", "{n} steps", len(spec.steps)),
+        counted("{n} line", "{n} lines", len(spec.lines)),
+        counted("{n} vessel", "{n} vessels", len(spec.vessels)),
+        counted("{n} group of options", "{n} groups of options", len(spec.options)),
+    )
+    held = [count for count, items in zip(counts, (spec.steps, spec.lines, spec.vessels, spec.options), strict=True) if items]
+    missed = [message("{place}: {fault}", place=fault.where, fault=fault.message) for fault in spec.faults]
+    return held, missed + [message("“{key}” is no material of this house", key=key) for key in strangers]
 
 
 def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", words: Words | None = None) -> Understood:
@@ -222,7 +241,7 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
     Refuses what is cut off, too long, nested too deep, newer than this Ulsek, or nonsense.
     """
     if len(text) > MOST_BYTES:
-        raise Refusal("The text is too long", "text", "at most 1 MB", "Paste one recipe at a time", "too_long")
+        raise Refusal(message("The text is too long"), "text", message("at most 1 MB"), message("Paste one recipe at a time"), "too_long")
     bare = text.strip()
     if bare.startswith(("{", "[")):
         data = loaded(bare)
@@ -230,15 +249,22 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
             held, missed = _counted(data, known)
             return Understood("spec file", data, tuple(held), tuple(missed))
         if isinstance(data, dict) and "format" in data:
-            raise Refusal("This is no Ulsek spec file", "format", f"format must be “{FORMAT}”", "Open a spec file", "not_ours")
+            raise Refusal(
+                message("This is no Ulsek spec file"),
+                "format",
+                message("format must be “{format}”", format=FORMAT),
+                message("Open a spec file"),
+                "not_ours",
+            )
     if bare.startswith(("{", "[")) or next(_scripts(bare), None) is not None:
         recipe = recipe_in(bare)
-        plain_text, missed = recipe_text(recipe)
+        plain_text, strange = recipe_text(recipe)
         read = parse_recipe(plain_text, locale, known, words)
+        missed = [alone(key) for key in strange]
         body = dict(read.draft)
         based_on = recipe.get("isBasedOn")
         if isinstance(based_on, str) and len(based_on) > MOST_TEXT:
-            missed = [*missed, f"isBasedOn: longer than {MOST_TEXT} letters"]
+            missed = [*missed, message("isBasedOn: longer than {most} letters", most=MOST_TEXT)]
         elif isinstance(based_on, str):
             body["source"] = based_on
         return Understood("recipe file", body, tuple(_counted(body, known)[0]), tuple(missed), read.doubts)

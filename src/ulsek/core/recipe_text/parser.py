@@ -11,6 +11,7 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ..base.answer import OpenForm
+from ..base.messages import listed, message
 from ..base.refusals import Refusal
 from ..base.units import LOCALES, Locale
 from ..base.vocabulary import materials_named, plain
@@ -84,7 +85,11 @@ class _Reader(Doubter):
         for number, raw in enumerate(self.text.splitlines(), 1):
             if len(raw) > MOST_IN_LINE:
                 raise Refusal(
-                    f"Line {number} is too long", "text", f"at most {MOST_IN_LINE} letters", "Break it at its sentences", "too_long"
+                    message("Line {number} is too long", number=number),
+                    "text",
+                    message("at most {most_in_line} letters", most_in_line=MOST_IN_LINE),
+                    message("Break it at its sentences"),
+                    "too_long",
                 )
             line = _BULLET.sub("", raw).strip()
             if _TIMES.search(line):
@@ -290,24 +295,28 @@ class _Reader(Doubter):
 def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | None = None, words: Words | None = None) -> Parsed:
     """A draft spec out of a pasted recipe, with every doubtful reading in it; `words` are the house's own handful and splash. Refuses what is empty, too long, or holds nothing to read."""
     if locale not in LOCALES:
-        raise Refusal(f"“{locale}” is no locale", "locale", f"choose one of {', '.join(LOCALES)}")
+        raise Refusal(
+            message("“{locale}” is no locale", locale=locale),
+            "locale",
+            message("choose one of {locales}", locales=listed(LOCALES, "comma")),
+        )
     if not text.strip():
-        raise Refusal("There is nothing to read", "text", remedy="Paste the recipe, one ingredient a line", code="empty")
+        raise Refusal(message("There is nothing to read"), "text", remedy=message("Paste the recipe, one ingredient a line"), code="empty")
     if len(text) > MOST_LETTERS or text.count("\n") > MOST_LINES:
         raise Refusal(
-            "The text is too long for one recipe",
+            message("The text is too long for one recipe"),
             "text",
-            f"at most {MOST_LETTERS} letters in {MOST_LINES} lines",
-            "Paste one recipe at a time",
+            message("at most {most_letters} letters in {most_lines} lines", most_letters=MOST_LETTERS, most_lines=MOST_LINES),
+            message("Paste one recipe at a time"),
             "too_long",
         )
     reader = _Reader(text, locale, known or typical_materials(), words)
     reader.read()
     if not any(item.written.kind != "missing" or item.material for item in reader.ingredients) and not reader.steps:
         raise Refusal(
-            "No ingredient and no step can be read in this",
+            message("No ingredient and no step can be read in this"),
             "text",
-            remedy="Write one ingredient a line, the amount first",
+            remedy=message("Write one ingredient a line, the amount first"),
             code="unreadable",
         )
     steps = [(verb, sentence, rest) for _, verb, sentence, rest in reader.steps]

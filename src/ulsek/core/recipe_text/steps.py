@@ -6,6 +6,7 @@ import re
 from collections.abc import Mapping
 from typing import Any
 
+from ..base.messages import message
 from ..base.refusals import Refusal
 from ..base.vocabulary import aliases, plain
 from ..materials.reference_materials import typical_materials
@@ -172,7 +173,10 @@ def parse_step(text: str, known: Mapping[str, Any] | None = None) -> dict[str, A
     found = verb_of(text)
     if found is None:
         raise Refusal(
-            f"“{text.strip()}” does not begin with a verb", "text", remedy="Begin with what is done: steep, simmer, strain", code="no_verb"
+            message("“{strip}” does not begin with a verb", strip=text.strip()),
+            "text",
+            remedy=message("Begin with what is done: steep, simmer, strain"),
+            code="no_verb",
         )
     verb, rest = found
     materials = known or typical_materials()
@@ -182,10 +186,10 @@ def parse_step(text: str, known: Mapping[str, Any] | None = None) -> dict[str, A
         amounts = list(_AMOUNT.finditer(bare))
         if len(amounts) > 1:
             raise Refusal(
-                f"There is more than one amount in “{text.strip()}”",
+                message("There is more than one amount in “{strip}”", strip=text.strip()),
                 "text",
-                "a typed step puts one thing in",
-                "Type it with one thing, and add the others to it",
+                message("a typed step puts one thing in"),
+                message("Type it with one thing, and add the others to it"),
                 "twice",
             )
         amount = amounts[0] if amounts else None

@@ -8,6 +8,7 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
+from ..base.messages import listed, message
 from ..base.refusals import Refusal
 from ..base.units import LOCALES
 from ..base.vocabulary import keys, plain
@@ -33,7 +34,12 @@ class School:
 def schools_of(family: str) -> tuple[School, ...]:
     """Returns the schools of a family. Raises Refusal for a family that there is not."""
     if family not in keys("families"):
-        raise Refusal(f"“{family}” is no family", "family", f"choose one of {', '.join(keys('families'))}", code="out_of_bounds")
+        raise Refusal(
+            message("“{family}” is no family", family=family),
+            "family",
+            message("choose one of {keys}", keys=listed(keys("families"), "comma")),
+            code="out_of_bounds",
+        )
     names = ("school", "question", "costs", "gains")
     return tuple(School(*(frame[name] for name in names)) for frame in _frames() if frame["family"] == family)
 
@@ -46,12 +52,22 @@ def file_id(name: str) -> str:
 def framed(name: str, family: str, school: str = "", locale: str = "metric") -> dict[str, Any]:
     """A spec file that begins as a family's frame does; without a `school` as its first. Refuses a school that the family does not have."""
     if locale not in LOCALES:
-        raise Refusal(f"“{locale}” is no locale", "locale", f"choose one of {', '.join(LOCALES)}")
+        raise Refusal(
+            message("“{locale}” is no locale", locale=locale),
+            "locale",
+            message("choose one of {locales}", locales=listed(LOCALES, "comma")),
+        )
     known = schools_of(family)
     found = next((frame for frame in _frames() if frame["family"] == family and school in ("", frame["school"])), None)
     if found is None:
         schools = ", ".join(item.school for item in known)
-        raise Refusal(f"There is no school “{school}” of it", "school", f"there are {schools}", "Choose one of them", "unknown_reference")
+        raise Refusal(
+            message("There is no school “{school}” of it", school=school),
+            "school",
+            message("there are {schools}", schools=schools),
+            message("Choose one of them"),
+            "unknown_reference",
+        )
     return {
         "format": FORMAT,
         "version": FORMAT_VERSION,

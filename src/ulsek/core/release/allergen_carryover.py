@@ -6,6 +6,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, field
 
 from ..base.answer import HIDDEN
+from ..base.messages import message, sentences
 from ..base.remarks import Remark
 from ..evaluation.evaluate import Evaluation
 from ..operations.step import Step
@@ -92,8 +93,8 @@ def carried(made: Sequence[Evaluation]) -> tuple[Remark, ...]:
             "carried_allergen",
             "check",
             f"{item.spec}/steps/{item.step}",
-            f"The {item.gear} still carries {item.allergen} from {item.source}.",
-            f"Clean it before, or say it on the label. {FOLLOW}",
+            message("The {gear} still carries {allergen} from {source}.", gear=item.gear, allergen=item.allergen, source=item.source),
+            sentences(message("Clean it before, or say it on the label."), FOLLOW),
         )
         for item in carry_overs(made)
     )

@@ -9,12 +9,12 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from ..base.answer import in_answer
+from ..base.messages import NOTHING, Message, alone, listed, message, sentences, term
 from ..evaluation.evaluate import Evaluation
 from ..materials.supply import material_of_key
-from ..spec.sentences import listed
 from .allergen_carryover import CarryOver, LeftOnGear, carry_overs
 
-ASK = "Ask the lead."
+ASK = message("Ask the lead.")
 _DEEPEST = 8
 
 
@@ -26,9 +26,15 @@ class Brought:
     through: tuple[tuple[str, ...], ...]
 
     @property
-    def words(self) -> str:
+    def words(self) -> Message:
         """ "nuts (Hazelnut purée, from Hazelnuts)"."""
-        return f"{self.allergen} ({listed([', from '.join(way) for way in self.through])})"
+        return message("{allergen} ({ways})", allergen=term(self.allergen), ways=listed(map(_way, self.through)))
+
+
+def _way(names: Sequence[str]) -> Message:
+    """Returns one way on which it comes in: "Hazelnut purée, from Hazelnuts"."""
+    name, *below = names
+    return message("{name}, from {below}", name=name, below=_way(below)) if below else alone(name)
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,30 +55,25 @@ class AllergenAnswer:
 
     @property
     @in_answer()
-    def words(self) -> str:
+    def words(self) -> Message:
         """The answer in sentences. “No allergens” is never among them."""
-        parts = [
-            f"It holds {listed([item.words for item in self.contains])}."
-            if self.contains
-            else "None of the listed allergens goes into it as it is written."
-        ]
-        if self.shared:
-            parts.append(f"It shares {listed(list(self._shares()))}: clean them before.")
-        if self.unknown:
-            parts.append(f"Nobody has said what {listed(list(self.unknown))} holds.")
-        if not self.is_drink:
-            parts.append("This is no drink: answer for the drink that it goes into.")
-        return " ".join([*parts, ASK] if self.asks_lead else parts)
+        held = message("It holds {allergens}.", allergens=listed(item.words for item in self.contains))
+        none = message("None of the listed allergens goes into it as it is written.")
+        shared = message("It shares {gear}: clean them before.", gear=listed(self._shares())) if self.shared else NOTHING
+        unknown = message("Nobody has said what {names} holds.", names=listed(self.unknown)) if self.unknown else NOTHING
+        no_drink = NOTHING if self.is_drink else message("This is no drink: answer for the drink that it goes into.")
+        return sentences(held if self.contains else none, shared, unknown, no_drink, ASK if self.asks_lead else NOTHING)
 
-    def _shares(self) -> Iterator[str]:
+    def _shares(self) -> Iterator[Message]:
         """Gear that comes to the same allergens, named together: “the tall jug and the funnel with what holds egg and nuts”."""
         held: dict[str, dict[str, None]] = {}
         for item in self.shared:
             held.setdefault(item.gear, {})[item.allergen] = None
-        alike: dict[tuple[str, ...], list[str]] = {}
+        alike: dict[tuple[str, ...], list[Message]] = {}
         for gear, allergens in held.items():
-            alike.setdefault(tuple(sorted(allergens)), []).append(f"the {gear}")
-        yield from (f"{listed(gear)} with what holds {listed(list(allergens))}" for allergens, gear in alike.items())
+            alike.setdefault(tuple(sorted(allergens)), []).append(message("the {gear}", gear=term(gear)))
+        for shared, gears in alike.items():
+            yield message("{gear} with what holds {allergens}", gear=listed(gears), allergens=listed(map(term, shared)))
 
 
 def _ways(evaluation: Evaluation, allergen: str, preps: Mapping[str, Evaluation], depth: int = 0) -> Iterator[tuple[str, ...]]:

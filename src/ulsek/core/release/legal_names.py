@@ -6,8 +6,8 @@ import re
 from collections.abc import Iterator, Mapping
 from typing import Any
 
-from ..base import number_format as say
 from ..base.figures import FIGURES
+from ..base.messages import NOTHING, Computed, Message, message, sentences, term
 from ..base.remarks import Remark
 from ..evaluation.evaluate import Evaluation
 from ..materials.supply import material_of_key
@@ -28,23 +28,23 @@ def _figures(evaluation: Evaluation) -> dict[str, float]:
     return figures
 
 
-def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[str, float]) -> str:
+def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[str, float]) -> Message:
     """What speaks against the name, in words; empty when nothing does."""
     kinds = {material.kind: material.name.lower() for material in evaluation.used}
     kinds |= {material_of_key(material.key): material.name.lower() for material in evaluation.used}
     if rule.get("always"):
-        return "Nothing here can show that"
+        return message("Nothing here can show that")
     held = [kinds[kind] for kind in rule.get("without", ()) if kind in kinds]
     if held:
-        return f"It holds {held[0]}"
+        return message("It holds {material}", material=held[0])
     if rule.get("needs") and not any(kind in kinds for kind in rule["needs"]):
-        return f"It holds no {rule['needs'][0]}"
+        return message("It holds no {material}", material=rule["needs"][0])
     if "claim" in rule and rule["claim"] not in evaluation.hazards.free_from:
-        return f"It is not free from {rule['claim']}"
+        return message("It is not free from {claim}", claim=term(rule["claim"]))
     value = figures.get(str(rule.get("figure")), 0.0)
     if value > rule.get("most", value) or value < rule.get("least", value):
-        return f"It has {say.amount(value, FIGURES[rule['figure']].unit, 2)}"
-    return ""
+        return message("It has {figure}", figure=Computed(value, FIGURES[rule["figure"]].unit, 2))
+    return NOTHING
 
 
 def legal_names(evaluation: Evaluation, place: str | None = None, rules: Mapping[str, Any] | None = None) -> Iterator[Remark]:
@@ -56,7 +56,14 @@ def legal_names(evaluation: Evaluation, place: str | None = None, rules: Mapping
         if place is not None and rule["place"] != place:
             continue
         word = next((word for word in (rule["word"], *rule["also"]) if re.search(rf"(?<![\w-]){re.escape(word)}(?![\w-])", name)), None)
-        against = _against(rule, evaluation, figures) if word else ""
-        if against:
-            text = f"“{word}” in {rule['place']} means {rule['means']} ({rule['source']}). {against}."
-            yield Remark("legal_name", "check", "name", text, f"Change the name. {FOLLOW}")
+        against = _against(rule, evaluation, figures) if word else NOTHING
+        if word and against:
+            text = message(
+                "“{word}” in {place} means {means} ({source}). {against}.",
+                word=word,
+                place=rule["place"],
+                means=term(rule["means"]),
+                source=rule["source"],
+                against=against,
+            )
+            yield Remark("legal_name", "check", "name", text, sentences(message("Change the name."), FOLLOW))

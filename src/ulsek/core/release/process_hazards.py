@@ -7,8 +7,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 
-from ..base import number_format as say
-from ..base.figures import with_unit
+from ..base.figures import quantity
+from ..base.messages import Computed, Given, message, sentences
 from ..base.remarks import Remark
 from ..evaluation.flow import Flow, StepFlow
 from ..materials.material import Material
@@ -28,24 +28,26 @@ _REACTIVE = ("aluminium", "aluminum", "copper", "brass", "unlined", "cast iron")
 
 def _of_spirit(done: StepFlow, where: str, before: float, after: float) -> Iterator[Remark]:
     if done.step.family == "heat" and before > 0.5:
-        text = f"Spirit doesn't all boil off: {with_unit('abv', after)} of {with_unit('abv', before)} remain."
-        yield Remark("spirit_remains", "check", where, text, "Declare it; never call it free from alcohol")
+        text = message("Spirit doesn't all boil off: {abv} of {abv_2} remain.", abv=quantity("abv", after), abv_2=quantity("abv", before))
+        yield Remark("spirit_remains", "check", where, text, message("Declare it; never call it free from alcohol"))
     if done.step.family == "heat" and before >= _BURNS_ABV:
-        text = f"Spirit of {with_unit('abv', before)} on heat gives off vapour that burns."
-        yield Remark("spirit_on_heat", "stop", where, text, f"Add the spirit off the heat, away from flame. {FOLLOW}")
+        text = message("Spirit of {abv} on heat gives off vapour that burns.", abv=quantity("abv", before))
+        yield Remark("spirit_on_heat", "stop", where, text, sentences(message("Add the spirit off the heat, away from flame."), FOLLOW))
     if done.step.verb == "freeze_drip" and before > 0.5:
-        text = "Concentrating alcohol by freezing is ruled by law in many places."
-        yield Remark("law_concentrating", "check", where, text, f"Ask whether it needs a licence. {FOLLOW}")
+        text = message("Concentrating alcohol by freezing is ruled by law in many places.")
+        yield Remark("law_concentrating", "check", where, text, sentences(message("Ask whether it needs a licence."), FOLLOW))
     if done.step.verb in ("infuse", "vacuum_infuse") and before > 0.5:
-        text = "Infusing spirit behind a bar is allowed in some places and not in others."
+        text = message("Infusing spirit behind a bar is allowed in some places and not in others.")
         yield Remark("law_infusing", "note", where, text, FOLLOW)
 
 
 def _of_vessel(done: StepFlow, where: str, vessel: str) -> Iterator[Remark]:
     acid = measure(done.before.liquor).get("acid_g_100ml", 0.0) if any(metal in vessel.lower() for metal in _REACTIVE) else 0.0
     if acid >= 1.0:
-        text = f"{with_unit('acid_g_100ml', acid)} of acid stand in the {vessel}: acid takes metal up."
-        yield Remark("reactive_metal", "stop", where, text, "Use glass, food plastic or stainless steel")
+        text = message(
+            "{acid_g_100ml} of acid stand in the {vessel}: acid takes metal up.", acid_g_100ml=quantity("acid_g_100ml", acid), vessel=vessel
+        )
+        yield Remark("reactive_metal", "stop", where, text, message("Use glass, food plastic or stainless steel"))
 
 
 def _of_egg(flow: Flow, materials: Mapping[str, Material]) -> Iterator[Remark]:
@@ -61,9 +63,13 @@ def _of_egg(flow: Flow, materials: Mapping[str, Material]) -> Iterator[Remark]:
             hottest[done.step.vessel] = max(hottest[done.step.vessel], heated)
     for vessel, step in raw.items():
         if hottest[vessel] < EGG_SAFE_C:
-            text = f"Egg goes in and never reaches {say.given(EGG_SAFE_C)} °C."
+            text = message("Egg goes in and never reaches {egg_safe} °C.", egg_safe=Given(EGG_SAFE_C))
             yield Remark(
-                "raw_egg", "check", f"steps/{step}", text, f"Pasteurised egg, made and served the same day, said on the menu. {FOLLOW}"
+                "raw_egg",
+                "check",
+                f"steps/{step}",
+                text,
+                sentences(message("Pasteurised egg, made and served the same day, said on the menu."), FOLLOW),
             )
 
 
@@ -77,13 +83,23 @@ def process_hazards(
             yield from _of_spirit(done, where, measure(done.before.liquor).get("abv", 0.0), after.get("abv", 0.0))
         yield from _of_vessel(done, where, spec.vessels[done.step.vessel].name)
         if done.step.verb == "cool" and done.step.waiting_min > SLOW_COOLING_MIN:
-            text = f"It cools over {say.figure(done.step.waiting_min / 60.0, 1)} h: too long between 57 and 5 °C."
-            yield Remark("slow_cooling", "check", where, text, f"Ice bath or shallow pans: 21 °C within 2 h, 5 °C within 6 h. {FOLLOW}")
+            text = message(
+                "It cools over {waiting} h: too long between 57 and 5 °C.", waiting=Computed(done.step.waiting_min / 60.0, decimals=1)
+            )
+            yield Remark(
+                "slow_cooling",
+                "check",
+                where,
+                text,
+                sentences(message("Ice bath or shallow pans: 21 °C within 2 h, 5 °C within 6 h."), FOLLOW),
+            )
         if done.step.verb in ("bottle", "hot_fill") and after.get("acid_g_100ml", 0.0) >= STRONG_ACID_G_100ML:
-            text = f"{with_unit('acid_g_100ml', after['acid_g_100ml'])} of acid: it burns, and looks like water."
-            remedy = "Mark it “concentrate, not a drink”, its own dosing tool, never a drinks bottle; goggles and gloves"
+            text = message(
+                "{acid_g_100ml} of acid: it burns, and looks like water.", acid_g_100ml=quantity("acid_g_100ml", after["acid_g_100ml"])
+            )
+            remedy = message("Mark it “concentrate, not a drink”, its own dosing tool, never a drinks bottle; goggles and gloves")
             yield Remark("strong_acid", "check", where, text, remedy)
         if done.step.verb in ("vacuum_infuse", "hot_fill") and keeping_class in NEEDS_A_PLAN:
-            text = "Packing without air, or hot, to make a low-acid food keep may need an approved plan."
-            yield Remark("approved_plan", "check", where, text, f"Keep it cold and short until there is one. {FOLLOW}")
+            text = message("Packing without air, or hot, to make a low-acid food keep may need an approved plan.")
+            yield Remark("approved_plan", "check", where, text, sentences(message("Keep it cold and short until there is one."), FOLLOW))
     yield from _of_egg(flow, materials)

@@ -8,15 +8,15 @@ from itertools import combinations
 from statistics import median
 
 from ..base import number_format as say
-from ..base.figures import with_half_range, with_unit
+from ..base.figures import quantity, with_half_range
+from ..base.messages import Computed, Given, days, listed, message, sentences, term
 from ..base.remarks import Remark
 from ..base.vocabulary import confused_with, materials_named
 from ..evaluation.evaluate import Evaluation
 from ..materials.supply import material_of_key
 from ..safety.hazards import FOLLOW
-from ..safety.shelf_life_rules import days_words
 from ..spec import spec as s
-from ..spec.sentences import listed, material_name, short_name
+from ..spec.sentences import inside_name, material_name
 from .legal_names import legal_names
 from .process_hazards import process_hazards
 
@@ -50,34 +50,44 @@ def release_check(evaluation: Evaluation, beside: Doses | None = None, drinks: S
 def _check(evaluation: Evaluation) -> Iterator[Remark]:
     spec = evaluation.inputs.spec
     for fault in (*spec.faults, *((evaluation.plain.refusal,) if evaluation.plain.refusal else ())):
-        yield Remark(fault.code, "stop", fault.where, fault.text, fault.remedy)
+        yield Remark(fault.code, "stop", fault.where, fault.message, fault.remedy)
     places = {line.id: f"steps/{step.id}/lines/{line.id}" for step in spec.steps for line in step.lines}
     for doubt in spec.doubts:
         where = places.get(doubt.at) or (f"steps/{doubt.at}" if any(step.id == doubt.at for step in spec.steps) else "doubts")
-        yield Remark("open_doubt", "check", where, f"“{doubt.text}”: {doubt.question}", "Answer it, then tick it off")
+        yield Remark(
+            "open_doubt",
+            "check",
+            where,
+            message("“{doubt}”: {question}", doubt=doubt.text, question=doubt.question),
+            message("Answer it, then tick it off"),
+        )
     if not spec.name.strip():
-        yield Remark("no_name", "stop", "name", "The spec has no name.", "Name it as it will stand on the label")
+        yield Remark("no_name", "stop", "name", message("The spec has no name."), message("Name it as it will stand on the label"))
     if not spec.steps or evaluation.final is None:
-        yield Remark("nothing_made", "stop", "steps", "Nothing is made yet.", "Add a step and put something in")
+        yield Remark("nothing_made", "stop", "steps", message("Nothing is made yet."), message("Add a step and put something in"))
         return
     if spec.family != "drink" and not any(isinstance(step, s.Bottle) for step in spec.steps):
-        yield Remark("no_bottle", "stop", "steps", "The spec never says how it is bottled and kept.", "End with a bottle step")
+        yield Remark(
+            "no_bottle", "stop", "steps", message("The spec never says how it is bottled and kept."), message("End with a bottle step")
+        )
     if spec.driver is None:
         yield Remark(
             "no_driver",
             "check",
             "driver",
-            "No line sets the batch, so it cannot be made from a weighed amount.",
-            "Choose the line that is weighed first",
+            message("No line sets the batch, so it cannot be made from a weighed amount."),
+            message("Choose the line that is weighed first"),
         )
     figures = evaluation.figures[evaluation.last] if evaluation.last is not None else {}
     for i, goal in enumerate(spec.goals):
         figure = figures.get(goal.property, 0.0)
         if abs(figure - goal.value) > goal.tolerance:
-            text = (
-                f"It lands at {with_unit(goal.property, figure)}; the goal is {with_half_range(goal.property, goal.value, goal.tolerance)}."
+            text = message(
+                "It lands at {figure}; the goal is {goal}.",
+                figure=quantity(goal.property, figure),
+                goal=with_half_range(goal.property, goal.value, goal.tolerance),
             )
-            yield Remark("off_goal", "check", f"goals/{i}", text, "Drag the flag, or change the goal")
+            yield Remark("off_goal", "check", f"goals/{i}", text, message("Drag the flag, or change the goal"))
     yield from _of_dates(evaluation)
     yield from _restricted(evaluation)
     inputs = evaluation.inputs
@@ -111,10 +121,20 @@ def _family_lacks(evaluation: Evaluation) -> Iterator[Remark]:
     sweetened = any(material.kind == "sweetener" for material in evaluation.used) or final.get("brix", 0.0) >= _SWEET_BRIX
     if spec.family in _SWEET_FAMILIES and not sweetened:
         yield Remark(
-            "no_sweetener", "check", "family", "A syrup without anything that sweetens it.", "Add the sugar, or choose another family"
+            "no_sweetener",
+            "check",
+            "family",
+            message("A syrup without anything that sweetens it."),
+            message("Add the sugar, or choose another family"),
         )
     if spec.family in _CLEAR_FAMILIES and not any(step.family == "clarify" or step.verb in _CLEARS for step in spec.steps):
-        yield Remark("no_clearing", "check", "family", "Nothing in it makes it clear.", "Add a step that clears, or choose another family")
+        yield Remark(
+            "no_clearing",
+            "check",
+            "family",
+            message("Nothing in it makes it clear."),
+            message("Add a step that clears, or choose another family"),
+        )
     fizzy = spec.family == "drink" and _FIZZ.search(spec.name) is not None
     gas = evaluation.final is not None and evaluation.final.of("carbon_dioxide") > 0
     gas = gas or any(_FIZZ.search(material.name) for material in evaluation.used)
@@ -123,8 +143,8 @@ def _family_lacks(evaluation: Evaluation) -> Iterator[Remark]:
             "no_gas",
             "check",
             "family",
-            "Its name promises gas, and no step or line brings any.",
-            "Add the gas or what is topped up with, or change the name",
+            message("Its name promises gas, and no step or line brings any."),
+            message("Add the gas or what is topped up with, or change the name"),
         )
 
 
@@ -138,19 +158,27 @@ def _restricted(evaluation: Evaluation) -> Iterator[Remark]:
     yield from (item.remark for item in restricted)
     asked = [item for item in restricted if item.share >= ASKED_FROM_SHARE and not item.poured.said]
     if asked:
-        text = f"It holds {listed([item.name for item in asked])}, judged as {asked[0].poured.words} until somebody says which drink it is for."
-        yield Remark("drink_not_said", "check", "served_in", text, "Say its dose and the size of the drink, and whether that holds alcohol")
+        text = message(
+            "It holds {asked}, judged as {poured} until somebody says which drink it is for.",
+            asked=listed([item.name for item in asked]),
+            poured=asked[0].poured.words,
+        )
+        yield Remark(
+            "drink_not_said", "check", "served_in", text, message("Say its dose and the size of the drink, and whether that holds alcohol")
+        )
     known = evaluation.rules.limits["materials"]
     held = set(spec.material_keys) | {material_of_key(key) for key in spec.material_keys}
-    places = [("name", "title", spec.name), ("note", "notes", spec.note)]
-    places += [(f"steps/{step.id}", "method", f"{step.note} {step.check}") for step in spec.steps]
+    places = [("name", message("title"), spec.name), ("note", message("notes"), spec.note)]
+    places += [(f"steps/{step.id}", message("method"), f"{step.note} {step.check}") for step in spec.steps]
     told: set[str] = set()
     for where, place, words in places:
         for word, key in materials_named(words) if words.strip() else ():
             if key in known and key not in held and key not in told and not _is_output_word(word, evaluation):
                 told.add(key)
-                text = f"The {place} names {word}, which is restricted, and the list does not hold it."
-                yield Remark("restricted_named", "check", where, text, "Is it in there? Then add its line; if not, change the words")
+                text = message("The {place} names {word}, which is restricted, and the list does not hold it.", place=place, word=word)
+                yield Remark(
+                    "restricted_named", "check", where, text, message("Is it in there? Then add its line; if not, change the words")
+                )
 
 
 _FORMS = ("oil", "tincture", "extract", "bark", "root", "leaf", "fresh", "dried")
@@ -170,7 +198,11 @@ def _in_its_drinks(evaluation: Evaluation, drinks: Sequence[Evaluation]) -> Iter
             if item.substance in mine and item.severity != "note":
                 where, name = f"drinks/{drink.inputs.spec.id}", drink.inputs.spec.name
                 yield Remark(
-                    f"restricted_{item.substance}_in_drink", item.severity, where, f"In {name}: {item.remark.text}", item.remark.remedy
+                    f"restricted_{item.substance}_in_drink",
+                    item.severity,
+                    where,
+                    message("In {name}: {remark}", name=name, remark=item.remark.text),
+                    item.remark.remedy,
                 )
 
 
@@ -179,17 +211,29 @@ def _of_dates(evaluation: Evaluation) -> Iterator[Remark]:
     kept = evaluation.keeping
     ready = f"steps/{evaluation.plain.steps[evaluation.last].step.id}" if evaluation.last is not None else "steps"
     if kept.turns_before_ready and evaluation.inputs.spec.family != "drink":
-        text = f"It is {say.figure(kept.stands_days, 1)} days old before it is ready, and keeps {days_words(kept.days)}: {kept.because}."
-        remedy = "Rest it shorter, cook it after the rest, or make it so that a barrier is shown before: by weight, strength, or a house rule with your authority's word"
+        text = message(
+            "It is {stands} days old before it is ready, and keeps {keeps}: {because}.",
+            stands=Computed(kept.stands_days, decimals=1),
+            keeps=days(kept.days),
+            because=kept.because,
+        )
+        remedy = message(
+            "Rest it shorter, cook it after the rest, or make it so that a barrier is shown before: by weight, strength, or a house rule with your authority's word"
+        )
         yield Remark("turns_before_ready", "stop", ready, text, remedy)
     if kept.warm_h > evaluation.rules.keeping["warm"]["most_h"]:
         warm = evaluation.rules.keeping["warm"]
         shown = kept.safety.kind == "barrier"
-        text = (
-            f"It stands {say.amount(kept.warm_h, 'h', 0)} between {say.given(warm['above_c'])} and {say.given(warm['below_c'])} °C. Those hours count"
-            + ("." if shown else ", and nothing that has been shown makes them safe.")
+        stands = message(
+            "It stands {time} between {above} and {below} °C.",
+            time=Computed(kept.warm_h, "h", 0),
+            above=Given(warm["above_c"]),
+            below=Given(warm["below_c"]),
         )
-        remedy = "Cold, or shorter" if shown else f"Do it cold, or shorter, or read a barrier before. {FOLLOW}"
+        unsafe = message("Those hours count, and nothing that has been shown makes them safe.")
+        text = sentences(stands, message("Those hours count.") if shown else unsafe)
+        dangerous = message("Do it cold, or shorter, or read a barrier before.")
+        remedy = message("Cold, or shorter") if shown else sentences(dangerous, FOLLOW)
         yield Remark("stood_warm", "note" if shown else "check", f"steps/{evaluation.history.warm_step}", text, remedy)
 
 
@@ -203,8 +247,8 @@ def _twice(spec: s.Spec) -> Iterator[Remark]:
                     "stands_twice",
                     "check",
                     f"steps/{step.id}/lines/{line.id}",
-                    "This material stands twice in one step.",
-                    "Join the two lines",
+                    message("This material stands twice in one step."),
+                    message("Join the two lines"),
                 )
             seen.add(line.material)
 
@@ -217,21 +261,27 @@ def _easily_confused(evaluation: Evaluation) -> Iterator[Remark]:
     for line, other in combinations(lines, 2):
         for confusion in mistaken[line.material]:
             if line.material != other.material and other.material in confusion.words and confusion.kind == "material":
-                names = listed([short_name(material_name(key, materials)) for key in (line.material, other.material)])
+                names = listed(inside_name(key, materials) for key in (line.material, other.material))
                 where = f"lines/{other.id}"
-                yield Remark("easily_confused", "check", where, f"{names} both stand here. {confusion.why}", confusion.ask)
+                yield Remark(
+                    "easily_confused",
+                    "check",
+                    where,
+                    message("{names} both stand here. {why}", names=names, why=term(confusion.why)),
+                    term(confusion.ask),
+                )
 
 
 def _not_listed(evaluation: Evaluation) -> Iterator[Remark]:
     """A step's own words that name a material which no line of the spec holds."""
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     listed_keys = set(spec.material_keys)
-    called = " ".join(material_name(key, materials).lower() for key in listed_keys)
+    called = " ".join(material_name(key, materials).text().lower() for key in listed_keys)
     for step in spec.steps:
         for word, key in materials_named(f"{step.note} {step.check}") if step.note or step.check else ():
             if key != "water" and key not in listed_keys and word not in called:
-                text = f"The words of this step name {word}, which is not in the list."
-                yield Remark("not_in_list", "check", f"steps/{step.id}", text, "Add its line, or change the words")
+                text = message("The words of this step name {word}, which is not in the list.", word=word)
+                yield Remark("not_in_list", "check", f"steps/{step.id}", text, message("Add its line, or change the words"))
 
 
 def _far_from_usual(evaluation: Evaluation, beside: Doses) -> Iterator[Remark]:
@@ -245,5 +295,11 @@ def _far_from_usual(evaluation: Evaluation, beside: Doses) -> Iterator[Remark]:
         if usual > 0 and dose > 0 and not 1.0 / FAR_FROM_USUAL < dose / usual < FAR_FROM_USUAL:
             line = next((line.id for line in evaluation.inputs.spec.lines.values() if line.material == key), "")
             times = f"{say.figure(dose / usual, 1)} times" if dose > usual else f"{say.figure(100.0 * dose / usual, 0)}{say.GAP}% of"
-            text = f"{material.name}: {say.figure(dose)}{say.GAP}g a litre is {times} the house's usual {say.figure(usual)}{say.GAP}g."
-            yield Remark("far_from_usual", "check", f"lines/{line}", text, "Weigh it once more in your head, or say why in a note")
+            text = message(
+                "{material}: {dose}\u00a0g a litre is {times} the house's usual {usual}\u00a0g.",
+                material=material.name,
+                dose=Computed(dose),
+                times=times,
+                usual=Computed(usual),
+            )
+            yield Remark("far_from_usual", "check", f"lines/{line}", text, message("Weigh it once more in your head, or say why in a note"))

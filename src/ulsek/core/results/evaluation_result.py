@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from decimal import Decimal
 
 from ..base.answer import fields_of, json_member
+from ..base.messages import Message, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal, Refused
 from ..base.remarks import Remark
@@ -170,7 +171,7 @@ class DeepStepResult(StepResult):
 class Share:
     """An input, and its share of a figure's variance (0 to 1)."""
 
-    name: str
+    name: Message
     share: float
 
 
@@ -197,7 +198,7 @@ class FinalResult(ProductFigures):
     cautions: tuple[str, ...]
     free_from: tuple[str, ...]
     allergens_unknown: tuple[str, ...] = field(metadata=json_member(stored=()))
-    allergens_words: str = field(metadata=json_member(stored=""))
+    allergens_words: Message = field(metadata=json_member(stored=""))
     restricted: tuple[Restricted, ...] = field(metadata=json_member(stored=None))
     shares: Mapping[str, tuple[Share, ...]]
     narrowing: tuple[Narrowing, ...]
@@ -340,7 +341,12 @@ def _final(evaluation: Evaluation, ranges: bool) -> FinalResult | None:
 def keeping_result(evaluation: Evaluation, evidence: Evidence, said: HouseDate | None = None) -> KeepingResult:
     """Returns how long the product keeps when this is shown of it, and what would make it keep longer. Raises Refusal for a spec that makes nothing."""
     if evaluation.final is None or not evaluation.final.of("water"):
-        raise Refusal("Nothing is made that keeping is known of", "steps", remedy="Add a step and put something in", code="nothing_made")
+        raise Refusal(
+            message("Nothing is made that keeping is known of"),
+            "steps",
+            remedy=message("Add a step and put something in"),
+            code="nothing_made",
+        )
     return KeepingResult(evaluation.kept(evidence, said), ways_to_keep_longer(evaluation.final, evaluation.rules.keeping))
 
 

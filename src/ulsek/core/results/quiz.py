@@ -6,11 +6,10 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass, field
 
-from ..base import number_format as say
 from ..base.answer import HIDDEN
-from ..base.vocabulary import sentence
+from ..base.messages import Computed, Message, alone, days, listed, message, term
 from ..evaluation.evaluate import Evaluation
-from ..spec.sentences import material_name, step_title
+from ..spec.sentences import inside_name, material_name, step_title
 
 HOW_MANY = 3
 
@@ -20,16 +19,16 @@ class Question:
     """What is asked, what may be answered, which answer is right (its place), and why."""
 
     id: str
-    text: str
-    answers: tuple[str, ...]
+    text: Message
+    answers: tuple[Message, ...]
     right: int = field(metadata=HIDDEN)
-    because: str = field(metadata=HIDDEN)
+    because: Message = field(metadata=HIDDEN)
 
 
-def _placed(key: str, right: str, wrong: tuple[str, ...], text: str, because: str) -> Question:
+def _placed(key: str, right: Message, wrong: tuple[Message, ...], text: Message, because: Message) -> Question:
     """The right answer among the wrong ones, at a place that follows from its text: no chance, and not always the first."""
     answers = [item for item in dict.fromkeys(wrong) if item != right]
-    at = sum(map(ord, right)) % (len(answers) + 1)
+    at = sum(map(ord, right.text())) % (len(answers) + 1)
     return Question(key, text, (*answers[:at], right, *answers[at:]), at, because)
 
 
@@ -40,27 +39,31 @@ def _weighed_first(evaluation: Evaluation) -> Iterator[Question]:
         return
     right = material_name(spec.lines[spec.driver].material, materials)
     others = tuple(name for name in names if name != right)[:2]
-    yield _placed("driver", right, others, "What is weighed first, because everything else follows from it?", f"{right} sets the batch.")
+    yield _placed(
+        "driver",
+        right,
+        others,
+        message("What is weighed first, because everything else follows from it?"),
+        message("{material} sets the batch.", material=right),
+    )
 
 
 def _allergens(evaluation: Evaluation) -> Iterator[Question]:
-    held = evaluation.hazards.allergens
-    right = ", ".join(held) or "none of those listed"
-    others = tuple(item for item in ("egg", "milk", "nuts", "none of those listed", "sulphites") if item != right and item not in held)[:2]
-    yield _placed("allergens", right, others, "Which allergens stand on its label?", f"What goes in holds: {right}.")
+    held, none = evaluation.hazards.allergens, message("none of those listed")
+    right = alone(listed(map(term, held), "comma")) if held else none
+    others = [term(item) for item in ("egg", "milk", "nuts") if item not in held]
+    wrong = tuple(item for item in (*others, none, term("sulphites")) if item != right and item.template not in held)[:2]
+    because = message("What goes in holds: {allergens}.", allergens=right)
+    yield _placed("allergens", right, wrong, message("Which allergens stand on its label?"), because)
 
 
 def _keeps(evaluation: Evaluation) -> Iterator[Question]:
-    days = evaluation.keeping.days
-
-    def words(n: int) -> str:
-        return sentence("day" if n == 1 else "days").format(n=n)
-
+    kept = evaluation.keeping.days
     yield _placed(
         "keeps",
-        words(days),
-        (words(2 * days + 1), words(4 * days)),
-        f"How long does it keep, counted from {evaluation.keeping.counts_from}?",
+        days(kept),
+        (days(2 * kept + 1), days(4 * kept)),
+        message("How long does it keep, counted from {start}?", start=term(evaluation.keeping.counts_from)),
         evaluation.keeping.reason,
     )
 
@@ -75,8 +78,8 @@ def _hottest(evaluation: Evaluation) -> Iterator[Question]:
     if step is None or heat < 40:
         return
     title = step_title(step, evaluation.inputs.materials, spec=evaluation.inputs.spec)
-    wrong = (say.amount(heat - 25, "°C", 0), say.amount(min(120.0, heat + 20), "°C", 0))
-    yield _placed("heat", say.amount(heat, "°C", 0), wrong, "How hot does it get at most?", f"Step: {title}.")
+    right, *wrong = (alone(Computed(c, "°C", 0)) for c in (heat, heat - 25, min(120.0, heat + 20)))
+    yield _placed("heat", right, tuple(wrong), message("How hot does it get at most?"), message("Step: {step}.", step=title))
 
 
 def _biggest(evaluation: Evaluation) -> Iterator[Question]:
@@ -87,10 +90,12 @@ def _biggest(evaluation: Evaluation) -> Iterator[Question]:
     key = min(masses, key=lambda item: masses[item])
     litres = evaluation.figures[evaluation.last]["volume_ml"] / 1000.0
     dose = masses[key] / litres if litres > 0 else math.inf
-    name = material_name(evaluation.inputs.spec.lines[key].material, evaluation.inputs.materials)
-    right = say.amount(dose, "g a litre")
-    wrong = (say.amount(dose * 10, "g a litre"), say.amount(dose / 10, "g a litre"))
-    yield _placed("dose", right, wrong, f"About how much {name.lower()} is in a litre of it?", f"{name}: {right}.")
+    material, materials = evaluation.inputs.spec.lines[key].material, evaluation.inputs.materials
+    right, *wrong = (alone(Computed(part, "g a litre")) for part in (dose, dose * 10, dose / 10))
+    asked = message("About how much {material} is in a litre of it?", material=inside_name(material, materials))
+    yield _placed(
+        "dose", right, tuple(wrong), asked, message("{material}: {dose}.", material=material_name(material, materials), dose=right)
+    )
 
 
 def questions(evaluation: Evaluation) -> tuple[Question, ...]:
@@ -106,8 +111,8 @@ class WrongAnswer:
     """A question that was not answered right, and the reason."""
 
     id: str
-    text: str
-    because: str
+    text: Message
+    because: Message
 
 
 def wrong_answers(evaluation: Evaluation, given: dict[str, int]) -> tuple[WrongAnswer, ...]:

@@ -5,26 +5,25 @@ Every sentence is generated from the typed steps; the lead's own words stay as w
 
 from __future__ import annotations
 
-import dataclasses
 import math
 import re
 from collections.abc import Iterator, Mapping
 from dataclasses import dataclass
-from typing import Any, Literal, TypeVar
+from typing import Literal
 
-from ..base import number_format as say
-from ..base.figures import with_unit
+from ..base.catalogue import SOURCE_LANGUAGE, languages
+from ..base.figures import quantity
+from ..base.messages import NOTHING, Computed, Given, Message, alone, capital, counted, days, listed, message, minutes, short_name, term
 from ..base.refusals import Refusal
 from ..base.units import KITCHEN_ML, Locale
-from ..base.vocabulary import LANGUAGES, localised, phrase, plain, sentence, word
+from ..base.vocabulary import plain, word
 from ..evaluation.evaluate import Evaluation
 from ..evaluation.flow import StepFlow
 from ..materials.material import Material
 from ..safety.shelf_life import Keeping
 from ..spec import spec as s
-from ..spec.sentences import amount_words, listed, material_name, minutes_words, short_name, step_title
+from ..spec.sentences import amount_words, material_name, step_title, vessel_name
 
-Value = TypeVar("Value")
 Beside = Literal["nothing", "volume", "cups"]
 BESIDE: tuple[Beside, ...] = ("nothing", "volume", "cups")
 FINE_G = 0.01
@@ -40,11 +39,11 @@ def _step_g(mass_g: float, resolution_g: float) -> float:
     return resolution_g if mass_g >= _FINE_BELOW * resolution_g else min(FINE_G, resolution_g)
 
 
-def on_scale(mass_g: float, resolution_g: float) -> str:
+def on_scale(mass_g: float, resolution_g: float) -> Computed:
     """Grams [g] as a scale of `resolution_g` [g] shows them; small lines on the fine scale. 618.27 g on 1 g: "618 g"; 3.962 g: "3.96 g"."""
     step = _step_g(mass_g, resolution_g)
     places = max(0, -math.floor(math.log10(step) + 1e-9))
-    return say.amount(max(step, round(mass_g / step) * step), "g", places)
+    return Computed(max(step, round(mass_g / step) * step), "g", places)
 
 
 def in_spoons(volume_ml: float, locale: Locale) -> str:
@@ -59,18 +58,16 @@ def in_spoons(volume_ml: float, locale: Locale) -> str:
     return ""
 
 
-def beside_words(material: Material | None, mass_g: float, locale: Locale, beside: Beside) -> str:
+def beside_words(material: Material | None, mass_g: float, locale: Locale, beside: Beside) -> Message:
     """What stands beside a weight [g]: mL, or cups in the `locale`'s size; nothing where nobody has said what a mL of it weighs."""
     if material is None or beside == "nothing":
-        return ""
+        return NOTHING
     try:
         volume = mass_g / material.density_g_ml()
     except Refusal:
         # Nobody has said what a mL of it weighs: the weight stands alone.
-        return ""
-    if beside == "cups":
-        return in_spoons(volume, locale)
-    return say.amount(volume, "mL", 0 if volume >= 20 else 1)
+        return NOTHING
+    return alone(in_spoons(volume, locale) if beside == "cups" else Computed(volume, "mL", 0 if volume >= 20 else 1))
 
 
 _PLURALS = (
@@ -95,19 +92,17 @@ def _pieces(name: str, count: float) -> str:
     return short
 
 
-def _amount(line: s.Line, mass_g: float, name: str, factor: float, language: str, resolution_g: float) -> str:
+def _amount(line: s.Line, mass_g: float, name: str, factor: float, resolution_g: float) -> Message:
     """What stands as a line's amount: its weight on the scale, and where it is counted how many that are: “6 bergamots, 900 g in all”."""
     if mass_g < LEAST_G:
-        return sentence("nothing_needed", language)
+        return message("none needed")
     weight = on_scale(mass_g, resolution_g)
     amount = line.amount
     if not isinstance(amount, s.Fixed) or amount.dimension != "count":
-        return weight
+        return alone(weight)
     count = amount.quantity * (factor if amount.scales else 1.0)
-    turn = "one_piece" if count == 1 else "pieces_in_all"
-    return sentence(turn, language).format(
-        n=say.figure(count, 0 if float(count).is_integer() else 1), pieces=_pieces(name, count), weight=weight
-    )
+    n = Computed(count, decimals=0 if float(count).is_integer() else 1)
+    return counted("{n} {pieces}, {weight}", "{n} {pieces}, {weight} in all", n, pieces=_pieces(name, count), weight=weight)
 
 
 def _says_again(text: str, said: str) -> bool:
@@ -175,44 +170,50 @@ def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: 
         line = spec.lines.get(added.line)
         if line is None:
             continue
-        name = material_name(line.material, materials, language, spec)
+        name = material_name(line.material, materials, spec).text(language)
         yield CardLine(
             line.id,
-            name[:1].upper() + name[1:] if line.own else name,
-            _amount(line, added.mass_g, name, evaluation.inputs.factor, language, resolution_g),
-            beside_words(materials.get(line.material), added.mass_g, spec.locale, beside),
-            amount_words(line, spec, materials, language),
+            capital(name) if line.own else name,
+            _amount(line, added.mass_g, name, evaluation.inputs.factor, resolution_g).text(language),
+            beside_words(materials.get(line.material), added.mass_g, spec.locale, beside).text(language),
+            amount_words(line, spec, materials).text(language),
             line.note,
         )
 
 
-def _gear(evaluation: Evaluation, language: str, resolution_g: float) -> tuple[str, ...]:
+def _gear(evaluation: Evaluation, resolution_g: float) -> tuple[Message, ...]:
     spec = evaluation.inputs.spec
     masses = [mass for mass in evaluation.plain.masses.values() if mass > 0]
-    scales = ["scale"] * any(mass >= _FINE_BELOW * resolution_g for mass in masses)
-    scales += ["fine scale"] * any(mass < _FINE_BELOW * resolution_g for mass in masses)
-    used = [spec.vessels[step.vessel].name for step in spec.steps]
-    steps = [item for step in spec.steps for item in (step.gear or step.usual_gear)]
-    return tuple(phrase(item, language) for item in dict.fromkeys([*scales, *used, *steps]))
+    scales = [message("scale")] * any(mass >= _FINE_BELOW * resolution_g for mass in masses)
+    scales += [message("fine scale")] * any(mass < _FINE_BELOW * resolution_g for mass in masses)
+    used = [vessel_name(spec, step.vessel) for step in spec.steps]
+    steps = [term(item) for step in spec.steps for item in (step.gear or step.usual_gear)]
+    return tuple(dict.fromkeys((*scales, *used, *steps)))
 
 
-def _reads(name: str, value: float, language: str) -> str:
+def _reads(name: str, value: float) -> Message:
     """A figure that an instrument shows, with what it is where its unit does not say so: "41.8 °Bx", "acid 2.60 g/100 mL"."""
-    return f"{sentence('acid', language)} {with_unit(name, value)}" if name == "acid_g_100ml" else with_unit(name, value)
+    figure = quantity(name, value)
+    return message("acid {figure}", figure=figure) if name == "acid_g_100ml" else alone(figure)
 
 
-def _check(step: s.Step, language: str) -> str:
-    written = f" ({sentence('card_as_written', language)})" if language != "en" else ""
-    said = step.check + written if step.check else phrase(step.usual_check, language)
-    said = "" if _says_again(said, step.note) else said
-    until = f"{sentence('card_until', language)}: {said}" if said else ""
-    sample = sentence("card_sample", language) if step.keep_sample else ""
-    return " · ".join(part for part in (until, sample) if part)
+def _check(step: s.Step, language: str) -> Message:
+    """Returns when a step is done, and whether a sample is set aside. The lead's own words are marked where the card speaks another language."""
+    said = alone(step.check) if step.check else term(step.usual_check)
+    if not said or _says_again(said.text(language), step.note):
+        until = NOTHING
+    elif step.check and language != SOURCE_LANGUAGE:
+        until = message("until: {check} (as written by the lead)", check=said)
+    else:
+        until = message("until: {check}", check=said)
+    sample = message("set a sample aside") if step.keep_sample else NOTHING
+    return alone(listed((part for part in (until, sample) if part), "dot"))
 
 
-def _keeps(kept: Keeping, language: str) -> str:
-    written = sentence("day", language) if kept.days == 1 else sentence("days", language).format(n=kept.days)
-    return sentence("card_keep_at", language).format(days=written, c=say.given(kept.at_most_c), start=phrase(kept.counts_from, language))
+def _keeps(kept: Keeping) -> Message:
+    return message(
+        "{days} at {c} °C or colder, counted from {start}", days=days(kept.days), c=Given(kept.at_most_c), start=term(kept.counts_from)
+    )
 
 
 def _place(spec: s.Spec, n: int, language: str) -> str:
@@ -221,36 +222,72 @@ def _place(spec: s.Spec, n: int, language: str) -> str:
     at_hand = (before.into or before.vessel) if before is not None else ""
     if len(spec.vessels) < 2 or step.vessel == at_hand:
         return ""
-    name = phrase(spec.vessels[step.vessel].name, language)
-    return name[:1].upper() + name[1:]
+    return capital(vessel_name(spec, step.vessel).text(language))
 
 
-def _allergens(evaluation: Evaluation, language: str) -> str:
+def _allergens(evaluation: Evaluation) -> Message:
     """What is in it and of what nobody has said anything; never that it is free of all."""
     hazards = evaluation.hazards
-    held = listed([phrase(item, language) for item in hazards.allergens], language) or sentence("card_none", language)
+    none = message("none of those listed goes in; answer for the drink, ask the lead")
+    held = alone(listed(map(term, hazards.allergens))) if hazards.allergens else none
     if not hazards.unknown:
         return held
-    return f"{held}; {sentence('card_unknown', language).format(names=listed(list(hazards.unknown), language))}"
+    return alone(listed((held, message("nobody has said what {names} holds: ask the lead", names=listed(hazards.unknown))), "semicolon"))
 
 
-def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 1.0, beside: Beside = "nothing") -> Card:
+LABELS: Mapping[str, Message] = {
+    "gear": message("Gear"),
+    "makes": message("Makes"),
+    "serves": message("serves of"),
+    "reads": message("Should read"),
+    "keeps": message("Keeps"),
+    "allergens": message("Allergens"),
+    "cautions": message("Cautions"),
+    "free_from": message("Made without"),
+    "takes": message("Takes"),
+    "version": message("version"),
+    "as_written": message("as written by the lead"),
+    "options": message("Made with"),
+    "signed": message("Made by"),
+    "date": message("Date"),
+    "lot": message("Lot"),
+    "follow": message("Follow your local food code; ask your authority."),
+    "withdrawn": message("Withdrawn: do not make it."),
+}
+"""The headings of a card, by name."""
+
+
+def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_g: float = 1.0, beside: Beside = "nothing") -> Card:
     """Everything that stands on the card, as text in `language`, weights to `resolution_g` [g]; volumes or cups `beside` them where wanted.
 
     Refuses a language that the vocabulary does not hold, a spec that cannot be made to its end, and a resolution that is none.
     """
-    if language not in LANGUAGES:
-        raise Refusal(f"There are no cards in “{language}”", "language", f"there are {', '.join(LANGUAGES)}", "Choose one of them")
+    if language not in languages():
+        raise Refusal(
+            message("There are no cards in “{language}”", language=language),
+            "language",
+            message("there are {languages}", languages=listed(languages(), "comma")),
+            message("Choose one of them"),
+        )
     if not 0.0 < resolution_g <= 100.0:
-        raise Refusal(f"A scale does not read to {say.given(resolution_g)} g", "resolution_g", "above 0 and at most 100 g")
+        raise Refusal(
+            message("A scale does not read to {resolution} g", resolution=Given(resolution_g)),
+            "resolution_g",
+            message("above 0 and at most 100 g"),
+        )
     if beside not in BESIDE:
-        raise Refusal(f"“{beside}” does not stand beside weights", "beside", f"there are {', '.join(BESIDE)}", "Choose one of them")
+        raise Refusal(
+            message("“{beside}” does not stand beside weights", beside=beside),
+            "beside",
+            message("there are {beside}", beside=listed(BESIDE, "comma")),
+            message("Choose one of them"),
+        )
     if evaluation.plain.refusal:
         raise evaluation.plain.refusal
     if evaluation.last is None:
-        raise Refusal("Nothing is made yet", "steps", remedy="Add a step and put something in", code="nothing_made")
+        raise Refusal(message("Nothing is made yet"), "steps", remedy=message("Add a step and put something in"), code="nothing_made")
     spec, materials, final = evaluation.inputs.spec, evaluation.inputs.materials, evaluation.figures[evaluation.last]
-    titles = [step_title(done.step, materials, first=n == 0, language=language, spec=spec) for n, done in enumerate(evaluation.plain.steps)]
+    titles = [step_title(done.step, materials, first=n == 0, spec=spec).text(language) for n, done in enumerate(evaluation.plain.steps)]
     steps = tuple(
         CardStep(
             done.step.id,
@@ -258,69 +295,39 @@ def card(evaluation: Evaluation, language: str = "en", *, resolution_g: float = 
             _place(spec, n, language),
             titles[n],
             tuple(_lines(evaluation, done, language, resolution_g, beside)),
-            _check(done.step, language),
+            _check(done.step, language).text(language),
             "" if _says_again(done.step.note, titles[n]) else done.step.note,
         )
         for n, done in enumerate(evaluation.plain.steps)
     )
     volume = final["volume_ml"]
     hands = math.fsum(step.hands_min * step.people for step in spec.steps)
-    spans = sentence("card_hands", language).format(
-        hands=minutes_words(hands, language), all=minutes_words(max(done.ends_min for done in evaluation.plain.steps), language)
+    everything = max(done.ends_min for done in evaluation.plain.steps)
+    spans = message("{hands} of hands in {all}", hands=minutes(hands), all=minutes(everything))
+    makes = message(
+        "{volume} · {n} serves of {serve}",
+        volume=Computed(volume / 1000.0, "L", 2),
+        n=Computed(volume / spec.serve_ml, decimals=0),
+        serve=Computed(spec.serve_ml, "mL", 0),
     )
-    labels = (
-        "gear",
-        "makes",
-        "serves",
-        "reads",
-        "keeps",
-        "allergens",
-        "cautions",
-        "free_from",
-        "takes",
-        "version",
-        "as_written",
-        "options",
-    )
-    more = ("signed", "date", "lot", "follow", "withdrawn")
-    made = Card(
+    return Card(
         language=language,
         name=spec.name,
         family=word("families", spec.family, language) if spec.family != "other" else "",
-        labels={name: sentence(f"card_{name}", language) for name in (*labels, *more)},
-        makes=f"{say.amount(volume / 1000.0, 'L', 2)} · {say.figure(volume / spec.serve_ml, 0)} {sentence('card_serves', language)} {say.amount(spec.serve_ml, 'mL', 0)}",
-        takes=spans,
-        reads=tuple(_reads(name, final[name], language) for name in _READS if final.get(name, 0.0) > 0.05),
-        gear=_gear(evaluation, language, resolution_g),
+        labels={name: label.text(language) for name, label in LABELS.items()},
+        makes=makes.text(language),
+        takes=spans.text(language),
+        reads=tuple(_reads(name, final[name]).text(language) for name in _READS if final.get(name, 0.0) > 0.05),
+        gear=tuple(item.text(language) for item in _gear(evaluation, resolution_g)),
         options=tuple(f"{group.name}: {next(c.name for c in group.choices if c.id == group.chosen)}" for group in spec.options),
         steps=steps,
-        keeps=_keeps(evaluation.keeping, language),
-        keeps_because=evaluation.keeping.because,
-        allergens=_allergens(evaluation, language),
-        free_from=listed([phrase(item, language) for item in evaluation.hazards.free_from], language),
+        keeps=_keeps(evaluation.keeping).text(language),
+        keeps_because=evaluation.keeping.because.text(language),
+        allergens=_allergens(evaluation).text(language),
+        free_from=listed(map(term, evaluation.hazards.free_from)).text(language),
         cautions=evaluation.hazards.cautions,
-        marks=language != "en",
+        marks=language != SOURCE_LANGUAGE,
     )
-    return _localised(made, language)
-
-
-_AS_WRITTEN = frozenset({"name", "note", "keeps_because"})
-"""Texts of a card that somebody wrote."""
-
-
-def _localised(value: Value, language: str) -> Value:
-    """Returns a copy of the value with the decimal separator of the language in every text, except in the fields of `_AS_WRITTEN`."""
-    found: Any = value
-    if isinstance(value, str):
-        found = localised(value, language)
-    elif dataclasses.is_dataclass(value) and not isinstance(value, type):
-        texts = {item.name: getattr(value, item.name) for item in dataclasses.fields(value) if item.name not in _AS_WRITTEN}
-        found = dataclasses.replace(value, **{name: _localised(item, language) for name, item in texts.items()})
-    elif isinstance(value, Mapping):
-        found = {key: _localised(item, language) for key, item in value.items()}
-    elif isinstance(value, tuple):
-        found = tuple(_localised(item, language) for item in value)
-    return found  # type: ignore[no-any-return]
 
 
 def markdown(made: Card) -> str:

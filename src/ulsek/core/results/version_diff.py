@@ -7,18 +7,18 @@ from dataclasses import dataclass
 from difflib import SequenceMatcher
 from typing import Any
 
-from ..base import number_format as say
-from ..base.figures import FIGURES, with_unit
+from ..base.figures import FIGURES, quantity
+from ..base.messages import NOTHING, Message, grams, message, term
 from ..evaluation.evaluate import Evaluation
-from ..spec.sentences import amount_words, material_name, short_name, step_title
+from ..spec.sentences import OPEN, amount_words, inside_name, step_title
 
 _SHOWN = ("volume_ml", "brix", "acid_g_100ml", "sugar_g_100ml", "abv")
-_WORDS = {
-    "volume_ml": ("less of it", "more of it"),
-    "brix": ("thinner", "richer"),
-    "acid_g_100ml": ("softer", "sharper"),
-    "sugar_g_100ml": ("less sweet", "sweeter"),
-    "abv": ("weaker", "stronger"),
+_WORDS: Mapping[str, tuple[Message, Message]] = {
+    "volume_ml": (message("less of it"), message("more of it")),
+    "brix": (message("thinner"), message("richer")),
+    "acid_g_100ml": (message("softer"), message("sharper")),
+    "sugar_g_100ml": (message("less sweet"), message("sweeter")),
+    "abv": (message("weaker"), message("stronger")),
 }
 _TEXTS = frozenset({"note", "check", "name", "source", "permission", "gear", "doubts"})
 """Fields of a spec file that hold wording: changing them changes no number."""
@@ -28,9 +28,9 @@ _TEXTS = frozenset({"note", "check", "name", "source", "permission", "gear", "do
 class ComparedAmount:
     """How much of one material goes into a step, in words, on both sides; empty where a side has none."""
 
-    name: str
-    left: str
-    right: str
+    name: Message
+    left: Message
+    right: Message
 
 
 @dataclass(frozen=True, slots=True)
@@ -48,8 +48,8 @@ class ComparedStep:
 
     left: str
     right: str
-    left_words: str
-    right_words: str
+    left_words: Message
+    right_words: Message
     amounts: tuple[ComparedAmount, ...]
     same: bool
 
@@ -79,7 +79,7 @@ def _matched(left: Evaluation, right: Evaluation) -> Iterator[tuple[int | None, 
             yield from ((None, j) for j in range(c, d))
 
 
-def _amounts(evaluation: Evaluation, at: int | None) -> dict[str, tuple[str, str]]:
+def _amounts(evaluation: Evaluation, at: int | None) -> dict[str, tuple[Message, Message]]:
     """Lines of a step by id: what, and how much in words."""
     if at is None:
         return {}
@@ -87,15 +87,19 @@ def _amounts(evaluation: Evaluation, at: int | None) -> dict[str, tuple[str, str
     masses = evaluation.plain.masses
     return {
         line.id: (
-            short_name(material_name(line.material, materials, spec=spec)),
-            f"{say.grams(masses[line.id]) if line.id in masses else '…'}, {amount_words(line, spec, materials)}",
+            inside_name(line.material, materials, spec),
+            message(
+                "{mass}, {amount}",
+                mass=grams(masses[line.id]) if line.id in masses else OPEN,
+                amount=amount_words(line, spec, materials),
+            ),
         )
         for line in spec.steps[at].lines
     }
 
 
 def _row(left: Evaluation, right: Evaluation, i: int | None, j: int | None) -> ComparedStep:
-    words = ["", ""]
+    words = [NOTHING, NOTHING]
     ids = ["", ""]
     for side, (evaluation, at) in enumerate(((left, i), (right, j))):
         if at is not None:
@@ -103,7 +107,7 @@ def _row(left: Evaluation, right: Evaluation, i: int | None, j: int | None) -> C
             words[side], ids[side] = step_title(step, evaluation.inputs.materials, first=at == 0, spec=evaluation.inputs.spec), step.id
     ours, theirs = _amounts(left, i), _amounts(right, j)
     amounts = tuple(
-        ComparedAmount((theirs.get(key) or ours[key])[0], ours.get(key, ("", ""))[1], theirs.get(key, ("", ""))[1])
+        ComparedAmount((theirs.get(key) or ours[key])[0], ours.get(key, (NOTHING, NOTHING))[1], theirs.get(key, (NOTHING, NOTHING))[1])
         for key in dict.fromkeys([*ours, *theirs])
     )
     same = words[0] == words[1] and all(item.left == item.right for item in amounts)
@@ -114,7 +118,7 @@ def _figures(evaluation: Evaluation) -> dict[str, float]:
     return {} if evaluation.last is None else dict(evaluation.figures[evaluation.last])
 
 
-def _did(before: Mapping[str, float], after: Mapping[str, float]) -> Iterator[str]:
+def _did(before: Mapping[str, float], after: Mapping[str, float]) -> Iterator[Message]:
     """What the change did, in words with the figures in them."""
     for name in _SHOWN:
         if name not in before or name not in after:
@@ -122,23 +126,29 @@ def _did(before: Mapping[str, float], after: Mapping[str, float]) -> Iterator[st
         least = FIGURES[name].least_share * before[name] or FIGURES[name].least_change
         change = after[name] - before[name]
         if abs(change) >= least:
-            yield f"{_WORDS[name][change > 0]}: {with_unit(name, before[name])} → {with_unit(name, after[name])}"
+            yield message(
+                "{what}: {before} → {after}",
+                what=_WORDS[name][change > 0],
+                before=quantity(name, before[name]),
+                after=quantity(name, after[name]),
+            )
 
 
-def _changed(rows: Sequence[ComparedStep]) -> Iterator[str]:
+def _changed(rows: Sequence[ComparedStep]) -> Iterator[Message]:
     """What changed, in words."""
     for row in rows:
         if row.same:
             continue
         if not row.left_words:
-            yield f"new: {row.right_words}"
+            yield message("new: {step}", step=row.right_words)
         elif not row.right_words:
-            yield f"gone: {row.left_words}"
+            yield message("gone: {step}", step=row.left_words)
         elif row.left_words != row.right_words:
-            yield f"{row.left_words} → {row.right_words}"
+            yield message("{before} → {after}", before=row.left_words, after=row.right_words)
         for item in row.amounts:
             if item.left != item.right and row.left_words and row.right_words:
-                yield f"{item.name}: {item.left or 'none'} → {item.right or 'none'}"
+                none = message("none")
+                yield message("{what}: {before} → {after}", what=item.name, before=item.left or none, after=item.right or none)
 
 
 @dataclass(frozen=True, slots=True)
@@ -147,8 +157,8 @@ class Comparison:
 
     rows: tuple[ComparedStep, ...]
     figures: tuple[ComparedFigure, ...]
-    changed: tuple[str, ...]
-    did: tuple[str, ...]
+    changed: tuple[Message, ...]
+    did: tuple[Message, ...]
 
 
 def compared(left: Evaluation, right: Evaluation) -> Comparison:
@@ -157,13 +167,11 @@ def compared(left: Evaluation, right: Evaluation) -> Comparison:
     before, after = _figures(left), _figures(right)
     did = list(_did(before, after))
     if left.keeping.days != right.keeping.days and before and after:
-        did.append(
-            f"keeps {'longer' if right.keeping.days > left.keeping.days else 'less long'}: {left.keeping.days} → {right.keeping.days} days"
-        )
-    for word, gained in (
-        ("new allergen", set(right.hazards.allergens) - set(left.hazards.allergens)),
-        ("allergen gone", set(left.hazards.allergens) - set(right.hazards.allergens)),
-    ):
-        did += [f"{word}: {name}" for name in sorted(gained)]
+        was, now = left.keeping.days, right.keeping.days
+        longer = message("keeps longer: {was} → {now} days", was=was, now=now)
+        did.append(longer if now > was else message("keeps less long: {was} → {now} days", was=was, now=now))
+    ours, theirs = set(left.hazards.allergens), set(right.hazards.allergens)
+    did += [message("new allergen: {allergen}", allergen=term(name)) for name in sorted(theirs - ours)]
+    did += [message("allergen gone: {allergen}", allergen=term(name)) for name in sorted(ours - theirs)]
     figures = (ComparedFigure(name, before.get(name), after.get(name)) for name in _SHOWN if name in before or name in after)
     return Comparison(tuple(rows), tuple(figures), tuple(_changed(rows)), tuple(did))

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Collection, Iterable, Mapping
 from datetime import datetime, timedelta
 
+from ..base.messages import NOTHING, Message, message
 from ..operations.finish import Bottle, HotFill, Rest, Store
 from ..operations.step import Step
 
@@ -14,20 +15,20 @@ HOT_MIN = 240.0
 
 def ready_from(
     steps: Iterable[Step], done: Mapping[str, str], begun: Mapping[str, str], skipped: Collection[str], finished_at: str
-) -> tuple[datetime, str]:
+) -> tuple[datetime, Message]:
     """The moment from which a lot may be poured, and why: the end of every rest as written, and the cooling of what was filled hot.
 
     What was `skipped` makes nobody wait.
     """
-    best, why, bottled = datetime.fromisoformat(finished_at), "", False
+    best, why, bottled = datetime.fromisoformat(finished_at), NOTHING, False
     for step in steps:
         if step.id in skipped:
             continue
         if isinstance(step, HotFill) and step.id in done:
             cold = datetime.fromisoformat(done[step.id]) + timedelta(minutes=HOT_MIN)
-            best, why = (cold, "it was filled hot, and must be cold") if cold > best else (best, why)
+            best, why = (cold, message("it was filled hot, and must be cold")) if cold > best else (best, why)
         bottled = bottled or isinstance(step, Bottle)
         if bottled and isinstance(step, Rest) and not isinstance(step, Store) and step.id in begun:
             rested = datetime.fromisoformat(begun[step.id]) + timedelta(minutes=step.minutes)
-            best, why = (rested, "it rests in the bottle") if rested > best else (best, why)
+            best, why = (rested, message("it rests in the bottle")) if rested > best else (best, why)
     return best, why

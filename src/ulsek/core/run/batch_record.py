@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
-from ..base import number_format as say
+from ..base.messages import Computed, Message, message
 from ..base.refusals import Refusal
 from ..materials.blend import blended
 from ..materials.material import Material
@@ -78,16 +78,16 @@ class BatchRecord:
     readings: list[ReadingTaken] = field(default_factory=list)
     watched: dict[str, tuple[Reading, ...]] = field(default_factory=dict)
     """Readings taken while a step went on, by step."""
-    notes: list[str] = field(default_factory=list)
+    notes: list[Message] = field(default_factory=list)
     tastes: list[Taste] = field(default_factory=list)
     hands: list[str] = field(default_factory=list)
     """Whom the batch was handed over to, in order."""
-    conflicts: list[str] = field(default_factory=list)
+    conflicts: list[Message] = field(default_factory=list)
     supplies: dict[str, str] = field(default_factory=dict)
     """The supply named last for each line."""
     poured: dict[str, list[Poured]] = field(default_factory=dict)
     """By line: its supplies that ran empty, in order."""
-    past_use_by: dict[str, tuple[str, str]] = field(default_factory=dict)
+    past_use_by: dict[str, tuple[str, Message]] = field(default_factory=dict)
     """By line: the last day [ISO date] of a material that went in after it, and a sentence."""
     keys: dict[str, str] = field(default_factory=dict)
     """By line that several supplies went into: the key of the last of them."""
@@ -97,21 +97,21 @@ class BatchRecord:
         """Returns the step. Raises Refusal if the batch has none of this id."""
         found = next((item for item in self.spec.steps if item.id == step_id), None)
         if found is None:
-            raise Refusal(f"There is no step “{step_id}” in this run", "body/step", code="unknown_reference")
+            raise Refusal(message("There is no step “{step_id}” in this run", step_id=step_id), "body/step", code="unknown_reference")
         return found
 
     def line(self, line_id: str) -> s.Line:
         """Returns the line. Raises Refusal if the batch has none of this id."""
         found = self.spec.lines.get(line_id)
         if found is None:
-            raise Refusal(f"There is no line “{line_id}” in this run", "body/line", code="unknown_reference")
+            raise Refusal(message("There is no line “{line_id}” in this run", line_id=line_id), "body/line", code="unknown_reference")
         return found
 
-    def title(self, step: s.Step) -> str:
+    def title(self, step: s.Step) -> Message:
         """Returns what the step is called on screens."""
         return step_title(step, self.materials, spec=self.spec)
 
-    def name(self, line: s.Line) -> str:
+    def name(self, line: s.Line) -> Message:
         """Returns what the material of the line is called on screens."""
         return material_name(line.material, self.materials)
 
@@ -150,8 +150,12 @@ class BatchRecord:
                 continue
             if self.actual_g[key] < poured[-1].so_far_g - SAME_G:
                 self.conflicts.append(
-                    f"{self.name(line)}: {say.grams(self.actual_g[key])} were weighed, and {say.grams(poured[-1].so_far_g)} were in "
-                    "before the other supply. Weigh it again."
+                    message(
+                        "{material}: {mass} were weighed, and {before} were in before the other supply. Weigh it again.",
+                        material=self.name(line),
+                        mass=Computed(self.actual_g[key], "g"),
+                        before=Computed(poured[-1].so_far_g, "g"),
+                    )
                 )
             self.keys[key] = line.material
             together = key_of_blend(line.material, key)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
+from ..base.messages import Message
 from ..evaluation.flow import StepFlow
 from ..operations.amounts import BY_PRODUCT, VESSEL
 from ..safety.shelf_life import MIXING, Keeping
@@ -11,7 +12,7 @@ from ..spec import spec as s
 from .state import RunState
 
 
-def dated(state: RunState, kept: Keeping, from_day: date) -> tuple[date, str]:
+def dated(state: RunState, kept: Keeping, from_day: date) -> tuple[date, Message]:
     """(last day, its reason) of what came of this batch: as `kept` says, counted from `from_day`, and past already where something went in past its own."""
     past = [(date.fromisoformat(day), words) for day, words in state.record.past_use_by.values()]
     return min([kept.dated(from_day), *past], key=lambda item: item[0])

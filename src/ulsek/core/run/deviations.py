@@ -8,12 +8,12 @@ from dataclasses import dataclass, field
 from functools import cached_property
 
 from ..advice.batch_scaling import driver_mass_g
-from ..base import number_format as say
-from ..base.figures import with_unit
+from ..base.figures import quantity
+from ..base.messages import NOTHING, Computed, Given, Message, grams, listed, message, sentences
 from ..evaluation.evaluate import Evaluation, evaluate
 from ..safety.house_rules import Rules
 from ..spec import spec as s
-from ..spec.sentences import listed, short_name
+from ..spec.sentences import OPEN, inside_name
 from .batch_record import BatchRecord
 from .learned_priors import Taught
 
@@ -29,7 +29,7 @@ class Deviation:
     line: str
     planned_g: float
     actual_g: float
-    text: str
+    text: Message
     quiet: bool
 
 
@@ -41,21 +41,22 @@ def factor_of(record: BatchRecord, actual_g: Mapping[str, float]) -> float:
     return record.started_factor or 1.0
 
 
-def dose_reached(line: s.Line, planned_g: float, actual_g: float) -> str:
+def dose_reached(line: s.Line, planned_g: float, actual_g: float) -> Message:
     """The dose that a weighed line came to: “2.30 g on 700 g is 0.329 %”; empty for amounts that are no dose by weight, and where none was planned.
 
     base = planned / (percent/100), or planned / ratio [g]; the same base that the amount was worked out from.
     """
     amount = line.amount
     if planned_g <= 0:
-        return ""
+        return NOTHING
     if isinstance(amount, s.Percent) and amount.basis == "w/w":
         base = 100.0 * planned_g / amount.percent
-        return f"{say.grams(actual_g)} on {say.grams(base)} is {say.given(100.0 * actual_g / base, 3)} %"
+        dose = Given(100.0 * actual_g / base, digits=3)
+        return message("{mass} on {base} is {dose} %", mass=grams(actual_g), base=grams(base), dose=dose)
     if isinstance(amount, s.Ratio) and amount.basis == "weight":
         base = planned_g / amount.ratio
-        return f"{say.grams(actual_g)} on {say.grams(base)} is {say.given(actual_g / base, 3)} per g"
-    return ""
+        return message("{mass} on {base} is {dose} per g", mass=grams(actual_g), base=grams(base), dose=Given(actual_g / base, digits=3))
+    return NOTHING
 
 
 @dataclass
@@ -95,13 +96,13 @@ class WeightComparison:
         """Every weighed line whose mass differs from the one planned from all other weights, in the order of weighing."""
         return tuple(found for line in self.record.actual_g if (found := self._deviation(line)))
 
-    def dose(self, line: s.Line) -> str:
+    def dose(self, line: s.Line) -> Message:
         """Returns the dose that a weighed line came to, in words; empty if its amount is no percent or ratio, or if it is not weighed yet."""
         actual = self.record.actual_g.get(line.id)
         if actual is None or not isinstance(line.amount, s.Percent | s.Ratio):
-            return ""
+            return NOTHING
         planned = self._evaluation(line.id, self.factor).plain.masses.get(line.id)
-        return dose_reached(line, planned, actual) if planned else ""
+        return dose_reached(line, planned, actual) if planned else NOTHING
 
     def _deviation(self, line_id: str) -> Deviation | None:
         """Returns what is said of one weight; None if it is as planned, or if nothing was planned of it."""
@@ -119,34 +120,60 @@ class WeightComparison:
         if abs(share) < NOTABLE_SHARE:
             return None
         after = self._evaluation("", self.factor)
-        side = "over" if share > 0 else "short"
-        sentence = f"{record.name(line)}: {say.grams(actual)} instead of {say.grams(planned)}, {say.figure(abs(actual - planned))}{say.GAP}g {side}"
-        reached = dose_reached(line, planned, actual)
-        sentence += f": {reached}, {say.figure(100 * abs(share), 0)} % {side}." if reached else "."
-        if rescaled := self._rescaled(before, after):
-            sentence += f" Rescaled after it: {listed(rescaled)}."
-        if line_id == record.spec.driver and after.last is not None:
-            sentence += f" Makes {say.amount(after.figures[after.last]['volume_ml'] / 1000, 'L')}."
-        else:
-            sentence += _off_goal(record.spec, after, before)
-        return Deviation(line_id, planned, actual, sentence, abs(share) < QUIET_SHARE)
+        rescaled = self._rescaled(before, after)
+        said = sentences(
+            _instead(record.name(line), planned, actual, dose_reached(line, planned, actual)),
+            message("Rescaled after it: {lines}.", lines=listed(rescaled)) if rescaled else NOTHING,
+            _makes(after) if line_id == record.spec.driver and after.last is not None else _off_goal(record.spec, after, before),
+        )
+        return Deviation(line_id, planned, actual, said, abs(share) < QUIET_SHARE)
 
-    def _rescaled(self, before: Evaluation, after: Evaluation) -> list[str]:
+    def _rescaled(self, before: Evaluation, after: Evaluation) -> list[Message]:
         """Returns the lines that are not weighed yet and whose planned mass changed, each in words."""
-        lines, found = self.record.spec.lines, []
+        record, found = self.record, []
         for key, mass in after.plain.masses.items():
             was = before.plain.masses.get(key)
-            if key in lines and key not in self.record.actual_g and was and abs(mass / was - 1.0) > NOTABLE_SHARE:
-                found.append(f"{short_name(self.record.name(lines[key]))} is now {say.grams(mass)}")
+            if key in record.spec.lines and key not in record.actual_g and was and abs(mass / was - 1.0) > NOTABLE_SHARE:
+                name = inside_name(record.spec.lines[key].material, record.materials)
+                found.append(message("{material} is now {mass}", material=name, mass=grams(mass)))
         return found
 
 
-def _off_goal(spec: s.Spec, after: Evaluation, before: Evaluation) -> str:
+def _instead(name: Message, planned_g: float, actual_g: float, dose: Message) -> Message:
+    """Returns a mass beside the one that was planned [g], and the dose that it came to where it is one."""
+    off = Computed(abs(actual_g - planned_g), "g")
+    share = Computed(100.0 * abs(actual_g / planned_g - 1.0), decimals=0) if planned_g > 0 else OPEN
+    actual, planned = grams(actual_g), grams(planned_g)
+    if actual_g > planned_g:
+        if dose:
+            return message(
+                "{material}: {actual} instead of {planned}, {off} over: {dose}, {share} % over.",
+                material=name,
+                actual=actual,
+                planned=planned,
+                off=off,
+                dose=dose,
+                share=share,
+            )
+        return message("{material}: {actual} instead of {planned}, {off} over.", material=name, actual=actual, planned=planned, off=off)
+    if dose:
+        said = "{material}: {actual} instead of {planned}, {off} short: {dose}, {share} % short."
+        return message(said, material=name, actual=actual, planned=planned, off=off, dose=dose, share=share)
+    return message("{material}: {actual} instead of {planned}, {off} short.", material=name, actual=actual, planned=planned, off=off)
+
+
+def _makes(after: Evaluation) -> Message:
+    if after.last is None:
+        return NOTHING
+    return message("Makes {volume}.", volume=Computed(after.figures[after.last]["volume_ml"] / 1000, "L"))
+
+
+def _off_goal(spec: s.Spec, after: Evaluation, before: Evaluation) -> Message:
     if after.last is None or before.last is None:
-        return ""
+        return NOTHING
     parts = []
     for goal in spec.goals:
         now, was = after.figures[after.last].get(goal.property, 0.0), before.figures[before.last].get(goal.property, 0.0)
         if abs(now - was) > 0.1 * goal.tolerance:
-            parts.append(f"{with_unit(goal.property, now)} instead of {with_unit(goal.property, was)}")
-    return f" The batch heads for {listed(parts)}." if parts else ""
+            parts.append(message("{now} instead of {was}", now=quantity(goal.property, now), was=quantity(goal.property, was)))
+    return message("The batch heads for {figures}.", figures=listed(parts)) if parts else NOTHING

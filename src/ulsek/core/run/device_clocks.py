@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from ..base.messages import Message, counted, message
 from ..base.refusals import Refusal
 from .events.event import Event
 
@@ -31,27 +32,33 @@ def moment(text: str, where: str = "at") -> datetime:
     try:
         found = datetime.fromisoformat(text)
     except ValueError:
-        raise Refusal(f"“{text}” is no time", where, "ISO 8601 with its offset") from None
+        raise Refusal(message("“{text}” is no time", text=text), where, message("ISO 8601 with its offset")) from None
     if found.tzinfo is None:
-        raise Refusal("The time has no offset", where, "ISO 8601 with its offset")
+        raise Refusal(message("The time has no offset"), where, message("ISO 8601 with its offset"))
     return found
 
 
-def clock_notes(events: Iterable[Event]) -> list[str]:
+def clock_notes(events: Iterable[Event]) -> list[Message]:
     """What a reader is told of clocks that were wrong in a batch; nothing where all were right."""
-    counted = Counter(event.clock for event in events)
+    by_clock = Counter(event.clock for event in events)
     notes = []
-    if counted["corrected"]:
-        notes.append(f"A tablet's clock was off: {_times(counted['corrected'])} corrected by it.")
-    if counted["estimated"]:
+    if n := by_clock["corrected"]:
         notes.append(
-            f"A tablet's clock cannot have been right: {_times(counted['estimated'])} set to the earliest that can be, so that no date comes too late."
+            counted(
+                "A tablet's clock was off: one time was corrected by it.",
+                "A tablet's clock was off: {n} times were corrected by it.",
+                n,
+            )
+        )
+    if n := by_clock["estimated"]:
+        notes.append(
+            counted(
+                "A tablet's clock cannot have been right: one time was set to the earliest that can be, so that no date comes too late.",
+                "A tablet's clock cannot have been right: {n} times were set to the earliest that can be, so that no date comes too late.",
+                n,
+            )
         )
     return notes
-
-
-def _times(count: int) -> str:
-    return f"{count} times were" if count > 1 else "one time was"
 
 
 def offset_s(device_now: datetime, received: datetime) -> float:

@@ -12,8 +12,8 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Any, Literal
 
-from ..base import number_format as say
-from ..base.figures import with_unit
+from ..base.figures import quantity
+from ..base.messages import NOTHING, Computed, Given, Message, grams, listed, message, sentences
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..evaluation.flow import StepFlow
@@ -68,8 +68,8 @@ class Watch:
     expected_min: tuple[float, float, float] | None
     moments_min: tuple[float, ...]
     state: State
-    text: str
-    advice: str = ""
+    text: Message
+    advice: Message = NOTHING
     warns: bool = False
     changes: Mapping[str, float | None] | None = None
 
@@ -123,12 +123,15 @@ def _state(target: float, points: Points, expected: tuple[float, float, float] |
     return "near" if expected and expected[1] - at <= NEAR_MIN else "going"
 
 
-def _minutes(expected: tuple[float, float, float] | None, points: Points) -> str:
+def _minutes(expected: tuple[float, float, float] | None, points: Points) -> Message:
+    """Returns how much longer it takes, as a phrase."""
     if not expected:
-        return "read it once, and the rest is told"
+        return message("read it once, and the rest is told")
     since = points[-1][0] if points else 0.0
     low, best, high = (max(0.0, part - since) for part in expected)
-    return f"{say.amount(best, 'min', 0)} more ({say.figure(low, 0)} to {say.figure(high, 0)})"
+    return message(
+        "{best} more ({low} to {high})", best=Computed(best, "min", 0), low=Computed(low, decimals=0), high=Computed(high, decimals=0)
+    )
 
 
 def _points(begun: str, reads: Sequence[Reading], of: Mapping[str, Callable[[float], float]]) -> Points:
@@ -164,15 +167,18 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     expected = _expected(start, target, points, prior)  # type: ignore[arg-type]
     state = _state(target, points, expected, falls=True)
     now = points[-1][1] if points else start
-    advice = ""
+    advice = NOTHING
     if state == "past":
-        back = say.grams(target - now)
-        advice = f"{back} past the mark. Add {back} of water to come back, or leave it: what comes after is worked out with what it weighs."
+        advice = message(
+            "{back} past the mark. Add {back} of water to come back, or leave it: what comes after is worked out with what it weighs.",
+            back=grams(target - now),
+        )
+    left, time = grams(now - target), _minutes(expected, points)
     words = {
-        "going": f"{say.grams(now - target)} to go: {_minutes(expected, points)}.",
-        "near": f"Nearly: {say.grams(now - target)} to go, {_minutes(expected, points)}. Stay with it.",
-        "there": "It is there. Take it off.",
-        "past": "It went past.",
+        "going": message("{left} to go: {time}.", left=left, time=time),
+        "near": message("Nearly: {left} to go, {time}. Stay with it.", left=left, time=time),
+        "there": message("It is there. Take it off."),
+        "past": message("It went past."),
     }
     return Watch(
         "reduction",
@@ -203,23 +209,23 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]
     parts = []
     if share >= 0.02:
         now: Contents = dripped(done.before.liquor, share, max(1.0, step.k.value), step.block_c)[0]
-        parts.append(
-            f"{say.figure(100 * share, 0)} % is caught; by the usual thaw it reads {with_unit('brix_reading', PROPERTY['brix_reading'](now))}"
-        )
+        would_read = quantity("brix_reading", PROPERTY["brix_reading"](now))
+        caught_so_far = Computed(100 * share, decimals=0)
+        parts.append(message("{share} % is caught; by the usual thaw it reads {brix}.", share=caught_so_far, brix=would_read))
     if read is not None:
-        parts.append(f"the whole of it reads {with_unit('brix_reading', read)}, {with_unit('brix_reading', planned)} is wanted")
+        found, wanted = quantity("brix_reading", read), quantity("brix_reading", planned)
+        parts.append(message("The whole of it reads {found}, {wanted} is wanted.", found=found, wanted=wanted))
     state = _state(target, points, expected, falls=False)
     if read is not None and read <= planned * (1 - THERE):
         state = "past"
     elif read is not None and read <= planned * (1 + THERE):
         state = "there"
     advice = {
-        "there": "Take it away now: what drips from here only thins it.",
-        "past": "It is thinner than wanted. Stop; freeze it again, or take less of it.",
-    }.get(state, "")
-    text = (
-        ". ".join(part[:1].upper() + part[1:] for part in parts) or "Nothing is caught yet"
-    ) + f". {_minutes(expected, points)[:1].upper()}{_minutes(expected, points)[1:]}."
+        "there": message("Take it away now: what drips from here only thins it."),
+        "past": message("It is thinner than wanted. Stop; freeze it again, or take less of it."),
+    }.get(state, NOTHING)
+    parts = parts or [message("Nothing is caught yet.")]
+    text = sentences(*parts, message("{time:capital}.", time=_minutes(expected, points)))
     changes = {"kept": min(0.95, max(0.02, share))} if points else None
     return Watch(
         "drip", ("mass_g", "brix_reading"), "g", 0.0, target, _shown(points), expected, (), state, text, advice, state == "past", changes
@@ -245,15 +251,15 @@ def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
                 expected,
                 (),
                 state,
-                f"It has nearly stopped: {say.grams(target - y1)} are still above.",
-                "A fresh filter is faster than waiting; weigh the old one wet.",
+                message("It has nearly stopped: {left} are still above.", left=grams(target - y1)),
+                message("A fresh filter is faster than waiting; weigh the old one wet."),
                 True,
             )
-    text = (
-        "It has run through."
-        if state == "there"
-        else f"{say.grams(target - (points[-1][1] if points else 0.0))} to come: {_minutes(expected, points)}."
-    )
+    if state == "there":
+        text = message("It has run through.")
+    else:
+        to_come = grams(target - (points[-1][1] if points else 0.0))
+        text = message("{mass} to come: {time}.", mass=to_come, time=_minutes(expected, points))
     return Watch("filter", ("mass_g",), "g", 0.0, target, _shown(points), expected, (), state, text)
 
 
@@ -292,18 +298,22 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], r
     second = reaches(limit["then_c"], half) - reaches(limit["from_c"], half)
     over_first, over_second = first > limit["first_min"], second > limit["first_min"] + limit["then_min"]
     warns = start > limit["first_c"] and (over_first or over_second) and state != "there"
-    advice = ""
+    advice = NOTHING
     if warns:
         stage = (
             (limit["first_c"], first, limit["first_min"])
             if over_first
             else (limit["then_c"], second, limit["first_min"] + limit["then_min"])
         )
-        advice = (
-            f"At this pace {say.given(stage[0])} °C takes {say.figure(stage[1], 0)} min; the limit is {say.given(stage[2])} ({limit['source']}). "
-            "Shallower pans, an ice bath, stir. Follow your local food code."
+        advice = message(
+            "At this pace {to} °C takes {time} min; the limit is {limit} ({source}). Shallower pans, an ice bath, stir. Follow your local food code.",
+            to=Given(stage[0]),
+            time=Computed(stage[1], decimals=0),
+            limit=Given(stage[2]),
+            source=limit["source"],
         )
-    text = "Cold enough." if state == "there" else f"{say.amount(target, '°C', 0)} in {_minutes(expected, points)}."
+    cold = message("Cold enough.")
+    text = cold if state == "there" else message("{target} in {time}.", target=Computed(target, "°C", 0), time=_minutes(expected, points))
     return Watch("cooling", ("temperature_c",), "°C", start, step.to_c, _shown(points), expected, (), state, text, advice, warns)
 
 
@@ -325,8 +335,14 @@ def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Reading]) 
         low, high = (middle, high) if enzyme_done(middle, held, ph, 1.0) < wanted else (low, middle)
     expected = (0.8 * high, high, 1.3 * high)
     slow = high > 1.5 * step.minutes
-    text = f"At {say.amount(held, '°C', 0)} it takes {say.amount(high, 'min', 0)} in all; {say.amount(step.minutes, 'min', 0)} at {say.given(step.temperature_c)} °C were meant."
-    advice = "Warm it, at most to 55 °C: heat ends the enzyme." if slow else ""
+    text = message(
+        "At {held} it takes {time} in all; {meant} at {meant_at} °C were meant.",
+        held=Computed(held, "°C", 0),
+        time=Computed(high, "min", 0),
+        meant=Computed(step.minutes, "min", 0),
+        meant_at=Given(step.temperature_c),
+    )
+    advice = message("Warm it, at most to 55 °C: heat ends the enzyme.") if slow else NOTHING
     return Watch(
         "enzyme",
         ("temperature_c",),
@@ -348,10 +364,18 @@ def _steep(done: StepFlow) -> Watch:
     minutes = done.step.waiting_min
     moments = (round(0.6 * minutes), round(0.8 * minutes), minutes) if minutes <= 240 else (0.5 * minutes, 0.75 * minutes, minutes)
     cut, brix = done.after.matter.mass_g / 9.0, PROPERTY["brix"](done.after.matter.liquor)
-    plain = f"{say.grams(cut)} of plain syrup at {with_unit('brix', brix)}" if brix > 2 else f"{say.grams(cut)} of the plain liquid"
-    advice = f"Too strong by a tenth: {plain} cut it and keep the rest as it is. Too weak: {say.amount(0.2 * minutes, 'min', 0)} more."
-    told = " and ".join(say.amount(at, "min", 0) if at < 120 else say.amount(at / 60, "h", 1) for at in moments[:-1])
-    return Watch("steep", (), "min", 0.0, minutes, (), (minutes, minutes, minutes), moments, "going", f"Taste at {told}.", advice)
+    if brix > 2:
+        plain = message("{mass} of plain syrup at {brix}", mass=grams(cut), brix=quantity("brix", brix))
+    else:
+        plain = message("{mass} of the plain liquid", mass=grams(cut))
+    advice = message(
+        "Too strong by a tenth: {plain} cut it and keep the rest as it is. Too weak: {longer} more.",
+        plain=plain,
+        longer=Computed(0.2 * minutes, "min", 0),
+    )
+    told = listed(Computed(at, "min", 0) if at < 120 else Computed(at / 60, "h", 1) for at in moments[:-1])
+    text = message("Taste at {moments}.", moments=told)
+    return Watch("steep", (), "min", 0.0, minutes, (), (minutes, minutes, minutes), moments, "going", text, advice)
 
 
 _WATCHED = (Reduce, VacuumReduce, FreezeDrip, Filter, Cool, Enzyme)

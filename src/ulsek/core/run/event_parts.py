@@ -10,7 +10,7 @@ from typing import Any, ClassVar
 
 from ..base.answer_schema import Schema
 from ..base.free_text import free_text
-from ..base.number_format import given
+from ..base.messages import NOTHING, Given, Message, listed, message
 from ..base.refusals import Refusal
 from ..materials.supply import SUPPLY_PATTERN, read_supply
 
@@ -24,7 +24,7 @@ class Part:
 
     about: str = ""
     required: bool = True
-    missing: str = ""
+    missing: Message = NOTHING
 
     def read(self, value: Any, where: str) -> Any:
         """Returns the value from its open form. Raises Refusal, placed at `where`, if it cannot be."""
@@ -55,7 +55,7 @@ class Text(Part):
 
     def read(self, value: Any, where: str) -> str:
         if not isinstance(value, str):
-            raise Refusal(f"{where.rpartition('/')[2]} must be a name or words", where, code="unreadable")
+            raise Refusal(message("{rpartition} must be a name or words", rpartition=where.rpartition("/")[2]), where, code="unreadable")
         return value if self.most is None else free_text(value, where, self.most)
 
     def json_type(self) -> Schema:
@@ -69,15 +69,15 @@ class Number(Part):
     low: float = -math.inf
     high: float = math.inf
     unit: str = ""
-    words: str = "any number"
-    remedy: str = ""
+    words: Message = message("any number")
+    remedy: Message = NOTHING
     code: str = "not_positive"
 
     def read(self, value: Any, where: str) -> float:
         if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value):
-            raise Refusal("A number is missing", where, self.words, self.remedy, "not_finite")
+            raise Refusal(message("A number is missing"), where, self.words, self.remedy, "not_finite")
         if not self.low <= value <= self.high:
-            raise Refusal(f"{given(value)} cannot be", where, self.words, self.remedy, self.code)
+            raise Refusal(message("{value} cannot be", value=Given(value)), where, self.words, self.remedy, self.code)
         return float(value)
 
     def json_type(self) -> Schema:
@@ -91,7 +91,7 @@ class Flag(Part):
 
     def read(self, value: Any, where: str) -> bool:
         if not isinstance(value, bool):
-            raise Refusal(f"“{value}” is neither yes nor no", where, code="unreadable")
+            raise Refusal(message("“{value}” is neither yes nor no", value=value), where, code="unreadable")
         return value
 
     def json_type(self) -> Schema:
@@ -100,14 +100,19 @@ class Flag(Part):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Choice(Part):
-    """One of a few words. `unknown` follows the word in the Refusal for others."""
+    """One of a few words. `unknown` is the Refusal for another {value}."""
 
     allowed: tuple[str, ...]
-    unknown: str = "is not known here"
+    unknown: Message = message("“{value}” is not known here")
 
     def read(self, value: Any, where: str) -> str:
         if value not in self.allowed:
-            raise Refusal(f"“{value}” {self.unknown}", where, f"choose one of {', '.join(self.allowed)}", code="unreadable")
+            raise Refusal(
+                self.unknown.with_values(value=str(value)),
+                where,
+                message("choose one of {allowed}", allowed=listed(self.allowed, "comma")),
+                code="unreadable",
+            )
         return str(value)
 
     def json_type(self) -> Schema:
@@ -129,7 +134,7 @@ class Supply(Part):
 class Form(Part):
     """An object that another reader understands, such as a step in the form of the spec file. `wrong` is the Refusal for what is no object."""
 
-    wrong: str
+    wrong: Message
 
     def read(self, value: Any, where: str) -> Mapping[str, Any]:
         if not isinstance(value, dict):
@@ -144,7 +149,7 @@ class Form(Part):
 class Ids(Part):
     """Whole numbers, each once. `wrong` is the Refusal for anything else."""
 
-    wrong: str
+    wrong: Message
 
     def read(self, value: Any, where: str) -> tuple[int, ...]:
         if not isinstance(value, list) or any(type(item) is not int for item in value) or len(set(value)) != len(value):
@@ -187,7 +192,7 @@ class Parts:
         for name, part in cls.parts().items():
             value, at = body.get(name), f"{where}/{name}"
             if part.required and value in (None, ""):
-                raise Refusal(part.missing or f"“{cls.kind}” needs {name}", at, code="missing")
+                raise Refusal(part.missing or message("“{kind}” needs {name}", kind=cls.kind, name=name), at, code="missing")
             if value is None:
                 continue
             try:
@@ -221,7 +226,7 @@ class Nested(Part):
     """An object with parts of its own, of the class `of`. `wrong` is the Refusal for what is no object."""
 
     of: type[Parts]
-    wrong: str
+    wrong: Message
 
     def read(self, value: Any, where: str) -> Parts:
         if not isinstance(value, dict):
@@ -242,7 +247,7 @@ class ListOf(Part):
     """A list of objects; the first is placed at `where`/1. `wrong` is the Refusal for what is no list."""
 
     item: Nested
-    wrong: str
+    wrong: Message
 
     def read(self, value: Any, where: str) -> tuple[Parts, ...]:
         if not isinstance(value, list):

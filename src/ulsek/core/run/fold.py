@@ -8,9 +8,9 @@ from typing import Any
 
 from ..advice.corrections import before_bottling, repair_materials
 from ..advice.solver import Solution, solve
-from ..base import number_format as say
 from ..base.budgets import EVENTS, within
-from ..base.figures import with_unit
+from ..base.figures import quantity
+from ..base.messages import NOTHING, grams, listed, message, sentences
 from ..base.refusals import Refusal
 from ..evaluation.estimate import Belief
 from ..evaluation.evaluate import Evaluation, evaluate
@@ -19,7 +19,6 @@ from ..materials.supply import supply_behind
 from ..safety.house_rules import Rules, read_rules
 from ..spec import spec as s
 from ..spec.json_form import read_spec
-from ..spec.sentences import listed
 from .batch_record import BatchRecord
 from .deviations import factor_of
 from .events.catalogue import in_order
@@ -65,7 +64,11 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
         found: Solution = solve(evaluation.plain.steps[before_bottling(evaluation)].matter.liquor, aims, offered)
     except Refusal as refusal:
         return Repair(
-            name, decided, (), refusal.text, "If that is not near enough, this is another product now: name it and label it as one."
+            name,
+            decided,
+            (),
+            refusal.message,
+            message("If that is not near enough, this is another product now: name it and label it as one."),
         )
     additions = tuple(
         RepairAddition(line=f"{name}.{item.material}", material=item.material, name=item.name, mass_g=round(item.mass_g, 2))
@@ -73,13 +76,21 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
     )
     missed = [goal for goal in spec.goals if abs(figures.get(goal.property, 0.0) - goal.value) > goal.tolerance]
     back = listed(
-        [f"{with_unit(goal.property, figures.get(goal.property, 0.0))} back to {with_unit(goal.property, goal.value)}" for goal in missed]
+        message(
+            "{now} back to {goal}", now=quantity(goal.property, figures.get(goal.property, 0.0)), goal=quantity(goal.property, goal.value)
+        )
+        for goal in missed
     )
-    kept = listed([with_unit(goal.property, goal.value) for goal in spec.goals if goal not in missed])
-    grows = say.grams(sum(item.mass_g for item in found.additions))
-    effect = f"Brings {back}{f' and holds {kept}' if kept else ''}; the batch grows by {grows}."
-    if all(goal.property in _TASTED and abs(figures.get(goal.property, 0.0) - goal.value) <= TASTED_SHARE * goal.value for goal in missed):
-        effect += " Nobody could taste the difference: leaving it is good enough."
+    kept = listed(quantity(goal.property, goal.value) for goal in spec.goals if goal not in missed)
+    grows = grams(sum(item.mass_g for item in found.additions))
+    if kept.items:
+        brings = message("Brings {back} and holds {kept}; the batch grows by {grows}.", back=back, kept=kept, grows=grows)
+    else:
+        brings = message("Brings {back}; the batch grows by {grows}.", back=back, grows=grows)
+    near = all(
+        goal.property in _TASTED and abs(figures.get(goal.property, 0.0) - goal.value) <= TASTED_SHARE * goal.value for goal in missed
+    )
+    effect = sentences(brings, message("Nobody could taste the difference: leaving it is good enough.") if near else NOTHING)
     return Repair(name, decided, additions, found.words, effect)
 
 
@@ -96,7 +107,7 @@ def fold(
     `rules` are the house's as pinned at the start, `learned` what its batches before this one taught. Refuses events that name lines or steps that are not there.
     """
     ordered = in_order(events)
-    within(ordered, EVENTS, "events", "events", "Finish this batch and begin another")
+    within(ordered, EVENTS, message("events"), "events", message("Finish this batch and begin another"))
     record = BatchRecord(spec, materials)
     for event in ordered:
         event.apply(record)

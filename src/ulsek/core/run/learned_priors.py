@@ -9,7 +9,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..base import number_format as say
+from ..base.messages import Computed, Message, message
 from ..evaluation.estimate import Belief
 from ..evaluation.evaluate import Evaluation
 
@@ -26,15 +26,15 @@ class Lesson:
     """One doubt before and after this batch, as factors and half-ranges of the same unit; `kept` when the next batch begins from it."""
 
     group: str
-    what: str
+    what: Message
     before: tuple[float, float, float]
     after: tuple[float, float, float]
     kept: bool
-    text: str
+    text: Message
 
 
-def _plain(value: float) -> str:
-    return say.figure(value, 2 if abs(value) < 10 else 1 if abs(value) < 100 else 0)
+def _plain(value: float) -> Computed:
+    return Computed(value, decimals=2 if abs(value) < 10 else 1 if abs(value) < 100 else 0)
 
 
 def lessons(evaluation: Evaluation, began: Taught) -> tuple[Lesson, ...]:
@@ -50,7 +50,16 @@ def lessons(evaluation: Evaluation, began: Taught) -> tuple[Lesson, ...]:
             continue
         before, after = ((ranges[0].at(at - by), ranges[0].at(at), ranges[0].at(at + by)) for at, by in ((z0, spread0), (z, spread)))
         what = evaluation.group_name(group)
-        text = f"{what[:1].upper()}{what[1:]}: {_plain(before[1])} ({_plain(before[0])} to {_plain(before[2])}) before, {_plain(after[1])} ({_plain(after[0])} to {_plain(after[2])}) now."
+        text = message(
+            "{what:capital}: {was} ({was_low} to {was_high}) before, {now} ({low} to {high}) now.",
+            what=what,
+            was=_plain(before[1]),
+            was_low=_plain(before[0]),
+            was_high=_plain(before[2]),
+            now=_plain(after[1]),
+            low=_plain(after[0]),
+            high=_plain(after[2]),
+        )
         found.append((spread / spread0, Lesson(group, what, before, after, group.startswith("step:"), text)))
     return tuple(lesson for _, lesson in sorted(found, key=lambda item: item[0]))
 

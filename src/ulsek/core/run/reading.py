@@ -6,10 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ..base.figures import FIGURES
+from ..base.messages import message
 from ..properties.acidity import acid_from_burette
 from .event_parts import Number, Parts, required
 
-_AGAIN = "Read the burette again"
+_AGAIN = message("Read the burette again")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -29,11 +30,16 @@ class Burette(Parts):
         )
     )
     sample_ml: float = required(
-        Number(about="sample [mL]", low=0.1, high=1000.0, words="from 0.1 mL to 1 L", remedy=_AGAIN, code="out_of_bounds")
+        Number(about="sample [mL]", low=0.1, high=1000.0, words=message("from 0.1 mL to 1 L"), remedy=_AGAIN, code="out_of_bounds")
     )
     normality: float = required(
         Number(
-            about="strength of the base [mol/L]", low=0.001, high=10.0, words="from 0.001 to 10 mol/L", remedy=_AGAIN, code="out_of_bounds"
+            about="strength of the base [mol/L]",
+            low=0.001,
+            high=10.0,
+            words=message("from 0.001 to 10 mol/L"),
+            remedy=_AGAIN,
+            code="out_of_bounds",
         )
     )
 

@@ -6,8 +6,8 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
 
-from ..base import number_format as say
 from ..base.figures import FIGURES
+from ..base.messages import NOTHING, Computed, Message, grams, message, sentences
 from ..base.ranges import Range
 from ..chemistry.contents import Contents
 from ..evaluation.estimate import Belief
@@ -30,7 +30,7 @@ class ReadingCheck:
     value: float
     predicted: Range
     agrees: bool
-    text: str
+    text: Message
     step: str
 
 
@@ -40,16 +40,15 @@ def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> 
     step = evaluation.plain.steps[place].step.id if place is not None else ""
     found = agreement_at(evaluation, place, prop, value) if place is not None and FIGURES[prop].is_compared else None
     if place is None or found is None:
-        words = (
-            f"{say.figure(value, 1)} read before anything was in the vessel; kept as a note."
-            if place is None
-            else f"{say.figure(value, 1)} noted."
-        )
+        noted = Computed(value, decimals=1)
+        early = message("{value} read before anything was in the vessel; kept as a note.", value=noted)
+        words = early if place is None else message("{value} noted.", value=noted)
         return ReadingCheck(reading.event, prop, value, Range.exact(value), True, words, step), evaluation.belief
     if not found.agrees:
-        text = f"{found.read_words} read, {found.predicted_words} predicted: they disagree. {_question(prop, found.surprise, evaluation.plain.steps[place])}"
+        off = message("{read} read, {predicted} predicted: they disagree.", read=found.read_words, predicted=found.predicted_words)
+        text = sentences(off, _question(prop, found.surprise, evaluation.plain.steps[place]))
         return ReadingCheck(reading.event, prop, value, found.predicted, False, text, step), evaluation.belief
-    text = f"{found.read_words} read agrees with {found.predicted_words} predicted."
+    text = message("{read} read agrees with {predicted} predicted.", read=found.read_words, predicted=found.predicted_words)
     belief = evaluation.belief
     if prop in NAMES:
         abv = evaluation.figures[place].get("abv", 0.0)
@@ -57,21 +56,24 @@ def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> 
     return ReadingCheck(reading.event, prop, value, found.predicted, True, text, step), belief
 
 
-def _question(prop: str, surprise: float, done: StepFlow) -> str:
+def _question(prop: str, surprise: float, done: StepFlow) -> Message:
     """What to ask when a reading disagrees: a mass that vanished or appeared is no instrument's fault; pulp gives more when it is worked through."""
-    step = done.step
     if prop not in ("mass_g", "volume_ml"):
-        return "Stir, let it cool to 20 °C and read again; if it stands, check what was weighed."
-    amount = say.grams(abs(surprise)) if prop == "mass_g" else f"{say.figure(abs(surprise))}{say.GAP}mL"
-    if step.family in ("extract", "strain", "clarify"):
-        more, less = "more came through than this material gives", "less came through than this material gives"
-        ask = "Is solid in it?" if surprise > 0 else "What is left in the cloth, and can it be pressed again?"
-        if done.before.pulp_g and surprise > 0:
-            ask = "Cooked fruit falls apart and gives more when it is stirred or pressed through: was it? " + ask
-        return f"{amount} {more if surprise > 0 else less}. {ask} Was the pan tared?"
+        return message("Stir, let it cool to 20 °C and read again; if it stands, check what was weighed.")
+    amount = grams(abs(surprise)) if prop == "mass_g" else Computed(abs(surprise), "mL")
+    tared = message("Was the pan tared?")
+    if done.step.family in ("extract", "strain", "clarify"):
+        if surprise <= 0:
+            came = message("{amount} less came through than this material gives.", amount=amount)
+            return sentences(came, message("What is left in the cloth, and can it be pressed again?"), tared)
+        came = message("{amount} more came through than this material gives.", amount=amount)
+        stirred = message("Cooked fruit falls apart and gives more when it is stirred or pressed through: was it?")
+        return sentences(came, stirred if done.before.pulp_g else NOTHING, message("Is solid in it?"), tared)
     if surprise > 0:
-        return f"{amount} more than went in. Was the pan tared? Was something added and not written down?"
-    return f"{amount} vanished. Was the pan tared? Was something spilled, boiled off or left in another vessel? Write down which."
+        more = message("{amount} more than went in.", amount=amount)
+        return sentences(more, tared, message("Was something added and not written down?"))
+    lost = message("Was something spilled, boiled off or left in another vessel? Write down which.")
+    return sentences(message("{amount} vanished.", amount=amount), tared, lost)
 
 
 def hot_fill_of(spec: s.Spec, watched: Mapping[str, Sequence[Reading]]) -> HotFill | None:
@@ -106,14 +108,22 @@ def volume_expected_ml(evaluation: Evaluation) -> Range | None:
     return Range(predicted.value, max(0.0, predicted.value - room), predicted.value + room)
 
 
-def where_is_the_rest(expected: Range, read: float, unit: str) -> str:
-    """The question about an amount at the finish that is far from what was predicted, in `unit` (mL or g); empty where it is near."""
+def where_is_the_rest(expected: Range, read: float, unit: str) -> Message:
+    """Returns the question about an amount at the finish that is far from what was predicted, in `unit` (mL or g), without its question mark; it says
+    nothing where it is near.
+    """
     if expected.low <= read <= expected.high:
-        return ""
-    off = say.amount(abs(read - expected.value), unit)
+        return NOTHING
+    off, worked_out = Computed(abs(read - expected.value), unit), Computed(expected.value, unit)
     if read < expected.value:
-        return f"{off} less than the {say.amount(expected.value, unit)} that were worked out. Where is the rest: spilled, poured, left in a pot?"
-    return f"{off} more than the {say.amount(expected.value, unit)} that were worked out. What was added, or was the jug read wrong?"
+        return message(
+            "{off} less than the {expected} that were worked out. Where is the rest: spilled, poured, left in a pot",
+            off=off,
+            expected=worked_out,
+        )
+    return message(
+        "{off} more than the {expected} that were worked out. What was added, or was the jug read wrong", off=off, expected=worked_out
+    )
 
 
 _BEARS_ON_KEEPING = ("brix_reading", "ph", "water_activity")
@@ -133,7 +143,7 @@ def evidence_of(
         if evaluation.final is not None and _same_liquid(done.matter.liquor, evaluation.final)
     }
     shown: dict[str, float] = {}
-    disagreeing: dict[str, str] = {}
+    disagreeing: dict[str, Message] = {}
     checked = False
     for reading, check in zip(reads, checks, strict=True):
         if check.property not in _BEARS_ON_KEEPING or check.step not in product:

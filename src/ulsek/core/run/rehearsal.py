@@ -9,9 +9,9 @@ import hashlib
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..base import number_format as say
-from ..base.figures import with_unit
-from ..spec.sentences import listed, short_name
+from ..base.figures import quantity
+from ..base.messages import Computed, Message, counted, listed, message
+from ..spec.sentences import inside_name
 from .state import RunState
 
 POURED_S = (4.0, 9.0)
@@ -57,7 +57,7 @@ class RehearsalScore:
     """How well a rehearsal was made, out of 100, and where the points went."""
 
     points: int
-    told: tuple[str, ...]
+    told: tuple[Message, ...]
 
 
 def pour(seed: str, line: str, wanted_g: float) -> Pour:
@@ -96,28 +96,27 @@ def score(state: RunState) -> RehearsalScore:
     points = _part("weights", sum(max(0.0, share) for share in shares) / len(shares)) if shares else 0.0
     worst = max(off, key=lambda key: off[key], default=None)
     if worst is not None and off[worst] > _NEAR:
-        name = (
-            short_name(state.materials[state.spec.lines[worst].material].name)
-            if not state.spec.lines[worst].own
-            else "what was made before"
-        )
-        told.append(f"Furthest off was {name}, by {say.figure(100 * off[worst], 0)} %.")
+        line = state.spec.lines[worst]
+        name = message("what was made before") if line.own else inside_name(line.material, state.materials)
+        told.append(message("Furthest off was {material}, by {share} %.", material=name, share=Computed(100 * off[worst], decimals=0)))
     figures: Mapping[str, float] = state.evaluation.figures[state.evaluation.last] if state.evaluation.last is not None else {}
     goals = state.spec.goals
     met = [goal for goal in goals if goal.property in figures and abs(figures[goal.property] - goal.value) <= goal.tolerance]
     points += _part("goals", len(met) / len(goals) if goals else 1.0)
     missed = [goal for goal in goals if goal not in met]
     if missed:
-        told.append(f"It came to {listed([with_unit(goal.property, figures.get(goal.property, 0.0)) for goal in missed])} instead of {listed([with_unit(goal.property, goal.value) for goal in missed])}.")  # fmt: skip
+        came = listed(quantity(goal.property, figures.get(goal.property, 0.0)) for goal in missed)
+        wanted = listed(quantity(goal.property, goal.value) for goal in missed)
+        told.append(message("It came to {figures} instead of {goals}.", figures=came, goals=wanted))
     points += _part("readings", 1.0 if state.readings or not goals else 0.0)
     if goals and not state.readings:
-        told.append("Nothing was read before the bottles.")
+        told.append(message("Nothing was read before the bottles."))
     asked = [step for step in state.spec.steps if step.family == "extract" and step.waiting_min > 0]
     tasted = {taste.step for taste in state.record.tastes}
     points += _part("tastes", sum(step.id in tasted for step in asked) / len(asked) if asked else 1.0)
     if any(step.id not in tasted for step in asked):
-        told.append("A steep was not tasted.")
+        told.append(message("A steep was not tasted."))
     points += _part("steps", 1.0 - len(state.skipped) / len(state.spec.steps) if state.spec.steps else 0.0)
     if state.skipped:
-        told.append(f"{len(state.skipped)} {'step was' if len(state.skipped) == 1 else 'steps were'} skipped.")
-    return RehearsalScore(round(points), tuple(told) or ("As the spec says, from the first gram to the last.",))
+        told.append(counted("{n} step was skipped.", "{n} steps were skipped.", len(state.skipped)))
+    return RehearsalScore(round(points), tuple(told) or (message("As the spec says, from the first gram to the last."),))

@@ -6,10 +6,11 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..base.figures import MOST_G
+from ..base.messages import Message, message
 from .event_parts import Number, Parts, Text, optional, required
 
 RepairState = Literal["offered", "put off", "refused", "taken"]
-NOTHING_ADDED = "A repair needs its additions"
+NOTHING_ADDED = message("A repair needs its additions")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -20,7 +21,7 @@ class RepairAddition(Parts):
 
     line: str = required(Text(missing=NOTHING_ADDED))
     material: str = required(Text(missing=NOTHING_ADDED))
-    mass_g: float = required(Number(about="[g]", low=1e-6, high=MOST_G, words="an addition is above 0 g", missing=NOTHING_ADDED))
+    mass_g: float = required(Number(about="[g]", low=1e-6, high=MOST_G, words=message("an addition is above 0 g"), missing=NOTHING_ADDED))
     name: str = optional(Text(about="the material in words"), "")
 
 
@@ -31,5 +32,5 @@ class Repair:
     id: str
     state: RepairState
     additions: tuple[RepairAddition, ...]
-    text: str
-    effect: str
+    text: Message
+    effect: Message

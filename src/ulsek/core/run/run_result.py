@@ -7,6 +7,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from ..base.answer import json_member
+from ..base.messages import Message
 from ..base.ranges import Range
 from ..results.evaluation_result import EvaluationResult, evaluation_result
 from ..spec import spec as s
@@ -42,13 +43,13 @@ class RunLine:
     id: str
     material: str
     supply: str | None
-    name: str
+    name: Message
     planned_g: Range | None
     actual_g: float | None
     parts: tuple[PouredPart, ...]
     so_far_g: float
     ahead: bool
-    dose: str = field(metadata=json_member(stored=""))
+    dose: Message = field(metadata=json_member(stored=""))
 
 
 @dataclass(frozen=True, slots=True)
@@ -65,7 +66,7 @@ class RunStep:
 
     id: str
     verb: str
-    title: str
+    title: Message
     note: str
     check: str
     vessel: str
@@ -92,7 +93,7 @@ class Position:
 class TasteResult(Taste):
     """A taste verdict on a step, with a sentence that says what to change; the sentence is empty if nothing needs to change."""
 
-    advice: str
+    advice: Message
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -108,14 +109,14 @@ class RunResult:
     deviations: tuple[Deviation, ...]
     readings: tuple[ReadingCheck, ...]
     repairs: tuple[Repair, ...]
-    notes: tuple[str, ...]
+    notes: tuple[Message, ...]
     watch: Watch | None
     hands: tuple[str, ...]
     tastes: tuple[TasteResult, ...]
     lessons: tuple[Lesson, ...]
-    off_spec: str
+    off_spec: Message
     expected_ml: Range | None = field(metadata=json_member(stored=None))
-    conflicts: tuple[str, ...]
+    conflicts: tuple[Message, ...]
     settled: tuple[SettledAmount, ...]
 
 

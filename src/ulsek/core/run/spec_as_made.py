@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import replace
 from typing import Any
 
+from ..base.messages import listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..materials.material import Material
@@ -22,20 +23,24 @@ def changed_step(step: s.Step, changes: Mapping[str, Any]) -> s.Step:
     for name, value in sorted(changes.items()):
         where = f"body/changes/{name}"
         if name not in params:
-            raise Refusal(f"This step has no “{name}” to change", where)
+            raise Refusal(message("This step has no “{name}” to change", name=name), where)
         param = params[name]
         if value is None and getattr(param, "optional", False):
             values[name] = None
         elif isinstance(param, NumberParam):
             if isinstance(value, bool) or not isinstance(value, int | float) or not param.low <= value <= param.high:
-                raise Refusal(f"{value} cannot be", where, param.words, code="out_of_bounds")
+                raise Refusal(message("{value} cannot be", value=value), where, param.words, code="out_of_bounds")
             values[name] = float(value)
         elif isinstance(param, RangeParam):
             values[name] = Range.read(value, where, ceiling=param.ceiling)
         elif isinstance(param, ChoiceParam) and value not in param.allowed:
-            raise Refusal(f"“{value}” is not known here", where, f"choose one of {', '.join(param.allowed)}")
+            raise Refusal(
+                message("“{value}” is not known here", value=value),
+                where,
+                message("choose one of {allowed}", allowed=listed(param.allowed, "comma")),
+            )
         elif isinstance(param, FlagParam) and not isinstance(value, bool):
-            raise Refusal(f"“{value}” is neither yes nor no", where, code="unreadable")
+            raise Refusal(message("“{value}” is neither yes nor no", value=value), where, code="unreadable")
         else:
             values[name] = value
     return replace(step, **values)
@@ -81,7 +86,11 @@ def with_repair(
     lines = tuple(s.Line(item.line, item.material, s.Fixed(item.mass_g, "mass", "", scales=False)) for item in additions)
     for line in lines:
         if line.material not in materials:
-            raise Refusal(f"Nothing is known about “{line.material}”", "body/additions", remedy="Choose a material of this spec")
+            raise Refusal(
+                message("Nothing is known about “{material}”", material=line.material),
+                "body/additions",
+                remedy=message("Choose a material of this spec"),
+            )
     places = [i for i, step in enumerate(spec.steps) if isinstance(step, s.Cool | s.Bottle) and step.id not in done]
     at = places[0] if places else len(spec.steps)
     vessel = spec.steps[max(0, at - 1)].vessel
@@ -100,9 +109,19 @@ def with_extra_step(
     read = read_spec({**shown, "steps": [form]})
     step = read.steps[0]
     if step.id in {item.id for item in spec.steps} or set(read.lines) & set(spec.lines):
-        raise Refusal(f"“{step.id}” stands there already", "body/step/id", remedy="Give the step another name", code="twice")
+        raise Refusal(
+            message("“{step}” stands there already", step=step.id),
+            "body/step/id",
+            remedy=message("Give the step another name"),
+            code="twice",
+        )
     unknown = [line.material for line in step.lines if line.material not in materials]
     if unknown:
-        raise Refusal(f"Nothing is known about “{unknown[0]}”", "body/step", remedy="Describe it in Stores first", code="unknown_reference")
+        raise Refusal(
+            message("Nothing is known about “{unknown}”", unknown=unknown[0]),
+            "body/step",
+            remedy=message("Describe it in Stores first"),
+            code="unknown_reference",
+        )
     at = max((i + 1 for i, item in enumerate(spec.steps) if item.id in done), default=0)
     return replace(spec, steps=(*spec.steps[:at], step, *spec.steps[at:])), step.id

@@ -6,6 +6,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from datetime import datetime, timedelta
 
+from ..base.messages import NOTHING, Day, Message, message
 from ..base.refusals import Refusal
 from ..evaluation.evaluate import Evaluation
 
@@ -42,7 +43,7 @@ def takes_min(evaluation: Evaluation) -> float:
     return max((done.ends_min for done in evaluation.plain.steps), default=0.0)
 
 
-def turned_before_ready(evaluation: Evaluation, start: datetime) -> str:
+def turned_before_ready(evaluation: Evaluation, start: datetime) -> Message:
     """What to say of a batch started at `start` whose last day is over before it is ready, by the calendar of `start`; empty where it is in date.
 
     A rest of ten days in a class of seven: “Ready on 12 Mar, to be used by 08 Mar: …”. Source: the spec's own times, `keeping`.
@@ -51,7 +52,9 @@ def turned_before_ready(evaluation: Evaluation, start: datetime) -> str:
     counts = (start + timedelta(minutes=history.counted_from_min(danger_c))).date()
     use_by, why = evaluation.keeping.dated(counts)
     ready = (start + timedelta(minutes=history.ends_min)).date()
-    return f"Ready on {ready:%d %b}, to be used by {use_by:%d %b}: {why}" if ready > use_by else ""
+    if ready <= use_by:
+        return NOTHING
+    return message("Ready on {ready}, to be used by {use_by}: {why}", ready=Day(ready.isoformat()), use_by=Day(use_by.isoformat()), why=why)
 
 
 def start_by(wanted: str, at: datetime, now: datetime, made: Mapping[str, Made], on_shelf: Iterable[str] = ()) -> list[Start]:
@@ -65,15 +68,23 @@ def start_by(wanted: str, at: datetime, now: datetime, made: Mapping[str, Made],
 
     def need(key: str, by: datetime, whose: str, depth: int) -> None:
         if depth > _DEEPEST:
-            raise Refusal(f"“{key}” draws on itself", "spec", "it goes round in a circle", "Break the circle", "circle")
+            raise Refusal(
+                message("“{key}” draws on itself", key=key),
+                "spec",
+                message("it goes round in a circle"),
+                message("Break the circle"),
+                "circle",
+            )
         item = made.get(key)
         if item is None:
-            raise Refusal(f"Nothing is known of “{key}”", "spec", remedy="Publish its spec first", code="unknown_reference")
+            raise Refusal(
+                message("Nothing is known of “{key}”", key=key), "spec", remedy=message("Publish its spec first"), code="unknown_reference"
+            )
         if item.turns_before_ready:
             raise Refusal(
-                f"{item.name} is out of date before it is ready",
+                message("{name} is out of date before it is ready", name=item.name),
                 "spec",
-                remedy="Rest it shorter, or show a barrier; its check says which",
+                remedy=message("Rest it shorter, or show a barrier; its check says which"),
                 code="turns_before_ready",
             )
         if key not in ready or by < ready[key][0]:

@@ -7,12 +7,12 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Literal
 
-from ..base.figures import with_half_range, with_unit
+from ..base.figures import quantity, with_half_range
+from ..base.messages import NOTHING, Message, listed, message
 from ..evaluation.evaluate import Evaluation
 from ..materials.material import Material
 from ..materials.supply import material_of_key
 from ..spec import spec as s
-from ..spec.sentences import listed
 from .batch_record import BatchRecord
 from .deviations import Deviation, WeightComparison
 from .device_clocks import clock_notes
@@ -119,7 +119,7 @@ class RunState:
         return self.evaluation.figures[last]["volume_ml"] if last is not None else 0.0
 
     @property
-    def notes(self) -> Sequence[str]:
+    def notes(self) -> Sequence[Message]:
         return [*self.record.notes, *clock_notes(self.events)]
 
     @property
@@ -167,14 +167,18 @@ class RunState:
         return settled_in_spec(self.written, self.spec, self.actual_g, self.record.extra, self.factor, names)
 
     @property
-    def off_spec(self) -> str:
-        """A sentence naming each goal that the product misses by more than its tolerance; empty if it misses none."""
+    def off_spec(self) -> Message:
+        """A sentence naming each goal that the product misses by more than its tolerance; nothing if it misses none."""
         if self.evaluation.last is None:
-            return ""
+            return NOTHING
         figures = self.evaluation.figures[self.evaluation.last]
         off = [goal for goal in self.spec.goals if abs(figures.get(goal.property, 0.0) - goal.value) > goal.tolerance]
         parts = [
-            f"{with_unit(goal.property, figures.get(goal.property, 0.0))} instead of {with_half_range(goal.property, goal.value, goal.tolerance)}"
+            message(
+                "{now} instead of {goal}",
+                now=quantity(goal.property, figures.get(goal.property, 0.0)),
+                goal=with_half_range(goal.property, goal.value, goal.tolerance),
+            )
             for goal in off
         ]
-        return f"Outside its spec: {listed(parts)}." if parts else ""
+        return message("Outside its spec: {figures}.", figures=listed(parts)) if parts else NOTHING

@@ -5,14 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..base import number_format as say
-from ..base.figures import with_unit
+from ..base.figures import quantity
+from ..base.messages import NOTHING, Computed, Message, Value, grams, message, sentences, short_name
 from ..evaluation.flow import StepFlow
 from ..materials.supply import material_of_key
 from ..operations.amounts import Fixed
 from ..properties.measure import PROPERTY
 from ..spec import spec as s
-from ..spec.sentences import short_name
 
 USUAL_SHARE = 0.1
 """“Too strong” without saying by how much: a tenth, about what most people begin to notice."""
@@ -21,40 +20,51 @@ _LEAST_LEFT = 0.1
 """Below a tenth of its strength a thing is made again, not mended."""
 
 
-def _cut(done: StepFlow, share: float) -> str:
+def _cut(done: StepFlow, share: float) -> Message:
     """Plain liquid of the same °Bx that brings a strength of 1 + share back to 1: mass × share. Source: mass balance."""
     liquor = done.matter.liquor
-    grams = liquor.mass_g * share
-    brix = PROPERTY["brix"](liquor)
+    mass_g, brix = liquor.mass_g * share, PROPERTY["brix"](liquor)
     if brix <= _SWEET_BRIX:
-        return f"Cut it with {say.grams(grams)} of water."
-    sugar = grams * brix / 100.0
-    words = f"Cut it with {say.grams(grams)} of plain syrup at {with_unit('brix', brix)} ({say.grams(sugar)} sugar in {say.grams(grams - sugar)} water): sweetness stays"
-    acid = PROPERTY["acid_g_100ml"](liquor)
+        return message("Cut it with {mass} of water.", mass=grams(mass_g))
+    sugar_g, acid = mass_g * brix / 100.0, PROPERTY["acid_g_100ml"](liquor)
+    syrup: dict[str, Value] = {
+        "mass": grams(mass_g),
+        "brix": quantity("brix", brix),
+        "sugar": grams(sugar_g),
+        "water": grams(mass_g - sugar_g),
+    }
     if acid > _SHARP_G:
-        return f"{words}, acid falls to about {with_unit('acid_g_100ml', acid / (1.0 + share))}; bring it back afterwards."
-    return f"{words}."
+        return message(
+            "Cut it with {mass} of plain syrup at {brix} ({sugar} sugar in {water} water): sweetness stays, acid falls to about {acid}; bring it back afterwards.",
+            **syrup,
+            acid=quantity("acid_g_100ml", acid / (1.0 + share)),
+        )
+    return message("Cut it with {mass} of plain syrup at {brix} ({sugar} sugar in {water} water): sweetness stays.", **syrup)
 
 
-def taste_advice(verdict: str, share: float, done: StepFlow | None) -> str:
+def taste_advice(verdict: str, share: float, done: StepFlow | None) -> Message:
     """What to do about a verdict of a step: how much plain syrup cuts what is too strong, how much longer or more what is too weak takes."""
     if done is None or verdict in ("right", "odd") or done.matter.liquor.mass_g <= 0:
-        return "Keep a sample, note what it is, and ask your lead before going on." if verdict == "odd" else ""
+        return message("Keep a sample, note what it is, and ask your lead before going on.") if verdict == "odd" else NOTHING
     by = share or USUAL_SHARE
     # A share is of what it should be, not of what stands in the vessel.
-    said = f"Taken as {say.figure(1.0 + by if verdict == 'strong' else max(0.0, 1.0 - by), 2)} of the strength that it should have. "
-    if verdict == "strong":
-        return said + _cut(done, by)
-    return said + _more(by, done)
+    stands = 1.0 + by if verdict == "strong" else max(0.0, 1.0 - by)
+    taken = message("Taken as {share} of the strength that it should have.", share=Computed(stands, decimals=2))
+    return sentences(taken, _cut(done, by) if verdict == "strong" else _more(by, done))
 
 
-def _more(by: float, done: StepFlow) -> str:
+def _more(by: float, done: StepFlow) -> Message:
     """What brings a strength of 1 − `by` up to 1: longer while it still gives, else by / (1 − by) more of what gives it."""
     wait = done.step.waiting_min
-    more = by / max(_LEAST_LEFT, 1.0 - by)
+    more = Computed(100.0 * by / max(_LEAST_LEFT, 1.0 - by), decimals=0)
     if done.step.family == "extract" and wait > 0:
-        return f"Give it about {say.amount(2.0 * by * wait, 'min', 0)} more and taste again; with nothing left to give, add {more:.0%} of what was steeped."
-    return f"Add about {more:.0%} more of what gives the taste, in two halves, tasting between them."
+        longer = Computed(2.0 * by * wait, "min", 0)
+        return message(
+            "Give it about {longer} more and taste again; with nothing left to give, add {more} % of what was steeped.",
+            longer=longer,
+            more=more,
+        )
+    return message("Add about {more} % more of what gives the taste, in two halves, tasting between them.", more=more)
 
 
 @dataclass(frozen=True, slots=True)
@@ -68,7 +78,7 @@ class SettledAmount:
     step: str
     material: str
     mass_g: float
-    text: str
+    text: Message
 
 
 def settled_in_spec(
@@ -77,17 +87,24 @@ def settled_in_spec(
     """What this batch settled that the spec leaves open or does not have: lines to taste with their end value, and steps that were added; in the
     spec's own amounts [g], so that the next version may take them.
     """
+
+    def name(line: s.Line) -> str:
+        return short_name(names[line.material])
+
     found = []
     for line in spec.lines.values():
         amount = line.amount
         if isinstance(amount, Fixed) and amount.to_taste and amount.dimension == "mass" and line.id in actual_g:
             now = actual_g[line.id] / (factor if amount.scales else 1.0)
-            text = f"{short_name(names[line.material]).capitalize()}, to taste: {say.grams(now)} ({say.grams(amount.quantity)} is written)"
+            written = grams(amount.quantity)
+            text = message(
+                "{material:capital}, to taste: {now} ({written} is written)", material=name(line), now=grams(now), written=written
+            )
             found.append(SettledAmount(line.id, "", material_of_key(line.material), now, text))
     for step in made.steps:
         for line in step.lines if step.id in extra else ():
             if line.id in actual_g:
                 now = actual_g[line.id] / factor
-                text = f"{short_name(names[line.material]).capitalize()}, added by taste: {say.grams(now)}"
+                text = message("{material:capital}, added by taste: {now}", material=name(line), now=grams(now))
                 found.append(SettledAmount("", step.id, material_of_key(line.material), now, text))
     return tuple(found)

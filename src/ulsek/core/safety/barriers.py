@@ -5,12 +5,12 @@ Nothing predicted from fruit, herb, dairy, egg or nut shows anything until it is
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
-from ..base import number_format as say
-from ..base.figures import FIGURES, with_unit
+from ..base.figures import FIGURES, quantity
+from ..base.messages import Computed, Given, Items, Message, listed, message, term
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -44,19 +44,26 @@ class Evidence:
     strength_by_label: bool = False
     frozen_c: float | None = None
     hot_fill: HotFill | None = None
-    disagreeing: Mapping[str, str] = field(default_factory=dict)
+    disagreeing: Mapping[str, Message] = field(default_factory=dict)
 
     def checked(self) -> Evidence:
         """The same. Raises Refusal for a figure that keeping does not use, and for one that no instrument shows, each at its place."""
         for name, value in self.read.items():
             if name not in _READ:
                 raise Refusal(
-                    f"“{name}” says nothing of keeping", f"read/{name}", f"read one of {', '.join(_READ)}", code="unknown_reference"
+                    message("“{name}” says nothing of keeping", name=name),
+                    f"read/{name}",
+                    message("read one of {read}", read=listed(_READ, "comma")),
+                    code="unknown_reference",
                 )
             low, high, words = FIGURES[name].readable
             if not low <= value <= high:
                 raise Refusal(
-                    f"{say.given(value)} cannot be read", f"read/{name}", words, "Read again, or check the unit", "reading_out_of_range"
+                    message("{value} cannot be read", value=Given(value)),
+                    f"read/{name}",
+                    words,
+                    message("Read again, or check the unit"),
+                    "reading_out_of_range",
                 )
         return self
 
@@ -91,7 +98,7 @@ class Shown:
     """A figure at its unfavourable end, and how it was shown."""
 
     value: float
-    how: str
+    how: Message
 
 
 SATURATED_AT_C = 20.0
@@ -140,17 +147,17 @@ def shown_figures(evidence: Evidence, predicted: Predicted, rules: Mapping[str, 
     found: dict[str, Shown] = {}
     for name in _SHOWN:
         if name in evidence.read and (name != "ph" or evidence.meter_checked):
-            found[name] = Shown(evidence.read[name], "read")
+            found[name] = Shown(evidence.read[name], message("read"))
     if predicted.read_water_activity is not None:
-        found.setdefault("water_activity", Shown(predicted.read_water_activity, "by the °Bx that was read, at most"))
+        found.setdefault("water_activity", Shown(predicted.read_water_activity, message("by the °Bx that was read, at most")))
     if evidence.disagreeing:
         return found
     for name in _SHOWN:
         end = _weighed_end(name, predicted, rules)
         if end is not None and name not in found:
-            found[name] = Shown(end, "by weighing, at least" if name == "abv" else "by weighing, at most")
+            found[name] = Shown(end, message("by weighing, at least") if name == "abv" else message("by weighing, at most"))
     if "abv" in predicted.figures and (evidence.strength_by_label):
-        found.setdefault("abv", Shown(predicted.figures["abv"].low, "by label and weight, at least"))
+        found.setdefault("abv", Shown(predicted.figures["abv"].low, message("by label and weight, at least")))
     return found
 
 
@@ -167,8 +174,11 @@ def _satisfied(rule: Mapping[str, Any], shown: Mapping[str, Shown]) -> Iterator[
     return iter(used)
 
 
-def _shown_words(used: Iterator[tuple[str, Shown]]) -> str:
-    return " and ".join(f"{FIGURES[name].name} {with_unit(name, item.value)}, {item.how}" for name, item in used)
+def _shown_words(used: Iterable[tuple[str, Shown]]) -> Items:
+    return listed(
+        message("{figure} {value}, {how}", figure=term(FIGURES[name].name), value=quantity(name, item.value), how=item.how)
+        for name, item in used
+    )
 
 
 def _procedure_kept(evidence: Evidence, rules: Mapping[str, Any]) -> Mapping[str, Any] | None:
@@ -192,23 +202,26 @@ def barriers_shown(evidence: Evidence, predicted: Predicted, rules: Mapping[str,
     procedure = _procedure_kept(evidence, rules)
     found: list[tuple[int, str, Reason]] = []
     for name, rule in rules["barriers"].items():
-        days, words = FOREVER, rule["words"]
+        days, barrier = FOREVER, term(rule["words"])
         if name == "frozen":
             if evidence.frozen_c is None or evidence.frozen_c > rule["most"]:
                 continue
-            words += f", shown: {say.figure(evidence.frozen_c, 1)} °C"
+            words = message(
+                "{barrier}, shown: {figures}", barrier=barrier, figures=message("{c} °C", c=Computed(evidence.frozen_c, decimals=1))
+            )
         elif name == "abv":
             strength = shown.get("abv")
             if strength is None or strength.value < rule["least"]:
                 continue
-            words += f", shown: {_shown_words(iter([('abv', strength)]))}"
+            words = message("{barrier}, shown: {figures}", barrier=barrier, figures=_shown_words([("abv", strength)]))
         else:
             used = _satisfied(rule, shown)
             if used is None or (rule.get("hot_filled") and procedure is None):
                 continue
-            words += f", shown: {_shown_words(used)}"
-            if rule.get("hot_filled") and procedure is not None:
+            words = message("{barrier}, shown: {figures}", barrier=barrier, figures=_shown_words(used))
+            if rule.get("hot_filled") and procedure is not None and evidence.hot_fill is not None:
                 days = procedure["days"]
-                words += f"; {evidence.hot_fill.procedure if evidence.hot_fill else ''}, {procedure['authority']}"
+                kept, authority = evidence.hot_fill.procedure, procedure["authority"]
+                words = message("{barrier}; {procedure}, {authority}", barrier=words, procedure=kept, authority=authority)
         found.append((rule["strength"], name, Reason("barrier", days, words, rule["source"], rule["sure"])))
     return [(name, reason) for _, name, reason in sorted(found, key=lambda item: (-item[2].days, -item[0]))]

@@ -12,30 +12,32 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
-from ..base import number_format as say
 from ..base.answer import HIDDEN, in_answer, json_member
 from ..base.figures import MOST_G
+from ..base.messages import NOTHING, Computed, Given, Message, alone, grams, listed, message, sentences, term
 from ..base.ranges import Range
 from ..base.remarks import Remark, Severity
 from ..materials.material import Material
 from ..materials.supply import material_of_key
-from ..spec.sentences import listed
 from ..spec.served_in import ServedIn
 
-FOLLOW = "Follow your local food code; ask your authority."
+FOLLOW = message("Follow your local food code; ask your authority.")
 CLAIMS = ("nuts", "milk", "egg")
 """Allergens that a menu likes to claim a drink free from, and that every material here is judged for; others are not claimed."""
+OTHER_CLAIMS = ("alcohol", "animal products")
+"""What else a menu likes to claim a drink free from."""
 _NEAR = 0.5
 
 
-def bottle_words(allergens: Sequence[str], unknown: Sequence[str] = (), *, asks: bool = False) -> str:
+def bottle_words(allergens: Sequence[str], unknown: Sequence[str] = (), *, asks: bool = False) -> Message:
     """What the label of one bottle says: what is in it, and never that it is free of anything. `asks`: it sends to the lead in any case.
 
     “nuts. Answer for the drink.”; “none listed. Answer for the drink; ask the lead.”
     """
-    held = f"{', '.join(allergens)}." if allergens else "none listed."
-    asked = f" Nobody has said what {listed(list(unknown))} holds." if unknown else ""
-    return f"{held}{asked} Answer for the drink{'' if allergens and not unknown and not asks else '; ask the lead'}."
+    held = message("{allergens}.", allergens=listed(map(term, allergens), "comma")) if allergens else message("none listed.")
+    asked = message("Nobody has said what {names} holds.", names=listed(unknown)) if unknown else NOTHING
+    sure = allergens and not unknown and not asks
+    return sentences(held, asked, message("Answer for the drink.") if sure else message("Answer for the drink; ask the lead."))
 
 
 @dataclass(frozen=True, slots=True)
@@ -49,9 +51,10 @@ class AsPoured:
     said: bool
 
     @property
-    def words(self) -> str:
+    def words(self) -> Message:
         """ "20 mL in a drink of 180 mL"."""
-        return f"{say.amount(self.dose_ml, 'mL', 0 if self.dose_ml >= 10 else 1)} in a drink of {say.amount(self.drink_ml, 'mL', 0)}"
+        dose = Computed(self.dose_ml, "mL", 0 if self.dose_ml >= 10 else 1)
+        return message("{dose} in a drink of {drink}", dose=dose, drink=Computed(self.drink_ml, "mL", 0))
 
 
 def as_poured(
@@ -98,9 +101,9 @@ class Restricted:
     at_most: tuple[AtMost, ...] = field(metadata=json_member(stored=()))
     per_serve_mg: Range
     per_litre_mg: Range
-    limit: str
+    limit: Message
     share: float
-    words: str
+    words: Message
     source: str
     poured: AsPoured = field(metadata=HIDDEN)
 
@@ -117,12 +120,17 @@ class Restricted:
 
     @property
     @in_answer(stored="")
-    def told(self) -> str:
+    def told(self) -> Message:
         """How much it is, in what drink: the worst milligrams beside the worst percent."""
-        serve, litre = map(_at_worst, (self.per_serve_mg, self.per_litre_mg))
-        return (
-            f"{serve} of {self.name} a serve, {litre} a litre of drink, if all of it comes out of {' and '.join(self.materials)}: "
-            f"at worst {say.figure(100 * self.share, 0)} % of {self.limit}, {self.poured.words}."
+        return message(
+            "{serve} of {substance} a serve, {litre} a litre of drink, if all of it comes out of {materials}: at worst {share} % of {limit}, {poured}.",
+            serve=_at_worst(self.per_serve_mg),
+            litre=_at_worst(self.per_litre_mg),
+            substance=self.name,
+            materials=listed(self.materials),
+            share=Computed(100 * self.share, decimals=0),
+            limit=self.limit,
+            poured=self.poured.words,
         )
 
     @property
@@ -146,17 +154,19 @@ class Restricted:
     @property
     def remark(self) -> Remark:
         """What the release check says of it, and at most how much of each material there may be."""
-        most = " and ".join(
-            f"{say.grams(item.most_g)} of {item.name.lower()}, and it holds {say.grams(item.now_g)}" for item in self.at_most
+        most = listed(
+            message("{most} of {material}, and it holds {now}", most=grams(item.most_g), material=item.name.lower(), now=grams(item.now_g))
+            for item in self.at_most
         )
-        remedy = f"At most {most}. {self.words} {FOLLOW}" if self.share > _NEAR else f"{self.words} {FOLLOW}"
-        return Remark(f"restricted_{self.substance}", self.severity, "", self.told, remedy)
+        at_most = message("At most {most}.", most=most) if self.share > _NEAR else NOTHING
+        return Remark(f"restricted_{self.substance}", self.severity, "", self.told, sentences(at_most, self.words, FOLLOW))
 
 
-def _at_worst(mg: Range) -> str:
+def _at_worst(mg: Range) -> Message:
     """ "10 mg (at worst 30 mg)"; one figure where both are the same."""
-    worst = f" (at worst {say.amount(mg.high, 'mg')})" if mg.high > mg.value * 1.001 else ""
-    return f"{say.amount(mg.value, 'mg')}{worst}"
+    if mg.high > mg.value * 1.001:
+        return message("{mass} (at worst {most})", mass=Computed(mg.value, "mg"), most=Computed(mg.high, "mg"))
+    return alone(Computed(mg.value, "mg"))
 
 
 @dataclass(frozen=True, slots=True)
@@ -231,10 +241,10 @@ def restricted_amounts(
         serve = Range(*(part * poured.dose_ml / volume_ml for part in (mg.value, mg.low, mg.high)))
         litre = Range(*(1000.0 * part / poured.drink_ml for part in (serve.value, serve.low, serve.high)))
         shares = [
-            ((litre if per_litre else serve).high / most, f"{say.given(most)} {words}")
+            ((litre if per_litre else serve).high / most, message("{most} {limit}", most=Given(most), limit=term(words)))
             for most, per_litre, words in _limits_of(rule, poured.alcoholic)
         ]
-        share, limit = max(shares, default=(0.0, "no limit"))
+        share, limit = max(shares, default=(0.0, message("no limit")))
         at_most = tuple(
             AtMost(
                 key, materials[key].name if key in materials else key.replace("_", " "), mass, mass / share if share > 0 else float(MOST_G)
@@ -242,7 +252,7 @@ def restricted_amounts(
             for key, mass in grams.items()
             if _holds(key, substance, materials, rules)
         )
-        found.append(Restricted(substance, rule["name"], at_most, serve, litre, limit, share, rule["words"], rule["source"], poured))
+        found.append(Restricted(substance, rule["name"], at_most, serve, litre, limit, share, term(rule["words"]), rule["source"], poured))
     return tuple(sorted(found, key=lambda item: -item.share))
 
 
@@ -259,6 +269,7 @@ def hazards(materials: Iterable[Material], abv: float, restricted: tuple[Restric
     cautions = tuple(dict.fromkeys(text for material in used for text in material.cautions))
     unknown = tuple(dict.fromkeys(material.name for material in used if not material.allergens_known))
     spirited = abv > 0.0 or any(material.per_gram().of("ethanol") > 0 for material in used)
-    claims = [("alcohol", not spirited), ("animal products", not unknown and all(material.vegan for material in used))]
+    alcohol, animal = OTHER_CLAIMS
+    claims = [(alcohol, not spirited), (animal, not unknown and all(material.vegan for material in used))]
     claims += [(word, not unknown and word not in allergens) for word in CLAIMS]
     return Hazards(allergens, cautions, tuple(claim for claim, holds in claims if holds and used), restricted, unknown)

@@ -15,7 +15,7 @@ from datetime import date
 from functools import cache, lru_cache
 from typing import Any
 
-from ..base import number_format as say
+from ..base.messages import Given, Message, listed, message
 from ..base.refusals import Refusal
 from ..properties.water import pressure_at_kpa
 from .hazards import starting_limits
@@ -92,26 +92,40 @@ _KEYS: Mapping[str, Callable[[Mapping[str, Any]], str]] = {
 """The key of a rule in a table that is a list."""
 
 
-def _text(entry: Mapping[str, Any], name: str, where: str, why: str) -> str:
+def _text(entry: Mapping[str, Any], name: str, where: str, why: Message) -> str:
     value = entry.get(name)
     if not isinstance(value, str) or not value.strip() or len(value) > _MOST_WORDS:
-        raise Refusal(f"“{name}” is missing", f"{where}/{name}", f"in words, at most {_MOST_WORDS} letters", why, "missing")
+        raise Refusal(
+            message("“{name}” is missing", name=name),
+            f"{where}/{name}",
+            message("in words, at most {most_words} letters", most_words=_MOST_WORDS),
+            why,
+            "missing",
+        )
     return value
 
 
 def _figure(value: Any, where: str) -> float:
     if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not -60 <= value <= 100_000:
-        raise Refusal(f"“{value}” is no figure for a rule", where, "from −60 to 100 000", "Write a number", "out_of_bounds")
+        raise Refusal(
+            message("“{value}” is no figure for a rule", value=value),
+            where,
+            message("from −60 to 100 000"),
+            message("Write a number"),
+            "out_of_bounds",
+        )
     return float(value)
 
 
 def _provenance(entry: Mapping[str, Any], where: str) -> None:
-    _text(entry, "source", where, "Say where the rule comes from")
-    written = _text(entry, "dated", where, "Write the day as 2026-11-25")
+    _text(entry, "source", where, message("Say where the rule comes from"))
+    written = _text(entry, "dated", where, message("Write the day as 2026-11-25"))
     try:
         date.fromisoformat(written)
     except ValueError:
-        raise Refusal(f"“{written}” is no day", f"{where}/dated", remedy="Write it as 2026-11-25", code="unreadable") from None
+        raise Refusal(
+            message("“{written}” is no day", written=written), f"{where}/dated", remedy=message("Write it as 2026-11-25"), code="unreadable"
+        ) from None
 
 
 def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], where: str) -> dict[str, Any]:
@@ -121,7 +135,12 @@ def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], w
     for name in entry:
         if name not in known or (name in table.looser_up and name not in rule):
             allowed = ", ".join(name for name in table.looser_up if name in rule)
-            raise Refusal(f"This rule has no “{name}”", f"{where}/{name}", f"a house may set {allowed}", code="unknown_field")
+            raise Refusal(
+                message("This rule has no “{name}”", name=name),
+                f"{where}/{name}",
+                message("a house may set {allowed}", allowed=allowed),
+                code="unknown_field",
+            )
     changed = dict(rule)
     for name, up in table.looser_up.items():
         if name not in entry:
@@ -130,7 +149,7 @@ def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], w
         looser = value > rule[name] if up else value < rule[name]
         for needed in table.takes if looser else ():
             whose = "your authority's word attached" if needed == "authority" else "who decided it, and why"
-            _text(entry, needed, where, f"It stands at {say.given(rule[name])}; to loosen it takes {whose}")
+            _text(entry, needed, where, message("It stands at {rule}; to loosen it takes {whose}", rule=Given(rule[name]), whose=whose))
         changed[name] = int(value) if isinstance(rule[name], int) and value.is_integer() else value
     return {**changed, **{name: entry[name] for name in ("source", "words", "dated") if name in entry}}
 
@@ -183,17 +202,23 @@ def _procedures(rules: Any, data: Any) -> None:
         where = f"procedures/{key}"
         _provenance(entry, where)
         for name in _PROCEDURE_WORDS:
-            _text(entry, name, where, "A procedure names its cap, glass made for heat, and who approved it")
+            _text(entry, name, where, message("A procedure names its cap, glass made for heat, and who approved it"))
         unknown = sorted(set(entry) - {*_PROCEDURE, *_PROCEDURE_WORDS, "source", "dated"})
         if unknown:
             raise Refusal(
-                f"A procedure has no “{unknown[0]}”", f"{where}/{unknown[0]}", f"it has {', '.join(_PROCEDURE)}", code="unknown_field"
+                message("A procedure has no “{unknown}”", unknown=unknown[0]),
+                f"{where}/{unknown[0]}",
+                message("it has {procedure}", procedure=listed(_PROCEDURE, "comma")),
+                code="unknown_field",
             )
         for name, (low, high) in _PROCEDURE.items():
             value = _figure(entry.get(name), f"{where}/{name}")
             if not low <= value <= high:
                 raise Refusal(
-                    f"{say.given(value)} cannot be", f"{where}/{name}", f"from {say.given(low)} to {say.given(high)}", code="out_of_bounds"
+                    message("{value} cannot be", value=Given(value)),
+                    f"{where}/{name}",
+                    message("from {low} to {high}", low=Given(low), high=Given(high)),
+                    code="out_of_bounds",
                 )
         rules["procedures"][key] = {**entry, "days": int(entry["days"])}
 
@@ -203,7 +228,7 @@ _BEFORE: Mapping[str, Callable[[Any, Mapping[str, Any]], dict[str, Any]]] = {"ba
 
 def _entries(data: Any, where: str) -> Mapping[str, Any]:
     if not isinstance(data, dict) or not all(isinstance(entry, dict) for entry in data.values()):
-        raise Refusal("House rules are kept by name", where, remedy="See docs/formats/rules.md", code="unreadable")
+        raise Refusal(message("House rules are kept by name"), where, remedy=message("See docs/formats/rules.md"), code="unreadable")
     return data
 
 
@@ -211,15 +236,21 @@ def _with_table(rules: Any, name: str, data: Any) -> None:
     """Writes a house's entries for one table over `rules`, in place."""
     table = _TABLES[name]
     standing = rules[table.within]
-    listed = isinstance(standing, list)
-    places = {_KEYS[name](rule): n for n, rule in enumerate(standing)} if listed else {key: key for key in standing}
+    in_rows = isinstance(standing, list)
+    places = {_KEYS[name](rule): n for n, rule in enumerate(standing)} if in_rows else {key: key for key in standing}
     entries = _entries(data, name)
     if name in _BEFORE:
         entries = _BEFORE[name](rules, entries)
     for key, entry in entries.items():
         where = f"{name}/{key}"
         if key not in places:
-            raise Refusal(f"There is no rule “{key}”", where, f"there are {', '.join(places)}", "Choose one of them", "unknown_reference")
+            raise Refusal(
+                message("There is no rule “{key}”", key=key),
+                where,
+                message("there are {places}", places=listed(places, "comma")),
+                message("Choose one of them"),
+                "unknown_reference",
+            )
         standing[places[key]] = _changed(table, standing[places[key]], entry, where)
 
 
@@ -228,13 +259,21 @@ def _words(rules: Any, data: Any) -> None:
     for key, entry in _entries(data, "words").items():
         where = f"words/{key}"
         if entry.get("unit") not in _WORD_UNITS:
-            raise Refusal(f"A {key} of what?", f"{where}/unit", "g or ml", "Weigh it, or measure it", "out_of_bounds")
+            raise Refusal(
+                message("A {key} of what?", key=key),
+                f"{where}/unit",
+                message("g or ml"),
+                message("Weigh it, or measure it"),
+                "out_of_bounds",
+            )
         value, low, high = (_figure(entry.get(name), f"{where}/{name}") for name in ("value", "low", "high"))
         if not 0 < low <= value <= high:
             raise Refusal(
-                f"A {key} from {say.given(low)} to {say.given(high)} does not hold {say.given(value)}",
+                message(
+                    "A {key} from {low} to {high} does not hold {value}", key=key, low=Given(low), high=Given(high), value=Given(value)
+                ),
                 where,
-                "0 < low ≤ value ≤ high",
+                message("0 < low ≤ value ≤ high"),
                 code="out_of_bounds",
             )
         rules["words"][key] = {"unit": entry["unit"], "value": value, "low": low, "high": high}
@@ -245,9 +284,9 @@ def _leftovers(rules: Any, data: Any) -> None:
     for key, value in (data if isinstance(data, dict) else {"": None}).items():
         if key != "binned_takes_share" or not isinstance(value, bool):
             raise Refusal(
-                "A house says whether what is binned takes its share",
+                message("A house says whether what is binned takes its share"),
                 f"leftovers/{key}",
-                "binned_takes_share: true or false",
+                message("binned_takes_share: true or false"),
                 code="unreadable",
             )
         rules[key] = value
@@ -282,11 +321,21 @@ def _read_once(text: str) -> Rules:
 
 def _read(data: Any) -> Rules:
     if not isinstance(data, dict) or data.get("format") != FORMAT or data.get("version") != VERSION:
-        raise Refusal("This is no Ulsek rules file", "format", f"format must be “{FORMAT}”, version {VERSION}", code="not_ours")
+        raise Refusal(
+            message("This is no Ulsek rules file"),
+            "format",
+            message("format must be “{format}”, version {version}", format=FORMAT, version=VERSION),
+            code="not_ours",
+        )
     known = (*_TABLES, "procedures", "words", "leftovers", "altitude_m")
     unknown = sorted(set(data) - {"format", "version", *known})
     if unknown:
-        raise Refusal(f"There is no table “{unknown[0]}”", unknown[0], f"there are {', '.join(known)}", code="unknown_field")
+        raise Refusal(
+            message("There is no table “{unknown}”", unknown=unknown[0]),
+            unknown[0],
+            message("there are {known}", known=listed(known, "comma")),
+            code="unknown_field",
+        )
     base = shipped()
     parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of != "altitude_m"}
     for name, table in _TABLES.items():
@@ -316,14 +365,17 @@ def edition(data: Any) -> dict[str, str]:
     return {"keeping": str(base.keeping["dated"]), "limits": str(base.limits["dated"]), "house": max(own, default="")}
 
 
-def edition_words(started: Mapping[str, str] | None, data: Any) -> str:
+def edition_words(started: Mapping[str, str] | None, data: Any) -> Message:
     """Which rules a batch was started with, and which its dates are worked out by now, where those are others. `started` is the edition that it pinned, None
     where it began before that was noted; `data` the house's rules that it pinned.
     """
     now = edition(data)
-    by_now = f"the rules of {now['keeping']}" + (f" and the house's of {now['house']}" if now["house"] else "")
+    if now["house"]:
+        by_now = message("the rules of {shipped} and the house's of {house}", shipped=now["keeping"], house=now["house"])
+    else:
+        by_now = message("the rules of {shipped}", shipped=now["keeping"])
     if started is None:
-        return f"Started before its rules were noted. Its dates go by {by_now}."
+        return message("Started before its rules were noted. Its dates go by {rules}.", rules=by_now)
     if started == now:
-        return f"Started with {by_now}."
-    return f"Started with the rules of {started['keeping']}. Its dates go by {by_now}."
+        return message("Started with {rules}.", rules=by_now)
+    return message("Started with the rules of {started}. Its dates go by {rules}.", started=started["keeping"], rules=by_now)

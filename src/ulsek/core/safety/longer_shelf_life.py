@@ -6,7 +6,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from ..base import number_format as say
+from ..base.figures import quantity
+from ..base.messages import Given, Message, grams, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..properties.bounds import is_solution
@@ -23,8 +24,8 @@ class WayToKeepLonger:
     barrier: str
     material: str
     mass_g: float
-    words: str
-    condition: str
+    words: Message
+    condition: Message
 
 
 _MOST_TIMES, _CAP = 6.0, 80
@@ -52,20 +53,22 @@ def _by_acid(contents: Contents, most: float) -> list[WayToKeepLonger]:
     start = contents if contents.of("citric_acid") else contents + acid.scaled(1e-6 * contents.mass_g)
     try:
         now = PROPERTY["ph"](start)
-        grams = 0.0 if now < most else _grams_to(start, acid, lambda vessel: PROPERTY["ph"](vessel) < most)
+        mass_g = 0.0 if now < most else _grams_to(start, acid, lambda vessel: PROPERTY["ph"](vessel) < most)
     except Refusal as refusal:
         if refusal.code != "no_ph":
             raise
         return []
-    if grams is None:
+    if mass_g is None:
         return []
     words = (
-        f"{say.grams(grams)} of citric acid bring the predicted pH below {say.given(most)}"
-        if grams
-        else f"Its predicted pH is {say.figure(now, 2)}"
+        message("{mass} of citric acid bring the predicted pH below {most}", mass=grams(mass_g), most=Given(most))
+        if mass_g
+        else message("Its predicted pH is {ph}", ph=quantity("ph", now))
     )
-    then = "A predicted pH lengthens nothing: read it on a meter checked in its buffers, each batch. Preserving by acid may need an approved plan."
-    return [WayToKeepLonger("ph", "citric_acid", grams, words, then)]
+    then = message(
+        "A predicted pH lengthens nothing: read it on a meter checked in its buffers, each batch. Preserving by acid may need an approved plan."
+    )
+    return [WayToKeepLonger("ph", "citric_acid", mass_g, words, then)]
 
 
 def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = None, keep_c: float = 4.0) -> tuple[WayToKeepLonger, ...]:
@@ -77,33 +80,45 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
     found: list[WayToKeepLonger] = []
     sugar = Contents({"sucrose": 1.0})
     limit = barriers["water_activity"]["aw_below"]
-    grams = _grams_to(contents, sugar, lambda vessel: water_activity(vessel) < limit) if is_solution(contents) else None
-    if grams is not None and grams > 0:
-        full = contents + sugar.scaled(grams)
+    mass_g = _grams_to(contents, sugar, lambda vessel: water_activity(vessel) < limit) if is_solution(contents) else None
+    if mass_g is not None and mass_g > 0:
+        full = contents + sugar.scaled(mass_g)
         holds = sucrose_saturation_g_g(full, max(0.0, keep_c)) * full.of("water")
         stays = full.of("sucrose") <= holds
-        words = f"{say.grams(grams)} of sugar bring the water activity below {say.given(limit)}" + (
-            "" if stays else f", but only {say.grams(holds)} stay dissolved at {say.given(keep_c)} °C"
-        )
+        words = message("{mass} of sugar bring the water activity below {limit}", mass=grams(mass_g), limit=Given(limit))
+        if not stays:
+            words = message(
+                "{mass} of sugar bring the water activity below {limit}, but only {holds} stay dissolved at {keep} °C",
+                mass=grams(mass_g),
+                limit=Given(limit),
+                holds=grams(holds),
+                keep=Given(keep_c),
+            )
         found.append(
-            WayToKeepLonger("water_activity", "white_sugar", grams, words, "Read °Bx or water activity on the batch; keep the neck clean.")
+            WayToKeepLonger(
+                "water_activity", "white_sugar", mass_g, words, message("Read °Bx or water activity on the batch; keep the neck clean.")
+            )
         )
     found += _by_acid(contents, barriers["ph"]["ph_below"])
     spirit, least = Contents({"water": 0.667, "ethanol": 0.333}), barriers["abv"]["least"]
-    grams = _grams_to(contents, spirit, lambda vessel: PROPERTY["abv"](vessel) >= least)
-    if grams is not None and grams > 0:
+    mass_g = _grams_to(contents, spirit, lambda vessel: PROPERTY["abv"](vessel) >= least)
+    if mass_g is not None and mass_g > 0:
         found.append(
             WayToKeepLonger(
                 "abv",
                 "neutral_spirit_40",
-                grams,
-                f"{say.grams(grams)} of spirit of 40 % vol bring it to {say.given(least)} % vol",
-                "By labelled strength and weight; the label then says alcohol.",
+                mass_g,
+                message("{mass} of spirit of 40 % vol bring it to {least} % vol", mass=grams(mass_g), least=Given(least)),
+                message("By labelled strength and weight; the label then says alcohol."),
             )
         )
     found.append(
         WayToKeepLonger(
-            "frozen", "", 0.0, "Freeze it in portions at −18 °C", "The class's days count again from the thaw; leave a tenth of head room."
+            "frozen",
+            "",
+            0.0,
+            message("Freeze it in portions at −18 °C"),
+            message("The class's days count again from the thaw; leave a tenth of head room."),
         )
     )
     return tuple(found)

@@ -5,17 +5,19 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date, timedelta
 
+from ..base.messages import NOTHING, Message, message, sentences
+
 
 @dataclass(frozen=True, slots=True)
 class Bottled:
     """What a bottle's label stands for: last day, its reason, warmest °C, allergens, cautions, what lies outside its spec, why it was recalled."""
 
     use_by: date
-    reason: str
+    reason: Message
     keep_c: float
     allergens: tuple[str, ...]
     cautions: tuple[str, ...]
-    off_spec: str = ""
+    off_spec: Message = NOTHING
     recalled: str = ""
 
 
@@ -25,7 +27,8 @@ def mixed(one: Bottled, other: Bottled, other_name: str) -> Bottled:
     A bottle to Friday topped up with one to Wednesday is to Wednesday.
     """
     earlier = one if one.use_by <= other.use_by else other
-    reason = one.reason if earlier is one else f"Topped up with {other_name}, which turns first. {other.reason}"
+    turned = message("Topped up with {other}, which turns first.", other=other_name)
+    reason = one.reason if earlier is one else sentences(turned, other.reason)
     return Bottled(
         earlier.use_by,
         reason,

@@ -12,8 +12,8 @@ from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
 
-from ..base import number_format as say
 from ..base.answer import HIDDEN, in_answer, json_member
+from ..base.messages import Day, Given, Message, days, listed, message, term
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -25,7 +25,7 @@ from ..properties.water import water_activity
 from .barriers import NOTHING_SHOWN, Evidence, Predicted, barriers_shown
 from .mixture import opened_until
 from .process_history import ProcessHistory
-from .shelf_life_rules import FOREVER, Reason, days_words, last_day, starting_rules
+from .shelf_life_rules import FOREVER, Reason, last_day, starting_rules
 
 COOL_DOWN, MIXING, LAST_HEAT = "the cool-down", "the mixing", "the end of the heat"
 """From when keeping counts. What was never heated counts from its mixing."""
@@ -44,7 +44,7 @@ class Keeping:
     days: int
     at_most_c: float
     keeping_class: str = field(metadata=json_member(name="class", stored=""))
-    because: str = field(metadata=HIDDEN)
+    because: Message = field(metadata=HIDDEN)
     source: str
     sure: str
     safety: Reason = field(metadata=json_member(stored=None))
@@ -52,14 +52,14 @@ class Keeping:
     reasons: tuple[Reason, ...] = field(default=(), metadata=json_member(stored=None))
     opened_days: int = field(default=14, metadata=HIDDEN)
     counts_from: str = field(default=COOL_DOWN, metadata=json_member(stored=""))
-    not_shown: tuple[str, ...] = field(default=(), metadata=json_member(stored=()))
+    not_shown: tuple[Message, ...] = field(default=(), metadata=json_member(stored=()))
     stands_days: float = field(default=0.0, metadata=json_member(stored=0.0))
     warm_h: float = field(default=0.0, metadata=json_member(stored=0.0))
 
-    def dated(self, from_day: date) -> tuple[date, str]:
+    def dated(self, from_day: date) -> tuple[date, Message]:
         """(last day, its reason) counted from `from_day` as `last_day` does, and never past the own last day of a component that caps it."""
         by_days = last_day(from_day, self.days)
-        caps = [(date.fromisoformat(reason.until), f"{reason.words}.") for reason in self.reasons if reason.until]
+        caps = [(date.fromisoformat(reason.until), message("{reason}.", reason=reason.words)) for reason in self.reasons if reason.until]
         return min([(by_days, self.reason), *caps], key=lambda item: item[0])
 
     def use_by(self, from_day: date) -> date:
@@ -77,8 +77,14 @@ class Keeping:
 
     @property
     @in_answer()
-    def reason(self) -> str:
-        return f"{days_words(self.days)} at {say.given(self.at_most_c)} °C or colder, counted from {self.counts_from}: {self.because}."
+    def reason(self) -> Message:
+        return message(
+            "{days} at {c} °C or colder, counted from {start}: {because}.",
+            days=days(self.days),
+            c=Given(self.at_most_c),
+            start=term(self.counts_from),
+            because=self.because,
+        )
 
 
 def _within(value: float, bounds: Iterable[float | None]) -> bool:
@@ -111,7 +117,11 @@ def _class_of(
         return None
     known = class_rules(rules)
     if key not in known:
-        raise Refusal(f"No keeping rule for “{key}”", f"materials/{material.key}", f"the rules hold {', '.join(known)}")
+        raise Refusal(
+            message("No keeping rule for “{key}”", key=key),
+            f"materials/{material.key}",
+            message("the rules hold {known}", known=listed(known, "comma")),
+        )
     facts = {"heated": heated_c >= rules["heated_through"]["least_c"]}
     ways = [
         (name, rule)
@@ -132,20 +142,20 @@ def _class_reason(
         if found is not None and (found[1]["days"], bool(shortest[2])) < (shortest[1]["days"], True):
             shortest = (*found, material.name)
     name, rule, brings = shortest
-    words = f"{rule['words']} ({brings})" if brings else rule["words"]
-    days = rule["days"]
+    words = message("{reason} ({material})", reason=term(rule["words"]), material=brings) if brings else term(rule["words"])
+    left = rule["days"]
     warm_days = int(history.warm_min // _MINUTES_A_DAY) if history.was_heated(rules["warm"]["below_c"]) else 0
     if warm_days:
         # What was never heated counts from its mixing, so that these days count already.
-        days = max(1, days - warm_days)
-        words += f"; {days_words(warm_days)} of it stood warm before"
-    return name, Reason("class", days, words, rule["source"], rule["sure"])
+        left = max(1, left - warm_days)
+        words = message("{reason}; {days} of it stood warm before", reason=words, days=days(warm_days))
+    return name, Reason("class", left, words, rule["source"], rule["sure"])
 
 
 def _quality(figures: Mapping[str, float], facts: Mapping[str, bool], rules: Mapping[str, Any]) -> list[tuple[Reason, float | None]]:
     """Every quality rule that applies, the earliest first, with the warmest [°C] that it allows where it says so."""
     found = [
-        (Reason("quality", rule["days"], rule["words"], rule["source"], rule["sure"]), rule.get("at_most_c"))
+        (Reason("quality", rule["days"], term(rule["words"]), rule["source"], rule["sure"]), rule.get("at_most_c"))
         for rule in rules["quality"]
         if _holds(rule["when"], figures, facts)
     ]
@@ -186,10 +196,11 @@ def _caps(materials: Iterable[Material], history: ProcessHistory, rules: Mapping
         if history.heated_c.get(material.key, 0.0) >= rules["heated_through"]["least_c"]:
             continue
         if material.use_by:
-            words = f"{material.name} is to be used by {date.fromisoformat(material.use_by):%d %b}"
+            words = message("{material} is to be used by {day}", material=material.name, day=Day(material.use_by))
             found.append(Reason("component", FOREVER, words, "its own label", "fair", material.use_by))
         elif material.keeps_days is not None:
-            found.append(Reason("component", material.keeps_days, f"{material.name} keeps no longer itself", "its own date", "fair"))
+            words = message("{material} keeps no longer itself", material=material.name)
+            found.append(Reason("component", material.keeps_days, words, "its own date", "fair"))
     return found
 
 
@@ -229,7 +240,7 @@ def keeping(
     quality = (
         dulls[0][0]
         if dulls
-        else Reason("quality", FOREVER, "nothing known that dulls it sooner", "house experience, not a standard", "low")
+        else Reason("quality", FOREVER, message("nothing known that dulls it sooner"), "house experience, not a standard", "low")
     )
     caps = _caps(used, history, chosen, shown=bool(barriers))
     first = min([safety, quality, *caps], key=lambda reason: reason.days)
@@ -284,28 +295,34 @@ def with_house_date(found: Keeping, said: HouseDate, evidence: Evidence = NOTHIN
     """
     if said.of not in ("safety", "quality") or said.days < 1:
         raise Refusal(
-            "A house's date is for safety or quality, in whole days from 1",
+            message("A house's date is for safety or quality, in whole days from 1"),
             "of",
-            remedy="Choose one, and count the making as the first day",
+            remedy=message("Choose one, and count the making as the first day"),
         )
     now = found.safety if said.of == "safety" else found.quality
     longer = said.days > now.days
     if longer and not (said.name.strip() and said.reason.strip()):
         raise Refusal(
-            "A longer date needs a name and a reason", "reason", f"it stands at {now.days} days", "Say who decided it, and why", "missing"
+            message("A longer date needs a name and a reason"),
+            "reason",
+            message("it stands at {days} days", days=now.days),
+            message("Say who decided it, and why"),
+            "missing",
         )
     if longer and said.of == "safety" and not (said.authority.strip() or evidence.bears_on_safety):
         raise Refusal(
-            "A longer safety date needs evidence",
+            message("A longer safety date needs evidence"),
             "authority",
-            f"nothing that bears on safety has been shown, and {now.days} days is the date for its class",
-            "Read pH on a checked meter or water activity, or attach your authority's word",
+            message("nothing that bears on safety has been shown, and {days} days is the date for its class", days=now.days),
+            message("Read pH on a checked meter or water activity, or attach your authority's word"),
             "no_evidence",
         )
     house = Reason(
         "house",
         said.days,
-        f"{said.reason.strip() or 'the house says so'} ({said.name.strip() or 'the house'})",
+        message(
+            "{reason} ({name})", reason=said.reason.strip() or message("the house says so"), name=said.name.strip() or message("the house")
+        ),
         said.authority.strip() or "the house",
         "fair",
     )

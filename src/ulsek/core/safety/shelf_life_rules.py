@@ -10,6 +10,7 @@ from importlib.resources import files
 from typing import Any, Literal
 
 from ..base.answer import json_member
+from ..base.messages import Message
 
 FOREVER = 3650
 """Days that stand for "no limit from this side": quality, a component or the house decides."""
@@ -23,7 +24,7 @@ class Reason:
 
     kind: Literal["class", "barrier", "quality", "component", "house"]
     days: int
-    words: str
+    words: Message
     source: str
     sure: str
     until: str = field(default="", metadata=json_member(stored=""))
@@ -32,11 +33,6 @@ class Reason:
 def last_day(first: date, days: int) -> date:
     """Last day of an inclusive count: 3 days from Monday is Wednesday."""
     return first + timedelta(days=days - 1)
-
-
-def days_words(days: int) -> str:
-    """ "1 day", "28 days"."""
-    return "1 day" if days == 1 else f"{days} days"
 
 
 @cache

@@ -13,8 +13,8 @@ from collections.abc import Iterator, Mapping
 from typing import Any, get_args
 
 from ..base import budgets
-from ..base import number_format as say
 from ..base.figures import FIGURES, MOST_G
+from ..base.messages import NOTHING, Given, Message, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.units import LOCALES, Dimension, Locale, Quantity, parse_quantity, read_number
@@ -55,19 +55,19 @@ class _Reader:
         self.where, self.faults = where, faults
         self.data: dict[str, Any] = data if isinstance(data, dict) else {}
         if not isinstance(data, dict):
-            self.fault("This must be an object", "")
+            self.fault(message("This must be an object"), "")
 
-    def fault(self, what: str, key: str, bound: str = "", remedy: str = "", code: str = "unreadable") -> None:
+    def fault(self, what: Message, key: str, bound: Message = NOTHING, remedy: Message = NOTHING, code: str = "unreadable") -> None:
         self.faults.append(Refusal(what, f"{self.where}/{key}" if key else self.where, bound, remedy, code))
 
     def text(self, key: str, default: str = "", most: int = MOST_TEXT) -> str:
         value = self.data.get(key, default)
         if isinstance(value, str) and len(value) <= most:
             return value
-        self.fault(f"This must be a text of at most {most} letters", key)
+        self.fault(message("This must be a text of at most {most} letters", most=most), key)
         return default
 
-    def number(self, key: str, default: float | None, low: float, high: float, words: str) -> float:
+    def number(self, key: str, default: float | None, low: float, high: float, words: Message) -> float:
         """A number, or its text as typed. `words` says the bounds in kitchen words. A missing one without default is a fault."""
         value = self.data.get(key, default)
         try:
@@ -76,11 +76,11 @@ class _Reader:
             self.faults.append(refusal.at(f"{self.where}/{key}"))
             return default if default is not None else low
         if isinstance(found, bool) or not isinstance(found, int | float):
-            self.fault("A number is missing", key, words, code="missing")
+            self.fault(message("A number is missing"), key, words, code="missing")
         elif not math.isfinite(found):
-            self.fault("This number is not finite", key, words, code="not_finite")
+            self.fault(message("This number is not finite"), key, words, code="not_finite")
         elif not low <= found <= high:
-            self.fault(f"{say.given(found)} is out of bounds", key, words, code="out_of_bounds")
+            self.fault(message("{found} is out of bounds", found=Given(found)), key, words, code="out_of_bounds")
         else:
             return float(found)
         return default if default is not None else low
@@ -89,14 +89,18 @@ class _Reader:
         value = self.data.get(key, default)
         if value in allowed:
             return value
-        self.fault(f"“{value}” is not known here", key, f"choose one of {', '.join(map(str, allowed))}")
+        self.fault(
+            message("“{value}” is not known here", value=value),
+            key,
+            message("choose one of {allowed}", allowed=listed(map(str, allowed), "comma")),
+        )
         return default
 
     def items(self, key: str) -> list[Any]:
         value = self.data.get(key, [])
         if isinstance(value, list):
             return value
-        self.fault("This must be a list", key)
+        self.fault(message("This must be a list"), key)
         return []
 
     def range(self, key: str, ceiling: float) -> Range | None:
@@ -115,9 +119,9 @@ def _fixed(read: _Reader, locale: Locale) -> Amount | None:
     spread: Range | None = None
     if len(given) != 1:
         read.fault(
-            "The amount is empty" if not given else "The amount is given twice",
+            message("The amount is empty") if not given else message("The amount is given twice"),
             "",
-            remedy="Give one of mass_g, volume_ml, count or written",
+            remedy=message("Give one of mass_g, volume_ml, count or written"),
             code="missing",
         )
         return None
@@ -131,17 +135,17 @@ def _fixed(read: _Reader, locale: Locale) -> Amount | None:
         dimension: Dimension = {"mass_g": "mass", "volume_ml": "volume", "count": "count"}[given[0]]  # type: ignore[assignment]
         before = len(read.faults)
         given_range = read.range(given[0], MOST_G) if isinstance(read.data[given[0]], dict) else None
-        value = given_range.value if given_range else read.number(given[0], None, -math.inf, math.inf, "a number above zero")
+        value = given_range.value if given_range else read.number(given[0], None, -math.inf, math.inf, message("a number above zero"))
         if len(read.faults) > before:
             return None
         quantity = Quantity(value, dimension, "")
         spread = given_range if given_range and not given_range.is_exact else None
     if not 0 < quantity.value <= MOST_G:
         read.fault(
-            f"{say.given(quantity.value)} is not an amount to add",
+            message("{quantity} is not an amount to add", quantity=Given(quantity.value)),
             given[0],
-            "it must be more than nothing and at most a tonne",
-            "Write a number above zero",
+            message("it must be more than nothing and at most a tonne"),
+            message("Write a number above zero"),
             "not_positive",
         )
         return None
@@ -161,27 +165,30 @@ def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amo
         named = (to.get("line"), to.get("vessel")) if isinstance(to, dict) else (None, None)
         line, vessel = (name if isinstance(name, str) else None for name in named)
         if (line is None) == (vessel is None):
-            read.fault("A ratio needs what it is measured against", "to", remedy="Name one line or one vessel", code="missing")
-        ratio = read.number("ratio", None, 1e-6, 1000.0, "a ratio lies between 0.000001 and 1 000")
+            read.fault(
+                message("A ratio needs what it is measured against"), "to", remedy=message("Name one line or one vessel"), code="missing"
+            )
+        ratio = read.number("ratio", None, 1e-6, 1000.0, message("a ratio lies between 0.000001 and 1 000"))
         found = Ratio(ratio, read.choice("basis", get_args(Basis), "weight"), line, vessel)
     elif kind == "percent":
         found = Percent(
-            read.number("percent", None, 1e-6, 1000.0, "above 0 and at most 1 000 %"), read.choice("basis", get_args(PercentBasis), "w/w")
+            read.number("percent", None, 1e-6, 1000.0, message("above 0 and at most 1 000 %")),
+            read.choice("basis", get_args(PercentBasis), "w/w"),
         )
     elif kind == "target":
         prop = read.choice("property", get_args(TargetProperty), "brix")
         low, high, words = FIGURES[prop].bounds
         found = Target(prop, read.number("value", None, low, high, words), read.choice("dosed", get_args(DosedBy), "sum"))
     elif kind == "state":
-        line_ml = read.number("line_ml", None, 1.0, 1e6, "from 1 mL to 1 000 L") if read.data.get("line_ml") is not None else None
+        line_ml = read.number("line_ml", None, 1.0, 1e6, message("from 1 mL to 1 000 L")) if read.data.get("line_ml") is not None else None
         found = State(read.choice("state", get_args(Reaching), "cover"), line_ml)
     elif kind == "all":
-        found = All(read.number("share", 1.0, 1e-6, 1.0, "above 0 and at most all of it"))
+        found = All(read.number("share", 1.0, 1e-6, 1.0, message("above 0 and at most all of it")))
     else:
         read.fault(
-            "The amount is empty" if kind is None else f"“{kind}” is no kind of amount",
+            message("The amount is empty") if kind is None else message("“{kind}” is no kind of amount", kind=kind),
             "kind",
-            "it is fixed, ratio, percent, target, state or all",
+            message("it is fixed, ratio, percent, target, state or all"),
             code="missing",
         )
     return found if len(faults) == before else None
@@ -211,19 +218,28 @@ def _step_values(verb: str, read: _Reader, vessels: dict[str, Vessel]) -> dict[s
     for name in sorted(set(read.data) - _SHARED - set(params)):
         if name not in _EVERY_PARAM:
             read.fault(
-                f"“{name}” is nothing that a step says",
+                message("“{name}” is nothing that a step says", name=name),
                 name,
-                f"{verb} knows {', '.join(params) or 'nothing of its own'}",
+                message("{verb} knows {value}", verb=verb, value=", ".join(params) or "nothing of its own"),
                 code="unknown_word",
             )
     defaults = {f.name: f.default for f in dataclasses.fields(kind)}
     values = {name: _parameter(read, name, param, defaults[name]) for name, param in params.items()}
     into = read.text("into")
     if into and into not in vessels:
-        read.fault(f"There is no vessel “{into}”", "into", remedy="Name one of the spec's vessels", code="unknown_reference")
+        read.fault(
+            message("There is no vessel “{into}”", into=into),
+            "into",
+            remedy=message("Name one of the spec's vessels"),
+            code="unknown_reference",
+        )
         into = ""
-    hands = read.number("hands_on_min", None, 0.0, 1440.0, "from 0 minutes to a day") if read.data.get("hands_on_min") is not None else None
-    people = round(read.number("people", 1.0, 1.0, 20.0, "from 1 to 20"))
+    hands = (
+        read.number("hands_on_min", None, 0.0, 1440.0, message("from 0 minutes to a day"))
+        if read.data.get("hands_on_min") is not None
+        else None
+    )
+    people = round(read.number("people", 1.0, 1.0, 20.0, message("from 1 to 20")))
     gear = tuple(item for item in read.items("gear") if isinstance(item, str))
     own = {"into": into, "by_product": read.text("by_product"), "gear": gear, "people": people, "hands_on_min": hands}
     return {**values, **own, "keep_sample": read.data.get("keep_sample") is True}
@@ -236,7 +252,7 @@ _EVERY_PARAM = {name for kind in VERBS.values() for name in kind.params()}
 def _identity(read: _Reader, taken: set[str], kind: str, position: int) -> str:
     found = read.text("id") or f"{kind}{position}"
     if found in taken:
-        read.fault(f"“{found}” stands twice", "id", "every id stands once", code="twice")
+        read.fault(message("“{found}” stands twice", found=found), "id", message("every id stands once"), code="twice")
     taken.add(found)
     return found
 
@@ -246,18 +262,18 @@ def _served_in(read: _Reader, faults: list[Refusal]) -> ServedIn | None:
     if read.data.get("served_in") is None:
         return None
     before, at = len(faults), _Reader(read.data["served_in"], "served_in", faults)
-    dose = at.number("dose_ml", None, 0.01, 5000.0, "from 0.01 mL to 5 L")
-    size = at.number("drink_ml", None, 1.0, 5000.0, "from 1 mL to 5 L")
+    dose = at.number("dose_ml", None, 0.01, 5000.0, message("from 0.01 mL to 5 L"))
+    size = at.number("drink_ml", None, 1.0, 5000.0, message("from 1 mL to 5 L"))
     alcoholic = at.data.get("alcoholic")
     if alcoholic is not None and not isinstance(alcoholic, bool):
-        at.fault("This is yes, no, or left out", "alcoholic")
+        at.fault(message("This is yes, no, or left out"), "alcoholic")
     if len(faults) > before:
         return None
     if dose > size:
         at.fault(
-            f"{say.given(dose)} mL do not go into a drink of {say.given(size)} mL",
+            message("{dose} mL do not go into a drink of {size} mL", dose=Given(dose), size=Given(size)),
             "dose_ml",
-            f"at most {say.given(size)} mL",
+            message("at most {size} mL", size=Given(size)),
             code="out_of_bounds",
         )
         return None
@@ -278,13 +294,19 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
     """
     faults: list[Refusal] = []
     if not isinstance(data, dict) or data.get("format") != FORMAT:
-        raise Refusal("This is no Ulsek spec file", "format", f"format must be “{FORMAT}”", "Open a spec file", "not_ours")
+        raise Refusal(
+            message("This is no Ulsek spec file"),
+            "format",
+            message("format must be “{format}”", format=FORMAT),
+            message("Open a spec file"),
+            "not_ours",
+        )
     if not isinstance(data.get("version"), int) or data["version"] > FORMAT_VERSION or data["version"] < 1:
         raise Refusal(
-            f"Version {data.get('version')} of the spec file is not known here",
+            message("Version {version} of the spec file is not known here", version=str(data.get("version"))),
             "version",
-            f"this Ulsek reads 1 to {FORMAT_VERSION}",
-            "Update Ulsek, or export again",
+            message("this Ulsek reads 1 to {format_version}", format_version=FORMAT_VERSION),
+            message("Update Ulsek, or export again"),
             "newer",
         )
     data, groups, trouble = settled(data, chosen)
@@ -294,16 +316,20 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
     locale: Locale = read.choice("locale", LOCALES, "metric")
     vessels: dict[str, Vessel] = {}
     taken: set[str] = set()
-    budgets.within(read.items("vessels"), budgets.VESSELS, "vessels", "vessels")
-    budgets.within(read.items("doubts"), budgets.DOUBTS, "open questions", "doubts")
-    budgets.within(read.items("goals"), budgets.GOALS, "goals", "goals")
-    budgets.within(read.items("steps"), budgets.STEPS, "steps", "steps", "Make a spec of its own out of a part")
+    budgets.within(read.items("vessels"), budgets.VESSELS, message("vessels"), "vessels")
+    budgets.within(read.items("doubts"), budgets.DOUBTS, message("open questions"), "doubts")
+    budgets.within(read.items("goals"), budgets.GOALS, message("goals"), "goals")
+    budgets.within(read.items("steps"), budgets.STEPS, message("steps"), "steps", message("Make a spec of its own out of a part"))
     for position, item in enumerate(read.items("vessels"), 1):
         at = _Reader(item, f"vessels/{position}", faults)
         identity = _identity(at, taken, "vessel", position)
-        capacity = at.number("capacity_ml", None, 1.0, 1e6, "from 1 mL to 1 000 L") if at.data.get("capacity_ml") is not None else None
-        tare = at.number("tare_g", None, 0.0, 1e5, "from 0 to 100 kg") if at.data.get("tare_g") is not None else None
-        line = at.number("fill_line_ml", None, 1.0, 1e6, "from 1 mL to 1 000 L") if at.data.get("fill_line_ml") is not None else None
+        capacity = (
+            at.number("capacity_ml", None, 1.0, 1e6, message("from 1 mL to 1 000 L")) if at.data.get("capacity_ml") is not None else None
+        )
+        tare = at.number("tare_g", None, 0.0, 1e5, message("from 0 to 100 kg")) if at.data.get("tare_g") is not None else None
+        line = (
+            at.number("fill_line_ml", None, 1.0, 1e6, message("from 1 mL to 1 000 L")) if at.data.get("fill_line_ml") is not None else None
+        )
         vessels[identity] = Vessel(identity, at.text("name") or identity, capacity, tare, line)
     if not vessels:
         vessels["vessel"] = Vessel("vessel", "vessel")
@@ -325,24 +351,33 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
             if not material.startswith((BY_PRODUCT, VESSEL)):
                 mentioned.append(material)
             if not material:
-                line_at.fault("The line names no material", "material", remedy="Choose one from Stores", code="missing")
+                line_at.fault(message("The line names no material"), "material", remedy=message("Choose one from Stores"), code="missing")
             amount = _amount(line_at.data.get("amount"), f"{line_at.where}/amount", locale, faults)
             if isinstance(amount, All) and not material.startswith((BY_PRODUCT, VESSEL)):
                 line_at.fault(
-                    "“All” is measured of a by-product or a vessel", "amount", remedy="Give an amount of its own", code="unknown_reference"
+                    message("“All” is measured of a by-product or a vessel"),
+                    "amount",
+                    remedy=message("Give an amount of its own"),
+                    code="unknown_reference",
                 )
             elif material and amount is not None:
                 lines.append(Line(line_id, material, amount, line_at.text("note")))
         if lines and not VERBS[verb].takes_lines:
-            at.fault(f"Nothing goes in while you {verb.replace('_', ' ')}", "lines", remedy="Put it in an earlier step")
+            at.fault(
+                message("Nothing goes in while you {replace}", replace=verb.replace("_", " ")),
+                "lines",
+                remedy=message("Put it in an earlier step"),
+            )
         steps.append(VERBS[verb](identity, vessel, tuple(lines), at.text("note"), at.text("check"), **_step_values(verb, at, vessels)))
-    budgets.within(line_ids, budgets.LINES, "lines", "steps", "Make a spec of its own out of a part")
+    budgets.within(line_ids, budgets.LINES, message("lines"), "steps", message("Make a spec of its own out of a part"))
     goals = []
     for position, item in enumerate(read.items("goals")):
         at = _Reader(item, f"goals/{position}", faults)
         prop = at.choice("property", get_args(TargetProperty), "brix")
         low, high, words = FIGURES[prop].bounds
-        goals.append(Goal(prop, at.number("value", None, low, high, words), at.number("tolerance", None, 0.0, high, "zero or more")))
+        goals.append(
+            Goal(prop, at.number("value", None, low, high, words), at.number("tolerance", None, 0.0, high, message("zero or more")))
+        )
     driver = data.get("driver")
     spec = Spec(
         id=read.text("id") or "spec",
@@ -351,7 +386,7 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
         steps=tuple(steps),
         vessels=vessels,
         driver=driver if isinstance(driver, str) and driver else None,
-        serve_ml=read.number("serve_ml", 30.0, 0.1, 5000.0, "from 0.1 mL to 5 L"),
+        serve_ml=read.number("serve_ml", 30.0, 0.1, 5000.0, message("from 0.1 mL to 5 L")),
         locale=locale,
         goals=tuple(goals),
         note=read.text("note", most=MOST_NOTE),
@@ -367,9 +402,9 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
     if spec.driver is not None and spec.driver not in line_ids:
         faults.append(
             Refusal(
-                f"The batch is set by “{spec.driver}”, which is no line",
+                message("The batch is set by “{driver}”, which is no line", driver=spec.driver),
                 "driver",
-                remedy="Name a line of this spec",
+                remedy=message("Name a line of this spec"),
                 code="unknown_reference",
             )
         )
@@ -387,7 +422,7 @@ def canonical(data: Any) -> str:
     def plain(value: Any) -> Any:
         if isinstance(value, float):
             if not math.isfinite(value):
-                raise Refusal("A file cannot hold a number that is not finite", code="not_finite")
+                raise Refusal(message("A file cannot hold a number that is not finite"), code="not_finite")
             return int(value) if value.is_integer() and abs(value) < 1e15 else value
         if isinstance(value, dict):
             return {key: plain(item) for key, item in value.items()}

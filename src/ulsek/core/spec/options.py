@@ -10,6 +10,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from ..base.free_text import free_text
+from ..base.messages import listed, message
 from ..base.refusals import Refusal
 
 MOST_GROUPS, MOST_CHOICES = 8, 8
@@ -37,7 +38,7 @@ class OptionGroup:
 def _named(item: Any, where: str) -> tuple[str, str]:
     key = item.get("id") if isinstance(item, dict) else None
     if not isinstance(key, str) or not key or "/" in key:
-        raise Refusal("This needs an id", f"{where}/id", "a short text without a slash", code="missing")
+        raise Refusal(message("This needs an id"), f"{where}/id", message("a short text without a slash"), code="missing")
     name = item.get("name", key)
     return key, name if isinstance(name, str) else key
 
@@ -50,21 +51,26 @@ def _group(item: Any, where: str) -> OptionGroup:
     key, name = _named(item, where)
     raw = item.get("choices")
     if not isinstance(raw, list) or not 2 <= len(raw) <= MOST_CHOICES:
-        raise Refusal(f"“{name}” offers nothing to choose from", f"{where}/choices", f"2 to {MOST_CHOICES} alternatives", code="missing")
+        raise Refusal(
+            message("“{name}” offers nothing to choose from", name=name),
+            f"{where}/choices",
+            message("2 to {most_choices} alternatives", most_choices=MOST_CHOICES),
+            code="missing",
+        )
     choices = tuple(
         Choice(*_named(choice, f"{where}/choices/{n}"), free_text(choice.get("note"), f"{where}/choices/{n}/note", 2000))
         for n, choice in enumerate(raw, 1)
     )
     known = [choice.id for choice in choices]
     if len(set(known)) < len(known):
-        raise Refusal("An alternative stands twice", f"{where}/choices", "every id stands once", code="twice")
+        raise Refusal(message("An alternative stands twice"), f"{where}/choices", message("every id stands once"), code="twice")
     chosen = item.get("chosen", known[0])
     if chosen not in known:
         raise Refusal(
-            f"“{chosen}” is no alternative of “{name}”",
+            message("“{chosen}” is no alternative of “{name}”", chosen=chosen, name=name),
             f"{where}/chosen",
-            f"there are {', '.join(known)}",
-            "Choose one",
+            message("there are {known}", known=listed(known, "comma")),
+            message("Choose one"),
             "unknown_reference",
         )
     return OptionGroup(key, name, choices, chosen)
@@ -74,7 +80,12 @@ def groups_of(data: Mapping[str, Any], chosen: Mapping[str, str] | None = None) 
     """The option groups of a spec file, with `chosen` alternatives by group over its own. Refuses, at its place, what cannot be read or chosen."""
     raw = data.get("options", [])
     if not isinstance(raw, list) or len(raw) > MOST_GROUPS:
-        raise Refusal("Options must be a list", "options", f"of at most {MOST_GROUPS} groups", code="unreadable")
+        raise Refusal(
+            message("Options must be a list"),
+            "options",
+            message("of at most {most_groups} groups", most_groups=MOST_GROUPS),
+            code="unreadable",
+        )
     wanted = chosen or {}
     groups = tuple(
         _group({**item, "chosen": wanted[item["id"]]} if isinstance(item, dict) and item.get("id") in wanted else item, f"options/{n}")
@@ -82,14 +93,14 @@ def groups_of(data: Mapping[str, Any], chosen: Mapping[str, str] | None = None) 
     )
     known = [group.id for group in groups]
     if len(set(known)) < len(known):
-        raise Refusal("A group of options stands twice", "options", "every id stands once", code="twice")
+        raise Refusal(message("A group of options stands twice"), "options", message("every id stands once"), code="twice")
     for name in wanted:
         if name not in known:
             raise Refusal(
-                f"There is no option “{name}”",
+                message("There is no option “{name}”", name=name),
                 f"options/{name}",
-                f"there are {', '.join(known) or 'none'}",
-                "Choose one",
+                message("there are {value}", value=", ".join(known) or "none"),
+                message("Choose one"),
                 "unknown_reference",
             )
     return groups
@@ -113,10 +124,10 @@ def settled(
         if tag is not None and tag not in choices:
             faults.append(
                 Refusal(
-                    f"“{tag}” is no alternative",
+                    message("“{tag}” is no alternative", tag=tag),
                     f"{where}/only",
-                    f"there are {', '.join(choices)}",
-                    "Choose one of them",
+                    message("there are {choices}", choices=listed(choices, "comma")),
+                    message("Choose one of them"),
                     "unknown_reference",
                 )
             )

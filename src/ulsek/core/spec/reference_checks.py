@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..base.messages import NOTHING, listed, message
 from ..base.refusals import Refusal
 from ..operations.amounts import VESSEL, Ratio
 from .spec import Spec
@@ -19,9 +20,9 @@ def reference_faults(spec: Spec) -> list[Refusal]:
         if isinstance(amount, Ratio) and amount.vessel is not None and amount.vessel not in spec.vessels:
             faults.append(
                 Refusal(
-                    f"There is no vessel “{amount.vessel}”",
+                    message("There is no vessel “{vessel}”", vessel=amount.vessel),
                     place[line.id][1],
-                    remedy="Name one of the spec's vessels",
+                    remedy=message("Name one of the spec's vessels"),
                     code="unknown_reference",
                 )
             )
@@ -29,11 +30,21 @@ def reference_faults(spec: Spec) -> list[Refusal]:
             continue
         where = place[line.id][1]
         if amount.line == line.id:
-            faults.append(Refusal("This amount is measured against itself", where, remedy="Measure it against another line", code="circle"))
+            faults.append(
+                Refusal(
+                    message("This amount is measured against itself"),
+                    where,
+                    remedy=message("Measure it against another line"),
+                    code="circle",
+                )
+            )
         elif amount.line not in place:
             faults.append(
                 Refusal(
-                    f"There is no line “{amount.line}”", where, remedy="Measure it against a line of this spec", code="unknown_reference"
+                    message("There is no line “{line}”", line=amount.line),
+                    where,
+                    remedy=message("Measure it against a line of this spec"),
+                    code="unknown_reference",
                 )
             )
         else:
@@ -42,9 +53,9 @@ def reference_faults(spec: Spec) -> list[Refusal]:
                 if current in seen:
                     faults.append(
                         Refusal(
-                            f"These amounts go round in a circle: {' → '.join([*seen, current])}",
+                            message("These amounts go round in a circle: {join}", join=" → ".join([*seen, current])),
                             where,
-                            remedy="Give one of them grams",
+                            remedy=message("Give one of them grams"),
                             code="circle",
                         )
                     )
@@ -56,9 +67,9 @@ def reference_faults(spec: Spec) -> list[Refusal]:
                 if order[amount.line] > order[line.id] and place[amount.line][0] > place[line.id][0]:
                     faults.append(
                         Refusal(
-                            "This amount is measured against a line that comes later",
+                            message("This amount is measured against a line that comes later"),
                             where,
-                            remedy="Move the step, or measure it against an earlier line",
+                            remedy=message("Move the step, or measure it against an earlier line"),
                             code="later",
                         )
                     )
@@ -75,17 +86,24 @@ def stream_faults(spec: Spec) -> list[Refusal]:
             kind, _, name = line.material.partition(":")
             if line.material.startswith(VESSEL) and name not in spec.vessels:
                 faults.append(
-                    Refusal(f"There is no vessel “{name}”", where, remedy="Name one of the spec's vessels", code="unknown_reference")
+                    Refusal(
+                        message("There is no vessel “{name}”", name=name),
+                        where,
+                        remedy=message("Name one of the spec's vessels"),
+                        code="unknown_reference",
+                    )
                 )
             elif line.material.startswith(VESSEL) and name == step.vessel:
-                faults.append(Refusal("A vessel cannot be poured into itself", where, remedy="Pour it into another", code="circle"))
+                faults.append(
+                    Refusal(message("A vessel cannot be poured into itself"), where, remedy=message("Pour it into another"), code="circle")
+                )
             elif kind == "by_product" and name not in made:
                 faults.append(
                     Refusal(
-                        f"No earlier step leaves a by-product “{name}”",
+                        message("No earlier step leaves a by-product “{name}”", name=name),
                         where,
-                        f"there are {', '.join(sorted(made))}" if made else "",
-                        "Name the by-product at the step that makes it",
+                        message("there are {made}", made=listed(sorted(made), "comma")) if made else NOTHING,
+                        message("Name the by-product at the step that makes it"),
                         "unknown_reference",
                     )
                 )

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ..base import vocabulary
+from ..base.messages import Message
 from ..base.ranges import Range
 from ..operations.catalogue import VERBS
 from ..operations.step import ChoiceParam, FlagParam, NumberParam, Param, RangeParam, Step
@@ -20,7 +21,7 @@ class NumberSheet:
     name: str
     label: str
     unit: str
-    words: str
+    words: Message
     usual: float | None
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, alone, message, term
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
 from ..base.weighing import resolution_remark
@@ -33,42 +33,57 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
     shares = {"citric_acid": citric, "malic_acid": malic, "tartaric_acid": tartaric}
     total = math.fsum(shares.values())
     if total <= 0:
-        raise Refusal("No acid has a share", "citric", "at least one must be above zero", "Give the shares, such as 50 and 50")
+        raise Refusal(
+            message("No acid has a share"),
+            "citric",
+            message("at least one must be above zero"),
+            message("Give the shares, such as 50 and 50"),
+        )
     grams = {key: strength * volume / 100.0 * share / total for key, share in shares.items() if share}
     dry = Contents(grams)
     water = bring_to(dry, [Reach("volume_ml", volume, "Water", Contents({"water": 1.0}))])[0] if volume_ml(dry) < volume else -1.0
     if water < 0:
         raise Refusal(
-            f"{say.given(strength)} g/100 mL do not fit", "strength", "the acid alone takes more room than the line", "Make it weaker"
+            message("{strength} g/100 mL do not fit", strength=Given(strength)),
+            "strength",
+            message("the acid alone takes more room than the line"),
+            message("Make it weaker"),
         )
     for key, mass in grams.items():
         holds = water * acid_solubility_g_100g(key, 20.0) / 100.0
         if mass > holds * (1.0 + SOLUBILITY_ERROR.get(key, 0.03)):
             raise Refusal(
-                f"{say.figure(mass, 0)} g of {SUBSTANCES[key].name} do not dissolve in {say.figure(water, 0)} g of water",
+                message(
+                    "{mass} g of {substances} do not dissolve in {water} g of water",
+                    mass=Computed(mass, decimals=0),
+                    substances=SUBSTANCES[key].name,
+                    water=Computed(water, decimals=0),
+                ),
                 "strength",
-                f"at 20 °C so much water holds {say.figure(holds, 0)} g",
-                "Make it weaker, or share it with another acid",
+                message("at 20 °C so much water holds {holds} g", holds=Computed(holds, decimals=0)),
+                message("Make it weaker, or share it with another acid"),
                 "undissolved",
             )
     made = dry + Contents({"water": water})
-    figures = [SumFigure(SUBSTANCES[key].name, mass, "g") for key, mass in grams.items()]
+    figures = [SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in grams.items()]
     figures += [
-        SumFigure("water, about", water, "g"),
-        SumFigure("titratable, as citric", acid_g_100ml(made), "g/100 mL"),
-        SumFigure("pH", ph(made), ""),
+        SumFigure(message("water, about"), water, "g"),
+        SumFigure(message("titratable, as citric"), acid_g_100ml(made), "g/100 mL"),
+        SumFigure(message("pH"), ph(made), ""),
     ]
-    remarks = ["Weigh the acids, dissolve in most of the water, make up to the line at 20 °C: adding acid to the full volume gives less."]
-    remarks += ["Concentrate, not a drink: its own marked bottle and dosing tool."] if strength >= CONCENTRATE_G_100ML else []
+    remarks = [
+        message("Weigh the acids, dissolve in most of the water, make up to the line at 20 °C: adding acid to the full volume gives less.")
+    ]
+    remarks += [message("Concentrate, not a drink: its own marked bottle and dosing tool.")] if strength >= CONCENTRATE_G_100ML else []
     for key, mass in grams.items():
         remarks += resolution_remark(mass, scale_g, SUBSTANCES[key].name)
-    parts = [SumPart(SUBSTANCES[key].name, mass, "g", "acid") for key, mass in grams.items()]
+    parts = [SumPart(term(SUBSTANCES[key].name), mass, "g", "acid") for key, mass in grams.items()]
     return SumAnswer(
         tuple(figures),
-        "grams = strength × volume / 100, shared; water fills the line",
+        message("grams = strength × volume / 100, shared; water fills the line"),
         _BALANCE,
         tuple(remarks),
-        (*parts, SumPart("water, to the line", water, "g", "water")),
+        (*parts, SumPart(message("water, to the line"), water, "g", "water")),
         step=step("combine", *grams.items()),
     )
 
@@ -76,17 +91,17 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
 def _off_by(by_rule: float, dose: float) -> SumFigure:
     """By how much [%] of the exact dose a linear rule is short, or over: never a negative shortage."""
     off = 100.0 * (1.0 - by_rule / dose) if dose else 0.0
-    return SumFigure("the rule is short by" if off >= 0 else "the rule is over by", abs(off), "%")
+    return SumFigure(message("the rule is short by") if off >= 0 else message("the rule is over by"), abs(off), "%")
 
 
 def stronger_than(solution: float, want: float) -> None:
     """Raises Refusal if a `solution` is no stronger than what it should bring to `want` [both g/100 mL]. Source: definition."""
     if solution <= want:
         raise Refusal(
-            f"A solution of {say.given(solution)} g/100 mL cannot bring it to {say.given(want)}",
+            message("A solution of {solution} g/100 mL cannot bring it to {want}", solution=Given(solution), want=Given(want)),
             "solution",
-            "it must be stronger than the target",
-            "Use a stronger stock",
+            message("it must be stronger than the target"),
+            message("Use a stronger stock"),
             "unreachable",
         )
 
@@ -102,10 +117,10 @@ def acid_dose(
     """
     if want < have:
         raise Refusal(
-            f"It stands at {say.given(have)} and should come down to {say.given(want)} g/100 mL",
+            message("It stands at {have} and should come down to {want} g/100 mL", have=Given(have), want=Given(want)),
             "want",
-            "acid only raises it",
-            "Dilute it instead",
+            message("acid only raises it"),
+            message("Dilute it instead"),
             "unreachable",
         )
     stronger_than(solution, want)
@@ -118,30 +133,39 @@ def acid_dose(
 
     marked = round(dose / mark) * mark
     figures = (
-        SumFigure("dose", dose, "mL"),
-        SumFigure("by the dropper", round(dose / drop), "drops"),
-        SumFigure("by the syringe, to its mark", marked, "mL"),
-        SumFigure("at that mark it stands at", stands(marked), "g/100 mL"),
-        SumFigure("by the linear rule" if rule is None else "by the house's rule", by_rule, "mL"),
-        SumFigure("the rule would reach", stands(by_rule), "g/100 mL"),
+        SumFigure(message("dose"), dose, "mL"),
+        SumFigure(message("by the dropper"), round(dose / drop), "drops"),
+        SumFigure(message("by the syringe, to its mark"), marked, "mL"),
+        SumFigure(message("at that mark it stands at"), stands(marked), "g/100 mL"),
+        SumFigure(message("by the linear rule") if rule is None else message("by the house's rule"), by_rule, "mL"),
+        SumFigure(message("the rule would reach"), stands(by_rule), "g/100 mL"),
         _off_by(by_rule, dose),
-        SumFigure("volume then", volume + dose, "mL"),
-        SumFigure("acid in it then", (volume * have + dose * solution) / 100.0, "g"),
+        SumFigure(message("volume then"), volume + dose, "mL"),
+        SumFigure(message("acid in it then"), (volume * have + dose * solution) / 100.0, "g"),
     )
     remarks = [
-        f"Same grams of acid in more liquid: {say.given(stands(dose), 3)} g/100 mL where {say.given(want)} was named. Concentration would land on it."
+        message(
+            "Same grams of acid in more liquid: {stands} g/100 mL where {want} was named. Concentration would land on it.",
+            stands=Given(stands(dose), digits=3),
+            want=Given(want),
+        )
         if mode == "grams"
-        else "The dose thins the drink too; that is counted."
+        else message("The dose thins the drink too; that is counted.")
     ]
     if dose and abs(marked - dose) > 0.05 * dose:
-        remarks.append(f"The syringe's mark is {say.figure(100 * abs(marked / dose - 1), 0)} % off: use the dropper, or a weaker stock.")
+        remarks.append(
+            message(
+                "The syringe's mark is {marked} % off: use the dropper, or a weaker stock.",
+                marked=Computed(100 * abs(marked / dose - 1), decimals=0),
+            )
+        )
     return SumAnswer(
         figures,
-        "volume × (want − have) / (solution − want)" if mode == "concentration" else "volume × (want − have) / solution",
+        message("volume × (want − have) / (solution − want)") if mode == "concentration" else message("volume × (want − have) / solution"),
         "mass balance, volumes adding (0.3 %)",
         tuple(remarks),
-        (SumPart("in the glass", volume, "mL", "water"), SumPart("acid solution", dose, "mL", "acid")),
-        (SumSpot("now", sugar, have), SumSpot("then", sugar * volume / (volume + dose), stands(dose))),
+        (SumPart(message("in the glass"), volume, "mL", "water"), SumPart(message("acid solution"), dose, "mL", "acid")),
+        (SumSpot(message("now"), sugar, have), SumSpot(message("then"), sugar * volume / (volume + dose), stands(dose))),
     )
 
 
@@ -153,40 +177,46 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
     """
     figures = citrus.measured()
     if "acid_g_100ml" not in figures:
-        raise Refusal(f"{citrus.name} has no acid to match", "citrus", remedy="Choose a juice")
+        raise Refusal(message("{citrus} has no acid to match", citrus=citrus.name), "citrus", remedy=message("Choose a juice"))
     acid = figures["acid_g_100ml"]
     if solution <= acid and mode == "concentration":
         raise Refusal(
-            f"A solution of {say.given(solution)} g/100 mL is weaker than the juice",
+            message("A solution of {solution} g/100 mL is weaker than the juice", solution=Given(solution)),
             "solution",
-            f"the juice holds {say.figure(acid, 2)}",
-            "Use a stronger stock",
+            message("the juice holds {acid}", acid=Computed(acid, decimals=2)),
+            message("Use a stronger stock"),
             "unreachable",
         )
     corners = [citrus.measured(0.0, z)["acid_g_100ml"] for z in (-1.0, 1.0)]
     dose = serve * acid / solution
     found = [
-        SumFigure("acid in the serve", serve * acid / 100.0, "g"),
-        SumFigure("dose", dose, "mL", serve * corners[0] / solution, serve * corners[1] / solution),
+        SumFigure(message("acid in the serve"), serve * acid / 100.0, "g"),
+        SumFigure(message("dose"), dose, "mL", serve * corners[0] / solution, serve * corners[1] / solution),
     ]
     if mode == "concentration":
-        found.append(SumFigure("water beside it", serve - dose, "mL"))
-        words = "The dose with the water takes the juice's place: the drink holds the same acid per 100 mL."
+        found.append(SumFigure(message("water beside it"), serve - dose, "mL"))
+        words = message("The dose with the water takes the juice's place: the drink holds the same acid per 100 mL.")
     else:
-        found.append(SumFigure("less volume in the drink", serve - dose, "mL"))
-        words = "The same grams in less liquid: the drink is shorter and tastes sharper; choose concentration to keep its volume."
+        found.append(SumFigure(message("less volume in the drink"), serve - dose, "mL"))
+        words = message("The same grams in less liquid: the drink is shorter and tastes sharper; choose concentration to keep its volume.")
     sweet = figures["sugar_g_100ml"]
     poured = serve if mode == "concentration" else dose
     return SumAnswer(
         (found[1], found[0], found[2]),
-        "serve × acid of the juice / strength of the solution",
+        message("serve × acid of the juice / strength of the solution"),
         "mass balance; typical values of the juice",
-        (words, f"The juice also brought {say.given(serve * sweet / 100.0, 2)} g of sugar, its salts and its oil: the solution does not."),
         (
-            SumPart("acid solution", dose, "mL", "acid"),
-            *((SumPart("water", serve - dose, "mL", "water"),) if mode == "concentration" else ()),
+            words,
+            message(
+                "The juice also brought {serve} g of sugar, its salts and its oil: the solution does not.",
+                serve=Given(serve * sweet / 100.0, digits=2),
+            ),
         ),
-        (SumSpot(citrus.name, sweet, acid), SumSpot("in its place", 0.0, serve * acid / poured)),
+        (
+            SumPart(message("acid solution"), dose, "mL", "acid"),
+            *((SumPart(message("water"), serve - dose, "mL", "water"),) if mode == "concentration" else ()),
+        ),
+        (SumSpot(alone(citrus.name), sweet, acid), SumSpot(message("in its place"), 0.0, serve * acid / poured)),
     )
 
 
@@ -196,17 +226,20 @@ def mimic(citrus: Material, volume: float, strength: float) -> SumAnswer:
     Titratable acid is matched, free acid in the juice's split; salts and sugar are not. Error: the split, ±10 points. Source: typical juices.
     """
     if not isinstance(citrus.makeup, ByReading):
-        raise Refusal(f"{citrus.name} has no acid profile", "citrus", remedy="Choose a juice")
+        raise Refusal(message("{citrus} has no acid profile", citrus=citrus.name), "citrus", remedy=message("Choose a juice"))
     target = strength or citrus.measured()["acid_g_100ml"]
     grams = acids_in_split(citrus.makeup.acid_split, target * volume / 100.0)
-    found = tuple(SumFigure(SUBSTANCES[key].name, mass, "g") for key, mass in grams.items())
+    found = tuple(SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in grams.items())
     return SumAnswer(
-        (*found, SumFigure("titratable, as citric", target, "g/100 mL")),
-        "titratable acid of the juice, shared as its own acids are",
+        (*found, SumFigure(message("titratable, as citric"), target, "g/100 mL")),
+        message("titratable acid of the juice, shared as its own acids are"),
         "typical juices; definition of titratable acid",
-        ("Make up to the line; citric alone tastes cleaner and less like the fruit.",),
+        (message("Make up to the line; citric alone tastes cleaner and less like the fruit."),),
         tuple(SumPart(item.name, item.value, "g", "acid") for item in found),
-        (SumSpot(citrus.name, citrus.measured()["sugar_g_100ml"], citrus.measured()["acid_g_100ml"]), SumSpot("the blend", 0.0, target)),
+        (
+            SumSpot(alone(citrus.name), citrus.measured()["sugar_g_100ml"], citrus.measured()["acid_g_100ml"]),
+            SumSpot(message("the blend"), 0.0, target),
+        ),
         step("combine", *grams.items()),
     )
 
@@ -215,10 +248,10 @@ def swap_acid(grams: float, have: str, want: str) -> SumAnswer:
     """Grams of another acid with the same titratable acid: × its equivalent / the first one's. 10 g citric is 10.47 g malic. Exact. Source: definition."""
     factor = SUBSTANCES[want].equivalent_g / SUBSTANCES[have].equivalent_g
     return SumAnswer(
-        (SumFigure(SUBSTANCES[want].name, grams * factor, "g"),),
-        "grams × equivalent of the new acid / equivalent of the old",
+        (SumFigure(term(SUBSTANCES[want].name), grams * factor, "g"),),
+        message("grams × equivalent of the new acid / equivalent of the old"),
         "definition of titratable acid",
-        ("As sour by titration; it does not taste the same: malic lingers, tartaric is hard, lactic is soft.",),
+        (message("As sour by titration; it does not taste the same: malic lingers, tartaric is hard, lactic is soft."),),
     )
 
 
@@ -226,92 +259,99 @@ def titration(burette: float, sample: float, normality: float, acid: str) -> Sum
     """Titratable acid [g/100 mL] from a burette of NaOH: mL × normality × equivalent / sample / 10. 37.5 mL of 0.1 mol/L on 10 mL: 2.40. Error 0.5 %. Source: definition."""
     found = acid_from_burette(burette, sample, normality)
     return SumAnswer(
-        (SumFigure("titratable, as citric", found, "g/100 mL"), SumFigure(f"as {SUBSTANCES[acid].name}", as_acid(found, acid), "g/100 mL")),
-        "mL of NaOH × its strength × equivalent of the acid / mL of sample / 10",
+        (
+            SumFigure(message("titratable, as citric"), found, "g/100 mL"),
+            SumFigure(message("as {substances}", substances=SUBSTANCES[acid].name), as_acid(found, acid), "g/100 mL"),
+        ),
+        message("mL of NaOH × its strength × equivalent of the acid / mL of sample / 10"),
         "definition, end point pH 8.2",
     )
 
 
-_VOLUME = Ask("Volume", "mL", 0.1, 1e6)
-_SOLUTION = Ask("Strength of the solution", "g/100 mL", 0.1, 90.0, lends="acid_g_100ml")
+_VOLUME = Ask(message("Volume"), "mL", 0.1, 1e6)
+_SOLUTION = Ask(message("Strength of the solution"), "g/100 mL", 0.1, 90.0, lends="acid_g_100ml")
 ACID_SUMS = (
     Sum(
         "acid_solution",
         "acid",
-        "An acid solution of any strength and split, made to the line",
+        message("An acid solution of any strength and split, made to the line"),
         {
-            "strength": Ask("Strength", "g/100 mL", 0.01, 90.0),
-            "volume": Ask("Made up to", "mL", 1.0, 1e6),
-            "citric": Ask("Citric, parts", "", 0.0, 1000.0, 1.0),
-            "malic": Ask("Malic, parts", "", 0.0, 1000.0, 0.0),
-            "tartaric": Ask("Tartaric, parts", "", 0.0, 1000.0, 0.0),
-            "scale_g": Ask("Scale reads to", "g", 0.0001, 100.0, 0.1, aside=True),
+            "strength": Ask(message("Strength"), "g/100 mL", 0.01, 90.0),
+            "volume": Ask(message("Made up to"), "mL", 1.0, 1e6),
+            "citric": Ask(message("Citric, parts"), "", 0.0, 1000.0, 1.0),
+            "malic": Ask(message("Malic, parts"), "", 0.0, 1000.0, 0.0),
+            "tartaric": Ask(message("Tartaric, parts"), "", 0.0, 1000.0, 0.0),
+            "scale_g": Ask(message("Scale reads to"), "g", 0.0001, 100.0, 0.1, aside=True),
         },
         acid_solution,
-        "0.1 % of each weight; the strength is as good as the scale",
+        message("0.1 % of each weight; the strength is as good as the scale"),
     ),
     Sum(
         "acid_dose",
         "acid",
-        "Acid solution that brings a drink or a batch to a target",
+        message("Acid solution that brings a drink or a batch to a target"),
         {
             "volume": _VOLUME,
-            "have": Ask("It stands at", "g/100 mL", 0.0, 60.0, 0.0, lends="acid_g_100ml"),
-            "want": Ask("It should stand at", "g/100 mL", 0.0, 60.0),
+            "have": Ask(message("It stands at"), "g/100 mL", 0.0, 60.0, 0.0, lends="acid_g_100ml"),
+            "want": Ask(message("It should stand at"), "g/100 mL", 0.0, 60.0),
             "solution": _SOLUTION,
-            "mode": Ask("Match", allowed=("concentration", "grams"), usual="concentration"),
-            "rule": Ask("House's rule, mL per 100 mL for each g/100 mL", "mL", 0.01, 1000.0, optional=True, aside=True),
-            "sugar": Ask("Sugar in it", "g/100 mL", 0.0, 100.0, 0.0, aside=True, lends="sugar_g_100ml"),
-            "drop": Ask("One drop", "mL", 0.005, 1.0, DROP_ML, aside=True),
-            "mark": Ask("Syringe is marked every", "mL", 0.01, 10.0, 0.5, aside=True),
+            "mode": Ask(message("Match"), allowed=("concentration", "grams"), usual="concentration"),
+            "rule": Ask(message("House's rule, mL per 100 mL for each g/100 mL"), "mL", 0.01, 1000.0, optional=True, aside=True),
+            "sugar": Ask(message("Sugar in it"), "g/100 mL", 0.0, 100.0, 0.0, aside=True, lends="sugar_g_100ml"),
+            "drop": Ask(message("One drop"), "mL", 0.005, 1.0, DROP_ML, aside=True),
+            "mark": Ask(message("Syringe is marked every"), "mL", 0.01, 10.0, 0.5, aside=True),
         },
         acid_dose,
-        "0.3 %: volumes are taken to add",
+        message("0.3 %: volumes are taken to add"),
     ),
     Sum(
         "same_as_citrus",
         "acid",
-        "The same effect as so many mL of a citrus",
+        message("The same effect as so many mL of a citrus"),
         {
-            "citrus": Ask("Citrus", material=True),
-            "serve": Ask("Serve of it", "mL", 0.1, 10000.0),
+            "citrus": Ask(message("Citrus"), material=True),
+            "serve": Ask(message("Serve of it"), "mL", 0.1, 10000.0),
             "solution": _SOLUTION,
-            "mode": Ask("Match", allowed=("grams", "concentration"), usual="grams"),
+            "mode": Ask(message("Match"), allowed=("grams", "concentration"), usual="grams"),
         },
         same_as_citrus,
-        "the fruit's own spread, shown; read the juice and it is 2 %",
+        message("the fruit's own spread, shown; read the juice and it is 2 %"),
     ),
     Sum(
         "mimic",
         "acid",
-        "An acid blend that mimics a citrus",
+        message("An acid blend that mimics a citrus"),
         {
-            "citrus": Ask("Citrus", material=True),
+            "citrus": Ask(message("Citrus"), material=True),
             "volume": _VOLUME,
-            "strength": Ask("Strength, 0 for the juice's own", "g/100 mL", 0.0, 60.0, 0.0, aside=True),
+            "strength": Ask(message("Strength, 0 for the juice's own"), "g/100 mL", 0.0, 60.0, 0.0, aside=True),
         },
         mimic,
-        "the split of its acids, ±10 points",
+        message("the split of its acids, ±10 points"),
     ),
     Sum(
         "swap_acid",
         "acid",
-        "One acid for another, as sour",
-        {"grams": Ask("Grams", "g", 0.001, 1e6), "have": Ask("Of", allowed=_ACIDS), "want": Ask("In its place", allowed=_ACIDS)},
+        message("One acid for another, as sour"),
+        {
+            "grams": Ask(message("Grams"), "g", 0.001, 1e6),
+            "have": Ask(message("Of"), allowed=_ACIDS),
+            "want": Ask(message("In its place"), allowed=_ACIDS),
+        },
         swap_acid,
-        "exact by titration; taste differs",
+        message("exact by titration; taste differs"),
     ),
     Sum(
         "titration",
         "readings",
-        "Acid from a burette",
+        message("Acid from a burette"),
         {
-            "burette": Ask("Burette", "mL", 0.0, 500.0),
-            "sample": Ask("Sample", "mL", 0.1, 500.0, 10.0),
-            "normality": Ask("NaOH", "mol/L", 0.001, 10.0, 0.1),
-            "acid": Ask("As", allowed=_ACIDS, usual="malic_acid"),
+            "burette": Ask(message("Burette"), "mL", 0.0, 500.0),
+            "sample": Ask(message("Sample"), "mL", 0.1, 500.0, 10.0),
+            "normality": Ask(message("NaOH"), "mol/L", 0.001, 10.0, 0.1),
+            "acid": Ask(message("As"), allowed=_ACIDS, usual="malic_acid"),
         },
         titration,
-        "0.5 % with a burette read to 0.05 mL",
+        message("0.5 % with a burette read to 0.05 mL"),
     ),
 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, Message, message, term
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -37,7 +37,11 @@ def _liquid(volume: float, sugar: float, acid: float, strength: float) -> Conten
     dry = Contents({"sucrose": volume * sugar / 100.0, "citric_acid": volume * acid / 100.0, "ethanol": volume * strength * 0.0078924})
     if volume_ml(dry + Contents({"water": 1e-6})) >= volume:
         raise Refusal(
-            "So much sugar and alcohol do not fit", "sugar", f"into {say.given(volume)} mL", "Check the figures", "more_than_there_is"
+            message("So much sugar and alcohol do not fit"),
+            "sugar",
+            message("into {volume} mL", volume=Given(volume)),
+            message("Check the figures"),
+            "more_than_there_is",
         )
     return dry + Contents({"water": bring_to(dry, [Reach("volume_ml", volume, "Water", _WATER)])[0]})
 
@@ -50,7 +54,13 @@ def balance(volume: float, sugar: float, acid: float, strength: float, wrong: st
     246.7 g of water and 6.25 g of citric acid. Error: the taste that set it. Source: mass balance, apparent volumes, Newton's method.
     """
     if {"too sweet": sugar, "too sharp": acid}.get(wrong, sugar + acid + strength) <= 0:
-        raise Refusal(f"It cannot be {wrong}", "wrong", "none of that is in it", "Check the figures", "unreachable")
+        raise Refusal(
+            message("It cannot be {wrong}", wrong=wrong),
+            "wrong",
+            message("none of that is in it"),
+            message("Check the figures"),
+            "unreachable",
+        )
     start = _liquid(volume, sugar, acid, strength)
     down, up = 1.0 / (1.0 + by / 100.0), 1.0 + by / 100.0
     goals = {"sugar_g_100ml": sugar, "acid_g_100ml": acid, "abv": strength}
@@ -76,28 +86,30 @@ def balance(volume: float, sugar: float, acid: float, strength: float, wrong: st
         reaches = [Reach(name, goals[name], "water", _WATER)]  # type: ignore[arg-type]
     grams = amounts_to_reach(start, reaches)
     if grams is None or min(grams) < -1e-6 * volume:
-        raise Refusal("No addition does that", "by", "what is kept cannot be kept", "Ask for a smaller step", "unreachable")
+        raise Refusal(
+            message("No addition does that"), "by", message("what is kept cannot be kept"), message("Ask for a smaller step"), "unreachable"
+        )
     named = [(reach.name, max(0.0, mass), reach.unit) for reach, mass in zip(reaches, grams, strict=True)]
     ends = start
     for _, mass, unit in named:
         ends = ends + unit.scaled(mass)
-    figures = [SumFigure("spirit of 60 % vol" if name == "spirit" else name, mass, "g") for name, mass, _ in named]
+    figures = [SumFigure(message("spirit of 60 % vol") if name == "spirit" else term(name), mass, "g") for name, mass, _ in named]
     figures.sort(key=lambda figure: -figure.value)
     figures += [
-        SumFigure("volume then", volume_ml(ends), "mL"),
-        SumFigure("sugar then", sugar_g_100ml(ends), "g/100 mL"),
-        SumFigure("acid then", acid_g_100ml(ends), "g/100 mL"),
+        SumFigure(message("volume then"), volume_ml(ends), "mL"),
+        SumFigure(message("sugar then"), sugar_g_100ml(ends), "g/100 mL"),
+        SumFigure(message("acid then"), acid_g_100ml(ends), "g/100 mL"),
     ]
     if spirited:
-        figures.append(SumFigure("strength then", _abv(ends), "% vol"))
-    parts = [SumPart(name, mass, "g", _KINDS[name]) for name, mass, _ in named]
+        figures.append(SumFigure(message("strength then"), _abv(ends), "% vol"))
+    parts = [SumPart(term(name), mass, "g", _KINDS[name]) for name, mass, _ in named]
     return SumAnswer(
         tuple(figures),
-        "so much of each that the one figure moves and the others stay",
+        message("so much of each that the one figure moves and the others stay"),
         "mass balance, apparent volumes at 20 °C, Newton's method",
-        ("Add three quarters of it, taste, then the rest.",),
-        (SumPart("what is there", start.mass_g, "g", "rest"), *parts),
-        (SumSpot("now", sugar, acid), SumSpot("then", sugar_g_100ml(ends), acid_g_100ml(ends))),
+        (message("Add three quarters of it, taste, then the rest."),),
+        (SumPart(message("what is there"), start.mass_g, "g", "rest"), *parts),
+        (SumSpot(message("now"), sugar, acid), SumSpot(message("then"), sugar_g_100ml(ends), acid_g_100ml(ends))),
         step("combine", *((_KEYS[name], mass) for name, mass, _ in named)),
     )
 
@@ -129,7 +141,7 @@ def drink(
     ]
     there = [(name, millilitres, unit, kind) for name, millilitres, unit, kind in poured if millilitres > 0]
     if not there:
-        raise Refusal("Nothing is in the glass", "spirit", "pour something", "Fill in one of the parts", "empty")
+        raise Refusal(message("Nothing is in the glass"), "spirit", message("pour something"), message("Fill in one of the parts"), "empty")
     mixed = Contents({})
     for _, millilitres, unit, _ in there:
         mixed = mixed + unit.scaled(millilitres * density_g_ml(unit) / unit.mass_g)
@@ -141,15 +153,15 @@ def drink(
     made = after(melt.value)
     watery, strong = after(melt.high), after(melt.low)
     figures = [
-        SumFigure("volume", volume_ml(made), "mL", volume_ml(strong), volume_ml(watery)),
-        SumFigure("alcohol", _abv(made), "% vol", _abv(watery), _abv(strong)),
-        SumFigure("sugar", sugar_g_100ml(made), "g/100 mL", sugar_g_100ml(watery), sugar_g_100ml(strong)),
-        SumFigure("acid", acid_g_100ml(made), "g/100 mL", acid_g_100ml(watery), acid_g_100ml(strong)),
-        SumFigure("alcohol in the glass", made.of("ethanol"), "g"),
-        SumFigure("melted ice", made.mass_g - mixed.mass_g, "g"),
+        SumFigure(message("volume"), volume_ml(made), "mL", volume_ml(strong), volume_ml(watery)),
+        SumFigure(message("alcohol"), _abv(made), "% vol", _abv(watery), _abv(strong)),
+        SumFigure(message("sugar"), sugar_g_100ml(made), "g/100 mL", sugar_g_100ml(watery), sugar_g_100ml(strong)),
+        SumFigure(message("acid"), acid_g_100ml(made), "g/100 mL", acid_g_100ml(watery), acid_g_100ml(strong)),
+        SumFigure(message("alcohol in the glass"), made.of("ethanol"), "g"),
+        SumFigure(message("melted ice"), made.mass_g - mixed.mass_g, "g"),
     ]
-    spots = [SumSpot("as built", sugar_g_100ml(made), acid_g_100ml(made))]
-    remarks: list[str] = []
+    spots = [SumSpot(message("as built"), sugar_g_100ml(made), acid_g_100ml(made))]
+    remarks: list[Message] = []
     wants = {"sugar_g_100ml": (want_sugar, "syrup", syrup_g), "acid_g_100ml": (want_acid, "acid solution", _acid_solution(solution))}
     reaches = [
         Reach(name, want, called, unit + Contents({"water": melt.value / 100.0}))  # type: ignore[arg-type]
@@ -163,29 +175,33 @@ def drink(
             mass < (-most - 1e-9 if reach.name == "syrup" else -1e-9) for reach, mass in zip(reaches, grams, strict=True)
         ):
             raise Refusal(
-                f"It stands at {say.figure(spots[0].sugar, 1)} sugar and {say.figure(spots[0].acid, 2)} acid",
+                message(
+                    "It stands at {sugar} sugar and {acid} acid",
+                    sugar=Computed(spots[0].sugar, decimals=1),
+                    acid=Computed(spots[0].acid, decimals=2),
+                ),
                 "want_acid" if want_acid is not None else "want_sugar",
-                "syrup and acid solution do not bring it there",
-                "Pour less juice, or ask for more",
+                message("syrup and acid solution do not bring it there"),
+                message("Pour less juice, or ask for more"),
                 "unreachable",
             )
         ends = made
         for reach, mass in zip(reaches, grams, strict=True):
             unit = wants[reach.property][2]
-            word = f"{reach.name} to add" if mass >= 0 else f"{reach.name} to leave out"
+            word = message("{reach} to add", reach=reach.name) if mass >= 0 else message("{reach} to leave out", reach=reach.name)
             figures.append(SumFigure(word, abs(mass) / density_g_ml(unit), "mL"))
             ends = ends + reach.unit.scaled(mass)
-        spots.append(SumSpot("then", sugar_g_100ml(ends), acid_g_100ml(ends)))
+        spots.append(SumSpot(message("then"), sugar_g_100ml(ends), acid_g_100ml(ends)))
     if ice in _ICE:
-        remarks.append("What melts is this house's to learn: weigh a glass before and after.")
+        remarks.append(message("What melts is this house's to learn: weigh a glass before and after."))
     return SumAnswer(
         tuple(figures),
-        "the parts and the melted ice together; contraction counted",
+        message("the parts and the melted ice together; contraction counted"),
         "mass balance; OIML R 22; melting by house experience, not a standard",
         tuple(remarks),
         (
-            *(SumPart(name, millilitres, "mL", kind) for name, millilitres, _, kind in there),
-            *((SumPart("melted ice", made.mass_g - mixed.mass_g, "g", "water"),) if ice in _ICE else ()),
+            *(SumPart(term(name), millilitres, "mL", kind) for name, millilitres, _, kind in there),
+            *((SumPart(message("melted ice"), made.mass_g - mixed.mass_g, "g", "water"),) if ice in _ICE else ()),
         ),
         tuple(spots),
     )
@@ -205,19 +221,25 @@ def serve_cost(cost: float, volume: float, serve: float, waste: float, share: fl
     """
     serves = math.floor(volume * (1.0 - waste / 100.0) / serve + 1e-9)
     if serves < 1:
-        raise Refusal(f"{say.given(volume)} mL are not one serve", "serve", "of what is left after waste", "Make it smaller", "too_small")
+        raise Refusal(
+            message("{volume} mL are not one serve", volume=Given(volume)),
+            "serve",
+            message("of what is left after waste"),
+            message("Make it smaller"),
+            "too_small",
+        )
     each = cost / serves
     return SumAnswer(
         (
-            SumFigure("a serve", each, "of your money"),
-            SumFigure("serves", serves, ""),
-            SumFigure("a litre", 1000.0 * cost / volume, "of your money"),
-            SumFigure("waste costs", cost * waste / 100.0, "of your money"),
-            SumFigure(f"price at {say.given(share)} %", 100.0 * each / share, "of your money"),
+            SumFigure(message("a serve"), each, "of your money"),
+            SumFigure(message("serves"), serves, ""),
+            SumFigure(message("a litre"), 1000.0 * cost / volume, "of your money"),
+            SumFigure(message("waste costs"), cost * waste / 100.0, "of your money"),
+            SumFigure(message("price at {share} %", share=Given(share)), 100.0 * each / share, "of your money"),
         ),
-        "cost / whole serves left after waste",
+        message("cost / whole serves left after waste"),
         "definition",
-        ("Hands are not in it: a spec's own cost counts them.",),
+        (message("Hands are not in it: a spec's own cost counts them."),),
     )
 
 
@@ -225,50 +247,50 @@ BAR_SUMS = (
     Sum(
         "balance",
         "fix",
-        "Too sweet, too sharp, too strong, too weak",
+        message("Too sweet, too sharp, too strong, too weak"),
         {
-            "volume": Ask("Volume", "mL", 1.0, 1e6),
-            "sugar": Ask("Sugar", "g/100 mL", 0.0, 110.0, lends="sugar_g_100ml"),
-            "acid": Ask("Acid", "g/100 mL", 0.0, 30.0, 0.0, lends="acid_g_100ml"),
-            "strength": Ask("Alcohol", "% vol", 0.0, 60.0, 0.0, lends="abv"),
-            "wrong": Ask("It is", allowed=("too sweet", "too sharp", "too strong", "too weak"), usual="too sweet"),
-            "by": Ask("By, of what it should be", "%", 0.1, 300.0, 20.0),
+            "volume": Ask(message("Volume"), "mL", 1.0, 1e6),
+            "sugar": Ask(message("Sugar"), "g/100 mL", 0.0, 110.0, lends="sugar_g_100ml"),
+            "acid": Ask(message("Acid"), "g/100 mL", 0.0, 30.0, 0.0, lends="acid_g_100ml"),
+            "strength": Ask(message("Alcohol"), "% vol", 0.0, 60.0, 0.0, lends="abv"),
+            "wrong": Ask(message("It is"), allowed=("too sweet", "too sharp", "too strong", "too weak"), usual="too sweet"),
+            "by": Ask(message("By, of what it should be"), "%", 0.1, 300.0, 20.0),
         },
         balance,
-        "the taste that set it; the sum 0.3 %",
+        message("the taste that set it; the sum 0.3 %"),
     ),
     Sum(
         "drink",
         "drink",
-        "A drink as poured: sugar, acid, alcohol, dilution",
+        message("A drink as poured: sugar, acid, alcohol, dilution"),
         {
-            "spirit": Ask("Spirit", "mL", 0.0, 5000.0, 0.0),
-            "strength": Ask("Spirit's strength", "% vol", 0.0, 96.0, 40.0, lends="abv"),
-            "syrup": Ask("Syrup", "mL", 0.0, 5000.0, 0.0),
-            "brix": Ask("Syrup reads", "°Bx", 0.0, 80.0, 50.0, lends="brix"),
-            "juice": Ask("Juice", "mL", 0.0, 5000.0, 0.0),
-            "of": Ask("Which juice", material=True, usual="bergamot_juice"),
-            "water": Ask("Water or soda", "mL", 0.0, 5000.0, 0.0),
-            "ice": Ask("On ice", allowed=("none", "built", "stirred", "shaken", "blended"), usual="shaken"),
-            "want_sugar": Ask("Sugar wanted", "g/100 mL", 0.0, 60.0, optional=True, aside=True),
-            "want_acid": Ask("Acid wanted", "g/100 mL", 0.0, 20.0, optional=True, aside=True),
-            "solution": Ask("Acid solution", "g/100 mL", 1.0, 60.0, 28.0, aside=True, lends="acid_g_100ml"),
+            "spirit": Ask(message("Spirit"), "mL", 0.0, 5000.0, 0.0),
+            "strength": Ask(message("Spirit's strength"), "% vol", 0.0, 96.0, 40.0, lends="abv"),
+            "syrup": Ask(message("Syrup"), "mL", 0.0, 5000.0, 0.0),
+            "brix": Ask(message("Syrup reads"), "°Bx", 0.0, 80.0, 50.0, lends="brix"),
+            "juice": Ask(message("Juice"), "mL", 0.0, 5000.0, 0.0),
+            "of": Ask(message("Which juice"), material=True, usual="bergamot_juice"),
+            "water": Ask(message("Water or soda"), "mL", 0.0, 5000.0, 0.0),
+            "ice": Ask(message("On ice"), allowed=("none", "built", "stirred", "shaken", "blended"), usual="shaken"),
+            "want_sugar": Ask(message("Sugar wanted"), "g/100 mL", 0.0, 60.0, optional=True, aside=True),
+            "want_acid": Ask(message("Acid wanted"), "g/100 mL", 0.0, 20.0, optional=True, aside=True),
+            "solution": Ask(message("Acid solution"), "g/100 mL", 1.0, 60.0, 28.0, aside=True, lends="acid_g_100ml"),
         },
         drink,
-        "the ice: the range shown",
+        message("the ice: the range shown"),
     ),
     Sum(
         "serve_cost",
         "drink",
-        "What a serve costs",
+        message("What a serve costs"),
         {
-            "cost": Ask("Batch cost", "", 0.0, 1e6),
-            "volume": Ask("It gave", "mL", 1.0, 1e6),
-            "serve": Ask("A serve", "mL", 0.5, 5000.0),
-            "waste": Ask("Spilled or thrown", "%", 0.0, 95.0, 5.0),
-            "share": Ask("May cost of its price", "%", 1.0, 100.0, 20.0, aside=True),
+            "cost": Ask(message("Batch cost"), "", 0.0, 1e6),
+            "volume": Ask(message("It gave"), "mL", 1.0, 1e6),
+            "serve": Ask(message("A serve"), "mL", 0.5, 5000.0),
+            "waste": Ask(message("Spilled or thrown"), "%", 0.0, 95.0, 5.0),
+            "share": Ask(message("May cost of its price"), "%", 1.0, 100.0, 20.0, aside=True),
         },
         serve_cost,
-        "exact; as good as the prices",
+        message("exact; as good as the prices"),
     ),
 )

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from types import MappingProxyType
 from typing import Any
 
+from ..base.messages import listed, message
 from ..base.refusals import Refusal
 from .acids import ACID_SUMS
 from .bar import BAR_SUMS
@@ -14,7 +15,7 @@ from .dosing import DOSING_SUMS
 from .gauges import GAUGE_SUMS
 from .kitchen import KITCHEN_SUMS
 from .limits import LIMIT_SUMS
-from .sheet import Given, Sum, SumAnswer
+from .sheet import Answers, Sum, SumAnswer
 from .sugars import SUGAR_SUMS
 
 SUMS: Mapping[str, Sum] = MappingProxyType(
@@ -23,9 +24,15 @@ SUMS: Mapping[str, Sum] = MappingProxyType(
 
 
 def work_out(
-    name: str, given: Given, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
+    name: str, given: Answers, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
 ) -> SumAnswer:
     """The answer of a named sum, with the house's `own` materials beside the typical ones and its own `limits`. Refuses a name that is none."""
     if name not in SUMS:
-        raise Refusal(f"“{name}” is no sum", "name", f"the sums are {', '.join(SUMS)}", "Choose one of them", "unknown_word")
+        raise Refusal(
+            message("“{name}” is no sum", name=name),
+            "name",
+            message("the sums are {sums}", sums=listed(SUMS, "comma")),
+            message("Choose one of them"),
+            "unknown_word",
+        )
     return SUMS[name].answer(given, own, limits)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ..base.messages import message
 from ..base.weighing import resolution_remark
 from ..chemistry.contents import Contents
 from ..evaluation.browning import minutes_before_browning
@@ -23,20 +24,20 @@ def drip(mass: float, have: float, want: float, block: float, steep: float) -> S
     caught, ice = dripped(liquor, kept.value, steep, block)
     return SumAnswer(
         (
-            SumFigure("keep", kept.value * mass, "g", kept.low * mass, kept.high * mass),
-            SumFigure("of its weight", 100.0 * kept.value, "%"),
-            SumFigure("volume of it", volume_ml(caught), "mL"),
-            SumFigure("of the sugar", 100.0 * caught.of("sucrose") / liquor.of("sucrose"), "%"),
-            SumFigure("ice left", ice.mass_g, "g"),
-            SumFigure("the ice stands at", sugar.brix(ice), "°Bx"),
+            SumFigure(message("keep"), kept.value * mass, "g", kept.low * mass, kept.high * mass),
+            SumFigure(message("of its weight"), 100.0 * kept.value, "%"),
+            SumFigure(message("volume of it"), volume_ml(caught), "mL"),
+            SumFigure(message("of the sugar"), 100.0 * caught.of("sucrose") / liquor.of("sucrose"), "%"),
+            SumFigure(message("ice left"), ice.mass_g, "g"),
+            SumFigure(message("the ice stands at"), sugar.brix(ice), "°Bx"),
         ),
-        "1 − (1 − kept)^k of what is dissolved runs off with the first of the thaw",
+        message("1 − (1 − kept)^k of what is dissolved runs off with the first of the thaw"),
         "house experience, not a standard; freezing curve of sucrose",
         (
-            "Fill to nine tenths at most before freezing, thaw upside down in the cold.",
-            "Read the drip as it runs: stop at the reading, not at the weight.",
+            message("Fill to nine tenths at most before freezing, thaw upside down in the cold."),
+            message("Read the drip as it runs: stop at the reading, not at the weight."),
         ),
-        (SumPart("drip kept", kept.value * mass, "g", "sugar"), SumPart("ice left", ice.mass_g, "g", "water")),
+        (SumPart(message("drip kept"), kept.value * mass, "g", "sugar"), SumPart(message("ice left"), ice.mass_g, "g", "water")),
         step={"verb": "freeze_drip", "kept": round(kept.value, 3), "block_c": block},
     )
 
@@ -51,21 +52,23 @@ def enzyme_dose(mass: float, percent: float, temperature: float, ph: float, jars
     minutes = enzyme_minutes(temperature, ph, percent / 0.15)
     each = grams / jars
     remarks = [
-        "Then let it settle in the cold, an hour or two, and run the clear part through a filter: the time is that of the enzyme alone."
+        message(
+            "Then let it settle in the cold, an hour or two, and run the clear part through a filter: the time is that of the enzyme alone."
+        )
     ]
-    remarks += ["Never heat past 55 °C while it works; boil afterwards to stop it. Dust harms lungs: open it away from the face."]
+    remarks += [message("Never heat past 55 °C while it works; boil afterwards to stop it. Dust harms lungs: open it away from the face.")]
     if minutes.value > 1440:
-        remarks.append("That is over a day: warmer, or an egg raft or agar instead.")
+        remarks.append(message("That is over a day: warmer, or an egg raft or agar instead."))
     return SumAnswer(
         (
-            SumFigure("enzyme", grams, "g"),
-            *((SumFigure("in each jar", each, "g"),) if jars > 1 else ()),
-            SumFigure("minutes", minutes.value, "min", minutes.low, minutes.high),
+            SumFigure(message("enzyme"), grams, "g"),
+            *((SumFigure(message("in each jar"), each, "g"),) if jars > 1 else ()),
+            SumFigure(message("minutes"), minutes.value, "min", minutes.low, minutes.high),
         ),
-        "juice × % of the sheet; −ln(0.5) / rate at this warmth, pH and dose",
+        message("juice × % of the sheet; −ln(0.5) / rate at this warmth, pH and dose"),
         "makers' sheets, house experience, not a standard",
         (*remarks, *resolution_remark(each, scale, "enzyme")),
-        (SumPart("juice", mass, "g", "rest"), SumPart("enzyme", grams, "g", "acid")),
+        (SumPart(message("juice"), mass, "g", "rest"), SumPart(message("enzyme"), grams, "g", "acid")),
         step=step("enzyme", ("pectin_enzyme", grams), minutes=round(minutes.value), temperature_c=temperature),
     )
 
@@ -80,68 +83,70 @@ def ascorbic_dose(mass: float, per_litre: float, browns: float, temperature: flo
     then = minutes_before_browning(browns, per_litre, temperature)
     return SumAnswer(
         (
-            SumFigure("ascorbic acid", grams, "g"),
-            *((SumFigure("in each jar", each, "g"),) if jars > 1 else ()),
-            SumFigure("minutes before it browns", then, "min", then / 2.0, then * 2.0),
-            SumFigure("without it", minutes_before_browning(browns, 0.0, temperature), "min"),
+            SumFigure(message("ascorbic acid"), grams, "g"),
+            *((SumFigure(message("in each jar"), each, "g"),) if jars > 1 else ()),
+            SumFigure(message("minutes before it browns"), then, "min", then / 2.0, then * 2.0),
+            SumFigure(message("without it"), minutes_before_browning(browns, 0.0, temperature), "min"),
         ),
-        "litres of juice × g per litre",
+        message("litres of juice × g per litre"),
         "house experience, not a standard",
         (
-            "In the jug before the juice. Lemon instead brings much citric acid and little of this; boiling stops browning as well.",
+            message(
+                "In the jug before the juice. Lemon instead brings much citric acid and little of this; boiling stops browning as well."
+            ),
             *resolution_remark(each, scale, "ascorbic acid"),
         ),
-        (SumPart("juice", mass, "g", "rest"), SumPart("ascorbic acid", grams, "g", "acid")),
+        (SumPart(message("juice"), mass, "g", "rest"), SumPart(message("ascorbic acid"), grams, "g", "acid")),
         step=step("combine", ("ascorbic_acid", grams)),
     )
 
 
-_JUICE = Ask("Juice", "g", 1.0, 1e6)
-_JARS = Ask("In jars", "", 1.0, 200.0, 1.0, aside=True)
-_SCALE = Ask("Scale reads to", "g", 0.0001, 100.0, 0.1, aside=True)
+_JUICE = Ask(message("Juice"), "g", 1.0, 1e6)
+_JARS = Ask(message("In jars"), "", 1.0, 200.0, 1.0, aside=True)
+_SCALE = Ask(message("Scale reads to"), "g", 0.0001, 100.0, 0.1, aside=True)
 CLEAR_SUMS = (
     Sum(
         "drip",
         "clear",
-        "How much of a thaw to keep",
+        message("How much of a thaw to keep"),
         {
             "mass": _JUICE,
-            "have": Ask("It reads", "°Bx", 1.0, 40.0, lends="brix"),
-            "want": Ask("The drip should read", "°Bx", 1.0, 60.0),
-            "block": Ask("Frozen at", "°C", -30.0, -3.0, -18.0, aside=True),
-            "steep": Ask("Steepness of the house's drips", "", 1.5, 10.0, 4.0, aside=True),
+            "have": Ask(message("It reads"), "°Bx", 1.0, 40.0, lends="brix"),
+            "want": Ask(message("The drip should read"), "°Bx", 1.0, 60.0),
+            "block": Ask(message("Frozen at"), "°C", -30.0, -3.0, -18.0, aside=True),
+            "steep": Ask(message("Steepness of the house's drips"), "", 1.5, 10.0, 4.0, aside=True),
         },
         drip,
-        "10 % of the strength until the house's drips have taught it",
+        message("10 % of the strength until the house's drips have taught it"),
     ),
     Sum(
         "enzyme_dose",
         "clear",
-        "Pectin enzyme: how much, how long",
+        message("Pectin enzyme: how much, how long"),
         {
             "mass": _JUICE,
-            "percent": Ask("Dose by the sheet", "% of juice", 0.01, 1.0, 0.15),
-            "temperature": Ask("At", "°C", 0.0, 60.0, 45.0),
-            "ph": Ask("pH", "", 2.0, 5.0, 3.5),
+            "percent": Ask(message("Dose by the sheet"), "% of juice", 0.01, 1.0, 0.15),
+            "temperature": Ask(message("At"), "°C", 0.0, 60.0, 45.0),
+            "ph": Ask(message("pH"), "", 2.0, 5.0, 3.5),
             "jars": _JARS,
             "scale": _SCALE,
         },
         enzyme_dose,
-        "a factor of two in the time",
+        message("a factor of two in the time"),
     ),
     Sum(
         "ascorbic_dose",
         "clear",
-        "Ascorbic acid against browning",
+        message("Ascorbic acid against browning"),
         {
             "mass": _JUICE,
-            "per_litre": Ask("Dose", "g/L", 0.1, 5.0, 1.0),
-            "browns": Ask("It browns in", "min", 1.0, 1000.0, 20.0, aside=True),
-            "temperature": Ask("At", "°C", 0.0, 40.0, 20.0, aside=True),
+            "per_litre": Ask(message("Dose"), "g/L", 0.1, 5.0, 1.0),
+            "browns": Ask(message("It browns in"), "min", 1.0, 1000.0, 20.0, aside=True),
+            "temperature": Ask(message("At"), "°C", 0.0, 40.0, 20.0, aside=True),
             "jars": _JARS,
             "scale": _SCALE,
         },
         ascorbic_dose,
-        "a factor of two in the time",
+        message("a factor of two in the time"),
     ),
 )

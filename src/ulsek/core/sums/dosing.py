@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 import re
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, alone, message, term
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML, KITCHEN_ML
 from ..base.weighing import resolution_remark
@@ -40,19 +40,30 @@ def acid_to_target(
     shares = {"citric_acid": citric, "malic_acid": malic, "tartaric_acid": tartaric, "lactic_acid": lactic}
     total = math.fsum(shares.values())
     if total <= 0:
-        raise Refusal("No acid has a share", "citric", "at least one must be above zero", "Give the parts, such as 2 and 1")
+        raise Refusal(
+            message("No acid has a share"), "citric", message("at least one must be above zero"), message("Give the parts, such as 2 and 1")
+        )
     unit = liquid.per_gram()
     start = unit.scaled(volume * liquid.density_g_ml())
     if start.of("water") <= 0:
-        raise Refusal(f"{liquid.name} is no liquid", "liquid", remedy="Choose a juice, a syrup or water", code="not_a_liquid")
+        raise Refusal(
+            message("{liquid} is no liquid", liquid=liquid.name),
+            "liquid",
+            remedy=message("Choose a juice, a syrup or water"),
+            code="not_a_liquid",
+        )
     if have is not None:
         start = _standing_at(start, have, volume)
     if want < acid_g_100ml(start):
         raise Refusal(
-            f"It stands at {say.figure(acid_g_100ml(start), 2)} and should come down to {say.given(want)} g/100 mL",
+            message(
+                "It stands at {acid_g_100ml} and should come down to {want} g/100 mL",
+                acid_g_100ml=Computed(acid_g_100ml(start), decimals=2),
+                want=Given(want),
+            ),
             "want",
-            "acid only raises it",
-            "Dilute it instead",
+            message("acid only raises it"),
+            message("Dilute it instead"),
             "unreachable",
         )
     mixed = Contents({key: share / total for key, share in shares.items() if share})
@@ -60,11 +71,15 @@ def acid_to_target(
     made = start + mixed.scaled(grams)
     each = {key: grams * share for key, share in mixed.grams.items()}
     then_ml = made.liquid.mass_g / density_g_ml(made)
-    figures = [SumFigure(SUBSTANCES[key].name, mass, "g") for key, mass in each.items()]
-    figures += [SumFigure("volume then", then_ml, "mL"), SumFigure("acids together", grams, "g")]
-    figures += [SumFigure("by volume alone it would be", volume * (want - acid_g_100ml(start)) / 100.0, "g as citric")]
+    figures = [SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in each.items()]
+    figures += [SumFigure(message("volume then"), then_ml, "mL"), SumFigure(message("acids together"), grams, "g")]
+    figures += [SumFigure(message("by volume alone it would be"), volume * (want - acid_g_100ml(start)) / 100.0, "g as citric")]
     remarks = (
-        [f"The acids take {say.figure(then_ml - volume, 0)} mL of room: that is counted, so it lands on the target."]
+        [
+            message(
+                "The acids take {then} mL of room: that is counted, so it lands on the target.", then=Computed(then_ml - volume, decimals=0)
+            )
+        ]
         if then_ml > volume + 5.0
         else []
     )
@@ -72,14 +87,17 @@ def acid_to_target(
         remarks += resolution_remark(mass, scale_g, SUBSTANCES[key].name)
     return SumAnswer(
         tuple(figures),
-        "so much of the blend that titration finds the target in the volume there is then",
+        message("so much of the blend that titration finds the target in the volume there is then"),
         "mass balance; apparent volumes of the acids",
         tuple(remarks),
         (
-            SumPart(liquid.name, volume, "mL", kind_of(liquid)),
-            *(SumPart(SUBSTANCES[key].name, mass, "g", "acid") for key, mass in each.items()),
+            SumPart(alone(liquid.name), volume, "mL", kind_of(liquid)),
+            *(SumPart(term(SUBSTANCES[key].name), mass, "g", "acid") for key, mass in each.items()),
         ),
-        (SumSpot("now", sugar_g_100ml(start), acid_g_100ml(start)), SumSpot("then", sugar_g_100ml(made), acid_g_100ml(made))),
+        (
+            SumSpot(message("now"), sugar_g_100ml(start), acid_g_100ml(start)),
+            SumSpot(message("then"), sugar_g_100ml(made), acid_g_100ml(made)),
+        ),
         step("combine", *each.items()),
     )
 
@@ -116,14 +134,20 @@ def read_rule(said: str, drop_ml: float = DROP_ML) -> float:
     Exact. Raises Refusal for words that name no dose and no measure, and for more than 200 letters. Source: definition.
     """
     if len(said) > MOST_RULE:
-        raise Refusal("This is too long for a rule", "rule", f"at most {MOST_RULE} letters", "Say a dose and its measure", "too_long")
+        raise Refusal(
+            message("This is too long for a rule"),
+            "rule",
+            message("at most {most_rule} letters", most_rule=MOST_RULE),
+            message("Say a dose and its measure"),
+            "too_long",
+        )
     found = _RULE.match(said)
     if not found:
         raise Refusal(
-            f"“{said.strip()}” is no rule that can be read",
+            message("“{strip}” is no rule that can be read", strip=said.strip()),
             "rule",
-            "a dose in mL or drops, a measure, and points of acid",
-            "Write it as 0.3 mL per fluid ounce and point",
+            message("a dose in mL or drops, a measure, and points of acid"),
+            message("Write it as 0.3 mL per fluid ounce and point"),
             "unreadable",
         )
     dose = _number(found["dose"]) * {"m": 1.0, "d": drop_ml}[found["unit"][0].lower()]
@@ -133,7 +157,7 @@ def read_rule(said: str, drop_ml: float = DROP_ML) -> float:
     each = _number(found["many"]) * _SHORT.get(measure, _SHORT.get(measure[0], 1.0))
     points = _number(found["points"])
     if min(dose, each, points) <= 0:
-        raise Refusal("A rule needs a dose, a measure and points above zero", "rule", code="not_positive")
+        raise Refusal(message("A rule needs a dose, a measure and points above zero"), "rule", code="not_positive")
     return dose / each * 100.0 / points
 
 
@@ -144,23 +168,29 @@ def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: 
     """
     stronger_than(solution, want)
     if want <= have:
-        raise Refusal(f"It stands at {say.given(have)} g/100 mL already", "want", "acid only raises it", "Dilute it instead", "unreachable")
+        raise Refusal(
+            message("It stands at {have} g/100 mL already", have=Given(have)),
+            "want",
+            message("acid only raises it"),
+            message("Dilute it instead"),
+            "unreachable",
+        )
     per = read_rule(rule, drop)
     by_rule, exact = volume / 100.0 * (want - have) * per, volume * (want - have) / (solution - want)
     reaches = (volume * have + by_rule * solution) / (volume + by_rule)
     return SumAnswer(
         (
-            SumFigure("by the rule", by_rule, "mL"),
-            SumFigure("exactly", exact, "mL"),
-            SumFigure("the rule reaches", reaches, "g/100 mL"),
-            SumFigure("it is short by" if by_rule <= exact else "it is over by", 100.0 * abs(1.0 - by_rule / exact), "%"),
-            SumFigure("the rule, per 100 mL and point", per, "mL"),
-            SumFigure("an exact rule for small doses", 100.0 / solution, "mL"),
+            SumFigure(message("by the rule"), by_rule, "mL"),
+            SumFigure(message("exactly"), exact, "mL"),
+            SumFigure(message("the rule reaches"), reaches, "g/100 mL"),
+            SumFigure(message("it is short by") if by_rule <= exact else message("it is over by"), 100.0 * abs(1.0 - by_rule / exact), "%"),
+            SumFigure(message("the rule, per 100 mL and point"), per, "mL"),
+            SumFigure(message("an exact rule for small doses"), 100.0 / solution, "mL"),
         ),
-        "volume × points × the rule, beside volume × points / (solution − want)",
+        message("volume × points × the rule, beside volume × points / (solution − want)"),
         "mass balance, volumes adding (0.3 %)",
-        ("A straight rule forgets that the dose thins the drink: the more points, the shorter it falls.",),
-        (SumPart("in the glass", volume, "mL", "water"), SumPart("acid solution", exact, "mL", "acid")),
+        (message("A straight rule forgets that the dose thins the drink: the more points, the shorter it falls."),),
+        (SumPart(message("in the glass"), volume, "mL", "water"), SumPart(message("acid solution"), exact, "mL", "acid")),
     )
 
 
@@ -171,15 +201,15 @@ def syrup_for_sugar(sugar: float, syrup: float) -> SumAnswer:
     millilitres = grams / density_g_ml(made)
     return SumAnswer(
         (
-            SumFigure("syrup", millilitres, "mL"),
-            SumFigure("by weight", grams, "g"),
-            SumFigure("fluid ounces", millilitres / KITCHEN_ML["us"]["fl oz"], "US fl oz"),
-            SumFigure("in 10 mL of it", 10.0 * sugar / millilitres, "g sugar"),
+            SumFigure(message("syrup"), millilitres, "mL"),
+            SumFigure(message("by weight"), grams, "g"),
+            SumFigure(message("fluid ounces"), millilitres / KITCHEN_ML["us"]["fl oz"], "US fl oz"),
+            SumFigure(message("in 10 mL of it"), 10.0 * sugar / millilitres, "g sugar"),
         ),
-        "sugar × 100 / °Bx, and its density",
+        message("sugar × 100 / °Bx, and its density"),
         "mass balance; density of sugar solutions ICUMSA SPS-4",
         (),
-        (SumPart("sugar", sugar, "g", "sugar"), SumPart("water with it", grams - sugar, "g", "water")),
+        (SumPart(message("sugar"), sugar, "g", "sugar"), SumPart(message("water with it"), grams - sugar, "g", "water")),
     )
 
 
@@ -187,42 +217,45 @@ DOSING_SUMS = (
     Sum(
         "acid_to_target",
         "acid",
-        "Dry acids in a fixed split, to a target in any liquid",
+        message("Dry acids in a fixed split, to a target in any liquid"),
         {
-            "liquid": Ask("Liquid", material=True),
-            "volume": Ask("Volume", "mL", 1.0, 1e6, 1000.0),
-            "have": Ask("It stands at; empty for what is typical", "g/100 mL", 0.0, 60.0, optional=True, lends="acid_g_100ml"),
-            "want": Ask("It should stand at", "g/100 mL", 0.01, 60.0),
-            "citric": Ask("Citric, parts", "", 0.0, 1000.0, 1.0),
-            "malic": Ask("Malic, parts", "", 0.0, 1000.0, 0.0),
-            "tartaric": Ask("Tartaric, parts", "", 0.0, 1000.0, 0.0),
-            "lactic": Ask("Lactic, parts (pure)", "", 0.0, 1000.0, 0.0, aside=True),
-            "scale_g": Ask("Scale reads to", "g", 0.0001, 100.0, 0.1, aside=True),
+            "liquid": Ask(message("Liquid"), material=True),
+            "volume": Ask(message("Volume"), "mL", 1.0, 1e6, 1000.0),
+            "have": Ask(message("It stands at; empty for what is typical"), "g/100 mL", 0.0, 60.0, optional=True, lends="acid_g_100ml"),
+            "want": Ask(message("It should stand at"), "g/100 mL", 0.01, 60.0),
+            "citric": Ask(message("Citric, parts"), "", 0.0, 1000.0, 1.0),
+            "malic": Ask(message("Malic, parts"), "", 0.0, 1000.0, 0.0),
+            "tartaric": Ask(message("Tartaric, parts"), "", 0.0, 1000.0, 0.0),
+            "lactic": Ask(message("Lactic, parts (pure)"), "", 0.0, 1000.0, 0.0, aside=True),
+            "scale_g": Ask(message("Scale reads to"), "g", 0.0001, 100.0, 0.1, aside=True),
         },
         acid_to_target,
-        "that of the reading; 0.3 % of the acids' own room",
+        message("that of the reading; 0.3 % of the acids' own room"),
     ),
     Sum(
         "rule_of_thumb",
         "acid",
-        "A rule of thumb as it is said, and how exact it is",
+        message("A rule of thumb as it is said, and how exact it is"),
         {
-            "rule": Ask("The rule", text=True, usual="1 mL per fluid ounce and point"),
-            "volume": Ask("Volume", "mL", 0.1, 1e6),
-            "have": Ask("It stands at", "g/100 mL", 0.0, 60.0, 0.0, lends="acid_g_100ml"),
-            "want": Ask("It should stand at", "g/100 mL", 0.0, 60.0),
-            "solution": Ask("Strength of the solution", "g/100 mL", 0.1, 90.0, lends="acid_g_100ml"),
-            "drop": Ask("One drop", "mL", 0.005, 1.0, DROP_ML, aside=True),
+            "rule": Ask(message("The rule"), text=True, usual="1 mL per fluid ounce and point"),
+            "volume": Ask(message("Volume"), "mL", 0.1, 1e6),
+            "have": Ask(message("It stands at"), "g/100 mL", 0.0, 60.0, 0.0, lends="acid_g_100ml"),
+            "want": Ask(message("It should stand at"), "g/100 mL", 0.0, 60.0),
+            "solution": Ask(message("Strength of the solution"), "g/100 mL", 0.1, 90.0, lends="acid_g_100ml"),
+            "drop": Ask(message("One drop"), "mL", 0.005, 1.0, DROP_ML, aside=True),
         },
         rule_of_thumb,
-        "0.3 %: volumes are taken to add",
+        message("0.3 %: volumes are taken to add"),
     ),
     Sum(
         "syrup_for_sugar",
         "sugar",
-        "Syrup that carries so many grams of sugar",
-        {"sugar": Ask("Sugar wanted", "g", 0.01, 1e6), "syrup": Ask("The syrup reads", "°Bx", 1.0, 85.0, 50.0, lends="brix")},
+        message("Syrup that carries so many grams of sugar"),
+        {
+            "sugar": Ask(message("Sugar wanted"), "g", 0.01, 1e6),
+            "syrup": Ask(message("The syrup reads"), "°Bx", 1.0, 85.0, 50.0, lends="brix"),
+        },
         syrup_for_sugar,
-        "that of the reading",
+        message("that of the reading"),
     ),
 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, message
 from ..base.refusals import Refusal
 from ..properties.density import sucrose_density
 from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart
@@ -20,10 +20,10 @@ def brix_of_gravity(gravity: float) -> float:
     water = sucrose_density(0.0)
     if not 1.0 <= gravity <= sucrose_density(0.85) / water:
         raise Refusal(
-            f"A specific gravity of {say.given(gravity)} is outside the table",
+            message("A specific gravity of {gravity} is outside the table", gravity=Given(gravity)),
             "gravity",
-            f"from 1 to {say.figure(sucrose_density(0.85) / water, 3)}, read at 20 °C",
-            "Read it without alcohol and without gas",
+            message("from 1 to {sucrose_density}, read at 20 °C", sucrose_density=Computed(sucrose_density(0.85) / water, decimals=3)),
+            message("Read it without alcohol and without gas"),
             "out_of_bounds",
         )
     low, high = 0.0, 0.85
@@ -42,14 +42,14 @@ def specific_gravity(gravity: float) -> SumAnswer:
     density = sucrose_density(found / 100.0) / 1000.0
     return SumAnswer(
         (
-            SumFigure("dissolved", found, "°Bx"),
-            SumFigure("as sugar", found * density, "g/100 mL"),
-            SumFigure("density", density, "g/mL"),
-            SumFigure("in degrees of gravity", 1000.0 * (gravity - 1.0), "points"),
+            SumFigure(message("dissolved"), found, "°Bx"),
+            SumFigure(message("as sugar"), found * density, "g/100 mL"),
+            SumFigure(message("density"), density, "g/mL"),
+            SumFigure(message("in degrees of gravity"), 1000.0 * (gravity - 1.0), "points"),
         ),
-        "the sugar solution that weighs as much at 20 °C",
+        message("the sugar solution that weighs as much at 20 °C"),
         "density of sugar solutions ICUMSA SPS-4",
-        ("Alcohol makes it read low and gas high: shake it out, and don't use it on spirits.",),
+        (message("Alcohol makes it read low and gas high: shake it out, and don't use it on spirits."),),
     )
 
 
@@ -61,39 +61,41 @@ def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> SumA
     """
     if caught >= mass:
         raise Refusal(
-            f"{say.given(caught)} g of drip are all of it",
+            message("{caught} g of drip are all of it", caught=Given(caught)),
             "caught",
-            f"less than {say.given(mass)} g",
-            "Weigh the drip alone",
+            message("less than {mass} g", mass=Given(mass)),
+            message("Weigh the drip alone"),
             "more_than_there_is",
         )
     back, share = caught * drip / (mass * juice), caught / mass
     if back > 1.0 + 1e-9:
         raise Refusal(
-            f"The drip holds {say.figure(caught * drip / 100, 0)} g of solids",
+            message("The drip holds {caught} g of solids", caught=Computed(caught * drip / 100, decimals=0)),
             "drip",
-            f"the juice had {say.figure(mass * juice / 100, 0)} g",
-            "Read both again at 20 °C, stirred",
+            message("the juice had {mass} g", mass=Computed(mass * juice / 100, decimals=0)),
+            message("Read both again at 20 °C, stirred"),
             "readings_disagree",
         )
     left = (mass * juice - caught * drip) / (mass - caught)
     steep = math.log(1.0 - back) / math.log(1.0 - share) if back < 1.0 else None
     return SumAnswer(
         (
-            SumFigure("of what is dissolved", 100.0 * back, "%"),
-            SumFigure("in so much of the weight", 100.0 * share, "%"),
-            SumFigure("the ice left stands at", left, "°Bx"),
-            SumFigure("stronger by", drip / juice, "times"),
-            *((SumFigure("steepness of this drip", steep, ""),) if steep is not None else ()),
+            SumFigure(message("of what is dissolved"), 100.0 * back, "%"),
+            SumFigure(message("in so much of the weight"), 100.0 * share, "%"),
+            SumFigure(message("the ice left stands at"), left, "°Bx"),
+            SumFigure(message("stronger by"), drip / juice, "times"),
+            *((SumFigure(message("steepness of this drip"), steep, ""),) if steep is not None else ()),
         ),
-        "drip × its °Bx / (juice × its °Bx)",
+        message("drip × its °Bx / (juice × its °Bx)"),
         "mass balance",
         (
-            "Ice under a fifth of the juice's °Bx is spent; above it, let more of it run."
+            message("Ice under a fifth of the juice's °Bx is spent; above it, let more of it run.")
             if left < 0.2 * juice
-            else f"The ice still holds {say.figure(100 * (1 - back), 0)} %: let more of it run, or melt it for a granita.",
+            else message(
+                "The ice still holds {back} %: let more of it run, or melt it for a granita.", back=Computed(100 * (1 - back), decimals=0)
+            ),
         ),
-        (SumPart("drip", caught, "g", "sugar"), SumPart("ice left", mass - caught, "g", "water")),
+        (SumPart(message("drip"), caught, "g", "sugar"), SumPart(message("ice left"), mass - caught, "g", "water")),
     )
 
 
@@ -101,22 +103,22 @@ GAUGE_SUMS = (
     Sum(
         "specific_gravity",
         "readings",
-        "Specific gravity to °Bx",
-        {"gravity": Ask("Specific gravity at 20 °C", "", 1.0, 1.44)},
+        message("Specific gravity to °Bx"),
+        {"gravity": Ask(message("Specific gravity at 20 °C"), "", 1.0, 1.44)},
         specific_gravity,
-        "0.05 °Bx for sugar and water",
+        message("0.05 °Bx for sugar and water"),
     ),
     Sum(
         "thaw_recovery",
         "clear",
-        "What a thaw has brought back",
+        message("What a thaw has brought back"),
         {
-            "juice": Ask("The juice read", "°Bx", 0.5, 60.0, lends="brix"),
-            "drip": Ask("The drip reads", "°Bx", 0.5, 80.0, lends="brix"),
-            "mass": Ask("Juice frozen", "g", 1.0, 1e6, 1000.0),
-            "caught": Ask("Drip caught", "g", 0.1, 1e6),
+            "juice": Ask(message("The juice read"), "°Bx", 0.5, 60.0, lends="brix"),
+            "drip": Ask(message("The drip reads"), "°Bx", 0.5, 80.0, lends="brix"),
+            "mass": Ask(message("Juice frozen"), "g", 1.0, 1e6, 1000.0),
+            "caught": Ask(message("Drip caught"), "g", 0.1, 1e6),
         },
         thaw_recovery,
-        "2 % with both read to 0.2 °Bx",
+        message("2 % with both read to 0.2 °Bx"),
     ),
 )

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from ..base import number_format as say
+from ..base.messages import Computed, Given, message
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML, parse_quantity
 from ..chemistry.contents import Contents
@@ -24,11 +25,11 @@ def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> 
     low, high = (None, None) if spread.is_exact else (millilitres * spread.low, millilitres * spread.high)
     return SumAnswer(
         (
-            SumFigure("weight", millilitres * each, "g", low, high),
-            SumFigure("volume", millilitres, "mL"),
-            SumFigure(f"100 g are, in {unit}", 100.0 / each / (millilitres / amount), ""),
+            SumFigure(message("weight"), millilitres * each, "g", low, high),
+            SumFigure(message("volume"), millilitres, "mL"),
+            SumFigure(message("100 g are, in {unit}", unit=unit), 100.0 / each / (millilitres / amount), ""),
         ),
-        "mL of the measure × g per mL of the material",
+        message("mL of the measure × g per mL of the material"),
         "bulk density, compiled; weigh it once and it is the house's own",
         step=step("combine", (material.key, millilitres * each)),
     )
@@ -39,12 +40,12 @@ def grams_by_drop(salt: float, strength: float, drop_ml: float) -> SumAnswer:
     drops = salt / (strength / 100.0 * drop_ml)
     return SumAnswer(
         (
-            SumFigure("drops", drops, ""),
-            SumFigure("rounded", round(drops), "drops"),
-            SumFigure("in one drop", 1000.0 * strength / 100.0 * drop_ml, "mg"),
-            SumFigure("volume", drops * drop_ml, "mL"),
+            SumFigure(message("drops"), drops, ""),
+            SumFigure(message("rounded"), round(drops), "drops"),
+            SumFigure(message("in one drop"), 1000.0 * strength / 100.0 * drop_ml, "mg"),
+            SumFigure(message("volume"), drops * drop_ml, "mL"),
         ),
-        "grams / (strength × mL of a drop)",
+        message("grams / (strength × mL of a drop)"),
         "definition; calibrate the dropper once by weighing twenty drops",
     )
 
@@ -56,8 +57,11 @@ def reading(shown: float, at: float, acid: float) -> SumAnswer:
     """
     at_20 = sugar.corrected_to_20(shown, at)
     return SumAnswer(
-        (SumFigure("true solids", sugar.true_from_reading(at_20, acid), "°Bx"), SumFigure("at 20 °C it would show", at_20, "°Bx")),
-        "brought to 20 °C by the table, then what acid makes it miss",
+        (
+            SumFigure(message("true solids"), sugar.true_from_reading(at_20, acid), "°Bx"),
+            SumFigure(message("at 20 °C it would show"), at_20, "°Bx"),
+        ),
+        message("brought to 20 °C by the table, then what acid makes it miss"),
         "ICUMSA SPS-4, tables of 1936 and 1974; citrus juice trade correction",
     )
 
@@ -69,22 +73,28 @@ def ph_reading(shown: float, low: float, high: float, sugar: float) -> SumAnswer
     slope = (high - low) / (7.00 - 4.01)
     if not 0.5 <= slope <= 1.2:
         raise Refusal(
-            "The two buffers do not tell a slope",
+            message("The two buffers do not tell a slope"),
             "high",
-            f"it would be {say.figure(100 * slope, 0)} %",
-            "Fresh buffers, then again",
+            message("it would be {slope} %", slope=Computed(100 * slope, decimals=0)),
+            message("Fresh buffers, then again"),
             "unreachable",
         )
     true = 4.01 + (shown - low) / slope
     lifted = 0.3 * min(sugar, 70.0) / 50.0
-    remarks = ["pH is not acidity: dose by titration, judge safety by pH."]
+    remarks = [message("pH is not acidity: dose by titration, judge safety by pH.")]
     if slope < 0.92:
-        remarks.append(f"A slope of {say.figure(100 * slope, 0)} % says the probe is old or dry: soak it, then check again.")
+        remarks.append(
+            message(
+                "A slope of {slope} % says the probe is old or dry: soak it, then check again.", slope=Computed(100 * slope, decimals=0)
+            )
+        )
     if sugar > 10:
-        remarks.append("Sugar lowers what it shows; the true figure may lie higher: dilute one to one with distilled water to see.")
+        remarks.append(
+            message("Sugar lowers what it shows; the true figure may lie higher: dilute one to one with distilled water to see.")
+        )
     return SumAnswer(
-        (SumFigure("pH", true, "", true - 0.05, true + 0.05 + lifted), SumFigure("slope", 100.0 * slope, "%")),
-        "4.01 + (shown − shown in 4.01) / slope",
+        (SumFigure(message("pH"), true, "", true - 0.05, true + 0.05 + lifted), SumFigure(message("slope"), 100.0 * slope, "%")),
+        message("4.01 + (shown − shown in 4.01) / slope"),
         "two-point calibration, buffers at 25 °C",
         tuple(remarks),
     )
@@ -101,13 +111,13 @@ def carbonate(temperature: float, pressure: float, brix: float, strength: float)
     spread = 0.1 if strength else 0.03
     return SumAnswer(
         (
-            SumFigure("gas dissolved", found, "g/L", found * (1.0 - spread), found * (1.0 + spread)),
-            SumFigure("volumes", carbonation.volumes(found), ""),
-            SumFigure("left after opening and pouring", 0.7 * found, "g/L", 0.55 * found, 0.85 * found),
+            SumFigure(message("gas dissolved"), found, "g/L", found * (1.0 - spread), found * (1.0 + spread)),
+            SumFigure(message("volumes"), carbonation.volumes(found), ""),
+            SumFigure(message("left after opening and pouring"), 0.7 * found, "g/L", 0.55 * found, 0.85 * found),
         ),
-        "Henry's law in the water that is there",
+        message("Henry's law in the water that is there"),
         "Carroll, Slupsky and Mather 1991; loss on pouring is house experience",
-        ("Only a vessel rated for it. Ice cold, clear and still holds best: pulp makes it gush.",),
+        (message("Only a vessel rated for it. Ice cold, clear and still holds best: pulp makes it gush."),),
     )
 
 
@@ -117,20 +127,25 @@ def concentrate_chain(oil: float, concentrate: float, into_syrup: float, syrup: 
     5 g in 100 g, 10 g of that in 1000 g of syrup, 40 g of syrup in 250 g of drink: 80 mg/kg. Exact. Source: mass balance.
     """
     if into_syrup > syrup or dose > drink or oil > concentrate:
-        raise Refusal("A part is larger than its whole", "oil", "each amount must fit into the next", "Check the chain from the top")
+        raise Refusal(
+            message("A part is larger than its whole"),
+            "oil",
+            message("each amount must fit into the next"),
+            message("Check the chain from the top"),
+        )
     in_concentrate = oil / concentrate
     in_syrup = in_concentrate * into_syrup / syrup
     in_drink = in_syrup * dose / drink
     return SumAnswer(
         (
-            SumFigure("in the drink", 1e6 * in_drink, "mg/kg"),
-            SumFigure("in one drink", 1000.0 * in_drink * drink, "mg"),
-            SumFigure("in the syrup", 1e6 * in_syrup, "mg/kg"),
-            SumFigure("drinks from the concentrate", concentrate / (into_syrup / syrup * dose), ""),
+            SumFigure(message("in the drink"), 1e6 * in_drink, "mg/kg"),
+            SumFigure(message("in one drink"), 1000.0 * in_drink * drink, "mg"),
+            SumFigure(message("in the syrup"), 1e6 * in_syrup, "mg/kg"),
+            SumFigure(message("drinks from the concentrate"), concentrate / (into_syrup / syrup * dose), ""),
         ),
-        "load × share of each in the next",
+        message("load × share of each in the next"),
         "mass balance",
-        ("Powerful materials by weight, food grade; a limit is judged in the drink as served.",),
+        (message("Powerful materials by weight, food grade; a limit is judged in the drink as served."),),
     )
 
 
@@ -144,14 +159,18 @@ def siphon(fill: float, size: float, charger: float, temperature: float, brix: f
     found = carbonation.charge(liquid, temperature, size, charger)
     return SumAnswer(
         (
-            SumFigure("gas dissolved", found.dissolved_g_l, "g/L"),
-            SumFigure("volumes", found.volumes, ""),
-            SumFigure("pressure", found.gauge_kpa, "kPa above the air"),
+            SumFigure(message("gas dissolved"), found.dissolved_g_l, "g/L"),
+            SumFigure(message("volumes"), found.volumes, ""),
+            SumFigure(message("pressure"), found.gauge_kpa, "kPa above the air"),
         ),
-        "Henry's law between the liquid and its head room",
+        message("Henry's law between the liquid and its head room"),
         "Carroll, Slupsky and Mather 1991",
-        (f"Fill it to {say.figure(0.9 * size, 0)} mL at most. Only a siphon rated for it, with its valve checked.",),
-        (SumPart("liquid", fill, "mL", "water"), SumPart("head room", size - fill, "mL", "rest")),
+        (
+            message(
+                "Fill it to {size} mL at most. Only a siphon rated for it, with its valve checked.", size=Computed(0.9 * size, decimals=0)
+            ),
+        ),
+        (SumPart(message("liquid"), fill, "mL", "water"), SumPart(message("head room"), size - fill, "mL", "rest")),
     )
 
 
@@ -162,19 +181,23 @@ def reduction(mass: float, have: float, want: float, power: float) -> SumAnswer:
     """
     if want <= have:
         raise Refusal(
-            f"{say.given(want)} °Bx is behind it already", "want", f"it reads {say.given(have)}", "Dilute it instead", "unreachable"
+            message("{want} °Bx is behind it already", want=Given(want)),
+            "want",
+            message("it reads {have}", have=Given(have)),
+            message("Dilute it instead"),
+            "unreachable",
         )
     ends = mass * have / want
     return SumAnswer(
         (
-            SumFigure("stop at", ends, "g"),
-            SumFigure("steam", mass - ends, "g"),
-            SumFigure("minutes", energy.minutes_to_drive_off(mass - ends, 100.0, power), "min"),
+            SumFigure(message("stop at"), ends, "g"),
+            SumFigure(message("steam"), mass - ends, "g"),
+            SumFigure(message("minutes"), energy.minutes_to_drive_off(mass - ends, 100.0, power), "min"),
         ),
-        "weight × have / want; steam × latent heat / power",
+        message("weight × have / want; steam × latent heat / power"),
         "mass balance; steam tables",
-        ("Weigh pot and juice together; a pot's power is learned from two weighings.",),
-        (SumPart("stays", ends, "g", "sugar"), SumPart("steam", mass - ends, "g", "water")),
+        (message("Weigh pot and juice together; a pot's power is learned from two weighings."),),
+        (SumPart(message("stays"), ends, "g", "sugar"), SumPart(message("steam"), mass - ends, "g", "water")),
         step={"verb": "reduce", "to_mass_g": round(ends, 1)},
     )
 
@@ -183,102 +206,106 @@ KITCHEN_SUMS = (
     Sum(
         "cups_to_grams",
         "kitchen",
-        "Cups and spoons to grams, and back",
+        message("Cups and spoons to grams, and back"),
         {
-            "amount": Ask("Amount", "", 0.01, 1000.0),
-            "unit": Ask("Of", allowed=("cup", "tbsp", "tsp", "fl oz", "pint"), usual="cup"),
-            "locale": Ask("Cups of", allowed=("metric", "us", "imperial"), usual="metric", aside=True),
-            "material": Ask("Material", material=True),
+            "amount": Ask(message("Amount"), "", 0.01, 1000.0),
+            "unit": Ask(message("Of"), allowed=("cup", "tbsp", "tsp", "fl oz", "pint"), usual="cup"),
+            "locale": Ask(message("Cups of"), allowed=("metric", "us", "imperial"), usual="metric", aside=True),
+            "material": Ask(message("Material"), material=True),
         },
         cups_to_grams,
-        "how loosely it lies: the range shown",
+        message("how loosely it lies: the range shown"),
     ),
     Sum(
         "grams_by_drop",
         "kitchen",
-        "Salt by the drop",
+        message("Salt by the drop"),
         {
-            "salt": Ask("Salt wanted", "g", 0.0001, 100.0),
-            "strength": Ask("Saline", "g/100 mL", 0.1, 35.0, 20.0),
-            "drop_ml": Ask("One drop", "mL", 0.005, 1.0, DROP_ML, aside=True),
+            "salt": Ask(message("Salt wanted"), "g", 0.0001, 100.0),
+            "strength": Ask(message("Saline"), "g/100 mL", 0.1, 35.0, 20.0),
+            "drop_ml": Ask(message("One drop"), "mL", 0.005, 1.0, DROP_ML, aside=True),
         },
         grams_by_drop,
-        "the dropper, 10 % until it is calibrated",
+        message("the dropper, 10 % until it is calibrated"),
     ),
     Sum(
         "reading",
         "readings",
-        "A refractometer corrected",
-        {"shown": Ask("It shows", "°Bx", 0.0, 80.0), "at": Ask("At", "°C", 10.0, 40.0, 20.0), "acid": Ask("Acid", "% w/w", 0.0, 10.0, 0.0)},
+        message("A refractometer corrected"),
+        {
+            "shown": Ask(message("It shows"), "°Bx", 0.0, 80.0),
+            "at": Ask(message("At"), "°C", 10.0, 40.0, 20.0),
+            "acid": Ask(message("Acid"), "% w/w", 0.0, 10.0, 0.0),
+        },
         reading,
-        "0.1 °Bx",
+        message("0.1 °Bx"),
     ),
     Sum(
         "ph_reading",
         "readings",
-        "A pH meter corrected",
+        message("A pH meter corrected"),
         {
-            "shown": Ask("It shows", "", 0.0, 14.0),
-            "low": Ask("In the buffer of 4.01", "", 2.0, 6.0, 4.01),
-            "high": Ask("In the buffer of 7.00", "", 5.0, 9.0, 7.0),
-            "sugar": Ask("Sugar in it", "°Bx", 0.0, 80.0, 0.0, lends="brix"),
+            "shown": Ask(message("It shows"), "", 0.0, 14.0),
+            "low": Ask(message("In the buffer of 4.01"), "", 2.0, 6.0, 4.01),
+            "high": Ask(message("In the buffer of 7.00"), "", 5.0, 9.0, 7.0),
+            "sugar": Ask(message("Sugar in it"), "°Bx", 0.0, 80.0, 0.0, lends="brix"),
         },
         ph_reading,
-        "0.05, more in syrup",
+        message("0.05, more in syrup"),
     ),
     Sum(
         "carbonate",
         "gas",
-        "Gas at a pressure and temperature",
+        message("Gas at a pressure and temperature"),
         {
-            "temperature": Ask("At", "°C", 0.0, 30.0, 3.0),
-            "pressure": Ask("Pressure above the air", "kPa", 0.0, 1000.0),
-            "brix": Ask("Sugar", "°Bx", 0.0, 60.0, 0.0, lends="brix"),
-            "strength": Ask("Alcohol", "% vol", 0.0, 40.0, 0.0, lends="abv"),
+            "temperature": Ask(message("At"), "°C", 0.0, 30.0, 3.0),
+            "pressure": Ask(message("Pressure above the air"), "kPa", 0.0, 1000.0),
+            "brix": Ask(message("Sugar"), "°Bx", 0.0, 60.0, 0.0, lends="brix"),
+            "strength": Ask(message("Alcohol"), "% vol", 0.0, 40.0, 0.0, lends="abv"),
         },
         carbonate,
-        "3 %, 10 % with alcohol",
+        message("3 %, 10 % with alcohol"),
     ),
     Sum(
         "concentrate_chain",
         "drink",
-        "Concentrate to syrup to drink",
+        message("Concentrate to syrup to drink"),
         {
-            "oil": Ask("Oil or extract", "g", 0.0001, 1e5),
-            "concentrate": Ask("in concentrate", "g", 0.01, 1e6),
-            "into_syrup": Ask("Concentrate", "g", 0.0001, 1e5),
-            "syrup": Ask("in syrup", "g", 0.1, 1e6),
-            "dose": Ask("Syrup", "g", 0.01, 1e5),
-            "drink": Ask("in a drink", "g", 1.0, 1e5),
+            "oil": Ask(message("Oil or extract"), "g", 0.0001, 1e5),
+            "concentrate": Ask(message("in concentrate"), "g", 0.01, 1e6),
+            "into_syrup": Ask(message("Concentrate"), "g", 0.0001, 1e5),
+            "syrup": Ask(message("in syrup"), "g", 0.1, 1e6),
+            "dose": Ask(message("Syrup"), "g", 0.01, 1e5),
+            "drink": Ask(message("in a drink"), "g", 1.0, 1e5),
         },
         concentrate_chain,
-        "exact; as good as the weighings",
+        message("exact; as good as the weighings"),
     ),
     Sum(
         "siphon",
         "gas",
-        "What a charger gives",
+        message("What a charger gives"),
         {
-            "fill": Ask("Liquid", "mL", 10.0, 20000.0),
-            "size": Ask("Siphon, brim", "mL", 50.0, 20000.0, 1000.0),
-            "charger": Ask("Charger", "g", 1.0, 100.0, 8.0),
-            "temperature": Ask("At", "°C", 0.0, 30.0, 4.0),
-            "brix": Ask("Sugar", "°Bx", 0.0, 60.0, 0.0, lends="brix"),
+            "fill": Ask(message("Liquid"), "mL", 10.0, 20000.0),
+            "size": Ask(message("Siphon, brim"), "mL", 50.0, 20000.0, 1000.0),
+            "charger": Ask(message("Charger"), "g", 1.0, 100.0, 8.0),
+            "temperature": Ask(message("At"), "°C", 0.0, 30.0, 4.0),
+            "brix": Ask(message("Sugar"), "°Bx", 0.0, 60.0, 0.0, lends="brix"),
         },
         siphon,
-        "10 %",
+        message("10 %"),
     ),
     Sum(
         "reduction",
         "kitchen",
-        "How far to boil it down, how long",
+        message("How far to boil it down, how long"),
         {
-            "mass": Ask("Weight", "g", 1.0, 1e6),
-            "have": Ask("It reads", "°Bx", 0.1, 80.0, lends="brix"),
-            "want": Ask("It should read", "°Bx", 0.1, 85.0),
-            "power": Ask("Power into steam", "W", 50.0, 20000.0, 1200.0),
+            "mass": Ask(message("Weight"), "g", 1.0, 1e6),
+            "have": Ask(message("It reads"), "°Bx", 0.1, 80.0, lends="brix"),
+            "want": Ask(message("It should read"), "°Bx", 0.1, 85.0),
+            "power": Ask(message("Power into steam"), "W", 50.0, 20000.0, 1200.0),
         },
         reduction,
-        "weight exact; the time as good as the power",
+        message("weight exact; the time as good as the power"),
     ),
 )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from ..base import number_format as say
+from ..base.messages import Given, alone, message, sentences
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
 from ..materials.material import Material
@@ -23,28 +23,33 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
     """
     if dose > drink:
         raise Refusal(
-            f"{say.given(dose)} mL do not go into {say.given(drink)} mL",
+            message("{dose} mL do not go into {drink} mL", dose=Given(dose), drink=Given(drink)),
             "dose",
-            f"at most {say.given(drink)} mL",
-            "Check both figures",
+            message("at most {drink} mL", drink=Given(drink)),
+            message("Check both figures"),
             "out_of_bounds",
         )
     poured = AsPoured(dose, drink, _ALCOHOL[alcohol], said=True)
     found = restricted_amounts({of.key: 1.0}, {of.key: of}, volume, poured, limits)
     if not found:
-        raise Refusal(f"Nothing restricted is known of {of.name.lower()}", "of", remedy="Choose another material", code="unknown_material")
+        raise Refusal(
+            message("Nothing restricted is known of {of}", of=of.name.lower()),
+            "of",
+            remedy=message("Choose another material"),
+            code="unknown_material",
+        )
     rows = [(item, item.at_most[0].most_g) for item in found]
     first = rows[0][0]
     return SumAnswer(
         (
-            SumFigure("at most", rows[0][1], "g"),
-            *(SumFigure(f"{item.name} alone would allow", most, "g") for item, most in rows[1:]),
-            SumFigure("in the drink then, at worst", first.per_litre_mg.high * rows[0][1], "mg/L"),
-            SumFigure("in one drink then, at worst", first.per_serve_mg.high * rows[0][1], "mg"),
+            SumFigure(message("at most"), rows[0][1], "g"),
+            *(SumFigure(message("{name} alone would allow", name=item.name), most, "g") for item, most in rows[1:]),
+            SumFigure(message("in the drink then, at worst"), first.per_litre_mg.high * rows[0][1], "mg/L"),
+            SumFigure(message("in one drink then, at worst"), first.per_serve_mg.high * rows[0][1], "mg"),
         ),
-        f"limit × drink / dose × prep / (mg in one gram, its high end); {first.name}: {first.limit}",
+        message("limit × drink / dose × prep / (mg in one gram, its high end); {first}: {limit}", first=first.name, limit=first.limit),
         first.source,
-        (f"{first.words} {FOLLOW}", *(item.source for item, _ in rows[1:])),
+        (sentences(first.words, FOLLOW), *(alone(item.source) for item, _ in rows[1:])),
     )
 
 
@@ -55,21 +60,21 @@ def most_spirited(strength: float, drink: float, most: float) -> SumAnswer:
     """
     if strength <= most:
         raise Refusal(
-            f"{say.given(strength)} % vol never brings a drink above {say.given(most)} % vol",
+            message("{strength} % vol never brings a drink above {most} % vol", strength=Given(strength), most=Given(most)),
             "strength",
-            f"above {say.given(most)} % vol",
+            message("above {most} % vol", most=Given(most)),
             code="unreachable",
         )
     millilitres = drink * most / strength
     return SumAnswer(
         (
-            SumFigure("at most", millilitres, "mL"),
-            SumFigure("by the dropper", millilitres / DROP_ML, "drops"),
-            SumFigure("alcohol in the drink then", drink * most / 100.0 * 0.78924, "g"),
+            SumFigure(message("at most"), millilitres, "mL"),
+            SumFigure(message("by the dropper"), millilitres / DROP_ML, "drops"),
+            SumFigure(message("alcohol in the drink then"), drink * most / 100.0 * 0.78924, "g"),
         ),
-        "drink × strength that it may have / strength of what goes in",
+        message("drink × strength that it may have / strength of what goes in"),
         "definition of strength by volume",
-        ("What counts as free of alcohol differs by place: ask your authority.",),
+        (message("What counts as free of alcohol differs by place: ask your authority."),),
     )
 
 
@@ -77,28 +82,28 @@ LIMIT_SUMS = (
     Sum(
         "most_restricted",
         "limits",
-        "At most how much of a bark, oil or tincture",
+        message("At most how much of a bark, oil or tincture"),
         {
-            "of": Ask("Which", material=True, usual="cinchona_bark"),
-            "volume": Ask("The batch makes", "mL", 1.0, 1e6, 1000.0),
-            "dose": Ask("Dose in a drink", "mL", 0.01, 5000.0, 30.0),
-            "drink": Ask("The drink as poured", "mL", 1.0, 5000.0, 180.0),
-            "alcohol": Ask("The drink is with alcohol", allowed=tuple(_ALCOHOL), usual="either"),
+            "of": Ask(message("Which"), material=True, usual="cinchona_bark"),
+            "volume": Ask(message("The batch makes"), "mL", 1.0, 1e6, 1000.0),
+            "dose": Ask(message("Dose in a drink"), "mL", 0.01, 5000.0, 30.0),
+            "drink": Ask(message("The drink as poured"), "mL", 1.0, 5000.0, 180.0),
+            "alcohol": Ask(message("The drink is with alcohol"), allowed=tuple(_ALCOHOL), usual="either"),
         },
         most_restricted,
-        "the contents are estimates: their high end counts",
+        message("the contents are estimates: their high end counts"),
         by_limits=True,
     ),
     Sum(
         "most_spirited",
         "limits",
-        "At most how much tincture for 0.5 % vol",
+        message("At most how much tincture for 0.5 % vol"),
         {
-            "strength": Ask("It holds", "% vol", 0.1, 97.0, 45.0, lends="abv"),
-            "drink": Ask("The drink as poured", "mL", 1.0, 5000.0, 180.0),
-            "most": Ask("The drink may hold", "% vol", 0.01, 20.0, 0.5),
+            "strength": Ask(message("It holds"), "% vol", 0.1, 97.0, 45.0, lends="abv"),
+            "drink": Ask(message("The drink as poured"), "mL", 1.0, 5000.0, 180.0),
+            "most": Ask(message("The drink may hold"), "% vol", 0.01, 20.0, 0.5),
         },
         most_spirited,
-        "1 %: volumes shrink a little",
+        message("1 %: volumes shrink a little"),
     ),
 )

@@ -8,8 +8,8 @@ from dataclasses import dataclass, field, replace
 from functools import cache
 from typing import Any
 
-from ..base import number_format as say
 from ..base.answer import HIDDEN, OpenForm, in_answer
+from ..base.messages import NOTHING, Given, Message, listed, message, span
 from ..base.refusals import Refusal
 from ..base.units import read_number
 from ..materials.material import Material, read_material
@@ -26,7 +26,7 @@ class Ask:
     stay empty; one that is seldom changed stands `aside`. `lends` names the figure
     that a bottle or a reading can lend to it. `name` is that by which its sum asks for it."""
 
-    label: str
+    label: Message
     unit: str = ""
     low: float = field(default=0.0, metadata=HIDDEN)
     high: float = field(default=1e6, metadata=HIDDEN)
@@ -41,15 +41,15 @@ class Ask:
 
     @property
     @in_answer()
-    def words(self) -> str:
-        return f"from {say.given(self.low)} to {say.given(self.high)} {self.unit}".strip()
+    def words(self) -> Message:
+        return span(self.low, self.high, self.unit)
 
 
 @dataclass(frozen=True, slots=True)
 class SumFigure:
     """One answer: its name in kitchen words, value, unit, and range where it has one."""
 
-    name: str
+    name: Message
     value: float
     unit: str
     low: float | None = None
@@ -60,7 +60,7 @@ class SumFigure:
 class SumPart:
     """One thing that goes into the vessel, for its small river: how much [`unit`] of what kind (water, sugar, acid, spirit, rest)."""
 
-    name: str
+    name: Message
     amount: float
     unit: str
     kind: str
@@ -70,7 +70,7 @@ class SumPart:
 class SumSpot:
     """Where it stands on the plate: sugar and acid [g/100 mL]."""
 
-    name: str
+    name: Message
     sugar: float
     acid: float
 
@@ -83,19 +83,19 @@ class SumAnswer:
     """
 
     figures: tuple[SumFigure, ...]
-    formula: str
+    formula: Message
     source: str
-    remarks: tuple[str, ...] = ()
+    remarks: tuple[Message, ...] = ()
     parts: tuple[SumPart, ...] = ()
     spots: tuple[SumSpot, ...] = ()
     step: OpenForm | None = None
 
     def of(self, name: str) -> float:
-        """One figure by its name."""
-        return next(figure.value for figure in self.figures if figure.name == name)
+        """One figure by its name in the source language."""
+        return next(figure.value for figure in self.figures if figure.name.text() == name)
 
 
-Given = Mapping[str, Any]
+Answers = Mapping[str, Any]
 
 
 @dataclass(frozen=True, slots=True)
@@ -105,10 +105,10 @@ class Sum:
 
     name: str
     group: str
-    about: str
+    about: Message
     asks: Mapping[str, Ask] = field(metadata=HIDDEN)
     work: Callable[..., SumAnswer] = field(repr=False, metadata=HIDDEN)
-    error: str
+    error: Message
     by_limits: bool = field(default=False, metadata=HIDDEN)
 
     @property
@@ -118,14 +118,17 @@ class Sum:
         return tuple(replace(ask, name=name) for name, ask in self.asks.items())
 
     def answer(
-        self, given: Given, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
+        self, given: Answers, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
     ) -> SumAnswer:
         """The answer to figures given as numbers or as typed; `own` describes the house's materials beside the typical ones, `limits` are the house's.
         Refuses what is missing, unreadable or out of bounds, each at its own place."""
         unknown = sorted(set(given) - set(self.asks))
         if unknown:
             raise Refusal(
-                f"This sum does not ask for “{unknown[0]}”", unknown[0], f"it asks for {', '.join(self.asks)}", code="unknown_word"
+                message("This sum does not ask for “{unknown}”", unknown=unknown[0]),
+                unknown[0],
+                message("it asks for {asks}", asks=listed(self.asks, "comma")),
+                code="unknown_word",
             )
         figures = {name: _read(name, ask, given.get(name), own or {}) for name, ask in self.asks.items()}
         return self.work(**figures, limits=limits or starting_limits()) if self.by_limits else self.work(**figures)
@@ -137,31 +140,41 @@ def _read(name: str, ask: Ask, given: Any, own: Mapping[str, Mapping[str, Any]])
         return None
     if value is None:
         raise Refusal(
-            f"{ask.label} is missing",
+            message("{label} is missing", label=ask.label),
             name,
-            ask.words if not (ask.allowed or ask.material or ask.text) else "",
-            "Fill it in; the rest is kept",
+            ask.words if not (ask.allowed or ask.material or ask.text) else NOTHING,
+            message("Fill it in; the rest is kept"),
             "missing",
         )
     if ask.text:
         said = str(value).strip()
         if len(said) > MOST_SAID:
-            raise Refusal(f"{ask.label} is too long", name, f"at most {MOST_SAID} letters", "Say it shorter", "too_long")
+            raise Refusal(
+                message("{label} is too long", label=ask.label),
+                name,
+                message("at most {most_said} letters", most_said=MOST_SAID),
+                message("Say it shorter"),
+                "too_long",
+            )
         return said
     if ask.material:
         return material(str(value), name, own)
     if ask.allowed:
         if value not in ask.allowed:
-            raise Refusal(f"“{value}” is not known here", name, f"choose one of {', '.join(ask.allowed)}")
+            raise Refusal(
+                message("“{value}” is not known here", value=str(value)),
+                name,
+                message("choose one of {allowed}", allowed=listed(ask.allowed, "comma")),
+            )
         return value
     try:
         number = read_number(value) if isinstance(value, str) else value
     except Refusal as refusal:
         raise refusal.at(name) from refusal
     if isinstance(number, bool) or not isinstance(number, int | float) or not math.isfinite(number):
-        raise Refusal(f"{ask.label} must be a number", name, ask.words, code="not_finite")
+        raise Refusal(message("{label} must be a number", label=ask.label), name, ask.words, code="not_finite")
     if not ask.low <= number <= ask.high:
-        raise Refusal(f"{say.given(number)} {ask.unit} is out of bounds".replace("  ", " "), name, ask.words, code="out_of_bounds")
+        raise Refusal(message("{value} is out of bounds", value=Given(number, ask.unit)), name, ask.words, code="out_of_bounds")
     return float(number)
 
 
@@ -174,7 +187,12 @@ def material(key: str, where: str, own: Mapping[str, Mapping[str, Any]]) -> Mate
     """A material by its key, the house's own before a typical one. Refuses one that is not known."""
     body = own.get(key) or _typical().get(key)
     if body is None:
-        raise Refusal(f"Nothing is known about “{key}”", where, remedy="Choose a material from Stores", code="unknown_material")
+        raise Refusal(
+            message("Nothing is known about “{key}”", key=key),
+            where,
+            remedy=message("Choose a material from Stores"),
+            code="unknown_material",
+        )
     return read_material(key, body, where)
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..base import number_format as say
+from ..base.messages import Computed, Given, alone, message, term
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..materials.material import Material
@@ -29,33 +29,38 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
     solids = sugar.brix(sweetener.per_gram())
     if want < have:
         raise Refusal(
-            f"It stands at {say.given(have)} °Bx and should come down to {say.given(want)}",
+            message("It stands at {have} °Bx and should come down to {want}", have=Given(have), want=Given(want)),
             "want",
-            "sugar only raises it",
-            "Dilute it instead",
+            message("sugar only raises it"),
+            message("Dilute it instead"),
             "unreachable",
         )
     if solids <= want:
         raise Refusal(
-            f"{sweetener.name} of {say.figure(solids, 0)} °Bx cannot bring it to {say.given(want)}",
+            message(
+                "{sweetener} of {solids} °Bx cannot bring it to {want}",
+                sweetener=sweetener.name,
+                solids=Computed(solids, decimals=0),
+                want=Given(want),
+            ),
             "sweetener",
-            "it must be richer than the target",
-            "Use dry sugar",
+            message("it must be richer than the target"),
+            message("Use dry sugar"),
             "unreachable",
         )
     grams = mass * (want - have) / (solids - want)
     limit = sugar.saturation_brix(20.0)
-    remarks = (f"Above {say.figure(limit, 1)} °Bx sugar comes out again at 20 °C.",) if want > limit else ()
+    remarks = (message("Above {limit} °Bx sugar comes out again at 20 °C.", limit=Computed(limit, decimals=1)),) if want > limit else ()
     return SumAnswer(
         (
-            SumFigure(sweetener.name, grams, "g"),
-            SumFigure("weight then", mass + grams, "g"),
-            SumFigure("volume then", volume_ml(_syrup(mass + grams, want)), "mL"),
+            SumFigure(alone(sweetener.name), grams, "g"),
+            SumFigure(message("weight then"), mass + grams, "g"),
+            SumFigure(message("volume then"), volume_ml(_syrup(mass + grams, want)), "mL"),
         ),
-        "weight × (want − have) / (solids of the sweetener − want)",
+        message("weight × (want − have) / (solids of the sweetener − want)"),
         _BALANCE,
         remarks,
-        (SumPart("what is there", mass, "g", "water"), SumPart(sweetener.name, grams, "g", "sugar")),
+        (SumPart(message("what is there"), mass, "g", "water"), SumPart(alone(sweetener.name), grams, "g", "sugar")),
         step=step("dissolve", (sweetener.key, grams)),
     )
 
@@ -67,23 +72,23 @@ def dilute(mass: float, have: float, want: float) -> SumAnswer:
     """
     if want > have:
         raise Refusal(
-            f"Water does not raise {say.given(have)} to {say.given(want)} °Bx",
+            message("Water does not raise {have} to {want} °Bx", have=Given(have), want=Given(want)),
             "want",
-            "it only lowers it",
-            "Add sugar instead",
+            message("it only lowers it"),
+            message("Add sugar instead"),
             "unreachable",
         )
     water = mass * (have / want - 1.0)
     return SumAnswer(
         (
-            SumFigure("water", water, "g"),
-            SumFigure("weight then", mass + water, "g"),
-            SumFigure("volume then", volume_ml(_syrup(mass + water, want)), "mL"),
+            SumFigure(message("water"), water, "g"),
+            SumFigure(message("weight then"), mass + water, "g"),
+            SumFigure(message("volume then"), volume_ml(_syrup(mass + water, want)), "mL"),
         ),
-        "weight × (have / want − 1)",
+        message("weight × (have / want − 1)"),
         _BALANCE,
         (),
-        (SumPart("what is there", mass, "g", "sugar"), SumPart("water", water, "g", "water")),
+        (SumPart(message("what is there"), mass, "g", "sugar"), SumPart(message("water"), water, "g", "water")),
         step=step("combine", ("water", water)),
     )
 
@@ -97,10 +102,10 @@ def blend(first: Material, second: Material, total: float, figure: str, want: fl
     rest = total - (third_g if third else 0.0)
     if rest <= 0:
         raise Refusal(
-            f"{say.given(third_g)} g are more than all of it",
+            message("{third} g are more than all of it", third=Given(third_g)),
             "third_g",
-            f"less than {say.given(total)} g",
-            "Less of the third",
+            message("less than {total} g", total=Given(total)),
+            message("Less of the third"),
             "more_than_there_is",
         )
     ones = (first.per_gram(), second.per_gram())
@@ -111,10 +116,10 @@ def blend(first: Material, second: Material, total: float, figure: str, want: fl
     ends = [figure_of(figure, mixed(share)) for share in (1.0, 0.0)]
     if not min(ends) - 1e-9 <= want <= max(ends) + 1e-9 or ends[0] == ends[1]:
         raise Refusal(
-            f"{say.given(want)} lies outside both",
+            message("{want} lies outside both", want=Given(want)),
             "want",
-            f"they stand at {say.figure(ends[0], 2)} and {say.figure(ends[1], 2)}",
-            "Choose a target between them",
+            message("they stand at {ends} and {ends_2}", ends=Computed(ends[0], decimals=2), ends_2=Computed(ends[1], decimals=2)),
+            message("Choose a target between them"),
             "unreachable",
         )
     low, high = 0.0, 1.0
@@ -126,19 +131,19 @@ def blend(first: Material, second: Material, total: float, figure: str, want: fl
     grams = [(first.name, rest * share), (second.name, rest * (1.0 - share)), *([(third.name, third_g)] if third else [])]
     return SumAnswer(
         (
-            *(SumFigure(name, mass, "g") for name, mass in grams),
-            SumFigure("volume", volume_ml(made), "mL"),
-            SumFigure("sugar in it", sugar.sugar_g_100ml(made), "g/100 mL"),
-            SumFigure("acid in it", acid_g_100ml(made), "g/100 mL"),
+            *(SumFigure(term(name), mass, "g") for name, mass in grams),
+            SumFigure(message("volume"), volume_ml(made), "mL"),
+            SumFigure(message("sugar in it"), sugar.sugar_g_100ml(made), "g/100 mL"),
+            SumFigure(message("acid in it"), acid_g_100ml(made), "g/100 mL"),
         ),
-        "so much of each that the mixture stands there",
+        message("so much of each that the mixture stands there"),
         "mass balance, found by bisection",
         (),
         tuple(
-            SumPart(name, mass, "g", kind_of(material))
+            SumPart(term(name), mass, "g", kind_of(material))
             for (name, mass), material in zip(grams, (first, second, *((third,) if third else ())), strict=True)
         ),
-        (SumSpot("the blend", sugar.sugar_g_100ml(made), acid_g_100ml(made)),),
+        (SumSpot(message("the blend"), sugar.sugar_g_100ml(made), acid_g_100ml(made)),),
     )
 
 
@@ -157,16 +162,18 @@ def swap_sugar(grams: float, have: Material, want: Material, match: str) -> SumA
 
     of = sweet if match == "sweetness" else solids
     if of(new) <= 0:
-        raise Refusal(f"{want.name} does not sweeten", "want", remedy="Choose a sweetener")
+        raise Refusal(message("{want} does not sweeten", want=want.name), "want", remedy=message("Choose a sweetener"))
     amount = grams * of(old) / of(new)
     water = amount * new.of("water") - grams * old.of("water")
     figures = (
-        SumFigure(want.name, amount, "g"),
-        SumFigure("water that comes with it" if water >= 0 else "water to add", abs(water), "g"),
-        SumFigure("dissolved solids change by", amount * solids(new) - grams * solids(old), "g"),
+        SumFigure(alone(want.name), amount, "g"),
+        SumFigure(message("water that comes with it") if water >= 0 else message("water to add"), abs(water), "g"),
+        SumFigure(message("dissolved solids change by"), amount * solids(new) - grams * solids(old), "g"),
     )
     return SumAnswer(
-        figures, f"grams × {match} of the old / {match} of the new", "compiled relative sweetness, ±10 % at best; mass balance"
+        figures,
+        message("grams × {match} of the old / {match} of the new", match=match),
+        "compiled relative sweetness, ±10 % at best; mass balance",
     )
 
 
@@ -179,14 +186,17 @@ def swap_syrup(dose: float, have: float, want: float) -> SumAnswer:
     other = grams / (density_g_ml(_syrup(1.0, want)) * want / 100.0)
     return SumAnswer(
         (
-            SumFigure("dose", other, "mL"),
-            SumFigure("sugar that it carries", grams, "g"),
-            SumFigure("water to keep the volume" if other <= dose else "less water elsewhere", abs(dose - other), "mL"),
+            SumFigure(message("dose"), other, "mL"),
+            SumFigure(message("sugar that it carries"), grams, "g"),
+            SumFigure(message("water to keep the volume") if other <= dose else message("less water elsewhere"), abs(dose - other), "mL"),
         ),
-        "dose × density × °Bx of the old / (density × °Bx of the new)",
+        message("dose × density × °Bx of the old / (density × °Bx of the new)"),
         _BALANCE,
         (),
-        (SumPart("syrup on the shelf", other, "mL", "sugar"), *((SumPart("water", dose - other, "mL", "water"),) if other < dose else ())),
+        (
+            SumPart(message("syrup on the shelf"), other, "mL", "sugar"),
+            *((SumPart(message("water"), dose - other, "mL", "water"),) if other < dose else ()),
+        ),
     )
 
 
@@ -198,15 +208,15 @@ def cut_infusion(mass: float, too_strong: float, brix: float) -> SumAnswer:
     plain = mass * too_strong / 100.0
     return SumAnswer(
         (
-            SumFigure("plain syrup", plain, "g"),
-            SumFigure("of it sugar", plain * brix / 100.0, "g"),
-            SumFigure("of it water", plain * (1.0 - brix / 100.0), "g"),
-            SumFigure("weight then", mass + plain, "g"),
+            SumFigure(message("plain syrup"), plain, "g"),
+            SumFigure(message("of it sugar"), plain * brix / 100.0, "g"),
+            SumFigure(message("of it water"), plain * (1.0 - brix / 100.0), "g"),
+            SumFigure(message("weight then"), mass + plain, "g"),
         ),
-        "weight × excess; the plain syrup has the infusion's own °Bx, so nothing else moves",
+        message("weight × excess; the plain syrup has the infusion's own °Bx, so nothing else moves"),
         "mass balance",
         (),
-        (SumPart("infusion", mass, "g", "rest"), SumPart("plain syrup", plain, "g", "sugar")),
+        (SumPart(message("infusion"), mass, "g", "rest"), SumPart(message("plain syrup"), plain, "g", "sugar")),
         step=step("combine", ("white_sugar", plain * brix / 100.0), ("water", plain * (1.0 - brix / 100.0))),
     )
 
@@ -218,10 +228,10 @@ def spirit_strength(volume: float, have: float, want: float) -> SumAnswer:
     """
     if want > have:
         raise Refusal(
-            f"Water does not raise {say.given(have)} to {say.given(want)} % vol",
+            message("Water does not raise {have} to {want} % vol", have=Given(have), want=Given(want)),
             "want",
-            "it only lowers it",
-            "Start from a stronger spirit",
+            message("it only lowers it"),
+            message("Start from a stronger spirit"),
             "unreachable",
         )
     first, last = mass_fraction_from_abv(have), mass_fraction_from_abv(want)
@@ -232,15 +242,15 @@ def spirit_strength(volume: float, have: float, want: float) -> SumAnswer:
     simple = volume * (have / want - 1.0) if want else 0.0
     return SumAnswer(
         (
-            SumFigure("water", water, "g"),
-            SumFigure("volume then", volume_ml(end), "mL"),
-            SumFigure("as if volumes added", simple, "mL"),
-            SumFigure("lost by contraction", volume + water / 0.99820 - volume_ml(end), "mL"),
+            SumFigure(message("water"), water, "g"),
+            SumFigure(message("volume then"), volume_ml(end), "mL"),
+            SumFigure(message("as if volumes added"), simple, "mL"),
+            SumFigure(message("lost by contraction"), volume + water / 0.99820 - volume_ml(end), "mL"),
         ),
-        "mass of spirit × (mass fraction before / after − 1)",
+        message("mass of spirit × (mass fraction before / after − 1)"),
         "OIML R 22",
         (),
-        (SumPart("spirit", mass, "g", "spirit"), SumPart("water", water, "g", "water")),
+        (SumPart(message("spirit"), mass, "g", "spirit"), SumPart(message("water"), water, "g", "water")),
         step=step("combine", ("water", water)),
     )
 
@@ -250,113 +260,117 @@ def swap_vinegar(amount: float, have: float, want: float) -> SumAnswer:
     other = amount * have / want
     return SumAnswer(
         (
-            SumFigure("vinegar", other, "g"),
-            SumFigure("water to add" if other <= amount else "water to leave out", abs(amount - other), "g"),
+            SumFigure(message("vinegar"), other, "g"),
+            SumFigure(message("water to add") if other <= amount else message("water to leave out"), abs(amount - other), "g"),
         ),
-        "grams × strength of the old / strength of the new",
+        message("grams × strength of the old / strength of the new"),
         "mass balance",
     )
 
 
-_MASS = Ask("Weight", "g", 0.1, 1e6)
+_MASS = Ask(message("Weight"), "g", 0.1, 1e6)
 _BX = ("brix", "acid_g_100ml", "sugar_g_100ml", "abv")
 SUGAR_SUMS = (
     Sum(
         "sugar_to_target",
         "sugar",
-        "Sugar that brings it to a °Bx",
+        message("Sugar that brings it to a °Bx"),
         {
             "mass": _MASS,
-            "have": Ask("It reads", "°Bx", 0.0, 85.0, lends="brix"),
-            "want": Ask("It should read", "°Bx", 0.1, 85.0),
-            "sweetener": Ask("Sweetener", material=True, usual="white_sugar"),
+            "have": Ask(message("It reads"), "°Bx", 0.0, 85.0, lends="brix"),
+            "want": Ask(message("It should read"), "°Bx", 0.1, 85.0),
+            "sweetener": Ask(message("Sweetener"), material=True, usual="white_sugar"),
         },
         sugar_to_target,
-        "that of the reading",
+        message("that of the reading"),
     ),
     Sum(
         "dilute",
         "sugar",
-        "Water that brings it down",
-        {"mass": _MASS, "have": Ask("It reads", "°Bx", 0.1, 85.0, lends="brix"), "want": Ask("It should read", "°Bx", 0.1, 85.0)},
+        message("Water that brings it down"),
+        {
+            "mass": _MASS,
+            "have": Ask(message("It reads"), "°Bx", 0.1, 85.0, lends="brix"),
+            "want": Ask(message("It should read"), "°Bx", 0.1, 85.0),
+        },
         dilute,
-        "exact; as good as the reading",
+        message("exact; as good as the reading"),
     ),
     Sum(
         "blend",
         "sugar",
-        "Two or three liquids to a target",
+        message("Two or three liquids to a target"),
         {
-            "first": Ask("First", material=True),
-            "second": Ask("Second", material=True),
-            "total": Ask("In all", "g", 0.1, 1e6),
-            "figure": Ask("Target of", allowed=_BX, usual="brix"),
-            "want": Ask("It should stand at", "", 0.0, 100.0),
-            "third": Ask("Third, already in", material=True, optional=True, aside=True),
-            "third_g": Ask("So much of it", "g", 0.0, 1e6, 0.0, aside=True),
+            "first": Ask(message("First"), material=True),
+            "second": Ask(message("Second"), material=True),
+            "total": Ask(message("In all"), "g", 0.1, 1e6),
+            "figure": Ask(message("Target of"), allowed=_BX, usual="brix"),
+            "want": Ask(message("It should stand at"), "", 0.0, 100.0),
+            "third": Ask(message("Third, already in"), material=True, optional=True, aside=True),
+            "third_g": Ask(message("So much of it"), "g", 0.0, 1e6, 0.0, aside=True),
         },
         blend,
-        "that of the makeup of each",
+        message("that of the makeup of each"),
     ),
     Sum(
         "swap_sugar",
         "sugar",
-        "One sweetener for another",
+        message("One sweetener for another"),
         {
-            "grams": Ask("Grams", "g", 0.01, 1e6),
-            "have": Ask("Of", material=True),
-            "want": Ask("In its place", material=True),
-            "match": Ask("Match", allowed=("sweetness", "solids"), usual="sweetness"),
+            "grams": Ask(message("Grams"), "g", 0.01, 1e6),
+            "have": Ask(message("Of"), material=True),
+            "want": Ask(message("In its place"), material=True),
+            "match": Ask(message("Match"), allowed=("sweetness", "solids"), usual="sweetness"),
         },
         swap_sugar,
-        "sweetness ±10 % at best; solids exact",
+        message("sweetness ±10 % at best; solids exact"),
     ),
     Sum(
         "swap_syrup",
         "sugar",
-        "A 2:1 in place of a 1:1, or the other way",
+        message("A 2:1 in place of a 1:1, or the other way"),
         {
-            "dose": Ask("Dose", "mL", 0.1, 10000.0),
-            "have": Ask("Written for", "°Bx", 1.0, 85.0, 50.0, lends="brix"),
-            "want": Ask("On the shelf", "°Bx", 1.0, 85.0, 66.0, lends="brix"),
+            "dose": Ask(message("Dose"), "mL", 0.1, 10000.0),
+            "have": Ask(message("Written for"), "°Bx", 1.0, 85.0, 50.0, lends="brix"),
+            "want": Ask(message("On the shelf"), "°Bx", 1.0, 85.0, 66.0, lends="brix"),
         },
         swap_syrup,
-        "0.1 %",
+        message("0.1 %"),
     ),
     Sum(
         "cut_infusion",
         "fix",
-        "An infusion that came out too strong",
+        message("An infusion that came out too strong"),
         {
             "mass": _MASS,
-            "too_strong": Ask("Too strong by, of what it should be", "%", 0.1, 900.0),
-            "brix": Ask("It reads", "°Bx", 0.0, 85.0, lends="brix"),
+            "too_strong": Ask(message("Too strong by, of what it should be"), "%", 0.1, 900.0),
+            "brix": Ask(message("It reads"), "°Bx", 0.0, 85.0, lends="brix"),
         },
         cut_infusion,
-        "the taste that set the excess",
+        message("the taste that set the excess"),
     ),
     Sum(
         "spirit_strength",
         "spirit",
-        "Spirit brought to strength",
+        message("Spirit brought to strength"),
         {
-            "volume": Ask("Spirit", "mL", 0.1, 1e6),
-            "have": Ask("Of", "% vol", 0.1, 97.0, lends="abv"),
-            "want": Ask("To", "% vol", 0.1, 97.0),
+            "volume": Ask(message("Spirit"), "mL", 0.1, 1e6),
+            "have": Ask(message("Of"), "% vol", 0.1, 97.0, lends="abv"),
+            "want": Ask(message("To"), "% vol", 0.1, 97.0),
         },
         spirit_strength,
-        "0.1 %",
+        message("0.1 %"),
     ),
     Sum(
         "swap_vinegar",
         "acid",
-        "One vinegar for another",
+        message("One vinegar for another"),
         {
-            "amount": Ask("Vinegar", "g", 0.1, 1e6),
-            "have": Ask("Of", "% acetic", 0.5, 30.0),
-            "want": Ask("In its place", "% acetic", 0.5, 30.0),
+            "amount": Ask(message("Vinegar"), "g", 0.1, 1e6),
+            "have": Ask(message("Of"), "% acetic", 0.5, 30.0),
+            "want": Ask(message("In its place"), "% acetic", 0.5, 30.0),
         },
         swap_vinegar,
-        "exact; as good as the label",
+        message("exact; as good as the label"),
     ),
 )

@@ -8,6 +8,7 @@ from uuid import UUID
 from django.conf import settings
 from django.shortcuts import get_object_or_404
 
+from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -27,23 +28,37 @@ def connect_instrument(member: Member, name: str, kind: str, address: str) -> In
     """
     name = name.strip()
     if not 0 < len(name) <= 60:
-        raise Refusal("An instrument needs a name", "name", "at most 60 letters", "Say where it stands: bench scale", "missing")
+        raise Refusal(
+            message("An instrument needs a name"),
+            "name",
+            message("at most 60 letters"),
+            message("Say where it stands: bench scale"),
+            "missing",
+        )
     if kind not in KINDS:
-        raise Refusal(f"“{kind}” is no kind of instrument", "kind", f"the kinds are {', '.join(KINDS)}", code="unknown_kind")
+        raise Refusal(
+            message("“{kind}” is no kind of instrument", kind=kind),
+            "kind",
+            message("the kinds are {kinds}", kinds=listed(KINDS, "comma")),
+            code="unknown_kind",
+        )
     if not _ADDRESS.fullmatch(address):
         raise Refusal(
-            f"“{address}” is no address of an instrument", "address", "/dev/ttyUSB0, COM3 or socket://host:port", code="unreadable"
+            message("“{address}” is no address of an instrument", address=address),
+            "address",
+            message("/dev/ttyUSB0, COM3 or socket://host:port"),
+            code="unreadable",
         )
     if not is_allowed(address):
         raise Refusal(
-            f"“{address}” is not allowed here",
+            message("“{address}” is not allowed here", address=address),
             "address",
-            f"whoever runs Ulsek allows {', '.join(settings.INSTRUMENT_ADDRESSES) or 'none'}",
-            "Ask them to add it to ULSEK_INSTRUMENT_ADDRESSES",
+            message("whoever runs Ulsek allows {value}", value=", ".join(settings.INSTRUMENT_ADDRESSES) or "none"),
+            message("Ask them to add it to ULSEK_INSTRUMENT_ADDRESSES"),
             "not_allowed",
         )
     if Instrument.objects.filter(house=member.house, name=name).exists():
-        raise Refusal(f"“{name}” is connected already", "name", remedy="Choose another name", code="twice")
+        raise Refusal(message("“{name}” is connected already", name=name), "name", remedy=message("Choose another name"), code="twice")
     made = Instrument.objects.create(house=member.house, name=name, kind=kind, address=address)
     member.wrote("connect_instrument", str(made), address=address)
     return made

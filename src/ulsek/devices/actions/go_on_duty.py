@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.conf import settings
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -37,7 +38,10 @@ def go_on_duty(member: Member, endpoint: str, *, on_duty: bool) -> AlertAddress:
     """The address of a device, and whether its person is on duty. Refuses an address that is not of the push service this house trusts."""
     if not _is_trusted(endpoint):
         raise Refusal(
-            "This is no address of the house's push service", "endpoint", f"it begins with {settings.PUSH_SERVICE}/push/", code="unreadable"
+            message("This is no address of the house's push service"),
+            "endpoint",
+            message("it begins with {push_service}/push/", push_service=settings.PUSH_SERVICE),
+            code="unreadable",
         )
     kept, _ = AlertAddress.objects.update_or_create(
         endpoint=endpoint, defaults={"house": member.house, "person": member.person, "sign_in_id": member.sign_in, "on_duty": on_duty}

@@ -7,6 +7,7 @@ from uuid import UUID
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
+from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -25,13 +26,23 @@ def ask_for_job(member: Member, kind: str) -> Job:
     Raises Refusal for a kind that there is not, and for more than `MOST_OPEN` at once.
     """
     if kind not in KINDS:
-        raise Refusal(f"There is no job “{kind}”", "kind", f"there are {', '.join(sorted(KINDS))}", code="unknown_kind")
+        raise Refusal(
+            message("There is no job “{kind}”", kind=kind),
+            "kind",
+            message("there are {kinds}", kinds=listed(sorted(KINDS), "comma")),
+            code="unknown_kind",
+        )
     mine = Job.objects.filter(house=member.house, person=member.person)
     under_way = mine.filter(kind=kind, state__in=OPEN).first()
     if under_way is not None:
         return under_way
     if mine.filter(state__in=OPEN).count() >= MOST_OPEN:
-        raise Refusal(f"{MOST_OPEN} jobs are under way already", "kind", remedy="Wait for one, or stop it", code="too_many")
+        raise Refusal(
+            message("{most_open} jobs are under way already", most_open=MOST_OPEN),
+            "kind",
+            remedy=message("Wait for one, or stop it"),
+            code="too_many",
+        )
     old = mine.exclude(state__in=OPEN).order_by("-asked_at").values_list("pk", flat=True)[KEPT - 1 :]
     Job.objects.filter(pk__in=list(old)).delete()
     job = Job.objects.create(house=member.house, person=member.person, kind=kind, asked_at=timezone.now())

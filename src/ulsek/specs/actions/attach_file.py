@@ -8,6 +8,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -25,13 +26,17 @@ def attach_file(member: Member, spec: Spec, name: str, media_type: str, data: by
     """Keeps the file. Refuses other kinds, one that is not what it says, more than 2 MB, and more than twenty."""
     if media_type not in KINDS or not data.startswith(KINDS[media_type]) or (media_type == "text/plain" and b"\0" in data):
         raise Refusal(
-            "This kind of file is not kept", "file", "a picture (PNG or JPEG), a PDF or plain text", "Save it as one of them", "not_ours"
+            message("This kind of file is not kept"),
+            "file",
+            message("a picture (PNG or JPEG), a PDF or plain text"),
+            message("Save it as one of them"),
+            "not_ours",
         )
     if not 0 < len(data) <= MOST_BYTES:
-        raise Refusal("The file is too large", "file", "at most 2 MB", "Take a smaller picture", "too_long")
+        raise Refusal(message("The file is too large"), "file", message("at most 2 MB"), message("Take a smaller picture"), "too_long")
     locked(Spec.objects.filter(pk=spec.pk))
     if spec.attachments.count() >= MOST_FILES:
-        raise Refusal("This spec holds twenty files already", "file", remedy="Take one away first", code="out_of_bounds")
+        raise Refusal(message("This spec holds twenty files already"), "file", remedy=message("Take one away first"), code="out_of_bounds")
     found = Attachment.objects.create(
         spec=spec, name=free_text(name, "name", 120) or "file", media_type=media_type, data=data, by=member.person, at=at or timezone.now()
     )

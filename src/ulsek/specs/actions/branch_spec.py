@@ -6,6 +6,7 @@ from datetime import datetime
 
 from django.utils import timezone
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -25,10 +26,15 @@ def start_variant(member: Member, base: Spec, name: str, at: datetime | None = N
     """A variant of a spec: it inherits the newest version and follows when that moves on. Refuses a base that was never published."""
     if base.newest is None:
         raise Refusal(
-            f"{base.name} was never published", "base", remedy="Publish it first; a variant follows its versions", code="not_published"
+            message("{base} was never published", base=base.name),
+            "base",
+            remedy=message("Publish it first; a variant follows its versions"),
+            code="not_published",
         )
     if base.base_id is not None or base.trial_of_id is not None:
-        raise Refusal(f"{base.name} is a variant or a trial itself", "base", remedy="Take its own base", code="circle")
+        raise Refusal(
+            message("{base} is a variant or a trial itself", base=base.name), "base", remedy=message("Take its own base"), code="circle"
+        )
     return start_spec(member, name, base.family, body={**base.newest.body, "base": base.key}, base=base, at=at)
 
 
@@ -39,9 +45,11 @@ def promote_trial(member: Member, trial: Spec, at: datetime | None = None) -> Dr
     Refuses a spec that is no trial, and one without a version.
     """
     if trial.trial_of is None:
-        raise Refusal(f"{trial.name} is no trial", "spec", remedy="Branch one from a version", code="not_a_trial")
+        raise Refusal(
+            message("{trial} is no trial", trial=trial.name), "spec", remedy=message("Branch one from a version"), code="not_a_trial"
+        )
     if trial.newest is None:
-        raise Refusal("The trial has no version yet", "spec", remedy="Publish the trial first", code="not_published")
+        raise Refusal(message("The trial has no version yet"), "spec", remedy=message("Publish the trial first"), code="not_published")
     # Locked: an edit on the other screen between the read and the write would be lost.
     locked(Spec.objects.filter(pk=trial.trial_of.spec_id))
     draft = Draft.objects.select_related("spec").get(spec=trial.trial_of.spec_id)

@@ -7,6 +7,7 @@ from uuid import UUID
 
 from django.utils import timezone
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.results.version_diff import same_numbers
 from ulsek.team.access import Member
@@ -23,10 +24,14 @@ def correct_wording(member: Member, spec_id: UUID, at: datetime | None = None) -
     draft = Draft.objects.get(spec=spec_id)
     latest = Version.objects.filter(spec=spec_id).order_by("-number").first()
     if latest is None:
-        raise Refusal("This spec has never been published", "spec", remedy="Check and publish it", code="not_published")
+        raise Refusal(message("This spec has never been published"), "spec", remedy=message("Check and publish it"), code="not_published")
     if not same_numbers(latest.body, draft.body):
         raise Refusal(
-            "More than words has changed", "draft", f"against version {latest.number}", "Publish it as the next version", "not_wording"
+            message("More than words has changed"),
+            "draft",
+            message("against version {number}", number=latest.number),
+            message("Publish it as the next version"),
+            "not_wording",
         )
     correction = Correction.objects.create(version=latest, body=draft.body, by=member.person, at=at or timezone.now())
     member.wrote("correct_wording", str(latest), at=at)

@@ -10,8 +10,9 @@ from django.db.models import Q
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
-from ulsek.core.base.answer import encode
+from ulsek.core.base.answer import stored_json
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.release.release_check import release_check
 from ulsek.core.results.evaluation_result import evaluation_result
@@ -41,24 +42,26 @@ def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: dat
     draft = get_object_or_404(Draft.objects.select_related("spec", "saved_by"), spec=spec_id, spec__house=member.house)
     if draft.revision != revision:
         raise DraftConflict(draft.body, {}, "nothing", draft.saved_by.display_name)
-    reason = free_text(why, "why", 200, "A version needs its why", "Say in one line what is new")
+    reason = free_text(why, "why", 200, message("A version needs its why"), message("Say in one line what is new"))
     free_text(draft.body.get("name"), "name", 120)
     spec = draft.spec
     evaluation, resolved = evaluated(member.house, draft.body, own=spec)
     drinks = drinks_with(member.house, spec, evaluation)
     stops = [remark for remark in release_check(evaluation, drinks=drinks) if remark.severity == "stop"]
     if stops:
-        raise Refusal(stops[0].text.rstrip("."), stops[0].where, remedy=stops[0].remedy, code=stops[0].code)
+        raise Refusal(stops[0].text, stops[0].where, remedy=stops[0].remedy, code=stops[0].code)
     latest = Version.objects.filter(spec=spec).order_by("-number").first()
     if latest and not hasattr(latest, "withdrawal") and same_numbers(latest.body, draft.body):
         worded = latest.body != draft.body
         raise Refusal(
-            f"Only words have changed since version {latest.number}" if worded else f"Nothing has changed since version {latest.number}",
+            message("Only words have changed since version {number}", number=latest.number)
+            if worded
+            else message("Nothing has changed since version {number}", number=latest.number),
             "draft",
-            remedy="Correct its wording instead" if worded else "Change something, or leave it",
+            remedy=message("Correct its wording instead") if worded else message("Change something, or leave it"),
             code="wording_only" if worded else "unchanged",
         )
-    final = encode(evaluation_result(evaluation).final)
+    final = stored_json(evaluation_result(evaluation).final)
     version = Version.objects.create(
         spec=spec,
         number=(latest.number if latest else 0) + 1,

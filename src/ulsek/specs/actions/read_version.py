@@ -7,9 +7,9 @@ from decimal import Decimal
 
 from django.utils import timezone
 
-from ulsek.core.base.answer import OpenForm, encode
+from ulsek.core.base.answer import OpenForm, stored_json
 from ulsek.core.base.free_text import free_text
-from ulsek.core.base.number_format import given
+from ulsek.core.base.messages import Given, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.results.quiz import wrong_answers
 from ulsek.team.access import Member
@@ -41,14 +41,16 @@ def answer_questions(member: Member, version: Version, answers: dict[str, int], 
         found.passed_at = found.passed_at or at or timezone.now()
         found.save(update_fields=["passed_at"])
         member.wrote("answer_questions", str(version), at=at)
-    return list(encode(wrong))
+    return list(stored_json(wrong))
 
 
 @action
 def hand_out(member: Member, version: Version, to: str, at: datetime | None = None) -> HandedOut:
     """A copy of the card goes to somebody. Refuses nobody."""
     if not to.strip() or len(to) > 60:
-        raise Refusal("A copy goes to somebody", "to", "a name of at most 60 letters", "Write who carries it", "missing")
+        raise Refusal(
+            message("A copy goes to somebody"), "to", message("a name of at most 60 letters"), message("Write who carries it"), "missing"
+        )
     found = HandedOut.objects.create(version=version, to=to.strip(), by=member.person, at=at or timezone.now())
     member.wrote("hand_out", str(version), at=at, to=found.to)
     return found
@@ -60,10 +62,21 @@ def score_version(
 ) -> Score:
     """A taster's score from 1 to 10 with two decimals at most, with what it was tasted against and a note. Raises Refusal for other scores."""
     if not LEAST_SCORE <= score <= MOST_SCORE:
-        raise Refusal(f"{given(score)} is no score", "score", f"from {LEAST_SCORE} to {MOST_SCORE}", code="out_of_bounds")
+        raise Refusal(
+            message("{score} is no score", score=Given(score)),
+            "score",
+            message("from {least_score} to {most_score}", least_score=LEAST_SCORE, most_score=MOST_SCORE),
+            code="out_of_bounds",
+        )
     exact = Decimal(str(score))
     if exact != round(exact, 2):
-        raise Refusal(f"{given(score)} is finer than a tongue", "score", "two decimals at most", "Round it", "out_of_bounds")
+        raise Refusal(
+            message("{score} is finer than a tongue", score=Given(score)),
+            "score",
+            message("two decimals at most"),
+            message("Round it"),
+            "out_of_bounds",
+        )
     found = Score.objects.create(
         version=version,
         taster=free_text(taster, "taster", 60) or member.person.display_name,

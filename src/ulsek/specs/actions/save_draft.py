@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.utils import timezone
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.spec.json_form import FORMAT
 from ulsek.team.access import Member
@@ -46,9 +47,11 @@ def save_draft(member: Member, spec_id: UUID, body: dict[str, Any], revision: in
 @action
 def _save_or_keep_beside(member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str) -> Draft | SideDraft:
     if body.get("format") != FORMAT or not isinstance(body.get("steps"), list):
-        raise Refusal("This is no Ulsek spec file", "format", f"format must be “{FORMAT}”", code="not_ours")
+        raise Refusal(message("This is no Ulsek spec file"), "format", message("format must be “{format}”", format=FORMAT), code="not_ours")
     if len(json.dumps(body)) > MOST_BYTES:
-        raise Refusal("The draft is too long", "steps", "at most 256 kB", "Split it into two specs", "out_of_bounds")
+        raise Refusal(
+            message("The draft is too long"), "steps", message("at most 256 kB"), message("Split it into two specs"), "out_of_bounds"
+        )
     # The spec's row is locked so that two saves with one revision cannot both pass the comparison.
     locked_or_404(Spec.objects.filter(pk=spec_id, house=member.house))
     draft = Draft.objects.select_related("spec").get(spec=spec_id)

@@ -7,6 +7,7 @@ from typing import Any
 
 from django.utils import timezone
 
+from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import keys
 from ulsek.core.recipe_text.templates import framed
@@ -35,13 +36,20 @@ def start_spec(
     Refuses an empty name, an unknown family, and a body that is no spec file.
     """
     if not name.strip():
-        raise Refusal("The spec has no name", "name", remedy="Name it as it will stand on the label", code="missing")
+        raise Refusal(message("The spec has no name"), "name", remedy=message("Name it as it will stand on the label"), code="missing")
     if len(name) > 120:
-        raise Refusal("The name is too long for a label", "name", "at most 120 letters", code="out_of_bounds")
+        raise Refusal(message("The name is too long for a label"), "name", message("at most 120 letters"), code="out_of_bounds")
     if family not in keys("families"):
-        raise Refusal(f"“{family}” is no family", "family", f"choose one of {', '.join(keys('families'))}", code="out_of_bounds")
+        raise Refusal(
+            message("“{family}” is no family", family=family),
+            "family",
+            message("choose one of {keys}", keys=listed(keys("families"), "comma")),
+            code="out_of_bounds",
+        )
     if body is not None and (body.get("format") != FORMAT or not isinstance(body.get("steps"), list)):
-        raise Refusal("This is no Ulsek spec file", "body/format", f"format must be “{FORMAT}”", code="not_ours")
+        raise Refusal(
+            message("This is no Ulsek spec file"), "body/format", message("format must be “{format}”", format=FORMAT), code="not_ours"
+        )
     made = dict(body) if body is not None else framed(name, family, school, member.house.locale)
     read_spec(made, strict=False)
     key = free_key(member.house, str(made.get("id") or name))

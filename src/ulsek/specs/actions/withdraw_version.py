@@ -7,6 +7,7 @@ from datetime import datetime
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.stores.actions.keep_own_material import keep_own_material
 from ulsek.team.access import Member
@@ -25,15 +26,20 @@ def withdraw_version(member: Member, version: Version, why: str, successor: int 
     What draws on it carries the reason as a caution until another version counts. Refuses an empty reason, a second withdrawal, and a successor that
     is withdrawn or not there.
     """
-    reason = free_text(why, "why", 300, "A withdrawal needs its reason", "Say what is wrong with it: it stands on every card and bottle")
+    reason = free_text(
+        why, "why", 300, message("A withdrawal needs its reason"), message("Say what is wrong with it: it stands on every card and bottle")
+    )
     # The spec's row is locked so that a start of a batch, which shares it, sees either before or after.
     spec = locked_or_404(Spec.objects.filter(pk=version.spec_id, house=member.house))
     if Withdrawal.objects.filter(version=version).exists():
-        raise Refusal(f"Version {version.number} is withdrawn already", "number", code="twice")
+        raise Refusal(message("Version {number} is withdrawn already", number=version.number), "number", code="twice")
     next_one = Version.objects.filter(spec=spec, number=successor, withdrawal=None).exclude(pk=version.pk).first() if successor else None
     if successor and next_one is None:
         raise Refusal(
-            f"Version {successor} cannot take its place", "successor", remedy="Choose one that staff may make", code="unknown_reference"
+            message("Version {successor} cannot take its place", successor=successor),
+            "successor",
+            remedy=message("Choose one that staff may make"),
+            code="unknown_reference",
         )
     when = at or timezone.now()
     withdrawal = Withdrawal.objects.create(version=version, why=reason, successor=next_one, by=member.person, at=when)

@@ -13,6 +13,7 @@ from django.utils import timezone
 
 from ulsek.core.base.figures import MOST_G
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -26,16 +27,22 @@ KINDS = ("counted", "tossed")
 def _counted(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
     value = body.get("left_g")
     if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not 0 <= value <= MOST_G:
-        raise Refusal(f"{value} g cannot be left", "body/left_g", "from 0 g to a tonne", "Weigh it again", "out_of_bounds")
+        raise Refusal(
+            message("{value} g cannot be left", value=str(value)),
+            "body/left_g",
+            message("from 0 g to a tonne"),
+            message("Weigh it again"),
+            "out_of_bounds",
+        )
     item.remaining_g = Decimal(f"{value:.1f}")
     # Nothing left is gone; what is counted back in stands there again.
     item.gone_at = None if item.remaining_g else at
 
 
 def _tossed(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
-    free_text(body.get("reason"), "body/reason", 200, "Why is it tossed?")
+    free_text(body.get("reason"), "body/reason", 200, message("Why is it tossed?"))
     if item.gone_at is not None:
-        raise Refusal(f"{item} is gone already", "kind", code="gone")
+        raise Refusal(message("{item} is gone already", item=str(item)), "kind", code="gone")
     item.remaining_g, item.gone_at = Decimal(0), at
 
 
@@ -46,11 +53,21 @@ def change_stock(member: Member, stock_id: UUID, kind: str, body: Mapping[str, A
     Refuses what there is not to do, figures that cannot be, and a recalled delivery, which nobody counts back in.
     """
     if kind not in KINDS:
-        raise Refusal(f"“{kind}” is nothing that is done to a delivery", "kind", f"there are {', '.join(KINDS)}", code="unknown_kind")
+        raise Refusal(
+            message("“{kind}” is nothing that is done to a delivery", kind=kind),
+            "kind",
+            message("there are {kinds}", kinds=listed(KINDS, "comma")),
+            code="unknown_kind",
+        )
     # Locked: a batch that finishes meanwhile takes from the same row.
     item = locked_or_404(StockItem.objects.filter(pk=stock_id, house=member.house))
     if item.recalled:
-        raise Refusal(f"{item} was recalled: {item.recalled}", "kind", remedy="Put it away, and take another in", code="recalled")
+        raise Refusal(
+            message("{item} was recalled: {recalled}", item=str(item), recalled=item.recalled),
+            "kind",
+            remedy=message("Put it away, and take another in"),
+            code="recalled",
+        )
     before, when = float(item.remaining_g), at or timezone.now()
     (_counted if kind == "counted" else _tossed)(item, body, when)
     item.save(update_fields=["remaining_g", "gone_at"])

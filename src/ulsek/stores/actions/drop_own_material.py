@@ -6,6 +6,7 @@ from collections.abc import Sequence
 
 from django.shortcuts import get_object_or_404
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -22,8 +23,12 @@ def drop_own_material(member: Member, key: str, used_by: Sequence[str]) -> None:
     name = str(material.body.get("name") or key)
     if used_by:
         shown = ", ".join(used_by[:5]) + (f" and {len(used_by) - 5} more" if len(used_by) > 5 else "")
-        raise Refusal(f"{name} is used by {shown}", "key", remedy="Take it out of them first", code="in_use")
+        raise Refusal(
+            message("{name} is used by {shown}", name=name, shown=shown), "key", remedy=message("Take it out of them first"), code="in_use"
+        )
     if StockItem.objects.filter(house=member.house, material=key, gone_at=None).exists():
-        raise Refusal(f"{name} still stands in Stores", "key", remedy="Use it up or toss it first", code="in_use")
+        raise Refusal(
+            message("{name} still stands in Stores", name=name), "key", remedy=message("Use it up or toss it first"), code="in_use"
+        )
     material.delete()
     member.wrote("drop_material", name, key=key)

@@ -6,6 +6,7 @@ from uuid import UUID
 
 from django.shortcuts import get_object_or_404
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.devices.label import MOST_LABELS
 from ulsek.devices.printing import print_on
@@ -20,5 +21,11 @@ def print_label(member: Member, stock_id: UUID, printer: UUID, size: str, each: 
     item = get_object_or_404(StockItem, pk=stock_id, house=member.house)
     count = 1 if each is None else each
     if not 0 < count <= MOST_LABELS:
-        raise Refusal(f"{count} labels cannot be printed at once", "each", f"from 1 to {MOST_LABELS}", "Print fewer", "out_of_bounds")
+        raise Refusal(
+            message("{count} labels cannot be printed at once", count=count),
+            "each",
+            message("from 1 to {most_labels}", most_labels=MOST_LABELS),
+            message("Print fewer"),
+            "out_of_bounds",
+        )
     return print_on(member, printer, [delivery_label(member, item)] * count, size, what=str(item))

@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.utils import timezone
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.materials.composition import with_readings
 from ulsek.team.access import Member
@@ -25,7 +26,7 @@ def read_delivery(member: Member, stock_id: UUID, readings: Mapping[str, float],
     Refuses figures out of the instruments' range and pairs that cannot both be right; nothing is kept then.
     """
     if not readings:
-        raise Refusal("Nothing was read", "brix_reading", remedy="Type the °Bx, the acid, or both", code="missing")
+        raise Refusal(message("Nothing was read"), "brix_reading", remedy=message("Type the °Bx, the acid, or both"), code="missing")
     # The row is locked because two people may read one crate at once; the later reading then builds on the earlier.
     item = locked_or_404(StockItem.objects.filter(pk=stock_id, house=member.house))
     body = described(member.house)[item.material]

@@ -8,6 +8,7 @@ from decimal import Decimal
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -32,21 +33,26 @@ def receive_delivery(
 ) -> StockItem:
     """Puts `packs` packs of `pack_g` [g] at `price` each on the shelf. Refuses unknown materials and packs of nothing."""
     if material not in described(member.house):
-        raise Refusal(f"Nothing is known about “{material}”", "material", remedy="Choose a material from Stores", code="unknown_material")
+        raise Refusal(
+            message("Nothing is known about “{material}”", material=material),
+            "material",
+            remedy=message("Choose a material from Stores"),
+            code="unknown_material",
+        )
     named = {
-        "product": free_text(product, "product", 80, "The delivery has no name", "Write what stands on the box"),
+        "product": free_text(product, "product", 80, message("The delivery has no name"), message("Write what stands on the box")),
         "supplier": free_text(supplier, "supplier", 80),
         "form": free_text(form, "form", 40),
         "colour": free_text(colour, "colour", 80),
     }
     for value, where, words in (
-        (pack_g, "pack_g", "a pack weighs more than nothing, at most a tonne"),
-        (price, "price", "a price is nothing or more"),
+        (pack_g, "pack_g", message("a pack weighs more than nothing, at most a tonne")),
+        (price, "price", message("a price is nothing or more")),
     ):
         if not value.is_finite() or value < 0 or value > 1_000_000 or (where == "pack_g" and value == 0):
-            raise Refusal(f"{value} cannot be", where, words, code="out_of_bounds")
+            raise Refusal(message("{value} cannot be", value=str(value)), where, words, code="out_of_bounds")
     if not 1 <= packs <= 1000:
-        raise Refusal(f"{packs} packs cannot be", "packs", "from 1 to 1 000", code="out_of_bounds")
+        raise Refusal(message("{packs} packs cannot be", packs=packs), "packs", message("from 1 to 1 000"), code="out_of_bounds")
     item = StockItem.objects.create(
         house=member.house,
         material=material,

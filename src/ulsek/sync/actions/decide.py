@@ -7,6 +7,7 @@ from dataclasses import replace
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
+from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -27,11 +28,21 @@ def settle_refused(member: Member, proved: Proved, arrival: Arrival, decision: s
     Raises Refusal if the member is neither the action's person nor a lead, if it belongs to another house, or if `decision` is not in `DECISIONS`.
     """
     if decision not in DECISIONS:
-        raise Refusal(f"“{decision}” is no decision", "decision", f"one of {', '.join(DECISIONS)}", code="out_of_bounds")
+        raise Refusal(
+            message("“{decision}” is no decision", decision=decision),
+            "decision",
+            message("one of {decisions}", decisions=listed(DECISIONS, "comma")),
+            code="out_of_bounds",
+        )
     if proved.person is not None and proved.person != member.person.pk and member.role != Role.LEAD:
-        raise Refusal("Only its own person decides this", "text/person", remedy="They sign in, or your lead decides", code="not_yours")
+        raise Refusal(
+            message("Only its own person decides this"),
+            "text/person",
+            remedy=message("They sign in, or your lead decides"),
+            code="not_yours",
+        )
     if proved.house != member.house.pk:
-        raise Refusal("This belongs to another house", "text/house", remedy="Sign in there", code="not_yours")
+        raise Refusal(message("This belongs to another house"), "text/house", remedy=message("Sign in there"), code="not_yours")
     found = known(proved)
     if found is not None:
         return found
@@ -47,7 +58,7 @@ def settle_refused(member: Member, proved: Proved, arrival: Arrival, decision: s
 def _held(member: Member, action_id: str) -> SignedAction:
     found = get_object_or_404(SignedAction.objects.filter(house=member.house).select_related("person"), pk=action_id)
     if found.state != State.HELD:
-        raise Refusal("This has been decided already", "action", remedy="Reload the page", code="gone")
+        raise Refusal(message("This has been decided already"), "action", remedy=message("Reload the page"), code="gone")
     return found
 
 
@@ -70,7 +81,7 @@ def accept(member: Member, action_id: str, person_id: int | None = None) -> Sign
 def _named(member: Member, person_id: int | None) -> Person:
     found = Person.objects.filter(pk=person_id, memberships__house=member.house).first() if person_id else None
     if found is None:
-        raise Refusal("Nobody can be named as who did this", "person", remedy="Say who it was", code="missing")
+        raise Refusal(message("Nobody can be named as who did this"), "person", remedy=message("Say who it was"), code="missing")
     return found
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -37,7 +38,7 @@ def known(proved: Proved) -> SignedAction | None:
     """Returns the stored row with this action's id, or None. Raises Refusal if that row holds another text."""
     found = SignedAction.objects.filter(pk=proved.id).first()
     if found is not None and found.text != proved.signed.text:
-        raise Refusal("Another action has this id", "text/id", remedy="Do it again", code="twice")
+        raise Refusal(message("Another action has this id"), "text/id", remedy=message("Do it again"), code="twice")
     return found
 
 

@@ -9,6 +9,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 
 from ..access import Member
@@ -25,9 +26,15 @@ def enrol_device(member: Member, name: str) -> tuple[Device, str]:
     """Returns a new device of the house, and its secret, of which only a hash is stored. Raises Refusal for an empty name and after `MOST` devices."""
     named = free_text(name, "name", 60)
     if not named:
-        raise Refusal("The device has no name", "name", remedy="Name it by where it stands: bench tablet", code="missing")
+        raise Refusal(message("The device has no name"), "name", remedy=message("Name it by where it stands: bench tablet"), code="missing")
     if Device.objects.filter(house=member.house, revoked_at=None).count() >= MOST:
-        raise Refusal("There are too many devices", "name", f"at most {MOST}", "Revoke those that are gone", "out_of_bounds")
+        raise Refusal(
+            message("There are too many devices"),
+            "name",
+            message("at most {most}", most=MOST),
+            message("Revoke those that are gone"),
+            "out_of_bounds",
+        )
     secret = secrets.token_urlsafe(32)
     device = Device.objects.create(
         house=member.house, name=named, secret=digest(secret), enrolled_by=member.person, enrolled_at=timezone.now()

@@ -13,6 +13,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja.errors import HttpError
 
+from ulsek.core.base.messages import alone, message
 from ulsek.core.base.refusals import Refusal
 
 from ..access import Member, membership_of
@@ -33,9 +34,9 @@ def _checked(password: str, person: Person) -> str:
     try:
         validate_password(password, person)
     except ValidationError as refused:
-        raise Refusal(refused.messages[0].rstrip("."), "password", remedy="Take a longer one", code="too_weak") from None
+        raise Refusal(alone(refused.messages[0].rstrip(".")), "password", remedy=message("Take a longer one"), code="too_weak") from None
     if len(password) > 200:
-        raise Refusal("The password is too long", "password", "at most 200 letters", code="out_of_bounds")
+        raise Refusal(message("The password is too long"), "password", message("at most 200 letters"), code="out_of_bounds")
     return password
 
 
@@ -81,9 +82,9 @@ def issue_code(member: Member, person_id: int) -> str:
     led = Membership.objects.filter(person=member.person, role=Role.LEAD).values_list("house", flat=True)
     if Membership.objects.filter(person=person).exclude(house__in=list(led)).exists():
         raise Refusal(
-            f"{person.display_name} works in another house too",
+            message("{person} works in another house too", person=person.display_name),
             "person",
-            remedy="Ask whoever runs Ulsek: manage.py one_time_code",
+            remedy=message("Ask whoever runs Ulsek: manage.py one_time_code"),
             code="elsewhere",
         )
     code = fresh_code(person, member.person)

@@ -5,6 +5,7 @@ from __future__ import annotations
 import json
 from typing import Any
 
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.safety.house_rules import read_rules
 
@@ -22,7 +23,13 @@ def set_rules(member: Member, data: dict[str, Any]) -> None:
     Refuses what a house may not set, at its place, and a file above 64 kB.
     """
     if len(json.dumps(data)) > MOST_BYTES:
-        raise Refusal("The rules are too long", "rules", "at most 64 kB", "Keep what the house really changes", "out_of_bounds")
+        raise Refusal(
+            message("The rules are too long"),
+            "rules",
+            message("at most 64 kB"),
+            message("Keep what the house really changes"),
+            "out_of_bounds",
+        )
     read_rules(data)
     House.objects.filter(pk=member.house.pk).update(rules=data)
     member.wrote("set_rules", member.house.name, rules=data)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import LOCALES
 from ulsek.core.results.spec_card import BESIDE
@@ -16,7 +17,12 @@ def set_units(member: Member, beside: str, locale: str) -> House:
     """The house with its units. Refuses what does not stand beside weights, and cups that are not known."""
     for value, where, allowed in ((beside, "beside", BESIDE), (locale, "locale", LOCALES)):
         if value not in allowed:
-            raise Refusal(f"“{value}” is not known here", where, f"there are {', '.join(allowed)}", "Choose one of them")
+            raise Refusal(
+                message("“{value}” is not known here", value=value),
+                where,
+                message("there are {allowed}", allowed=listed(allowed, "comma")),
+                message("Choose one of them"),
+            )
     house = member.house
     house.beside, house.locale = beside, locale
     house.save(update_fields=["beside", "locale"])

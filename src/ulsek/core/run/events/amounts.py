@@ -3,10 +3,9 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from datetime import date
 
-from ...base import number_format as say
 from ...base.figures import MOST_G
+from ...base.messages import Computed, Day, Given, message
 from ...base.refusals import Refusal
 from ...base.units import DROP_ML
 from ...materials.material import Material
@@ -18,12 +17,12 @@ from .event import Event
 MOST_COUNT = 1e5
 """Most pieces or drops of one line [count]."""
 _LEAST = 1e-6
-_NOT_WEIGHED = "Measure it again, or weigh it"
+_NOT_WEIGHED = message("Measure it again, or weigh it")
 
 
 def mass(about: str) -> Number:
     """Returns the part of a mass [g], which is weighed."""
-    words, remedy = "a weight is above 0 g and at most a tonne", "Weigh again, or skip the line"
+    words, remedy = message("a weight is above 0 g and at most a tonne"), message("Weigh again, or skip the line")
     return Number(about=about, low=_LEAST, high=MOST_G, unit="g", words=words, remedy=remedy)
 
 
@@ -45,7 +44,12 @@ class _LineAmount(Event):
     def _material(self, record: BatchRecord, line: s.Line) -> Material:
         material = record.materials.get(line.material)
         if material is None:
-            raise Refusal(f"“{line.material}” can only be weighed", "body/line", remedy="Weigh it", code="unknown_reference")
+            raise Refusal(
+                message("“{material}” can only be weighed", material=line.material),
+                "body/line",
+                remedy=message("Weigh it"),
+                code="unknown_reference",
+            )
         return material
 
     def apply(self, record: BatchRecord) -> None:
@@ -53,8 +57,14 @@ class _LineAmount(Event):
         grams, before = self.grams(record, line), record.weighings.get(self.line)
         if before and before.device != self.device and self.replaces != before.event and abs(grams - record.actual_g[self.line]) > SAME_G:
             record.conflicts.append(
-                f"{record.name(line)} was weighed twice: {say.grams(record.actual_g[self.line])} by {before.by}, then {say.grams(grams)} by {self.by}. "
-                "The later one counts; take it back if it is the same pour."
+                message(
+                    "{material} was weighed twice: {before} by {before_by}, then {now} by {by}. The later one counts; take it back if it is the same pour.",
+                    material=record.name(line),
+                    before=Computed(record.actual_g[self.line], "g"),
+                    before_by=before.by,
+                    now=Computed(grams, "g"),
+                    by=self.by,
+                )
             )
         record.actual_g[self.line] = grams
         record.weighings[self.line] = Weighing(self.id, self.device, self.by, self.at, on_scale=isinstance(self, Weighed))
@@ -65,8 +75,12 @@ class _LineAmount(Event):
         material = record.materials.get(line.material)
         record.past_use_by.pop(line.id, None)
         if material is not None and material.use_by and self.at[:10] > material.use_by:
-            last = date.fromisoformat(material.use_by)
-            words = f"{material.name} was to be used by {last:%d %b}, and went in on {date.fromisoformat(self.at[:10]):%d %b}. Throw the batch away, or ask your lead."
+            words = message(
+                "{material} was to be used by {last}, and went in on {day}. Throw the batch away, or ask your lead.",
+                material=material.name,
+                last=Day(material.use_by),
+                day=Day(self.at[:10]),
+            )
             record.past_use_by[line.id] = (material.use_by, words)
 
 
@@ -91,18 +105,23 @@ class Counted(_LineAmount):
 
     kind = "counted"
 
-    count: float = required(Number(about="pieces", low=_LEAST, high=MOST_COUNT, words="above 0 and at most 100 000", remedy=_NOT_WEIGHED))
+    count: float = required(
+        Number(about="pieces", low=_LEAST, high=MOST_COUNT, words=message("above 0 and at most 100 000"), remedy=_NOT_WEIGHED)
+    )
 
     def grams(self, record: BatchRecord, line: s.Line) -> float:
         material = self._material(record, line)
         if material.piece_g is None:
             raise Refusal(
-                f"Nobody has said what one {material.name.lower()} weighs", "body/line", remedy="Weigh it", code="no_piece_weight"
+                message("Nobody has said what one {material} weighs", material=material.name.lower()),
+                "body/line",
+                remedy=message("Weigh it"),
+                code="no_piece_weight",
             )
         grams = self.count * material.piece_g.value
         if grams > MOST_G:
-            pieces = f"{say.given(self.count)} pieces are too many"
-            raise Refusal(pieces, "body/count", "at most a tonne of them", "Count again", "out_of_bounds")
+            pieces = message("{count} pieces are too many", count=Given(self.count))
+            raise Refusal(pieces, "body/count", message("at most a tonne of them"), message("Count again"), "out_of_bounds")
         return grams
 
 
@@ -113,7 +132,9 @@ class Measured(_LineAmount):
     kind = "measured"
 
     volume_ml: float = required(
-        Number(about="volume [mL]", low=_LEAST, high=MOST_G, unit="mL", words="above 0 mL and at most 1 000 L", remedy=_NOT_WEIGHED)
+        Number(
+            about="volume [mL]", low=_LEAST, high=MOST_G, unit="mL", words=message("above 0 mL and at most 1 000 L"), remedy=_NOT_WEIGHED
+        )
     )
 
     def grams(self, record: BatchRecord, line: s.Line) -> float:
@@ -127,7 +148,13 @@ class Dosed(_LineAmount):
     kind = "dosed"
 
     drops: float = required(
-        Number(about="drops", low=_LEAST, high=MOST_COUNT, words="above 0 and at most 100 000", remedy="Count them again, or weigh it")
+        Number(
+            about="drops",
+            low=_LEAST,
+            high=MOST_COUNT,
+            words=message("above 0 and at most 100 000"),
+            remedy=message("Count them again, or weigh it"),
+        )
     )
     drop_ml: float | None = optional(
         Number(
@@ -135,8 +162,8 @@ class Dosed(_LineAmount):
             low=0.005,
             high=1.0,
             unit="mL",
-            words="a dropper gives from 0.005 to 1 mL",
-            remedy="Weigh twenty drops and divide",
+            words=message("a dropper gives from 0.005 to 1 mL"),
+            remedy=message("Weigh twenty drops and divide"),
             code="out_of_bounds",
         )
     )
@@ -173,4 +200,6 @@ class Sampled(Event):
         step = record.step(self.step)
         record.sampled[step.id] = record.sampled.get(step.id, 0.0) + self.mass_g
         record.spilled_g[step.id] = record.spilled_g.get(step.id, 0.0) + self.mass_g
-        record.notes.append(f"A sample of {say.grams(self.mass_g)} was set aside after “{record.title(step)}”.")
+        record.notes.append(
+            message("A sample of {mass} was set aside after “{step}”.", mass=Computed(self.mass_g, "g"), step=record.title(step))
+        )

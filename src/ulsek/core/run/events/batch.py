@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...base.figures import MOST_G
+from ...base.messages import Message, alone, message
 from ...base.refusals import Refusal
 from ..batch_record import BatchRecord
 from ..event_parts import Choice, Flag, Ids, ListOf, Nested, Number, Parts, Text, optional, required
@@ -14,7 +15,7 @@ MOST_TIMES = 10000.0
 """Largest batch, in times the spec."""
 MOST_PLACE = 60
 """Letters of the longest place."""
-_UNDECIDED = "A by-product becomes a lot or goes into the bin"
+_UNDECIDED = message("A by-product becomes a lot or goes into the bin")
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -28,8 +29,8 @@ class Started(Event):
             about="times the spec, else 1",
             low=1e-6,
             high=MOST_TIMES,
-            words="above 0 and at most 10 000 times the spec",
-            remedy="Start a smaller batch",
+            words=message("above 0 and at most 10 000 times the spec"),
+            remedy=message("Start a smaller batch"),
             code="out_of_bounds",
         )
     )
@@ -62,7 +63,7 @@ class Noted(Event):
     text: str = required(Text(about="in their own words"))
 
     def apply(self, record: BatchRecord) -> None:
-        record.notes.append(self.text)
+        record.notes.append(alone(self.text))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -75,8 +76,15 @@ class Undone(Event):
     of: str = required(Text(about="id of the event"))
 
 
-def _amount(about: str, unit: str, most: str, remedy: str) -> Number:
-    return Number(about=about, low=1e-6, high=MOST_G, unit=unit, words=f"above 0 {unit} and at most {most}", remedy=remedy)
+def _amount(about: str, unit: str, most: Message, remedy: Message) -> Number:
+    return Number(
+        about=about,
+        low=1e-6,
+        high=MOST_G,
+        unit=unit,
+        words=message("above 0 {unit} and at most {most}", unit=unit, most=most),
+        remedy=remedy,
+    )
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -87,7 +95,7 @@ class LeftoverDecision(Parts):
 
     name: str = required(Text(about="of the by-product, or of the rest in a vessel"))
     to: str = required(Choice(allowed=("lot", "bin"), missing=_UNDECIDED, about="where it goes"))
-    mass_g: float | None = optional(_amount("as weighed [g], else as predicted", "g", "a tonne", "Weigh it again"))
+    mass_g: float | None = optional(_amount("as weighed [g], else as predicted", "g", message("a tonne"), message("Weigh it again")))
     reason: str = optional(Text(about="why it goes into the bin"), "")
     rest: str = optional(Text(about="where the rest is, if the mass is far from the prediction"), "")
     place: str = optional(Text(about="where the lot stands, else where the product stands", most=MOST_PLACE), "")
@@ -95,7 +103,10 @@ class LeftoverDecision(Parts):
     def check(self, where: str) -> None:
         if self.to == "bin" and not self.reason.strip():
             raise Refusal(
-                f"{self.name} goes into the bin without a reason", f"{where}/reason", remedy="Say why in a few words", code="missing"
+                message("{name} goes into the bin without a reason", name=self.name),
+                f"{where}/reason",
+                remedy=message("Say why in a few words"),
+                code="missing",
             )
 
 
@@ -105,19 +116,21 @@ class Finished(Event):
 
     kind = "finished"
 
-    volume_ml: float | None = optional(_amount("of the product as read [mL], else as predicted", "mL", "1 000 L", "Read the bottles again"))
+    volume_ml: float | None = optional(
+        _amount("of the product as read [mL], else as predicted", "mL", message("1 000 L"), message("Read the bottles again"))
+    )
     place: str = optional(Text(about="where the product stands", most=MOST_PLACE), "")
     signed: bool = optional(Flag(about="true if it goes on the shelf though it is outside its spec"), False)
     by_products: tuple[LeftoverDecision, ...] = optional(
         ListOf(
             about="what becomes of each by-product and each rest in a vessel",
             item=Nested(of=LeftoverDecision, wrong=_UNDECIDED),
-            wrong="By-products must be a list",
+            wrong=message("By-products must be a list"),
         ),
         (),
     )
     containers: tuple[int, ...] = optional(
-        Ids(about="ids of the containers that it was filled into", wrong="Containers must be a list, each once"), ()
+        Ids(about="ids of the containers that it was filled into", wrong=message("Containers must be a list, each once")), ()
     )
     rest: str = optional(Text(about="where the rest is, if the volume is far from the prediction"), "")
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from typing import Any, get_args
 
+from ...base.messages import listed, message
 from ...base.refusals import Refusal
 from .amounts import Counted, Dosed, Measured, Sampled, Spilled, Weighed
 from .batch import Finished, HandedOver, Noted, Started, Undone
@@ -47,10 +48,15 @@ EVENTS: Mapping[str, type[Event]] = {found.kind: found for found in get_args(Any
 
 def _read(data: Any, *, stored: bool) -> Event:
     if not isinstance(data, dict):
-        raise Refusal("An event must be an object", "event", code="unreadable")
+        raise Refusal(message("An event must be an object"), "event", code="unreadable")
     kind = data.get("kind")
     if not isinstance(kind, str) or kind not in EVENTS:
-        raise Refusal(f"“{kind}” is no kind of event", "kind", f"the kinds are {', '.join(EVENTS)}", code="unknown_kind")
+        raise Refusal(
+            message("“{kind}” is no kind of event", kind=str(kind)),
+            "kind",
+            message("the kinds are {events}", events=listed(EVENTS, "comma")),
+            code="unknown_kind",
+        )
     return EVENTS[kind].read(data, stored=stored)
 
 

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, Self
 
+from ...base.messages import message
 from ...base.refusals import Refusal
 from ..batch_record import BatchRecord
 from ..event_parts import OpenForm, Parts
@@ -49,12 +50,14 @@ class Event(Parts):
         """
         body = data.get("body") or {}
         if not isinstance(body, dict):
-            raise Refusal("The body must be an object", "body", code="unreadable")
+            raise Refusal(message("The body must be an object"), "body", code="unreadable")
         for name in ("id", "device", "at"):
             if not isinstance(data.get(name), str) or not 0 < len(data[name]) <= MOST_ID:
-                raise Refusal(f"An event needs its {name}", name, code="missing")
+                raise Refusal(message("An event needs its {name}", name=name), name, code="missing")
         if not (_is_counter(data.get("lamport")) and _is_counter(data.get("sequence"))):
-            raise Refusal("An event needs its counters lamport and sequence", "lamport", "whole numbers from 0", code="missing")
+            raise Refusal(
+                message("An event needs its counters lamport and sequence"), "lamport", message("whole numbers from 0"), code="missing"
+            )
         event = cls(
             id=data["id"],
             at=data["at"],

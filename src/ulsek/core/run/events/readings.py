@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...base.figures import FIGURES, RUN_READINGS
+from ...base.messages import message
 from ...base.refusals import Refusal
 from ..batch_record import BatchRecord, Taste
 from ..event_parts import Choice, Flag, Nested, Number, Text, optional, required
@@ -24,19 +25,23 @@ class Read(Event):
 
     kind = "read"
 
-    property: str = required(Choice(about="the key of a figure", allowed=RUN_READINGS, unknown="cannot be read"))
+    property: str = required(Choice(about="the key of a figure", allowed=RUN_READINGS, unknown=message("“{value}” cannot be read")))
     value: float | None = optional(
-        Number(about="in the unit of the figure", words="a number in the unit of what was read", remedy="Read again, or check the unit")
+        Number(
+            about="in the unit of the figure",
+            words=message("a number in the unit of what was read"),
+            remedy=message("Read again, or check the unit"),
+        )
     )
-    burette: Burette | None = optional(Nested(about="of a titration", of=Burette, wrong="Only a titration has a burette"))
+    burette: Burette | None = optional(Nested(about="of a titration", of=Burette, wrong=message("Only a titration has a burette")))
     checked: bool = optional(Flag(about="true if the pH meter was checked in its buffers"), False)
     step: str = optional(Text(about="the step during which it was read"), "")
 
     def check(self, where: str) -> None:
         low, high, words = FIGURES[self.property].readable
         if self.burette is not None and self.property != "acid_g_100ml":
-            raise Refusal("Only a titration has a burette", f"{where}/burette", code="unreadable")
-        bounds = Number(low=low, high=high, words=words, remedy="Read again, or check the unit", code="reading_out_of_range")
+            raise Refusal(message("Only a titration has a burette"), f"{where}/burette", code="unreadable")
+        bounds = Number(low=low, high=high, words=words, remedy=message("Read again, or check the unit"), code="reading_out_of_range")
         bounds.read(self.value if self.burette is None else self.burette.acid_g_100ml, f"{where}/value")
 
     def reading(self) -> Reading:
@@ -68,8 +73,8 @@ class Tasted(Event):
             about="by how much it is too weak or too strong, as a share",
             low=0.0,
             high=3.0,
-            words="from none to three times too much",
-            remedy="Say it in tenths",
+            words=message("from none to three times too much"),
+            remedy=message("Say it in tenths"),
             code="out_of_bounds",
         )
     )

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ...base import number_format as say
-from ...spec.sentences import listed, short_name
+from ...base.messages import NOTHING, alone, grams, listed, message
+from ...spec.sentences import inside_name
 from ..batch_record import BatchRecord
 from ..event_parts import ListOf, Nested, Text, required
 from ..repair import NOTHING_ADDED, Repair, RepairAddition
@@ -56,5 +56,8 @@ class RepairTaken(Event):
     def apply(self, record: BatchRecord) -> None:
         record.spec = with_repair(record.spec, self.repair, self.additions, record.done, record.materials)
         additions = tuple(replace(item, name=item.name or record.materials[item.material].name) for item in self.additions)
-        words = [f"+{say.GAP}{say.grams(item.mass_g)} {short_name(record.materials[item.material].name)}" for item in additions]
-        record.taken.append(Repair(self.repair, "taken", additions, listed(words), ""))
+        words = listed(
+            message("+\u00a0{mass} {material}", mass=grams(item.mass_g), material=inside_name(item.material, record.materials))
+            for item in additions
+        )
+        record.taken.append(Repair(self.repair, "taken", additions, alone(words), NOTHING))

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from typing import Any
 
+from ...base.messages import message
 from ...evaluation.flow import Inputs, flow
 from ..batch_record import BatchRecord
 from ..event_parts import Form, Text, required
@@ -53,7 +54,11 @@ class StepSkipped(Event):
         step = record.step(self.step)
         if step.id in record.done and step.id not in record.skipped:
             record.conflicts.append(
-                f"“{record.title(step)}” was done, and then skipped by {self.by}. It counts as skipped; take that back if it was done."
+                message(
+                    "“{step}” was done, and then skipped by {by}. It counts as skipped; take that back if it was done.",
+                    step=record.title(step),
+                    by=self.by,
+                )
             )
         record.begun.setdefault(step.id, self.at)
         record.done[step.id] = self.at
@@ -73,7 +78,7 @@ class StepChanged(Event):
 
     step: str = required(_STEP)
     changes: Mapping[str, Any] = required(
-        Form(about="parameters of the step's verb, as in the spec file", wrong="A changed step needs its changes")
+        Form(about="parameters of the step's verb, as in the spec file", wrong=message("A changed step needs its changes"))
     )
 
     def apply(self, record: BatchRecord) -> None:
@@ -96,9 +101,10 @@ class StepFirst(Event):
         moved = brought_forward(record.spec, step.id, record.done)
         trouble = flow(Inputs(moved, record.materials, actual_g=record.actual_g)).refusal
         if trouble and flow(Inputs(record.spec, record.materials, actual_g=record.actual_g)).refusal is None:
-            record.conflicts.append(f"“{record.title(step)}” cannot come first: {trouble.text}")
+            record.conflicts.append(message("“{step}” cannot come first: {trouble}", step=record.title(step), trouble=trouble.message))
             return
-        record.notes.append(f"“{record.title(step)}” was brought forward by {self.by or 'somebody'}.")
+        by = self.by or message("somebody")
+        record.notes.append(message("“{step}” was brought forward by {by}.", step=record.title(step), by=by))
         record.spec = moved
 
 
@@ -109,7 +115,7 @@ class StepAdded(Event):
     kind = "step_added"
     moves_supplies = True
 
-    step: Mapping[str, Any] = required(Form(about="a step as in the spec file", wrong="An added step must be a step"))
+    step: Mapping[str, Any] = required(Form(about="a step as in the spec file", wrong=message("An added step must be a step")))
 
     def brings(self) -> frozenset[str]:
         lines = self.step.get("lines")

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ...base import number_format as say
+from ...base.messages import NOTHING, grams, listed, message, sentences, short_name, term
 from ...base.refusals import Refusal
 from ...materials.supply import key_from, material_of_key
-from ...spec.sentences import listed, short_name
+from ...spec.sentences import inside_name
 from ..batch_record import BatchRecord, Poured
 from ..event_parts import Supply, Text, required
 from ..spec_as_made import in_its_place
@@ -60,7 +60,12 @@ class WentOn(Event):
         poured = record.poured.setdefault(self.line, [])
         if poured and so_far < poured[-1].so_far_g:
             record.conflicts.append(
-                f"{record.name(before)}: {say.grams(so_far)} were in after {say.grams(poured[-1].so_far_g)}. The greater one counts; take the other back."
+                message(
+                    "{material}: {mass} were in after {greater}. The greater one counts; take the other back.",
+                    material=record.name(before),
+                    mass=grams(so_far),
+                    greater=grams(poured[-1].so_far_g),
+                )
             )
             so_far = poured[-1].so_far_g
         poured.append(Poured(before.material, so_far))
@@ -83,18 +88,19 @@ class WrongJar(Event):
         line = record.line(self.line)
         if self.material not in record.materials:
             raise Refusal(
-                f"Nothing is known about “{self.material}”",
+                message("Nothing is known about “{material}”", material=self.material),
                 "body/material",
-                remedy="Describe it in Stores, then say it again",
+                remedy=message("Describe it in Stores, then say it again"),
                 code="unknown_reference",
             )
         meant, real = record.materials.get(line.material), record.materials[self.material]
-        words = (
-            f"{short_name(real.name).capitalize()} went in instead of {short_name(record.name(line))}; everything is worked out with it."
+        went_in = message(
+            "{material:capital} went in instead of {meant}; everything is worked out with it.",
+            material=short_name(real.name),
+            meant=inside_name(line.material, record.materials),
         )
         new = sorted(set(real.allergens) - set(meant.allergens if meant else ()))
-        if new:
-            words += f" It brings {listed(new)}: the label must say so, or throw the batch away."
+        label = message("It brings {allergens}: the label must say so, or throw the batch away.", allergens=listed(map(term, new)))
         record.poured.pop(self.line, None)
         record.spec = in_its_place(record.spec, self.line, self.material)
-        record.notes.append(words)
+        record.notes.append(sentences(went_in, label if new else NOTHING))
