@@ -1,4 +1,4 @@
-"""The front end's tables of figures, written from the core's registry by `bin/types`."""
+"""The front end's tables of figures, and its list of languages, written from the core's own by `bin/types`."""
 
 from __future__ import annotations
 
@@ -8,10 +8,12 @@ from collections.abc import Iterable, Mapping
 from pathlib import Path
 from typing import get_args
 
+from .core.base.catalogue import languages
 from .core.base.figures import BENCH_READINGS, FIGURES
 from .core.operations.amounts import TargetProperty
 
-TARGET = Path(__file__).parents[2] / "web/src/api/figures.ts"
+_API = Path(__file__).parents[2] / "web/src/api"
+TARGET, LANGUAGES = _API / "figures.ts", _API / "languages.ts"
 _NOTE = "// Written by bin/types from src/ulsek/core/base/figures.py; change that.\n"
 
 
@@ -55,8 +57,18 @@ def figures_ts() -> str:
     )
 
 
+def languages_ts() -> str:
+    """Returns the text of `web/src/api/languages.ts`: the codes of the languages that the core can speak."""
+    return (
+        "// Written by bin/types from the catalogues in src/ulsek/core/data/messages; add one there.\n\n"
+        "/** Languages that the core can speak (ISO 639-1): cards are offered in these. */\n"
+        f"export const LANGUAGES = {json.dumps(languages())} as const;\n"
+    )
+
+
 def main() -> int:
     TARGET.write_text(figures_ts(), encoding="utf-8")
+    LANGUAGES.write_text(languages_ts(), encoding="utf-8")
     return 0
 
 

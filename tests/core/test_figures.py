@@ -12,7 +12,7 @@ from ulsek.core.base.messages import printed
 from ulsek.core.base.number_format import amount, figure, given
 from ulsek.core.operations.amounts import TargetProperty
 from ulsek.core.properties.measure import PROPERTY
-from ulsek.typescript import TARGET, figures_ts
+from ulsek.typescript import LANGUAGES, TARGET, figures_ts, languages_ts
 
 
 def test_every_figure_that_is_worked_out_is_described():
@@ -70,6 +70,7 @@ def test_half_ranges_are_known_for_what_is_compared_with_predictions():
 
 def test_the_front_ends_tables_on_disk_are_what_the_registry_says_today():
     assert TARGET.read_text(encoding="utf-8") == figures_ts(), "run bin/types"
+    assert LANGUAGES.read_text(encoding="utf-8") == languages_ts(), "run bin/types"
     assert '{ property: "brix", label: "Goal °Bx", tolerance: 0.5 },' in figures_ts()
     assert '{ value: "sugar_g_100ml", label: "sugar, g/100 mL" },' in figures_ts()
 

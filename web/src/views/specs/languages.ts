@@ -1,5 +1,6 @@
-/** Languages whose words are complete: cards are offered in these. */
-export const LANGUAGES = [
-  { value: "en", label: "in English" },
-  { value: "es", label: "in Spanish" },
-] as const;
+import { LANGUAGES as CODES } from "../../api/languages";
+
+const names = new Intl.DisplayNames("en", { type: "language" });
+
+/** The languages of cards as choices: "in English", "in Spanish". */
+export const LANGUAGES = CODES.map((value) => ({ value, label: `in ${names.of(value)}` }));
