@@ -26,7 +26,7 @@ from .core.spec.sentences import TOOLS
 
 SOURCE = Path(__file__).parent
 MESSAGES = SOURCE / "core/data/messages"
-_TEMPLATES = {"message": 1, "counted": 2, "in_context": 2}
+_TEMPLATES = {"message": 1, "template": 1, "counted": 2, "in_context": 2}
 """How many of the first arguments of each call are templates, or a template's context."""
 
 Key = tuple[str, str, str]

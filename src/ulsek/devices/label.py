@@ -115,7 +115,7 @@ def labels_pdf(labels: Sequence[Label], size: str = "100x70") -> bytes:
         raise Refusal(
             message("{n} labels cannot be printed", n=len(labels)),
             "copies",
-            message("from 1 to {most_labels}", most_labels=MOST_LABELS),
+            message("from 1 to {most}", most=MOST_LABELS),
             code="out_of_bounds",
         )
     documents = {label: _page(label, size) for label in dict.fromkeys(labels)}

@@ -96,7 +96,7 @@ def booklet(request: HttpRequest, asked: Query[CardQuery], specs: str = "") -> H
         raise Refusal(
             message("That is too many for one booklet"),
             "specs",
-            message("at most {most_cards}", most_cards=MOST_CARDS),
+            message("at most {most}", most=MOST_CARDS),
             message("Make two"),
             "out_of_bounds",
         )

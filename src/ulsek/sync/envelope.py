@@ -84,9 +84,7 @@ def altered(text: str, house: int) -> Proved:
 def read_text(text: str) -> ActionText:
     """Returns the fields of a signed text. Raises Refusal if it is not an action, or longer than `MOST_TEXT` [letters]."""
     if len(text) > MOST_TEXT:
-        raise Refusal(
-            message("This is too long to take in"), "text", message("at most {most_text} letters", most_text=MOST_TEXT), code="too_long"
-        )
+        raise Refusal(message("This is too long to take in"), "text", message("at most {most} letters", most=MOST_TEXT), code="too_long")
     said = read_json(text.encode(), "text")
     if not isinstance(said, dict) or said.get("format") != FORMAT:
         raise Refusal(

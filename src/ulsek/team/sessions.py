@@ -103,7 +103,7 @@ def keep_key(sign_in: SignIn, public: str) -> SigningKey:
         raise Refusal(
             message("This session has too many keys"),
             "public",
-            message("at most {most_keys}", most_keys=MOST_KEYS),
+            message("at most {most}", most=MOST_KEYS),
             message("Sign out and in again"),
             "out_of_bounds",
         )

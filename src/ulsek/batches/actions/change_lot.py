@@ -11,7 +11,7 @@ from django.http import Http404
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
-from ulsek.core.base.messages import Computed, Day, Message, alone, listed, message
+from ulsek.core.base.messages import Computed, Day, Message, alone, listed, message, template
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.safety.mixture import Bottled, mixed, opened_until
 from ulsek.team.access import Member
@@ -55,12 +55,12 @@ def _moved(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> N
 def _used(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, at
     # May fall below zero after a miscount: shown, never refused in mid-service.
-    lot.left -= _amount(lot, body, 1e6, message("{value} {unit} cannot be used"))
+    lot.left -= _amount(lot, body, 1e6, template("{value} {unit} cannot be used"))
 
 
 def _counted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, at
-    lot.left = _amount(lot, body, 1e6, message("{value} {unit} cannot be left"))
+    lot.left = _amount(lot, body, 1e6, template("{value} {unit} cannot be left"))
 
 
 def _tossed(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
@@ -103,7 +103,7 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
         )
     for item in (lot, other):
         _may_be_poured(member, item, at)
-    part = _amount(other, body, max(0.0, other.left), message("{value} {unit} cannot be poured in"))
+    part = _amount(other, body, max(0.0, other.left), template("{value} {unit} cannot be poured in"))
     if part <= 0:
         raise Refusal(message("Nothing is poured in"), "body/amount", message("more than 0 {unit}", unit=lot.unit), code="not_positive")
     if lot.opened_at is None:
@@ -163,7 +163,7 @@ def _code_of_part(member: Member, lot: Lot) -> str:
 
 def _part_of(member: Member, lot: Lot, body: Mapping[str, Any]) -> Lot:
     """A part of a lot under a code of its own, not saved yet; the rest is left in the lot."""
-    part = _amount(lot, body, max(0.0, lot.left), message("{value} {unit} cannot be split off"))
+    part = _amount(lot, body, max(0.0, lot.left), template("{value} {unit} cannot be split off"))
     if part <= 0:
         raise Refusal(message("Nothing is split off"), "body/amount", message("more than 0 {unit}", unit=lot.unit), code="not_positive")
     copy = Lot.objects.get(pk=lot.pk)

@@ -28,7 +28,7 @@ def labels_of(member: Member, run: Run, each: int | None = None) -> list[Label]:
         raise Refusal(
             message("{n} labels cannot be printed at once", n=len(labels)),
             "each",
-            message("from 1 to {most_labels}", most_labels=MOST_LABELS),
+            message("from 1 to {most}", most=MOST_LABELS),
             message("Print fewer"),
             "out_of_bounds",
         )

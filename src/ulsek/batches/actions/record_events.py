@@ -82,7 +82,7 @@ def record_events(
         raise Refusal(
             message("{n} events at once are too many", n=len(items)),
             "events",
-            message("at most {most_at_once}", most_at_once=MOST_AT_ONCE),
+            message("at most {most}", most=MOST_AT_ONCE),
             message("Send them in parts"),
         )
     mine = RunEvent.objects.filter(run_id=run_id, run__house=member.house)

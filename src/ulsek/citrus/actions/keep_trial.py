@@ -36,7 +36,7 @@ def keep_trial(
                 raise Refusal(
                     message("{value} mL/kg cannot be", value=Given(value)),
                     f"pairs/{n}",
-                    message("from 0 to {most_ml_kg}", most_ml_kg=Given(_MOST_ML_KG)),
+                    message("from 0 to {most}", most=Given(_MOST_ML_KG)),
                     message("Check it"),
                     "out_of_bounds",
                 )

@@ -61,7 +61,7 @@ def _factor_for(
         if abs(makes - wanted) <= _TOLERANCE * wanted:
             return factor
         factor *= wanted / makes
-    raise Refusal(message("No batch of this spec gives {what}", what=what), where, remedy=message("Start from a weight instead"))
+    raise Refusal(message("No batch of this spec gives {amount}", amount=what), where, remedy=message("Start from a weight instead"))
 
 
 def checked_factor(factor: float) -> float:

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import NamedTuple
 
-from .messages import NOTHING, Computed, Given, Message, alone, message, span, term
+from .messages import NOTHING, Computed, Given, Message, alone, message, span, template, term
 
 MOST_G = 1e6
 """Largest mass that is accepted [g]: one tonne; also the largest volume [mL]."""
@@ -162,7 +162,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 1,
                 limits=(0.0, 85.0),
                 instrument=Instrument(
-                    "Refractometer", "Clear, stirred, at 20 °C.", message("a refractometer reads {bounds}"), half_range=0.2
+                    "Refractometer", "Clear, stirred, at 20 °C.", template("a refractometer reads {bounds}"), half_range=0.2
                 ),
                 formula="true °Bx less what acid makes the refractometer miss (0.012 + 0.193 A − 0.0004 A², A in % acid)",
                 source="correction of the citrus juice trade",
@@ -186,7 +186,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 short="acid",
                 limits=(0.0, 60.0),
                 instrument=Instrument(
-                    "Titration", "As citric, at the first pink that stays.", message("titratable acid lies {bounds}"), half_range=0.06
+                    "Titration", "As citric, at the first pink that stays.", template("titratable acid lies {bounds}"), half_range=0.06
                 ),
                 least_change=0.02,
                 goal_tolerance=0.05,
@@ -202,7 +202,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 sought="% vol",
                 limits=(0.0, 97.0),
                 instrument=Instrument(
-                    "Strength", "By a laboratory, or of what was distilled.", message("strength lies {bounds}"), half_range=0.5
+                    "Strength", "By a laboratory, or of what was distilled.", template("strength lies {bounds}"), half_range=0.5
                 ),
                 least_change=0.1,
                 formula="millilitres of ethanol divided by the volume, times 100",
@@ -214,7 +214,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 "",
                 2,
                 limits=(1.0, 9.0),
-                instrument=Instrument("pH meter", "At 20 to 25 °C, rinsed.", message("a meter reads {bounds}"), (0.0, 14.0), 0.1),
+                instrument=Instrument("pH meter", "At 20 to 25 °C, rinsed.", template("a meter reads {bounds}"), (0.0, 14.0), 0.1),
                 formula="the acidity at which all charges come out even: what each acid gives off against what potassium and sodium have taken, activities after Davies",
                 source="electroneutrality; Davies 1962; constants at 25 °C. A meter shows less in thick syrup. Never a measure of sourness",
             ),
@@ -224,7 +224,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 "",
                 3,
                 instrument=Instrument(
-                    "Water activity meter", "In its closed cup, at 25 °C.", message("a meter reads {bounds}"), (0.0, 1.0), 0.01
+                    "Water activity meter", "In its closed cup, at 25 °C.", template("a meter reads {bounds}"), (0.0, 1.0), 0.01
                 ),
                 formula="the product of what each dissolved thing would leave alone in all the water",
                 source="Ross 1975; Norrish 1966; Starzak and Peacock 1997; Pitzer and Mayorga 1973 for salt",
@@ -289,7 +289,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 "temperature",
                 "°C",
                 1,
-                instrument=Instrument("Thermometer", "In the middle.", message("a kitchen thermometer reads {bounds}"), (-30.0, 200.0)),
+                instrument=Instrument("Thermometer", "In the middle.", template("a kitchen thermometer reads {bounds}"), (-30.0, 200.0)),
                 source="read",
             ),
             Figure(

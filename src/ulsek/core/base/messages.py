@@ -1,7 +1,7 @@
 """Messages: what the core says, as an English template that stands where it is said, with its values apart.
 
 A message is rendered last, in the language of its reader, and stored as template and values. Templates are extracted from the calls of
-`message`, `counted` and `in_context` into the catalogues (`ulsek.translations`); a template is therefore always a literal, and a whole sentence or a
+`message`, `template`, `counted` and `in_context` into the catalogues (`ulsek.translations`); a template is therefore always a literal, and a whole sentence or a
 whole phrase. What depends on a condition is another template, not a part that is put in.
 """
 
@@ -191,6 +191,11 @@ def printed(value: Value, language: str = SOURCE_LANGUAGE) -> str:
 def message(template: str, /, **values: Value) -> Message:
     """Returns what is said by a template, such as "{mass} to go", and its values. The template is a literal; every value has its place in it."""
     return Message(template, tuple(values.items()))
+
+
+def template(pattern: str, /) -> Message:
+    """Returns a message whose values are not known yet: `with_values` adds them. The pattern is a literal."""
+    return Message(pattern)
 
 
 def counted(one: str, many: str, n: int | Computed | Given, /, **values: Value) -> Message:

@@ -64,7 +64,7 @@ def _float(text: str) -> float:
 
 def _int(text: str) -> int:
     if len(text) > 17 or abs(int(text)) > WHOLE:
-        raise _Unfit(message("{text}{value} is too large a number", text=text[:20], value="…" if len(text) > 20 else ""))
+        raise _Unfit(message("{number}{more} is too large a number", number=text[:20], more="…" if len(text) > 20 else ""))
     return int(text)
 
 

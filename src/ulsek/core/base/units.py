@@ -76,7 +76,7 @@ def _matched(written: str) -> re.Match[str] | None:
         remedy = message("Write a number and a unit, such as 620 g")
         raise Refusal(
             message("This is too long for an amount"),
-            bound=message("at most {most_written} letters", most_written=MOST_WRITTEN),
+            bound=message("at most {most} letters", most=MOST_WRITTEN),
             remedy=remedy,
             code="too_long",
         )
@@ -88,12 +88,14 @@ def read_number(written: str) -> float:
     found = _matched(written)
     if not found or found["unit"]:
         raise Refusal(
-            message("“{strip}” is no number", strip=written.strip()) if written.strip() else message("A number is missing"),
+            message("“{written}” is no number", written=written.strip()) if written.strip() else message("A number is missing"),
             remedy=message("Write figures, such as 0.62 or 1 1/2"),
         )
     number = _number(found)
     if not math.isfinite(number):
-        raise Refusal(message("“{strip}” divides by zero", strip=written.strip()), remedy=message("Write figures, such as 0.62 or 1 1/2"))
+        raise Refusal(
+            message("“{written}” divides by zero", written=written.strip()), remedy=message("Write figures, such as 0.62 or 1 1/2")
+        )
     return -number if found["sign"] else number
 
 
@@ -109,14 +111,14 @@ def parse_quantity(written: str, locale: Locale = "metric") -> Quantity:
         raise Refusal(
             message("The amount is empty")
             if not written.strip()
-            else message("“{strip}” cannot be read as an amount", strip=written.strip()),
+            else message("“{written}” cannot be read as an amount", written=written.strip()),
             remedy=remedy,
             code="unreadable_amount",
         )
     value = _number(found)
     if found["sign"] or value <= 0 or not math.isfinite(value):
         raise Refusal(
-            message("“{strip}” is not an amount to add", strip=written.strip()),
+            message("“{written}” is not an amount to add", written=written.strip()),
             bound=message("it must be more than nothing"),
             remedy=message("Write a number above zero"),
             code="not_positive",
@@ -132,7 +134,7 @@ def parse_quantity(written: str, locale: Locale = "metric") -> Quantity:
         return Quantity(value, "count", written)
     if not unit:
         raise Refusal(
-            message("“{strip}” has no unit", strip=written.strip()),
+            message("“{written}” has no unit", written=written.strip()),
             remedy=message("Write one of {known_units}", known_units=KNOWN_UNITS),
             code="no_unit",
         )

@@ -167,7 +167,7 @@ def check(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
             raise Refusal(
                 message("{count} fruits cannot be", count=fruit.count),
                 f"fruits/{n}/count",
-                message("from 0 to {most_fruit}", most_fruit=MOST_FRUIT),
+                message("from 0 to {most}", most=MOST_FRUIT),
                 message("Count again"),
                 "out_of_bounds",
             )

@@ -161,7 +161,7 @@ def taught_draw(peel_g: float, spent_g: float, hours: float, warm_c: float = 20.
         raise Refusal(
             message("{spent} g of spent peel cannot be", spent=Given(spent_g)),
             "spent_g",
-            message("from {peel} to {peel_2} g", peel=Computed(0.4 * peel_g, decimals=0), peel_2=Computed(peel_g, decimals=0)),
+            message("from {low} to {high} g", low=Computed(0.4 * peel_g, decimals=0), high=Computed(peel_g, decimals=0)),
             message("Rinse, drain, weigh again"),
             "out_of_bounds",
         )

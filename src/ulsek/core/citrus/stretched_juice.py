@@ -105,8 +105,8 @@ def stretch(
             message("{aim} g/100 mL is on the wrong side", aim=Given(aim)),
             "target",
             message(
-                "the juice alone brings {acid_g_100ml} to {times} times",
-                acid_g_100ml=Computed(read["acid_g_100ml"] / times, decimals=2),
+                "the juice alone brings {acid} to {times} times",
+                acid=Computed(read["acid_g_100ml"] / times, decimals=2),
                 times=Given(times),
             ),
             message("Aim higher, or thin it with water alone"),

@@ -8,7 +8,7 @@ from decimal import Decimal
 from typing import Any, Literal
 
 from ..base.answer import in_answer
-from ..base.messages import Message, alone, listed, message, short_name, term
+from ..base.messages import Message, listed, message, short_name, term
 from ..base.ranges import Range
 from ..materials.vessel_state import Leaving, Matter
 from ..operations.amounts import BY_PRODUCT, VESSEL
@@ -182,7 +182,7 @@ def _called(evaluation: FlowFigures, key: str, rule: Mapping[str, Any]) -> Messa
     if "name" in rule:
         return term(rule["name"])
     if f"{kind}:" != VESSEL:
-        return alone(name.replace("_", " "))
+        return term(name.replace("_", " "))
     held = evaluation.histories[-1].get(key) if evaluation.histories else None
     materials = [evaluation.inputs.materials[item] for item in (held.heated_c if held else ()) if item in evaluation.inputs.materials]
     most = sorted(materials, key=lambda material: -evaluation.went_in_g.get(material.key, 0.0))[:2]
@@ -258,9 +258,9 @@ def _of_bin(evaluation: FlowFigures, step: str, stream: Leaving, money: tuple[De
     if "name" in rule:
         name = term(rule["name"])
     elif known:
-        name = message("{names}, {stream}", names=listed(short_name(material.name) for material in known), stream=stream.name)
+        name = message("{names}, {stream}", names=listed(short_name(material.name) for material in known), stream=term(stream.name))
     else:
-        name = alone(stream.name)
+        name = term(stream.name)
     kept = kept_in(evaluation, step, f"{VESSEL}{done.step.vessel}", stream.matter)
     cost, weight = (amount.quantize(CENT) for amount in money)
     return Leftover(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterator, Mapping
 from functools import partial
 
-from ..base.messages import NOTHING, Computed, Given, grams, listed, message, minutes, sentences
+from ..base.messages import NOTHING, Computed, Given, grams, listed, message, minutes, sentences, term
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
@@ -101,7 +101,7 @@ def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
             text = message(
                 "{mass} of {found} may come out at {temperature} °C in time.",
                 mass=grams(found.mass_g),
-                found=found.name,
+                found=term(found.name),
                 temperature=Given(done.temperature_c),
             )
             yield Remark("crystals", "check", where, text, found.remedy)
@@ -109,7 +109,7 @@ def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
             text = message(
                 "{mass} of {found} stay undissolved at {temperature} °C.",
                 mass=grams(found.mass_g),
-                found=found.name,
+                found=term(found.name),
                 temperature=Given(done.temperature_c),
             )
             yield Remark("undissolved", "check", where, text, found.remedy)

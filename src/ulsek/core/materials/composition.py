@@ -316,7 +316,7 @@ def with_readings(makeup: dict[str, Any], readings: Mapping[str, float], source:
             raise Refusal(
                 message("A reading of {ph} cannot be", ph=Given(readings["ph"])),
                 "ph",
-                message("a meter shows a food {words}", words=words),
+                message("a meter shows a food {bounds}", bounds=words),
                 message("Check the meter in its buffers"),
                 code="reading_out_of_range",
             )

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from ..base.figures import quantity
-from ..base.messages import Computed, Given, Message, message
+from ..base.messages import Computed, Given, Message, message, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -122,7 +122,7 @@ class Enzyme(_Fining):
     """Pectin enzyme, stirred in and left: pectin is cut, pulp sinks, clear juice is drawn off."""
 
     verb: ClassVar[str] = "enzyme"
-    title: ClassVar[Message] = message("Leave with the enzyme {minutes} at {temperature_c}")
+    title: ClassVar[Message] = template("Leave with the enzyme {minutes} at {temperature_c}")
     usual_gear: ClassVar[tuple[str, ...]] = ("fine scale", "tall jar")
     minutes: float = minutes(90.0)
     temperature_c: float = celsius(45.0, 0.0, 60.0)
@@ -201,8 +201,8 @@ class EggRaft(_Fining):
     """Egg white beaten in, heated with stirring until the raft forms, held at a probed, cooked temperature, drawn from under it."""
 
     verb: ClassVar[str] = "egg_raft"
-    title: ClassVar[Message] = message("Raft of {names}, hold at {temperature_c}")
-    title_alone: ClassVar[Message] = message("Hold the raft at {temperature_c}")
+    title: ClassVar[Message] = template("Raft of {names}, hold at {temperature_c}")
+    title_alone: ClassVar[Message] = template("Hold the raft at {temperature_c}")
     lees_called: ClassVar[str] = "egg raft"
     usual_hands_on_min: ClassVar[float] = 20.0
     minutes: float = minutes(20.0)
@@ -229,7 +229,7 @@ class Agar(_Fining):
     """Agar boiled in a part, stirred in, set, broken and drained (or frozen and thawed)."""
 
     verb: ClassVar[str] = "agar"
-    title: ClassVar[Message] = message("Set with {names}, break and drain")
+    title: ClassVar[Message] = template("Set with {names}, break and drain")
     title_alone: ClassVar[Message] = message("Set, break and drain")
     lees_called: ClassVar[str] = "agar curd"
     minutes: float = minutes(90.0)
@@ -258,8 +258,8 @@ class Gelatin(_Fining):
     """Gelatin stirred in, frozen solid, thawed in the cold over a cloth: clear drip, jelly stays."""
 
     verb: ClassVar[str] = "gelatin"
-    title: ClassVar[Message] = message("Freeze with {names}, thaw over cloth {minutes}")
-    title_alone: ClassVar[Message] = message("Freeze, thaw over cloth {minutes}")
+    title: ClassVar[Message] = template("Freeze with {names}, thaw over cloth {minutes}")
+    title_alone: ClassVar[Message] = template("Freeze, thaw over cloth {minutes}")
     lees_called: ClassVar[str] = "gelatin jelly"
     minutes: float = minutes(2880.0)
     temperature_c: float = celsius(4.0, -2.0, 8.0)
@@ -282,7 +282,7 @@ class MilkClarify(_Fining):
     """Pour the sharp mix into the milk, let it curdle, run it through its own curd."""
 
     verb: ClassVar[str] = "milk_clarify"
-    title: ClassVar[Message] = message("Curdle {names}, run through the curd")
+    title: ClassVar[Message] = template("Curdle {names}, run through the curd")
     title_alone: ClassVar[Message] = message("Curdle and run through the curd")
     lees_called: ClassVar[str] = "curd"
     usual_hands_on_min: ClassVar[float] = 20.0
@@ -297,7 +297,7 @@ class MilkClarify(_Fining):
             yield self.remark(
                 "no_curd",
                 "check",
-                message("{acid_g_100ml} of acid does not curdle milk.", acid_g_100ml=quantity("acid_g_100ml", acid)),
+                message("{acid} of acid does not curdle milk.", acid=quantity("acid_g_100ml", acid)),
                 message("Milk needs pH 4.6 or lower: bring the acid up first"),
             )
         yield self.remark(
@@ -310,7 +310,7 @@ class Settle(_Fining):
     """Leave it in the cold and rack the clear off the sediment."""
 
     verb: ClassVar[str] = "settle"
-    title: ClassVar[Message] = message("Settle {minutes} and rack")
+    title: ClassVar[Message] = template("Settle {minutes} and rack")
     lees_called: ClassVar[str] = "sediment"
     usual_hands_on_min: ClassVar[float] = 6.0
     minutes: float = minutes(1440.0)

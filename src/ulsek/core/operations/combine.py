@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from ..base.figures import quantity
-from ..base.messages import Computed, Given, Message, grams, message
+from ..base.messages import Computed, Given, Message, grams, message, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -103,7 +103,9 @@ def bring_to(contents: Contents, reaches: Sequence[Reach]) -> list[float]:
     more = figure_of(worst.property, contents + worst.unit.scaled(0.01 * contents.mass_g))
     direction = "raises" if more > now + 1e-12 else "lowers" if more < now - 1e-12 else "does not change"
     raise Refusal(
-        message("{worst} cannot be reached by adding {worst_2}", worst=quantity(worst.property, worst.value), worst_2=worst.name.lower()),
+        message(
+            "{target} cannot be reached by adding {material}", target=quantity(worst.property, worst.value), material=worst.name.lower()
+        ),
         bound=message(
             "the vessel stands at {now}, and {worst} {direction} it",
             now=quantity(worst.property, now),
@@ -159,7 +161,7 @@ class Combine(Step):
     """Put the lines in and mix, without heat."""
 
     verb: ClassVar[str] = "combine"
-    title: ClassVar[Message] = message("Stir in {names}")
+    title: ClassVar[Message] = template("Stir in {names}")
     title_alone: ClassVar[Message] = message("Stir")
     family: ClassVar[str] = "combine"
     takes_lines: ClassVar[bool] = True
@@ -167,8 +169,8 @@ class Combine(Step):
     def sentence(self, *, first: bool) -> Message:
         """As for any verb; otherwise for what is brought to a target, and for the first step, which pours."""
         if self.lines and all(isinstance(line.amount, Target) for line in self.lines):
-            return message("Bring {goal} with {names}")
-        return message("Pour {names}") if self.lines and first else super(Combine, self).sentence(first=first)
+            return template("Bring {goal} with {names}")
+        return template("Pour {names}") if self.lines and first else super(Combine, self).sentence(first=first)
 
 
 @dataclass(frozen=True, slots=True)
@@ -176,7 +178,7 @@ class DryMix(Step):
     """Mix powders into the sugar first, so that they don't clump."""
 
     verb: ClassVar[str] = "dry_mix"
-    title: ClassVar[Message] = message("Mix {names} dry")
+    title: ClassVar[Message] = template("Mix {names} dry")
     title_alone: ClassVar[Message] = message("Mix dry")
     family: ClassVar[str] = "combine"
     takes_lines: ClassVar[bool] = True
@@ -199,8 +201,8 @@ class OffHeat(Step):
     """Add off the heat: delicate juice, zest, tincture, once the pot has come down to `below_c`."""
 
     verb: ClassVar[str] = "off_heat"
-    title: ClassVar[Message] = message("Add {names} off the heat, below {below_c}")
-    title_alone: ClassVar[Message] = message("Add off the heat, below {below_c}")
+    title: ClassVar[Message] = template("Add {names} off the heat, below {below_c}")
+    title_alone: ClassVar[Message] = template("Add off the heat, below {below_c}")
     family: ClassVar[str] = "combine"
     takes_lines: ClassVar[bool] = True
     below_c: float = celsius(60.0, 20.0, 95.0)
@@ -226,7 +228,7 @@ class MakeUp(Step):
     """Make up to the line: not so much added, but as much as the line asks, at 20 °C, after everything has dissolved."""
 
     verb: ClassVar[str] = "make_up"
-    title: ClassVar[Message] = message("Make up to the line with {names}")
+    title: ClassVar[Message] = template("Make up to the line with {names}")
     title_alone: ClassVar[Message] = message("Make up to the line")
     family: ClassVar[str] = "combine"
     takes_lines: ClassVar[bool] = True
@@ -253,7 +255,7 @@ class Emulsify(Step):
     """Beat oil into gum and water, gum first wetted: a concentrate that stays cloudy for weeks."""
 
     verb: ClassVar[str] = "emulsify"
-    title: ClassVar[Message] = message("Beat {names} into an emulsion")
+    title: ClassVar[Message] = template("Beat {names} into an emulsion")
     title_alone: ClassVar[Message] = message("Beat into an emulsion")
     family: ClassVar[str] = "combine"
     takes_lines: ClassVar[bool] = True
@@ -273,16 +275,16 @@ class Emulsify(Step):
                 "thin_emulsion",
                 "check",
                 message("{gum} of gum hold {oil} of oil: gum arabic wants one to two times the oil.", gum=grams(gum), oil=grams(oil)),
-                message("Add {gum_per_oil_least} more gum", gum_per_oil_least=grams(self.gum_per_oil_least * oil - gum)),
+                message("Add {mass} more gum", mass=grams(self.gum_per_oil_least * oil - gum)),
             )
         load = 1e6 * oil / volume_ml(after.matter.liquor)
         yield self.remark(
             "oil_load",
             "note",
             message(
-                "The concentrate holds {load} of oil: dosed one to a thousand a drink gets {load_2}.",
+                "The concentrate holds {load} of oil: dosed one to a thousand a drink gets {dose}.",
                 load=Computed(load / 1000.0, "g/L", 1),
-                load_2=Computed(load / 1000.0, "mg/L", 0),
+                dose=Computed(load / 1000.0, "mg/L", 0),
             ),
             message("Food-grade oil, by weight, never neat on skin"),
         )

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from ..base.figures import quantity
-from ..base.messages import Computed, Given, Message, message
+from ..base.messages import Computed, Given, Message, message, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -112,7 +112,7 @@ class FreezeDrip(Step):
     """Frozen solid, turned over and thawed: the first part of the drip is kept, pale ice stays."""
 
     verb: ClassVar[str] = "freeze_drip"
-    title: ClassVar[Message] = message("Thaw upside down, keep the first {kept}")
+    title: ClassVar[Message] = template("Thaw upside down, keep the first {kept}")
     family: ClassVar[str] = "concentrate"
     scaled_up: ClassVar[Message] = message("a thicker block freezes and thaws slower: use flat trays.")
     takes_lines: ClassVar[bool] = True
@@ -161,7 +161,7 @@ class VacuumReduce(Step):
     """Evaporate at low pressure and temperature: concentrated without the heat."""
 
     verb: ClassVar[str] = "vacuum_reduce"
-    title: ClassVar[Message] = message("Evaporate under vacuum to {to_fraction}")
+    title: ClassVar[Message] = template("Evaporate under vacuum to {to_fraction}")
     family: ClassVar[str] = "concentrate"
     takes_lines: ClassVar[bool] = True
     usual_gear: ClassVar[tuple[str, ...]] = ("vacuum evaporator",)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from ..base.figures import quantity
-from ..base.messages import Message, grams, message
+from ..base.messages import Message, grams, message, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -119,8 +119,8 @@ class Macerate(Step):
     """Pack skins or fruit in sugar and wait until it is wet with what it has drawn."""
 
     verb: ClassVar[str] = "macerate"
-    title: ClassVar[Message] = message("Leave {names} in sugar {minutes}")
-    title_alone: ClassVar[Message] = message("Leave in sugar {minutes}")
+    title: ClassVar[Message] = template("Leave {names} in sugar {minutes}")
+    title_alone: ClassVar[Message] = template("Leave in sugar {minutes}")
     family: ClassVar[str] = "extract"
     scaled_up: ClassVar[Message] = message("fruit and sugar lie deeper: turn them, and give them longer.")
     takes_lines: ClassVar[bool] = True
@@ -174,8 +174,8 @@ class Steep(Step):
     """Put the lines in and wait `minutes` at `temperature_c`; what dissolves joins the liquid."""
 
     verb: ClassVar[str] = "steep"
-    title: ClassVar[Message] = message("Steep {names} {minutes} at {temperature_c}")
-    title_alone: ClassVar[Message] = message("Leave for {minutes}")
+    title: ClassVar[Message] = template("Steep {names} {minutes} at {temperature_c}")
+    title_alone: ClassVar[Message] = template("Leave for {minutes}")
     family: ClassVar[str] = "extract"
     scaled_up: ClassVar[Message] = message(
         "leaves and whole spices give more in a vessel that keeps its heat: taste earlier than the time says."
@@ -220,8 +220,8 @@ class Infuse(Steep):
     """Fruit, peel or spice in spirit: fruit gives its water to the spirit, solids keep some spirit back."""
 
     verb: ClassVar[str] = "infuse"
-    title: ClassVar[Message] = message("Infuse {names} {minutes}")
-    title_alone: ClassVar[Message] = message("Infuse {minutes}")
+    title: ClassVar[Message] = template("Infuse {names} {minutes}")
+    title_alone: ClassVar[Message] = template("Infuse {minutes}")
     scaled_up: ClassVar[Message] = message("herbs pack in a fuller vessel: stir, and taste earlier.")
     minutes: float = minutes(2880.0)
     temperature_c: float = celsius(20.0, -5.0, 60.0)
@@ -243,7 +243,7 @@ class Infuse(Steep):
             yield self.remark(
                 "weaker_spirit",
                 "note",
-                message("Fruit takes the spirit from {abv} to {abv_2}.", abv=quantity("abv", first), abv_2=quantity("abv", last)),
+                message("Fruit takes the spirit from {before} to {after}.", before=quantity("abv", first), after=quantity("abv", last)),
                 message("Start stronger, or dry the fruit"),
             )
         if first > 45.0:
@@ -260,7 +260,7 @@ class VacuumInfuse(Infuse):
     """Pull a vacuum and let go: liquid is pushed into the pieces at once, each cycle as hours of waiting."""
 
     verb: ClassVar[str] = "vacuum_infuse"
-    title: ClassVar[Message] = message("Infuse {names} under vacuum")
+    title: ClassVar[Message] = template("Infuse {names} under vacuum")
     title_alone: ClassVar[Message] = message("Infuse under vacuum")
     usual_gear: ClassVar[tuple[str, ...]] = ("vacuum chamber",)
     minutes: float = minutes(10.0)
@@ -288,7 +288,7 @@ class Press(Step):
     """Press the solids: liquid that they hold comes back, cake leaves, the liquid turns cloudier."""
 
     verb: ClassVar[str] = "press"
-    title: ClassVar[Message] = message("Press {names}")
+    title: ClassVar[Message] = template("Press {names}")
     title_alone: ClassVar[Message] = message("Press")
     family: ClassVar[str] = "extract"
     takes_lines: ClassVar[bool] = True

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base.messages import Computed, Given, Message, grams, message
+from ..base.messages import Computed, Given, Message, grams, message, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -45,7 +45,7 @@ class Cool(Step):
     """Bring down to `to_c` within `minutes`, quickly through the danger zone: two stages, each with its limit."""
 
     verb: ClassVar[str] = "cool"
-    title: ClassVar[Message] = message("Cool to {to_c}")
+    title: ClassVar[Message] = template("Cool to {to_c}")
     family: ClassVar[str] = "finish"
     scaled_up: ClassVar[Message] = message("more of it cools slower: shallow pans or an ice bath, or it stays warm too long.")
     usual_check: ClassVar[str] = "probe in the middle"
@@ -90,7 +90,7 @@ class Carbonate(Step):
     """Carbon dioxide under pressure, cold, shaken to rest."""
 
     verb: ClassVar[str] = "carbonate"
-    title: ClassVar[Message] = message("Carbonate at {temperature_c}")
+    title: ClassVar[Message] = template("Carbonate at {temperature_c}")
     family: ClassVar[str] = "finish"
     takes_lines: ClassVar[bool] = True
     usual_gear: ClassVar[tuple[str, ...]] = ("siphon or keg", "gauge")
@@ -201,7 +201,7 @@ class HotFill(Bottle):
     """Fill hot into hot bottles and close them at once: only with a plan that your authority has seen."""
 
     verb: ClassVar[str] = "hot_fill"
-    title: ClassVar[Message] = message("Fill hot at {fill_c}")
+    title: ClassVar[Message] = template("Fill hot at {fill_c}")
     fill_c: float = celsius(85.0, 60.0, 98.0)
     keep_c: float = celsius(4.0, -2.0, 30.0)
     procedure: str = text()
@@ -235,7 +235,7 @@ class Rest(Step):
     """Leave it: resting, mellowing, settling down; counted on the clock."""
 
     verb: ClassVar[str] = "rest"
-    title: ClassVar[Message] = message("Rest {minutes}")
+    title: ClassVar[Message] = template("Rest {minutes}")
     family: ClassVar[str] = "finish"
     usual_hands_on_min: ClassVar[float] = 1.0
     minutes: float = minutes(1440.0)
@@ -274,7 +274,7 @@ class Clean(Step):
     """Clean the gear named, before it meets the next thing: what it carried ends here."""
 
     verb: ClassVar[str] = "clean"
-    title: ClassVar[Message] = message("Clean {gear}")
+    title: ClassVar[Message] = template("Clean {gear}")
     family: ClassVar[str] = "finish"
     usual_hands_on_min: ClassVar[float] = 6.0
     stays_put: ClassVar[bool] = True
@@ -315,7 +315,7 @@ class Discard(Step):
     """Throw something away: a by-product by its name (`of`), or what is in the vessel, which takes a word of confirmation (`confirmed`)."""
 
     verb: ClassVar[str] = "discard"
-    title: ClassVar[Message] = message("Throw away {of}")
+    title: ClassVar[Message] = template("Throw away {of}")
     family: ClassVar[str] = "finish"
     of: str = text()
     confirmed: bool = flag()

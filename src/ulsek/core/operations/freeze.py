@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base.messages import NOTHING, Computed, Given, Message, message
+from ..base.messages import NOTHING, Computed, Given, Message, message, template
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..materials.vessel_state import Bench, Matter, Outcome
@@ -21,7 +21,7 @@ class Freeze(Step):
     """Freeze solid, with head room: water grows by a tenth."""
 
     verb: ClassVar[str] = "freeze"
-    title: ClassVar[Message] = message("Freeze to {to_c}, {minutes}")
+    title: ClassVar[Message] = template("Freeze to {to_c}, {minutes}")
     family: ClassVar[str] = "prepare"
     scaled_up: ClassVar[Message] = message("a thicker block freezes slower: use flat trays.")
     takes_lines: ClassVar[bool] = True
@@ -54,9 +54,9 @@ class Freeze(Step):
             return
         starts, hours = freezing_c(before.liquor), hours_to_freeze(before.liquor, self.thickness_mm, self.to_c)
         text_ = message(
-            "First ice at {starts} °C; {thickness_mm} mm take about {hours} to freeze through.",
+            "First ice at {starts} °C; {thickness} mm take about {hours} to freeze through.",
             starts=Computed(starts, decimals=1),
-            thickness_mm=Given(self.thickness_mm),
+            thickness=Given(self.thickness_mm),
             hours=Computed(hours, "h", 0),
         )
         yield self.remark(
@@ -72,7 +72,7 @@ class Thaw(Step):
     """Thaw in the cold, all of it kept."""
 
     verb: ClassVar[str] = "thaw"
-    title: ClassVar[Message] = message("Thaw {minutes} at {to_c}")
+    title: ClassVar[Message] = template("Thaw {minutes} at {to_c}")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     to_c: float = celsius(4.0, -2.0, 25.0)
@@ -95,8 +95,8 @@ class Thaw(Step):
         hours = hours_to_thaw(before.liquor, self.thickness_mm, self.to_c)
         short = self.minutes < 60.0 * hours * 0.7
         words = message(
-            "{thickness_mm} mm take about {hours} to thaw in air at {to} °C.",
-            thickness_mm=Given(self.thickness_mm),
+            "{thickness} mm take about {hours} to thaw in air at {to} °C.",
+            thickness=Given(self.thickness_mm),
             hours=Computed(hours, "h", 0),
             to=Given(self.to_c),
         )

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from typing import ClassVar
 
 from ..base.figures import quantity
-from ..base.messages import NOTHING, Computed, Given, Message, grams, message, percent
+from ..base.messages import NOTHING, Computed, Given, Message, grams, message, percent, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -62,8 +62,8 @@ class Dissolve(Step):
     """Put the lines in and warm to `temperature_c` for `minutes` in all; steam leaves, as `steam_g` says or as the lid lets it."""
 
     verb: ClassVar[str] = "dissolve"
-    title: ClassVar[Message] = message("Stir in {names}, warm to {temperature_c}, {minutes}")
-    title_alone: ClassVar[Message] = message("Warm to {temperature_c}, {minutes}")
+    title: ClassVar[Message] = template("Stir in {names}, warm to {temperature_c}, {minutes}")
+    title_alone: ClassVar[Message] = template("Warm to {temperature_c}, {minutes}")
     family: ClassVar[str] = "heat"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 4.0
@@ -95,9 +95,9 @@ class Dissolve(Step):
                 "boils_lower",
                 "check",
                 message(
-                    "It boils at {temperature} °C here and gets no hotter: {temperature_2} °C is not reached.",
-                    temperature=Computed(after.matter.temperature_c, decimals=1),
-                    temperature_2=Given(self.temperature_c),
+                    "It boils at {boils} °C here and gets no hotter: {wanted} °C is not reached.",
+                    boils=Computed(after.matter.temperature_c, decimals=1),
+                    wanted=Given(self.temperature_c),
                 ),
                 message("Give it longer, or go by what it should look like"),
             )
@@ -134,7 +134,7 @@ class BringTo(Dissolve):
     """Bring to a temperature and take it off: no holding."""
 
     verb: ClassVar[str] = "bring_to"
-    title: ClassVar[Message] = message("Bring to {temperature_c}")
+    title: ClassVar[Message] = template("Bring to {temperature_c}")
     title_alone: ClassVar[Message] = NOTHING
     temperature_c: float = celsius(85.0, 5.0, 100.0)
     minutes: float = minutes(8.0)
@@ -159,7 +159,7 @@ class Hold(Dissolve):
     """Hold at a temperature."""
 
     verb: ClassVar[str] = "hold"
-    title: ClassVar[Message] = message("Hold at {temperature_c} for {minutes}")
+    title: ClassVar[Message] = template("Hold at {temperature_c} for {minutes}")
     title_alone: ClassVar[Message] = NOTHING
     usual_check: ClassVar[str] = "probe stays there"
     temperature_c: float = celsius(70.0, 5.0, 100.0)
@@ -171,8 +171,8 @@ class Simmer(Step):
     """Keep just at the boil for `minutes`: mass lost = net power × time / latent heat, by pot and lid."""
 
     verb: ClassVar[str] = "simmer"
-    title: ClassVar[Message] = message("Simmer {names} {minutes}")
-    title_alone: ClassVar[Message] = message("Simmer {minutes}")
+    title: ClassVar[Message] = template("Simmer {names} {minutes}")
+    title_alone: ClassVar[Message] = template("Simmer {minutes}")
     family: ClassVar[str] = "heat"
     scaled_up: ClassVar[Message] = message(
         "a fuller pan heats and cools slower and steams off less for its weight: weigh it after, and taste earlier."
@@ -344,7 +344,7 @@ class Caramelise(Step):
     """Heat sugar until it browns: water leaves, sugar turns into what tastes less sweet."""
 
     verb: ClassVar[str] = "caramelise"
-    title: ClassVar[Message] = message("Caramelise at {temperature_c}")
+    title: ClassVar[Message] = template("Caramelise at {temperature_c}")
     family: ClassVar[str] = "heat"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 10.0

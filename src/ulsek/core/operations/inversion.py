@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base.messages import NOTHING, Computed, Given, Message, message
+from ..base.messages import NOTHING, Computed, Given, Message, message, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -63,7 +63,7 @@ class Invert(Hold):
     """Hold an acid syrup hot so that part of its sucrose is hydrolysed to glucose and fructose."""
 
     verb: ClassVar[str] = "invert"
-    title: ClassVar[Message] = message("Keep at {temperature_c} for {minutes}, for the sugar to invert")
+    title: ClassVar[Message] = template("Keep at {temperature_c} for {minutes}, for the sugar to invert")
     title_alone: ClassVar[Message] = NOTHING
     usual_check: ClassVar[str] = "by the clock and the probe; weigh it after"
     temperature_c: float = celsius(95.0, 40.0, 100.0)

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import ClassVar
 
 from ..base.figures import quantity
-from ..base.messages import Computed, Given, Message, Value, message, sentences
+from ..base.messages import Computed, Given, Message, Value, message, sentences, template
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..materials.vessel_state import Bench, Matter, Outcome
@@ -34,7 +34,7 @@ class DiluteAhead(Step):
     """Put in the water that stirring or shaking on ice would have given: as lines, by weight of what is there."""
 
     verb: ClassVar[str] = "dilute_ahead"
-    title: ClassVar[Message] = message("Dilute ahead with {names}")
+    title: ClassVar[Message] = template("Dilute ahead with {names}")
     title_alone: ClassVar[Message] = message("Dilute ahead")
     family: ClassVar[str] = "prebatch"
     takes_lines: ClassVar[bool] = True
@@ -77,7 +77,7 @@ class BottleAhead(Bottle):
     """Fill the batch into bottles with head space, to be kept in the `stands` freezer or fridge at `keep_c`."""
 
     verb: ClassVar[str] = "bottle_ahead"
-    title: ClassVar[Message] = message("Bottle the batch, keep at {keep_c}")
+    title: ClassVar[Message] = template("Bottle the batch, keep at {keep_c}")
     family: ClassVar[str] = "prebatch"
     bottle_ml: float = number(700.0, 10.0, 50000.0, "mL", message("from 10 mL to 50 L"))
     stands: str = choice("freezer", "fridge")
@@ -169,7 +169,7 @@ class BottleAhead(Bottle):
                     head_room=Given(self.head_room_percent),
                     grows=Computed(grows, decimals=0),
                 ),
-                message("Leave {ceil} % and more", ceil=math.ceil(grows + 3.0)),
+                message("Leave {room} % and more", room=math.ceil(grows + 3.0)),
             )
 
 
@@ -178,7 +178,7 @@ class PourAhead(Step):
     """Pour the batch by the glass, `serve_ml` each, out of bottles of `bottle_ml`: how many there are, and what is left in the last."""
 
     verb: ClassVar[str] = "pour_ahead"
-    title: ClassVar[Message] = message("Pour by the glass, {serve_ml} each")
+    title: ClassVar[Message] = template("Pour by the glass, {serve_ml} each")
     family: ClassVar[str] = "prebatch"
     stays_put: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 0.5

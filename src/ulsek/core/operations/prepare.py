@@ -7,7 +7,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base.messages import Computed, Message, listed, message
+from ..base.messages import Computed, Message, listed, message, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -25,7 +25,7 @@ class Wash(Step):
     """Rinse, dry and look over; what is bruised goes. Nothing else changes."""
 
     verb: ClassVar[str] = "wash"
-    title: ClassVar[Message] = message("Wash {names}")
+    title: ClassVar[Message] = template("Wash {names}")
     title_alone: ClassVar[Message] = message("Wash")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
@@ -37,8 +37,8 @@ class WarmRoll(Step):
     """Warm whole fruit and roll it under the hand: it gives more juice."""
 
     verb: ClassVar[str] = "warm_roll"
-    title: ClassVar[Message] = message("Warm {names} to {temperature_c} and roll")
-    title_alone: ClassVar[Message] = message("Warm to {temperature_c} and roll")
+    title: ClassVar[Message] = template("Warm {names} to {temperature_c} and roll")
+    title_alone: ClassVar[Message] = template("Warm to {temperature_c} and roll")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 8.0
@@ -61,7 +61,7 @@ class Cut(Step):
     """Cut into halves, wheels, dice: gives faster, and begins to brown."""
 
     verb: ClassVar[str] = "cut"
-    title: ClassVar[Message] = message("Cut {names}")
+    title: ClassVar[Message] = template("Cut {names}")
     title_alone: ClassVar[Message] = message("Cut")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
@@ -80,7 +80,7 @@ class Crush(Step):
     """Crush or bruise: part of the juice runs at once, the rest gives fast."""
 
     verb: ClassVar[str] = "crush"
-    title: ClassVar[Message] = message("Crush {names}")
+    title: ClassVar[Message] = template("Crush {names}")
     title_alone: ClassVar[Message] = message("Crush")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
@@ -99,7 +99,7 @@ class Muddle(Crush):
     """Press in the vessel with a muddler: less runs than by crushing."""
 
     verb: ClassVar[str] = "muddle"
-    title: ClassVar[Message] = message("Muddle {names}")
+    title: ClassVar[Message] = template("Muddle {names}")
     title_alone: ClassVar[Message] = message("Muddle")
     usual_gear: ClassVar[tuple[str, ...]] = ("muddler",)
     runs: Range = prior(0.25, 0.10, 0.40, "of its juice", 1.0)
@@ -134,7 +134,7 @@ class Zest(_TakesOff):
     """Take the coloured skin off, before the fruit is juiced."""
 
     verb: ClassVar[str] = "zest"
-    title: ClassVar[Message] = message("Zest {names}")
+    title: ClassVar[Message] = template("Zest {names}")
     title_alone: ClassVar[Message] = message("Zest")
     usual_hands_on_min: ClassVar[float] = 12.0
     usual_gear: ClassVar[tuple[str, ...]] = ("zester",)
@@ -153,7 +153,7 @@ class Peel(_TakesOff):
     """Take the whole peel off."""
 
     verb: ClassVar[str] = "peel"
-    title: ClassVar[Message] = message("Peel {names}")
+    title: ClassVar[Message] = template("Peel {names}")
     title_alone: ClassVar[Message] = message("Peel")
     usual_hands_on_min: ClassVar[float] = 10.0
     usual_gear: ClassVar[tuple[str, ...]] = ("peeler",)
@@ -166,7 +166,7 @@ class Core(_TakesOff):
     """Take core, stone and pips out."""
 
     verb: ClassVar[str] = "core"
-    title: ClassVar[Message] = message("Core and stone {names}")
+    title: ClassVar[Message] = template("Core and stone {names}")
     title_alone: ClassVar[Message] = message("Core and stone")
     usual_hands_on_min: ClassVar[float] = 12.0
     usual_gear: ClassVar[tuple[str, ...]] = ("corer",)
@@ -180,7 +180,7 @@ class Separate(Step):
     """Part one thing into two: egg into white and yolk."""
 
     verb: ClassVar[str] = "separate"
-    title: ClassVar[Message] = message("Separate {names}")
+    title: ClassVar[Message] = template("Separate {names}")
     title_alone: ClassVar[Message] = message("Separate")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
@@ -210,7 +210,7 @@ class Juice(Step):
     """Juice the fruit; the juice stays (or runs `into` another vessel), pressed fruit leaves."""
 
     verb: ClassVar[str] = "juice"
-    title: ClassVar[Message] = message("Juice {names}")
+    title: ClassVar[Message] = template("Juice {names}")
     title_alone: ClassVar[Message] = message("Juice")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
@@ -243,7 +243,7 @@ class Whip(Step):
     """Beat air in: volume grows, weight doesn't."""
 
     verb: ClassVar[str] = "whip"
-    title: ClassVar[Message] = message("Whip {names}")
+    title: ClassVar[Message] = template("Whip {names}")
     title_alone: ClassVar[Message] = message("Whip")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
@@ -255,8 +255,8 @@ class Toast(Step):
     """Toast dry spice or nuts: a little water goes."""
 
     verb: ClassVar[str] = "toast"
-    title: ClassVar[Message] = message("Toast {names} {minutes}")
-    title_alone: ClassVar[Message] = message("Toast {minutes}")
+    title: ClassVar[Message] = template("Toast {names} {minutes}")
+    title_alone: ClassVar[Message] = template("Toast {minutes}")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 6.0
@@ -296,8 +296,8 @@ class Dehydrate(Step):
     """Dry slices or peel to so much water left."""
 
     verb: ClassVar[str] = "dehydrate"
-    title: ClassVar[Message] = message("Dry {names} {minutes} at {temperature_c}")
-    title_alone: ClassVar[Message] = message("Dry {minutes} at {temperature_c}")
+    title: ClassVar[Message] = template("Dry {names} {minutes} at {temperature_c}")
+    title_alone: ClassVar[Message] = template("Dry {minutes} at {temperature_c}")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     usual_gear: ClassVar[tuple[str, ...]] = ("dehydrator",)
@@ -330,7 +330,7 @@ class Blend(Step):
     """Blend everything into one: pieces become pulp in the liquid."""
 
     verb: ClassVar[str] = "blend"
-    title: ClassVar[Message] = message("Blend {names}")
+    title: ClassVar[Message] = template("Blend {names}")
     title_alone: ClassVar[Message] = message("Blend")
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True

@@ -6,7 +6,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from typing import ClassVar
 
-from ..base.messages import Computed, Message, grams, message
+from ..base.messages import Computed, Message, grams, message, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -50,10 +50,10 @@ class _OnIce(Step):
             "dilution",
             "note",
             message(
-                "{melt} of ice melt in: {volume} become {volume_2}.",
+                "{melt} of ice melt in: {before} become {after}.",
                 melt=grams(melt),
-                volume=Computed(volume, "mL", 0),
-                volume_2=Computed(volume + melt, "mL", 0),
+                before=Computed(volume, "mL", 0),
+                after=Computed(volume + melt, "mL", 0),
             ),
         )
         least = least_melt_g(before, self.to_c)
@@ -76,7 +76,7 @@ class Build(_OnIce):
     """Put together in the glass, over ice."""
 
     verb: ClassVar[str] = "build"
-    title: ClassVar[Message] = message("Build {names} in the glass over ice")
+    title: ClassVar[Message] = template("Build {names} in the glass over ice")
     title_alone: ClassVar[Message] = message("Build in the glass over ice")
     usual_hands_on_min: ClassVar[float] = 1.0
     usual_gear: ClassVar[tuple[str, ...]] = ("glass", "ice")
@@ -89,7 +89,7 @@ class StirIce(_OnIce):
     """Stirred on ice and strained off it."""
 
     verb: ClassVar[str] = "stir_ice"
-    title: ClassVar[Message] = message("Stir {names} on ice")
+    title: ClassVar[Message] = template("Stir {names} on ice")
     title_alone: ClassVar[Message] = message("Stir on ice")
     usual_hands_on_min: ClassVar[float] = 1.5
     usual_gear: ClassVar[tuple[str, ...]] = ("mixing jug", "bar spoon", "ice")
@@ -100,7 +100,7 @@ class Shake(_OnIce):
     """Shaken hard on ice and strained off it."""
 
     verb: ClassVar[str] = "shake"
-    title: ClassVar[Message] = message("Shake {names} hard on ice")
+    title: ClassVar[Message] = template("Shake {names} hard on ice")
     title_alone: ClassVar[Message] = message("Shake hard on ice")
     usual_hands_on_min: ClassVar[float] = 1.5
     usual_gear: ClassVar[tuple[str, ...]] = ("shaker", "ice", "fine sieve")
@@ -113,7 +113,7 @@ class BlendIce(_OnIce):
     """Blended with ice; all of the ice stays in the glass."""
 
     verb: ClassVar[str] = "blend_ice"
-    title: ClassVar[Message] = message("Blend {names} with ice")
+    title: ClassVar[Message] = template("Blend {names} with ice")
     title_alone: ClassVar[Message] = message("Blend with ice")
     usual_hands_on_min: ClassVar[float] = 2.0
     usual_gear: ClassVar[tuple[str, ...]] = ("blender", "ice")
@@ -126,7 +126,7 @@ class DryShake(Step):
     """Shaken without ice, for foam."""
 
     verb: ClassVar[str] = "dry_shake"
-    title: ClassVar[Message] = message("Shake {names} without ice")
+    title: ClassVar[Message] = template("Shake {names} without ice")
     title_alone: ClassVar[Message] = message("Shake without ice")
     family: ClassVar[str] = "serve"
     takes_lines: ClassVar[bool] = True

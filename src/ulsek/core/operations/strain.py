@@ -7,8 +7,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import ClassVar
 
-from ..base import number_format as say
-from ..base.messages import Computed, Message, alone, grams, listed, message
+from ..base.messages import Computed, Message, grams, listed, message, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -133,16 +132,17 @@ class Strain(Step):
             counted += _PIECE_HOLDS * math.fsum(piece.contents.mass_g for piece in before.pieces)
             # What the pulp alone would hold in a sieve that nobody stirs, as if every gram in there held alike.
             held = after.leaving[0].matter.liquor.liquid.mass_g * pulp * pulp_keeps(self.through) / counted / now
-            ways = {
-                "stirred through a sieve": pulp_keeps("sieve"),
-                "left to drip in a cloth": pulp_keeps("cloth"),
-                "hung in a bag": pulp_keeps("bag"),
-                "stirred and pressed": pulp_keeps("sieve") * PRESSED_KEEPS,
-            }
-            text = alone(listed((f"{say.grams(held * keeps)} {words}" for words, keeps in ways.items()), "comma"))
-            yield self.remark(
-                "pulp_keeps", "note", message("{pulp} of fruit are pulp by now and keep back liquid: {text}.", pulp=grams(pulp), text=text)
+            ways = listed(
+                (
+                    message("{mass} stirred through a sieve", mass=grams(held * pulp_keeps("sieve"))),
+                    message("{mass} left to drip in a cloth", mass=grams(held * pulp_keeps("cloth"))),
+                    message("{mass} hung in a bag", mass=grams(held * pulp_keeps("bag"))),
+                    message("{mass} stirred and pressed", mass=grams(held * pulp_keeps("sieve") * PRESSED_KEEPS)),
+                ),
+                "comma",
             )
+            text = message("{pulp} of fruit are pulp by now and keep back liquid: {ways}.", pulp=grams(pulp), ways=ways)
+            yield self.remark("pulp_keeps", "note", text)
         dry = after.leaving[0].matter.liquor.of("sucrose") if after.leaving else 0.0
         stuck = min(dry, undissolved_at(before.liquor, before.temperature_c))
         if stuck > _DRY_SUGAR_G:
@@ -168,7 +168,7 @@ class Filter(Step):
     """Run it through wet paper or cloth: the haze stays behind, with what each filter drinks."""
 
     verb: ClassVar[str] = "filter"
-    title: ClassVar[Message] = message("Filter through {kind}")
+    title: ClassVar[Message] = template("Filter through {kind}")
     family: ClassVar[str] = "strain"
     usual_hands_on_min: ClassVar[float] = 6.0
     usual_gear: ClassVar[tuple[str, ...]] = ("paper filters", "funnel")

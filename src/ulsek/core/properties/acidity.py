@@ -129,9 +129,7 @@ def acid_from_burette(burette: float, sample_ml: float, normality: float, acid: 
     if found > MOST_ACID_G_100ML:
         raise Refusal(
             message("{found} g of acid in 100 mL cannot be", found=Computed(found, decimals=0)),
-            bound=message(
-                "the strongest acid that is sold holds about {most_acid_g_100ml}, as citric", most_acid_g_100ml=Given(MOST_ACID_G_100ML)
-            ),
+            bound=message("the strongest acid that is sold holds about {most}, as citric", most=Given(MOST_ACID_G_100ML)),
             remedy=message("Check the sample, the burette and the strength of the NaOH"),
             code="out_of_bounds",
         )

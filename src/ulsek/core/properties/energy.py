@@ -125,9 +125,7 @@ def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, f
     """
     if not (1.0 <= around_c <= 30.0 and 0 < thickness_mm <= _MOST_MM and 0 < film_w_m2k <= _MOST_FILM):
         raise Refusal(
-            message(
-                "Thawing {thickness_mm} mm at {around} °C cannot be worked with", thickness_mm=Given(thickness_mm), around=Given(around_c)
-            ),
+            message("Thawing {thickness} mm at {around} °C cannot be worked with", thickness=Given(thickness_mm), around=Given(around_c)),
             bound=message("from 1 to 30 °C, thickness above zero"),
         )
     from .density import density_g_ml

@@ -118,6 +118,6 @@ def figure_of(name: str, contents: Contents) -> float:
     if name not in PROPERTY:
         raise Refusal(
             message("“{name}” is no figure of a vessel", name=name),
-            bound=message("choose one of {property}", property=listed(PROPERTY, "comma")),
+            bound=message("choose one of {names}", names=listed(PROPERTY, "comma")),
         )
     return PROPERTY[name](contents)

@@ -105,9 +105,9 @@ def balanced(
                 message("So strong or so salty a liquid has a pH that cannot be worked out"),
                 "ph",
                 message(
-                    "ionic strength {again} mol/L; the sum holds to {most_ionic}",
-                    again=Given(again, digits=2),
-                    most_ionic=Given(_MOST_IONIC),
+                    "ionic strength {strength} mol/L; the sum holds to {most}",
+                    strength=Given(again, digits=2),
+                    most=Given(_MOST_IONIC),
                 ),
                 message("Thin it and read it with a checked meter"),
                 "no_ph",

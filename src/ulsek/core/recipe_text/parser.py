@@ -87,7 +87,7 @@ class _Reader(Doubter):
                 raise Refusal(
                     message("Line {number} is too long", number=number),
                     "text",
-                    message("at most {most_in_line} letters", most_in_line=MOST_IN_LINE),
+                    message("at most {most} letters", most=MOST_IN_LINE),
                     message("Break it at its sentences"),
                     "too_long",
                 )

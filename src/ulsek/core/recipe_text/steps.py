@@ -173,7 +173,7 @@ def parse_step(text: str, known: Mapping[str, Any] | None = None) -> dict[str, A
     found = verb_of(text)
     if found is None:
         raise Refusal(
-            message("“{strip}” does not begin with a verb", strip=text.strip()),
+            message("“{written}” does not begin with a verb", written=text.strip()),
             "text",
             remedy=message("Begin with what is done: steep, simmer, strain"),
             code="no_verb",
@@ -186,7 +186,7 @@ def parse_step(text: str, known: Mapping[str, Any] | None = None) -> dict[str, A
         amounts = list(_AMOUNT.finditer(bare))
         if len(amounts) > 1:
             raise Refusal(
-                message("There is more than one amount in “{strip}”", strip=text.strip()),
+                message("There is more than one amount in “{written}”", written=text.strip()),
                 "text",
                 message("a typed step puts one thing in"),
                 message("Type it with one thing, and add the others to it"),

@@ -38,7 +38,7 @@ def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[s
     if held:
         return message("It holds {material}", material=held[0])
     if rule.get("needs") and not any(kind in kinds for kind in rule["needs"]):
-        return message("It holds no {material}", material=rule["needs"][0])
+        return message("It holds no {material}", material=term(rule["needs"][0]))
     if "claim" in rule and rule["claim"] not in evaluation.hazards.free_from:
         return message("It is not free from {claim}", claim=term(rule["claim"]))
     value = figures.get(str(rule.get("figure")), 0.0)

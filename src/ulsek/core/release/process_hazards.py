@@ -28,7 +28,9 @@ _REACTIVE = ("aluminium", "aluminum", "copper", "brass", "unlined", "cast iron")
 
 def _of_spirit(done: StepFlow, where: str, before: float, after: float) -> Iterator[Remark]:
     if done.step.family == "heat" and before > 0.5:
-        text = message("Spirit doesn't all boil off: {abv} of {abv_2} remain.", abv=quantity("abv", after), abv_2=quantity("abv", before))
+        text = message(
+            "Spirit doesn't all boil off: {after} of {before} remain.", after=quantity("abv", after), before=quantity("abv", before)
+        )
         yield Remark("spirit_remains", "check", where, text, message("Declare it; never call it free from alcohol"))
     if done.step.family == "heat" and before >= _BURNS_ABV:
         text = message("Spirit of {abv} on heat gives off vapour that burns.", abv=quantity("abv", before))
@@ -44,9 +46,7 @@ def _of_spirit(done: StepFlow, where: str, before: float, after: float) -> Itera
 def _of_vessel(done: StepFlow, where: str, vessel: str) -> Iterator[Remark]:
     acid = measure(done.before.liquor).get("acid_g_100ml", 0.0) if any(metal in vessel.lower() for metal in _REACTIVE) else 0.0
     if acid >= 1.0:
-        text = message(
-            "{acid_g_100ml} of acid stand in the {vessel}: acid takes metal up.", acid_g_100ml=quantity("acid_g_100ml", acid), vessel=vessel
-        )
+        text = message("{acid} of acid stand in the {vessel}: acid takes metal up.", acid=quantity("acid_g_100ml", acid), vessel=vessel)
         yield Remark("reactive_metal", "stop", where, text, message("Use glass, food plastic or stainless steel"))
 
 
@@ -94,9 +94,7 @@ def process_hazards(
                 sentences(message("Ice bath or shallow pans: 21 °C within 2 h, 5 °C within 6 h."), FOLLOW),
             )
         if done.step.verb in ("bottle", "hot_fill") and after.get("acid_g_100ml", 0.0) >= STRONG_ACID_G_100ML:
-            text = message(
-                "{acid_g_100ml} of acid: it burns, and looks like water.", acid_g_100ml=quantity("acid_g_100ml", after["acid_g_100ml"])
-            )
+            text = message("{acid} of acid: it burns, and looks like water.", acid=quantity("acid_g_100ml", after["acid_g_100ml"]))
             remedy = message("Mark it “concentrate, not a drink”, its own dosing tool, never a drinks bottle; goggles and gloves")
             yield Remark("strong_acid", "check", where, text, remedy)
         if done.step.verb in ("vacuum_infuse", "hot_fill") and keeping_class in NEEDS_A_PLAN:

@@ -160,7 +160,7 @@ def _restricted(evaluation: Evaluation) -> Iterator[Remark]:
     if asked:
         text = message(
             "It holds {asked}, judged as {poured} until somebody says which drink it is for.",
-            asked=listed([item.name for item in asked]),
+            asked=listed(term(item.name) for item in asked),
             poured=asked[0].poured.words,
         )
         yield Remark(

@@ -53,7 +53,7 @@ def working(evaluation: Evaluation, step: str, name: str) -> Working:
         raise Refusal(
             message("“{name}” is no figure of this vessel", name=name),
             "name",
-            message("choose one of {property}", property=listed(PROPERTY, "comma")),
+            message("choose one of {names}", names=listed(PROPERTY, "comma")),
         )
     contents, figures = evaluation.plain.steps[index].matter.liquor, evaluation.figures[index]
     went_in = [(term(SUBSTANCES[key].name), Computed(mass), "g") for key, mass in contents.grams.items() if mass > 0.005]

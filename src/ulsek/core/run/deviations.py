@@ -9,11 +9,11 @@ from functools import cached_property
 
 from ..advice.batch_scaling import driver_mass_g
 from ..base.figures import quantity
-from ..base.messages import NOTHING, Computed, Given, Message, grams, listed, message, sentences
+from ..base.messages import NOTHING, Computed, Given, Message, Value, grams, listed, message, sentences
 from ..evaluation.evaluate import Evaluation, evaluate
 from ..safety.house_rules import Rules
 from ..spec import spec as s
-from ..spec.sentences import OPEN, inside_name
+from ..spec.sentences import inside_name
 from .batch_record import BatchRecord
 from .learned_priors import Taught
 
@@ -142,24 +142,16 @@ class WeightComparison:
 def _instead(name: Message, planned_g: float, actual_g: float, dose: Message) -> Message:
     """Returns a mass beside the one that was planned [g], and the dose that it came to where it is one."""
     off = Computed(abs(actual_g - planned_g), "g")
-    share = Computed(100.0 * abs(actual_g / planned_g - 1.0), decimals=0) if planned_g > 0 else OPEN
-    actual, planned = grams(actual_g), grams(planned_g)
-    if actual_g > planned_g:
-        if dose:
-            return message(
-                "{material}: {actual} instead of {planned}, {off} over: {dose}, {share} % over.",
-                material=name,
-                actual=actual,
-                planned=planned,
-                off=off,
-                dose=dose,
-                share=share,
-            )
-        return message("{material}: {actual} instead of {planned}, {off} over.", material=name, actual=actual, planned=planned, off=off)
-    if dose:
-        said = "{material}: {actual} instead of {planned}, {off} short: {dose}, {share} % short."
-        return message(said, material=name, actual=actual, planned=planned, off=off, dose=dose, share=share)
-    return message("{material}: {actual} instead of {planned}, {off} short.", material=name, actual=actual, planned=planned, off=off)
+    weights: dict[str, Value] = {"material": name, "actual": grams(actual_g), "planned": grams(planned_g), "off": off}
+    over = actual_g > planned_g
+    if not dose:
+        if over:
+            return message("{material}: {actual} instead of {planned}, {off} over.", **weights)
+        return message("{material}: {actual} instead of {planned}, {off} short.", **weights)
+    share = Computed(100.0 * abs(actual_g / planned_g - 1.0), decimals=0)
+    if over:
+        return message("{material}: {actual} instead of {planned}, {off} over: {dose}, {share} % over.", **weights, dose=dose, share=share)
+    return message("{material}: {actual} instead of {planned}, {off} short: {dose}, {share} % short.", **weights, dose=dose, share=share)
 
 
 def _makes(after: Evaluation) -> Message:

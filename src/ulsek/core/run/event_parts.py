@@ -10,7 +10,7 @@ from typing import Any, ClassVar
 
 from ..base.answer_schema import Schema
 from ..base.free_text import free_text
-from ..base.messages import NOTHING, Given, Message, listed, message
+from ..base.messages import NOTHING, Given, Message, listed, message, template
 from ..base.refusals import Refusal
 from ..materials.supply import SUPPLY_PATTERN, read_supply
 
@@ -55,7 +55,7 @@ class Text(Part):
 
     def read(self, value: Any, where: str) -> str:
         if not isinstance(value, str):
-            raise Refusal(message("{rpartition} must be a name or words", rpartition=where.rpartition("/")[2]), where, code="unreadable")
+            raise Refusal(message("{name} must be a name or words", name=where.rpartition("/")[2]), where, code="unreadable")
         return value if self.most is None else free_text(value, where, self.most)
 
     def json_type(self) -> Schema:
@@ -103,7 +103,7 @@ class Choice(Part):
     """One of a few words. `unknown` is the Refusal for another {value}."""
 
     allowed: tuple[str, ...]
-    unknown: Message = message("“{value}” is not known here")
+    unknown: Message = template("“{value}” is not known here")
 
     def read(self, value: Any, where: str) -> str:
         if value not in self.allowed:

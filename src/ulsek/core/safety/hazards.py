@@ -126,7 +126,7 @@ class Restricted:
             "{serve} of {substance} a serve, {litre} a litre of drink, if all of it comes out of {materials}: at worst {share} % of {limit}, {poured}.",
             serve=_at_worst(self.per_serve_mg),
             litre=_at_worst(self.per_litre_mg),
-            substance=self.name,
+            substance=term(self.name),
             materials=listed(self.materials),
             share=Computed(100 * self.share, decimals=0),
             limit=self.limit,

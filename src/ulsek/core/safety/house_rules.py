@@ -98,7 +98,7 @@ def _text(entry: Mapping[str, Any], name: str, where: str, why: Message) -> str:
         raise Refusal(
             message("“{name}” is missing", name=name),
             f"{where}/{name}",
-            message("in words, at most {most_words} letters", most_words=_MOST_WORDS),
+            message("in words, at most {most} letters", most=_MOST_WORDS),
             why,
             "missing",
         )

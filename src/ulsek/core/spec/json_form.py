@@ -220,7 +220,7 @@ def _step_values(verb: str, read: _Reader, vessels: dict[str, Vessel]) -> dict[s
             read.fault(
                 message("“{name}” is nothing that a step says", name=name),
                 name,
-                message("{verb} knows {value}", verb=verb, value=", ".join(params) or "nothing of its own"),
+                message("{verb} knows {names}", verb=verb, names=", ".join(params) or "nothing of its own"),
                 code="unknown_word",
             )
     defaults = {f.name: f.default for f in dataclasses.fields(kind)}

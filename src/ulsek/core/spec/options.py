@@ -54,7 +54,7 @@ def _group(item: Any, where: str) -> OptionGroup:
         raise Refusal(
             message("“{name}” offers nothing to choose from", name=name),
             f"{where}/choices",
-            message("2 to {most_choices} alternatives", most_choices=MOST_CHOICES),
+            message("2 to {most} alternatives", most=MOST_CHOICES),
             code="missing",
         )
     choices = tuple(
@@ -83,7 +83,7 @@ def groups_of(data: Mapping[str, Any], chosen: Mapping[str, str] | None = None) 
         raise Refusal(
             message("Options must be a list"),
             "options",
-            message("of at most {most_groups} groups", most_groups=MOST_GROUPS),
+            message("of at most {most} groups", most=MOST_GROUPS),
             code="unreadable",
         )
     wanted = chosen or {}
@@ -99,7 +99,7 @@ def groups_of(data: Mapping[str, Any], chosen: Mapping[str, str] | None = None) 
             raise Refusal(
                 message("There is no option “{name}”", name=name),
                 f"options/{name}",
-                message("there are {value}", value=", ".join(known) or "none"),
+                message("there are {names}", names=", ".join(known) or "none"),
                 message("Choose one"),
                 "unknown_reference",
             )

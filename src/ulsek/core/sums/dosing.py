@@ -137,14 +137,14 @@ def read_rule(said: str, drop_ml: float = DROP_ML) -> float:
         raise Refusal(
             message("This is too long for a rule"),
             "rule",
-            message("at most {most_rule} letters", most_rule=MOST_RULE),
+            message("at most {most} letters", most=MOST_RULE),
             message("Say a dose and its measure"),
             "too_long",
         )
     found = _RULE.match(said)
     if not found:
         raise Refusal(
-            message("“{strip}” is no rule that can be read", strip=said.strip()),
+            message("“{written}” is no rule that can be read", written=said.strip()),
             "rule",
             message("a dose in mL or drops, a measure, and points of acid"),
             message("Write it as 0.3 mL per fluid ounce and point"),

@@ -152,7 +152,7 @@ def _read(name: str, ask: Ask, given: Any, own: Mapping[str, Mapping[str, Any]])
             raise Refusal(
                 message("{label} is too long", label=ask.label),
                 name,
-                message("at most {most_said} letters", most_said=MOST_SAID),
+                message("at most {most} letters", most=MOST_SAID),
                 message("Say it shorter"),
                 "too_long",
             )

@@ -118,7 +118,7 @@ def blend(first: Material, second: Material, total: float, figure: str, want: fl
         raise Refusal(
             message("{want} lies outside both", want=Given(want)),
             "want",
-            message("they stand at {ends} and {ends_2}", ends=Computed(ends[0], decimals=2), ends_2=Computed(ends[1], decimals=2)),
+            message("they stand at {first} and {second}", first=Computed(ends[0], decimals=2), second=Computed(ends[1], decimals=2)),
             message("Choose a target between them"),
             "unreachable",
         )

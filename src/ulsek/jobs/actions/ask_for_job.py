@@ -38,7 +38,7 @@ def ask_for_job(member: Member, kind: str) -> Job:
         return under_way
     if mine.filter(state__in=OPEN).count() >= MOST_OPEN:
         raise Refusal(
-            message("{most_open} jobs are under way already", most_open=MOST_OPEN),
+            message("{most} jobs are under way already", most=MOST_OPEN),
             "kind",
             remedy=message("Wait for one, or stop it"),
             code="too_many",

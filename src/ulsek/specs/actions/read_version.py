@@ -65,7 +65,7 @@ def score_version(
         raise Refusal(
             message("{score} is no score", score=Given(score)),
             "score",
-            message("from {least_score} to {most_score}", least_score=LEAST_SCORE, most_score=MOST_SCORE),
+            message("from {least_score} to {most}", least_score=LEAST_SCORE, most=MOST_SCORE),
             code="out_of_bounds",
         )
     exact = Decimal(str(score))

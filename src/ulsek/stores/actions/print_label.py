@@ -24,7 +24,7 @@ def print_label(member: Member, stock_id: UUID, printer: UUID, size: str, each: 
         raise Refusal(
             message("{count} labels cannot be printed at once", count=count),
             "each",
-            message("from 1 to {most_labels}", most_labels=MOST_LABELS),
+            message("from 1 to {most}", most=MOST_LABELS),
             message("Print fewer"),
             "out_of_bounds",
         )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...base.figures import FIGURES, RUN_READINGS
-from ...base.messages import message
+from ...base.messages import message, template
 from ...base.refusals import Refusal
 from ..batch_record import BatchRecord, Taste
 from ..event_parts import Choice, Flag, Nested, Number, Text, optional, required
@@ -25,7 +25,7 @@ class Read(Event):
 
     kind = "read"
 
-    property: str = required(Choice(about="the key of a figure", allowed=RUN_READINGS, unknown=message("“{value}” cannot be read")))
+    property: str = required(Choice(about="the key of a figure", allowed=RUN_READINGS, unknown=template("“{value}” cannot be read")))
     value: float | None = optional(
         Number(
             about="in the unit of the figure",
