@@ -20,6 +20,7 @@ from tests.site.doors import PIN, Doors, On
 from tests.site.signing import Key, sealed
 from ulsek.batches.models import Lot, Run
 from ulsek.core.base.answer import NEVER_MISSING, members
+from ulsek.core.base.messages import NOTHING, message
 from ulsek.core.results.evaluation_result import FinalResult
 from ulsek.core.run.run_result import RunResult
 from ulsek.core.sums.sheet import SumAnswer, SumFigure
@@ -87,7 +88,7 @@ def test_an_answer_that_is_not_as_described_is_told():
 
 @pytest.mark.parametrize("value", [float("nan"), float("inf")])
 def test_a_number_that_is_none_is_a_fault_and_never_sent(place, monkeypatch, value):
-    monkeypatch.setattr("ulsek.sums.api.answer_of", lambda *_: SumAnswer((SumFigure("brix", value, "°Bx"),), "", ""))
+    monkeypatch.setattr("ulsek.sums.api.answer_of", lambda *_: SumAnswer((SumFigure(message("brix"), value, "°Bx"),), NOTHING, ""))
     answer = place.apis["reader"].post("/sums/dilute", {"figures": {}})
     assert (answer.status_code, answer.data["code"]) == (500, "fault")
 
