@@ -9,7 +9,8 @@ from tests.core.cordial import FORM, Batch, materials_of
 from tests.core.recipes import CLEAN
 from tests.core.test_solve import GOOSEBERRY, SHELF
 from tests.site.conftest import Place
-from ulsek.core.advice.solver import Aim, solve
+from ulsek.core.advice.aims import Aim
+from ulsek.core.advice.solver import solve
 from ulsek.core.base.answer import encode
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.materials.reference_materials import typical_materials

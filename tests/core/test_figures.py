@@ -6,7 +6,7 @@ from typing import get_args
 
 import pytest
 
-from ulsek.core.advice.solver import AIMS
+from ulsek.core.advice.aims import AIMS
 from ulsek.core.base.figures import FIGURES, RUN_READINGS, half_range, named, quantity, with_half_range
 from ulsek.core.base.messages import printed
 from ulsek.core.base.number_format import amount, figure, given

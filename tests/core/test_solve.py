@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, evaluated, materials_of
 from tests.reference import rows
+from ulsek.core.advice.aims import Aim, read_aim
 from ulsek.core.advice.batch_scaling import (
     driver_mass_g,
     factor_for_serves,
@@ -18,7 +19,7 @@ from ulsek.core.advice.batch_scaling import (
     rounded,
 )
 from ulsek.core.advice.corrections import take_addition
-from ulsek.core.advice.solver import Aim, alternatives, read_aim, solve
+from ulsek.core.advice.solver import alternatives, solve
 from ulsek.core.base.messages import printed
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal

@@ -5,8 +5,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.kitchen import KNOWN, line, pour, worked
+from ulsek.core.advice.aims import Aim
 from ulsek.core.advice.juice_treatment import clear_ways, stronger_ways
-from ulsek.core.advice.solver import Aim, solve
+from ulsek.core.advice.solver import solve
 from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents

@@ -9,9 +9,10 @@ from hypothesis import strategies as st
 from tests.core.kitchen import known, line, pour
 from ulsek.core.base.messages import printed
 from ulsek.core.properties.measure import PROPERTY
-from ulsek.core.run.end_point_watch import pace, watch_of
+from ulsek.core.run.end_point_watch import watch_of
 from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.fold import fold
+from ulsek.core.run.pace import pace
 from ulsek.core.spec.json_form import read_spec
 
 BEGUN = datetime(2026, 11, 25, 18, 0, tzinfo=UTC)

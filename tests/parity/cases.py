@@ -11,7 +11,8 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from ulsek.core.advice.solver import Aim, solve
+from ulsek.core.advice.aims import Aim
+from ulsek.core.advice.solver import solve
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
 from ulsek.core.base import number_format
 from ulsek.core.base.answer import encode

@@ -15,7 +15,8 @@ from ..materials.material import Material
 from ..properties.measure import figure_of, measure
 from ..properties.ph import ph_or_neutral
 from ..spec import spec as s
-from .solver import Solution, alternatives, read_aim
+from .aims import read_aim
+from .solver import Solution, alternatives
 
 _LATE = ("cool", "bottle")
 

@@ -102,9 +102,9 @@ class FlowFigures:
                 "check",
                 one.refused.where,
                 message(
-                    "At the end of its range {group_name} would make this impossible: {refused} Ranges reach to where it still works.",
-                    group_name=self.group_name(group),
-                    refused=one.refused.text,
+                    "At the end of its range {group} would make this impossible: {refused} Ranges reach to where it still works.",
+                    group=self.group_name(group),
+                    refused=one.refused.message,
                 ),
                 message("Read or weigh it first, or leave more room"),
             )
@@ -117,7 +117,7 @@ class FlowFigures:
                 "note",
                 f"steps/{self.plain.steps[step].step.id}",
                 message(
-                    "At an end of its inputs' ranges: {refused} That figure's range reaches to where there is one.", refused=refused.text
+                    "At an end of its inputs' ranges: {refused} That figure's range reaches to where there is one.", refused=refused.message
                 ),
             )
             for step, refused in self._lost.values()

@@ -17,7 +17,8 @@ from ..base.units import Locale
 from ..evaluation.evaluate import Evaluation
 from ..materials.material import Material, read_material
 from ..results.spec_card import card, on_scale
-from ..spec.json_form import FORMAT, MOST_TEXT, read_spec
+from ..spec.json_form import FORMAT, read_spec
+from ..spec.object_reader import MOST_TEXT
 from ..spec.sentences import material_name
 from .amounts import Words
 from .doubts import Doubt

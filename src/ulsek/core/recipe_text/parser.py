@@ -17,7 +17,8 @@ from ..base.units import LOCALES, Locale
 from ..base.vocabulary import materials_named, plain
 from ..materials.reference_materials import typical_materials
 from ..safety.shipped_rules import kitchen_words
-from ..spec.json_form import MOST_NOTE, MOST_TEXT
+from ..spec.json_form import MOST_NOTE
+from ..spec.object_reader import MOST_TEXT
 from .amounts import Words, Written, read_written, sized
 from .doubts import TO_TASTE, Doubt, Doubter
 from .draft import Ingredient, draft_of, names_of

@@ -10,7 +10,7 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any, Literal
+from typing import Any
 
 from ..base.figures import quantity
 from ..base.messages import NOTHING, Computed, Given, Message, grams, listed, message, sentences
@@ -28,14 +28,9 @@ from ..properties import energy
 from ..properties.measure import PROPERTY
 from ..properties.ph import ph_or_neutral
 from ..safety.shelf_life_rules import starting_rules
+from .pace import ONE_POINT, THERE, Points, State, expected_at, minutes_left, pace, state_of
 from .reading import Reading
 
-State = Literal["going", "near", "there", "past"]
-Points = tuple[tuple[float, float], ...]
-THERE, NEAR_MIN = 0.02, 5.0
-"""Within 2 % of where it should stop it is there; with less than five minutes to go, near."""
-_ONE_POINT, _LEAST = 0.25, 0.08
-"""How unsure a pace is that one reading shows, and at least, however many; house experience."""
 _AROUND_C: Mapping[str, float] = {"ice_bath": 0.0, "blast": -10.0, "fridge": 4.0}
 _HALF_MIN: Mapping[str, tuple[float, float, float]] = {
     "ice_bath": (20.0, 12.0, 35.0),
@@ -79,61 +74,6 @@ def minutes_between(begun: str, at: str) -> float:
     return max(0.0, (datetime.fromisoformat(at) - datetime.fromisoformat(begun)).total_seconds() / 60.0)
 
 
-def pace(start: float, points: Points) -> tuple[float, float]:
-    """Change per minute by least squares through the beginning and every point, and its relative half-range. 2000 g, after 10 min 1800: −20 g/min ± 25 %.
-
-    Error: the pace of a pot changes with what is in it, so at least 8 % stay. Source: ordinary least squares.
-    """
-    all_points = ((0.0, start), *points)
-    middle_t = math.fsum(t for t, _ in all_points) / len(all_points)
-    middle_y = math.fsum(y for _, y in all_points) / len(all_points)
-    spread = math.fsum((t - middle_t) ** 2 for t, _ in all_points)
-    if spread <= 0:
-        return 0.0, _ONE_POINT
-    slope = math.fsum((t - middle_t) * (y - middle_y) for t, y in all_points) / spread
-    if len(points) < 2 or slope == 0:
-        return slope, _ONE_POINT
-    left = math.fsum((y - middle_y - slope * (t - middle_t)) ** 2 for t, y in all_points)
-    error = math.sqrt(left / max(1, len(all_points) - 2) / spread)
-    return slope, max(_LEAST, 1.645 * error / abs(slope))
-
-
-def _expected(start: float, target: float, points: Points, prior: tuple[float, float, float] | None) -> tuple[float, float, float] | None:
-    """(least, best, most) minutes at which the target is reached; the prior's while nothing is read."""
-    if not points:
-        return prior
-    slope, unsure = pace(start, points)
-    at, value = points[-1]
-    left = target - value
-    if slope == 0 or left / slope < 0:
-        return (at, at, at) if abs(left) <= THERE * max(abs(target), 1.0) else None
-    best = left / slope
-    return at + best / (1 + unsure), at + best, at + best / max(0.2, 1 - unsure)
-
-
-def _state(target: float, points: Points, expected: tuple[float, float, float] | None, *, falls: bool) -> State:
-    if not points:
-        return "going"
-    at, value = points[-1]
-    share = (value - target) / max(abs(target), 1e-9) * (1 if falls else -1)
-    if share < -THERE:
-        return "past"
-    if share <= THERE:
-        return "there"
-    return "near" if expected and expected[1] - at <= NEAR_MIN else "going"
-
-
-def _minutes(expected: tuple[float, float, float] | None, points: Points) -> Message:
-    """Returns how much longer it takes, as a phrase."""
-    if not expected:
-        return message("read it once, and the rest is told")
-    since = points[-1][0] if points else 0.0
-    low, best, high = (max(0.0, part - since) for part in expected)
-    return message(
-        "{best} more ({low} to {high})", best=Computed(best, "min", 0), low=Computed(low, decimals=0), high=Computed(high, decimals=0)
-    )
-
-
 def _points(begun: str, reads: Sequence[Reading], of: Mapping[str, Callable[[float], float]]) -> Points:
     found = [(minutes_between(begun, reading.at), of[reading.property](reading.value)) for reading in reads if reading.property in of]
     return tuple(sorted((at, value) for at, value in found if math.isfinite(value)))
@@ -164,8 +104,8 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     if isinstance(done.step, Reduce):
         watts = done.step.power_w
         prior = tuple(energy.minutes_to_drive_off(max(0.0, start - target), 100.0, power) for power in (watts.high, watts.value, watts.low))
-    expected = _expected(start, target, points, prior)  # type: ignore[arg-type]
-    state = _state(target, points, expected, falls=True)
+    expected = expected_at(start, target, points, prior)  # type: ignore[arg-type]
+    state = state_of(target, points, expected, falls=True)
     now = points[-1][1] if points else start
     advice = NOTHING
     if state == "past":
@@ -173,7 +113,7 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
             "{back} past the mark. Add {back} of water to come back, or leave it: what comes after is worked out with what it weighs.",
             back=grams(target - now),
         )
-    left, time = grams(now - target), _minutes(expected, points)
+    left, time = grams(now - target), minutes_left(expected, points)
     words = {
         "going": message("{left} to go: {time}.", left=left, time=time),
         "near": message("Nearly: {left} to go, {time}. Stay with it.", left=left, time=time),
@@ -201,7 +141,7 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]
     """A thaw by the weight caught; a refractometer on the drip says how strong the whole of it is."""
     start, target = done.before.liquor.mass_g, step.kept * done.before.liquor.mass_g
     points = _points(begun, reads, {"mass_g": lambda value: value})
-    expected = _expected(0.0, target, points, None)
+    expected = expected_at(0.0, target, points, None)
     caught = points[-1][1] if points else 0.0
     share = min(0.95, caught / start) if start else 0.0
     planned = PROPERTY["brix_reading"](done.after.matter.liquor)
@@ -215,7 +155,7 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]
     if read is not None:
         found, wanted = quantity("brix_reading", read), quantity("brix_reading", planned)
         parts.append(message("The whole of it reads {found}, {wanted} is wanted.", found=found, wanted=wanted))
-    state = _state(target, points, expected, falls=False)
+    state = state_of(target, points, expected, falls=False)
     if read is not None and read <= planned * (1 - THERE):
         state = "past"
     elif read is not None and read <= planned * (1 + THERE):
@@ -225,7 +165,7 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]
         "past": message("It is thinner than wanted. Stop; freeze it again, or take less of it."),
     }.get(state, NOTHING)
     parts = parts or [message("Nothing is caught yet.")]
-    text = sentences(*parts, message("{time:capital}.", time=_minutes(expected, points)))
+    text = sentences(*parts, message("{time:capital}.", time=minutes_left(expected, points)))
     changes = {"kept": min(0.95, max(0.02, share))} if points else None
     return Watch(
         "drip", ("mass_g", "brix_reading"), "g", 0.0, target, _shown(points), expected, (), state, text, advice, state == "past", changes
@@ -235,8 +175,8 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]
 def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     target = done.after.matter.mass_g
     points = _points(begun, reads, {"mass_g": lambda value: value})
-    expected = _expected(0.0, target, points, None)
-    state: State = "there" if points and points[-1][1] >= target * (1 - THERE) else _state(target, points, expected, falls=False)
+    expected = expected_at(0.0, target, points, None)
+    state: State = "there" if points and points[-1][1] >= target * (1 - THERE) else state_of(target, points, expected, falls=False)
     if len(points) >= 2 and state in ("going", "near"):
         (t0, y0), (t1, y1) = points[-2:]
         slope = pace(0.0, points)[0]
@@ -259,7 +199,7 @@ def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
         text = message("It has run through.")
     else:
         to_come = grams(target - (points[-1][1] if points else 0.0))
-        text = message("{mass} to come: {time}.", mass=to_come, time=_minutes(expected, points))
+        text = message("{mass} to come: {time}.", mass=to_come, time=minutes_left(expected, points))
     return Watch("filter", ("mass_g",), "g", 0.0, target, _shown(points), expected, (), state, text)
 
 
@@ -274,7 +214,7 @@ def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float
     if not told:
         return _HALF_MIN[step.method]
     best = told[-1]
-    return best, best * (1 - _ONE_POINT / len(told)), best * (1 + _ONE_POINT / len(told))
+    return best, best * (1 - ONE_POINT / len(told)), best * (1 + ONE_POINT / len(told))
 
 
 def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], rules: Mapping[str, Any]) -> Watch:
@@ -292,7 +232,7 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], r
 
     target = max(step.to_c, around + 1.0)
     expected = (reaches(target, least), reaches(target, half), reaches(target, most))
-    state = _state(target - around, tuple((at, value - around) for at, value in points), expected, falls=True)
+    state = state_of(target - around, tuple((at, value - around) for at, value in points), expected, falls=True)
     state = "there" if state == "past" else state
     first = reaches(limit["first_c"], half) - reaches(limit["from_c"], half)
     second = reaches(limit["then_c"], half) - reaches(limit["from_c"], half)
@@ -313,7 +253,9 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], r
             source=limit["source"],
         )
     cold = message("Cold enough.")
-    text = cold if state == "there" else message("{target} in {time}.", target=Computed(target, "°C", 0), time=_minutes(expected, points))
+    text = (
+        cold if state == "there" else message("{target} in {time}.", target=Computed(target, "°C", 0), time=minutes_left(expected, points))
+    )
     return Watch("cooling", ("temperature_c",), "°C", start, step.to_c, _shown(points), expected, (), state, text, advice, warns)
 
 

@@ -14,10 +14,10 @@ from typing import Any, get_args
 
 from ..base import budgets
 from ..base.figures import FIGURES, MOST_G
-from ..base.messages import NOTHING, Given, Message, listed, message
+from ..base.messages import Given, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
-from ..base.units import LOCALES, Dimension, Locale, Quantity, parse_quantity, read_number
+from ..base.units import LOCALES, Dimension, Locale, Quantity, parse_quantity
 from ..operations.amounts import (
     BY_PRODUCT,
     VESSEL,
@@ -37,6 +37,7 @@ from ..operations.amounts import (
 )
 from ..operations.catalogue import VERBS
 from ..operations.step import ChoiceParam, FlagParam, NumberParam, Param, RangeParam, Step
+from .object_reader import ObjectReader
 from .options import settled
 from .reference_checks import reference_faults, stream_faults
 from .served_in import ServedIn
@@ -44,77 +45,11 @@ from .spec import Goal, OpenDoubt, Spec, Vessel
 
 FORMAT = "ulsek.spec"
 FORMAT_VERSION = 1
-MOST_TEXT, MOST_NOTE = 2000, 20000
-"""Letters of a name or a step's note; of a spec's note, which may hold a whole pasted recipe."""
+MOST_NOTE = 20000
+"""Letters of a spec's note, which may hold a whole pasted recipe."""
 
 
-class _Reader:
-    """Reads one object of the file, collecting faults instead of stopping."""
-
-    def __init__(self, data: Any, where: str, faults: list[Refusal]) -> None:
-        self.where, self.faults = where, faults
-        self.data: dict[str, Any] = data if isinstance(data, dict) else {}
-        if not isinstance(data, dict):
-            self.fault(message("This must be an object"), "")
-
-    def fault(self, what: Message, key: str, bound: Message = NOTHING, remedy: Message = NOTHING, code: str = "unreadable") -> None:
-        self.faults.append(Refusal(what, f"{self.where}/{key}" if key else self.where, bound, remedy, code))
-
-    def text(self, key: str, default: str = "", most: int = MOST_TEXT) -> str:
-        value = self.data.get(key, default)
-        if isinstance(value, str) and len(value) <= most:
-            return value
-        self.fault(message("This must be a text of at most {most} letters", most=most), key)
-        return default
-
-    def number(self, key: str, default: float | None, low: float, high: float, words: Message) -> float:
-        """A number, or its text as typed. `words` says the bounds in kitchen words. A missing one without default is a fault."""
-        value = self.data.get(key, default)
-        try:
-            found = read_number(value) if isinstance(value, str) else value
-        except Refusal as refusal:
-            self.faults.append(refusal.at(f"{self.where}/{key}"))
-            return default if default is not None else low
-        if isinstance(found, bool) or not isinstance(found, int | float):
-            self.fault(message("A number is missing"), key, words, code="missing")
-        elif not math.isfinite(found):
-            self.fault(message("This number is not finite"), key, words, code="not_finite")
-        elif not low <= found <= high:
-            self.fault(message("{found} is out of bounds", found=Given(found)), key, words, code="out_of_bounds")
-        else:
-            return float(found)
-        return default if default is not None else low
-
-    def choice(self, key: str, allowed: tuple[Any, ...], default: Any) -> Any:
-        value = self.data.get(key, default)
-        if value in allowed:
-            return value
-        self.fault(
-            message("“{value}” is not known here", value=value),
-            key,
-            message("choose one of {allowed}", allowed=listed(map(str, allowed), "comma")),
-        )
-        return default
-
-    def items(self, key: str) -> list[Any]:
-        value = self.data.get(key, [])
-        if isinstance(value, list):
-            return value
-        self.fault(message("This must be a list"), key)
-        return []
-
-    def range(self, key: str, ceiling: float) -> Range | None:
-        if self.data.get(key) is None:
-            return None
-        value = self.data[key]
-        try:
-            return Range.read(read_number(value) if isinstance(value, str) else value, f"{self.where}/{key}", ceiling=ceiling)
-        except Refusal as refusal:
-            self.faults.append(refusal.at(f"{self.where}/{key}"))
-            return None
-
-
-def _fixed(read: _Reader, locale: Locale) -> Amount | None:
+def _fixed(read: ObjectReader, locale: Locale) -> Amount | None:
     given = [key for key in ("mass_g", "volume_ml", "count", "written") if read.data.get(key) is not None]
     spread: Range | None = None
     if len(given) != 1:
@@ -154,7 +89,7 @@ def _fixed(read: _Reader, locale: Locale) -> Amount | None:
 
 
 def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amount | None:
-    read = _Reader(data, where, faults)
+    read = ObjectReader(data, where, faults)
     before = len(faults)
     kind = read.data.get("kind")
     found: Amount | None = None
@@ -194,7 +129,7 @@ def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amo
     return found if len(faults) == before else None
 
 
-def _parameter(read: _Reader, name: str, param: Param, default: Any) -> Any:
+def _parameter(read: ObjectReader, name: str, param: Param, default: Any) -> Any:
     """One of a verb's own parameters, as its class declares it."""
     if isinstance(param, NumberParam):
         if param.optional and read.data.get(name) in (None, ""):
@@ -211,7 +146,7 @@ def _parameter(read: _Reader, name: str, param: Param, default: Any) -> Any:
 _SHARED = {"id", "verb", "vessel", "lines", "note", "check", "into", "by_product", "gear", "people", "hands_on_min", "only", "keep_sample"}
 
 
-def _step_values(verb: str, read: _Reader, vessels: dict[str, Vessel]) -> dict[str, Any]:
+def _step_values(verb: str, read: ObjectReader, vessels: dict[str, Vessel]) -> dict[str, Any]:
     """What a step of this verb holds besides its lines: its own parameters, and what every step may say. Refuses words it does not know."""
     kind = VERBS[verb]
     params = kind.params()
@@ -249,7 +184,7 @@ _EVERY_PARAM = {name for kind in VERBS.values() for name in kind.params()}
 """A draft that changed its verb may still hold another verb's figures: they wait, unread."""
 
 
-def _identity(read: _Reader, taken: set[str], kind: str, position: int) -> str:
+def _identity(read: ObjectReader, taken: set[str], kind: str, position: int) -> str:
     found = read.text("id") or f"{kind}{position}"
     if found in taken:
         read.fault(message("“{found}” stands twice", found=found), "id", message("every id stands once"), code="twice")
@@ -257,11 +192,11 @@ def _identity(read: _Reader, taken: set[str], kind: str, position: int) -> str:
     return found
 
 
-def _served_in(read: _Reader, faults: list[Refusal]) -> ServedIn | None:
+def _served_in(read: ObjectReader, faults: list[Refusal]) -> ServedIn | None:
     """The drink that a prep is for; None where nobody has said. A dose larger than its drink is a fault."""
     if read.data.get("served_in") is None:
         return None
-    before, at = len(faults), _Reader(read.data["served_in"], "served_in", faults)
+    before, at = len(faults), ObjectReader(read.data["served_in"], "served_in", faults)
     dose = at.number("dose_ml", None, 0.01, 5000.0, message("from 0.01 mL to 5 L"))
     size = at.number("drink_ml", None, 1.0, 5000.0, message("from 1 mL to 5 L"))
     alcoholic = at.data.get("alcoholic")
@@ -280,9 +215,9 @@ def _served_in(read: _Reader, faults: list[Refusal]) -> ServedIn | None:
     return ServedIn(dose, size, alcoholic)
 
 
-def _doubts(read: _Reader, faults: list[Refusal]) -> Iterator[OpenDoubt]:
+def _doubts(read: ObjectReader, faults: list[Refusal]) -> Iterator[OpenDoubt]:
     for position, item in enumerate(read.items("doubts"), 1):
-        at = _Reader(item, f"doubts/{position}", faults)
+        at = ObjectReader(item, f"doubts/{position}", faults)
         yield OpenDoubt(at.text("at"), at.text("text"), at.text("question"))
 
 
@@ -311,7 +246,7 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
         )
     data, groups, trouble = settled(data, chosen)
     faults += trouble
-    read = _Reader(data, "", faults)
+    read = ObjectReader(data, "", faults)
     read.where = "spec"
     locale: Locale = read.choice("locale", LOCALES, "metric")
     vessels: dict[str, Vessel] = {}
@@ -321,7 +256,7 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
     budgets.within(read.items("goals"), budgets.GOALS, message("goals"), "goals")
     budgets.within(read.items("steps"), budgets.STEPS, message("steps"), "steps", message("Make a spec of its own out of a part"))
     for position, item in enumerate(read.items("vessels"), 1):
-        at = _Reader(item, f"vessels/{position}", faults)
+        at = ObjectReader(item, f"vessels/{position}", faults)
         identity = _identity(at, taken, "vessel", position)
         capacity = (
             at.number("capacity_ml", None, 1.0, 1e6, message("from 1 mL to 1 000 L")) if at.data.get("capacity_ml") is not None else None
@@ -339,13 +274,13 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
     line_ids: set[str] = set()
     mentioned: list[str] = []
     for position, item in enumerate(read.items("steps"), 1):
-        at = _Reader(item, f"steps/{item.get('id', position) if isinstance(item, dict) else position}", faults)
+        at = ObjectReader(item, f"steps/{item.get('id', position) if isinstance(item, dict) else position}", faults)
         identity = _identity(at, step_ids, "s", position)
         verb = at.choice("verb", tuple(VERBS), "combine")
         vessel = at.choice("vessel", tuple(vessels), first)
         lines: list[Line] = []
         for place, entry in enumerate(at.items("lines"), 1):
-            line_at = _Reader(entry, f"{at.where}/lines/{entry.get('id', place) if isinstance(entry, dict) else place}", faults)
+            line_at = ObjectReader(entry, f"{at.where}/lines/{entry.get('id', place) if isinstance(entry, dict) else place}", faults)
             line_id = _identity(line_at, line_ids, f"{identity}.", place)
             material = line_at.text("material")
             if not material.startswith((BY_PRODUCT, VESSEL)):
@@ -372,7 +307,7 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
     budgets.within(line_ids, budgets.LINES, message("lines"), "steps", message("Make a spec of its own out of a part"))
     goals = []
     for position, item in enumerate(read.items("goals")):
-        at = _Reader(item, f"goals/{position}", faults)
+        at = ObjectReader(item, f"goals/{position}", faults)
         prop = at.choice("property", get_args(TargetProperty), "brix")
         low, high, words = FIGURES[prop].bounds
         goals.append(

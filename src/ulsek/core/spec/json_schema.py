@@ -9,7 +9,8 @@ from ..chemistry.substances import SUBSTANCES
 from ..operations.amounts import Basis, DosedBy, PercentBasis, Reaching, TargetProperty
 from ..operations.catalogue import VERBS
 from ..operations.step import ChoiceParam, FlagParam, NumberParam, Param, RangeParam
-from .json_form import MOST_NOTE, MOST_TEXT
+from .json_form import MOST_NOTE
+from .object_reader import MOST_TEXT
 
 
 def _ref(name: str) -> dict[str, Any]:

@@ -1,0 +1,71 @@
+"""Pace: how fast a step under watch goes by its readings, when it is expected at its end, and how that is said."""
+
+from __future__ import annotations
+
+import math
+from typing import Literal
+
+from ..base.messages import Computed, Message, message
+
+State = Literal["going", "near", "there", "past"]
+Points = tuple[tuple[float, float], ...]
+THERE, NEAR_MIN = 0.02, 5.0
+"""Within 2 % of where it should stop it is there; with less than five minutes to go, near."""
+ONE_POINT, _LEAST = 0.25, 0.08
+"""How unsure a pace is that one reading shows, and at least, however many; house experience."""
+
+
+def pace(start: float, points: Points) -> tuple[float, float]:
+    """Change per minute by least squares through the beginning and every point, and its relative half-range. 2000 g, after 10 min 1800: −20 g/min ± 25 %.
+
+    Error: the pace of a pot changes with what is in it, so at least 8 % stay. Source: ordinary least squares.
+    """
+    all_points = ((0.0, start), *points)
+    middle_t = math.fsum(t for t, _ in all_points) / len(all_points)
+    middle_y = math.fsum(y for _, y in all_points) / len(all_points)
+    spread = math.fsum((t - middle_t) ** 2 for t, _ in all_points)
+    if spread <= 0:
+        return 0.0, ONE_POINT
+    slope = math.fsum((t - middle_t) * (y - middle_y) for t, y in all_points) / spread
+    if len(points) < 2 or slope == 0:
+        return slope, ONE_POINT
+    left = math.fsum((y - middle_y - slope * (t - middle_t)) ** 2 for t, y in all_points)
+    error = math.sqrt(left / max(1, len(all_points) - 2) / spread)
+    return slope, max(_LEAST, 1.645 * error / abs(slope))
+
+
+def expected_at(start: float, target: float, points: Points, prior: tuple[float, float, float] | None) -> tuple[float, float, float] | None:
+    """(least, best, most) minutes at which the target is reached; the prior's while nothing is read."""
+    if not points:
+        return prior
+    slope, unsure = pace(start, points)
+    at, value = points[-1]
+    left = target - value
+    if slope == 0 or left / slope < 0:
+        return (at, at, at) if abs(left) <= THERE * max(abs(target), 1.0) else None
+    best = left / slope
+    return at + best / (1 + unsure), at + best, at + best / max(0.2, 1 - unsure)
+
+
+def state_of(target: float, points: Points, expected: tuple[float, float, float] | None, *, falls: bool) -> State:
+    """Whether the last reading is on its way to the target, near it, there or past it; `falls` is True for a figure that goes down to it."""
+    if not points:
+        return "going"
+    at, value = points[-1]
+    share = (value - target) / max(abs(target), 1e-9) * (1 if falls else -1)
+    if share < -THERE:
+        return "past"
+    if share <= THERE:
+        return "there"
+    return "near" if expected and expected[1] - at <= NEAR_MIN else "going"
+
+
+def minutes_left(expected: tuple[float, float, float] | None, points: Points) -> Message:
+    """Returns how much longer it takes, as a phrase."""
+    if not expected:
+        return message("read it once, and the rest is told")
+    since = points[-1][0] if points else 0.0
+    low, best, high = (max(0.0, part - since) for part in expected)
+    return message(
+        "{best} more ({low} to {high})", best=Computed(best, "min", 0), low=Computed(low, decimals=0), high=Computed(high, decimals=0)
+    )
