@@ -38,7 +38,8 @@ def print_lines(printer: Instrument, labels: Sequence[Sequence[str]]) -> int:
                     port.write(f"{plain(line)}\n".encode("ascii"))
                     answer = port.read_until(b"\n", MOST_IN_LINE).decode("ascii", "replace").strip()
                     if not answer.startswith(("done", "printed")):
-                        why = "its paper is out" if answer == "fault paper" else "it did not take the line" if answer else "it says nothing"
+                        out_of_paper, silent = message("its paper is out"), message("it says nothing")
+                        why = out_of_paper if answer == "fault paper" else message("it did not take the line") if answer else silent
                         raise Refusal(
                             message(
                                 "{printer} stopped after {out} of {n} labels: {why}", printer=printer.name, out=out, n=len(labels), why=why

@@ -37,7 +37,10 @@ def to_bytes(text: str, where: str, length: int | None = None) -> bytes:
         found = b""
     if not found or to_text(found) != text or (length is not None and len(found) != length):
         raise Refusal(
-            message("That cannot be read"), where, message("base64url of {value} bytes", value=length or "some"), code="unreadable"
+            message("That cannot be read"),
+            where,
+            message("base64url of {n} bytes", n=length) if length else message("base64url of some bytes"),
+            code="unreadable",
         )
     return found
 

@@ -109,7 +109,7 @@ def oil_sugar(
     """
     for value, name, low, high, unit in (
         (peel_g, "peel_g", 0.1, 100_000.0, "g"),
-        (ratio, "ratio", 0.1, 10.0, "times the peel"),
+        (ratio, "ratio", 0.1, 10.0, message("times the peel")),
         (hours, "hours", 0.0, 240.0, "h"),
         (warm_c, "warm_c", 0.0, 45.0, "°C"),
     ):

@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from ..base import number_format as say
+from ..base import number_format
 from ..base.messages import Computed, Given, Message, message, sentences
 from ..base.ranges import Range
 from ..base.refusals import Refusal
@@ -243,7 +243,7 @@ def _as_spec(of: Variety, made: Stretched, school: School, juice: Material, acid
     return {
         "format": FORMAT,
         "version": FORMAT_VERSION,
-        "name": f"Stretched {of.name.lower()}, {say.given(made.volume_ml / made.juice_ml, 2)} times",
+        "name": f"Stretched {of.name.lower()}, {number_format.given(made.volume_ml / made.juice_ml, 2)} times",
         "family": "stretched_citrus",
         "driver": driver,
         "serve_ml": 25,

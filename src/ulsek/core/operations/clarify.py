@@ -46,7 +46,11 @@ def enzyme_done(minutes_: float, t_c: float, ph_: float, dose_share: float) -> f
     First order; the rate doubles per 10 K to 50 °C, falls to nothing at 60 °C, and halves for each half unit of pH below 3. 0.63 after 50 min at 45 °C
     and pH 3.5. Error a factor of two. Source: makers' sheets, house experience.
     """
-    for value, low, high, what in ((minutes_, 0.0, 1e7, "min"), (ph_, -1.0, 14.0, "pH"), (dose_share, 0.0, 1e3, "times the usual dose")):
+    for value, low, high, what in (
+        (minutes_, 0.0, 1e7, "min"),
+        (ph_, -1.0, 14.0, "pH"),
+        (dose_share, 0.0, 1e3, message("times the usual dose")),
+    ):
         if not low <= value <= high:
             raise Refusal(
                 message("{value} {what} is no time, pH or dose of an enzyme", value=Given(value), what=what),

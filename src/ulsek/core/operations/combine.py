@@ -101,17 +101,16 @@ def bring_to(contents: Contents, reaches: Sequence[Reach]) -> list[float]:
     worst = reaches[0] if grams is None else min(zip(grams, reaches, strict=True), key=lambda pair: pair[0])[1]
     now = figure_of(worst.property, contents)
     more = figure_of(worst.property, contents + worst.unit.scaled(0.01 * contents.mass_g))
-    direction = "raises" if more > now + 1e-12 else "lowers" if more < now - 1e-12 else "does not change"
+    stands, material = quantity(worst.property, now), worst.name.lower()
+    if more > now + 1e-12:
+        bound = message("the vessel stands at {now}, and {material} raises it", now=stands, material=material)
+    elif more < now - 1e-12:
+        bound = message("the vessel stands at {now}, and {material} lowers it", now=stands, material=material)
+    else:
+        bound = message("the vessel stands at {now}, and {material} does not change it", now=stands, material=material)
     raise Refusal(
-        message(
-            "{target} cannot be reached by adding {material}", target=quantity(worst.property, worst.value), material=worst.name.lower()
-        ),
-        bound=message(
-            "the vessel stands at {now}, and {worst} {direction} it",
-            now=quantity(worst.property, now),
-            worst=worst.name.lower(),
-            direction=direction,
-        ),
+        message("{target} cannot be reached by adding {material}", target=quantity(worst.property, worst.value), material=material),
+        bound=bound,
         remedy=message("Change the target, or add something else"),
         code="unreachable",
     )

@@ -35,7 +35,7 @@ def inverted_share(minutes_: float, t_c: float, ph_: float, pace: float = 1.0) -
         (minutes_, 0.0, 6e5, "min"),
         (t_c, 0.0, 120.0, "°C"),
         (ph_, -1.0, 14.0, "pH"),
-        (pace, 0.0, 100.0, "times"),
+        (pace, 0.0, 100.0, message("times")),
     ):
         if not low <= value <= high:
             raise Refusal(

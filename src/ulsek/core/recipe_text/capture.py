@@ -13,7 +13,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any
 
-from ..base import number_format as say
+from ..base import number_format
 from ..base.answer import encode
 from ..base.budgets import WEIGHINGS, within
 from ..base.figures import MOST_G
@@ -171,7 +171,7 @@ class _Draft:
             more["into"] = self.place(row["into"], f"{where}/into")
         if row.get("out_g") is not None:
             mass = _positive(row["out_g"], f"{where}/out_g", message("What came out needs its grams"), message("Weigh it, or leave it out"))
-            more["note"] = f"{say.grams(mass)} came out"
+            more["note"] = f"{number_format.grams(mass)} came out"
             self._fell(self.vessel, mass)
         elif verb == Split.verb:
             # What is drawn off leaves the scale: so many grams, or its share of what stands there.

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from functools import cache
 from typing import Any
 
-from ..base import number_format as say
+from ..base import number_format
 from ..base.refusals import Refusal
 from ..base.units import Locale
 from ..base.vocabulary import Confusion, confusions, plain
@@ -101,7 +101,7 @@ class Doubter:
                 else "There is no amount: weigh it once.",
             )
         if written.imprecise and written.unit in kitchen_words()["sizes"]:
-            grams, low, high = (say.grams(part) for part in (written.amount.value, written.amount.low, written.amount.high))
+            grams, low, high = (number_format.grams(part) for part in (written.amount.value, written.amount.low, written.amount.high))
             self.doubt("size", number, line, f"“{written.text}” is taken as {grams} ({low} to {high}): weigh them once.")
         elif written.imprecise:
             unit = "g" if written.kind == "mass" else "mL"
@@ -109,7 +109,7 @@ class Doubter:
                 "imprecise",
                 number,
                 line,
-                f"A {written.unit} is taken as {say.figure(written.amount.value)} {unit} ({say.figure(written.amount.low)} to {say.figure(written.amount.high)}): what is it here?",
+                f"A {written.unit} is taken as {number_format.figure(written.amount.value)} {unit} ({number_format.figure(written.amount.low)} to {number_format.figure(written.amount.high)}): what is it here?",
             )
         if written.kind == "parts":
             self.doubt("parts_basis", number, line, "Parts by weight or by volume?")
@@ -154,7 +154,7 @@ class Doubter:
                 "powder_by_volume",
                 item.line,
                 item.text,
-                f"{material.name} by volume is about {say.grams(grams)}: is that right? Grams are surer.",
+                f"{material.name} by volume is about {number_format.grams(grams)}: is that right? Grams are surer.",
             )
 
     def _grams(self, written: Written, key: str | None) -> float | None:
@@ -184,7 +184,7 @@ class Doubter:
                 "units_disagree",
                 item.line,
                 item.text,
-                f"“{first}” and “{second}” are {say.figure(100 * abs(a - b) / min(a, b), 0)} % apart: which is right?",
+                f"“{first}” and “{second}” are {number_format.figure(100 * abs(a - b) / min(a, b), 0)} % apart: which is right?",
             )
 
     def _percent_beside(self, item: Ingredient, one: Written, percent: Written) -> None:
@@ -197,7 +197,7 @@ class Doubter:
                 "percent_disagrees",
                 item.line,
                 item.text,
-                f"{say.grams(grams)} is {say.figure(100 * grams / largest, 1)} % of {say.grams(largest)}, not {percent.amount.value:g} %: which is right?",
+                f"{number_format.grams(grams)} is {number_format.figure(100 * grams / largest, 1)} % of {number_format.grams(largest)}, not {percent.amount.value:g} %: which is right?",
             )
 
 

@@ -7,9 +7,8 @@ from collections.abc import Iterator, Mapping, Sequence
 from itertools import combinations
 from statistics import median
 
-from ..base import number_format as say
 from ..base.figures import quantity, with_half_range
-from ..base.messages import Computed, Given, days, listed, message, sentences, term
+from ..base.messages import Computed, Given, Value, days, listed, message, percent, sentences, term
 from ..base.remarks import Remark
 from ..base.vocabulary import confused_with, materials_named
 from ..evaluation.evaluate import Evaluation
@@ -294,12 +293,11 @@ def _far_from_usual(evaluation: Evaluation, beside: Doses) -> Iterator[Remark]:
         usual = median(others)
         if usual > 0 and dose > 0 and not 1.0 / FAR_FROM_USUAL < dose / usual < FAR_FROM_USUAL:
             line = next((line.id for line in evaluation.inputs.spec.lines.values() if line.material == key), "")
-            times = f"{say.figure(dose / usual, 1)} times" if dose > usual else f"{say.figure(100.0 * dose / usual, 0)}{say.GAP}% of"
-            text = message(
-                "{material}: {dose}\u00a0g a litre is {times} the house's usual {usual}\u00a0g.",
-                material=material.name,
-                dose=Computed(dose),
-                times=times,
-                usual=Computed(usual),
-            )
+            doses: dict[str, Value] = {"material": material.name, "dose": Computed(dose), "usual": Computed(usual)}
+            if dose > usual:
+                times = Computed(dose / usual, decimals=1)
+                text = message("{material}: {dose}\u00a0g a litre is {times} times the house's usual {usual}\u00a0g.", **doses, times=times)
+            else:
+                share = percent(dose / usual)
+                text = message("{material}: {dose}\u00a0g a litre is {share} of the house's usual {usual}\u00a0g.", **doses, share=share)
             yield Remark("far_from_usual", "check", f"lines/{line}", text, message("Weigh it once more in your head, or say why in a note"))

@@ -148,8 +148,10 @@ def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], w
         value = _figure(entry[name], f"{where}/{name}")
         looser = value > rule[name] if up else value < rule[name]
         for needed in table.takes if looser else ():
-            whose = "your authority's word attached" if needed == "authority" else "who decided it, and why"
-            _text(entry, needed, where, message("It stands at {rule}; to loosen it takes {whose}", rule=Given(rule[name]), whose=whose))
+            rule_now = Given(rule[name])
+            attached = message("It stands at {rule}; to loosen it takes your authority's word attached", rule=rule_now)
+            told = message("It stands at {rule}; to loosen it takes who decided it, and why", rule=rule_now)
+            _text(entry, needed, where, attached if needed == "authority" else told)
         changed[name] = int(value) if isinstance(rule[name], int) and value.is_integer() else value
     return {**changed, **{name: entry[name] for name in ("source", "words", "dated") if name in entry}}
 

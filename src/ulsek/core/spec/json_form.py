@@ -14,7 +14,7 @@ from typing import Any, get_args
 
 from ..base import budgets
 from ..base.figures import FIGURES, MOST_G
-from ..base.messages import Given, message
+from ..base.messages import Given, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.units import LOCALES, Dimension, Locale, Quantity, parse_quantity
@@ -155,7 +155,9 @@ def _step_values(verb: str, read: ObjectReader, vessels: dict[str, Vessel]) -> d
             read.fault(
                 message("“{name}” is nothing that a step says", name=name),
                 name,
-                message("{verb} knows {names}", verb=verb, names=", ".join(params) or "nothing of its own"),
+                message("{verb} knows {names}", verb=verb, names=listed(params, "comma"))
+                if params
+                else message("{verb} knows nothing of its own", verb=verb),
                 code="unknown_word",
             )
     defaults = {f.name: f.default for f in dataclasses.fields(kind)}

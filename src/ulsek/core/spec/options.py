@@ -99,7 +99,7 @@ def groups_of(data: Mapping[str, Any], chosen: Mapping[str, str] | None = None) 
             raise Refusal(
                 message("There is no option “{name}”", name=name),
                 f"options/{name}",
-                message("there are {names}", names=", ".join(known) or "none"),
+                message("there are {names}", names=listed(known, "comma")) if known else message("there are none"),
                 message("Choose one"),
                 "unknown_reference",
             )

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from ..base import number_format as say
+from ..base import number_format
 from ..base.messages import Computed, Given, message
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML, parse_quantity
@@ -19,7 +19,7 @@ def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> 
 
     Error: how loosely it lies. Source: the material's own bulk density, compiled.
     """
-    millilitres = parse_quantity(f"{say.given(amount)} {unit}", locale).value  # type: ignore[arg-type]
+    millilitres = parse_quantity(f"{number_format.given(amount)} {unit}", locale).value  # type: ignore[arg-type]
     spread = material.poured_g_ml
     each = spread.value
     low, high = (None, None) if spread.is_exact else (millilitres * spread.low, millilitres * spread.high)

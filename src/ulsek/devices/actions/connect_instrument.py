@@ -53,7 +53,9 @@ def connect_instrument(member: Member, name: str, kind: str, address: str) -> In
         raise Refusal(
             message("“{address}” is not allowed here", address=address),
             "address",
-            message("whoever runs Ulsek allows {addresses}", addresses=", ".join(settings.INSTRUMENT_ADDRESSES) or "none"),
+            message("whoever runs Ulsek allows {addresses}", addresses=listed(settings.INSTRUMENT_ADDRESSES, "comma"))
+            if settings.INSTRUMENT_ADDRESSES
+            else message("whoever runs Ulsek allows none"),
             message("Ask them to add it to ULSEK_INSTRUMENT_ADDRESSES"),
             "not_allowed",
         )
