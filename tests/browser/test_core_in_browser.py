@@ -36,7 +36,7 @@ def core_zip() -> bytes:
         archive.write(ROOT / "src" / "ulsek" / "__init__.py", "src/ulsek/__init__.py")
         for folder in ("src/ulsek/core", "tests/parity", "demo/specs"):
             for path in sorted((ROOT / folder).rglob("*")):
-                if path.suffix in (".py", ".json", ".csv"):
+                if path.suffix in (".py", ".json", ".csv", ".mo"):
                     archive.write(path, path.relative_to(ROOT))
     return packed.getvalue()
 
