@@ -33,6 +33,11 @@ class _Rendered:
         return self.text()
 
 
+def _marked(printed: str, language: str) -> str:
+    """Returns a printed number with the decimal mark of a language."""
+    return printed if language == SOURCE_LANGUAGE else printed.replace(".", decimal_mark(language))
+
+
 @dataclass(frozen=True, slots=True)
 class Computed(_Rendered):
     """A computed number and its unit, printed with `decimals`, or by its size if that is None. See `number_format.amount`."""
@@ -46,7 +51,7 @@ class Computed(_Rendered):
         if self.unit and self.decimals is None and 0.0 < self.value < number_format.LEAST_PRINTED:
             least = Computed(2.0 * number_format.LEAST_PRINTED, self.unit, 2)
             return message("under {least}", least=least).text(language).replace(" ", number_format.GAP)
-        printed = number_format.figure(self.value, self.decimals).replace(".", decimal_mark(language))
+        printed = _marked(number_format.figure(self.value, self.decimals), language)
         return f"{printed} {self.unit}".replace(" ", number_format.GAP) if self.unit else printed
 
 
@@ -60,7 +65,7 @@ class Given(_Rendered):
     digits: int = 6
 
     def text(self, language: str = SOURCE_LANGUAGE) -> str:
-        printed = number_format.given(self.value, self.digits).replace(".", decimal_mark(language))
+        printed = _marked(number_format.given(self.value, self.digits), language)
         return f"{printed} {self.unit}" if self.unit else printed
 
 
@@ -147,9 +152,16 @@ class Message(_Rendered):
         if not self.template:
             return ""
         pattern = self._pattern(language)
-        return pattern.format_map({name: _Filled(printed(value, language)) for name, value in self.values}) if self.values else pattern
+        if not self.values:
+            return pattern
+        filled: Mapping[str, str] = {name: printed(value, language) for name, value in self.values}
+        if _CAPITAL in pattern:
+            filled = {name: _Filled(text) for name, text in filled.items()}
+        return pattern.format_map(filled)
 
     def _pattern(self, language: str) -> str:
+        if language == SOURCE_LANGUAGE and not self.plural:
+            return self.template
         found = catalogue(language)
         if self.plural:
             n = next(value for name, value in self.values if name == "n")
@@ -176,6 +188,9 @@ class _Filled(str):
 
     def __format__(self, form: str) -> str:
         return capital(self) if form == "capital" else str(self)
+
+
+_CAPITAL = ":capital}"
 
 
 def capital(text: str) -> str:
