@@ -11,6 +11,7 @@ import math
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, fields
 from datetime import date
+from functools import cache
 from typing import Any, ClassVar, Literal
 
 from . import number_format
@@ -205,7 +206,11 @@ def printed(value: Value, language: str = SOURCE_LANGUAGE) -> str:
 
 def message(template: str, /, **values: Value) -> Message:
     """Returns what is said by a template, such as "{mass} to go", and its values. The template is a literal; every value has its place in it."""
-    return Message(template, tuple(values.items()))
+    return Message(template, tuple(values.items())) if values else _without_values(template)
+
+
+_without_values = cache(Message)
+"""Messages without values, each made once: the properties of a liquid name what they check at every call."""
 
 
 def template(pattern: str, /) -> Message:

@@ -7,7 +7,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from ..base.messages import Given, Message, listed, message
+from ..base.messages import Given, Message, listed, message, term
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES
@@ -60,7 +60,7 @@ def _between(points: tuple[tuple[float, float], ...], t_c: float) -> float:
     return points[-1][1]
 
 
-def _bounded(t_c: float, what: str) -> None:
+def _bounded(t_c: float, what: Message) -> None:
     if not _COLDEST <= t_c <= _HOTTEST:
         raise Refusal(
             message("{t} °C is outside the solubility table of {what}", t=Given(t_c), what=what),
@@ -91,10 +91,10 @@ def solubility_g_100g(substance: str, t_c: float) -> float:
     if table is None:
         raise Refusal(
             message("The solubility of “{substance}” is in no table here", substance=substance),
-            bound=message("known: {join}", join=listed((*_ACIDS, *_OTHERS), "comma")),
+            bound=message("known: {names}", names=listed((*_ACIDS, *_OTHERS), "comma")),
             code="unknown_substance",
         )
-    _bounded(t_c, SUBSTANCES[substance].name if substance in SUBSTANCES else "trisodium citrate")
+    _bounded(t_c, term(SUBSTANCES[substance].name) if substance in SUBSTANCES else message("trisodium citrate"))
     return _between(table, t_c)
 
 
@@ -103,7 +103,7 @@ def bitartrate_solubility_g_100g(t_c: float, abv: float = 0.0) -> float:
 
     Source: handbook table; fall with alcohol fitted to published tables for wine.
     """
-    _bounded(t_c, "cream of tartar")
+    _bounded(t_c, message("cream of tartar"))
     if not 0.0 <= abv <= 40.0:
         raise Refusal(
             message("{abv} % vol is outside the table of cream of tartar", abv=Given(abv)), bound=message("it holds from 0 to 40 % vol")
@@ -138,7 +138,7 @@ def bitartrate_crystals_g(contents: Contents, t_c: float) -> float:
     The product is that of a saturated solution in water (and alcohol) with the same activity model; found by bisection to 1e-6 g.
     Sugar and cold slow it by days: an amount that may come, not one that must. Error 20 %. Source: mass action, `bitartrate_solubility_g_100g`.
     """
-    _bounded(t_c, "cream of tartar")
+    _bounded(t_c, message("cream of tartar"))
     potassium, tartaric = sound(contents).of("potassium") / 39.098, contents.of("tartaric_acid") / 150.087
     most = min(potassium, tartaric)
     if most <= 0:
@@ -187,7 +187,7 @@ def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:
     Empty when all stays dissolved. 52.8 g of sucrose from 1000 g of 66.67 °Bx at 5 °C. Sources: `sucrose_saturation_g_g`, `solubility_g_100g`,
     `bitartrate_crystals_g`; glucose 34.9 + 0.63 t % w/w, handbook values, error 5 %.
     """
-    _bounded(t_c, "this vessel")
+    _bounded(t_c, message("this vessel"))
     water = sound(contents).of("water")
     found: list[Crystals] = []
 

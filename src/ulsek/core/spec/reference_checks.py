@@ -53,7 +53,7 @@ def reference_faults(spec: Spec) -> list[Refusal]:
                 if current in seen:
                     faults.append(
                         Refusal(
-                            message("These amounts go round in a circle: {join}", join=" → ".join([*seen, current])),
+                            message("These amounts go round in a circle: {lines}", lines=" → ".join([*seen, current])),
                             where,
                             remedy=message("Give one of them grams"),
                             code="circle",
