@@ -56,3 +56,14 @@ def test_an_allergen_that_comes_in_is_named():
     body["steps"][0]["lines"].append({"id": "nut", "material": "hazelnuts", "amount": {"kind": "fixed", "mass_g": 20}})
     assert "new allergen: nuts" in [printed(item) for item in compared(worked(FORM), worked(body)).did]
     assert "allergen gone: nuts" in [printed(item) for item in compared(worked(body), worked(FORM)).did]
+
+
+def test_what_reads_alike_on_both_sides_has_not_changed():
+    """A dose by percent follows what else is in the vessel: by less than is printed, it is the same."""
+    body = deepcopy(FORM)
+    body["steps"][0]["lines"].append({"id": "speck", "material": "citric_acid", "amount": {"kind": "fixed", "mass_g": 0.001}})
+    left, right = worked(FORM), worked(body)
+    dosed = [line for line in left.plain.masses if left.plain.masses[line] != right.plain.masses[line]]
+    found = compared(left, right)
+    assert dosed, "a mass that follows"
+    assert [row.right for row in found.rows if not row.same] == [FORM["steps"][0]["id"]]

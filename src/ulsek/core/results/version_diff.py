@@ -98,6 +98,11 @@ def _amounts(evaluation: Evaluation, at: int | None) -> dict[str, tuple[Message,
     }
 
 
+def _reads_alike(one: Message, other: Message) -> bool:
+    """Whether nobody who reads them sees a difference: 12.198 and 12.201 g are both "12.2 g"."""
+    return one.text() == other.text()
+
+
 def _row(left: Evaluation, right: Evaluation, i: int | None, j: int | None) -> ComparedStep:
     words = [NOTHING, NOTHING]
     ids = ["", ""]
@@ -110,7 +115,7 @@ def _row(left: Evaluation, right: Evaluation, i: int | None, j: int | None) -> C
         ComparedAmount((theirs.get(key) or ours[key])[0], ours.get(key, (NOTHING, NOTHING))[1], theirs.get(key, (NOTHING, NOTHING))[1])
         for key in dict.fromkeys([*ours, *theirs])
     )
-    same = words[0] == words[1] and all(item.left == item.right for item in amounts)
+    same = _reads_alike(words[0], words[1]) and all(_reads_alike(item.left, item.right) for item in amounts)
     return ComparedStep(ids[0], ids[1], words[0], words[1], amounts, same)
 
 
@@ -143,10 +148,10 @@ def _changed(rows: Sequence[ComparedStep]) -> Iterator[Message]:
             yield message("new: {step}", step=row.right_words)
         elif not row.right_words:
             yield message("gone: {step}", step=row.left_words)
-        elif row.left_words != row.right_words:
+        elif not _reads_alike(row.left_words, row.right_words):
             yield message("{before} → {after}", before=row.left_words, after=row.right_words)
         for item in row.amounts:
-            if item.left != item.right and row.left_words and row.right_words:
+            if not _reads_alike(item.left, item.right) and row.left_words and row.right_words:
                 none = message("none")
                 yield message("{what}: {before} → {after}", what=item.name, before=item.left or none, after=item.right or none)
 
