@@ -7,10 +7,12 @@ an empty ``.po`` file there. ``python -m ulsek.translations es`` prints what Spa
 from __future__ import annotations
 
 import ast
+import json
 import sys
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from io import BytesIO
 from pathlib import Path
+from typing import Any
 
 from babel.messages.catalog import Catalog
 from babel.messages.mofile import write_mo
@@ -18,6 +20,7 @@ from babel.messages.pofile import read_po, write_po
 
 from .core.base.catalogue import DECIMAL_MARK
 from .core.base.figures import FIGURES
+from .core.chemistry.substances import SUBSTANCES
 from .core.materials.reference_materials import typical_materials
 from .core.operations.catalogue import VERBS
 from .core.safety.hazards import CLAIMS, OTHER_CLAIMS
@@ -48,18 +51,43 @@ def _key(function: str, texts: list[str]) -> Key:
     return (texts[0], texts[1], "") if function == "in_context" else ("", texts[0], "")
 
 
+_PHRASES: Mapping[str, tuple[str, ...]] = {
+    "citrus.json": ("words", "how"),
+    "hazards.json": ("name", "words"),
+    "keeping.json": ("words",),
+    "leftovers.json": ("name", "how", "offer"),
+    "legal_names.json": ("means", "needs"),
+    "vocabulary.json": ("why", "ask"),
+}
+"""The members of each data file that are said as they stand there."""
+
+
+def _phrases(data: Any, names: tuple[str, ...]) -> Iterator[str]:
+    """Yields the texts and lists of texts under these names, however deep they stand."""
+    if isinstance(data, dict):
+        for found in (data.get(name, "") for name in names):
+            yield from (text for text in (found if isinstance(found, list) else [found]) if isinstance(text, str) and text)
+        data = list(data.values())
+    for item in data if isinstance(data, list) else ():
+        yield from _phrases(item, names)
+
+
 def terms() -> Iterator[tuple[str, str]]:
-    """Yields the set phrases of the registries, with the file of each: names of figures, tools and checks of verbs, allergens."""
+    """Yields the set phrases of the registries and of the data, with the file of each: what `term` is called with and is no literal there."""
     for item in FIGURES.values():
-        yield item.name, "core/base/figures.py"
+        yield from ((text, "core/base/figures.py") for text in (item.name, item.formula) if text)
     for verb in VERBS.values():
         file = f"core/operations/{verb.__module__.rsplit('.', maxsplit=1)[-1]}.py"
         yield from ((text, file) for text in (*verb.usual_gear, verb.usual_check) if text)
+    yield from ((substance.name, "core/chemistry/substances.py") for substance in SUBSTANCES.values())
     yield from ((text, "core/safety/hazards.py") for text in (*CLAIMS, *OTHER_CLAIMS))
     yield from ((text, "core/spec/sentences.py") for text in TOOLS)
     for material in typical_materials().values():
         yield from ((text, "core/materials/reference_materials.py") for text in material.get("allergens", ()))
     yield from ((text, "core/safety/shelf_life.py") for text in (COOL_DOWN, MIXING, LAST_HEAT))
+    for file, names in _PHRASES.items():
+        data = json.loads((SOURCE / "core/data" / file).read_text(encoding="utf-8"))
+        yield from ((text, f"core/data/{file}") for text in _phrases(data, names))
 
 
 def templates() -> dict[Key, list[str]]:

@@ -14,7 +14,7 @@ from typing import Any
 
 from ..base.answer import HIDDEN, in_answer, json_member
 from ..base.figures import MOST_G
-from ..base.messages import NOTHING, Computed, Given, Message, alone, grams, listed, message, sentences, term
+from ..base.messages import NOTHING, Computed, Given, Message, alone, grams, listed, message, sentences, template, term
 from ..base.ranges import Range
 from ..base.remarks import Remark, Severity
 from ..materials.material import Material
@@ -206,17 +206,19 @@ def contained_mg(
     return sums
 
 
-def _limits_of(rule: Mapping[str, Any], alcoholic: bool | None) -> list[tuple[float, bool, str]]:
+_LIMITS = (("per_serve_mg", False, template("{most} mg a serve")), ("per_litre_mg", True, template("{most} mg/L in the drink")))
+
+
+def _limits_of(rule: Mapping[str, Any], alcoholic: bool | None) -> list[tuple[float, bool, Message]]:
     """(mg, whether it is per litre, in words) of every limit that may apply: where nobody knows whether the drink holds alcohol, both."""
-    found = [(rule[key], per_litre, words) for key, per_litre, words in _LIMITS if key in rule]
+    found = [(rule[key], per_litre, said.with_values(most=Given(rule[key]))) for key, per_litre, said in _LIMITS if key in rule]
     if alcoholic is not False and "alcoholic_per_litre_mg" in rule:
-        found.append((rule["alcoholic_per_litre_mg"], True, "mg/L in a drink with alcohol"))
+        most = rule["alcoholic_per_litre_mg"]
+        found.append((most, True, message("{most} mg/L in a drink with alcohol", most=Given(most))))
     if alcoholic is not True and "alcohol_free_per_litre_mg" in rule:
-        found.append((rule["alcohol_free_per_litre_mg"], True, "mg/L in a drink without alcohol"))
+        most = rule["alcohol_free_per_litre_mg"]
+        found.append((most, True, message("{most} mg/L in a drink without alcohol", most=Given(most))))
     return found
-
-
-_LIMITS = (("per_serve_mg", False, "mg a serve"), ("per_litre_mg", True, "mg/L in the drink"))
 
 
 def restricted_amounts(
@@ -240,10 +242,7 @@ def restricted_amounts(
         rule = rules["substances"][substance]
         serve = Range(*(part * poured.dose_ml / volume_ml for part in (mg.value, mg.low, mg.high)))
         litre = Range(*(1000.0 * part / poured.drink_ml for part in (serve.value, serve.low, serve.high)))
-        shares = [
-            ((litre if per_litre else serve).high / most, message("{most} {limit}", most=Given(most), limit=term(words)))
-            for most, per_litre, words in _limits_of(rule, poured.alcoholic)
-        ]
+        shares = [((litre if per_litre else serve).high / most, words) for most, per_litre, words in _limits_of(rule, poured.alcoholic)]
         share, limit = max(shares, default=(0.0, message("no limit")))
         at_most = tuple(
             AtMost(
