@@ -11,6 +11,7 @@ from string import Formatter
 import pytest
 from babel.messages.pofile import read_po
 
+from tests.core.cordial import Batch, form, materials_of
 from tests.core.kitchen import KNOWN, known
 from ulsek import translations
 from ulsek.core.base import catalogue as catalogues
@@ -23,6 +24,8 @@ from ulsek.core.release.legal_names import starting_names
 from ulsek.core.release.release_check import release_check
 from ulsek.core.results.evaluation_result import evaluation_result
 from ulsek.core.results.spec_card import card
+from ulsek.core.run.fold import fold
+from ulsek.core.run.run_result import run_result
 from ulsek.core.spec.json_form import read_spec
 from ulsek.translations import MESSAGES, SOURCE, calls, merged, templates
 
@@ -225,6 +228,50 @@ def test_nothing_that_is_said_of_a_spec_holds_english_besides_its_own_names(path
 
 DATA = {item.lower() for rule in starting_names()["rules"] for item in words_of([rule["source"], rule["place"]])}
 """Words of the sources of legal names: titles of laws, which stay as they are."""
+
+
+def test_nothing_that_is_said_of_a_batch_holds_english_besides_its_own_names(heard):
+    """Much goes wrong in it: a pour too much, another jar, a reading that cannot be, a step skipped after it was done, a taste."""
+    spec = read_spec(form(s3=STEEPED))
+    batch = Batch()
+    for kind, body in WENT:
+        batch.does(kind, **body)
+    spoken = []
+    materials = {**materials_of(spec), "hazelnuts": known(read_spec(form(s3={**STEEPED, "lines": [HAZELNUTS]})))["hazelnuts"]}
+    result = run_result(fold(spec, materials, batch.events))
+    Writer(lambda said: spoken.append(said.text("x"))).encode(result)
+    assert len(result.notes) > 2 and result.conflicts and result.deviations and result.tastes[0].advice and result.off_spec
+    own = words_of([item.name for item in materials.values()]) | words_of([batch.events[0].by, "heavy pot", "birch tips"])
+    assert {item for item in words_of(spoken) if set(item.lower()) != {"x"}} - {
+        item for name in own for item in (name, name.lower())
+    } == set()
+    assert heard.asked - extracted() - {"heavy pot"} - WORDLESS == set()
+
+
+HAZELNUTS = {"id": "nuts", "material": "hazelnuts", "amount": {"kind": "fixed", "mass_g": 5}}
+STEEPED = {
+    "id": "s3",
+    "verb": "steep",
+    "minutes": 20,
+    "temperature_c": 65,
+    "lines": [{"id": "tips", "material": "birch_tips", "amount": {"kind": "percent", "percent": 0.7, "basis": "w/w"}}],
+}
+WENT = (
+    ("weighed", {"line": "juice", "mass_g": 1000}),
+    ("step_done", {"step": "s1"}),
+    ("weighed", {"line": "sugar", "mass_g": 700}),
+    ("step_done", {"step": "s2"}),
+    ("step_begun", {"step": "s3"}),
+    ("wrong_jar", {"line": "tips", "material": "hazelnuts"}),
+    ("weighed", {"line": "tips", "mass_g": 14}),
+    ("tasted", {"step": "s3", "sense": "taste", "verdict": "strong", "share": 0.2}),
+    ("sampled", {"step": "s3", "mass_g": 5}),
+    ("read", {"property": "brix_reading", "value": 12.0}),
+    ("read", {"property": "mass_g", "value": 300.0}),
+    ("step_done", {"step": "s3"}),
+    ("step_skipped", {"step": "s3"}),
+    ("step_first", {"step": "s5"}),
+)
 
 
 def test_all_that_a_card_says_is_said_in_spanish(heard):
