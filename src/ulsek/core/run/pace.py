@@ -35,7 +35,7 @@ def pace(start: float, points: Points) -> tuple[float, float]:
 
 
 def expected_at(start: float, target: float, points: Points, prior: tuple[float, float, float] | None) -> tuple[float, float, float] | None:
-    """(least, best, most) minutes at which the target is reached; the prior's while nothing is read."""
+    """Returns when the target is reached [min since the step began]: least, best and most; the prior's while nothing is read, None while the pace leads away."""
     if not points:
         return prior
     slope, unsure = pace(start, points)

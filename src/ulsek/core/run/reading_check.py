@@ -109,9 +109,7 @@ def volume_expected_ml(evaluation: Evaluation) -> Range | None:
 
 
 def where_is_the_rest(expected: Range, read: float, unit: str) -> Message:
-    """Returns the question about an amount at the finish that is far from what was predicted, in `unit` (mL or g), without its question mark; it says
-    nothing where it is near.
-    """
+    """Returns the question about an amount at the finish [`unit`: mL or g], without its question mark; nothing if it lies in what was `expected`."""
     if expected.low <= read <= expected.high:
         return NOTHING
     off, worked_out = Computed(abs(read - expected.value), unit), Computed(expected.value, unit)
