@@ -1,1 +1,1 @@
-"""Values that every room uses: refusals, remarks, ranges, units, vocabulary, the format of numbers, budgets, the registry of figures."""
+"""Values that every room uses: messages and their catalogues, refusals, remarks, ranges, units, vocabulary, the format of numbers, budgets, the registry of figures."""
