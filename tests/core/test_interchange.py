@@ -7,7 +7,7 @@ import json
 import pytest
 
 from tests.core.cordial import FORM
-from tests.core.kitchen import known
+from tests.core.kitchen import known, line, pour, worked
 from ulsek.core.base.answer import encode
 from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
@@ -136,6 +136,14 @@ def test_three_questions_come_out_of_the_spec_and_are_judged():
     assert all("right" not in encode(item) for item in asked)
     driver = evaluation.inputs.spec.lines[evaluation.inputs.spec.driver].material
     assert printed(asked[0].answers[asked[0].right]) == evaluation.inputs.materials[driver].name
+
+
+def test_no_question_has_two_answers_that_read_alike():
+    """A trace of 1 mg a litre and a tenth of it are both "under 0.01 g"."""
+    asked = {item.id: item for item in questions(worked(pour(line("water", 1000.0), line("citric_acid", 0.001))))}
+    answers = [printed(item) for item in asked["dose"].answers]
+    assert len(answers) == len(set(answers)) == 2
+    assert printed(asked["dose"].answers[asked["dose"].right]) == answers[asked["dose"].right] == "under\u00a00.01\u00a0g\u00a0a\u00a0litre"
 
 
 @pytest.mark.parametrize("name", ["=1+1", "+49", "-cmd", "@sum", "\tx", "'quoted'", "plain"])

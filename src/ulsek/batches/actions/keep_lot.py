@@ -9,7 +9,7 @@ from typing import Any
 from django.db.models import F
 
 from ulsek.core.base.answer import stored_json
-from ulsek.core.base.messages import Message, message, sentences, stored
+from ulsek.core.base.messages import Message, counted, message, sentences, stored
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.leftovers import weighed_expected_g
 from ulsek.core.evaluation.product_shelf_life import kept_of
@@ -38,7 +38,7 @@ def _checked(state: RunState) -> int:
     left = [step for step in state.spec.steps if step.id not in state.done]
     if left:
         raise Refusal(
-            message("{n} steps are not done", n=len(left)) if len(left) > 1 else message("One step is not done"),
+            counted("One step is not done", "{n} steps are not done", len(left)),
             "body",
             remedy=message("Do them or skip them, then finish"),
             code="steps_left",

@@ -68,9 +68,9 @@ class Figure:
     source: str = ""
 
     @property
-    def title(self) -> str:
+    def title(self) -> Message:
         """Returns the name with a capital first letter; "pH" stays as it is."""
-        return self.name if self.name == "pH" else self.name[:1].upper() + self.name[1:]
+        return term(self.name) if self.name == "pH" else message("{name:capital}", name=term(self.name))
 
     @property
     def target_label(self) -> str:

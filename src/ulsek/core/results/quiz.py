@@ -27,7 +27,8 @@ class Question:
 
 def _placed(key: str, right: Message, wrong: tuple[Message, ...], text: Message, because: Message) -> Question:
     """The right answer among the wrong ones, at a place that follows from its text: no chance, and not always the first."""
-    answers = [item for item in dict.fromkeys(wrong) if item != right]
+    # By what is read: two answers that print alike are one.
+    answers = [item for text, item in {item.text(): item for item in wrong}.items() if text != right.text()]
     at = sum(map(ord, right.text())) % (len(answers) + 1)
     return Question(key, text, (*answers[:at], right, *answers[at:]), at, because)
 

@@ -93,7 +93,7 @@ def _sheet(name: str, value: float, found: Range, inputs: Sequence[_Row], doubt:
     item = FIGURES[name]
     around = spread(name, found.low, found.high) if found.half_width > 1e-9 else NOTHING
     return Working(
-        message("{name:capital}", name=term(item.name)) if item.name != "pH" else term(item.name),
+        item.title,
         alone(quantity(name, value)),
         around,
         term(item.formula),
