@@ -86,7 +86,7 @@ class Site:
     def start_instruments(self):
         """The simulated instruments, the hub that listens to them and the worker, as bin/start starts them."""
         manage = str(ROOT / "manage.py")
-        for words in (["-m", "simulators"], [manage, "instruments"], [manage, "db_worker", "--no-startup-delay"]):
+        for words in (["-m", "simulators"], [manage, "instruments"], [manage, "worker", "--no-startup-delay"]):
             self.beside.append(self._beside(words))
 
     def _beside(self, words):

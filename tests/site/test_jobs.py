@@ -21,7 +21,7 @@ pytestmark = pytest.mark.django_db(transaction=True)
 
 def work():
     """A worker that does everything that waits, and ends."""
-    call_command("db_worker", batch=True, startup_delay=False, verbosity=0)
+    call_command("worker", batch=True, startup_delay=False, verbosity=0)
 
 
 def ask(place, role="lead", kind="library"):

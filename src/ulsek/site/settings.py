@@ -97,7 +97,7 @@ DATABASES = {
         "TEST": {"CHARSET": "utf8mb4", "COLLATION": "utf8mb4_unicode_520_ci"},
     }
 }
-# What takes long is a row of the database, done by `manage.py db_worker`; no broker.
+# What takes long is a row of the database, done by `manage.py worker`; no broker.
 TASKS = {"default": {"BACKEND": "django_tasks_db.DatabaseBackend"}}
 DEFAULT_AUTO_FIELD = "django.db.models.BigAutoField"
 
