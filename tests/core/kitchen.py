@@ -63,3 +63,8 @@ def codes(done):
 SYRUP = pour(line("water", 1000.0), line("white_sugar", 1000.0))
 JUICE = pour(line("gooseberry_juice", 1000.0))
 FRUIT = pour(line("bergamot", 1000.0))
+
+
+def answered(answer, name):
+    """One figure of a sum's answer by the name that stands beside it."""
+    return next(figure.value for figure in answer.figures if figure.name.text() == name)

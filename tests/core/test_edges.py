@@ -2,7 +2,7 @@
 
 import pytest
 
-from tests.core.kitchen import KNOWN, codes, known, line, pour, spec_of, worked
+from tests.core.kitchen import KNOWN, answered, codes, known, line, pour, spec_of, worked
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.evaluation.evaluate import evaluate
@@ -82,7 +82,7 @@ def test_what_does_not_dissolve_is_said_where_it_stands(material, grams, stays):
 def test_an_acid_solution_past_its_solubility_is_refused_in_words():
     with pytest.raises(Refusal, match=r"do not dissolve in \d+ g of water: at 20 °C so much water holds \d+ g\. Make it weaker"):
         work_out("acid_solution", {"strength": 89, "volume": 1000})
-    assert work_out("acid_solution", {"strength": 50, "volume": 1000}).of("citric acid") == pytest.approx(500.0)
+    assert answered(work_out("acid_solution", {"strength": 50, "volume": 1000}), "citric acid") == pytest.approx(500.0)
 
 
 def test_ph_widens_with_ions_and_is_refused_where_nobody_knows():
@@ -111,7 +111,7 @@ def test_readings_that_cannot_both_be_right_are_refused():
         sugar.true_from_reading(2.0, 5.0)
     with pytest.raises(Refusal, match="g of acid in 100 mL cannot be"):
         work_out("titration", {"burette": 500, "sample": 0.1, "normality": 10})
-    assert work_out("titration", {"burette": 37.5}).of("titratable, as citric") == pytest.approx(2.40, abs=0.01)
+    assert work_out("titration", {"burette": 37.5}).of("acid_g_100ml") == pytest.approx(2.40, abs=0.01)
 
 
 def test_an_enzyme_clears_in_under_an_hour_warm_and_in_a_night_cold():

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from tests.core.kitchen import line, pour, worked
+from tests.core.kitchen import answered, line, pour, worked
 from tests.reference import rows
 from ulsek.cli import run as command
 from ulsek.core.base.answer import encode
@@ -207,7 +207,7 @@ CASES = [
 def test_sum(name, given_figures, expected):
     answer = work_out(name, given_figures)
     for figure, (value, tolerance) in expected.items():
-        assert answer.of(figure) == pytest.approx(value, abs=tolerance), figure
+        assert answered(answer, figure) == pytest.approx(value, abs=tolerance), figure
     assert answer.formula
     assert answer.source
     assert all(math.isfinite(figure.value) for figure in answer.figures)
@@ -274,16 +274,16 @@ def test_bad_figures_are_refused_at_their_place(name, figures, place, text):
 def test_a_dose_lands_on_its_target_and_the_rule_never_overshoots(volume, have, more, solution):
     want = have + more
     answer = work_out("acid_dose", {"volume": volume, "have": have, "want": want, "solution": solution})
-    dose = answer.of("dose")
+    dose = answered(answer, "dose")
     assert (volume * have + dose * solution) / (volume + dose) == pytest.approx(want, rel=1e-9, abs=1e-12)
-    assert answer.of("by the linear rule") <= dose + 1e-12
+    assert answered(answer, "by the linear rule") <= dose + 1e-12
 
 
 @given(dose=st.floats(1, 100), have=st.floats(20, 70), want=st.floats(20, 70))
 def test_swapping_syrups_there_and_back_gives_the_first_dose(dose, have, want):
-    there = work_out("swap_syrup", {"dose": dose, "have": have, "want": want}).of("dose")
+    there = answered(work_out("swap_syrup", {"dose": dose, "have": have, "want": want}), "dose")
     if 0.1 <= there <= 10000:
-        assert work_out("swap_syrup", {"dose": there, "have": want, "want": have}).of("dose") == pytest.approx(dose, rel=1e-9)
+        assert answered(work_out("swap_syrup", {"dose": there, "have": want, "want": have}), "dose") == pytest.approx(dose, rel=1e-9)
 
 
 def test_too_little_for_the_scale_is_said_with_its_pre_dilution():
@@ -294,7 +294,7 @@ def test_too_little_for_the_scale_is_said_with_its_pre_dilution():
 
 
 def test_typed_figures_read_as_people_write_them():
-    assert work_out("dilute", {"mass": "1 000", "have": "66,667", "want": "50"}).of("water") == pytest.approx(333.3, abs=0.1)
+    assert answered(work_out("dilute", {"mass": "1 000", "have": "66,667", "want": "50"}), "water") == pytest.approx(333.3, abs=0.1)
 
 
 def test_sums_on_the_command_line():
@@ -303,7 +303,7 @@ def test_sums_on_the_command_line():
 
 
 def test_one_part_of_sugar_by_volume_is_not_one_by_weight():
-    cup = work_out("cups_to_grams", {"amount": 1, "material": "white_sugar"}).of("weight")
+    cup = answered(work_out("cups_to_grams", {"amount": 1, "material": "white_sugar"}), "weight")
     assert cup / 250 < density_g_ml(Contents({"water": 1.0}))
 
 
@@ -312,7 +312,7 @@ def test_putting_it_right_moves_one_figure_and_keeps_the_others(sugar, acid, by,
     answer = work_out("balance", {"volume": 1000, "sugar": sugar, "acid": acid, "by": by, "wrong": wrong})
     up = 1 + by / 100
     wanted = {"too sweet": (sugar / up, acid), "too sharp": (sugar, acid / up), "too weak": (sugar * up, acid * up)}[wrong]
-    assert (answer.of("sugar then"), answer.of("acid then")) == pytest.approx(wanted, rel=1e-6)
+    assert (answered(answer, "sugar then"), answered(answer, "acid then")) == pytest.approx(wanted, rel=1e-6)
     assert all(part.amount >= 0 for part in answer.parts)
 
 
@@ -320,7 +320,7 @@ def test_a_drink_is_thinned_by_its_ice_with_a_range_and_what_is_added_lands():
     built = work_out("drink", {"spirit": 50, "syrup": 25, "juice": 25, "ice": "shaken", "want_sugar": 14, "want_acid": 1.2})
     volume = built.figures[0]
     assert volume.low < volume.value < volume.high
-    assert volume.value > work_out("drink", {"spirit": 50, "syrup": 25, "juice": 25, "ice": "none"}).of("volume") + 20
+    assert volume.value > answered(work_out("drink", {"spirit": 50, "syrup": 25, "juice": 25, "ice": "none"}), "volume") + 20
     assert (built.spots[-1].sugar, built.spots[-1].acid) == pytest.approx((14, 1.2), rel=1e-6)
 
 
@@ -366,8 +366,10 @@ def test_a_house_material_stands_before_the_typical_one():
         "makeup": {"by": "reading", "brix_reading": 9, "acid_g_100ml": 6.0, "acid_split": {"citric_acid": 1}, "sugar_split": {"sucrose": 1}}
     }
     figures = {"citrus": "bergamot_juice", "serve": 30, "solution": 30}
-    assert work_out("same_as_citrus", figures).of("dose") == pytest.approx(4.8)
-    assert work_out("same_as_citrus", figures, {"bergamot_juice": {"name": "Bergamot", **own}}).of("dose") == pytest.approx(6.0, abs=1e-6)
+    assert answered(work_out("same_as_citrus", figures), "dose") == pytest.approx(4.8)
+    assert answered(work_out("same_as_citrus", figures, {"bergamot_juice": {"name": "Bergamot", **own}}), "dose") == pytest.approx(
+        6.0, abs=1e-6
+    )
 
 
 def test_every_answer_draws_what_it_puts_together_and_says_how_exact_it_is():
@@ -397,9 +399,8 @@ def test_a_rule_that_gives_too_much_is_over_and_never_short_by_less_than_nothing
     ],
 )
 def test_a_rule_of_thumb_is_read_as_people_say_it(said, ml):
-    assert work_out("rule_of_thumb", {"rule": said, "volume": 60, "want": 1, "solution": 28}).of(
-        "the rule, per 100 mL and point"
-    ) == pytest.approx(ml, rel=1e-3)
+    found = work_out("rule_of_thumb", {"rule": said, "volume": 60, "want": 1, "solution": 28})
+    assert answered(found, "the rule, per 100 mL and point") == pytest.approx(ml, rel=1e-3)
 
 
 @pytest.mark.parametrize("said", ["a bit per glass", "3 mL", "0 mL per fl oz", "per ounce", "x" * 121])
@@ -414,7 +415,7 @@ def test_a_split_of_acids_lands_on_its_target_and_a_spec_does_the_same(have, wan
     figures = {"liquid": "pear_juice", "volume": 800, "have": have, "want": want, "citric": 1, "malic": malic}
     answer = work_out("acid_to_target", figures)
     assert answer.spots[1].acid == pytest.approx(want, abs=1e-6)
-    assert answer.of("malic acid") == pytest.approx(malic * answer.of("citric acid")) if malic else True
+    assert answered(answer, "malic acid") == pytest.approx(malic * answered(answer, "citric acid")) if malic else True
 
 
 def test_lines_in_a_fixed_ratio_reach_a_target_together():

@@ -3,7 +3,6 @@ import type { SpecFile, SpecStep } from "../src/api/client";
 import {
   addAlternative,
   changeLine,
-  changeOption,
   insertStep,
   joinNext,
   mayJoin,
@@ -13,8 +12,7 @@ import {
   splitStep,
   steps,
 } from "../src/views/specs/body";
-import { withTurned } from "../src/views/specs/WhatIf";
-import { knobs } from "../src/views/specs/whatIf";
+import { type Knob, valueNow, withTurned } from "../src/views/specs/whatIf";
 
 const line = (id: string, amount: Record<string, unknown> = { kind: "fixed", mass_g: 10 }) => ({ id, material: id, amount });
 const BODY = {
@@ -92,64 +90,52 @@ describe("alternatives", () => {
   const two = addAlternative("s3", "The spice")(BODY);
   const group = two.options?.[0]?.id ?? "";
 
-  it("stand beside each other, one of them shown", () => {
+  it("stand beside each other, those shown that the core counts", () => {
     expect(steps(two)).toHaveLength(5);
-    expect(shownSteps(two).map((step) => step.id)).toEqual(["s1", "s2", "s3", "s4"]);
-    const other = changeOption(group, (item) => ({ ...item, chosen: "other" }))(two);
-    const shown = shownSteps(other).map((step) => step.id);
-    expect(shown).toHaveLength(4);
-    expect(shown).not.toContain("s3");
+    const counted = { s1: "", s2: "", s3: "", s4: "" };
+    expect(shownSteps(two, counted).map((step) => step.id)).toEqual(["s1", "s2", "s3", "s4"]);
     const all = steps(two).flatMap((step) => step.lines ?? []);
     expect(new Set(all.map((item) => item.id)).size).toBe(all.length);
   });
 
   it("are settled into plain steps again", () => {
-    const settled = settleOption(group)(changeOption(group, (item) => ({ ...item, chosen: "other" }))(two));
+    const copy = steps(two).find((step) => step.only === `${group}/other`)?.id ?? "";
+    const settled = settleOption(group, { s1: "", s2: "", [copy]: "", s4: "" })(two);
     expect(settled.options).toEqual([]);
-    expect(steps(settled)).toHaveLength(4);
+    expect(steps(settled).map((step) => step.id)).toEqual(["s1", "s2", copy, "s4"]);
     expect(steps(settled).some((step) => step.only)).toBe(false);
   });
 });
 
 describe("doubts", () => {
-  it("go one at a time, by what their remark says", () => {
+  it("go one at a time, each by its entry, though two ask the same", () => {
     const doubts = [
       { at: "spice", text: "a handful", question: "How much?" },
-      { at: "", text: "overnight", question: "How long?" },
+      { at: "sugar", text: "a handful", question: "How much?" },
     ];
-    const first = settleDoubt("“a handful”: How much?")({ ...BODY, doubts });
-    expect(first.doubts?.map((item) => item.text)).toEqual(["overnight"]);
-    expect(settleDoubt("“overnight”: How long?")(first).doubts).toBeUndefined();
+    const first = settleDoubt({ ...doubts[0] })({ ...BODY, doubts });
+    expect(first.doubts?.map((item) => item.at)).toEqual(["sugar"]);
+    expect(settleDoubt({ ...doubts[1] })(first).doubts).toBeUndefined();
   });
 });
 
 describe("what if", () => {
-  const found = knobs(BODY, { sugar: "White sugar" });
+  const knob = (key: string, step: string, line: string | null, field: string, value: number) =>
+    ({ key, step, line, field, value, label: key, unit: "", low: 0, high: 9, stride: 1 }) satisfies Knob;
+  const knobs = [knob("sugar", "s1", "sugar", "ratio", 0.6), knob("s3.minutes", "s3", null, "minutes", 20)];
 
-  it("offers the figures that decide: ratios, targets, percents, minutes", () => {
-    expect(found.map((knob) => [knob.key, knob.value])).toEqual([
-      ["sugar", 0.6],
-      ["acid", 2.6],
-      ["spice", 0.4],
-      ["s3.minutes", 20],
-    ]);
-    for (const knob of found) {
-      expect(knob.low).toBeLessThan(knob.value);
-      expect(knob.high).toBeGreaterThan(knob.value);
-      expect(knob.stride).toBeGreaterThan(0);
-    }
-  });
-
-  it("turns them without touching the draft", () => {
-    const tried = withTurned(BODY, { sugar: 0.5, "s3.minutes": 30 }, {});
-    expect(steps(tried)[0]?.lines?.[1]?.amount).toMatchObject({ ratio: 0.5 });
+  it("turns knobs without touching the draft", () => {
+    const tried = withTurned(BODY, { sugar: 0.5, "s3.minutes": 30 }, knobs);
+    expect(steps(tried)[0]?.lines?.[1]?.amount).toMatchObject({ kind: "ratio", ratio: 0.5 });
     expect(steps(tried)[2]).toMatchObject({ minutes: 30 });
     expect(steps(BODY)[2]).toMatchObject({ minutes: 20 });
-    expect(withTurned(BODY, {}, {})).toBe(BODY);
+    expect(withTurned(BODY, {}, knobs)).toBe(BODY);
   });
 
-  it("never reduces to more than there is", () => {
-    const reduced = { ...BODY, steps: [{ id: "r", verb: "reduce", vessel: "pot", to_fraction: 0.8 }] } as unknown as SpecFile;
-    expect(knobs(reduced, {})[0]?.high).toBeLessThanOrEqual(1);
+  it("stands where the draft stands, even before that is worked out", () => {
+    const kept = withTurned(BODY, { sugar: 0.5 }, knobs);
+    expect(knobs.map((item) => valueNow(kept, item))).toEqual([0.5, 20]);
+    const typedIn = changeLine("sugar", { amount: { kind: "ratio", ratio: "0,45" } as never })(BODY);
+    expect(knobs.map((item) => valueNow(typedIn, item))).toEqual([0.45, 20]);
   });
 });

@@ -9,15 +9,13 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Header, Router, Status
 
-from ulsek.core.advice.corrections import before_bottling, repair_materials, take_addition
-from ulsek.core.advice.solver import solve
+from ulsek.core.advice.corrections import SPARE, ToFlag, take_addition, to_the_flag
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.recipe_text.steps import parse_step
 from ulsek.core.results.working import Working, working
 from ulsek.core.spec.json_form import FORMAT, FORMAT_VERSION
 from ulsek.core.spec.sentences import step_title
-from ulsek.core.spec.spec import Goal
 from ulsek.core.spec.verb_sheet import WordSheet, word_sheet
 from ulsek.stores.queries import described
 from ulsek.team.access import member_of
@@ -33,7 +31,6 @@ from .schemas import (
     DraftOut,
     EvaluateIn,
     FlagIn,
-    FlagOut,
     Publish,
     SavedDraft,
     SavedOut,
@@ -46,7 +43,6 @@ from .schemas import (
 
 router = Router(tags=["specs"])
 IF_MATCH: Any = Header(..., alias="If-Match")  # type: ignore[type-arg]
-_FLAG_TOLERANCE = 0.005
 
 
 @router.get("/specs/{spec_id}/draft", response=answers(DraftOut))
@@ -136,20 +132,12 @@ def evaluate_spec(request: HttpRequest, payload: EvaluateIn) -> Workbench:
     return workbench_view(evaluated(member.house, payload.spec)[0], member.house)
 
 
-@router.post("/solve", response=answers(FlagOut))
-def to_the_flag(request: HttpRequest, payload: FlagIn) -> FlagOut:
+@router.post("/solve", response=answers(ToFlag))
+def flag(request: HttpRequest, payload: FlagIn) -> ToFlag:
     """The fewest additions that bring the product to where the flag stands: water, and the sugars and acids of the spec."""
     member = member_of(request)
-    evaluation, _ = evaluated(member.house, payload.spec, extra=("water", "white_sugar", "citric_acid"))
-    offered = repair_materials(evaluation.inputs.spec, evaluation.inputs.materials)
-    place = evaluation.plain.steps[before_bottling(evaluation)].matter.liquor
-    goals = [
-        Goal("sugar_g_100ml", payload.sugar_g_100ml, _FLAG_TOLERANCE * max(payload.sugar_g_100ml, 1)),
-        Goal("acid_g_100ml", payload.acid_g_100ml, _FLAG_TOLERANCE * max(payload.acid_g_100ml, 0.1)),
-    ]
-    found = solve(place, goals, offered)
-    figures = {name: found.figures[name] for name in ("brix", "acid_g_100ml", "sugar_g_100ml", "volume_ml")}
-    return FlagOut(additions=found.additions, words=found.words, **figures)
+    evaluation, _ = evaluated(member.house, payload.spec, extra=SPARE)
+    return to_the_flag(evaluation, payload.sugar_g_100ml, payload.acid_g_100ml)
 
 
 @router.post("/take", response=answers(SpecForm))

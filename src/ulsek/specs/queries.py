@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
+from ulsek.core.advice.what_if import knobs
 from ulsek.core.base.answer import fields_of
 from ulsek.core.base.messages import Message, message
 from ulsek.core.base.refusals import Refusal
@@ -114,6 +115,8 @@ def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = N
         words=words,
         read={key: bool(getattr(material.makeup, "brix_read", False)) for key, material in materials.items()},
         targets=tuple(line.id for line in lines if isinstance(line.amount, Target)),
+        options=spec.options,
+        knobs=knobs(evaluation),
     )
 
 

@@ -8,10 +8,11 @@ from datetime import datetime
 from typing import Any
 from uuid import UUID
 
-from ulsek.core.advice.solver import Addition
+from ulsek.core.advice.what_if import Knob
 from ulsek.core.base.answer import OpenForm
 from ulsek.core.base.messages import Message
 from ulsek.core.results.evaluation_result import EvaluationResult
+from ulsek.core.spec.options import OptionGroup
 from ulsek.team.schema import Schema
 
 
@@ -29,12 +30,15 @@ class Words:
 class Workbench(EvaluationResult):
     """The evaluation of a spec with its steps and lines in words.
 
-    `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target.
+    `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. `options` are the groups of
+    alternatives with the one of each that counts; steps of the others have no words. `knobs` are the figures that may be tried.
     """
 
     words: Words
     read: Mapping[str, bool]
     targets: tuple[str, ...]
+    options: tuple[OptionGroup, ...]
+    knobs: tuple[Knob, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,18 +119,6 @@ class FlagIn(Schema):
     spec: dict[str, Any]
     sugar_g_100ml: float
     acid_g_100ml: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class FlagOut:
-    """The additions that bring the product to the flag, in words too, and what it then reads."""
-
-    additions: tuple[Addition, ...]
-    words: Message
-    brix: float
-    acid_g_100ml: float
-    sugar_g_100ml: float
-    volume_ml: float
 
 
 class TakeIn(Schema):

@@ -1923,10 +1923,10 @@ export interface paths {
         get?: never;
         put?: never;
         /**
-         * To The Flag
+         * Flag
          * @description The fewest additions that bring the product to where the flag stands: water, and the sugars and acids of the spec.
          */
-        post: operations["ulsek_specs_api_to_the_flag"];
+        post: operations["ulsek_specs_api_flag"];
         delete?: never;
         options?: never;
         head?: never;
@@ -3137,6 +3137,12 @@ export interface components {
             unlike: string;
             weight_g: number;
         };
+        /** @description One alternative: what it is called, and what it costs and gains in the lead's words. */
+        Choice: {
+            id: string;
+            name: string;
+            note: string;
+        };
         /** @description Alternatives of a spec, and which of them is chosen. */
         ChoiceGroup: {
             choices: components["schemas"]["ChoiceOut"][];
@@ -3942,15 +3948,6 @@ export interface components {
             /** Sugar G 100Ml */
             sugar_g_100ml: number;
         };
-        /** @description The additions that bring the product to the flag, in words too, and what it then reads. */
-        FlagOut: {
-            acid_g_100ml: number;
-            additions: components["schemas"]["Addition"][];
-            brix: number;
-            sugar_g_100ml: number;
-            volume_ml: number;
-            words: string;
-        };
         /** @description Yes or no. */
         FlagSheet: {
             /**
@@ -4209,6 +4206,19 @@ export interface components {
         KeyOut: {
             certificate: string;
             id: string;
+        };
+        /** @description A figure that may be tried: its `value` in `unit`, from `low` to `high` in strides. It stands in the spec file in `field` of the amount of `line`; without a line, in `field` of `step`. */
+        Knob: {
+            field: string;
+            high: number;
+            key: string;
+            label: string;
+            line: string | null;
+            low: number;
+            step: string;
+            stride: number;
+            unit: string;
+            value: number;
         };
         /** @description A week of a fruit: what was cut, and what came of it. */
         LedgerRow: {
@@ -4510,6 +4520,13 @@ export interface components {
         /** @description A code that is shown once, to be told to its person by mouth. */
         OneTimeCodeOut: {
             code: string;
+        };
+        /** @description Alternatives for one part of a spec. `chosen` is the one that counts. */
+        OptionGroup: {
+            choices: components["schemas"]["Choice"][];
+            chosen: string;
+            id: string;
+            name: string;
         };
         /** @description Packs that must come in. */
         PackOut: {
@@ -4973,9 +4990,12 @@ export interface components {
             points: number;
             told: string[];
         };
-        /** @description `where` is a path such as ``steps/s2``; `text` holds the numbers, `remedy` what to do. */
+        /** @description `where` is a path such as ``steps/s2``; `text` holds the numbers, `remedy` what to do; `entry` is the entry of the spec file that it is about and that is taken out when it is settled, as the file holds it; None for most. */
         Remark: {
             code: string;
+            entry?: {
+                [key: string]: unknown;
+            };
             remedy: string;
             /** @enum {string} */
             severity: "note" | "check" | "stop";
@@ -6001,7 +6021,7 @@ export interface components {
             volume_ml: number;
             water_g: number;
         };
-        /** @description A quick sum: its name, the kind of need it answers, what it is for, what it asks, how it answers, how exact that is; `by_limits` when it goes by the limits of restricted substances, the house's own or those that ship. */
+        /** @description A quick sum: its name, the kind of need it answers, what it is for, what it asks, how it answers, how exact that is; `by_limits` when it goes by the limits of restricted substances, the house's own or those that ship; `acid_stock` when what it puts in a bottle is a stock to dose acid from. */
         Sum: {
             about: string;
             asks: components["schemas"]["Ask"][];
@@ -6021,7 +6041,7 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
-        /** @description One answer: its name in kitchen words, value, unit, and range where it has one. */
+        /** @description One answer: its name in kitchen words, value, unit, and range where it has one. `key` is that of the figure in the registry, where it is one of those. */
         SumFigure: {
             high: number | null;
             low: number | null;
@@ -6124,6 +6144,15 @@ export interface components {
             label: string;
             name: string;
             usual: string;
+        };
+        /** @description The additions that bring the product to a flag on the plate, in words too, and what it then reads [°Bx, g/100 mL, mL]. */
+        ToFlag: {
+            acid_g_100ml: number;
+            additions: components["schemas"]["Addition"][];
+            brix: number;
+            sugar_g_100ml: number;
+            volume_ml: number;
+            words: string;
         };
         /** @description A lot, a batch or a delivery in a trace, and what follows from it or went into it. */
         TraceNode: {
@@ -6369,12 +6398,14 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description The evaluation of a spec with its steps and lines in words. `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. */
+        /** @description The evaluation of a spec with its steps and lines in words. `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. `options` are the groups of alternatives with the one of each that counts; steps of the others have no words. `knobs` are the figures that may be tried. */
         Workbench: {
             by_products: components["schemas"]["ByProduct"][];
             final: components["schemas"]["FinalResult"] | null;
+            knobs: components["schemas"]["Knob"][];
             leftovers: components["schemas"]["Leftover"][];
             losses: components["schemas"]["Stream"][];
+            options: components["schemas"]["OptionGroup"][];
             read: {
                 [key: string]: boolean;
             };
@@ -8817,7 +8848,7 @@ export interface operations {
             };
         };
     };
-    ulsek_specs_api_to_the_flag: {
+    ulsek_specs_api_flag: {
         parameters: {
             query?: never;
             header?: never;
@@ -8836,7 +8867,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["FlagOut"];
+                    "application/json": components["schemas"]["ToFlag"];
                 };
             };
         };

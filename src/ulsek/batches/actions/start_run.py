@@ -10,6 +10,7 @@ from django.utils import timezone
 
 from ulsek.core import CORE_VERSION
 from ulsek.core.advice.batch_scaling import checked_factor, driver_mass_g, factor_for_volume
+from ulsek.core.advice.corrections import SPARE
 from ulsek.core.base.messages import Given, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
@@ -31,7 +32,6 @@ from ..supplies import Pinned, pin
 from .draw_on import draw_on, lock_supplies
 from .record_events import record_events
 
-SPARE = ("water", "white_sugar", "citric_acid")
 """Pinned beside the spec's own materials, so that a repair can use them."""
 
 

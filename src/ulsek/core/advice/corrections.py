@@ -7,27 +7,29 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from ..base.messages import Given, message
+from ..base.messages import Given, Message, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..evaluation.evaluate import Evaluation
 from ..materials.material import Material
+from ..operations.catalogue import VERBS
 from ..properties.measure import figure_of, measure
 from ..properties.ph import ph_or_neutral
 from ..spec import spec as s
 from .aims import read_aim
-from .solver import Solution, alternatives
+from .solver import Addition, Solution, alternatives, solve
 
-_LATE = ("cool", "bottle")
+SPARE = ("water", "white_sugar", "citric_acid")
+"""Keys of the materials that a correction may take of a kind that the spec itself does not use."""
+FLAG_SHARE = 0.005
+"""A flag on the plate is met within this share of its figure: closer than a hand can set it. House experience."""
+_LEAST_FLAG = {"sugar_g_100ml": 1.0, "acid_g_100ml": 0.1}
+"""The share is taken of at least so much [g/100 mL], so that a flag at nothing can be met."""
 
 
 def before_bottling(evaluation: Evaluation) -> int:
     """Index of the last step before cooling and bottling: what stands in the vessel there can still be corrected. Refuses an empty spec."""
-    places = [
-        i
-        for i, done in enumerate(evaluation.plain.steps)
-        if not isinstance(done.step, s.Cool | s.Bottle) and evaluation.figures[i].get("volume_ml")
-    ]
+    places = [i for i, done in enumerate(evaluation.plain.steps) if not done.step.ends and evaluation.figures[i].get("volume_ml")]
     if not places:
         raise Refusal(message("There is nothing to correct yet"), "steps", remedy=message("Pour something in first"), code="empty")
     return places[-1]
@@ -39,6 +41,34 @@ def repair_materials(spec: s.Spec, materials: Mapping[str, Material]) -> list[Ma
     kinds = {material.kind for material in used}
     spare = [material for key, material in materials.items() if key not in spec.material_keys and material.kind not in kinds]
     return [material for material in (*used, *spare) if material.kind in ("water", "sweetener", "acid")]
+
+
+@dataclass(frozen=True, slots=True, kw_only=True)
+class ToFlag:
+    """The additions that bring the product to a flag on the plate, in words too, and what it then reads [°Bx, g/100 mL, mL]."""
+
+    additions: tuple[Addition, ...]
+    words: Message
+    brix: float
+    acid_g_100ml: float
+    sugar_g_100ml: float
+    volume_ml: float
+
+
+def to_the_flag(evaluation: Evaluation, sugar_g_100ml: float, acid_g_100ml: float) -> ToFlag:
+    """Returns the fewest additions that bring the product, as it stands before cooling and bottling, to a sugar and an acid [g/100 mL], each within `FLAG_SHARE`.
+
+    Raises Refusal for figures that are out of bounds, at their place, and for what nothing reaches.
+    """
+    flag = {"sugar_g_100ml": sugar_g_100ml, "acid_g_100ml": acid_g_100ml}
+    goals = [s.Goal(key, value, FLAG_SHARE * max(value, _LEAST_FLAG[key])) for key, value in flag.items()]  # type: ignore[arg-type]
+    liquor = evaluation.plain.steps[before_bottling(evaluation)].matter.liquor
+    found = solve(liquor, goals, repair_materials(evaluation.inputs.spec, evaluation.inputs.materials))
+    return ToFlag(
+        additions=found.additions,
+        words=found.words,
+        **{name: found.figures[name] for name in ("brix", "acid_g_100ml", "sugar_g_100ml", "volume_ml")},
+    )
 
 
 @dataclass(frozen=True, slots=True)
@@ -97,7 +127,9 @@ def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, 
         else:
             entry["amount"] = {"kind": "fixed", "mass_g": round(masses[line.id] + mass_g, 2)}
         return changed
-    late = next((i for i, item in enumerate(changed["steps"]) if item.get("verb") in _LATE), len(changed["steps"]))
+    late = next(
+        (i for i, item in enumerate(changed["steps"]) if (verb := VERBS.get(item.get("verb"))) and verb.ends), len(changed["steps"])
+    )
     taken = {item["id"] for item in changed["steps"]}
     name = next(f"adjust{n}" for n in range(1, 1000) if f"adjust{n}" not in taken)
     vessel = evaluation.plain.steps[before_bottling(evaluation)].step.vessel

@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Literal
 
+from .answer import OpenForm, json_member
 from .messages import NOTHING, Message
 
 Severity = Literal["note", "check", "stop"]
@@ -12,10 +13,12 @@ Severity = Literal["note", "check", "stop"]
 
 @dataclass(frozen=True, slots=True)
 class Remark:
-    """`where` is a path such as ``steps/s2``; `text` holds the numbers, `remedy` what to do."""
+    """`where` is a path such as ``steps/s2``; `text` holds the numbers, `remedy` what to do; `entry` is the entry of the spec file that it is about and that is
+    taken out when it is settled, as the file holds it; None for most."""
 
     code: str
     severity: Severity
     where: str
     text: Message
     remedy: Message = NOTHING
+    entry: OpenForm | None = field(default=None, metadata=json_member(left_out=True))

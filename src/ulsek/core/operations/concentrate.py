@@ -118,6 +118,7 @@ class FreezeDrip(Step):
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 6.0
     usual_check: ClassVar[str] = "stop at the weight or the °Bx; the ice left is pale"
+    tried: ClassVar[tuple[str, ...]] = ("kept",)
     kept: float = number(0.3, 0.02, 0.95, "of its weight", message("from 0.02 to 0.95 of its weight"))
     k: Range = prior(4.0, 3.0, 5.0, "steepness", 20.0)
     block_c: float = celsius(-18.0, -30.0, -3.0)
@@ -165,6 +166,7 @@ class VacuumReduce(Step):
     family: ClassVar[str] = "concentrate"
     takes_lines: ClassVar[bool] = True
     usual_gear: ClassVar[tuple[str, ...]] = ("vacuum evaporator",)
+    tried: ClassVar[tuple[str, ...]] = ("to_fraction",)
     to_fraction: float = number(0.5, 0.02, 0.999, "of its weight", message("from 0.02 to 0.999 of its weight"))
     temperature_c: float = celsius(45.0, 20.0, 70.0)
     minutes: float = minutes(120.0)

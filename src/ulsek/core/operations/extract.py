@@ -182,6 +182,7 @@ class Steep(Step):
     )
     takes_lines: ClassVar[bool] = True
     usual_check: ClassVar[str] = "taste, stop when it is there"
+    tried: ClassVar[tuple[str, ...]] = ("minutes",)
     minutes: float = minutes(20.0)
     temperature_c: float = celsius(20.0, -5.0, 100.0)
     exchange_h: Range = prior(24.0, 12.0, 48.0, "h to 63 % at 20 °C", 2000.0)

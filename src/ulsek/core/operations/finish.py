@@ -49,6 +49,7 @@ class Cool(Step):
     family: ClassVar[str] = "finish"
     scaled_up: ClassVar[Message] = message("more of it cools slower: shallow pans or an ice bath, or it stays warm too long.")
     usual_check: ClassVar[str] = "probe in the middle"
+    ends: ClassVar[bool] = True
     to_c: float = celsius(4.0, 0.0, 60.0)
     minutes: float = minutes(60.0)
     method: str = choice("ice_bath", "blast", "fridge")
@@ -148,6 +149,7 @@ class Bottle(Step):
     family: ClassVar[str] = "finish"
     usual_hands_on_min: ClassVar[float] = 8.0
     usual_gear: ClassVar[tuple[str, ...]] = ("clean bottles", "funnel")
+    ends: ClassVar[bool] = True
     bottle_ml: float = number(500.0, 10.0, 50000.0, "mL", message("from 10 mL to 50 L"))
     head_room_percent: float = number(5.0, 0.0, 50.0, "%", message("from 0 to 50 %"))
     keep_c: float = celsius(4.0, -25.0, 30.0)

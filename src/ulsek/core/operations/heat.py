@@ -211,6 +211,7 @@ class Reduce(Step):
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 6.0
     usual_check: ClassVar[str] = "weigh the pot; stop at the figure"
+    tried: ClassVar[tuple[str, ...]] = ("to_fraction",)
     to_fraction: float | None = number(None, 0.02, 0.999, "of its weight", message("from 0.02 to 0.999 of its weight"))
     to_mass_g: float | None = number(None, 0.1, 1e6, "g", message("from 0.1 g to a tonne"))
     to_volume_ml: float | None = number(None, 0.1, 1e6, "mL", message("from 0.1 mL to 1 000 L, read at 20 °C"))

@@ -113,6 +113,10 @@ class Step:
     """What a batch of more than twice the spec does to it that the weights don't tell; nothing where it follows in proportion."""
     stays_put: ClassVar[bool] = False
     """Whether nothing changes but place, name or cleanliness."""
+    tried: ClassVar[tuple[str, ...]] = ()
+    """Names of its parameters that decide what comes out, and may be tried with a slider."""
+    ends: ClassVar[bool] = False
+    """Whether it ends the making: what stands in the vessel is corrected before it, not after."""
 
     id: str
     vessel: str

@@ -59,6 +59,7 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
             where,
             message("“{doubt}”: {question}", doubt=doubt.text, question=doubt.question),
             message("Answer it, then tick it off"),
+            {"at": doubt.at, "text": doubt.text, "question": doubt.question},
         )
     if not spec.name.strip():
         yield Remark("no_name", "stop", "name", message("The spec has no name."), message("Name it as it will stand on the label"))

@@ -43,7 +43,7 @@ def _stands_after(evaluation: Evaluation, place: int, done: Mapping[str, str]) -
 def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Repair | None:
     """Returns the additions that bring the product back to its goals; None if the goals are met or nothing can be added any more."""
     spec, evaluation = state.spec, state.evaluation
-    open_ends = [step for step in spec.steps if isinstance(step, s.Cool | s.Bottle) and step.id not in state.done]
+    open_ends = [step for step in spec.steps if step.ends and step.id not in state.done]
     if (
         state.status == "finished"
         or not spec.goals

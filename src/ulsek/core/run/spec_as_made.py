@@ -91,7 +91,7 @@ def with_repair(
                 "body/additions",
                 remedy=message("Choose a material of this spec"),
             )
-    places = [i for i, step in enumerate(spec.steps) if isinstance(step, s.Cool | s.Bottle) and step.id not in done]
+    places = [i for i, step in enumerate(spec.steps) if step.ends and step.id not in done]
     at = places[0] if places else len(spec.steps)
     vessel = spec.steps[max(0, at - 1)].vessel
     step = s.Combine(step_id, vessel, lines, "the repair that was taken")

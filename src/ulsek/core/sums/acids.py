@@ -68,7 +68,7 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
     figures = [SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in grams.items()]
     figures += [
         SumFigure(message("water, about"), water, "g"),
-        SumFigure(message("titratable, as citric"), acid_g_100ml(made), "g/100 mL"),
+        SumFigure(message("titratable, as citric"), acid_g_100ml(made), "g/100 mL", key="acid_g_100ml"),
         SumFigure(message("pH"), ph(made), ""),
     ]
     remarks = [
@@ -231,7 +231,7 @@ def mimic(citrus: Material, volume: float, strength: float) -> SumAnswer:
     grams = acids_in_split(citrus.makeup.acid_split, target * volume / 100.0)
     found = tuple(SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in grams.items())
     return SumAnswer(
-        (*found, SumFigure(message("titratable, as citric"), target, "g/100 mL")),
+        (*found, SumFigure(message("titratable, as citric"), target, "g/100 mL", key="acid_g_100ml")),
         message("titratable acid of the juice, shared as its own acids are"),
         "typical juices; definition of titratable acid",
         (message("Make up to the line; citric alone tastes cleaner and less like the fruit."),),
@@ -260,7 +260,7 @@ def titration(burette: float, sample: float, normality: float, acid: str) -> Sum
     found = acid_from_burette(burette, sample, normality)
     return SumAnswer(
         (
-            SumFigure(message("titratable, as citric"), found, "g/100 mL"),
+            SumFigure(message("titratable, as citric"), found, "g/100 mL", key="acid_g_100ml"),
             SumFigure(message("as {substances}", substances=SUBSTANCES[acid].name), as_acid(found, acid), "g/100 mL"),
         ),
         message("mL of NaOH × its strength × equivalent of the acid / mL of sample / 10"),
@@ -285,6 +285,7 @@ ACID_SUMS = (
         },
         acid_solution,
         message("0.1 % of each weight; the strength is as good as the scale"),
+        acid_stock=True,
     ),
     Sum(
         "acid_dose",
@@ -328,6 +329,7 @@ ACID_SUMS = (
         },
         mimic,
         message("the split of its acids, ±10 points"),
+        acid_stock=True,
     ),
     Sum(
         "swap_acid",

@@ -47,13 +47,14 @@ class Ask:
 
 @dataclass(frozen=True, slots=True)
 class SumFigure:
-    """One answer: its name in kitchen words, value, unit, and range where it has one."""
+    """One answer: its name in kitchen words, value, unit, and range where it has one. `key` is that of the figure in the registry, where it is one of those."""
 
     name: Message
     value: float
     unit: str
     low: float | None = None
     high: float | None = None
+    key: str = field(default="", metadata=HIDDEN)
 
 
 @dataclass(frozen=True, slots=True)
@@ -90,9 +91,12 @@ class SumAnswer:
     spots: tuple[SumSpot, ...] = ()
     step: OpenForm | None = None
 
-    def of(self, name: str) -> float:
-        """One figure by its name in the source language."""
-        return next(figure.value for figure in self.figures if figure.name.text() == name)
+    def of(self, key: str) -> float:
+        """The value of a figure of the registry, in its unit. Raises LookupError if this sum does not answer with it."""
+        found = next((figure.value for figure in self.figures if figure.key == key), None)
+        if found is None:
+            raise LookupError(f"The sum does not answer with {key}")
+        return found
 
 
 Answers = Mapping[str, Any]
@@ -101,7 +105,7 @@ Answers = Mapping[str, Any]
 @dataclass(frozen=True, slots=True)
 class Sum:
     """A quick sum: its name, the kind of need it answers, what it is for, what it asks, how it answers, how exact that is; `by_limits` when it goes by the
-    limits of restricted substances, the house's own or those that ship."""
+    limits of restricted substances, the house's own or those that ship; `acid_stock` when what it puts in a bottle is a stock to dose acid from."""
 
     name: str
     group: str
@@ -110,6 +114,7 @@ class Sum:
     work: Callable[..., SumAnswer] = field(repr=False, metadata=HIDDEN)
     error: Message
     by_limits: bool = field(default=False, metadata=HIDDEN)
+    acid_stock: bool = field(default=False, metadata=HIDDEN)
 
     @property
     @in_answer(name="asks")

@@ -5,17 +5,20 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { withoutUnit, withUnit } from "../../parts/numbers";
 import { changeOption, settleOption } from "./body";
+import type { Result } from "./useDraft";
 
 interface OptionsPanelProps {
   body: SpecFile;
+  result: Result;
   mayEdit: boolean;
   edit: (change: (body: SpecFile) => SpecFile) => void;
 }
 
-const chosenOf = (group: SpecOptions) => group.chosen ?? group.choices[0]?.id ?? "";
+/** The alternative that counts: as it was just chosen, else as the core has it. */
+const chosenOf = (group: SpecOptions, result: Result) => group.chosen ?? result.options.find((item) => item.id === group.id)?.chosen;
 
 /** Alternatives for parts of the spec, each worked out beside the others; the chosen one is what the steps show. */
-export const OptionsPanel = memo(function OptionsPanel({ body, mayEdit, edit }: OptionsPanelProps) {
+export const OptionsPanel = memo(function OptionsPanel({ body, result, mayEdit, edit }: OptionsPanelProps) {
   const groups = body.options ?? [];
   const cases = groups.flatMap((group) => group.choices.map((choice) => ({ group, choice })));
   const worked = useQueries({
@@ -55,7 +58,7 @@ export const OptionsPanel = memo(function OptionsPanel({ body, mayEdit, edit }: 
             return (
               <div
                 key={choice.id}
-                className={`grid grid-cols-[auto_1fr] gap-x-3 rounded-lg p-2 ${chosenOf(group) === choice.id ? "bg-pick" : ""}`}
+                className={`grid grid-cols-[auto_1fr] gap-x-3 rounded-lg p-2 ${chosenOf(group, result) === choice.id ? "bg-pick" : ""}`}
               >
                 <input
                   type="radio"
@@ -63,7 +66,7 @@ export const OptionsPanel = memo(function OptionsPanel({ body, mayEdit, edit }: 
                   aria-label={choice.name ?? choice.id}
                   disabled={!mayEdit}
                   className="mt-3 size-5 accent-rim"
-                  checked={chosenOf(group) === choice.id}
+                  checked={chosenOf(group, result) === choice.id}
                   onChange={() => edit(changeOption(group.id, (item) => ({ ...item, chosen: choice.id })))}
                 />
                 <div>
@@ -96,7 +99,7 @@ export const OptionsPanel = memo(function OptionsPanel({ body, mayEdit, edit }: 
             );
           })}
           {mayEdit ? (
-            <Button look="quiet" onClick={() => edit(settleOption(group.id))}>
+            <Button look="quiet" onClick={() => edit(settleOption(group.id, result.words.steps))}>
               Settle on what is chosen
             </Button>
           ) : null}

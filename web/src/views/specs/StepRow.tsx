@@ -95,8 +95,8 @@ export const StepRow = memo(function StepRow({ step, number, body, result, selec
                   {remark.text} {remark.remedy}
                 </Notice>
               </div>
-              {remark.code === "open_doubt" && mayEdit ? (
-                <Button onClick={() => edit(settleDoubt(remark.text))} aria-label={`Tick off: ${remark.text}`}>
+              {remark.entry && mayEdit ? (
+                <Button onClick={() => remark.entry && edit(settleDoubt(remark.entry))} aria-label={`Tick off: ${remark.text}`}>
                   Settled
                 </Button>
               ) : null}

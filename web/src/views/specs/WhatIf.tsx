@@ -3,20 +3,19 @@ import { memo } from "react";
 import type { SpecFile } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { figure } from "../../parts/numbers";
-import { knobs } from "./whatIf";
+import { type Knob, valueNow } from "./whatIf";
 
 interface WhatIfProps {
   body: SpecFile;
-  names: Readonly<Record<string, string>>;
+  knobs: readonly Knob[];
   turned: Readonly<Record<string, number>>;
   onTurn: (turned: Record<string, number>) => void;
   onKeep: () => void;
 }
 
 /** Sliders that try a figure: river, plate, keeping and cost move together; the draft stays until it is kept. */
-export const WhatIf = memo(function WhatIf({ body, names, turned, onTurn, onKeep }: WhatIfProps) {
-  const all = knobs(body, names);
-  if (all.length === 0) return null;
+export const WhatIf = memo(function WhatIf({ body, knobs, turned, onTurn, onKeep }: WhatIfProps) {
+  if (knobs.length === 0) return null;
   const moved = Object.keys(turned).length > 0;
   return (
     <section className="tray p-4" aria-label="What if">
@@ -34,8 +33,8 @@ export const WhatIf = memo(function WhatIf({ body, names, turned, onTurn, onKeep
         )}
       </div>
       <ul>
-        {all.map((knob) => {
-          const now = turned[knob.key] ?? knob.value;
+        {knobs.map((knob) => {
+          const now = turned[knob.key] ?? valueNow(body, knob);
           return (
             <li key={knob.key} className="grid grid-cols-[minmax(0,1fr)_auto] items-center gap-x-3">
               <span className="truncate text-[15px]">{knob.label}</span>
@@ -62,11 +61,3 @@ export const WhatIf = memo(function WhatIf({ body, names, turned, onTurn, onKeep
     </section>
   );
 });
-
-/** The draft with every turned slider in it. */
-export function withTurned(body: SpecFile, turned: Readonly<Record<string, number>>, names: Readonly<Record<string, string>>): SpecFile {
-  return knobs(body, names).reduce((next, knob) => {
-    const value = turned[knob.key];
-    return value === undefined ? next : knob.turn(value)(next);
-  }, body);
-}

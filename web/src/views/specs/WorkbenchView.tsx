@@ -24,8 +24,9 @@ import { StepLine } from "./StepLine";
 import { StepRow } from "./StepRow";
 import { type DraftHandle, type SaveState, useDraft } from "./useDraft";
 import { VesselFigures } from "./VesselFigures";
-import { WhatIf, withTurned } from "./WhatIf";
+import { WhatIf } from "./WhatIf";
 import { type WorkingAsked, WorkingSheet } from "./WorkingSheet";
+import { withTurned } from "./whatIf";
 
 /** Tops and heights of the rows, so that the river runs beside them. */
 function useRows(count: number) {
@@ -103,7 +104,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
   const { save } = draft;
   const [turned, setTurned] = useState<Record<string, number>>({});
   const trying = Object.keys(turned).length > 0;
-  const body = trying ? withTurned(draft.body, turned, draft.result.words.names) : draft.body;
+  const body = trying ? withTurned(draft.body, turned, draft.result.knobs) : draft.body;
   const tried = useQuery({
     queryKey: ["what-if", body],
     enabled: trying,
@@ -112,7 +113,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
     queryFn: () => told(client.POST("/api/evaluate", { body: { spec: body as unknown as Record<string, unknown> } })),
   });
   const result = (trying && tried.data) || draft.result;
-  const all = shownSteps(body);
+  const all = shownSteps(body, result.words.steps);
   const [chosen, setChosen] = useState<string | null>(null);
   const [working, setWorking] = useState<WorkingAsked | null>(null);
   const [publishing, setPublishing] = useState(false);
@@ -278,7 +279,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
           {mayEdit ? (
             <WhatIf
               body={calm}
-              names={draft.result.words.names}
+              knobs={draft.result.knobs}
               turned={turned}
               onTurn={setTurned}
               onKeep={() => {
@@ -287,7 +288,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
               }}
             />
           ) : null}
-          <OptionsPanel body={calm} mayEdit={mayEdit} edit={draft.edit} />
+          <OptionsPanel body={calm} result={draft.result} mayEdit={mayEdit} edit={draft.edit} />
         </div>
       </div>
       <footer className="mt-3 hidden flex-wrap items-center justify-between gap-4 text-[14px] text-soft md:flex">

@@ -55,11 +55,9 @@ export function addStep(body: SpecFile, after: string | null): { body: SpecFile;
   return { body: { ...body, steps: all }, id };
 }
 
-/** The steps that count: those of alternatives that are not chosen wait aside. */
-export function shownSteps(body: SpecFile): readonly SpecStep[] {
-  const chosen = new Set((body.options ?? []).map((group) => `${group.id}/${group.chosen ?? group.choices[0]?.id}`));
-  return steps(body).filter((step) => !step.only || chosen.has(step.only));
-}
+/** The steps that count: those of alternatives that are not chosen wait aside. `counted` holds the ids of the steps that the core counts. */
+export const shownSteps = (body: SpecFile, counted: Readonly<Record<string, unknown>>): readonly SpecStep[] =>
+  steps(body).filter((step) => !step.only || step.id in counted);
 
 /** A step that came typed, with its lines under ids of their own, after `after` or before the bottle. */
 export function insertStep(body: SpecFile, after: string | null, typed: Partial<SpecStep>): { body: SpecFile; id: string } {
@@ -71,11 +69,13 @@ export function insertStep(body: SpecFile, after: string | null, typed: Partial<
   return { body: body.driver || !first ? next : { ...next, driver: first.id }, id: made.id };
 }
 
-/** Ticks a doubtful reading off, by what its remark says. */
+/** Takes a doubtful reading out: the `entry` of the file that its remark is about. */
 export const settleDoubt =
-  (remark: string) =>
+  (entry: NonNullable<Schemas["Remark"]["entry"]>) =>
   (body: SpecFile): SpecFile => {
-    const doubts = (body.doubts ?? []).filter((doubt) => remark !== `“${doubt.text}”: ${doubt.question}`);
+    const isIt = (doubt: NonNullable<SpecFile["doubts"]>[number]) =>
+      doubt.at === entry.at && doubt.text === entry.text && doubt.question === entry.question;
+    const doubts = (body.doubts ?? []).filter((doubt) => !isIt(doubt));
     const { doubts: _settled, ...rest } = body;
     return doubts.length ? { ...rest, doubts } : rest;
   };
@@ -157,11 +157,11 @@ export const changeOption =
   (id: string, change: (group: SpecOptions) => SpecOptions) =>
   (body: SpecFile): SpecFile => ({ ...body, options: (body.options ?? []).map((group) => (group.id === id ? change(group) : group)) });
 
-/** Takes a group away: what is chosen stays as plain steps, the rest goes. */
+/** Takes a group away: what is chosen stays as plain steps, the rest goes. `counted` holds the ids of the steps that the core counts. */
 export const settleOption =
-  (id: string) =>
+  (id: string, counted: Readonly<Record<string, unknown>>) =>
   (body: SpecFile): SpecFile => {
-    const kept = shownSteps(body).map((step) => step.id);
+    const kept = shownSteps(body, counted).map((step) => step.id);
     return {
       ...body,
       options: (body.options ?? []).filter((group) => group.id !== id),
