@@ -11,7 +11,7 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
-from ulsek.core.advice.batch_scaling import Asked, scaled
+from ulsek.core.advice.batch_scaling import HEAD_ROOM_PERCENT, Asked, scaled
 from ulsek.core.advice.corrections import Ways, repair_materials, ways
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
 from ulsek.core.base.answer import encode
@@ -20,6 +20,7 @@ from ulsek.core.base.messages import alone, listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
 from ulsek.core.base.units import LOCALES
+from ulsek.core.base.weighing import SCALE_G
 from ulsek.core.evaluation.cost import WAYS
 from ulsek.core.evaluation.evaluate import Evaluation, evaluate
 from ulsek.core.materials.material import Material, read_material
@@ -244,7 +245,7 @@ _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Opti
             _one("--factor", type=float, help="so many times the spec"),
             _many("--have", "MATERIAL=GRAMS", "the largest batch from what is there"),
             _one("--vessel", metavar="ID=ML", help="the largest batch that this vessel holds, with --head-room"),
-            _one("--head-room", type=float, default=10.0, metavar="PERCENT"),
+            _one("--head-room", type=float, default=HEAD_ROOM_PERCENT, metavar="PERCENT"),
             _one("--resolution-g", type=float, help="also round every line to this scale"),
             _one("--jigger-ml", type=float, help="and what pours to this jigger"),
         ),
@@ -293,7 +294,7 @@ _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Opti
         (
             _SPEC,
             _one("--language", default="en", choices=languages()),
-            _one("--resolution-g", type=float, default=1.0),
+            _one("--resolution-g", type=float, default=SCALE_G),
             _one("--beside", default="nothing", choices=BESIDE),
         ),
     ),

@@ -240,15 +240,15 @@ def test_a_printer_that_is_away_or_out_of_paper_is_said(place):
     with simulated("label_printer") as port:
         Instrument.objects.filter(pk=away.pk).update(address=f"socket://127.0.0.1:{port}")
         printed = place.apis["maker"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk), "size": "62x100"})
-        assert printed.data == {"printed": 2}, "1000 mL in bottles of 500 mL"
+        assert printed.data == {"printed": 3}, "1000 mL in bottles of 500 mL, filled to 475 mL"
         back = hand(port, "printed")
-        assert back.count(f"label {lot.code} 62x100") == 2
+        assert back.count(f"label {lot.code} 62x100") == 3
         assert f"strong Use by {lot.use_by:%a %d %b %Y}" in back
         assert "Allergens: none listed. Answer for the drink; ask the lead." in back
         hand(port, "paper out")
         refused = place.apis["maker"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk)})
         assert (
-            refused.data["detail"] == "printer stopped after 0 of 2 labels: its paper is out. See to it and print again, or save the PDF."
+            refused.data["detail"] == "printer stopped after 0 of 3 labels: its paper is out. See to it and print again, or save the PDF."
         )
         assert place.apis["maker"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk), "size": "1x1"}).data["where"] == "size"
         assert place.apis["reader"].post(f"/runs/{lot.run_id}/print", {"printer": str(away.pk)}).status_code == 403
@@ -357,7 +357,7 @@ def test_a_printer_s_error_does_not_echo_what_stands_on_its_port(place):
     with says(talks) as port:
         printer = Instrument.objects.create(house=place.house, name="printer", kind="label_printer", address=f"socket://127.0.0.1:{port}")
         refused = place.apis["maker"].post(f"/runs/{lot.run_id}/print", {"printer": str(printer.pk)}).data["detail"]
-    assert refused == "printer stopped after 0 of 2 labels: it did not take the line. See to it and print again, or save the PDF."
+    assert refused == "printer stopped after 0 of 3 labels: it did not take the line. See to it and print again, or save the PDF."
 
 
 def test_an_alert_is_tried_again_until_it_is_taken_and_one_bad_address_silences_nobody(place, settings):

@@ -12,6 +12,7 @@ from django.utils import timezone
 from ninja import Router, Status
 
 from ulsek.core.base.messages import read_stored
+from ulsek.core.run.into_spec import as_draft
 from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
 from ulsek.core.safety.house_rules import edition_words
@@ -23,7 +24,7 @@ from ulsek.team.answer import answers
 
 from .actions.record_events import record_events
 from .actions.start_run import start_run
-from .folding import as_draft, events_of, folded, supplies_pinned
+from .folding import events_of, folded, supplies_pinned
 from .label import lot_label
 from .models import Lot, Run
 from .queries import lot_row, open_runs, run_row, shift, visible_runs
@@ -113,7 +114,8 @@ def run(request: HttpRequest, run_id: UUID) -> RunOut:
 @router.get("/runs/{run_id}/draft", response=answers(SpecForm))
 def run_as_draft(request: HttpRequest, run_id: UUID, name: str) -> SpecForm:
     """A draft of a spec grown from what was really weighed in a run; nothing is kept until it is started."""
-    return SpecForm(as_draft(run_of(request, run_id), name))
+    found = run_of(request, run_id)
+    return SpecForm(as_draft(folded(found, events_of(found)), name))
 
 
 @router.post("/runs/{run_id}/events", response=answers(RunOut))
@@ -134,13 +136,15 @@ def lots(request: HttpRequest, page: int = 1, find: str = "") -> LotPage:
         .order_by("use_by", "code"),
         PAGE,
     )
-    return LotPage(items=tuple(lot_row(lot) for lot in pages.get_page(page)), page=page, pages=pages.num_pages)
+    return LotPage(items=tuple(lot_row(member, lot, timezone.now()) for lot in pages.get_page(page)), page=page, pages=pages.num_pages)
 
 
 @router.get("/lots/{code}", response=answers(LotOut))
 def lot(request: HttpRequest, code: str) -> LotOut:
     """One lot."""
-    return lot_row(get_object_or_404(Lot.objects.select_related("run__version__withdrawal"), code=code, house=member_of(request).house))
+    member = member_of(request)
+    found = get_object_or_404(Lot.objects.select_related("run__version__withdrawal"), code=code, house=member.house)
+    return lot_row(member, found, timezone.now())
 
 
 @router.get("/lots/{code}/label.pdf", response={200: None})

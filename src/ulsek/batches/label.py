@@ -10,11 +10,11 @@ from ulsek.core.base.number_format import amount, given
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import doing
 from ulsek.core.run.state import RunState
+from ulsek.core.run.waiting import waiting_of
 from ulsek.core.safety.hazards import FOLLOW, bottle_words
 from ulsek.devices.label import Label
 from ulsek.team.access import Member
 
-from .folding import waiting_of
 from .models import Lot, Run
 
 

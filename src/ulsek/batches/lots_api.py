@@ -8,6 +8,7 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
+from django.utils import timezone
 from ninja import Router
 
 from ulsek.specs.models import Version
@@ -34,8 +35,9 @@ def _lots() -> Any:
 @router.post("/lots/{code}/events", response=answers(LotOut))
 def change(request: HttpRequest, code: str, payload: Deed) -> LotOut:
     """Something is done to a lot."""
-    change_lot(member_of(request), code, payload.kind, payload.body)
-    return lot_row(_lots().get(code=code, house=member_of(request).house))
+    member = member_of(request)
+    change_lot(member, code, payload.kind, payload.body)
+    return lot_row(member, _lots().get(code=code, house=member.house), timezone.now())
 
 
 @router.get("/lots/{code}/trace", response=answers(TraceOut))

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from datetime import datetime, time, timedelta
 from typing import ClassVar
+from zoneinfo import ZoneInfo
 
 from django.db import models
 
 from ulsek.core.base.messages import Message
 from ulsek.core.safety.hazards import bottle_words
+from ulsek.core.safety.on_the_shelf import Shelved, Standing, standing
 from ulsek.specs.models import Spec, Version
 from ulsek.stores.models import Happened, StockItem
 from ulsek.team.message_field import MessageField, said_nothing
@@ -85,7 +88,7 @@ class Lot(models.Model):
     final = models.JSONField(null=True)
     gone_at = models.DateTimeField(null=True)
     opened_at = models.DateTimeField(null=True)
-    opened_days = models.PositiveIntegerField(default=14)
+    opened_days = models.PositiveIntegerField()
     recalled = models.CharField(max_length=300, blank=True, default="")
     split_of = models.ForeignKey("self", models.PROTECT, null=True, related_name="parts")
 
@@ -95,6 +98,18 @@ class Lot(models.Model):
 
     def __str__(self) -> str:
         return f"{self.code} {self.name}"
+
+    @property
+    def unit_g(self) -> float:
+        """What one of its unit weighs [g]: a millilitre its density, a gram a gram."""
+        return float(self.final["density_g_ml"]["value"]) if self.final else 1.0
+
+    def standing(self, zone: ZoneInfo, at: datetime) -> Standing:
+        """How it stands at a moment; its last day ends at midnight in the house's zone."""
+        past_at = datetime.combine(self.use_by + timedelta(days=1), time.min, zone)
+        withdrawn = self.run.version.withdrawal.why if hasattr(self.run.version, "withdrawal") else ""
+        shelved = Shelved(past_at, self.ready_at, self.ready_why, withdrawn, self.recalled, self.gone_at is not None)
+        return standing(shelved, at)
 
     @property
     def allergens_words(self) -> Message:

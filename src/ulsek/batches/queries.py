@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from datetime import UTC, datetime, timedelta
+from datetime import UTC, datetime
 
 from django.db.models import Q, QuerySet
 
 from ulsek.core.base.messages import read_stored
 from ulsek.core.run.device_clocks import moment
+from ulsek.core.safety.on_the_shelf import turns_soon
 from ulsek.team.access import Member
 
 from .models import Lot, Run
 from .schemas import LotOut, RunRow, ShiftOut
-
-SOON = timedelta(days=2)
 
 
 def visible_runs(member: Member) -> QuerySet[Run]:
@@ -50,10 +49,11 @@ _LOT_COLUMNS = (
 )
 
 
-def lot_row(lot: Lot) -> LotOut:
-    """A lot as it is answered, with the result that was stored with it."""
+def lot_row(member: Member, lot: Lot, now: datetime) -> LotOut:
+    """A lot as it is answered, as it stands at `now`, with the result that was stored with it."""
     return LotOut(
         **{name: getattr(lot, name) for name in _LOT_COLUMNS},
+        standing=lot.standing(member.zone, now),
         allergens=tuple(lot.allergens),
         allergens_words=lot.allergens_words,
         cautions=tuple(lot.cautions),
@@ -89,7 +89,7 @@ def shift(member: Member, now: datetime) -> ShiftOut:
     lots = list(
         Lot.objects.filter(house=member.house, gone_at=None).select_related("run__version__withdrawal").order_by("use_by", "code")[:60]
     )
-    today = member.local(now).date()
+    today = member.day(now)
     waiting = sorted((run for run in runs if run.waiting), key=due)
     over = [run for run in waiting if due(run) <= now]
     ready = [run for run in runs if not run.waiting]
@@ -101,6 +101,6 @@ def shift(member: Member, now: datetime) -> ShiftOut:
         service_until=member.house.service_until.strftime("%H:%M"),
         hands=first.id if first else None,
         runs=(*waiting, *ready),
-        turns=tuple(lot_row(lot) for lot in lots if lot.use_by <= today + SOON),
-        shelf=tuple(lot_row(lot) for lot in lots if lot.use_by > today + SOON),
+        turns=tuple(lot_row(member, lot, now) for lot in lots if turns_soon(lot.use_by, today)),
+        shelf=tuple(lot_row(member, lot, now) for lot in lots if not turns_soon(lot.use_by, today)),
     )

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import date, datetime
 from typing import Annotated, Any, Literal
 from uuid import UUID
@@ -12,26 +12,16 @@ from ninja import Field
 from pydantic import GetJsonSchemaHandler
 from pydantic.json_schema import JsonSchemaValue
 
-from ulsek.core.base.answer import DescribedAs, OpenForm, StoredAs, json_member
+from ulsek.core.base.answer import DescribedAs, OpenForm, StoredAs
 from ulsek.core.base.messages import Message
 from ulsek.core.results.evaluation_result import FinalResult
 from ulsek.core.run.events.schema import event_schema
 from ulsek.core.run.rehearsal import RehearsalScore
 from ulsek.core.run.run_result import RunResult
+from ulsek.core.run.waiting import Waiting
+from ulsek.core.safety.on_the_shelf import Standing
 from ulsek.stores.schemas import DeedOut
 from ulsek.team.schema import Schema
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Waiting:
-    """A wait by the clock."""
-
-    since: datetime
-    until: datetime
-    kind: str
-    family: str = field(metadata=json_member(stored=""))
-    doing: Message = field(metadata=json_member(stored=""))
-
 
 StoredWaiting = Annotated[OpenForm, StoredAs(Waiting)]
 
@@ -149,7 +139,7 @@ class RunOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LotOut:
-    """A lot with its dates and the reasons for them, and what it came to [mL or g]."""
+    """A lot with its dates and the reasons for them, whether it may be poured, and what it came to [mL or g]."""
 
     code: str
     name: str
@@ -167,6 +157,7 @@ class LotOut:
     left: float
     ready_at: datetime | None
     ready_why: Message
+    standing: Standing
     off_spec: Message
     bottle_ml: float
     place: str

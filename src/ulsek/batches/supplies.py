@@ -84,14 +84,18 @@ def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetim
         run.snapshot["stock"][key] = str(item.pk)
     else:
         lot = _lot(member.house, code)
-        if lot.recalled:
+        state = lot.standing(member.zone, at or timezone.now()).state
+        if state in ("recalled", "withdrawn"):
+            why = lot.recalled or lot.run.version.withdrawal.why
             raise Refusal(
-                message("{lot} was recalled: {recalled}", lot=lot.code, recalled=lot.recalled),
+                message("{lot} was recalled: {recalled}", lot=lot.code, recalled=why)
+                if state == "recalled"
+                else message("{lot} is of a version that was withdrawn: {why}", lot=lot.code, why=why),
                 "body/supply",
                 remedy=message("Put it away, and take another"),
-                code="recalled",
+                code=state,
             )
-        if lot.use_by < member.local(at or timezone.now()).date():
+        if state == "past":
             raise Refusal(
                 message("{lot} was to be used by {use_by}", lot=lot.code, use_by=Day(lot.use_by.isoformat())),
                 "body/supply",
@@ -117,7 +121,7 @@ def _delivery(house: House, code: str) -> StockItem:
 
 
 def _lot(house: House, code: str) -> Lot:
-    found = Lot.objects.select_related("run__version__spec").filter(house=house, code=code.upper()).first()
+    found = Lot.objects.select_related("run__version__spec", "run__version__withdrawal").filter(house=house, code=code.upper()).first()
     if found is None:
         raise Refusal(message("There is no lot “{code}” here", code=code), "body/supply", remedy=message("Read the code again, or choose it from the list"), code="unknown_reference")  # fmt: skip
     return found
@@ -163,12 +167,12 @@ def supplies_of(member: Member, run: Run) -> list[SupplyOut]:
     ]
     now = timezone.now()
     for material, lot in lots_of(run.house, batch_g):
-        density = lot.final["density_g_ml"]["value"] if lot.final else 1.0
         about = f"{lot.place or 'no place'}, use by {lot.use_by:%d %b}"
-        warning = f"rests until {member.local(lot.ready_at):%a %H:%M}" if lot.ready_at and lot.ready_at > now else ""
-        if lot.use_by < member.local(now).date():
+        state = lot.standing(member.zone, now).state
+        warning = f"rests until {member.local(lot.ready_at):%a %H:%M}" if state == "resting" and lot.ready_at else ""
+        if state == "past":
             warning = f"turned on {lot.use_by:%d %b}"
-        found.append(stands(f"lot:{lot.code}", material, lot.left * density, code=lot.code, name=lot.name, about=about, warning=warning))
+        found.append(stands(f"lot:{lot.code}", material, lot.left * lot.unit_g, code=lot.code, name=lot.name, about=about, warning=warning))
     return found
 
 

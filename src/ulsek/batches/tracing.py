@@ -33,17 +33,16 @@ def lots_of(house: House, keys: Iterable[str]) -> list[tuple[str, Lot]]:
     rows = Lot.objects.filter(house=house, gone_at=None, left__gt=0, recalled="", run__version__spec__key__in=specs)
     found = (
         (output_key(lot.run.version.spec.key, lot.what), lot)
-        for lot in rows.select_related("run__version__spec").order_by("use_by", "code")
+        for lot in rows.select_related("run__version__spec", "run__version__withdrawal").order_by("use_by", "code")
     )
     return [(wanted[key], lot) for key, lot in found if key in wanted]
 
 
 def lots_for(house: House, keys: Iterable[str], at: datetime | None = None) -> dict[str, Lot]:
-    """For each material that the house makes itself the lot that is taken first at a moment (now): the next to turn that is in date, open to use and ready."""
+    """For each material that the house makes itself the lot that is taken first at a moment (now): the next to turn that may be poured."""
     now, found = at or timezone.now(), dict[str, Lot]()
-    today = now.astimezone(ZoneInfo(house.zone)).date()
     for key, lot in lots_of(house, keys):
-        if lot.use_by >= today and (lot.ready_at is None or lot.ready_at <= now):
+        if lot.standing(ZoneInfo(house.zone), now).state == "good":
             found.setdefault(key, lot)
     return found
 

@@ -6,11 +6,12 @@ from dataclasses import dataclass
 
 from django.conf import settings
 
-from ulsek.core.advice.batch_scaling import Asked, checked_factor, driver_mass_g, scaled
+from ulsek.core.advice.batch_scaling import Asked, checked_factor, factor_for_mass, scaled
 from ulsek.core.base.answer import fields_of
 from ulsek.core.base.catalogue import languages
-from ulsek.core.base.messages import Given, message
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.weighing import SCALE_G
 from ulsek.core.results.spec_card import Beside, card
 
 from .library_schemas import CardOut, ChoiceGroup, ChoiceOut
@@ -27,7 +28,7 @@ class CardAsked:
     serves: float | None = None
     have_g: float | None = None
     times: float | None = None
-    resolution_g: float = 1.0
+    resolution_g: float = SCALE_G
     beside: Beside = "nothing"
     chosen: str = ""
 
@@ -57,14 +58,7 @@ def _factor(version: Version, asked: CardAsked, chosen: dict[str, str]) -> float
         return checked_factor(asked.times)
     plain = version_evaluated(version, chosen=chosen).inputs
     if asked.have_g is not None:
-        if not 0 < asked.have_g <= 1e6:
-            raise Refusal(
-                message("{have} g is not an amount to start from", have=Given(asked.have_g)),
-                "have_g",
-                message("above 0 g and at most a tonne"),
-                code="not_positive",
-            )
-        return asked.have_g / driver_mass_g(plain.spec, plain.materials)
+        return factor_for_mass(plain.spec, plain.materials, asked.have_g, "have_g")
     return scaled(plain.spec, plain.materials, Asked(volume_ml=asked.volume_ml, serves=asked.serves)).factor
 
 

@@ -14,6 +14,7 @@ from ninja import Query, Router
 
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.base.weighing import SCALE_G
 from ulsek.core.results.spec_card import Beside
 from ulsek.core.run.start_times import Start, start_by
 from ulsek.team.access import member_of
@@ -39,7 +40,7 @@ class CardQuery(Schema):
     serves: float | None = None
     have_g: float | None = None
     times: float | None = None
-    resolution_g: float = 1.0
+    resolution_g: float = SCALE_G
     beside: Beside = "nothing"
     chosen: str = ""
 

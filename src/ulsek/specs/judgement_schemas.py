@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from ninja import Field
 
+from ulsek.core.advice.batch_scaling import HEAD_ROOM_PERCENT
 from ulsek.core.base.units import Locale
 from ulsek.core.evaluation.cost import Way
 from ulsek.team.schema import Schema
@@ -28,7 +29,7 @@ class ScaleIn(Schema):
     have_g: dict[str, float] = Field(default_factory=dict)
     vessel: str | None = None
     capacity_ml: float | None = None
-    head_room_percent: float = 10.0
+    head_room_percent: float = HEAD_ROOM_PERCENT
     resolution_g: float | None = None
     jigger_ml: float | None = None
     factor: float | None = None

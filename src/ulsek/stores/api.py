@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
@@ -12,6 +11,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Router, Status
 
+from ulsek.core.materials.delivery import price_per_kg_solids
 from ulsek.core.materials.material import read_material
 from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
@@ -33,9 +33,7 @@ PAGE = 100
 
 def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: bool) -> StockOut:
     body = body_of(bodies[item.material], item)
-    view = material_view(item.material, body, read_material(item.material, body))
-    brix = view.figures.get("brix")
-    solids = (brix.value if brix else 0.0) or (100.0 if view.kind in ("sweetener", "acid") else 0.0)
+    material = read_material(item.material, body)
     return StockOut(
         id=item.pk,
         code=item.code,
@@ -51,8 +49,9 @@ def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: boo
         gone_at=item.gone_at,
         recalled=item.recalled,
         current=current,
-        price_per_kg_solids=f"{item.price_per_kg / Decimal(solids / 100):.2f}" if solids else None,
-        view=view,
+        price_per_kg=item.price_per_kg,
+        price_per_kg_solids=price_per_kg_solids(material, item.price_per_kg),
+        view=material_view(item.material, body, material),
     )
 
 

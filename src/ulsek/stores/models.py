@@ -8,6 +8,7 @@ from typing import ClassVar
 
 from django.db import models
 
+from ulsek.core.materials.delivery import price_per_kg
 from ulsek.team.models import EXACT, House, Person
 
 
@@ -58,7 +59,7 @@ class StockItem(models.Model):
 
     @property
     def price_per_kg(self) -> Decimal:
-        return self.price * 1000 / self.pack_g
+        return price_per_kg(self.price, self.pack_g)
 
 
 class Happened(models.Model):

@@ -48,7 +48,7 @@ class Resolved:
 def body_of(body: dict[str, Any], item: StockItem) -> dict[str, Any]:
     """A material's open form with one delivery's makeup, price, colour and name over it."""
     changed = deepcopy(body)
-    changed["price_per_kg"] = f"{item.price_per_kg:.4f}"
+    changed["price_per_kg"] = str(item.price_per_kg)
     changed["delivery"] = f"{item.product}, {item.supplier}"
     if item.colour:
         changed["colour"] = item.colour

@@ -54,7 +54,8 @@ class StockOut:
     gone_at: datetime | None
     recalled: str
     current: bool
-    price_per_kg_solids: str | None
+    price_per_kg: Decimal
+    price_per_kg_solids: Decimal | None
     view: MaterialOut
 
 

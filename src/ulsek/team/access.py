@@ -5,7 +5,7 @@ from __future__ import annotations
 import hashlib
 import re
 from dataclasses import dataclass, replace
-from datetime import datetime
+from datetime import date, datetime
 from typing import Any
 from uuid import UUID
 from zoneinfo import ZoneInfo
@@ -70,9 +70,18 @@ class Member:
             house=self.house, person=self.person, at=at or timezone.now(), action=action, subject=subject, detail=detail
         )
 
+    @property
+    def zone(self) -> ZoneInfo:
+        """The house's zone."""
+        return ZoneInfo(self.house.zone)
+
     def local(self, at: datetime) -> datetime:
         """A time in the house's zone."""
-        return at.astimezone(ZoneInfo(self.house.zone))
+        return at.astimezone(self.zone)
+
+    def day(self, at: datetime) -> date:
+        """The day on which a moment falls in the house's zone."""
+        return self.local(at).date()
 
 
 def colleagues(member: Member) -> list[str]:

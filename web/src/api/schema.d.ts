@@ -4270,7 +4270,7 @@ export interface components {
             name: string;
             unit: string;
         };
-        /** @description A lot with its dates and the reasons for them, and what it came to [mL or g]. */
+        /** @description A lot with its dates and the reasons for them, whether it may be poured, and what it came to [mL or g]. */
         LotOut: {
             allergens: string[];
             allergens_words: string;
@@ -4299,6 +4299,7 @@ export interface components {
             run_code: string;
             /** Format: uuid */
             spec: string;
+            standing: components["schemas"]["Standing"];
             unit: string;
             /** Format: date */
             use_by: string;
@@ -5811,6 +5812,12 @@ export interface components {
              */
             warm_c: number;
         };
+        /** @description How a lot stands: it may be poured only while its `state` is "good". `until` is the moment at which that changes by itself, None if it never does. */
+        Standing: {
+            /** @enum {string} */
+            state: "good" | "resting" | "past" | "withdrawn" | "recalled" | "gone";
+            until: string | null;
+        };
         /** @description One thing to start: by when, when it is ready, for what, and whether that is past already. */
         Start: {
             key: string;
@@ -5942,6 +5949,8 @@ export interface components {
             pack_g: string;
             /** Format: decimal */
             price: string;
+            /** Format: decimal */
+            price_per_kg: string;
             price_per_kg_solids: string | null;
             product: string;
             recalled: string;
@@ -6301,7 +6310,7 @@ export interface components {
             id: string;
             name: string;
         };
-        /** @description A wait by the clock. */
+        /** @description A wait by the clock: the verb of its step, that verb's family, and what goes on meanwhile, in a word. */
         Waiting: {
             doing: string;
             family: string;

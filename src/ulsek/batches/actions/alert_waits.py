@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 import logging
-from datetime import datetime, timedelta
+from datetime import datetime
 
 from django.db import Error
 
 from ulsek.core.run.device_clocks import moment
+from ulsek.core.run.waiting import calls
 from ulsek.devices.alerts import alert
 
 from ..models import Run
 
 _LOG = logging.getLogger(__name__)
-LONG = timedelta(hours=1)
-"""Somebody who waits for less than this stands beside it."""
 
 
 def alert_waits(now: datetime) -> int:
@@ -26,7 +25,7 @@ def alert_waits(now: datetime) -> int:
             if not waiting:
                 continue
             since, until = moment(waiting["since"]), moment(waiting["until"])
-            if until - since >= LONG and until <= now:
+            if calls(since, until, now):
                 reached += alert(run.house, f"{run.code}-{run.projection['number']}-{run.pk}", now)
         except Error:
             raise  # the database is away: for all of them

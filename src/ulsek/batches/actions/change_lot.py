@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Mapping
 from datetime import datetime
 from typing import Any
@@ -10,10 +9,12 @@ from typing import Any
 from django.http import Http404
 from django.utils import timezone
 
+from ulsek.core.base.figures import MOST_G
 from ulsek.core.base.free_text import free_text
-from ulsek.core.base.messages import Computed, Day, Message, alone, listed, message, template
+from ulsek.core.base.messages import Day, Message, alone, listed, message, template
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.safety.mixture import Bottled, mixed, opened_until
+from ulsek.core.safety.on_the_shelf import checked_amount
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked
@@ -22,22 +23,13 @@ from ulsek.team.numbers import locked_series, next_number
 from ..models import Lot, LotEvent, LotMix, Run
 
 
-def _amount(lot: Lot, body: Mapping[str, Any], most: float, refused: Message) -> float:
-    value = body.get("amount")
-    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not 0 <= value <= most:
-        raise Refusal(
-            refused.with_values(value=str(value), unit=lot.unit),
-            "body/amount",
-            message("from 0 to {most} {unit}", most=Computed(most, decimals=0), unit=lot.unit),
-            message("Measure it again"),
-            "out_of_bounds",
-        )
-    return float(value)
+def _amount(lot: Lot, body: Mapping[str, Any], refused: Message, most: float = MOST_G) -> float:
+    return checked_amount(body.get("amount"), lot.unit, refused, most)
 
 
 def _open(member: Member, lot: Lot, at: datetime) -> None:
     lot.opened_at = at
-    lot.use_by = opened_until(lot.use_by, member.local(at).date(), lot.opened_days)
+    lot.use_by = opened_until(lot.use_by, member.day(at), lot.opened_days)
 
 
 def _opened(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
@@ -55,12 +47,12 @@ def _moved(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> N
 def _used(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, at
     # May fall below zero after a miscount: shown, never refused in mid-service.
-    lot.left -= _amount(lot, body, 1e6, template("{value} {unit} cannot be used"))
+    lot.left -= _amount(lot, body, template("{value} {unit} cannot be used"))
 
 
 def _counted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
     del member, at
-    lot.left = _amount(lot, body, 1e6, template("{value} {unit} cannot be left"))
+    lot.left = _amount(lot, body, template("{value} {unit} cannot be left"))
 
 
 def _tossed(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
@@ -103,7 +95,7 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
         )
     for item in (lot, other):
         _may_be_poured(member, item, at)
-    part = _amount(other, body, max(0.0, other.left), template("{value} {unit} cannot be poured in"))
+    part = _amount(other, body, template("{value} {unit} cannot be poured in"), max(0.0, other.left))
     if part <= 0:
         raise Refusal(message("Nothing is poured in"), "body/amount", message("more than 0 {unit}", unit=lot.unit), code="not_positive")
     if lot.opened_at is None:
@@ -124,7 +116,10 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
 
 def _may_be_poured(member: Member, lot: Lot, at: datetime) -> None:
     """Refuses a lot that is past its last day, recalled, of a version that was withdrawn, or not ready yet."""
-    if lot.ready_at is not None and lot.ready_at > at:
+    state = lot.standing(member.zone, at).state
+    if state == "good":
+        return
+    if state == "resting" and lot.ready_at is not None:
         ready = f"{member.local(lot.ready_at):%a %d %b %H:%M}"
         raise Refusal(
             message("{lot} is not ready", lot=lot.code),
@@ -133,16 +128,15 @@ def _may_be_poured(member: Member, lot: Lot, at: datetime) -> None:
             message("Let it rest"),
             "not_ready",
         )
-    withdrawal = getattr(lot.run.version, "withdrawal", None)
-    why = alone(lot.recalled)
-    if not why and withdrawal is not None:
-        why = message("its version was withdrawn: {why}", why=withdrawal.why)
-    if lot.use_by < member.local(at).date():
+    if state == "past":
         why = message("it was to be used by {day}", day=Day(lot.use_by.isoformat()))
-    if why:
-        raise Refusal(
-            message("{lot} may not be poured any more", lot=lot.code), "body/from", why, message("Toss it, or ask your lead"), "out_of_date"
-        )
+    elif state == "withdrawn":
+        why = message("its version was withdrawn: {why}", why=lot.run.version.withdrawal.why)
+    else:
+        why = alone(lot.recalled)
+    raise Refusal(
+        message("{lot} may not be poured any more", lot=lot.code), "body/from", why, message("Toss it, or ask your lead"), "out_of_date"
+    )
 
 
 def _bottled(lot: Lot) -> Bottled:
@@ -163,7 +157,7 @@ def _code_of_part(member: Member, lot: Lot) -> str:
 
 def _part_of(member: Member, lot: Lot, body: Mapping[str, Any]) -> Lot:
     """A part of a lot under a code of its own, not saved yet; the rest is left in the lot."""
-    part = _amount(lot, body, max(0.0, lot.left), template("{value} {unit} cannot be split off"))
+    part = _amount(lot, body, template("{value} {unit} cannot be split off"), max(0.0, lot.left))
     if part <= 0:
         raise Refusal(message("Nothing is split off"), "body/amount", message("more than 0 {unit}", unit=lot.unit), code="not_positive")
     copy = Lot.objects.get(pk=lot.pk)

@@ -7,6 +7,7 @@ from datetime import datetime
 
 from django.utils import timezone
 
+from ulsek.core.base.figures import TARE_G, VESSEL_ML
 from ulsek.core.base.messages import Given, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
@@ -14,8 +15,6 @@ from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404
 
 from ..models import Container
-
-MOST_TARE_G, MOST_ML = 1e5, 1e6
 
 
 @action
@@ -26,13 +25,10 @@ def keep_container(member: Member, name: str, tare_g: float, capacity_ml: float 
         raise Refusal(
             message("A container needs a name"), "name", message("at most 60 letters"), message("Write what stands on it"), "missing"
         )
-    for value, where, most, words in (
-        (tare_g, "tare_g", MOST_TARE_G, message("from 0 to 100 kg")),
-        (0.0 if capacity_ml is None else capacity_ml, "capacity_ml", MOST_ML, message("from 0 mL to 1 000 L")),
-    ):
-        if not math.isfinite(value) or not 0 <= value <= most:
+    for value, where, bounds in ((tare_g, "tare_g", TARE_G), (capacity_ml, "capacity_ml", VESSEL_ML)):
+        if value is not None and not (math.isfinite(value) and bounds.low <= value <= bounds.high):
             raise Refusal(
-                message("{value} cannot be", value=Given(value)), where, words, message("Weigh it empty and dry"), "out_of_bounds"
+                message("{value} cannot be", value=Given(value)), where, bounds.words, message("Weigh it empty and dry"), "out_of_bounds"
             )
     taken = Container.objects.filter(house=member.house, name=name).first()
     if taken is not None and taken.pk != key:

@@ -8,14 +8,14 @@ from typing import Any
 
 from django.db.models import F
 
-from ulsek.core.base.answer import stored_json
-from ulsek.core.base.messages import Message, counted, message, sentences, stored
+from ulsek.core.base.answer import fields_of, stored_json
+from ulsek.core.base.messages import Message, counted, message, stored
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.leftovers import weighed_expected_g
 from ulsek.core.evaluation.product_shelf_life import kept_of
 from ulsek.core.operations.amounts import BY_PRODUCT, VESSEL
 from ulsek.core.run.available_from import ready_from
-from ulsek.core.run.dates import counted_from, dated, left_counted_from
+from ulsek.core.run.dates import lot_dates
 from ulsek.core.run.device_clocks import moment
 from ulsek.core.run.events.batch import Finished
 from ulsek.core.run.learned_priors import carried
@@ -24,12 +24,11 @@ from ulsek.core.run.rehearsal import score
 from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
 from ulsek.core.safety.house_rules import edition_words
-from ulsek.core.safety.shelf_life import Keeping
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 from ulsek.team.locks import locked
 
-from ..folding import bottle_of, supplies_pinned
+from ..folding import supplies_pinned
 from ..models import Container, Drawn, Learned, Lot, Run
 
 
@@ -46,22 +45,6 @@ def _checked(state: RunState) -> int:
     if state.evaluation.last is None:
         raise Refusal(message("Nothing was made"), "body", code="nothing_made")
     return state.evaluation.last
-
-
-def _dated(member: Member, state: RunState, kept: Keeping, since: tuple[str, bool]) -> dict[str, Any]:
-    """The fields of a lot that say until when it keeps, and why; `since` is the moment from which that counts, and whether it was logged."""
-    at, logged = since
-    counts = moment(at)
-    use_by, reason = dated(state, kept, member.local(counts).date())
-    if not logged:
-        reason = sentences(reason, message("No cool-down was logged, so it counts from the start."))
-    return {
-        "cooled_at": counts,
-        "use_by": use_by,
-        "use_by_reason": reason,
-        "opened_days": kept.opened_days,
-        "keep_c": min(bottle_of(state).keep_c, kept.at_most_c),
-    }
 
 
 def _some(amount: float, where: str, unit: str, remedy: Message) -> float:
@@ -95,7 +78,7 @@ def _by_products(member: Member, run: Run, state: RunState, event: Finished, com
         fresh = kept_of(evaluation, key)
         Lot.objects.create(
             **common,
-            **_dated(member, state, fresh, left_counted_from(state, fresh, key)),
+            **fields_of(lot_dates(state, fresh, member.day, key)),
             code=f"L{run.code[1:]}-{n}"[:16],
             name=f"{item.name[:1].upper()}{item.name[1:]}, from {state.spec.name}",
             what=item.name,
@@ -116,8 +99,7 @@ def _take_from_stores(run: Run, state: RunState) -> None:
             StockItem.objects.filter(pk=name, house=run.house).update(remaining_g=F("remaining_g") - Decimal(f"{used:.1f}"))
             continue
         lot = Lot.objects.get(house=run.house, code=name)
-        gone = used / lot.final["density_g_ml"]["value"] if lot.final else used
-        Lot.objects.filter(pk=lot.pk).update(left=F("left") - gone)
+        Lot.objects.filter(pk=lot.pk).update(left=F("left") - used / lot.unit_g)
     drawn = list(Drawn.objects.filter(run=run))
     weighed = state.taken_g({item.material: item.material for item in drawn})
     for item in drawn:
@@ -163,7 +145,7 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot 
             remedy=message("Sign that it goes on the shelf like this, or mend it first"),
             code="unsigned",
         )
-    bottle, made = bottle_of(state), run.finished_at
+    bottle, made = state.bottle, run.finished_at
     ready, why = ready_from(state.spec.steps, state.done, state.begun, state.skipped, event.at)
     predicted = evaluation.figures[last]["volume_ml"]
     volume = _some(predicted if event.volume_ml is None else event.volume_ml, "body/volume_ml", "mL", message("Read the bottles"))
@@ -183,7 +165,7 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot 
     }
     lot = Lot.objects.create(
         **common,
-        **_dated(member, state, evaluation.keeping, counted_from(state)),
+        **fields_of(lot_dates(state, evaluation.keeping, member.day)),
         code=f"L{run.code[1:]}",
         name=state.spec.name,
         amount=volume,

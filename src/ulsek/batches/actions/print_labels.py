@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-import math
 from uuid import UUID
 
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.operations.finish import bottle_count
 from ulsek.devices.label import MOST_LABELS, Label
 from ulsek.devices.printing import print_on
 from ulsek.team.access import Member
@@ -18,11 +18,12 @@ from ..models import Run
 
 def labels_of(member: Member, run: Run, each: int | None = None) -> list[Label]:
     """One label for each bottle of the product (or `each` of every lot), one for each by-product; while it waits, the one for its vessel."""
+    state = folded(run, events_of(run))
     if run.finished_at is None:
-        return [waiting_label(member, run, folded(run, events_of(run)))] * max(1, each or 1)
+        return [waiting_label(member, run, state)] * max(1, each or 1)
     labels: list[Label] = []
     for lot in run.lots.select_related("run__version__withdrawal").filter(split_of=None).order_by("code"):
-        count = each or (1 if lot.what else math.ceil(lot.amount / lot.bottle_ml))
+        count = each or (1 if lot.what else bottle_count(lot.amount, lot.bottle_ml, state.bottle.head_room_percent))
         labels += [lot_label(member, lot)] * count
     if not 0 < len(labels) <= MOST_LABELS:
         raise Refusal(

@@ -9,9 +9,9 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 
 from ulsek.core import CORE_VERSION
-from ulsek.core.advice.batch_scaling import checked_factor, driver_mass_g, factor_for_volume
+from ulsek.core.advice.batch_scaling import checked_factor, factor_for_mass, factor_for_volume
 from ulsek.core.advice.corrections import SPARE
-from ulsek.core.base.messages import Given, message
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.run.start_times import turned_before_ready
@@ -31,8 +31,6 @@ from ..models import Learned, Run
 from ..supplies import Pinned, pin
 from .draw_on import draw_on, lock_supplies
 from .record_events import record_events
-
-"""Pinned beside the spec's own materials, so that a repair can use them."""
 
 
 def _may_be_made(member: Member, version: Version, *, rehearsal: bool) -> None:
@@ -76,15 +74,7 @@ def _factor(spec: Spec, pinned: Pinned, mass_g: float | None, volume_ml: float |
     if times is not None:
         return checked_factor(times)
     if mass_g is not None:
-        if not 0 < mass_g <= 1e6:
-            raise Refusal(
-                message("{mass} g is not an amount to start from", mass=Given(mass_g)),
-                "mass_g",
-                message("above 0 g and at most a tonne"),
-                message("Weigh it again"),
-                "not_positive",
-            )
-        return mass_g / driver_mass_g(spec, pinned.materials)
+        return factor_for_mass(spec, pinned.materials, mass_g)
     return factor_for_volume(spec, pinned.materials, volume_ml) if volume_ml is not None else 1.0
 
 
@@ -132,6 +122,7 @@ def start_run(
     _may_be_made(member, version, rehearsal=rehearsal)
     spec = read_spec(version.body, chosen=chosen)
     when = at or timezone.now()
+    # The spare ones are pinned beside the spec's own materials, so that a repair can use them.
     pinned = pin(house, (*spec.material_keys, *SPARE), when)
     factor = _factor(spec, pinned, mass_g, volume_ml, times)
     turned = turned_before_ready(evaluate(spec, pinned.materials, factor=factor, rules=read_rules(house.rules)), member.local(when))

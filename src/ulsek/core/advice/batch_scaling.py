@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from ..base.answer import json_member
-from ..base.figures import FIGURES, quantity
+from ..base.figures import FIGURES, MOST_G, VESSEL_ML, quantity
 from ..base.messages import Computed, Given, Message, Value, grams, listed, message
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
@@ -18,6 +18,8 @@ from ..properties.density import volume_ml
 from ..spec import spec as s
 from ..spec.sentences import material_name, vessel_name
 
+HEAD_ROOM_PERCENT = 10.0
+"""Of a vessel, what is usually left empty [%]. House experience."""
 _CAP, _TOLERANCE = 30, 1e-9
 
 
@@ -77,12 +79,23 @@ def checked_factor(factor: float) -> float:
     return factor
 
 
+def factor_for_mass(spec: s.Spec, materials: Mapping[str, Material], mass_g: float, where: str = "mass_g") -> float:
+    """How many times the spec a batch is that starts from `mass_g` [g] of its driving line. Raises Refusal, at `where`, for 0 g and less and for more than a tonne."""
+    if not 0 < mass_g <= MOST_G:
+        raise Refusal(
+            message("{mass} g is not an amount to start from", mass=Given(mass_g)),
+            where,
+            message("above 0 g and at most a tonne"),
+            message("Weigh it again"),
+            "not_positive",
+        )
+    return mass_g / driver_mass_g(spec, materials)
+
+
 def factor_for_volume(spec: s.Spec, materials: Mapping[str, Material], wanted_ml: float) -> float:
     """How many times the spec gives `wanted_ml` [mL] of product, steam and all."""
-    if not 1.0 <= wanted_ml <= 1e6:
-        raise Refusal(
-            message("A yield of {wanted} mL cannot be made", wanted=Given(wanted_ml)), "volume_ml", message("from 1 mL to 1 000 L")
-        )
+    if not VESSEL_ML.low <= wanted_ml <= VESSEL_ML.high:
+        raise Refusal(message("A yield of {wanted} mL cannot be made", wanted=Given(wanted_ml)), "volume_ml", VESSEL_ML.words)
     return _factor_for(
         spec, materials, wanted_ml, lambda done: volume_ml(done.final) if done.final else 0.0, Given(wanted_ml, "mL"), "volume_ml"
     )
@@ -90,7 +103,7 @@ def factor_for_volume(spec: s.Spec, materials: Mapping[str, Material], wanted_ml
 
 def factor_for_serves(spec: s.Spec, materials: Mapping[str, Material], serves: float) -> float:
     """How many times the spec gives `serves` of its own serve."""
-    if not 1.0 <= serves * spec.serve_ml <= 1e6:
+    if not VESSEL_ML.low <= serves * spec.serve_ml <= VESSEL_ML.high:
         raise Refusal(
             message("{serves} serves cannot be made", serves=Given(serves)),
             "serves",
@@ -128,7 +141,7 @@ def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Ma
                 message("Name one of them"),
                 "unknown_reference",
             )
-        if not 0 < mass_g <= 1e6:
+        if not 0 < mass_g <= MOST_G:
             raise Refusal(
                 message("{mass} g are not an amount to start from", mass=Given(mass_g)),
                 f"have_g/{key}",
@@ -150,7 +163,7 @@ def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Ma
 
 
 def factor_for_vessel(
-    spec: s.Spec, materials: Mapping[str, Material], vessel: str, capacity_ml: float, head_room_percent: float = 10.0
+    spec: s.Spec, materials: Mapping[str, Material], vessel: str, capacity_ml: float, head_room_percent: float = HEAD_ROOM_PERCENT
 ) -> float:
     """The largest batch that a vessel, freezer box or siphon of `capacity_ml` [mL] holds at its fullest step with `head_room_percent` [%] left.
 
@@ -164,7 +177,7 @@ def factor_for_vessel(
             message("Name one of them"),
             "unknown_reference",
         )
-    if not 0.0 <= head_room_percent < 90.0 or not 1.0 <= capacity_ml <= 1e6:
+    if not 0.0 <= head_room_percent < 90.0 or not VESSEL_ML.low <= capacity_ml <= VESSEL_ML.high:
         raise Refusal(
             message("A vessel holds from 1 mL to 1 000 L, with less than 90 % head room"),
             "capacity_ml",
@@ -283,7 +296,7 @@ class Asked:
     have_g: Mapping[str, float] = field(default_factory=dict)
     vessel: str | None = None
     capacity_ml: float | None = None
-    head_room_percent: float = 10.0
+    head_room_percent: float = HEAD_ROOM_PERCENT
     resolution_g: float | None = None
     jigger_ml: float | None = None
     factor: float | None = None

@@ -27,6 +27,12 @@ class Bounds(NamedTuple):
     words: Message
 
 
+VESSEL_ML = Bounds(1.0, MOST_G, message("from 1 mL to 1 000 L"))
+"""What a vessel, a line in it or a batch may hold [mL]."""
+TARE_G = Bounds(0.0, 1e5, message("from 0 to 100 kg"))
+"""What a vessel may weigh empty [g]."""
+
+
 @dataclass(frozen=True, slots=True)
 class Instrument:
     """What reads a figure.

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from .messages import Computed, Given, Message, Value, message
 
+SCALE_G = 1.0
+"""What a usual scale shows [g]."""
+
 
 def resolution_remark(grams: float, resolution_g: float, what: Value) -> tuple[Message, ...]:
     """Returns one sentence if a scale of `resolution_g` [g] shows `grams` [g] of `what` to no better than 2 %, else an empty tuple. It proposes a solution to weigh instead.

@@ -32,6 +32,12 @@ def bottles(volume_ml: float, bottle_ml: float, head_room_percent: float) -> tup
     return full, max(0.0, volume_ml - full * fill)
 
 
+def bottle_count(volume_ml: float, bottle_ml: float, head_room_percent: float) -> int:
+    """How many bottles stand there [count], the part bottle with them, one at least. 1430 mL in 500 mL at 10 %: 4. Raises Refusal as `bottles` does. Source: `bottles`."""
+    full, rest = bottles(volume_ml, bottle_ml, head_room_percent)
+    return max(1, full + (rest >= _EMPTY_ML))
+
+
 def cooling_c(minutes_: float, from_c: float, around_c: float, half_min: float) -> float:
     """Temperature [°C] after `minutes_` of cooling towards `around_c` with a half time of `half_min` [min]. 60 °C in ice after two half times of 15: 15.
 

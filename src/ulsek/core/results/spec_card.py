@@ -17,6 +17,7 @@ from ..base.messages import NOTHING, Computed, Given, Message, alone, capital, c
 from ..base.refusals import Refusal
 from ..base.units import KITCHEN_ML, Locale
 from ..base.vocabulary import plain, word
+from ..base.weighing import SCALE_G
 from ..evaluation.evaluate import Evaluation
 from ..evaluation.flow import StepFlow
 from ..materials.material import Material
@@ -257,7 +258,7 @@ LABELS: Mapping[str, Message] = {
 """The headings of a card, by name."""
 
 
-def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_g: float = 1.0, beside: Beside = "nothing") -> Card:
+def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_g: float = SCALE_G, beside: Beside = "nothing") -> Card:
     """Everything that stands on the card, as text in `language`, weights to `resolution_g` [g]; volumes or cups `beside` them where wanted.
 
     Refuses a language that the vocabulary does not hold, a spec that cannot be made to its end, and a resolution that is none.

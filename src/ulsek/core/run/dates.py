@@ -2,14 +2,28 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import dataclass
 from datetime import date, datetime
 
-from ..base.messages import Message
+from ..base.messages import Message, message, sentences
 from ..evaluation.flow import StepFlow
 from ..operations.amounts import BY_PRODUCT, VESSEL
 from ..safety.shelf_life import MIXING, Keeping
 from ..spec import spec as s
+from .device_clocks import moment
 from .state import RunState
+
+
+@dataclass(frozen=True, slots=True)
+class LotDates:
+    """Until when a lot keeps and why: the moment from which that counts, its last day with the reason, its days once opened, and the warmest place [°C]."""
+
+    cooled_at: datetime
+    use_by: date
+    use_by_reason: Message
+    opened_days: int
+    keep_c: float
 
 
 def dated(state: RunState, kept: Keeping, from_day: date) -> tuple[date, Message]:
@@ -64,3 +78,17 @@ def _touches(done: StepFlow, key: str) -> bool:
     if f"{kind}:" == BY_PRODUCT:
         return any(stream.kept and stream.name == name for stream in done.leaving)
     return f"{kind}:" == VESSEL and name in (done.step.vessel, done.vessel, done.step.into)
+
+
+def lot_dates(state: RunState, kept: Keeping, day_of: Callable[[datetime], date], left: str = "") -> LotDates:
+    """Returns the dates of a lot of this batch, by `kept`, its own keeping: of the product, or of what is `left` over, by the key that a line calls it by.
+
+    `day_of` gives the house's day of a moment. Where it was heated and no cooling was logged it counts from the start, and says so. It is kept as cold as both
+    its bottling and its keeping ask for.
+    """
+    at, logged = left_counted_from(state, kept, left) if left else counted_from(state)
+    counts = moment(at)
+    use_by, reason = dated(state, kept, day_of(counts))
+    if not logged:
+        reason = sentences(reason, message("No cool-down was logged, so it counts from the start."))
+    return LotDates(counts, use_by, reason, kept.opened_days, min(state.bottle.keep_c, kept.at_most_c))

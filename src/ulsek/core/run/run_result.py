@@ -20,9 +20,7 @@ from .reading_check import ReadingCheck, volume_expected_ml
 from .repair import Repair
 from .state import RunState
 from .taste import SettledAmount, taste_advice
-
-LABELLED_WAIT_MIN = 15.0
-"""A vessel that waits longer [min] is left alone, and wants a label. House experience."""
+from .waiting import LABELLED_MIN
 
 
 @dataclass(frozen=True, slots=True)
@@ -164,7 +162,7 @@ def _step(state: RunState, step: s.Step, position: int, planned: Mapping[str, Ra
         done_at=state.done.get(step.id),
         minutes=step.waiting_min or None,
         watched=is_watched(step),
-        wants_label=step.waiting_min >= LABELLED_WAIT_MIN,
+        wants_label=step.waiting_min >= LABELLED_MIN,
         extra=step.id in state.record.extra,
         sample=Sample(step.keep_sample, state.record.sampled.get(step.id)),
         lines=tuple(_line(state, line, planned) for line in step.lines),

@@ -132,6 +132,11 @@ class RunState:
         return next((step for step in self.spec.steps if step.id not in self.done), None)
 
     @property
+    def bottle(self) -> s.Bottle:
+        """How it is bottled; by the verb's usual figures where the spec does not say."""
+        return next((step for step in self.spec.steps if isinstance(step, s.Bottle)), s.Bottle("bottle", ""))
+
+    @property
     def next_line(self) -> s.Line | None:
         step = self.current
         return next((line for line in step.lines if line.id not in self.actual_g), None) if step else None

@@ -13,7 +13,7 @@ from collections.abc import Iterator, Mapping
 from typing import Any, get_args
 
 from ..base import budgets
-from ..base.figures import FIGURES, MOST_G
+from ..base.figures import FIGURES, MOST_G, TARE_G, VESSEL_ML
 from ..base.messages import Given, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
@@ -115,7 +115,7 @@ def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amo
         low, high, words = FIGURES[prop].bounds
         found = Target(prop, read.number("value", None, low, high, words), read.choice("dosed", get_args(DosedBy), "sum"))
     elif kind == "state":
-        line_ml = read.number("line_ml", None, 1.0, 1e6, message("from 1 mL to 1 000 L")) if read.data.get("line_ml") is not None else None
+        line_ml = read.number("line_ml", None, *VESSEL_ML) if read.data.get("line_ml") is not None else None
         found = State(read.choice("state", get_args(Reaching), "cover"), line_ml)
     elif kind == "all":
         found = All(read.number("share", 1.0, 1e-6, 1.0, message("above 0 and at most all of it")))
@@ -260,13 +260,9 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
     for position, item in enumerate(read.items("vessels"), 1):
         at = ObjectReader(item, f"vessels/{position}", faults)
         identity = _identity(at, taken, "vessel", position)
-        capacity = (
-            at.number("capacity_ml", None, 1.0, 1e6, message("from 1 mL to 1 000 L")) if at.data.get("capacity_ml") is not None else None
-        )
-        tare = at.number("tare_g", None, 0.0, 1e5, message("from 0 to 100 kg")) if at.data.get("tare_g") is not None else None
-        line = (
-            at.number("fill_line_ml", None, 1.0, 1e6, message("from 1 mL to 1 000 L")) if at.data.get("fill_line_ml") is not None else None
-        )
+        capacity = at.number("capacity_ml", None, *VESSEL_ML) if at.data.get("capacity_ml") is not None else None
+        tare = at.number("tare_g", None, *TARE_G) if at.data.get("tare_g") is not None else None
+        line = at.number("fill_line_ml", None, *VESSEL_ML) if at.data.get("fill_line_ml") is not None else None
         vessels[identity] = Vessel(identity, at.text("name") or identity, capacity, tare, line)
     if not vessels:
         vessels["vessel"] = Vessel("vessel", "vessel")

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from datetime import datetime
 from decimal import Decimal
@@ -11,10 +10,10 @@ from uuid import UUID
 
 from django.utils import timezone
 
-from ulsek.core.base.figures import MOST_G
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.materials.delivery import checked_left_g
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404
@@ -25,16 +24,7 @@ KINDS = ("counted", "tossed")
 
 
 def _counted(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
-    value = body.get("left_g")
-    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not 0 <= value <= MOST_G:
-        raise Refusal(
-            message("{value} g cannot be left", value=str(value)),
-            "body/left_g",
-            message("from 0 g to a tonne"),
-            message("Weigh it again"),
-            "out_of_bounds",
-        )
-    item.remaining_g = Decimal(f"{value:.1f}")
+    item.remaining_g = Decimal(f"{checked_left_g(body.get('left_g')):.1f}")
     # Nothing left is gone; what is counted back in stands there again.
     item.gone_at = None if item.remaining_g else at
 

@@ -10,6 +10,7 @@ from django.utils import timezone
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.materials.delivery import check_packs
 from ulsek.team.access import Member
 from ulsek.team.action import action
 
@@ -45,14 +46,7 @@ def receive_delivery(
         "form": free_text(form, "form", 40),
         "colour": free_text(colour, "colour", 80),
     }
-    for value, where, words in (
-        (pack_g, "pack_g", message("a pack weighs more than nothing, at most a tonne")),
-        (price, "price", message("a price is nothing or more")),
-    ):
-        if not value.is_finite() or value < 0 or value > 1_000_000 or (where == "pack_g" and value == 0):
-            raise Refusal(message("{value} cannot be", value=str(value)), where, words, code="out_of_bounds")
-    if not 1 <= packs <= 1000:
-        raise Refusal(message("{packs} packs cannot be", packs=packs), "packs", message("from 1 to 1 000"), code="out_of_bounds")
+    check_packs(pack_g, price, packs)
     item = StockItem.objects.create(
         house=member.house,
         material=material,

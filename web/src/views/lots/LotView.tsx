@@ -3,7 +3,6 @@ import { Link, useParams } from "react-router";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
-import { dateIn } from "../../parts/days";
 import { Figure } from "../../parts/Figure";
 import { Shape, Trouble } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
@@ -34,9 +33,10 @@ export function LotView() {
   }
   const { data } = lot;
   const { final } = data;
-  const today = dateIn(session.zone, Date.now());
-  const resting = data.ready_at !== null && new Date(data.ready_at) > new Date();
-  const good = data.use_by >= today && !data.withdrawn && !data.recalled && !data.gone_at && !resting;
+  // As the core judged it when it was asked: what has changed by itself since then is not good any more.
+  const { state, until } = data.standing;
+  const good = state === "good" && (until === null || Date.now() < Date.parse(until));
+  const resting = state === "resting";
   return (
     <main className="mx-auto max-w-3xl p-4 md:p-5">
       <p className="mb-1 text-soft">

@@ -215,7 +215,7 @@ function Row({ item, alone, mayRead, zone, onRead, onTrace, onCount, onLabel }: 
       </div>
       <div>{acid && item.view.readable ? <Figure name="acid_g_100ml" data={acid} read={item.view.acid_read} /> : null}</div>
       <p className="col-span-2 text-[14px] text-soft md:col-span-1">
-        <span className="figures font-bold text-ink">{money((Number(item.price) * 1000) / Number(item.pack_g))}</span> a kilo
+        <span className="figures font-bold text-ink">{money(item.price_per_kg)}</span> a kilo
         {item.price_per_kg_solids ? (
           <>
             {" "}

@@ -1,0 +1,59 @@
+"""Deliveries: what a pack may weigh and cost, what a kilogram of it costs, and what may be counted as left of it."""
+
+from __future__ import annotations
+
+import math
+from decimal import Decimal
+
+from ..base.figures import FIGURES, MOST_G
+from ..base.messages import message
+from ..base.refusals import Refusal
+from .material import Material
+
+MOST_PACKS = 1000
+MOST_PRICE = Decimal(1_000_000)
+"""Largest price of a pack [currency]."""
+_CENT, _FINE = Decimal("0.01"), Decimal("0.0001")
+_ALL_SOLIDS = ("sweetener", "acid")
+"""Kinds whose powders are taken as solids through and through."""
+
+
+def check_packs(pack_g: Decimal, price: Decimal, packs: int) -> None:
+    """Raises Refusal, at its place, unless a pack weighs more than 0 g and at most a tonne, costs 0 to `MOST_PRICE`, and there are 1 to `MOST_PACKS` of them."""
+    if not pack_g.is_finite() or not 0 < pack_g <= Decimal(MOST_G):
+        raise Refusal(
+            message("{value} cannot be", value=str(pack_g)),
+            "pack_g",
+            message("a pack weighs more than nothing, at most a tonne"),
+            code="out_of_bounds",
+        )
+    if not price.is_finite() or not 0 <= price <= MOST_PRICE:
+        raise Refusal(message("{value} cannot be", value=str(price)), "price", message("a price is nothing or more"), code="out_of_bounds")
+    if not 1 <= packs <= MOST_PACKS:
+        raise Refusal(
+            message("{packs} packs cannot be", packs=packs), "packs", message("from 1 to {most}", most=MOST_PACKS), code="out_of_bounds"
+        )
+
+
+def checked_left_g(value: object) -> float:
+    """Returns what was counted as left [g]. Raises Refusal for what is no number, and outside of 0 g to a tonne."""
+    bounds = FIGURES["mass_g"].readable
+    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not bounds.low <= value <= bounds.high:
+        raise Refusal(
+            message("{value} g cannot be left", value=str(value)), "body/left_g", bounds.words, message("Weigh it again"), "out_of_bounds"
+        )
+    return float(value)
+
+
+def price_per_kg(price: Decimal, pack_g: Decimal) -> Decimal:
+    """Returns what a kilogram costs [currency/kg, to a hundredth of a cent], from the price of a pack of `pack_g` [g]. Source: definition."""
+    return (price * 1000 / pack_g).quantize(_FINE)
+
+
+def price_per_kg_solids(material: Material, per_kg: Decimal) -> Decimal | None:
+    """Returns what a kilogram of its dissolved solids costs [currency/kg, to the cent]; None for what has none.
+
+    Powders of sugars and acids are solids through and through. A syrup of 66.7 °Bx at 2.00 a kilogram: 3.00. Error: that of its °Bx. Source: definition.
+    """
+    brix = material.measured().get("brix") or (100.0 if material.kind in _ALL_SOLIDS else 0.0)
+    return (per_kg / Decimal(brix / 100.0)).quantize(_CENT) if brix else None

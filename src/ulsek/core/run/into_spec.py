@@ -1,0 +1,69 @@
+"""What a batch really was, written as a spec: its weighings as a draft, and what it settled by taste into the draft of its spec."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from copy import deepcopy
+from typing import Any
+
+from ..base.messages import message
+from ..base.refusals import Refusal
+from ..materials.supply import material_of_key
+from ..recipe_text.capture import captured
+from .state import RunState
+from .taste import SettledAmount
+
+
+def as_draft(state: RunState, name: str) -> dict[str, Any]:
+    """Returns what was really weighed in a batch, in its order, as the draft of a spec. Raises Refusal for a batch in which nothing was weighed."""
+    weighings: list[dict[str, Any]] = []
+    for step in state.spec.steps:
+        if step.id not in state.done or step.id in state.skipped:
+            continue
+        own = {name: getattr(step, name) for name in step.params()}
+        figures = {
+            "verb": step.verb,
+            **{name: value for name, value in own.items() if isinstance(value, int | float) and not isinstance(value, bool)},
+        }
+        weighed = [line for line in step.lines if line.id in state.actual_g and not line.own]
+        if not weighed and not step.lines:
+            weighings.append(figures)
+        for n, line in enumerate(weighed):
+            weighings.append({"material": material_of_key(line.material), "mass_g": state.actual_g[line.id], **(figures if n == 0 else {})})
+    return captured(name, weighings)
+
+
+def _written(mass_g: float) -> str:
+    """Grams as a maker would write them: three figures below 100 g, whole grams above."""
+    return f"{mass_g:.3g} g" if mass_g < 100 else f"{mass_g:.0f} g"
+
+
+def _put(body: dict[str, Any], settled: SettledAmount, made: RunState) -> None:
+    amount = {"kind": "fixed", "written": _written(settled.mass_g)}
+    for step in body["steps"]:
+        for line in step.get("lines", []):
+            if settled.line and line["id"] == settled.line:
+                line["amount"] = {**line["amount"], **amount}
+                return
+    if settled.line:
+        raise Refusal(
+            message("The draft does not have this line any more"), f"steps/{settled.line}", remedy=message("Change it by hand"), code="gone"
+        )
+    step = next(item for item in made.spec.steps if item.id == settled.step)
+    if any(item["id"] == step.id for item in body["steps"]):
+        raise Refusal(message("The draft has this step already"), f"steps/{step.id}", code="twice")
+    before = [item.id for item in made.spec.steps[: made.spec.steps.index(step)]]
+    at = max((i + 1 for i, item in enumerate(body["steps"]) if item["id"] in before), default=0)
+    line = {"id": f"{step.id}.{settled.material}", "material": settled.material, "amount": amount}
+    body["steps"].insert(at, {"id": step.id, "verb": step.verb, "vessel": step.vessel, "lines": [line], "note": "by taste"})
+
+
+def with_settled(body: dict[str, Any], settled: Iterable[SettledAmount], made: RunState) -> dict[str, Any]:
+    """Returns a spec's open form with every amount that a batch settled by taste; a step that the batch added stands after those that came before it.
+
+    Raises Refusal for a line that the form does not have any more, and for a step that it has already.
+    """
+    changed = deepcopy(body)
+    for item in settled:
+        _put(changed, item, made)
+    return changed

@@ -1,0 +1,71 @@
+"""A lot on the shelf: whether it may be poured, from when it is told as turning, and how much of it may be taken."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from datetime import date, datetime, timedelta
+from typing import Literal
+
+from ..base.figures import MOST_G
+from ..base.messages import NOTHING, Computed, Message, message
+from ..base.refusals import Refusal
+
+TURNS_SOON_DAYS = 2
+"""A lot whose last day is at most so many days away stands among those that turn [days]. House experience."""
+State = Literal["good", "resting", "past", "withdrawn", "recalled", "gone"]
+
+
+@dataclass(frozen=True, slots=True)
+class Shelved:
+    """What decides whether a lot may be poured: the end of its last day, from when it is ready and why not before, why its version was withdrawn, why it was
+    recalled, and whether it has left the shelf. Moments carry their offset.
+    """
+
+    past_at: datetime
+    ready_at: datetime | None = None
+    ready_why: Message = NOTHING
+    withdrawn: str = ""
+    recalled: str = ""
+    gone: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class Standing:
+    """How a lot stands: it may be poured only while its `state` is "good". `until` is the moment at which that changes by itself, None if it never does."""
+
+    state: State
+    until: datetime | None
+
+
+def standing(lot: Shelved, now: datetime) -> Standing:
+    """Returns how a lot stands at `now`. The last day is included. What nobody may pour any more is told before what only rests. Source: date marking of food codes."""
+    if lot.gone:
+        return Standing("gone", None)
+    if lot.recalled:
+        return Standing("recalled", None)
+    if lot.withdrawn:
+        return Standing("withdrawn", None)
+    if now >= lot.past_at:
+        return Standing("past", None)
+    if lot.ready_at is not None and now < lot.ready_at:
+        return Standing("resting", min(lot.ready_at, lot.past_at))
+    return Standing("good", lot.past_at)
+
+
+def turns_soon(use_by: date, today: date) -> bool:
+    """Returns True if the last day is over, or at most `TURNS_SOON_DAYS` away."""
+    return use_by <= today + timedelta(days=TURNS_SOON_DAYS)
+
+
+def checked_amount(value: object, unit: str, refused: Message, most: float = MOST_G) -> float:
+    """Returns an amount of a lot [`unit`: mL or g], from 0 to `most`. Raises Refusal with the template `refused`, which holds the places {value} and {unit}."""
+    if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not 0 <= value <= most:
+        raise Refusal(
+            refused.with_values(value=str(value), unit=unit),
+            "body/amount",
+            message("from 0 to {most} {unit}", most=Computed(most, decimals=0), unit=unit),
+            message("Measure it again"),
+            "out_of_bounds",
+        )
+    return float(value)
