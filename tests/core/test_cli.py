@@ -94,7 +94,7 @@ def test_a_run_is_folded_from_its_lines(files):
     lines = "\n".join(json.dumps(event.as_data()) for event in batch.events)
     found = answered(["run", files("cordial.json", FORM), files("events.jsonl", f"{lines}\n\n")])
     assert found["factor"] == pytest.approx(1.34)
-    assert found["current"] == {"step": "s1", "line": None}
+    assert found["current"] == {"step": "s1", "line": None, "touched": "s1"}
 
 
 def test_weighings_and_recipes_become_drafts_that_work_out(files):

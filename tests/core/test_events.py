@@ -12,11 +12,11 @@ from ulsek.core.run.events.schema import event_schema
 
 BURETTE = {"naoh_ml": 37.5, "sample_ml": 10.0, "normality": 0.1}
 ADDITION = {"line": "repair1.water", "material": "water", "mass_g": 12.5, "name": "water"}
-LEFTOVER = {"name": "pulp", "to": "lot", "mass_g": 210.0, "rest": "in the cloth", "place": "shelf 2"}
+LEFTOVER = {"name": "pulp", "key": "by_product:pulp", "to": "lot", "mass_g": 210.0, "rest": "in the cloth", "place": "shelf 2"}
 GOOD = {
     "line": "juice", "step": "s1", "supply": "delivery:7", "material": "water", "property": "acid_g_100ml", "sense": "look", "verdict": "odd", "repair": "repair1",
     "of": "e1", "text": "clear", "to": "Noor", "mass_g": 5.0, "planned_g": 5.5, "replaces": "e0", "count": 3.0, "volume_ml": 1.5, "drops": 24.0, "drop_ml": 0.05,
-    "factor": 2.0, "value": 2.4, "burette": BURETTE, "checked": True, "share": 0.5, "changes": {"minutes": 12}, "additions": [ADDITION], "place": "cold room",
+    "factor": 2.0, "value": 2.4, "burette": BURETTE, "checked": True, "share": 0.5, "tare_g": 812.0, "changes": {"minutes": 12}, "additions": [ADDITION], "place": "cold room",
     "signed": True, "by_products": [LEFTOVER, {"name": "peel", "to": "bin", "reason": "spent"}], "containers": [3, 1], "rest": "spilled",
 }  # fmt: skip
 """A value that each part may have, by its name."""
@@ -76,6 +76,14 @@ def test_an_event_that_was_kept_stays_readable_whatever_stands_in_its_optional_p
     wrong = data.draw(st.dictionaries(st.sampled_from(optional or ["none"]), st.sampled_from(EVIL)))
     event = read_stored_event(open_form(kind, {**body, **wrong}))
     assert all(getattr(event, name) == getattr(read_event(open_form(kind, body)), name) for name in body if name not in wrong)
+
+
+def test_a_weight_is_read_without_its_vessel():
+    weight = {"property": "mass_g", "value": 1545.0, "tare_g": 812.0}
+    assert read_event(open_form("read", weight)).reading().value == 733.0
+    assert read_event(open_form("read", {**weight, "property": "temperature_c", "value": 20.0})).reading().value == 20.0
+    with pytest.raises(Refusal, match="−12 cannot be: from 0 g to a tonne"):
+        read_event(open_form("read", {**weight, "value": 800.0}))
 
 
 def test_a_kept_event_without_what_it_needs_is_refused_still():

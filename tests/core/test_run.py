@@ -15,8 +15,8 @@ from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.run.events.catalogue import EVENTS
+from ulsek.core.run.finish import volume_expected_ml, where_is_the_rest
 from ulsek.core.run.fold import fold
-from ulsek.core.run.reading_check import volume_expected_ml, where_is_the_rest
 from ulsek.core.run.run_result import run_result
 from ulsek.core.spec.json_form import read_spec
 

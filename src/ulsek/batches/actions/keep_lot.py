@@ -11,15 +11,17 @@ from django.db.models import F
 from ulsek.core.base.answer import fields_of, stored_json
 from ulsek.core.base.messages import Message, counted, message, stored
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.evaluation.evaluate import Evaluation
 from ulsek.core.evaluation.leftovers import weighed_expected_g
 from ulsek.core.evaluation.product_shelf_life import kept_of
+from ulsek.core.materials.vessel_state import Matter
 from ulsek.core.operations.amounts import BY_PRODUCT, VESSEL
 from ulsek.core.run.available_from import ready_from
 from ulsek.core.run.dates import lot_dates
 from ulsek.core.run.device_clocks import moment
 from ulsek.core.run.events.batch import Finished
+from ulsek.core.run.finish import volume_expected_ml, where_is_the_rest
 from ulsek.core.run.learned_priors import carried
-from ulsek.core.run.reading_check import volume_expected_ml, where_is_the_rest
 from ulsek.core.run.rehearsal import score
 from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
@@ -60,15 +62,22 @@ def _rest_told(asked: Message, answer: str, where: str) -> None:
         raise Refusal(asked, where, remedy=message("Say it in a few words, or measure it again"), code="where_is_the_rest")
 
 
+def _left(evaluation: Evaluation, key: str) -> Matter | None:
+    """What a batch leaves besides its product, by its key; None if there is nothing of the kind."""
+    if not key.startswith(VESSEL):
+        return evaluation.plain.streams.get(key.removeprefix(BY_PRODUCT))
+    return evaluation.plain.vessels[key.removeprefix(VESSEL)] if any(item.key == key for item in evaluation.leftovers) else None
+
+
 def _by_products(member: Member, run: Run, state: RunState, event: Finished, common: Mapping[str, Any]) -> None:
     """A lot for each by-product and each rest in a vessel that is kept; what goes into the bin needs a reason, and stands in the finish itself."""
     evaluation = state.evaluation
-    rests = {item.name.text(): item for item in evaluation.leftovers if item.stands == "vessel"}
+    # An event from before leftovers had keys names a rest as it was called then.
+    by_name = {item.name.text(): item.key for item in evaluation.leftovers if item.stands == "vessel"}
     for n, item in enumerate(event.by_products, 1):
         where = f"body/by_products/{n}"
-        rest = rests.get(item.name)
-        key = rest.key if rest is not None else f"{BY_PRODUCT}{item.name}"
-        stream = evaluation.plain.vessels[key.removeprefix(VESSEL)] if rest is not None else evaluation.plain.streams.get(item.name)
+        key = item.key or by_name.get(item.name) or f"{BY_PRODUCT}{item.name}"
+        stream = _left(evaluation, key)
         if stream is None:
             raise Refusal(message("“{name}” did not come of this batch", name=item.name), where, code="unknown_reference")
         if item.to == "bin":

@@ -97,6 +97,10 @@ def acids_g_100ml(contents: Contents) -> dict[str, ByAcid]:
     }
 
 
+USUAL_SAMPLE_ML, USUAL_NORMALITY = 10.0, 0.1
+"""Sample [mL] and strength of the base [mol/L] of a titration at a bar. House experience."""
+
+
 def burette_ml(contents: Contents, sample_ml: float, normality: float) -> float:
     """NaOH [mL] of `normality` [mol/L] that a burette gives off for `sample_ml` [mL] up to pH 8.2: Σ protons / normality.
 

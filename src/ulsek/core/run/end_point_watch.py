@@ -8,10 +8,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field, replace
 from datetime import datetime
 from typing import Any
 
+from ..base.answer import HIDDEN, in_answer
 from ..base.figures import quantity
 from ..base.messages import NOTHING, Computed, Given, Message, grams, listed, message, sentences
 from ..base.refusals import Refusal
@@ -67,6 +68,40 @@ class Watch:
     advice: Message = NOTHING
     warns: bool = False
     changes: Mapping[str, float | None] | None = None
+    wait_min: float = field(default=0.0, metadata=HIDDEN)
+
+    @property
+    @in_answer()
+    def followed(self) -> bool:
+        """True if readings of it are drawn on its way to the target; those of an enzyme only tell how warm it is."""
+        return bool(self.reads) and self.kind != "enzyme"
+
+    @property
+    @in_answer()
+    def charted(self) -> bool:
+        """True if its readings stand in place of a countdown: a wait by the clock keeps that until somebody reads something."""
+        return self.followed and (bool(self.points) or not self.wait_min)
+
+    @property
+    @in_answer()
+    def rings_at_min(self) -> float | None:
+        """When the bell rings [min since it began]: at once when it is there or past, for a reduction when it is expected there; None while nothing tells."""
+        if self.state in ("there", "past"):
+            return 0.0
+        return self.expected_min[1] if self.kind == "reduction" and self.expected_min else None
+
+    @property
+    @in_answer()
+    def over_at_min(self) -> float | None:
+        """When its time is over [min since it began], of a wait by the clock alone; None for others."""
+        return self.wait_min if self.state == "going" and not self.reads and self.wait_min else None
+
+    @property
+    @in_answer()
+    def figure(self) -> float:
+        """The one figure that stands large, in `unit`: what a probe showed last while it cools, else what is left to the target."""
+        now = self.points[-1].value if self.points else self.start
+        return now if self.kind == "cooling" else abs(self.target - now)
 
 
 def minutes_between(begun: str, at: str) -> float:
@@ -330,21 +365,26 @@ def is_watched(step: Step) -> bool:
 
 def watch_of(done: StepFlow, begun: str, reads: Sequence[Reading], rules: Mapping[str, Any] | None = None) -> Watch | None:
     """The watch of a step that has begun, with what was read of it so far; None for one that needs none. `rules` hold the local cooling limit."""
-    step = done.step
     try:
-        if isinstance(step, Reduce | VacuumReduce):
-            return _reduction(done, begun, reads)
-        if isinstance(step, FreezeDrip):
-            return _drip(step, done, begun, reads)
-        if isinstance(step, Filter) or (isinstance(step, Strain) and reads):
-            return _filtering(done, begun, reads)
-        if isinstance(step, Cool):
-            return _cooling(step, done, begun, reads, rules or starting_rules())
-        if isinstance(step, Enzyme):
-            return _enzyme(step, done, begun, reads)
-        if isinstance(step, Steep | Infuse) and step.waiting_min > 0:
-            return _steep(done)
+        found = _watch(done, begun, reads, rules or starting_rules())
     except Refusal:
         # A vessel that cannot be measured (dry, empty) cannot be watched; the step itself says what is wrong with it.
         return None
+    return replace(found, wait_min=done.step.waiting_min) if found else None
+
+
+def _watch(done: StepFlow, begun: str, reads: Sequence[Reading], rules: Mapping[str, Any]) -> Watch | None:
+    step = done.step
+    if isinstance(step, Reduce | VacuumReduce):
+        return _reduction(done, begun, reads)
+    if isinstance(step, FreezeDrip):
+        return _drip(step, done, begun, reads)
+    if isinstance(step, Filter) or (isinstance(step, Strain) and reads):
+        return _filtering(done, begun, reads)
+    if isinstance(step, Cool):
+        return _cooling(step, done, begun, reads, rules)
+    if isinstance(step, Enzyme):
+        return _enzyme(step, done, begun, reads)
+    if isinstance(step, Steep | Infuse) and step.waiting_min > 0:
+        return _steep(done)
     return None

@@ -106,7 +106,8 @@ def fold(
     Weights fix lines and everything that depends on them follows; agreeing readings narrow the ranges; a taken repair becomes a step.
     `rules` are the house's as pinned at the start, `learned` what its batches before this one taught. Refuses events that name lines or steps that are not there.
     """
-    ordered = in_order(events)
+    heard = list(events)
+    ordered = in_order(heard)
     within(ordered, EVENTS, message("events"), "events", message("Finish this batch and begin another"))
     record = BatchRecord(spec, materials)
     for event in ordered:
@@ -132,7 +133,9 @@ def fold(
         )
 
     evaluation = worked_out()
-    state = RunState(spec, record, ordered, factor, evaluation, learned or {})
+    counted = {event.id for event in ordered}
+    passed_over = tuple(dict.fromkeys(event.id for event in heard if event.id not in counted))
+    state = RunState(spec, record, ordered, factor, evaluation, learned or {}, passed_over=passed_over)
     checks: list[ReadingCheck] = []
     for taken in record.readings:
         place = place_of(evaluation, taken.actual_g, taken.done)

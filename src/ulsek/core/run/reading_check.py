@@ -14,7 +14,7 @@ from ..evaluation.estimate import Belief
 from ..evaluation.evaluate import Evaluation
 from ..evaluation.flow import StepFlow
 from ..evaluation.product_shelf_life import agreement_at
-from ..evaluation.reading_agreement import agreement, instrument_half_range
+from ..evaluation.reading_agreement import instrument_half_range
 from ..properties.measure import NAMES
 from ..safety.barriers import Evidence, HotFill
 from ..spec import spec as s
@@ -89,39 +89,6 @@ def hot_fill_of(spec: s.Spec, watched: Mapping[str, Sequence[Reading]]) -> HotFi
             times = [datetime.fromisoformat(reading.at) for reading in reads]
             return HotFill(step.procedure, min(reading.value for reading in reads), (max(times) - min(times)).total_seconds() / 60.0)
     return None
-
-
-POURING_SHARE = 0.05
-"""Of a batch, so much may cling to pots and funnels before anybody is asked where it is; house experience."""
-
-
-def volume_expected_ml(evaluation: Evaluation) -> Range | None:
-    """What may be in the bottles [mL] without a question: the prediction with its half-range and the jug's, at least a twentieth either way.
-
-    1000 mL ± 20: 950 to 1050. None for a batch that makes nothing. Source: house experience.
-    """
-    if evaluation.last is None:
-        return None
-    predicted = evaluation.range(evaluation.last, "volume_ml")
-    found = agreement("volume_ml", predicted.value, predicted, spread=predicted.half_width)
-    room = max(found.room, POURING_SHARE * predicted.value)
-    return Range(predicted.value, max(0.0, predicted.value - room), predicted.value + room)
-
-
-def where_is_the_rest(expected: Range, read: float, unit: str) -> Message:
-    """Returns the question about an amount at the finish [`unit`: mL or g], without its question mark; nothing if it lies in what was `expected`."""
-    if expected.low <= read <= expected.high:
-        return NOTHING
-    off, worked_out = Computed(abs(read - expected.value), unit), Computed(expected.value, unit)
-    if read < expected.value:
-        return message(
-            "{off} less than the {expected} that were worked out. Where is the rest: spilled, poured, left in a pot",
-            off=off,
-            expected=worked_out,
-        )
-    return message(
-        "{off} more than the {expected} that were worked out. What was added, or was the jug read wrong", off=off, expected=worked_out
-    )
 
 
 _BEARS_ON_KEEPING = ("brix_reading", "ph", "water_activity")

@@ -15,12 +15,14 @@ from ..spec.sentences import material_name, step_title
 from .batch_record import Taste
 from .deviations import Deviation
 from .end_point_watch import Watch, is_watched
+from .finish import LeftoverAsked, leftovers_asked, suggested_ml, volume_expected_ml
 from .learned_priors import Lesson, lessons
-from .reading_check import ReadingCheck, volume_expected_ml
+from .reading_check import ReadingCheck
 from .repair import Repair
 from .state import RunState
 from .taste import SettledAmount, taste_advice
 from .waiting import LABELLED_MIN
+from .weighing import tolerance_g
 
 
 @dataclass(frozen=True, slots=True)
@@ -33,7 +35,8 @@ class PouredPart:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RunLine:
-    """A line of a run: its supply, its planned and actual mass [g], the mass in so far while it is not weighed [g], and the dose that it came to.
+    """A line of a run: its supply, its planned and actual mass [g], how far from the planned one a weight may lie [g], the mass in so far while it is not weighed [g],
+    and the dose that it came to.
 
     `parts` is empty unless a supply ran empty and another went on; `ahead` is True if the line can be weighed before its step.
     """
@@ -43,6 +46,7 @@ class RunLine:
     supply: str | None
     name: Message
     planned_g: Range | None
+    tolerance_g: float | None = field(metadata=json_member(stored=None))
     actual_g: float | None
     parts: tuple[PouredPart, ...]
     so_far_g: float
@@ -81,10 +85,11 @@ class RunStep:
 
 @dataclass(frozen=True, slots=True)
 class Position:
-    """The step at hand and its next line; None if there is none."""
+    """The step at hand and its next line, and the step after which the vessel at hand stands as it is; None if there is none."""
 
     step: str | None
     line: str | None
+    touched: str | None = field(default=None, metadata=json_member(stored=None))
 
 
 @dataclass(frozen=True, slots=True)
@@ -107,6 +112,7 @@ class RunResult:
     deviations: tuple[Deviation, ...]
     readings: tuple[ReadingCheck, ...]
     repairs: tuple[Repair, ...]
+    repair_at_hand: str | None = field(metadata=json_member(stored=None))
     notes: tuple[Message, ...]
     watch: Watch | None
     hands: tuple[str, ...]
@@ -114,6 +120,9 @@ class RunResult:
     lessons: tuple[Lesson, ...]
     off_spec: Message
     expected_ml: Range | None = field(metadata=json_member(stored=None))
+    suggested_ml: float | None = field(metadata=json_member(stored=None))
+    asked_at_finish: tuple[LeftoverAsked, ...] = field(metadata=json_member(stored=[]))
+    passed_over: tuple[str, ...] = field(metadata=json_member(stored=[]))
     conflicts: tuple[Message, ...]
     settled: tuple[SettledAmount, ...]
 
@@ -141,6 +150,7 @@ def _line(state: RunState, line: s.Line, planned: Mapping[str, Range]) -> RunLin
         supply=state.supplies.get(line.id),
         name=material_name(line.material, state.materials, spec=state.spec),
         planned_g=planned.get(line.id),
+        tolerance_g=tolerance_g(planned[line.id].value) if line.id in planned else None,
         actual_g=state.actual_g.get(line.id),
         parts=tuple(PouredPart(key, mass) for key, mass in parts),
         so_far_g=state.record.so_far_g(line),
@@ -177,13 +187,14 @@ def run_result(state: RunState) -> RunResult:
     return RunResult(
         status=state.status,
         factor=state.factor,
-        current=Position(step.id if step else None, line.id if line else None),
+        current=Position(step.id if step else None, line.id if line else None, state.touched.id if state.touched else None),
         steps=tuple(_step(state, item, i, planned) for i, item in enumerate(state.spec.steps)),
         place=state.place,
         evaluation=result,
         deviations=tuple(state.deviations),
         readings=state.readings,
         repairs=state.repairs,
+        repair_at_hand=state.repair_at_hand.id if state.repair_at_hand else None,
         notes=tuple(state.notes),
         watch=state.watch,
         hands=tuple(state.hands),
@@ -191,6 +202,9 @@ def run_result(state: RunState) -> RunResult:
         lessons=lessons(state.evaluation, state.began),
         off_spec=state.off_spec,
         expected_ml=volume_expected_ml(state.evaluation),
+        suggested_ml=suggested_ml(state.evaluation),
+        asked_at_finish=leftovers_asked(state.evaluation),
+        passed_over=state.passed_over,
         conflicts=(*state.record.conflicts, *(words for _, words in state.record.past_use_by.values())),
         settled=state.settled,
     )

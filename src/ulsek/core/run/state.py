@@ -48,6 +48,8 @@ class RunState:
     repairs: tuple[Repair, ...] = ()
     vessel_g: Mapping[str, float] = field(default_factory=dict)
     """Mass of the vessel's content as weighed after a step [g], by step."""
+    passed_over: tuple[str, ...] = ()
+    """Ids of the events that do not count: those that were taken back, and what took them back."""
 
     @property
     def spec(self) -> s.Spec:
@@ -149,6 +151,26 @@ class RunState:
         if step is None or done is None or step.id not in self.begun:
             return None
         return watch_of(done, self.begun[step.id], self.record.watched.get(step.id, ()), self.evaluation.rules.keeping)
+
+    @property
+    def repair_at_hand(self) -> Repair | None:
+        """The repair that is asked for now; None while a pot is on its way, since what it wants at the end is not known. One that was put off is asked for again
+        before the batch is cooled or bottled."""
+        if self.watch is not None and self.watch.charted and self.watch.state != "there":
+            return None
+        offered = next((repair for repair in self.repairs if repair.state == "offered"), None)
+        if offered is not None or self.current is None or not self.current.ends:
+            return offered
+        return next((repair for repair in self.repairs if repair.state == "put off"), None)
+
+    @property
+    def touched(self) -> s.Step | None:
+        """The step after which the vessel at hand stands as it is: the one at hand if something of it is in, else the last one that is done."""
+        step = self.current
+        if step is not None and any(line.id in self.actual_g for line in step.lines):
+            return step
+        done = [item for item in self.spec.steps if item.id in self.done and item.id not in self.skipped]
+        return done[-1] if done else step
 
     @cached_property
     def weights(self) -> WeightComparison:

@@ -13,7 +13,7 @@ from ..chemistry.substances import SUBSTANCES
 from ..materials.composition import ByReading
 from ..materials.material import Material
 from ..operations.combine import Reach, bring_to
-from ..properties.acidity import acid_from_burette, acid_g_100ml, acids_in_split, as_acid
+from ..properties.acidity import USUAL_NORMALITY, USUAL_SAMPLE_ML, acid_from_burette, acid_g_100ml, acids_in_split, as_acid
 from ..properties.density import volume_ml
 from ..properties.ph import ph
 from ..properties.solubility import SOLUBILITY_ERROR, acid_solubility_g_100g
@@ -349,8 +349,8 @@ ACID_SUMS = (
         message("Acid from a burette"),
         {
             "burette": Ask(message("Burette"), "mL", 0.0, 500.0),
-            "sample": Ask(message("Sample"), "mL", 0.1, 500.0, 10.0),
-            "normality": Ask(message("NaOH"), "mol/L", 0.001, 10.0, 0.1),
+            "sample": Ask(message("Sample"), "mL", 0.1, 500.0, USUAL_SAMPLE_ML),
+            "normality": Ask(message("NaOH"), "mol/L", 0.001, 10.0, USUAL_NORMALITY),
             "acid": Ask(message("As"), allowed=_ACIDS, usual="malic_acid"),
         },
         titration,

@@ -94,6 +94,7 @@ class LeftoverDecision(Parts):
     kind = "by-product"
 
     name: str = required(Text(about="of the by-product, or of the rest in a vessel"))
+    key: str = optional(Text(about="of what is left over, as the batch lists it, else it is found by its name"), "")
     to: str = required(Choice(allowed=("lot", "bin"), missing=_UNDECIDED, about="where it goes"))
     mass_g: float | None = optional(_amount("as weighed [g], else as predicted", "g", message("a tonne"), message("Weigh it again")))
     reason: str = optional(Text(about="why it goes into the bin"), "")

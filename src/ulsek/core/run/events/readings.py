@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ...base.figures import FIGURES, RUN_READINGS
+from ...base.figures import FIGURES, RUN_READINGS, TARE_G
 from ...base.messages import message, template
 from ...base.refusals import Refusal
 from ..batch_record import BatchRecord, Taste
@@ -20,7 +20,7 @@ VERDICTS = ("right", "weak", "strong", "odd")
 class Read(Event):
     """The value is compared with the prediction; if it agrees, ranges narrow. With `step`, if that step is not done, it belongs to the watch of the step.
 
-    A titration may bring its `burette` in place of `value`.
+    A titration may bring its `burette` in place of `value`. A weight may be that of the vessel too: `tare_g` is taken off it.
     """
 
     kind = "read"
@@ -34,6 +34,16 @@ class Read(Event):
         )
     )
     burette: Burette | None = optional(Nested(about="of a titration", of=Burette, wrong=message("Only a titration has a burette")))
+    tare_g: float | None = optional(
+        Number(
+            about="of a weight, and of nothing else: mass of the empty vessel that stands on the scale too [g]",
+            low=TARE_G.low,
+            high=TARE_G.high,
+            words=TARE_G.words,
+            remedy=message("Weigh it empty and dry"),
+            code="out_of_bounds",
+        )
+    )
     checked: bool = optional(Flag(about="true if the pH meter was checked in its buffers"), False)
     step: str = optional(Text(about="the step during which it was read"), "")
 
@@ -42,11 +52,17 @@ class Read(Event):
         if self.burette is not None and self.property != "acid_g_100ml":
             raise Refusal(message("Only a titration has a burette"), f"{where}/burette", code="unreadable")
         bounds = Number(low=low, high=high, words=words, remedy=message("Read again, or check the unit"), code="reading_out_of_range")
-        bounds.read(self.value if self.burette is None else self.burette.acid_g_100ml, f"{where}/value")
+        bounds.read(self._net(), f"{where}/value")
+
+    def _net(self) -> float | None:
+        if self.burette is not None:
+            return self.burette.acid_g_100ml
+        tare = self.tare_g if self.property == "mass_g" else None
+        return self.value - tare if self.value is not None and tare is not None else self.value
 
     def reading(self) -> Reading:
-        """Returns the value that was read, worked out from the burette if there is one."""
-        value = self.burette.acid_g_100ml if self.burette is not None else self.value
+        """Returns the value that was read: worked out from the burette if there is one, a weight without its vessel."""
+        value = self._net()
         if value is None:
             raise ValueError("a reading without a value passed its check")
         return Reading(self.id, self.property, value, self.at, self.checked)

@@ -1,0 +1,17 @@
+"""Weighing at the bench: what a scale must show to be taken, and how near to its plan a weight must come."""
+
+from __future__ import annotations
+
+from .deviations import QUIET_SHARE
+
+STILL_G = 0.15
+"""A scale that shows no more has nothing on it [g]: its drift. House experience."""
+LIFTED_G = 1.0
+"""A scale that shows less than nothing by more than this, or less than what is in by more, has had something lifted off it [g]. House experience."""
+_LEAST_G = 0.5
+"""No hand pours closer than this [g]. House experience."""
+
+
+def tolerance_g(planned_g: float) -> float:
+    """Returns how far a weight may lie from the planned one [g] to count as met: what nobody could taste, and no less than a hand can pour. 1000 g: 10 g; 20 g: 0.5 g."""
+    return max(_LEAST_G, QUIET_SHARE * planned_g)
