@@ -66,8 +66,22 @@ def test_an_over_pour_is_said_and_a_way_back_is_offered(weighed):
     assert "The batch heads for 41.4 °Bx instead of 40.1 °Bx" in said or "°Bx instead of" in said
     (repair,) = found.repairs
     assert repair.state == "offered"
+    assert found.repair_at_hand == repair
+    weighed.does("repair_put_off", repair=repair.id)
+    assert state(weighed).repair_at_hand is None, "not while something still goes in"
     assert [item.material for item in repair.additions] == ["water", "malic_acid"]
     assert "back to 40.0 °Bx and holds 2.10 g/100 mL" in plain(repair.effect)
+
+
+def test_a_weight_is_met_within_a_hundredth_and_what_a_hand_can_pour(weighed):
+    lines = {line.id: line for step in run_result(state(weighed)).steps for line in step.lines}
+    assert lines["sugar"].tolerance_g == pytest.approx(0.01 * 695, rel=2e-3)
+    assert lines["malic"].planned_g.value < 50.0
+    assert lines["malic"].tolerance_g == 0.5
+    assert run_result(state(weighed)).suggested_ml == 1730.0, "the prediction, as it is read off bottles"
+    assert run_result(state(weighed)).current.touched == "s1"
+    weighed.does("weighed", line="sugar", mass_g=695)
+    assert run_result(state(weighed)).current.touched == "s2"
 
 
 def finish_cordial(batch):
@@ -99,6 +113,8 @@ def test_the_repair_taken_brings_the_batch_back(weighed):
     finish_cordial(weighed)
     assert state(weighed).repairs[0].state == "put off"
     offer = state(weighed).repairs[0]
+    assert state(weighed).current.ends
+    assert run_result(state(weighed)).repair_at_hand == offer.id, "asked for again before it is cooled"
     weighed.does("repair_taken", repair=offer.id, additions=[encode(item) for item in offer.additions])
     at = state(weighed)
     assert at.current.id == "repair1"
@@ -139,8 +155,10 @@ def test_a_slip_can_be_taken_back_and_the_taking_back_too(weighed):
     slip = weighed.does("weighed", line="sugar", mass_g=7350)
     back = weighed.does("undone", of=slip.id)
     assert "sugar" not in state(weighed).actual_g
-    weighed.does("undone", of=back.id)
+    assert set(state(weighed).passed_over) == {slip.id, back.id}
+    again = weighed.does("undone", of=back.id)
     assert state(weighed).actual_g["sugar"] == 7350
+    assert set(state(weighed).passed_over) == {back.id, again.id}
 
 
 def test_a_spill_takes_a_share_of_everything(weighed):

@@ -87,6 +87,18 @@ def test_the_bell_rings_at_the_mark(mass, state):
     watch = Pot(HALF).reads(25, "mass_g", mass).watch
     assert watch.state == state
     assert watch.warns is (state == "past")
+    assert watch.rings_at_min == (0.0 if state in ("there", "past") else pytest.approx(watch.expected_min[1]))
+    assert watch.figure == pytest.approx(abs(mass - 1000))
+
+
+def test_readings_stand_in_place_of_a_countdown_once_there_are_any():
+    thaw = Pot({"verb": "freeze_drip", "kept": 0.4, "minutes": 600})
+    assert not thaw.watch.charted, "a wait by the clock keeps its countdown"
+    assert thaw.reads(60, "mass_g", 300).watch.charted
+    assert Pot(HALF).watch.charted, "a pot has no clock"
+    steep = Pot({"verb": "steep", "minutes": 40, "temperature_c": 70}).watch
+    assert (steep.charted, steep.over_at_min, steep.rings_at_min) == (False, 40.0, None)
+    assert Pot({"verb": "cool", "to_c": 4, "minutes": 45}).reads(5, "temperature_c", 61.0).watch.figure == 61.0, "what the probe shows"
 
 
 def test_what_went_past_can_come_back_or_be_left_and_the_rest_follows():

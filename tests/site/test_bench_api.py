@@ -140,7 +140,7 @@ def test_a_by_product_becomes_a_lot_or_is_binned_with_a_reason(place, strained):
     assert (row["final"], row["unit"], row["left"]) == (None, "g", 210)
     answer = place.apis["reader"].client.get(f"/api/runs/{strained}/labels.pdf?size=60x40")
     pages = PdfReader(io.BytesIO(answer.content)).pages
-    assert len(pages) == 4, "three bottles of 500 mL and one tub"
+    assert len(pages) == 5, "four bottles of 500 mL, filled to 475 mL each, and one tub"
     assert "Pressed quince" in pages[-1].extract_text()
     assert [round(float(side) / 72 * 25.4) for side in pages[0].mediabox[2:]] == [60, 40]
 

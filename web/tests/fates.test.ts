@@ -12,23 +12,32 @@ const left = (over: Partial<Schemas["Leftover"]>) =>
     ...over,
   }) as Schemas["Leftover"];
 
+const JUG = { key: "vessel:jug", called: "gooseberry juice, in the jug", usual: "lot" } as const;
+
 describe("what is left over at the finish", () => {
-  it("keeps a rest in a vessel and bins what was taken out, until somebody says otherwise", () => {
-    expect(fateBody(left({}), fateOf(left({}), {}))).toEqual({ name: "gooseberry juice, in the jug", to: "lot", mass_g: 400 });
+  it("becomes what the core says that it usually does, until somebody says otherwise", () => {
+    expect(fateBody(left({}), JUG, fateOf(left({}), JUG, {}))).toEqual({
+      name: "gooseberry juice, in the jug",
+      key: "vessel:jug",
+      to: "lot",
+      mass_g: 400,
+    });
     const pulp = left({ key: "by_product:quince_pulp", name: "quince pulp", stands: "by_product" });
-    expect(fateBody(pulp, fateOf(pulp, {}))).toEqual({ name: "quince_pulp", to: "bin", reason: "not needed" });
+    const asked = { key: "by_product:quince_pulp", called: "quince_pulp", usual: "bin" } as const;
+    const bin = { name: "quince_pulp", key: "by_product:quince_pulp", to: "bin", reason: "not needed" };
+    expect(fateBody(pulp, asked, fateOf(pulp, asked, {}))).toEqual(bin);
   });
 
   it("asks where the rest is when it weighs far from what was worked out", () => {
-    const fate = { ...fateOf(left({}), {}), mass: "150,5" };
+    const fate = { ...fateOf(left({}), JUG, {}), mass: "150,5" };
     expect(isAnswered(left({}), fate)).toBe(false);
     const told = { ...fate, rest: " spilled " };
     expect(isAnswered(left({}), told)).toBe(true);
-    expect(fateBody(left({}), told)).toMatchObject({ mass_g: 150.5, rest: "spilled" });
+    expect(fateBody(left({}), JUG, told)).toMatchObject({ mass_g: 150.5, rest: "spilled" });
   });
 
   it("is not answered by a bin without a reason, nor by no figure", () => {
-    const fate = fateOf(left({}), {});
+    const fate = fateOf(left({}), JUG, {});
     expect(isAnswered(left({}), { ...fate, to: "bin", reason: "  " })).toBe(false);
     expect(isAnswered(left({}), { ...fate, mass: "some" })).toBe(false);
   });

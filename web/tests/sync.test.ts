@@ -343,7 +343,7 @@ describe("the desk of a run", () => {
       lamport,
       finished_at: null,
       events: ids.map((id) => ({ id, kind: "noted", body: { text: id } })),
-      state: { steps: [] },
+      state: { steps: [], passed_over: [] },
     }) as unknown as Schemas["RunOut"];
 
   it("asks once more where an answer was on its way while something was sent", async () => {

@@ -9,6 +9,7 @@ from django.db.models import Q, QuerySet
 from ulsek.core.base.messages import read_stored
 from ulsek.core.run.device_clocks import moment
 from ulsek.core.safety.on_the_shelf import turns_soon
+from ulsek.core.sums.offers import offers_of
 from ulsek.team.access import Member
 
 from .models import Lot, Run
@@ -54,6 +55,7 @@ def lot_row(member: Member, lot: Lot, now: datetime) -> LotOut:
     return LotOut(
         **{name: getattr(lot, name) for name in _LOT_COLUMNS},
         standing=lot.standing(member.zone, now),
+        sums=offers_of(*(lot.final[name]["value"] for name in ("acid_g_100ml", "brix"))) if lot.final else (),
         allergens=tuple(lot.allergens),
         allergens_words=lot.allergens_words,
         cautions=tuple(lot.cautions),

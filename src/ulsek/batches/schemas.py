@@ -20,6 +20,7 @@ from ulsek.core.run.rehearsal import RehearsalScore
 from ulsek.core.run.run_result import RunResult
 from ulsek.core.run.waiting import Waiting
 from ulsek.core.safety.on_the_shelf import Standing
+from ulsek.core.sums.offers import SumOffer
 from ulsek.stores.schemas import DeedOut
 from ulsek.team.schema import Schema
 
@@ -171,6 +172,7 @@ class LotOut:
     allergens_words: Message
     cautions: tuple[str, ...]
     final: Annotated[OpenForm, StoredAs(FinalResult)] | None
+    sums: tuple[SumOffer, ...]
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -11,11 +11,12 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja import Router, Status
 
-from ulsek.core.base.answer import fields_of
+from ulsek.core.base.answer import OpenForm, fields_of, stored_json
 from ulsek.core.citrus.fruit import varieties, variety
 from ulsek.core.citrus.oleo_saccharum import learned_draw, oil_sugar, taught_draw
+from ulsek.core.citrus.plan_answer import PlanAnswer, bins_of
 from ulsek.core.citrus.storage import Keeps, keeps
-from ulsek.core.citrus.yields import Seen
+from ulsek.core.citrus.yields import RECORD, Seen
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.planners.trial import paired
 from ulsek.specs.schemas import SavedDraft
@@ -28,9 +29,9 @@ from .actions.plan_cuts import carry_out, save_plan
 from .actions.receive_case import receive_case
 from .desks import desk
 from .models import Case, CutPlan, FruitSample, PeelMeasure, SpentPeel, YieldTrial
-from .plan_schemas import CutIn, PlanAnswer, PlanIn, PlanOut
+from .plan_schemas import CutIn, PlanIn, PlanOut
 from .planning import planned
-from .queries import RECORD, RecordPoint, case_view, ledger, records, variety_rows, with_samples
+from .queries import RecordPoint, case_view, ledger, records, variety_rows, with_samples
 from .schemas import (
     AsideIn,
     CaseIn,
@@ -117,13 +118,23 @@ def try_plan(request: HttpRequest, payload: PlanIn) -> PlanAnswer:
     return planned(member_of(request), asked["cases"], asked["wants"], timezone.now(), order=payload.order)
 
 
+def _answer_of(plan: CutPlan) -> OpenForm:
+    """The stored answer; one from before the bin was stored is worked out as it was shown then."""
+    answer: OpenForm = plan.answer
+    if "bins" in answer:
+        return answer
+    sources = ((item["case"], item["grams"]) for item in plan.answer["sources"])
+    used = ((item["case"], item["grams"]) for item in (*plan.answer["shares"], *plan.answer["over"]))
+    return {**answer, "bins": stored_json(bins_of(sources, used))}
+
+
 def _plan_view(plan: CutPlan) -> PlanOut:
     return PlanOut(
         id=plan.pk,
         name=plan.name,
         cases=tuple(plan.cases),
         wants=tuple(plan.wants),
-        answer=plan.answer,
+        answer=_answer_of(plan),
         made_at=plan.made_at,
         made_by=str(plan.made_by),
         done_at=plan.done_at,

@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from django.http import Http404
 
 from ulsek.batches.models import Run
-from ulsek.core.advice.juice_treatment import clear_ways, missable, stronger_ways, without
+from ulsek.core.advice.juice_treatment import FINE_SCALE_G, WARM_C, clear_ways, missable, stronger_ways, without
 from ulsek.core.base.answer import fields_of
 from ulsek.stores.queries import resolve
 from ulsek.team.models import House
@@ -22,10 +22,10 @@ def desk(
     *,
     material: str,
     mass_g: float,
-    warm_c: float = 45.0,
+    warm_c: float = WARM_C,
     missing: Sequence[str] = (),
     want_brix: float | None = None,
-    scale_g: float = 0.1,
+    scale_g: float = FINE_SCALE_G,
 ) -> DeskOut:
     """Ways to clear a juice as this house has it, or with `want_brix` to make it stronger. 404 for a material that is none."""
     juice = resolve(house, [material]).materials.get(material)

@@ -38,6 +38,11 @@ class Case(models.Model):
         """Weight of one fruit, by the case's own weighing."""
         return self.weight_g / self.count
 
+    @property
+    def fruit_price(self) -> float:
+        """What one fruit cost [currency]."""
+        return float(self.price) / self.count
+
 
 class FruitSample(models.Model):
     """What was measured of some fruits of a case. Never changed; one that is `set_aside` was a slip, with the reason."""

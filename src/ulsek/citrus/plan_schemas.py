@@ -2,18 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Annotated, Literal
+from typing import Annotated
 from uuid import UUID
 
 from ninja import Field
 
 from ulsek.core.base.answer import OpenForm, StoredAs, json_member
+from ulsek.core.citrus.plan_answer import PlanAnswer
+from ulsek.core.citrus.wanted import What
 from ulsek.team.schema import Schema
-
-Wanted = Literal["juice", "zest", "peel", "wheels", "whole", "stretched", "oil_sugar", "spec"]
 
 
 class PlanCase(Schema):
@@ -24,7 +23,7 @@ class PlanCase(Schema):
 class PlanWant(Schema):
     """Something wanted by a time: a kind, a made thing, or a batch of a published spec."""
 
-    what: Wanted
+    what: What
     fruits: list[str] = Field(default_factory=list)
     amount: float = 0.0
     times: float | None = None
@@ -53,7 +52,7 @@ class PlannedCase:
 class PlannedWant:
     """A stored request of a plan: a kind of yield, a product or a batch of a spec, its amount, and when it is needed."""
 
-    what: Wanted
+    what: What
     fruits: tuple[str, ...] = field(metadata=json_member(stored=()))
     amount: float = field(metadata=json_member(stored=0.0))
     times: float | None = field(metadata=json_member(stored=None))
@@ -61,126 +60,6 @@ class PlannedWant:
     by: datetime
     name: str = field(metadata=json_member(stored=""))
     day_old: bool = field(metadata=json_member(stored=False))
-
-
-@dataclass(frozen=True, slots=True)
-class Span:
-    """Least and most of something."""
-
-    low: float
-    high: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanCut:
-    """One row of a plan: how many fruits of a case are cut in one way, and the expected yield by kind [mL, g or pieces]."""
-
-    row: str
-    case: str
-    fruit: str
-    way: str
-    count: int
-    at: datetime
-    then: datetime
-    gives: Mapping[str, float]
-    gives_range: Mapping[str, Span] = field(metadata=json_member(stored={}))
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanShare:
-    """How much of a case goes into a want."""
-
-    case: str
-    kind: str
-    want: str
-    amount: float
-    unit: str
-    grams: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanOver:
-    """What stays over of a case, and which specs could take it."""
-
-    case: str
-    fruit: str
-    kind: str
-    amount: float
-    unit: str
-    grams: float
-    offers: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanShort:
-    """What a want is short of, and what would do it."""
-
-    want: str
-    name: str
-    kind: str
-    amount: float
-    unit: str
-    by: datetime
-    text: str
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanSource:
-    """How much of a case a plan takes [g]."""
-
-    case: str
-    name: str
-    grams: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanNamed:
-    """A want of a plan, by its key."""
-
-    key: str
-    name: str
-    by: datetime
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class NaiveOut:
-    """What each want on its own would take."""
-
-    bin_g: float
-    cost: float
-    fruits: int
-    short: bool
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PackOut:
-    """Packs that must come in."""
-
-    fruit: str
-    packs: int
-    each: int
-    price: float | None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanAnswer:
-    """A plan worked out, beside what each want on its own would take."""
-
-    cuts: tuple[Annotated[PlanCut | OpenForm, StoredAs(PlanCut)], ...]
-    sources: tuple[PlanSource, ...]
-    wants: tuple[PlanNamed, ...]
-    shares: tuple[PlanShare, ...]
-    over: tuple[PlanOver, ...]
-    could: tuple[str, ...]
-    notes: tuple[str, ...] = field(metadata=json_member(stored=()))
-    bin_g: float
-    cost: float
-    fruits: int
-    naive: NaiveOut
-    short: tuple[PlanShort, ...]
-    packs: tuple[PackOut, ...]
-    proved: bool
-    text: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -13,16 +13,16 @@ from django.db.models.functions import RowNumber
 from ulsek.core.base.answer import HIDDEN, in_answer
 from ulsek.core.base.messages import Message
 from ulsek.core.base.ranges import Range
-from ulsek.core.citrus.fruit import Variety, varieties, variety
-from ulsek.core.citrus.yields import Known, Seen, against_record, expected_share, expected_skin
+from ulsek.core.citrus.fruit import varieties, variety
+from ulsek.core.citrus.yields import RECORD, Known, Seen, against_record, expected_share, expected_skin, own_share
 from ulsek.team.access import Member
 from ulsek.team.models import House
 
 from .models import Case, CutDone, FruitSample, PeelMeasure
 from .schemas import CaseOut, EachOut, FruitSampleOut, LedgerRow, VarietyOut
 
-RECORD, LOOKED_AT = 12, 36
-"""Measured cases of a fruit that the house's record looks back on, and cases among which they are sought."""
+LOOKED_AT = 3 * RECORD
+"""Cases among which the measured ones of the record are sought: not every case is measured."""
 
 
 def seen_of(sample: FruitSample) -> Seen:
@@ -36,26 +36,7 @@ def samples_of(case: Case) -> list[Seen]:
     for cut in case.cuts.all():
         if cut.juice_ml:
             seen.append(Seen(cut.count, cut.count * case.fruit_g, cut.juice_ml))
-    return [sample if sample.weight_g else _weighed(case, sample) for sample in seen]
-
-
-def _weighed(case: Case, sample: Seen) -> Seen:
-    """Without a weight of its own a sample has the case's mean weight."""
-    return Seen(
-        sample.count,
-        sample.count * case.fruit_g,
-        sample.juice_ml,
-        sample.peel_g,
-        sample.zest_g,
-        sample.brix,
-        sample.acid_g_100ml,
-    )
-
-
-def own_share(of: Variety, samples: Iterable[Seen]) -> float | None:
-    """A case's juice as share of its weight, over all that was measured of it."""
-    counted = [(sample.count, share) for sample in samples if (share := sample.share(of)) is not None]
-    return sum(count * share for count, share in counted) / sum(count for count, _ in counted) if counted else None
+    return [sample.weighed(case.fruit_g) for sample in seen]
 
 
 def with_samples(house: House) -> QuerySet[Case]:
@@ -79,7 +60,7 @@ class RecordPoint:
     @property
     @in_answer()
     def ml_kg(self) -> float:
-        return 1000 * self.share / variety(self.fruit).density
+        return variety(self.fruit).ml_kg(self.share)
 
 
 Record = Mapping[str, Sequence[RecordPoint]]
@@ -209,7 +190,7 @@ def variety_rows(house: House) -> list[VarietyOut]:
                 peel_g=peel.value,
                 zest_range=zest,
                 peel_range=peel,
-                ml_kg=1000 * known.share.value / of.density,
+                ml_kg=of.ml_kg(known.share.value),
                 source=known.source,
                 cases=len(past),
                 confidence=of.confidence,
@@ -246,5 +227,5 @@ def ledger(member: Member, now: datetime, weeks: int = 12) -> list[LedgerRow]:
         week.litres += cut.juice_ml / 1000
         week.skin_used_g += cut.skin_g - cut.skin_binned_g
         week.skin_thrown_g += of.thrown_skin_g(mass, cut.skin_g, cut.skin_binned_g)
-        week.money += float(cut.case.price) * cut.count / cut.case.count
+        week.money += cut.case.fruit_price * cut.count
     return [LedgerRow(week=monday, fruit=fruit, **vars(week)) for (monday, fruit), week in sorted(sums.items(), reverse=True)]

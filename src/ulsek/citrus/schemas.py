@@ -10,11 +10,11 @@ from uuid import UUID
 
 from ninja import Field
 
-from ulsek.core.advice.juice_treatment import Method
+from ulsek.core.advice.juice_treatment import FINE_SCALE_G, WARM_C, Method
 from ulsek.core.base.messages import Message
 from ulsek.core.base.ranges import Range
-from ulsek.core.citrus.oleo_saccharum import OilSugar
-from ulsek.core.citrus.stretched_juice import Mixer, Stretched
+from ulsek.core.citrus.oleo_saccharum import USUAL_C, USUAL_HOURS, USUAL_RATIO, OilSugar
+from ulsek.core.citrus.stretched_juice import USUAL_ML, USUAL_TIMES, Mixer, Stretched
 from ulsek.core.citrus.yields import Source
 from ulsek.planners.trial import Verdict
 from ulsek.team.schema import Schema
@@ -117,8 +117,8 @@ class CaseOut:
 
 class StretchIn(Schema):
     fruit: str
-    juice_ml: float = 1000.0
-    times: float = 4.0
+    juice_ml: float = USUAL_ML
+    times: float = USUAL_TIMES
     school: Literal["rest", "blend"] = "rest"
     target: float | None = None
     peel_g: float | None = None
@@ -130,9 +130,9 @@ class OilSugarIn(Schema):
     fruit: str
     peel_g: float
     measure: Literal["weight", "volume"] = "weight"
-    ratio: float = 1.5
-    hours: float = 18.0
-    warm_c: float = 20.0
+    ratio: float = USUAL_RATIO
+    hours: float = USUAL_HOURS
+    warm_c: float = USUAL_C
     pressed: bool = True
 
 
@@ -141,7 +141,7 @@ class SpentIn(Schema):
     peel_g: float
     spent_g: float
     hours: float
-    warm_c: float = 20.0
+    warm_c: float = USUAL_C
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -149,7 +149,7 @@ class StretchOut(Stretched):
     """A stretched citrus with what it was worked out from, how long it keeps, and sours of the house at equal doses."""
 
     from_what: str
-    keeps: tuple[str, ...]
+    keeps: tuple[Message, ...]
     serve_ml: float
     equal_acid: tuple[Mixer, ...]
     equal_sugar: tuple[Mixer, ...]
@@ -207,10 +207,10 @@ class LedgerRow:
 class DeskIn(Schema):
     material: str
     mass_g: float
-    warm_c: float = 45.0
+    warm_c: float = WARM_C
     missing: list[str] = Field(default_factory=list)
     want_brix: float | None = None
-    scale_g: float = 0.1
+    scale_g: float = FINE_SCALE_G
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

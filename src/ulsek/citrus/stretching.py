@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from decimal import Decimal
 from uuid import UUID
 
 from django.http import Http404
 
 from ulsek.batches.models import Lot
 from ulsek.core.base.answer import fields_of
-from ulsek.core.base.number_format import figure
 from ulsek.core.citrus.fruit import Variety, variety
-from ulsek.core.citrus.storage import Keeps, keeps
-from ulsek.core.citrus.stretched_juice import SHARP_G_100ML, School, Stretched, at_equal, stretch, stretched_spec
+from ulsek.core.citrus.storage import keeps, keeps_words
+from ulsek.core.citrus.stretched_juice import SERVE_ML, SHARP_G_100ML, School, Stretched, sours_at_equal, stretch, stretched_spec
+from ulsek.core.materials.delivery import price_per_kg
 from ulsek.specs.actions.start_spec import start_spec
 from ulsek.specs.models import Spec
 from ulsek.stores.queries import resolve
@@ -23,7 +24,6 @@ from .queries import known_of, records, with_samples
 from .schemas import StretchOut
 
 _SOURS = 6
-_DOSE_ML = 25.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -60,7 +60,7 @@ def _made(member: Member, asked: Asked) -> tuple[Variety, Stretched, Case | None
         most_oil_mg_l=asked.most_oil_mg_l,
         own=juice,
         share=known.share.value if known else None,
-        price_kg=float(mine.price) / mine.weight_g * 1000 if mine and mine.price else None,
+        price_kg=float(price_per_kg(mine.price, Decimal(mine.weight_g))) if mine and mine.price else None,
         acid_kg=float(acid.price_per_kg) if acid and acid.price_per_kg is not None else None,
     )
     return of, made, mine
@@ -74,26 +74,21 @@ def start_stretched(member: Member, asked: Asked) -> Spec:
     return start_spec(member, body["name"], body["family"], body=body)
 
 
-def _keeps(item: Keeps) -> str:
-    """How long one form of juice is at its best, and how long it is safe where a rule says so."""
-    best = f"{item.form}: {figure(item.quality_h.value, 0)} h at its best"
-    return best if item.safe_days is None else f"{best}, {figure(item.safe_days, 0)} days by the safety rule"
-
-
 def stretched(member: Member, asked: Asked) -> StretchOut:
     """The core's stretch with the juice as this house read it and the price of the named case or the fruit's last one; sours of the house at equal doses."""
     of, made, mine = _made(member, asked)
     fresh = made.fresh
     sours = [("fresh", fresh["sugar_g_100ml"], fresh["acid_g_100ml"]), ("stretched", made.sugar_g_100ml, made.acid_g_100ml)]
     sours += _house_sours(member)
+    equal_acid, equal_sugar = sours_at_equal(sours, fresh["sugar_g_100ml"], fresh["acid_g_100ml"])
     kept = {item.form: item for item in keeps()}
     return StretchOut(
         **fields_of(made),
         from_what=f"{of.name} from {mine.supplier}" if mine else "typical values",
-        keeps=tuple(_keeps(kept[name]) for name in ("fresh, strained fine", "stretched")),
-        serve_ml=_DOSE_ML,
-        equal_acid=at_equal(sours, "acid", _DOSE_ML * fresh["acid_g_100ml"] / 100.0),
-        equal_sugar=at_equal(sours, "sugar", _DOSE_ML * fresh["sugar_g_100ml"] / 100.0),
+        keeps=tuple(keeps_words(kept[name]) for name in ("fresh, strained fine", "stretched")),
+        serve_ml=SERVE_ML,
+        equal_acid=equal_acid,
+        equal_sugar=equal_sugar,
     )
 
 

@@ -11,6 +11,7 @@ from ulsek.core.base.answer import fields_of
 from ulsek.core.base.messages import Message, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import Locale
+from ulsek.core.evaluation.cost import per_serve
 from ulsek.core.evaluation.evaluate import Evaluation, evaluate
 from ulsek.core.materials.material import read_material
 from ulsek.core.materials.vessel_state import GAS, MELT, SURPLUS
@@ -116,6 +117,7 @@ def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = N
         read={key: bool(getattr(material.makeup, "brix_read", False)) for key, material in materials.items()},
         targets=tuple(line.id for line in lines if isinstance(line.amount, Target)),
         options=spec.options,
+        serve_cost=per_serve(result.final.cost, result.final.serves) if result.final else None,
         knobs=knobs(evaluation),
     )
 

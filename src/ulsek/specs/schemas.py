@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
+from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
@@ -31,13 +32,14 @@ class Workbench(EvaluationResult):
     """The evaluation of a spec with its steps and lines in words.
 
     `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. `options` are the groups of
-    alternatives with the one of each that counts; steps of the others have no words. `knobs` are the figures that may be tried.
+    alternatives with the one of each that counts; steps of the others have no words. `serve_cost` is what one serve costs [currency]. `knobs` are the figures that may be tried.
     """
 
     words: Words
     read: Mapping[str, bool]
     targets: tuple[str, ...]
     options: tuple[OptionGroup, ...]
+    serve_cost: Decimal | None
     knobs: tuple[Knob, ...]
 
 

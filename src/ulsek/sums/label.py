@@ -18,7 +18,8 @@ from .queries import answer_of
 
 def sum_label(member: Member, name: str, figures: Answers) -> Label:
     """What the bottle must say: what is in it, who made it when, and that an acid stock is no drink. Refuses a sum that puts nothing in a bottle."""
-    words = bottle_words(SUMS[name], answer_of(member.house, name, figures))
+    answer = answer_of(member.house, name, figures)
+    words = bottle_words(SUMS[name], answer)
     made = f"made {member.local(timezone.now()):%a %d %b %Y %H:%M} by {member.person}"
     acids = [words.acids.text()] if words.acids else []
     lines = [made, words.inside.text(), *acids, f"{member.house.name}. Date it off by your house's rule."]

@@ -3568,6 +3568,8 @@ export interface components {
             body?: {
                 /** @description what becomes of each by-product and each rest in a vessel */
                 by_products?: {
+                    /** @description of what is left over, as the batch lists it, else it is found by its name */
+                    key?: string | null;
                     /** @description as weighed [g], else as predicted */
                     mass_g?: number | null;
                     /** @description of the by-product, or of the rest in a vessel */
@@ -3718,6 +3720,8 @@ export interface components {
                 property: "brix_reading" | "acid_g_100ml" | "mass_g" | "temperature_c" | "ph" | "volume_ml" | "water_activity";
                 /** @description the step during which it was read */
                 step?: string | null;
+                /** @description of a weight, and of nothing else: mass of the empty vessel that stands on the scale too [g] */
+                tare_g?: number | null;
                 /** @description in the unit of the figure */
                 value?: number | null;
             };
@@ -4251,6 +4255,13 @@ export interface components {
             stands: "vessel" | "by_product" | "bin";
             volume_ml: number;
         };
+        /** @description Something left over that the finish asks about, by its `key` among the leftovers: what its lot is called, and what becomes of it if nobody says otherwise. */
+        LeftoverAsked: {
+            called: string;
+            key: string;
+            /** @enum {string} */
+            usual: "lot" | "bin";
+        };
         /** @description One doubt before and after this batch, as factors and half-ranges of the same unit; `kept` when the next batch begins from it. */
         Lesson: {
             after: number[];
@@ -4300,6 +4311,7 @@ export interface components {
             /** Format: uuid */
             spec: string;
             standing: components["schemas"]["Standing"];
+            sums: components["schemas"]["SumOffer"][];
             unit: string;
             /** Format: date */
             use_by: string;
@@ -4427,13 +4439,6 @@ export interface components {
             name: string;
             sugar_g: number;
         };
-        /** @description What each want on its own would take. */
-        NaiveOut: {
-            bin_g: number;
-            cost: number;
-            fruits: number;
-            short: boolean;
-        };
         /** @description The one reading that would narrow a figure most: of which material, with what, and the half-ranges before and after. */
         Narrowing: {
             half_now: number;
@@ -4529,13 +4534,6 @@ export interface components {
             id: string;
             name: string;
         };
-        /** @description Packs that must come in. */
-        PackOut: {
-            each: number;
-            fruit: string;
-            packs: number;
-            price: number | null;
-        };
         /** PackedIn */
         PackedIn: {
             /** Fruit */
@@ -4623,20 +4621,26 @@ export interface components {
         /** @description A plan worked out, beside what each want on its own would take. */
         PlanAnswer: {
             bin_g: number;
+            bins: components["schemas"]["PlanBin"][];
             cost: number;
             could: string[];
             cuts: components["schemas"]["PlanCut"][];
             fruits: number;
-            naive: components["schemas"]["NaiveOut"];
+            naive: components["schemas"]["PlanNaive"];
             notes: string[];
             over: components["schemas"]["PlanOver"][];
-            packs: components["schemas"]["PackOut"][];
+            packs: components["schemas"]["PlanPacks"][];
             proved: boolean;
             shares: components["schemas"]["PlanShare"][];
             short: components["schemas"]["PlanShort"][];
             sources: components["schemas"]["PlanSource"][];
             text: string;
             wants: components["schemas"]["PlanNamed"][];
+        };
+        /** @description How much of a case goes into the bin [g]. */
+        PlanBin: {
+            case: string;
+            grams: number;
         };
         /** PlanCase */
         PlanCase: {
@@ -4680,6 +4684,13 @@ export interface components {
             /** Wants */
             wants: components["schemas"]["PlanWant"][];
         };
+        /** @description What each want on its own would take. */
+        PlanNaive: {
+            bin_g: number;
+            cost: number;
+            fruits: number;
+            short: boolean;
+        };
         /** @description A want of a plan, by its key. */
         PlanNamed: {
             /** Format: date-time */
@@ -4710,6 +4721,13 @@ export interface components {
             kind: string;
             offers: string[];
             unit: string;
+        };
+        /** @description Packs that must come in. */
+        PlanPacks: {
+            each: number;
+            fruit: string;
+            packs: number;
+            price: number | null;
         };
         /** @description How much of a case goes into a want. */
         PlanShare: {
@@ -4792,10 +4810,11 @@ export interface components {
             /** @enum {string} */
             what: "juice" | "zest" | "peel" | "wheels" | "whole" | "stretched" | "oil_sugar" | "spec";
         };
-        /** @description The step at hand and its next line; None if there is none. */
+        /** @description The step at hand and its next line, and the step after which the vessel at hand stands as it is; None if there is none. */
         Position: {
             line: string | null;
             step: string | null;
+            touched: string | null;
         };
         /** @description How a line pours: its rate [g/s], what still runs in after stopping [g], and what is in the jar at all [g]. */
         Pour: {
@@ -5070,7 +5089,7 @@ export interface components {
                 };
             };
         };
-        /** @description A line of a run: its supply, its planned and actual mass [g], the mass in so far while it is not weighed [g], and the dose that it came to. `parts` is empty unless a supply ran empty and another went on; `ahead` is True if the line can be weighed before its step. */
+        /** @description A line of a run: its supply, its planned and actual mass [g], how far from the planned one a weight may lie [g], the mass in so far while it is not weighed [g], and the dose that it came to. `parts` is empty unless a supply ran empty and another went on; `ahead` is True if the line can be weighed before its step. */
         RunLine: {
             actual_g: number | null;
             ahead: boolean;
@@ -5082,6 +5101,7 @@ export interface components {
             planned_g: components["schemas"]["Range"] | null;
             so_far_g: number;
             supply: string | null;
+            tolerance_g: number | null;
         };
         /** @description A run as the bench shows it. */
         RunOut: {
@@ -5122,6 +5142,7 @@ export interface components {
         };
         /** @description A run after its events: its steps and lines, its evaluation with the weights so far, its readings and repairs, and what there is to tell. */
         RunResult: {
+            asked_at_finish: components["schemas"]["LeftoverAsked"][];
             conflicts: string[];
             current: components["schemas"]["Position"];
             deviations: components["schemas"]["Deviation"][];
@@ -5132,13 +5153,16 @@ export interface components {
             lessons: components["schemas"]["Lesson"][];
             notes: string[];
             off_spec: string;
+            passed_over: string[];
             place: number | null;
             readings: components["schemas"]["ReadingCheck"][];
+            repair_at_hand: string | null;
             repairs: components["schemas"]["Repair"][];
             settled: components["schemas"]["SettledAmount"][];
             /** @enum {string} */
             status: "open" | "finished";
             steps: components["schemas"]["RunStep"][];
+            suggested_ml: number | null;
             tastes: components["schemas"]["TasteResult"][];
             watch: components["schemas"]["Watch"] | null;
         };
@@ -6068,6 +6092,14 @@ export interface components {
                 [key: string]: number | string;
             };
         };
+        /** @description A sum by its name, what it would be for, and the figures that the bottle lends to it, as somebody would type them. */
+        SumOffer: {
+            figures: {
+                [key: string]: string;
+            };
+            label: string;
+            name: string;
+        };
         /** @description One thing that goes into the vessel, for its small river: how much [`unit`] of what kind (water, sugar, acid, spirit, rest). */
         SumPart: {
             amount: number;
@@ -6326,11 +6358,15 @@ export interface components {
             changes: {
                 [key: string]: number | null;
             } | null;
+            charted: boolean;
             expected_min: number[] | null;
+            figure: number;
             kind: string;
             moments_min: number[];
+            over_at_min: number | null;
             points: components["schemas"]["WatchPoint"][];
             reads: string[];
+            rings_at_min: number | null;
             start: number;
             /** @enum {string} */
             state: "going" | "near" | "there" | "past";
@@ -6407,7 +6443,7 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description The evaluation of a spec with its steps and lines in words. `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. `options` are the groups of alternatives with the one of each that counts; steps of the others have no words. `knobs` are the figures that may be tried. */
+        /** @description The evaluation of a spec with its steps and lines in words. `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. `options` are the groups of alternatives with the one of each that counts; steps of the others have no words. `serve_cost` is what one serve costs [currency]. `knobs` are the figures that may be tried. */
         Workbench: {
             by_products: components["schemas"]["ByProduct"][];
             final: components["schemas"]["FinalResult"] | null;
@@ -6420,6 +6456,7 @@ export interface components {
             };
             refusals: components["schemas"]["Refused"][];
             remarks: components["schemas"]["Remark"][];
+            serve_cost: string | null;
             steps: components["schemas"]["StepResult"][];
             targets: string[];
             words: components["schemas"]["Words"];

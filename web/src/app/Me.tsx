@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { client, told } from "../api/client";
 import { ask } from "../api/queries";
+import { CUPS } from "../api/rules";
 import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Trouble } from "../parts/Notice";
@@ -102,11 +103,6 @@ const BESIDE = [
   { value: "nothing", label: "weights alone" },
   { value: "volume", label: "millilitres beside" },
   { value: "cups", label: "cups beside" },
-] as const;
-const CUPS = [
-  { value: "metric", label: "metric cups, 250 mL" },
-  { value: "us", label: "US cups, 237 mL" },
-  { value: "imperial", label: "imperial cups, 284 mL" },
 ] as const;
 
 /** How the house likes its units: weight always, and what stands beside it. */

@@ -9,14 +9,11 @@ export type EventBody<K extends EventKind> = NonNullable<Extract<RunEvent, { kin
 /** What happens, as an event tells it. */
 export type Happening = { [K in EventKind]: readonly [kind: K, body: EventBody<K>] }[EventKind];
 
-/** Events without those taken back, and without what took them back. Without the site, a run lists both; the fold leaves them out alike. */
-export function thatCount<E extends Pick<RunEvent, "id" | "kind" | "body">>(events: readonly E[]): E[] {
-  const gone = new Set<string>();
-  for (const { id, kind, body } of events.toReversed()) {
-    if (kind === "undone" && !gone.has(id)) gone.add((body as EventBody<"undone">).of);
-  }
-  return events.filter(({ id, kind }) => kind !== "undone" && !gone.has(id));
-}
+/** The events of a run that count, as the core folded them: without those taken back, and without what took them back. */
+export const thatCount = <E extends Pick<RunEvent, "id">>(run: {
+  events: readonly E[];
+  state: Pick<Schemas["RunResult"], "passed_over">;
+}): E[] => run.events.filter(({ id }) => !run.state.passed_over.includes(id));
 
 const DEVICE = "ulsek.device";
 

@@ -3,7 +3,7 @@
 import { client, Problem, type Schemas, told } from "../api/client";
 import { foldHere, isCoreReady } from "./core";
 import { onNews } from "./database";
-import { type Happening, makeEvent, thatCount } from "./event";
+import { type Happening, makeEvent } from "./event";
 import { enqueue, eventOf, NobodyHere, sentIn, waitingIn } from "./queue";
 import { awaySince, onReach } from "./reach";
 import { keepAlone, keepRun, keptRun } from "./runs";
@@ -118,9 +118,9 @@ export class RunDesk {
   /** Whether the site has taken in something of this device since the desk stands that this answer does not have: it was on its way meanwhile. Once for each. */
   private async isFromBefore(run: Run): Promise<boolean> {
     if (run.finished_at) return false;
-    const known = new Set(run.events.map((event) => event.id));
-    const sent = (await sentIn(this.id, this.since)).map(eventOf).filter((event) => !known.has(event.id));
-    const lacking = thatCount([...run.events, ...sent]).filter((event) => !known.has(event.id) && !this.askedFor.has(event.id));
+    const known = new Set([...run.events.map((event) => event.id), ...run.state.passed_over]);
+    const sent = (await sentIn(this.id, this.since)).map(eventOf);
+    const lacking = sent.filter((event) => !known.has(event.id) && !this.askedFor.has(event.id));
     for (const event of lacking) this.askedFor.add(event.id);
     return lacking.length > 0;
   }

@@ -19,7 +19,15 @@ export async function keepRun(run: Schemas["RunOut"], pinned: Schemas["OfflineOu
   }
 }
 
-export const keptRun = async (id: string): Promise<KeptRun | undefined> => (await database()).get("runs", id);
+/** What a run that an earlier application kept does not say, until the site or the fold here says it anew. */
+const UNSAID = { passed_over: [], asked_at_finish: [], repair_at_hand: null, suggested_ml: null };
+
+const filledIn = (run: Schemas["RunOut"]): Schemas["RunOut"] => ({ ...run, state: { ...UNSAID, ...run.state } });
+
+export async function keptRun(id: string): Promise<KeptRun | undefined> {
+  const kept = await (await database()).get("runs", id);
+  return kept && { ...kept, run: filledIn(kept.run), ...(kept.alone ? { alone: filledIn(kept.alone) } : {}) };
+}
 
 /** Keeps what was worked out here, so that it stands at once after a reload. */
 export async function keepAlone(run: Schemas["RunOut"]): Promise<void> {

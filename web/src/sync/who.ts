@@ -1,6 +1,7 @@
 /** Who is at this device: signed in, changed by PIN, claimed without the network, signed out. */
 
 import { client, done, Problem, type Schemas, told } from "../api/client";
+import { ANSWERS } from "./answers";
 import { type Actor, announce, forgetValue, keepValue, value } from "./database";
 import { canSign, forgetPrivate, keepKey, keptKey, makeKey, seal } from "./keys";
 import { alone } from "./lock";
@@ -29,10 +30,10 @@ export const isClosed = async (): Promise<boolean> => (await value("closed")) ==
 async function forgetAnswers(which: "all" | "personal"): Promise<void> {
   if (!("caches" in globalThis)) return;
   if (which === "all") {
-    await caches.delete("answers");
+    await caches.delete(ANSWERS);
     return;
   }
-  const cache = await caches.open("answers");
+  const cache = await caches.open(ANSWERS);
   for (const path of PERSONAL) await cache.delete(path);
 }
 

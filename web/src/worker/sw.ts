@@ -7,6 +7,7 @@ import { cleanupOutdatedCaches, type PrecacheEntry, precacheAndRoute } from "wor
 import { registerRoute } from "workbox-routing";
 import { NetworkFirst } from "workbox-strategies";
 import { KEPT } from "../api/client";
+import { ANSWERS, forgetEarlier } from "../sync/answers";
 import { line } from "../sync/line";
 import { Sender, SYNC_TAG } from "../sync/sender";
 
@@ -31,6 +32,7 @@ const scope = self as unknown as Scope;
 void scope.skipWaiting();
 clientsClaim();
 cleanupOutdatedCaches();
+scope.addEventListener("activate", (event) => event.waitUntil(forgetEarlier()));
 
 /** How long the site may take before what was kept is shown [s]. */
 const PATIENCE_S = 6;
@@ -67,7 +69,7 @@ registerRoute(
     url.pathname.startsWith("/api/") &&
     !UNKEPT.includes(url.pathname),
   new NetworkFirst({
-    cacheName: "answers",
+    cacheName: ANSWERS,
     networkTimeoutSeconds: PATIENCE_S,
     plugins: [standsIn, forgetsOld],
   }),

@@ -7,17 +7,16 @@ from datetime import datetime
 from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
-from ulsek.core.base.messages import Given, message
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.oleo_saccharum import taught_draw
+from ulsek.core.citrus.oleo_saccharum import checked_packed, taught_draw
+from ulsek.core.citrus.yields import check_pairs
 from ulsek.planners.trial import paired
 from ulsek.team.access import Member
 from ulsek.team.action import action
 
 from ..models import PeelMeasure, SpentPeel, YieldTrial
-
-_MOST_ML_KG = 900.0
 
 
 @action
@@ -30,16 +29,7 @@ def keep_trial(
         raise Refusal(
             message("A trial needs two different ways"), "second", remedy=message("Name what is done differently"), code="missing"
         )
-    for n, pair in enumerate(pairs):
-        for value in pair:
-            if not 0 <= value <= _MOST_ML_KG:
-                raise Refusal(
-                    message("{value} mL/kg cannot be", value=Given(value)),
-                    f"pairs/{n}",
-                    message("from 0 to {most}", most=Given(_MOST_ML_KG)),
-                    message("Check it"),
-                    "out_of_bounds",
-                )
+    check_pairs(pairs)
     paired([a for a, _ in pairs], [b for _, b in pairs], (first, second), "mL/kg")
     trial = YieldTrial.objects.create(
         house=member.house,
@@ -58,14 +48,7 @@ def keep_trial(
 def weigh_packed_peel(member: Member, fruit: str, ml: float, grams: float, at: datetime | None = None) -> PeelMeasure:
     """This house's own weight of a measure packed with peel. Refuses what peel cannot weigh."""
     of = variety(fruit)
-    if not (ml > 0 and 0.1 <= grams / ml <= 0.9):
-        raise Refusal(
-            message("{grams} g in {ml} mL is no packed peel", grams=Given(grams), ml=Given(ml)),
-            "grams",
-            message("it weighs 0.1 to 0.9 g/mL"),
-            message("Weigh it again"),
-            "out_of_bounds",
-        )
+    checked_packed(grams, ml)
     kept = PeelMeasure.objects.create(house=member.house, fruit=of.key, ml=ml, grams=grams, at=at or timezone.now(), by=member.person)
     member.wrote("weigh_packed_peel", str(kept), at=kept.at)
     return kept

@@ -8,7 +8,6 @@ from django.utils import timezone
 
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message
-from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.yields import Seen
 from ulsek.team.access import Member
@@ -20,16 +19,8 @@ from ..models import Case, FruitSample
 
 @action
 def measure_fruit(member: Member, case: Case, seen: Seen, at: datetime | None = None) -> FruitSample:
-    """Keeps what was measured; one figure is enough.. Refuses what cannot be."""
-    seen.checked(variety(case.fruit))
-    if seen.count > case.count:
-        raise Refusal(
-            message("{count} fruits were not in it", count=seen.count),
-            "count",
-            message("the case had {count}", count=case.count),
-            message("Count them again"),
-            "out_of_bounds",
-        )
+    """Keeps what was measured; one figure is enough. Refuses what cannot be."""
+    seen.checked(variety(case.fruit)).of_case(case.count)
     locked(Case.objects.filter(pk=case.pk), shared=True)
     figures = {name: getattr(seen, name) for name in seen.__slots__}
     sample = FruitSample.objects.create(case=case, at=at or timezone.now(), by=member.person, **figures)

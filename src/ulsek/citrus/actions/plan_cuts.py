@@ -9,8 +9,9 @@ from django.utils import timezone
 
 from ulsek.core.base.answer import stored_json
 from ulsek.core.base.free_text import free_text
-from ulsek.core.base.messages import Computed, Given, message
+from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
+from ulsek.core.citrus.yields import check_cut
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked_or_404
@@ -72,27 +73,7 @@ def carry_out(
     if plan.cuts.filter(row=row).exists():
         raise Refusal(message("That was carried out already"), "row", remedy=message("Nothing to do"), code="twice")
     case = locked_or_404(Case.objects.filter(pk=rows[row]["case"], house=member.house))
-    if not 0 < count <= 10_000:
-        raise Refusal(
-            message("{count} fruits cannot be", count=count), "count", message("from 1 to 10 000"), message("Count again"), "out_of_bounds"
-        )
-    most_ml = 0.85 * count * case.fruit_g * 1.3
-    if not 0 <= juice_ml <= most_ml:
-        raise Refusal(
-            message("{juice} mL from {count} fruits cannot be", juice=Given(juice_ml), count=count),
-            "juice_ml",
-            message("at most {most} mL", most=Computed(most_ml, decimals=0)),
-            message("Check both"),
-            "more_than_there_is",
-        )
-    if not 0 <= skin_binned_g <= skin_g <= count * case.fruit_g:
-        raise Refusal(
-            message("{skin} g of skin cannot be", skin=Given(skin_g)),
-            "skin_g",
-            message("at most {count} g", count=Computed(count * case.fruit_g, decimals=0)),
-            message("Check both"),
-            "more_than_there_is",
-        )
+    check_cut(count, juice_ml, skin_g, skin_binned_g, case.fruit_g)
     done = CutDone.objects.create(
         case=case,
         plan=plan,

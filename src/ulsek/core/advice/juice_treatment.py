@@ -25,6 +25,8 @@ from ..properties.ph import ph_or_neutral
 from ..properties.water import ATMOSPHERE_KPA
 
 _POT_W, _STEEP, _BLOCK_C = 1200.0, 4.0, -18.0
+WARM_C, FINE_SCALE_G, STRONGER_BRIX, USUAL_G = 45.0, 0.1, 30.0, 1000.0
+"""Warmth at which an enzyme usually works [°C], what a fine scale shows [g], how strong a juice is usually made [°Bx], and how much of it there usually is [g]. House experience."""
 _SETTLES_MIN = 60.0
 """What the enzyme has cut needs about so long to settle in the cold [min]; house experience."""
 _SLOW_MIN, _HAZE_WEIGHT = 20_000.0, 1.5
@@ -205,7 +207,7 @@ def _haze(contents: Contents) -> float:
 
 
 def clear_ways(
-    material: Material, mass_g: float, *, warm_c: float = 45.0, missing: Iterable[str] = (), scale_g: float = 0.1
+    material: Material, mass_g: float, *, warm_c: float = WARM_C, missing: Iterable[str] = (), scale_g: float = FINE_SCALE_G
 ) -> tuple[Method, ...]:
     """Ways to clear `mass_g` [g] of a juice, best first: what works on it before what doesn't, then by the haze that stays, what is lost, and how long it takes.
 

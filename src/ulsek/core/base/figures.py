@@ -55,7 +55,7 @@ class Figure:
 
     `name` stands in sentences, `short` heads a row of results, `sought` is what it is called as a target where its short name and unit do not say it.
     `unit` is empty for a pure number; `decimals` None prints by size (`number_format.places`). `limits` are the least and largest value that may be
-    aimed at. `least_change`, in its unit, or `least_share` of the value before is the smallest change that is worth telling. `goal_tolerance` is the
+    aimed at. `shown_from`, in its unit: a smaller value is not worth a row. `least_change`, in its unit, or `least_share` of the value before is the smallest change that is worth telling. `goal_tolerance` is the
     tolerance of a goal when none is given (house experience); None: no goal is offered. `formula` in words, `source` of the formula and its constants.
     """
 
@@ -67,6 +67,7 @@ class Figure:
     sought: str = ""
     limits: tuple[float, float] | None = None
     instrument: Instrument | None = None
+    shown_from: float = 0.0
     least_change: float = 0.0
     least_share: float = 0.0
     goal_tolerance: float | None = None
@@ -156,6 +157,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 short="solids",
                 sought="°Bx",
                 limits=(0.0, 90.0),
+                shown_from=0.05,
                 least_change=0.1,
                 goal_tolerance=0.5,
                 formula="dissolved solids other than alcohol, divided by the weight of the liquid, times 100",
@@ -191,6 +193,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 2,
                 short="acid",
                 limits=(0.0, 60.0),
+                shown_from=0.05,
                 instrument=Instrument(
                     "Titration", "As citric, at the first pink that stays.", template("titratable acid lies {bounds}"), half_range=0.06
                 ),
@@ -207,6 +210,7 @@ FIGURES: Mapping[str, Figure] = MappingProxyType(
                 short="alcohol",
                 sought="% vol",
                 limits=(0.0, 97.0),
+                shown_from=0.05,
                 instrument=Instrument(
                     "Strength", "By a laboratory, or of what was distilled.", template("strength lies {bounds}"), half_range=0.5
                 ),

@@ -43,6 +43,8 @@ KITCHEN_ML: dict[Locale, dict[str, float]] = {
     },
     "metric": {"cup": 250.0, "tbsp": 15.0, "tsp": 5.0, "fl oz": 30.0, "pint": 500.0, "quart": 1000.0},
 }
+CUP_WORDS: dict[Locale, str] = {"metric": "metric cups", "us": "US cups", "imperial": "imperial cups"}
+"""What the cups of each locale are called."""
 _VULGAR = {"½": 1 / 2, "⅓": 1 / 3, "⅔": 2 / 3, "¼": 1 / 4, "¾": 3 / 4, "⅛": 1 / 8, "⅜": 3 / 8, "⅝": 5 / 8, "⅞": 7 / 8, "⅕": 1 / 5}
 _NUMBER = r"(?P<number>\d+(?:[   ]\d{3})*(?:[.,]\d+)?)"
 _WRITTEN = re.compile(

@@ -10,8 +10,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Literal
 
+from ..base.figures import MOST_G
 from ..base.messages import Given, message
 from ..base.refusals import Refusal
+from .fruit import Variety
 from .house_experience import figure
 
 Kind = Literal["juice", "zest", "peel", "wheels", "whole"]
@@ -34,6 +36,8 @@ WAYS: Mapping[str, tuple[Kind, ...]] = {
     "wheels": ("wheels",),
     "whole": ("whole",),
 }
+USUAL_H = 4.0
+"""When something is usually wanted [h from now]. House experience."""
 MOST_FRUIT = 10_000
 _MOST_WANTS, _MOST_CASES = 40, 40
 _SHORT_G = 400.0
@@ -94,7 +98,7 @@ class Want:
     name: str
     takes: Mapping[Kind, float]
     fruits: tuple[str, ...] = ()
-    by_h: float = 4.0
+    by_h: float = USUAL_H
     day_old: bool = False
 
     def keeps_h(self, kind: Kind) -> float:
@@ -148,6 +152,36 @@ class Plan:
         return found
 
 
+def checked_count(asked: object, left: int, where: str) -> int:
+    """Returns how many fruits of a case may be used: all that are `left` [count] where nothing is asked. Raises Refusal, at `where`, for fewer than none and for more."""
+    have = max(0, left)
+    count = have if asked is None else int(str(asked))
+    if count < 0:
+        raise Refusal(
+            message("{count} fruits cannot be", count=count),
+            where,
+            message("nothing or more"),
+            message("Count them again"),
+            "out_of_bounds",
+        )
+    if count > have:
+        raise Refusal(
+            message("{count} are not there", count=count),
+            where,
+            message("{left} are left of that case", left=left),
+            message("Count them"),
+            "more_than_there_is",
+        )
+    return count
+
+
+def pack_of(of: Variety) -> Fruit:
+    """Returns a pack of the usual size to order of a fruit that the house never had, with typical values and no known price. Source: tables; house experience."""
+    zest, peel = of.skin_g(of.piece_g.value)
+    pack = int(figure("cut", "fruits_in_a_pack"))
+    return Fruit(f"order {of.key}", of.name, of.key, 0, of.piece_g.value, of.juice_ml(), zest, peel, density=of.density, pack=pack)
+
+
 def check(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
     if not wants:
         raise Refusal(message("Nothing is wanted"), "wants", remedy=message("Say what you want, how much, and by when"), code="missing")
@@ -185,7 +219,7 @@ def check(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
                 message("“{want}” takes nothing", want=want.name), f"wants/{n}/takes", remedy=message("Say how much"), code="missing"
             )
         for kind, amount in want.takes.items():
-            if not (math.isfinite(amount) and 0 <= amount <= 1e6):
+            if not (math.isfinite(amount) and 0 <= amount <= MOST_G):
                 raise Refusal(
                     message("{amount} {unit} cannot be", amount=Given(amount), unit=UNIT[kind]),
                     f"wants/{n}/takes/{kind}",

@@ -43,6 +43,10 @@ class Variety:
         """mL from one fruit of the usual weight, at a share of juice or the typical one."""
         return self.piece_g.value * (self.juice_share.value if share is None else share) / self.density
 
+    def ml_kg(self, share: float) -> float:
+        """Juice [mL] from a kilogram of fruit, at a share of juice."""
+        return 1000.0 * share / self.density
+
     def skin_g(self, fruit_g: float) -> tuple[float, float]:
         """(zest, peel in strips) [g] that one fruit of `fruit_g` [g] gives to a hand. Zest by the table; of the rind a peeler takes its share, pith and all.
 

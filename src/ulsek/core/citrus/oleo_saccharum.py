@@ -89,14 +89,34 @@ def _runs_off(jar: Matter, of: Variety, pressed: bool, z: float) -> float:
     return done.matter.liquor.mass_g
 
 
+USUAL_PEEL_G, USUAL_RATIO, USUAL_HOURS, USUAL_C = 100.0, 1.5, 18.0, 20.0
+"""Peel [g] that a jar usually takes, sugar to it, and the hours [h] that it stands at a kitchen's warmth [°C]. House experience."""
+PACKED_G_ML = (0.1, 0.9)
+"""What a measure packed with peel can weigh [g/mL]. House experience."""
+
+
+def checked_packed(grams: float, ml: float) -> float:
+    """Returns what a measure packed with peel weighs [g/mL]. Raises Refusal outside of `PACKED_G_ML`."""
+    least, most = PACKED_G_ML
+    if not (ml > 0 and least <= grams / ml <= most):
+        raise Refusal(
+            message("{grams} g in {ml} mL is no packed peel", grams=Given(grams), ml=Given(ml)),
+            "grams",
+            message("it weighs {least} to {most} g/mL", least=Given(least), most=Given(most)),
+            message("Weigh it again"),
+            "out_of_bounds",
+        )
+    return grams / ml
+
+
 def oil_sugar(
     of: Variety,
     peel_g: float,
     *,
     measure: Literal["weight", "volume"] = "weight",
-    ratio: float = 1.5,
-    hours: float = 18.0,
-    warm_c: float = 20.0,
+    ratio: float = USUAL_RATIO,
+    hours: float = USUAL_HOURS,
+    warm_c: float = USUAL_C,
     pressed: bool = True,
     peel_g_ml: float | None = None,
     learned_g_g: Range | None = None,

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from ..base.messages import Given, Message, days, message, term
+from ..base.messages import Computed, Given, Message, days, message, term
 from ..base.ranges import Range
 from ..safety.shelf_life_rules import starting_rules
 from .house_experience import experience
@@ -22,6 +22,15 @@ class Keeps:
     words: Message
     how: Message
     why_safe: Message
+
+
+def keeps_words(item: Keeps) -> Message:
+    """Returns how long one form of juice is at its best, and how long it is safe where a rule says so."""
+    best = Computed(item.quality_h.value, "h", 0)
+    if item.safe_days is None:
+        return message("{form}: {hours} at its best", form=item.form, hours=best)
+    safe = days(round(item.safe_days))
+    return message("{form}: {hours} at its best, {days} by the safety rule", form=item.form, hours=best, days=safe)
 
 
 def keeps(rules: Mapping[str, Any] | None = None) -> tuple[Keeps, ...]:

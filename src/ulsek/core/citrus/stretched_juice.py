@@ -47,6 +47,14 @@ class Stretched:
     remarks: tuple[Message, ...]
 
 
+USUAL_ML, USUAL_TIMES = 1000.0, 4.0
+"""How much juice is usually stretched [mL], and to how many times it. House experience."""
+SERVE_ML = 25.0
+"""A serve of fresh juice [mL] that other sours are held beside. House experience."""
+MOST_OIL_MG_L = figure("oil_mg_l_most")
+"""Oil of the peel [mg/L] above which it tastes of it. House experience."""
+
+
 def stretch(
     of: Variety,
     juice_ml: float,
@@ -132,7 +140,7 @@ def stretch(
     made = start + Contents(acids) + Contents({"water": water})
     of_juice = of.juice_share.value if share is None else share
     fruit_g = juice_ml * read["density_g_ml"] / of_juice
-    kept, limit = prior("oil_kept", school), figure("oil_mg_l_most") if most_oil_mg_l is None else most_oil_mg_l
+    kept, limit = prior("oil_kept", school), MOST_OIL_MG_L if most_oil_mg_l is None else most_oil_mg_l
     zest = of.zest_share * fruit_g if peel_g is None else peel_g
     remarks = []
     if peel_g is not None and peel_g > fruit_g * of.peel_share:
@@ -256,6 +264,16 @@ def _as_spec(of: Variety, made: Stretched, school: School, juice: Material, acid
 
 def _points(of: Range) -> tuple[float, float, float]:
     return of.value, of.low, of.high
+
+
+def sours_at_equal(
+    mixers: Sequence[tuple[str, float, float]], fresh_sugar: float, fresh_acid: float
+) -> tuple[tuple[Mixer, ...], tuple[Mixer, ...]]:
+    """Returns the doses of several mixers that bring the acid, and those that bring the sugar, of a serve of `SERVE_ML` of fresh juice [g/100 mL]. Exact."""
+    return (
+        at_equal(mixers, "acid", SERVE_ML * fresh_acid / 100.0),
+        at_equal(mixers, "sugar", SERVE_ML * fresh_sugar / 100.0),
+    )
 
 
 @dataclass(frozen=True, slots=True)

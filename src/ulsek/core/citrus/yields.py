@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from dataclasses import dataclass
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from ..base.messages import NOTHING, Computed, Given, Message, Value, message
@@ -21,6 +21,18 @@ _ONE_CASE = 0.08
 """One case against the house's mean for that fruit, until its own cases say; house experience."""
 
 
+RECORD = 12
+"""Measured cases of a fruit that a house's record looks back on [count]. House experience: a season."""
+USUAL_COUNT = 10
+"""Fruits that are usually measured of a case [count]."""
+MOST_COUNT = 10_000
+"""Fruits of one case, or of one cut [count]."""
+MOST_SHARE = 0.85
+"""Juice as a share of a fruit's weight that none exceeds; house experience."""
+MOST_ML_KG = 900.0
+"""Juice that a kilogram of fruit can give [mL/kg]; house experience."""
+_ABOVE_MEAN = 1.3
+"""A fruit may weigh so many times the mean of its case; house experience."""
 LEAST_SHARE = 0.02
 """Juice as a share of a fruit's weight that even a dry one gives; house experience. Less is a figure in the wrong place."""
 
@@ -39,11 +51,11 @@ class Seen:
 
     def checked(self, of: Variety) -> Seen:
         """This, or a refusal of what cannot be: at its figure, with the bound."""
-        if not 1 <= self.count <= 10_000:
+        if not 1 <= self.count <= MOST_COUNT:
             raise Refusal(
                 message("{count} fruits cannot be", count=self.count),
                 "count",
-                message("from 1 to 10 000"),
+                message("from 1 to {most}", most=MOST_COUNT),
                 message("Count them again"),
                 "out_of_bounds",
             )
@@ -69,15 +81,31 @@ class Seen:
                     message("Check count and figure"),
                     "out_of_bounds",
                 )
-        if self.weight_g is not None and self.juice_ml is not None and self.juice_ml * of.density > 0.85 * self.weight_g:
+        if self.weight_g is not None and self.juice_ml is not None and self.juice_ml * of.density > MOST_SHARE * self.weight_g:
             raise Refusal(
                 message("{juice} mL do not come out of {weight} g", juice=Given(self.juice_ml), weight=Given(self.weight_g)),
                 "juice_ml",
-                message("at most {weight} mL", weight=Computed(0.85 * self.weight_g / of.density, decimals=0)),
+                message("at most {weight} mL", weight=Computed(MOST_SHARE * self.weight_g / of.density, decimals=0)),
                 message("Check both"),
                 "more_than_there_is",
             )
         return self
+
+    def of_case(self, in_case: int) -> Seen:
+        """This, or a refusal of more fruits than the case had."""
+        if self.count > in_case:
+            raise Refusal(
+                message("{count} fruits were not in it", count=self.count),
+                "count",
+                message("the case had {count}", count=in_case),
+                message("Count them again"),
+                "out_of_bounds",
+            )
+        return self
+
+    def weighed(self, fruit_g: float) -> Seen:
+        """This with the weight of so many mean fruits of its case [g], where it was not weighed itself."""
+        return self if self.weight_g else replace(self, weight_g=self.count * fruit_g)
 
     def share(self, of: Variety) -> float | None:
         """Juice as a share of the fruit's weight; without a weight, of the usual weight of so many."""
@@ -85,6 +113,55 @@ class Seen:
             return None  # no juice teaches nothing, and was once kept
         weight = self.weight_g if self.weight_g is not None else self.count * of.piece_g.value
         return self.juice_ml * of.density / weight
+
+
+def own_share(of: Variety, samples: Iterable[Seen]) -> float | None:
+    """Returns a case's juice as share of its weight, over all that was measured of it; None without any. Each fruit counts alike."""
+    seen = [(sample.count, share) for sample in samples if (share := sample.share(of)) is not None]
+    return sum(count * share for count, share in seen) / sum(count for count, _ in seen) if seen else None
+
+
+def check_cut(count: int, juice_ml: float, skin_g: float, skin_binned_g: float, fruit_g: float) -> None:
+    """Raises Refusal, at its figure, for what `count` fruits of a mean weight of `fruit_g` [g] cannot have given: juice [mL], skin and the part of it thrown [g]."""
+    if not 0 < count <= MOST_COUNT:
+        raise Refusal(
+            message("{count} fruits cannot be", count=count),
+            "count",
+            message("from 1 to {most}", most=MOST_COUNT),
+            message("Count again"),
+            "out_of_bounds",
+        )
+    most_ml, most_g = MOST_SHARE * count * fruit_g * _ABOVE_MEAN, count * fruit_g
+    if not 0 <= juice_ml <= most_ml:
+        raise Refusal(
+            message("{juice} mL from {count} fruits cannot be", juice=Given(juice_ml), count=count),
+            "juice_ml",
+            message("at most {most} mL", most=Computed(most_ml, decimals=0)),
+            message("Check both"),
+            "more_than_there_is",
+        )
+    if not 0 <= skin_binned_g <= skin_g <= most_g:
+        raise Refusal(
+            message("{skin} g of skin cannot be", skin=Given(skin_g)),
+            "skin_g",
+            message("at most {count} g", count=Computed(most_g, decimals=0)),
+            message("Check both"),
+            "more_than_there_is",
+        )
+
+
+def check_pairs(pairs: Iterable[tuple[float, float]]) -> None:
+    """Raises Refusal, at its pair, for a yield that no fruit gives [mL/kg]."""
+    for n, pair in enumerate(pairs):
+        for value in pair:
+            if not 0 <= value <= MOST_ML_KG:
+                raise Refusal(
+                    message("{value} mL/kg cannot be", value=Given(value)),
+                    f"pairs/{n}",
+                    message("from 0 to {most}", most=Given(MOST_ML_KG)),
+                    message("Check it"),
+                    "out_of_bounds",
+                )
 
 
 @dataclass(frozen=True, slots=True)

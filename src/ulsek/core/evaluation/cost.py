@@ -14,6 +14,7 @@ from ..materials.material import Material
 from .flow import Added, Flow
 
 CENT = Decimal("0.0001")
+_LEAST_SERVES = 0.001
 NO_COST = Decimal(0)
 LEFT_OVER = "left over"
 """The output that carries the share of what stands beside the product at the end."""
@@ -28,6 +29,11 @@ class Cost:
     per_litre: Decimal
     unpriced: tuple[str, ...]
     left: Decimal = NO_COST
+
+
+def per_serve(batch: Decimal, serves: float) -> Decimal:
+    """Returns what one of so many serves costs [currency]; all of it where there is hardly one. Source: definition."""
+    return (batch / Decimal(repr(max(serves, _LEAST_SERVES)))).quantize(CENT)
 
 
 def cost(added: Iterable[Added], materials: Mapping[str, Material], volume_ml: float, left: Decimal = NO_COST) -> Cost:

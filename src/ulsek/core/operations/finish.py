@@ -17,7 +17,7 @@ from ..properties import carbonation
 from ..properties.density import volume_ml
 from .step import Step, celsius, choice, flag, minutes, number, prior, text
 
-_EMPTY_G, _EMPTY_ML = 0.5, 1.0
+EMPTY_G, _EMPTY_ML = 0.5, 1.0
 """Below so much a vessel is empty [g, mL]."""
 
 
@@ -345,7 +345,7 @@ class Discard(Step):
         return Outcome(matter, (Leaving(self.of.strip(), "discarded", stream),) if stream is not None else ())
 
     def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        if self.empties_vessel and before.mass_g > _EMPTY_G and not self.confirmed:
+        if self.empties_vessel and before.mass_g > EMPTY_G and not self.confirmed:
             yield self.remark(
                 "discards_vessel",
                 "stop",

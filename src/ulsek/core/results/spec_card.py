@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..base.catalogue import SOURCE_LANGUAGE, languages
-from ..base.figures import quantity
+from ..base.figures import FIGURES, quantity
 from ..base.messages import NOTHING, Computed, Given, Message, alone, capital, counted, days, listed, message, minutes, short_name, term
 from ..base.refusals import Refusal
 from ..base.units import KITCHEN_ML, Locale
@@ -318,7 +318,7 @@ def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_
         labels={name: label.text(language) for name, label in LABELS.items()},
         makes=makes.text(language),
         takes=spans.text(language),
-        reads=tuple(_reads(name, final[name]).text(language) for name in _READS if final.get(name, 0.0) > 0.05),
+        reads=tuple(_reads(name, final[name]).text(language) for name in _READS if final.get(name, 0.0) > FIGURES[name].shown_from),
         gear=tuple(item.text(language) for item in _gear(evaluation, resolution_g)),
         options=tuple(f"{group.name}: {next(c.name for c in group.choices if c.id == group.chosen)}" for group in spec.options),
         steps=steps,

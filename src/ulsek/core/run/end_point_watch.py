@@ -71,7 +71,6 @@ class Watch:
     wait_min: float = field(default=0.0, metadata=HIDDEN)
 
     @property
-    @in_answer()
     def followed(self) -> bool:
         """True if readings of it are drawn on its way to the target; those of an enzyme only tell how warm it is."""
         return bool(self.reads) and self.kind != "enzyme"

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { client, type Schemas, told } from "../../api/client";
 import { FIGURES } from "../../api/figures";
+import { USUAL } from "../../api/rules";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Notice } from "../../parts/Notice";
@@ -14,10 +15,10 @@ const MINUTE_MS = 60_000;
 /** For a juice in hand: how it is cleared or made stronger, each way worked out on this very juice. */
 export function DeskPart() {
   const [material, setMaterial] = useState({ key: "bergamot_juice", name: "Bergamot juice" });
-  const [mass, setMass] = useState("1000");
-  const [brix, setBrix] = useState("30");
-  const [warm, setWarm] = useState("45");
-  const [scale, setScale] = useState("0.1");
+  const [mass, setMass] = useState(String(USUAL.desk_g));
+  const [brix, setBrix] = useState(String(USUAL.stronger_brix));
+  const [warm, setWarm] = useState(String(USUAL.enzyme_c));
+  const [scale, setScale] = useState(String(USUAL.fine_scale_g));
   const [aim, setAim] = useState<"clear" | "stronger">("clear");
   const [missing, setMissing] = useState<string[]>([]);
   const { made, last, fault, elsewhere } = useLive(
@@ -26,7 +27,7 @@ export function DeskPart() {
       material: material.key,
       mass_g: typed(mass) ?? 0,
       warm_c: typed(warm) ?? 0,
-      scale_g: typed(scale) ?? 0.1,
+      scale_g: typed(scale) ?? 0,
       missing,
       want_brix: aim === "stronger" ? (typed(brix) ?? 0) : null,
     },

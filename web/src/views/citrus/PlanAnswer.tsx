@@ -9,6 +9,7 @@ import { listed, moment } from "../../parts/say";
 import { Across } from "../../river/Across";
 import type { Flow } from "../../river/across";
 import { useAct } from "./useAct";
+import { unitOf } from "./wants";
 
 type Answer = Schemas["PlanAnswer"];
 type Plan = Schemas["PlanOut"];
@@ -29,10 +30,7 @@ function flowsOf(answer: Answer): { flows: Flow[]; names: Map<string, string> } 
     names.set(`over ${item.kind}`, `${item.kind} over`);
     flows.push({ from: item.case, to: `over ${item.kind}`, kind: item.kind, grams: item.grams });
   }
-  for (const item of answer.sources) {
-    const used = flows.filter((flow) => flow.from === item.case).reduce((sum, flow) => sum + flow.grams, 0);
-    flows.push({ from: item.case, to: "bin", kind: "rest", grams: Math.max(0, item.grams - used) });
-  }
+  for (const item of answer.bins ?? []) flows.push({ from: item.case, to: "bin", kind: "rest", grams: item.grams });
   return { flows, names };
 }
 
@@ -125,8 +123,9 @@ export function PlanAnswer({ answer, plan, onDone }: PlanAnswerProps) {
   );
 }
 
-const UNIT: Record<string, string> = { juice: "mL", zest: "g", peel: "g" };
 const SKIN = ["zest", "peel"] as const;
+/** Units of what is measured; wheels and fruits are counted, and their kind says so. */
+const MEASURED = ["mL", "g"];
 
 interface CutRowProps {
   cut: Cut;
@@ -167,7 +166,7 @@ function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
   const gives = Object.entries(cut.gives).map(([kind, amount]) => {
     const range = cut.gives_range?.[kind];
     const spread = range && SKIN.some((skin_) => skin_ === kind) ? `(${figure(range.low ?? 0, 0)} to ${figure(range.high ?? 0, 0)})` : "";
-    return [figure(amount, 0), UNIT[kind], kind, spread].filter(Boolean).join(GAP);
+    return [figure(amount, 0), MEASURED.includes(unitOf(kind)) ? unitOf(kind) : "", kind, spread].filter(Boolean).join(GAP);
   });
   const later = cut.then !== cut.at;
   return (

@@ -1,6 +1,7 @@
 import { useState } from "react";
 import { client, type Schemas, told } from "../../api/client";
 import { FIGURES } from "../../api/figures";
+import { USUAL } from "../../api/rules";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -10,7 +11,7 @@ import { Sheet } from "../../parts/Sheet";
 import { moment } from "../../parts/say";
 import { useAct } from "./useAct";
 
-const BLANK = { count: "10", juice_ml: "", weight_g: "", peel_g: "", zest_g: "", brix: "", acid_g_100ml: "" };
+const BLANK = { count: String(USUAL.fruits_measured), juice_ml: "", weight_g: "", peel_g: "", zest_g: "", brix: "", acid_g_100ml: "" };
 const FULLER = [
   ["weight_g", "They weighed", "g"],
   ["peel_g", "Peel off them", "g"],

@@ -1,5 +1,6 @@
 import { useState } from "react";
 import { client, told } from "../../api/client";
+import { USUAL } from "../../api/rules";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -19,7 +20,13 @@ const WAYS = [
 /** Sugar on weighed peel: what runs off it and when, and what the spent peel is good for. */
 export function SkinsPart() {
   const session = useSession();
-  const [form, setForm] = useState({ fruit: "bergamot", peel_g: "100", ratio: "1.5", hours: "18", warm_c: "20" });
+  const [form, setForm] = useState({
+    fruit: "bergamot",
+    peel_g: String(USUAL.oil_sugar_peel_g),
+    ratio: String(USUAL.oil_sugar_ratio),
+    hours: String(USUAL.oil_sugar_hours),
+    warm_c: String(USUAL.oil_sugar_c),
+  });
   const [measure, setMeasure] = useState<"weight" | "volume">("weight");
   const [pressed, setPressed] = useState(true);
   const [cup, setCup] = useState({ ml: "", grams: "" });

@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, told } from "../../api/client";
 import { FIGURES } from "../../api/figures";
+import { USUAL } from "../../api/rules";
 import { canLead, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -24,7 +25,14 @@ export function StretchPart() {
   const money = useMoney();
   const session = useSession();
   const go = useNavigate();
-  const [form, setForm] = useState({ fruit: "bergamot", juice_ml: "1000", times: "4", target: "", peel_g: "", most_oil_mg_l: "" });
+  const [form, setForm] = useState({
+    fruit: "bergamot",
+    juice_ml: String(USUAL.stretched_ml),
+    times: String(USUAL.stretched_times),
+    target: "",
+    peel_g: "",
+    most_oil_mg_l: "",
+  });
   const [school, setSchool] = useState<"rest" | "blend">("rest");
   const put = (key: keyof typeof form) => (value: string) => setForm((before) => ({ ...before, [key]: value }));
   const number = (key: keyof typeof form) => (form[key].trim() ? typed(form[key]) : null);
@@ -95,7 +103,7 @@ export function StretchPart() {
           inputMode="decimal"
           value={form.most_oil_mg_l}
           onChange={put("most_oil_mg_l")}
-          placeholder="600"
+          placeholder={String(USUAL.stretched_oil_mg_l)}
           fault={fault("most_oil_mg_l")}
         />
       </section>

@@ -1,10 +1,11 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../api/queries";
+import { WANTS } from "../../api/rules";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { FruitChoice } from "./FruitChoice";
-import { mayBeOld, type TypedWant, unitOf, WHATS } from "./wants";
+import { mayBeOld, type TypedWant, unitOf } from "./wants";
 
 interface WantRowProps {
   want: TypedWant;
@@ -26,7 +27,7 @@ export function WantRow({ want, faults, onChange, onDrop }: WantRowProps) {
             label="What is wanted"
             value={want.what}
             onChange={(what) => put({ what })}
-            options={WHATS.map(([value, label]) => ({ value, label }))}
+            options={WANTS.map((item) => ({ value: item.what, label: item.word }))}
           />
         </div>
         {want.what === "spec" ? (

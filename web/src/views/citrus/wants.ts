@@ -1,4 +1,5 @@
 import type { Schemas } from "../../api/client";
+import { USUAL, WANTS } from "../../api/rules";
 
 export type Want = Schemas["PlanWant"];
 
@@ -14,21 +15,12 @@ export interface TypedWant {
   dayOld: boolean;
 }
 
-export const WHATS: readonly (readonly [what: Want["what"], word: string, unit: string])[] = [
-  ["juice", "Juice", "mL"],
-  ["zest", "Zest", "g"],
-  ["peel", "Peel", "g"],
-  ["oil_sugar", "Oil-sugar from peel", "g of peel"],
-  ["stretched", "Stretched juice", "mL in all"],
-  ["wheels", "Garnish wheels", "wheels"],
-  ["whole", "Whole fruit", "fruit"],
-  ["spec", "A batch of a spec", "batches"],
-];
+const kindOf = (what: Want["what"]) => WANTS.find((item) => item.what === what);
 
 /** Whether it takes juice, so that the day before's may do. */
-export const mayBeOld = (what: Want["what"]) => what === "juice" || what === "stretched" || what === "spec";
+export const mayBeOld = (what: Want["what"]) => kindOf(what)?.mayBeDayOld ?? false;
 
-export const unitOf = (what: Want["what"]) => WHATS.find(([each]) => each === what)?.[2] ?? "";
+export const unitOf = (what: string) => WANTS.find((item) => item.what === what)?.unit ?? "";
 
 /** "2026-11-25T18:00" on the house's clock, as a datetime box takes it; a moment without an offset is on that clock already. */
 function boxTime(at: string | Date, zone: string): string {
@@ -48,7 +40,17 @@ function hoursAhead(ahead: number, zone: string): string {
 let last = 0;
 export const newWant = (zone: string, given: Partial<TypedWant> = {}): TypedWant => {
   last += 1;
-  return { key: last, what: "juice", fruit: "", amount: "", times: "4", spec: "", by: hoursAhead(4, zone), dayOld: false, ...given };
+  return {
+    key: last,
+    what: "juice",
+    fruit: "",
+    amount: "",
+    times: String(USUAL.stretched_times),
+    spec: "",
+    by: hoursAhead(USUAL.want_hours, zone),
+    dayOld: false,
+    ...given,
+  };
 };
 
 /** A typed want as the planner takes it; null while something of it is missing. */
@@ -74,7 +76,7 @@ export const typedWant = (want: Want, zone: string): TypedWant =>
     what: want.what,
     fruit: want.fruits?.[0] ?? "",
     amount: String(want.amount ?? ""),
-    times: String(want.times ?? 4),
+    times: String(want.times ?? USUAL.stretched_times),
     spec: want.spec ?? "",
     by: boxTime(want.by, zone),
     dayOld: want.day_old ?? false,

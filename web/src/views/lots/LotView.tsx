@@ -13,9 +13,6 @@ import { useQuickSums } from "../sums/useQuickSums";
 import { LotDeeds } from "./LotDeeds";
 import { Trace } from "./Trace";
 
-/** A figure of the bottle as one would type it. */
-const number = (value: number) => String(Number(value.toPrecision(4)));
-
 /** One lot: may it still be poured, until when and why, what is in it, and its label. Read in five seconds on a phone. */
 export function LotView() {
   const { code = "" } = useParams();
@@ -32,7 +29,6 @@ export function LotView() {
     );
   }
   const { data } = lot;
-  const { final } = data;
   // As the core judged it when it was asked: what has changed by itself since then is not good any more.
   const { state, until } = data.standing;
   const good = state === "good" && (until === null || Date.now() < Date.parse(until));
@@ -126,20 +122,13 @@ export function LotView() {
         ))}
         <p className="mt-2 text-[14px] text-soft">Follow your local food code; ask your authority.</p>
       </section>
-      {final ? (
+      {data.sums.length ? (
         <div className="mb-3.5 flex flex-wrap gap-2">
-          <Button
-            onClick={() => openSums({ name: "acid_dose", figures: { solution: number(final.acid_g_100ml.value) } })}
-            disabled={final.acid_g_100ml.value < 0.1}
-          >
-            Dose with it
-          </Button>
-          <Button
-            onClick={() => openSums({ name: "swap_syrup", figures: { want: number(final.brix.value) } })}
-            disabled={final.brix.value < 1}
-          >
-            In place of another syrup
-          </Button>
+          {data.sums.map(({ name, label, figures }) => (
+            <Button key={name} onClick={() => openSums({ name, figures })}>
+              {label}
+            </Button>
+          ))}
         </div>
       ) : null}
       {canMake(session) ? <LotDeeds lot={data} /> : null}

@@ -1,5 +1,6 @@
 import { type ReactNode, useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
+import { SCALE } from "../../api/rules";
 import { useKeys } from "../../app/keys";
 import { canMake, useSession } from "../../app/session";
 import { useQueue } from "../../app/useQueue";
@@ -25,9 +26,8 @@ import { useAwake } from "./useAwake";
 import { type Bench, type Run, useBench } from "./useBench";
 import { useStood } from "./useStood";
 import { useMovesOn, useWeighing } from "./useWeighing";
-import { isRead, WatchChart, WatchFigure, WatchWords } from "./WatchPanel";
+import { WatchChart, WatchFigure, WatchWords } from "./WatchPanel";
 
-const ENDS = ["cool", "bottle"];
 /** Nobody reads a new word and presses it in less. */
 const READ_MS = 250;
 
@@ -84,12 +84,9 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
   const waits = step !== null && (step.minutes !== null || step.watched) && line === null;
   const begun = step?.begun_at ?? null;
   const last = step !== null && now.next === null;
-  const offered = state.repairs.find((repair) => repair.state === "offered");
   const putOff = state.repairs.find((repair) => repair.state === "put off");
-  // A wait by the clock keeps its countdown until somebody reads something.
-  const watched = isRead(state.watch) && begun && (state.watch.points.length > 0 || step?.minutes == null) ? state.watch : null;
-  // While a pot is on its way, what it will want at the end is not yet known.
-  const shown = watched && watched.state !== "there" ? undefined : (offered ?? (step && ENDS.includes(step.verb) ? putOff : undefined));
+  const watched = begun && state.watch?.charted ? state.watch : null;
+  const shown = state.repairs.find((repair) => repair.id === state.repair_at_hand);
 
   useEffect(() => {
     const lot = run.lots[0];
@@ -116,7 +113,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
     void bench.record(amountEvent(run, line, "weighed", taken.value));
     weighing.next();
   };
-  useMovesOn(weighing, line?.planned_g?.value ?? null, mayMake, take);
+  useMovesOn(weighing, line, mayMake, take);
   const act = () => {
     if (!step || !mayMake || !ready) return;
     if (line && taken) take();
@@ -149,6 +146,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
   );
 
   const planned = line?.planned_g?.value ?? null;
+  const tolerance = line?.tolerance_g ?? 0;
   const mass = massOf(now.bands);
   const added =
     step && line ? state.evaluation.steps.find((flow) => flow.id === step.id)?.added.find((item) => item.line === line.id) : undefined;
@@ -233,7 +231,6 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
                 <WatchWords
                   watch={state.watch}
                   begun={begun}
-                  minutes={step?.minutes ?? null}
                   zone={session.zone}
                   mayMake={mayMake}
                   onRead={() => setSheet("reading")}
@@ -264,6 +261,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
                 ) : (
                   <BigFigure
                     planned={planned}
+                    tolerance={tolerance}
                     live={weighing.value}
                     waits={waits}
                     begun={begun}
@@ -274,7 +272,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
                   />
                 )}
                 {run.rehearsal ? weighing.controls : null}
-                {mass > 0.5 && !watched ? (
+                {mass > SCALE.empty_g && !watched ? (
                   <p className="text-right text-[22px] leading-tight text-soft">
                     in the {vessel?.name ?? "vessel"}
                     <br />
@@ -304,7 +302,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
             <Gauge
               bands={poured}
               target={planned === null ? null : mass + planned}
-              tolerance={planned === null ? 0 : Math.max(0.5, planned * 0.01)}
+              tolerance={tolerance}
               vessel={vessel?.name ?? "vessel"}
               room={vessel?.capacity_ml ? `${figure(vessel.capacity_ml / 1000, 1)}${GAP}L` : ""}
             >
@@ -379,6 +377,7 @@ function mainAction({ now, waits, begun, last, taken }: Action): string {
 
 interface BigFigureProps {
   planned: number | null;
+  tolerance: number;
   live: number | null;
   waits: boolean;
   begun: string | null;
@@ -388,11 +387,11 @@ interface BigFigureProps {
   volume: number;
 }
 
-function BigFigure({ planned, live, waits, begun, minutes, zone, last, volume }: BigFigureProps) {
+function BigFigure({ planned, tolerance, live, waits, begun, minutes, zone, last, volume }: BigFigureProps) {
   const big = "font-head text-[clamp(72px,16vw,150px)] leading-[0.9] font-extrabold";
   if (planned !== null) {
     const left = planned - (live ?? 0);
-    const over = left < -Math.max(0.5, planned * 0.01);
+    const over = left < -tolerance;
     return (
       <div className="flex items-end gap-6">
         <span className={`${big} ${over ? "text-warn" : ""}`}>{figure(Math.abs(left))}</span>

@@ -15,23 +15,25 @@ export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open
   const { state } = run;
   const containers = useQuery(ask.containers());
   const expected = state.evaluation.final?.volume_ml.value ?? 0;
-  const [volume, setVolume] = useState(String(Math.round(expected / 10) * 10));
+  const [volume, setVolume] = useState(String(state.suggested_ml ?? ""));
   const [rest, setRest] = useState("");
   const [place, setPlace] = useState("");
   const [signed, setSigned] = useState(false);
   const [filled, setFilled] = useState<number[]>([]);
-  const left = (state.evaluation.leftovers ?? []).filter((item) => item.stands !== "bin");
+  const left = state.asked_at_finish.flatMap((asked) =>
+    (state.evaluation.leftovers ?? []).filter((item) => item.key === asked.key).map((item) => ({ item, asked })),
+  );
   const [fates, setFates] = useState<Record<string, Fated>>({});
   const value = typed(volume);
   const fault = value === null ? "Write figures, such as 1430." : undefined;
   const odd = state.deviations.filter((item) => !item.quiet);
   const mustSign = state.off_spec !== "";
   const off = run.rehearsal ? 0 : outside(value, state.expected_ml);
-  const answered = (off === 0 || rest.trim() !== "") && left.every((item) => isAnswered(item, fateOf(item, fates)));
+  const answered = (off === 0 || rest.trim() !== "") && left.every(({ item, asked }) => isAnswered(item, fateOf(item, asked, fates)));
   const send = () => {
     if (value === null) return;
     const last: Happening[] = now.step ? [["step_done", { step: now.step.id }]] : [];
-    const by_products = left.map((item) => fateBody(item, fateOf(item, fates)));
+    const by_products = left.map(({ item, asked }) => fateBody(item, asked, fateOf(item, asked, fates)));
     const told = off ? { rest: rest.trim() } : {};
     void bench.record(...last, ["finished", { volume_ml: value, place, signed, by_products, containers: filled, ...told }]);
   };
@@ -73,8 +75,13 @@ export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open
         {run.rehearsal ? null : (
           <>
             <Field label="Where they stand" value={place} onChange={setPlace} placeholder="cold room, shelf 2" />
-            {left.map((item) => (
-              <Fate key={item.key} item={item} fate={fateOf(item, fates)} onFate={(fate) => setFates({ ...fates, [item.key]: fate })} />
+            {left.map(({ item, asked }) => (
+              <Fate
+                key={item.key}
+                item={item}
+                fate={fateOf(item, asked, fates)}
+                onFate={(fate) => setFates({ ...fates, [item.key]: fate })}
+              />
             ))}
             {containers.data?.length ? (
               <fieldset className="text-[18px]">

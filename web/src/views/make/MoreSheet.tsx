@@ -21,7 +21,7 @@ export function MoreSheet({ open, onClose, onOpen, run, now, bench }: MoreProps)
   const [doing, setDoing] = useState<"extra" | "otherwise" | "order" | null>(null);
   const queries = useQueryClient();
   const { step } = now;
-  const place = placeNow(run, now);
+  const place = now.touched;
   const close = () => {
     setDoing(null);
     onClose();
@@ -98,16 +98,10 @@ export function MoreSheet({ open, onClose, onOpen, run, now, bench }: MoreProps)
   );
 }
 
-/** The last step that something went into or that is done: where the vessel stands. */
-function placeNow(run: SheetProps["run"], { step }: SheetProps["now"]) {
-  if (step?.lines.some((item) => item.actual_g !== null)) return step;
-  return run.state.steps.findLast((item) => item.state === "done") ?? step;
-}
-
 /** A sample set aside, after the step that asks for one or as the vessel stands. */
 export function SampleSheet({ open, onClose, run, now, bench }: SheetProps) {
   const place =
-    run.state.steps.findLast((item) => item.sample.wanted && item.sample.mass_g === null && item.state !== "later") ?? placeNow(run, now);
+    run.state.steps.findLast((item) => item.sample.wanted && item.sample.mass_g === null && item.state !== "later") ?? now.touched;
   return (
     <Keypad
       open={open && place !== null}

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { FIGURES, READINGS } from "../../api/figures";
 import { ask } from "../../api/queries";
+import { USUAL } from "../../api/rules";
 import { tell, useInstruments } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
@@ -34,7 +35,7 @@ export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
   };
   if (burette) return <Titration open={open} onClose={close} keepAs={run.id} onDone={(body) => send("acid_g_100ml", { burette: body })} />;
   if (kind?.property === "mass_g") {
-    return <VesselWeight open={open} live={probe} keepAs={run.id} onClose={close} onDone={(value) => send("mass_g", { value })} />;
+    return <VesselWeight open={open} live={probe} keepAs={run.id} onClose={close} onDone={(body) => send("mass_g", body)} />;
   }
   if (kind) {
     return (
@@ -80,31 +81,29 @@ interface VesselWeightProps {
   live: Live | null;
   keepAs: string;
   onClose: () => void;
-  onDone: (value: number) => void;
+  onDone: (body: { value: number; tare_g?: number }) => void;
 }
 
-/** A weight with the container it stands in: its tare is taken off. */
+/** A weight with the container it stands in: the core takes its tare off. */
 function VesselWeight({ open, live, keepAs, onClose, onDone }: VesselWeightProps) {
   const containers = useQuery(ask.containers());
   const [key, setKey] = useState("none");
   const container = containers.data?.find((item) => String(item.id) === key);
-  const tare = container?.tare_g ?? 0;
-  const net = live && container ? { ...live, value: live.value - tare, says: `${live.name} less ${container.name}` } : live;
   return (
     <Keypad
       open={open}
       title="Weight"
       about={
         container
-          ? `${container.name} weighs ${figure(tare)}${GAP}g empty: it is taken off.`
+          ? `${container.name} weighs ${figure(container.tare_g)}${GAP}g empty: it is taken off.`
           : "Without the vessel, or choose the one it stands in."
       }
       label="What the scale shows"
       unit={FIGURES.mass_g.unit}
       keepAs={`${keepAs}.mass_g`}
-      live={net}
+      live={live}
       onClose={onClose}
-      onDone={(value, taken) => onDone(taken ? value : value - tare)}
+      onDone={(value) => onDone({ value, ...(container ? { tare_g: container.tare_g } : {}) })}
     >
       <Choice
         label="Container"
@@ -135,8 +134,8 @@ const STEPS = [
 
 /** A titration, step by step: burette figure in, acid out. */
 function Titration({ open, onClose, keepAs, onDone }: TitrationProps) {
-  const [sample, setSample] = useState(() => localStorage.getItem("ulsek.sample_ml") ?? "10");
-  const [normality, setNormality] = useState(() => localStorage.getItem("ulsek.normality") ?? "0.1");
+  const [sample, setSample] = useState(() => localStorage.getItem("ulsek.sample_ml") ?? String(USUAL.sample_ml));
+  const [normality, setNormality] = useState(() => localStorage.getItem("ulsek.normality") ?? String(USUAL.normality));
   const { items } = useInstruments();
   const titrator = items.find((item) => item.kind === "titrator" && item.shown && item.shown.state !== "lost");
   const shown = titrator?.shown;
@@ -176,7 +175,7 @@ function Titration({ open, onClose, keepAs, onDone }: TitrationProps) {
         inputMode="decimal"
         value={sample}
         onChange={setSample}
-        fault={sampleMl ? undefined : "Write figures, such as 10."}
+        fault={sampleMl ? undefined : `Write figures, such as ${USUAL.sample_ml}.`}
       />
       <Field
         label="Base"
@@ -184,7 +183,7 @@ function Titration({ open, onClose, keepAs, onDone }: TitrationProps) {
         inputMode="decimal"
         value={normality}
         onChange={setNormality}
-        fault={strength ? undefined : "Write figures, such as 0.1."}
+        fault={strength ? undefined : `Write figures, such as ${USUAL.normality}.`}
       />
       {titrator ? <Button onClick={() => void tell(titrator.id, "run")}>Run the {titrator.name}</Button> : null}
     </Keypad>

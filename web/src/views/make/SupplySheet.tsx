@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, told } from "../../api/client";
 import { ask } from "../../api/queries";
+import { SCALE } from "../../api/rules";
 import { useScale } from "../../instruments/useInstruments";
 import { Button, Key } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -11,7 +12,6 @@ import { Sheet } from "../../parts/Sheet";
 import type { Now } from "./now";
 import type { SheetProps } from "./sheetProps";
 import type { Run } from "./useBench";
-import { LIFTED_G } from "./useWeighing";
 
 type Supply = Schemas["SupplyOut"];
 type Line = NonNullable<Now["line"]>;
@@ -133,7 +133,7 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
           <Button size="bench" look="main" type="submit" disabled={!code.trim()}>
             Take it
           </Button>
-          {poured && live !== null && live > LIFTED_G ? (
+          {poured && live !== null && live > SCALE.lifted_g ? (
             <Button size="bench" onClick={() => setAlready(String(Number(live.toFixed(1))))}>
               In already: the {figure(live, 1)}
               {GAP}g on the scale

@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { USUAL } from "../../api/rules";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { typed } from "../../parts/numbers";
@@ -12,14 +13,17 @@ type Verdict = keyof typeof VERDICTS;
 /** Look, smell and taste, in the spec's own words; too strong or too weak is answered with amounts. */
 export function TasteSheet({ open, onClose, run, now, bench }: SheetProps) {
   const [sense, setSense] = useState<(typeof SENSES)[number]>("taste");
-  const [share, setShare] = useState("10");
+  const [share, setShare] = useState(String(USUAL.taste_percent));
   const [text, setText] = useState("");
+  const [unread, setUnread] = useState(false);
+  const by = typed(share);
   const step = now.step ?? run.state.steps.findLast((item) => item.state === "done");
   const last = run.state.tastes.at(-1);
   const say = (verdict: Verdict) => {
     if (!step) return;
-    const by = typed(share);
-    const measured = verdict === "weak" || verdict === "strong" ? { share: (by ?? 10) / 100 } : {};
+    const asks = verdict === "weak" || verdict === "strong";
+    if (asks && by === null) return setUnread(true);
+    const measured = asks && by !== null ? { share: by / 100 } : {};
     void bench.record(["tasted", { step: step.id, sense, verdict, text: text.trim(), ...measured }]);
     setText("");
   };
@@ -52,7 +56,14 @@ export function TasteSheet({ open, onClose, run, now, bench }: SheetProps) {
             </Button>
           ))}
         </div>
-        <Field label="Weak or strong by about, of what it should be" unit="%" inputMode="decimal" value={share} onChange={setShare} />
+        <Field
+          label="Weak or strong by about, of what it should be"
+          unit="%"
+          inputMode="decimal"
+          value={share}
+          onChange={setShare}
+          fault={unread && by === null ? `Write figures, such as ${USUAL.taste_percent}.` : undefined}
+        />
         {last ? (
           <p
             role="status"

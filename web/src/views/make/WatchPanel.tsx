@@ -16,27 +16,21 @@ interface WatchProps {
   zone: string;
 }
 
-/** Whether a watch is followed by readings, and so has a picture and a figure of its own. */
-export const isRead = (watch: Watch | null): watch is Watch => watch !== null && watch.reads.length > 0 && watch.kind !== "enzyme";
-
 /** A step that goes on by itself, in words: how far, when it will be there, the bell when it is, what to do when it went past. */
 export function WatchWords({
   watch,
   begun,
-  minutes,
   zone,
   mayMake,
   onRead,
   onStop,
-}: WatchProps & { minutes: number | null; mayMake: boolean; onRead: () => void; onStop: () => void }) {
+}: WatchProps & { mayMake: boolean; onRead: () => void; onStop: () => void }) {
   const from = Date.parse(begun);
   const elapsed = useElapsed(from);
   const at = (minutes: number) => clock(new Date(from + minutes * 60_000), zone);
   const next = watch.moments_min.find((moment) => moment > elapsed);
-  const due = watch.expected_min !== null && elapsed >= (watch.expected_min[1] ?? Number.POSITIVE_INFINITY);
-  const bell = watch.state === "there" || watch.state === "past" || (watch.kind === "reduction" && due);
-  // A wait by the clock alone is never "on its way" past its end.
-  const over = watch.state === "going" && watch.reads.length === 0 && minutes !== null && elapsed >= minutes;
+  const bell = watch.rings_at_min !== null && elapsed >= watch.rings_at_min;
+  const over = watch.over_at_min !== null && elapsed >= watch.over_at_min;
   useBell(bell, watch.state);
   return (
     <div
@@ -104,13 +98,10 @@ export function WatchChart({ watch, begun }: Pick<WatchProps, "watch" | "begun">
 
 /** The one figure of a watch: what is left to go, or for cooling what the probe shows. */
 export function WatchFigure({ watch }: { watch: Watch }) {
-  const now = watch.points.at(-1)?.value ?? watch.start;
   const probe = watch.kind === "cooling";
   return (
     <div className="flex items-end gap-6">
-      <span className="font-head text-[clamp(72px,16vw,150px)] leading-[0.9] font-extrabold">
-        {figure(probe ? now : Math.abs(watch.target - now), 0)}
-      </span>
+      <span className="font-head text-[clamp(72px,16vw,150px)] leading-[0.9] font-extrabold">{figure(watch.figure, 0)}</span>
       <span className="pb-2 text-[26px] leading-tight text-soft">
         {probe ? (
           <>

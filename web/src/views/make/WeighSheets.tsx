@@ -1,4 +1,5 @@
 import { useState } from "react";
+import { SCALE, USUAL } from "../../api/rules";
 import { useScale } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -8,7 +9,6 @@ import { amountEvent } from "./amountEvent";
 import { Keypad } from "./Keypad";
 import type { SheetProps } from "./sheetProps";
 import type { Run } from "./useBench";
-import { LIFTED_G } from "./useWeighing";
 
 type Line = Run["state"]["steps"][number]["lines"][number];
 const WAYS = [
@@ -38,12 +38,12 @@ export function WeighOne({ line, ...props }: LineWeightProps) {
 /** One line by weight, or counted and measured where weighing is silly. */
 function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
   const [way, setWay] = useState<(typeof WAYS)[number]>(WAYS[0]);
-  const [drop, setDrop] = useState(() => localStorage.getItem(DROP_KEY) ?? "0.05");
+  const [drop, setDrop] = useState(() => localStorage.getItem(DROP_KEY) ?? String(USUAL.drop_ml));
   const { scale } = useScale();
   const shown = scale?.shown;
   const dropMl = typed(drop);
   const live =
-    way.kind === "weighed" && scale && shown?.state === "live" && shown.value !== null && shown.value > line.so_far_g - LIFTED_G
+    way.kind === "weighed" && scale && shown?.state === "live" && shown.value !== null && shown.value > line.so_far_g - SCALE.lifted_g
       ? { name: scale.name, value: shown.value, steady: shown.steady && shown.value > 0 }
       : null;
   return (
@@ -75,7 +75,7 @@ function LineWeight({ run, bench, line, onClose }: LineWeightProps) {
           inputMode="decimal"
           value={drop}
           onChange={setDrop}
-          fault={dropMl === null ? "Write figures, such as 0.05." : undefined}
+          fault={dropMl === null ? `Write figures, such as ${USUAL.drop_ml}.` : undefined}
         />
       ) : null}
     </Keypad>

@@ -22,11 +22,10 @@ export function WentWrong({ open, onClose, run, now, bench }: SheetProps) {
     close();
     void bench.record(...happened);
   };
-  const done = run.state.steps.findLast((item) => item.state === "done");
-  const weighed = thatCount(run.events).findLast(isAmount)?.body.line;
+  const weighed = thatCount(run).findLast(isAmount)?.body.line;
   const jar = run.state.steps.flatMap((item) => item.lines).find((item) => item.id === weighed && item.actual_g !== null);
   if (spilling) {
-    const place = step?.lines.some((item) => item.actual_g !== null) ? step : done;
+    const place = now.touched;
     return (
       <Keypad
         open={open}

@@ -18,7 +18,7 @@ export function amountEvent(run: Run, line: Line, kind: AmountKind, value: numbe
   const before =
     line.actual_g === null
       ? undefined
-      : thatCount(run.events)
+      : thatCount(run)
           .filter(isAmount)
           .findLast((item) => item.body.line === line.id);
   const common = { line: line.id, planned_g: line.planned_g?.value ?? null, ...(before ? { replaces: before.id } : {}) };

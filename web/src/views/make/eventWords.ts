@@ -87,7 +87,7 @@ export function happeningWords(run: Run, [kind, body]: Happening): string {
 
 /** The newest thing that can be taken back, in words; null where there is none. */
 export function lastReversible(run: Run): { id: string; words: string } | null {
-  const event = thatCount(run.events).findLast((item) => item.kind in TAKEN_BACK);
+  const event = thatCount(run).findLast((item) => item.kind in TAKEN_BACK);
   if (!event) return null;
   return { id: event.id, words: wordsOf(TAKEN_BACK, event.kind as Reversible, event.body as EventBody<Reversible>, run) };
 }

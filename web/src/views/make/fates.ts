@@ -5,6 +5,7 @@ import { typed } from "../../parts/numbers";
 import type { EventBody } from "../../sync/event";
 
 type Leftover = Schemas["Leftover"];
+type Asked = Schemas["LeftoverAsked"];
 
 /** What becomes of something left over, as it is typed. */
 export interface Fated {
@@ -14,17 +15,9 @@ export interface Fated {
   rest: string;
 }
 
-/** How a finish calls it: a rest by its name, a by-product by the step's word for it. */
-const calledAs = (item: Leftover) => (item.stands === "by_product" ? item.key.replace(/^by_product:/, "") : item.name);
-
-/** What was said of it; before anybody said anything, a rest in a vessel is kept, and what was taken out goes. */
-export const fateOf = (item: Leftover, fates: Readonly<Record<string, Fated>>): Fated =>
-  fates[item.key] ?? {
-    to: item.stands === "vessel" ? "lot" : "bin",
-    mass: String(Math.round(item.mass_g)),
-    reason: "not needed",
-    rest: "",
-  };
+/** What was said of it; before anybody said anything, what usually becomes of it. */
+export const fateOf = (item: Leftover, asked: Asked, fates: Readonly<Record<string, Fated>>): Fated =>
+  fates[item.key] ?? { to: asked.usual, mass: String(Math.round(item.mass_g)), reason: "not needed", rest: "" };
 
 /** −1 below what may be without a question, 1 above it, 0 within. */
 export function outside(value: number | null, expected: Figure | null | undefined): -1 | 0 | 1 {
@@ -42,9 +35,9 @@ export const isAnswered = (item: Leftover, fate: Fated): boolean =>
   fate.to === "bin" ? fate.reason.trim() !== "" : typed(fate.mass) !== null && (offOf(item, fate) === 0 || fate.rest.trim() !== "");
 
 /** What the finish records of it. */
-export function fateBody(item: Leftover, fate: Fated): NonNullable<EventBody<"finished">["by_products"]>[number] {
-  const name = calledAs(item);
-  if (fate.to === "bin") return { name, to: "bin", reason: fate.reason.trim() };
+export function fateBody(item: Leftover, asked: Asked, fate: Fated): NonNullable<EventBody<"finished">["by_products"]>[number] {
+  const which = { name: asked.called, key: item.key };
+  if (fate.to === "bin") return { ...which, to: "bin", reason: fate.reason.trim() };
   const rest = offOf(item, fate) ? { rest: fate.rest.trim() } : {};
-  return { name, to: "lot", mass_g: typed(fate.mass) ?? item.mass_g, ...rest };
+  return { ...which, to: "lot", mass_g: typed(fate.mass) ?? item.mass_g, ...rest };
 }

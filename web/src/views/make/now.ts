@@ -12,6 +12,8 @@ export interface Now {
   number: number;
   line: Line | null;
   next: Step | null;
+  /** The step after which the vessel at hand stands as it is. */
+  touched: Step | null;
   /** What stands in the vessel this moment. */
   bands: Record<Band, number>;
 }
@@ -36,6 +38,7 @@ export function nowOf(state: State): Now {
     number: at + 1,
     line: step?.lines.find((line) => line.id === state.current.line) ?? null,
     next: at >= 0 ? (state.steps.slice(at + 1).find((later) => later.state === "later") ?? null) : null,
+    touched: state.steps.find((item) => item.id === state.current.touched) ?? null,
     bands,
   };
 }

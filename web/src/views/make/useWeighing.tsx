@@ -1,6 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useRef } from "react";
 import { ask } from "../../api/queries";
+import { SCALE } from "../../api/rules";
 import { tell, useScale } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
@@ -24,10 +25,6 @@ export interface Weighing {
   next: () => void;
   controls: ReactNode;
 }
-
-const STILL_G = 0.15;
-/** Further below nothing than this, what was tared has been lifted off. */
-export const LIFTED_G = 1;
 
 /** The live weight of the line at hand: from the bench's scale, or in a rehearsal from a pour that runs. */
 export function useWeighing(run: Run, line: Now["line"], step: string | null): Weighing {
@@ -57,7 +54,7 @@ export function useWeighing(run: Run, line: Now["line"], step: string | null): W
   }
   const shown = scale?.shown ?? null;
   // Less than nothing: what was tared has been lifted off, and nothing is being weighed.
-  const live = line && shown?.state === "live" && (shown.value ?? 0) > -LIFTED_G ? shown.value : null;
+  const live = line && shown?.state === "live" && (shown.value ?? 0) > -SCALE.lifted_g ? shown.value : null;
   const tare = () => {
     if (scale) void tell(scale.id, "tare");
   };
@@ -88,11 +85,11 @@ export function useWeighing(run: Run, line: Now["line"], step: string | null): W
       </div>
     ) : null;
   const before = line?.so_far_g ?? 0;
-  const behind = live !== null && live < before - LIFTED_G ? before : 0;
+  const behind = live !== null && live < before - SCALE.lifted_g ? before : 0;
   return {
     value: behind || (live ?? (before || null)),
     steady: shown?.steady ?? false,
-    taken: live !== null && !behind && shown?.steady && live > STILL_G ? { value: live, says: says(live) } : null,
+    taken: live !== null && !behind && shown?.steady && live > SCALE.still_g ? { value: live, says: says(live) } : null,
     behind,
     lost: line && scale && shown?.state === "lost" ? scale.name : null,
     byItself,
@@ -105,11 +102,12 @@ export function useWeighing(run: Run, line: Now["line"], step: string | null): W
 const HOLDS_MS = 1200;
 
 /** Takes a weight by itself once it has stood within tolerance for a moment; only where somebody wanted that. */
-export function useMovesOn(weighing: Weighing, planned: number | null, mayMake: boolean, take: () => void) {
+export function useMovesOn(weighing: Weighing, line: Now["line"], mayMake: boolean, take: () => void) {
   const latest = useRef(take);
   latest.current = take;
   const value = weighing.taken?.value ?? null;
-  const within = value !== null && planned !== null && Math.abs(value - planned) <= Math.max(0.5, planned * 0.01);
+  const planned = line?.planned_g?.value ?? null;
+  const within = value !== null && planned !== null && Math.abs(value - planned) <= (line?.tolerance_g ?? 0);
   const due = mayMake && weighing.byItself && within;
   useEffect(() => {
     if (!due) return;

@@ -1,6 +1,7 @@
 import { memo } from "react";
 import type { Schemas } from "../../api/client";
-import type { FigureKey } from "../../api/figures";
+import { FIGURES, type FigureKey } from "../../api/figures";
+import { FOREVER_DAYS } from "../../api/rules";
 import { useMoney } from "../../app/session";
 import { Figure } from "../../parts/Figure";
 import { Notice, type Severity } from "../../parts/Notice";
@@ -11,13 +12,15 @@ export interface InTheBottleProps {
   final: Schemas["FinalResult"] | null;
   /** A drink stands in its glass: a serve of it counts, and nobody keeps it. */
   drink: boolean;
+  /** What one serve costs. */
+  serveCost: string | null;
   onWorking: (name: string) => void;
 }
 
 const READING = { brix_reading: "refractometer reading", acid_g_100ml: "titration" } as const;
 
 /** The finished product: yield, strength, keeping, cost, and which one reading would tell most. */
-export const InTheBottle = memo(function InTheBottle({ final, drink, onWorking }: InTheBottleProps) {
+export const InTheBottle = memo(function InTheBottle({ final, drink, serveCost, onWorking }: InTheBottleProps) {
   const money = useMoney();
   if (!final) {
     return (
@@ -81,7 +84,7 @@ export const InTheBottle = memo(function InTheBottle({ final, drink, onWorking }
             />
           </dd>
         </div>
-        {final.abv.value > 0.05 ? (
+        {final.abv.value > FIGURES.abv.shownFrom ? (
           <div>
             <dt className="text-[14px] text-soft">strength</dt>
             <dd>
@@ -104,7 +107,7 @@ export const InTheBottle = memo(function InTheBottle({ final, drink, onWorking }
         <div>
           <dt className="text-[14px] text-soft">{drink ? "a serve costs" : "a litre costs"}</dt>
           <dd className="worked font-head text-[25px] leading-none font-bold">
-            {money(drink ? Number(final.cost) / Math.max(final.serves, 0.001) : final.cost_per_litre)}
+            {money(drink ? (serveCost ?? final.cost) : final.cost_per_litre)}
           </dd>
         </div>
       </dl>
@@ -148,7 +151,8 @@ export const KeepingAndCautions = memo(function KeepingAndCautions({ final }: { 
         <ul className="grid gap-1">
           {(final.keeping.reasons ?? []).map((item) => (
             <li key={item.kind + item.words}>
-              <b>{item.days > 3000 ? "no limit" : `${item.days} days`}</b> {item.words} <span className="text-soft">({item.source})</span>
+              <b>{item.days >= FOREVER_DAYS ? "no limit" : `${item.days} days`}</b> {item.words}{" "}
+              <span className="text-soft">({item.source})</span>
             </li>
           ))}
         </ul>

@@ -1,6 +1,7 @@
 import { useQueries } from "@tanstack/react-query";
 import { memo } from "react";
 import { client, type SpecFile, type SpecOptions, told } from "../../api/client";
+import { FIGURES } from "../../api/figures";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { withoutUnit, withUnit } from "../../parts/numbers";
@@ -91,7 +92,7 @@ export const OptionsPanel = memo(function OptionsPanel({ body, result, mayEdit, 
                   {final ? (
                     <p className="figures text-[14px]">
                       {withUnit("brix", final.brix.value)} · {withoutUnit("acid_g_100ml", final.acid_g_100ml.value)} acid
-                      {final.abv.value > 0.05 ? ` · ${withUnit("abv", final.abv.value)}` : ""} · keeps {final.keeps_days} d
+                      {final.abv.value > FIGURES.abv.shownFrom ? ` · ${withUnit("abv", final.abv.value)}` : ""} · keeps {final.keeps_days} d
                     </p>
                   ) : null}
                 </div>

@@ -1,7 +1,7 @@
 import { memo } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
-import type { FigureKey } from "../../api/figures";
+import { FIGURES, type FigureKey } from "../../api/figures";
 import { Figure } from "../../parts/Figure";
 import { figure, GAP } from "../../parts/numbers";
 
@@ -19,7 +19,7 @@ interface VesselFiguresProps {
 
 /** What the vessel holds after a step: °Bx, acid, mass, and what left it. */
 export const VesselFigures = memo(function VesselFigures({ step, readBrix, onWorking }: VesselFiguresProps) {
-  const abv = step.abv && step.abv.value > 0.05 ? step.abv : null;
+  const abv = step.abv && step.abv.value > FIGURES.abv.shownFrom ? step.abv : null;
   return (
     <div className="grid justify-items-end gap-0.5 px-3 py-2.5 text-right">
       {SHOWN.map(({ name, label, unitWord }) => {

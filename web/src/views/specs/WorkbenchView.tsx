@@ -272,7 +272,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
           </div>
         </div>
         <div className="grid content-start gap-3.5 lg:sticky lg:top-3 lg:max-h-[calc(100dvh-24px)] lg:overflow-y-auto">
-          <InTheBottle final={result.final} drink={body.family === "drink"} onWorking={workLast} />
+          <InTheBottle final={result.final} drink={body.family === "drink"} serveCost={result.serve_cost} onWorking={workLast} />
           {result.final ? (
             <PlatePanel body={trying ? body : calm} final={result.final} pins={draft.pins} mayEdit={mayEdit} flagRef={flag} onTake={take} />
           ) : null}

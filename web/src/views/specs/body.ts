@@ -1,6 +1,7 @@
 /** Changes to a draft's body: each takes the body and gives the next one, so that undo can go back. */
 
 import type { Schemas, SpecAmount, SpecFile, SpecLine, SpecOptions, SpecStep } from "../../api/client";
+import { BOTTLING } from "../../api/rules";
 
 export type Verb = Schemas["VerbSheet"];
 
@@ -49,8 +50,9 @@ export function addStep(body: SpecFile, after: string | null): { body: SpecFile;
   const vessel = all[0]?.vessel ?? body.vessels?.[0]?.id;
   const made: SpecStep = { id, verb: "combine", lines: [], ...(vessel ? { vessel } : {}) };
   const chosen = all.findIndex((step) => step.id === after);
-  const end = all.at(-1)?.verb === "bottle" ? all.length - 1 : all.length;
-  const at = chosen < 0 || all[chosen]?.verb === "bottle" ? end : chosen + 1;
+  const bottles = (step: SpecStep | undefined) => step !== undefined && BOTTLING.includes(step.verb);
+  const end = bottles(all.at(-1)) ? all.length - 1 : all.length;
+  const at = chosen < 0 || bottles(all[chosen]) ? end : chosen + 1;
   all.splice(at, 0, made);
   return { body: { ...body, steps: all }, id };
 }

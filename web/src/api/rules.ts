@@ -1,0 +1,54 @@
+// Written by bin/types from src/ulsek/core by src/ulsek/typescript.py; change the rules there.
+
+/** What a form begins with: usual figures of the core, in the unit of their names. */
+export const USUAL = {
+  drop_ml: 0.05,
+  sample_ml: 10.0,
+  normality: 0.1,
+  taste_percent: 10.0,
+  oil_sugar_peel_g: 100.0,
+  oil_sugar_ratio: 1.5,
+  oil_sugar_hours: 18.0,
+  oil_sugar_c: 20.0,
+  stretched_ml: 1000.0,
+  stretched_times: 4.0,
+  stretched_oil_mg_l: 600.0,
+  enzyme_c: 45.0,
+  fine_scale_g: 0.1,
+  stronger_brix: 30.0,
+  desk_g: 1000.0,
+  fruits_measured: 10,
+  want_hours: 4.0,
+} as const;
+
+/** What a scale at the bench shows [g]: nothing, something lifted off, an empty vessel. */
+export const SCALE = {
+  still_g: 0.15,
+  lifted_g: 1.0,
+  empty_g: 0.5,
+} as const;
+
+/** Whose cups a house means, with what one holds. */
+export const CUPS = [
+  { value: "metric", label: "metric cups, 250 mL" },
+  { value: "us", label: "US cups, 237 mL" },
+  { value: "imperial", label: "imperial cups, 284 mL" },
+] as const;
+
+/** What a cut plan may be asked for, with the unit of its amount. */
+export const WANTS = [
+  { what: "juice", word: "Juice", unit: "mL", mayBeDayOld: true },
+  { what: "zest", word: "Zest", unit: "g", mayBeDayOld: false },
+  { what: "peel", word: "Peel", unit: "g", mayBeDayOld: false },
+  { what: "oil_sugar", word: "Oil-sugar from peel", unit: "g of peel", mayBeDayOld: false },
+  { what: "stretched", word: "Stretched juice", unit: "mL in all", mayBeDayOld: true },
+  { what: "wheels", word: "Garnish wheels", unit: "wheels", mayBeDayOld: false },
+  { what: "whole", word: "Whole fruit", unit: "fruit", mayBeDayOld: false },
+  { what: "spec", word: "A batch of a spec", unit: "batches", mayBeDayOld: true },
+] as const;
+
+/** Verbs that put the product in its bottles: what is added to a spec goes in before them. */
+export const BOTTLING: readonly string[] = ["bottle", "hot_fill", "bottle_ahead"];
+
+/** Days that stand for no limit from one side. */
+export const FOREVER_DAYS = 3650;
