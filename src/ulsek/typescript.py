@@ -8,9 +8,9 @@ from collections.abc import Iterable, Mapping
 from pathlib import Path
 from typing import get_args
 
-from .core.advice import juice_treatment
+from .core.advice import batch_scaling, juice_treatment
 from .core.base.catalogue import languages
-from .core.base.figures import BENCH_READINGS, FIGURES, Figure
+from .core.base.figures import BENCH_READINGS, FIGURES, SCORE, Figure
 from .core.base.number_format import figure
 from .core.base.units import CUP_WORDS, DROP_ML, KITCHEN_ML
 from .core.citrus import cut_plan, oleo_saccharum, stretched_juice, wanted, yields
@@ -108,20 +108,26 @@ def rules_ts() -> str:
         "desk_g": juice_treatment.USUAL_G,
         "fruits_measured": yields.USUAL_COUNT,
         "want_hours": cut_plan.USUAL_H,
+        "have_g": batch_scaling.USUAL_HAVE_G,
     }
     scale = {"still_g": weighing.STILL_G, "lifted_g": weighing.LIFTED_G, "empty_g": EMPTY_G}
     cups = ({"value": locale, "label": f"{words}, {figure(KITCHEN_ML[locale]['cup'], 0)} mL"} for locale, words in CUP_WORDS.items())
     wants = ({"what": item.what, "word": item.word, "unit": item.unit, "mayBeDayOld": item.may_be_day_old} for item in wanted.WANTED)
+    titration = [step.text() for step in acidity.TITRATION_STEPS]
     bottling = [verb for verb, kind in VERBS.items() if issubclass(kind, Bottle)]
     return "".join(
         (
             "// Written by bin/types from src/ulsek/core by src/ulsek/typescript.py; change the rules there.\n",
             _constants("USUAL", "What a form begins with: usual figures of the core, in the unit of their names.", usual),
             _constants("SCALE", "What a scale at the bench shows [g]: nothing, something lifted off, an empty vessel.", scale),
+            _constants("STRIDES", "How far a hand moves a batch at a time, by how it is asked for.", batch_scaling.STRIDES),
+            _constants("SCORE", "A taster's score.", {"least": SCORE.low, "most": SCORE.high}),
             _list("CUPS", "Whose cups a house means, with what one holds.", cups),
             _list("WANTS", "What a cut plan may be asked for, with the unit of its amount.", wants),
             "\n/** Verbs that put the product in its bottles: what is added to a spec goes in before them. */\n",
             f"export const BOTTLING: readonly string[] = {json.dumps(bottling)};\n",
+            "\n/** A titration at a bar, step by step. */\n",
+            f"export const TITRATION_STEPS: readonly string[] = {json.dumps(titration, ensure_ascii=False, indent=2)};\n",
             "\n/** Days that stand for no limit from one side. */\n",
             f"export const FOREVER_DAYS = {FOREVER};\n",
         )

@@ -111,7 +111,7 @@ def test_a_stretch_stands_beside_fresh_and_beside_the_houses_sours(hand):
     expect(made).to_contain_text(re.compile(r"4\.00\s*L"))
     expect(made).to_contain_text("75\u00a0%")
     expect(made.get_by_role("region", name="Doses of equal acid")).to_contain_text("stretched")
-    expect(made).to_contain_text(re.compile("stretched: 72 h at its best, 3 days by the safety rule"))
+    expect(made).to_contain_text(re.compile(r"stretched: 72\sh at its best, 3\sdays by the safety rule"))
     page.get_by_label("To so many times").fill("40")
     expect(page.get_by_text("40 times cannot be: above 1, at most 12")).to_be_visible()
     page.get_by_label("To so many times").fill("3")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from datetime import datetime
+from datetime import datetime, timedelta
 from typing import Any
 from uuid import UUID, uuid4
 from zoneinfo import ZoneInfo
@@ -98,7 +98,7 @@ def wants_of(member: Member, asked: Sequence[Mapping[str, Any]], now: datetime) 
         if by.tzinfo is None:
             # As it stands on the house's own clock.
             by = by.replace(tzinfo=ZoneInfo(member.house.zone))
-        hours = hours_until((by - now).total_seconds() / 3600.0, f"{where}/by")
+        hours = hours_until((by - now) / timedelta(hours=1), f"{where}/by")
         fruits = [str(key) for key in item.get("fruits") or ()]
         for key in fruits:
             variety(key, f"{where}/fruits")

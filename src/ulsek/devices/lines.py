@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from ulsek.core.base.figures import FIGURES
+from ulsek.core.run.weighing import LEAST_SHOWN_G
 
 KINDS: Mapping[str, tuple[str, ...]] = {
     "scale": ("mass_g",),
@@ -22,8 +23,6 @@ TOLD: Mapping[str, tuple[str, ...]] = {"scale": ("tare",), "titrator": ("run",)}
 MOST_IN_LINE = 200
 """Letters of a line [count]; an instrument that says more without a break says nothing that is read."""
 _ANSWERS = ("done", "fault", "printed", "no")
-_LEAST_G = -20000.0
-"""A scale shows less than nothing once something is lifted off after taring."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -52,7 +51,7 @@ def read_line(kind: str, line: bytes) -> Shown | None:
         return None
     low, high, _ = FIGURES[name].readable
     if name == "mass_g":
-        low = _LEAST_G
+        low = LEAST_SHOWN_G
     if not math.isfinite(value) or not low <= value <= high or not set(more) <= {"steady", "moving", "checked", "unchecked"}:
         return None
     return Shown(name, value, "steady" in more, "checked" in more)

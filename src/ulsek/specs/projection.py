@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from ulsek.core.base.vocabulary import listed_word, plain, word
+from ulsek.core.evaluation.product_shelf_life import turned_when_ready
 from ulsek.core.recipe_text.templates import file_id
 from ulsek.core.spec.json_form import read_spec
 from ulsek.stores.queries import described, is_typical
@@ -60,7 +61,7 @@ _KEPT = ("keeps_days", "cost_per_litre", "unpriced", "doses_g_l", "takes_min")
 
 def brief_of(final: dict[str, Any]) -> dict[str, Any]:
     """What lists, the plate's pins and usual doses need of a final result: a hundredth of it."""
-    turns = final.get("keeping", {}).get("stands_days", 0.0) >= final["keeps_days"]
+    turns = turned_when_ready(final.get("keeping", {}).get("stands_days", 0.0), final["keeps_days"])
     return (
         {name: final[name]["value"] for name in _SHOWN}
         | {name: final[name] for name in _KEPT if name in final}

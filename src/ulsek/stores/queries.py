@@ -9,7 +9,6 @@ from functools import cache
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from ulsek.core.base.ranges import Range
 from ulsek.core.base.vocabulary import aliases, plain
 from ulsek.core.materials.material import Material, read_material
 from ulsek.core.materials.reference_materials import typical_materials
@@ -86,18 +85,12 @@ def called(house: House, bodies: Mapping[str, dict[str, Any]], find: str) -> lis
 
 def material_view(key: str, body: dict[str, Any], material: Material) -> MaterialOut:
     """One material as Stores shows it: figures with their ranges and whether they were read."""
-    middle = material.measured()
-    corners = [material.measured(z, w) for z in (-1.0, 1.0) for w in (-1.0, 1.0)] if middle else []
-    figures = {
-        name: Range(value, min(value, *(c.get(name, value) for c in corners)), max(value, *(c.get(name, value) for c in corners)))
-        for name, value in middle.items()
-    }
     makeup = body["makeup"]
     return MaterialOut(
         key=key,
         name=material.name,
         kind=material.kind,
-        figures=figures,
+        figures=material.measured_ranges(),
         brix_read=bool(makeup.get("brix_read")),
         acid_read=bool(makeup.get("acid_read")),
         readable=makeup["by"] == "reading",

@@ -19,6 +19,7 @@ export const USUAL = {
   desk_g: 1000.0,
   fruits_measured: 10,
   want_hours: 4.0,
+  have_g: 1000.0,
 } as const;
 
 /** What a scale at the bench shows [g]: nothing, something lifted off, an empty vessel. */
@@ -26,6 +27,20 @@ export const SCALE = {
   still_g: 0.15,
   lifted_g: 1.0,
   empty_g: 0.5,
+} as const;
+
+/** How far a hand moves a batch at a time, by how it is asked for. */
+export const STRIDES = {
+  volume_ml: 250.0,
+  serves: 5.0,
+  have_g: 250.0,
+  times: 0.5,
+} as const;
+
+/** A taster's score. */
+export const SCORE = {
+  least: 1.0,
+  most: 10.0,
 } as const;
 
 /** Whose cups a house means, with what one holds. */
@@ -49,6 +64,14 @@ export const WANTS = [
 
 /** Verbs that put the product in its bottles: what is added to a spec goes in before them. */
 export const BOTTLING: readonly string[] = ["bottle", "hot_fill", "bottle_ahead"];
+
+/** A titration at a bar, step by step. */
+export const TITRATION_STEPS: readonly string[] = [
+  "Measure the sample into the flask, and some water with it.",
+  "Three drops of the indicator.",
+  "Base in, drop by drop at the end, until a pink stays for half a minute (pH 8.2).",
+  "Read what went in. Goggles and gloves: base burns."
+];
 
 /** Days that stand for no limit from one side. */
 export const FOREVER_DAYS = 3650;

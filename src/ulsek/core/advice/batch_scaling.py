@@ -20,6 +20,10 @@ from ..spec.sentences import material_name, vessel_name
 
 HEAD_ROOM_PERCENT = 10.0
 """Of a vessel, what is usually left empty [%]. House experience."""
+STRIDES: Mapping[str, float] = {"volume_ml": 250.0, "serves": 5.0, "have_g": 250.0, "times": 0.5}
+"""How far a hand moves a batch at a time, by how it is asked for [mL, count, g, times]. House experience."""
+USUAL_HAVE_G = 1000.0
+"""What is usually there to start from [g]. House experience."""
 _CAP, _TOLERANCE = 30, 1e-9
 
 

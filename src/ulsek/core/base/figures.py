@@ -29,6 +29,9 @@ class Bounds(NamedTuple):
 
 VESSEL_ML = Bounds(1.0, MOST_G, message("from 1 mL to 1 000 L"))
 """What a vessel, a line in it or a batch may hold [mL]."""
+SCORE = Bounds(1.0, 10.0, message("from 1 to 10"))
+SCORE_DECIMALS = 2
+"""A taster's score, and its decimals at most: finer than a tongue otherwise. House experience."""
 TARE_G = Bounds(0.0, 1e5, message("from 0 to 100 kg"))
 """What a vessel may weigh empty [g]."""
 

@@ -60,12 +60,8 @@ class Variety:
 
     def plate(self) -> dict[str, Range]:
         """Sugar and acid of its juice [g/100 mL] with their ranges, for the plate before buying."""
-        middle = self.juice.measured()
-        corners = [self.juice.measured(z, w) for z in (-1.0, 1.0) for w in (-1.0, 1.0)]
-        return {
-            name: Range(middle[name], min(c[name] for c in corners), max(c[name] for c in corners))
-            for name in ("sugar_g_100ml", "acid_g_100ml")
-        }
+        ranges = self.juice.measured_ranges()
+        return {name: ranges[name] for name in ("sugar_g_100ml", "acid_g_100ml")}
 
 
 @cache

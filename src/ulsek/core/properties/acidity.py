@@ -101,6 +101,15 @@ USUAL_SAMPLE_ML, USUAL_NORMALITY = 10.0, 0.1
 """Sample [mL] and strength of the base [mol/L] of a titration at a bar. House experience."""
 
 
+TITRATION_STEPS = (
+    message("Measure the sample into the flask, and some water with it."),
+    message("Three drops of the indicator."),
+    message("Base in, drop by drop at the end, until a pink stays for half a minute (pH 8.2)."),
+    message("Read what went in. Goggles and gloves: base burns."),
+)
+"""A titration at a bar, step by step. Source: definition of titratable acid, end point pH 8.2."""
+
+
 def burette_ml(contents: Contents, sample_ml: float, normality: float) -> float:
     """NaOH [mL] of `normality` [mol/L] that a burette gives off for `sample_ml` [mL] up to pH 8.2: Σ protons / normality.
 

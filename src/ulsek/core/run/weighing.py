@@ -8,6 +8,8 @@ STILL_G = 0.15
 """A scale that shows no more has nothing on it [g]: its drift. House experience."""
 LIFTED_G = 1.0
 """A scale that shows less than nothing by more than this, or less than what is in by more, has had something lifted off it [g]. House experience."""
+LEAST_SHOWN_G = -20000.0
+"""A scale shows less than nothing once something is lifted off after taring, and no less than this [g]."""
 _LEAST_G = 0.5
 """No hand pours closer than this [g]. House experience."""
 

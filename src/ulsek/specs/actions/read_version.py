@@ -8,6 +8,7 @@ from decimal import Decimal
 from django.utils import timezone
 
 from ulsek.core.base.answer import OpenForm, stored_json
+from ulsek.core.base.figures import SCORE, SCORE_DECIMALS
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import Given, message
 from ulsek.core.base.refusals import Refusal
@@ -17,8 +18,6 @@ from ulsek.team.action import action
 
 from ..models import Acknowledgement, HandedOut, Score, Version
 from ..queries import version_evaluated
-
-LEAST_SCORE, MOST_SCORE = 1, 10
 
 
 @action
@@ -61,15 +60,10 @@ def score_version(
     member: Member, version: Version, score: float, *, taster: str = "", reference: str = "", note: str = "", at: datetime | None = None
 ) -> Score:
     """A taster's score from 1 to 10 with two decimals at most, with what it was tasted against and a note. Raises Refusal for other scores."""
-    if not LEAST_SCORE <= score <= MOST_SCORE:
-        raise Refusal(
-            message("{score} is no score", score=Given(score)),
-            "score",
-            message("from {least_score} to {most}", least_score=LEAST_SCORE, most=MOST_SCORE),
-            code="out_of_bounds",
-        )
+    if not SCORE.low <= score <= SCORE.high:
+        raise Refusal(message("{score} is no score", score=Given(score)), "score", SCORE.words, code="out_of_bounds")
     exact = Decimal(str(score))
-    if exact != round(exact, 2):
+    if exact != round(exact, SCORE_DECIMALS):
         raise Refusal(
             message("{score} is finer than a tongue", score=Given(score)),
             "score",

@@ -2,7 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { FIGURES, READINGS } from "../../api/figures";
 import { ask } from "../../api/queries";
-import { USUAL } from "../../api/rules";
+import { TITRATION_STEPS, USUAL } from "../../api/rules";
 import { tell, useInstruments } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
@@ -125,13 +125,6 @@ interface TitrationProps {
   onDone: (burette: { naoh_ml: number; sample_ml: number; normality: number }) => void;
 }
 
-const STEPS = [
-  "Measure the sample into the flask, and some water with it.",
-  "Three drops of the indicator.",
-  "Base in, drop by drop at the end, until a pink stays for half a minute (pH 8.2).",
-  "Read what went in. Goggles and gloves: base burns.",
-];
-
 /** A titration, step by step: burette figure in, acid out. */
 function Titration({ open, onClose, keepAs, onDone }: TitrationProps) {
   const [sample, setSample] = useState(() => localStorage.getItem("ulsek.sample_ml") ?? String(USUAL.sample_ml));
@@ -165,7 +158,7 @@ function Titration({ open, onClose, keepAs, onDone }: TitrationProps) {
       }}
     >
       <ol className="list-decimal pl-6 text-[18px]">
-        {STEPS.map((text) => (
+        {TITRATION_STEPS.map((text) => (
           <li key={text}>{text}</li>
         ))}
       </ol>

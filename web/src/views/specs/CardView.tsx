@@ -3,6 +3,7 @@ import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
 import { client, type Schemas, told } from "../../api/client";
 import { ask, type CardWish } from "../../api/queries";
+import { STRIDES, USUAL } from "../../api/rules";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
@@ -30,10 +31,9 @@ const BESIDE = [
 type Scale = (typeof SCALES)[number]["value"];
 
 /** What a batch is now by one way of asking, and how far one press of + goes. */
-function batch(scale: Scale, made: Card): { now: number; stride: number } {
-  if (scale === "serves") return { now: Math.round(made.serves), stride: 5 };
-  if (scale === "times") return { now: 1, stride: 0.5 };
-  return { now: scale === "volume_ml" ? Math.round(made.volume_ml) : 1000, stride: 250 };
+function batch(scale: Exclude<Scale, "spec">, made: Card): { now: number; stride: number } {
+  const now = { serves: made.serves, times: 1, volume_ml: made.volume_ml, have_g: USUAL.have_g }[scale];
+  return { now: Math.round(now), stride: STRIDES[scale] };
 }
 
 /** One page that a new hire can make it from, at the batch that is wanted; on screen and as PDF. */
@@ -73,8 +73,9 @@ export function CardView() {
   }
   const query = new URLSearchParams(Object.entries(wish).map(([key, item]) => [key, String(item)])).toString();
   const step = (by: number) => {
+    if (scale === "spec") return;
     const { now, stride } = batch(scale, made);
-    setAmount(String(Math.max(stride === 0.5 ? 0.5 : 1, (value ?? now) + by * stride)));
+    setAmount(String(Math.max(Math.min(1, stride), (value ?? now) + by * stride)));
   };
   return (
     <main className="mx-auto max-w-[980px] p-4 md:p-5">

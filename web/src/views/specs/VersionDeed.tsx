@@ -3,6 +3,7 @@ import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, told } from "../../api/client";
 import { ask } from "../../api/queries";
+import { SCORE } from "../../api/rules";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
@@ -17,7 +18,7 @@ export interface Deed {
 }
 
 const WORDS = {
-  score: { title: "Score", about: "From 1 to 10, against what you tasted it.", send: "Keep the score" },
+  score: { title: "Score", about: `From ${SCORE.least} to ${SCORE.most}, against what you tasted it.`, send: "Keep the score" },
   copy: {
     title: "Hand out",
     about: "Whoever carries a copy is told when it is withdrawn: its code opens what holds now.",
@@ -97,7 +98,8 @@ function DeedForm({ deed, spec, name, others, onDone }: FormProps) {
       className="grid gap-4"
       onSubmit={(event) => {
         event.preventDefault();
-        const wrong = deed.kind === "score" && typed(score) === null ? "Write figures from 1 to 10, such as 7.5." : undefined;
+        const wrong =
+          deed.kind === "score" && typed(score) === null ? `Write figures from ${SCORE.least} to ${SCORE.most}, such as 7.5.` : undefined;
         setFault(wrong);
         if (!wrong) send.mutate();
       }}
