@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from ulsek.core.base.vocabulary import listed_word, plain, word
-from ulsek.core.evaluation.product_shelf_life import turned_when_ready
 from ulsek.core.recipe_text.templates import file_id
+from ulsek.core.safety.shelf_life import turned_when_ready
 from ulsek.core.spec.json_form import read_spec
 from ulsek.stores.queries import described, is_typical
 from ulsek.team.models import House

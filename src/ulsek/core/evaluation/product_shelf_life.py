@@ -114,8 +114,3 @@ def kept_in(evaluation: FlowFigures, step: str, name: str, matter: Matter) -> Ke
     keys = {*matter.solids_g, *(piece.material for piece in matter.pieces)} or set(held.heated_c)
     used = [evaluation.inputs.materials[key] for key in keys if key in evaluation.inputs.materials]
     return keeping(used, evaluation.rules.keeping, Product(matter.liquor if matter.liquor.mass_g > 0 else None, history=held))
-
-
-def turned_when_ready(stands_days: float, keeps_days: float) -> bool:
-    """Returns True if a product that stands for `stands_days` before it is ready has no day of its `keeps_days` left by then [days]."""
-    return stands_days >= keeps_days

@@ -34,6 +34,11 @@ _FERMENTS_G_100ML = 1.0
 """Sugar from which a thin liquid ferments [g/100 mL]; house experience."""
 
 
+def turned_when_ready(stands_days: float, keeps_days: float) -> bool:
+    """Returns True if a product that stands for `stands_days` before it is ready has no day of its `keeps_days` left by then [days]."""
+    return stands_days >= keeps_days
+
+
 @dataclass(frozen=True, slots=True)
 class Keeping:
     """Whole `days`, the day that it counts from as the first, at `at_most_c` or colder, from `counts_from`: the shorter of safety and quality.
@@ -73,7 +78,7 @@ class Keeping:
     @property
     def turns_before_ready(self) -> bool:
         """Whether its last day is over before the last step is."""
-        return self.stands_days >= self.days
+        return turned_when_ready(self.stands_days, self.days)
 
     @property
     @in_answer()

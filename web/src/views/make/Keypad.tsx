@@ -9,8 +9,6 @@ export interface Live {
   name: string;
   value: number;
   steady: boolean;
-  /** Net of a container that stands on the scale with it. */
-  says?: string;
 }
 
 export interface KeypadProps {
@@ -29,8 +27,9 @@ export interface KeypadProps {
   /** What stands over the digits: how it is measured. */
   children?: ReactNode;
   onClose: () => void;
-  /** The figure; `taken` when it is what the instrument shows, and not typed. */
-  onDone: (value: number, taken: boolean) => void;
+  /** What is wrong with a figure, in words; nothing where it can be. */
+  refuse?: (value: number) => string | null;
+  onDone: (value: number) => void;
 }
 
 const PADS = ["7", "8", "9", "4", "5", "6", "1", "2", "3", ".", "0", "⌫"] as const;
@@ -51,7 +50,7 @@ export function Keypad({ open, title, about, children, keepAs, onClose, ...pad }
 
 type PadProps = Omit<KeypadProps, "open" | "title" | "about" | "children" | "onClose">;
 
-function Pad({ label, unit, decimals, keepAs, start = "", fault = null, live = null, onDone }: PadProps) {
+function Pad({ label, unit, decimals, keepAs, start = "", fault = null, live = null, refuse = () => null, onDone }: PadProps) {
   const key = `ulsek.typing.${keepAs}`;
   const [text, setText] = useState(() => localStorage.getItem(key) ?? start);
   const [wrong, setWrong] = useState<string | null>(null);
@@ -60,14 +59,16 @@ function Pad({ label, unit, decimals, keepAs, start = "", fault = null, live = n
     setWrong(null);
     localStorage.setItem(key, next);
   };
-  const keep = (value: number, taken: boolean) => {
+  const keep = (value: number) => {
+    const refused = refuse(value);
+    if (refused) return setWrong(refused);
     localStorage.removeItem(key);
-    onDone(value, taken);
+    onDone(value);
   };
   const done = () => {
     const value = typed(text);
     if (value === null) return setWrong(text.trim() ? `“${text}” is no number. Write figures, such as 733.` : "Type what the scale shows.");
-    keep(value, false);
+    keep(value);
   };
   return (
     <form
@@ -78,10 +79,10 @@ function Pad({ label, unit, decimals, keepAs, start = "", fault = null, live = n
       }}
     >
       {live ? (
-        <Button size="bench" look={live.steady ? "main" : "plain"} disabled={!live.steady} onClick={() => keep(live.value, true)}>
+        <Button size="bench" look={live.steady ? "main" : "plain"} disabled={!live.steady} onClick={() => keep(live.value)}>
           {live.steady ? "Take" : "Settling at"} {figure(live.value, decimals ?? 1)}
           {GAP}
-          {unit} · {live.says ?? live.name}
+          {unit} · {live.name}
         </Button>
       ) : null}
       <Field

@@ -102,6 +102,11 @@ function VesselWeight({ open, live, keepAs, onClose, onDone }: VesselWeightProps
       unit={FIGURES.mass_g.unit}
       keepAs={`${keepAs}.mass_g`}
       live={live}
+      refuse={(value) =>
+        container && value <= container.tare_g
+          ? `${container.name} weighs ${figure(container.tare_g)}${GAP}g empty: this is no more.`
+          : null
+      }
       onClose={onClose}
       onDone={(value) => onDone({ value, ...(container ? { tare_g: container.tare_g } : {}) })}
     >

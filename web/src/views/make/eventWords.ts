@@ -29,7 +29,7 @@ const DONE: Words<Recorded> = {
   dosed: (body, names) => `${body.drops} drops of ${some(names.line(body.line))}`,
   taken_from: (body, names) => `where ${some(names.line(body.line))} comes from`,
   wrong_jar: (body, names) => `the wrong jar for ${some(names.line(body.line))}`,
-  read: (body) => (body.value == null ? "a titration" : `a reading, ${body.value}`),
+  read: (body) => (body.value == null ? "a titration" : `a reading, ${body.value}${withVessel(body)}`),
   tasted: (body) => `tasted: ${body.verdict}`,
   sampled: (body) => `a sample of ${amount(body.mass_g, "g")}`,
   spilled: (body) => `${amount(body.mass_g, "g")} spilled`,
@@ -48,6 +48,7 @@ const DONE: Words<Recorded> = {
   finished: () => "bottled",
 };
 
+const withVessel = ({ tare_g }: EventBody<"read">) => (tare_g == null ? "" : " with its vessel");
 const low = (line: string | undefined, otherwise: string) => line?.toLowerCase() ?? otherwise;
 
 const TAKEN_BACK: Words<Reversible> = {
@@ -58,7 +59,7 @@ const TAKEN_BACK: Words<Reversible> = {
   went_on: (body, names) => `going on with another crate of ${low(names.line(body.line), "it")}`,
   taken_from: (body, names) => `where ${low(names.line(body.line), "that line")} comes from`,
   wrong_jar: (body, names) => `the other jar for ${low(names.line(body.line), "that line")}`,
-  read: (body) => (body.value == null ? "the titration" : `the reading of ${withUnit(body.property, body.value)}`),
+  read: (body) => (body.value == null ? "the titration" : `the reading of ${withUnit(body.property, body.value)}${withVessel(body)}`),
   tasted: () => "what was tasted",
   sampled: (body) => `the sample of ${figure(body.mass_g)}${GAP}g`,
   spilled: (body) => `the spill of ${figure(body.mass_g)}${GAP}g`,
