@@ -64,7 +64,8 @@ def test_an_amount_far_from_the_prediction_asks_where_the_rest_is(place, straine
     assert not Lot.objects.filter(what="pressed quince").exists()
 
 
-def test_what_is_left_in_a_vessel_becomes_a_lot_with_a_date_of_its_own(place):
+@pytest.mark.parametrize("named", [{"key": "vessel:jug"}, {}], ids=["by its key", "by its name, as before there were keys"])
+def test_what_is_left_in_a_vessel_becomes_a_lot_with_a_date_of_its_own(place, named):
     body = form(
         s1={"id": "s1", "verb": "combine", "vessel": "jug", "lines": [{"id": "juice", "material": "sea_buckthorn_juice", "amount": {"kind": "fixed", "mass_g": 1000}}]},
         s2={"id": "s2", "verb": "combine", "lines": [
@@ -79,7 +80,12 @@ def test_what_is_left_in_a_vessel_becomes_a_lot_with_a_date_of_its_own(place):
     state = place.apis["maker"].get(f"/runs/{run}").data["state"]
     (left,) = [item for item in state["evaluation"]["leftovers"] if item["stands"] == "vessel"]
     assert (left["name"], round(left["mass_g"])) == ("sea buckthorn juice, in the tall jug", 500)
-    kept = send(place, run, event("finished", signed=True, by_products=[{"name": left["name"], "to": "lot", "mass_g": 495}]))
+    (asked,) = state["asked_at_finish"]
+    assert asked == {"key": left["key"], "called": left["name"], "usual": "lot"}
+    foreign = {"name": "gold", "key": "vessel:pot", "to": "lot", "mass_g": 495}
+    assert send(place, run, event("finished", signed=True, by_products=[foreign])).data["code"] == "unknown_reference", "the product itself"
+    chosen = {"name": left["name"], "to": "lot", "mass_g": 495} | named
+    kept = send(place, run, event("finished", signed=True, by_products=[chosen]))
     assert kept.status_code == 200, kept.content
     rest = Lot.objects.exclude(what="").get()
     assert (rest.what, rest.amount, rest.unit) == (left["name"], 495, "g")

@@ -7,7 +7,7 @@ import pytest
 
 from tests.site.test_lots_api import bottled
 from ulsek.batches.models import Lot
-from ulsek.citrus.models import Case, CutDone
+from ulsek.citrus.models import Case, CutDone, CutPlan
 from ulsek.citrus.queries import LOOKED_AT, records
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.specs.models import Version
@@ -103,6 +103,7 @@ def test_a_plan_uses_a_fruit_for_skin_and_juice_and_is_told_beside_the_naive_ord
     assert answer["short"] == []
     grams = sum(item["grams"] for item in answer["shares"]) + sum(item["grams"] for item in answer["over"]) + answer["bin_g"]
     assert grams == pytest.approx(sum(item["grams"] for item in answer["sources"]))
+    assert sum(item["grams"] for item in answer["bins"]) == pytest.approx(answer["bin_g"]), "the bin, case by case"
 
 
 def test_a_plan_that_cannot_be_met_says_what_is_short_by_when_and_what_would_do(api, case):
@@ -185,6 +186,13 @@ def test_a_kept_plan_is_replanned_after_a_bad_sample_and_carried_out_into_the_le
     kept = api.post("/citrus/plans", plan_of(case, want("juice", 470), want("zest", 90)))
     assert kept.status_code == 201
     plan = kept.data
+    row = CutPlan.objects.get()
+    before = {name: value for name, value in row.answer.items() if name != "bins"} | {"text": "as it was said then", "notes": ["a note"]}
+    CutPlan.objects.filter(pk=row.pk).update(answer=before)
+    (shown,) = api.get("/citrus/plans").data
+    told = shown["answer"]
+    assert (told["bins"], told["text"], told["notes"]) == (plan["answer"]["bins"], "as it was said then", ["a note"]), "one kept before"
+    CutPlan.objects.filter(pk=row.pk).update(answer=row.answer)
     api.post(f"/citrus/cases/{case['id']}/samples", {"count": 10, "juice_ml": 300})
     body = {"name": "Friday", "cases": plan["cases"], "wants": plan["wants"]}
     again = api.call("put", f"/citrus/plans/{plan['id']}", body).data

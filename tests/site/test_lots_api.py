@@ -1,6 +1,6 @@
 """Lots: what is done to them, drawn on by what is made with them, traced both ways, recalled."""
 
-from datetime import timedelta
+from datetime import datetime, timedelta
 
 import pytest
 from django.utils import timezone
@@ -122,6 +122,37 @@ def test_what_may_not_be_poured_is_not_poured_in(place):
     assert does(place, lot, "topped_up", amount=10, **{"from": foreign.code}).data["code"] == "another_material"
     lot.refresh_from_db()
     assert not lot.topped_up_with.exists(), "what was refused changed nothing"
+
+
+def test_a_bottle_says_whether_it_may_be_poured_and_until_when(place):
+    lot = bottled(place)
+
+    def stands(**changed):
+        Lot.objects.filter(pk=lot.pk).update(**changed)
+        row = place.apis["reader"].get(f"/lots/{lot.code}").data
+        return row["standing"]["state"]
+
+    standing = place.apis["reader"].get(f"/lots/{lot.code}").data["standing"]
+    past_at = place.members["maker"].local(datetime.fromisoformat(standing["until"]))
+    assert (past_at.date() - timedelta(days=1), past_at.hour) == (lot.use_by, 0), "to the end of its last day, in the house's zone"
+    assert standing["state"] == "good"
+    assert stands(use_by=today_at(place)) == "good"
+    assert stands(use_by=today_at(place) - timedelta(days=1)) == "past"
+    assert stands(use_by=lot.use_by, ready_at=timezone.now() + timedelta(hours=1)) == "resting"
+    assert stands(recalled="glass") == "recalled"
+    assert stands(gone_at=timezone.now()) == "gone"
+
+
+def test_a_lot_of_a_withdrawn_version_goes_into_nothing(place):
+    lot = bottled(place)
+    drink, _ = made_drink(place)
+    Spec.objects.update(asks_questions=False)
+    run = place.run(drink)
+    place.apis["lead"].post(f"/specs/{lot.run.version.spec_id}/versions/1/withdraw", {"why": "too sharp"})
+    assert lots_for(lot.house, ["cordial"]) == {}
+    line = Run.objects.get(pk=run).snapshot["spec"]["steps"][0]["lines"][0]["id"]
+    refused = place.apis[API].post(f"/runs/{run}/events", {"events": [event("taken_from", line=line, supply=f"lot:{lot.code}")]})
+    assert (refused.status_code, refused.data["code"], "too sharp" in refused.data["detail"]) == (422, "withdrawn", True)
 
 
 def test_a_lot_past_its_last_day_goes_into_nothing(place):
