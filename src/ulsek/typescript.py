@@ -126,6 +126,8 @@ def rules_ts() -> str:
             _list("WANTS", "What a cut plan may be asked for, with the unit of its amount.", wants),
             "\n/** Verbs that put the product in its bottles: what is added to a spec goes in before them. */\n",
             f"export const BOTTLING: readonly string[] = {json.dumps(bottling)};\n",
+            "\n/** Grams of sugar to one of acid that the plate draws a ray of. */\n",
+            f"export const RAYS: readonly number[] = {json.dumps(acidity.RAYS)};\n",
             "\n/** A titration at a bar, step by step. */\n",
             f"export const TITRATION_STEPS: readonly string[] = {json.dumps(titration, ensure_ascii=False, indent=2)};\n",
             "\n/** Days that stand for no limit from one side. */\n",

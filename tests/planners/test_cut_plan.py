@@ -112,7 +112,7 @@ def test_ten_thousand_fruits():
     [
         ([fruit()], [], "wants", "Nothing is wanted"),
         ([], [want("j", juice=1.0)], "fruits", "There is no fruit"),
-        ([fruit(count=-1)], [want("j", juice=1.0)], "fruits/0/count", "-1 fruits cannot be: from 0 to 10000"),
+        ([fruit(count=-1)], [want("j", juice=1.0)], "fruits/0/count", "-1 fruits cannot be: from 0 to 10\u00a0000"),
         ([fruit(count=10_001)], [want("j", juice=1.0)], "fruits/0/count", "10001 fruits cannot be"),
         ([fruit()], [want("j", math.inf, juice=1.0)], "wants/0/by", "“want j” has no time"),
         ([fruit()], [want("j", juice=math.nan)], "wants/0/takes/juice", "nan mL cannot be"),

@@ -65,6 +65,9 @@ export const WANTS = [
 /** Verbs that put the product in its bottles: what is added to a spec goes in before them. */
 export const BOTTLING: readonly string[] = ["bottle", "hot_fill", "bottle_ahead"];
 
+/** Grams of sugar to one of acid that the plate draws a ray of. */
+export const RAYS: readonly number[] = [8, 12, 18, 30];
+
 /** A titration at a bar, step by step. */
 export const TITRATION_STEPS: readonly string[] = [
   "Measure the sample into the flask, and some water with it.",

@@ -1,6 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useRef } from "react";
+import { RAYS } from "../api/rules";
 import { withoutUnit } from "../parts/numbers";
-import { fromPoint, marks, type PlateSpot, plateScale, RAYS, rayEnd, toX, toY } from "./layout";
+import { fromPoint, marks, type PlateSpot, plateScale, rayEnd, toX, toY } from "./layout";
 
 export interface PlateProps {
   spot: PlateSpot & { sugarHalf: number; acidHalf: number };

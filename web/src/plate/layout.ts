@@ -15,7 +15,6 @@ export interface PlateScale {
 }
 
 const STEPS = [0.5, 1, 2, 4, 5, 10, 20, 25, 50];
-export const RAYS = [8, 12, 18, 30] as const;
 
 const roundUp = (value: number, step: number) => Math.ceil(value / step - 1e-9) * step;
 

@@ -6,10 +6,11 @@ import math
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from ..base.messages import Message, alone, message, short_name
+from ..base.messages import Message, message
 from ..evaluation.evaluate import Evaluation
 from ..operations.step import NumberParam
 from ..spec import spec as s
+from ..spec.sentences import inside_name
 
 MOST_KNOBS = 6
 """Sliders that stand beside a spec [count]; more hide the ones that decide."""
@@ -58,12 +59,12 @@ def _of_lines(evaluation: Evaluation, step: s.Step) -> Iterator[Knob]:
         value = float(getattr(line.amount, field)) if field else 0.0
         if field is None or value <= 0:
             continue
-        name = short_name(materials[line.material].name) if line.material in materials else line.material
+        name = inside_name(line.material, materials, evaluation.inputs.spec)
         aimed = isinstance(line.amount, s.Target)
         low, high, stride = span_of(value)
         yield Knob(
             key=line.id,
-            label=message("target with {material}", material=name) if aimed else alone(name),
+            label=message("target with {material}", material=name) if aimed else name,
             unit={"ratio": "ratio", "percent": "%"}.get(field, ""),
             value=value,
             low=low,

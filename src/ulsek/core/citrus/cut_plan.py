@@ -11,7 +11,7 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from ..base.figures import MOST_G
-from ..base.messages import Given, message
+from ..base.messages import Computed, Given, message
 from ..base.refusals import Refusal
 from .fruit import Variety
 from .house_experience import figure
@@ -201,7 +201,7 @@ def check(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
             raise Refusal(
                 message("{count} fruits cannot be", count=fruit.count),
                 f"fruits/{n}/count",
-                message("from 0 to {most}", most=MOST_FRUIT),
+                message("from 0 to {most}", most=Computed(MOST_FRUIT, decimals=0)),
                 message("Count again"),
                 "out_of_bounds",
             )

@@ -55,7 +55,7 @@ class Seen:
             raise Refusal(
                 message("{count} fruits cannot be", count=self.count),
                 "count",
-                message("from 1 to {most}", most=MOST_COUNT),
+                message("from 1 to {most}", most=Computed(MOST_COUNT, decimals=0)),
                 message("Count them again"),
                 "out_of_bounds",
             )
@@ -127,7 +127,7 @@ def check_cut(count: int, juice_ml: float, skin_g: float, skin_binned_g: float, 
         raise Refusal(
             message("{count} fruits cannot be", count=count),
             "count",
-            message("from 1 to {most}", most=MOST_COUNT),
+            message("from 1 to {most}", most=Computed(MOST_COUNT, decimals=0)),
             message("Count again"),
             "out_of_bounds",
         )

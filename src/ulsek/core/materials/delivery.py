@@ -6,7 +6,7 @@ import math
 from decimal import Decimal
 
 from ..base.figures import FIGURES, MOST_G
-from ..base.messages import message
+from ..base.messages import Computed, message
 from ..base.refusals import Refusal
 from .material import Material
 
@@ -31,7 +31,10 @@ def check_packs(pack_g: Decimal, price: Decimal, packs: int) -> None:
         raise Refusal(message("{value} cannot be", value=str(price)), "price", message("a price is nothing or more"), code="out_of_bounds")
     if not 1 <= packs <= MOST_PACKS:
         raise Refusal(
-            message("{packs} packs cannot be", packs=packs), "packs", message("from 1 to {most}", most=MOST_PACKS), code="out_of_bounds"
+            message("{packs} packs cannot be", packs=packs),
+            "packs",
+            message("from 1 to {most}", most=Computed(MOST_PACKS, decimals=0)),
+            code="out_of_bounds",
         )
 
 

@@ -100,6 +100,8 @@ def acids_g_100ml(contents: Contents) -> dict[str, ByAcid]:
 USUAL_SAMPLE_ML, USUAL_NORMALITY = 10.0, 0.1
 """Sample [mL] and strength of the base [mol/L] of a titration at a bar. House experience."""
 
+RAYS = (8, 12, 18, 30)
+"""Grams of sugar to one of acid that the plate draws a ray of: sharp, balanced, soft and sweet in a sour. House experience."""
 
 TITRATION_STEPS = (
     message("Measure the sample into the flask, and some water with it."),

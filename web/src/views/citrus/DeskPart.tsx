@@ -27,7 +27,7 @@ export function DeskPart() {
       material: material.key,
       mass_g: typed(mass) ?? 0,
       warm_c: typed(warm) ?? 0,
-      scale_g: typed(scale) ?? 0,
+      scale_g: typed(scale) ?? USUAL.fine_scale_g,
       missing,
       want_brix: aim === "stronger" ? (typed(brix) ?? 0) : null,
     },
@@ -53,7 +53,14 @@ export function DeskPart() {
           <>
             <div className="grid grid-cols-2 gap-3">
               <Field label="Enzyme works at" unit="°C" inputMode="decimal" value={warm} onChange={setWarm} fault={fault("warm_c")} />
-              <Field label="Scale reads to" unit="g" inputMode="decimal" value={scale} onChange={setScale} />
+              <Field
+                label="Scale reads to"
+                unit="g"
+                inputMode="decimal"
+                value={scale}
+                onChange={setScale}
+                fault={typed(scale) === null ? `Write figures, such as ${USUAL.fine_scale_g}.` : undefined}
+              />
             </div>
             <fieldset>
               <legend className="mb-1 text-[14px] text-soft">What is not to be had</legend>
