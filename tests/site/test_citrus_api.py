@@ -238,7 +238,8 @@ def test_carrying_out_refuses_what_the_fruit_cannot_have_given(api, case):
         ({"row": "none"}, "row"),
         ({"count": -2}, "count"),
         ({"juice_ml": 9000}, "juice_ml"),
-        ({"skin_g": 5, "skin_binned_g": 9}, "skin_g"),
+        ({"skin_g": 9000}, "skin_g"),
+        ({"skin_g": 5, "skin_binned_g": 9}, "skin_binned_g"),
     ):
         refused = api.post(path, {"row": row, "count": 4, **body})
         assert (refused.status_code, refused.data["where"]) == (422, where)

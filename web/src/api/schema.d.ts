@@ -6342,7 +6342,7 @@ export interface components {
             id: string;
             name: string;
         };
-        /** @description A wait by the clock: the verb of its step, that verb's family, and what goes on meanwhile, in a word. */
+        /** @description A step that waits for a fixed time, from `since` until `until`: `kind` is its verb, `family` that verb's family, `doing` the word for what goes on. */
         Waiting: {
             doing: string;
             family: string;

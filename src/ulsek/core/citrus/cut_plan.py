@@ -152,10 +152,10 @@ class Plan:
         return found
 
 
-def checked_count(asked: object, left: int, where: str) -> int:
+def checked_count(asked: int | None, left: int, where: str) -> int:
     """Returns how many fruits of a case may be used: all that are `left` [count] where nothing is asked. Raises Refusal, at `where`, for fewer than none and for more."""
     have = max(0, left)
-    count = have if asked is None else int(str(asked))
+    count = have if asked is None else asked
     if count < 0:
         raise Refusal(
             message("{count} fruits cannot be", count=count),

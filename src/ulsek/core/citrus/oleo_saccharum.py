@@ -90,7 +90,7 @@ def _runs_off(jar: Matter, of: Variety, pressed: bool, z: float) -> float:
 
 
 USUAL_PEEL_G, USUAL_RATIO, USUAL_HOURS, USUAL_C = 100.0, 1.5, 18.0, 20.0
-"""Peel [g] that a jar usually takes, sugar to it, and the hours [h] that it stands at a kitchen's warmth [°C]. House experience."""
+"""What a form starts from: mass of peel [g], sugar as a multiple of it by mass [1], time [h], temperature [°C]. House experience."""
 PACKED_G_ML = (0.1, 0.9)
 """What a measure packed with peel can weigh [g/mL]. House experience."""
 

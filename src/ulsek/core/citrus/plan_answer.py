@@ -168,7 +168,7 @@ class Asked:
 
     @property
     def cut_now(self) -> list[Cut]:
-        """The rows that are still to be cut."""
+        """Rows of the plan without those that were cut before it was worked out anew."""
         return [cut for cut in self.plan.cuts if not cut.fruit.startswith(CUT_ALREADY)]
 
     @property
@@ -294,7 +294,7 @@ def _over(asked: Asked, offers: Callable[[str], Sequence[str]]) -> Iterable[Plan
 
 
 def _sentence(asked: Asked) -> Message:
-    """What the plan comes to, in one sentence."""
+    """Returns how many fruits the plan cuts, what it falls short of, and whether a better plan may exist."""
     count, alone = sum(cut.count for cut in asked.cut_now), sum(cut.count for cut in asked.naive.cuts)
     names = {want.key: want.name for want in asked.wants}
     short = list(dict.fromkeys(names[want] for want, _ in asked.short))

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..base.figures import MOST_G
-from ..base.messages import Given, message
+from ..base.messages import Computed, Given, alone, listed, message
 from ..base.refusals import Refusal
 from ..evaluation.flow import Flow
 from .cut_plan import KINDS, UNIT, Kind
@@ -62,14 +62,14 @@ def hours_until(hours: float, where: str) -> float:
 
 
 def checked_amount(amount: float, where: str) -> float:
-    """Returns how much is wanted. Raises Refusal, at `where`, for nothing, less, and more than a tonne."""
+    """Returns how much is wanted, in the unit of `WANTED`. Raises Refusal, at `where`, for nothing, less, and more than `MOST_G`."""
     if not (math.isfinite(amount) and 0 < amount <= MOST_G):
         raise Refusal(
             message("How much is missing") if not amount else message("{amount} cannot be", amount=Given(amount)),
             where,
-            message("more than nothing"),
-            message("Write it"),
-            "missing",
+            message("more than nothing, at most {most}", most=Computed(MOST_G, decimals=0)),
+            message("Write how much"),
+            "missing" if not amount else "out_of_bounds",
         )
     return amount
 
@@ -93,7 +93,7 @@ def taken(what: str, fruits: Sequence[str], amount: float, times: float | None, 
     raise Refusal(
         message("“{what}” is nothing that is cut", what=what),
         f"{where}/what",
-        message("juice, zest, peel, wheels, whole, stretched, oil_sugar or spec"),
+        alone(listed((item.what for item in WANTED), "or")),
         code="unknown_word",
     )
 

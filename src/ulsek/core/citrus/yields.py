@@ -32,7 +32,7 @@ MOST_SHARE = 0.85
 MOST_ML_KG = 900.0
 """Juice that a kilogram of fruit can give [mL/kg]; house experience."""
 _ABOVE_MEAN = 1.3
-"""A fruit may weigh so many times the mean of its case; house experience."""
+"""The heaviest fruits of a case, as a multiple of its mean weight. House experience."""
 LEAST_SHARE = 0.02
 """Juice as a share of a fruit's weight that even a dry one gives; house experience. Less is a figure in the wrong place."""
 
@@ -140,11 +140,19 @@ def check_cut(count: int, juice_ml: float, skin_g: float, skin_binned_g: float, 
             message("Check both"),
             "more_than_there_is",
         )
-    if not 0 <= skin_binned_g <= skin_g <= most_g:
+    if not 0 <= skin_g <= most_g:
         raise Refusal(
             message("{skin} g of skin cannot be", skin=Given(skin_g)),
             "skin_g",
-            message("at most {count} g", count=Computed(most_g, decimals=0)),
+            message("at most {most} g", most=Computed(most_g, decimals=0)),
+            message("Weigh it again"),
+            "more_than_there_is",
+        )
+    if not 0 <= skin_binned_g <= skin_g:
+        raise Refusal(
+            message("{skin} g of skin thrown cannot be", skin=Given(skin_binned_g)),
+            "skin_binned_g",
+            message("at most the {skin} g that came off", skin=Given(skin_g)),
             message("Check both"),
             "more_than_there_is",
         )

@@ -11,6 +11,7 @@ from ..base.refusals import Refusal
 from .material import Material
 
 MOST_PACKS = 1000
+"""Packs of one delivery [count]."""
 MOST_PRICE = Decimal(1_000_000)
 """Largest price of a pack [currency]."""
 _CENT, _FINE = Decimal("0.01"), Decimal("0.0001")

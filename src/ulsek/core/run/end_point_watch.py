@@ -78,7 +78,7 @@ class Watch:
     @property
     @in_answer()
     def charted(self) -> bool:
-        """True if its readings stand in place of a countdown: a wait by the clock keeps that until somebody reads something."""
+        """True if a chart of its readings is shown. A step with a fixed waiting time shows a countdown until its first reading."""
         return self.followed and (bool(self.points) or not self.wait_min)
 
     @property
@@ -92,7 +92,7 @@ class Watch:
     @property
     @in_answer()
     def over_at_min(self) -> float | None:
-        """When its time is over [min since it began], of a wait by the clock alone; None for others."""
+        """Returns the waiting time [min since it began] of a step that ends by time alone, while it goes on; None for steps that end by a reading."""
         return self.wait_min if self.state == "going" and not self.reads and self.wait_min else None
 
     @property

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Literal
 
@@ -34,7 +35,7 @@ def volume_expected_ml(evaluation: Evaluation) -> Range | None:
 def suggested_ml(evaluation: Evaluation) -> float:
     """Returns what the finish proposes as the volume in the bottles [mL]: the prediction, as it can be read off bottles. 1433 mL: 1430. 0 if nothing is made."""
     predicted = evaluation.figures[evaluation.last]["volume_ml"] if evaluation.last is not None else 0.0
-    return round(predicted / READ_OFF_ML) * READ_OFF_ML
+    return math.floor(predicted / READ_OFF_ML + 0.5) * READ_OFF_ML
 
 
 def where_is_the_rest(expected: Range, read: float, unit: str) -> Message:

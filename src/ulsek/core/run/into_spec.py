@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 from copy import deepcopy
 from typing import Any
 
@@ -16,12 +16,12 @@ from .taste import SettledAmount
 
 def as_draft(state: RunState, name: str) -> dict[str, Any]:
     """Returns what was really weighed in a batch, in its order, as the draft of a spec. Raises Refusal for a batch in which nothing was weighed."""
-    weighings: list[dict[str, Any]] = []
+    weighings: list[Mapping[str, object]] = []
     for step in state.spec.steps:
         if step.id not in state.done or step.id in state.skipped:
             continue
         own = {name: getattr(step, name) for name in step.params()}
-        figures = {
+        figures: Mapping[str, object] = {
             "verb": step.verb,
             **{name: value for name, value in own.items() if isinstance(value, int | float) and not isinstance(value, bool)},
         }
@@ -38,10 +38,10 @@ def _written(mass_g: float) -> str:
     return f"{mass_g:.3g} g" if mass_g < 100 else f"{mass_g:.0f} g"
 
 
-def _put(body: dict[str, Any], settled: SettledAmount, made: RunState) -> None:
+def _put(steps: list[Any], settled: SettledAmount, made: RunState) -> None:
     amount = {"kind": "fixed", "written": _written(settled.mass_g)}
-    for step in body["steps"]:
-        for line in step.get("lines", []):
+    for item in steps:
+        for line in item.get("lines", []):
             if settled.line and line["id"] == settled.line:
                 line["amount"] = {**line["amount"], **amount}
                 return
@@ -50,12 +50,12 @@ def _put(body: dict[str, Any], settled: SettledAmount, made: RunState) -> None:
             message("The draft does not have this line any more"), f"steps/{settled.line}", remedy=message("Change it by hand"), code="gone"
         )
     step = next(item for item in made.spec.steps if item.id == settled.step)
-    if any(item["id"] == step.id for item in body["steps"]):
+    if any(item["id"] == step.id for item in steps):
         raise Refusal(message("The draft has this step already"), f"steps/{step.id}", code="twice")
     before = [item.id for item in made.spec.steps[: made.spec.steps.index(step)]]
-    at = max((i + 1 for i, item in enumerate(body["steps"]) if item["id"] in before), default=0)
+    at = max((i + 1 for i, item in enumerate(steps) if item["id"] in before), default=0)
     line = {"id": f"{step.id}.{settled.material}", "material": settled.material, "amount": amount}
-    body["steps"].insert(at, {"id": step.id, "verb": step.verb, "vessel": step.vessel, "lines": [line], "note": "by taste"})
+    steps.insert(at, {"id": step.id, "verb": step.verb, "vessel": step.vessel, "lines": [line], "note": "by taste"})
 
 
 def with_settled(body: dict[str, Any], settled: Iterable[SettledAmount], made: RunState) -> dict[str, Any]:
@@ -65,5 +65,5 @@ def with_settled(body: dict[str, Any], settled: Iterable[SettledAmount], made: R
     """
     changed = deepcopy(body)
     for item in settled:
-        _put(changed, item, made)
+        _put(changed["steps"], item, made)
     return changed

@@ -18,7 +18,7 @@ ALERTED_MIN = 60.0
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Waiting:
-    """A wait by the clock: the verb of its step, that verb's family, and what goes on meanwhile, in a word."""
+    """A step that waits for a fixed time, from `since` until `until`: `kind` is its verb, `family` that verb's family, `doing` the word for what goes on."""
 
     since: datetime
     until: datetime

@@ -52,7 +52,7 @@ def _drawn(vessel: str, materials: Mapping[str, Material], spec: s.Spec | None) 
 
 
 def vessel_name(spec: s.Spec | None, vessel: str) -> Message:
-    """Returns the name of a vessel of a spec; its key in words where the spec does not hold it."""
+    """Returns the name of the vessel with the key `vessel`: as `spec` has it, else the key itself with spaces for underscores."""
     return term(spec.vessels[vessel].name) if spec is not None and vessel in spec.vessels else term(vessel.replace("_", " "))
 
 
