@@ -26,6 +26,7 @@ from ulsek.core.run.events.catalogue import EVENTS
 from ulsek.core.run.events.schema import effect, event_schema
 from ulsek.core.spec.json_schema import spec_schema
 
+from .core.evaluation import line_mass
 from .core.operations import amounts, catalogue, step
 from .core.operations.catalogue import VERBS
 from .core.sums.catalogue import SUMS
@@ -162,6 +163,7 @@ def _rooms() -> Iterator[tuple[str, str, str, ModuleType]]:
     for module in _modules(operations):
         if module not in (amounts, catalogue, step):
             yield "Operations", "operations/", _name(module), module
+    yield "Amounts of lines", "", _name(line_mass), line_mass
     yield "Fruit that cooks", "", _name(softening), softening
     yield "Sums", "", _name(sums), sums
     for module in _modules(citrus):

@@ -4,7 +4,7 @@ import pytest
 
 from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.evaluation.evaluate import evaluate
-from ulsek.core.evaluation.flow import balance_g
+from ulsek.core.evaluation.flow_values import AsMade, balance_g
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.spec.json_form import read_spec
 
@@ -40,7 +40,7 @@ def spec_of(*steps, capacity=None):
 def worked(*steps, factor=1.0, capacity=None, **materials):
     """A spec of these steps worked out; mass is checked."""
     spec = spec_of(*steps, capacity=capacity)
-    done = evaluate(spec, read_materials({**KNOWN, **materials}, spec.material_keys), factor=factor)
+    done = evaluate(spec, read_materials({**KNOWN, **materials}, spec.material_keys), AsMade(factor))
     if done.plain.refusal:
         raise done.plain.refusal
     went_in, came_out = balance_g(done.plain)
@@ -49,11 +49,11 @@ def worked(*steps, factor=1.0, capacity=None, **materials):
 
 
 def after(done, step=-1):
-    return done.plain.steps[step].matter
+    return done.plain.steps[step].state
 
 
 def left(done, step=-1):
-    return done.plain.steps[step].leaving
+    return done.plain.steps[step].outgoing
 
 
 def codes(done):

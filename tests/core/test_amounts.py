@@ -8,7 +8,7 @@ from tests.core.kitchen import KNOWN, line, pour, worked
 from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
-from ulsek.core.evaluation.uncertainty_groups import BUNDLE
+from ulsek.core.evaluation.group_key import BUNDLE, GroupKey
 from ulsek.core.materials.material import read_material
 from ulsek.core.spec.json_form import read_spec
 
@@ -132,10 +132,10 @@ def test_more_than_sixteen_doubts_are_sixteen_with_the_small_ones_together():
     lines = [{"id": key, "material": key, "amount": {"kind": "fixed", "mass_g": 100.0 * (n + 1)}} for n, key in enumerate(fruit)]
     spec = read_spec({"format": "ulsek.spec", "version": 1, "name": "x", "steps": [{"id": "a", "verb": "combine", "lines": lines}]})
     done = evaluate(spec, read_materials(KNOWN, spec.material_keys))
-    assert len(done.belief.groups) == 16
+    assert len(done.estimate.groups) == 16
     counted = [key for members in done.members.values() for key in members]
     assert len(counted) == len(set(counted)) == 2 * len(fruit), "each doubt once: °Bx and acid of every juice"
     assert len(done.members[BUNDLE]) == 2 * len(fruit) - 15
-    heaviest, lightest = f"material:{fruit[-1]}:brix", f"material:{fruit[0]}:brix"
+    heaviest, lightest = GroupKey("material", fruit[-1], "brix"), GroupKey("material", fruit[0], "brix")
     assert heaviest in done.members
     assert lightest in done.members[BUNDLE]

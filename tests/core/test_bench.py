@@ -10,7 +10,7 @@ from tests.core.cordial import FORM, Batch, evaluated, form, materials_of
 from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.base.messages import NOTHING, printed
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.evaluation.estimate import Belief
+from ulsek.core.evaluation.estimate import Estimate
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.materials.composition import with_readings
 from ulsek.core.materials.material import read_material
@@ -234,9 +234,9 @@ def test_what_a_sieve_holds_is_learned_and_the_next_batch_begins_from_it():
     after = fold(spec, known, batch.events)
     told = lessons(after.evaluation, {})
     assert any(lesson.kept for lesson in told), "a step taught something"
-    kept = carried(after.evaluation.belief)
+    kept = carried(after.evaluation.estimate)
     assert all(variance >= KEPT_VARIANCE for _, variance in kept.values())
-    again = evaluate(spec, known, learned=kept)
+    again = evaluate(spec, known, priors=kept)
     fresh = evaluate(spec, known)
     assert again.figures[2]["mass_g"] < fresh.figures[2]["mass_g"], "less came through here than elsewhere"
     assert again.range(2, "mass_g").half_width < fresh.range(2, "mass_g").half_width
@@ -365,18 +365,18 @@ def test_what_was_done_and_then_skipped_by_another_is_said():
 
 @settings(max_examples=200, deadline=None)
 @given(st.dictionaries(st.sampled_from(["one", "two", "three"]), st.tuples(st.floats(-3, 3), st.floats(0.01, 1.0)), max_size=3))
-def test_a_belief_begins_where_it_was_taught_and_ties_nothing_to_it(taught):
+def test_a_belief_begins_where_it_was_taught_and_ties_nothing_to_it(priors):
     groups = ("one", "two", "three", "four")
-    fresh = Belief.before_readings(groups, {("one", "four"): 0.8})
-    belief = fresh.starting_at(taught)
+    fresh = Estimate.before_readings(groups, {("one", "four"): 0.8})
+    estimate = fresh.starting_at(priors)
     for i, group in enumerate(groups):
-        mean, variance = taught.get(group, (0.0, 1.0))
-        assert (belief.mean[i], belief.covariance[i][i]) == (mean, variance)
+        mean, variance = priors.get(group, (0.0, 1.0))
+        assert (estimate.mean[i], estimate.covariance[i][i]) == (mean, variance)
         for j in range(len(groups)):
-            if i != j and (group in taught or groups[j] in taught):
-                assert belief.covariance[i][j] == 0.0
-    if "one" not in taught:
-        assert belief.covariance[0][3] == 0.8
+            if i != j and (group in priors or groups[j] in priors):
+                assert estimate.covariance[i][j] == 0.0
+    if "one" not in priors:
+        assert estimate.covariance[0][3] == 0.8
 
 
 @settings(max_examples=300, deadline=None)

@@ -12,7 +12,7 @@ from ulsek.core.base.messages import printed
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
-from ulsek.core.materials.blend import blended, blended_makeup
+from ulsek.core.materials.blend import blended, blended_composition
 from ulsek.core.materials.composition import ByReading, BySubstance, with_readings
 from ulsek.core.materials.material import read_material
 from ulsek.core.materials.reference_materials import typical_materials
@@ -32,11 +32,11 @@ def read_as(material=JUICE, **readings):
     return {**known, "makeup": with_readings(known["makeup"], readings, "read")}
 
 
-def summed(shares, makeups, z=0.0):
+def summed(shares, compositions, z=0.0):
     """The same by adding up grams, which is what a vessel does."""
     found = Contents()
-    for share, makeup in zip(shares, makeups, strict=True):
-        found = found + makeup.per_gram(z, z).scaled(share)
+    for share, composition in zip(shares, compositions, strict=True):
+        found = found + composition.per_gram(z, z).scaled(share)
     return found
 
 
@@ -46,7 +46,7 @@ def differ(one, other):
 
 # Readings that one juice can have: acid that is sharp for its pH leaves little room for the cations that bind it.
 juices = st.builds(
-    lambda brix, acid, ph: read_material("juice", read_as(brix_reading=brix, acid_g_100ml=acid, **({"ph": ph} if ph else {}))).makeup,
+    lambda brix, acid, ph: read_material("juice", read_as(brix_reading=brix, acid_g_100ml=acid, **({"ph": ph} if ph else {}))).composition,
     st.floats(8.0, 16.0),
     st.floats(0.5, 3.0),
     st.none() | st.floats(2.4, 3.2),
@@ -56,7 +56,7 @@ juices = st.builds(
 @settings(max_examples=60, deadline=None)
 @given(first=juices, second=juices, share=st.floats(0.01, 0.99))
 def test_read_juices_add_up_and_stay_read(first, second, share):
-    found = blended_makeup([share, 1.0 - share], [first, second])
+    found = blended_composition([share, 1.0 - share], [first, second])
     assert isinstance(found, ByReading)
     assert differ(found.per_gram(0.0, 0.0), summed([share, 1.0 - share], [first, second])) < 2e-5
     assert found.brix_read
@@ -68,11 +68,11 @@ def test_read_juices_add_up_and_stay_read(first, second, share):
     [("white_sugar", "honey"), ("bergamot", "bergamot"), (JUICE, "white_sugar"), (JUICE, "lemon_juice")],
 )
 def test_whatever_form_each_is_known_in_the_grams_add_up(one, other):
-    makeups = [read_material(key, TYPICAL[key]).makeup for key in (one, other)]
-    found = blended_makeup([0.3, 0.7], makeups)
-    assert differ(found.per_gram(0.0, 0.0), summed([0.3, 0.7], makeups)) < 2e-5
+    compositions = [read_material(key, TYPICAL[key]).composition for key in (one, other)]
+    found = blended_composition([0.3, 0.7], compositions)
+    assert differ(found.per_gram(0.0, 0.0), summed([0.3, 0.7], compositions)) < 2e-5
     for z in (-1.0, 1.0):
-        assert differ(found.per_gram(z, z), summed([0.3, 0.7], makeups, z)) < 2e-3, (
+        assert differ(found.per_gram(z, z), summed([0.3, 0.7], compositions, z)) < 2e-3, (
             "the ends move together; how an acid splits is taken at its best value"
         )
 
@@ -95,8 +95,8 @@ def test_what_could_harm_is_the_stricter_of_the_two():
     assert (found.allergens, found.keeps_days, found.vegan) == (("nuts",), 3, False)
     assert found.contains_mg_g["quinine"] == Range.exact(0.4), "the most of what is restricted, however little of it went in"
     assert found.price_per_kg == 5
-    assert isinstance(found.makeup, BySubstance)
-    assert found.makeup.g_per_100g["sucrose"] == Range(12.5, 12.0, 13.5)
+    assert isinstance(found.composition, BySubstance)
+    assert found.composition.g_per_100g["sucrose"] == Range(12.5, 12.0, 13.5)
     with pytest.raises(Refusal, match="Nothing of it is in"):
         blended("cream~line.one", [(plain, 0.0)])
 

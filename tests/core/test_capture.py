@@ -83,8 +83,8 @@ def test_the_sieve_holds_what_the_solids_were_weighed_to_hold(more):
     for out_g in (110.0, 160.0):
         spec = read_spec(captured("Birch water", steeped(out_g, **more), known))
         (strain,) = (step for step in evaluate(spec, known).plain.steps if step.step.verb == "strain")
-        assert sum(stream.contents.mass_g for stream in strain.leaving) == pytest.approx(out_g, rel=1e-3)
-        assert strain.matter.mass_g == pytest.approx(1080 - out_g, rel=1e-3)
+        assert sum(stream.contents.mass_g for stream in strain.outgoing) == pytest.approx(out_g, rel=1e-3)
+        assert strain.state.mass_g == pytest.approx(1080 - out_g, rel=1e-3)
         held = strain.step.hold_g_g
         assert (held.low, held.high) == pytest.approx((0.9 * held.value, 1.1 * held.value), rel=1e-3)
 

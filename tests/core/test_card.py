@@ -10,13 +10,14 @@ from ulsek.core.base.messages import printed
 from ulsek.core.base.number_format import grams
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.evaluation.flow_values import AsMade
 from ulsek.core.results.spec_card import card, in_spoons, markdown, on_scale
 from ulsek.core.spec.json_form import read_spec
 
 
 def made(language="en", factor=1.0, body=FORM, **how):
     spec = read_spec(body)
-    evaluation = evaluate(spec, known(spec), factor=factor)
+    evaluation = evaluate(spec, known(spec), AsMade(factor))
     return evaluation, card(evaluation, language, **how)
 
 

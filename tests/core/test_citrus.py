@@ -108,7 +108,7 @@ def test_a_fruit_without_a_record_of_its_kind_is_named_with_those_there_are():
 def test_a_stretched_juice_stands_where_it_should_to_the_millilitre(key, school):
     of = variety(key)
     made = stretch(of, 1000, 4, school=school, target=5.0)
-    inside = juice(f"{key}_juice").per_gram().liquid
+    inside = juice(f"{key}_juice").per_gram().solution
     inside = inside.scaled(1000 * of.density / inside.mass_g) + Contents(dict(made.acids_g)) + Contents({"water": made.water_g})
     assert volume_ml(inside) == pytest.approx(4000, abs=0.01)
     assert acid_g_100ml(inside) == pytest.approx(5.0, rel=1e-6)

@@ -134,7 +134,7 @@ def test_what_boils_low_gets_no_hotter_and_alcohol_left_can_be_set():
         done = worked(
             pour(line("neutral_spirit_40", 500.0), line("water", 500.0)), {**verb, "ethanol_left": {"value": 0.5, "low": 0.4, "high": 0.6}}
         )
-        assert done.final.of("ethanol") == pytest.approx(0.5 * done.plain.steps[0].matter.liquor.of("ethanol")), verb
+        assert done.final.of("ethanol") == pytest.approx(0.5 * done.plain.steps[0].state.liquid.of("ethanol")), verb
 
 
 def test_nuts_spices_roots_and_herbs_are_toasted_cut_crushed_and_dried():

@@ -10,10 +10,12 @@ from tests.core.cordial import FORM, JUICE, evaluated, form, materials_of
 from ulsek.core.base.messages import printed
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.evaluation.estimate import Belief
+from ulsek.core.evaluation.estimate import Estimate
 from ulsek.core.evaluation.evaluate import evaluate
-from ulsek.core.evaluation.flow import Inputs, flow
-from ulsek.core.evaluation.uncertainty_groups import BUNDLE, members_by_then
+from ulsek.core.evaluation.flow import flow
+from ulsek.core.evaluation.flow_values import AsMade, Inputs
+from ulsek.core.evaluation.group_key import BUNDLE, GroupKey
+from ulsek.core.evaluation.uncertainty_groups import rebundled
 from ulsek.core.release.release_check import release_check
 from ulsek.core.results.working import working
 from ulsek.core.spec.json_form import read_spec
@@ -59,9 +61,9 @@ def made_up_specs(draw):
 @given(made_up_specs(), st.floats(0.1, 5))
 def test_mass_is_conserved(data, factor):
     spec = read_spec(data)
-    found = flow(Inputs(spec, materials_of(spec), factor))
+    found = flow(Inputs(spec, materials_of(spec), AsMade(factor)))
     went_in = sum(added.mass_g for step in found.steps for added in step.added)
-    left = sum(stream.contents.mass_g for step in found.steps for stream in step.leaving)
+    left = sum(stream.contents.mass_g for step in found.steps for stream in step.outgoing)
     if found.refusal is None:
         assert sum(vessel.mass_g for vessel in found.vessels.values()) + left == pytest.approx(went_in, rel=1e-9)
     assert all(mass >= 0 for step in found.steps for mass in step.contents.grams.values())
@@ -128,14 +130,14 @@ def test_the_range_holds_what_another_fruit_would_give():
     done = evaluated(read=False)
     index = done.last
     spec, materials = done.inputs.spec, dict(done.inputs.materials)
-    makeup = materials[JUICE].makeup
+    composition = materials[JUICE].composition
     materials[JUICE] = dataclasses.replace(
-        materials[JUICE], makeup=dataclasses.replace(makeup, brix_reading=Range.exact(makeup.brix_reading.high)), _cache={}
+        materials[JUICE], composition=dataclasses.replace(composition, brix_reading=Range.exact(composition.brix_reading.high)), _cache={}
     )
     held = {"malic": done.plain.masses["malic"]}
-    sweeter = evaluate(spec, materials, actual_g=held).figures[index]["brix"] - done.figures[index]["brix"]
+    sweeter = evaluate(spec, materials, AsMade(actual_g=held)).figures[index]["brix"] - done.figures[index]["brix"]
     slopes = done.slopes(index, "brix")
-    assert slopes.up[done.belief.groups.index(f"material:{JUICE}:brix")] == pytest.approx(sweeter, rel=1e-9)
+    assert slopes.up[done.estimate.groups.index(GroupKey("material", JUICE, "brix"))] == pytest.approx(sweeter, rel=1e-9)
 
 
 def test_a_computed_addition_is_exact_and_one_dosed_by_reading_is_not():
@@ -249,7 +251,7 @@ def test_the_working_of_an_amount_says_how_it_came_to_its_grams():
     data = form(s2={**FORM["steps"][1], "lines": [*FORM["steps"][1]["lines"], spirit]})
     spec = read_spec(data)
     known = materials_of(spec)
-    done = evaluate(spec, known, factor=2.0, actual_g={"sugar": 1040.0})
+    done = evaluate(spec, known, AsMade(2.0, {"sugar": 1040.0}))
     measured = working(done, "s2", "line:spirit")
     density = known["neutral_spirit_40"].density_g_ml()
     assert printed(measured.value).replace("\u00a0", " ") == f"{100 * density:.1f} g"
@@ -272,27 +274,27 @@ def test_the_working_of_an_amount_says_how_it_came_to_its_grams():
 
 def test_a_factor_that_cannot_be_is_refused():
     with pytest.raises(Refusal, match="A batch of \u22121 times the spec cannot be made"):
-        evaluate(read_spec(FORM), {}, factor=-1)
+        evaluate(read_spec(FORM), {}, AsMade(-1))
 
 
 def test_what_a_reading_would_teach_is_what_it_teaches():
-    belief = Belief.before_readings(("a", "b", "c"), {("a", "b"): 0.6})
+    estimate = Estimate.before_readings(("a", "b", "c"), {("a", "b"): 0.6})
     target, slopes = (1.0, -2.0, 0.5), (0.3, 0.0, 2.0)
-    assert belief.spread_after(target, slopes, 0.2) == pytest.approx(belief.taught(slopes, 0.0, 0.2).spread(target))
-    assert belief.spread_after(target, (0.0, 0.0, 0.0), 0.2) == belief.spread(target)
+    assert estimate.spread_after(target, slopes, 0.2) == pytest.approx(estimate.updated(slopes, 0.0, 0.2).spread(target))
+    assert estimate.spread_after(target, (0.0, 0.0, 0.0), 0.2) == estimate.spread(target)
 
 
-def test_an_input_that_turns_up_later_joins_the_belief_and_stands_in_one_group_only():
+def test_an_input_that_turns_up_later_joins_the_estimate_and_stands_in_one_group_only():
     formed = ("juice", "sieve")
-    assert members_by_then(formed, ("juice", "acid")) == {"juice": ("juice",), "sieve": ("sieve",), "acid": ("acid",)}
+    assert rebundled(formed, ("juice", "acid")) == {"juice": ("juice",), "sieve": ("sieve",), "acid": ("acid",)}
     many = tuple(f"small{n}" for n in range(20))
-    bundled = members_by_then((*many[:15], BUNDLE), many)
+    bundled = rebundled((*many[:15], BUNDLE), many)
     assert bundled[BUNDLE] == many[15:]
     assert list(bundled) == [*many[:15], BUNDLE]
-    assert members_by_then((*formed, BUNDLE), formed)[BUNDLE] == (BUNDLE,), "a bundle that is certain by now moves nothing"
-    overfull = members_by_then(many[:16], many)
+    assert rebundled((*formed, BUNDLE), formed)[BUNDLE] == (BUNDLE,), "a bundle that is certain by now moves nothing"
+    overfull = rebundled(many[:16], many)
     assert sorted(key for keys in overfull.values() for key in keys) == sorted(many)
-    belief = Belief.before_readings(formed, {formed: 0.8}).taught((1.0, 0.0), 0.5, 0.1).covering(("acid", "juice"))
-    assert belief.groups == ("juice", "sieve", "acid")
-    assert belief.covariance[2] == (0.0, 0.0, 1.0)
-    assert belief.mean[:2] == Belief.before_readings(formed, {formed: 0.8}).taught((1.0, 0.0), 0.5, 0.1).mean
+    estimate = Estimate.before_readings(formed, {formed: 0.8}).updated((1.0, 0.0), 0.5, 0.1).covering(("acid", "juice"))
+    assert estimate.groups == ("juice", "sieve", "acid")
+    assert estimate.covariance[2] == (0.0, 0.0, 1.0)
+    assert estimate.mean[:2] == Estimate.before_readings(formed, {formed: 0.8}).updated((1.0, 0.0), 0.5, 0.1).mean

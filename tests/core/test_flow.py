@@ -14,7 +14,8 @@ from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.browning import minutes_before_browning
 from ulsek.core.evaluation.evaluate import evaluate
-from ulsek.core.evaluation.flow import balance_g
+from ulsek.core.evaluation.flow_values import balance_g
+from ulsek.core.evaluation.group_key import GroupKey
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.results.evaluation_result import evaluation_result
 from ulsek.core.results.working import working
@@ -103,7 +104,7 @@ def test_one_vessel_pours_into_another_that_holds_something():
         {"verb": "combine", "lines": [line("water", 500.0), {"id": "j", "material": "vessel:jug", "amount": ALL}]},
     )
     assert done.plain.vessels["jug"].mass_g == 0.0
-    assert done.plain.vessels["pot"].liquor.of("ascorbic_acid") == pytest.approx(0.995, abs=1e-6)
+    assert done.plain.vessels["pot"].liquid.of("ascorbic_acid") == pytest.approx(0.995, abs=1e-6)
 
 
 @pytest.mark.parametrize(
@@ -176,7 +177,7 @@ def test_an_amount_with_a_range_is_a_doubt_of_its_own_and_counts_average_out():
     assert done.line_range(1, 0).low == pytest.approx(80.0)
     assert done.line_range(1, 0).high == pytest.approx(130.0)
     assert done.range(1, "brix").half_width > 3
-    assert "how much one is" in printed(done.group_name("line:a"))
+    assert "how much one is" in printed(done.group_name(GroupKey("line", "a")))
     one, many = (
         worked(pour({"id": "e", "material": "egg_white", "amount": {"kind": "fixed", "count": n}})).line_range(0, 0) for n in (1, 9)
     )

@@ -10,6 +10,7 @@ from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.oleo_saccharum import oil_sugar
+from ulsek.core.evaluation.group_key import GroupKey
 from ulsek.core.materials.softening import fallen_apart, minutes_at_simmer, softening
 from ulsek.core.operations.steam import steam_rising_g
 from ulsek.core.recipe_text.steps import figures
@@ -23,7 +24,7 @@ def stewed(fruit="gooseberries", minutes=18, **strain):
 
 
 def kept_share(done):
-    return left(done)[0].contents.mass_g / done.plain.steps[-2].matter.mass_g
+    return left(done)[0].contents.mass_g / done.plain.steps[-2].state.mass_g
 
 
 def test_stewed_gooseberries_leave_a_fifth_in_a_stirred_sieve_and_more_in_a_cloth():
@@ -39,7 +40,7 @@ def test_fruit_falls_apart_by_its_kind():
     kept = [kept_share(stewed(fruit)) for fruit in ("rhubarb", "strawberry", "damson", "quince_fruit", "carrot")]
     assert kept == sorted(kept)
     assert kept_share(stewed("gooseberries", 2)) > kept_share(stewed("gooseberries", 10)) > kept_share(stewed("gooseberries", 40))
-    stones = [piece for piece in left(stewed("damson", 60))[0].matter.pieces if "stone" in piece.parts]
+    stones = [piece for piece in left(stewed("damson", 60))[0].state.pieces if "stone" in piece.parts]
     assert stones[0].parts["stone"].mass_g == pytest.approx(0.09 * 800.0), "stones stay stones"
 
 
@@ -151,8 +152,8 @@ def test_more_that_came_through_is_explained_by_the_pulp_and_teaches_the_next_ba
     assert not far.readings[0].agrees
     assert "Cooked fruit falls apart and gives more when it is stirred or pressed through: was it?" in printed(far.readings[0].text)
     assert near.readings[0].agrees
-    taught = carried(near.evaluation.belief)
-    assert taught["step:s2"][0] < 0, "this cloth keeps back less than was thought"
+    kept = carried(near.evaluation.estimate)
+    assert kept[GroupKey("step", "s2")][0] < 0, "this cloth keeps back less than was thought"
     assert any(
         "hold" in printed(lesson.text).lower() or "strain" in printed(lesson.text).lower() for lesson in lessons(near.evaluation, {})
     ), "and it is told"

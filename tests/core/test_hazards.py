@@ -366,6 +366,6 @@ def test_acid_in_metal_stops_and_what_boils_off_is_told():
     assert "reactive_metal" not in {remark.code for remark in release_check(named("Sour", *sour))}
     boiled = named("Cure", put(*SPIRITED), {"verb": "simmer", "minutes": 10})
     (told,) = [printed(remark.text).replace("\u00a0", " ") for remark in release_check(boiled) if remark.code == "spirit_remains"]
-    left = measure(boiled.plain.steps[1].matter.liquor)["abv"]
+    left = measure(boiled.plain.steps[1].state.liquid)["abv"]
     assert 0 < left < 30
     assert f"{left:.1f} % vol" in told

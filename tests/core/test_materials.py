@@ -79,7 +79,7 @@ def test_a_material_that_cannot_be_is_refused_at_its_place(body, where, what):
 
 
 def test_what_is_left_of_a_whole_fruit_is_its_flesh():
-    shares = read_material("it", WHOLE, "").makeup.shares
+    shares = read_material("it", WHOLE, "").composition.shares
     assert shares == {"peel": 0.2, "juice": 0.5, "flesh": pytest.approx(0.3)}
     gram = read_material("it", WHOLE, "").per_gram()
     assert gram.mass_g == pytest.approx(1.0)

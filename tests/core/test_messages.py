@@ -219,7 +219,7 @@ def test_nothing_that_is_said_of_a_spec_holds_english_besides_its_own_names(path
     assert spoken
     inputs = found.inputs
     theirs = {vessel.name for vessel in inputs.spec.vessels.values()} | {
-        stream.name for step in found.plain.steps for stream in step.leaving
+        stream.name for step in found.plain.steps for stream in step.outgoing
     }
     theirs |= {item for step in inputs.spec.steps for item in step.gear} | {vessel.replace("_", " ") for vessel in inputs.spec.vessels}
     assert heard.asked - extracted() - theirs - WORDLESS == set(), "and a translator gets all of it"

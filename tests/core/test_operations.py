@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 from tests.core.kitchen import after, worked
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
+from ulsek.core.evaluation.line_mass import to_cover_ml
 from ulsek.core.operations import clarify, concentrate, extract, finish, steam
 from ulsek.core.operations.catalogue import VERBS
-from ulsek.core.operations.combine import to_cover_ml
 from ulsek.core.properties import sugar
 
 
@@ -64,32 +64,32 @@ def test_an_empty_vessel_is_refused_or_stays_empty(verb):
 
 @given(kept=st.floats(0.02, 0.9), k=st.floats(3.0, 5.0), brix=st.floats(5.0, 30.0), cold=st.floats(-28.0, -4.0))
 def test_a_drip_keeps_mass_and_never_passes_the_freezing_curve(kept, k, brix, cold):
-    liquor = Contents({"water": 100.0 - brix, "sucrose": brix})
+    liquid = Contents({"water": 100.0 - brix, "sucrose": brix})
     try:
-        drip, ice = concentrate.dripped(liquor, kept, k, cold)
+        drip, ice = concentrate.dripped(liquid, kept, k, cold)
     except Refusal as refusal:
         assert refusal.code == "more_than_there_is"
         return
     assert drip.mass_g + ice.mass_g == pytest.approx(100.0, rel=1e-12)
-    brine = (100.0 - brix) * (1.0 - concentrate.ice_share(liquor, cold))
+    brine = (100.0 - brix) * (1.0 - concentrate.ice_share(liquid, cold))
     assert sugar.brix(drip) <= 100.0 * brix / (brix + brine) + 1e-9
 
 
 @given(share=st.floats(0.0, 1.0), spirit=st.floats(1.0, 90.0))
 def test_an_exchange_keeps_every_substance(share, spirit):
-    liquor = Contents({"water": 100.0 - spirit, "ethanol": spirit})
+    liquid = Contents({"water": 100.0 - spirit, "ethanol": spirit})
     piece = extract.Piece("damson", {"flesh": Contents({"water": 80.0, "glucose": 12.0, "insolubles": 8.0})}, 100.0)
-    around, within = extract.exchange(liquor, piece, share)
+    around, within = extract.exchange(liquid, piece, share)
     for key in ("water", "ethanol", "glucose", "insolubles"):
-        total = liquor.of(key) + piece.contents.of(key)
+        total = liquid.of(key) + piece.contents.of(key)
         assert around.of(key) + within.contents.of(key) == pytest.approx(total, rel=1e-12, abs=1e-12)
     assert within.contents.mass_g == pytest.approx(100.0, rel=1e-12)
 
 
 @given(takes=st.floats(0.0, 1.0), loss=st.floats(0.0, 0.9))
 def test_fining_splits_and_keeps(takes, loss):
-    liquor = Contents({"water": 90.0, "glucose": 8.0, "pectin": 0.5, "insolubles": 1.5})
-    clear, lees = clarify.fined(liquor, takes, loss)
+    liquid = Contents({"water": 90.0, "glucose": 8.0, "pectin": 0.5, "insolubles": 1.5})
+    clear, lees = clarify.fined(liquid, takes, loss)
     assert clear.mass_g + lees.mass_g == pytest.approx(100.0, rel=1e-12)
     assert clear.of("insolubles") <= 1.5 * (1 - takes) + 1e-12
 

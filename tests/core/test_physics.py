@@ -11,7 +11,7 @@ from tests.reference import rows
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
-from ulsek.core.materials.composition import read_makeup
+from ulsek.core.materials.composition import read_composition
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.operations import concentrate, extract, finish, steam
 from ulsek.core.properties import acidity, alcohol, carbonation, density, energy, solubility, sugar, sweetness, viscosity, water
@@ -138,10 +138,10 @@ JUICES = [row for row in rows("juices") if float(row["pH_high"]) <= 4.7 and row[
 def test_juices_stand_in_their_published_ph_range_with_cations_from_their_potassium(row):
     """The typical juice lies in the range or, where acid and pH of one fruit move together, the ripe or the sharp one does."""
     key = f"{row['name']}_juice" if f"{row['name']}_juice" in typical_materials() else row["name"]
-    makeup = read_makeup(typical_materials()[key]["makeup"], key)
-    found = {z: ph(makeup.per_gram(0.0, z)) for z in (-1.0, 0.0, 1.0)}
+    composition = read_composition(typical_materials()[key]["makeup"], key)
+    found = {z: ph(composition.per_gram(0.0, z)) for z in (-1.0, 0.0, 1.0)}
     low, high = float(row["pH_low"]), float(row["pH_high"])
-    below, above = ph_doubt(makeup.per_gram(0.0, 0.0))
+    below, above = ph_doubt(composition.per_gram(0.0, 0.0))
     assert low - above <= found[0.0] <= high + below or low <= found[1.0] <= high or low <= found[-1.0] <= high
 
 
@@ -171,7 +171,7 @@ def test_titratable_equivalents_of_every_acid(row):
     key = row["name"].replace("L-", "").replace(" anhydrous", "").replace("trans-", "").replace(" ", "_")
     if key in ("citric_acid_monohydrate", "potassium_bitartrate"):
         body = typical_materials()["citric_acid_monohydrate" if "mono" in key else "cream_of_tartar"]
-        grams = read_makeup(body["makeup"], key).per_gram(0.0, 0.0)
+        grams = read_composition(body["makeup"], key).per_gram(0.0, 0.0)
     else:
         grams = Contents({key: 1.0})
     assert acidity.titratable_g(grams) == pytest.approx(float(row["citric_equiv_factor"]), rel=0.01)
@@ -226,7 +226,7 @@ def test_cream_of_tartar_comes_out_of_cold_grape_juice_and_a_saturated_solution_
 
 @pytest.mark.parametrize("row", [row for row in rows("sweeteners") if row["confidence"] != "C"], ids=lambda row: row["name"])
 def test_sweetness_of_sweeteners_lies_in_their_published_range(row):
-    made_of = read_makeup(typical_materials()[row["name"]]["makeup"], row["name"]).per_gram(0.0)
+    made_of = read_composition(typical_materials()[row["name"]]["makeup"], row["name"]).per_gram(0.0)
     found = sum(made_of.of(key) * factor.value for key, factor in sweetness.SWEETNESS.items())
     low = sum(made_of.of(key) * factor.low for key, factor in sweetness.SWEETNESS.items())
     high = sum(made_of.of(key) * factor.high for key, factor in sweetness.SWEETNESS.items())
@@ -269,11 +269,11 @@ def test_energy_and_time():
 def test_a_house_learns_from_its_own_runs():
     prior = Range(4.0, 3.0, 5.0)
     assert energy.learned(prior, []) == prior
-    taught = energy.learned(prior, [5.2, 5.1, 5.3, 5.2, 5.15, 5.25])
-    assert 4.8 < taught.value < 5.2
-    assert taught.high - taught.low < prior.high - prior.low
+    learned = energy.learned(prior, [5.2, 5.1, 5.3, 5.2, 5.15, 5.25])
+    assert 4.8 < learned.value < 5.2
+    assert learned.high - learned.low < prior.high - prior.low
     wild = energy.learned(prior, [3.0, 6.0, 2.5, 7.0])
-    assert wild.high - wild.low > taught.high - taught.low
+    assert wild.high - wild.low > learned.high - learned.low
 
 
 @pytest.mark.parametrize("row", rows("sucrose_density"), ids=lambda row: f"{row['brix']}Bx {row['temperature_C']}C")

@@ -298,7 +298,7 @@ def test_no_sequence_of_events_breaks_the_fold_or_the_mass(sequence):
     assert json.dumps(encode(run_result(found)))
     flow = found.evaluation.plain
     went_in = sum(added.mass_g for done in flow.steps for added in done.added)
-    left = sum(stream.contents.mass_g for done in flow.steps for stream in done.leaving)
+    left = sum(stream.contents.mass_g for done in flow.steps for stream in done.outgoing)
     if flow.refusal is None:
         assert sum(vessel.mass_g for vessel in flow.vessels.values()) + left == pytest.approx(went_in, rel=1e-9)
 

@@ -25,6 +25,7 @@ from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.evaluation.flow_values import AsMade
 from ulsek.core.materials.composition import BySubstance
 from ulsek.core.materials.material import Material, read_material
 from ulsek.core.materials.reference_materials import typical_materials
@@ -120,7 +121,7 @@ def test_the_impossible_is_refused_whole():
 def test_scaling_to_a_yield_gives_that_yield(wanted):
     spec = read_spec(FORM)
     materials = materials_of(spec)
-    done = evaluate(spec, materials, factor=factor_for_volume(spec, materials, wanted))
+    done = evaluate(spec, materials, AsMade(factor_for_volume(spec, materials, wanted)))
     assert done.figures[done.last]["volume_ml"] == pytest.approx(wanted, rel=1e-8)
 
 
@@ -137,14 +138,14 @@ CORDIAL = read_spec(FORM)
 
 def test_scaling_by_serves_by_what_is_there_and_by_the_vessel():
     materials = materials_of(CORDIAL)
-    fifty = evaluate(CORDIAL, materials, factor=factor_for_serves(CORDIAL, materials, 50))
+    fifty = evaluate(CORDIAL, materials, AsMade(factor_for_serves(CORDIAL, materials, 50)))
     assert fifty.figures[fifty.last]["volume_ml"] == pytest.approx(1500.0, rel=1e-8)
     limit = factor_for_stock(CORDIAL, materials, {"sea_buckthorn_juice": 1340.0, "white_sugar": 519.0})
     assert (limit.material, limit.factor) == ("white_sugar", pytest.approx(1.0))
     assert limit.left_g["sea_buckthorn_juice"] == pytest.approx(340.0, abs=1e-5)
     assert printed(limit.words) == "White sugar runs out first: 1.00 times the spec."
-    full = evaluate(CORDIAL, materials, factor=factor_for_vessel(CORDIAL, materials, "pot", 5000.0, 10.0))
-    assert max(measure(step.before.liquor)["volume_ml"] for step in full.plain.steps) == pytest.approx(4500.0, rel=1e-8)
+    full = evaluate(CORDIAL, materials, AsMade(factor_for_vessel(CORDIAL, materials, "pot", 5000.0, 10.0)))
+    assert max(measure(step.before.liquid)["volume_ml"] for step in full.plain.steps) == pytest.approx(4500.0, rel=1e-8)
 
 
 @pytest.mark.parametrize(

@@ -108,8 +108,8 @@ def test_oil_sugar_draws_what_the_verb_draws(hours):
         pour(line("bergamot_peel", 100), line("white_sugar", 150)),
         {"verb": "macerate", "minutes": 60 * hours, "temperature_c": 20},
     )
-    liquor = done.plain.steps[-1].matter.liquor
-    assert liquor.mass_g - 150 == pytest.approx(made.drawn_g.value, rel=1e-3)
+    liquid = done.plain.steps[-1].state.liquid
+    assert liquid.mass_g - 150 == pytest.approx(made.drawn_g.value, rel=1e-3)
 
 
 @pytest.mark.parametrize("key", ["bergamot", "lemon", "yuzu"])
@@ -152,5 +152,5 @@ def test_a_pot_on_the_desk_boils_to_where_the_verb_stops():
     way = next(way for way in stronger_ways(material, 1000, 30) if way.verb == "reduce")
     done = worked(pour(line("pear_juice", 1000)), {"verb": "reduce", "to_mass_g": way.left_g.value})
     assert stands(done, "brix") == pytest.approx(30, abs=0.3)
-    juice = material.per_gram().liquid
+    juice = material.per_gram().solution
     assert acid_g_100ml(juice) < way.acid_g_100ml

@@ -5,7 +5,8 @@ import pytest
 from tests.core.cordial import JUICE, Batch, materials_of
 from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.base.messages import printed
-from ulsek.core.evaluation.flow import balance_g
+from ulsek.core.evaluation.flow_values import balance_g
+from ulsek.core.evaluation.group_key import GroupKey
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.run.fold import fold
 from ulsek.core.run.run_result import run_result
@@ -99,12 +100,12 @@ def test_a_vessel_weighed_near_or_far_from_the_prediction_still_gives_every_figu
 def test_what_a_weighed_vessel_lacks_went_somewhere_by_name():
     plain_ = strained().evaluation.plain
     light = strained(("read", {"property": "mass_g", "value": 1200.0}), at="s2").evaluation.plain
-    assert [stream.kind for stream in light.steps[1].leaving] == ["steam"]
-    assert light.steps[1].leaving[0].contents.mass_g > plain_.steps[1].leaving[0].contents.mass_g, "a pot that simmered lost it as steam"
+    assert [stream.kind for stream in light.steps[1].outgoing] == ["steam"]
+    assert light.steps[1].outgoing[0].contents.mass_g > plain_.steps[1].outgoing[0].contents.mass_g, "a pot that simmered lost it as steam"
     poured = strained(("read", {"property": "mass_g", "value": 700.0}), at="s1").evaluation.plain
-    assert [(stream.name, stream.kind) for stream in poured.steps[0].leaving] == [("not accounted for", "missing")]
+    assert [(stream.name, stream.kind) for stream in poured.steps[0].outgoing] == [("not accounted for", "missing")]
     more = strained(("read", {"property": "mass_g", "value": 1050.0}))
-    sieve, before = more.evaluation.plain.steps[2].leaving[0], plain_.steps[2].leaving[0]
+    sieve, before = more.evaluation.plain.steps[2].outgoing[0], plain_.steps[2].outgoing[0]
     assert sieve.contents.mass_g < before.contents.mass_g, "what came through more is not in the sieve"
 
 
@@ -148,19 +149,22 @@ SIMMERED = read_spec(
 )  # fmt: skip
 
 
+POT = GroupKey("step", "s2")
+
+
 @pytest.mark.parametrize(
-    ("altitude_m", "learned"), [(3600, {}), (0, {"step:s2": (0.8, 0.3)}), (3600, {"step:s2": (-0.5, 0.3)})], ids=["height", "pots", "both"]
+    ("altitude_m", "priors"), [(3600, {}), (0, {POT: (0.8, 0.3)}), (3600, {POT: (-0.5, 0.3)})], ids=["height", "pots", "both"]
 )
-def test_a_weight_is_compared_with_the_planned_one_that_the_house_s_height_and_pots_give(altitude_m, learned):
+def test_a_weight_is_compared_with_the_planned_one_that_the_house_s_height_and_pots_give(altitude_m, priors):
     """Both change how much steam leaves, so that a percent of the pot is another mass."""
     rules = read_rules({"format": "ulsek.rules", "version": 1, "altitude_m": altitude_m})
     materials, batch = materials_of(SIMMERED), Batch()
     batch.does("weighed", line="water", mass_g=1000)
     elsewhere = fold(SIMMERED, materials, batch.events).evaluation.plain.masses["sugar"]
-    shown = fold(SIMMERED, materials, batch.events, rules, learned).evaluation.plain.masses["sugar"]
+    shown = fold(SIMMERED, materials, batch.events, rules, priors).evaluation.plain.masses["sugar"]
     assert abs(shown / elsewhere - 1) > 1e-3, "they matter here"
     batch.does("weighed", line="sugar", mass_g=1.2 * shown)
-    found = fold(SIMMERED, materials, batch.events, rules, learned)
+    found = fold(SIMMERED, materials, batch.events, rules, priors)
     assert found.deviations[0].planned_g == pytest.approx(shown, rel=1e-12)
     assert found.deviations is found.deviations, "computed once"
 

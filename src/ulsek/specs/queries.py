@@ -13,6 +13,7 @@ from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import Locale
 from ulsek.core.evaluation.cost import per_serve
 from ulsek.core.evaluation.evaluate import Evaluation, evaluate
+from ulsek.core.evaluation.flow_values import AsMade
 from ulsek.core.materials.material import read_material
 from ulsek.core.materials.vessel_state import GAS, MELT, SURPLUS
 from ulsek.core.release.release_check import release_check
@@ -114,7 +115,7 @@ def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = N
     return Workbench(
         **{**fields_of(result), "remarks": release_check(evaluation, house_doses(house, spec), drinks)},
         words=words,
-        read={key: bool(getattr(material.makeup, "brix_read", False)) for key, material in materials.items()},
+        read={key: bool(getattr(material.composition, "brix_read", False)) for key, material in materials.items()},
         targets=tuple(line.id for line in lines if isinstance(line.amount, Target)),
         options=spec.options,
         serve_cost=per_serve(result.final.cost, result.final.serves) if result.final else None,
@@ -179,7 +180,7 @@ def version_evaluated(version: Version, factor: float = 1.0, chosen: dict[str, s
     unpinned = [key for key in spec.material_keys if key not in version.materials]
     now = resolve(version.spec.house, unpinned).bodies if unpinned else {}
     materials = {key: read_material(key, version.materials.get(key) or now.get(key)) for key in spec.material_keys}
-    return evaluate(spec, materials, factor=factor, rules=read_rules(version.spec.house.rules))
+    return evaluate(spec, materials, AsMade(factor), rules=read_rules(version.spec.house.rules))
 
 
 def drafts_beside(spec: SpecRow) -> tuple[SideDraftOut, ...]:

@@ -33,8 +33,8 @@ def delivery_label(member: Member, item: StockItem) -> Label:
     ]
     shown = material.measured()
     was_read = (
-        ("brix_reading", getattr(material.makeup, "brix_read", False)),
-        ("acid_g_100ml", getattr(material.makeup, "acid_read", False)),
+        ("brix_reading", getattr(material.composition, "brix_read", False)),
+        ("acid_g_100ml", getattr(material.composition, "acid_read", False)),
     )
     read = [quantity(name, shown[name]).text() for name, read in was_read if read and name in shown]
     allergens = f"Allergens: {bottle_words(material.allergens, () if material.allergens_known else (material.name,))}"

@@ -46,7 +46,7 @@ def liquid(house: House, code: str) -> LiquidOut:
         raise Http404
     material = known[code]
     figures = {name: value for name, value in material.measured().items() if name in _FIGURES}
-    made_of = material.per_gram().liquid
+    made_of = material.per_gram().solution
     if figures:
         figures["abv"] = abv(made_of.of("ethanol"), volume_ml(made_of))
     return LiquidOut(code=code, name=material.delivery or material.name, figures=figures, left=None, unit="")

@@ -8,7 +8,7 @@ from ulsek.core.properties import density, sugar
 
 
 def combine():
-    assert sugar.brix(after(worked(SYRUP)).liquor) == pytest.approx(50.0, abs=0.05)
+    assert sugar.brix(after(worked(SYRUP)).liquid) == pytest.approx(50.0, abs=0.05)
 
 
 def dry_mix():
@@ -38,7 +38,7 @@ def make_up():
     read_hot = worked(
         SYRUP, {"verb": "make_up", "read_at_c": 60, "lines": [{"id": "w", "material": "water", "amount": {**to_line, "value": 3000}}]}
     )
-    assert density.volume_at_ml(after(read_hot).liquor, 60.0) == pytest.approx(3000.0, abs=0.01)
+    assert density.volume_at_ml(after(read_hot).liquid, 60.0) == pytest.approx(3000.0, abs=0.01)
     assert read_hot.figures[1]["volume_ml"] < 2960.0, "the line read hot holds less"
 
 
@@ -47,7 +47,7 @@ def emulsify():
     assert {"thin_emulsion", "oil_load"} <= codes(thin)
     (said,) = [remark for remark in thin.remarks if remark.code == "thin_emulsion"]
     # 10 g of oil less its own trace want as much gum as oil; 5 g less its water are there.
-    missing = after(thin).liquor.of("oil") - after(thin).liquor.of("gum")
+    missing = after(thin).liquid.of("oil") - after(thin).liquid.of("gum")
     assert printed(said.remedy).replace("\u00a0", " ") == f"Add {missing:.2f} g more gum"
     assert "thin_emulsion" not in codes(
         worked(pour(line("gum_arabic", 15.0), line("water", 60.0)), {"verb": "emulsify", "lines": [line("kumquat_oil", 10.0)]})

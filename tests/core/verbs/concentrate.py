@@ -9,12 +9,12 @@ from ulsek.core.properties import sugar
 
 def freeze_drip():
     done = worked(pour(line("water", 850.0), line("white_sugar", 150.0)), {"verb": "freeze_drip", "kept": 0.25, "block_c": -18})
-    drip = after(done).liquor
+    drip = after(done).liquid
     assert drip.mass_g == pytest.approx(250.0)
     assert drip.of("sucrose") / 149.93 == pytest.approx(1 - 0.75**4, rel=1e-3)
     # Frozen hardly at all, the drip is no stronger than what stands beside that ice.
     mild = worked(pour(line("water", 850.0), line("white_sugar", 150.0)), {"verb": "freeze_drip", "kept": 0.25, "block_c": -3})
-    assert sugar.brix(after(mild).liquor) < sugar.brix(drip)
+    assert sugar.brix(after(mild).liquid) < sugar.brix(drip)
     with pytest.raises(Refusal, match="Only a liquid with something in it"):
         worked(pour(line("water", 500.0)), {"verb": "freeze_drip"})
 

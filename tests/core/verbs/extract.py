@@ -11,11 +11,11 @@ from ulsek.core.properties import sugar
 
 def macerate():
     peel_in_sugar = pour(line("bergamot_peel", 100.0), line("white_sugar", 100.0))
-    drawn = [after(worked(peel_in_sugar, {"verb": "macerate", "minutes": n})).liquor.mass_g - 100.0 for n in (360, 1080, 4000)]
+    drawn = [after(worked(peel_in_sugar, {"verb": "macerate", "minutes": n})).liquid.mass_g - 100.0 for n in (360, 1080, 4000)]
     assert drawn[0] == pytest.approx(100 * 0.30 * (1 - math.exp(-1)), rel=1e-6), "63 % of the plateau after one time constant"
     assert drawn[0] < drawn[1] < drawn[2] < 30.0
     warm = worked(peel_in_sugar, {"verb": "macerate", "minutes": 360, "temperature_c": 30})
-    assert after(warm).liquor.mass_g - 100.0 > drawn[0]
+    assert after(warm).liquid.mass_g - 100.0 > drawn[0]
     assert "sugar_stays_dry" in codes(warm)
     with pytest.raises(Refusal, match="Without sugar nothing is drawn"):
         worked(pour(line("bergamot_peel", 100.0)), {"verb": "macerate"})
@@ -23,11 +23,11 @@ def macerate():
 
 def steep():
     fruit = (pour(line("gooseberries", 500.0), line("water", 500.0)),)
-    shares = [sugar.brix(after(worked(*fruit, {"verb": "steep", "minutes": 60, "temperature_c": t})).liquor) for t in (10, 20, 60, 90)]
+    shares = [sugar.brix(after(worked(*fruit, {"verb": "steep", "minutes": 60, "temperature_c": t})).liquid) for t in (10, 20, 60, 90)]
     assert shares == sorted(shares), "faster warm"
     long = worked(*fruit, {"verb": "steep", "minutes": 100000, "temperature_c": 20})
     piece = after(long).pieces[0].contents
-    assert sugar.brix(after(long).liquor) == pytest.approx(sugar.brix(piece), rel=1e-6), "in the end both are equal"
+    assert sugar.brix(after(long).liquid) == pytest.approx(sugar.brix(piece), rel=1e-6), "in the end both are equal"
 
 
 def infuse():
@@ -48,6 +48,6 @@ def vacuum_infuse():
 
 def press():
     done = worked(pour(line("gooseberries", 1000.0)), {"verb": "press", "by_product": "cake"})
-    inside = 1000.0 - done.plain.steps[0].matter.contents.of("insolubles")
-    assert after(done).liquor.mass_g == pytest.approx(0.5 * inside, rel=1e-6)
+    inside = 1000.0 - done.plain.steps[0].state.contents.of("insolubles")
+    assert after(done).liquid.mass_g == pytest.approx(0.5 * inside, rel=1e-6)
     assert done.plain.streams["cake"].mass_g == pytest.approx(1000.0 - 0.5 * inside, rel=1e-6)

@@ -18,17 +18,17 @@ def cool():
 
 def carbonate():
     done = worked(pour(line("water", 900.0)), {"verb": "carbonate", "temperature_c": 4, "gauge_kpa": 130})
-    gas = after(done).liquor.of("carbon_dioxide")
+    gas = after(done).liquid.of("carbon_dioxide")
     assert gas == pytest.approx(6.6 * 0.9 * 0.85 * 0.8, rel=0.01)
     assert "pressure" in codes(done)
     flat = worked(pour(line("water", 900.0)), {"verb": "carbonate"}, {"verb": "bring_to"})
-    assert after(flat).liquor.of("carbon_dioxide") == 0.0
+    assert after(flat).liquid.of("carbon_dioxide") == 0.0
     assert [stream.kind for stream in left(flat)] == ["steam", "gas"]
 
 
 def rest():
     done = worked(pour(line("gooseberries", 500.0), line("water", 500.0)), {"verb": "rest", "minutes": 2880, "temperature_c": 20})
-    assert sugar.brix(after(done).liquor) > 2.0
+    assert sugar.brix(after(done).liquid) > 2.0
     assert done.plain.steps[1].ends_min - done.plain.steps[1].begins_min == pytest.approx(2881.0)
 
 

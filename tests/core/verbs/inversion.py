@@ -11,11 +11,11 @@ SYRUP = pour(line("water", 400.0), line("white_sugar", 600.0), line("citric_acid
 
 def invert():
     short, long = (worked(SYRUP, {"verb": "invert", "minutes": m, "steam_g": 0}) for m in (15, 60))
-    before, done = after(short, 0).liquor, after(long).liquor
+    before, done = after(short, 0).liquid, after(long).liquid
     split = before.of("sucrose") - done.of("sucrose")
     assert done.of("glucose") == pytest.approx(split * 180.156 / 342.296) == done.of("fructose")
     assert before.of("water") - done.of("water") == pytest.approx(split * 18.016 / 342.296, rel=1e-3), "water goes into the sugar"
-    assert after(short).liquor.of("glucose") < done.of("glucose") and "inverted" in codes(long)
+    assert after(short).liquid.of("glucose") < done.of("glucose") and "inverted" in codes(long)
     assert long.range(1, "sugar_g_100ml").value > short.range(0, "sugar_g_100ml").value
     # Published half-lives: about 11 min at pH 2.5 and 35 at pH 3.0 and 100 °C; lime cordial in the cold takes months.
     assert inverted_share(11.0, 100.0, 2.5) == pytest.approx(0.5, abs=0.06)

@@ -37,7 +37,7 @@ def core():
 def cut():
     whole = worked(pour(line("quince_fruit", 500.0)), pour(line("water", 500.0), vessel="pot"), {"verb": "steep", "minutes": 60})
     diced = worked(pour(line("quince_fruit", 500.0)), {"verb": "cut"}, {"verb": "steep", "minutes": 60, "lines": [line("water", 500.0)]})
-    assert sugar.brix(after(diced).liquor) > 1.5 * sugar.brix(after(whole).liquor)
+    assert sugar.brix(after(diced).liquid) > 1.5 * sugar.brix(after(whole).liquid)
 
 
 def separate():
@@ -51,7 +51,7 @@ def juice():
     done = worked(FRUIT, {"verb": "juice", "method": "reamer", "into": "jug", "by_product": "pressed"})
     assert done.plain.vessels["jug"].mass_g == pytest.approx(360.0, rel=1e-6), "36 % of a bergamot is juice"
     assert done.plain.vessels["pot"].mass_g == 0.0
-    assert sugar.brix_reading(after(done).liquor) == pytest.approx(8.5, abs=0.05)
+    assert sugar.brix_reading(after(done).liquid) == pytest.approx(8.5, abs=0.05)
     harder = worked(FRUIT, {"verb": "juice", "method": "extractor"})
     assert after(harder).mass_g > 1.1 * 360.0
     with pytest.raises(Refusal, match="There is nothing in the vessel to juice"):
@@ -60,12 +60,12 @@ def juice():
 
 def crush():
     done = worked(pour(line("kumquat", 1000.0)), {"verb": "crush"})
-    assert after(done).liquor.mass_g == pytest.approx(0.45 * 300.0, rel=1e-6)
+    assert after(done).liquid.mass_g == pytest.approx(0.45 * 300.0, rel=1e-6)
 
 
 def muddle():
     done = worked(pour(line("kumquat", 1000.0)), {"verb": "muddle"})
-    assert after(done).liquor.mass_g == pytest.approx(0.25 * 300.0, rel=1e-6)
+    assert after(done).liquid.mass_g == pytest.approx(0.25 * 300.0, rel=1e-6)
 
 
 def whip():
@@ -88,7 +88,7 @@ def dehydrate():
 def blend():
     done = worked(pour(line("gooseberries", 500.0), line("water", 500.0)), {"verb": "blend"})
     assert not after(done).pieces
-    assert after(done).liquor.of("insolubles") == pytest.approx(25.0, rel=0.01)
+    assert after(done).liquid.of("insolubles") == pytest.approx(25.0, rel=0.01)
     hot = worked(pour(line("water", 500.0)), {"verb": "bring_to", "temperature_c": 90}, {"verb": "blend"})
     assert "hot_blending" in codes(hot)
     assert "hot_blending" not in codes(worked(pour(line("water", 500.0)), {"verb": "bring_to"}, {"verb": "blend", "vented": True}))

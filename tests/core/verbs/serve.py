@@ -5,7 +5,7 @@ import pytest
 from tests.core.kitchen import after, codes, line, pour, worked
 from ulsek.core.base.answer import fields_of
 from ulsek.core.chemistry.contents import Contents
-from ulsek.core.materials.vessel_state import Matter
+from ulsek.core.materials.vessel_state import VesselState
 from ulsek.core.operations.serve import least_melt_g
 from ulsek.core.results.evaluation_result import evaluation_result
 
@@ -31,7 +31,7 @@ def build():
 def stir_ice():
     _melts("stir_ice", 0.22)
     assert "too_little_melt" in codes(worked(GLASS, {"verb": "stir_ice", "melt_percent": 10}))
-    assert least_melt_g(Matter(Contents({"water": 100.0})), 0.0) == pytest.approx(100 * 4.19 * 20 / 333.6)
+    assert least_melt_g(VesselState(Contents({"water": 100.0})), 0.0) == pytest.approx(100 * 4.19 * 20 / 333.6)
 
 
 def shake():

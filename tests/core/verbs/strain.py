@@ -14,7 +14,7 @@ def strain():
     assert left(done)[0].contents.mass_g == pytest.approx(held + solids, rel=1e-6)
     assert left(pressed)[0].contents.mass_g == pytest.approx(held / 2 + solids, rel=1e-6)
     half = worked(SYRUP, tips, {"verb": "strain", "passes_percent": 50})
-    assert after(half).liquor.of("insolubles") == pytest.approx(solids / 2, rel=1e-6)
+    assert after(half).liquid.of("insolubles") == pytest.approx(solids / 2, rel=1e-6)
     assert not after(worked(pour(line("gooseberries", 100.0), line("water", 300.0)), {"verb": "strain"})).pieces
 
 

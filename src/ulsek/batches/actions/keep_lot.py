@@ -14,14 +14,14 @@ from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import Evaluation
 from ulsek.core.evaluation.leftovers import weighed_expected_g
 from ulsek.core.evaluation.product_shelf_life import kept_of
-from ulsek.core.materials.vessel_state import Matter
+from ulsek.core.materials.vessel_state import VesselState
 from ulsek.core.operations.amounts import BY_PRODUCT, VESSEL
 from ulsek.core.run.available_from import ready_from
 from ulsek.core.run.dates import lot_dates
 from ulsek.core.run.device_clocks import moment
 from ulsek.core.run.events.batch import Finished
 from ulsek.core.run.finish import volume_expected_ml, where_is_the_rest
-from ulsek.core.run.learned_priors import carried
+from ulsek.core.run.learned_priors import carried, stored_priors
 from ulsek.core.run.rehearsal import score
 from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
@@ -62,7 +62,7 @@ def _rest_told(asked: Message, answer: str, where: str) -> None:
         raise Refusal(asked, where, remedy=message("Say it in a few words, or measure it again"), code="where_is_the_rest")
 
 
-def _left(evaluation: Evaluation, key: str) -> Matter | None:
+def _left(evaluation: Evaluation, key: str) -> VesselState | None:
     """What a batch leaves besides its product, by its key; None if there is nothing of the kind."""
     if not key.startswith(VESSEL):
         return evaluation.plain.streams.get(key.removeprefix(BY_PRODUCT))
@@ -189,6 +189,6 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot 
     _take_from_stores(run, state)
     _filled(member, lot, event)
     if any(lesson.kept for lesson in result.lessons):
-        Learned.objects.create(house=run.house, spec=run.version.spec, run=run, groups=carried(evaluation.belief), at=made)
+        Learned.objects.create(house=run.house, spec=run.version.spec, run=run, groups=stored_priors(carried(evaluation.estimate)), at=made)
     member.wrote("finish_run", str(run), at=made, lot=lot.code)
     return lot

@@ -14,6 +14,7 @@ from ulsek.core.advice.corrections import SPARE
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.evaluation.flow_values import AsMade
 from ulsek.core.run.start_times import turned_before_ready
 from ulsek.core.safety.house_rules import edition, read_rules
 from ulsek.core.spec.json_form import read_spec
@@ -125,7 +126,7 @@ def start_run(
     # The spare ones are pinned beside the spec's own materials, so that a repair can use them.
     pinned = pin(house, (*spec.material_keys, *SPARE), when)
     factor = _factor(spec, pinned, mass_g, volume_ml, times)
-    turned = turned_before_ready(evaluate(spec, pinned.materials, factor=factor, rules=read_rules(house.rules)), member.local(when))
+    turned = turned_before_ready(evaluate(spec, pinned.materials, AsMade(factor), rules=read_rules(house.rules)), member.local(when))
     if turned and spec.family != "drink" and not rehearsal:
         raise Refusal(
             message("It would be out of date before it is ready"),

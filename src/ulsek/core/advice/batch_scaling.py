@@ -11,9 +11,9 @@ from ..base.messages import Computed, Given, Message, Value, grams, listed, mess
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..evaluation.evaluate import Evaluation, evaluate
-from ..evaluation.flow import Inputs, flow
+from ..evaluation.flow import flow
+from ..evaluation.flow_values import AsMade, Inputs
 from ..materials.material import Material
-from ..operations.combine import pieces_volume_ml
 from ..properties.density import volume_ml
 from ..spec import spec as s
 from ..spec.sentences import material_name, vessel_name
@@ -58,7 +58,7 @@ def _factor_for(
     """The factor at which `of` the evaluation is `wanted`, by fixed-point steps to 1e-9: nearly everything grows in proportion, steam does not."""
     factor = 1.0
     for _ in range(_CAP):
-        done = evaluate(spec, materials, factor=factor)
+        done = evaluate(spec, materials, AsMade(factor))
         if done.plain.refusal:
             raise done.plain.refusal
         makes = of(done)
@@ -161,7 +161,7 @@ def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Ma
 
     factors = {key: factor_for(key, mass_g) for key, mass_g in have_g.items()}
     first = min(factors, key=lambda key: factors[key])
-    went_in = evaluate(spec, materials, factor=factors[first]).went_in_g
+    went_in = evaluate(spec, materials, AsMade(factors[first])).went_in_g
     left = {key: mass_g - went_in.get(key, 0.0) for key, mass_g in have_g.items() if key != first}
     return Limit(factors[first], first, materials[first].name, left)
 
@@ -190,7 +190,7 @@ def factor_for_vessel(
 
     def fullest(done: Evaluation) -> float:
         volumes = [
-            (volume_ml(step.before.liquor) if step.before.liquor.mass_g else 0.0) + pieces_volume_ml(step.before)
+            (volume_ml(step.before.liquid) if step.before.liquid.mass_g else 0.0) + step.before.pieces_ml
             for step in done.plain.steps
             if step.step.vessel == vessel
         ]
@@ -249,7 +249,7 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
     exact = {key: mass for key, mass in evaluation.plain.masses.items() if key in lines and not lines[key].own}
     step = {key: _step_g(inputs.materials[lines[key].material], resolution_g, jigger_ml) for key in exact}
     weighed = {key: max(step[key], round(mass / step[key]) * step[key]) if mass > 0 else 0.0 for key, mass in exact.items()}
-    again = evaluate(inputs.spec, inputs.materials, factor=inputs.factor, actual_g={**inputs.actual_g, **weighed})
+    again = evaluate(inputs.spec, inputs.materials, AsMade(inputs.made.factor, {**inputs.made.actual_g, **weighed}))
     changes: dict[str, float] = {}
     if evaluation.last is not None and again.last is not None:
         before, after = evaluation.figures[evaluation.last], again.figures[again.last]
@@ -343,7 +343,7 @@ def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> Sca
         )
     limit = factor_for_stock(spec, materials, asked.have_g) if asked.have_g else None
     factor = limit.factor if limit is not None else _factor_asked(spec, materials, asked)
-    done = evaluate(spec, materials, factor=factor)
+    done = evaluate(spec, materials, AsMade(factor))
     if asked.jigger_ml is not None and asked.resolution_g is None:
         raise Refusal(
             message("A jigger measures only what pours"),

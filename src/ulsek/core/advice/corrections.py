@@ -62,8 +62,8 @@ def to_the_flag(evaluation: Evaluation, sugar_g_100ml: float, acid_g_100ml: floa
     """
     flag = {"sugar_g_100ml": sugar_g_100ml, "acid_g_100ml": acid_g_100ml}
     goals = [s.Goal(key, value, FLAG_SHARE * max(value, _LEAST_FLAG[key])) for key, value in flag.items()]  # type: ignore[arg-type]
-    liquor = evaluation.plain.steps[before_bottling(evaluation)].matter.liquor
-    found = solve(liquor, goals, repair_materials(evaluation.inputs.spec, evaluation.inputs.materials))
+    liquid = evaluation.plain.steps[before_bottling(evaluation)].state.liquid
+    found = solve(liquid, goals, repair_materials(evaluation.inputs.spec, evaluation.inputs.materials))
     return ToFlag(
         additions=found.additions,
         words=found.words,
@@ -87,21 +87,21 @@ def ways(evaluation: Evaluation, asked: Sequence[Any], offered: Sequence[Materia
     if not asked:
         raise Refusal(message("Nothing is aimed at"), "aims", remedy=message("Give at least one figure and its value"), code="missing")
     place = before_bottling(evaluation)
-    liquor, spent = evaluation.plain.steps[place].matter.liquor, float(evaluation.cost.batch)
+    liquid, spent = evaluation.plain.steps[place].state.liquid, float(evaluation.cost.batch)
     aims = []
     for n, item in enumerate(asked):
         keep = isinstance(item, Mapping) and item.get("bound") == "keep"
-        aims.append(read_aim({**item, "value": _now(item.get("property"), liquor, spent), "bound": "is"} if keep else item, f"aims/{n}"))
-    return alternatives(liquor, aims, offered, most, spent)
+        aims.append(read_aim({**item, "value": _now(item.get("property"), liquid, spent), "bound": "is"} if keep else item, f"aims/{n}"))
+    return alternatives(liquid, aims, offered, most, spent)
 
 
-def _now(name: Any, liquor: Contents, spent: float) -> float | None:
+def _now(name: Any, liquid: Contents, spent: float) -> float | None:
     """An aim's figure as it stands; None where there is none, which `read_aim` refuses."""
     if name == "cost":
         return spent
     if name == "ph":
-        return ph_or_neutral(liquor)
-    return measure(liquor).get(str(name))
+        return ph_or_neutral(liquid)
+    return measure(liquid).get(str(name))
 
 
 def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, mass_g: float) -> dict[str, Any]:
@@ -120,7 +120,7 @@ def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, 
         if isinstance(line.amount, s.Target):
             unit = evaluation.inputs.materials[material].per_gram()
             place = next(done for done in evaluation.plain.steps if done.step.id == step.id)
-            entry["amount"]["value"] = round(figure_of(line.amount.property, place.matter.liquor + unit.scaled(mass_g)), 3)
+            entry["amount"]["value"] = round(figure_of(line.amount.property, place.state.liquid + unit.scaled(mass_g)), 3)
         elif isinstance(line.amount, s.Ratio | s.Percent):
             key = "ratio" if isinstance(line.amount, s.Ratio) else "percent"
             entry["amount"][key] = round(getattr(line.amount, key) * (masses[line.id] + mass_g) / masses[line.id], 5)

@@ -13,7 +13,7 @@ from ..base.weighing import resolution_remark
 from ..chemistry.contents import Contents
 from ..materials.material import Material, read_material
 from ..materials.reference_materials import typical_materials
-from ..materials.vessel_state import MaterialFacts, Matter
+from ..materials.vessel_state import MaterialFacts, VesselState
 from ..operations.clarify import Agar, EggRaft, Enzyme, Gelatin, MilkClarify, Settle, enzyme_minutes
 from ..operations.concentrate import dripped, kept_range
 from ..operations.step import Step
@@ -153,7 +153,7 @@ class _Desk:
     def of(self, doubtful: Range) -> float:
         return doubtful.at(self.where)
 
-    def take_stream(self, name: str) -> Matter | None:
+    def take_stream(self, name: str) -> VesselState | None:
         del name
         return None
 
@@ -182,7 +182,7 @@ class Method:
     missing: bool
 
 
-def _juice(material: Material, mass_g: float) -> Matter:
+def _juice(material: Material, mass_g: float) -> VesselState:
     if not 1.0 <= mass_g <= 1e6:
         raise Refusal(
             message("{mass} g of juice cannot be", mass=Given(mass_g)),
@@ -199,7 +199,7 @@ def _juice(material: Material, mass_g: float) -> Matter:
             remedy=message("Choose a juice or a purée"),
             code="not_a_liquid",
         )
-    return Matter(unit.scaled(mass_g))
+    return VesselState(unit.scaled(mass_g))
 
 
 def _haze(contents: Contents) -> float:
@@ -224,23 +224,23 @@ def clear_ways(
 
 
 def _cleared(
-    way: _Way, juice: Matter, warm_c: float, scale_g: float, described: Mapping[str, Any], missing: bool
+    way: _Way, juice: VesselState, warm_c: float, scale_g: float, described: Mapping[str, Any], missing: bool
 ) -> tuple[tuple[bool, bool, float], Method]:
     """(rank, method) of one way on this juice: missing last, what its own verb warns of before that, then haze left, loss and time together."""
-    grams = way.share * juice.liquor.mass_g
+    grams = way.share * juice.liquid.mass_g
     added = read_material(way.adds, described[way.adds]) if way.adds else None
-    filled = Matter(juice.liquor + added.per_gram().scaled(grams)) if added else juice
+    filled = VesselState(juice.liquid + added.per_gram().scaled(grams)) if added else juice
     step = way.kind("clear", "jar")
-    minutes = _minutes(step, juice.liquor, warm_c)
+    minutes = _minutes(step, juice.liquid, warm_c)
     if way.kind is Enzyme:
         step = Enzyme("clear", "jar", minutes=minutes.value - _SETTLES_MIN, temperature_c=warm_c)
     remarks = tuple(step.remarks(filled, step.act(filled, _Desk())))
-    middle, low, high = (step.act(filled, _Desk(where)).matter.liquor for where in (0.0, -1.0, 1.0))
+    middle, low, high = (step.act(filled, _Desk(where)).state.liquid for where in (0.0, -1.0, 1.0))
     weights = [item.mass_g for item in (middle, low, high)]
     # Of the juice's own haze; a fining's own matter stays with its lees.
     # Pectin that the enzyme has begun to cut holds no haze up any more.
     stays = middle.of("insolubles") if way.kind is Enzyme else _haze(middle)
-    taken = max(0.0, 1.0 - stays / _haze(juice.liquor)) if _haze(juice.liquor) > 0 else 1.0
+    taken = max(0.0, 1.0 - stays / _haze(juice.liquid)) if _haze(juice.liquid) > 0 else 1.0
     method = Method(
         step.verb,
         way.name,
@@ -282,7 +282,7 @@ def stronger_ways(
     Drip: the share of the thaw whose drip together reads so; pot and vacuum: weight by solids. Refuses a target that it has passed. Error: the drip's
     strength 10 %, the pot's time that of its power. Source: `dripped`; mass and energy balance.
     """
-    juice = _juice(material, mass_g).liquor
+    juice = _juice(material, mass_g).liquid
     have = sugar.brix(juice)
     if want_brix <= have:
         raise Refusal(
@@ -319,7 +319,7 @@ def stronger_ways(
             )
         )
     steam = juice.mass_g - ends
-    boiled = Contents({key: grams - (steam if key == "water" else 0.0) for key, grams in juice.liquid.grams.items()})
+    boiled = Contents({key: grams - (steam if key == "water" else 0.0) for key, grams in juice.solution.grams.items()})
     minutes = minutes_to_drive_off(steam, 100.0, power_w)
     exact = Range.exact(ends)
     found.append(

@@ -12,12 +12,12 @@ from dataclasses import dataclass, field, replace
 from itertools import combinations, product
 
 from ..base.answer import HIDDEN, in_answer
+from ..base.linear_algebra import solve_linear
 from ..base.messages import Message, alone, grams, listed, message, short_name
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
 from ..materials.material import Material
-from ..operations.combine import solve_linear
 from ..properties.acidity import PROTONS
 from ..properties.alcohol import PURE_ETHANOL_KG_M3
 from ..properties.density import volume_ml
@@ -165,7 +165,7 @@ class _Problem:
         targets = [self.aims[k] for k in aimed]
         for _ in range(_NEWTON):
             contents = self.mixed(chosen, grams)
-            if any(mass < -1e-9 for mass in contents.grams.values()) or contents.liquid.mass_g <= 0:
+            if any(mass < -1e-9 for mass in contents.grams.values()) or contents.solution.mass_g <= 0:
                 return None
             if any(mass < 0.0 for mass in contents.grams.values()):
                 # A rounding below nothing on the way is nothing.
@@ -302,7 +302,7 @@ def alternatives(
     cost so far. Refuses what nothing reaches, and says what comes closest.
     """
     aims = _aims(goals)
-    if contents.liquid.mass_g <= 0:
+    if contents.solution.mass_g <= 0:
         raise Refusal(message("There is nothing in the vessel to correct"), remedy=message("Put the liquid in first"), code="empty")
     for material in offered if any(aim.property == "cost" for aim in aims) else ():
         if material.price_per_kg is None and material.kind != "water":

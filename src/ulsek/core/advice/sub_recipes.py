@@ -13,10 +13,10 @@ from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..evaluation.evaluate import Evaluation, evaluate
-from ..evaluation.flow import Flow
+from ..evaluation.flow_values import Flow
 from ..evaluation.sensitivity import changes
 from ..materials.material import Material, read_material
-from ..materials.vessel_state import Matter
+from ..materials.vessel_state import VesselState
 from ..safety.hazards import contained_mg
 from ..safety.house_rules import Rules
 from ..spec.json_form import read_spec
@@ -25,14 +25,14 @@ _DEEPEST = 8
 _SMALLEST = 1e-7
 
 
-def output_of(evaluation: Evaluation, output: str) -> Matter:
+def output_of(evaluation: Evaluation, output: str) -> VesselState:
     """What a spec makes: its `product`, or a by-product by name. Refuses a spec that cannot be done, and names that it does not make."""
     if evaluation.plain.refusal:
         raise evaluation.plain.refusal
     if output == "product":
         if evaluation.last is None:
             raise Refusal(message("This spec makes nothing"), "steps", remedy=message("Put something in"))
-        return evaluation.plain.steps[evaluation.last].matter
+        return evaluation.plain.steps[evaluation.last].state
     streams = evaluation.plain.streams
     if output not in streams:
         names = ", ".join(["product", *streams])
@@ -57,8 +57,8 @@ def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, 
     def moved(flow: Flow) -> dict[str, float]:
         if flow.refusal or (output != "product" and output not in flow.streams):
             return middle
-        matter = flow.steps[evaluation.last].matter if output == "product" and evaluation.last is not None else flow.streams[output]
-        return shares(matter.contents)
+        state = flow.steps[evaluation.last].state if output == "product" and evaluation.last is not None else flow.streams[output]
+        return shares(state.contents)
 
     middle = shares(best)
     last = len(evaluation.plain.steps) - 1
@@ -74,7 +74,7 @@ def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, 
         if value < _SMALLEST or key == "water":
             continue
         ups, _ = changes(evaluation.moved, last, partial(change, key, value))
-        half = evaluation.belief.spread(ups)
+        half = evaluation.estimate.spread(ups)
         found[key] = {"value": value, "low": max(0.0, value - half), "high": min(100.0, value + half)} if half > 1e-9 * value else value
     return found
 
@@ -85,9 +85,9 @@ def material_of(evaluation: Evaluation, output: str = "product") -> dict[str, An
     Allergens, cautions and the shortest keeping class are those of everything that went in; the price is the batch's cost over all outputs by
     mass. Ranges move together, which errs on the wide side. Source: mass balance.
     """
-    matter = output_of(evaluation, output)
+    state = output_of(evaluation, output)
     used = evaluation.used
-    worth = [evaluation.plain.steps[evaluation.last].matter.mass_g if evaluation.last is not None else 0.0]
+    worth = [evaluation.plain.steps[evaluation.last].state.mass_g if evaluation.last is not None else 0.0]
     worth += [stream.mass_g for stream in evaluation.plain.streams.values()]
     total_kg = math.fsum(worth) / 1000.0
     spec = evaluation.inputs.spec
@@ -110,7 +110,7 @@ def material_of(evaluation: Evaluation, output: str = "product") -> dict[str, An
         body["contains_mg_g"] = {name: encode(Range(mg.value / grams, mg.low / grams, mg.high / grams)) for name, mg in contained.items()}
     if total_kg > 0 and not evaluation.cost.unpriced:
         body["price_per_kg"] = f"{float(evaluation.cost.batch) / total_kg:.4f}"
-    if matter.pieces:
+    if state.pieces:
         body["pieces"] = True
     return body
 
@@ -139,16 +139,16 @@ def specs_embedded(materials: Any, load: Callable[[str], Any], depth: int = 0) -
         return materials
     found = dict(materials)
     for key, body in materials.items():
-        makeup = body.get("makeup") if isinstance(body, dict) else None
-        if isinstance(makeup, dict) and makeup.get("by") == "spec" and isinstance(makeup.get("spec"), str):
-            inner = load(makeup["spec"])
+        composition = body.get("makeup") if isinstance(body, dict) else None
+        if isinstance(composition, dict) and composition.get("by") == "spec" and isinstance(composition.get("spec"), str):
+            inner = load(composition["spec"])
             if isinstance(inner, dict):
                 inner = {**inner, "materials": specs_embedded(inner.get("materials"), load, depth + 1)}
-            found[key] = {**body, "makeup": {**makeup, "spec": inner}}
+            found[key] = {**body, "makeup": {**composition, "spec": inner}}
     return found
 
 
-def _made(key: str, makeup: Mapping[str, Any], described: Mapping[str, Any], rules: Rules | None, depth: int) -> dict[str, Any]:
+def _made(key: str, composition: Mapping[str, Any], described: Mapping[str, Any], rules: Rules | None, depth: int) -> dict[str, Any]:
     if depth >= _DEEPEST:
         raise Refusal(
             message("“{key}” nests deeper than {deepest} specs", key=key, deepest=_DEEPEST),
@@ -158,10 +158,10 @@ def _made(key: str, makeup: Mapping[str, Any], described: Mapping[str, Any], rul
             "circle",
         )
     try:
-        inner = read_spec(makeup.get("spec"))
-        own = (makeup.get("spec") or {}).get("materials") or {}
+        inner = read_spec(composition.get("spec"))
+        own = (composition.get("spec") or {}).get("materials") or {}
         materials = read_materials({**described, **own}, inner.material_keys, rules, depth + 1)
-        return material_of(evaluate(inner, materials, rules=rules), str(makeup.get("output") or "product"))
+        return material_of(evaluate(inner, materials, rules=rules), str(composition.get("output") or "product"))
     except Refusal as refusal:
         raise Refusal(
             refusal.what, f"materials/{key}/{refusal.where}".rstrip("/"), refusal.bound, refusal.remedy, refusal.code

@@ -55,7 +55,7 @@ class Contents:
         return Contents({name: mass for name, mass in self.grams.items() if name != key})
 
     @property
-    def liquid(self) -> Contents:
+    def solution(self) -> Contents:
         """All but the undissolved plant matter."""
         return self.without("insolubles") if "insolubles" in self.grams else self
 

@@ -14,7 +14,7 @@ from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..materials.material import Material, read_material
 from ..materials.reference_materials import typical_materials
-from ..materials.vessel_state import Matter, Piece
+from ..materials.vessel_state import Piece, VesselState
 from ..operations.extract import DOUBLES_PER_K, DRAW_H, DRAWN_G_G, Macerate, extent
 from ..operations.strain import Strain, undissolved_at
 from ..properties.energy import learned
@@ -55,7 +55,7 @@ class _Jar:
     def of(self, doubtful: Range) -> float:
         return doubtful.at(self.z)
 
-    def take_stream(self, name: str) -> Matter | None:
+    def take_stream(self, name: str) -> VesselState | None:
         del name
         return None
 
@@ -69,16 +69,16 @@ def _peel(key: str) -> Material:
     return read_material(f"{key}_peel", typical_materials()[f"{key}_peel"])
 
 
-def _jar(of: Variety, peel_g: float, sugar_g: float, hours: float, warm_c: float, learned_g_g: Range | None, z: float) -> Matter:
+def _jar(of: Variety, peel_g: float, sugar_g: float, hours: float, warm_c: float, learned_g_g: Range | None, z: float) -> VesselState:
     """The jar after its wait: peel, and the sugar with what it has drawn, its figures moved by `z` half-ranges. Source: `Macerate`."""
     peel = _peel(of.key)
     parts = {name: part.scaled(peel_g) for name, part in peel.parts_per_gram().items()}
-    packed = Matter(Contents({"sucrose": sugar_g}), {}, (Piece(peel.key, parts, peel_g),), temperature_c=warm_c)
+    packed = VesselState(Contents({"sucrose": sugar_g}), {}, (Piece(peel.key, parts, peel_g),), temperature_c=warm_c)
     step = Macerate("draw", "jar", minutes=hours * 60.0, temperature_c=warm_c, drawn_g_g=learned_g_g)
-    return step.act(packed, _Jar(peel, z)).matter
+    return step.act(packed, _Jar(peel, z)).state
 
 
-def _runs_off(jar: Matter, of: Variety, pressed: bool, z: float) -> float:
+def _runs_off(jar: VesselState, of: Variety, pressed: bool, z: float) -> float:
     """Grams [g] that pour off a jar; less than clings to the peel does not pour at all. Source: `Strain`."""
     try:
         done = Strain("strain", "jar", pressed=pressed).act(jar, _Jar(_peel(of.key), z))
@@ -86,7 +86,7 @@ def _runs_off(jar: Matter, of: Variety, pressed: bool, z: float) -> float:
         if refusal.code != "nothing_drains":
             raise
         return 0.0
-    return done.matter.liquor.mass_g
+    return done.state.liquid.mass_g
 
 
 USUAL_PEEL_G, USUAL_RATIO, USUAL_HOURS, USUAL_C = 100.0, 1.5, 18.0, 20.0
@@ -143,9 +143,9 @@ def oil_sugar(
     packed = prior("peel_g_per_ml").value if peel_g_ml is None else peel_g_ml
     sugar = peel_g * ratio if measure == "weight" else peel_g / packed * _sugar_g_ml() * ratio
     jars = [_jar(of, peel_g, sugar, hours, warm_c, learned_g_g, z) for z in (0.0, -1.0, 1.0)]
-    drawn = Range(*(jar.liquor.mass_g - sugar for jar in jars))
+    drawn = Range(*(jar.liquid.mass_g - sugar for jar in jars))
     pours = Range(*(_runs_off(jar, of, pressed, z) for jar, z in zip(jars, (0.0, 1.0, -1.0), strict=True)))
-    dissolved = sugar - undissolved_at(jars[0].liquor, warm_c)
+    dissolved = sugar - undissolved_at(jars[0].liquid, warm_c)
     reached = extent(hours * 60.0, DRAW_H.value, warm_c)
     runs = 1000.0 * peel_g * figure("zest_in_peel") * figure("oil_runs") * reached
     oil = Range(*(runs * share for share in (of.zest_oil.value, of.zest_oil.low, of.zest_oil.high)))

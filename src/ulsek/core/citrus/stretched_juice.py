@@ -11,10 +11,11 @@ from ..base.messages import Computed, Given, Message, message, sentences
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
-from ..evaluation.flow import Inputs, flow
+from ..evaluation.flow import flow
+from ..evaluation.flow_values import Inputs
+from ..evaluation.line_mass import Reach, amounts_to_reach
 from ..materials.composition import ByReading
 from ..materials.material import Material
-from ..operations.combine import Reach, amounts_to_reach
 from ..properties.acidity import acid_g_100ml, acids_in_split
 from ..properties.density import volume_ml
 from ..properties.sugar import sugar_g_100ml
@@ -102,10 +103,10 @@ def stretch(
     juice = own or of.juice
     read = juice.measured()
     aim = read["acid_g_100ml"] if target is None else target
-    start = juice.per_gram().liquid
+    start = juice.per_gram().solution
     start = start.scaled(juice_ml * read["density_g_ml"] / start.mass_g)
-    assert isinstance(of.juice.makeup, ByReading)
-    per_gram = acids_in_split(of.juice.makeup.acid_split, 1.0)
+    assert isinstance(of.juice.composition, ByReading)
+    per_gram = acids_in_split(of.juice.composition.acid_split, 1.0)
     blend = Contents(per_gram)
     volume = times * juice_ml
     if aim * times <= read["acid_g_100ml"]:
@@ -212,9 +213,9 @@ def stretched_spec(of: Variety, made: Stretched, school: School, materials: Mapp
         done = flow(Inputs(read_spec(body), materials))
         if done.refusal is not None:
             raise done.refusal
-        liquor = done.vessels["jar"].liquor
-        off = made.acid_g_100ml / acid_g_100ml(liquor)
-        water += (made.volume_ml - volume_ml(liquor)) / made.water_g
+        liquid = done.vessels["jar"].liquid
+        off = made.acid_g_100ml / acid_g_100ml(liquid)
+        water += (made.volume_ml - volume_ml(liquid)) / made.water_g
         acids *= off
     if abs(off - 1.0) > ACID_HOLDS:
         raise Refusal(

@@ -10,7 +10,7 @@ from typing import Literal
 from ..base.figures import MOST_G
 from ..base.messages import Computed, Given, alone, listed, message
 from ..base.refusals import Refusal
-from ..evaluation.flow import Flow
+from ..evaluation.flow_values import Flow
 from .cut_plan import KINDS, UNIT, Kind
 from .fruit import varieties, variety
 from .stretched_juice import USUAL_TIMES, stretch

@@ -8,7 +8,7 @@ from collections.abc import Iterator
 from ..base.messages import Computed, message
 from ..base.remarks import Remark
 from ..properties.density import volume_ml
-from .flow import Inputs, StepFlow
+from .flow_values import Inputs, StepFlow
 
 _USED_G_L_H = 0.25
 """Ascorbic acid that browning uses up at 20 °C [g per L and hour]; 0.1 to 0.6, house experience, doubling per 10 K."""
@@ -28,17 +28,17 @@ def minutes_before_browning(browns_min: float, ascorbic_g_l: float, t_c: float) 
 
 def browning_remarks(inputs: Inputs, done: StepFlow) -> Iterator[Remark]:
     """A remark on each thing that will have browned by the end of a step. Heat of 70 °C and strong alcohol stop the enzyme."""
-    matter = done.matter
-    if matter.hottest_c >= _ENZYME_DEAD_C or not matter.open_since_min or matter.liquor.mass_g <= 0:
+    state = done.state
+    if state.hottest_c >= _ENZYME_DEAD_C or not state.open_since_min or state.liquid.mass_g <= 0:
         return
-    if matter.liquor.of("ethanol") > _SPIRIT_STOPS * matter.liquor.mass_g:
+    if state.liquid.of("ethanol") > _SPIRIT_STOPS * state.liquid.mass_g:
         return
-    ascorbic = 1000.0 * matter.liquor.of("ascorbic_acid") / volume_ml(matter.liquor)
-    for key, since in matter.open_since_min.items():
+    ascorbic = 1000.0 * state.liquid.of("ascorbic_acid") / volume_ml(state.liquid)
+    for key, since in state.open_since_min.items():
         material = inputs.materials.get(key)
         if material is None or material.browns_min is None:
             continue
-        holds = minutes_before_browning(material.browns_min, ascorbic, matter.temperature_c)
+        holds = minutes_before_browning(material.browns_min, ascorbic, state.temperature_c)
         stood = done.ends_min - since
         if stood > holds:
             yield Remark(

@@ -7,7 +7,7 @@ import math
 from dataclasses import dataclass
 
 from ..materials.material import Hue
-from .flow import Flow, Inputs
+from .flow_values import Flow, Inputs
 
 
 @dataclass(frozen=True, slots=True)

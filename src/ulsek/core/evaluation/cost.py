@@ -11,7 +11,7 @@ from typing import Literal
 from ..base.messages import listed, message
 from ..base.refusals import Refusal
 from ..materials.material import Material
-from .flow import Added, Flow
+from .flow_values import Flow, LineAddition
 
 CENT = Decimal("0.0001")
 _LEAST_SERVES = 0.001
@@ -36,7 +36,7 @@ def per_serve(batch: Decimal, serves: float) -> Decimal:
     return (batch / Decimal(repr(max(serves, _LEAST_SERVES)))).quantize(CENT)
 
 
-def cost(added: Iterable[Added], materials: Mapping[str, Material], volume_ml: float, left: Decimal = NO_COST) -> Cost:
+def cost(added: Iterable[LineAddition], materials: Mapping[str, Material], volume_ml: float, left: Decimal = NO_COST) -> Cost:
     """Grams × price per kilogram over all lines; per litre of `volume_ml` [mL], less what is `left` beside it. Labour: `full_cost`. 2 kg at 3.50 is 7.00."""
     batch = Decimal(0)
     unpriced: list[str] = []
@@ -85,7 +85,7 @@ def full_cost(
     share of the weight. Refuses a negative price, a by-product that is not kept, and credits that are more than the batch costs.
     """
     prices = dict(worth_per_kg or {})
-    kept = {stream.name: stream.contents.mass_g for step in made.steps for stream in step.leaving if stream.kept}
+    kept = {stream.name: stream.contents.mass_g for step in made.steps for stream in step.outgoing if stream.kept}
     for name, price in (("labour_per_hour", labour_per_hour), *((f"worth_per_kg/{name}", price) for name, price in prices.items())):
         if not price.is_finite() or price < 0:
             raise Refusal(message("{price} is no price", price=str(price)), name, message("0 or more in the house's currency"))

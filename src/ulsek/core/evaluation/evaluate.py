@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
@@ -20,13 +20,17 @@ from ..safety.shelf_life import HouseDate, Keeping, with_house_date
 from ..spec import spec as s
 from .colour import ExpectedColour, expected_colour
 from .cost import NO_COST, Cost, FullCost, Way, cost, full_cost
-from .estimate import Belief
-from .flow import Inputs, flow
+from .estimate import Estimate, Priors
+from .flow import flow
 from .flow_figures import FlowFigures
+from .flow_values import AS_WRITTEN, AsMade, Inputs
 from .leftovers import Leftover, leftover_cost, leftovers
 from .process_remarks import flow_remarks
 from .product_shelf_life import product_keeping, settled
-from .uncertainty_groups import doubtful_groups, members_by_then, ranges_by_group, reading_of, rise_together
+from .uncertainty_groups import bundled, correlations, ranges_by_group, reading_of, rebundled
+
+MOST_FACTOR = 10000.0
+"""Largest multiple of a spec that is computed."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -89,24 +93,25 @@ class Evaluation(FlowFigures):
 
     def narrowing(self, name: str) -> Narrowing | None:
         """Which one reading of an unread material would narrow a final figure most; None when none helps."""
-        if self.last is None or not self.belief.groups:
+        if self.last is None or not self.estimate.groups:
             return None
         slopes = self.slopes(self.last, name)
         middle = slopes.middle
-        now = self.belief.spread(middle)
+        now = self.estimate.spread(middle)
         best: Narrowing | None = None
-        shares = slopes.shares(self.belief)
-        for i, group in enumerate(self.belief.groups):
-            kind, key, which = [*group.split(":"), "", ""][:3]
-            material = self.inputs.materials.get(key) if kind == "material" else None
-            makeup = reading_of(material.makeup) if material is not None else None
-            if material is None or makeup is None or (makeup.brix_read if which == "brix" else makeup.acid_read):
+        shares = slopes.shares(self.estimate)
+        for i, group in enumerate(self.estimate.groups):
+            material = self.inputs.materials.get(group.key) if group.kind == "material" else None
+            composition = reading_of(material.composition) if material is not None else None
+            if material is None or composition is None or (composition.brix_read if group.figure == "brix" else composition.acid_read):
                 continue
-            reading, own = ("brix_reading", makeup.brix_reading) if which == "brix" else ("acid_g_100ml", makeup.acid_g_100ml)
-            slope = [own.half_width if j == i else 0.0 for j in range(len(self.belief.groups))]
-            then = self.belief.spread_after(middle, slope, half_range(reading))
+            reading, own = (
+                ("brix_reading", composition.brix_reading) if group.figure == "brix" else ("acid_g_100ml", composition.acid_g_100ml)
+            )
+            slope = [own.half_width if j == i else 0.0 for j in range(len(self.estimate.groups))]
+            then = self.estimate.spread_after(middle, slope, half_range(reading))
             if best is None or then < best.half_then:
-                best = Narrowing(name, key, material.name, reading, shares.get(group, 0.0), now, then)
+                best = Narrowing(name, group.key, material.name, reading, shares.get(group, 0.0), now, then)
         return best if best and best.half_then < 0.8 * now else None
 
     @cached_property
@@ -114,59 +119,41 @@ class Evaluation(FlowFigures):
         """The colour to expect in the bottle, when something in it carries a hue."""
         if self.last is None or not any(material.hue for material in self.used):
             return None
-        return expected_colour(self.inputs, self.plain, ph_or_neutral(self.plain.steps[self.last].matter.liquor))
+        return expected_colour(self.inputs, self.plain, ph_or_neutral(self.plain.steps[self.last].state.liquid))
 
 
 def evaluate(
     spec: s.Spec,
     materials: Mapping[str, Material],
+    made: AsMade = AS_WRITTEN,
     *,
-    factor: float = 1.0,
-    actual_g: Mapping[str, float] | None = None,
-    spilled_g: Mapping[str, float] | None = None,
-    belief: Belief | None = None,
+    estimate: Estimate | None = None,
     evidence: Evidence = NOTHING_SHOWN,
     rules: Rules | None = None,
-    learned: Mapping[str, tuple[float, float]] | None = None,
-    skipped: Collection[str] = (),
-    by_volume: Collection[str] = (),
-    vessel_g: Mapping[str, float] | None = None,
+    priors: Priors | None = None,
 ) -> Evaluation:
-    """The flow of a spec with these materials; `factor` scales it, `actual_g` are lines already weighed; `rules` are the house's, `learned` is what
-    its earlier batches taught of the steps (see `learned_priors.carried`), begun from where no `belief` is given; `skipped` steps, lines `by_volume` and what vessels weighed after
-    a step (`vessel_g`) are those of a run.
+    """Returns the evaluation of a spec with these materials, as far as it is `made`, by the `rules` of the house.
 
-    A spec that cannot be done to its end gives the steps before the trouble and the refusal. Refuses a factor that is not above zero.
+    Its uncertain inputs stand at `estimate`; without one at their best values, or at the `priors` that earlier batches have taught (`learned_priors.carried`).
+    A spec that cannot be done to its end gives the steps before that point and the refusal. Raises Refusal for a factor of 0 or less, or above 10 000.
     """
-    if not 0.0 < factor <= 10000.0:
+    if not 0.0 < made.factor <= MOST_FACTOR:
         raise Refusal(
-            message("A batch of {factor} times the spec cannot be made", factor=Given(factor)),
+            message("A batch of {factor} times the spec cannot be made", factor=Given(made.factor)),
             "factor",
             message("above 0 and at most 10 000"),
         )
     goes_by = rules or shipped()
-    inputs = Inputs(
-        spec,
-        materials,
-        factor,
-        actual_g or {},
-        spilled_g or {},
-        {},
-        frozenset(skipped),
-        frozenset(by_volume),
-        vessel_g or {},
-        goes_by.pressure_kpa,
-    )
-    plain = flow(inputs)
-    ranges = ranges_by_group(inputs, plain)
-    members = doubtful_groups(ranges, plain)
-    if belief is None:
-        belief = Belief.before_readings(tuple(members), rise_together(materials)).starting_at(learned or {})
+    inputs = Inputs(spec, materials, made, pressure_kpa=goes_by.pressure_kpa)
+    best = flow(inputs)
+    ranges = ranges_by_group(inputs, best)
+    members = bundled(ranges, best)
+    if estimate is None:
+        estimate = Estimate.before_readings(tuple(members), correlations(materials)).starting_at(priors or {})
     else:
-        # A vessel that was weighed since the belief was formed may have made an input certain, or another one matter.
-        members = members_by_then(belief.groups, ranges)
-        belief = belief.covering(tuple(members))
-    if any(belief.mean):
-        doubts = {key: z for name, z in zip(belief.groups, belief.mean, strict=True) for key in members[name]}
-        plain = flow(inputs, doubts)
-    return Evaluation(inputs, plain, belief, members, ranges, evidence, goes_by)
+        # A vessel that was weighed since the estimate was made may have made an input certain, or another one uncertain.
+        members = rebundled(estimate.groups, ranges)
+        estimate = estimate.covering(tuple(members))
+    if any(estimate.mean):
+        best = flow(inputs, {key: z for group, z in zip(estimate.groups, estimate.mean, strict=True) for key in members[group]})
+    return Evaluation(inputs, best, estimate, members, ranges, evidence, goes_by)

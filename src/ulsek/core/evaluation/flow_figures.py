@@ -20,8 +20,10 @@ from ..safety.barriers import NOTHING_SHOWN, Evidence
 from ..safety.house_rules import Rules, shipped
 from ..safety.process_history import ProcessHistory
 from ..spec import spec as s
-from .estimate import Belief, Slopes
-from .flow import Flow, Inputs, StepFlow, flow
+from .estimate import Estimate, Slopes
+from .flow import flow
+from .flow_values import Flow, Inputs, StepFlow
+from .group_key import GroupKey
 from .process_histories import process_histories
 from .sensitivity import Moved, both_ways, change_in, changes
 from .uncertainty_groups import group_name
@@ -32,9 +34,9 @@ EVEN_WITHIN = 0.25
 
 def _figures(done: StepFlow) -> dict[str, float]:
     """Returns the figures of the liquid in the vessel; `mass_g` [g] includes the solid pieces."""
-    found = measure(done.matter.liquor)
-    if done.matter.pieces:
-        found["mass_g"] = done.matter.mass_g
+    found = measure(done.state.liquid)
+    if done.state.pieces:
+        found["mass_g"] = done.state.mass_g
     return found
 
 
@@ -43,11 +45,11 @@ def _line_is_weighed(inputs: Inputs, line: s.Line) -> bool:
     material, amount = inputs.materials[line.material], line.amount
     if material.pours:
         return not (isinstance(amount, s.Fixed) and amount.dimension == "count")
-    if line.id in inputs.by_volume:
+    if line.id in inputs.made.by_volume:
         return False
     if isinstance(amount, s.Fixed):
-        return amount.dimension == "mass" or line.id in inputs.actual_g
-    return not (isinstance(amount, s.Ratio) and amount.basis == "volume") or line.id in inputs.actual_g
+        return amount.dimension == "mass" or line.id in inputs.made.actual_g
+    return not (isinstance(amount, s.Ratio) and amount.basis == "volume") or line.id in inputs.made.actual_g
 
 
 @dataclass
@@ -56,18 +58,18 @@ class FlowFigures:
 
     inputs: Inputs
     plain: Flow
-    belief: Belief
-    members: Mapping[str, tuple[str, ...]]
-    ranges: Mapping[str, tuple[Range, ...]]
+    estimate: Estimate
+    members: Mapping[GroupKey, tuple[GroupKey, ...]]
+    ranges: Mapping[GroupKey, tuple[Range, ...]]
     evidence: Evidence = NOTHING_SHOWN
     rules: Rules = field(default_factory=shipped)
 
-    def _doubts(self, group: str | None, by: float) -> dict[str, float]:
-        doubts = {key: z for name, z in zip(self.belief.groups, self.belief.mean, strict=True) for key in self.members[name] if z}
-        if group is not None:
-            for key in self.members[group]:
-                doubts[key] = doubts.get(key, 0.0) + by
-        return doubts
+    def _positions(self, group: GroupKey, by: float) -> dict[GroupKey, float]:
+        """Returns the positions of all inputs with one group moved by `by` [half-ranges]."""
+        found = {key: z for one, z in zip(self.estimate.groups, self.estimate.mean, strict=True) for key in self.members[one] if z}
+        for key in self.members[group]:
+            found[key] = found.get(key, 0.0) + by
+        return found
 
     @cached_property
     def moved(self) -> tuple[Moved, ...]:
@@ -78,15 +80,15 @@ class FlowFigures:
         held = {line.id: mass for line, mass in self._computed().items()}
         base = replace(self.inputs, held_g=held)
 
-        def of(group: str) -> Moved:
+        def of(group: GroupKey) -> Moved:
             walked = partial(self._walked, base, group)
             return both_ways(walked, len(self.plain.steps), mirrored=not self._lopsided(group))
 
-        return tuple(of(group) for group in self.belief.groups)
+        return tuple(of(group) for group in self.estimate.groups)
 
-    def _walked(self, base: Inputs, group: str, by: float) -> Flow:
+    def _walked(self, base: Inputs, group: GroupKey, by: float) -> Flow:
         """Returns the flow with the inputs of one group moved by `by` [half-ranges]."""
-        return flow(base, self._doubts(group, by), self.plain, self.first[group])
+        return flow(base, self._positions(group, by), self.plain, self.first[group])
 
     @cached_property
     def _lost(self) -> dict[str, tuple[int, Refusal]]:
@@ -108,7 +110,7 @@ class FlowFigures:
                 ),
                 message("Read or weigh it first, or leave more room"),
             )
-            for group, one in zip(self.belief.groups, self.moved, strict=True)
+            for group, one in zip(self.estimate.groups, self.moved, strict=True)
             if one.refused is not None
         )
         lost = tuple(
@@ -125,24 +127,23 @@ class FlowFigures:
         return (*ends, *lost)
 
     @cached_property
-    def first(self) -> dict[str, int]:
+    def first(self) -> dict[GroupKey, int]:
         """Index of the first step that each group of inputs affects."""
         steps = self.plain.steps
-        place: dict[str, int] = {}
+        place: dict[tuple[str, str], int] = {}
         for i in reversed(range(len(steps))):
-            place[f"step:{steps[i].step.id}"] = i
+            place["step", steps[i].step.id] = i
             for added in steps[i].added:
-                place[f"line:{added.line}"] = i
-                place[added.material] = i
+                place["line", added.line] = i
+                place["material", added.material] = i
         end = len(steps) - 1
 
-        def of(key: str) -> int:
-            kind, _, rest = key.partition(":")
-            return place.get(rest.partition(":")[0] if kind == "material" else key, 0)
+        def of(group: GroupKey) -> int:
+            return place.get((group.kind, group.key), 0)
 
-        return {group: max(0, min(end, *(of(key) for key in self.members[group]))) for group in self.belief.groups}
+        return {group: max(0, min(end, *(of(key) for key in self.members[group]))) for group in self.estimate.groups}
 
-    def _lopsided(self, group: str) -> bool:
+    def _lopsided(self, group: GroupKey) -> bool:
         ranges = (range_ for key in self.members[group] for range_ in self.ranges.get(key, ()))
         return any(abs((r.high - r.value) - (r.value - r.low)) > EVEN_WITHIN * r.half_width for r in ranges)
 
@@ -170,7 +171,7 @@ class FlowFigures:
                 if moved is None:
                     return figures
                 other = moved.steps[step]
-                return figures if other is plain or other.matter.liquor.grams == plain.matter.liquor.grams else _figures(other)
+                return figures if other is plain or other.state.liquid.grams == plain.state.liquid.grams else _figures(other)
 
             def both(one: Moved) -> tuple[dict[str, float], dict[str, float] | None]:
                 up, down = one.up.at(step), one.down.at(step) if one.down is not None else None
@@ -188,8 +189,8 @@ class FlowFigures:
         if name not in NAMES:
             return self._deep_slopes(step, name)
         if name == "mass_g":
-            mass = self.plain.steps[step].matter.mass_g
-            return Slopes(mass, *changes(self.moved, step, lambda moved: moved.steps[step].matter.mass_g - mass))
+            mass = self.plain.steps[step].state.mass_g
+            return Slopes(mass, *changes(self.moved, step, lambda moved: moved.steps[step].state.mass_g - mass))
         plain = self.figures[step]
         value = plain[name]
         ups: list[float] = []
@@ -206,17 +207,17 @@ class FlowFigures:
 
     def _deep_slopes(self, step: int, name: str) -> Slopes:
         """Returns `slopes` for a figure that is not among those of every step."""
-        liquor = self.plain.steps[step].matter.liquor
+        liquid = self.plain.steps[step].state.liquid
         of = self._property(name)
-        value = of(liquor)
+        value = of(liquid)
 
         near = (lambda other: NEAR[name](other, value)) if name in NEAR else of
 
         def change(moved: Flow) -> float:
-            other = moved.steps[step].matter.liquor
-            if other.grams == liquor.grams:
+            other = moved.steps[step].state.liquid
+            if other.grams == liquid.grams:
                 return 0.0
-            found, refused = change_in(near, value, liquor, other)
+            found, refused = change_in(near, value, liquid, other)
             if refused is not None:
                 self._lost.setdefault(name, (step, refused))
             return found
@@ -235,10 +236,10 @@ class FlowFigures:
         return self._known_ranges[step, name]
 
     def _range(self, step: int, name: str) -> Range:
-        found = self.slopes(step, name).range(self.belief, floor=-math.inf if name in ("freezing_c", "ph") else 0.0)
+        found = self.slopes(step, name).range(self.estimate, floor=-math.inf if name in ("freezing_c", "ph") else 0.0)
         if name not in MODEL_DOUBT:
             return found
-        below, above = MODEL_DOUBT[name](self.plain.steps[step].matter.liquor, found.value)
+        below, above = MODEL_DOUBT[name](self.plain.steps[step].state.liquid, found.value)
         return Range(
             found.value, found.value - math.hypot(found.value - found.low, below), found.value + math.hypot(found.high - found.value, above)
         )
@@ -250,7 +251,7 @@ class FlowFigures:
             return found
         for name in names:
             try:
-                found[name] = self.range(step, name) if ranges else Range.exact(self._property(name)(self.plain.steps[step].matter.liquor))
+                found[name] = self.range(step, name) if ranges else Range.exact(self._property(name)(self.plain.steps[step].state.liquid))
             except Refusal:
                 # Spirit that does not freeze, powder without water: no figure, not a wrong one.
                 continue
@@ -267,7 +268,7 @@ class FlowFigures:
             # The surplus of a weighed vessel is a line of its own, and there is none where the moved flow predicts more than was weighed.
             return math.fsum(other.mass_g for other in there if other.line == added.line) - added.mass_g
 
-        return Slopes(added.mass_g, *changes(self.moved, step, change)).range(self.belief)
+        return Slopes(added.mass_g, *changes(self.moved, step, change)).range(self.estimate)
 
     @cached_property
     def last(self) -> int | None:
@@ -276,7 +277,7 @@ class FlowFigures:
 
     @property
     def final(self) -> Contents | None:
-        return None if self.last is None else self.plain.steps[self.last].matter.liquor
+        return None if self.last is None else self.plain.steps[self.last].state.liquid
 
     @cached_property
     def used(self) -> tuple[Material, ...]:
@@ -303,7 +304,7 @@ class FlowFigures:
     def histories(self) -> tuple[dict[str, ProcessHistory], ...]:
         """After each step the process history of each vessel and by-product, by the name that a line uses for it."""
         warm = self.rules.keeping["warm"]
-        return tuple(process_histories(self.plain, self.inputs.materials, warm, self.inputs.skipped))
+        return tuple(process_histories(self.plain, self.inputs.materials, warm, self.inputs.made.skipped))
 
     @cached_property
     def history(self) -> ProcessHistory:
@@ -312,7 +313,7 @@ class FlowFigures:
             return ProcessHistory()
         return self.histories[self.last].get(f"{VESSEL}{self.plain.steps[self.last].vessel}", ProcessHistory())
 
-    def group_name(self, group: str) -> Message:
+    def group_name(self, group: GroupKey) -> Message:
         """Returns the name of a group of inputs as it is shown."""
         return group_name(group, self.inputs)
 

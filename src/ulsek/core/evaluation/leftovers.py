@@ -10,7 +10,7 @@ from typing import Any, Literal
 from ..base.answer import in_answer
 from ..base.messages import Message, listed, message, short_name, term
 from ..base.ranges import Range
-from ..materials.vessel_state import Leaving, Matter
+from ..materials.vessel_state import OutgoingStream, VesselState
 from ..operations.amounts import BY_PRODUCT, VESSEL
 from ..properties.density import volume_ml
 from ..properties.measure import measure
@@ -107,11 +107,11 @@ def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal
             price = NO_COST if added.by_itself else materials[added.material].price_per_kg or NO_COST
             money = Decimal(repr(added.mass_g)) / 1000 * price
             pool.add(_Pool(money, money, added.mass_g))
-        for stream in done.leaving:
+        for stream in done.outgoing:
             _leave(pools, binned, pool, stream, done.step.id)
         target = f"{VESSEL}{done.vessel}"
         if done.step.verb == "split" and done.step.into:
-            drawn = pool.mass_g - done.after.matter.mass_g
+            drawn = pool.mass_g - done.after.state.mass_g
             pools.setdefault(f"{VESSEL}{done.step.into}", _Pool()).add(pool.take(max(0.0, drawn)))
         elif target != home:
             pools.setdefault(target, _Pool()).add(pool)
@@ -119,7 +119,7 @@ def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal
     return pools, binned
 
 
-def _leave(pools: dict[str, _Pool], binned: dict[str, Decimal], pool: _Pool, stream: Leaving, step: str) -> None:
+def _leave(pools: dict[str, _Pool], binned: dict[str, Decimal], pool: _Pool, stream: OutgoingStream, step: str) -> None:
     """Takes what a stream carries out of a vessel's pool."""
     mass = stream.contents.mass_g
     if stream.kind in _NEVER_KEPT:
@@ -152,21 +152,21 @@ def leftover_cost(evaluation: FlowFigures) -> Decimal:
     return sum((max(pool.cost, pool.by_weight) for pool in beside), NO_COST) + sum(binned.values(), NO_COST)
 
 
-def _parts_left(matter: Matter) -> set[str]:
-    return {name for piece in matter.pieces for name, part in piece.parts.items() if part.mass_g > 0}
+def _parts_left(state: VesselState) -> set[str]:
+    return {name for piece in state.pieces for name, part in piece.parts.items() if part.mass_g > 0}
 
 
-def _is_solid(matter: Matter) -> bool:
+def _is_solid(state: VesselState) -> bool:
     """Whether something is scooped and not poured: pulp, meal, curd, pieces."""
-    return matter.contents.of("insolubles") + sum(piece.contents.mass_g for piece in matter.pieces) > _SOLID_SHARE * matter.mass_g
+    return state.contents.of("insolubles") + sum(piece.contents.mass_g for piece in state.pieces) > _SOLID_SHARE * state.mass_g
 
 
-def _fits(rule: Mapping[str, Any], matter: Matter, verb: str, kinds: Collection[str]) -> bool:
+def _fits(rule: Mapping[str, Any], state: VesselState, verb: str, kinds: Collection[str]) -> bool:
     """Whether an offer is meant for something like this."""
-    parts = _parts_left(matter)
-    solid = _is_solid(matter)
-    strong = matter.liquor.mass_g > 0 and measure(matter.liquor).get("abv", 0.0) >= _STRONG_ABV
-    zested = bool(matter.pieces) and "juice" in parts and "zest" not in parts
+    parts = _parts_left(state)
+    solid = _is_solid(state)
+    strong = state.liquid.mass_g > 0 and measure(state.liquid).get("abv", 0.0) >= _STRONG_ABV
+    zested = bool(state.pieces) and "juice" in parts and "zest" not in parts
     facts = {"solid": solid, "liquid": not solid, "strong": strong, "zested": zested}
     return (
         all(part in parts for part in rule.get("parts", ()))
@@ -190,20 +190,20 @@ def _called(evaluation: FlowFigures, key: str, rule: Mapping[str, Any]) -> Messa
     return message("{what}, in the {vessel}", what=what, vessel=vessel_name(evaluation.inputs.spec, name))
 
 
-def _leftover(evaluation: FlowFigures, key: str, matter: Matter, stands: Where, verb: str, money: tuple[Decimal, Decimal]) -> Leftover:
+def _leftover(evaluation: FlowFigures, key: str, state: VesselState, stands: Where, verb: str, money: tuple[Decimal, Decimal]) -> Leftover:
     held = evaluation.histories[-1].get(key) if evaluation.histories else None
     materials = [evaluation.inputs.materials[item] for item in (held.heated_c if held else ()) if item in evaluation.inputs.materials]
     kinds = {material.kind for material in materials} | {
-        evaluation.inputs.materials[piece.material].kind for piece in matter.pieces if piece.material in evaluation.inputs.materials
+        evaluation.inputs.materials[piece.material].kind for piece in state.pieces if piece.material in evaluation.inputs.materials
     }
-    rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, matter, verb, kinds))
+    rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, state, verb, kinds))
     kept = kept_of(evaluation, key)
-    liquid = volume_ml(matter.liquor) if matter.liquor.liquid.mass_g > 0 and not _is_solid(matter) else 0.0
+    liquid = volume_ml(state.liquid) if state.liquid.solution.mass_g > 0 and not _is_solid(state) else 0.0
     return Leftover(
         key,
         _called(evaluation, key, rule),
         stands,
-        matter.mass_g,
+        state.mass_g,
         liquid,
         money[0].quantize(CENT),
         money[1].quantize(CENT),
@@ -217,7 +217,7 @@ def _leftover(evaluation: FlowFigures, key: str, matter: Matter, stands: Where, 
 
 def _made_by(evaluation: FlowFigures, name: str) -> str:
     """The verb of the last step that left a by-product of this name."""
-    return next((done.step.verb for done in reversed(evaluation.plain.steps) for stream in done.leaving if stream.name == name), "")
+    return next((done.step.verb for done in reversed(evaluation.plain.steps) for stream in done.outgoing if stream.name == name), "")
 
 
 def _all(evaluation: FlowFigures) -> Iterator[Leftover]:
@@ -230,17 +230,17 @@ def _all(evaluation: FlowFigures) -> Iterator[Leftover]:
         pool = pools.get(key, _Pool())
         return (max(pool.cost, pool.by_weight) if takes else pool.cost), max(pool.cost, pool.by_weight)
 
-    for name, matter in plain.vessels.items():
-        if name != product and matter.mass_g >= LEAST_G:
-            yield _leftover(evaluation, f"{VESSEL}{name}", matter, "vessel", "", money(f"{VESSEL}{name}"))
-    for name, matter in plain.streams.items():
-        if matter.mass_g >= LEAST_G:
+    for name, state in plain.vessels.items():
+        if name != product and state.mass_g >= LEAST_G:
+            yield _leftover(evaluation, f"{VESSEL}{name}", state, "vessel", "", money(f"{VESSEL}{name}"))
+    for name, state in plain.streams.items():
+        if state.mass_g >= LEAST_G:
             yield _leftover(
-                evaluation, f"{BY_PRODUCT}{name}", matter, "by_product", _made_by(evaluation, name), money(f"{BY_PRODUCT}{name}")
+                evaluation, f"{BY_PRODUCT}{name}", state, "by_product", _made_by(evaluation, name), money(f"{BY_PRODUCT}{name}")
             )
     went_in = sum(evaluation.went_in_g.values())
     for done in plain.steps:
-        for stream in done.leaving:
+        for stream in done.outgoing:
             mass = stream.contents.mass_g
             if stream.kept or stream.kind in _NEVER_KEPT or mass < max(LEAST_G, LEAST_BINNED_SHARE * went_in):
                 continue
@@ -249,11 +249,11 @@ def _all(evaluation: FlowFigures) -> Iterator[Leftover]:
             yield _of_bin(evaluation, done.step.id, stream, (weight if takes else NO_COST, weight))
 
 
-def _of_bin(evaluation: FlowFigures, step: str, stream: Leaving, money: tuple[Decimal, Decimal]) -> Leftover:
+def _of_bin(evaluation: FlowFigures, step: str, stream: OutgoingStream, money: tuple[Decimal, Decimal]) -> Leftover:
     done = next(item for item in evaluation.plain.steps if item.step.id == step)
-    floating = [*stream.matter.solids_g, *(piece.material for piece in stream.matter.pieces)]
+    floating = [*stream.state.solids_g, *(piece.material for piece in stream.state.pieces)]
     kinds = {evaluation.inputs.materials[key].kind for key in floating if key in evaluation.inputs.materials}
-    rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, stream.matter, done.step.verb, kinds))
+    rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, stream.state, done.step.verb, kinds))
     known = [evaluation.inputs.materials[key] for key in dict.fromkeys(floating) if key in evaluation.inputs.materials]
     if "name" in rule:
         name = term(rule["name"])
@@ -261,7 +261,7 @@ def _of_bin(evaluation: FlowFigures, step: str, stream: Leaving, money: tuple[De
         name = message("{names}, {stream}", names=listed(short_name(material.name) for material in known), stream=term(stream.name))
     else:
         name = term(stream.name)
-    kept = kept_in(evaluation, step, f"{VESSEL}{done.step.vessel}", stream.matter)
+    kept = kept_in(evaluation, step, f"{VESSEL}{done.step.vessel}", stream.state)
     cost, weight = (amount.quantize(CENT) for amount in money)
     return Leftover(
         f"bin:{step}", name, "bin", stream.contents.mass_g, 0.0, cost, weight, kept.days, kept.at_most_c, term(rule["how"]), term(rule["offer"]),

@@ -11,7 +11,7 @@ from ..operations.amounts import BY_PRODUCT, VESSEL
 from ..properties.alcohol import abv
 from ..properties.density import volume_ml
 from ..safety.process_history import ProcessHistory
-from .flow import Flow, StepFlow
+from .flow_values import Flow, StepFlow
 
 _HEATS = ("heat", "extract", "clarify")
 """Families of verbs whose own temperature heats what is in the vessel. What is only stirred into something hot is not heated through."""
@@ -24,7 +24,7 @@ def _after(
     history: ProcessHistory, done: StepFlow, materials: Mapping[str, Material], warm: Mapping[str, float], *, skipped: bool
 ) -> ProcessHistory:
     """Returns the process history of a vessel after a step."""
-    step, after = done.step, done.after.matter
+    step, after = done.step, done.after.state
     reached = after.temperature_c if step.family in _HEATS and not skipped else SHELF_C
     heated = {key: max(hottest, reached) for key, hottest in history.heated_c.items()}
     found = replace(history, heated_c=heated, hottest_c=max(history.hottest_c, reached), ends_min=max(history.ends_min, done.ends_min))
@@ -32,7 +32,7 @@ def _after(
         found = replace(found, heat_ends_min=done.ends_min)
     if step.verb == "cool" and not skipped:
         found = replace(found, cooled_at_min=done.ends_min)
-    strong = after.liquor.of("ethanol") > 0 and abv(after.liquor.of("ethanol"), volume_ml(after.liquor)) >= _STRONG_ABV
+    strong = after.liquid.of("ethanol") > 0 and abv(after.liquid.of("ethanol"), volume_ml(after.liquid)) >= _STRONG_ABV
     perishable = any(key in materials and not materials[key].defined for key in heated)
     stands = step.waiting_min if step.verb != "cool" and not skipped else 0.0
     if stands >= _SHORTEST_MIN and perishable and not strong and warm["above_c"] < after.temperature_c < warm["below_c"]:
@@ -62,7 +62,7 @@ def process_histories(
             if history.mixed_at_min is None and any(key in materials and not materials[key].defined for key in history.heated_c):
                 history = replace(history, mixed_at_min=done.begins_min)
         history = _after(history, done, materials, warm, skipped=done.step.id in skipped)
-        for stream in done.leaving:
+        for stream in done.outgoing:
             if stream.kept:
                 name = f"{BY_PRODUCT}{stream.name}"
                 now[name] = now[name].joined(history) if name in now else history

@@ -11,13 +11,12 @@ from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..materials.material import Material
 from ..operations.amounts import VESSEL
-from ..operations.combine import pieces_volume_ml
 from ..properties.density import volume_ml
 from ..properties.solubility import Crystals, crystals, may_stay_undissolved
 from ..properties.sugar import undissolved_sucrose_g
 from ..spec import spec as s
 from .browning import browning_remarks
-from .flow import Flow, Inputs, StepFlow
+from .flow_values import Flow, Inputs, StepFlow
 
 UNDISSOLVED_G = 0.5
 HOT_C = 85.0
@@ -31,8 +30,8 @@ _STANDS_COLD = ("bottle", "hot_fill", "store", "cool", "rest")
 
 def _dry_sugar(done: StepFlow) -> bool:
     """Whether sugar lies dry in a vessel, or nothing is there to dissolve it."""
-    liquor = done.matter.liquor
-    return liquor.of("water") <= 0 or undissolved_sucrose_g(liquor, min(100.0, max(0.0, done.temperature_c))) > UNDISSOLVED_G
+    liquid = done.state.liquid
+    return liquid.of("water") <= 0 or undissolved_sucrose_g(liquid, min(100.0, max(0.0, done.temperature_c))) > UNDISSOLVED_G
 
 
 def _dissolves_at(flow: Flow, place: int, dry: Callable[[StepFlow], bool] = _dry_sugar) -> s.Step | None:
@@ -53,14 +52,14 @@ def _dissolves_at(flow: Flow, place: int, dry: Callable[[StepFlow], bool] = _dry
     return None
 
 
-def _undissolved(liquor: Contents, t_c: float) -> dict[str, Crystals]:
+def _undissolved(liquid: Contents, t_c: float) -> dict[str, Crystals]:
     """What stays undissolved besides sugar, by substance: at least a thousandth of the vessel; hotter than the tables nothing is said."""
-    if liquor.of("water") < 0.05 * liquor.mass_g or t_c > 50.0:
+    if liquid.of("water") < 0.05 * liquid.mass_g or t_c > 50.0:
         return {}
     return {
         found.substance: found
-        for found in crystals(liquor, max(0.0, t_c))
-        if found.substance != "sucrose" and found.mass_g >= 0.001 * liquor.mass_g
+        for found in crystals(liquid, max(0.0, t_c))
+        if found.substance != "sucrose" and found.mass_g >= 0.001 * liquid.mass_g
     }
 
 
@@ -94,9 +93,9 @@ def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
     """Acids, salts, glucose, sugar alcohols and cream of tartar that come out where it stands cold, or never dissolve."""
     done = flow.steps[place]
     cold = done.step.verb in _STANDS_COLD
-    if done.step.verb in _MAY_STAY_DRY or not (cold or may_stay_undissolved(done.matter.liquor)):
+    if done.step.verb in _MAY_STAY_DRY or not (cold or may_stay_undissolved(done.state.liquid)):
         return
-    for key, found in _undissolved(done.matter.liquor, done.temperature_c).items():
+    for key, found in _undissolved(done.state.liquid, done.temperature_c).items():
         if cold:
             text = message(
                 "{mass} of {found} may come out at {temperature} °C in time.",
@@ -117,13 +116,13 @@ def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
 
 def _lies_dry(key: str, done: StepFlow) -> bool:
     """Whether a substance lies undissolved after a step."""
-    liquor = done.matter.liquor
-    return liquor.of("water") < 0.05 * liquor.mass_g or key in _undissolved(liquor, done.temperature_c)
+    liquid = done.state.liquid
+    return liquid.of("water") < 0.05 * liquid.mass_g or key in _undissolved(liquid, done.temperature_c)
 
 
 def _of_room(inputs: Inputs, done: StepFlow, where: str) -> Iterator[Remark]:
     vessel = inputs.spec.vessels[done.step.vessel]
-    volume = volume_ml(done.before.liquor) + pieces_volume_ml(done.before) if done.before.mass_g else 0.0
+    volume = volume_ml(done.before.liquid) + done.before.pieces_ml if done.before.mass_g else 0.0
     if vessel.capacity_ml is not None and volume > vessel.capacity_ml:
         over = message(
             "{volume} do not fit the {vessel}, which holds {capacity}.",
@@ -176,13 +175,13 @@ def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
         step, where = done.step, f"steps/{done.step.id}"
         names = (materials[item.material].name for item in done.added if not item.own and materials[item.material].heat_sensitive)
         delicate.setdefault(step.vessel, []).extend(names)
-        packed = bool(done.matter.pieces) and step.family in ("prepare", "combine", "extract")
-        if done.matter.liquor.of("water") > 0 and step.verb not in _MAY_STAY_DRY and not packed:
-            left = undissolved_sucrose_g(done.matter.liquor, min(100.0, max(0.0, done.temperature_c)))
+        packed = bool(done.state.pieces) and step.family in ("prepare", "combine", "extract")
+        if done.state.liquid.of("water") > 0 and step.verb not in _MAY_STAY_DRY and not packed:
+            left = undissolved_sucrose_g(done.state.liquid, min(100.0, max(0.0, done.temperature_c)))
             if left > UNDISSOLVED_G:
                 yield _of_sugar(flow, place, where, left)
-        if inputs.factor > 2.0 + 1e-9 and step.scaled_up:
-            text = message("Scaled {factor} times: {scaled_up}", factor=Computed(inputs.factor, decimals=1), scaled_up=step.scaled_up)
+        if inputs.made.factor > 2.0 + 1e-9 and step.scaled_up:
+            text = message("Scaled {factor} times: {scaled_up}", factor=Computed(inputs.made.factor, decimals=1), scaled_up=step.scaled_up)
             yield Remark("out_of_proportion", "check", where, text, message("Note what it takes at this size"))
         yield from _of_crystals(flow, place, where)
         yield from _of_room(inputs, done, where)

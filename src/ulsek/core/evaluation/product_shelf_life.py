@@ -9,7 +9,7 @@ from ..base.figures import half_range
 from ..base.messages import message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
-from ..materials.vessel_state import Matter
+from ..materials.vessel_state import VesselState
 from ..operations.amounts import VESSEL
 from ..properties.bounds import is_solution
 from ..properties.measure import NAMES
@@ -31,7 +31,7 @@ def agreement_at(evaluation: FlowFigures, step: int, name: str, value: float) ->
     if name in NAMES:
         if name not in evaluation.figures[step]:
             return None
-        spread = evaluation.belief.spread(evaluation.slopes(step, name).middle)
+        spread = evaluation.estimate.spread(evaluation.slopes(step, name).middle)
         return agreement(name, value, evaluation.range(step, name), spread=spread, abv=evaluation.figures[step].get("abv", 0.0))
     try:
         return agreement(name, value, evaluation.range(step, name))
@@ -68,7 +68,7 @@ def _read_water_activity(evaluation: FlowFigures, evidence: Evidence) -> float |
     half = half_range("brix_reading")
     as_read = thinned_to(final, max(0.1, reading - half))
     value = water_activity(saturated(as_read))
-    rest = evaluation.belief.spread_after(
+    rest = evaluation.estimate.spread_after(
         evaluation.slopes(evaluation.last, "water_activity").middle, evaluation.slopes(evaluation.last, "brix_reading").middle, half
     )
     return min(1.0, value + math.hypot(rest, water_activity_doubt(as_read, value)[1]))
@@ -100,17 +100,17 @@ def product_keeping(evaluation: FlowFigures) -> Keeping:
 def kept_of(evaluation: FlowFigures, name: str) -> Keeping:
     """How long what stands in a vessel or by-product at the end keeps with nothing shown of it; `name` as a line calls it (`vessel:ID`, `by_product:NAME`)."""
     kind, _, key = name.partition(":")
-    matter = (evaluation.plain.vessels if f"{kind}:" == VESSEL else evaluation.plain.streams).get(key)
+    state = (evaluation.plain.vessels if f"{kind}:" == VESSEL else evaluation.plain.streams).get(key)
     history = evaluation.histories[-1].get(name, ProcessHistory()) if evaluation.histories else ProcessHistory()
     used = [evaluation.inputs.materials[item] for item in history.heated_c]
-    contents = matter.liquor if matter is not None and matter.liquor.mass_g > 0 else None
+    contents = state.liquid if state is not None and state.liquid.mass_g > 0 else None
     return keeping(used, evaluation.rules.keeping, Product(contents, history=history))
 
 
-def kept_in(evaluation: FlowFigures, step: str, name: str, matter: Matter) -> Keeping:
+def kept_in(evaluation: FlowFigures, step: str, name: str, state: VesselState) -> Keeping:
     """How long something that left a vessel at a step would keep, with nothing shown of it; `name` is the vessel as a line calls it."""
     index = next(i for i, done in enumerate(evaluation.plain.steps) if done.step.id == step)
     held = evaluation.histories[index - 1].get(name, ProcessHistory()) if index else ProcessHistory()
-    keys = {*matter.solids_g, *(piece.material for piece in matter.pieces)} or set(held.heated_c)
+    keys = {*state.solids_g, *(piece.material for piece in state.pieces)} or set(held.heated_c)
     used = [evaluation.inputs.materials[key] for key in keys if key in evaluation.inputs.materials]
-    return keeping(used, evaluation.rules.keeping, Product(matter.liquor if matter.liquor.mass_g > 0 else None, history=held))
+    return keeping(used, evaluation.rules.keeping, Product(state.liquid if state.liquid.mass_g > 0 else None, history=held))

@@ -37,13 +37,13 @@ class Agreement:
     room: float
 
     @property
-    def surprise(self) -> float:
+    def residual(self) -> float:
         """Read less predicted, in the figure's unit."""
         return self.value - self.predicted.value
 
     @property
     def agrees(self) -> bool:
-        return abs(self.surprise) <= self.room
+        return abs(self.residual) <= self.room
 
     @property
     def read_words(self) -> Message:

@@ -8,7 +8,7 @@ from functools import cached_property
 
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
-from .flow import Flow
+from .flow_values import Flow
 
 _HALVINGS = 8
 """How often the way to the bound is halved: it is found to a 256th of a half-range."""

@@ -1,4 +1,4 @@
-"""Doubts: the uncertain inputs of a spec, grouped per material, step and line, each with its ranges and its name in kitchen words."""
+"""Groups of uncertain inputs of a spec: by material, step and line, each with its ranges and its name on screens."""
 
 from __future__ import annotations
 
@@ -6,12 +6,13 @@ from collections.abc import Iterable, Mapping, Sequence
 
 from ..base.messages import Message, alone, message
 from ..base.ranges import Range
-from ..materials.composition import RISE_TOGETHER, ByParts, ByReading, Makeup
+from ..materials.composition import RISE_TOGETHER, ByParts, ByReading, Composition
 from ..materials.material import Material
 from .estimate import MOST_GROUPS
-from .flow import Flow, Inputs
+from .flow_values import Flow, Inputs
+from .group_key import BUNDLE, GroupKey
 
-DOUBT_OF = {
+UNCERTAIN_IN = {
     "heat": message("steam"),
     "reduce": message("where the reduction stops"),
     "strain": message("what the sieve holds"),
@@ -26,106 +27,100 @@ DOUBT_OF = {
     "carbonate": message("how much gas stays"),
     "serve": message("how much ice melts"),
 }
-"""The doubt that a step brings, in kitchen words, by verb or family."""
-BUNDLE = "bundle:rest"
-"""The group of all small doubts when there are more than sixteen; they then move together, which errs on the wide side."""
+"""What is uncertain in a step, as it is called on screens, by verb or family."""
 
 
-def reading_of(makeup: Makeup) -> ByReading | None:
-    """The readings that a makeup stands on: its own, or those of a whole fruit's juice."""
-    if isinstance(makeup, ByParts):
-        makeup = makeup.makeups.get("juice", makeup)
-    return makeup if isinstance(makeup, ByReading) else None
+def reading_of(composition: Composition) -> ByReading | None:
+    """Returns the readings that a composition follows from: its own, or those of a whole fruit's juice. None if it does not follow from readings."""
+    if isinstance(composition, ByParts):
+        composition = composition.compositions.get("juice", composition)
+    return composition if isinstance(composition, ByReading) else None
 
 
-def material_groups(material: Material) -> tuple[str, ...]:
-    """The doubts that one material brings: its makeup as a whole, or a juice's °Bx and acid each."""
-    if material.makeup.is_exact:
+def material_groups(material: Material) -> tuple[GroupKey, ...]:
+    """Returns the groups of a material: a juice's °Bx and acid, or the composition of anything else as a whole. None for an exact composition."""
+    if material.composition.is_exact:
         return ()
-    group = f"material:{material.key}"
-    return (f"{group}:brix", f"{group}:acid") if reading_of(material.makeup) else (group,)
+    if reading_of(material.composition):
+        return GroupKey("material", material.key, "brix"), GroupKey("material", material.key, "acid")
+    return (GroupKey("material", material.key),)
 
 
-def rise_together(materials: Mapping[str, Material]) -> dict[tuple[str, str], float]:
-    """°Bx and acid of a juice that nobody has read rise and fall together; a reading's own error does not."""
+def correlations(materials: Mapping[str, Material]) -> dict[tuple[GroupKey, GroupKey], float]:
+    """Returns the correlation [-] of °Bx and acid of each juice of which neither was read. Errors of readings are independent."""
     unread = (
         key
         for key, material in materials.items()
-        if (reading := reading_of(material.makeup)) and not (reading.brix_read or reading.acid_read)
+        if (reading := reading_of(material.composition)) and not (reading.brix_read or reading.acid_read)
     )
-    return {(f"material:{key}:brix", f"material:{key}:acid"): RISE_TOGETHER for key in unread}
+    return {(GroupKey("material", key, "brix"), GroupKey("material", key, "acid")): RISE_TOGETHER for key in unread}
 
 
-def ranges_by_group(inputs: Inputs, plain: Flow) -> dict[str, tuple[Range, ...]]:
-    """The uncertain inputs behind each group: a material's makeup, a step's process figures, a line's amount."""
-    found: dict[str, tuple[Range, ...]] = {}
-    for done in plain.steps:
+def _composition_ranges(composition: Composition, group: GroupKey) -> tuple[Range, ...]:
+    reading = reading_of(composition)
+    if reading:
+        return (reading.brix_reading if group.figure == "brix" else reading.acid_g_100ml,)
+    if isinstance(composition, ByParts):
+        parts = (part for part in composition.compositions.values() if not isinstance(part, ByReading))
+        return tuple(r for part in parts for r in part.g_per_100g.values())
+    return () if isinstance(composition, ByReading) else tuple(composition.g_per_100g.values())
+
+
+def ranges_by_group(inputs: Inputs, flow: Flow) -> dict[GroupKey, tuple[Range, ...]]:
+    """Returns the uncertain inputs of each group of a flow: the composition of a material, the process figures of a step, the amount of a line."""
+    found: dict[GroupKey, tuple[Range, ...]] = {}
+    for done in flow.steps:
         for added in done.added:
-            if added.own:
-                continue
-            makeup = inputs.materials[added.material].makeup
-            reading = reading_of(makeup)
-            for group in material_groups(inputs.materials[added.material]):
-                if reading:
-                    found[group] = (reading.brix_reading if group.endswith(":brix") else reading.acid_g_100ml,)
-                elif isinstance(makeup, ByParts):
-                    found[group] = tuple(
-                        r for part in makeup.makeups.values() if not isinstance(part, ByReading) for r in part.g_per_100g.values()
-                    )
-                elif not isinstance(makeup, ByReading):
-                    found[group] = tuple(makeup.g_per_100g.values())
-        if done.doubts:
-            found[f"step:{done.step.id}"] = done.doubts
-        for line, ranges in done.line_doubts.items():
-            found[f"line:{line}"] = ranges
+            if not added.own:
+                material = inputs.materials[added.material]
+                found.update((group, _composition_ranges(material.composition, group)) for group in material_groups(material))
+        if done.ranges:
+            found[GroupKey("step", done.step.id)] = done.ranges
+        found.update((GroupKey("line", line), ranges) for line, ranges in done.line_ranges.items())
     return found
 
 
-def _weight_of(group: str, plain: Flow) -> float:
-    """How much a group may matter, in grams: what went in of a material or line, what left at a step."""
-    kind, _, rest = group.partition(":")
-    if kind == "material":
-        key = rest.partition(":")[0]
-        return sum(added.mass_g for done in plain.steps for added in done.added if added.material == key)
-    if kind == "line":
-        return plain.masses.get(rest, 0.0)
-    return sum(stream.contents.mass_g for done in plain.steps if done.step.id == rest for stream in done.leaving)
+def _weight_g(group: GroupKey, flow: Flow) -> float:
+    """Returns the mass that ranks a group [g]: what went in of its material or line, or what left at its step."""
+    if group.kind == "material":
+        return sum(added.mass_g for done in flow.steps for added in done.added if added.material == group.key)
+    if group.kind == "line":
+        return flow.masses.get(group.key, 0.0)
+    return sum(stream.contents.mass_g for done in flow.steps if done.step.id == group.key for stream in done.outgoing)
 
 
-def doubtful_groups(groups: Iterable[str], plain: Flow) -> dict[str, tuple[str, ...]]:
-    """Groups of uncertain inputs, by name, the weightiest first. At most sixteen."""
-    ranked = sorted(groups, key=lambda group: -_weight_of(group, plain))
+def bundled(groups: Iterable[GroupKey], flow: Flow) -> dict[GroupKey, tuple[GroupKey, ...]]:
+    """Returns the members of each group to estimate, the largest mass first: every group by itself, or at most fifteen and the bundle of the rest."""
+    ranked = sorted(groups, key=lambda group: -_weight_g(group, flow))
     if len(ranked) <= MOST_GROUPS:
         return {key: (key,) for key in ranked}
     return {key: (key,) for key in ranked[: MOST_GROUPS - 1]} | {BUNDLE: tuple(ranked[MOST_GROUPS - 1 :])}
 
 
-def members_by_then(formed: Sequence[str], groups: Iterable[str]) -> dict[str, tuple[str, ...]]:
-    """Returns the members of each group that a belief was `formed` about, now that `groups` of inputs are uncertain: no input stands in two of them.
+def rebundled(estimated: Sequence[GroupKey], groups: Iterable[GroupKey]) -> dict[GroupKey, tuple[GroupKey, ...]]:
+    """Returns the members of each group that is `estimated` already, now that `groups` are the uncertain ones. No group is a member twice.
 
-    An input that the belief does not know goes into its bundle; if it has none, it becomes a group of its own, or the bundle is formed with more than sixteen.
-    A group that is certain by now keeps its name and moves nothing.
+    A group that is not estimated yet joins the bundle; if there is none, it becomes a group of its own, or the bundle is formed with more than sixteen.
+    A group that became certain keeps its key and has no effect.
     """
-    alone = [group for group in formed if group != BUNDLE]
-    new = [group for group in groups if group not in alone]
-    if new and BUNDLE not in formed and len(alone) + len(new) <= MOST_GROUPS:
-        return {group: (group,) for group in (*alone, *new)}
-    bundle = {BUNDLE: tuple(new) or (BUNDLE,)} if new or BUNDLE in formed else {}
-    return {group: bundle.get(group, (group,)) for group in (*formed, *(name for name in bundle if name not in formed))}
+    single = [group for group in estimated if group != BUNDLE]
+    new = [group for group in groups if group not in single]
+    if new and BUNDLE not in estimated and len(single) + len(new) <= MOST_GROUPS:
+        return {group: (group,) for group in (*single, *new)}
+    bundle = {BUNDLE: tuple(new) or (BUNDLE,)} if new or BUNDLE in estimated else {}
+    return {group: bundle.get(group, (group,)) for group in (*estimated, *(key for key in bundle if key not in estimated))}
 
 
-def group_name(group: str, inputs: Inputs) -> Message:
-    """A group in kitchen words."""
-    kind, _, key = group.partition(":")
-    if kind == "material":
-        key, _, reading = key.partition(":")
-        name = inputs.materials[key].name
-        if not reading:
+def group_name(group: GroupKey, inputs: Inputs) -> Message:
+    """Returns the name of a group as it is shown."""
+    if group.kind == "material":
+        name = inputs.materials[group.key].name
+        if not group.figure:
             return alone(name)
-        return message("{material}: its °Bx", material=name) if reading == "brix" else message("{material}: its acid", material=name)
-    if kind == "line":
-        return message("{material}: how much one is", material=inputs.materials[inputs.spec.lines[key].material].name)
-    if kind == "step":
-        step = next(step for step in inputs.spec.steps if step.id == key)
-        return DOUBT_OF.get(step.verb) or DOUBT_OF.get(step.family, message("how the step goes"))
+        return message("{material}: its °Bx", material=name) if group.figure == "brix" else message("{material}: its acid", material=name)
+    if group.kind == "line":
+        return message("{material}: how much one is", material=inputs.materials[inputs.spec.lines[group.key].material].name)
+    if group.kind == "step":
+        step = next(step for step in inputs.spec.steps if step.id == group.key)
+        return UNCERTAIN_IN.get(step.verb) or UNCERTAIN_IN.get(step.family, message("how the step goes"))
     return message("many small things")

@@ -13,7 +13,7 @@ from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUGARS
 from ..properties.density import density_g_ml
-from .composition import ByParts, ByReading, BySubstance, Makeup
+from .composition import ByParts, ByReading, BySubstance, Composition
 from .material import Material
 
 _Shares = Sequence[float]
@@ -38,14 +38,16 @@ def _mean_split(weights: _Shares, splits: Iterable[Mapping[str, float]]) -> dict
     return found
 
 
-def _of_substances(shares: _Shares, makeups: Sequence[BySubstance]) -> BySubstance:
-    keys = sorted({key for makeup in makeups for key in makeup.g_per_100g} - {"water"})
+def _of_substances(shares: _Shares, compositions: Sequence[BySubstance]) -> BySubstance:
+    keys = sorted({key for composition in compositions for key in composition.g_per_100g} - {"water"})
     nothing = Range.exact(0.0)
-    return BySubstance({key: _mean(shares, (item.g_per_100g.get(key, nothing) for item in makeups)) for key in keys}, makeups[0].source)
+    return BySubstance(
+        {key: _mean(shares, (item.g_per_100g.get(key, nothing) for item in compositions)) for key in keys}, compositions[0].source
+    )
 
 
-def _of_readings(shares: _Shares, makeups: Sequence[ByReading]) -> ByReading:
-    grams = [item.per_gram(0.0, 0.0) for item in makeups]
+def _of_readings(shares: _Shares, compositions: Sequence[ByReading]) -> ByReading:
+    grams = [item.per_gram(0.0, 0.0) for item in compositions]
     together = Contents()
     for share, held in zip(shares, grams, strict=True):
         together = together + held.scaled(share)
@@ -59,59 +61,59 @@ def _of_readings(shares: _Shares, makeups: Sequence[ByReading]) -> ByReading:
         return [share * held.total(wanted) for share, held in zip(shares, grams, strict=True)]
 
     return ByReading(
-        brix_reading=_mean(shares, (item.brix_reading for item in makeups)),
-        acid_g_100ml=_mean(by_volume, (item.acid_g_100ml for item in makeups)),
-        acid_split=_mean_split(of({key for item in makeups for key in item.acid_split}), [item.acid_split for item in makeups]),
-        sugar_split=_mean_split(of(SUGARS), [item.sugar_split for item in makeups]),
+        brix_reading=_mean(shares, (item.brix_reading for item in compositions)),
+        acid_g_100ml=_mean(by_volume, (item.acid_g_100ml for item in compositions)),
+        acid_split=_mean_split(of({key for item in compositions for key in item.acid_split}), [item.acid_split for item in compositions]),
+        sugar_split=_mean_split(of(SUGARS), [item.sugar_split for item in compositions]),
         # Where a pH was read the cation follows from it: what it came to is mixed, and not the pH.
         potassium_mg_100g=1e5 * math.fsum(of(["potassium"])),
-        other_solids_share=_mean([part / all_solids for part in solids], (item.other_solids_share for item in makeups))
+        other_solids_share=_mean([part / all_solids for part in solids], (item.other_solids_share for item in compositions))
         if all_solids > 0
-        else makeups[0].other_solids_share,
-        source=makeups[0].source,
-        brix_read=all(item.brix_read for item in makeups),
-        acid_read=all(item.acid_read for item in makeups),
+        else compositions[0].other_solids_share,
+        source=compositions[0].source,
+        brix_read=all(item.brix_read for item in compositions),
+        acid_read=all(item.acid_read for item in compositions),
         pectin_g_100g=100.0 * math.fsum(of(["pectin"])),
     )
 
 
-def _of_parts(shares: _Shares, makeups: Sequence[ByParts]) -> ByParts:
-    names = list(makeups[0].makeups)
+def _of_parts(shares: _Shares, compositions: Sequence[ByParts]) -> ByParts:
+    names = list(compositions[0].compositions)
     found, weights = {}, {}
     for name in names:
-        parts = [share * item.shares[name] for share, item in zip(shares, makeups, strict=True)]
+        parts = [share * item.shares[name] for share, item in zip(shares, compositions, strict=True)]
         weights[name] = math.fsum(parts)
         inside = [part / weights[name] for part in parts] if weights[name] > 0 else list(shares)
-        mixed = blended_makeup(inside, [item.makeups[name] for item in makeups])
+        mixed = blended_composition(inside, [item.compositions[name] for item in compositions])
         if isinstance(mixed, ByParts):
             raise Refusal(message("A part has no parts of its own"), "makeup/parts")
         found[name] = mixed
-    return ByParts(weights, found, makeups[0].source)
+    return ByParts(weights, found, compositions[0].source)
 
 
-def _as_substances(makeup: Makeup) -> BySubstance:
+def _as_substances(composition: Composition) -> BySubstance:
     """The same by substance: at its best value, and with all of it low and all of it high."""
-    value, low, high = (makeup.per_gram(z, z) for z in (0.0, -1.0, 1.0))
+    value, low, high = (composition.per_gram(z, z) for z in (0.0, -1.0, 1.0))
     keys = {key for held in (value, low, high) for key in held.grams} - {"water"}
     ends = {key: (low.of(key), value.of(key), high.of(key)) for key in keys}
     return BySubstance(
-        {key: Range(100.0 * v, 100.0 * min(a, v, b), 100.0 * max(a, v, b)) for key, (a, v, b) in ends.items()}, makeup.source
+        {key: Range(100.0 * v, 100.0 * min(a, v, b), 100.0 * max(a, v, b)) for key, (a, v, b) in ends.items()}, composition.source
     )
 
 
-def blended_makeup(shares: _Shares, makeups: Sequence[Makeup]) -> Makeup:
-    """The makeup of several of one material, by their `shares` of the weight, which add up to 1. Kept in the form that they share, so that what
+def blended_composition(shares: _Shares, compositions: Sequence[Composition]) -> Composition:
+    """The composition of several of one material, by their `shares` of the weight, which add up to 1. Kept in the form that they share, so that what
     was read stays read; else by substance. Grams of every substance add up, of juices
     that were read to 2e-5 of the weight (what acid shows on a refractometer bends). Source: mass balance.
     """
-    if all(isinstance(item, BySubstance) for item in makeups):
-        return _of_substances(shares, [item for item in makeups if isinstance(item, BySubstance)])
-    if all(isinstance(item, ByReading) for item in makeups):
-        return _of_readings(shares, [item for item in makeups if isinstance(item, ByReading)])
-    whole = [item for item in makeups if isinstance(item, ByParts)]
-    if len(whole) == len(makeups) and len({frozenset(item.makeups) for item in whole}) == 1:
+    if all(isinstance(item, BySubstance) for item in compositions):
+        return _of_substances(shares, [item for item in compositions if isinstance(item, BySubstance)])
+    if all(isinstance(item, ByReading) for item in compositions):
+        return _of_readings(shares, [item for item in compositions if isinstance(item, ByReading)])
+    whole = [item for item in compositions if isinstance(item, ByParts)]
+    if len(whole) == len(compositions) and len({frozenset(item.compositions) for item in whole}) == 1:
         return _of_parts(shares, whole)
-    return _of_substances(shares, [_as_substances(item) for item in makeups])
+    return _of_substances(shares, [_as_substances(item) for item in compositions])
 
 
 def blended(key: str, parts: Sequence[tuple[Material, float]]) -> Material:
@@ -134,7 +136,7 @@ def blended(key: str, parts: Sequence[tuple[Material, float]]) -> Material:
     return replace(
         first,
         key=key,
-        makeup=blended_makeup(shares, [item.makeup for item in items]),
+        composition=blended_composition(shares, [item.composition for item in items]),
         price_per_kg=None
         if None in prices
         else sum((price * Decimal(repr(share)) for price, share in zip(prices, shares, strict=True) if price is not None), Decimal(0)),

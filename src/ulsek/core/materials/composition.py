@@ -1,5 +1,5 @@
 """Makeup: what a thing is made of, by substance (g per 100 g), by reading (refractometer and titration), from which the grams of each substance in one
-gram are worked out, or by parts (zest, peel, juice, core of a whole fruit), each with a makeup of its own.
+gram are worked out, or by parts (zest, peel, juice, core of a whole fruit), each with a composition of its own.
 """
 
 from __future__ import annotations
@@ -108,22 +108,22 @@ class ByReading:
 
 @dataclass(frozen=True)
 class ByParts:
-    """A whole fruit, egg or nut: grams of each part in one gram, each part with its own makeup; `flesh` is what is left.
+    """A whole fruit, egg or nut: grams of each part in one gram, each part with its own composition; `flesh` is what is left.
 
     `shares` must leave something for the flesh, or name everything and add up to 1.
     """
 
     shares: Mapping[str, float]
-    makeups: Mapping[str, BySubstance | ByReading]
+    compositions: Mapping[str, BySubstance | ByReading]
     source: str
 
     @property
     def is_exact(self) -> bool:
-        return all(makeup.is_exact for makeup in self.makeups.values())
+        return all(composition.is_exact for composition in self.compositions.values())
 
     def parts_per_gram(self, z: float, z_acid: float) -> dict[str, Contents]:
-        """Contents of each part in one gram of the whole, its makeup moved as a whole."""
-        return {name: makeup.per_gram(z, z_acid).scaled(self.shares[name]) for name, makeup in self.makeups.items()}
+        """Contents of each part in one gram of the whole, its composition moved as a whole."""
+        return {name: composition.per_gram(z, z_acid).scaled(self.shares[name]) for name, composition in self.compositions.items()}
 
     def per_gram(self, z: float, z_acid: float) -> Contents:
         found = Contents()
@@ -132,7 +132,7 @@ class ByParts:
         return found
 
 
-Makeup = BySubstance | ByReading | ByParts
+Composition = BySubstance | ByReading | ByParts
 
 _ITERATIONS = 12
 _TOLERANCE = 1e-13
@@ -216,31 +216,31 @@ def _by_parts(data: Any, where: str, source: str) -> ByParts:
         )
     within(parts, PARTS, message("parts"), f"{where}/parts", message("Take alike ones together"))
     shares: dict[str, float] = {}
-    makeups: dict[str, BySubstance | ByReading] = {}
+    compositions: dict[str, BySubstance | ByReading] = {}
     for name, part in parts.items():
         at = f"{where}/parts/{name}"
         if not isinstance(part, dict):
             raise Refusal(message("A part needs its share and makeup"), at)
-        makeup = read_makeup(part.get("makeup"), f"{at}/makeup")
-        if isinstance(makeup, ByParts):
+        composition = read_composition(part.get("makeup"), f"{at}/makeup")
+        if isinstance(composition, ByParts):
             raise Refusal(message("A part has no parts of its own"), at)
-        makeups[name] = makeup
+        compositions[name] = composition
         if name != "flesh":
             shares[name] = Range.read(part.get("share"), f"{at}/share", ceiling=1.0).value
     rest = 1.0 - math.fsum(shares.values())
-    if "flesh" in makeups:
+    if "flesh" in compositions:
         shares["flesh"] = rest
-    if rest < -1e-9 or ("flesh" not in makeups and abs(rest) > 1e-6):
+    if rest < -1e-9 or ("flesh" not in compositions and abs(rest) > 1e-6):
         raise Refusal(
             message("The parts add up to {rest}", rest=Computed(1.0 - rest, decimals=3)),
             f"{where}/parts",
             message("they must add up to 1, or leave the rest to flesh"),
         )
-    return ByParts(shares, makeups, source)
+    return ByParts(shares, compositions, source)
 
 
-def read_makeup(data: Any, where: str) -> Makeup:
-    """A makeup from an open file: ``{"by": "substance", …}``, ``{"by": "reading", …}`` or ``{"by": "parts", …}``."""
+def read_composition(data: Any, where: str) -> Composition:
+    """A composition from an open file: ``{"by": "substance", …}``, ``{"by": "reading", …}`` or ``{"by": "parts", …}``."""
     if not isinstance(data, dict):
         raise Refusal(message("A material needs a makeup"), where, remedy=message("Say what is in it, by substance or by reading"))
     source = str(data.get("source") or "not stated")
@@ -256,9 +256,11 @@ def read_makeup(data: Any, where: str) -> Makeup:
                 f"{where}/g_per_100g",
                 message("it knows {substances}", substances=listed(SUBSTANCES, "comma")),
             )
-        makeup = BySubstance({key: Range.read(value, f"{where}/g_per_100g/{key}", ceiling=100.0) for key, value in parts.items()}, source)
-        makeup.per_gram(0.0)
-        return makeup
+        composition = BySubstance(
+            {key: Range.read(value, f"{where}/g_per_100g/{key}", ceiling=100.0) for key, value in parts.items()}, source
+        )
+        composition.per_gram(0.0)
+        return composition
     if data.get("by") == "reading":
         return ByReading(
             Range.read(data.get("brix_reading"), f"{where}/brix_reading", ceiling=FIGURES["brix_reading"].readable.high),
@@ -278,18 +280,18 @@ def read_makeup(data: Any, where: str) -> Makeup:
     raise Refusal(message("A makeup is “by substance”, “by reading” or “by parts”"), f"{where}/by")
 
 
-def with_readings(makeup: dict[str, Any], readings: Mapping[str, float], source: str) -> dict[str, Any]:
-    """A makeup by reading with this delivery's own figures in place of the typical ones, each with the instrument's half-range.
+def with_readings(composition: dict[str, Any], readings: Mapping[str, float], source: str) -> dict[str, Any]:
+    """A composition by reading with this delivery's own figures in place of the typical ones, each with the instrument's half-range.
 
     `readings` may hold brix_reading [°Bx], acid_g_100ml [g/100 mL] and ph. Refuses readings out of the instruments' range, and pairs
     that cannot both be right.
     """
-    if makeup.get("by") != "reading":
+    if composition.get("by") != "reading":
         raise Refusal(
             message("This material is not known by readings"),
             remedy=message("Only juices and other liquids with a reading of their own can be read"),
         )
-    read = dict(makeup)
+    read = dict(composition)
     for name, (least, most, words) in (
         ("brix_reading", FIGURES["brix_reading"].readable),
         (
@@ -322,5 +324,5 @@ def with_readings(makeup: dict[str, Any], readings: Mapping[str, float], source:
             )
         read["ph"] = readings["ph"]
     read["source"] = source
-    read_makeup(read, "makeup").per_gram(0.0, 0.0)
+    read_composition(read, "makeup").per_gram(0.0, 0.0)
     return read

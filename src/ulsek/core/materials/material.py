@@ -1,4 +1,4 @@
-"""Materials: what a thing is called, what it is made of (`makeup`), what it costs, what to look out for."""
+"""Materials: what a thing is called, what it is made of (`composition`), what it costs, what to look out for."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..properties import density, sugar
-from .composition import Makeup, read_makeup
+from .composition import Composition, read_composition
 from .reference_materials import defined_keys, loose_fill, typical_keys
 from .softening import Softening, kind_of, softening
 from .supply import material_of_key
@@ -49,7 +49,7 @@ class Material:
     key: str
     name: str
     kind: str
-    makeup: Makeup
+    composition: Composition
     price_per_kg: Decimal | None = None
     allergens: tuple[str, ...] = ()
     cautions: tuple[str, ...] = ()
@@ -76,10 +76,10 @@ class Material:
     _cache: dict[tuple[float, float], Contents] = field(default_factory=dict, repr=False, compare=False)
 
     def per_gram(self, z: float = 0.0, z_acid: float = 0.0) -> Contents:
-        """Contents of one gram, with its uncertain makeup moved by `z` half-ranges (a juice: its °Bx by `z`, its acid by `z_acid`)."""
+        """Contents of one gram, with its uncertain composition moved by `z` half-ranges (a juice: its °Bx by `z`, its acid by `z_acid`)."""
         if (z, z_acid) not in self._cache:
             try:
-                self._cache[z, z_acid] = self.makeup.per_gram(z, z_acid)
+                self._cache[z, z_acid] = self.composition.per_gram(z, z_acid)
             except Refusal as refusal:
                 raise refusal.at(f"materials/{self.key}") from refusal
         return self._cache[z, z_acid]
@@ -87,7 +87,7 @@ class Material:
     def parts_per_gram(self, z: float = 0.0, z_acid: float = 0.0) -> dict[str, Contents]:
         """Contents of each part in one gram, moved as in `per_gram`."""
         try:
-            return self.makeup.parts_per_gram(z, z_acid)
+            return self.composition.parts_per_gram(z, z_acid)
         except Refusal as refusal:
             raise refusal.at(f"materials/{self.key}") from refusal
 
@@ -127,7 +127,7 @@ class Material:
         """brix, brix_reading, acid_g_100ml, sugar_g_100ml and density_g_ml of the material itself; empty for plant matter and powders."""
         from ..properties.acidity import acid_g_100ml
 
-        made_of = self.per_gram(z, z_acid).liquid
+        made_of = self.per_gram(z, z_acid).solution
         if made_of.mass_g < 0.5 or made_of.of("water") + made_of.of("ethanol") < 0.05:
             return {}
         return {
@@ -228,7 +228,7 @@ def read_material(key: str, data: Any, where: str = "") -> Material:
             key=key,
             name=str(data.get("name") or key.replace("_", " ").capitalize()),
             kind=str(data.get("kind") or "other"),
-            makeup=read_makeup(data.get("makeup"), f"{where}/makeup"),
+            composition=read_composition(data.get("makeup"), f"{where}/makeup"),
             price_per_kg=_price(data.get("price_per_kg"), f"{where}/price_per_kg"),
             allergens=tuple(str(word) for word in data.get("allergens") or ()),
             # What ships is judged, and says nothing where it holds none; of anything else somebody must say so.

@@ -207,14 +207,14 @@ def _sweetener(row: dict[str, str]) -> dict[str, Any]:
         {"other_solubles": float(row["ash_other"])} if float(row["ash_other"]) else {}
     )
     moisture = _range(row["moisture_low"], row["moisture_typ"], row["moisture_high"])
-    makeup = {key: _range_of_share(share / sum(parts.values()), moisture) for key, share in parts.items()}
+    composition = {key: _range_of_share(share / sum(parts.values()), moisture) for key, share in parts.items()}
     cup = _range(row["cup_g_low"], row["cup_g_typ"], row["cup_g_high"])
     body: dict[str, Any] = {
         "name": _called(row["name"]),
         "kind": "sweetener",
         "makeup": {
             "by": "substance",
-            "g_per_100g": makeup,
+            "g_per_100g": composition,
             "source": f"typical values compiled from food tables, confidence {row['confidence']}",
         },
         "note": row["note"] or "",

@@ -1,6 +1,6 @@
 """Supplies: the delivery or the house's own lot that a line is taken from, and what it still makes.
 
-Two deliveries of one material are not the same thing: each has its own makeup and price, so each stands in a run under a key of its own, which is the
+Two deliveries of one material are not the same thing: each has its own composition and price, so each stands in a run under a key of its own, which is the
 material's key with the supply behind it.
 """
 

@@ -9,6 +9,8 @@ from typing import Protocol
 
 from ..base.ranges import Range
 from ..chemistry.contents import Contents
+from ..chemistry.substances import SUBSTANCES
+from ..properties.density import volume_ml
 from .softening import Softening
 
 NOTHING = Contents()
@@ -66,12 +68,12 @@ def summed(one: Mapping[str, float], other: Mapping[str, float]) -> Mapping[str,
 
 
 @dataclass(frozen=True, slots=True)
-class Matter:
-    """Liquid with what floats in it (`liquor`, and `solids_g`: plant matter in it by material, grams as they went in), pieces, temperature,
+class VesselState:
+    """Liquid with what floats in it (`liquid`, and `solids_g`: plant matter in it by material, grams as they went in), pieces, temperature,
     and its own clock: minutes on the spec's clock when it was last touched, and since when each thing that browns has stood open. `pulp_g` is the part
     of `solids_g` that was pieces and fell apart or was blended: pulp drains otherwise than leaves do."""
 
-    liquor: Contents = NOTHING
+    liquid: Contents = NOTHING
     solids_g: Mapping[str, float] = field(default_factory=dict)
     pieces: tuple[Piece, ...] = ()
     temperature_c: float = 20.0
@@ -83,17 +85,25 @@ class Matter:
     @property
     def contents(self) -> Contents:
         """Everything that is in there, pieces too."""
-        return self.liquor if not self.pieces else self.liquor + total(piece.contents for piece in self.pieces)
+        return self.liquid if not self.pieces else self.liquid + total(piece.contents for piece in self.pieces)
 
     @property
     def mass_g(self) -> float:
-        return self.liquor.mass_g + math.fsum(piece.contents.mass_g for piece in self.pieces) if self.pieces else self.liquor.mass_g
+        return self.liquid.mass_g + math.fsum(piece.contents.mass_g for piece in self.pieces) if self.pieces else self.liquid.mass_g
 
-    def at(self, clock_min: float, open_since_min: Mapping[str, float]) -> Matter:
+    @property
+    def pieces_ml(self) -> float:
+        """Volume of the pieces [mL]: Σ mass × specific volume, without the gaps between them. 1000 g of fruit: about 960 mL. Source: `substances`."""
+        contents = [piece.contents for piece in self.pieces]
+        return sum(volume_ml(one) + one.of("insolubles") * SUBSTANCES["insolubles"].volume_ml_g for one in contents)
+
+    def at(self, clock_min: float, open_since_min: Mapping[str, float]) -> VesselState:
         """The same at another moment. Built by hand: this runs at every step of every pass."""
-        return Matter(self.liquor, self.solids_g, self.pieces, self.temperature_c, clock_min, open_since_min, self.hottest_c, self.pulp_g)
+        return VesselState(
+            self.liquid, self.solids_g, self.pieces, self.temperature_c, clock_min, open_since_min, self.hottest_c, self.pulp_g
+        )
 
-    def with_added(self, contents: Contents, material: str, grams: float) -> Matter:
+    def with_added(self, contents: Contents, material: str, grams: float) -> VesselState:
         """With `grams` of a plain material from the shelf (20 °C) stirred in. Built by hand: this runs at every line of every pass."""
         mine = self.mass_g
         solids = self.solids_g
@@ -101,28 +111,28 @@ class Matter:
             solids = {**solids, material: solids.get(material, 0.0) + grams}
         warmth = (self.temperature_c * mine + SHELF_C * grams) / (mine + grams) if mine + grams > 0 else self.temperature_c
         hottest = self.hottest_c if mine else SHELF_C
-        return Matter(self.liquor + contents, solids, self.pieces, warmth, self.clock_min, self.open_since_min, hottest, self.pulp_g)
+        return VesselState(self.liquid + contents, solids, self.pieces, warmth, self.clock_min, self.open_since_min, hottest, self.pulp_g)
 
-    def scaled(self, share: float) -> Matter:
+    def scaled(self, share: float) -> VesselState:
         """The same, `share` times as much."""
         return replace(
             self,
-            liquor=self.liquor.scaled(share),
+            liquid=self.liquid.scaled(share),
             solids_g={key: grams * share for key, grams in self.solids_g.items()},
             pulp_g={key: grams * share for key, grams in self.pulp_g.items()},
             pieces=tuple(piece.scaled(share) for piece in self.pieces),
         )
 
-    def with_liquor(self, liquor: Contents) -> Matter:
-        return replace(self, liquor=liquor)
+    def with_liquid(self, liquid: Contents) -> VesselState:
+        return replace(self, liquid=liquid)
 
-    def joined(self, other: Matter) -> Matter:
+    def joined(self, other: VesselState) -> VesselState:
         """Both in one vessel: this one's place and clock, the mixing temperature by mass, what browns keeping its own start."""
         mine, theirs = self.mass_g, other.mass_g
         warmth = (self.temperature_c * mine + other.temperature_c * theirs) / (mine + theirs) if mine + theirs > 0 else self.temperature_c
         opened = {**other.open_since_min, **self.open_since_min}
-        return Matter(
-            self.liquor + other.liquor,
+        return VesselState(
+            self.liquid + other.liquid,
             summed(self.solids_g, other.solids_g),
             self.pieces + other.pieces,
             warmth,
@@ -134,22 +144,22 @@ class Matter:
 
 
 @dataclass(frozen=True, slots=True)
-class Leaving:
+class OutgoingStream:
     """A stream that left: steam, strained solids, peel, ice, a spill; `kept` when it is a by-product and no loss."""
 
     name: str
     kind: str
-    matter: Matter
+    state: VesselState
     kept: bool = False
 
     @property
     def contents(self) -> Contents:
-        return self.matter.contents
+        return self.state.contents
 
 
-def leaving(name: str, kind: str, contents: Contents, *, kept: bool = False) -> Leaving:
+def outgoing_stream(name: str, kind: str, contents: Contents, *, kept: bool = False) -> OutgoingStream:
     """A stream of plain contents."""
-    return Leaving(name, kind, Matter(contents), kept)
+    return OutgoingStream(name, kind, VesselState(contents), kept)
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,8 +167,8 @@ class Outcome:
     """What a step makes of a vessel: the matter that stays (and goes on `into` another vessel when the step says so), what leaves, and
     what came in by itself: gas, or melted ice."""
 
-    matter: Matter
-    leaving: tuple[Leaving, ...] = ()
+    state: VesselState
+    outgoing: tuple[OutgoingStream, ...] = ()
     gained: Contents = NOTHING
     gained_as: str = GAS
 
@@ -176,7 +186,7 @@ class MaterialFacts(Protocol):
     def softening(self) -> Softening | None: ...
 
 
-class Bench(Protocol):
+class StepContext(Protocol):
     """What an operation may ask while it acts."""
 
     @property
@@ -194,7 +204,7 @@ class Bench(Protocol):
     def of(self, doubtful: Range) -> float:
         """Where a process parameter stands in this pass; it counts as a doubt of this step."""
 
-    def take_stream(self, name: str) -> Matter | None:
+    def take_stream(self, name: str) -> VesselState | None:
         """Takes what is kept of a by-product out of the spec; None if nothing is kept under that name."""
 
     def facts(self, material: str) -> MaterialFacts:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from ..chemistry.contents import Contents
-from .vessel_state import Leaving, Matter
+from .vessel_state import OutgoingStream, VesselState
 
 SAME_G = 1e-6
 """Two weights [g] closer than this are the same."""
@@ -13,25 +13,25 @@ _MOST_OF_IT = 0.98
 """Largest share of a stream that is given back to a vessel that weighs more than was worked out."""
 
 
-def moved_between(matter: Matter, stream: Leaving, off: float) -> tuple[Matter, Leaving] | None:
+def moved_between(state: VesselState, stream: OutgoingStream, off: float) -> tuple[VesselState, OutgoingStream] | None:
     """The vessel and a stream that left it, with `off` [g] moved between them as far as either holds it: water by the steam, liquid by the sieve. None for
     other streams.
     """
     if stream.kind == "steam":
-        most = _MOST_OF_IT * (stream.contents.of("water") if off > 0 else matter.liquor.of("water"))
+        most = _MOST_OF_IT * (stream.contents.of("water") if off > 0 else state.liquid.of("water"))
         water = Contents({"water": min(abs(off), most)})
-        here, there = (matter.liquor, stream.contents) if off < 0 else (stream.contents, matter.liquor)
+        here, there = (state.liquid, stream.contents) if off < 0 else (stream.contents, state.liquid)
         here, there = here.taking("water", water.mass_g), there + water
-        liquor, gone = (here, there) if off < 0 else (there, here)
-        return replace(matter, liquor=liquor), replace(stream, matter=replace(stream.matter, liquor=gone))
-    if stream.kind in ("strained", "filtered", "pressed") and stream.matter.liquor.liquid.mass_g > 0 and matter.liquor.liquid.mass_g > 0:
-        held = stream.matter.liquor.liquid if off > 0 else matter.liquor.liquid
+        liquid, gone = (here, there) if off < 0 else (there, here)
+        return replace(state, liquid=liquid), replace(stream, state=replace(stream.state, liquid=gone))
+    if stream.kind in ("strained", "filtered", "pressed") and stream.state.liquid.solution.mass_g > 0 and state.liquid.solution.mass_g > 0:
+        held = stream.state.liquid.solution if off > 0 else state.liquid.solution
         grams = min(abs(off), _MOST_OF_IT * held.mass_g)
-        liquid = held.scaled(grams / held.mass_g)
+        solution = held.scaled(grams / held.mass_g)
         sign = 1.0 if off > 0 else -1.0
         return (
-            replace(matter, liquor=_less(matter.liquor, liquid, -sign)),
-            replace(stream, matter=replace(stream.matter, liquor=_less(stream.matter.liquor, liquid, sign))),
+            replace(state, liquid=_less(state.liquid, solution, -sign)),
+            replace(stream, state=replace(stream.state, liquid=_less(stream.state.liquid, solution, sign))),
         )
     return None
 

@@ -13,7 +13,7 @@ from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
-from ..materials.vessel_state import Bench, Leaving, Matter, Outcome
+from ..materials.vessel_state import Outcome, OutgoingStream, StepContext, VesselState
 from ..properties.acidity import acid_g_100ml
 from ..properties.alcohol import abv
 from ..properties.density import volume_ml
@@ -28,15 +28,15 @@ CLEARS_AT = 0.5
 """Share of the pectin that must be cut before the haze flocks and sinks: half is enough for a clear juice, house experience and makers' sheets (0.35 to 0.7)."""
 
 
-def fined(liquor: Contents, takes: float, loss: float, *, keeps: tuple[str, ...] = ()) -> tuple[Contents, Contents]:
+def fined(liquid: Contents, takes: float, loss: float, *, keeps: tuple[str, ...] = ()) -> tuple[Contents, Contents]:
     """(clear liquid, lees) when `takes` [0 to 1] of pulp, pectin, protein and fat and `loss` [0 to 1] of the liquid stay behind.
 
     1000 g of cloudy juice with 10 g pulp at 0.95 and 8 % loss leaves 911 g. Error: the loss, 5 to 25 % of the batch. Source: mass balance.
     """
     lees: dict[str, float] = {}
-    for key, grams in liquor.grams.items():
+    for key, grams in liquid.grams.items():
         lees[key] = grams * (max(takes, loss) if key in CLEARED and key not in keeps else loss)
-    clear = Contents({key: grams - lees[key] for key, grams in liquor.grams.items() if grams - lees[key] > 0.0})
+    clear = Contents({key: grams - lees[key] for key, grams in liquid.grams.items() if grams - lees[key] > 0.0})
     return clear, Contents(lees)
 
 
@@ -81,15 +81,15 @@ def enzyme_minutes(t_c: float, ph_: float, dose_share: float, cut: float = CLEAR
     return Range(needed, needed / 2.0, needed * 2.0)
 
 
-def _strength(liquor: Contents) -> float:
-    volume = volume_ml(liquor)
-    return abv(liquor.of("ethanol"), volume) if volume > 0 else 0.0
+def _strength(liquid: Contents) -> float:
+    volume = volume_ml(liquid)
+    return abv(liquid.of("ethanol"), volume) if volume > 0 else 0.0
 
 
-def _no_pieces(matter: Matter) -> None:
-    if matter.pieces:
+def _no_pieces(state: VesselState) -> None:
+    if state.pieces:
         raise Refusal(message("Pieces don't clarify"), remedy=message("Strain them out first"), code="pieces_in_filter")
-    if matter.liquor.mass_g <= 0:
+    if state.liquid.mass_g <= 0:
         raise Refusal(message("There is nothing in the vessel to clarify"), remedy=message("Put the juice in first"), code="empty")
 
 
@@ -105,19 +105,19 @@ class _Fining(Step):
     takes: Range = prior(0.95, 0.85, 0.99, "of the haze", 1.0)
     loss: Range = prior(0.10, 0.05, 0.18, "of the liquid", 0.9)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`takes` of pulp, pectin, protein and fat and `loss` of the liquid stay behind as lees. Source: house experience, mass balance."""
-        _no_pieces(matter)
-        clear, lees = fined(matter.liquor, min(1.0, max(0.0, bench.of(self.takes))), min(0.9, max(0.0, bench.of(self.loss))))
-        temperature = getattr(self, "temperature_c", matter.temperature_c)
-        gone = Leaving(
+        _no_pieces(state)
+        clear, lees = fined(state.liquid, min(1.0, max(0.0, context.of(self.takes))), min(0.9, max(0.0, context.of(self.loss))))
+        temperature = getattr(self, "temperature_c", state.temperature_c)
+        gone = OutgoingStream(
             self.by_product or self.lees_called,
             "lees",
-            Matter(lees, dict(matter.solids_g), (), temperature, matter.clock_min),
+            VesselState(lees, dict(state.solids_g), (), temperature, state.clock_min),
             bool(self.by_product),
         )
         return Outcome(
-            replace(matter, liquor=clear, solids_g={}, temperature_c=temperature, hottest_c=max(matter.hottest_c, temperature)), (gone,)
+            replace(state, liquid=clear, solids_g={}, temperature_c=temperature, hottest_c=max(state.hottest_c, temperature)), (gone,)
         )
 
 
@@ -133,46 +133,44 @@ class Enzyme(_Fining):
     usual_dose_percent: float = number(0.15, 0.01, 1.0, "% of the juice", message("from 0.01 to 1 % of the juice, by the maker's sheet"))
     loss: Range = prior(0.08, 0.04, 0.15, "of the liquid", 0.9)
 
-    def _done(self, matter: Matter) -> float:
+    def _done(self, state: VesselState) -> float:
         # The enzyme itself is a line; its share of the vessel decides the pace, read as dissolved protein that went in with it.
         dose = (
-            100.0 * matter.liquor.of("protein") / matter.liquor.mass_g / (0.1 * self.usual_dose_percent)
-            if matter.liquor.of("protein")
+            100.0 * state.liquid.of("protein") / state.liquid.mass_g / (0.1 * self.usual_dose_percent)
+            if state.liquid.of("protein")
             else 1.0
         )
-        return enzyme_done(self.minutes, self.temperature_c, ph_or_neutral(matter.liquor), min(3.0, max(0.2, dose)))
+        return enzyme_done(self.minutes, self.temperature_c, ph_or_neutral(state.liquid), min(3.0, max(0.2, dose)))
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """The cut pectin turns to dissolved solids; pulp sinks once half of it is cut, in part before; lees hold the loss. Source: `enzyme_done`, mass balance."""
-        _no_pieces(matter)
-        done = self._done(matter)
-        grams = dict(matter.liquor.grams)
+        _no_pieces(state)
+        done = self._done(state)
+        grams = dict(state.liquid.grams)
         cut = grams.get("pectin", 0.0) * done
         if cut:
             grams["pectin"] -= cut
             grams["other_solubles"] = grams.get("other_solubles", 0.0) + cut
         clear, lees = fined(
             Contents(grams),
-            min(1.0, done / CLEARS_AT) * min(1.0, max(0.0, bench.of(self.takes))),
-            min(0.9, max(0.0, bench.of(self.loss))),
+            min(1.0, done / CLEARS_AT) * min(1.0, max(0.0, context.of(self.takes))),
+            min(0.9, max(0.0, context.of(self.loss))),
             keeps=("pectin", "protein"),
         )
-        gone = Leaving(
+        gone = OutgoingStream(
             self.by_product or "lees",
             "lees",
-            Matter(lees, dict(matter.solids_g), (), self.temperature_c, matter.clock_min),
+            VesselState(lees, dict(state.solids_g), (), self.temperature_c, state.clock_min),
             bool(self.by_product),
         )
         return Outcome(
-            replace(
-                matter, liquor=clear, solids_g={}, temperature_c=self.temperature_c, hottest_c=max(matter.hottest_c, self.temperature_c)
-            ),
+            replace(state, liquid=clear, solids_g={}, temperature_c=self.temperature_c, hottest_c=max(state.hottest_c, self.temperature_c)),
             (gone,),
         )
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
-        done, strength = self._done(before), _strength(before.liquor)
+        done, strength = self._done(before), _strength(before.liquid)
         if self.temperature_c > 55.0:
             yield self.remark(
                 "enzyme_killed",
@@ -214,8 +212,8 @@ class EggRaft(_Fining):
     takes: Range = prior(0.97, 0.90, 1.0, "of the haze", 1.0)
     loss: Range = prior(0.12, 0.07, 0.20, "of the liquid", 0.9)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        white = 100.0 * before.liquor.of("insolubles") / before.liquor.mass_g
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        white = 100.0 * before.liquid.of("insolubles") / before.liquid.mass_g
         if self.temperature_c < 74.0:
             yield self.remark(
                 "raft_not_cooked",
@@ -240,19 +238,19 @@ class Agar(_Fining):
     temperature_c: float = celsius(4.0, -20.0, 30.0)
     loss: Range = prior(0.15, 0.08, 0.25, "of the liquid", 0.9)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        if ph_or_neutral(before.liquor) < 2.5:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        if ph_or_neutral(before.liquid) < 2.5:
             yield self.remark(
                 "agar_in_acid",
                 "check",
                 message("Boiled in sharp juice agar breaks down and sets weakly."),
                 message("Boil it in water or a quarter of the juice, and stir the rest in warm"),
             )
-        if _strength(before.liquor) > 20.0:
+        if _strength(before.liquid) > 20.0:
             yield self.remark(
                 "agar_in_spirit",
                 "check",
-                message("In {abv} agar sets poorly.", abv=quantity("abv", _strength(before.liquor))),
+                message("In {abv} agar sets poorly.", abv=quantity("abv", _strength(before.liquid))),
                 message("Clarify before the spirit"),
             )
 
@@ -270,7 +268,7 @@ class Gelatin(_Fining):
     takes: Range = prior(0.98, 0.92, 1.0, "of the haze", 1.0)
     loss: Range = prior(0.18, 0.10, 0.30, "of the liquid", 0.9)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         if any(key.startswith(("pineapple", "kiwi", "papaya", "fig", "ginger")) for key in (*before.solids_g, *before.open_since_min)):
             yield self.remark(
                 "no_jelly",
@@ -295,9 +293,9 @@ class MilkClarify(_Fining):
     takes: Range = prior(0.96, 0.88, 0.99, "of the haze", 1.0)
     loss: Range = prior(0.12, 0.06, 0.20, "of the liquid", 0.9)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        acid = acid_g_100ml(before.liquor)
-        if ph_or_neutral(before.liquor) > 4.6 or acid < 0.3:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        acid = acid_g_100ml(before.liquid)
+        if ph_or_neutral(before.liquid) > 4.6 or acid < 0.3:
             yield self.remark(
                 "no_curd",
                 "check",
@@ -322,22 +320,22 @@ class Settle(_Fining):
     takes: Range = prior(0.70, 0.40, 0.90, "of the pulp", 1.0)
     loss: Range = prior(0.08, 0.04, 0.15, "of the liquid", 0.9)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`takes` of the pulp sinks; pectin and protein stay dissolved. Source: house experience, mass balance."""
-        _no_pieces(matter)
+        _no_pieces(state)
         clear, lees = fined(
-            matter.liquor, min(1.0, max(0.0, bench.of(self.takes))), min(0.9, max(0.0, bench.of(self.loss))), keeps=("pectin", "protein")
+            state.liquid, min(1.0, max(0.0, context.of(self.takes))), min(0.9, max(0.0, context.of(self.loss))), keeps=("pectin", "protein")
         )
-        gone = Leaving(
+        gone = OutgoingStream(
             self.by_product or "sediment",
             "lees",
-            Matter(lees, dict(matter.solids_g), (), self.temperature_c, matter.clock_min),
+            VesselState(lees, dict(state.solids_g), (), self.temperature_c, state.clock_min),
             bool(self.by_product),
         )
-        return Outcome(replace(matter, liquor=clear, solids_g={}, temperature_c=self.temperature_c), (gone,))
+        return Outcome(replace(state, liquid=clear, solids_g={}, temperature_c=self.temperature_c), (gone,))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        pectin = 100.0 * before.liquor.of("pectin") / before.liquor.mass_g
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        pectin = 100.0 * before.liquid.of("pectin") / before.liquid.mass_g
         if pectin > 0.2:
             yield self.remark(
                 "pectin_holds_haze",

@@ -13,7 +13,7 @@ from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
-from ..materials.vessel_state import Bench, Leaving, Matter, Outcome, leaving
+from ..materials.vessel_state import Outcome, OutgoingStream, StepContext, VesselState, outgoing_stream
 from ..properties import sugar
 from ..properties.water import ice_share
 from .steam import without
@@ -25,27 +25,27 @@ def drip_share(kept: float, k: float) -> float:
     return 1.0 - math.pow(1.0 - kept, k)
 
 
-def dripped(liquor: Contents, kept: float, k: float, block_c: float) -> tuple[Contents, Contents]:
+def dripped(liquid: Contents, kept: float, k: float, block_c: float) -> tuple[Contents, Contents]:
     """(drip, ice left) when the first `kept` [0 to 1] of the mass is caught from a block frozen at `block_c` [−30 to −3 °C].
 
     The drip holds R = 1 − (1 − f)^k of what is dissolved, and is never stronger than the liquid that stands between the ice at `block_c`
     (freezing curve). A quarter of a 15 °Bx juice at k = 4 drips at 41 °Bx. Error 10 % of the strength. Sources: house experience; `ice_share`.
     """
-    liquid = liquor.liquid
-    water = liquid.of("water")
-    dissolved = liquid.mass_g - water
+    solution = liquid.solution
+    water = solution.of("water")
+    dissolved = solution.mass_g - water
     if dissolved <= 0 or water <= 0:
         raise Refusal(
             message("Only a liquid with something in it is made stronger by freezing"),
             remedy=message("Freeze juice, not water"),
             code="empty",
         )
-    mass = kept * liquid.mass_g
-    brine_water = water * (1.0 - ice_share(liquor, block_c))
+    mass = kept * solution.mass_g
+    brine_water = water * (1.0 - ice_share(liquid, block_c))
     strongest = dissolved / (dissolved + brine_water)
     solutes = min(drip_share(kept, k) * dissolved, strongest * mass, dissolved)
     share = solutes / dissolved
-    drip = {key: grams * share for key, grams in liquid.grams.items() if key != "water"}
+    drip = {key: grams * share for key, grams in solution.grams.items() if key != "water"}
     drip["water"] = mass - solutes
     if drip["water"] > water:
         raise Refusal(
@@ -55,19 +55,19 @@ def dripped(liquor: Contents, kept: float, k: float, block_c: float) -> tuple[Co
             code="more_than_there_is",
         )
     caught = Contents(drip)
-    return caught, without(liquor, caught)
+    return caught, without(liquid, caught)
 
 
 _FIRST, _LAST = 0.02, 0.98
 """The first of a thaw that can be weighed, and the last before the ice itself."""
 
 
-def kept_for(liquor: Contents, want: float, k: float, block_c: float) -> float:
+def kept_for(liquid: Contents, want: float, k: float, block_c: float) -> float:
     """Share [0.02 to 0.98] of a thaw to catch so that the drip together stands at `want` [°Bx]: bisection, since the drip thins as it runs.
 
     1000 g of 15 °Bx to 30 at k = 4: 0.456. Refuses a target that it has passed and one that even the first of it does not reach. Source: `dripped`.
     """
-    have = sugar.brix(liquor)
+    have = sugar.brix(liquid)
     if want <= have:
         raise Refusal(
             message("{want} °Bx is behind it already", want=Given(want)),
@@ -78,7 +78,7 @@ def kept_for(liquor: Contents, want: float, k: float, block_c: float) -> float:
         )
 
     def stands(kept: float) -> float:
-        return sugar.brix(dripped(liquor, kept, k, block_c)[0])
+        return sugar.brix(dripped(liquid, kept, k, block_c)[0])
 
     if stands(_FIRST) < want:
         raise Refusal(
@@ -95,13 +95,13 @@ def kept_for(liquor: Contents, want: float, k: float, block_c: float) -> float:
     return (low + high) / 2.0
 
 
-def kept_range(liquor: Contents, want: float, k: float, block_c: float) -> Range:
+def kept_range(liquid: Contents, want: float, k: float, block_c: float) -> Range:
     """`kept_for` with what one step more or less of steepness makes of it; where a flatter drip cannot reach `want`, from the first of it. Source: as there."""
-    value = kept_for(liquor, want, k, block_c)
+    value = kept_for(liquid, want, k, block_c)
     ends = [value]
     for other in (max(1.5, k - 1.0), k + 1.0):
         try:
-            ends.append(kept_for(liquor, want, other, block_c))
+            ends.append(kept_for(liquid, want, other, block_c))
         except Refusal:
             ends.append(_FIRST)
     return Range(value, min(ends), max(ends))
@@ -124,20 +124,20 @@ class FreezeDrip(Step):
     block_c: float = celsius(-18.0, -30.0, -3.0)
     minutes: float = minutes(480.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """The drip stays, ice leaves. Error 10 % of the strength until this house's drips have taught `k`. Source: `dripped`."""
-        if matter.pieces:
+        if state.pieces:
             raise Refusal(message("Pieces hold the drip back"), remedy=message("Strain them out first"), code="pieces_in_filter")
-        drip, ice = dripped(matter.liquor, self.kept, max(1.0, bench.of(self.k)), self.block_c)
-        gone = Leaving(
-            self.by_product or "ice", "ice", Matter(ice, dict(matter.solids_g), (), 0.0, matter.clock_min), bool(self.by_product)
+        drip, ice = dripped(state.liquid, self.kept, max(1.0, context.of(self.k)), self.block_c)
+        gone = OutgoingStream(
+            self.by_product or "ice", "ice", VesselState(ice, dict(state.solids_g), (), 0.0, state.clock_min), bool(self.by_product)
         )
-        return Outcome(replace(matter, liquor=drip, solids_g={}, temperature_c=2.0), (gone,))
+        return Outcome(replace(state, liquid=drip, solids_g={}, temperature_c=2.0), (gone,))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        left = after.leaving[0].contents
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        left = after.outgoing[0].contents
         solids = left.mass_g - left.of("water") - left.of("insolubles")
-        whole = before.liquor.mass_g - before.liquor.of("water") - before.liquor.of("insolubles")
+        whole = before.liquid.mass_g - before.liquid.of("water") - before.liquid.of("insolubles")
         yield self.remark(
             "left_in_ice",
             "note",
@@ -148,7 +148,7 @@ class FreezeDrip(Step):
             ),
             message("Melt it for a granita or as the water of the next syrup"),
         )
-        if before.liquor.of("ethanol"):
+        if before.liquid.of("ethanol"):
             yield self.remark(
                 "freezing_spirit",
                 "check",
@@ -172,27 +172,27 @@ class VacuumReduce(Step):
     minutes: float = minutes(120.0)
     stops_within: Range = prior(1.0, 0.98, 1.02, "of the weight it stops at", 2.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves first until the weight is reached, alcohol all of it before water. Refuses more than there is. Source: mass balance."""
-        ends = matter.mass_g * min(0.9999, self.to_fraction * bench.of(self.stops_within))
-        lost = matter.mass_g - ends
-        spirit = min(matter.liquor.of("ethanol"), lost)
+        ends = state.mass_g * min(0.9999, self.to_fraction * context.of(self.stops_within))
+        lost = state.mass_g - ends
+        spirit = min(state.liquid.of("ethanol"), lost)
         water = lost - spirit
-        if water >= matter.liquor.of("water"):
+        if water >= state.liquid.of("water"):
             raise Refusal(
                 message("{lost} g cannot evaporate", lost=Computed(lost, decimals=0)),
-                bound=message("the vessel holds {of} g of water", of=Computed(matter.liquor.of("water"), decimals=0)),
+                bound=message("the vessel holds {of} g of water", of=Computed(state.liquid.of("water"), decimals=0)),
                 remedy=message("Stop earlier"),
                 code="more_than_there_is",
             )
         gone = Contents({"water": water, "ethanol": spirit} if spirit else {"water": water})
         return Outcome(
-            replace(matter, liquor=without(matter.liquor, gone), temperature_c=self.temperature_c),
-            (leaving("distillate", "steam", gone, kept=bool(self.by_product)),),
+            replace(state, liquid=without(state.liquid, gone), temperature_c=self.temperature_c),
+            (outgoing_stream("distillate", "steam", gone, kept=bool(self.by_product)),),
         )
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        if before.liquor.of("ethanol"):
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        if before.liquid.of("ethanol"):
             yield self.remark(
                 "distilling",
                 "stop",

@@ -15,7 +15,7 @@ from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUGARS
 from ..materials.softening import RIND, fallen_apart, minutes_at_simmer
-from ..materials.vessel_state import Bench, Leaving, Matter, Outcome, Piece, leaving, summed, total
+from ..materials.vessel_state import Outcome, OutgoingStream, Piece, StepContext, VesselState, outgoing_stream, summed, total
 from ..properties.alcohol import abv
 from ..properties.density import volume_ml
 from ..properties.sugar import undissolved_sucrose_g
@@ -50,59 +50,59 @@ def pace_of(hours: Range) -> Range:
     return Range(1.0 / hours.value, 1.0 / hours.high, 1.0 / hours.low)
 
 
-def exchange(liquor: Contents, piece: Piece, share: float) -> tuple[Contents, Piece]:
+def exchange(liquid: Contents, piece: Piece, share: float) -> tuple[Contents, Piece]:
     """(liquid, piece) after `share` [0 to 1] of a full exchange: at 1 the liquid in the piece is the liquid around it, its mass unchanged.
 
     Fruit in spirit gives water and takes ethanol until both are equal. Mass of every substance is kept exactly. Source: mass balance.
     """
-    within, outside = inside(piece.contents), liquor.liquid
+    within, outside = inside(piece.contents), liquid.solution
     both = within.mass_g + outside.mass_g
     if within.mass_g <= 0 or outside.mass_g <= 0:
-        return liquor, piece
+        return liquid, piece
     mixed = (within + outside).grams
     to_within = within.mass_g / both
     kept = {key: (1.0 - share) * within.of(key) + share * grams * to_within for key, grams in mixed.items()}
     around = {key: grams - kept[key] for key, grams in mixed.items()}
     solid = {key: grams for key, grams in piece.contents.grams.items() if key not in within.grams}
-    floating = {key: grams for key, grams in liquor.grams.items() if key not in outside.grams}
+    floating = {key: grams for key, grams in liquid.grams.items() if key not in outside.grams}
     return Contents({**around, **floating}), piece.becoming(Contents({**kept, **solid}))
 
 
-def exchanged(matter: Matter, minutes_: float, t_c: float, hours: float) -> Matter:
+def exchanged(state: VesselState, minutes_: float, t_c: float, hours: float) -> VesselState:
     """All pieces of a vessel exchanging with its liquid for `minutes_` at `t_c`. Source: `exchange`, `extent`."""
-    liquor, left = matter.liquor, []
-    for piece in matter.pieces:
-        liquor, changed = exchange(liquor, piece, extent(minutes_, hours, t_c, piece.cut))
+    liquid, left = state.liquid, []
+    for piece in state.pieces:
+        liquid, changed = exchange(liquid, piece, extent(minutes_, hours, t_c, piece.cut))
         left.append(changed)
-    return replace(matter, liquor=liquor, pieces=tuple(left))
+    return replace(state, liquid=liquid, pieces=tuple(left))
 
 
-def softened(matter: Matter, bench: Bench, simmered_min: float) -> Matter:
+def softened(state: VesselState, context: StepContext, simmered_min: float) -> VesselState:
     """Pieces after `simmered_min` [min at 95 °C] in the heat: what has fallen apart joins the liquid, its plant matter as pulp; rind, stones and cores stay pieces.
 
     800 g of gooseberries leave about 80 g of pieces after 18 min. Mass is kept exactly. Error: the kind's own range. Source: `softening`, mass balance.
     """
-    if not matter.pieces or simmered_min <= 0:
-        return matter
-    liquor, left = matter.liquor, list[Piece]()
+    if not state.pieces or simmered_min <= 0:
+        return state
+    liquid, left = state.liquid, list[Piece]()
     pulp: dict[str, float] = {}
-    for piece in matter.pieces:
-        kind = bench.facts(piece.material).softening
+    for piece in state.pieces:
+        kind = context.facts(piece.material).softening
         soft = [name for name in piece.parts if name not in RIND]
         share = 0.0
         if kind is not None and soft:
-            pace, most = max(0.0, bench.of(kind.pace)), min(1.0, max(0.0, bench.of(kind.most)))
+            pace, most = max(0.0, context.of(kind.pace)), min(1.0, max(0.0, context.of(kind.most)))
             share = fallen_apart(simmered_min, pace, most, piece.cut)
         if share <= 0:
             left.append(piece)
             continue
         gone = total(piece.parts[name].scaled(share) for name in soft)
-        liquor = liquor + gone
+        liquid = liquid + gone
         grams = piece.grams_in * gone.mass_g / piece.contents.mass_g
         pulp[piece.material] = pulp.get(piece.material, 0.0) + grams
         parts = {name: part.scaled(1.0 - share) if name in soft else part for name, part in piece.parts.items()}
         left.append(replace(piece, parts=parts, grams_in=piece.grams_in - grams))
-    return replace(matter, liquor=liquor, pieces=tuple(left), solids_g=summed(matter.solids_g, pulp), pulp_g=summed(matter.pulp_g, pulp))
+    return replace(state, liquid=liquid, pieces=tuple(left), solids_g=summed(state.solids_g, pulp), pulp_g=summed(state.pulp_g, pulp))
 
 
 def drawn(piece: Piece, grams: float) -> tuple[Contents, Piece]:
@@ -131,35 +131,35 @@ class Macerate(Step):
     drawn_g_g: Range | None = doubtful("g per g of skin", 1.0)
     hours: Range | None = doubtful("h to 63 %", 200.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Drawn = grams of skin × plateau × (1 − exp(−t/τ)), faster warm and cut; undissolved sugar stays and is reported.
 
         Error: the plateau's and the time's own ranges, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g. Source: house experience, mass balance.
         """
-        if not matter.pieces:
+        if not state.pieces:
             raise Refusal(
                 message("There are no skins or fruit for the sugar to draw from"),
                 remedy=message("Put them in, as pieces"),
                 code="no_pieces",
             )
-        if matter.liquor.total(SUGARS) <= 0:
+        if state.liquid.total(SUGARS) <= 0:
             raise Refusal(message("Without sugar nothing is drawn"), remedy=message("Put sugar on the skins"), code="no_sugar")
-        liquor, left = matter.liquor, []
-        for piece in matter.pieces:
-            facts = bench.facts(piece.material)
-            plateau = bench.of(self.drawn_g_g or facts.drawn_g_g or DRAWN_G_G)
-            pace = bench.of(pace_of(self.hours or facts.draw_hours or DRAW_H))
+        liquid, left = state.liquid, []
+        for piece in state.pieces:
+            facts = context.facts(piece.material)
+            plateau = context.of(self.drawn_g_g or facts.drawn_g_g or DRAWN_G_G)
+            pace = context.of(pace_of(self.hours or facts.draw_hours or DRAW_H))
             out, changed = drawn(
                 piece,
                 piece.grams_in * max(0.0, plateau) * extent(self.minutes, 1.0 / max(0.005, pace), self.temperature_c, min(2.0, piece.cut)),
             )
-            liquor = liquor + out
+            liquid = liquid + out
             left.append(changed)
-        return Outcome(replace(matter, liquor=liquor, pieces=tuple(left), temperature_c=self.temperature_c))
+        return Outcome(replace(state, liquid=liquid, pieces=tuple(left), temperature_c=self.temperature_c))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del before
-        dry = undissolved_sucrose_g(after.matter.liquor, self.temperature_c)
+        dry = undissolved_sucrose_g(after.state.liquid, self.temperature_c)
         if dry > 0.5:
             yield self.remark(
                 "sugar_stays_dry",
@@ -190,22 +190,22 @@ class Steep(Step):
     lid: str = choice("on", "half", "off")
     pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", message("from 5 to 100 cm across"))
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Pieces exchange their inside with the liquid, first order, faster warm; ground and leafy matter has joined it already. What is kept at 90 °C or more
         simmers in all but name: fruit falls apart and steam leaves.
 
         Error: a factor of two in the time. Source: `exchange`, `extent`, `softened`, `steam_g`.
         """
-        changed = matter
-        if matter.pieces:
-            changed = exchanged(matter, self.minutes, self.temperature_c, max(0.1, bench.of(self.exchange_h)))
-            changed = softened(changed, bench, minutes_at_simmer(self.minutes, self.temperature_c))
-        changed = replace(changed, temperature_c=self.temperature_c, hottest_c=max(matter.hottest_c, self.temperature_c))
-        if self.temperature_c < _SIMMERS_FROM_C or not changed.liquor.of("water"):
+        changed = state
+        if state.pieces:
+            changed = exchanged(state, self.minutes, self.temperature_c, max(0.1, context.of(self.exchange_h)))
+            changed = softened(changed, context, minutes_at_simmer(self.minutes, self.temperature_c))
+        changed = replace(changed, temperature_c=self.temperature_c, hottest_c=max(state.hottest_c, self.temperature_c))
+        if self.temperature_c < _SIMMERS_FROM_C or not changed.liquid.of("water"):
             return Outcome(changed)
-        water = max(0.0, bench.of(steam_g(self.minutes, min(self.temperature_c, HOTTEST_C), self.pot_cm, self.lid)))
-        liquor, gone = steamed(changed.liquor, bench, self.temperature_c, self.minutes, water, self.lid)
-        return Outcome(replace(changed, liquor=liquor), (leaving("steam", "steam", gone),))
+        water = max(0.0, context.of(steam_g(self.minutes, min(self.temperature_c, HOTTEST_C), self.pot_cm, self.lid)))
+        liquid, gone = steamed(changed.liquid, context, self.temperature_c, self.minutes, water, self.lid)
+        return Outcome(replace(changed, liquid=liquid), (outgoing_stream("steam", "steam", gone),))
 
     @property
     def strength(self) -> float | None:
@@ -227,12 +227,12 @@ class Infuse(Steep):
     minutes: float = minutes(2880.0)
     temperature_c: float = celsius(20.0, -5.0, 60.0)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         def strength(contents: Contents) -> float:
             volume = volume_ml(contents)
             return abv(contents.of("ethanol"), volume) if volume > 0 else 0.0
 
-        first, last = strength(before.liquor), strength(after.matter.liquor)
+        first, last = strength(before.liquid), strength(after.state.liquid)
         if first <= 0:
             yield self.remark(
                 "no_spirit",
@@ -268,13 +268,13 @@ class VacuumInfuse(Infuse):
     cycles: float = number(3.0, 1.0, 30.0, "cycles", message("from 1 to 30 cycles"))
     cycle_worth_h: Range = prior(6.0, 2.0, 12.0, "h each", 100.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Each cycle counts as `cycle_worth_h` of exchange at 20 °C. Error: a factor of three. Source: house experience, mass balance."""
-        worth = max(0.0, bench.of(self.cycle_worth_h)) * self.cycles * 60.0
-        changed = exchanged(matter, worth, 20.0, max(0.1, bench.of(self.exchange_h)))
+        worth = max(0.0, context.of(self.cycle_worth_h)) * self.cycles * 60.0
+        changed = exchanged(state, worth, 20.0, max(0.1, context.of(self.exchange_h)))
         return Outcome(replace(changed, temperature_c=self.temperature_c))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del before, after
         yield self.remark(
             "vacuum_glass",
@@ -296,41 +296,41 @@ class Press(Step):
     usual_hands_on_min: ClassVar[float] = 8.0
     gives: Range = prior(0.5, 0.3, 0.7, "of what they hold", 1.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`gives` of the pieces' own inside runs out; of the liquid that plant matter holds the same share stays behind otherwise.
 
         Error: the share's own range. Source: house experience, mass balance.
         """
-        share = min(1.0, max(0.0, bench.of(self.gives)))
-        return _pressed(self, matter, bench, share)
+        share = min(1.0, max(0.0, context.of(self.gives)))
+        return _pressed(self, state, context, share)
 
 
-def _pressed(step: Step, matter: Matter, bench: Bench, share: float) -> Outcome:
-    liquor, cake = matter.liquor, []
-    for piece in matter.pieces:
+def _pressed(step: Step, state: VesselState, context: StepContext, share: float) -> Outcome:
+    liquid, cake = state.liquid, []
+    for piece in state.pieces:
         within = inside(piece.contents)
         out = within.scaled(share)
-        liquor = liquor + out
+        liquid = liquid + out
         cake.append(piece.becoming(Contents({key: mass - out.of(key) for key, mass in piece.contents.grams.items()})))
-    held = held_g(matter.solids_g, holds(matter.solids_g, bench)) * (1.0 - share)
-    dry = undissolved_at(liquor, matter.temperature_c)
-    liquid = liquor.liquid.taking("sucrose", dry) if dry else liquor.liquid
-    held = min(held, 0.95 * liquid.mass_g)
-    stays = (liquid.scaled(held / liquid.mass_g) if held else Contents()) + Contents(
-        {"insolubles": liquor.of("insolubles"), "sucrose": dry}
+    held = held_g(state.solids_g, holds(state.solids_g, context)) * (1.0 - share)
+    dry = undissolved_at(liquid, state.temperature_c)
+    solution = liquid.solution.taking("sucrose", dry) if dry else liquid.solution
+    held = min(held, 0.95 * solution.mass_g)
+    stays = (solution.scaled(held / solution.mass_g) if held else Contents()) + Contents(
+        {"insolubles": liquid.of("insolubles"), "sucrose": dry}
     )
-    through = liquid.scaled(1.0 - held / liquid.mass_g) if liquid.mass_g else liquid
-    gone = Matter(stays, dict(matter.solids_g), tuple(cake), matter.temperature_c, matter.clock_min)
-    if gone.mass_g <= 0 or not (matter.pieces or liquor.of("insolubles")):
+    through = solution.scaled(1.0 - held / solution.mass_g) if solution.mass_g else solution
+    gone = VesselState(stays, dict(state.solids_g), tuple(cake), state.temperature_c, state.clock_min)
+    if gone.mass_g <= 0 or not (state.pieces or liquid.of("insolubles")):
         raise Refusal(
             message("There is nothing in the vessel to press"), remedy=message("Press before the solids are strained out"), code="no_pieces"
         )
     return Outcome(
-        Matter(through, {}, (), matter.temperature_c, matter.clock_min, matter.open_since_min, matter.hottest_c),
-        (Leaving(step.by_product or "pressed cake", "pressed", gone, bool(step.by_product)),),
+        VesselState(through, {}, (), state.temperature_c, state.clock_min, state.open_since_min, state.hottest_c),
+        (OutgoingStream(step.by_product or "pressed cake", "pressed", gone, bool(step.by_product)),),
     )
 
 
-def holds(solids: Mapping[str, float], bench: Bench) -> dict[str, float]:
+def holds(solids: Mapping[str, float], context: StepContext) -> dict[str, float]:
     """Liquid held per gram [g/g] by each plant matter in this pass: the material's own, else the house's."""
-    return {key: max(0.0, bench.of(bench.facts(key).hold_g_g or DEFAULT_HOLD_G_G)) for key in solids}
+    return {key: max(0.0, context.of(context.facts(key).hold_g_g or DEFAULT_HOLD_G_G)) for key in solids}

@@ -12,7 +12,7 @@ from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
-from ..materials.vessel_state import Bench, Leaving, Matter, Outcome
+from ..materials.vessel_state import Outcome, OutgoingStream, StepContext, VesselState
 from ..properties import carbonation
 from ..properties.density import volume_ml
 from .step import Step, celsius, choice, flag, minutes, number, prior, text
@@ -60,12 +60,12 @@ class Cool(Step):
     minutes: float = minutes(60.0)
     method: str = choice("ice_bath", "blast", "fridge")
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Nothing leaves; it stands at `to_c`."""
-        del bench
-        return Outcome(replace(matter, temperature_c=self.to_c))
+        del context
+        return Outcome(replace(state, temperature_c=self.to_c))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
         limit = 120.0 + 240.0
         if before.temperature_c > 57.0 and self.to_c <= 21.0 and self.minutes > limit:
@@ -107,19 +107,19 @@ class Carbonate(Step):
     reaches: Range = prior(0.85, 0.65, 1.0, "of what rest would give", 1.0)
     loss_percent: Range = prior(20.0, 10.0, 35.0, "% on opening and pouring", 90.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Gas comes in by Henry's law × `reaches`, less what opening and pouring lose. Source: `carbonation_g_l`, house experience."""
-        if matter.liquor.of("water") <= 0:
+        if state.liquid.of("water") <= 0:
             raise Refusal(message("There is nothing in the vessel to carbonate"), remedy=message("Put the liquid in first"), code="empty")
-        litres = volume_ml(matter.liquor) / 1000.0
-        rest = carbonation.carbonation_g_l(matter.liquor, self.temperature_c, self.gauge_kpa) * litres
-        stays = rest * min(1.0, max(0.0, bench.of(self.reaches))) * (1.0 - min(0.95, max(0.0, bench.of(self.loss_percent) / 100.0)))
+        litres = volume_ml(state.liquid) / 1000.0
+        rest = carbonation.carbonation_g_l(state.liquid, self.temperature_c, self.gauge_kpa) * litres
+        stays = rest * min(1.0, max(0.0, context.of(self.reaches))) * (1.0 - min(0.95, max(0.0, context.of(self.loss_percent) / 100.0)))
         gas = Contents({"carbon_dioxide": stays})
-        return Outcome(replace(matter, liquor=matter.liquor + gas, temperature_c=self.temperature_c), (), gas)
+        return Outcome(replace(state, liquid=state.liquid + gas, temperature_c=self.temperature_c), (), gas)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        litres = volume_ml(after.matter.liquor) / 1000.0
-        grams = after.matter.liquor.of("carbon_dioxide") / litres
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        litres = volume_ml(after.state.liquid) / 1000.0
+        grams = after.state.liquid.of("carbon_dioxide") / litres
         yield self.remark(
             "gas",
             "note",
@@ -160,12 +160,12 @@ class Bottle(Step):
     head_room_percent: float = number(5.0, 0.0, 50.0, "%", message("from 0 to 50 %"))
     keep_c: float = celsius(4.0, -25.0, 30.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Nothing leaves; it stands at `keep_c`."""
-        del bench
-        return Outcome(replace(matter, temperature_c=self.keep_c))
+        del context
+        return Outcome(replace(state, temperature_c=self.keep_c))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
         if before.temperature_c > 45.0 and self.verb == "bottle":
             yield self.remark(
@@ -215,7 +215,7 @@ class HotFill(Bottle):
     procedure: str = text()
     """The house's approved procedure by its name in the house's rules; without one the date stays the short one."""
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         yield self.remark(
             "hot_fill",
             "check",
@@ -249,11 +249,11 @@ class Rest(Step):
     minutes: float = minutes(1440.0)
     temperature_c: float = celsius(4.0, -25.0, 30.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Nothing leaves; pieces that are still in go on giving. Source: `operations.extract.exchange`."""
         from .extract import EXCHANGE_H, exchanged
 
-        changed = exchanged(matter, self.minutes, max(0.0, self.temperature_c), max(0.1, bench.of(EXCHANGE_H))) if matter.pieces else matter
+        changed = exchanged(state, self.minutes, max(0.0, self.temperature_c), max(0.1, context.of(EXCHANGE_H))) if state.pieces else state
         return Outcome(replace(changed, temperature_c=self.temperature_c))
 
 
@@ -299,14 +299,14 @@ class Split(Step):
     share: float | None = number(None, 0.001, 1.0, "of it", message("above 0 and at most all of it"))
     mass_g: float | None = number(None, 0.1, 1e6, "g", message("from 0.1 g to a tonne"))
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """A share of everything leaves under the by-product's name; the rest stays. Refuses more than there is. Source: mass balance."""
-        mass = matter.mass_g
+        mass = state.mass_g
         if mass <= 0:
             raise Refusal(message("There is nothing in the vessel to split"), remedy=message("Put something in first"), code="empty")
         if (self.share is None) == (self.mass_g is None):
             raise Refusal(message("A split needs how much leaves"), remedy=message("Give a share or a weight, one of them"), code="missing")
-        share = self.share if self.share is not None else (self.mass_g or 0.0) * bench.factor / mass
+        share = self.share if self.share is not None else (self.mass_g or 0.0) * context.factor / mass
         if share > 1.0 + 1e-12:
             raise Refusal(
                 message("{share} g cannot be drawn off", share=Computed(share * mass, decimals=0)),
@@ -314,8 +314,8 @@ class Split(Step):
                 remedy=message("Draw off less"),
                 code="more_than_there_is",
             )
-        gone = Leaving(self.by_product or "drawn off", "drawn_off", matter.scaled(share), bool(self.by_product or self.into))
-        return Outcome(matter.scaled(1.0 - share), (gone,))
+        gone = OutgoingStream(self.by_product or "drawn off", "drawn_off", state.scaled(share), bool(self.by_product or self.into))
+        return Outcome(state.scaled(1.0 - share), (gone,))
 
 
 @dataclass(frozen=True, slots=True)
@@ -337,14 +337,14 @@ class Discard(Step):
         del first
         return message("Throw away what is in the vessel") if self.empties_vessel else self.title
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """A by-product of that name leaves; without a name everything in the vessel does. A name that nothing bears throws nothing away. Source: mass balance."""
         if self.empties_vessel:
-            return Outcome(Matter(clock_min=matter.clock_min), (Leaving("thrown away", "discarded", matter),))
-        stream = bench.take_stream(self.of.strip())
-        return Outcome(matter, (Leaving(self.of.strip(), "discarded", stream),) if stream is not None else ())
+            return Outcome(VesselState(clock_min=state.clock_min), (OutgoingStream("thrown away", "discarded", state),))
+        stream = context.take_stream(self.of.strip())
+        return Outcome(state, (OutgoingStream(self.of.strip(), "discarded", stream),) if stream is not None else ())
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         if self.empties_vessel and before.mass_g > EMPTY_G and not self.confirmed:
             yield self.remark(
                 "discards_vessel",
@@ -352,7 +352,7 @@ class Discard(Step):
                 message("This throws away all that is in the vessel, {mass}.", mass=grams(before.mass_g)),
                 message("Name what is thrown away, or confirm that the vessel is emptied"),
             )
-        if not self.empties_vessel and not after.leaving:
+        if not self.empties_vessel and not after.outgoing:
             yield self.remark(
                 "discards_nothing",
                 "note",

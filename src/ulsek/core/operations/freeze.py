@@ -9,7 +9,7 @@ from typing import ClassVar
 from ..base.messages import NOTHING, Computed, Given, Message, message, template
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
-from ..materials.vessel_state import Bench, Matter, Outcome
+from ..materials.vessel_state import Outcome, StepContext, VesselState
 from ..properties.density import volume_ml
 from ..properties.energy import hours_to_freeze, hours_to_thaw
 from ..properties.water import freezing_c
@@ -30,29 +30,29 @@ class Freeze(Step):
     minutes: float = minutes(1200.0)
     thickness_mm: float = number(60.0, 5.0, 400.0, "mm", message("from 5 to 400 mm thick"))
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Nothing leaves; it stands at `to_c`. Hours by Plank's formula, in the remarks. Refuses what does not freeze there."""
-        if matter.mass_g <= 0:
+        if state.mass_g <= 0:
             raise Refusal(message("There is nothing in the vessel to freeze"), remedy=message("Put the liquid in first"), code="empty")
-        grows = 1.09 * volume_ml(matter.contents)
-        if bench.capacity_ml is not None and grows > bench.capacity_ml:
+        grows = 1.09 * volume_ml(state.contents)
+        if context.capacity_ml is not None and grows > context.capacity_ml:
             raise Refusal(
                 message(
                     "{volume} mL grow to {grows} mL as ice",
-                    volume=Computed(volume_ml(matter.contents), decimals=0),
+                    volume=Computed(volume_ml(state.contents), decimals=0),
                     grows=Computed(grows, decimals=0),
                 ),
-                bound=message("the vessel holds {capacity} mL", capacity=Computed(bench.capacity_ml, decimals=0)),
+                bound=message("the vessel holds {capacity} mL", capacity=Computed(context.capacity_ml, decimals=0)),
                 remedy=message("Leave a tenth of head room"),
                 code="no_head_room",
             )
-        return Outcome(replace(matter, temperature_c=self.to_c))
+        return Outcome(replace(state, temperature_c=self.to_c))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
-        if before.liquor.of("water") <= 0:
+        if before.liquid.of("water") <= 0:
             return
-        starts, hours = freezing_c(before.liquor), hours_to_freeze(before.liquor, self.thickness_mm, self.to_c)
+        starts, hours = freezing_c(before.liquid), hours_to_freeze(before.liquid, self.thickness_mm, self.to_c)
         text_ = message(
             "First ice at {starts} °C; {thickness} mm take about {hours} to freeze through.",
             starts=Computed(starts, decimals=1),
@@ -80,19 +80,19 @@ class Thaw(Step):
     softens: float = number(3.0, 1.0, 6.0, "times", message("from 1 to 6 times"))
     thickness_mm: float = number(60.0, 5.0, 400.0, "mm", message("from 5 to 400 mm thick"))
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Ice has burst the cells: pieces give `softens` times as fast. Source: house experience."""
-        del bench
+        del context
         return Outcome(
             replace(
-                matter, temperature_c=self.to_c, pieces=tuple(replace(piece, cut=max(piece.cut, self.softens)) for piece in matter.pieces)
+                state, temperature_c=self.to_c, pieces=tuple(replace(piece, cut=max(piece.cut, self.softens)) for piece in state.pieces)
             )
         )
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        if before.liquor.of("water") <= 0 or self.to_c < 1.0:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        if before.liquid.of("water") <= 0 or self.to_c < 1.0:
             return
-        hours = hours_to_thaw(before.liquor, self.thickness_mm, self.to_c)
+        hours = hours_to_thaw(before.liquid, self.thickness_mm, self.to_c)
         short = self.minutes < 60.0 * hours * 0.7
         words = message(
             "{thickness} mm take about {hours} to thaw in air at {to} °C.",

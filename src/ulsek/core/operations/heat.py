@@ -15,7 +15,7 @@ from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUGARS
 from ..materials.softening import minutes_at_simmer
-from ..materials.vessel_state import Bench, Matter, Outcome, leaving
+from ..materials.vessel_state import Outcome, StepContext, VesselState, outgoing_stream
 from ..properties import energy, sugar
 from ..properties.density import volume_ml
 from ..properties.water import boiling_c, boils_at
@@ -32,8 +32,8 @@ _GAS_LEAVES_C = 40.0
 
 
 def _hot(
-    matter: Matter,
-    bench: Bench,
+    state: VesselState,
+    context: StepContext,
     t_c: float,
     minutes_: float,
     water_g: float,
@@ -44,17 +44,17 @@ def _hot(
     """The vessel after a time in the heat, or on its way up from `from_c`: pieces exchange and soften, steam leaves with what follows it, gas escapes. `left` is the share
     [0 to 1] of the alcohol that stays, where the spec says so.
     """
-    if matter.mass_g <= 0:
+    if state.mass_g <= 0:
         raise Refusal(message("There is nothing in the vessel to heat"), remedy=message("Put the liquid in first"), code="empty")
-    if matter.pieces:
-        matter = exchanged(matter, minutes_, min(t_c, 100.0), max(0.1, bench.of(_HOT_EXCHANGE_H)))
-        matter = softened(matter, bench, minutes_at_simmer(minutes_, min(t_c, 110.0), from_c))
-    liquor, gone = steamed(matter.liquor, bench, t_c, minutes_, water_g, lid, left)
-    streams = [leaving("steam", "steam", gone)] if gone.mass_g else []
-    if liquor.of("carbon_dioxide") and t_c >= _GAS_LEAVES_C:
-        streams.append(leaving("gas", "gas", Contents({"carbon_dioxide": liquor.of("carbon_dioxide")})))
-        liquor = liquor.without("carbon_dioxide")
-    return Outcome(replace(matter, liquor=liquor, temperature_c=t_c, hottest_c=max(matter.hottest_c, t_c)), tuple(streams))
+    if state.pieces:
+        state = exchanged(state, minutes_, min(t_c, 100.0), max(0.1, context.of(_HOT_EXCHANGE_H)))
+        state = softened(state, context, minutes_at_simmer(minutes_, min(t_c, 110.0), from_c))
+    liquid, gone = steamed(state.liquid, context, t_c, minutes_, water_g, lid, left)
+    streams = [outgoing_stream("steam", "steam", gone)] if gone.mass_g else []
+    if liquid.of("carbon_dioxide") and t_c >= _GAS_LEAVES_C:
+        streams.append(outgoing_stream("gas", "gas", Contents({"carbon_dioxide": liquid.of("carbon_dioxide")})))
+        liquid = liquid.without("carbon_dioxide")
+    return Outcome(replace(state, liquid=liquid, temperature_c=t_c, hottest_c=max(state.hottest_c, t_c)), tuple(streams))
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,23 +80,23 @@ class Dissolve(Step):
         """Whether it is brought to the boil, wherever that is for this liquid and this height."""
         return self.temperature_c >= _BOILS_FROM_C
 
-    def stands_at_c(self, matter: Matter, bench: Bench) -> float:
+    def stands_at_c(self, state: VesselState, context: StepContext) -> float:
         """Temperature [°C] that it comes to: what is asked for, the boil of that liquid in that air, and never hotter than it boils. Source: `boiling_c`."""
-        if self.temperature_c < _MAY_BOIL_C or is_dry(matter.liquor):
+        if self.temperature_c < _MAY_BOIL_C or is_dry(state.liquid):
             return self.temperature_c
-        if not self.to_the_boil and not boils_at(matter.liquor, self.temperature_c, bench.pressure_kpa):
+        if not self.to_the_boil and not boils_at(state.liquid, self.temperature_c, context.pressure_kpa):
             return self.temperature_c
-        return boiling_c(matter.liquor, bench.pressure_kpa)
+        return boiling_c(state.liquid, context.pressure_kpa)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del before
-        if not self.to_the_boil and after.matter.temperature_c < self.temperature_c - _BOILS_LOWER_K:
+        if not self.to_the_boil and after.state.temperature_c < self.temperature_c - _BOILS_LOWER_K:
             yield self.remark(
                 "boils_lower",
                 "check",
                 message(
                     "It boils at {boils} °C here and gets no hotter: {wanted} °C is not reached.",
-                    boils=Computed(after.matter.temperature_c, decimals=1),
+                    boils=Computed(after.state.temperature_c, decimals=1),
                     wanted=Given(self.temperature_c),
                 ),
                 message("Give it longer, or go by what it should look like"),
@@ -116,17 +116,17 @@ class Dissolve(Step):
             return Range(*(steam_simmering_g(self.minutes, self.temperature_c, self.pot_cm, self.lid, watts) for watts in powers))
         return steam_g(self.minutes, self.temperature_c, self.pot_cm, self.lid)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves as steam, with alcohol and vinegar's acid after their kind. Error: that of `steam_g`. Source: mass balance."""
         return _hot(
-            matter, bench, self.stands_at_c(matter, bench), self.minutes, self._steam(matter, bench), self.lid, left=self.ethanol_left
+            state, context, self.stands_at_c(state, context), self.minutes, self._steam(state, context), self.lid, left=self.ethanol_left
         )
 
-    def _steam(self, matter: Matter, bench: Bench) -> float:
+    def _steam(self, state: VesselState, context: StepContext) -> float:
         """Steam [g] in this pass: weighed, or by the pot; a dry powder has no surface to steam from."""
-        if self.steam_g is None and is_dry(matter.liquor):
+        if self.steam_g is None and is_dry(state.liquid):
             return 0.0
-        return max(0.0, bench.of(self.lost(bench.factor, matter.temperature_c)))
+        return max(0.0, context.of(self.lost(context.factor, state.temperature_c)))
 
 
 @dataclass(frozen=True, slots=True)
@@ -148,10 +148,10 @@ class BringTo(Dissolve):
         to_c = min(self.temperature_c, HOTTEST_C)
         return steam_rising_g(self.minutes, min(max(0.0, from_c), to_c), to_c, self.pot_cm, self.lid)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """As `Dissolve`; what is brought to the boil stands at its own boiling point. Source: `boiling_c`."""
-        t_c = self.stands_at_c(matter, bench)
-        return _hot(matter, bench, t_c, self.minutes, self._steam(matter, bench), self.lid, matter.temperature_c, self.ethanol_left)
+        t_c = self.stands_at_c(state, context)
+        return _hot(state, context, t_c, self.minutes, self._steam(state, context), self.lid, state.temperature_c, self.ethanol_left)
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,17 +187,17 @@ class Simmer(Step):
     steam_g: Range | None = doubtful("g", 1e6)
     ethanol_left: Range | None = doubtful("of the alcohol", 1.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Steam = power × time / latent heat, as the lid lets it; or `steam_g` as weighed, scaled with the batch. Source: energy balance."""
-        dry = is_dry(matter.liquor)
-        boils = 100.0 if dry else boiling_c(matter.liquor, bench.pressure_kpa)
+        dry = is_dry(state.liquid)
+        boils = 100.0 if dry else boiling_c(state.liquid, context.pressure_kpa)
         if self.steam_g is not None:
-            lost = max(0.0, bench.of(self.steam_g)) * bench.factor
+            lost = max(0.0, context.of(self.steam_g)) * context.factor
         elif dry:
             lost = 0.0
         else:
-            lost = steam_simmering_g(self.minutes, boils, self.pot_cm, self.lid, max(0.0, bench.of(self.power_w)))
-        return _hot(matter, bench, boils, self.minutes, lost, self.lid, left=self.ethanol_left)
+            lost = steam_simmering_g(self.minutes, boils, self.pot_cm, self.lid, max(0.0, context.of(self.power_w)))
+        return _hot(state, context, boils, self.minutes, lost, self.lid, left=self.ethanol_left)
 
 
 @dataclass(frozen=True, slots=True)
@@ -246,69 +246,69 @@ class Reduce(Step):
             return message("Reduce to {share} of its weight", share=percent(value))
         return message("Reduce to {goal}", goal=quantity(name.removeprefix("to_"), value))
 
-    def _lost(self, matter: Matter, factor: float) -> float:
+    def _lost(self, state: VesselState, factor: float) -> float:
         name, value = self.goal
-        liquor = matter.liquor
+        liquid = state.liquid
         if name == "to_fraction":
-            return (1.0 - value) * matter.mass_g
+            return (1.0 - value) * state.mass_g
         if name == "to_mass_g":
-            return matter.mass_g - value * factor
+            return state.mass_g - value * factor
         if name == "to_brix":
-            return liquor.liquid.mass_g - sugar.brix(liquor) * liquor.liquid.mass_g / value
-        low, high = 0.0, liquor.of("water")
+            return liquid.solution.mass_g - sugar.brix(liquid) * liquid.solution.mass_g / value
+        low, high = 0.0, liquid.of("water")
         for _ in range(60):
             middle = (low + high) / 2.0
-            if volume_ml(without(liquor, Contents({"water": middle}))) > value * factor:
+            if volume_ml(without(liquid, Contents({"water": middle}))) > value * factor:
                 low = middle
             else:
                 high = middle
         return (low + high) / 2.0
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves until the state is reached; vinegar's acid and alcohol follow. `stops_within` is how exactly a maker stops.
 
         Refuses a state that is behind it already, and more steam than water. 2000 g of 15.5 °Bx to 40 °Bx loses 1225 g. Source: mass balance.
         """
-        if matter.mass_g <= 0:
+        if state.mass_g <= 0:
             raise Refusal(message("There is nothing in the vessel to reduce"), remedy=message("Put the liquid in first"), code="empty")
-        stop = bench.of(self.stops_within)
-        lost = self._lost(matter, bench.factor)
-        ends = (matter.mass_g - lost) * stop
-        lost = matter.mass_g - ends if lost > 0 else lost
+        stop = context.of(self.stops_within)
+        lost = self._lost(state, context.factor)
+        ends = (state.mass_g - lost) * stop
+        lost = state.mass_g - ends if lost > 0 else lost
         if lost <= 0:
-            if stop != 1.0 and self._lost(matter, bench.factor) > 0:
-                return Outcome(matter)
+            if stop != 1.0 and self._lost(state, context.factor) > 0:
+                return Outcome(state)
             raise Refusal(
                 message("It is further than that already"),
                 bound=message(
                     "{mass} g at {brix} °Bx stand in the vessel",
-                    mass=Computed(matter.mass_g, decimals=0),
-                    brix=Computed(sugar.brix(matter.liquor), decimals=1),
+                    mass=Computed(state.mass_g, decimals=0),
+                    brix=Computed(sugar.brix(state.liquid), decimals=1),
                 ),
                 remedy=message("Add liquid, or leave the step out"),
                 code="unreachable",
             )
-        if lost >= matter.liquor.of("water"):
+        if lost >= state.liquid.of("water"):
             raise Refusal(
                 message("{lost} g of steam cannot leave", lost=Computed(lost, decimals=0)),
-                bound=message("the vessel holds {of} g of water", of=Computed(matter.liquor.of("water"), decimals=0)),
+                bound=message("the vessel holds {of} g of water", of=Computed(state.liquid.of("water"), decimals=0)),
                 remedy=message("Stop earlier"),
                 code="more_than_there_is",
             )
         mins = energy.minutes_to_drive_off(lost, 100.0, self.power_w.value)
-        boils = boiling_c(matter.liquor, bench.pressure_kpa)
-        done = _hot(matter, bench, boils, min(mins, 150.0), lost, self.lid, left=self.ethanol_left)
-        away = done.leaving[0].contents if done.leaving else Contents()
+        boils = boiling_c(state.liquid, context.pressure_kpa)
+        done = _hot(state, context, boils, min(mins, 150.0), lost, self.lid, left=self.ethanol_left)
+        away = done.outgoing[0].contents if done.outgoing else Contents()
         spare = away.mass_g - lost
         if spare > 0 and away.of("water") > spare:
             # Alcohol and acid that left are part of the weight that the pot lost: so much less water had to go.
             back = Contents({"water": spare})
-            gone = leaving("steam", "steam", without(away, back))
-            return Outcome(done.matter.with_liquor(done.matter.liquor + back), (gone, *done.leaving[1:]))
+            gone = outgoing_stream("steam", "steam", without(away, back))
+            return Outcome(done.state.with_liquid(done.state.liquid + back), (gone, *done.outgoing[1:]))
         return done
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
-        lost = math.fsum(stream.contents.mass_g for stream in after.leaving)
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        lost = math.fsum(stream.contents.mass_g for stream in after.outgoing)
         power = self.power_w
         least, usual, most = (energy.minutes_to_drive_off(lost, 100.0, watts) for watts in (power.high, power.value, power.low))
         yield self.remark(
@@ -331,7 +331,7 @@ class Reduce(Step):
                     to_volume=Computed(self.to_volume_ml, "mL", 0),
                 ),
             )
-        if before.liquor.total(SUGARS) and after.matter.liquor.mass_g:
+        if before.liquid.total(SUGARS) and after.state.liquid.mass_g:
             yield self.remark(
                 "loses_aroma",
                 "note",
@@ -354,25 +354,25 @@ class Caramelise(Step):
     minutes: float = minutes(12.0)
     turned: Range = prior(0.15, 0.05, 0.30, "of the sugar", 0.95)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """All free water leaves; `turned` of the sugar becomes other solids, each gram giving off 0.05 g of water.
 
         Error: a factor of two in what turns. Source: house experience, mass balance.
         """
-        if matter.liquor.total(SUGARS) <= 0:
+        if state.liquid.total(SUGARS) <= 0:
             raise Refusal(message("There is no sugar in the vessel to brown"), remedy=message("Put sugar in first"), code="no_sugar")
-        share = min(0.95, max(0.0, bench.of(self.turned)))
-        grams = dict(matter.liquor.grams)
+        share = min(0.95, max(0.0, context.of(self.turned)))
+        grams = dict(state.liquid.grams)
         browned = math.fsum(grams.get(key, 0.0) for key in SUGARS) * share
         for key in SUGARS:
             if key in grams:
                 grams[key] *= 1.0 - share
         steam = grams.pop("water", 0.0) + 0.05 * browned
         grams["other_solubles"] = grams.get("other_solubles", 0.0) + 0.95 * browned
-        left = replace(matter, liquor=Contents(grams), temperature_c=self.temperature_c, hottest_c=self.temperature_c)
-        return Outcome(left, (leaving("steam", "steam", Contents({"water": steam})),))
+        left = replace(state, liquid=Contents(grams), temperature_c=self.temperature_c, hottest_c=self.temperature_c)
+        return Outcome(left, (outgoing_stream("steam", "steam", Contents({"water": steam})),))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del before, after
         yield self.remark(
             "hot_sugar",

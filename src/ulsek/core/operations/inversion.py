@@ -13,7 +13,7 @@ from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS
-from ..materials.vessel_state import Bench, Matter, Outcome
+from ..materials.vessel_state import Outcome, StepContext, VesselState
 from ..properties.ph import ph
 from .heat import Hold
 from .step import celsius, choice, minutes, prior
@@ -71,33 +71,33 @@ class Invert(Hold):
     lid: str = choice("on", "half", "off")
     pace: Range = prior(1.0, 0.6, 1.6, "times the published rate", 20.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Held as `Hold`, and sugar inverts by the syrup's own pH. Refuses a vessel without sucrose or acid. Source: `inverted_share`, mass balance."""
-        liquor = matter.liquor
-        if liquor.of("sucrose") <= 0:
+        liquid = state.liquid
+        if liquid.of("sucrose") <= 0:
             raise Refusal(
                 message("There is no sucrose in the vessel to invert"), remedy=message("Put sugar and water in first"), code="no_sugar"
             )
-        if liquor.total(ACIDS) <= 0:
+        if liquid.total(ACIDS) <= 0:
             raise Refusal(
                 message("Without acid nothing inverts here"),
                 remedy=message("Put a gram or two of acid in for each kilogram of sugar"),
                 code="no_acid",
             )
-        done = Hold.act(self, matter, bench)
-        share = inverted_share(self.minutes, done.matter.temperature_c, ph(liquor), max(0.0, bench.of(self.pace)))
-        return replace(done, matter=replace(done.matter, liquor=inverted(done.matter.liquor, share)))
+        done = Hold.act(self, state, context)
+        share = inverted_share(self.minutes, done.state.temperature_c, ph(liquid), max(0.0, context.of(self.pace)))
+        return replace(done, state=replace(done.state, liquid=inverted(done.state.liquid, share)))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         yield from Hold.remarks(self, before, after)
-        share = 1.0 - after.matter.liquor.of("sucrose") / before.liquor.of("sucrose")
+        share = 1.0 - after.state.liquid.of("sucrose") / before.liquid.of("sucrose")
         yield self.remark(
             "inverted",
             "note",
             message(
                 "About {share} % of the sucrose inverts at pH {ph} ({minutes} min).",
                 share=Computed(100 * share, decimals=0),
-                ph=Computed(ph(before.liquor), decimals=2),
+                ph=Computed(ph(before.liquid), decimals=2),
                 minutes=Given(self.minutes),
             ),
         )

@@ -9,15 +9,15 @@ from ..base.messages import message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import NO_WATER
-from ..materials.vessel_state import NOTHING, Matter, Piece, total
+from ..materials.vessel_state import NOTHING, Piece, VesselState, total
 
 CUT, CRUSHED = 2.0, 4.0
 """How many times faster than whole a cut and a crushed piece gives its inside up; house experience, not a standard."""
 
 
-def need_pieces(matter: Matter, doing: str) -> None:
+def need_pieces(state: VesselState, doing: str) -> None:
     """Refuses a vessel without pieces, naming what was to be done to them. Source: definition."""
-    if not matter.pieces:
+    if not state.pieces:
         raise Refusal(
             message("There is nothing in the vessel to {doing}", doing=doing),
             remedy=message("Put whole fruit, peel or spice in first"),
@@ -25,9 +25,9 @@ def need_pieces(matter: Matter, doing: str) -> None:
         )
 
 
-def need_solids(matter: Matter, doing: str) -> None:
+def need_solids(state: VesselState, doing: str) -> None:
     """Refuses a vessel without pieces and without other plant matter (nuts, spices, roots, herbs), naming what was to be done to them. Source: definition."""
-    if not matter.pieces and not matter.solids_g:
+    if not state.pieces and not state.solids_g:
         raise Refusal(
             message("There is nothing in the vessel to {doing}", doing=doing),
             remedy=message("Put fruit, peel, nuts, spice, roots or herbs in first"),

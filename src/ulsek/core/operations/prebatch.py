@@ -11,7 +11,7 @@ from ..base.figures import quantity
 from ..base.messages import Computed, Given, Message, Value, message, sentences, template
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
-from ..materials.vessel_state import Bench, Matter, Outcome
+from ..materials.vessel_state import Outcome, StepContext, VesselState
 from ..properties.alcohol import abv
 from ..properties.density import volume_ml
 from ..properties.water import freezing_c, ice_share
@@ -24,9 +24,9 @@ _SETS_SHARE, _SLUSH_SHARE = 0.5, 0.02
 _COLDEST_C = -30.0
 
 
-def _strength(matter: Matter) -> float:
-    volume = volume_ml(matter.liquor)
-    return abv(matter.liquor.of("ethanol"), volume) if volume > 0 else 0.0
+def _strength(state: VesselState) -> float:
+    volume = volume_ml(state.liquid)
+    return abv(state.liquid.of("ethanol"), volume) if volume > 0 else 0.0
 
 
 @dataclass(frozen=True, slots=True)
@@ -42,14 +42,14 @@ class DiluteAhead(Step):
     usual_gear: ClassVar[tuple[str, ...]] = ("jug", "bench scale")
     served: str = choice("stir_ice", "shake", "build")
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """The lines are in; nothing else changes. Refuses an empty vessel. Source: mass balance."""
-        del bench
-        if matter.mass_g <= 0:
+        del context
+        if state.mass_g <= 0:
             raise Refusal(message("There is nothing to dilute"), remedy=message("Put the drink in first"), code="empty")
-        return Outcome(matter)
+        return Outcome(state)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del before
         ways = {"stir_ice": message("stirring on ice"), "shake": message("shaking on ice"), "build": message("ice in the glass")}
         least, most = _usual_melt(self.served)
@@ -58,7 +58,7 @@ class DiluteAhead(Step):
             "note",
             message(
                 "It pours at {strength}. {way:capital} gives {least} to {most} % of its weight in water: weigh a glass before and after, once.",
-                strength=quantity("abv", _strength(after.matter)),
+                strength=quantity("abv", _strength(after.state)),
                 way=ways[self.served],
                 least=Computed(least, decimals=0),
                 most=Computed(most, decimals=0),
@@ -87,7 +87,7 @@ class BottleAhead(Bottle):
     def _kept_at(self) -> Computed:
         return Computed(self.keep_c, "°C", 0 if float(self.keep_c).is_integer() else 1)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Nothing leaves; it stands at `keep_c`. Refuses a fridge below freezing and a freezer above it."""
         if (self.stands == "fridge") == (self.keep_c < -1.0):
             raise Refusal(
@@ -96,20 +96,20 @@ class BottleAhead(Bottle):
                 remedy=message("Say which of the two it is, and its temperature"),
                 code="out_of_bounds",
             )
-        return Bottle.act(self, matter, bench)
+        return Bottle.act(self, state, context)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         # Head room is asked for by how much of it becomes ice, not by the freezer alone.
         yield from (remark for remark in Bottle.remarks(self, before, after) if remark.code != "no_head_room")
-        if before.liquor.of("water") <= 0:
+        if before.liquid.of("water") <= 0:
             return
         yield from self._ice(before)
 
-    def _ice(self, before: Matter) -> Iterator[Remark]:
+    def _ice(self, before: VesselState) -> Iterator[Remark]:
         """Whether it freezes where it stands: where its first ice forms, how much of its water is ice, and the room that it takes. Source: `freezing_c`, `ice_share`."""
         strength = quantity("abv", _strength(before))
         try:
-            starts = freezing_c(before.liquor)
+            starts = freezing_c(before.liquid)
         except Refusal as refusal:
             yield self.remark(
                 "stays_liquid",
@@ -120,7 +120,7 @@ class BottleAhead(Bottle):
                 ),
             )
             return
-        share = ice_share(before.liquor, max(_COLDEST_C, self.keep_c)) if self.keep_c < starts else 0.0
+        share = ice_share(before.liquid, max(_COLDEST_C, self.keep_c)) if self.keep_c < starts else 0.0
         if share < _SLUSH_SHARE:
             yield self.remark(
                 "stays_liquid",
@@ -133,8 +133,8 @@ class BottleAhead(Bottle):
                 ),
             )
             return
-        volume = volume_ml(before.liquor)
-        grows = 100.0 * 0.09 * share * before.liquor.of("water") / volume
+        volume = volume_ml(before.liquid)
+        grows = 100.0 * 0.09 * share * before.liquid.of("water") / volume
         if share >= _SETS_SHARE:
             yield self.remark(
                 "sets_solid",
@@ -187,9 +187,9 @@ class PourAhead(Step):
     bottle_ml: float = number(700.0, 10.0, 50000.0, "mL", message("from 10 mL to 50 L"))
     head_room_percent: float = number(5.0, 0.0, 50.0, "%", message("from 0 to 50 %"))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
-        volume = volume_ml(before.liquor) if before.liquor.mass_g else 0.0
+        volume = volume_ml(before.liquid) if before.liquid.mass_g else 0.0
         if volume <= 0:
             yield self.remark(
                 "pours_nothing", "stop", message("Nothing is left in the vessel to pour."), message("Pour from the vessel that holds it")

@@ -12,7 +12,7 @@ from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
-from ..materials.vessel_state import Bench, Leaving, Matter, Outcome, leaving, summed
+from ..materials.vessel_state import Outcome, OutgoingStream, StepContext, VesselState, outgoing_stream, summed
 from .pieces import CUT, dried, juice_of, need_pieces, need_solids, take_parts
 from .step import Step, celsius, choice, doubtful, flag, minutes, prior, text
 
@@ -45,14 +45,12 @@ class WarmRoll(Step):
     temperature_c: float = celsius(35.0, 10.0, 60.0)
     gain: Range = prior(1.06, 0.98, 1.15, "times", 2.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Every piece's juice yield × `gain`. Source: house experience, not a standard."""
-        need_pieces(matter, "roll")
-        gain = bench.of(self.gain)
+        need_pieces(state, "roll")
+        gain = context.of(self.gain)
         return Outcome(
-            replace(
-                matter, pieces=tuple(replace(piece, gain=piece.gain * gain) for piece in matter.pieces), temperature_c=self.temperature_c
-            )
+            replace(state, pieces=tuple(replace(piece, gain=piece.gain * gain) for piece in state.pieces), temperature_c=self.temperature_c)
         )
 
 
@@ -68,11 +66,11 @@ class Cut(Step):
     usual_hands_on_min: ClassVar[float] = 8.0
     usual_gear: ClassVar[tuple[str, ...]] = ("board", "knife")
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Pieces give `CUT` times as fast from now on; nuts, spices, roots and herbs, which give all they have at once, stay as they are. No mass moves."""
-        del bench
-        need_solids(matter, "cut")
-        return Outcome(replace(matter, pieces=tuple(replace(piece, cut=max(CUT, piece.cut)) for piece in matter.pieces)))
+        del context
+        need_solids(state, "cut")
+        return Outcome(replace(state, pieces=tuple(replace(piece, cut=max(CUT, piece.cut)) for piece in state.pieces)))
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,11 +85,11 @@ class Crush(Step):
     usual_hands_on_min: ClassVar[float] = 5.0
     runs: Range = prior(0.45, 0.25, 0.65, "of its juice", 1.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`runs` of the juice leaves the pieces for the liquid; of nuts, spices and herbs nothing runs. Source: house experience, mass balance."""
-        need_solids(matter, "crush")
-        juice, left = juice_of(matter.pieces, min(1.0, max(0.0, bench.of(self.runs))))
-        return Outcome(replace(matter, liquor=matter.liquor + juice, pieces=left))
+        need_solids(state, "crush")
+        juice, left = juice_of(state.pieces, min(1.0, max(0.0, context.of(self.runs))))
+        return Outcome(replace(state, liquid=state.liquid + juice, pieces=left))
 
 
 @dataclass(frozen=True, slots=True)
@@ -115,18 +113,20 @@ class _TakesOff(Step):
     doing: ClassVar[str] = ""
     taken: Range = prior(0.9, 0.8, 0.98, "of it", 1.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`taken` of the named parts leaves; what sticks stays. Source: house experience, mass balance."""
-        need_pieces(matter, self.doing)
-        stay, off = take_parts(matter.pieces, self.parts, min(1.0, max(0.0, bench.of(self.taken))))
+        need_pieces(state, self.doing)
+        stay, off = take_parts(state.pieces, self.parts, min(1.0, max(0.0, context.of(self.taken))))
         if not off:
             raise Refusal(
                 message("Nothing here has {parts} to {doing}", parts=listed(self.parts, "or"), doing=self.doing),
                 remedy=message("Say in Stores what the fruit is made of"),
                 code="no_such_part",
             )
-        gone = Leaving(self.by_product or self.parts[0], self.verb, Matter(pieces=off, clock_min=matter.clock_min), bool(self.by_product))
-        return Outcome(replace(matter, pieces=stay), (gone,))
+        gone = OutgoingStream(
+            self.by_product or self.parts[0], self.verb, VesselState(pieces=off, clock_min=state.clock_min), bool(self.by_product)
+        )
+        return Outcome(replace(state, pieces=stay), (gone,))
 
 
 @dataclass(frozen=True, slots=True)
@@ -142,7 +142,7 @@ class Zest(_TakesOff):
     doing: ClassVar[str] = "zest"
     taken: Range = prior(0.75, 0.55, 0.95, "of the zest", 1.0)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
         if any("juice" in piece.parts and piece.parts["juice"].mass_g <= 0 for piece in before.pieces):
             yield self.remark("zest_after_juice", "check", message("Juiced fruit is hard to zest."), message("Zest before juicing"))
@@ -187,13 +187,13 @@ class Separate(Step):
     usual_hands_on_min: ClassVar[float] = 4.0
     part: str = text()
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """All of the named part leaves as a stream. Source: mass balance."""
-        del bench
-        need_pieces(matter, "separate")
-        stay, off = take_parts(matter.pieces, (self.part,), 1.0)
+        del context
+        need_pieces(state, "separate")
+        stay, off = take_parts(state.pieces, (self.part,), 1.0)
         if not off:
-            known = sorted({name for piece in matter.pieces for name in piece.parts})
+            known = sorted({name for piece in state.pieces for name in piece.parts})
             raise Refusal(
                 message("Nothing here has a part called “{part}”", part=self.part),
                 bound=message("its parts are {known}", known=listed(known, "comma")),
@@ -201,7 +201,8 @@ class Separate(Step):
                 code="no_such_part",
             )
         return Outcome(
-            replace(matter, pieces=stay), (Leaving(self.by_product or self.part, "separate", Matter(pieces=off), bool(self.by_product)),)
+            replace(state, pieces=stay),
+            (OutgoingStream(self.by_product or self.part, "separate", VesselState(pieces=off), bool(self.by_product)),),
         )
 
 
@@ -219,23 +220,23 @@ class Juice(Step):
     yield_share: Range | None = doubtful("of the fruit's typical juice", 2.0)
     temperature_c: float = celsius(20.0, 0.0, 60.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """The juice that the material typically holds × the method (or the house's own `yield_share`). Error: ±20 % of the yield.
 
         Source: house experience for methods, juice tables for the fruit, mass balance.
         """
-        need_pieces(matter, "juice")
+        need_pieces(state, "juice")
         usual = METHOD[self.method]
-        share = bench.of(self.yield_share or Range(usual, usual * 0.85, usual * 1.12))
-        juice, left = juice_of(matter.pieces, max(0.0, share))
+        share = context.of(self.yield_share or Range(usual, usual * 0.85, usual * 1.12))
+        juice, left = juice_of(state.pieces, max(0.0, share))
         if juice.mass_g <= 0:
             raise Refusal(
                 message("Nothing here holds juice"), remedy=message("Say in Stores how much juice the fruit gives"), code="no_such_part"
             )
-        pressed = Leaving(
-            self.by_product or "pressed fruit", "pressed", Matter(pieces=left, clock_min=matter.clock_min), bool(self.by_product)
+        pressed = OutgoingStream(
+            self.by_product or "pressed fruit", "pressed", VesselState(pieces=left, clock_min=state.clock_min), bool(self.by_product)
         )
-        return Outcome(replace(matter, liquor=matter.liquor + juice, pieces=(), temperature_c=self.temperature_c), (pressed,))
+        return Outcome(replace(state, liquid=state.liquid + juice, pieces=(), temperature_c=self.temperature_c), (pressed,))
 
 
 @dataclass(frozen=True, slots=True)
@@ -265,30 +266,30 @@ class Toast(Step):
     minutes: float = minutes(6.0)
     loss_percent: Range = prior(4.0, 2.0, 7.0, "% of its weight", 60.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves, at most what there is, from pieces and from nuts, spices and seeds alike. Source: house experience, mass balance."""
-        need_solids(matter, "toast")
-        share = max(0.0, bench.of(self.loss_percent)) / 100.0
+        need_solids(state, "toast")
+        share = max(0.0, context.of(self.loss_percent)) / 100.0
 
         def loses(contents: Contents) -> float:
             return min(share * contents.mass_g, contents.of("water"))
 
-        return _without_water(matter, loses, max(matter.hottest_c, self.temperature_c))
+        return _without_water(state, loses, max(state.hottest_c, self.temperature_c))
 
 
-def _without_water(matter: Matter, loses: Callable[[Contents], float], hottest_c: float) -> Outcome:
+def _without_water(state: VesselState, loses: Callable[[Contents], float], hottest_c: float) -> Outcome:
     """The vessel when every piece, and what lies loose in it, has lost the water [g] that `loses` says, and has cooled again. Source: mass balance."""
-    pieces = [(piece, loses(piece.contents)) for piece in matter.pieces]
-    loose = loses(matter.liquor) if matter.liquor.mass_g else 0.0
+    pieces = [(piece, loses(piece.contents)) for piece in state.pieces]
+    loose = loses(state.liquid) if state.liquid.mass_g else 0.0
     gone = math.fsum((loose, *(grams for _, grams in pieces)))
     left = replace(
-        matter,
-        liquor=matter.liquor.taking("water", loose) if loose else matter.liquor,
+        state,
+        liquid=state.liquid.taking("water", loose) if loose else state.liquid,
         pieces=tuple(dried(piece, grams) for piece, grams in pieces),
         temperature_c=20.0,
         hottest_c=hottest_c,
     )
-    return Outcome(left, (leaving("steam", "steam", Contents({"water": gone})),) if gone else ())
+    return Outcome(left, (outgoing_stream("steam", "steam", Contents({"water": gone})),) if gone else ())
 
 
 @dataclass(frozen=True, slots=True)
@@ -306,10 +307,10 @@ class Dehydrate(Step):
     minutes: float = minutes(480.0)
     moisture_percent: Range = prior(12.0, 8.0, 18.0, "% water left", 95.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves until `moisture_percent` of what is left is water. Refuses pieces that are drier already. Source: mass balance."""
-        need_solids(matter, "dry")
-        share = min(0.95, max(0.0, bench.of(self.moisture_percent) / 100.0))
+        need_solids(state, "dry")
+        share = min(0.95, max(0.0, context.of(self.moisture_percent) / 100.0))
 
         def loses(contents: Contents) -> float:
             dry = contents.mass_g - contents.of("water")
@@ -322,7 +323,7 @@ class Dehydrate(Step):
                 )
             return water
 
-        return _without_water(matter, loses, max(matter.hottest_c, self.temperature_c))
+        return _without_water(state, loses, max(state.hottest_c, self.temperature_c))
 
 
 @dataclass(frozen=True, slots=True)
@@ -338,17 +339,17 @@ class Blend(Step):
     usual_gear: ClassVar[tuple[str, ...]] = ("blender",)
     vented: bool = flag()
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Every piece's inside and solids join the liquid. Source: mass balance."""
-        del bench
+        del context
         pulp: dict[str, float] = {}
-        for piece in matter.pieces:
+        for piece in state.pieces:
             pulp[piece.material] = pulp.get(piece.material, 0.0) + piece.grams_in
         return Outcome(
-            replace(matter, liquor=matter.contents, pieces=(), solids_g=summed(matter.solids_g, pulp), pulp_g=summed(matter.pulp_g, pulp))
+            replace(state, liquid=state.contents, pieces=(), solids_g=summed(state.solids_g, pulp), pulp_g=summed(state.pulp_g, pulp))
         )
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
         if before.temperature_c > 45.0 and not self.vented:
             yield self.remark(

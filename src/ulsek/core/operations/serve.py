@@ -11,7 +11,7 @@ from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
-from ..materials.vessel_state import MELT, Bench, Matter, Outcome
+from ..materials.vessel_state import MELT, Outcome, StepContext, VesselState
 from ..properties.density import volume_ml
 from .step import Step, celsius, minutes, prior
 
@@ -19,12 +19,12 @@ _LATENT_J_G, _WATER_J_GK = 333.6, 4.19
 """Heat that ice takes to melt, and that a thin drink gives for each degree. Source: IAPWS R10-06, water at 0 °C."""
 
 
-def least_melt_g(matter: Matter, to_c: float) -> float:
+def least_melt_g(state: VesselState, to_c: float) -> float:
     """Grams of ice at 0 °C that must melt to chill a vessel to `to_c` [°C]: the heat balance alone, without the glass, the air or wet ice.
 
     100 g at 20 °C to 0 °C: 25.1 g. Below 0 °C the ice itself is colder; nothing is added for that. Source: heat balance, IAPWS R10-06.
     """
-    return max(0.0, matter.mass_g * _WATER_J_GK * (matter.temperature_c - max(0.0, to_c)) / _LATENT_J_G)
+    return max(0.0, state.mass_g * _WATER_J_GK * (state.temperature_c - max(0.0, to_c)) / _LATENT_J_G)
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,16 +36,16 @@ class _OnIce(Step):
     melt_percent: Range = prior(22.0, 15.0, 30.0, "% of its weight in melted ice", 300.0)
     to_c: float = celsius(-1.0, -12.0, 15.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Melted ice comes in as water, `melt_percent` of what is there. Refuses an empty vessel. Source: mass balance, house experience."""
-        if matter.mass_g <= 0:
+        if state.mass_g <= 0:
             raise Refusal(message("There is nothing to chill"), remedy=message("Put the drink in first"), code="empty")
-        melt = Contents({"water": matter.mass_g * max(0.0, bench.of(self.melt_percent)) / 100.0})
-        return Outcome(replace(matter, liquor=matter.liquor + melt, temperature_c=self.to_c), (), melt, MELT)
+        melt = Contents({"water": state.mass_g * max(0.0, context.of(self.melt_percent)) / 100.0})
+        return Outcome(replace(state, liquid=state.liquid + melt, temperature_c=self.to_c), (), melt, MELT)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         melt = after.gained.mass_g
-        volume = volume_ml(before.liquor)
+        volume = volume_ml(before.liquid)
         yield self.remark(
             "dilution",
             "note",

@@ -8,7 +8,7 @@ from ..base.messages import Given, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
-from ..materials.vessel_state import Bench
+from ..materials.vessel_state import StepContext
 from ..properties import energy
 from ..properties.alcohol import ethanol_retained
 
@@ -73,9 +73,9 @@ def steam_simmering_g(minutes: float, boils_c: float, pot_cm: float, lid: str, p
     return power_w * surface * minutes * 60.0 / energy.latent_heat_j_g(min(boils_c, 110.0)) * LID[lid]
 
 
-def is_dry(liquor: Contents) -> bool:
+def is_dry(liquid: Contents) -> bool:
     """Whether a vessel holds powder and no liquid: less than 16 % of water and spirit (dry gums and crystals hold up to 15 %). Source: definition."""
-    return liquor.of("water") + liquor.of("ethanol") < 0.16 * liquor.mass_g
+    return liquid.of("water") + liquid.of("ethanol") < 0.16 * liquid.mass_g
 
 
 def vapour(contents: Contents, water_g: float, vinegar_follows: float, ethanol_kept: float) -> Contents:
@@ -101,12 +101,12 @@ def without(contents: Contents, gone: Contents) -> Contents:
 
 
 def steamed(
-    liquor: Contents, bench: Bench, t_c: float, minutes: float, water_g: float, lid: str, left: Range | None = None
+    liquid: Contents, context: StepContext, t_c: float, minutes: float, water_g: float, lid: str, left: Range | None = None
 ) -> tuple[Contents, Contents]:
     """(what is left, what went) when `water_g` [g] of steam leave at `t_c` [°C] in `minutes`, with what follows it; of the alcohol `left` [0 to 1] stays, else what
     the table says. Source: `vapour`, `ethanol_retained`."""
-    follows = bench.of(VINEGAR_FOLLOWS) if liquor.of("acetic_acid") else 1.0
-    spirit = liquor.of("ethanol") and t_c >= _SPIRIT_BOILS_OFF_C
-    kept = min(1.0, max(0.0, bench.of(left or ethanol_retained(min(minutes, 150.0), lid)))) if spirit else 1.0
-    gone = vapour(liquor, water_g, follows, kept)
-    return without(liquor, gone), gone
+    follows = context.of(VINEGAR_FOLLOWS) if liquid.of("acetic_acid") else 1.0
+    spirit = liquid.of("ethanol") and t_c >= _SPIRIT_BOILS_OFF_C
+    kept = min(1.0, max(0.0, context.of(left or ethanol_retained(min(minutes, 150.0), lid)))) if spirit else 1.0
+    gone = vapour(liquid, water_g, follows, kept)
+    return without(liquid, gone), gone

@@ -10,7 +10,7 @@ from typing import Any, ClassVar
 from ..base.messages import NOTHING, Given, Message, message
 from ..base.ranges import Range
 from ..base.remarks import Remark, Severity
-from ..materials.vessel_state import Bench, Matter, Outcome
+from ..materials.vessel_state import Outcome, StepContext, VesselState
 from .amounts import Line
 
 MOST_MINUTES = 60.0 * 24 * 400
@@ -154,12 +154,12 @@ class Step:
         """A remark that stands at this step."""
         return Remark(code, severity, f"steps/{self.id}", text, remedy)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """What becomes of the vessel once the lines are in. Mass in = mass that stays + mass that leaves."""
-        del bench
-        return Outcome(matter)
+        del context
+        return Outcome(state)
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         """What a careful maker would say about this step; `before` is the vessel with the lines in."""
         del before, after
         return iter(())

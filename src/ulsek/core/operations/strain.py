@@ -13,7 +13,7 @@ from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..materials.softening import pulp_keeps
-from ..materials.vessel_state import Bench, Leaving, Matter, Outcome, Piece
+from ..materials.vessel_state import Outcome, OutgoingStream, Piece, StepContext, VesselState
 from ..properties.sugar import undissolved_sucrose_g
 from .step import Step, choice, doubtful, flag, minutes, number, prior
 
@@ -42,10 +42,10 @@ def held_g(solids_g: Mapping[str, float], hold_g_g: Mapping[str, float]) -> floa
     return math.fsum(mass * hold_g_g[key] for key, mass in solids_g.items())
 
 
-def draining_g(matter: Matter, keeps: float) -> dict[str, float]:
+def draining_g(state: VesselState, keeps: float) -> dict[str, float]:
     """Mass of solids by material [g, as they went in], with pulp multiplied by `keeps` [-], for working out the liquid that they hold. Source: house experience."""
-    pulp = matter.pulp_g
-    return {key: grams - (1.0 - keeps) * min(grams, pulp.get(key, 0.0)) for key, grams in matter.solids_g.items()}
+    pulp = state.pulp_g
+    return {key: grams - (1.0 - keeps) * min(grams, pulp.get(key, 0.0)) for key, grams in state.solids_g.items()}
 
 
 def clinging_g(pieces: Sequence[Piece], holds: Mapping[str, float]) -> float:
@@ -66,7 +66,7 @@ def strain(contents: Contents, held: float, *, passes: float = 0.0, t_c: float =
     Error: that of the hold, 30 % and more. Source: mass balance; `undissolved_sucrose_g`.
     """
     solids, dry = contents.of("insolubles"), undissolved_at(contents, t_c)
-    liquid = contents.liquid.taking("sucrose", dry) if dry else contents.liquid
+    liquid = contents.solution.taking("sucrose", dry) if dry else contents.solution
     if held >= liquid.mass_g:
         raise Refusal(
             message("The solids would hold {held} g of liquid back", held=Computed(held, decimals=0)),
@@ -106,32 +106,32 @@ class Strain(Step):
         del first
         return _TITLES[self.through, self.pressed]
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Held = Σ grams that went in × hold, halved by pressing; pulp keeps what the sieve, cloth or bag lets it; pieces leave whole with what clings to
         them, and sugar that has not dissolved stays behind. Source: house experience, mass balance.
         """
         holds = {
-            key: max(0.0, bench.of(self.hold_g_g or bench.facts(key).hold_g_g or DEFAULT_HOLD_G_G))
-            for key in dict.fromkeys((*matter.solids_g, *(piece.material for piece in matter.pieces)))
+            key: max(0.0, context.of(self.hold_g_g or context.facts(key).hold_g_g or DEFAULT_HOLD_G_G))
+            for key in dict.fromkeys((*state.solids_g, *(piece.material for piece in state.pieces)))
         }
-        held = held_g(draining_g(matter, pulp_keeps(self.through)), holds) + clinging_g(matter.pieces, holds)
+        held = held_g(draining_g(state, pulp_keeps(self.through)), holds) + clinging_g(state.pieces, holds)
         passes = self.passes_percent / 100.0
-        through, stays = strain(matter.liquor, held * (PRESSED_KEEPS if self.pressed else 1.0), passes=passes, t_c=matter.temperature_c)
-        left = {key: grams * passes for key, grams in matter.solids_g.items()} if passes else {}
-        gone = Matter(stays, dict(matter.solids_g), matter.pieces, matter.temperature_c, matter.clock_min)
-        stays_in = Matter(through, left, (), matter.temperature_c, matter.clock_min, matter.open_since_min, matter.hottest_c)
+        through, stays = strain(state.liquid, held * (PRESSED_KEEPS if self.pressed else 1.0), passes=passes, t_c=state.temperature_c)
+        left = {key: grams * passes for key, grams in state.solids_g.items()} if passes else {}
+        gone = VesselState(stays, dict(state.solids_g), state.pieces, state.temperature_c, state.clock_min)
+        stays_in = VesselState(through, left, (), state.temperature_c, state.clock_min, state.open_since_min, state.hottest_c)
         if gone.mass_g <= 0:
             return Outcome(stays_in)
-        return Outcome(stays_in, (Leaving(self.by_product or "in the sieve", "strained", gone, bool(self.by_product)),))
+        return Outcome(stays_in, (OutgoingStream(self.by_product or "in the sieve", "strained", gone, bool(self.by_product)),))
 
-    def remarks(self, before: Matter, after: Outcome) -> Iterator[Remark]:
+    def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         pulp = math.fsum(before.pulp_g.values())
-        if pulp >= _WORTH_SAYING_G and after.leaving:
+        if pulp >= _WORTH_SAYING_G and after.outgoing:
             now = pulp_keeps(self.through) * (PRESSED_KEEPS if self.pressed else 1.0)
             counted = math.fsum(draining_g(before, pulp_keeps(self.through)).values())
             counted += _PIECE_HOLDS * math.fsum(piece.contents.mass_g for piece in before.pieces)
             # What the pulp alone would hold in a sieve that nobody stirs, as if every gram in there held alike.
-            held = after.leaving[0].matter.liquor.liquid.mass_g * pulp * pulp_keeps(self.through) / counted / now
+            held = after.outgoing[0].state.liquid.solution.mass_g * pulp * pulp_keeps(self.through) / counted / now
             ways = listed(
                 (
                     message("{mass} stirred through a sieve", mass=grams(held * pulp_keeps("sieve"))),
@@ -143,8 +143,8 @@ class Strain(Step):
             )
             text = message("{pulp} of fruit are pulp by now and keep back liquid: {ways}.", pulp=grams(pulp), ways=ways)
             yield self.remark("pulp_keeps", "note", text)
-        dry = after.leaving[0].matter.liquor.of("sucrose") if after.leaving else 0.0
-        stuck = min(dry, undissolved_at(before.liquor, before.temperature_c))
+        dry = after.outgoing[0].state.liquid.of("sucrose") if after.outgoing else 0.0
+        stuck = min(dry, undissolved_at(before.liquid, before.temperature_c))
         if stuck > _DRY_SUGAR_G:
             yield self.remark(
                 "sugar_in_the_sieve",
@@ -179,16 +179,16 @@ class Filter(Step):
     hold_g: Range | None = doubtful("g per filter", 500.0)
     catches: Range = prior(0.97, 0.9, 1.0, "of the pulp", 1.0)
 
-    def act(self, matter: Matter, bench: Bench) -> Outcome:
+    def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Pulp × `catches` and filters × their hold stay behind. Refuses pieces, which belong in a sieve first. Source: house experience, mass balance."""
-        if matter.pieces:
+        if state.pieces:
             raise Refusal(message("Pieces clog a filter"), remedy=message("Strain them out first"), code="pieces_in_filter")
-        catches = min(1.0, max(0.0, bench.of(self.catches)))
-        held = max(0.0, bench.of(self.hold_g or _FILTER_HOLDS[self.kind])) * self.filters
-        through, stays = strain(matter.liquor, held, passes=1.0 - catches, t_c=matter.temperature_c)
-        left = {key: grams * (1.0 - catches) for key, grams in matter.solids_g.items()} if catches < 1.0 else {}
-        gone = Matter(stays, dict(matter.solids_g), (), matter.temperature_c, matter.clock_min)
+        catches = min(1.0, max(0.0, context.of(self.catches)))
+        held = max(0.0, context.of(self.hold_g or _FILTER_HOLDS[self.kind])) * self.filters
+        through, stays = strain(state.liquid, held, passes=1.0 - catches, t_c=state.temperature_c)
+        left = {key: grams * (1.0 - catches) for key, grams in state.solids_g.items()} if catches < 1.0 else {}
+        gone = VesselState(stays, dict(state.solids_g), (), state.temperature_c, state.clock_min)
         return Outcome(
-            Matter(through, left, (), matter.temperature_c, matter.clock_min, matter.open_since_min, matter.hottest_c),
-            (Leaving(self.by_product or "in the filter", "filtered", gone, bool(self.by_product)),),
+            VesselState(through, left, (), state.temperature_c, state.clock_min, state.open_since_min, state.hottest_c),
+            (OutgoingStream(self.by_product or "in the filter", "filtered", gone, bool(self.by_product)),),
         )

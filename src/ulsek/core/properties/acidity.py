@@ -70,7 +70,7 @@ def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str,
 
 def acid_percent_w_w(contents: Contents) -> float:
     """Titratable acid [g per 100 g of liquid, as anhydrous citric]; per 100 mL it is `acid_g_100ml`. Refuses an empty vessel. Source: definition."""
-    liquid = sound(contents).liquid.mass_g
+    liquid = sound(contents).solution.mass_g
     if liquid <= 0:
         raise Refusal(message("An empty vessel has no acid"), remedy=message("Put something in first"))
     return 100.0 * titratable_g(contents) / liquid

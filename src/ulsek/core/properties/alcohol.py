@@ -90,7 +90,7 @@ def mass_fraction_from_abv(abv: float) -> float:
 
 def abw(contents: Contents) -> float:
     """Strength [% w/w]: grams of ethanol in 100 g of the liquid. 33.3 for 40 % vol spirit. Source: definition."""
-    liquid = sound(contents).liquid.mass_g
+    liquid = sound(contents).solution.mass_g
     if liquid <= 0:
         raise Refusal(message("An empty vessel has no strength"), remedy=message("Put something in first"))
     return 100.0 * contents.of("ethanol") / liquid

@@ -190,4 +190,4 @@ def density_g_ml(contents: Contents) -> float:
     volume = volume_ml(contents)
     if volume <= 0:
         raise Refusal(message("An empty vessel has no density"), remedy=message("Put something in first"))
-    return contents.liquid.mass_g / volume
+    return contents.solution.mass_g / volume

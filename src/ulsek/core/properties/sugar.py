@@ -193,7 +193,7 @@ def brix_reading_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, 
     0.03 °Bx per % vol to 50 % vol and 0.3 beyond, where the index turns back; 0.1 to 10 % acid, then a tenth of what the acid is past that. Source: `ALCOHOL_READS_BX_PER_ABV`,
     `acid_shift`, house judgement.
     """
-    volume, liquid = liquid_ml(contents), contents.liquid.mass_g
+    volume, liquid = liquid_ml(contents), contents.solution.mass_g
     strength = abv(contents.of("ethanol"), volume)
     acid = 100.0 * titratable_g(contents) / liquid
     spirit = 0.03 * min(strength, _INDEX_TURNS_ABV) + 0.3 * max(0.0, strength - _INDEX_TURNS_ABV)

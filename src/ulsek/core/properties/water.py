@@ -152,7 +152,7 @@ def water_activity_doubt(contents: Contents, value: float) -> tuple[float, float
         raise Refusal(message("Without water there is no water activity"), remedy=message("Put water or juice in first"), code="no_water")
     spirit = contents.of("ethanol") / (contents.of("ethanol") + water)
     solutes = sum(1 for key, grams in contents.grams.items() if grams > 0.02 * water and key not in ("water", *NO_WATER))
-    thick = water < 0.1 * contents.liquid.mass_g
+    thick = water < 0.1 * contents.solution.mass_g
     half = 0.05 if thick else 0.03 if spirit > 0.40 else 0.015 if solutes > 1 or spirit > 0 else 0.005
     return half, min(half, 1.0 - value)
 
@@ -326,7 +326,7 @@ _BOILING_OFF = ((0.0, 0.3), (0.6, 0.3), (0.8, 1.0), (0.9, 3.0), (1.0, 10.0))
 
 def boiling_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
     """How far [K] the boiling point may lie (below, above): 0.3 to 60 °Bx, 1 at 80, 3 at 90, 10 beyond; at least 1.5 with alcohol. Source: `boiling_c`."""
-    liquid = sound(contents).liquid.mass_g
+    liquid = sound(contents).solution.mass_g
     if liquid <= 0:
         raise Refusal(message("An empty vessel has no boiling point"), remedy=message("Put something in first"))
     dissolved = 1.0 - (contents.of("water") + contents.of("ethanol")) / liquid

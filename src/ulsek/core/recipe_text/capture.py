@@ -21,7 +21,8 @@ from ..base.messages import Message, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
-from ..evaluation.flow import Inputs, flow
+from ..evaluation.flow import flow
+from ..evaluation.flow_values import Inputs
 from ..materials.material import Material
 from ..operations.amounts import VESSEL
 from ..operations.catalogue import VERBS
@@ -203,7 +204,7 @@ def _fit_sieve(body: Mapping[str, Any], step: dict[str, Any], out_g: float, mate
         found = next((item for item in done.steps if item.step.id == step["id"]), None)
         if found is None:
             raise done.refusal or Refusal(message("The step was not reached"), "steps")
-        return math.fsum(stream.contents.mass_g for stream in found.leaving)
+        return math.fsum(stream.contents.mass_g for stream in found.outgoing)
 
     try:
         dry, wet = leaves(0.0), leaves(_TRIED_HOLD)

@@ -10,7 +10,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from ..base.figures import quantity
 from ..base.messages import Computed, Given, message, sentences
 from ..base.remarks import Remark
-from ..evaluation.flow import Flow, StepFlow
+from ..evaluation.flow_values import Flow, StepFlow
 from ..materials.material import Material
 from ..properties.measure import measure
 from ..safety.hazards import FOLLOW
@@ -44,7 +44,7 @@ def _of_spirit(done: StepFlow, where: str, before: float, after: float) -> Itera
 
 
 def _of_vessel(done: StepFlow, where: str, vessel: str) -> Iterator[Remark]:
-    acid = measure(done.before.liquor).get("acid_g_100ml", 0.0) if any(metal in vessel.lower() for metal in _REACTIVE) else 0.0
+    acid = measure(done.before.liquid).get("acid_g_100ml", 0.0) if any(metal in vessel.lower() for metal in _REACTIVE) else 0.0
     if acid >= 1.0:
         text = message("{acid} of acid stand in the {vessel}: acid takes metal up.", acid=quantity("acid_g_100ml", acid), vessel=vessel)
         yield Remark("reactive_metal", "stop", where, text, message("Use glass, food plastic or stainless steel"))
@@ -59,7 +59,7 @@ def _of_egg(flow: Flow, materials: Mapping[str, Material]) -> Iterator[Remark]:
             raw[done.step.vessel] = done.step.id
             hottest[done.step.vessel] = 0.0
         if done.step.vessel in raw:
-            heated = done.matter.hottest_c if done.matter.hottest_c > done.before.hottest_c else done.temperature_c
+            heated = done.state.hottest_c if done.state.hottest_c > done.before.hottest_c else done.temperature_c
             hottest[done.step.vessel] = max(hottest[done.step.vessel], heated)
     for vessel, step in raw.items():
         if hottest[vessel] < EGG_SAFE_C:
@@ -79,8 +79,8 @@ def process_hazards(
     """What the steps of a flow, with the `figures` after each, can do to the maker or the guest, each at its step."""
     for done, after in zip(flow.steps, figures, strict=True):
         where = f"steps/{done.step.id}"
-        if done.before.liquor.of("ethanol"):
-            yield from _of_spirit(done, where, measure(done.before.liquor).get("abv", 0.0), after.get("abv", 0.0))
+        if done.before.liquid.of("ethanol"):
+            yield from _of_spirit(done, where, measure(done.before.liquid).get("abv", 0.0), after.get("abv", 0.0))
         yield from _of_vessel(done, where, spec.vessels[done.step.vessel].name)
         if done.step.verb == "cool" and done.step.waiting_min > SLOW_COOLING_MIN:
             text = message(

@@ -15,9 +15,9 @@ from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, SUGARS, Band
 from ..evaluation.colour import ExpectedColour
 from ..evaluation.evaluate import Evaluation, Narrowing
-from ..evaluation.flow import StepFlow
+from ..evaluation.flow_values import StepFlow
 from ..evaluation.leftovers import Leftover
-from ..materials.vessel_state import Leaving
+from ..materials.vessel_state import OutgoingStream
 from ..properties.acidity import ByAcid, acids_g_100ml
 from ..properties.bounds import is_solution
 from ..properties.density import volume_at_ml
@@ -69,8 +69,8 @@ class Stream:
     bands: Bands
 
     @classmethod
-    def of(cls, leaving: Leaving) -> Stream:
-        return cls(leaving.name, leaving.kind, leaving.kept, leaving.contents.mass_g, Bands.of(leaving.contents))
+    def of(cls, outgoing: OutgoingStream) -> Stream:
+        return cls(outgoing.name, outgoing.kind, outgoing.kept, outgoing.contents.mass_g, Bands.of(outgoing.contents))
 
 
 @dataclass(frozen=True, slots=True)
@@ -245,20 +245,20 @@ def _stood(done: StepFlow, went_in: Sequence[Mapping[Band, float]]) -> Bands:
 
 def _deep_figures(evaluation: Evaluation, i: int, ranges: bool) -> DeepFigures:
     done = evaluation.plain.steps[i]
-    liquor, t_c = done.matter.liquor, done.temperature_c
+    liquid, t_c = done.state.liquid, done.temperature_c
     figures = evaluation.deep(i, ranges=ranges)
-    if not is_solution(liquor):
+    if not is_solution(liquid):
         return DeepFigures(**figures)
-    hottest = 40.0 if liquor.of("ethanol") else 80.0
+    hottest = 40.0 if liquid.of("ethanol") else 80.0
     # Hotter than the density tables the volume is that at 20 °C, and says so.
     at_c = t_c if 0.0 <= t_c <= hottest else 20.0
     return SolutionFigures(
         **figures,
-        sugars_g_100ml=sugars_g_100ml(liquor),
-        acids_g_100ml=acids_g_100ml(liquor),
-        volume_hot_ml=volume_at_ml(liquor, at_c),
+        sugars_g_100ml=sugars_g_100ml(liquid),
+        acids_g_100ml=acids_g_100ml(liquid),
+        volume_hot_ml=volume_at_ml(liquid, at_c),
         volume_hot_at_c=at_c,
-        crystals_g={found.substance: found.mass_g for found in crystals(liquor, t_c)} if 0.0 <= t_c <= 50.0 else None,
+        crystals_g={found.substance: found.mass_g for found in crystals(liquid, t_c)} if 0.0 <= t_c <= 50.0 else None,
     )
 
 
@@ -296,7 +296,7 @@ def _step(evaluation: Evaluation, i: int, ranges: bool, ranged: Collection[str] 
             )
             for position, added in enumerate(done.added)
         ),
-        leaving=tuple(map(Stream.of, done.leaving)),
+        leaving=tuple(map(Stream.of, done.outgoing)),
     )
     return DeepStepResult(**fields_of(plain), properties=_deep_figures(evaluation, i, ranges)) if deep else plain
 
@@ -306,7 +306,7 @@ def _final(evaluation: Evaluation, ranges: bool) -> FinalResult | None:
     if last is None or final is None:
         return None
     figures = {name: _figure(evaluation, last, name, ranges) for name in evaluation.figures[last]}
-    shares = {name: evaluation.slopes(last, name).shares(evaluation.belief) for name in _DOUBTED} if ranges else {}
+    shares = {name: evaluation.slopes(last, name).shares(evaluation.estimate) for name in _DOUBTED} if ranges else {}
     narrowing = [evaluation.narrowing(name) for name in ("brix", "acid_g_100ml")] if ranges else []
     hazards, cost = evaluation.hazards, evaluation.cost
     return FinalResult(
@@ -363,16 +363,16 @@ def evaluation_result(
     Without `ranges` every figure is exact; `ranged` names the figures that have a range at every step, where not all of them do.
     """
     steps = [_step(evaluation, i, ranges, ranged, deep) for i in range(len(evaluation.plain.steps))]
-    leaving = [stream for step in steps for stream in step.leaving]
+    outgoing = [stream for step in steps for stream in step.leaving]
     faults = [*evaluation.inputs.spec.faults, *([evaluation.plain.refusal] if evaluation.plain.refusal else [])]
     final = evaluation.final
     keeps_longer = ways_to_keep_longer(final, evaluation.rules.keeping) if deep and final and final.of("water") else None
     plain = EvaluationResult(
         steps=tuple(steps),
         final=_final(evaluation, ranges),
-        by_products=tuple(_by_product(evaluation, stream) for stream in leaving if stream.kept),
+        by_products=tuple(_by_product(evaluation, stream) for stream in outgoing if stream.kept),
         leftovers=evaluation.leftovers,
-        losses=tuple(stream for stream in leaving if not stream.kept),
+        losses=tuple(stream for stream in outgoing if not stream.kept),
         remarks=(*evaluation.remarks, *(evaluation.end_remarks if ranges else ())),
         refusals=tuple(fault.answer for fault in faults),
     )

@@ -19,7 +19,7 @@ from ..base.units import KITCHEN_ML, Locale
 from ..base.vocabulary import plain, word
 from ..base.weighing import SCALE_G
 from ..evaluation.evaluate import Evaluation
-from ..evaluation.flow import StepFlow
+from ..evaluation.flow_values import StepFlow
 from ..materials.material import Material
 from ..safety.shelf_life import Keeping
 from ..spec import spec as s
@@ -175,7 +175,7 @@ def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: 
         yield CardLine(
             line.id,
             capital(name) if line.own else name,
-            _amount(line, added.mass_g, name, evaluation.inputs.factor, resolution_g).text(language),
+            _amount(line, added.mass_g, name, evaluation.inputs.made.factor, resolution_g).text(language),
             beside_words(materials.get(line.material), added.mass_g, spec.locale, beside).text(language),
             amount_words(line, spec, materials).text(language),
             line.note,

@@ -55,20 +55,20 @@ def working(evaluation: Evaluation, step: str, name: str) -> Working:
             "name",
             message("choose one of {names}", names=listed(PROPERTY, "comma")),
         )
-    contents, figures = evaluation.plain.steps[index].matter.liquor, evaluation.figures[index]
+    contents, figures = evaluation.plain.steps[index].state.liquid, evaluation.figures[index]
     went_in = [(term(SUBSTANCES[key].name), Computed(mass), "g") for key, mass in contents.grams.items() if mass > 0.005]
     volume = (message("volume"), Computed(figures["volume_ml"], decimals=1), "mL")
     inputs = {
         "mass_g": went_in,
         "volume_ml": went_in,
-        "density_g_ml": [(message("weight"), Computed(contents.liquid.mass_g, decimals=1), "g"), volume],
+        "density_g_ml": [(message("weight"), Computed(contents.solution.mass_g, decimals=1), "g"), volume],
         "brix": [
-            (message("dissolved solids"), Computed(figures["brix"] / 100 * contents.liquid.mass_g, decimals=1), "g"),
-            (message("weight of the liquid"), Computed(contents.liquid.mass_g, decimals=1), "g"),
+            (message("dissolved solids"), Computed(figures["brix"] / 100 * contents.solution.mass_g, decimals=1), "g"),
+            (message("weight of the liquid"), Computed(contents.solution.mass_g, decimals=1), "g"),
         ],
         "brix_reading": [
             (message("true solids"), Computed(figures["brix"], decimals=2), "°Bx"),
-            (message("acid, A"), Computed(100 * titratable_g(contents) / contents.liquid.mass_g, decimals=2), "% w/w"),
+            (message("acid, A"), Computed(100 * titratable_g(contents) / contents.solution.mass_g, decimals=2), "% w/w"),
         ],
         "sugar_g_100ml": [(term(SUBSTANCES[key].name), Computed(contents.of(key)), "g") for key in SUGARS if contents.of(key)] + [volume],
         "acid_g_100ml": [(term(SUBSTANCES[key].name), Computed(contents.of(key)), "g") for key in (*ACIDS, *CATIONS) if contents.of(key)]
@@ -113,7 +113,7 @@ def _moles_per_litre(contents: Contents, volume: float) -> list[_Row]:
 
 def _deep(evaluation: Evaluation, index: int, name: str) -> Working:
     """The sheet of a figure that is worked out only when it is asked for. Refuses what cannot be worked out for this vessel."""
-    contents = evaluation.plain.steps[index].matter.liquor
+    contents = evaluation.plain.steps[index].state.liquid
     found = evaluation.range(index, name)
     volume = evaluation.figures[index]["volume_ml"]
     inputs = (
@@ -132,9 +132,10 @@ def _deep(evaluation: Evaluation, index: int, name: str) -> Working:
 
 
 def _doubt(evaluation: Evaluation, index: int, name: str) -> Message:
-    group, share = next(iter(evaluation.slopes(index, name).shares(evaluation.belief).items()), ("", 0.0))
-    if not share:
+    largest = next(iter(evaluation.slopes(index, name).shares(evaluation.estimate).items()), None)
+    if largest is None or not largest[1]:
         return NOTHING
+    group, share = largest
     return message("{share} % of the doubt: {group}.", share=round(100 * share), group=evaluation.group_name(group))
 
 
@@ -147,7 +148,7 @@ def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
     name = material_name(added.material, materials)
     inputs: list[_Row] = []
     formula, source = amount_words(line, spec, materials), "the spec"
-    if line_id in evaluation.inputs.actual_g:
+    if line_id in evaluation.inputs.made.actual_g:
         formula, source = message("weighed"), "the scale, in this run"
     elif isinstance(line.amount, s.Ratio) and line.amount.line:
         other = spec.lines[line.amount.line]
@@ -162,16 +163,16 @@ def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
             (message("times"), Given(line.amount.ratio), ""),
         ]
     elif isinstance(line.amount, s.Fixed):
-        if evaluation.inputs.factor != 1.0:
+        if evaluation.inputs.made.factor != 1.0:
             inputs = [
-                (message("the spec's amount"), Computed(added.mass_g / evaluation.inputs.factor), "g"),
-                (message("times"), Computed(evaluation.inputs.factor, decimals=3), ""),
+                (message("the spec's amount"), Computed(added.mass_g / evaluation.inputs.made.factor), "g"),
+                (message("times"), Computed(evaluation.inputs.made.factor, decimals=3), ""),
             ]
         if line.amount.dimension != "mass":
             inputs.append(
                 (
                     message("one mL weighs") if line.amount.dimension == "volume" else message("one weighs"),
-                    Given(added.mass_g / evaluation.inputs.factor / line.amount.quantity, digits=4),
+                    Given(added.mass_g / evaluation.inputs.made.factor / line.amount.quantity, digits=4),
                     "g",
                 )
             )

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from datetime import date, datetime
 
 from ..base.messages import Message, message, sentences
-from ..evaluation.flow import StepFlow
+from ..evaluation.flow_values import StepFlow
 from ..operations.amounts import BY_PRODUCT, VESSEL
 from ..safety.shelf_life import MIXING, Keeping
 from ..spec import spec as s
@@ -76,7 +76,7 @@ def _touches(done: StepFlow, key: str) -> bool:
     """Whether a step leaves a by-product, or works in a vessel or fills it."""
     kind, _, name = key.partition(":")
     if f"{kind}:" == BY_PRODUCT:
-        return any(stream.kept and stream.name == name for stream in done.leaving)
+        return any(stream.kept and stream.name == name for stream in done.outgoing)
     return f"{kind}:" == VESSEL and name in (done.step.vessel, done.vessel, done.step.into)
 
 

@@ -10,12 +10,13 @@ from functools import cached_property
 from ..advice.batch_scaling import driver_mass_g
 from ..base.figures import quantity
 from ..base.messages import NOTHING, Computed, Given, Message, Value, grams, listed, message, sentences
+from ..evaluation.estimate import Priors
 from ..evaluation.evaluate import Evaluation, evaluate
+from ..evaluation.flow_values import AsMade
 from ..safety.house_rules import Rules
 from ..spec import spec as s
 from ..spec.sentences import inside_name
 from .batch_record import BatchRecord
-from .learned_priors import Taught
 
 QUIET_SHARE = 0.01
 """A weight within one percent is as planned: nobody could taste it."""
@@ -70,7 +71,7 @@ class WeightComparison:
     factor: float
     vessel_g: Mapping[str, float]
     rules: Rules
-    learned: Taught
+    priors: Priors
     _evaluations: dict[tuple[str, float], Evaluation] = field(default_factory=dict)
 
     def _evaluation(self, without: str, factor: float) -> Evaluation:
@@ -78,17 +79,9 @@ class WeightComparison:
         key = (without, factor)
         if key not in self._evaluations:
             record = self.record
-            self._evaluations[key] = evaluate(
-                record.spec,
-                record.materials,
-                factor=factor,
-                actual_g={line: mass for line, mass in record.actual_g.items() if line != without},
-                spilled_g=record.spilled_g,
-                skipped=record.skipped,
-                vessel_g=self.vessel_g,
-                rules=self.rules,
-                learned=self.learned,
-            )
+            actual_g = {line: mass for line, mass in record.actual_g.items() if line != without}
+            made = AsMade(factor, actual_g, record.spilled_g, self.vessel_g, frozenset(record.skipped))
+            self._evaluations[key] = evaluate(record.spec, record.materials, made, rules=self.rules, priors=self.priors)
         return self._evaluations[key]
 
     @cached_property

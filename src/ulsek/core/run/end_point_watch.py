@@ -17,7 +17,7 @@ from ..base.figures import quantity
 from ..base.messages import NOTHING, Computed, Given, Message, grams, listed, message, sentences
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
-from ..evaluation.flow import StepFlow
+from ..evaluation.flow_values import StepFlow
 from ..operations.clarify import Enzyme, enzyme_done
 from ..operations.concentrate import FreezeDrip, VacuumReduce, dripped
 from ..operations.extract import Infuse, Steep
@@ -128,8 +128,8 @@ def _stopped(done: StepFlow, points: Points) -> dict[str, float | None] | None:
 
 def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     """A pot by its weight, or by °Bx turned into it: as the solids stay, weight × °Bx does too."""
-    start, target = done.before.mass_g, done.after.matter.mass_g
-    brix = PROPERTY["brix_reading"](done.after.matter.liquor)
+    start, target = done.before.mass_g, done.after.state.mass_g
+    brix = PROPERTY["brix_reading"](done.after.state.liquid)
     of: dict[str, Callable[[float], float]] = {"mass_g": lambda value: value}
     if brix > 0.5:
         of["brix_reading"] = lambda value: target * brix / value if value > 0 else math.inf
@@ -173,16 +173,16 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
 
 def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     """A thaw by the weight caught; a refractometer on the drip says how strong the whole of it is."""
-    start, target = done.before.liquor.mass_g, step.kept * done.before.liquor.mass_g
+    start, target = done.before.liquid.mass_g, step.kept * done.before.liquid.mass_g
     points = _points(begun, reads, {"mass_g": lambda value: value})
     expected = expected_at(0.0, target, points, None)
     caught = points[-1][1] if points else 0.0
     share = min(0.95, caught / start) if start else 0.0
-    planned = PROPERTY["brix_reading"](done.after.matter.liquor)
+    planned = PROPERTY["brix_reading"](done.after.state.liquid)
     read = next((reading.value for reading in reversed(reads) if reading.property == "brix_reading"), None)
     parts = []
     if share >= 0.02:
-        now: Contents = dripped(done.before.liquor, share, max(1.0, step.k.value), step.block_c)[0]
+        now: Contents = dripped(done.before.liquid, share, max(1.0, step.k.value), step.block_c)[0]
         would_read = quantity("brix_reading", PROPERTY["brix_reading"](now))
         caught_so_far = Computed(100 * share, decimals=0)
         parts.append(message("{share} % is caught; by the usual thaw it reads {brix}.", share=caught_so_far, brix=would_read))
@@ -207,7 +207,7 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]
 
 
 def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
-    target = done.after.matter.mass_g
+    target = done.after.state.mass_g
     points = _points(begun, reads, {"mass_g": lambda value: value})
     expected = expected_at(0.0, target, points, None)
     state: State = "there" if points and points[-1][1] >= target * (1 - THERE) else state_of(target, points, expected, falls=False)
@@ -296,7 +296,7 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], r
 def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     """Pectin by time at the temperature that was really held: each probe counts for the time since the one before."""
     points = _points(begun, reads, {"temperature_c": lambda value: value})
-    ph = ph_or_neutral(done.before.liquor)
+    ph = ph_or_neutral(done.before.liquid)
     spans = [
         (at - before, value) for (before, _), (at, value) in zip(((0.0, step.temperature_c), *points)[: len(points)], points, strict=True)
     ]
@@ -339,7 +339,7 @@ def _steep(done: StepFlow) -> Watch:
     """Moments to taste, and what to do when it is too strong or too weak: cut with plain syrup of the same °Bx, or leave it a fifth longer."""
     minutes = done.step.waiting_min
     moments = (round(0.6 * minutes), round(0.8 * minutes), minutes) if minutes <= 240 else (0.5 * minutes, 0.75 * minutes, minutes)
-    cut, brix = done.after.matter.mass_g / 9.0, PROPERTY["brix"](done.after.matter.liquor)
+    cut, brix = done.after.state.mass_g / 9.0, PROPERTY["brix"](done.after.state.liquid)
     if brix > 2:
         plain = message("{mass} of plain syrup at {brix}", mass=grams(cut), brix=quantity("brix", brix))
     else:

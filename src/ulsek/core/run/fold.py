@@ -12,8 +12,9 @@ from ..base.budgets import EVENTS, within
 from ..base.figures import quantity
 from ..base.messages import NOTHING, grams, listed, message, sentences
 from ..base.refusals import Refusal
-from ..evaluation.estimate import Belief
+from ..evaluation.estimate import Estimate, Priors
 from ..evaluation.evaluate import Evaluation, evaluate
+from ..evaluation.flow_values import AsMade
 from ..materials.material import Material, read_material
 from ..materials.supply import supply_behind
 from ..safety.house_rules import Rules, read_rules
@@ -24,7 +25,7 @@ from .deviations import factor_of
 from .events.catalogue import in_order
 from .events.event import Event
 from .events.supplies import TakenFrom, WentOn
-from .learned_priors import Taught
+from .learned_priors import read_priors
 from .reading_check import ReadingCheck, evidence_of, hot_fill_of, read_beside
 from .repair import Repair, RepairAddition, RepairState
 from .state import RunState, place_of
@@ -61,7 +62,7 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
     aims = [s.Goal(goal.property, goal.value, goal.tolerance * 0.02) for goal in spec.goals]
     decided = states.get(name, "offered")
     try:
-        found: Solution = solve(evaluation.plain.steps[before_bottling(evaluation)].matter.liquor, aims, offered)
+        found: Solution = solve(evaluation.plain.steps[before_bottling(evaluation)].state.liquid, aims, offered)
     except Refusal as refusal:
         return Repair(
             name,
@@ -99,12 +100,12 @@ def fold(
     materials: Mapping[str, Material],
     events: Iterable[Event],
     rules: Rules | None = None,
-    learned: Taught | None = None,
+    priors: Priors | None = None,
 ) -> RunState:
     """Returns the state of a batch after its events. The order in which they are passed and repeats of one do not change it.
 
     Weights fix lines and everything that depends on them follows; agreeing readings narrow the ranges; a taken repair becomes a step.
-    `rules` are the house's as pinned at the start, `learned` what its batches before this one taught. Refuses events that name lines or steps that are not there.
+    `rules` are the house's as pinned at the start, `priors` what its batches before this one taught. Refuses events that name lines or steps that are not there.
     """
     heard = list(events)
     ordered = in_order(heard)
@@ -117,36 +118,25 @@ def fold(
 
     vessel_g: dict[str, float] = {}
 
-    def worked_out(belief: Belief | None = None) -> Evaluation:
-        return evaluate(
-            record.spec,
-            record.materials,
-            factor=factor,
-            actual_g=record.actual_g,
-            spilled_g=record.spilled_g,
-            skipped=record.skipped,
-            by_volume=record.by_volume,
-            vessel_g=vessel_g,
-            belief=belief,
-            rules=rules,
-            learned=learned,
-        )
+    def evaluated(estimate: Estimate | None = None) -> Evaluation:
+        made = AsMade(factor, record.actual_g, record.spilled_g, dict(vessel_g), frozenset(record.skipped), frozenset(record.by_volume))
+        return evaluate(record.spec, record.materials, made, estimate=estimate, rules=rules, priors=priors)
 
-    evaluation = worked_out()
+    evaluation = evaluated()
     counted = {event.id for event in ordered}
     passed_over = tuple(dict.fromkeys(event.id for event in heard if event.id not in counted))
-    state = RunState(spec, record, ordered, factor, evaluation, learned or {}, passed_over=passed_over)
+    state = RunState(spec, record, ordered, factor, evaluation, priors or {}, passed_over=passed_over)
     checks: list[ReadingCheck] = []
     for taken in record.readings:
         place = place_of(evaluation, taken.actual_g, taken.done)
-        check, belief = read_beside(evaluation, taken.reading, place)
+        check, estimate = read_beside(evaluation, taken.reading, place)
         checks.append(check)
         weighed = place is not None and check.property == "mass_g" and _stands_after(evaluation, place, taken.done)
         if weighed and place is not None:
             # A weighed vessel is what stands there, also where it contradicts what was worked out.
             vessel_g[evaluation.plain.steps[place].step.id] = check.value
-        if weighed or belief is not evaluation.belief:
-            evaluation = worked_out(belief)
+        if weighed or estimate is not evaluation.estimate:
+            evaluation = evaluated(estimate)
     evaluation.evidence = evidence_of(
         [taken.reading for taken in record.readings], checks, evaluation, hot_fill_of(record.spec, record.watched)
     )
@@ -169,5 +159,4 @@ def fold_pinned(pinned: Mapping[str, Any], events: Iterable[Event]) -> RunState:
         for key, body in pinned["materials"].items()
         if (behind := supply_behind(key)) is None or behind in named
     }
-    learned = {group: (float(mean), float(variance)) for group, (mean, variance) in (pinned.get("learned") or {}).items()}
-    return fold(spec, materials, heard, read_rules(pinned.get("rules")), learned)
+    return fold(spec, materials, heard, read_rules(pinned.get("rules")), read_priors(pinned.get("learned") or {}))

@@ -6,15 +6,14 @@ Fruit differs with every delivery and is not carried on; how a step goes in this
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from ..base.messages import Computed, Message, message
-from ..evaluation.estimate import Belief
+from ..evaluation.estimate import Estimate, Priors
 from ..evaluation.evaluate import Evaluation
+from ..evaluation.group_key import step_group
 
-Taught = Mapping[str, tuple[float, float]]
-"""Where a group stands, and its variance, in half-ranges of its prior."""
 KEPT_VARIANCE = 0.12
 """However often it was read, so much of a step's own doubt stays: no two days are alike. House experience, not a standard."""
 TOLD_SHARE = 0.93
@@ -37,13 +36,13 @@ def _plain(value: float) -> Computed:
     return Computed(value, decimals=2 if abs(value) < 10 else 1 if abs(value) < 100 else 0)
 
 
-def lessons(evaluation: Evaluation, began: Taught) -> tuple[Lesson, ...]:
+def lessons(evaluation: Evaluation, began: Priors) -> tuple[Lesson, ...]:
     """What this batch taught, the most telling first. A group of many small things is not told. Source: `Belief.taught`."""
-    belief = evaluation.belief
+    estimate = evaluation.estimate
     found: list[tuple[float, Lesson]] = []
-    for i, group in enumerate(belief.groups):
+    for i, group in enumerate(estimate.groups):
         ranges = evaluation.ranges.get(group, ())
-        z, variance = belief.mean[i], belief.covariance[i][i]
+        z, variance = estimate.mean[i], estimate.covariance[i][i]
         z0, variance0 = began.get(group, (0.0, 1.0))
         spread, spread0 = math.sqrt(max(0.0, variance)), math.sqrt(variance0)
         if len(ranges) != 1 or spread > TOLD_SHARE * spread0:
@@ -60,14 +59,24 @@ def lessons(evaluation: Evaluation, began: Taught) -> tuple[Lesson, ...]:
             low=_plain(after[0]),
             high=_plain(after[2]),
         )
-        found.append((spread / spread0, Lesson(group, what, before, after, group.startswith("step:"), text)))
+        found.append((spread / spread0, Lesson(str(group), what, before, after, group.kind == "step", text)))
     return tuple(lesson for _, lesson in sorted(found, key=lambda item: item[0]))
 
 
-def carried(belief: Belief) -> dict[str, tuple[float, float]]:
+def carried(estimate: Estimate) -> Priors:
     """What the next batch of this spec begins from: its steps, each no surer than `KEPT_VARIANCE`."""
     return {
-        group: (belief.mean[i], max(KEPT_VARIANCE, belief.covariance[i][i]))
-        for i, group in enumerate(belief.groups)
-        if group.startswith("step:") and (belief.mean[i] or belief.covariance[i][i] < 1.0)
+        group: (estimate.mean[i], max(KEPT_VARIANCE, estimate.covariance[i][i]))
+        for i, group in enumerate(estimate.groups)
+        if group.kind == "step" and (estimate.mean[i] or estimate.covariance[i][i] < 1.0)
     }
+
+
+def stored_priors(priors: Priors) -> dict[str, tuple[float, float]]:
+    """Returns priors in the form in which they are stored: (mean, variance) by the text of the group, such as "step:s2"."""
+    return {str(group): values for group, values in priors.items()}
+
+
+def read_priors(stored: Mapping[str, Sequence[float]]) -> Priors:
+    """Returns priors from their stored form. Raises ValueError for the key of any other group than that of a step."""
+    return {step_group(text): (float(mean), float(variance)) for text, (mean, variance) in stored.items()}

@@ -10,9 +10,9 @@ from ..base.figures import FIGURES
 from ..base.messages import NOTHING, Computed, Message, grams, message, sentences
 from ..base.ranges import Range
 from ..chemistry.contents import Contents
-from ..evaluation.estimate import Belief
+from ..evaluation.estimate import Estimate
 from ..evaluation.evaluate import Evaluation
-from ..evaluation.flow import StepFlow
+from ..evaluation.flow_values import StepFlow
 from ..evaluation.product_shelf_life import agreement_at
 from ..evaluation.reading_agreement import instrument_half_range
 from ..properties.measure import NAMES
@@ -34,8 +34,8 @@ class ReadingCheck:
     step: str
 
 
-def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> tuple[ReadingCheck, Belief]:
-    """A reading beside the prediction, and the belief after it; a reading that disagrees teaches nothing until it is confirmed."""
+def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> tuple[ReadingCheck, Estimate]:
+    """A reading beside the prediction, and the estimate after it; a reading that disagrees teaches nothing until it is confirmed."""
     prop, value = reading.property, reading.value
     step = evaluation.plain.steps[place].step.id if place is not None else ""
     found = agreement_at(evaluation, place, prop, value) if place is not None and FIGURES[prop].is_compared else None
@@ -43,17 +43,17 @@ def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> 
         noted = Computed(value, decimals=1)
         early = message("{value} read before anything was in the vessel; kept as a note.", value=noted)
         words = early if place is None else message("{value} noted.", value=noted)
-        return ReadingCheck(reading.event, prop, value, Range.exact(value), True, words, step), evaluation.belief
+        return ReadingCheck(reading.event, prop, value, Range.exact(value), True, words, step), evaluation.estimate
     if not found.agrees:
         off = message("{read} read, {predicted} predicted: they disagree.", read=found.read_words, predicted=found.predicted_words)
-        text = sentences(off, _question(prop, found.surprise, evaluation.plain.steps[place]))
-        return ReadingCheck(reading.event, prop, value, found.predicted, False, text, step), evaluation.belief
+        text = sentences(off, _question(prop, found.residual, evaluation.plain.steps[place]))
+        return ReadingCheck(reading.event, prop, value, found.predicted, False, text, step), evaluation.estimate
     text = message("{read} read agrees with {predicted} predicted.", read=found.read_words, predicted=found.predicted_words)
-    belief = evaluation.belief
+    estimate = evaluation.estimate
     if prop in NAMES:
         abv = evaluation.figures[place].get("abv", 0.0)
-        belief = belief.taught(evaluation.slopes(place, prop).middle, found.surprise, instrument_half_range(prop, abv))
-    return ReadingCheck(reading.event, prop, value, found.predicted, True, text, step), belief
+        estimate = estimate.updated(evaluation.slopes(place, prop).middle, found.residual, instrument_half_range(prop, abv))
+    return ReadingCheck(reading.event, prop, value, found.predicted, True, text, step), estimate
 
 
 def _question(prop: str, surprise: float, done: StepFlow) -> Message:
@@ -105,7 +105,7 @@ def evidence_of(
     product = {
         done.step.id
         for done in evaluation.plain.steps
-        if evaluation.final is not None and _same_liquid(done.matter.liquor, evaluation.final)
+        if evaluation.final is not None and _same_liquid(done.state.liquid, evaluation.final)
     }
     shown: dict[str, float] = {}
     disagreeing: dict[str, Message] = {}

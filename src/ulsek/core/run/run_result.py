@@ -199,7 +199,7 @@ def run_result(state: RunState) -> RunResult:
         watch=state.watch,
         hands=tuple(state.hands),
         tastes=tuple(_taste(state, taste) for taste in state.record.tastes),
-        lessons=lessons(state.evaluation, state.began),
+        lessons=lessons(state.evaluation, state.priors),
         off_spec=state.off_spec,
         expected_ml=volume_expected_ml(state.evaluation),
         suggested_ml=suggested_ml(state.evaluation),

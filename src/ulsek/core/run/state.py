@@ -9,6 +9,7 @@ from typing import Literal
 
 from ..base.figures import quantity, with_half_range
 from ..base.messages import NOTHING, Message, listed, message
+from ..evaluation.estimate import Priors
 from ..evaluation.evaluate import Evaluation
 from ..materials.material import Material
 from ..materials.supply import material_of_key
@@ -18,7 +19,6 @@ from .deviations import Deviation, WeightComparison
 from .device_clocks import clock_notes
 from .end_point_watch import Watch, watch_of
 from .events.event import Event
-from .learned_priors import Taught
 from .reading_check import ReadingCheck
 from .repair import Repair
 from .taste import SettledAmount, settled_in_spec
@@ -43,7 +43,7 @@ class RunState:
     events: Sequence[Event]
     factor: float
     evaluation: Evaluation
-    began: Taught
+    priors: Priors
     readings: tuple[ReadingCheck, ...] = ()
     repairs: tuple[Repair, ...] = ()
     vessel_g: Mapping[str, float] = field(default_factory=dict)
@@ -175,7 +175,7 @@ class RunState:
     @cached_property
     def weights(self) -> WeightComparison:
         """The weights compared with those that were planned."""
-        return WeightComparison(self.record, self.factor, self.vessel_g, self.evaluation.rules, self.began)
+        return WeightComparison(self.record, self.factor, self.vessel_g, self.evaluation.rules, self.priors)
 
     @property
     def deviations(self) -> tuple[Deviation, ...]:

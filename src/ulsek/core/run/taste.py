@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from ..base.figures import quantity
 from ..base.messages import NOTHING, Computed, Message, Value, grams, message, sentences, short_name
-from ..evaluation.flow import StepFlow
+from ..evaluation.flow_values import StepFlow
 from ..materials.supply import material_of_key
 from ..operations.amounts import Fixed
 from ..properties.measure import PROPERTY
@@ -22,11 +22,11 @@ _LEAST_LEFT = 0.1
 
 def _cut(done: StepFlow, share: float) -> Message:
     """Plain liquid of the same °Bx that brings a strength of 1 + share back to 1: mass × share. Source: mass balance."""
-    liquor = done.matter.liquor
-    mass_g, brix = liquor.mass_g * share, PROPERTY["brix"](liquor)
+    liquid = done.state.liquid
+    mass_g, brix = liquid.mass_g * share, PROPERTY["brix"](liquid)
     if brix <= _SWEET_BRIX:
         return message("Cut it with {mass} of water.", mass=grams(mass_g))
-    sugar_g, acid = mass_g * brix / 100.0, PROPERTY["acid_g_100ml"](liquor)
+    sugar_g, acid = mass_g * brix / 100.0, PROPERTY["acid_g_100ml"](liquid)
     syrup: dict[str, Value] = {
         "mass": grams(mass_g),
         "brix": quantity("brix", brix),
@@ -44,7 +44,7 @@ def _cut(done: StepFlow, share: float) -> Message:
 
 def taste_advice(verdict: str, share: float, done: StepFlow | None) -> Message:
     """What to do about a verdict of a step: how much plain syrup cuts what is too strong, how much longer or more what is too weak takes."""
-    if done is None or verdict in ("right", "odd") or done.matter.liquor.mass_g <= 0:
+    if done is None or verdict in ("right", "odd") or done.state.liquid.mass_g <= 0:
         return message("Keep a sample, note what it is, and ask your lead before going on.") if verdict == "odd" else NOTHING
     by = share or USUAL_SHARE
     # A share is of what it should be, not of what stands in the vessel.

@@ -169,7 +169,7 @@ def _quality(figures: Mapping[str, float], facts: Mapping[str, bool], rules: Map
 
 def _figures_of(contents: Contents | None) -> dict[str, float]:
     """What rules ask of a product, by name; empty where there is no liquid."""
-    if contents is None or contents.liquid.mass_g <= 0:
+    if contents is None or contents.solution.mass_g <= 0:
         return {}
     figures = measure(contents)
     if not figures.get("volume_ml"):
@@ -279,8 +279,8 @@ def keeping(
 
 
 def _is_citrus(material: Material) -> bool:
-    split = getattr(material.makeup, "acid_split", {})
-    return split.get("citric_acid", 0.0) > 0.8 and getattr(material.makeup, "acid_g_100ml", Range.exact(0.0)).value > 0.4
+    split = getattr(material.composition, "acid_split", {})
+    return split.get("citric_acid", 0.0) > 0.8 and getattr(material.composition, "acid_g_100ml", Range.exact(0.0)).value > 0.4
 
 
 @dataclass(frozen=True, slots=True)

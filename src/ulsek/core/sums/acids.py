@@ -10,9 +10,9 @@ from ..base.units import DROP_ML
 from ..base.weighing import resolution_remark
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES
+from ..evaluation.line_mass import Reach, bring_to
 from ..materials.composition import ByReading
 from ..materials.material import Material
-from ..operations.combine import Reach, bring_to
 from ..properties.acidity import USUAL_NORMALITY, USUAL_SAMPLE_ML, acid_from_burette, acid_g_100ml, acids_in_split, as_acid
 from ..properties.density import volume_ml
 from ..properties.ph import ph
@@ -225,10 +225,10 @@ def mimic(citrus: Material, volume: float, strength: float) -> SumAnswer:
 
     Titratable acid is matched, free acid in the juice's split; salts and sugar are not. Error: the split, ±10 points. Source: typical juices.
     """
-    if not isinstance(citrus.makeup, ByReading):
+    if not isinstance(citrus.composition, ByReading):
         raise Refusal(message("{citrus} has no acid profile", citrus=citrus.name), "citrus", remedy=message("Choose a juice"))
     target = strength or citrus.measured()["acid_g_100ml"]
-    grams = acids_in_split(citrus.makeup.acid_split, target * volume / 100.0)
+    grams = acids_in_split(citrus.composition.acid_split, target * volume / 100.0)
     found = tuple(SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in grams.items())
     return SumAnswer(
         (*found, SumFigure(message("titratable, as citric"), target, "g/100 mL", key="acid_g_100ml")),

@@ -8,8 +8,8 @@ from ..base.messages import Computed, Given, Message, message, term
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
+from ..evaluation.line_mass import Reach, amounts_to_reach, bring_to
 from ..materials.material import Material
-from ..operations.combine import Reach, amounts_to_reach, bring_to
 from ..operations.serve import BlendIce, Build, Shake, StirIce
 from ..properties.acidity import acid_g_100ml
 from ..properties.alcohol import abv, mass_fraction_from_abv
@@ -89,7 +89,7 @@ def balance(volume: float, sugar: float, acid: float, strength: float, wrong: st
         raise Refusal(
             message("No addition does that"), "by", message("what is kept cannot be kept"), message("Ask for a smaller step"), "unreachable"
         )
-    named = [(reach.name, max(0.0, mass), reach.unit) for reach, mass in zip(reaches, grams, strict=True)]
+    named = [(reach.name, max(0.0, mass), reach.per_gram) for reach, mass in zip(reaches, grams, strict=True)]
     ends = start
     for _, mass, unit in named:
         ends = ends + unit.scaled(mass)
@@ -136,7 +136,7 @@ def drink(
     poured = [
         ("spirit", spirit, _spirit(strength), "spirit"),
         ("syrup", syrup, syrup_g, "sugar"),
-        (of.name, juice, of.per_gram().liquid.scaled(1.0), "acid"),
+        (of.name, juice, of.per_gram().solution.scaled(1.0), "acid"),
         ("water or soda", water, _WATER, "water"),
     ]
     there = [(name, millilitres, unit, kind) for name, millilitres, unit, kind in poured if millilitres > 0]
@@ -190,7 +190,7 @@ def drink(
             unit = wants[reach.property][2]
             word = message("{reach} to add", reach=reach.name) if mass >= 0 else message("{reach} to leave out", reach=reach.name)
             figures.append(SumFigure(word, abs(mass) / density_g_ml(unit), "mL"))
-            ends = ends + reach.unit.scaled(mass)
+            ends = ends + reach.per_gram.scaled(mass)
         spots.append(SumSpot(message("then"), sugar_g_100ml(ends), acid_g_100ml(ends)))
     if ice in _ICE:
         remarks.append(message("What melts is this house's to learn: weigh a glass before and after."))

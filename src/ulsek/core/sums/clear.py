@@ -19,15 +19,15 @@ def drip(mass: float, have: float, want: float, block: float, steep: float) -> S
     The drip holds 1 − (1 − f)^k of what is dissolved, k the house's own steepness, 3 to 5 until learned; never past the freezing curve. 1000 g of 15 °Bx to
     30: 456 g at k 4. Error 10 % of the strength. Source: house experience; freezing curve.
     """
-    liquor = Contents({"water": mass * (1.0 - have / 100.0), "sucrose": mass * have / 100.0})
-    kept = kept_range(liquor, want, steep, block)
-    caught, ice = dripped(liquor, kept.value, steep, block)
+    liquid = Contents({"water": mass * (1.0 - have / 100.0), "sucrose": mass * have / 100.0})
+    kept = kept_range(liquid, want, steep, block)
+    caught, ice = dripped(liquid, kept.value, steep, block)
     return SumAnswer(
         (
             SumFigure(message("keep"), kept.value * mass, "g", kept.low * mass, kept.high * mass),
             SumFigure(message("of its weight"), 100.0 * kept.value, "%"),
             SumFigure(message("volume of it"), volume_ml(caught), "mL"),
-            SumFigure(message("of the sugar"), 100.0 * caught.of("sucrose") / liquor.of("sucrose"), "%"),
+            SumFigure(message("of the sugar"), 100.0 * caught.of("sucrose") / liquid.of("sucrose"), "%"),
             SumFigure(message("ice left"), ice.mass_g, "g"),
             SumFigure(message("the ice stands at"), sugar.brix(ice), "°Bx"),
         ),

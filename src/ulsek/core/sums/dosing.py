@@ -11,8 +11,8 @@ from ..base.units import DROP_ML, KITCHEN_ML
 from ..base.weighing import resolution_remark
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES
+from ..evaluation.line_mass import Reach, bring_to
 from ..materials.material import Material
-from ..operations.combine import Reach, bring_to
 from ..properties.acidity import acid_g_100ml
 from ..properties.density import density_g_ml
 from ..properties.sugar import sugar_g_100ml
@@ -70,7 +70,7 @@ def acid_to_target(
     grams = bring_to(start, [Reach("acid_g_100ml", want, "the acids", mixed)])[0]
     made = start + mixed.scaled(grams)
     each = {key: grams * share for key, share in mixed.grams.items()}
-    then_ml = made.liquid.mass_g / density_g_ml(made)
+    then_ml = made.solution.mass_g / density_g_ml(made)
     figures = [SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in each.items()]
     figures += [SumFigure(message("volume then"), then_ml, "mL"), SumFigure(message("acids together"), grams, "g")]
     figures += [SumFigure(message("by volume alone it would be"), volume * (want - acid_g_100ml(start)) / 100.0, "g as citric")]

@@ -96,7 +96,7 @@ def dilute(mass: float, have: float, want: float) -> SumAnswer:
 def blend(first: Material, second: Material, total: float, figure: str, want: float, third: Material | None, third_g: float) -> SumAnswer:
     """Grams of two materials that make `total` [g] standing at `want` of a property, with `third_g` [g] of a third already in, found by bisection.
 
-    Honey of 82.8 and water to 55.2 °Bx: two to one. Refuses a target that lies outside both. Error: that of their makeup. Source: mass balance.
+    Honey of 82.8 and water to 55.2 °Bx: two to one. Refuses a target that lies outside both. Error: that of their composition. Source: mass balance.
     """
     known = third.per_gram().scaled(third_g) if third else Contents({})
     rest = total - (third_g if third else 0.0)

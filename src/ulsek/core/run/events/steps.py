@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from typing import Any
 
 from ...base.messages import message
-from ...evaluation.flow import Inputs, flow
+from ...evaluation.flow import flow
+from ...evaluation.flow_values import AsMade, Inputs
 from ..batch_record import BatchRecord
 from ..event_parts import Form, Text, required
 from ..spec_as_made import brought_forward, changed_step, with_extra_step, without_skipped
@@ -99,8 +100,8 @@ class StepFirst(Event):
         if step.id in record.done:
             return
         moved = brought_forward(record.spec, step.id, record.done)
-        trouble = flow(Inputs(moved, record.materials, actual_g=record.actual_g)).refusal
-        if trouble and flow(Inputs(record.spec, record.materials, actual_g=record.actual_g)).refusal is None:
+        trouble = flow(Inputs(moved, record.materials, AsMade(actual_g=record.actual_g))).refusal
+        if trouble and flow(Inputs(record.spec, record.materials, AsMade(actual_g=record.actual_g))).refusal is None:
             record.conflicts.append(message("“{step}” cannot come first: {trouble}", step=record.title(step), trouble=trouble.message))
             return
         by = self.by or message("somebody")
