@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
 
 from ..base.messages import Computed, Given, alone, message, term
 from ..base.refusals import Refusal
@@ -24,6 +25,37 @@ CONCENTRATE_G_100ML = 10.0
 """From here on an acid solution is marked as none to drink; house experience, stricter than labelling law."""
 _ACIDS = ("citric_acid", "malic_acid", "tartaric_acid", "lactic_acid", "ascorbic_acid", "succinic_acid", "phosphoric_acid")
 
+_MARK_OFF_SHARE = 0.05
+"""Share of a dose by which the mark of the syringe may be off without a remark."""
+
+
+def _water_to_line(dry: Contents, strength: float, volume: float) -> float:
+    """Returns the water [g] that fills dry acids up to `volume` [mL]. Raises Refusal if they do not fit into it, or do not dissolve in it at 20 °C."""
+    water = bring_to(dry, [Reach("volume_ml", volume, "Water", Contents({"water": 1.0}))])[0] if volume_ml(dry) < volume else -1.0
+    if water < 0:
+        raise Refusal(
+            message("{strength} g/100 mL do not fit", strength=Given(strength)),
+            "strength",
+            message("the acid alone takes more room than the line"),
+            message("Make it weaker"),
+        )
+    for key, mass in dry.grams.items():
+        holds = water * acid_solubility_g_100g(key, 20.0) / 100.0
+        if mass > holds * (1.0 + SOLUBILITY_ERROR.get(key, 0.03)):
+            raise Refusal(
+                message(
+                    "{mass} g of {substances} do not dissolve in {water} g of water",
+                    mass=Computed(mass, decimals=0),
+                    substances=SUBSTANCES[key].name,
+                    water=Computed(water, decimals=0),
+                ),
+                "strength",
+                message("at 20 °C so much water holds {holds} g", holds=Computed(holds, decimals=0)),
+                message("Make it weaker, or share it with another acid"),
+                "undissolved",
+            )
+    return water
+
 
 def acid_solution(strength: float, volume: float, citric: float, malic: float, tartaric: float, scale_g: float) -> SumAnswer:
     """Grams of each acid and of water for `volume` [mL] of a solution of `strength` [g of acids per 100 mL], made up to the line.
@@ -41,29 +73,7 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
         )
     grams = {key: strength * volume / 100.0 * share / total for key, share in shares.items() if share}
     dry = Contents(grams)
-    water = bring_to(dry, [Reach("volume_ml", volume, "Water", Contents({"water": 1.0}))])[0] if volume_ml(dry) < volume else -1.0
-    if water < 0:
-        raise Refusal(
-            message("{strength} g/100 mL do not fit", strength=Given(strength)),
-            "strength",
-            message("the acid alone takes more room than the line"),
-            message("Make it weaker"),
-        )
-    for key, mass in grams.items():
-        holds = water * acid_solubility_g_100g(key, 20.0) / 100.0
-        if mass > holds * (1.0 + SOLUBILITY_ERROR.get(key, 0.03)):
-            raise Refusal(
-                message(
-                    "{mass} g of {substances} do not dissolve in {water} g of water",
-                    mass=Computed(mass, decimals=0),
-                    substances=SUBSTANCES[key].name,
-                    water=Computed(water, decimals=0),
-                ),
-                "strength",
-                message("at 20 °C so much water holds {holds} g", holds=Computed(holds, decimals=0)),
-                message("Make it weaker, or share it with another acid"),
-                "undissolved",
-            )
+    water = _water_to_line(dry, strength, volume)
     made = dry + Contents({"water": water})
     figures = [SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in grams.items()]
     figures += [
@@ -106,66 +116,94 @@ def stronger_than(solution: float, want: float) -> None:
         )
 
 
-def acid_dose(
-    volume: float, have: float, want: float, solution: float, mode: str, rule: float | None, sugar: float, drop: float, mark: float
-) -> SumAnswer:
-    """mL of a solution [g/100 mL] that bring `volume` [mL] from `have` to `want` [g/100 mL], volumes adding: x = V (C − C₀)/(S − C).
+@dataclass(frozen=True, slots=True)
+class AcidDoseInputs:
+    """A liquid of `volume` [mL] with `sugar` and acid `have` [g/100 mL] to bring to `want` [g/100 mL] with a `solution` [g/100 mL].
 
-    `mode` concentration: what stands in the glass then; grams: the grams that V mL at C would hold, x = V (C − C₀)/S, which is the linear rule.
-    `rule` is the house's own, mL per 100 mL for each g/100 mL; without one 100/S. `drop` and `mark` [mL] are of the dropper and the syringe.
-    60 mL from 0.5 to 1.5 with 28: 2.26 mL. Error 0.3 %. Source: mass balance.
+    `mode` "concentration" is about what stands in the glass then, "grams" about the grams that the volume would hold at `want`. `rule` is the house's own
+    [mL per 100 mL for each g/100 mL]; None: 100/solution. `drop` and `mark` [mL] are of the dropper and the syringe.
     """
-    if want < have:
+
+    volume: float
+    have: float
+    want: float
+    solution: float
+    mode: str
+    rule: float | None
+    sugar: float
+    drop: float
+    mark: float
+
+    @property
+    def linear(self) -> float:
+        """Dose by the linear rule [mL]: V (C − C₀)/S."""
+        return self.volume * (self.want - self.have) / self.solution
+
+    @property
+    def dose(self) -> float:
+        """Dose [mL]; volumes add. Source: mass balance."""
+        return self.linear if self.mode == "grams" else self.volume * (self.want - self.have) / (self.solution - self.want)
+
+    @property
+    def by_rule(self) -> float:
+        """Dose by the house's rule [mL]."""
+        return self.linear if self.rule is None else self.volume / 100.0 * (self.want - self.have) * self.rule
+
+    def acid_after(self, millilitres: float) -> float:
+        """Acid of the liquid after a dose [g/100 mL]. Source: mass balance."""
+        return (self.volume * self.have + millilitres * self.solution) / (self.volume + millilitres)
+
+
+def acid_dose(given: AcidDoseInputs) -> SumAnswer:
+    """Returns the dose [mL] of a solution that brings a liquid from one acid to another [g/100 mL]: x = V (C − C₀)/(S − C); by grams x = V (C − C₀)/S.
+
+    60 mL from 0.5 to 1.5 with 28: 2.26 mL. Error 0.3 %: volumes add. Raises Refusal for a target below what it holds, and a solution that is no stronger than
+    the target. Source: mass balance.
+    """
+    if given.want < given.have:
         raise Refusal(
-            message("It stands at {have} and should come down to {want} g/100 mL", have=Given(have), want=Given(want)),
+            message("It stands at {have} and should come down to {want} g/100 mL", have=Given(given.have), want=Given(given.want)),
             "want",
             message("acid only raises it"),
             message("Dilute it instead"),
             "unreachable",
         )
-    stronger_than(solution, want)
-    linear = volume * (want - have) / solution
-    dose = linear if mode == "grams" else volume * (want - have) / (solution - want)
-    by_rule = linear if rule is None else volume / 100.0 * (want - have) * rule
-
-    def stands(millilitres: float) -> float:
-        return (volume * have + millilitres * solution) / (volume + millilitres)
-
-    marked = round(dose / mark) * mark
+    stronger_than(given.solution, given.want)
+    dose, by_rule, mark, volume = given.dose, given.by_rule, given.mark, given.volume
+    marked, by_grams = round(dose / mark) * mark, given.mode == "grams"
     figures = (
         SumFigure(message("dose"), dose, "mL"),
-        SumFigure(message("by the dropper"), round(dose / drop), "drops"),
+        SumFigure(message("by the dropper"), round(dose / given.drop), "drops"),
         SumFigure(message("by the syringe, to its mark"), marked, "mL"),
-        SumFigure(message("at that mark it stands at"), stands(marked), "g/100 mL"),
-        SumFigure(message("by the linear rule") if rule is None else message("by the house's rule"), by_rule, "mL"),
-        SumFigure(message("the rule would reach"), stands(by_rule), "g/100 mL"),
+        SumFigure(message("at that mark it stands at"), given.acid_after(marked), "g/100 mL"),
+        SumFigure(message("by the linear rule") if given.rule is None else message("by the house's rule"), by_rule, "mL"),
+        SumFigure(message("the rule would reach"), given.acid_after(by_rule), "g/100 mL"),
         _off_by(by_rule, dose),
         SumFigure(message("volume then"), volume + dose, "mL"),
-        SumFigure(message("acid in it then"), (volume * have + dose * solution) / 100.0, "g"),
+        SumFigure(message("acid in it then"), (volume * given.have + dose * given.solution) / 100.0, "g"),
     )
     remarks = [
         message(
             "Same grams of acid in more liquid: {stands} g/100 mL where {want} was named. Concentration would land on it.",
-            stands=Given(stands(dose), digits=3),
-            want=Given(want),
+            stands=Given(given.acid_after(dose), digits=3),
+            want=Given(given.want),
         )
-        if mode == "grams"
+        if by_grams
         else message("The dose thins the drink too; that is counted.")
     ]
-    if dose and abs(marked - dose) > 0.05 * dose:
-        remarks.append(
-            message(
-                "The syringe's mark is {marked} % off: use the dropper, or a weaker stock.",
-                marked=Computed(100 * abs(marked / dose - 1), decimals=0),
-            )
-        )
+    if dose and abs(marked - dose) > _MARK_OFF_SHARE * dose:
+        off = Computed(100 * abs(marked / dose - 1), decimals=0)
+        remarks.append(message("The syringe's mark is {marked} % off: use the dropper, or a weaker stock.", marked=off))
     return SumAnswer(
         figures,
-        message("volume × (want − have) / (solution − want)") if mode == "concentration" else message("volume × (want − have) / solution"),
+        message("volume × (want − have) / solution") if by_grams else message("volume × (want − have) / (solution − want)"),
         "mass balance, volumes adding (0.3 %)",
         tuple(remarks),
         (SumPart(message("in the glass"), volume, "mL", "water"), SumPart(message("acid solution"), dose, "mL", "acid")),
-        (SumSpot(message("now"), sugar, have), SumSpot(message("then"), sugar * volume / (volume + dose), stands(dose))),
+        (
+            SumSpot(message("now"), given.sugar, given.have),
+            SumSpot(message("then"), given.sugar * volume / (volume + dose), given.acid_after(dose)),
+        ),
     )
 
 
@@ -304,6 +342,7 @@ ACID_SUMS = (
         },
         acid_dose,
         message("0.3 %: volumes are taken to add"),
+        AcidDoseInputs,
     ),
     Sum(
         "same_as_citrus",

@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
+from dataclasses import dataclass
 
-from ..base.messages import Computed, Given, Message, message, term
+from ..base.messages import Computed, Given, message, term
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..evaluation.line_mass import Reach, amounts_to_reach, bring_to
 from ..materials.material import Material
+from ..operations.amounts import TargetProperty
 from ..operations.serve import BlendIce, Build, Shake, StirIce
 from ..properties.acidity import acid_g_100ml
 from ..properties.alcohol import abv, mass_fraction_from_abv
@@ -46,6 +49,28 @@ def _liquid(volume: float, sugar: float, acid: float, strength: float) -> Conten
     return dry + Contents({"water": bring_to(dry, [Reach("volume_ml", volume, "Water", _WATER)])[0]})
 
 
+def _mending(figures: Mapping[TargetProperty, float], wrong: str, by: float) -> list[Reach]:
+    """Returns the targets that mend a liquid whose `figures` are `wrong` `by` [%], each with what is added: water where a figure falls, else its own kind.
+
+    Figures that are zero stay zero. Without alcohol, too strong and too weak are about all that is dissolved.
+    """
+    down, up = 1.0 / (1.0 + by / 100.0), 1.0 + by / 100.0
+    spirited = figures["abv"] > 0.0
+    moved: TargetProperty | None = {"too sweet": "sugar_g_100ml", "too sharp": "acid_g_100ml"}.get(wrong, "abv" if spirited else None)  # type: ignore[assignment]
+    factor = up if wrong == "too weak" else down
+    goals = {key: value * factor if moved in (key, None) else value for key, value in figures.items()}
+    if moved is None and factor < 1.0:
+        # Water lowers all of it alike: one target tells how much.
+        key: TargetProperty = "sugar_g_100ml" if figures["sugar_g_100ml"] else "acid_g_100ml"
+        return [Reach(key, goals[key], "water", _WATER)]
+    raised_by = {"sugar_g_100ml": ("white sugar", _SUGAR), "acid_g_100ml": ("citric acid", _CITRIC), "abv": ("spirit", _spirit(60.0))}
+    return [
+        Reach(key, goals[key], *(("water", _WATER) if goals[key] < value else raised_by[key]))
+        for key, value in figures.items()
+        if value > 0
+    ]
+
+
 def balance(volume: float, sugar: float, acid: float, strength: float, wrong: str, by: float) -> SumAnswer:
     """What to add to `volume` [mL] that is too sweet, too sharp, too strong or too weak `by` [%], the other figures kept where they are.
 
@@ -62,28 +87,7 @@ def balance(volume: float, sugar: float, acid: float, strength: float, wrong: st
             "unreachable",
         )
     start = _liquid(volume, sugar, acid, strength)
-    down, up = 1.0 / (1.0 + by / 100.0), 1.0 + by / 100.0
-    goals = {"sugar_g_100ml": sugar, "acid_g_100ml": acid, "abv": strength}
-    spirited = strength > 0.0
-    if wrong == "too sweet":
-        goals["sugar_g_100ml"] = sugar * down
-    elif wrong == "too sharp":
-        goals["acid_g_100ml"] = acid * down
-    elif spirited:
-        goals["abv"] = strength * (down if wrong == "too strong" else up)
-    else:
-        goals = {key: value * (down if wrong == "too strong" else up) for key, value in goals.items()}
-    # Whatever is in it is kept or moved; water is what thins, and never asked for where everything rises.
-    with_what = {"sugar_g_100ml": ("white sugar", _SUGAR), "acid_g_100ml": ("citric acid", _CITRIC), "abv": ("spirit", _spirit(60.0))}
-    lowered = {"too sweet": "sugar_g_100ml", "too sharp": "acid_g_100ml", "too strong": "abv" if spirited else ""}.get(wrong)
-    reaches = [
-        Reach(name, goals[name], *(("water", _WATER) if name == lowered else with_what[name]))  # type: ignore[arg-type]
-        for name, has in (("sugar_g_100ml", sugar), ("acid_g_100ml", acid), ("abv", strength))
-        if has > 0
-    ]
-    if wrong == "too strong" and not spirited:
-        name = "sugar_g_100ml" if sugar else "acid_g_100ml"
-        reaches = [Reach(name, goals[name], "water", _WATER)]  # type: ignore[arg-type]
+    reaches = _mending({"sugar_g_100ml": sugar, "acid_g_100ml": acid, "abv": strength}, wrong, by)
     grams = amounts_to_reach(start, reaches)
     if grams is None or min(grams) < -1e-6 * volume:
         raise Refusal(
@@ -100,7 +104,7 @@ def balance(volume: float, sugar: float, acid: float, strength: float, wrong: st
         SumFigure(message("sugar then"), sugar_g_100ml(ends), "g/100 mL"),
         SumFigure(message("acid then"), acid_g_100ml(ends), "g/100 mL"),
     ]
-    if spirited:
+    if strength > 0:
         figures.append(SumFigure(message("strength then"), _abv(ends), "% vol"))
     parts = [SumPart(term(name), mass, "g", _KINDS[name]) for name, mass, _ in named]
     return SumAnswer(
@@ -114,44 +118,62 @@ def balance(volume: float, sugar: float, acid: float, strength: float, wrong: st
     )
 
 
-def drink(
-    spirit: float,
-    strength: float,
-    syrup: float,
-    brix: float,
-    juice: float,
-    of: Material,
-    water: float,
-    ice: str,
-    want_sugar: float | None,
-    want_acid: float | None,
-    solution: float,
-) -> SumAnswer:
-    """A drink as it is poured: sugar, acid [g/100 mL], alcohol [% vol] and volume [mL] after the ice, and the syrup and acid solution that bring it to a taste.
-
-    Parts in mL at 20 °C, ice by the way it is made, with its range. 50 mL of 40 % vol, 25 mL of 50 °Bx, 25 mL of a juice, nothing melted: 20.0 % vol.
-    What is added melts its share of ice as well. Error: the ice, shown. Source: mass balance, OIML R 22, house experience of melting.
+@dataclass(frozen=True, slots=True)
+class DrinkInputs:
+    """Parts of a drink [mL at 20 °C] with the strength of its spirit [% vol], the °Bx of its syrup and the juice that is in it; how it is iced; the sugar and acid
+    that are wanted [g/100 mL; None: as it is], and the acid solution [g/100 mL] to bring it there.
     """
-    syrup_g = Contents({"water": 1.0 - brix / 100.0, "sucrose": brix / 100.0})
-    poured = [
-        ("spirit", spirit, _spirit(strength), "spirit"),
-        ("syrup", syrup, syrup_g, "sugar"),
-        (of.name, juice, of.per_gram().solution.scaled(1.0), "acid"),
-        ("water or soda", water, _WATER, "water"),
-    ]
-    there = [(name, millilitres, unit, kind) for name, millilitres, unit, kind in poured if millilitres > 0]
-    if not there:
-        raise Refusal(message("Nothing is in the glass"), "spirit", message("pour something"), message("Fill in one of the parts"), "empty")
-    mixed = Contents({})
-    for _, millilitres, unit, _ in there:
+
+    spirit: float
+    strength: float
+    syrup: float
+    brix: float
+    juice: float
+    of: Material
+    water: float
+    ice: str
+    want_sugar: float | None
+    want_acid: float | None
+    solution: float
+
+    @property
+    def syrup_per_gram(self) -> Contents:
+        """Contents of one gram of the syrup [g by substance]."""
+        return Contents({"water": 1.0 - self.brix / 100.0, "sucrose": self.brix / 100.0})
+
+    @property
+    def parts(self) -> tuple[tuple[str, float, Contents, str], ...]:
+        """The parts that are in it: name, volume [mL], contents [g by substance, in any amount], kind. Raises Refusal if there are none."""
+        all_parts = (
+            ("spirit", self.spirit, _spirit(self.strength), "spirit"),
+            ("syrup", self.syrup, self.syrup_per_gram, "sugar"),
+            (self.of.name, self.juice, self.of.per_gram().solution, "acid"),
+            ("water or soda", self.water, _WATER, "water"),
+        )
+        found = tuple(part for part in all_parts if part[1] > 0)
+        if not found:
+            raise Refusal(
+                message("Nothing is in the glass"), "spirit", message("pour something"), message("Fill in one of the parts"), "empty"
+            )
+        return found
+
+    @property
+    def melt_percent(self) -> Range:
+        """Water from the ice [% of the mass of the drink]; exactly 0 without ice."""
+        return _ICE[self.ice]("serve", "glass").melt_percent if self.ice in _ICE else Range.exact(0.0)
+
+
+def drink(given: DrinkInputs) -> SumAnswer:
+    """Returns a drink as it is poured: sugar and acid [g/100 mL], alcohol [% vol] and volume [mL] after the ice, and what brings it to the sugar and acid wanted.
+
+    50 mL of 40 % vol, 25 mL of 50 °Bx, 25 mL of a juice, nothing melted: 20.0 % vol. What is added melts its share of ice as well.
+    Error: the range of the ice. Raises Refusal for an empty glass, and for a wish that syrup and acid solution do not reach.
+    Source: mass balance, OIML R 22, house experience of melting.
+    """
+    mixed, melt = Contents({}), given.melt_percent
+    for _, millilitres, unit, _ in given.parts:
         mixed = mixed + unit.scaled(millilitres * density_g_ml(unit) / unit.mass_g)
-    melt = _ICE[ice]("serve", "glass").melt_percent if ice in _ICE else Range.exact(0.0)
-
-    def after(percent: float) -> Contents:
-        return mixed + Contents({"water": mixed.mass_g * percent / 100.0})
-
-    made = after(melt.value)
-    watery, strong = after(melt.high), after(melt.low)
+    made, watery, strong = (mixed + Contents({"water": mixed.mass_g * percent / 100.0}) for percent in (melt.value, melt.high, melt.low))
     figures = [
         SumFigure(message("volume"), volume_ml(made), "mL", volume_ml(strong), volume_ml(watery)),
         SumFigure(message("alcohol"), _abv(made), "% vol", _abv(watery), _abv(strong)),
@@ -161,50 +183,58 @@ def drink(
         SumFigure(message("melted ice"), made.mass_g - mixed.mass_g, "g"),
     ]
     spots = [SumSpot(message("as built"), sugar_g_100ml(made), acid_g_100ml(made))]
-    remarks: list[Message] = []
-    wants = {"sugar_g_100ml": (want_sugar, "syrup", syrup_g), "acid_g_100ml": (want_acid, "acid solution", _acid_solution(solution))}
-    reaches = [
-        Reach(name, want, called, unit + Contents({"water": melt.value / 100.0}))  # type: ignore[arg-type]
-        for name, (want, called, unit) in wants.items()
-        if want is not None
-    ]
-    if reaches:
-        grams = amounts_to_reach(made, reaches)
-        most = syrup * density_g_ml(syrup_g)
-        if grams is None or any(
-            mass < (-most - 1e-9 if reach.name == "syrup" else -1e-9) for reach, mass in zip(reaches, grams, strict=True)
-        ):
-            raise Refusal(
-                message(
-                    "It stands at {sugar} sugar and {acid} acid",
-                    sugar=Computed(spots[0].sugar, decimals=1),
-                    acid=Computed(spots[0].acid, decimals=2),
-                ),
-                "want_acid" if want_acid is not None else "want_sugar",
-                message("syrup and acid solution do not bring it there"),
-                message("Pour less juice, or ask for more"),
-                "unreachable",
-            )
+    added = _wanted_additions(given, made)
+    if added:
         ends = made
-        for reach, mass in zip(reaches, grams, strict=True):
-            unit = wants[reach.property][2]
+        for reach, mass, unit in added:
             word = message("{reach} to add", reach=reach.name) if mass >= 0 else message("{reach} to leave out", reach=reach.name)
             figures.append(SumFigure(word, abs(mass) / density_g_ml(unit), "mL"))
             ends = ends + reach.per_gram.scaled(mass)
         spots.append(SumSpot(message("then"), sugar_g_100ml(ends), acid_g_100ml(ends)))
-    if ice in _ICE:
-        remarks.append(message("What melts is this house's to learn: weigh a glass before and after."))
+    iced = given.ice in _ICE
     return SumAnswer(
         tuple(figures),
         message("the parts and the melted ice together; contraction counted"),
         "mass balance; OIML R 22; melting by house experience, not a standard",
-        tuple(remarks),
+        (message("What melts is this house's to learn: weigh a glass before and after."),) if iced else (),
         (
-            *(SumPart(term(name), millilitres, "mL", kind) for name, millilitres, _, kind in there),
-            *((SumPart(message("melted ice"), made.mass_g - mixed.mass_g, "g", "water"),) if ice in _ICE else ()),
+            *(SumPart(term(name), millilitres, "mL", kind) for name, millilitres, _, kind in given.parts),
+            *((SumPart(message("melted ice"), made.mass_g - mixed.mass_g, "g", "water"),) if iced else ()),
         ),
         tuple(spots),
     )
+
+
+def _wanted_additions(given: DrinkInputs, made: Contents) -> list[tuple[Reach, float, Contents]]:
+    """Returns what brings a drink to the sugar and acid wanted: the target, the mass to add or (below 0) to leave out [g], and the contents of one gram of it.
+
+    Only syrup that is in the drink can be left out. Raises Refusal if nothing reaches what is wanted.
+    """
+    melted = Contents({"water": given.melt_percent.value / 100.0})
+    wants: list[tuple[TargetProperty, float | None, str, Contents]] = [
+        ("sugar_g_100ml", given.want_sugar, "syrup", given.syrup_per_gram),
+        ("acid_g_100ml", given.want_acid, "acid solution", _acid_solution(given.solution)),
+    ]
+    reaches = [(Reach(key, want, name, unit + melted), unit) for key, want, name, unit in wants if want is not None]
+    if not reaches:
+        return []
+    masses = amounts_to_reach(made, [reach for reach, _ in reaches])
+    most = given.syrup * density_g_ml(given.syrup_per_gram)
+    if masses is None or any(
+        mass < (-most - 1e-9 if reach.name == "syrup" else -1e-9) for (reach, _), mass in zip(reaches, masses, strict=True)
+    ):
+        raise Refusal(
+            message(
+                "It stands at {sugar} sugar and {acid} acid",
+                sugar=Computed(sugar_g_100ml(made), decimals=1),
+                acid=Computed(acid_g_100ml(made), decimals=2),
+            ),
+            "want_acid" if given.want_acid is not None else "want_sugar",
+            message("syrup and acid solution do not bring it there"),
+            message("Pour less juice, or ask for more"),
+            "unreachable",
+        )
+    return [(reach, mass, unit) for (reach, unit), mass in zip(reaches, masses, strict=True)]
 
 
 def _acid_solution(strength: float) -> Contents:
@@ -278,6 +308,7 @@ BAR_SUMS = (
         },
         drink,
         message("the ice: the range shown"),
+        DrinkInputs,
     ),
     Sum(
         "serve_cost",

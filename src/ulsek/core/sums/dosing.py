@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import re
+from dataclasses import dataclass
 
 from ..base.messages import Computed, Given, alone, message, term
 from ..base.refusals import Refusal
@@ -19,79 +20,94 @@ from ..properties.sugar import sugar_g_100ml
 from .acids import stronger_than
 from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, SumSpot, kind_of, step
 
+_ROOM_TOLD_ML = 5.0
+"""Volume of the acids [mL] from which it is told that they are counted."""
 
-def acid_to_target(
-    liquid: Material,
-    volume: float,
-    have: float | None,
-    want: float,
-    citric: float,
-    malic: float,
-    tartaric: float,
-    lactic: float,
-    scale_g: float,
-) -> SumAnswer:
-    """Grams of dry acids in a fixed split [by weight] that bring `volume` [mL] of a liquid from `have` (else its own) to `want` [g/100 mL, titratable as citric] in the volume
-    that it has then.
 
-    1 L of pear juice from 0.4 to 5 g/100 mL with two parts of citric to one of malic: 32.1 and 16.1 g. Error: that of the reading; the acids' own room is counted. Source:
-    mass balance, apparent volumes.
+@dataclass(frozen=True, slots=True)
+class AcidTargetInputs:
+    """A liquid of `volume` [mL] to bring from `have` [g/100 mL; None: its own] to `want` [g/100 mL] by dry acids in the shares named, on a scale of `scale_g` [g]."""
+
+    liquid: Material
+    volume: float
+    have: float | None
+    want: float
+    citric: float
+    malic: float
+    tartaric: float
+    lactic: float
+    scale_g: float
+
+    @property
+    def acids_per_gram(self) -> Contents:
+        """One gram of the acids together [g by substance]. Raises Refusal if none has a share."""
+        shares = {"citric_acid": self.citric, "malic_acid": self.malic, "tartaric_acid": self.tartaric, "lactic_acid": self.lactic}
+        total = math.fsum(shares.values())
+        if total <= 0:
+            raise Refusal(
+                message("No acid has a share"),
+                "citric",
+                message("at least one must be above zero"),
+                message("Give the parts, such as 2 and 1"),
+            )
+        return Contents({key: share / total for key, share in shares.items() if share})
+
+    @property
+    def start(self) -> Contents:
+        """The liquid before the acids [g by substance]. Raises Refusal for what holds no water, and for one that is above the target already."""
+        found = self.liquid.per_gram().scaled(self.volume * self.liquid.density_g_ml())
+        if found.of("water") <= 0:
+            raise Refusal(
+                message("{liquid} is no liquid", liquid=self.liquid.name),
+                "liquid",
+                remedy=message("Choose a juice, a syrup or water"),
+                code="not_a_liquid",
+            )
+        if self.have is not None:
+            found = _standing_at(found, self.have, self.volume)
+        stands = acid_g_100ml(found)
+        if self.want < stands:
+            raise Refusal(
+                message(
+                    "It stands at {acid_g_100ml} and should come down to {want} g/100 mL",
+                    acid_g_100ml=Computed(stands, decimals=2),
+                    want=Given(self.want),
+                ),
+                "want",
+                message("acid only raises it"),
+                message("Dilute it instead"),
+                "unreachable",
+            )
+        return found
+
+
+def acid_to_target(given: AcidTargetInputs) -> SumAnswer:
+    """Returns the mass of each dry acid [g] that brings a liquid to a titratable acid [g/100 mL, as citric] in the volume that it has then.
+
+    1 L of pear juice from 0.4 to 5 g/100 mL with two parts of citric to one of malic: 32.1 and 16.1 g. Error: that of the reading.
+    Raises Refusal for what is no liquid, and for a target below what it holds. Source: mass balance, apparent volumes.
     """
-    shares = {"citric_acid": citric, "malic_acid": malic, "tartaric_acid": tartaric, "lactic_acid": lactic}
-    total = math.fsum(shares.values())
-    if total <= 0:
-        raise Refusal(
-            message("No acid has a share"), "citric", message("at least one must be above zero"), message("Give the parts, such as 2 and 1")
-        )
-    unit = liquid.per_gram()
-    start = unit.scaled(volume * liquid.density_g_ml())
-    if start.of("water") <= 0:
-        raise Refusal(
-            message("{liquid} is no liquid", liquid=liquid.name),
-            "liquid",
-            remedy=message("Choose a juice, a syrup or water"),
-            code="not_a_liquid",
-        )
-    if have is not None:
-        start = _standing_at(start, have, volume)
-    if want < acid_g_100ml(start):
-        raise Refusal(
-            message(
-                "It stands at {acid_g_100ml} and should come down to {want} g/100 mL",
-                acid_g_100ml=Computed(acid_g_100ml(start), decimals=2),
-                want=Given(want),
-            ),
-            "want",
-            message("acid only raises it"),
-            message("Dilute it instead"),
-            "unreachable",
-        )
-    mixed = Contents({key: share / total for key, share in shares.items() if share})
-    grams = bring_to(start, [Reach("acid_g_100ml", want, "the acids", mixed)])[0]
+    mixed, start, volume = given.acids_per_gram, given.start, given.volume
+    grams = bring_to(start, [Reach("acid_g_100ml", given.want, "the acids", mixed)])[0]
     made = start + mixed.scaled(grams)
     each = {key: grams * share for key, share in mixed.grams.items()}
     then_ml = made.solution.mass_g / density_g_ml(made)
     figures = [SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in each.items()]
     figures += [SumFigure(message("volume then"), then_ml, "mL"), SumFigure(message("acids together"), grams, "g")]
-    figures += [SumFigure(message("by volume alone it would be"), volume * (want - acid_g_100ml(start)) / 100.0, "g as citric")]
-    remarks = (
-        [
-            message(
-                "The acids take {then} mL of room: that is counted, so it lands on the target.", then=Computed(then_ml - volume, decimals=0)
-            )
-        ]
-        if then_ml > volume + 5.0
-        else []
-    )
+    figures += [SumFigure(message("by volume alone it would be"), volume * (given.want - acid_g_100ml(start)) / 100.0, "g as citric")]
+    remarks = []
+    if then_ml > volume + _ROOM_TOLD_ML:
+        room = Computed(then_ml - volume, decimals=0)
+        remarks.append(message("The acids take {then} mL of room: that is counted, so it lands on the target.", then=room))
     for key, mass in each.items():
-        remarks += resolution_remark(mass, scale_g, SUBSTANCES[key].name)
+        remarks += resolution_remark(mass, given.scale_g, SUBSTANCES[key].name)
     return SumAnswer(
         tuple(figures),
         message("so much of the blend that titration finds the target in the volume there is then"),
         "mass balance; apparent volumes of the acids",
         tuple(remarks),
         (
-            SumPart(alone(liquid.name), volume, "mL", kind_of(liquid)),
+            SumPart(alone(given.liquid.name), volume, "mL", kind_of(given.liquid)),
             *(SumPart(term(SUBSTANCES[key].name), mass, "g", "acid") for key, mass in each.items()),
         ),
         (
@@ -231,6 +247,7 @@ DOSING_SUMS = (
         },
         acid_to_target,
         message("that of the reading; 0.3 % of the acids' own room"),
+        AcidTargetInputs,
     ),
     Sum(
         "rule_of_thumb",

@@ -104,8 +104,11 @@ Answers = Mapping[str, Any]
 
 @dataclass(frozen=True, slots=True)
 class Sum:
-    """A quick sum: its name, the kind of need it answers, what it is for, what it asks, how it answers, how exact that is; `by_limits` when it goes by the
-    limits of restricted substances, the house's own or those that ship; `acid_stock` when what it puts in a bottle is a stock to dose acid from."""
+    """A quick sum: its name, the kind of need it answers, what it is for, the inputs that it asks for, the function that computes it, and its error.
+
+    `given` is the class whose instance holds the inputs of a function that takes one value; None for one that takes each input by its name. `by_limits` is
+    True if the function needs the limits of restricted substances, `acid_stock` if its answer is a stock solution to dose acid from.
+    """
 
     name: str
     group: str
@@ -113,6 +116,7 @@ class Sum:
     asks: Mapping[str, Ask] = field(metadata=HIDDEN)
     work: Callable[..., SumAnswer] = field(repr=False, metadata=HIDDEN)
     error: Message
+    given: type | None = field(default=None, metadata=HIDDEN)
     by_limits: bool = field(default=False, metadata=HIDDEN)
     acid_stock: bool = field(default=False, metadata=HIDDEN)
 
@@ -136,6 +140,8 @@ class Sum:
                 code="unknown_word",
             )
         figures = {name: _read(name, ask, given.get(name), own or {}) for name, ask in self.asks.items()}
+        if self.given is not None:
+            return self.work(self.given(**figures))
         return self.work(**figures, limits=limits or starting_limits()) if self.by_limits else self.work(**figures)
 
 

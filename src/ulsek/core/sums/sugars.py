@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from ..base.messages import Computed, Given, alone, message, term
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -93,18 +95,33 @@ def dilute(mass: float, have: float, want: float) -> SumAnswer:
     )
 
 
-def blend(first: Material, second: Material, total: float, figure: str, want: float, third: Material | None, third_g: float) -> SumAnswer:
-    """Grams of two materials that make `total` [g] standing at `want` of a property, with `third_g` [g] of a third already in, found by bisection.
+@dataclass(frozen=True, slots=True)
+class BlendInputs:
+    """Two materials for `total` [g] in all with a `figure` of `want` [its unit], and `third_g` [g] of a third that is in already."""
 
-    Honey of 82.8 and water to 55.2 °Bx: two to one. Refuses a target that lies outside both. Error: that of their composition. Source: mass balance.
+    first: Material
+    second: Material
+    total: float
+    figure: str
+    want: float
+    third: Material | None
+    third_g: float
+
+
+def blend(given: BlendInputs) -> SumAnswer:
+    """Returns the masses of two materials [g] that make a total with a figure of so much, found by bisection.
+
+    Honey of 82.8 and water to 55.2 °Bx: two to one. Error: that of their composition. Raises Refusal for a target that lies outside both. Source: mass balance.
     """
+    first, second, third, third_g = given.first, given.second, given.third, given.third_g
+    figure, want = given.figure, given.want
     known = third.per_gram().scaled(third_g) if third else Contents({})
-    rest = total - (third_g if third else 0.0)
+    rest = given.total - (third_g if third else 0.0)
     if rest <= 0:
         raise Refusal(
             message("{third} g are more than all of it", third=Given(third_g)),
             "third_g",
-            message("less than {total} g", total=Given(total)),
+            message("less than {total} g", total=Given(given.total)),
             message("Less of the third"),
             "more_than_there_is",
         )
@@ -311,6 +328,7 @@ SUGAR_SUMS = (
         },
         blend,
         message("that of the makeup of each"),
+        BlendInputs,
     ),
     Sum(
         "swap_sugar",
