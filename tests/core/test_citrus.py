@@ -13,9 +13,9 @@ from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.citrus.fruit import varieties, variety
-from ulsek.core.citrus.oleo_saccharum import learned_draw, oil_sugar, taught_draw
+from ulsek.core.citrus.oleo_saccharum import PeelJar, learned_draw, oil_sugar, taught_draw
 from ulsek.core.citrus.storage import keeps
-from ulsek.core.citrus.stretched_juice import at_equal, stretch, stretched_spec
+from ulsek.core.citrus.stretched_juice import OwnFruit, StretchInputs, at_equal, stretch, stretched_spec
 from ulsek.core.citrus.yields import Seen, against_record, expected_share
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.materials.material import read_material
@@ -107,7 +107,7 @@ def test_a_fruit_without_a_record_of_its_kind_is_named_with_those_there_are():
 @pytest.mark.parametrize("key", ["lemon", "lime_persian", "bergamot", "yuzu", "grapefruit_pink"])
 def test_a_stretched_juice_stands_where_it_should_to_the_millilitre(key, school):
     of = variety(key)
-    made = stretch(of, 1000, 4, school=school, target=5.0)
+    made = stretch(of, StretchInputs(1000, 4, school=school, target=5.0))
     inside = juice(f"{key}_juice").per_gram().solution
     inside = inside.scaled(1000 * of.density / inside.mass_g) + Contents(dict(made.acids_g)) + Contents({"water": made.water_g})
     assert volume_ml(inside) == pytest.approx(4000, abs=0.01)
@@ -119,7 +119,7 @@ def test_a_stretched_juice_stands_where_it_should_to_the_millilitre(key, school)
 def test_bergamot_to_four_times_by_hand():
     """1 L at 4.8 g/100 mL brings 48 g; 4 L at 4.8 hold 192 g: 144 g titratable are wanted. In its own split of 93 citric, 6 malic, 1 other counted as
     citric, a gram titratable is 0.9426 g of citric and 0.0602 g of malic acid."""
-    made = stretch(BERGAMOT, 1000, 4, price_kg=5.6, acid_kg=12.0, share=0.36)
+    made = stretch(BERGAMOT, StretchInputs(1000, 4), OwnFruit(price_kg=5.6, acid_kg=12.0, juice_share=0.36))
     assert made.acids_g == pytest.approx({"citric_acid": 144 * 0.9426, "malic_acid": 144 * 0.0602}, rel=2e-3)
     fruit_kg = BERGAMOT.density / 0.36
     assert made.fresh_litre == pytest.approx(5.6 * fruit_kg, rel=1e-3)
@@ -127,9 +127,9 @@ def test_bergamot_to_four_times_by_hand():
 
 
 def test_oil_is_held_to_its_limit_by_less_peel_and_a_blend_draws_more():
-    rested, blended = (stretch(BERGAMOT, 1000, 4, school=school, peel_g=100) for school in ("rest", "blend"))
+    rested, blended = (stretch(BERGAMOT, StretchInputs(1000, 4, school=school, peel_g=100)) for school in ("rest", "blend"))
     assert blended.oil_mg_l.value > rested.oil_mg_l.value
-    held = stretch(BERGAMOT, 1000, 4, peel_g=600)
+    held = stretch(BERGAMOT, StretchInputs(1000, 4, peel_g=600))
     assert held.oil_mg_l.value == pytest.approx(600)
     assert held.peel_g < 600
     assert "Peel held to" in " ".join(map(printed, held.remarks))
@@ -140,7 +140,7 @@ def test_oil_is_held_to_its_limit_by_less_peel_and_a_blend_draws_more():
 def test_a_stretch_becomes_a_spec_that_lands_on_its_acid(key, school):
     """Whatever the fruit and the school: the bottles hold what was stretched, to the acid and the litre, though the zest keeps some back."""
     of = variety(key)
-    made = stretch(of, 1000, 4, school=school)
+    made = stretch(of, StretchInputs(1000, 4, school=school))
     known = read_materials(typical_materials(), (f"{key}_juice", f"{key}_zest", "water", *made.acids_g))
     spec = read_spec(stretched_spec(of, made, school, known))
     found = evaluate(spec, known)
@@ -158,7 +158,7 @@ def test_a_stretch_becomes_a_spec_that_lands_on_its_acid(key, school):
 def test_a_stretch_that_cannot_be_is_refused(given_figures, where):
     figures = {"juice_ml": 1000, "times": 4, **given_figures}
     with pytest.raises(Refusal) as refused:
-        stretch(BERGAMOT, figures.pop("juice_ml"), figures.pop("times"), **figures)
+        stretch(BERGAMOT, StretchInputs(**figures))
     assert refused.value.where == where
 
 
@@ -178,20 +178,24 @@ def test_mixers_at_equal_acid_and_at_equal_sugar():
 
 def test_oil_sugar_by_hand_and_by_both_schools():
     """100 g × 0.3 × (1 − e^(−18/6)) = 28.5 g drawn; by volume 100 g at 0.40 g/mL are 250 mL, so 211.3 g of sugar of 200 g to the cup of 236.6 mL at one to one."""
-    made = oil_sugar(BERGAMOT, 100, ratio=1.5, hours=18)
+    made = oil_sugar(BERGAMOT, PeelJar(100, ratio=1.5, hours=18))
     assert made.drawn_g.value == pytest.approx(28.5, abs=0.05)
     assert made.sugar_g == 150
     assert made.dissolved_g + made.dry_g == pytest.approx(150)
-    assert oil_sugar(BERGAMOT, 100, measure="volume", ratio=1, peel_g_ml=0.4).sugar_g == pytest.approx(250 * 200 / 236.6)
-    assert oil_sugar(BERGAMOT, 100, hours=6).drawn_g.value < made.drawn_g.value < oil_sugar(BERGAMOT, 100, warm_c=30).drawn_g.value
-    assert oil_sugar(BERGAMOT, 100, pressed=True).pours_g.value > oil_sugar(BERGAMOT, 100, pressed=False).pours_g.value
-    assert oil_sugar(BERGAMOT, 100, learned_g_g=Range(0.36, 0.34, 0.38)).drawn_g.value == pytest.approx(28.5 * 0.36 / 0.3, abs=0.1)
+    assert oil_sugar(BERGAMOT, PeelJar(100, measure="volume", ratio=1), peel_g_ml=0.4).sugar_g == pytest.approx(250 * 200 / 236.6)
+    assert (
+        oil_sugar(BERGAMOT, PeelJar(100, hours=6)).drawn_g.value
+        < made.drawn_g.value
+        < oil_sugar(BERGAMOT, PeelJar(100, warm_c=30)).drawn_g.value
+    )
+    assert oil_sugar(BERGAMOT, PeelJar(100, pressed=True)).pours_g.value > oil_sugar(BERGAMOT, PeelJar(100, pressed=False)).pours_g.value
+    assert oil_sugar(BERGAMOT, PeelJar(100), drawn_g_g=Range(0.36, 0.34, 0.38)).drawn_g.value == pytest.approx(28.5 * 0.36 / 0.3, abs=0.1)
     with pytest.raises(Refusal, match="\u22123 g cannot be: from 0"):
-        oil_sugar(BERGAMOT, -3)
+        oil_sugar(BERGAMOT, PeelJar(-3))
 
 
 def test_a_jar_teaches_its_draw_there_and_back():
-    drawn = oil_sugar(BERGAMOT, 100, hours=9, warm_c=25, learned_g_g=Range.exact(0.34)).drawn_g.value
+    drawn = oil_sugar(BERGAMOT, PeelJar(100, hours=9, warm_c=25), drawn_g_g=Range.exact(0.34)).drawn_g.value
     assert taught_draw(100, 100 - drawn, 9, 25) == pytest.approx(0.34)
     assert learned_draw([]) is None
     assert 0.3 < learned_draw([0.36]).value < learned_draw([0.36] * 8).value <= 0.36

@@ -9,7 +9,7 @@ from tests.core.kitchen import after, codes, known, left, line, pour, spec_of, w
 from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.oleo_saccharum import oil_sugar
+from ulsek.core.citrus.oleo_saccharum import PeelJar, oil_sugar
 from ulsek.core.evaluation.group_key import GroupKey
 from ulsek.core.materials.softening import fallen_apart, minutes_at_simmer, softening
 from ulsek.core.operations.steam import steam_rising_g
@@ -108,7 +108,7 @@ def test_a_method_says_what_it_is_strained_through(text, said):
 
 @pytest.mark.parametrize("pressed", [False, True])
 def test_the_desk_and_the_verb_let_as_much_run_off_sugared_peel(pressed):
-    desk = oil_sugar(variety("bergamot"), 200.0, ratio=1.5, hours=18, pressed=pressed)
+    desk = oil_sugar(variety("bergamot"), PeelJar(200.0, ratio=1.5, hours=18, pressed=pressed))
     jar = {"verb": "macerate", "minutes": 1080, "lines": [line("bergamot_peel", 200.0), line("white_sugar", 300.0)]}
     done = worked(jar, {"verb": "strain", "pressed": pressed})
     assert done.figures[-1]["mass_g"] == pytest.approx(desk.pours_g.value, rel=0.01)

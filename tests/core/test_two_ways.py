@@ -12,8 +12,8 @@ from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.oleo_saccharum import oil_sugar
-from ulsek.core.citrus.stretched_juice import stretch
+from ulsek.core.citrus.oleo_saccharum import PeelJar, oil_sugar
+from ulsek.core.citrus.stretched_juice import StretchInputs, stretch
 from ulsek.core.materials.material import read_material
 from ulsek.core.operations.clarify import enzyme_done, enzyme_minutes
 from ulsek.core.operations.concentrate import dripped, kept_for, kept_range
@@ -103,7 +103,7 @@ def test_putting_it_right_is_what_the_solver_does_too(wrong):
 
 @pytest.mark.parametrize("hours", [3, 18, 40])
 def test_oil_sugar_draws_what_the_verb_draws(hours):
-    made = oil_sugar(variety("bergamot"), 100, ratio=1.5, hours=hours)
+    made = oil_sugar(variety("bergamot"), PeelJar(100, ratio=1.5, hours=hours))
     done = worked(
         pour(line("bergamot_peel", 100), line("white_sugar", 150)),
         {"verb": "macerate", "minutes": 60 * hours, "temperature_c": 20},
@@ -114,7 +114,7 @@ def test_oil_sugar_draws_what_the_verb_draws(hours):
 
 @pytest.mark.parametrize("key", ["bergamot", "lemon", "yuzu"])
 def test_a_stretched_citrus_stands_there_as_a_spec_too(key):
-    made = stretch(variety(key), 1000, 4)
+    made = stretch(variety(key), StretchInputs(1000, 4))
     grams = 1000 * variety(key).density
     done = worked(
         {"verb": "dry_mix", "lines": [line(acid, mass) for acid, mass in made.acids_g.items()]},

@@ -50,7 +50,6 @@ from .schemas import (
     TrialOut,
     VarietyOut,
 )
-from .stretching import Asked as Stretch
 from .stretching import start_stretched, stretched
 
 router = Router(tags=["citrus"])
@@ -179,25 +178,24 @@ def cut(request: HttpRequest, plan_id: UUID, payload: CutIn) -> PlanOut:
 @router.post("/citrus/stretch", response=answers(StretchOut))
 def stretch_it(request: HttpRequest, payload: StretchIn) -> StretchOut:
     """A citrus to so many times its juice, beside fresh."""
-    return stretched(member_of(request), Stretch(**payload.dict()))
+    return stretched(member_of(request), payload.fruit, payload.inputs(), payload.case)
 
 
 @router.post("/citrus/stretch/spec", response={201: answers(SavedDraft)})
 def stretch_as_spec(request: HttpRequest, payload: StretchIn) -> Status[SavedDraft]:
     """The stretch as the draft of a spec, for staff to make."""
-    spec = start_stretched(member_of(request), Stretch(**payload.dict()))
+    spec = start_stretched(member_of(request), payload.fruit, payload.inputs(), payload.case)
     return Status(201, SavedDraft(spec.pk, 1))
 
 
 @router.post("/citrus/oil-sugar", response=answers(OilSugarOut))
 def skins(request: HttpRequest, payload: OilSugarIn) -> OilSugarOut:
     """Sugar on weighed peel: by weight, or by the measure that this house weighed once."""
-    member, asked = member_of(request), payload.dict()
-    of = variety(asked.pop("fruit"))
+    member, of = member_of(request), variety(payload.fruit)
     packed = PeelMeasure.objects.filter(house=member.house, fruit=of.key).order_by("-at").first()
     jars = SpentPeel.objects.filter(house=member.house, fruit=of.key).order_by("-at")[:_JARS]
     seen = [taught_draw(jar.peel_g, jar.spent_g, jar.hours, jar.warm_c) for jar in jars]
-    made = oil_sugar(of, **asked, peel_g_ml=packed.grams / packed.ml if packed else None, learned_g_g=learned_draw(seen))
+    made = oil_sugar(of, payload.inputs(), packed.grams / packed.ml if packed else None, learned_draw(seen))
     return OilSugarOut(**fields_of(made), jars=len(seen))
 
 

@@ -13,8 +13,8 @@ from ninja import Field
 from ulsek.core.advice.juice_treatment import FINE_SCALE_G, WARM_C, Method
 from ulsek.core.base.messages import Message
 from ulsek.core.base.ranges import Range
-from ulsek.core.citrus.oleo_saccharum import USUAL_C, USUAL_HOURS, USUAL_RATIO, OilSugar
-from ulsek.core.citrus.stretched_juice import USUAL_ML, USUAL_TIMES, Mixer, Stretched
+from ulsek.core.citrus.oleo_saccharum import USUAL_C, USUAL_HOURS, USUAL_RATIO, OilSugar, PeelJar
+from ulsek.core.citrus.stretched_juice import USUAL_ML, USUAL_TIMES, Mixer, Stretched, StretchInputs
 from ulsek.core.citrus.yields import Source
 from ulsek.planners.trial import Verdict
 from ulsek.team.schema import Schema
@@ -125,6 +125,9 @@ class StretchIn(Schema):
     most_oil_mg_l: float | None = None
     case: UUID | None = None
 
+    def inputs(self) -> StretchInputs:
+        return StretchInputs(**self.dict(exclude={"fruit", "case"}))
+
 
 class OilSugarIn(Schema):
     fruit: str
@@ -134,6 +137,9 @@ class OilSugarIn(Schema):
     hours: float = USUAL_HOURS
     warm_c: float = USUAL_C
     pressed: bool = True
+
+    def inputs(self) -> PeelJar:
+        return PeelJar(**self.dict(exclude={"fruit"}))
 
 
 class SpentIn(Schema):

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from decimal import Decimal
 from uuid import UUID
 
@@ -12,7 +11,16 @@ from ulsek.batches.models import Lot
 from ulsek.core.base.answer import fields_of
 from ulsek.core.citrus.fruit import Variety, variety
 from ulsek.core.citrus.storage import keeps, keeps_words
-from ulsek.core.citrus.stretched_juice import SERVE_ML, SHARP_G_100ML, School, Stretched, sours_at_equal, stretch, stretched_spec
+from ulsek.core.citrus.stretched_juice import (
+    SERVE_ML,
+    SHARP_G_100ML,
+    OwnFruit,
+    Stretched,
+    StretchInputs,
+    sours_at_equal,
+    stretch,
+    stretched_spec,
+)
 from ulsek.core.materials.delivery import price_per_kg
 from ulsek.specs.actions.start_spec import start_spec
 from ulsek.specs.models import Spec
@@ -26,57 +34,36 @@ from .schemas import StretchOut
 _SOURS = 6
 
 
-@dataclass(frozen=True, slots=True)
-class Asked:
-    """What is stretched, and how; `case` names the fruit that it is reckoned from."""
-
-    fruit: str
-    juice_ml: float
-    times: float
-    school: School
-    target: float | None
-    peel_g: float | None
-    most_oil_mg_l: float | None
-    case: UUID | None
-
-
-def _made(member: Member, asked: Asked) -> tuple[Variety, Stretched, Case | None]:
-    """The fruit, its stretch as this house would make it, and the case that it is reckoned from."""
-    of = variety(asked.fruit)
+def _made(member: Member, fruit: str, asked: StretchInputs, case: UUID | None) -> tuple[Variety, Stretched, Case | None]:
+    """Returns the fruit, its stretched juice as this house would make it, and the case that it is computed from: the one named, else the fruit's last."""
+    of = variety(fruit)
     have = with_samples(member.house).filter(fruit=of.key)
-    mine = have.filter(pk=asked.case).first() if asked.case else have.first()
-    if asked.case and mine is None:
+    mine = have.filter(pk=case).first() if case else have.first()
+    if case and mine is None:
         raise Http404
     found = resolve(member.house, [f"{of.key}_juice", "citric_acid"]).materials
     juice, acid = found.get(f"{of.key}_juice"), found.get("citric_acid")
     known = known_of(mine, records(member.house, [of.key]))[0] if mine else None
-    made = stretch(
-        of,
-        asked.juice_ml,
-        asked.times,
-        school=asked.school,
-        target=asked.target,
-        peel_g=asked.peel_g,
-        most_oil_mg_l=asked.most_oil_mg_l,
-        own=juice,
-        share=known.share.value if known else None,
-        price_kg=float(price_per_kg(mine.price, Decimal(mine.weight_g))) if mine and mine.price else None,
-        acid_kg=float(acid.price_per_kg) if acid and acid.price_per_kg is not None else None,
+    own = OwnFruit(
+        juice,
+        known.share.value if known else None,
+        float(price_per_kg(mine.price, Decimal(mine.weight_g))) if mine and mine.price else None,
+        float(acid.price_per_kg) if acid and acid.price_per_kg is not None else None,
     )
-    return of, made, mine
+    return of, stretch(of, asked, own), mine
 
 
-def start_stretched(member: Member, asked: Asked) -> Spec:
+def start_stretched(member: Member, fruit: str, asked: StretchInputs, case: UUID | None) -> Spec:
     """The stretch as the draft of a spec, for the lead to read, taste and publish."""
-    of, made, _ = _made(member, asked)
+    of, made, _ = _made(member, fruit, asked, case)
     known = resolve(member.house, [f"{of.key}_juice", f"{of.key}_zest", "water", *made.acids_g]).materials
     body = stretched_spec(of, made, asked.school, known)
     return start_spec(member, body["name"], body["family"], body=body)
 
 
-def stretched(member: Member, asked: Asked) -> StretchOut:
+def stretched(member: Member, fruit: str, asked: StretchInputs, case: UUID | None) -> StretchOut:
     """The core's stretch with the juice as this house read it and the price of the named case or the fruit's last one; sours of the house at equal doses."""
-    of, made, mine = _made(member, asked)
+    of, made, mine = _made(member, fruit, asked, case)
     fresh = made.fresh
     sours = [("fresh", fresh["sugar_g_100ml"], fresh["acid_g_100ml"]), ("stretched", made.sugar_g_100ml, made.acid_g_100ml)]
     sours += _house_sours(member)

@@ -32,6 +32,9 @@ _SETTLES_MIN = 60.0
 _SLOW_MIN, _HAZE_WEIGHT = 20_000.0, 1.5
 """In the ranking so many minutes weigh as all of the juice lost, and haze that stays half as much again as juice that goes."""
 
+_DRIP_MIN = Range(1440.0, 960.0, 2880.0)
+"""Minutes that a block takes to freeze and drip. House experience."""
+
 
 @dataclass(frozen=True, slots=True)
 class _Way:
@@ -293,89 +296,87 @@ def stronger_ways(
             "unreachable",
         )
     ends = juice.mass_g * have / want_brix
-    found = []
-    try:
-        kept = kept_range(juice, want_brix, steep, _BLOCK_C)
-    except Refusal:
-        # No drip is as strong as that: the pot and the vacuum remain.
-        kept = None
-    if kept is not None:
-        caught, ice = dripped(juice, kept.value, steep, _BLOCK_C)
-        found.append(
-            _strong(
-                "freeze_drip",
-                message("Freeze and drip"),
-                message("keep the first {kept} % of the thaw", kept=Computed(100 * kept.value, decimals=0)),
-                Range(1440.0, 960.0, 2880.0),
-                Range(*(share * juice.mass_g for share in (kept.value, kept.low, kept.high))),
-                caught,
-                message("keeps aroma and colour; sugar stays in the ice"),
-                message("freezer, bottle with head room, cold place"),
-                (
-                    message(
-                        "The ice keeps {brix} °Bx: melt it for a granita or the next syrup.", brix=Computed(sugar.brix(ice), decimals=1)
-                    ),
-                ),
-            )
-        )
+    drip = _by_drip(juice, want_brix, steep)
     steam = juice.mass_g - ends
     boiled = Contents({key: grams - (steam if key == "water" else 0.0) for key, grams in juice.solution.grams.items()})
     minutes = minutes_to_drive_off(steam, 100.0, power_w)
-    exact = Range.exact(ends)
-    found.append(
-        _strong(
-            "vacuum_reduce",
-            message("Under vacuum"),
-            message("stop at {ends} g", ends=Computed(ends, decimals=0)),
-            Range(4.0 * minutes, 2.5 * minutes, 8.0 * minutes),
-            exact,
-            boiled,
-            message("keeps colour; the first vapour takes top notes along"),
-            message("vacuum evaporator"),
-            (message("Glass under vacuum: look for scratches, stand behind a guard."),),
-        )
+    stop_at = message("stop at {ends} g", ends=Computed(ends, decimals=0))
+    vacuum = _Strengthened(
+        "vacuum_reduce",
+        message("Under vacuum"),
+        stop_at,
+        Range(4.0 * minutes, 2.5 * minutes, 8.0 * minutes),
+        Range.exact(ends),
+        boiled,
+        message("keeps colour; the first vapour takes top notes along"),
+        message("vacuum evaporator"),
+        message("Glass under vacuum: look for scratches, stand behind a guard."),
     )
-    found.append(
-        _strong(
-            "reduce",
-            message("In the pot"),
-            message("stop at {ends} g", ends=Computed(ends, decimals=0)),
-            Range(minutes, 0.7 * minutes, 1.6 * minutes),
-            exact,
-            boiled,
-            message("cooked and darker; aroma leaves with the steam"),
-            message("pot, scale"),
-            (message("It scorches at the end: stir, and lower the heat."),),
-        )
+    pot = _Strengthened(
+        "reduce",
+        message("In the pot"),
+        stop_at,
+        Range(minutes, 0.7 * minutes, 1.6 * minutes),
+        Range.exact(ends),
+        boiled,
+        message("cooked and darker; aroma leaves with the steam"),
+        message("pot, scale"),
+        message("It scorches at the end: stir, and lower the heat."),
     )
-    return tuple(found)
+    return tuple(way.method for way in (drip, vacuum, pot) if way is not None)
 
 
-def _strong(
-    verb: str,
-    name: Message,
-    dose: Message,
-    minutes: Range,
-    left: Range,
-    made: Contents,
-    flavour: Message,
-    gear: Message,
-    against: tuple[Message, ...],
-) -> Method:
-    return Method(
-        verb,
-        name,
-        dose,
-        0.0,
-        minutes,
-        left,
-        None,
-        sugar.brix(made),
-        sugar.sugar_g_100ml(made),
-        acid_g_100ml(made),
-        flavour,
-        gear,
-        (),
-        against,
-        False,
+@dataclass(frozen=True, slots=True)
+class _Strengthened:
+    """One way to a stronger juice: its verb, name and dose, its time [min], the mass that is left [g] and what that holds, and what to know of it."""
+
+    verb: str
+    name: Message
+    dose: Message
+    minutes: Range
+    left_g: Range
+    made: Contents
+    flavour: Message
+    gear: Message
+    against: Message
+
+    @property
+    def method(self) -> Method:
+        """The way as a method of treatment: nothing is added, no haze is taken, no allergens come in."""
+        return Method(
+            self.verb,
+            self.name,
+            self.dose,
+            0.0,
+            self.minutes,
+            self.left_g,
+            None,
+            sugar.brix(self.made),
+            sugar.sugar_g_100ml(self.made),
+            acid_g_100ml(self.made),
+            self.flavour,
+            self.gear,
+            (),
+            (self.against,),
+            False,
+        )
+
+
+def _by_drip(juice: Contents, want_brix: float, steep: float) -> _Strengthened | None:
+    """Returns the way by freezing and dripping to `want_brix` [°Bx]; None if no drip is as strong as that."""
+    try:
+        kept = kept_range(juice, want_brix, steep, _BLOCK_C)
+    except Refusal:
+        return None
+    caught, ice = dripped(juice, kept.value, steep, _BLOCK_C)
+    return _Strengthened(
+        "freeze_drip",
+        message("Freeze and drip"),
+        message("keep the first {kept} % of the thaw", kept=Computed(100 * kept.value, decimals=0)),
+        _DRIP_MIN,
+        Range(*(share * juice.mass_g for share in (kept.value, kept.low, kept.high))),
+        caught,
+        message("keeps aroma and colour; sugar stays in the ice"),
+        message("freezer, bottle with head room, cold place"),
+        message("The ice keeps {brix} °Bx: melt it for a granita or the next syrup.", brix=Computed(sugar.brix(ice), decimals=1)),
     )

@@ -43,10 +43,8 @@ class Substance:
     osmotic: float = 1.0
 
 
-def _acid(
-    key: str, name: str, molar_mass: float, protons: int, volume_ml_g: float, pka: tuple[float, ...], norrish: float = 0.0
-) -> Substance:
-    return Substance(key, name, "acid", molar_mass, volume_ml_g, molar_mass / protons, pka=pka, norrish=norrish)
+def _acid(key: str, molar_mass: float, protons: int, volume_ml_g: float, pka: tuple[float, ...], norrish: float = 0.0) -> Substance:
+    return Substance(key, key.replace("_", " "), "acid", molar_mass, volume_ml_g, molar_mass / protons, pka=pka, norrish=norrish)
 
 
 _ALL = (
@@ -59,19 +57,19 @@ _ALL = (
     Substance("glucose_syrup_solids", "glucose syrup's larger sugars", "sugar", 635.0, 0.62, norrish=6.0),
     Substance("maltodextrin", "maltodextrin", "sugar", 1700.0, 0.62, norrish=6.0),
     Substance("other_carbohydrate", "other carbohydrate", "sugar", 342.3, 0.62, norrish=4.54),
-    _acid("citric_acid", "citric acid", 192.124, 3, 0.587, (3.128, 4.761, 6.396), 6.17),
-    _acid("malic_acid", "malic acid", 134.087, 2, 0.615, (3.459, 5.097), 1.82),
-    _acid("tartaric_acid", "tartaric acid", 150.087, 2, 0.550, (3.036, 4.366), 4.68),
-    _acid("lactic_acid", "lactic acid", 90.078, 1, 0.775, (3.86,), -1.59),
-    _acid("acetic_acid", "acetic acid", 60.052, 1, 0.867, (4.756,)),
-    _acid("ascorbic_acid", "ascorbic acid", 176.124, 1, 0.604, (4.1, 11.79)),
-    _acid("phosphoric_acid", "phosphoric acid", 97.994, 2, 0.471, (2.148, 7.198, 12.35)),
-    _acid("succinic_acid", "succinic acid", 118.088, 2, 0.700, (4.207, 5.636)),
-    _acid("quinic_acid", "quinic acid", 192.17, 1, 0.60, (3.46,)),
-    _acid("isocitric_acid", "isocitric acid", 192.124, 3, 0.60, (3.29, 4.71, 6.40)),
-    _acid("oxalic_acid", "oxalic acid", 90.03, 2, 0.55, (1.25, 4.27)),
-    _acid("aconitic_acid", "aconitic acid", 174.11, 3, 0.60, (2.80, 4.46, 6.3)),
-    _acid("shikimic_acid", "shikimic acid", 174.15, 1, 0.60, (4.15,)),
+    _acid("citric_acid", 192.124, 3, 0.587, (3.128, 4.761, 6.396), 6.17),
+    _acid("malic_acid", 134.087, 2, 0.615, (3.459, 5.097), 1.82),
+    _acid("tartaric_acid", 150.087, 2, 0.550, (3.036, 4.366), 4.68),
+    _acid("lactic_acid", 90.078, 1, 0.775, (3.86,), -1.59),
+    _acid("acetic_acid", 60.052, 1, 0.867, (4.756,)),
+    _acid("ascorbic_acid", 176.124, 1, 0.604, (4.1, 11.79)),
+    _acid("phosphoric_acid", 97.994, 2, 0.471, (2.148, 7.198, 12.35)),
+    _acid("succinic_acid", 118.088, 2, 0.700, (4.207, 5.636)),
+    _acid("quinic_acid", 192.17, 1, 0.60, (3.46,)),
+    _acid("isocitric_acid", 192.124, 3, 0.60, (3.29, 4.71, 6.40)),
+    _acid("oxalic_acid", 90.03, 2, 0.55, (1.25, 4.27)),
+    _acid("aconitic_acid", 174.11, 3, 0.60, (2.80, 4.46, 6.3)),
+    _acid("shikimic_acid", 174.15, 1, 0.60, (4.15,)),
     Substance("potassium", "potassium, bound to acid", "solids", 39.098, 0.23),
     Substance("sodium", "sodium, bound to acid", "solids", 22.990, -0.05),
     Substance("sodium_chloride", "salt", "solids", 58.443, 0.31, osmotic=2.0),

@@ -28,6 +28,10 @@ def _sugar_g_ml() -> float:
     return read_material("white_sugar", typical_materials()["white_sugar"]).density_g_ml()
 
 
+USUAL_PEEL_G, USUAL_RATIO, USUAL_HOURS, USUAL_C = 100.0, 1.5, 18.0, 20.0
+"""What a form starts from: mass of peel [g], sugar as a multiple of it by mass [1], time [h], temperature [°C]. House experience."""
+
+
 @dataclass(frozen=True, slots=True)
 class OilSugar:
     """Peel packed in sugar: what goes in and what runs off it [g]; hours are at the given warmth."""
@@ -69,12 +73,43 @@ def _peel(key: str) -> Material:
     return read_material(f"{key}_peel", typical_materials()[f"{key}_peel"])
 
 
-def _jar(of: Variety, peel_g: float, sugar_g: float, hours: float, warm_c: float, learned_g_g: Range | None, z: float) -> VesselState:
-    """The jar after its wait: peel, and the sugar with what it has drawn, its figures moved by `z` half-ranges. Source: `Macerate`."""
+@dataclass(frozen=True, slots=True)
+class PeelJar:
+    """`peel_g` [g] of peel packed in sugar for `hours` [h] at `warm_c` [0 to 45 °C], then strained or pressed.
+
+    The sugar is `ratio` times the peel, by weight or by packed volume (`measure`).
+    """
+
+    peel_g: float
+    measure: Literal["weight", "volume"] = "weight"
+    ratio: float = USUAL_RATIO
+    hours: float = USUAL_HOURS
+    warm_c: float = USUAL_C
+    pressed: bool = True
+
+    def check(self) -> None:
+        """Raises Refusal, at its field, for a figure that is out of bounds."""
+        for value, name, low, high, unit in (
+            (self.peel_g, "peel_g", 0.1, 100_000.0, "g"),
+            (self.ratio, "ratio", 0.1, 10.0, message("times the peel")),
+            (self.hours, "hours", 0.0, 240.0, "h"),
+            (self.warm_c, "warm_c", 0.0, 45.0, "°C"),
+        ):
+            if not (math.isfinite(value) and low <= value <= high):
+                raise Refusal(
+                    message("{value} {unit} cannot be", value=Given(value), unit=unit),
+                    name,
+                    message("from {low} to {high} {unit}", low=Given(low), high=Given(high), unit=unit),
+                    code="out_of_bounds",
+                )
+
+
+def _after_wait(of: Variety, jar: PeelJar, sugar_g: float, drawn_g_g: Range | None, z: float) -> VesselState:
+    """Returns the jar after its wait: peel, and `sugar_g` [g] of sugar with what it has drawn, its process figures moved by `z` half-ranges. Source: `Macerate`."""
     peel = _peel(of.key)
-    parts = {name: part.scaled(peel_g) for name, part in peel.parts_per_gram().items()}
-    packed = VesselState(Contents({"sucrose": sugar_g}), {}, (Piece(peel.key, parts, peel_g),), temperature_c=warm_c)
-    step = Macerate("draw", "jar", minutes=hours * 60.0, temperature_c=warm_c, drawn_g_g=learned_g_g)
+    parts = {name: part.scaled(jar.peel_g) for name, part in peel.parts_per_gram().items()}
+    packed = VesselState(Contents({"sucrose": sugar_g}), {}, (Piece(peel.key, parts, jar.peel_g),), temperature_c=jar.warm_c)
+    step = Macerate("draw", "jar", minutes=jar.hours * 60.0, temperature_c=jar.warm_c, drawn_g_g=drawn_g_g)
     return step.act(packed, _Jar(peel, z)).state
 
 
@@ -89,8 +124,6 @@ def _runs_off(jar: VesselState, of: Variety, pressed: bool, z: float) -> float:
     return done.state.liquid.mass_g
 
 
-USUAL_PEEL_G, USUAL_RATIO, USUAL_HOURS, USUAL_C = 100.0, 1.5, 18.0, 20.0
-"""What a form starts from: mass of peel [g], sugar as a multiple of it by mass [1], time [h], temperature [°C]. House experience."""
 PACKED_G_ML = (0.1, 0.9)
 """What a measure packed with peel can weigh [g/mL]. House experience."""
 
@@ -109,42 +142,19 @@ def checked_packed(grams: float, ml: float) -> float:
     return grams / ml
 
 
-def oil_sugar(
-    of: Variety,
-    peel_g: float,
-    *,
-    measure: Literal["weight", "volume"] = "weight",
-    ratio: float = USUAL_RATIO,
-    hours: float = USUAL_HOURS,
-    warm_c: float = USUAL_C,
-    pressed: bool = True,
-    peel_g_ml: float | None = None,
-    learned_g_g: Range | None = None,
-) -> OilSugar:
-    """Sugar on `peel_g` [g] of peel for `hours` at `warm_c` [0 to 45 °C]: `ratio` of the peel's weight, or of its packed volume.
+def oil_sugar(of: Variety, jar: PeelJar, peel_g_ml: float | None = None, drawn_g_g: Range | None = None) -> OilSugar:
+    """Returns what a jar of peel in sugar gives, by the verbs macerate and strain on this fruit's peel: sugar dissolves to saturation in what it draws.
 
-    The verbs macerate and strain, on this fruit's own peel: sugar dissolves in what it draws to saturation, the rest stays dry. By volume the peel's packed weight counts,
-    `peel_g_ml` as this house weighed it once, and white sugar as it lies. `learned_g_g`: the house's own plateau [g/g].
-    100 g, 18 h at 20 °C: 28.5 g drawn. Error 40 % until learned. Source: `Macerate`, `Strain`.
+    `peel_g_ml` [g/mL] is the bulk density of packed peel and `drawn_g_g` [g/g] the plateau of the draw, as this house has measured them; None: typical.
+    100 g, 18 h at 20 °C: 28.5 g drawn. Error 40 % until the house has measured. Raises Refusal for figures out of bounds. Source: `Macerate`, `Strain`.
     """
-    for value, name, low, high, unit in (
-        (peel_g, "peel_g", 0.1, 100_000.0, "g"),
-        (ratio, "ratio", 0.1, 10.0, message("times the peel")),
-        (hours, "hours", 0.0, 240.0, "h"),
-        (warm_c, "warm_c", 0.0, 45.0, "°C"),
-    ):
-        if not (math.isfinite(value) and low <= value <= high):
-            raise Refusal(
-                message("{value} {unit} cannot be", value=Given(value), unit=unit),
-                name,
-                message("from {low} to {high} {unit}", low=Given(low), high=Given(high), unit=unit),
-                code="out_of_bounds",
-            )
+    jar.check()
+    peel_g, hours, warm_c = jar.peel_g, jar.hours, jar.warm_c
     packed = prior("peel_g_per_ml").value if peel_g_ml is None else peel_g_ml
-    sugar = peel_g * ratio if measure == "weight" else peel_g / packed * _sugar_g_ml() * ratio
-    jars = [_jar(of, peel_g, sugar, hours, warm_c, learned_g_g, z) for z in (0.0, -1.0, 1.0)]
-    drawn = Range(*(jar.liquid.mass_g - sugar for jar in jars))
-    pours = Range(*(_runs_off(jar, of, pressed, z) for jar, z in zip(jars, (0.0, 1.0, -1.0), strict=True)))
+    sugar = peel_g * jar.ratio if jar.measure == "weight" else peel_g / packed * _sugar_g_ml() * jar.ratio
+    jars = [_after_wait(of, jar, sugar, drawn_g_g, z) for z in (0.0, -1.0, 1.0)]
+    drawn = Range(*(state.liquid.mass_g - sugar for state in jars))
+    pours = Range(*(_runs_off(state, of, jar.pressed, z) for state, z in zip(jars, (0.0, 1.0, -1.0), strict=True)))
     dissolved = sugar - undissolved_at(jars[0].liquid, warm_c)
     reached = extent(hours * 60.0, DRAW_H.value, warm_c)
     runs = 1000.0 * peel_g * figure("zest_in_peel") * figure("oil_runs") * reached
@@ -157,7 +167,7 @@ def oil_sugar(
                 sugar=Computed(sugar - dissolved, decimals=0),
             )
         )
-    if measure == "volume" and peel_g_ml is None:
+    if jar.measure == "volume" and peel_g_ml is None:
         remarks.append(message("Packed peel weighs 0.30 to 0.48 g/mL until this house weighs its own cup of it once."))
     return OilSugar(
         sugar,

@@ -48,6 +48,8 @@ class Stretched:
     remarks: tuple[Message, ...]
 
 
+MOST_TIMES = 12.0
+"""Most times its volume that a juice is stretched to. House experience."""
 USUAL_ML, USUAL_TIMES = 1000.0, 4.0
 """How much juice is usually stretched [mL], and to how many times it. House experience."""
 SERVE_ML = 25.0
@@ -56,78 +58,128 @@ MOST_OIL_MG_L = figure("oil_mg_l_most")
 """Oil of the peel [mg/L] above which it tastes of it. House experience."""
 
 
-def stretch(
-    of: Variety,
-    juice_ml: float,
-    times: float,
-    *,
-    school: School = "rest",
-    target: float | None = None,
-    peel_g: float | None = None,
-    most_oil_mg_l: float | None = None,
-    own: Material | None = None,
-    share: float | None = None,
-    price_kg: float | None = None,
-    acid_kg: float | None = None,
-) -> Stretched:
-    """A citrus stretched to `times` its `juice_ml`: acids in its own split and water to the line, with its peel's oil.
+@dataclass(frozen=True, slots=True)
+class StretchInputs:
+    """`juice_ml` [mL] of a juice to stretch to `times` its volume, with its zest resting with the acids or blended in (`school`).
 
-    The juice goes back in; the acids bring it to `target` [g/100 mL, the juice's own without one] in the final volume. `peel_g` of zest lies with the acids (rest)
-    or is blended in; its oil is bounded by `most_oil_mg_l`. `own`: the juice as read. `share`: juice of the fruit's weight; `price_kg` of the fruit, `acid_kg`
-    of acid; without both there is no cost. 1 L of bergamot at 4.8 to four times: 144 g of acids, 2.91 L of water. Error: acid that of the reading, oil a factor of two.
-    Source: mass balance; definition of titratable acid; house experience of oil.
+    `target` is the titratable acid of the product [g/100 mL; None: that of the juice], `peel_g` the zest [g; None: all that the fruit has], of which
+    `most_oil_mg_l` [mg/L; None: `MOST_OIL_MG_L`] bounds the oil.
     """
-    if not 1.0 < times <= 12.0:
-        raise Refusal(
-            message("{times} times cannot be", times=Given(times)),
-            "times",
-            message("above 1, at most 12"),
-            message("Beyond it is flavoured acid water"),
-            "out_of_bounds",
-        )
-    if not 1.0 <= juice_ml <= 1_000_000:
-        raise Refusal(
-            message("{juice} mL of juice cannot be", juice=Given(juice_ml)),
-            "juice_ml",
-            message("from 1 mL to 1 000 L"),
-            code="out_of_bounds",
-        )
-    for value, where, least, most, unit in ((peel_g, "peel_g", 0.0, 1e6, "g"), (most_oil_mg_l, "most_oil_mg_l", 1.0, 1e5, "mg/L")):
-        if value is not None and not least <= value <= most:
+
+    juice_ml: float
+    times: float
+    school: School = "rest"
+    target: float | None = None
+    peel_g: float | None = None
+    most_oil_mg_l: float | None = None
+
+    def check(self) -> None:
+        """Raises Refusal, at its field, for a figure that is out of bounds."""
+        if not 1.0 < self.times <= MOST_TIMES:
             raise Refusal(
-                message("{value} {unit} cannot be", value=Given(value), unit=unit),
-                where,
-                message("from {least} to {most} {unit}", least=Given(least), most=Given(most), unit=unit),
+                message("{times} times cannot be", times=Given(self.times)),
+                "times",
+                message("above 1, at most 12"),
+                message("Beyond it is flavoured acid water"),
+                "out_of_bounds",
+            )
+        if not 1.0 <= self.juice_ml <= 1_000_000:
+            raise Refusal(
+                message("{juice} mL of juice cannot be", juice=Given(self.juice_ml)),
+                "juice_ml",
+                message("from 1 mL to 1 000 L"),
                 code="out_of_bounds",
             )
-    juice = own or of.juice
+        for value, where, least, most, unit in (
+            (self.peel_g, "peel_g", 0.0, 1e6, "g"),
+            (self.most_oil_mg_l, "most_oil_mg_l", 1.0, 1e5, "mg/L"),
+        ):
+            if value is not None and not least <= value <= most:
+                raise Refusal(
+                    message("{value} {unit} cannot be", value=Given(value), unit=unit),
+                    where,
+                    message("from {least} to {most} {unit}", least=Given(least), most=Given(most), unit=unit),
+                    code="out_of_bounds",
+                )
+
+
+@dataclass(frozen=True, slots=True)
+class OwnFruit:
+    """What is known of the fruit in hand: its juice as read, the share of its mass that is juice [0 to 1], prices per kg of it and of acid. None: typical, or unknown."""
+
+    juice: Material | None = None
+    juice_share: float | None = None
+    price_kg: float | None = None
+    acid_kg: float | None = None
+
+
+TYPICAL = OwnFruit()
+
+
+def stretch(of: Variety, asked: StretchInputs, own: OwnFruit = TYPICAL) -> Stretched:
+    """Returns a citrus juice stretched with acids in the juice's own split, water to the line, and the oil of its peel. Without both prices it has no cost.
+
+    1 L of bergamot at 4.8 g/100 mL to four times: 144 g of acids, 2.91 L of water. Error: acid that of the reading, oil a factor of two.
+    Raises Refusal for figures out of bounds, and for an acid that cannot be reached. Source: mass balance; definition of titratable acid; house experience of oil.
+    """
+    asked.check()
+    juice = own.juice or of.juice
     read = juice.measured()
-    aim = read["acid_g_100ml"] if target is None else target
+    volume = asked.times * asked.juice_ml
     start = juice.per_gram().solution
-    start = start.scaled(juice_ml * read["density_g_ml"] / start.mass_g)
-    assert isinstance(of.juice.composition, ByReading)
-    per_gram = acids_in_split(of.juice.composition.acid_split, 1.0)
-    blend = Contents(per_gram)
-    volume = times * juice_ml
-    if aim * times <= read["acid_g_100ml"]:
+    start = start.scaled(asked.juice_ml * read["density_g_ml"] / start.mass_g)
+    acids, water = _acids_and_water(of, asked, read["acid_g_100ml"], start)
+    made = start + Contents(acids) + Contents({"water": water})
+    fruit_g = asked.juice_ml * read["density_g_ml"] / (of.juice_share.value if own.juice_share is None else own.juice_share)
+    zest, remarks = _zest_g(of, asked, fruit_g)
+    acid = sum(acids.values())
+    fresh_cost = None if own.price_kg is None else own.price_kg * fruit_g / asked.juice_ml
+    cost = None if own.price_kg is None or own.acid_kg is None else (own.price_kg * fruit_g + own.acid_kg * acid) / volume
+    return Stretched(
+        asked.juice_ml,
+        acids,
+        zest,
+        water,
+        volume,
+        sugar_g_100ml(made),
+        acid_g_100ml(made),
+        _oil_mg_l(of, asked, zest),
+        {"sugar_g_100ml": read["sugar_g_100ml"], "acid_g_100ml": read["acid_g_100ml"], "oil_mg_l": prior("oil_mg_l_fresh").value},
+        1.0 - 1.0 / asked.times,
+        cost,
+        fresh_cost,
+        figure("stretch_hours", asked.school),
+        (
+            *remarks,
+            message("Skin and sun: gloves for bergamot peel.")
+            if of.key == "bergamot"
+            else message("Unwaxed or scrubbed fruit: the peel lies in the drink."),
+            message("On a menu “juice” has a legal meaning that differs by place: call it stretched, and ask your authority."),
+        ),
+    )
+
+
+def _acids_and_water(of: Variety, asked: StretchInputs, acid: float, start: Contents) -> tuple[dict[str, float], float]:
+    """Returns the mass of each acid and of the water [g] that bring the juice, of `acid` [g/100 mL], to the acid and volume asked for. Raises Refusal if none do."""
+    aim, volume = acid if asked.target is None else asked.target, asked.times * asked.juice_ml
+    if aim * asked.times <= acid:
         raise Refusal(
             message("{aim} g/100 mL is on the wrong side", aim=Given(aim)),
             "target",
             message(
-                "the juice alone brings {acid} to {times} times",
-                acid=Computed(read["acid_g_100ml"] / times, decimals=2),
-                times=Given(times),
+                "the juice alone brings {acid} to {times} times", acid=Computed(acid / asked.times, decimals=2), times=Given(asked.times)
             ),
             message("Aim higher, or thin it with water alone"),
             "unreachable",
         )
-    found = amounts_to_reach(
-        start,
-        [
-            Reach("acid_g_100ml", aim, "Acids", blend.scaled(1.0 / blend.mass_g)),
-            Reach("volume_ml", volume, "Water", Contents({"water": 1.0})),
-        ],
-    )
+    assert isinstance(of.juice.composition, ByReading)
+    split = acids_in_split(of.juice.composition.acid_split, 1.0)
+    whole = sum(split.values())
+    reaches = [
+        Reach("acid_g_100ml", aim, "Acids", Contents(split).scaled(1.0 / whole)),
+        Reach("volume_ml", volume, "Water", Contents({"water": 1.0})),
+    ]
+    found = amounts_to_reach(start, reaches)
     if found is None or min(found) < -1e-9:
         raise Refusal(
             message("{aim} g/100 mL does not fit", aim=Given(aim)),
@@ -136,29 +188,30 @@ def stretch(
             message("Aim lower"),
             "unreachable",
         )
-    acid, water = found
-    acids = {key: acid * grams / blend.mass_g for key, grams in per_gram.items()}
-    made = start + Contents(acids) + Contents({"water": water})
-    of_juice = of.juice_share.value if share is None else share
-    fruit_g = juice_ml * read["density_g_ml"] / of_juice
-    kept, limit = prior("oil_kept", school), MOST_OIL_MG_L if most_oil_mg_l is None else most_oil_mg_l
-    zest = of.zest_share * fruit_g if peel_g is None else peel_g
+    return {key: found[0] * grams / whole for key, grams in split.items()}, found[1]
+
+
+def _oil_mg_l(of: Variety, asked: StretchInputs, zest_g: float) -> Range:
+    """Returns the oil of the product [mg/L] from `zest_g` [g] of zest. Error a factor of two. Source: house experience."""
+    litres, kept = asked.times * asked.juice_ml / 1000.0, prior("oil_kept", asked.school)
+    return Range(*(1000.0 * zest_g * a * b / litres for a, b in zip(_points(of.zest_oil), _points(kept), strict=True)))
+
+
+def _zest_g(of: Variety, asked: StretchInputs, fruit_g: float) -> tuple[float, list[Message]]:
+    """Returns the zest [g] that keeps the oil within its limit, of `fruit_g` [g] of fruit, and what is to be said of it."""
+    limit = MOST_OIL_MG_L if asked.most_oil_mg_l is None else asked.most_oil_mg_l
+    zest = of.zest_share * fruit_g if asked.peel_g is None else asked.peel_g
     remarks = []
-    if peel_g is not None and peel_g > fruit_g * of.peel_share:
+    has = fruit_g * of.peel_share
+    if asked.peel_g is not None and asked.peel_g > has:
+        peel = Computed(asked.peel_g, decimals=0)
+        fruit = Computed(has, decimals=0)
         remarks.append(
-            message(
-                "{peel} g of peel are more than these fruits have, about {fruit} g: it comes from others.",
-                peel=Computed(peel_g, decimals=0),
-                fruit=Computed(fruit_g * of.peel_share, decimals=0),
-            )
+            message("{peel} g of peel are more than these fruits have, about {fruit} g: it comes from others.", peel=peel, fruit=fruit)
         )
-
-    def oil(grams: float) -> Range:
-        litres = volume / 1000.0
-        return Range(*(1000.0 * grams * a * b / litres for a, b in zip(_points(of.zest_oil), _points(kept), strict=True)))
-
-    if oil(zest).value > limit:
-        zest *= limit / oil(zest).value
+    oil = _oil_mg_l(of, asked, zest).value
+    if oil > limit:
+        zest *= limit / oil
         remarks.append(
             message(
                 "Peel held to {zest} g, so that oil stays at {limit} mg/L; the rest makes an oil-sugar.",
@@ -166,31 +219,7 @@ def stretch(
                 limit=Computed(limit, decimals=0),
             )
         )
-    fresh_oil = prior("oil_mg_l_fresh")
-    remarks.append(
-        message("Skin and sun: gloves for bergamot peel.")
-        if of.key == "bergamot"
-        else message("Unwaxed or scrubbed fruit: the peel lies in the drink.")
-    )
-    remarks.append(message("On a menu “juice” has a legal meaning that differs by place: call it stretched, and ask your authority."))
-    fresh_cost = None if price_kg is None else price_kg * fruit_g / juice_ml
-    cost = None if price_kg is None or acid_kg is None else (price_kg * fruit_g + acid_kg * acid) / volume
-    return Stretched(
-        juice_ml,
-        acids,
-        zest,
-        water,
-        volume,
-        sugar_g_100ml(made),
-        acid_g_100ml(made),
-        oil(zest),
-        {"sugar_g_100ml": read["sugar_g_100ml"], "acid_g_100ml": read["acid_g_100ml"], "oil_mg_l": fresh_oil.value},
-        1.0 - 1.0 / times,
-        cost,
-        fresh_cost,
-        figure("stretch_hours", school),
-        tuple(remarks),
-    )
+    return zest, remarks
 
 
 ACID_HOLDS = 0.03

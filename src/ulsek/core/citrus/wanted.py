@@ -13,7 +13,7 @@ from ..base.refusals import Refusal
 from ..evaluation.flow_values import Flow
 from .cut_plan import KINDS, UNIT, Kind
 from .fruit import varieties, variety
-from .stretched_juice import USUAL_TIMES, stretch
+from .stretched_juice import USUAL_TIMES, StretchInputs, stretch
 
 What = Literal["juice", "zest", "peel", "wheels", "whole", "stretched", "oil_sugar", "spec"]
 GRACE_H = 0.25
@@ -88,7 +88,7 @@ def taken(what: str, fruits: Sequence[str], amount: float, times: float | None, 
         if not fruits:
             raise Refusal(message("Which fruit is stretched is missing"), f"{where}/fruits", remedy=message("Choose one"), code="missing")
         by = USUAL_TIMES if times is None else times
-        made = stretch(variety(fruits[0]), amount / by, by)
+        made = stretch(variety(fruits[0]), StretchInputs(amount / by, by))
         return Taken({"juice": amount / by, "zest": made.peel_g}, f"Stretched {called}", tuple(fruits[:1]))
     raise Refusal(
         message("“{what}” is nothing that is cut", what=what),

@@ -8,7 +8,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
-from typing import Any
+from typing import Any, NamedTuple
 
 from ..base.answer import encode
 from ..base.budgets import PARTS, within
@@ -94,9 +94,7 @@ class ByReading:
 
         Iterates on density, since the titration is per volume and the solids per weight. Refuses readings that disagree.
         """
-        return _from_readings(
-            max(0.0, self.brix_reading.at(z)),
-            max(0.0, self.acid_g_100ml.at(z_acid)),
+        rest = _Rest(
             tuple(self.acid_split.items()),
             tuple(self.sugar_split.items()),
             self.potassium_mg_100g,
@@ -104,6 +102,7 @@ class ByReading:
             self.pectin_g_100g,
             self.ph,
         )
+        return _from_readings(max(0.0, self.brix_reading.at(z)), max(0.0, self.acid_g_100ml.at(z_acid)), rest)
 
 
 @dataclass(frozen=True)
@@ -138,21 +137,25 @@ _ITERATIONS = 12
 _TOLERANCE = 1e-13
 
 
+class _Rest(NamedTuple):
+    """What is known of a juice besides its °Bx and acid. A tuple, because it is the key of a cache."""
+
+    acid_split: tuple[tuple[str, float], ...]
+    sugar_split: tuple[tuple[str, float], ...]
+    potassium_mg_100g: float
+    other_share: float
+    pectin_g_100g: float
+    ph: float | None
+
+
 @lru_cache(maxsize=4096)
-def _from_readings(
-    reading: float,
-    acid_g_100ml: float,
-    acid_split: tuple[tuple[str, float], ...],
-    sugar_split: tuple[tuple[str, float], ...],
-    potassium_mg_100g: float,
-    other_share: float,
-    pectin_g_100g: float,
-    ph: float | None,
-) -> Contents:
-    potassium = potassium_mg_100g / 1e5
-    if ph is not None:
-        # Both were read: the cation follows from them, per litre, and the juice's own density brings it to grams.
-        cation = cation_from_ph(dict(acid_split), acid_g_100ml, ph)[1]
+def _from_readings(reading: float, acid_g_100ml: float, rest: _Rest) -> Contents:
+    """Returns the contents of one gram of a juice from its °Bx and titratable acid [g/100 mL]. Raises Refusal if both cannot be right."""
+    acid_split, sugar_split, other_share = rest.acid_split, rest.sugar_split, rest.other_share
+    potassium = rest.potassium_mg_100g / 1e5
+    if rest.ph is not None:
+        # Acid and pH were both read: the cation per litre follows from them, and the density of the juice brings it to grams.
+        cation = cation_from_ph(dict(acid_split), acid_g_100ml, rest.ph)[1]
         potassium = cation * SUBSTANCES["potassium"].molar_mass / (1000.0 * (1.0 + 0.004 * reading))
     protons_per_g = math.fsum(share / SUBSTANCES[key].equivalent_g for key, share in acid_split)
     rho = 1.0 + 0.004 * reading
@@ -175,7 +178,7 @@ def _from_readings(
                 remedy=message("Read both again; pulp and a warm prism mislead"),
                 code="readings_disagree",
             )
-        pectin = min(pectin_g_100g / 100.0, 0.6 * others)
+        pectin = min(rest.pectin_g_100g / 100.0, 0.6 * others)
         grams = {"water": 1.0 - solids, "potassium": potassium, "other_solubles": others - pectin}
         if pectin:
             grams["pectin"] = pectin

@@ -20,7 +20,7 @@ from ..properties.alcohol import abv
 from ..properties.density import volume_ml
 from ..properties.sugar import undissolved_sucrose_g
 from .pieces import inside
-from .steam import HOTTEST_C, USUAL_POT_CM, steam_g, steamed
+from .steam import HOTTEST_C, USUAL_POT_CM, Heating, steam_g, steamed
 from .step import Step, celsius, choice, doubtful, minutes, number, prior
 from .strain import DEFAULT_HOLD_G_G, held_g, undissolved_at
 
@@ -204,7 +204,7 @@ class Steep(Step):
         if self.temperature_c < _SIMMERS_FROM_C or not changed.liquid.of("water"):
             return Outcome(changed)
         water = max(0.0, context.of(steam_g(self.minutes, min(self.temperature_c, HOTTEST_C), self.pot_cm, self.lid)))
-        liquid, gone = steamed(changed.liquid, context, self.temperature_c, self.minutes, water, self.lid)
+        liquid, gone = steamed(changed.liquid, context, Heating(self.temperature_c, self.minutes, water, self.lid))
         return Outcome(replace(changed, liquid=liquid), (outgoing_stream("steam", "steam", gone),))
 
     @property

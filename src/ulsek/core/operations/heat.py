@@ -17,10 +17,11 @@ from ..chemistry.substances import SUGARS
 from ..materials.softening import minutes_at_simmer
 from ..materials.vessel_state import Outcome, StepContext, VesselState, outgoing_stream
 from ..properties import energy, sugar
+from ..properties.alcohol import MOST_RETENTION_MIN
 from ..properties.density import volume_ml
 from ..properties.water import boiling_c, boils_at
 from .extract import exchanged, softened
-from .steam import HOTTEST_C, SIMMER_W, USUAL_POT_CM, is_dry, steam_g, steam_rising_g, steam_simmering_g, steamed, without
+from .steam import HOTTEST_C, SIMMER_W, USUAL_POT_CM, Heating, is_dry, steam_g, steam_rising_g, steam_simmering_g, steamed, without
 from .step import Step, celsius, choice, doubtful, minutes, number, prior
 
 _MAY_BOIL_C, _BOILS_LOWER_K = 75.0, 0.5
@@ -31,25 +32,15 @@ _HOT_EXCHANGE_H = Range(24.0, 12.0, 48.0)
 _GAS_LEAVES_C = 40.0
 
 
-def _hot(
-    state: VesselState,
-    context: StepContext,
-    t_c: float,
-    minutes_: float,
-    water_g: float,
-    lid: str,
-    from_c: float | None = None,
-    left: Range | None = None,
-) -> Outcome:
-    """The vessel after a time in the heat, or on its way up from `from_c`: pieces exchange and soften, steam leaves with what follows it, gas escapes. `left` is the share
-    [0 to 1] of the alcohol that stays, where the spec says so.
-    """
+def _hot(state: VesselState, context: StepContext, heating: Heating) -> Outcome:
+    """Returns the vessel after a time in the heat: pieces exchange and soften, steam leaves with what follows it, gas escapes. Raises Refusal if it is empty."""
     if state.mass_g <= 0:
         raise Refusal(message("There is nothing in the vessel to heat"), remedy=message("Put the liquid in first"), code="empty")
+    t_c, minutes_ = heating.t_c, heating.minutes
     if state.pieces:
         state = exchanged(state, minutes_, min(t_c, 100.0), max(0.1, context.of(_HOT_EXCHANGE_H)))
-        state = softened(state, context, minutes_at_simmer(minutes_, min(t_c, 110.0), from_c))
-    liquid, gone = steamed(state.liquid, context, t_c, minutes_, water_g, lid, left)
+        state = softened(state, context, minutes_at_simmer(minutes_, min(t_c, 110.0), heating.from_c))
+    liquid, gone = steamed(state.liquid, context, heating)
     streams = [outgoing_stream("steam", "steam", gone)] if gone.mass_g else []
     if liquid.of("carbon_dioxide") and t_c >= _GAS_LEAVES_C:
         streams.append(outgoing_stream("gas", "gas", Contents({"carbon_dioxide": liquid.of("carbon_dioxide")})))
@@ -118,9 +109,8 @@ class Dissolve(Step):
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves as steam, with alcohol and vinegar's acid after their kind. Error: that of `steam_g`. Source: mass balance."""
-        return _hot(
-            state, context, self.stands_at_c(state, context), self.minutes, self._steam(state, context), self.lid, left=self.ethanol_left
-        )
+        t_c = self.stands_at_c(state, context)
+        return _hot(state, context, Heating(t_c, self.minutes, self._steam(state, context), self.lid, ethanol_left=self.ethanol_left))
 
     def _steam(self, state: VesselState, context: StepContext) -> float:
         """Steam [g] in this pass: weighed, or by the pot; a dry powder has no surface to steam from."""
@@ -151,7 +141,9 @@ class BringTo(Dissolve):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """As `Dissolve`; what is brought to the boil stands at its own boiling point. Source: `boiling_c`."""
         t_c = self.stands_at_c(state, context)
-        return _hot(state, context, t_c, self.minutes, self._steam(state, context), self.lid, state.temperature_c, self.ethanol_left)
+        return _hot(
+            state, context, Heating(t_c, self.minutes, self._steam(state, context), self.lid, state.temperature_c, self.ethanol_left)
+        )
 
 
 @dataclass(frozen=True, slots=True)
@@ -197,7 +189,7 @@ class Simmer(Step):
             lost = 0.0
         else:
             lost = steam_simmering_g(self.minutes, boils, self.pot_cm, self.lid, max(0.0, context.of(self.power_w)))
-        return _hot(state, context, boils, self.minutes, lost, self.lid, left=self.ethanol_left)
+        return _hot(state, context, Heating(boils, self.minutes, lost, self.lid, ethanol_left=self.ethanol_left))
 
 
 @dataclass(frozen=True, slots=True)
@@ -297,7 +289,7 @@ class Reduce(Step):
             )
         mins = energy.minutes_to_drive_off(lost, 100.0, self.power_w.value)
         boils = boiling_c(state.liquid, context.pressure_kpa)
-        done = _hot(state, context, boils, min(mins, 150.0), lost, self.lid, left=self.ethanol_left)
+        done = _hot(state, context, Heating(boils, min(mins, MOST_RETENTION_MIN), lost, self.lid, ethanol_left=self.ethanol_left))
         away = done.outgoing[0].contents if done.outgoing else Contents()
         spare = away.mass_g - lost
         if spare > 0 and away.of("water") > spare:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import NamedTuple
 
 from ..base.messages import Given, message
 from ..base.ranges import Range
@@ -10,7 +11,7 @@ from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..materials.vessel_state import StepContext
 from ..properties import energy
-from ..properties.alcohol import ethanol_retained
+from ..properties.alcohol import MOST_RETENTION_MIN, ethanol_retained
 
 _TRANSFER_M_S = 0.010
 """Mass transfer from a still pot into kitchen air [m/s]; house experience, not a standard, good to a factor of two."""
@@ -100,13 +101,25 @@ def without(contents: Contents, gone: Contents) -> Contents:
     return Contents({key: mass - gone.of(key) for key, mass in contents.grams.items()})
 
 
-def steamed(
-    liquid: Contents, context: StepContext, t_c: float, minutes: float, water_g: float, lid: str, left: Range | None = None
-) -> tuple[Contents, Contents]:
-    """(what is left, what went) when `water_g` [g] of steam leave at `t_c` [°C] in `minutes`, with what follows it; of the alcohol `left` [0 to 1] stays, else what
-    the table says. Source: `vapour`, `ethanol_retained`."""
-    follows = context.of(VINEGAR_FOLLOWS) if liquid.of("acetic_acid") else 1.0
-    spirit = liquid.of("ethanol") and t_c >= _SPIRIT_BOILS_OFF_C
-    kept = min(1.0, max(0.0, context.of(left or ethanol_retained(min(minutes, 150.0), lid)))) if spirit else 1.0
-    gone = vapour(liquid, water_g, follows, kept)
+class Heating(NamedTuple):
+    """A time in the heat: up to `t_c` [°C] for `minutes` [min], from `from_c` [°C] if it rises steadily, with `steam_g` [g] of water leaving under the `lid`.
+
+    `ethanol_left` is the share [0 to 1] of the alcohol that stays; None: as the table says.
+    """
+
+    t_c: float
+    minutes: float
+    steam_g: float
+    lid: str
+    from_c: float | None = None
+    ethanol_left: Range | None = None
+
+
+def steamed(liquid: Contents, context: StepContext, heating: Heating) -> tuple[Contents, Contents]:
+    """Returns (what is left, what left) of a liquid after a time in the heat: water as steam, with acetic acid and alcohol. Source: `vapour`, `ethanol_retained`."""
+    acid_follows = context.of(VINEGAR_FOLLOWS) if liquid.of("acetic_acid") else 1.0
+    spirit = liquid.of("ethanol") and heating.t_c >= _SPIRIT_BOILS_OFF_C
+    retained = heating.ethanol_left or ethanol_retained(min(heating.minutes, MOST_RETENTION_MIN), heating.lid)
+    kept = min(1.0, max(0.0, context.of(retained))) if spirit else 1.0
+    gone = vapour(liquid, heating.steam_g, acid_follows, kept)
     return without(liquid, gone), gone

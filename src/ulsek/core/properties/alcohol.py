@@ -97,6 +97,8 @@ def abw(contents: Contents) -> float:
 
 
 # Share of the alcohol left [%] by minutes at a simmer, stirred in: USDA Table of Nutrient Retention Factors, Release 6 (2007).
+MOST_RETENTION_MIN = 150.0
+"""Minutes at a simmer to which the table of retained alcohol reaches."""
 _RETAINED = ((0.0, 85.0), (15.0, 40.0), (30.0, 35.0), (60.0, 25.0), (90.0, 20.0), (120.0, 10.0), (150.0, 5.0))
 _LID_HOLDS = {"off": 1.0, "half": 0.75, "on": 0.35}
 """Share of the loss that passes the lid; house experience, not a standard."""
@@ -108,7 +110,7 @@ def ethanol_retained(minutes: float, lid: str = "off") -> Range:
     Read between the points of the table for a stirred pot; the lid holds part back. Error a third of the loss either way: pot, surface
     and strength decide. 0.40 after 15 min without lid. Source: USDA Table of Nutrient Retention Factors, Release 6 (2007).
     """
-    if not 0.0 <= minutes <= 150.0:
+    if not 0.0 <= minutes <= MOST_RETENTION_MIN:
         raise Refusal(
             message("{minutes} min is outside the table of alcohol retained", minutes=Given(minutes)),
             bound=message("it holds from 0 to 150 min"),

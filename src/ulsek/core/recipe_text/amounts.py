@@ -85,11 +85,11 @@ def read_written(text: str, locale: Locale = "metric", words: Words | None = Non
     ranged, one = _RANGE.match(whole), _ONE.match(whole)
     if ranged:
         low, high = read_number(ranged["low"]), read_number(ranged["high"])
-        return _with_unit(whole, ranged["rest"], (low + high) / 2.0, low, high, locale, words)
+        return _with_unit(whole, ranged["rest"], Range((low + high) / 2.0, low, high), locale, words)
     if one:
         number = read_number(one["number"])
         half = _ABOUT * number if one["about"] else 0.0
-        return _with_unit(whole, one["rest"], number, number - half, number + half, locale, words)
+        return _with_unit(whole, one["rest"], Range(number, number - half, number + half), locale, words)
     loose = _LOOSE.match(whole)
     rest = loose["rest"] if loose else whole
     found = _imprecise(rest, 1.0, whole, words)
@@ -98,12 +98,13 @@ def read_written(text: str, locale: Locale = "metric", words: Words | None = Non
     if loose and whole.casefold().startswith(("a ", "an ", "one ")):
         unit, left = _unit_at(rest)
         if unit:
-            return _with_unit(whole, rest, 1.0, 1.0, 1.0, locale, words)
+            return _with_unit(whole, rest, Range.exact(1.0), locale, words)
         return Written("missing", Range.exact(0.0), "", whole, left)
     return Written("missing", Range.exact(0.0), "", whole, rest)
 
 
-def _with_unit(whole: str, rest: str, value: float, low: float, high: float, locale: Locale, words: Words) -> Written:
+def _with_unit(whole: str, rest: str, number: Range, locale: Locale, words: Words) -> Written:
+    value, low, high = number.value, number.low, number.high
     widened = _WIDENS.match(rest)
     if widened:
         rest = rest[widened.end() :]
