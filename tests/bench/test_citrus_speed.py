@@ -10,7 +10,7 @@ import pytest
 
 from tests.core.test_sums import CASES
 from tests.site.conftest import Place
-from ulsek.citrus.actions.receive_case import receive_case
+from ulsek.citrus.actions.receive_case import NewCase, receive_case
 from ulsek.planners.cut_plan import warm
 
 FRUITS = ("bergamot", "lemon", "yuzu", "mandarin", "lime_persian")
@@ -48,10 +48,12 @@ def test_a_plan_of_twelve_wants_over_ten_cases(place, benchmark):
         receive_case(
             place.members["maker"],
             FRUITS[n % 5],
-            supplier="Calder Citrus Yard",
-            count=60 + 20 * n,
-            weight_g=float((60 + 20 * n) * chance.uniform(90, 130)),
-            price=Decimal(20 + n),
+            NewCase(
+                supplier="Calder Citrus Yard",
+                count=60 + 20 * n,
+                weight_g=float((60 + 20 * n) * chance.uniform(90, 130)),
+                price=Decimal(20 + n),
+            ),
         )
         for n in range(10)
     ]

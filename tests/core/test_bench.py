@@ -236,7 +236,7 @@ def test_what_a_sieve_holds_is_learned_and_the_next_batch_begins_from_it():
     assert any(lesson.kept for lesson in told), "a step taught something"
     kept = carried(after.evaluation.estimate)
     assert all(variance >= KEPT_VARIANCE for _, variance in kept.values())
-    again = evaluate(spec, known, priors=kept)
+    again = evaluate(spec, known, begin=kept)
     fresh = evaluate(spec, known)
     assert again.figures[2]["mass_g"] < fresh.figures[2]["mass_g"], "less came through here than elsewhere"
     assert again.range(2, "mass_g").half_width < fresh.range(2, "mass_g").half_width

@@ -15,10 +15,10 @@ from tests.core.cordial import FORM, JUICE
 from tests.site.published import judged
 from ulsek.batches.models import Run, RunEvent
 from ulsek.specs.actions.publish_spec import publish_spec
-from ulsek.specs.actions.start_spec import start_spec
+from ulsek.specs.actions.start_spec import NewSpec, start_spec
 from ulsek.specs.models import Spec
 from ulsek.stores.actions.read_delivery import read_delivery
-from ulsek.stores.actions.receive_delivery import receive_delivery
+from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
 from ulsek.team.access import Member
 from ulsek.team.models import House, Membership, Person
 
@@ -81,12 +81,14 @@ class Place:
 
     def delivery(self, **readings):
         item = receive_delivery(
-            self.members["maker"], JUICE, product="Pressed", supplier="Hagedorn", price=Decimal("15.20"), pack_g=Decimal(1000), packs=4
+            self.members["maker"],
+            JUICE,
+            Delivery(product="Pressed", supplier="Hagedorn", price=Decimal("15.20"), pack_g=Decimal(1000), packs=4),
         )
         return read_delivery(self.members["maker"], item.pk, readings) if readings else item
 
     def spec(self, published=True, body=None):
-        spec = start_spec(self.members["lead"], "Sea buckthorn cordial", "cordial", body=body or FORM)
+        spec = start_spec(self.members["lead"], NewSpec("Sea buckthorn cordial", "cordial"), body or FORM)
         # The questions before a first make have tests of their own.
         Spec.objects.filter(pk=spec.pk).update(asks_questions=False)
         if published:

@@ -18,7 +18,7 @@ from schemathesis import GenerationMode
 from tests.core.cordial import FORM, JUICE
 from tests.site.conftest import event
 from ulsek.batches.models import Lot
-from ulsek.citrus.actions.receive_case import receive_case
+from ulsek.citrus.actions.receive_case import NewCase, receive_case
 from ulsek.core.sums.catalogue import SUMS
 from ulsek.devices.actions.connect_instrument import connect_instrument
 
@@ -56,7 +56,9 @@ class Scene:
             f"/runs/{finished}/events", {"events": [*done, event("finished", volume_ml=600, rest="spoon", signed=True)]}
         )
         self.run, self.lot = place.run(self.spec, mass_g=500), Lot.objects.get(run=finished).code
-        self.case = receive_case(place.members["maker"], "lime_persian", supplier="Hagedorn", count=80, weight_g=8000, price=Decimal(20))
+        self.case = receive_case(
+            place.members["maker"], "lime_persian", NewCase(supplier="Hagedorn", count=80, weight_g=8000, price=Decimal(20))
+        )
         self.instrument = connect_instrument(place.members["lead"], "scale", "scale", "socket://127.0.0.1:99")
         self.rehearsal = place.run(self.spec, mass_g=500, rehearsal=True)
 

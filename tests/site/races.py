@@ -15,17 +15,17 @@ from tests.site.conftest import event
 from ulsek.batches.actions.change_lot import change_lot
 from ulsek.batches.actions.recall import recall
 from ulsek.batches.actions.record_events import record_events
-from ulsek.batches.actions.start_run import start_run
+from ulsek.batches.actions.start_run import BatchOrder, start_run
 from ulsek.batches.models import Lot, Run, RunEvent
 from ulsek.batches.tracing import open_runs_with, reached
 from ulsek.core.base.refusals import Refusal
 from ulsek.specs.actions.publish_spec import publish_spec
 from ulsek.specs.actions.save_draft import save_draft
-from ulsek.specs.actions.start_spec import start_spec
+from ulsek.specs.actions.start_spec import NewSpec, start_spec
 from ulsek.specs.models import Draft, Spec, Version
 from ulsek.stores.actions.change_stock import change_stock
 from ulsek.stores.actions.read_delivery import read_delivery
-from ulsek.stores.actions.receive_delivery import receive_delivery
+from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
 from ulsek.stores.models import StockItem
 from ulsek.team.access import Member
 from ulsek.team.actions.set_altitude import set_altitude
@@ -52,17 +52,19 @@ class StepContext:
 
     def __post_init__(self):
         self.lead, self.maker = _member(self.house, "lead"), _member(self.house, "maker")
-        self.spec = start_spec(self.lead, "Sea buckthorn cordial", "cordial", body=FORM)
+        self.spec = start_spec(self.lead, NewSpec("Sea buckthorn cordial", "cordial"), FORM)
         Spec.objects.filter(pk=self.spec.pk).update(asks_questions=False)
         publish_spec(self.lead, self.spec.pk, 1, "first")
         self.stock, self.revision, self.versions = None, 0, 0
 
     def delivery(self):
-        return receive_delivery(self.maker, JUICE, product="Pressed", supplier="Hagedorn", price=Decimal(15), pack_g=Decimal(PACK_G))
+        return receive_delivery(
+            self.maker, JUICE, Delivery(product="Pressed", supplier="Hagedorn", price=Decimal(15), pack_g=Decimal(PACK_G))
+        )
 
     def to_the_last_step(self):
         """A batch with everything done but its finish."""
-        run = start_run(self.maker, uuid4(), self.spec.pk, mass_g=BATCH_G).pk
+        run = start_run(self.maker, uuid4(), BatchOrder(self.spec.pk, mass_g=BATCH_G)).pk
         done = [event("weighed", line=line, mass_g=mass) for line, mass in WEIGHED.items()]
         done += [event("step_done", step=f"s{n}") for n in range(1, 6)]
         record_events(self.maker, run, done)
@@ -83,7 +85,7 @@ class StepContext:
         if self.stock is None or StockItem.objects.get(pk=self.stock.pk).recalled:
             self.stock = self.delivery()
             self.first_lot, self.second_lot, self.ready = self.lot(), self.lot(), None
-            self.open = start_run(self.maker, uuid4(), self.spec.pk, mass_g=BATCH_G).pk
+            self.open = start_run(self.maker, uuid4(), BatchOrder(self.spec.pk, mass_g=BATCH_G)).pk
         if self.ready is None or Run.objects.get(pk=self.ready).finished_at:
             self.ready = self.to_the_last_step()
         draft, versions = Draft.objects.get(spec=self.spec), Version.objects.filter(spec=self.spec).count()
@@ -109,7 +111,7 @@ class StepContext:
     # The twelve. Each raises Refusal where the other of a pair has made it impossible.
 
     def start(self):
-        return start_run(self.maker, uuid4(), self.spec.pk, mass_g=BATCH_G)
+        return start_run(self.maker, uuid4(), BatchOrder(self.spec.pk, mass_g=BATCH_G))
 
     def weigh(self):
         record_events(self.maker, self.open, [event("weighed", line="juice", mass_g=BATCH_G)])

@@ -26,7 +26,7 @@ from ulsek.core.run.fold import fold_pinned
 from ulsek.core.run.run_result import run_result
 from ulsek.specs.models import Spec
 from ulsek.specs.outputs import output_key
-from ulsek.stores.actions.receive_delivery import receive_delivery
+from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
 
 PNG = base64.b64encode(b"\x89PNG\r\n\x1a\n" + b"\0" * 60).decode()
 STRAINED = form(
@@ -356,7 +356,9 @@ def test_a_rehearsal_stands_in_for_no_question_and_counts_as_no_batch(place):
 
 def test_something_extra_from_stores_is_pinned_taken_and_traced(place):
     place.delivery(brix_reading=8.2, acid_g_100ml=2.4)
-    salt = receive_delivery(place.members["maker"], "salt", product="Salt", supplier="Hagedorn", price=Decimal(2), pack_g=Decimal(500))
+    salt = receive_delivery(
+        place.members["maker"], "salt", Delivery(product="Salt", supplier="Hagedorn", price=Decimal(2), pack_g=Decimal(500))
+    )
     run = place.run()
     line = {"id": "pinch.salt", "material": "salt", "amount": {"kind": "fixed", "written": "1 g"}}
     added = event("step_added", step={"id": "pinch", "verb": "combine", "lines": [line]})

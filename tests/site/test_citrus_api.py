@@ -11,7 +11,7 @@ from ulsek.citrus.models import Case, CutDone, CutPlan
 from ulsek.citrus.queries import LOOKED_AT, records
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.specs.models import Version
-from ulsek.stores.actions.receive_delivery import receive_delivery
+from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
 from ulsek.stores.models import StockItem
 from ulsek.team.models import HistoryRow
 
@@ -251,7 +251,9 @@ def test_stretching_reckons_with_the_house_s_own_case_and_its_sours(place, api, 
     # Nobody has bought citric acid yet: what the acid costs is not made up.
     assert (unpriced["cost_litre"], unpriced["fresh_litre"] > 0) == (None, True)
     receive_delivery(
-        place.members["maker"], "citric_acid", product="Citric", supplier="Meridian", price=Decimal(11), pack_g=Decimal(1000), packs=1
+        place.members["maker"],
+        "citric_acid",
+        Delivery(product="Citric", supplier="Meridian", price=Decimal(11), pack_g=Decimal(1000), packs=1),
     )
     made = api.post("/citrus/stretch", {"fruit": "bergamot", "case": case["id"], "times": 4}).data
     assert made["from_what"] == "Bergamot from Calder Citrus Yard"
@@ -265,7 +267,9 @@ def test_stretching_reckons_with_the_house_s_own_case_and_its_sours(place, api, 
 def test_a_stretch_becomes_a_draft_that_the_house_can_make(place, api):
     """The juice as it was read goes into it; the draft's own figures reach the acid that was asked for."""
     receive_delivery(
-        place.members["maker"], "lemon_juice", product="Lemon", supplier="Meridian", price=Decimal(4), pack_g=Decimal(1000), packs=1
+        place.members["maker"],
+        "lemon_juice",
+        Delivery(product="Lemon", supplier="Meridian", price=Decimal(4), pack_g=Decimal(1000), packs=1),
     )
     StockItem.objects.update(makeup={**typical_materials()["lemon_juice"]["makeup"], "acid_g_100ml": 6.1, "acid_read": True})
     asked = {"fruit": "lemon", "juice_ml": 800, "times": 3, "school": "blend", "target": 5.0}

@@ -8,7 +8,7 @@ from tests.site.conftest import event
 from tests.site.test_batches_api import send, state
 from tests.site.test_lots_api import bottled
 from ulsek.batches.models import RunEvent
-from ulsek.citrus.actions.receive_case import receive_case
+from ulsek.citrus.actions.receive_case import NewCase, receive_case
 from ulsek.citrus.models import FruitSample
 from ulsek.stores.models import StockItem
 
@@ -55,7 +55,7 @@ def test_a_lot_is_found_by_its_code_in_small_letters_too(place):
 
 def test_fruit_that_gave_no_juice_is_refused_and_what_was_once_kept_breaks_nothing(place):
     api, member = place.apis["maker"], place.members["maker"]
-    case = receive_case(member, "lemon", supplier="Hagedorn", count=80, weight_g=9600.0, price=Decimal(20))
+    case = receive_case(member, "lemon", NewCase(supplier="Hagedorn", count=80, weight_g=9600.0, price=Decimal(20)))
     refused = api.post(f"/citrus/cases/{case.pk}/samples", {"count": 5, "juice_ml": 0})
     assert (refused.status_code, refused.data["where"]) == (422, "juice_ml")
     FruitSample.objects.create(case=case, count=5, juice_ml=0.0, at=case.came_at, by=member.person)

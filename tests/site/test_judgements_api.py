@@ -8,7 +8,7 @@ from tests.core.cordial import FORM
 from ulsek.batches.folding import events_of, folded
 from ulsek.batches.models import Run
 from ulsek.specs.actions.publish_spec import publish_spec
-from ulsek.specs.actions.start_spec import start_spec
+from ulsek.specs.actions.start_spec import NewSpec, start_spec
 from ulsek.specs.models import Draft, Spec, Version
 from ulsek.team.models import HistoryRow
 
@@ -262,9 +262,9 @@ def a_drink(name, of, grams, size):
 
 def test_a_prep_is_judged_in_the_house_s_drinks_and_a_limit_passed_there_stops_it(place):
     lead, api = place.members["lead"], place.apis["lead"]
-    base = start_spec(lead, "Bitter base", "bitter_base", body=BARK)
+    base = start_spec(lead, NewSpec("Bitter base", "bitter_base"), BARK)
     publish_spec(lead, base.pk, 1, "first")
-    drink = start_spec(lead, "Long bitter", "drink", body=a_drink("Long bitter", "bitter_base", 60, 150))
+    drink = start_spec(lead, NewSpec("Long bitter", "drink"), a_drink("Long bitter", "bitter_base", 60, 150))
     publish_spec(lead, drink.pk, 1, "first")
     codes = {item["code"]: item for item in api.get(f"/specs/{base.pk}/draft").data["result"]["remarks"]}
     assert codes["restricted_quinine_in_drink"]["severity"] == "check"
@@ -283,9 +283,9 @@ def test_allergens_are_answered_for_a_drink_through_its_preps(place):
     lead, api = place.members["lead"], place.apis["reader"]
     nuts = deepcopy(BARK) | {"id": "nut-base", "name": "Nut base", "family": "nut_puree"}
     nuts["steps"][1]["lines"][0] = {"id": "nut", "material": "hazelnuts", "amount": {"kind": "fixed", "mass_g": 100}}
-    base = start_spec(lead, "Nut base", "nut_puree", body=nuts)
+    base = start_spec(lead, NewSpec("Nut base", "nut_puree"), nuts)
     publish_spec(lead, base.pk, 1, "first")
-    drink = start_spec(lead, "Nut long", "drink", body=a_drink("Nut long", "nut_base", 40, 150))
+    drink = start_spec(lead, NewSpec("Nut long", "drink"), a_drink("Nut long", "nut_base", 40, 150))
     publish_spec(lead, drink.pk, 1, "first")
     answer = api.get(f"/specs/{drink.pk}/allergens").data
     assert answer["contains"] == [{"allergen": "nuts", "through": [["Nut base", "Hazelnuts, toasted"]]}]

@@ -16,7 +16,7 @@ from ulsek.core.spec.json_form import canonical
 from ulsek.jobs.models import Job
 from ulsek.jobs.work import Progress
 from ulsek.specs.actions.publish_spec import publish_spec
-from ulsek.specs.actions.start_spec import start_spec
+from ulsek.specs.actions.start_spec import NewSpec, start_spec
 from ulsek.specs.export import library_archive
 from ulsek.specs.models import Draft, Spec
 
@@ -43,7 +43,7 @@ DRINK = {
 
 
 def made(place, body=DRINK, publish=True):
-    spec = start_spec(place.members["lead"], body["name"], body["family"], body=body)
+    spec = start_spec(place.members["lead"], NewSpec(body["name"], body["family"]), body)
     return (spec, publish_spec(place.members["lead"], spec.pk, 1, "first")) if publish else (spec, None)
 
 
@@ -156,7 +156,7 @@ def test_a_file_out_and_in_again_is_the_same_bytes(place):
 
 def test_a_house_s_library_is_readable_without_ulsek(place):
     place.spec()
-    start_spec(place.members["lead"], "Empty", "other")
+    start_spec(place.members["lead"], NewSpec("Empty", "other"))
     job = Job.objects.create(house=place.house, person=place.members["reader"].person, kind="library", asked_at=timezone.now())
     archive = zipfile.ZipFile(io.BytesIO(library_archive(place.members["reader"], Progress(job)).data))
     assert set(archive.namelist()) == {

@@ -23,7 +23,7 @@ from ulsek.team.access import member_of
 from ulsek.team.answer import answers
 
 from .actions.record_events import record_events
-from .actions.start_run import start_run
+from .actions.start_run import BatchOrder, start_run
 from .folding import events_of, folded, supplies_pinned
 from .label import lot_label
 from .models import Lot, Run
@@ -93,13 +93,7 @@ def start(request: HttpRequest, payload: StartRun) -> Status[RunOut]:
     run = start_run(
         member,
         payload.id,
-        payload.spec,
-        number=payload.version,
-        chosen=payload.chosen,
-        mass_g=payload.mass_g,
-        volume_ml=payload.volume_ml,
-        times=payload.factor,
-        rehearsal=payload.rehearsal,
+        BatchOrder(payload.spec, payload.version, payload.chosen, payload.mass_g, payload.volume_ml, payload.factor, payload.rehearsal),
     )
     return Status(201, run_view(run, folded(run, events_of(run))))
 

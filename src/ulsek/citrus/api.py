@@ -23,10 +23,10 @@ from ulsek.specs.schemas import SavedDraft
 from ulsek.team.access import Member, member_of
 from ulsek.team.answer import answers
 
-from .actions.keep_trial import keep_trial, weigh_packed_peel, weigh_spent_peel
+from .actions.keep_trial import SpentJar, keep_trial, weigh_packed_peel, weigh_spent_peel
 from .actions.measure_fruit import measure_fruit, set_sample_aside
-from .actions.plan_cuts import carry_out, save_plan
-from .actions.receive_case import receive_case
+from .actions.plan_cuts import Gave, carry_out, save_plan
+from .actions.receive_case import NewCase, receive_case
 from .desks import desk
 from .models import Case, CutPlan, FruitSample, PeelMeasure, SpentPeel, YieldTrial
 from .plan_schemas import CutIn, PlanIn, PlanOut
@@ -85,7 +85,7 @@ def cases(request: HttpRequest) -> list[CaseOut]:
 def receive(request: HttpRequest, payload: CaseIn) -> Status[CaseOut]:
     """A case comes in: counted and weighed."""
     member = member_of(request)
-    return Status(201, _view(member, receive_case(member, **payload.dict()).pk))
+    return Status(201, _view(member, receive_case(member, payload.fruit, NewCase(**payload.dict(exclude={"fruit"}))).pk))
 
 
 @router.post("/citrus/cases/{case_id}/samples", response={201: answers(CaseOut)})
@@ -171,7 +171,8 @@ def replan(request: HttpRequest, plan_id: UUID, payload: PlanIn) -> PlanOut:
 def cut(request: HttpRequest, plan_id: UUID, payload: CutIn) -> PlanOut:
     """A row of the plan is done."""
     member = member_of(request)
-    carry_out(member, get_object_or_404(CutPlan, pk=plan_id, house=member.house), **payload.dict())
+    gave = Gave(**payload.dict(exclude={"row"}))
+    carry_out(member, get_object_or_404(CutPlan, pk=plan_id, house=member.house), payload.row, gave)
     return _plan_view(get_object_or_404(CutPlan, pk=plan_id, house=member.house))
 
 
@@ -202,7 +203,7 @@ def skins(request: HttpRequest, payload: OilSugarIn) -> OilSugarOut:
 @router.post("/citrus/spent-peel", response={201: None})
 def spent_peel(request: HttpRequest, payload: SpentIn) -> Status[None]:
     """A jar's peel was weighed when it came out of the sugar."""
-    weigh_spent_peel(member_of(request), **payload.dict())
+    weigh_spent_peel(member_of(request), payload.fruit, SpentJar(**payload.dict(exclude={"fruit"})))
     return Status(201, None)
 
 
@@ -256,4 +257,4 @@ def the_ledger(request: HttpRequest) -> list[LedgerRow]:
 @router.post("/desk", response=answers(DeskOut))
 def a_desk(request: HttpRequest, payload: DeskIn) -> DeskOut:
     """Ways to clear a juice in hand, or to make it stronger, ranked."""
-    return desk(member_of(request).house, **payload.dict())
+    return desk(member_of(request).house, payload)

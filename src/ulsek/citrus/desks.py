@@ -2,46 +2,35 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from django.http import Http404
 
 from ulsek.batches.models import Run
-from ulsek.core.advice.juice_treatment import FINE_SCALE_G, WARM_C, clear_ways, missable, stronger_ways, without
+from ulsek.core.advice.juice_treatment import clear_ways, missable, stronger_ways, without
 from ulsek.core.base.answer import fields_of
 from ulsek.stores.queries import resolve
 from ulsek.team.models import House
 
-from .schemas import DeskOut, MethodSeen, MissableOut
+from .schemas import DeskIn, DeskOut, MethodSeen, MissableOut
 
 _LOOKED_AT = 40
 
 
-def desk(
-    house: House,
-    *,
-    material: str,
-    mass_g: float,
-    warm_c: float = WARM_C,
-    missing: Sequence[str] = (),
-    want_brix: float | None = None,
-    scale_g: float = FINE_SCALE_G,
-) -> DeskOut:
-    """Ways to clear a juice as this house has it, or with `want_brix` to make it stronger. 404 for a material that is none."""
-    juice = resolve(house, [material]).materials.get(material)
+def desk(house: House, asked: DeskIn) -> DeskOut:
+    """Returns the ways to clear a juice of this house, or to strengthen it if `want_brix` is set. Raises Http404 for an unknown material."""
+    juice = resolve(house, [asked.material]).materials.get(asked.material)
     if juice is None:
         raise Http404
     ways = (
-        stronger_ways(juice, mass_g, want_brix)
-        if want_brix is not None
-        else clear_ways(juice, mass_g, warm_c=warm_c, missing=missing, scale_g=scale_g)
+        stronger_ways(juice, asked.mass_g, asked.want_brix)
+        if asked.want_brix is not None
+        else clear_ways(juice, asked.mass_g, warm_c=asked.warm_c, missing=asked.missing, scale_g=asked.scale_g)
     )
     seen = _last_times(house, {way.verb for way in ways})
     stands = juice.measured()
     return DeskOut(
         name=juice.delivery or juice.name,
         missable=tuple(MissableOut(key=key, name=name) for key, name in missable()),
-        without=without(missing),
+        without=without(asked.missing),
         brix=stands["brix"],
         sugar_g_100ml=stands["sugar_g_100ml"],
         acid_g_100ml=stands["acid_g_100ml"],

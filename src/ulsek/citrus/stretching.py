@@ -22,7 +22,7 @@ from ulsek.core.citrus.stretched_juice import (
     stretched_spec,
 )
 from ulsek.core.materials.delivery import price_per_kg
-from ulsek.specs.actions.start_spec import start_spec
+from ulsek.specs.actions.start_spec import NewSpec, start_spec
 from ulsek.specs.models import Spec
 from ulsek.stores.queries import resolve
 from ulsek.team.access import Member
@@ -58,7 +58,7 @@ def start_stretched(member: Member, fruit: str, asked: StretchInputs, case: UUID
     of, made, _ = _made(member, fruit, asked, case)
     known = resolve(member.house, [f"{of.key}_juice", f"{of.key}_zest", "water", *made.acids_g]).materials
     body = stretched_spec(of, made, asked.school, known)
-    return start_spec(member, body["name"], body["family"], body=body)
+    return start_spec(member, NewSpec(body["name"], body["family"]), body)
 
 
 def stretched(member: Member, fruit: str, asked: StretchInputs, case: UUID | None) -> StretchOut:

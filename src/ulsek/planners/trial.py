@@ -30,12 +30,8 @@ class Verdict:
     text: Message
 
 
-def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, str], unit: str) -> Verdict:
-    """Whether two ways differ, from pairs worked side by side: the mean difference with its 95 % interval by Student's t.
-
-    Says which gives more only when the interval leaves nothing out of doubt; else about how many more pairs would tell a difference as large as the one seen.
-    Refuses lists of unlike length, fewer than three pairs give no interval. Source: Student 1908, paired samples.
-    """
+def _check(first: Sequence[float], second: Sequence[float]) -> None:
+    """Raises Refusal for results that do not come in pairs, for none, and for one that is negative or not finite."""
     if len(first) != len(second):
         raise Refusal(
             message("The pairs do not match"),
@@ -55,6 +51,15 @@ def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, st
         raise Refusal(
             message("A result cannot be"), "pairs", message("each is nothing or more"), message("Check the figures"), "out_of_bounds"
         )
+
+
+def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, str], unit: str) -> Verdict:
+    """Returns whether two ways differ, from pairs worked side by side: the mean difference [`unit`] with its 95 % interval by Student's t.
+
+    One way gives more only if the interval excludes zero; else it tells how many more pairs would show a difference as large as the one seen. Fewer than three
+    pairs give no interval. Raises Refusal for results that do not come in pairs, or cannot be. Source: Student 1908, paired samples.
+    """
+    _check(first, second)
     n = len(first)
     means = math.fsum(first) / n, math.fsum(second) / n
     apart = [b - a for a, b in zip(first, second, strict=True)]
@@ -69,19 +74,18 @@ def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, st
     half = float(t.ppf(0.5 + _SURE / 2.0, n - 1)) * spread / math.sqrt(n)
     low, high = mean - half, mean + half
     if low > 0 or high < 0:
-        better, by = (names[1], (low, high)) if mean > 0 else (names[0], (-high, -low))
-        least, most = (Computed(part, decimals=1) for part in by)
-        more_of = message(
+        better, (least, most) = (names[1], (low, high)) if mean > 0 else (names[0], (-high, -low))
+        told = message(
             "{way:capital} gives more: between {least} and {most} {unit}, from {n} pairs.",
             way=better,
-            least=least,
-            most=most,
+            least=Computed(least, decimals=1),
+            most=Computed(most, decimals=1),
             unit=unit,
             n=n,
         )
-        return Verdict(n, *means, spread, mean, low, high, 0, more_of)
+        return Verdict(n, *means, spread, mean, low, high, 0, told)
     needed = _pairs_for(mean, spread, n)
-    nobody = message(
+    unknown = message(
         "Nobody can tell from {n} pairs: the difference lies between {low} and {high} {unit}.",
         n=n,
         low=Computed(low, decimals=1),
@@ -91,7 +95,7 @@ def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, st
     off = Computed(abs(mean), decimals=1)
     close = message("Too close to matter.")
     asked = message("If it is really {off} {unit}, about {n} more pairs would show it.", off=off, unit=unit, n=needed) if needed else close
-    return Verdict(n, *means, spread, mean, low, high, needed, sentences(nobody, asked))
+    return Verdict(n, *means, spread, mean, low, high, needed, sentences(unknown, asked))
 
 
 def _pairs_for(mean: float, spread: float, n: int) -> int | None:

@@ -27,7 +27,7 @@ from ulsek.team.access import member_of
 from ulsek.team.answer import answers
 from ulsek.team.models import House
 
-from .actions.start_spec import start_spec
+from .actions.start_spec import NewSpec, start_spec
 from .judgement_schemas import (
     CaptureIn,
     CostIn,
@@ -116,7 +116,7 @@ def capture(request: HttpRequest, payload: CaptureIn) -> SpecForm:
 def start_captured(request: HttpRequest, payload: CaptureIn) -> Status[SavedDraft]:
     """What was weighed without a spec becomes a draft, to be read and published by the lead."""
     member = member_of(request)
-    spec = start_spec(member, payload.name, "other", body=_captured(member.house, payload))
+    spec = start_spec(member, NewSpec(payload.name, "other"), _captured(member.house, payload))
     return Status(201, SavedDraft(spec.pk, 1))
 
 

@@ -7,7 +7,7 @@ from uuid import UUID
 from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import File, Router, Status, UploadedFile
+from ninja import File, Query, Router, Status, UploadedFile
 
 from ulsek.computing import in_time
 from ulsek.core.base.messages import listed, message
@@ -25,7 +25,7 @@ from ulsek.team.answer import answers
 from .actions.ask_questions import ask_questions
 from .actions.attach_file import attach_file, remove_attachment
 from .actions.branch_spec import start_variant
-from .actions.start_spec import start_spec
+from .actions.start_spec import NewSpec, start_spec
 from .export import FORMS, exported
 from .library import Wanted, found, rows, tree, usage, with_newest
 from .library_schemas import (
@@ -33,6 +33,7 @@ from .library_schemas import (
     CsvIn,
     MaterialsRead,
     ReadIn,
+    SpecFilters,
     SpecPage,
     SpecRow,
     SpecSettings,
@@ -52,12 +53,10 @@ def _spec(request: HttpRequest, spec_id: UUID) -> tuple[Member, Spec]:
 
 
 @router.get("/specs", response=answers(SpecPage))
-def specs(
-    request: HttpRequest, page: int = 1, find: str = "", family: str = "", material: str = "", state: str = "", on_shelf: bool = False
-) -> SpecPage:
+def specs(request: HttpRequest, filters: Query[SpecFilters], page: int = 1) -> SpecPage:
     """The house's specs by family and name, each with its newest version; only those that match."""
     house = member_of(request).house
-    pages = Paginator(found(house, Wanted(find, family, material, state, on_shelf)), PAGE)
+    pages = Paginator(found(house, Wanted(**filters.dict())), PAGE)
     shown = pages.get_page(page)
     keys = [spec.pk for spec in shown]
     listed = with_newest(Spec.objects.filter(pk__in=keys)).order_by("family", "name", "key")
@@ -71,7 +70,7 @@ def start(request: HttpRequest, payload: StartSpec) -> Status[SpecRow]:
     if payload.variant_of:
         spec = start_variant(member, get_object_or_404(Spec, pk=payload.variant_of, house=member.house), payload.name)
     else:
-        spec = start_spec(member, payload.name, payload.family, school=payload.school, body=payload.body)
+        spec = start_spec(member, NewSpec(payload.name, payload.family, payload.school), payload.body)
     return Status(201, rows(with_newest(Spec.objects.filter(pk=spec.pk)))[0])
 
 

@@ -64,6 +64,16 @@ class SpecPage:
     total: int
 
 
+class SpecFilters(Schema):
+    """Which specs of a house are listed. Empty: all of them."""
+
+    find: str = ""
+    family: str = ""
+    material: str = ""
+    state: str = ""
+    on_shelf: bool = False
+
+
 class StartSpec(Schema):
     """A name and a family; then a school of it, or a body from a copy, a recipe, a file or a run, or the spec that it is a variant of."""
 

@@ -18,7 +18,7 @@ from ulsek.team.answer import answers
 
 from .actions.branch_spec import branch_trial, promote_trial
 from .actions.correct_wording import correct_wording
-from .actions.read_version import acknowledge, answer_questions, hand_out, score_version
+from .actions.read_version import Verdict, acknowledge, answer_questions, hand_out, score_version
 from .actions.withdraw_version import withdraw_version
 from .library import rows, with_newest
 from .library_schemas import (
@@ -79,7 +79,7 @@ def compare(request: HttpRequest, left: UUID, right: UUID, left_version: str = "
 def score(request: HttpRequest, spec_id: UUID, number: int, payload: ScoreIn) -> Status[VersionOut]:
     """A taster's score."""
     member, version = _version(request, spec_id, number)
-    score_version(member, version, payload.score, taster=payload.taster, reference=payload.reference, note=payload.note)
+    score_version(member, version, Verdict(**payload.dict()))
     return Status(201, version_row(version))
 
 

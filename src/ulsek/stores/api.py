@@ -21,7 +21,7 @@ from ulsek.team.answer import answers
 from .actions.change_stock import change_stock
 from .actions.print_label import print_label
 from .actions.read_delivery import read_delivery
-from .actions.receive_delivery import receive_delivery
+from .actions.receive_delivery import Delivery, receive_delivery
 from .label import delivery_label
 from .models import StockItem
 from .queries import body_of, called, deed_row, described, material_view
@@ -96,7 +96,7 @@ def materials(request: HttpRequest, find: str = "", page: int = 1) -> MaterialPa
 def receive(request: HttpRequest, payload: DeliveryIn) -> Status[StockOut]:
     """A delivery comes in."""
     member = member_of(request)
-    item = receive_delivery(member, **payload.model_dump())
+    item = receive_delivery(member, payload.material, Delivery(**payload.model_dump(exclude={"material"})))
     return Status(201, _stock_view(item, described(member.house), current=True))
 
 

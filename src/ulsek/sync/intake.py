@@ -18,7 +18,7 @@ from ulsek.team.csrf import check_csrf
 from ulsek.team.enrolled import device_of
 from ulsek.team.models import Device, House, Person, Role
 
-from .actions.take_in import hold, take_in
+from .actions.take_in import Sender, hold, take_in
 from .envelope import Altered, Proved, SignedText, proved
 from .kinds import KINDS, Arrival
 from .models import SignedAction, State
@@ -119,7 +119,7 @@ def _taken(carrier: Carrier, found: Proved, arrival: Arrival) -> SignedAction:
     by = carrier.member.person if carrier.member else None
     if not found.doubt and found.membership is not None:
         signer = Member(found.membership.person, found.membership.house, found.membership.role)
-        return take_in(signer, found, arrival, by, carrier.device)
+        return take_in(signer, found, arrival, Sender(by, carrier.device))
     house = House.objects.filter(pk=found.house).first()
     if house is None:
         raise Http404
@@ -127,7 +127,7 @@ def _taken(carrier: Carrier, found: Proved, arrival: Arrival) -> SignedAction:
         # What nobody is shown to have done is only held where its carrier belongs: nobody fills another house's list.
         raise Refusal(message("This belongs to another house"), "text/house", remedy=message("Sign in there"), code="not_yours")
     why = found.doubt or "Who signed this works in this house no more."
-    return hold(Member(_holder(carrier, found), house, Role.READER), found, arrival, by, carrier.device, why)
+    return hold(Member(_holder(carrier, found), house, Role.READER), found, arrival, Sender(by, carrier.device), why)
 
 
 def _holder(carrier: Carrier, found: Proved) -> Person:

@@ -5509,6 +5509,37 @@ export interface components {
             version: 1;
             vessels?: components["schemas"]["SpecVessel"][];
         };
+        /**
+         * SpecFilters
+         * @description Which specs of a house are listed. Empty: all of them.
+         */
+        SpecFilters: {
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /**
+             * Find
+             * @default
+             */
+            find: string;
+            /**
+             * Material
+             * @default
+             */
+            material: string;
+            /**
+             * On Shelf
+             * @default false
+             */
+            on_shelf: boolean;
+            /**
+             * State
+             * @default
+             */
+            state: string;
+        };
         /** @description A spec in the form of the spec file. */
         SpecForm: {
             spec: {
@@ -6054,7 +6085,7 @@ export interface components {
             volume_ml: number;
             water_g: number;
         };
-        /** @description A quick sum: its name, the kind of need it answers, what it is for, what it asks, how it answers, how exact that is; `by_limits` when it goes by the limits of restricted substances, the house's own or those that ship; `acid_stock` when what it puts in a bottle is a stock to dose acid from. */
+        /** @description A quick sum: its name, the kind of need it answers, what it is for, the inputs that it asks for, the function that computes it, and its error. `given` is the class whose instance holds the inputs of a function that takes one value; None for one that takes each input by its name. `by_limits` is True if the function needs the limits of restricted substances, `acid_stock` if its answer is a stock solution to dose acid from. */
         Sum: {
             about: string;
             asks: components["schemas"]["Ask"][];
@@ -8921,12 +8952,12 @@ export interface operations {
     ulsek_specs_library_api_specs: {
         parameters: {
             query?: {
-                page?: number;
                 find?: string;
                 family?: string;
                 material?: string;
                 state?: string;
                 on_shelf?: boolean;
+                page?: number;
             };
             header?: never;
             path?: never;

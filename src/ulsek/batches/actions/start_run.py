@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime
+from typing import Any
 from uuid import UUID
 
 from django.shortcuts import get_object_or_404
@@ -25,13 +27,39 @@ from ulsek.specs.models import Spec as SpecRow
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import added, locked
-from ulsek.team.models import Role
+from ulsek.team.models import House, Role
 from ulsek.team.numbers import locked_series, next_number
 
 from ..models import Learned, Run
 from ..supplies import Pinned, pin
 from .draw_on import draw_on, lock_supplies
 from .record_events import record_events
+
+
+@dataclass(frozen=True, slots=True)
+class BatchOrder:
+    """A batch of a spec: version `number` (None: the newest), the alternatives `chosen` by option group, and its size.
+
+    The size is at most one of `mass_g` [g] of the driving line, `volume_ml` [mL] of product, and `times` the spec; once the spec without any.
+    """
+
+    spec_id: UUID
+    number: int | None = None
+    chosen: dict[str, str] | None = None
+    mass_g: float | None = None
+    volume_ml: float | None = None
+    times: float | None = None
+    rehearsal: bool = False
+
+    def factor(self, spec: Spec, pinned: Pinned) -> float:
+        """Returns how many times the spec the batch is. Raises Refusal for two sizes, and for a size that cannot be."""
+        if sum(value is not None for value in (self.mass_g, self.volume_ml, self.times)) > 1:
+            raise Refusal(message("A batch starts from a weight, a yield or a factor, one of them"), "mass_g", code="twice")
+        if self.times is not None:
+            return checked_factor(self.times)
+        if self.mass_g is not None:
+            return factor_for_mass(spec, pinned.materials, self.mass_g)
+        return factor_for_volume(spec, pinned.materials, self.volume_ml) if self.volume_ml is not None else 1.0
 
 
 def _may_be_made(member: Member, version: Version, *, rehearsal: bool) -> None:
@@ -69,16 +97,6 @@ def _may_be_made(member: Member, version: Version, *, rehearsal: bool) -> None:
             )
 
 
-def _factor(spec: Spec, pinned: Pinned, mass_g: float | None, volume_ml: float | None, times: float | None) -> float:
-    if sum(value is not None for value in (mass_g, volume_ml, times)) > 1:
-        raise Refusal(message("A batch starts from a weight, a yield or a factor, one of them"), "mass_g", code="twice")
-    if times is not None:
-        return checked_factor(times)
-    if mass_g is not None:
-        return factor_for_mass(spec, pinned.materials, mass_g)
-    return factor_for_volume(spec, pinned.materials, volume_ml) if volume_ml is not None else 1.0
-
-
 def _started(member: Member, run_id: UUID) -> Run | None:
     """The run of this id where it was started already. Raises Refusal where the id belongs to another house's."""
     found = Run.objects.filter(pk=run_id).first()
@@ -87,31 +105,23 @@ def _started(member: Member, run_id: UUID) -> Run | None:
     return found
 
 
-@action
-def start_run(
-    member: Member,
-    run_id: UUID,
-    spec_id: UUID,
-    *,
-    number: int | None = None,
-    chosen: dict[str, str] | None = None,
-    mass_g: float | None = None,
-    volume_ml: float | None = None,
-    times: float | None = None,
-    rehearsal: bool = False,
-    at: datetime | None = None,
-) -> Run:
-    """A run of version `number` (the newest when none is named), scaled, with its inputs pinned. Sending the same `run_id` again changes nothing.
+@dataclass(frozen=True, slots=True, kw_only=True)
+class _Chosen:
+    """The version of a batch with what it is made of: its spec with the alternatives that were chosen, the pinned inputs, and the multiple of the spec."""
 
-    A rehearsal asks no questions first, and draws on nothing. Refuses specs that were never published, weights and yields that cannot be.
-    """
-    already = _started(member, run_id)
-    if already is not None:
-        return already
-    house = member.house
-    # Shared: a version may not be withdrawn, nor another published, between the choice of one and the start.
-    locked(SpecRow.objects.filter(pk=spec_id, house=house), shared=True)
-    versions = Version.objects.select_related("spec", "withdrawal__successor").filter(spec=spec_id, spec__house=house).order_by("-number")
+    version: Version
+    spec: Spec
+    pinned: Pinned
+    factor: float
+
+
+def _version(member: Member, order: BatchOrder) -> Version:
+    """Returns the version that is ordered: by its number, else the newest that is not withdrawn. Raises Refusal, or Http404 for an unknown number."""
+    versions = (
+        Version.objects.select_related("spec", "withdrawal__successor")
+        .filter(spec=order.spec_id, spec__house=member.house)
+        .order_by("-number")
+    )
     if not versions.exists():
         raise Refusal(
             message("This spec has never been published"),
@@ -119,26 +129,77 @@ def start_run(
             remedy=message("Ask your lead to check and publish it"),
             code="not_published",
         )
-    version = get_object_or_404(versions, number=number) if number else versions.filter(withdrawal=None).first() or versions[0]
-    _may_be_made(member, version, rehearsal=rehearsal)
-    spec = read_spec(version.body, chosen=chosen)
-    when = at or timezone.now()
-    # The spare ones are pinned beside the spec's own materials, so that a repair can use them.
+    version = get_object_or_404(versions, number=order.number) if order.number else versions.filter(withdrawal=None).first() or versions[0]
+    _may_be_made(member, version, rehearsal=order.rehearsal)
+    return version
+
+
+def _choose(member: Member, order: BatchOrder, when: datetime) -> _Chosen:
+    """Returns what a batch is made of. Raises Refusal for an order that cannot be made, or would be out of date before it is ready."""
+    house, version = member.house, _version(member, order)
+    spec = read_spec(version.body, chosen=order.chosen)
+    # Water, sugar and acid are pinned beside the spec's own materials, so that a repair can use them.
     pinned = pin(house, (*spec.material_keys, *SPARE), when)
-    factor = _factor(spec, pinned, mass_g, volume_ml, times)
-    turned = turned_before_ready(evaluate(spec, pinned.materials, AsMade(factor), rules=read_rules(house.rules)), member.local(when))
-    if turned and spec.family != "drink" and not rehearsal:
-        raise Refusal(
-            message("It would be out of date before it is ready"),
-            "version",
-            turned,
-            message("Rest it shorter, or ask your lead"),
-            "turns_before_ready",
-        )
-    learned = Learned.objects.filter(house=house, spec=version.spec).order_by("-at").first()
-    if not rehearsal:
-        lock_supplies(house, {"stock": pinned.stock, "lots": pinned.lots}, spec.material_keys, shared=True)
-    letter = "R" if rehearsal else "B"
+    factor = order.factor(spec, pinned)
+    if not order.rehearsal and spec.family != "drink":
+        evaluation = evaluate(spec, pinned.materials, AsMade(factor), rules=read_rules(house.rules))
+        turned = turned_before_ready(evaluation, member.local(when))
+        if turned:
+            raise Refusal(
+                message("It would be out of date before it is ready"),
+                "version",
+                turned,
+                message("Rest it shorter, or ask your lead"),
+                "turns_before_ready",
+            )
+    return _Chosen(version=version, spec=spec, pinned=pinned, factor=factor)
+
+
+def _snapshot(house: House, order: BatchOrder, chosen: _Chosen) -> dict[str, Any]:
+    """Returns what a run pins at its start, as it is stored."""
+    learned = Learned.objects.filter(house=house, spec=chosen.version.spec).order_by("-at").first()
+    return {
+        "core": CORE_VERSION,
+        "spec": settled(chosen.version.body, order.chosen)[0],
+        "chosen": order.chosen or {},
+        "materials": dict(chosen.pinned.bodies),
+        "stock": dict(chosen.pinned.stock),
+        "lots": dict(chosen.pinned.lots),
+        "rules": house.rules,
+        "edition": edition(house.rules),
+        "learned": learned.groups if learned else {},
+    }
+
+
+def _event(run_id: UUID, order: BatchOrder, factor: float, when: datetime) -> dict[str, Any]:
+    """Returns the first event of a run, as a device would send it."""
+    return {
+        "id": f"{run_id}-started"[:64],
+        "kind": "started",
+        "at": when.isoformat(),
+        "lamport": 0,
+        "device": "site",
+        "sequence": 0,
+        "body": {"factor": factor, "mass_g": order.mass_g, "volume_ml": order.volume_ml},
+    }
+
+
+@action
+def start_run(member: Member, run_id: UUID, order: BatchOrder, at: datetime | None = None) -> Run:
+    """Returns a run of the ordered batch with its inputs pinned. The same `run_id` again returns the first one and changes nothing.
+
+    A rehearsal asks no questions first and takes nothing out of stock. Raises Refusal for an order that cannot be made.
+    """
+    already = _started(member, run_id)
+    if already is not None:
+        return already
+    house, when = member.house, at or timezone.now()
+    # Shared: a version may not be withdrawn, nor another published, between the choice of one and the start.
+    locked(SpecRow.objects.filter(pk=order.spec_id, house=house), shared=True)
+    chosen = _choose(member, order, when)
+    if not order.rehearsal:
+        lock_supplies(house, {"stock": chosen.pinned.stock, "lots": chosen.pinned.lots}, chosen.spec.material_keys, shared=True)
+    letter = "R" if order.rehearsal else "B"
     series = locked_series(house, letter)
     # The same start, sent twice at once, has waited for the series.
     already = _started(member, run_id)
@@ -147,35 +208,16 @@ def start_run(
     run = Run.objects.create(
         id=run_id,
         house=house,
-        version=version,
+        version=chosen.version,
         code=f"{letter}{next_number(series):04d}",
-        rehearsal=rehearsal,
+        rehearsal=order.rehearsal,
         started_by=member.person,
         started_at=when,
-        snapshot={
-            "core": CORE_VERSION,
-            "spec": settled(version.body, chosen)[0],
-            "chosen": chosen or {},
-            "materials": dict(pinned.bodies),
-            "stock": dict(pinned.stock),
-            "lots": dict(pinned.lots),
-            "rules": house.rules,
-            "edition": edition(house.rules),
-            "learned": learned.groups if learned else {},
-        },
+        snapshot=_snapshot(house, order, chosen),
     )
     added(run)
-    draw_on(run, spec.material_keys)
-    started = {
-        "id": f"{run_id}-started"[:64],
-        "kind": "started",
-        "at": when.isoformat(),
-        "lamport": 0,
-        "device": "site",
-        "sequence": 0,
-        "body": {"factor": factor, "mass_g": mass_g, "volume_ml": volume_ml},
-    }
-    record_events(member, run_id, [started])
-    member.wrote("start_run", str(run), at=when, factor=factor)
+    draw_on(run, chosen.spec.material_keys)
+    record_events(member, run_id, [_event(run_id, order, chosen.factor, when)])
+    member.wrote("start_run", str(run), at=when, factor=chosen.factor)
     run.refresh_from_db()
     return run

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime
 
 from django.utils import timezone
@@ -54,20 +55,28 @@ def weigh_packed_peel(member: Member, fruit: str, ml: float, grams: float, at: d
     return kept
 
 
+@dataclass(frozen=True, slots=True)
+class SpentJar:
+    """A jar of `peel_g` [g] of peel that weighed `spent_g` [g] after `hours` [h] in sugar at `warm_c` [°C]."""
+
+    peel_g: float
+    spent_g: float
+    hours: float
+    warm_c: float
+
+
 @action
-def weigh_spent_peel(
-    member: Member, fruit: str, peel_g: float, spent_g: float, hours: float, warm_c: float, at: datetime | None = None
-) -> SpentPeel:
-    """What sugar really drew out of this house's peel. Refuses peel that cannot weigh so."""
+def weigh_spent_peel(member: Member, fruit: str, jar: SpentJar, at: datetime | None = None) -> SpentPeel:
+    """Records what sugar drew out of this house's peel. Raises Refusal for peel that cannot weigh so."""
     of = variety(fruit)
-    taught_draw(peel_g, spent_g, hours, warm_c)
+    taught_draw(jar.peel_g, jar.spent_g, jar.hours, jar.warm_c)
     kept = SpentPeel.objects.create(
         house=member.house,
         fruit=of.key,
-        peel_g=peel_g,
-        spent_g=spent_g,
-        hours=hours,
-        warm_c=warm_c,
+        peel_g=jar.peel_g,
+        spent_g=jar.spent_g,
+        hours=jar.hours,
+        warm_c=jar.warm_c,
         at=at or timezone.now(),
         by=member.person,
     )

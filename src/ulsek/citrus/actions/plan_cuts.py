@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -47,21 +48,27 @@ def save_plan(
     return saved
 
 
+@dataclass(frozen=True, slots=True)
+class Gave:
+    """What `count` fruits gave when they were cut: juice [mL], skin [g], and the part of the skin that was thrown away [g]."""
+
+    count: int
+    juice_ml: float = 0.0
+    skin_g: float = 0.0
+    skin_binned_g: float = 0.0
+
+
 @action
 def carry_out(
     member: Member,
     plan: CutPlan,
     row: str,
-    *,
-    count: int,
-    juice_ml: float = 0.0,
-    skin_g: float = 0.0,
-    skin_binned_g: float = 0.0,
+    gave: Gave,
     at: datetime | None = None,
 ) -> CutDone:
-    """One row of a plan is done: so many fruits were cut and gave so much. The case falls by them; the plan is done when its rows are.
+    """Records that a row of a plan is done, and takes its fruits off the case. The plan is done when all of its rows are.
 
-    Refuses a row that is none, one that is done already, and figures that cannot be.
+    Raises Refusal for a row that the plan does not have, one that is done already, and yields that cannot be.
     """
     # Two tablets that tick one row: the lock makes the second one see the first one's.
     plan = locked_or_404(CutPlan.objects.filter(pk=plan.pk, house=member.house))
@@ -73,23 +80,23 @@ def carry_out(
     if plan.cuts.filter(row=row).exists():
         raise Refusal(message("That was carried out already"), "row", remedy=message("Nothing to do"), code="twice")
     case = locked_or_404(Case.objects.filter(pk=rows[row]["case"], house=member.house))
-    check_cut(count, juice_ml, skin_g, skin_binned_g, case.fruit_g)
+    check_cut(gave.count, gave.juice_ml, gave.skin_g, gave.skin_binned_g, case.fruit_g)
     done = CutDone.objects.create(
         case=case,
         plan=plan,
         row=row,
         way=rows[row]["way"],
-        count=count,
-        juice_ml=juice_ml,
-        skin_g=skin_g,
-        skin_binned_g=skin_binned_g,
+        count=gave.count,
+        juice_ml=gave.juice_ml,
+        skin_g=gave.skin_g,
+        skin_binned_g=gave.skin_binned_g,
         at=at or timezone.now(),
         by=member.person,
     )
-    case.left -= count
+    case.left -= gave.count
     case.save(update_fields=["left"])
     if plan.cuts.count() == len(rows):
         plan.done_at = done.at
         plan.save(update_fields=["done_at"])
-    member.wrote("carry_out_cut", str(done), at=done.at, juice_ml=juice_ml)
+    member.wrote("carry_out_cut", str(done), at=done.at, juice_ml=gave.juice_ml)
     return done

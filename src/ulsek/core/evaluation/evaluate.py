@@ -127,14 +127,13 @@ def evaluate(
     materials: Mapping[str, Material],
     made: AsMade = AS_WRITTEN,
     *,
-    estimate: Estimate | None = None,
+    begin: Estimate | Priors | None = None,
     evidence: Evidence = NOTHING_SHOWN,
     rules: Rules | None = None,
-    priors: Priors | None = None,
 ) -> Evaluation:
     """Returns the evaluation of a spec with these materials, as far as it is `made`, by the `rules` of the house.
 
-    Its uncertain inputs stand at `estimate`; without one at their best values, or at the `priors` that earlier batches have taught (`learned_priors.carried`).
+    Its uncertain inputs `begin` at the estimate of an earlier evaluation, at the priors that earlier batches have taught, or else at their best values.
     A spec that cannot be done to its end gives the steps before that point and the refusal. Raises Refusal for a factor of 0 or less, or above 10 000.
     """
     if not 0.0 < made.factor <= MOST_FACTOR:
@@ -148,12 +147,12 @@ def evaluate(
     best = flow(inputs)
     ranges = ranges_by_group(inputs, best)
     members = bundled(ranges, best)
-    if estimate is None:
-        estimate = Estimate.before_readings(tuple(members), correlations(materials)).starting_at(priors or {})
+    if not isinstance(begin, Estimate):
+        estimate = Estimate.before_readings(tuple(members), correlations(materials)).starting_at(begin or {})
     else:
         # A vessel that was weighed since the estimate was made may have made an input certain, or another one uncertain.
-        members = rebundled(estimate.groups, ranges)
-        estimate = estimate.covering(tuple(members))
+        members = rebundled(begin.groups, ranges)
+        estimate = begin.covering(tuple(members))
     if any(estimate.mean):
         best = flow(inputs, {key: z for group, z in zip(estimate.groups, estimate.mean, strict=True) for key in members[group]})
     return Evaluation(inputs, best, estimate, members, ranges, evidence, goes_by)

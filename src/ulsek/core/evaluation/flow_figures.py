@@ -276,7 +276,13 @@ class FlowFigures:
         return next((i for i in reversed(range(len(self.plain.steps))) if self.figures[i].get("volume_ml")), None)
 
     @property
+    def product_figures(self) -> dict[str, float]:
+        """Figures of the finished product by key, each in its unit; empty if nothing is made."""
+        return {} if self.last is None else self.figures[self.last]
+
+    @property
     def final(self) -> Contents | None:
+        """Contents of the finished product [g by substance]; None if nothing is made."""
         return None if self.last is None else self.plain.steps[self.last].state.liquid
 
     @cached_property

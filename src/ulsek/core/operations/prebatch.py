@@ -66,6 +66,12 @@ class DiluteAhead(Step):
         )
 
 
+_ICE_GROWS = 0.09
+"""Share by which water grows as it becomes ice."""
+_SPARE_ROOM_PERCENT = 2.0
+"""Head room [%] besides what the ice takes. House experience."""
+
+
 def _usual_melt(served: str) -> tuple[float, float]:
     """Least and most water [% of the drink's weight] that a way with ice gives: the serve verb's own range. Source: `serve`."""
     found = {"stir_ice": StirIce, "shake": Shake, "build": Build}[served]("melt", "glass").melt_percent
@@ -106,71 +112,65 @@ class BottleAhead(Bottle):
         yield from self._ice(before)
 
     def _ice(self, before: VesselState) -> Iterator[Remark]:
-        """Whether it freezes where it stands: where its first ice forms, how much of its water is ice, and the room that it takes. Source: `freezing_c`, `ice_share`."""
-        strength = quantity("abv", _strength(before))
+        """Yields what is said of ice in the bottles: the first ice, the share of the water that is ice, and the room that it takes. Source: `freezing_c`, `ice_share`."""
+        liquid, strength, kept_at = before.liquid, quantity("abv", _strength(before)), self._kept_at
         try:
-            starts = freezing_c(before.liquid)
+            starts = freezing_c(liquid)
         except Refusal as refusal:
-            yield self.remark(
-                "stays_liquid",
-                "note",
-                sentences(
-                    message("{what}.", what=refusal.what),
-                    message("At {strength} it pours at {kept_at}.", strength=strength, kept_at=self._kept_at),
-                ),
-            )
+            pours = message("At {strength} it pours at {kept_at}.", strength=strength, kept_at=kept_at)
+            yield self.remark("stays_liquid", "note", sentences(message("{what}.", what=refusal.what), pours))
             return
-        share = ice_share(before.liquid, max(_COLDEST_C, self.keep_c)) if self.keep_c < starts else 0.0
+        share = ice_share(liquid, max(_COLDEST_C, self.keep_c)) if self.keep_c < starts else 0.0
+        percent = Computed(100 * share, decimals=0)
         if share < _SLUSH_SHARE:
+            first = Computed(starts, decimals=1)
             yield self.remark(
                 "stays_liquid",
                 "note",
                 message(
-                    "{strength}: first ice at {starts} °C, so it pours at {kept_at}.",
-                    strength=strength,
-                    starts=Computed(starts, decimals=1),
-                    kept_at=self._kept_at,
+                    "{strength}: first ice at {starts} °C, so it pours at {kept_at}.", strength=strength, starts=first, kept_at=kept_at
                 ),
             )
-            return
-        volume = volume_ml(before.liquid)
-        grows = 100.0 * 0.09 * share * before.liquid.of("water") / volume
-        if share >= _SETS_SHARE:
+        elif share >= _SETS_SHARE:
             yield self.remark(
                 "sets_solid",
                 "stop",
                 message(
                     "{strength}: at {kept_at} {share} % of its water is ice: it does not pour, and breaks the bottle.",
                     strength=strength,
-                    kept_at=self._kept_at,
-                    share=Computed(100 * share, decimals=0),
+                    kept_at=kept_at,
+                    share=percent,
                 ),
                 message("Keep it in the fridge, make it stronger, or leave out part of the water"),
             )
-            return
-        yield self.remark(
-            "slush",
-            "check",
-            message(
-                "{strength}: at {kept_at} {share} % of its water is ice, and it grows by {grows} %.",
-                strength=strength,
-                kept_at=self._kept_at,
-                share=Computed(100 * share, decimals=0),
-                grows=Computed(grows, decimals=0),
-            ),
-            message("Give it a warmer shelf or less water; what pours first is stronger than what stays"),
-        )
-        if self.head_room_percent < grows + 2.0:
+        else:
+            grows = 100.0 * _ICE_GROWS * share * liquid.of("water") / volume_ml(liquid)
             yield self.remark(
-                "no_head_room",
-                "stop",
+                "slush",
+                "check",
                 message(
-                    "{head_room} % head room is too little for ice that takes {grows} % more.",
-                    head_room=Given(self.head_room_percent),
+                    "{strength}: at {kept_at} {share} % of its water is ice, and it grows by {grows} %.",
+                    strength=strength,
+                    kept_at=kept_at,
+                    share=percent,
                     grows=Computed(grows, decimals=0),
                 ),
-                message("Leave {room} % and more", room=math.ceil(grows + 3.0)),
+                message("Give it a warmer shelf or less water; what pours first is stronger than what stays"),
             )
+            if self.head_room_percent < grows + _SPARE_ROOM_PERCENT:
+                yield self._too_full(grows)
+
+    def _too_full(self, grows: float) -> Remark:
+        return self.remark(
+            "no_head_room",
+            "stop",
+            message(
+                "{head_room} % head room is too little for ice that takes {grows} % more.",
+                head_room=Given(self.head_room_percent),
+                grows=Computed(grows, decimals=0),
+            ),
+            message("Leave {room} % and more", room=math.ceil(grows + _SPARE_ROOM_PERCENT + 1.0)),
+        )
 
 
 @dataclass(frozen=True, slots=True)

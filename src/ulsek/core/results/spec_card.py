@@ -258,11 +258,8 @@ LABELS: Mapping[str, Message] = {
 """The headings of a card, by name."""
 
 
-def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_g: float = SCALE_G, beside: Beside = "nothing") -> Card:
-    """Everything that stands on the card, as text in `language`, weights to `resolution_g` [g]; volumes or cups `beside` them where wanted.
-
-    Refuses a language that the vocabulary does not hold, a spec that cannot be made to its end, and a resolution that is none.
-    """
+def _check_asked(evaluation: Evaluation, language: str, resolution_g: float, beside: Beside) -> None:
+    """Raises Refusal for a language without a catalogue, a resolution or a measure that a card cannot have, and a spec that cannot be made to its end."""
     if language not in languages():
         raise Refusal(
             message("There are no cards in “{language}”", language=language),
@@ -287,20 +284,30 @@ def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_
         raise evaluation.plain.refusal
     if evaluation.last is None:
         raise Refusal(message("Nothing is made yet"), "steps", remedy=message("Add a step and put something in"), code="nothing_made")
-    spec, materials, final = evaluation.inputs.spec, evaluation.inputs.materials, evaluation.figures[evaluation.last]
-    titles = [step_title(done.step, materials, first=n == 0, spec=spec).text(language) for n, done in enumerate(evaluation.plain.steps)]
-    steps = tuple(
-        CardStep(
+
+
+def _steps(evaluation: Evaluation, language: str, resolution_g: float, beside: Beside) -> Iterator[CardStep]:
+    spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
+    for n, done in enumerate(evaluation.plain.steps):
+        title = step_title(done.step, materials, first=n == 0, spec=spec).text(language)
+        yield CardStep(
             done.step.id,
             n + 1,
             _place(spec, n, language),
-            titles[n],
+            title,
             tuple(_lines(evaluation, done, language, resolution_g, beside)),
             _check(done.step, language).text(language),
-            "" if _says_again(done.step.note, titles[n]) else done.step.note,
+            "" if _says_again(done.step.note, title) else done.step.note,
         )
-        for n, done in enumerate(evaluation.plain.steps)
-    )
+
+
+def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_g: float = SCALE_G, beside: Beside = "nothing") -> Card:
+    """Returns what stands on the card of a spec, as text in `language`: weights to `resolution_g` [g], with volumes or cups as `beside` says.
+
+    Raises Refusal for a language without a catalogue, a resolution of 0 or above 100 g, another measure, and a spec that cannot be made to its end.
+    """
+    _check_asked(evaluation, language, resolution_g, beside)
+    spec, final = evaluation.inputs.spec, evaluation.product_figures
     volume = final["volume_ml"]
     hands = math.fsum(step.hands_min * step.people for step in spec.steps)
     everything = max(done.ends_min for done in evaluation.plain.steps)
@@ -321,7 +328,7 @@ def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_
         reads=tuple(_reads(name, final[name]).text(language) for name in _READS if final.get(name, 0.0) > FIGURES[name].shown_from),
         gear=tuple(item.text(language) for item in _gear(evaluation, resolution_g)),
         options=tuple(f"{group.name}: {next(c.name for c in group.choices if c.id == group.chosen)}" for group in spec.options),
-        steps=steps,
+        steps=tuple(_steps(evaluation, language, resolution_g, beside)),
         keeps=_keeps(evaluation.keeping).text(language),
         keeps_because=evaluation.keeping.because.text(language),
         allergens=_allergens(evaluation).text(language),

@@ -81,7 +81,7 @@ class WeightComparison:
             record = self.record
             actual_g = {line: mass for line, mass in record.actual_g.items() if line != without}
             made = AsMade(factor, actual_g, record.spilled_g, self.vessel_g, frozenset(record.skipped))
-            self._evaluations[key] = evaluate(record.spec, record.materials, made, rules=self.rules, priors=self.priors)
+            self._evaluations[key] = evaluate(record.spec, record.materials, made, begin=self.priors, rules=self.rules)
         return self._evaluations[key]
 
     @cached_property

@@ -120,7 +120,7 @@ def fold(
 
     def evaluated(estimate: Estimate | None = None) -> Evaluation:
         made = AsMade(factor, record.actual_g, record.spilled_g, dict(vessel_g), frozenset(record.skipped), frozenset(record.by_volume))
-        return evaluate(record.spec, record.materials, made, estimate=estimate, rules=rules, priors=priors)
+        return evaluate(record.spec, record.materials, made, begin=estimate or priors, rules=rules)
 
     evaluation = evaluated()
     counted = {event.id for event in ordered}

@@ -7,7 +7,7 @@ was shown makes a new class of it. Classes, barriers and rules are dated, source
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
 from typing import Any
@@ -215,51 +215,56 @@ def _counts_from(history: ProcessHistory, rules: Mapping[str, Any]) -> str:
     return COOL_DOWN if history.cooled_at_min is not None and history.cooled_at_min >= history.heat_ends_min else LAST_HEAT
 
 
+_HEATED_C = 70.0
+"""From this temperature on [°C] juice is no fresh juice any more. House experience."""
+
+
+def _facts(used: Sequence[Material], made: Product, figures: Mapping[str, float], evidence: Evidence) -> dict[str, bool]:
+    """Returns what quality rules ask of a product by yes or no."""
+    citrus = any(material.keeping_class == "fresh_juice" and material.kind == "juice" and _is_citrus(material) for material in used)
+    heated = made.history.hottest_c >= _HEATED_C
+    volume = figures.get("volume_ml", 0.0)
+    sugars = 100.0 * made.contents.total(SUGARS) / volume if made.contents is not None and volume > 0 else 0.0
+    thin = figures.get("brix", 99.0) < 20.0 and figures.get("abv", 0.0) < 5.0
+    return {
+        "fresh_citrus": citrus and not heated and thin and len(used) == 1,
+        "frozen": evidence.frozen_c is not None,
+        "fermentable": volume > 0 and sugars >= _FERMENTS_G_100ML,
+        "plain": bool(used) and all(material.defined for material in used),
+    }
+
+
 def keeping(
     materials: Iterable[Material],
     rules: Mapping[str, Any] | None = None,
     product: Product | None = None,
     evidence: Evidence = NOTHING_SHOWN,
 ) -> Keeping:
-    """How long a product of these materials keeps, and every reason for it.
+    """Returns how long a product of these materials keeps, with every reason for it.
 
-    `product` decides class and quality, `evidence` with what was weighed decides safety. Components cap both. Raises Refusal for a class that the rules do
-    not hold. Fruit syrup, simmered, nothing read: 7 days. Source: the rules, dated and sourced.
+    `product` decides class and quality, `evidence` with what was weighed decides safety; components cap both. Fruit syrup, simmered, nothing read: 7 days.
+    Raises Refusal for a class that the rules do not hold. Source: the rules, dated and sourced.
     """
     used, chosen, made = list(materials), rules or starting_rules(), product or Product()
     figures, history = _figures_of(made.contents), made.history
     keeping_class, by_class = _class_reason(used, history, figures, chosen)
     barriers = barriers_shown(evidence, made.predicted, chosen)
     safety = barriers[0][1] if barriers else by_class
-    citrus = any(material.keeping_class == "fresh_juice" and material.kind == "juice" and _is_citrus(material) for material in used)
-    heated = history.hottest_c >= 70.0
-    facts = {
-        "fresh_citrus": citrus and not heated and figures.get("brix", 99.0) < 20.0 and figures.get("abv", 0.0) < 5.0 and len(used) == 1,
-        "frozen": evidence.frozen_c is not None,
-        "fermentable": made.contents is not None
-        and figures.get("volume_ml", 0.0) > 0
-        and 100.0 * made.contents.total(SUGARS) / figures["volume_ml"] >= _FERMENTS_G_100ML,
-        "plain": bool(used) and all(material.defined for material in used),
-    }
-    dulls = _quality(figures, facts, chosen)
-    quality = (
-        dulls[0][0]
-        if dulls
-        else Reason("quality", FOREVER, message("nothing known that dulls it sooner"), "house experience, not a standard", "low")
-    )
+    dulls = _quality(figures, _facts(used, made, figures, evidence), chosen)
+    nothing_known = message("nothing known that dulls it sooner")
+    quality = dulls[0][0] if dulls else Reason("quality", FOREVER, nothing_known, "house experience, not a standard", "low")
     caps = _caps(used, history, chosen, shown=bool(barriers))
     first = min([safety, quality, *caps], key=lambda reason: reason.days)
     if evidence.frozen_c is not None and barriers:
         at_most = evidence.frozen_c
     else:
-        # Acid holds germs back, not yeast and mould: only dry and strong things, and acid with nothing to ferment in it, may stand at the shelf.
-        known = class_rules(chosen)
-        calm = dulls[0][1] if dulls and barriers else None
-        at_most = (chosen["barriers"][barriers[0][0]] if barriers else {}).get("at_most_c", calm or known[keeping_class]["at_most_c"])
-    reasons = tuple(
-        sorted([by_class, *(reason for _, reason in barriers), *(reason for reason, _ in dulls), *caps], key=lambda reason: reason.days)
+        # Acid stops bacteria, not yeast and mould: only products that are dry or strong, or acid without sugar to ferment, may stand at room temperature.
+        of_class = class_rules(chosen)[keeping_class]["at_most_c"]
+        of_quality = dulls[0][1] if dulls and barriers else None
+        at_most = (chosen["barriers"][barriers[0][0]] if barriers else {}).get("at_most_c", of_quality or of_class)
+    reasons = sorted(
+        [by_class, *(reason for _, reason in barriers), *(reason for reason, _ in dulls), *caps], key=lambda reason: reason.days
     )
-    danger_c = chosen["warm"]["below_c"]
     return Keeping(
         first.days,
         at_most,
@@ -269,11 +274,11 @@ def keeping(
         first.sure,
         safety,
         quality,
-        reasons,
+        tuple(reasons),
         chosen.get("opened", {}).get("days", 14),
         _counts_from(history, chosen),
         tuple(evidence.disagreeing.values()),
-        history.stands_min(danger_c) / _MINUTES_A_DAY,
+        history.stands_min(chosen["warm"]["below_c"]) / _MINUTES_A_DAY,
         history.warm_min / 60.0,
     )
 

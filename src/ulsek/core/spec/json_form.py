@@ -9,12 +9,12 @@ from __future__ import annotations
 import dataclasses
 import json
 import math
-from collections.abc import Iterator, Mapping
+from collections.abc import Collection, Iterator, Mapping
 from typing import Any, get_args
 
 from ..base import budgets
 from ..base.figures import FIGURES, MOST_G, TARE_G, VESSEL_ML
-from ..base.messages import Given, listed, message
+from ..base.messages import NOTHING, Given, Message, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.units import LOCALES, Dimension, Locale, Quantity, parse_quantity
@@ -223,13 +223,18 @@ def _doubts(read: ObjectReader, faults: list[Refusal]) -> Iterator[OpenDoubt]:
         yield OpenDoubt(at.text("at"), at.text("text"), at.text("question"))
 
 
-def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | None = None) -> Spec:
-    """A spec from its open file form.
+_PART = message("Make a spec of its own out of a part")
+_BUDGETS: tuple[tuple[str, int, Message, Message], ...] = (
+    ("vessels", budgets.VESSELS, message("vessels"), NOTHING),
+    ("doubts", budgets.DOUBTS, message("open questions"), NOTHING),
+    ("goals", budgets.GOALS, message("goals"), NOTHING),
+    ("steps", budgets.STEPS, message("steps"), _PART),
+)
+"""Lists of a spec file: most entries, their name, and what to do about more."""
 
-    Strict: raises the first fault. Not strict: leaves out the lines that cannot be read and lists every fault in `Spec.faults`.
-    `chosen` are alternatives by option group, over the file's own. Refuses other formats, and later versions of this one.
-    """
-    faults: list[Refusal] = []
+
+def _check_format(data: Any) -> None:
+    """Raises Refusal for what is not a spec file, and for a version that is not known here."""
     if not isinstance(data, dict) or data.get("format") != FORMAT:
         raise Refusal(
             message("This is no Ulsek spec file"),
@@ -246,104 +251,130 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
             message("Update Ulsek, or export again"),
             "newer",
         )
-    data, groups, trouble = settled(data, chosen)
-    faults += trouble
-    read = ObjectReader(data, "", faults)
-    read.where = "spec"
-    locale: Locale = read.choice("locale", LOCALES, "metric")
-    vessels: dict[str, Vessel] = {}
+
+
+def _vessels(read: ObjectReader) -> dict[str, Vessel]:
+    """Returns the vessels of a spec by id; one named "vessel" if the file has none."""
+    found: dict[str, Vessel] = {}
     taken: set[str] = set()
-    budgets.within(read.items("vessels"), budgets.VESSELS, message("vessels"), "vessels")
-    budgets.within(read.items("doubts"), budgets.DOUBTS, message("open questions"), "doubts")
-    budgets.within(read.items("goals"), budgets.GOALS, message("goals"), "goals")
-    budgets.within(read.items("steps"), budgets.STEPS, message("steps"), "steps", message("Make a spec of its own out of a part"))
     for position, item in enumerate(read.items("vessels"), 1):
-        at = ObjectReader(item, f"vessels/{position}", faults)
+        at = ObjectReader(item, f"vessels/{position}", read.faults)
         identity = _identity(at, taken, "vessel", position)
         capacity = at.number("capacity_ml", None, *VESSEL_ML) if at.data.get("capacity_ml") is not None else None
         tare = at.number("tare_g", None, *TARE_G) if at.data.get("tare_g") is not None else None
         line = at.number("fill_line_ml", None, *VESSEL_ML) if at.data.get("fill_line_ml") is not None else None
-        vessels[identity] = Vessel(identity, at.text("name") or identity, capacity, tare, line)
-    if not vessels:
-        vessels["vessel"] = Vessel("vessel", "vessel")
-    first = next(iter(vessels))
-    steps: list[Step] = []
-    step_ids: set[str] = set()
-    line_ids: set[str] = set()
-    mentioned: list[str] = []
-    for position, item in enumerate(read.items("steps"), 1):
-        at = ObjectReader(item, f"steps/{item.get('id', position) if isinstance(item, dict) else position}", faults)
-        identity = _identity(at, step_ids, "s", position)
-        verb = at.choice("verb", tuple(VERBS), "combine")
-        vessel = at.choice("vessel", tuple(vessels), first)
-        lines: list[Line] = []
+        found[identity] = Vessel(identity, at.text("name") or identity, capacity, tare, line)
+    return found or {"vessel": Vessel("vessel", "vessel")}
+
+
+def _goals(read: ObjectReader) -> Iterator[Goal]:
+    for position, item in enumerate(read.items("goals")):
+        at = ObjectReader(item, f"goals/{position}", read.faults)
+        prop = at.choice("property", get_args(TargetProperty), "brix")
+        low, high, words = FIGURES[prop].bounds
+        value = at.number("value", None, low, high, words)
+        yield Goal(prop, value, at.number("tolerance", None, 0.0, high, message("zero or more")))
+
+
+class _StepReader:
+    """Reads the steps of a spec file. Ids of steps and lines are unique in the file; `mentioned` are the materials of all lines, readable or not."""
+
+    def __init__(self, read: ObjectReader, locale: Locale, vessels: dict[str, Vessel]) -> None:
+        self._items, self._faults, self._locale, self._vessels = read.items("steps"), read.faults, locale, vessels
+        self._step_ids: set[str] = set()
+        self.line_ids: set[str] = set()
+        self.mentioned: list[str] = []
+
+    def steps(self) -> Iterator[Step]:
+        """Yields the steps in their order, each with those of its lines that can be read."""
+        for position, item in enumerate(self._items, 1):
+            at = ObjectReader(item, f"steps/{item.get('id', position) if isinstance(item, dict) else position}", self._faults)
+            identity = _identity(at, self._step_ids, "s", position)
+            verb = at.choice("verb", tuple(VERBS), "combine")
+            vessel = at.choice("vessel", tuple(self._vessels), next(iter(self._vessels)))
+            lines = tuple(self._lines(at, identity))
+            if lines and not VERBS[verb].takes_lines:
+                at.fault(
+                    message("Nothing goes in while you {replace}", replace=verb.replace("_", " ")),
+                    "lines",
+                    remedy=message("Put it in an earlier step"),
+                )
+            yield VERBS[verb](identity, vessel, lines, at.text("note"), at.text("check"), **_step_values(verb, at, self._vessels))
+
+    def _lines(self, at: ObjectReader, step_id: str) -> Iterator[Line]:
         for place, entry in enumerate(at.items("lines"), 1):
-            line_at = ObjectReader(entry, f"{at.where}/lines/{entry.get('id', place) if isinstance(entry, dict) else place}", faults)
-            line_id = _identity(line_at, line_ids, f"{identity}.", place)
-            material = line_at.text("material")
-            if not material.startswith((BY_PRODUCT, VESSEL)):
-                mentioned.append(material)
+            read = ObjectReader(entry, f"{at.where}/lines/{entry.get('id', place) if isinstance(entry, dict) else place}", self._faults)
+            line_id = _identity(read, self.line_ids, f"{step_id}.", place)
+            material = read.text("material")
+            own = material.startswith((BY_PRODUCT, VESSEL))
+            if not own:
+                self.mentioned.append(material)
             if not material:
-                line_at.fault(message("The line names no material"), "material", remedy=message("Choose one from Stores"), code="missing")
-            amount = _amount(line_at.data.get("amount"), f"{line_at.where}/amount", locale, faults)
-            if isinstance(amount, All) and not material.startswith((BY_PRODUCT, VESSEL)):
-                line_at.fault(
+                read.fault(message("The line names no material"), "material", remedy=message("Choose one from Stores"), code="missing")
+            amount = _amount(read.data.get("amount"), f"{read.where}/amount", self._locale, self._faults)
+            if isinstance(amount, All) and not own:
+                read.fault(
                     message("“All” is measured of a by-product or a vessel"),
                     "amount",
                     remedy=message("Give an amount of its own"),
                     code="unknown_reference",
                 )
             elif material and amount is not None:
-                lines.append(Line(line_id, material, amount, line_at.text("note")))
-        if lines and not VERBS[verb].takes_lines:
-            at.fault(
-                message("Nothing goes in while you {replace}", replace=verb.replace("_", " ")),
-                "lines",
-                remedy=message("Put it in an earlier step"),
-            )
-        steps.append(VERBS[verb](identity, vessel, tuple(lines), at.text("note"), at.text("check"), **_step_values(verb, at, vessels)))
-    budgets.within(line_ids, budgets.LINES, message("lines"), "steps", message("Make a spec of its own out of a part"))
-    goals = []
-    for position, item in enumerate(read.items("goals")):
-        at = ObjectReader(item, f"goals/{position}", faults)
-        prop = at.choice("property", get_args(TargetProperty), "brix")
-        low, high, words = FIGURES[prop].bounds
-        goals.append(
-            Goal(prop, at.number("value", None, low, high, words), at.number("tolerance", None, 0.0, high, message("zero or more")))
-        )
+                yield Line(line_id, material, amount, read.text("note"))
+
+
+def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | None = None) -> Spec:
+    """Returns a spec from its open file form, with the alternatives `chosen` by option group instead of the file's own.
+
+    If not `strict`, lines that cannot be read are omitted and every fault is listed in `Spec.faults`. Raises Refusal for another format, a later version of
+    this one and a file beyond its budgets; if `strict`, also for the first fault.
+    """
+    _check_format(data)
+    data, groups, faults = settled(data, chosen)
+    read = ObjectReader(data, "", list(faults))
+    read.where = "spec"
+    locale: Locale = read.choice("locale", LOCALES, "metric")
+    for key, most, what, remedy in _BUDGETS:
+        budgets.within(read.items(key), most, what, key, remedy)
+    vessels = _vessels(read)
+    reader = _StepReader(read, locale, vessels)
+    steps = tuple(reader.steps())
+    budgets.within(reader.line_ids, budgets.LINES, message("lines"), "steps", _PART)
     driver = data.get("driver")
     spec = Spec(
         id=read.text("id") or "spec",
         name=read.text("name"),
         family=read.text("family") or "other",
-        steps=tuple(steps),
+        steps=steps,
         vessels=vessels,
         driver=driver if isinstance(driver, str) and driver else None,
+        goals=tuple(_goals(read)),
         serve_ml=read.number("serve_ml", 30.0, 0.1, 5000.0, message("from 0.1 mL to 5 L")),
         locale=locale,
-        goals=tuple(goals),
         note=read.text("note", most=MOST_NOTE),
         source=read.text("source"),
         permission=read.text("permission"),
         options=groups,
-        doubts=tuple(_doubts(read, faults)),
-        served_in=_served_in(read, faults),
-        mentioned=tuple(dict.fromkeys(mentioned)),
+        doubts=tuple(_doubts(read, read.faults)),
+        served_in=_served_in(read, read.faults),
+        mentioned=tuple(dict.fromkeys(reader.mentioned)),
     )
-    faults += reference_faults(spec)
-    faults += stream_faults(spec)
+    found = [*read.faults, *_reference_faults(spec, reader.line_ids)]
+    if strict and found:
+        raise found[0]
+    return dataclasses.replace(spec, faults=tuple(found))
+
+
+def _reference_faults(spec: Spec, line_ids: Collection[str]) -> Iterator[Refusal]:
+    yield from reference_faults(spec)
+    yield from stream_faults(spec)
     if spec.driver is not None and spec.driver not in line_ids:
-        faults.append(
-            Refusal(
-                message("The batch is set by “{driver}”, which is no line", driver=spec.driver),
-                "driver",
-                remedy=message("Name a line of this spec"),
-                code="unknown_reference",
-            )
+        yield Refusal(
+            message("The batch is set by “{driver}”, which is no line", driver=spec.driver),
+            "driver",
+            remedy=message("Name a line of this spec"),
+            code="unknown_reference",
         )
-    if strict and faults:
-        raise faults[0]
-    return Spec(**{**{name: getattr(spec, name) for name in spec.__slots__}, "faults": tuple(faults)})
 
 
 def canonical(data: Any) -> str:

@@ -129,7 +129,7 @@ def _amounts() -> dict[str, Any]:
     }
 
 
-def _makeups() -> dict[str, Any]:
+def _compositions() -> dict[str, Any]:
     shares = {"type": "object", "additionalProperties": {"type": "number"}}
     return {
         "SpecMakeup": {"oneOf": [_ref(f"MakeupBy{kind}") for kind in ("Substance", "Reading", "Parts", "Spec")]},
@@ -235,106 +235,113 @@ def _material() -> dict[str, Any]:
     )
 
 
-def spec_schema() -> dict[str, Any]:
-    """The whole schema, JSON Schema 2020-12."""
+def _file() -> dict[str, Any]:
+    """Returns the schema of the file itself."""
     number = _ref("SpecNumber")
+    return _object(
+        "A way to make one house ingredient. Units stand in the names: _g grams, _ml millilitres at 20 °C, _c degrees Celsius, minutes minutes. Numbers may be written as text while a draft is typed; a published version holds what was typed.",
+        ["format", "version", "name", "steps"],
+        {
+            "format": {"const": "ulsek.spec"},
+            "version": {"const": 1},
+            "id": _string("stable, unique among the specs of a house"),
+            "name": _TEXT,
+            "family": _string(),
+            "note": {"type": "string", "maxLength": MOST_NOTE},
+            "source": {**_TEXT, "description": "where it comes from"},
+            "permission": {**_TEXT, "description": "by whose leave it is used"},
+            "served_in": _object(
+                "the drink that it is for: so much of it in a drink of this size, with or without alcohol where that is known",
+                ["dose_ml", "drink_ml"],
+                {"dose_ml": number, "drink_ml": number, "alcoholic": {"type": "boolean"}},
+            ),
+            "options": {"type": "array", "items": _ref("SpecOptions"), "description": "groups of alternatives"},
+            "doubts": {
+                "type": "array",
+                "description": "readings of a pasted recipe that nobody has settled yet",
+                "items": _object(
+                    "one of them",
+                    ["at", "text", "question"],
+                    {"at": _string("id of the line or step"), "code": _string(), "text": _TEXT, "question": _string()},
+                ),
+            },
+            "base": {"type": "string", "description": "id of the spec that this is a variant of"},
+            "locale": {"enum": sorted(LOCALES), "description": "size of cups, spoons and fluid ounces"},
+            "driver": _string("id of the line that is weighed first and sets the batch"),
+            "serve_ml": number,
+            "vessels": {"type": "array", "items": _ref("SpecVessel")},
+            "goals": {"type": "array", "items": _ref("SpecGoal")},
+            "steps": {"type": "array", "items": _ref("SpecStep")},
+            "materials": {
+                "type": "object",
+                "description": "compositions embedded on export; inside a house the lines refer to its materials",
+                "additionalProperties": _ref("SpecMaterial"),
+            },
+        },
+    )
+
+
+def _parts() -> dict[str, Any]:
+    """Returns the schemas of the parts of a spec: numbers, vessels, goals, lines, options."""
+    number = _ref("SpecNumber")
+    return {
+        "SpecNumber": {"description": "a number, or its text as typed", "anyOf": [{"type": "number"}, {"type": "string"}]},
+        "SpecRange": {
+            "description": "exact as a plain number, else the best value with its 5 and 95 % points",
+            "anyOf": [
+                {"type": "number"},
+                {"type": "string"},
+                {
+                    "type": "object",
+                    "required": ["value", "low", "high"],
+                    "properties": {name: {"type": "number"} for name in ("value", "low", "high")},
+                },
+            ],
+        },
+        "SpecProperty": {"enum": list(get_args(TargetProperty))},
+        "SpecVessel": {
+            "type": "object",
+            "required": ["id"],
+            "properties": {"id": _string(), "name": _string(), "capacity_ml": number, "tare_g": number, "fill_line_ml": number},
+        },
+        "SpecGoal": {
+            "type": "object",
+            "required": ["property", "value", "tolerance"],
+            "properties": {"property": _ref("SpecProperty"), "value": number, "tolerance": number},
+        },
+        "SpecLine": _object(
+            "one thing that goes in",
+            ["id", "material"],
+            {
+                "id": _string(),
+                "material": _string("a material's key, or by_product:NAME or vessel:ID for what this spec made itself"),
+                "amount": _ref("SpecAmount"),
+                "note": _string("what was written where it was read from"),
+                "only": _ONLY,
+            },
+        ),
+        "SpecOptions": _object(
+            "alternatives for one part of a spec; one of them is chosen",
+            ["id", "choices"],
+            {
+                "id": _string(),
+                "name": _string(),
+                "choices": {"type": "array", "items": _ref("SpecChoice")},
+                "chosen": _string("id of a choice, else the first"),
+            },
+        ),
+        "SpecChoice": _object(
+            "one alternative", ["id"], {"id": _string(), "name": _string(), "note": {**_TEXT, "description": "what it costs and gains"}}
+        ),
+    }
+
+
+def spec_schema() -> dict[str, Any]:
+    """Returns the JSON Schema (2020-12) of the spec file."""
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         "$id": "ulsek.spec.v1",
         "title": "Ulsek spec file, version 1",
-        **_object(
-            "A way to make one house ingredient. Units stand in the names: _g grams, _ml millilitres at 20 °C, _c degrees Celsius, minutes minutes. Numbers may be written as text while a draft is typed; a published version holds what was typed.",
-            ["format", "version", "name", "steps"],
-            {
-                "format": {"const": "ulsek.spec"},
-                "version": {"const": 1},
-                "id": _string("stable, unique among the specs of a house"),
-                "name": _TEXT,
-                "family": _string(),
-                "note": {"type": "string", "maxLength": MOST_NOTE},
-                "source": {**_TEXT, "description": "where it comes from"},
-                "permission": {**_TEXT, "description": "by whose leave it is used"},
-                "served_in": _object(
-                    "the drink that it is for: so much of it in a drink of this size, with or without alcohol where that is known",
-                    ["dose_ml", "drink_ml"],
-                    {"dose_ml": number, "drink_ml": number, "alcoholic": {"type": "boolean"}},
-                ),
-                "options": {"type": "array", "items": _ref("SpecOptions"), "description": "groups of alternatives"},
-                "doubts": {
-                    "type": "array",
-                    "description": "readings of a pasted recipe that nobody has settled yet",
-                    "items": _object(
-                        "one of them",
-                        ["at", "text", "question"],
-                        {"at": _string("id of the line or step"), "code": _string(), "text": _TEXT, "question": _string()},
-                    ),
-                },
-                "base": {"type": "string", "description": "id of the spec that this is a variant of"},
-                "locale": {"enum": sorted(LOCALES), "description": "size of cups, spoons and fluid ounces"},
-                "driver": _string("id of the line that is weighed first and sets the batch"),
-                "serve_ml": number,
-                "vessels": {"type": "array", "items": _ref("SpecVessel")},
-                "goals": {"type": "array", "items": _ref("SpecGoal")},
-                "steps": {"type": "array", "items": _ref("SpecStep")},
-                "materials": {
-                    "type": "object",
-                    "description": "compositions embedded on export; inside a house the lines refer to its materials",
-                    "additionalProperties": _ref("SpecMaterial"),
-                },
-            },
-        ),
-        "$defs": {
-            "SpecNumber": {"description": "a number, or its text as typed", "anyOf": [{"type": "number"}, {"type": "string"}]},
-            "SpecRange": {
-                "description": "exact as a plain number, else the best value with its 5 and 95 % points",
-                "anyOf": [
-                    {"type": "number"},
-                    {"type": "string"},
-                    {
-                        "type": "object",
-                        "required": ["value", "low", "high"],
-                        "properties": {name: {"type": "number"} for name in ("value", "low", "high")},
-                    },
-                ],
-            },
-            "SpecProperty": {"enum": list(get_args(TargetProperty))},
-            "SpecVessel": {
-                "type": "object",
-                "required": ["id"],
-                "properties": {"id": _string(), "name": _string(), "capacity_ml": number, "tare_g": number, "fill_line_ml": number},
-            },
-            "SpecGoal": {
-                "type": "object",
-                "required": ["property", "value", "tolerance"],
-                "properties": {"property": _ref("SpecProperty"), "value": number, "tolerance": number},
-            },
-            "SpecLine": _object(
-                "one thing that goes in",
-                ["id", "material"],
-                {
-                    "id": _string(),
-                    "material": _string("a material's key, or by_product:NAME or vessel:ID for what this spec made itself"),
-                    "amount": _ref("SpecAmount"),
-                    "note": _string("what was written where it was read from"),
-                    "only": _ONLY,
-                },
-            ),
-            "SpecOptions": _object(
-                "alternatives for one part of a spec; one of them is chosen",
-                ["id", "choices"],
-                {
-                    "id": _string(),
-                    "name": _string(),
-                    "choices": {"type": "array", "items": _ref("SpecChoice")},
-                    "chosen": _string("id of a choice, else the first"),
-                },
-            ),
-            "SpecChoice": _object(
-                "one alternative", ["id"], {"id": _string(), "name": _string(), "note": {**_TEXT, "description": "what it costs and gains"}}
-            ),
-            **_amounts(),
-            "SpecStep": _step(),
-            "SpecMaterial": _material(),
-            **_makeups(),
-        },
+        **_file(),
+        "$defs": {**_parts(), **_amounts(), "SpecStep": _step(), "SpecMaterial": _material(), **_compositions()},
     }

@@ -2,78 +2,58 @@
 
 from __future__ import annotations
 
-from ..base.messages import NOTHING, listed, message
+from collections.abc import Iterator, Mapping
+
+from ..base.messages import NOTHING, Message, listed, message
 from ..base.refusals import Refusal
-from ..operations.amounts import VESSEL, Ratio
+from ..operations.amounts import VESSEL, Line, Ratio
 from .spec import Spec
 
 
-def reference_faults(spec: Spec) -> list[Refusal]:
-    """Ratios to lines that are not there, to themselves, in a circle, or to lines that come later."""
-    faults: list[Refusal] = []
-    place = {
-        line.id: (number, f"steps/{step.id}/lines/{line.id}/amount/to") for number, step in enumerate(spec.steps) for line in step.lines
-    }
-    order = {line_id: rank for rank, line_id in enumerate(place)}
-    for line in spec.lines.values():
-        amount = line.amount
-        if isinstance(amount, Ratio) and amount.vessel is not None and amount.vessel not in spec.vessels:
-            faults.append(
-                Refusal(
+def _ratio_fault(spec: Spec, line: Line, ratio: Ratio, step_of: Mapping[str, int]) -> tuple[Message, Message, str] | None:
+    """Returns (what is wrong, what to do, code) about the line that a ratio refers to; None if it can be computed."""
+    if ratio.line is None:
+        return None
+    if ratio.line == line.id:
+        return message("This amount is measured against itself"), message("Measure it against another line"), "circle"
+    if ratio.line not in step_of:
+        return message("There is no line “{line}”", line=ratio.line), message("Measure it against a line of this spec"), "unknown_reference"
+    seen, current = [line.id], ratio.line
+    while current in spec.lines:
+        if current in seen:
+            circle = " → ".join([*seen, current])
+            return message("These amounts go round in a circle: {lines}", lines=circle), message("Give one of them grams"), "circle"
+        seen.append(current)
+        onward = spec.lines[current].amount
+        current = onward.line if isinstance(onward, Ratio) and onward.line else ""
+    if step_of[ratio.line] > step_of[line.id]:
+        return (
+            message("This amount is measured against a line that comes later"),
+            message("Move the step, or measure it against an earlier line"),
+            "later",
+        )
+    return None
+
+
+def reference_faults(spec: Spec) -> Iterator[Refusal]:
+    """Yields a refusal for each ratio that refers to no vessel, to no line, to itself, in a circle, or to a line of a later step."""
+    step_of = {line.id: number for number, step in enumerate(spec.steps) for line in step.lines}
+    for step in spec.steps:
+        for line in step.lines:
+            amount, where = line.amount, f"steps/{step.id}/lines/{line.id}/amount/to"
+            if not isinstance(amount, Ratio):
+                continue
+            if amount.vessel is not None and amount.vessel not in spec.vessels:
+                yield Refusal(
                     message("There is no vessel “{vessel}”", vessel=amount.vessel),
-                    place[line.id][1],
+                    where,
                     remedy=message("Name one of the spec's vessels"),
                     code="unknown_reference",
                 )
-            )
-        if not isinstance(amount, Ratio) or amount.line is None:
-            continue
-        where = place[line.id][1]
-        if amount.line == line.id:
-            faults.append(
-                Refusal(
-                    message("This amount is measured against itself"),
-                    where,
-                    remedy=message("Measure it against another line"),
-                    code="circle",
-                )
-            )
-        elif amount.line not in place:
-            faults.append(
-                Refusal(
-                    message("There is no line “{line}”", line=amount.line),
-                    where,
-                    remedy=message("Measure it against a line of this spec"),
-                    code="unknown_reference",
-                )
-            )
-        else:
-            seen, current = [line.id], amount.line
-            while current in spec.lines:
-                if current in seen:
-                    faults.append(
-                        Refusal(
-                            message("These amounts go round in a circle: {lines}", lines=" → ".join([*seen, current])),
-                            where,
-                            remedy=message("Give one of them grams"),
-                            code="circle",
-                        )
-                    )
-                    break
-                seen.append(current)
-                onward = spec.lines[current].amount
-                current = onward.line if isinstance(onward, Ratio) and onward.line else ""
-            else:
-                if order[amount.line] > order[line.id] and place[amount.line][0] > place[line.id][0]:
-                    faults.append(
-                        Refusal(
-                            message("This amount is measured against a line that comes later"),
-                            where,
-                            remedy=message("Move the step, or measure it against an earlier line"),
-                            code="later",
-                        )
-                    )
-    return faults
+            fault = _ratio_fault(spec, line, amount, step_of)
+            if fault is not None:
+                what, remedy, code = fault
+                yield Refusal(what, where, remedy=remedy, code=code)
 
 
 def stream_faults(spec: Spec) -> list[Refusal]:

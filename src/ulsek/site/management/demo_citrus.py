@@ -11,8 +11,8 @@ from typing import Any
 
 from ulsek.citrus.actions.keep_trial import keep_trial, weigh_packed_peel
 from ulsek.citrus.actions.measure_fruit import measure_fruit
-from ulsek.citrus.actions.plan_cuts import carry_out, save_plan
-from ulsek.citrus.actions.receive_case import receive_case
+from ulsek.citrus.actions.plan_cuts import Gave, carry_out, save_plan
+from ulsek.citrus.actions.receive_case import NewCase, receive_case
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.yields import Seen
 from ulsek.team.access import Member
@@ -38,16 +38,10 @@ class CitrusHistory:
     def _case(self, item: Mapping[str, Any], when: datetime) -> None:
         of = variety(item["fruit"])
         weight = round(item["count"] * of.piece_g.value * self.chance.uniform(0.93, 1.07))
-        case = receive_case(
-            self.members["jonas"],
-            of.key,
-            supplier=item["supplier"],
-            size=item["size"],
-            count=item["count"],
-            weight_g=float(weight),
-            price=Decimal(item["price"]),
-            at=when,
+        came = NewCase(
+            supplier=item["supplier"], size=item["size"], count=item["count"], weight_g=float(weight), price=Decimal(item["price"])
         )
+        case = receive_case(self.members["jonas"], of.key, came, at=when)
         share = item["share"]
         if item.get("measured", True):
             juice = 10 * case.fruit_g * share / of.density * self.chance.uniform(0.97, 1.03)
@@ -64,18 +58,9 @@ class CitrusHistory:
             count = row["count"]
             gives = row["gives"]
             skin = gives.get("zest", 0.0) * self.chance.uniform(0.94, 1.05)
-            carry_out(
-                self.members["noor"],
-                plan,
-                row["row"],
-                count=count,
-                juice_ml=float(round(count * case.fruit_g * share / of.density * self.chance.uniform(0.95, 1.02)))
-                if "juice" in gives
-                else 0.0,
-                skin_g=float(round(skin, 1)),
-                skin_binned_g=0.0,
-                at=begun + timedelta(hours=2),
-            )
+            juice = count * case.fruit_g * share / of.density * self.chance.uniform(0.95, 1.02) if "juice" in gives else 0.0
+            gave = Gave(count, float(round(juice)), float(round(skin, 1)))
+            carry_out(self.members["noor"], plan, row["row"], gave, at=begun + timedelta(hours=2))
         case.refresh_from_db()
         case.left, case.gone_at = 0, begun + timedelta(days=5)
         case.save(update_fields=["left", "gone_at"])

@@ -14,12 +14,12 @@ from ulsek.team.locks import locked
 
 from ..models import Draft, Spec, Version
 from ..projection import project
-from .start_spec import start_spec
+from .start_spec import NewSpec, start_spec
 
 
 def branch_trial(member: Member, version: Version, name: str, at: datetime | None = None) -> Spec:
     """A trial beside a version: its own draft and versions, never what staff make until it is promoted."""
-    return start_spec(member, name, version.spec.family, body=version.body, trial_of=version, at=at)
+    return start_spec(member, NewSpec(name, version.spec.family), version.body, trial_of=version, at=at)
 
 
 def start_variant(member: Member, base: Spec, name: str, at: datetime | None = None) -> Spec:
@@ -35,7 +35,7 @@ def start_variant(member: Member, base: Spec, name: str, at: datetime | None = N
         raise Refusal(
             message("{base} is a variant or a trial itself", base=base.name), "base", remedy=message("Take its own base"), code="circle"
         )
-    return start_spec(member, name, base.family, body={**base.newest.body, "base": base.key}, base=base, at=at)
+    return start_spec(member, NewSpec(name, base.family), {**base.newest.body, "base": base.key}, base=base, at=at)
 
 
 @action

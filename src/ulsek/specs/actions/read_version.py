@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
 
@@ -55,11 +56,20 @@ def hand_out(member: Member, version: Version, to: str, at: datetime | None = No
     return found
 
 
+@dataclass(frozen=True, slots=True)
+class Verdict:
+    """A score from 1 to 10, the name of the taster if it is not the member's own, what it was tasted against, and a note."""
+
+    score: float
+    taster: str = ""
+    reference: str = ""
+    note: str = ""
+
+
 @action
-def score_version(
-    member: Member, version: Version, score: float, *, taster: str = "", reference: str = "", note: str = "", at: datetime | None = None
-) -> Score:
-    """A taster's score from 1 to 10 with two decimals at most, with what it was tasted against and a note. Raises Refusal for other scores."""
+def score_version(member: Member, version: Version, verdict: Verdict, at: datetime | None = None) -> Score:
+    """Stores a taster's score of a version. Raises Refusal for a score outside 1 to 10 or with more than two decimals."""
+    score = verdict.score
     if not SCORE.low <= score <= SCORE.high:
         raise Refusal(message("{score} is no score", score=Given(score)), "score", SCORE.words, code="out_of_bounds")
     exact = Decimal(str(score))
@@ -73,10 +83,10 @@ def score_version(
         )
     found = Score.objects.create(
         version=version,
-        taster=free_text(taster, "taster", 60) or member.person.display_name,
+        taster=free_text(verdict.taster, "taster", 60) or member.person.display_name,
         score=exact,
-        reference=free_text(reference, "reference", 120),
-        note=free_text(note, "note", 500),
+        reference=free_text(verdict.reference, "reference", 120),
+        note=free_text(verdict.note, "note", 500),
         at=at or timezone.now(),
     )
     member.wrote("score_version", str(version), at=at, score=score)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
 
@@ -19,22 +20,30 @@ from ..models import Draft, Spec, Version
 from ..projection import free_key, project
 
 
+@dataclass(frozen=True, slots=True)
+class NewSpec:
+    """The name and family of a spec that is started, and the school of its family's template; an empty school is the first."""
+
+    name: str
+    family: str
+    school: str = ""
+
+
 @action
 def start_spec(
     member: Member,
-    name: str,
-    family: str,
-    *,
-    school: str = "",
+    named: NewSpec,
     body: dict[str, Any] | None = None,
+    *,
     base: Spec | None = None,
     trial_of: Version | None = None,
     at: datetime | None = None,
 ) -> Spec:
-    """A new spec with its draft: `body` where there is one, else the family's frame of a `school`. The file's id stays where nobody else has it.
+    """Returns a new spec with its draft: `body`, or the template of its family and school if that is None. The id in the body is kept if it is free.
 
-    Refuses an empty name, an unknown family, and a body that is no spec file.
+    Raises Refusal for an empty name or one that is too long, an unknown family, and a body that is not a spec file.
     """
+    name, family = named.name, named.family
     if not name.strip():
         raise Refusal(message("The spec has no name"), "name", remedy=message("Name it as it will stand on the label"), code="missing")
     if len(name) > 120:
@@ -50,7 +59,7 @@ def start_spec(
         raise Refusal(
             message("This is no Ulsek spec file"), "body/format", message("format must be “{format}”", format=FORMAT), code="not_ours"
         )
-    made = dict(body) if body is not None else framed(name, family, school, member.house.locale)
+    made = dict(body) if body is not None else framed(name, family, named.school, member.house.locale)
     read_spec(made, strict=False)
     key = free_key(member.house, str(made.get("id") or name))
     made |= {"id": key, "name": name.strip(), "family": family}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass, replace
 from datetime import datetime
 from decimal import Decimal
 
@@ -18,21 +19,34 @@ from ..models import StockItem
 from ..queries import described
 
 
+@dataclass(frozen=True, slots=True, kw_only=True)
+class Delivery:
+    """`packs` packs of `pack_g` [g] of a product of a supplier, at `price` each; its form and colour in the supplier's words."""
+
+    product: str
+    supplier: str
+    price: Decimal
+    pack_g: Decimal
+    packs: int = 1
+    form: str = ""
+    colour: str = ""
+
+    def checked(self) -> Delivery:
+        """Returns it with its texts without blanks around them. Raises Refusal, at its field, for a text or figure that cannot be."""
+        found = replace(
+            self,
+            product=free_text(self.product, "product", 80, message("The delivery has no name"), message("Write what stands on the box")),
+            supplier=free_text(self.supplier, "supplier", 80),
+            form=free_text(self.form, "form", 40),
+            colour=free_text(self.colour, "colour", 80),
+        )
+        check_packs(self.pack_g, self.price, self.packs)
+        return found
+
+
 @action
-def receive_delivery(
-    member: Member,
-    material: str,
-    *,
-    product: str,
-    supplier: str,
-    price: Decimal,
-    pack_g: Decimal,
-    packs: int = 1,
-    form: str = "",
-    colour: str = "",
-    at: datetime | None = None,
-) -> StockItem:
-    """Puts `packs` packs of `pack_g` [g] at `price` each on the shelf. Refuses unknown materials and packs of nothing."""
+def receive_delivery(member: Member, material: str, delivery: Delivery, at: datetime | None = None) -> StockItem:
+    """Adds a delivery of a material to the stock. Raises Refusal for an unknown material and for a delivery that cannot be."""
     if material not in described(member.house):
         raise Refusal(
             message("Nothing is known about “{material}”", material=material),
@@ -40,21 +54,18 @@ def receive_delivery(
             remedy=message("Choose a material from Stores"),
             code="unknown_material",
         )
-    named = {
-        "product": free_text(product, "product", 80, message("The delivery has no name"), message("Write what stands on the box")),
-        "supplier": free_text(supplier, "supplier", 80),
-        "form": free_text(form, "form", 40),
-        "colour": free_text(colour, "colour", 80),
-    }
-    check_packs(pack_g, price, packs)
+    came = delivery.checked()
     item = StockItem.objects.create(
         house=member.house,
         material=material,
-        **named,
+        product=came.product,
+        supplier=came.supplier,
+        form=came.form,
+        colour=came.colour,
         received_at=at or timezone.now(),
-        price=price,
-        pack_g=pack_g,
-        remaining_g=pack_g * packs,
+        price=came.price,
+        pack_g=came.pack_g,
+        remaining_g=came.pack_g * came.packs,
     )
     member.wrote("receive_delivery", str(item), at=at, material=material)
     return item

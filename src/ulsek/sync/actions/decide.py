@@ -16,7 +16,7 @@ from ulsek.team.models import Person, Role
 from ..envelope import Proved, read_text
 from ..kinds import Arrival, kind_of
 from ..models import SignedAction, State
-from .take_in import arrived, known
+from .take_in import Sender, arrived, known
 
 DECISIONS = {"keep": "kept for the lead", "again": "done again", "throw_away": "thrown away"}
 
@@ -47,7 +47,7 @@ def settle_refused(member: Member, proved: Proved, arrival: Arrival, decision: s
     if found is not None:
         return found
     state = State.HELD if decision == "keep" else State.DROPPED
-    row = arrived(proved, member.house, arrival, member.person, None, state, why or proved.doubt)
+    row = arrived(proved, member.house, arrival, Sender(member.person, None), state, why or proved.doubt)
     if state == State.DROPPED:
         row.decided_by, row.decided_at = member.person, arrival.received
     row.save(force_insert=True)

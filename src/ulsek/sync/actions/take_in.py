@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import NamedTuple
+
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.team.access import Member
@@ -13,9 +15,14 @@ from ..kinds import Arrival, kind_of
 from ..models import SignedAction, State
 
 
-def arrived(
-    proved: Proved, house: House, arrival: Arrival, carrier: Person | None, device: Device | None, state: State, why: str = ""
-) -> SignedAction:
+class Sender(NamedTuple):
+    """Who sent a signed action, on which device; None if that is not known."""
+
+    person: Person | None
+    device: Device | None
+
+
+def arrived(proved: Proved, house: House, arrival: Arrival, sender: Sender, state: State, why: str = "") -> SignedAction:
     """Returns the unsaved row of an action that has just arrived."""
     return SignedAction(
         id=proved.id,
@@ -26,8 +33,8 @@ def arrived(
         signature=proved.signed.signature,
         key=proved.key,
         person_id=proved.person,
-        carried_by=carrier,
-        carried_from=device,
+        carried_by=sender.person,
+        carried_from=sender.device,
         received_at=arrival.received,
         state=state,
         why=why,
@@ -43,7 +50,7 @@ def known(proved: Proved) -> SignedAction | None:
 
 
 @action(receipt=False)
-def take_in(member: Member, proved: Proved, arrival: Arrival, carrier: Person | None, device: Device | None) -> SignedAction:
+def take_in(member: Member, proved: Proved, arrival: Arrival, sender: Sender) -> SignedAction:
     """Performs an action for the member who signed it and returns its row. A repeated id returns the first row. Raises NotAllowed, Refusal or Http404."""
     found = known(proved)
     if found is not None:
@@ -51,25 +58,18 @@ def take_in(member: Member, proved: Proved, arrival: Arrival, carrier: Person | 
     kind = kind_of(proved.kind)
     member.must_be(kind.needed)
     kind.do(member, proved.subject, proved.body, arrival)
-    row = arrived(proved, member.house, arrival, carrier, device, State.DONE)
+    row = arrived(proved, member.house, arrival, sender, State.DONE)
     row.save(force_insert=True)
     return row
 
 
 @action(receipt=False)
-def hold(
-    member: Member,
-    proved: Proved,
-    arrival: Arrival,
-    carrier: Person | None,
-    device: Device | None,
-    why: str,
-) -> SignedAction:
+def hold(member: Member, proved: Proved, arrival: Arrival, sender: Sender, why: str) -> SignedAction:
     """Stores an action for a lead of the member's house to decide, and returns its row. No history row is written until the decision."""
     found = known(proved)
     if found is not None:
         return found
     kind_of(proved.kind)
-    row = arrived(proved, member.house, arrival, carrier, device, State.HELD, why)
+    row = arrived(proved, member.house, arrival, sender, State.HELD, why)
     row.save(force_insert=True)
     return row

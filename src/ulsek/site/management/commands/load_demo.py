@@ -23,7 +23,7 @@ from django.utils import timezone
 
 from ulsek.batches.actions.keep_container import clean_container, keep_container
 from ulsek.batches.actions.record_events import record_events
-from ulsek.batches.actions.start_run import start_run
+from ulsek.batches.actions.start_run import BatchOrder, start_run
 from ulsek.batches.folding import events_of, folded
 from ulsek.batches.models import Container, Lot, Run
 from ulsek.core.results.quiz import questions
@@ -31,14 +31,14 @@ from ulsek.core.run.state import RunState
 from ulsek.devices.actions.connect_instrument import connect_instrument
 from ulsek.specs.actions.branch_spec import branch_trial, start_variant
 from ulsek.specs.actions.publish_spec import publish_spec
-from ulsek.specs.actions.read_version import acknowledge, answer_questions, hand_out, score_version
+from ulsek.specs.actions.read_version import Verdict, acknowledge, answer_questions, hand_out, score_version
 from ulsek.specs.actions.save_draft import save_draft
-from ulsek.specs.actions.start_spec import start_spec
+from ulsek.specs.actions.start_spec import NewSpec, start_spec
 from ulsek.specs.actions.withdraw_version import withdraw_version
 from ulsek.specs.models import Spec, Version
 from ulsek.specs.queries import version_evaluated
 from ulsek.stores.actions.read_delivery import read_delivery
-from ulsek.stores.actions.receive_delivery import receive_delivery
+from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
 from ulsek.team.access import Member
 from ulsek.team.models import House, Membership, Person, Role
 
@@ -123,7 +123,7 @@ class Demo:
 
     def _publish(self, key: str, why: str, when: datetime) -> None:
         body = json.loads((settings.ROOT / "demo" / "specs" / f"{key}.json").read_text(encoding="utf-8"))
-        self.specs[key] = start_spec(self.members["ilse"], body["name"], body["family"], body=body, at=when)
+        self.specs[key] = start_spec(self.members["ilse"], NewSpec(body["name"], body["family"]), body, at=when)
         self._learned(publish_spec(self.members["ilse"], self.specs[key].pk, 1, why, at=when), when)
 
     def _learned(self, version: Version, when: datetime) -> None:
@@ -171,8 +171,8 @@ class Demo:
         self._bent(trial, item, when)
 
     def _score(self, item: dict[str, Any], when: datetime) -> None:
-        given = {name: item[name] for name in ("taster", "reference", "note")}
-        score_version(self.members["ilse"], self._version(item), item["score"], at=when, **given)
+        verdict = Verdict(item["score"], item["taster"], item["reference"], item["note"])
+        score_version(self.members["ilse"], self._version(item), verdict, at=when)
 
     def _withdraw(self, item: dict[str, Any], when: datetime) -> None:
         withdraw_version(self.members["ilse"], self._version(item), item["why"], at=when)
@@ -188,26 +188,19 @@ class Demo:
         person.set_password(lead["password"])
         person.save()
         Membership.objects.create(house=house, person=person, role=Role.LEAD)
-        start_spec(Member(person, house, Role.LEAD), "Lantern syrup", "syrup", at=self.ago(days=3))
+        start_spec(Member(person, house, Role.LEAD), NewSpec("Lantern syrup", "syrup"), at=self.ago(days=3))
 
     def _deliver(self, item: dict[str, Any], when: datetime) -> None:
         text = {name: item.get(name, "") for name in ("product", "supplier", "form", "colour")}
-        stock = receive_delivery(
-            self.members["jonas"],
-            item["material"],
-            price=Decimal(item["price"]),
-            pack_g=Decimal(item["pack_g"]),
-            packs=item["packs"],
-            at=when,
-            **text,
-        )
+        delivery = Delivery(price=Decimal(item["price"]), pack_g=Decimal(item["pack_g"]), packs=item["packs"], **text)
+        stock = receive_delivery(self.members["jonas"], item["material"], delivery, at=when)
         if item.get("read"):
             read_delivery(self.members["jonas"], stock.pk, item["read"], at=when + timedelta(minutes=20))
 
     def _begin(self, key: str, by: str, at: datetime, mass_g: float | None) -> Run:
         self.runs += 1
         run_id = uuid5(_SPACE, f"{key} {self.runs}")
-        return start_run(self.members[by], run_id, self.specs[key].pk, mass_g=mass_g, at=at)
+        return start_run(self.members[by], run_id, BatchOrder(self.specs[key].pk, mass_g=mass_g), at=at)
 
     def _send(self, by: str, run: Run, kind: str, at: datetime, **body: Any) -> RunState:
         return self._send_all(by, run, [(kind, at, body)])
