@@ -45,7 +45,7 @@ def _member(house, role):
 
 
 @dataclass
-class StepContext:
+class Bench:
     """A house with one published cordial; each `set_out` puts a delivery, two lots of it and two open batches on the bench."""
 
     house: House = field(default_factory=lambda: House.objects.create(name=f"Tern {uuid4().hex[:8]}"))

@@ -12,9 +12,9 @@ from django.db import OperationalError, connection
 
 import ulsek
 from tests.site.proxies import cut_after
-from tests.site.races import ACTIONS, StepContext, at_once, tried
+from tests.site.races import ACTIONS, Bench, at_once, tried
 from ulsek.batches.actions.change_lot import change_lot
-from ulsek.batches.actions.start_run import start_run
+from ulsek.batches.actions.start_run import BatchOrder, start_run
 from ulsek.batches.models import Lot, Run
 from ulsek.core.base.refusals import Refusal
 from ulsek.stores.actions.change_stock import change_stock
@@ -30,7 +30,7 @@ together = pytest.mark.django_db(transaction=True)
 @together
 @pytest.mark.parametrize("first", ACTIONS)
 def test_any_two_actions_at_once_leave_sums_marks_and_history_true(first):
-    bench = StepContext()
+    bench = Bench()
     wrong = []
     for second in ACTIONS[ACTIONS.index(first) :]:
         for n in range(RACE_TRIES):
@@ -40,10 +40,10 @@ def test_any_two_actions_at_once_leave_sums_marks_and_history_true(first):
 
 @together
 def test_one_start_sent_by_many_is_one_batch_and_counts_beside_starts_are_all_kept():
-    bench = StepContext()
+    bench = Bench()
     bench.set_out()
     run_id = uuid4()
-    raised = at_once(*[functools.partial(start_run, bench.maker, run_id, bench.spec.pk, mass_g=500)] * 16)
+    raised = at_once(*[functools.partial(start_run, bench.maker, run_id, BatchOrder(bench.spec.pk, mass_g=500))] * 16)
     assert raised == [None] * 16
     assert Run.objects.filter(pk=run_id).count() == 1
     counts = [functools.partial(change_stock, bench.maker, bench.stock.pk, "counted", {"left_g": 1000 + n}) for n in range(8)]
@@ -55,7 +55,7 @@ def test_one_start_sent_by_many_is_one_batch_and_counts_beside_starts_are_all_ke
 
 @together
 def test_a_request_sent_twice_at_once_is_done_once_and_an_id_is_not_used_again_for_another():
-    bench = StepContext()
+    bench = Bench()
     bench.set_out()
     asked = replace(bench.maker, request_id="tablet-000001", request_digest="use 50")
     raised = at_once(*[functools.partial(change_lot, asked, bench.first_lot, "used", {"amount": 50})] * 6)
@@ -76,7 +76,7 @@ def test_a_request_sent_twice_at_once_is_done_once_and_an_id_is_not_used_again_f
 @together
 @pytest.mark.parametrize("word", ["commit", "update `stores_stockitem`", "insert into `team_receipt`"])
 def test_an_action_whose_connection_breaks_is_done_once_whatever_was_lost(word):
-    bench = StepContext()
+    bench = Bench()
     bench.set_out()
     with cut_after(word) as wire:
         change_stock(bench.maker, bench.stock.pk, "counted", {"left_g": 700})
@@ -88,7 +88,7 @@ def test_an_action_whose_connection_breaks_is_done_once_whatever_was_lost(word):
 
 @together
 def test_an_action_is_tried_so_often_and_no_more_and_never_where_trying_does_not_help():
-    bench = StepContext()
+    bench = Bench()
     tries = []
 
     @action
@@ -106,7 +106,7 @@ def test_an_action_is_tried_so_often_and_no_more_and_never_where_trying_does_not
 
 @together
 def test_rows_are_locked_in_the_one_order():
-    bench = StepContext()
+    bench = Bench()
     bench.set_out()
     lots, stock, runs = (kind.objects.filter(house=bench.house) for kind in (Lot, StockItem, Run))
 
