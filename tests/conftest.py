@@ -5,9 +5,14 @@ import os
 import sys
 
 import pytest
+from hypothesis import settings
 
 # Playwright's sync API runs an event loop; the live server's ORM calls in the same process are synchronous all the same.
 os.environ.setdefault("DJANGO_ALLOW_ASYNC_UNSAFE", "true")
+
+# A busy machine is slow and not wrong: no example fails for the time that it took.
+settings.register_profile("ulsek", deadline=None)
+settings.load_profile("ulsek")
 
 pytest.register_assert_rewrite("tests.core.kitchen", "tests.core.verbs")
 

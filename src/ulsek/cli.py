@@ -11,12 +11,12 @@ from decimal import Decimal
 from pathlib import Path
 from typing import Any
 
-from ulsek.core.advice.batch_scaling import HEAD_ROOM_PERCENT, Asked, scaled
+from ulsek.core.advice.batch_scaling import HEAD_ROOM_PERCENT, BatchSize, scaled
 from ulsek.core.advice.corrections import Ways, repair_materials, ways
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
 from ulsek.core.base.answer import encode
 from ulsek.core.base.catalogue import languages
-from ulsek.core.base.messages import alone, listed, message
+from ulsek.core.base.messages import listed, message, verbatim
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.strict_json import read_json
 from ulsek.core.base.units import LOCALES
@@ -49,7 +49,7 @@ def _text(path: str) -> str:
     try:
         return sys.stdin.read() if path == "-" else Path(path).read_text(encoding="utf-8")
     except OSError as error:
-        raise Refusal(message("{path} cannot be opened", path=path), bound=alone(error.strerror or "")) from None
+        raise Refusal(message("{path} cannot be opened", path=path), bound=verbatim(error.strerror or "")) from None
     except UnicodeDecodeError:
         raise Refusal(message("{path} is no text in UTF-8", path=path)) from None
 
@@ -96,8 +96,8 @@ def _spec(path: str) -> tuple[Spec, dict[str, Any]]:
 def _evaluated(path: str, rules: Rules) -> Evaluation:
     spec, described = _spec(path)
     done = evaluate(spec, read_materials(described, spec.material_keys, rules), rules=rules)
-    if done.plain.refusal:
-        raise done.plain.refusal
+    if done.flow.refusal:
+        raise done.flow.refusal
     return done
 
 
@@ -145,7 +145,7 @@ def _solve(given: argparse.Namespace) -> Any:
 def _scale(given: argparse.Namespace) -> Any:
     spec, described = _spec(given.spec)
     ((vessel, capacity),) = _pairs([given.vessel]).items() if given.vessel else ((None, None),)
-    asked = Asked(
+    asked = BatchSize(
         given.volume_ml,
         given.serves,
         _pairs(given.have),

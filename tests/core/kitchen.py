@@ -41,19 +41,19 @@ def worked(*steps, factor=1.0, capacity=None, **materials):
     """A spec of these steps worked out; mass is checked."""
     spec = spec_of(*steps, capacity=capacity)
     done = evaluate(spec, read_materials({**KNOWN, **materials}, spec.material_keys), AsMade(factor))
-    if done.plain.refusal:
-        raise done.plain.refusal
-    went_in, came_out = balance_g(done.plain)
+    if done.flow.refusal:
+        raise done.flow.refusal
+    went_in, came_out = balance_g(done.flow)
     assert came_out == pytest.approx(went_in, rel=1e-9), "mass is kept"
     return done
 
 
 def after(done, step=-1):
-    return done.plain.steps[step].state
+    return done.flow.steps[step].state
 
 
 def left(done, step=-1):
-    return done.plain.steps[step].outgoing
+    return done.flow.steps[step].outgoing
 
 
 def codes(done):

@@ -84,7 +84,7 @@ def test_another_step_comes_first_where_it_can_and_is_said_where_it_cannot():
     said = printed(*found.record.conflicts)
     assert said.startswith("“")
     assert "cannot come first" in said
-    assert found.evaluation.plain.refusal is None
+    assert found.evaluation.flow.refusal is None
 
 
 def test_a_named_supply_goes_in_as_it_was_read_and_an_unknown_one_as_the_material():
@@ -247,7 +247,7 @@ def made(scatter):
     state = fold(SPEC, MATERIALS, batch.events)
     for step in state.spec.steps:
         for line in step.lines:
-            planned = fold(SPEC, MATERIALS, batch.events).evaluation.plain.masses[line.id]
+            planned = fold(SPEC, MATERIALS, batch.events).evaluation.flow.masses[line.id]
             batch.does("weighed", line=line.id, mass_g=planned * scatter)
         batch.does("step_done", step=step.id)
     return fold(SPEC, MATERIALS, batch.events)
@@ -340,7 +340,7 @@ def test_each_verdict_is_answered_with_amounts(step, verdict, share, advice):
     }
     spec = read_spec(steeped)
     found = evaluate(spec, read_materials(typical_materials(), spec.material_keys))
-    flow = next(item for item in found.plain.steps if item.step.id == step)
+    flow = next(item for item in found.flow.steps if item.step.id == step)
     assert plain(taste_advice(verdict, share, flow)) == advice
 
 
@@ -363,7 +363,7 @@ def test_what_was_done_and_then_skipped_by_another_is_said():
     assert printed(said).endswith("was done, and then skipped by Jonas. It counts as skipped; take that back if it was done.")
 
 
-@settings(max_examples=200, deadline=None)
+@settings(max_examples=200)
 @given(st.dictionaries(st.sampled_from(["one", "two", "three"]), st.tuples(st.floats(-3, 3), st.floats(0.01, 1.0)), max_size=3))
 def test_a_belief_begins_where_it_was_taught_and_ties_nothing_to_it(priors):
     groups = ("one", "two", "three", "four")
@@ -379,7 +379,7 @@ def test_a_belief_begins_where_it_was_taught_and_ties_nothing_to_it(priors):
         assert estimate.covariance[0][3] == 0.8
 
 
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 @given(st.text(min_size=1, max_size=20), st.floats(1.0, 20000.0))
 def test_a_rehearsed_pour_stays_within_what_a_hand_does(seed, wanted):
     poured = pour(seed, "line", wanted)

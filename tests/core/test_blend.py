@@ -53,7 +53,7 @@ juices = st.builds(
 )
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(first=juices, second=juices, share=st.floats(0.01, 0.99))
 def test_read_juices_add_up_and_stay_read(first, second, share):
     found = blended_composition([share, 1.0 - share], [first, second])
@@ -130,7 +130,7 @@ def test_a_crate_that_runs_empty_and_the_next_count_with_what_they_are_together(
     assert material_of_key(found.spec.lines["juice"].material) == JUICE
     sharp, sweet = PINNED[SHARP], PINNED[SWEET]
     together = 0.25 * sweet.per_gram().of("malic_acid") + 0.75 * sharp.per_gram().of("malic_acid")
-    assert found.evaluation.plain.steps[0].contents.of("malic_acid") / 1000 == pytest.approx(together, rel=1e-6)
+    assert found.evaluation.flow.steps[0].contents.of("malic_acid") / 1000 == pytest.approx(together, rel=1e-6)
     assert found.evaluation.figures[0]["brix_reading"] == pytest.approx(9.0, abs=0.01)
     assert run_result(found).steps[0].lines[0].parts == (PouredPart(SWEET, 250.0), PouredPart(SHARP, 750.0))
 
@@ -181,7 +181,7 @@ def test_what_was_poured_of_a_step_that_was_skipped_is_in_the_vessel():
     found = fold(SPEC, PINNED, batch.events)
     assert found.actual_g == {"juice": 250}
     assert found.taken_g(SUPPLY_OF) == {"delivery:7": 250}
-    assert found.evaluation.plain.masses["juice"] == 250
+    assert found.evaluation.flow.masses["juice"] == 250
     assert run_result(found).steps[0].lines[0].so_far_g == 0.0
 
 

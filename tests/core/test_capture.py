@@ -28,8 +28,8 @@ def test_a_spec_grows_from_weighings():
     assert [line["amount"].get("ratio") for step in draft["steps"] for line in step.get("lines", ())] == [None, 0.62, 0.006]
     spec = read_spec(draft)
     grown = fold(spec, materials_of(spec), Batch().events)
-    assert grown.evaluation.plain.refusal is None
-    assert grown.evaluation.plain.masses == pytest.approx({"l1": 1000, "l2": 620, "l3": 6})
+    assert grown.evaluation.flow.refusal is None
+    assert grown.evaluation.flow.masses == pytest.approx({"l1": 1000, "l2": 620, "l3": 6})
     assert spec.steps[1].temperature_c == 60
 
 
@@ -54,7 +54,7 @@ def test_what_was_poured_over_drawn_off_and_thrown_away_is_followed():
     spec = read_spec(draft)
     assert [vessel.name for vessel in spec.vessels.values()] == ["pot", "tall jug", "bottle"]
     assert (spec.driver, [step.vessel for step in spec.steps]) == ("l2", ["pot"] * 3 + ["tall-jug"] * 3 + ["bottle", "tall-jug"])
-    found = evaluate(spec, read_materials(typical_materials(), spec.material_keys)).plain
+    found = evaluate(spec, read_materials(typical_materials(), spec.material_keys)).flow
     assert found.refusal is None
     assert found.masses["l1"] == pytest.approx(20 * 0.04 * read_materials(typical_materials(), ["malic_acid"])["malic_acid"].density_g_ml())
     assert (found.masses["l5"], found.masses["l6"], found.masses["l7"]) == pytest.approx((300, 50, 50)), (
@@ -82,7 +82,7 @@ def test_the_sieve_holds_what_the_solids_were_weighed_to_hold(more):
     known = read_materials(typical_materials(), ("water", "birch_tips"))
     for out_g in (110.0, 160.0):
         spec = read_spec(captured("Birch water", steeped(out_g, **more), known))
-        (strain,) = (step for step in evaluate(spec, known).plain.steps if step.step.verb == "strain")
+        (strain,) = (step for step in evaluate(spec, known).flow.steps if step.step.verb == "strain")
         assert sum(stream.contents.mass_g for stream in strain.outgoing) == pytest.approx(out_g, rel=1e-3)
         assert strain.state.mass_g == pytest.approx(1080 - out_g, rel=1e-3)
         held = strain.step.hold_g_g
@@ -124,7 +124,7 @@ def test_an_untared_scale_is_read_from_what_really_left_it(done, left):
     assert amount["ratio"] * 800 == pytest.approx(100)
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=150)
 @given(st.lists(st.floats(0.5, 5000), min_size=1, max_size=8), st.booleans())
 def test_what_was_weighed_is_what_the_draft_makes(grams, tared):
     """Tared or not, in any amounts: the draft's own weights are those that stood on the scale."""
@@ -133,7 +133,7 @@ def test_what_was_weighed_is_what_the_draft_makes(grams, tared):
         shown += mass
         weighings.append({"material": "water", **({"mass_g": mass} if tared else {"shown_g": shown})})
     spec = read_spec(captured("Any", weighings))
-    made = fold(spec, materials_of(spec), Batch().events).evaluation.plain.masses
+    made = fold(spec, materials_of(spec), Batch().events).evaluation.flow.masses
     assert [made[f"l{n}"] for n in range(1, len(grams) + 1)] == pytest.approx(grams, rel=1e-5, abs=0.003)
 
 

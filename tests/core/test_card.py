@@ -59,8 +59,8 @@ def test_every_weight_is_the_evaluation_s_at_twice_the_batch():
     evaluation, found = made(factor=2.0)
     for key, shown in amounts(found).items():
         grams = float(re.sub(r"[^\d.]", "", shown))
-        step = 1.0 if evaluation.plain.masses[key] >= 50 else 0.01
-        assert grams == pytest.approx(evaluation.plain.masses[key], abs=step / 2 + 1e-9)
+        step = 1.0 if evaluation.flow.masses[key] >= 50 else 0.01
+        assert grams == pytest.approx(evaluation.flow.masses[key], abs=step / 2 + 1e-9)
     assert amounts(made(factor=1.0)[1]) != amounts(found)
 
 

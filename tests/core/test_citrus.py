@@ -13,10 +13,10 @@ from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.citrus.fruit import varieties, variety
-from ulsek.core.citrus.oleo_saccharum import PeelJar, learned_draw, oil_sugar, taught_draw
+from ulsek.core.citrus.oleo_saccharum import PeelJar, draw_plateau, learned_plateau, oil_sugar
 from ulsek.core.citrus.storage import keeps
 from ulsek.core.citrus.stretched_juice import OwnFruit, StretchInputs, at_equal, stretch, stretched_spec
-from ulsek.core.citrus.yields import Seen, against_record, expected_share
+from ulsek.core.citrus.yields import FruitMeasurement, against_record, expected_share
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.materials.material import read_material
 from ulsek.core.materials.reference_materials import typical_materials
@@ -43,25 +43,25 @@ def test_a_record_narrows_it_and_a_sample_of_this_case_wins():
     by_record = expected_share(LIME, record)
     assert by_record.source == "record"
     assert by_record.share.half_width < expected_share(LIME, []).share.half_width
-    dry = Seen(10, weight_g=670, juice_ml=207)
+    dry = FruitMeasurement(10, weight_g=670, juice_ml=207)
     by_sample = expected_share(LIME, record, [dry])
     assert (by_sample.source, by_sample.count) == ("sample", 10)
     # Between what the record promised and what the ten gave, nearer to the ten.
     assert dry.share(LIME) < by_sample.share.value < (dry.share(LIME) + by_record.share.value) / 2
     assert by_sample.share.half_width < by_record.share.half_width
-    fifty = expected_share(LIME, record, [Seen(50, weight_g=3350, juice_ml=1035)])
+    fifty = expected_share(LIME, record, [FruitMeasurement(50, weight_g=3350, juice_ml=1035)])
     assert abs(fifty.share.value - dry.share(LIME)) < abs(by_sample.share.value - dry.share(LIME))
 
 
 def test_a_sample_without_a_weight_counts_for_less():
-    bare, weighed = (expected_share(LIME, [], [Seen(10, weight, 207)]) for weight in (None, 670))
+    bare, weighed = (expected_share(LIME, [], [FruitMeasurement(10, weight, 207)]) for weight in (None, 670))
     assert bare.share.half_width > weighed.share.half_width
 
 
 @given(st.lists(st.floats(0.25, 0.55), max_size=12), st.integers(1, 60), st.floats(0.2, 0.6))
 def test_what_is_known_stays_a_share_and_more_fruit_never_widens_it(record, count, share):
     grams = count * 67.0
-    seen = Seen(count, grams, share * grams / LIME.density)
+    seen = FruitMeasurement(count, grams, share * grams / LIME.density)
     before, after = expected_share(LIME, record), expected_share(LIME, record, [seen])
     assert 0 < after.share.low <= after.share.value <= after.share.high < 0.85
     assert after.share.half_width <= before.share.half_width + 1e-12
@@ -69,26 +69,26 @@ def test_what_is_known_stays_a_share_and_more_fruit_never_widens_it(record, coun
 
 def test_dry_fruit_is_told_apart_from_the_scatter_of_fruit():
     record = [0.42, 0.41, 0.43, 0.40]
-    assert printed(against_record(LIME, record, [Seen(10, 670, 207)])) == (
+    assert printed(against_record(LIME, record, [FruitMeasurement(10, 670, 207)])) == (
         "These are dry: 32 % juice, where the last 4 cases gave 42 %. For a litre you need 3.2 kg instead of 2.5 kg."
     )
-    assert not against_record(LIME, record, [Seen(10, 670, 265)])
-    assert printed(against_record(LIME, record, [Seen(10, 670, 330)])).startswith("These are juicy")
-    assert not against_record(LIME, record[:2], [Seen(10, 670, 207)])
+    assert not against_record(LIME, record, [FruitMeasurement(10, 670, 265)])
+    assert printed(against_record(LIME, record, [FruitMeasurement(10, 670, 330)])).startswith("These are juicy")
+    assert not against_record(LIME, record[:2], [FruitMeasurement(10, 670, 207)])
 
 
 @pytest.mark.parametrize(
     ("seen", "where", "text"),
     [
-        (Seen(0, juice_ml=10), "count", "0 fruits cannot be"),
-        (Seen(-5, juice_ml=10), "count", "-5 fruits cannot be"),
-        (Seen(10_001, juice_ml=10), "count", "10001 fruits cannot be"),
-        (Seen(10), "juice_ml", "One figure is enough"),
-        (Seen(10, juice_ml=9000), "juice_ml", "9\u00a0000 mL from 10 of lime cannot be"),
-        (Seen(10, weight_g=3), "weight_g", "3 g from 10 of lime cannot be"),
-        (Seen(10, weight_g=670, juice_ml=640), "juice_ml", "640 mL do not come out of 670 g: at most 548 mL"),
-        (Seen(10, juice_ml=math.nan), "juice_ml", "cannot be"),
-        (Seen(10, juice_ml=200, brix=80), "brix", "from 2 to 25 °Bx"),
+        (FruitMeasurement(0, juice_ml=10), "count", "0 fruits cannot be"),
+        (FruitMeasurement(-5, juice_ml=10), "count", "-5 fruits cannot be"),
+        (FruitMeasurement(10_001, juice_ml=10), "count", "10001 fruits cannot be"),
+        (FruitMeasurement(10), "juice_ml", "One figure is enough"),
+        (FruitMeasurement(10, juice_ml=9000), "juice_ml", "9\u00a0000 mL from 10 of lime cannot be"),
+        (FruitMeasurement(10, weight_g=3), "weight_g", "3 g from 10 of lime cannot be"),
+        (FruitMeasurement(10, weight_g=670, juice_ml=640), "juice_ml", "640 mL do not come out of 670 g: at most 548 mL"),
+        (FruitMeasurement(10, juice_ml=math.nan), "juice_ml", "cannot be"),
+        (FruitMeasurement(10, juice_ml=200, brix=80), "brix", "from 2 to 25 °Bx"),
     ],
 )
 def test_mad_counts_and_figures_are_refused_at_their_place(seen, where, text):
@@ -147,8 +147,8 @@ def test_a_stretch_becomes_a_spec_that_lands_on_its_acid(key, school):
     figures = found.figures[found.last]
     assert figures["acid_g_100ml"] == pytest.approx(made.acid_g_100ml, rel=2e-3)
     assert figures["volume_ml"] == pytest.approx(4000, rel=2e-3)
-    assert found.plain.masses["zest"] == pytest.approx(made.peel_g, rel=1e-4)
-    assert sum(found.plain.masses[acid] for acid in made.acids_g) > sum(made.acids_g.values()), "what the zest holds back is made up for"
+    assert found.flow.masses["zest"] == pytest.approx(made.peel_g, rel=1e-4)
+    assert sum(found.flow.masses[acid] for acid in made.acids_g) > sum(made.acids_g.values()), "what the zest holds back is made up for"
 
 
 @pytest.mark.parametrize(
@@ -196,11 +196,11 @@ def test_oil_sugar_by_hand_and_by_both_schools():
 
 def test_a_jar_teaches_its_draw_there_and_back():
     drawn = oil_sugar(BERGAMOT, PeelJar(100, hours=9, warm_c=25), drawn_g_g=Range.exact(0.34)).drawn_g.value
-    assert taught_draw(100, 100 - drawn, 9, 25) == pytest.approx(0.34)
-    assert learned_draw([]) is None
-    assert 0.3 < learned_draw([0.36]).value < learned_draw([0.36] * 8).value <= 0.36
+    assert draw_plateau(100, 100 - drawn, 9, 25) == pytest.approx(0.34)
+    assert learned_plateau([]) is None
+    assert 0.3 < learned_plateau([0.36]).value < learned_plateau([0.36] * 8).value <= 0.36
     with pytest.raises(Refusal, match="110 g of spent peel cannot be"):
-        taught_draw(100, 110, 9)
+        draw_plateau(100, 110, 9)
 
 
 def test_quality_is_told_apart_from_safety_and_a_house_rule_wins():

@@ -5,7 +5,7 @@ from copy import deepcopy
 from tests.core.cordial import FORM
 from tests.core.kitchen import known
 from ulsek.core.base.answer import encode
-from ulsek.core.base.messages import NOTHING, alone, printed
+from ulsek.core.base.messages import NOTHING, printed, verbatim
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.results.version_diff import ComparedStep, compared
 from ulsek.core.spec.json_form import read_spec
@@ -45,7 +45,7 @@ def test_what_is_sharper_is_said_with_both_figures():
     before, after = left.figures[left.last]["acid_g_100ml"], right.figures[right.last]["acid_g_100ml"]
     assert f"sharper: {before:.2f}\u00a0g/100\u00a0mL → {after:.2f}\u00a0g/100\u00a0mL" in [printed(item) for item in found.did]
     rested = next(row for row in found.rows if row.right == "rested")
-    assert encode(rested) == encode(ComparedStep("", "rested", NOTHING, alone("Rest 1\u00a0h"), (), same=False))
+    assert encode(rested) == encode(ComparedStep("", "rested", NOTHING, verbatim("Rest 1\u00a0h"), (), same=False))
     changed = [printed(line) for line in found.changed]
     assert any(line.startswith("new: Rest") for line in changed)
     assert any(line.startswith("malic acid: ") for line in changed)
@@ -63,7 +63,7 @@ def test_what_reads_alike_on_both_sides_has_not_changed():
     body = deepcopy(FORM)
     body["steps"][0]["lines"].append({"id": "speck", "material": "citric_acid", "amount": {"kind": "fixed", "mass_g": 0.001}})
     left, right = worked(FORM), worked(body)
-    dosed = [line for line in left.plain.masses if left.plain.masses[line] != right.plain.masses[line]]
+    dosed = [line for line in left.flow.masses if left.flow.masses[line] != right.flow.masses[line]]
     found = compared(left, right)
     assert dosed, "a mass that follows"
     assert [row.right for row in found.rows if not row.same] == [FORM["steps"][0]["id"]]

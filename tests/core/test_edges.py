@@ -10,7 +10,7 @@ from ulsek.core.materials.material import read_material
 from ulsek.core.operations.clarify import enzyme_minutes
 from ulsek.core.properties import acidity, density, solubility, sugar, sweetness, viscosity, water
 from ulsek.core.properties.measure import PROPERTY
-from ulsek.core.properties.ph import balanced, ionic_strength, ph, ph_doubt
+from ulsek.core.properties.ph import balanced, ionic_strength, ph, ph_uncertainty
 from ulsek.core.results.evaluation_result import evaluation_result
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.sums.catalogue import work_out
@@ -90,7 +90,7 @@ def test_ph_widens_with_ions_and_is_refused_where_nobody_knows():
     thin = Contents({"water": 1000.0, "citric_acid": 10.0, "sodium": 1.5})
     strong = Contents({"water": 1000.0, "citric_acid": 192.0, "sodium": 35.0})
     assert ionic_strength(thin) < 0.1 < 1.0 < ionic_strength(strong)
-    assert ph_doubt(thin)[1] == pytest.approx(0.05, abs=0.005) and ph_doubt(strong)[1] > 0.25
+    assert ph_uncertainty(thin)[1] == pytest.approx(0.05, abs=0.005) and ph_uncertainty(strong)[1] > 0.25
     with pytest.raises(Refusal, match="So strong or so salty a liquid has a pH that cannot be worked out"):
         ph(Contents({"water": 1000.0, "citric_acid": 5.0, "sodium_chloride": 250.0}))
     with pytest.raises(Refusal, match="are more than the acids can hold"):
@@ -126,7 +126,7 @@ def test_what_boils_low_gets_no_hotter_and_alcohol_left_can_be_set():
     high = read_rules({"format": "ulsek.rules", "version": 1, "altitude_m": 3600})
     hot = spec_of(pour(line("water", 500.0)), {"verb": "hold", "temperature_c": 96, "minutes": 5})
     there, here = evaluate(hot, known(hot), rules=high), evaluate(hot, known(hot))
-    assert there.plain.steps[1].temperature_c == pytest.approx(88.0, abs=0.5) and here.plain.steps[1].temperature_c == 96
+    assert there.flow.steps[1].temperature_c == pytest.approx(88.0, abs=0.5) and here.flow.steps[1].temperature_c == 96
     assert "boils_lower" in codes(there) and "boils_lower" not in codes(here)
     boil = spec_of(pour(line("water", 500.0)), {"verb": "bring_to", "temperature_c": 100})
     assert "boils_lower" not in codes(evaluate(boil, known(boil), rules=high)), "a hundred degrees mean the boil, wherever that is"
@@ -134,7 +134,7 @@ def test_what_boils_low_gets_no_hotter_and_alcohol_left_can_be_set():
         done = worked(
             pour(line("neutral_spirit_40", 500.0), line("water", 500.0)), {**verb, "ethanol_left": {"value": 0.5, "low": 0.4, "high": 0.6}}
         )
-        assert done.final.of("ethanol") == pytest.approx(0.5 * done.plain.steps[0].state.liquid.of("ethanol")), verb
+        assert done.final.of("ethanol") == pytest.approx(0.5 * done.flow.steps[0].state.liquid.of("ethanol")), verb
 
 
 def test_nuts_spices_roots_and_herbs_are_toasted_cut_crushed_and_dried():
@@ -173,8 +173,8 @@ def test_a_refractometer_in_spirits_has_a_range():
     done = worked(pour(line("neutral_spirit_40", 500.0), line("white_sugar", 100.0)))
     shown = done.range(0, "brix_reading")
     assert shown.half_width == pytest.approx(0.03 * done.figures[0]["abv"], rel=0.05)
-    assert sugar.brix_reading_doubt(of(70, "ethanol"))[0] > 5 * sugar.brix_reading_doubt(of(33, "ethanol"))[0]
-    assert sugar.brix_reading_doubt(of(30, "citric_acid"))[0] > 1.0
+    assert sugar.brix_reading_uncertainty(of(70, "ethanol"))[0] > 5 * sugar.brix_reading_uncertainty(of(33, "ethanol"))[0]
+    assert sugar.brix_reading_uncertainty(of(30, "citric_acid"))[0] > 1.0
 
 
 def test_past_its_eutectic_nothing_has_a_freezing_point():
@@ -185,9 +185,11 @@ def test_past_its_eutectic_nothing_has_a_freezing_point():
 
 
 def test_boiling_and_thickness_widen_where_they_are_less_known():
-    assert water.boiling_doubt(of(50, "sucrose")) == (0.3, 0.3) and water.boiling_doubt(of(85, "sucrose"))[1] == pytest.approx(2.0, abs=0.1)
+    assert water.boiling_uncertainty(of(50, "sucrose")) == (0.3, 0.3) and water.boiling_uncertainty(of(85, "sucrose"))[1] == pytest.approx(
+        2.0, abs=0.1
+    )
     assert viscosity.viscosity_mpa_s(of(40, "ethanol")) == pytest.approx(2.91, rel=0.03), "published, 20 °C"
-    below, above = viscosity.viscosity_doubt(of(40, "ethanol"), 2.9)
+    below, above = viscosity.viscosity_uncertainty(of(40, "ethanol"), 2.9)
     assert below > 0.5 and above > 0.5
 
 

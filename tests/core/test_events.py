@@ -49,7 +49,7 @@ def test_every_kind_comes_out_as_it_went_in(kind):
         SCHEMA.validate(out)
 
 
-@settings(max_examples=3000, deadline=None)
+@settings(max_examples=3000)
 @given(st.data())
 def test_what_the_schema_describes_is_what_is_read(data):
     kind = data.draw(st.sampled_from(list(EVENTS)))
@@ -68,7 +68,7 @@ def test_what_the_schema_describes_is_what_is_read(data):
     assert read_event(event.as_data()) == event
 
 
-@settings(max_examples=1000, deadline=None)
+@settings(max_examples=1000)
 @given(st.sampled_from(list(EVENTS)), st.data())
 def test_an_event_that_was_kept_stays_readable_whatever_stands_in_its_optional_parts(kind, data):
     body = full(kind)

@@ -36,7 +36,7 @@ def test_a_by_product_is_used_later_and_what_is_left_of_it_is_said():
         },
     )
     data = evaluation_result(done)
-    assert done.plain.masses["z"] == pytest.approx(0.8 * 52.5)
+    assert done.flow.masses["z"] == pytest.approx(0.8 * 52.5)
     assert data.by_products[0].left_g == pytest.approx(0.2 * 52.5)
     assert data.final.mass_g.value == pytest.approx(142.0)
 
@@ -82,7 +82,7 @@ def test_a_batch_costs_what_goes_in_and_the_hands_and_its_by_product_pays_a_part
         done.full_cost(Decimal(-1))
 
 
-@settings(max_examples=80, deadline=None)
+@settings(max_examples=80)
 @given(st.integers(0, 9000), st.integers(0, 6000), st.sampled_from(["credit", "mass"]))
 def test_no_money_is_lost_between_the_outputs(labour, worth, way):
     done = worked(pour(line("bergamot", 1000.0)), {"verb": "zest", "by_product": "zest"}, {"verb": "juice", "by_product": "hulls"})
@@ -103,8 +103,8 @@ def test_one_vessel_pours_into_another_that_holds_something():
         {"verb": "juice", "into": "jug"},
         {"verb": "combine", "lines": [line("water", 500.0), {"id": "j", "material": "vessel:jug", "amount": ALL}]},
     )
-    assert done.plain.vessels["jug"].mass_g == 0.0
-    assert done.plain.vessels["pot"].liquid.of("ascorbic_acid") == pytest.approx(0.995, abs=1e-6)
+    assert done.flow.vessels["jug"].mass_g == 0.0
+    assert done.flow.vessels["pot"].liquid.of("ascorbic_acid") == pytest.approx(0.995, abs=1e-6)
 
 
 @pytest.mark.parametrize(
@@ -157,7 +157,7 @@ def test_bad_flows_are_refused_in_words(steps, text):
 def test_cover_and_top_up_are_states_to_reach():
     cover = {"id": "w", "material": "water", "amount": {"kind": "state", "state": "cover"}}
     done = worked(pour(line("gooseberries", 1000.0)), {"verb": "combine", "lines": [cover]})
-    volume = done.plain.masses["w"] / 0.9982
+    volume = done.flow.masses["w"] / 0.9982
     assert 500 < volume < 900, "gaps between berries, and a finger more"
     assert done.line_range(1, 0).half_width > 50, "how densely they lie is not known"
     top = {"id": "w", "material": "water", "amount": {"kind": "state", "state": "top_up"}}
@@ -191,7 +191,7 @@ def test_each_vessel_runs_on_its_own_clock():
         pour(line("white_sugar", 100.0)),
         {"verb": "combine", "lines": [{"id": "j", "material": "vessel:jug", "amount": ALL}]},
     )
-    steps = done.plain.steps
+    steps = done.flow.steps
     assert steps[2].begins_min == 0.0, "another vessel does not wait"
     assert steps[3].begins_min == steps[1].ends_min, "until it needs what the first one holds"
 
@@ -290,7 +290,7 @@ MOVES = st.lists(
 
 
 @example([pour(line("white_sugar", 120.0)), {"verb": "thaw"}, pour(line("bergamot_juice", 300.0))])
-@settings(max_examples=300, deadline=None)
+@settings(max_examples=300)
 @given(MOVES)
 def test_no_order_of_steps_loses_mass_or_goes_below_nothing(moves):
     steps = []
@@ -299,15 +299,15 @@ def test_no_order_of_steps_loses_mass_or_goes_below_nothing(moves):
         steps.append({"vessel": "pot", **move, "id": f"s{n}", **({"lines": lines} if lines else {})})
     spec = read_spec({"format": "ulsek.spec", "version": 1, "name": "any", "vessels": [{"id": "pot"}, {"id": "jug"}], "steps": steps})
     done = evaluate(spec, read_materials(KNOWN, spec.material_keys))
-    whole = list(done.plain.steps)
-    if done.plain.refusal:
-        assert done.plain.refusal.where.startswith("steps/s")
+    whole = list(done.flow.steps)
+    if done.flow.refusal:
+        assert done.flow.refusal.where.startswith("steps/s")
         spec = read_spec(
             {"format": "ulsek.spec", "version": 1, "name": "any", "vessels": [{"id": "pot"}, {"id": "jug"}], "steps": steps[: len(whole)]}
         )
         done = evaluate(spec, read_materials(KNOWN, spec.material_keys))
-    went_in, came_out = balance_g(done.plain)
+    went_in, came_out = balance_g(done.flow)
     assert came_out == pytest.approx(went_in, rel=1e-9, abs=1e-9)
-    for step in done.plain.steps:
+    for step in done.flow.steps:
         assert all(grams >= -1e-9 for grams in step.contents.grams.values()), step.step.verb
     assert evaluation_result(done).steps is not None

@@ -24,7 +24,7 @@ def stewed(fruit="gooseberries", minutes=18, **strain):
 
 
 def kept_share(done):
-    return left(done)[0].contents.mass_g / done.plain.steps[-2].state.mass_g
+    return left(done)[0].contents.mass_g / done.flow.steps[-2].state.mass_g
 
 
 def test_stewed_gooseberries_leave_a_fifth_in_a_stirred_sieve_and_more_in_a_cloth():

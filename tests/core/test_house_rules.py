@@ -146,11 +146,11 @@ def test_things_boil_by_the_house_s_height():
 
     high = at(1600)
     for step in (1, 2):
-        assert low.plain.steps[step].temperature_c - high.plain.steps[step].temperature_c == pytest.approx(5.3, abs=0.3)
-    assert high.deep(1, ["boiling_c"])["boiling_c"].value == pytest.approx(high.plain.steps[1].temperature_c, abs=0.15), (
+        assert low.flow.steps[step].temperature_c - high.flow.steps[step].temperature_c == pytest.approx(5.3, abs=0.3)
+    assert high.deep(1, ["boiling_c"])["boiling_c"].value == pytest.approx(high.flow.steps[1].temperature_c, abs=0.15), (
         "the steam has left since"
     )
-    assert at(0).plain.steps[1].temperature_c == low.plain.steps[1].temperature_c
+    assert at(0).flow.steps[1].temperature_c == low.flow.steps[1].temperature_c
     for height in (-900, 9500, "high"):
         with pytest.raises(Refusal):
             at(height)

@@ -17,7 +17,7 @@ from ulsek.core.materials.material import read_material
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.recipe_text.open_forms import as_recipe, loaded, materials_csv, materials_from_csv, recipe_in, recipe_text
 from ulsek.core.recipe_text.parser import parse_recipe
-from ulsek.core.recipe_text.templates import file_id, framed, schools_of
+from ulsek.core.recipe_text.templates import file_id, from_template, schools_of
 from ulsek.core.release.release_check import release_check
 from ulsek.core.results.quiz import questions, wrong_answers
 from ulsek.core.spec.json_form import read_spec
@@ -36,7 +36,7 @@ def test_a_recipe_goes_out_and_comes_in_with_its_weights():
     assert missed == ["inLanguage", "recipeCategory", "recipeYield", "totalTime"]
     read = parse_recipe(text)
     grams = {line["material"]: line["amount"]["mass_g"] for step in read.draft["steps"] for line in step.get("lines", [])}
-    wanted = {line.material: evaluation.plain.masses[line.id] for line in read_spec(FORM).lines.values()}
+    wanted = {line.material: evaluation.flow.masses[line.id] for line in read_spec(FORM).lines.values()}
     assert set(grams) == set(wanted)
     for key, mass in wanted.items():
         assert grams[key] == pytest.approx(mass, abs=0.5 if mass >= 50 else 0.005)
@@ -97,7 +97,7 @@ def test_a_bad_row_is_named_and_the_rest_is_kept():
 def test_every_family_has_a_frame_that_works_out_and_may_be_published(family):
     described = typical_materials()
     for school in schools_of(family):
-        body = framed("Trial", family, school.school)
+        body = from_template("Trial", family, school.school)
         spec = read_spec(body)
         done = evaluate(spec, {key: read_material(key, described[key]) for key in spec.material_keys})
         stops = [remark.code for remark in release_check(done) if remark.severity == "stop"]
@@ -122,7 +122,7 @@ def test_where_makers_disagree_both_schools_stand():
         assert len(found) >= 2
         assert all(school.costs for school in found)
     with pytest.raises(Refusal):
-        framed("x", "cordial", "by moonlight")
+        from_template("x", "cordial", "by moonlight")
     assert file_id("Bergamot–Kumquat mix é") == "bergamot-kumquat-mix-e"
 
 

@@ -14,7 +14,7 @@ CUP_ML, TSP_ML = 236.588, 4.929
 
 def grams_of(material, **amount):
     done = worked(pour({"id": "x", "material": material, "amount": {"kind": "fixed", **amount}}, line("water", 500.0)))
-    return done.plain.masses["x"], done
+    return done.flow.masses["x"], done
 
 
 @pytest.mark.parametrize(

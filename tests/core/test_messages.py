@@ -61,21 +61,21 @@ def filled(translation):
     [
         (m.message("to {goal}", goal=m.Computed(2.6, "g/100 mL", 2)), "to 2.60 g/100 mL", "hasta 2,60 g/100 mL"),
         (m.message("{share} of it", share=m.percent(0.125)), "13 % of it", "13 % de ello"),
-        (m.alone(m.Given(62.5, "g")), "62.5 g", "62,5 g"),
-        (m.alone(m.Given(1234567.4)), "1 234 567", "1 234 567"),
-        (m.alone(m.Computed(0.001, "g")), "under 0.01 g", "menos de 0,01 g"),
+        (m.verbatim(m.Given(62.5, "g")), "62.5 g", "62,5 g"),
+        (m.verbatim(m.Given(1234567.4)), "1 234 567", "1 234 567"),
+        (m.verbatim(m.Computed(0.001, "g")), "under 0.01 g", "menos de 0,01 g"),
         (m.days(1), "1 day", "1 día"),
         (m.days(3), "3 days", "3 días"),
-        (m.alone(m.minutes(90)), "1 h 30 min", "1 h 30 min"),
-        (m.alone(m.Day("2026-03-04")), "04 Mar", "04 mar"),
-        (m.alone(m.listed(map(m.term, ("egg", "milk", "nuts")))), "egg, milk and nuts", "huevo, leche y frutos de cáscara"),
-        (m.alone(m.listed(["a", "b"], "or")), "a or b", "a o b"),
-        (m.alone(m.listed([])), "", ""),
-        (m.alone(m.Word("materials", "malic_acid", "Malic acid, dry", "inside")), "malic acid", "ácido málico"),
-        (m.alone(m.Word("materials", "our_own", "Our own, dry")), "Our own, dry", "Our own, dry"),
-        (m.alone(m.Word("verbs", "toast", form="doing")), "toasting", "tostándose"),
+        (m.verbatim(m.minutes(90)), "1 h 30 min", "1 h 30 min"),
+        (m.verbatim(m.Day("2026-03-04")), "04 Mar", "04 mar"),
+        (m.verbatim(m.listed(map(m.term, ("egg", "milk", "nuts")))), "egg, milk and nuts", "huevo, leche y frutos de cáscara"),
+        (m.verbatim(m.listed(["a", "b"], "or")), "a or b", "a o b"),
+        (m.verbatim(m.listed([])), "", ""),
+        (m.verbatim(m.Word("materials", "malic_acid", "Malic acid, dry", "inside")), "malic acid", "ácido málico"),
+        (m.verbatim(m.Word("materials", "our_own", "Our own, dry")), "Our own, dry", "Our own, dry"),
+        (m.verbatim(m.Word("verbs", "toast", form="doing")), "toasting", "tostándose"),
         (m.message("{time:capital}.", time=m.message("the mix")), "The mix.", "La mezcla."),
-        (m.alone("a {brace} and 1.5"), "a {brace} and 1.5", "a {brace} and 1.5"),
+        (m.verbatim("a {brace} and 1.5"), "a {brace} and 1.5", "a {brace} and 1.5"),
         (m.message("never translated {n}", n=(1.5).__floor__()), "never translated 1", "never translated 1"),
         (m.NOTHING, "", ""),
     ],
@@ -95,7 +95,7 @@ def test_a_refusal_is_one_text_of_three_messages():
 
 
 def test_what_is_stored_is_template_and_values_and_a_text_of_before_is_shown_as_it_was():
-    said = m.message("{mass} of {names}", mass=m.Computed(float("inf"), "g"), names=m.listed([m.alone("x"), m.days(2)]))
+    said = m.message("{mass} of {names}", mass=m.Computed(float("inf"), "g"), names=m.listed([m.verbatim("x"), m.days(2)]))
     kept = json.loads(json.dumps(m.stored(said), allow_nan=False))
     assert kept["template"] == "{mass} of {names}"
     assert kept["values"]["names"]["items"][1] == {"template": "{n} day", "values": {"n": 2}, "plural": "{n} days"}
@@ -219,7 +219,7 @@ def test_nothing_that_is_said_of_a_spec_holds_english_besides_its_own_names(path
     assert spoken
     inputs = found.inputs
     theirs = {vessel.name for vessel in inputs.spec.vessels.values()} | {
-        stream.name for step in found.plain.steps for stream in step.outgoing
+        stream.name for step in found.flow.steps for stream in step.outgoing
     }
     theirs |= {item for step in inputs.spec.steps for item in step.gear} | {vessel.replace("_", " ") for vessel in inputs.spec.vessels}
     assert heard.asked - extracted() - theirs - WORDLESS == set(), "and a translator gets all of it"

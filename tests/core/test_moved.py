@@ -51,4 +51,4 @@ def test_dry_powder_alone_in_a_vessel_does_not_stop_the_spec():
         pot = {"id": "x", "material": "vessel:jug", "amount": {"kind": "all"}}
         dry = [pour(line(material, 10.0), vessel="jug"), {"verb": "bring_to", "vessel": "jug"}]
         done = worked(*dry, {"verb": "combine", "lines": [line("water", 500.0), pot]})
-        assert len(done.plain.steps) == 3 and evaluation_result(done).final.mass_g.value == pytest.approx(510.0), material
+        assert len(done.flow.steps) == 3 and evaluation_result(done).final.mass_g.value == pytest.approx(510.0), material

@@ -28,7 +28,7 @@ def test_a_nest_carries_composition_ranges_allergens_and_cost_up():
     )
     assert float(material_of(priced)["price_per_kg"]) == pytest.approx(15.40)
     share = inner.figures[2]["mass_g"]
-    assert outer.plain.vessels["pot"].liquid.of("water") == pytest.approx(500 * inner.final.of("water") / share + 0.04, rel=1e-3)
+    assert outer.flow.vessels["pot"].liquid.of("water") == pytest.approx(500 * inner.final.of("water") / share + 0.04, rel=1e-3)
     assert material_of(inner, "pulp")["name"] == "Pulp, from bench"
     with pytest.raises(Refusal, match="The spec leaves nothing called “cream”: it makes product, pulp"):
         material_of(inner, "cream")

@@ -65,7 +65,7 @@ def _finite(found):
 
 @pytest.mark.parametrize("function", _public())
 @given(data=st.data())
-@settings(max_examples=120, deadline=None, derandomize=True)
+@settings(max_examples=120, derandomize=True)
 def test_any_input_gives_finite_figures_or_a_refusal(function, data):
     asked = {name: data.draw(VALUES[item.annotation], label=name) for name, item in inspect.signature(function).parameters.items()}
     try:

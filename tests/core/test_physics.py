@@ -16,7 +16,7 @@ from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.operations import concentrate, extract, finish, steam
 from ulsek.core.properties import acidity, alcohol, carbonation, density, energy, solubility, sugar, sweetness, viscosity, water
 from ulsek.core.properties.measure import DEEP, NEAR, PROPERTY
-from ulsek.core.properties.ph import cation_from_ph, log_gamma, ph, ph_doubt, ph_of
+from ulsek.core.properties.ph import cation_from_ph, log_gamma, ph, ph_of, ph_uncertainty
 
 
 def solution(percent, solute="sucrose"):
@@ -32,7 +32,7 @@ def test_water_activity_of_one_solute(row):
     found = water.water_activity(solution(percent, SOLUTE.get(row["solute"], row["solute"])))
     tolerance = 0.01 if row["solute"] == "sucrose" and percent <= 65 else max(0.003, float(row["u"]))
     if row["solute"] == "ethanol":
-        below, _ = water.water_activity_doubt(solution(percent, "ethanol"), found)
+        below, _ = water.water_activity_uncertainty(solution(percent, "ethanol"), found)
         assert below >= float(row["u"]), "the range holds what the reference itself is sure of"
         tolerance = 0.002
     assert found == pytest.approx(float(row["aw_reference"] or row["aw_norrish"]), abs=tolerance)
@@ -46,8 +46,8 @@ def test_water_activity_falls_with_every_gram_of_a_solute(solute):
 
 def test_water_activity_of_a_mixed_syrup_is_the_product_of_its_solutes():
     syrup = Contents({"water": 400.0, "sucrose": 300.0, "glucose": 150.0, "fructose": 150.0})
-    alone = [water.water_activity(Contents({"water": 400.0, key: grams})) for key, grams in syrup.grams.items() if key != "water"]
-    assert water.water_activity(syrup) == pytest.approx(math.prod(alone), rel=1e-12)
+    verbatim = [water.water_activity(Contents({"water": 400.0, key: grams})) for key, grams in syrup.grams.items() if key != "water"]
+    assert water.water_activity(syrup) == pytest.approx(math.prod(verbatim), rel=1e-12)
     # Honey of 17.2 % water is published at 0.56 to 0.62.
     honey = Contents({"water": 17.2, "sucrose": 1.0, "glucose": 34.0, "fructose": 39.5, "other_carbohydrate": 7.8})
     assert 0.53 < water.water_activity(honey) < 0.63
@@ -141,7 +141,7 @@ def test_juices_stand_in_their_published_ph_range_with_cations_from_their_potass
     composition = read_composition(typical_materials()[key]["makeup"], key)
     found = {z: ph(composition.per_gram(0.0, z)) for z in (-1.0, 0.0, 1.0)}
     low, high = float(row["pH_low"]), float(row["pH_high"])
-    below, above = ph_doubt(composition.per_gram(0.0, 0.0))
+    below, above = ph_uncertainty(composition.per_gram(0.0, 0.0))
     assert low - above <= found[0.0] <= high + below or low <= found[1.0] <= high or low <= found[-1.0] <= high
 
 
@@ -376,7 +376,7 @@ def test_the_worked_numbers_of_the_handbook():
     assert carbonation.charge(Contents({"water": 900.0}), 4.0, 1000.0, 8.0).gauge_kpa == pytest.approx(290.0, abs=1.0)
     assert finish.bottles(1430.0, 500.0, 10.0) == (3, pytest.approx(80.0))
     assert finish.bottles(900.0, 500.0, 10.0) == (2, pytest.approx(0.0, abs=1e-6)), "a full bottle is full, whatever the rounding"
-    assert sum(water.water_activity_doubt(solution(1), 0.999)) == pytest.approx(0.005 + 0.001), "never past 1"
+    assert sum(water.water_activity_uncertainty(solution(1), 0.999)) == pytest.approx(0.005 + 0.001), "never past 1"
     # Two priors' worth of 4.0 and two runs of 5.0: √(4 × 5) in the middle.
     assert energy.learned(Range(4.0, 3.0, 5.0), [5.0, 5.0]).value == pytest.approx(math.sqrt(20.0))
     assert energy.learned(Range(4.0, 3.0, 5.0), [4.0, 4.0]).half_width == pytest.approx(4.0 * math.sinh(0.2019), abs=0.001)

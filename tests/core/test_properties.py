@@ -228,7 +228,7 @@ def test_sweetness_by_hand():
     mixed = Contents({"water": 700.0, "sucrose": 100.0, "glucose": 100.0, "fructose": 100.0})
     litres = measure(mixed)["volume_ml"] / 100.0
     assert PROPERTY["sweetness_g_100ml"](mixed) == pytest.approx((100 + 70 + 125) / litres)
-    below, above = sweetness.sweetness_doubt(mixed)
+    below, above = sweetness.sweetness_uncertainty(mixed)
     assert (below, above) == (pytest.approx((8 + 20) / litres), pytest.approx((6 + 45) / litres))
 
 

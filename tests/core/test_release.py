@@ -29,11 +29,11 @@ BOTTLE = {"verb": "bottle"}
 def test_a_step_that_throws_the_pot_away_is_not_published():
     thrown = made(*COOKED, {"verb": "discard"}, BOTTLE)
     assert found(thrown, "discards_vessel") == [("stop", "steps/s3")]
-    assert thrown.plain.vessels["pot"].mass_g == 0
+    assert thrown.flow.vessels["pot"].mass_g == 0
     assert found(made(*COOKED, {"verb": "discard", "confirmed": True}), "discards_vessel") == []
     pulp = made(*COOKED, {"verb": "discard", "of": "pulp"}, BOTTLE)
     assert found(pulp, "discards_vessel") == found(pulp, "discards_nothing") == []
-    assert "pulp" not in pulp.plain.streams
+    assert "pulp" not in pulp.flow.streams
     assert [(stream.name, stream.kept) for stream in left(pulp, 3)] == [("pulp", False)]
     assert after(pulp, 3).mass_g == after(made(*COOKED), 2).mass_g, "what was strained is still there"
     named = made(*COOKED, {"verb": "discard", "of": "the stones"}, BOTTLE)
@@ -58,7 +58,7 @@ def test_a_recipe_that_is_brought_to_the_boil_boils():
     draft = parse_recipe("Syrup\n500 g water\n500 g white sugar\nMix the water and sugar.\nBring to a boil.\nBottle.").draft
     spec = read_spec(draft, strict=False)
     done = evaluate(spec, known(spec))
-    step = next(item for item in done.plain.steps if item.step.verb == "bring_to")
+    step = next(item for item in done.flow.steps if item.step.verb == "bring_to")
     assert 101 < step.temperature_c < 103
     assert printed(step_title(step.step, done.inputs.materials)) == "Bring to the boil"
     warm = made(pour(line("water", 500.0)), {"verb": "bring_to", "temperature_c": 85})

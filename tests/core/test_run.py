@@ -15,7 +15,7 @@ from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.run.events.catalogue import EVENTS
-from ulsek.core.run.finish import volume_expected_ml, where_is_the_rest
+from ulsek.core.run.finish import missing_amount_question, volume_expected_ml
 from ulsek.core.run.fold import fold
 from ulsek.core.run.run_result import run_result
 from ulsek.core.spec.json_form import read_spec
@@ -33,7 +33,7 @@ def plain(text: str) -> str:
 
 
 def planned(batch, line):
-    return state(batch).evaluation.plain.masses[line]
+    return state(batch).evaluation.flow.masses[line]
 
 
 @pytest.fixture
@@ -49,7 +49,7 @@ def weighed():
 def test_the_weighed_fruit_rescales_all_that_depends_on_it(weighed):
     found = state(weighed)
     assert found.factor == pytest.approx(1.34)
-    assert found.evaluation.plain.masses["sugar"] == pytest.approx(0.519 * 1340)
+    assert found.evaluation.flow.masses["sugar"] == pytest.approx(0.519 * 1340)
     assert found.next_line.id == "sugar"
     text = plain(found.deviations[0].text)
     assert text.startswith(
@@ -120,7 +120,7 @@ def test_the_repair_taken_brings_the_batch_back(weighed):
     assert at.current.id == "repair1"
     assert [line.id for line in at.current.lines] == ["repair1.water", "repair1.malic_acid"]
     for item in offer.additions:
-        assert at.evaluation.plain.masses[item.line] == pytest.approx(item.mass_g), "a repair is not scaled with the batch"
+        assert at.evaluation.flow.masses[item.line] == pytest.approx(item.mass_g), "a repair is not scaled with the batch"
         weighed.does("weighed", line=item.line, mass_g=item.mass_g)
     weighed.does("step_done", step="repair1")
     healed = state(weighed)
@@ -173,7 +173,7 @@ def test_skipped_and_changed_steps_follow(weighed):
     weighed.does("step_skipped", step="s2")
     found = state(weighed)
     assert found.current.id == "s3"
-    assert "sugar" not in found.evaluation.plain.masses
+    assert "sugar" not in found.evaluation.flow.masses
     weighed.does("step_changed", step="s4", changes={"to_c": 8})
     assert next(step for step in state(weighed).spec.steps if step.id == "s4").to_c == 8
     weighed.does("step_changed", step="s4", changes={"lines": []})
@@ -234,7 +234,7 @@ def test_what_nobody_could_taste_may_be_left(over, enough):
     assert ("good enough" in printed(repair.effect)) is enough
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.integers(0, 10**6))
 def test_the_same_events_in_any_order_and_sent_twice_give_the_same_state(seed):
     batch = Batch()
@@ -251,7 +251,7 @@ def test_the_same_events_in_any_order_and_sent_twice_give_the_same_state(seed):
 KIND = st.sampled_from(sorted(EVENTS))
 
 
-@settings(max_examples=1000, deadline=None)
+@settings(max_examples=1000)
 @given(
     st.lists(
         st.tuples(
@@ -296,7 +296,7 @@ def test_no_sequence_of_events_breaks_the_fold_or_the_mass(sequence):
         assert refusal.text
         return
     assert json.dumps(encode(run_result(found)))
-    flow = found.evaluation.plain
+    flow = found.evaluation.flow
     went_in = sum(added.mass_g for done in flow.steps for added in done.added)
     left = sum(stream.contents.mass_g for done in flow.steps for stream in done.outgoing)
     if flow.refusal is None:
@@ -378,7 +378,7 @@ def test_a_weighed_vessel_that_ends_a_batch_early_is_shown_and_not_an_error():
 
 @pytest.mark.parametrize(("read", "words"), [(1000, ""), (955, ""), (900, "100 mL less"), (1100, "100 mL more")])
 def test_an_amount_far_from_the_prediction_asks_where_the_rest_is(read, words):
-    said = plain(where_is_the_rest(Range(1000.0, 950.0, 1050.0), read, "mL"))
+    said = plain(missing_amount_question(Range(1000.0, 950.0, 1050.0), read, "mL"))
     assert said.startswith(words) if words else not said
 
 

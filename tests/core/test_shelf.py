@@ -14,11 +14,11 @@ from ulsek.core.materials.material import read_material
 from ulsek.core.operations.finish import bottle_count
 from ulsek.core.run.waiting import ALERTED_MIN, calls
 from ulsek.core.safety.mixture import opened_until
-from ulsek.core.safety.on_the_shelf import Shelved, standing, turns_soon
+from ulsek.core.safety.on_the_shelf import ShelfFacts, expires_soon, shelf_state
 
 PAST = datetime(2026, 3, 8, tzinfo=UTC)
 READY = PAST - timedelta(days=3)
-LOT = Shelved(PAST, READY, message("it rests in the bottle"))
+LOT = ShelfFacts(PAST, READY, message("it rests in the bottle"))
 
 
 @pytest.mark.parametrize(
@@ -35,14 +35,14 @@ LOT = Shelved(PAST, READY, message("it rests in the bottle"))
     ],
 )
 def test_a_lot_may_be_poured_only_while_nothing_stands_against_it(changed, now, state, until):
-    found = standing(replace(LOT, **changed), now)
+    found = shelf_state(replace(LOT, **changed), now)
     assert (found.state, found.until) == (state, until)
 
 
 def test_the_last_day_counts_and_an_opened_bottle_never_outlasts_its_first_date():
     today = date(2026, 3, 8)
-    assert turns_soon(today + timedelta(days=2), today)
-    assert not turns_soon(today + timedelta(days=3), today)
+    assert expires_soon(today + timedelta(days=2), today)
+    assert not expires_soon(today + timedelta(days=3), today)
     assert opened_until(date(2026, 3, 20), today, 7) == date(2026, 3, 14), "the day it is opened is the first of the seven"
     assert opened_until(date(2026, 3, 10), today, 7) == date(2026, 3, 10)
 

@@ -81,7 +81,7 @@ def test_sugar_and_acid_together():
     assert set(grams) == {"sucrose", "citric_acid"}
 
 
-@settings(max_examples=120, deadline=None)
+@settings(max_examples=120)
 @given(sugar=st.floats(0, 900), acid=st.floats(0, 40), water=st.floats(0, 900))
 def test_whatever_was_added_can_be_found_again_with_no_more_mass(sugar, acid, water):
     start = juice(12.0, 1.0)
@@ -95,7 +95,7 @@ def test_whatever_was_added_can_be_found_again_with_no_more_mass(sugar, acid, wa
     assert sum(item.mass_g for item in found.additions) <= sugar + acid + water + 0.01
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=60)
 @given(st.floats(12.5, 80), st.floats(0.05, 0.9))
 def test_water_alone_never_raises_anything_and_the_refusal_says_what_is_closest(brix, acid):
     with pytest.raises(Refusal, match="cannot be reached by adding water: closest is"):
@@ -117,7 +117,7 @@ def test_the_impossible_is_refused_whole():
 
 
 @given(st.floats(200, 20000))
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=20)
 def test_scaling_to_a_yield_gives_that_yield(wanted):
     spec = read_spec(FORM)
     materials = materials_of(spec)
@@ -145,7 +145,7 @@ def test_scaling_by_serves_by_what_is_there_and_by_the_vessel():
     assert limit.left_g["sea_buckthorn_juice"] == pytest.approx(340.0, abs=1e-5)
     assert printed(limit.words) == "White sugar runs out first: 1.00 times the spec."
     full = evaluate(CORDIAL, materials, AsMade(factor_for_vessel(CORDIAL, materials, "pot", 5000.0, 10.0)))
-    assert max(measure(step.before.liquid)["volume_ml"] for step in full.plain.steps) == pytest.approx(4500.0, rel=1e-8)
+    assert max(measure(step.before.liquid)["volume_ml"] for step in full.flow.steps) == pytest.approx(4500.0, rel=1e-8)
 
 
 @pytest.mark.parametrize(
@@ -173,8 +173,8 @@ def test_what_pours_goes_to_the_jigger_and_what_does_not_to_the_scale():
     found = rounded(done, 1.0, 7.5)
     steps = found.masses_g["juice"] / juice.density_g_ml() / 7.5
     assert steps == pytest.approx(round(steps)), "whole jiggers of juice"
-    assert abs(found.masses_g["juice"] - done.plain.masses["juice"]) <= 3.75 * juice.density_g_ml()
-    assert found.masses_g["sugar"] == round(done.plain.masses["sugar"])
+    assert abs(found.masses_g["juice"] - done.flow.masses["juice"]) <= 3.75 * juice.density_g_ml()
+    assert found.masses_g["sugar"] == round(done.flow.masses["sugar"])
     assert "1 g and 7.5 mL" in printed(found.words)
     with pytest.raises(Refusal, match="A jigger does not measure to 0 mL"):
         rounded(done, 1.0, 0.0)

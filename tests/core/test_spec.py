@@ -31,7 +31,7 @@ def test_shipped_files_are_valid_canonical_and_work_out_without_a_stop(path):
     spec = read_spec(data)
     own = specs_embedded(data.get("materials", {}), lambda name: json.loads(path.with_name(f"{name}.json").read_text(encoding="utf-8")))
     done = evaluate(spec, read_materials(typical_materials() | own, spec.material_keys))
-    went_in, came_out = balance_g(done.plain)
+    went_in, came_out = balance_g(done.flow)
     assert came_out == pytest.approx(went_in, rel=1e-9)
     assert [remark.text for remark in release_check(done) if remark.severity == "stop"] == []
     final = evaluation_result(done).final

@@ -347,7 +347,7 @@ def test_a_sum_goes_to_a_spec_whole_and_the_core_works_it_out(name, figures, ver
     assert {line["material"]: line["amount"]["mass_g"] for line in step.get("lines", [])} == pytest.approx(grams, rel=2e-3)
     assert {key: step[key] for key in parameters} == pytest.approx(parameters)
     done = worked(pour(line("pear_juice", 2000)), step)
-    assert {added.material: added.mass_g for added in done.plain.steps[1].added} == pytest.approx(grams, rel=2e-3)
+    assert {added.material: added.mass_g for added in done.flow.steps[1].added} == pytest.approx(grams, rel=2e-3)
 
 
 def test_a_dose_of_a_stock_that_no_spec_knows_is_not_sent_as_something_else():
@@ -424,5 +424,5 @@ def test_lines_in_a_fixed_ratio_reach_a_target_together():
     for lines in ([target, malic], [malic, target]):
         done = worked(pour(line("pear_juice", 1000.0)), {"verb": "combine", "lines": lines})
         assert done.figures[1]["acid_g_100ml"] == pytest.approx(5.0)
-        assert done.plain.masses["malic_acid"] == pytest.approx(0.5 * done.plain.masses["citric_acid"])
+        assert done.flow.masses["malic_acid"] == pytest.approx(0.5 * done.flow.masses["citric_acid"])
         assert done.range(1, "acid_g_100ml").half_width > 0.1, "a computed dose stays while the juice moves"

@@ -5,7 +5,7 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.run.start_times import Made, start_by, takes_min, turned_before_ready
+from ulsek.core.run.start_times import Made, expiry_before_ready, start_by, takes_min
 
 FRIDAY = datetime(2026, 11, 27, 18, tzinfo=UTC)
 MADE = {
@@ -47,7 +47,7 @@ def test_a_circle_and_a_stranger_are_refused():
 
 
 def test_what_is_out_of_date_before_it_is_ready_has_no_timetable():
-    old = {**MADE, "emulsion": Made("emulsion", "Emulsion", 2880.0, turns_before_ready=True)}
+    old = {**MADE, "emulsion": Made("emulsion", "Emulsion", 2880.0, expires_before_ready=True)}
     with pytest.raises(Refusal, match="Emulsion is out of date before it is ready"):
         start_by("soda", FRIDAY, FRIDAY, old)
     assert start_by("soda", FRIDAY, FRIDAY, old, on_shelf=["emulsion"]), "what stands on the shelf is ready"
@@ -60,7 +60,7 @@ def test_a_rest_that_outlives_its_date_says_so_by_the_calendar(days, words):
     rested = worked(
         pour(line("gooseberry_juice", 500.0), line("white_sugar", 400.0)), {"verb": "rest", "minutes": 1440 * days, "temperature_c": 4}
     )
-    said = turned_before_ready(rested, FRIDAY).text()
+    said = expiry_before_ready(rested, FRIDAY).text()
     assert said.startswith(words) if words else not said
 
 
@@ -68,4 +68,4 @@ def test_a_spec_takes_as_long_as_its_slowest_vessel():
     from tests.core.kitchen import line, pour, worked
 
     done = worked(pour(line("water", 900.0)), {"verb": "rest", "minutes": 2880})
-    assert takes_min(done) == pytest.approx(2880 + sum(step.hands_min for step in done.inputs.spec.steps))
+    assert takes_min(done) == pytest.approx(2880 + sum(step.labour_min for step in done.inputs.spec.steps))

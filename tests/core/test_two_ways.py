@@ -65,7 +65,7 @@ def test_a_drip_by_the_sum_is_the_drip_of_the_verb():
     assert stands(done, "brix") == pytest.approx(30, abs=0.05)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=40)
 @given(have=st.floats(4, 20), more=st.floats(1.3, 3), k=st.floats(2.5, 5))
 def test_what_is_kept_of_a_drip_reads_as_wanted_or_is_refused(have, more, k):
     juice = Contents({"water": 1000 - 10 * have, "sucrose": 10 * have})
@@ -108,7 +108,7 @@ def test_oil_sugar_draws_what_the_verb_draws(hours):
         pour(line("bergamot_peel", 100), line("white_sugar", 150)),
         {"verb": "macerate", "minutes": 60 * hours, "temperature_c": 20},
     )
-    liquid = done.plain.steps[-1].state.liquid
+    liquid = done.flow.steps[-1].state.liquid
     assert liquid.mass_g - 150 == pytest.approx(made.drawn_g.value, rel=1e-3)
 
 

@@ -77,7 +77,7 @@ def test_a_pot_is_forecast_from_its_ring_until_it_is_weighed():
 
 def test_brix_tells_the_weight_since_the_solids_stay():
     pot = Pot(HALF)
-    end = PROPERTY["brix_reading"](pot.state.evaluation.plain.steps[1].state.liquid)
+    end = PROPERTY["brix_reading"](pot.state.evaluation.flow.steps[1].state.liquid)
     pot.reads(20, "brix_reading", end / 1.25)
     assert pot.watch.points[-1].value == pytest.approx(1250.0)
 
@@ -108,14 +108,14 @@ def test_what_went_past_can_come_back_or_be_left_and_the_rest_follows():
     assert changes == {"to_fraction": pytest.approx(0.45)}
     pot.does("step_changed", 30, step="s1", changes=dict(changes))
     pot.does("step_done", 30, step="s1")
-    assert pot.state.evaluation.plain.steps[1].state.mass_g == pytest.approx(900.0)
+    assert pot.state.evaluation.flow.steps[1].state.mass_g == pytest.approx(900.0)
 
 
 def test_a_state_that_was_meant_gives_way_to_the_one_that_was_reached():
     pot = Pot({"verb": "reduce", "to_brix": 30}).reads(40, "mass_g", 800)
     assert pot.watch.changes == {"to_fraction": pytest.approx(0.4), "to_brix": None}
     pot.does("step_changed", 40, step="s1", changes=dict(pot.watch.changes))
-    assert pot.state.evaluation.plain.steps[1].state.mass_g == pytest.approx(800.0)
+    assert pot.state.evaluation.flow.steps[1].state.mass_g == pytest.approx(800.0)
 
 
 def test_a_reading_on_the_way_is_no_vanished_mass():
@@ -128,7 +128,7 @@ def test_a_thaw_stops_at_its_share_or_its_strength():
     assert "10 % is caught; by the usual thaw it reads" in printed(pot.watch.text)
     assert pot.watch.expected_min[1] == pytest.approx(180.0)
     assert Pot(thaw).reads(60, "mass_g", 600).watch.state == "there"
-    planned = PROPERTY["brix_reading"](pot.state.evaluation.plain.steps[1].state.liquid)
+    planned = PROPERTY["brix_reading"](pot.state.evaluation.flow.steps[1].state.liquid)
     assert pot.reads(60, "brix_reading", planned).watch.state == "there"
     assert pot.reads(61, "brix_reading", planned * 0.9).watch.state == "past"
     assert pot.watch.changes == {"kept": pytest.approx(0.1)}
@@ -174,7 +174,7 @@ def test_a_steep_has_its_moments_and_amounts_for_too_strong_and_too_weak():
 def test_what_needs_no_watch_has_none():
     assert Pot({"verb": "rest", "minutes": 60}).watch is None
     spec = Pot(HALF)
-    assert watch_of(spec.state.evaluation.plain.steps[0], BEGUN.isoformat(), ()) is None
+    assert watch_of(spec.state.evaluation.flow.steps[0], BEGUN.isoformat(), ()) is None
 
 
 @given(slope=st.floats(-50, -0.5), start=st.floats(500, 5000), times=st.lists(st.integers(1, 300), min_size=2, max_size=6, unique=True))

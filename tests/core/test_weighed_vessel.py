@@ -57,10 +57,10 @@ def strained(*after, at="s3"):
 @pytest.mark.parametrize("grams", [700.0, 150.0, 1050.0])
 def test_a_weighed_vessel_is_the_base_of_every_percent_and_ratio_after_it(grams):
     found = strained(("read", {"property": "mass_g", "value": grams}))
-    masses = found.evaluation.plain.masses
+    masses = found.evaluation.flow.masses
     assert masses["enzyme"] == pytest.approx(0.003 * grams), "also where it contradicts what was worked out"
     assert masses["sugar"] == pytest.approx(0.5 * (grams + masses["enzyme"]))
-    went_in, came_out = balance_g(found.evaluation.plain)
+    went_in, came_out = balance_g(found.evaluation.flow)
     assert came_out == pytest.approx(went_in, rel=1e-9), "mass is kept"
     assert found.evaluation.figures[2]["mass_g"] == pytest.approx(grams)
 
@@ -98,30 +98,30 @@ def test_a_vessel_weighed_near_or_far_from_the_prediction_still_gives_every_figu
 
 
 def test_what_a_weighed_vessel_lacks_went_somewhere_by_name():
-    plain_ = strained().evaluation.plain
-    light = strained(("read", {"property": "mass_g", "value": 1200.0}), at="s2").evaluation.plain
+    plain_ = strained().evaluation.flow
+    light = strained(("read", {"property": "mass_g", "value": 1200.0}), at="s2").evaluation.flow
     assert [stream.kind for stream in light.steps[1].outgoing] == ["steam"]
     assert light.steps[1].outgoing[0].contents.mass_g > plain_.steps[1].outgoing[0].contents.mass_g, "a pot that simmered lost it as steam"
-    poured = strained(("read", {"property": "mass_g", "value": 700.0}), at="s1").evaluation.plain
+    poured = strained(("read", {"property": "mass_g", "value": 700.0}), at="s1").evaluation.flow
     assert [(stream.name, stream.kind) for stream in poured.steps[0].outgoing] == [("not accounted for", "missing")]
     more = strained(("read", {"property": "mass_g", "value": 1050.0}))
-    sieve, before = more.evaluation.plain.steps[2].outgoing[0], plain_.steps[2].outgoing[0]
+    sieve, before = more.evaluation.flow.steps[2].outgoing[0], plain_.steps[2].outgoing[0]
     assert sieve.contents.mass_g < before.contents.mass_g, "what came through more is not in the sieve"
 
 
 def test_the_newest_weight_of_a_vessel_counts_and_one_taken_back_does_not():
     weigh = ("read", {"property": "mass_g", "value": 700.0})
-    assert strained(weigh, ("read", {"property": "mass_g", "value": 720.0})).evaluation.plain.masses["enzyme"] == pytest.approx(2.16)
+    assert strained(weigh, ("read", {"property": "mass_g", "value": 720.0})).evaluation.flow.masses["enzyme"] == pytest.approx(2.16)
     batch = Batch()
     batch.does("started", factor=1.0)
     batch.does("weighed", line="fruit", mass_g=800)
     batch.does("weighed", line="water", mass_g=600)
     for step in ("s1", "s2", "s3"):
         batch.does("step_done", step=step)
-    before = fold(ENZYME, ENZYME_MATERIALS, batch.events).evaluation.plain.masses["enzyme"]
+    before = fold(ENZYME, ENZYME_MATERIALS, batch.events).evaluation.flow.masses["enzyme"]
     event = batch.does("read", property="mass_g", value=200.0)
     batch.does("undone", of=event.id)
-    assert fold(ENZYME, ENZYME_MATERIALS, batch.events).evaluation.plain.masses["enzyme"] == pytest.approx(before)
+    assert fold(ENZYME, ENZYME_MATERIALS, batch.events).evaluation.flow.masses["enzyme"] == pytest.approx(before)
 
 
 def test_the_dose_reached_is_said():
@@ -160,8 +160,8 @@ def test_a_weight_is_compared_with_the_planned_one_that_the_house_s_height_and_p
     rules = read_rules({"format": "ulsek.rules", "version": 1, "altitude_m": altitude_m})
     materials, batch = materials_of(SIMMERED), Batch()
     batch.does("weighed", line="water", mass_g=1000)
-    elsewhere = fold(SIMMERED, materials, batch.events).evaluation.plain.masses["sugar"]
-    shown = fold(SIMMERED, materials, batch.events, rules, priors).evaluation.plain.masses["sugar"]
+    elsewhere = fold(SIMMERED, materials, batch.events).evaluation.flow.masses["sugar"]
+    shown = fold(SIMMERED, materials, batch.events, rules, priors).evaluation.flow.masses["sugar"]
     assert abs(shown / elsewhere - 1) > 1e-3, "they matter here"
     batch.does("weighed", line="sugar", mass_g=1.2 * shown)
     found = fold(SIMMERED, materials, batch.events, rules, priors)
@@ -173,6 +173,6 @@ def test_what_was_spilled_is_not_planned_for():
     materials, batch = materials_of(SIMMERED), Batch()
     batch.does("weighed", line="water", mass_g=1000)
     batch.does("spilled", step="s1", mass_g=200)
-    shown = fold(SIMMERED, materials, batch.events).evaluation.plain.masses["sugar"]
+    shown = fold(SIMMERED, materials, batch.events).evaluation.flow.masses["sugar"]
     batch.does("weighed", line="sugar", mass_g=1.2 * shown)
     assert fold(SIMMERED, materials, batch.events).deviations[0].planned_g == pytest.approx(shown, rel=1e-12)

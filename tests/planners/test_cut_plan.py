@@ -8,7 +8,17 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.citrus.cut_plan import DAY_OLD_H, GRIPS, KEEPS_H, SOON_H, WAYS, Fruit, Want, naive_plan, worth
+from ulsek.core.citrus.cut_plan import (
+    DAY_OLD_H,
+    JUICE_AFTER_ZEST_SHARE,
+    KEEPS_H,
+    MAX_ZEST_TO_JUICE_H,
+    WAYS,
+    Fruit,
+    Want,
+    naive_plan,
+    objective,
+)
 from ulsek.planners.cut_plan import cut_plan
 
 
@@ -34,7 +44,7 @@ def check(plan, fruits, wants):
         assert 0 < used <= have
     for cut in plan.cuts:
         if len(WAYS[cut.way]) == 2:
-            assert cut.at_h <= cut.then_h <= cut.at_h + SOON_H
+            assert cut.at_h <= cut.then_h <= cut.at_h + MAX_ZEST_TO_JUICE_H
     for kind in KEEPS_H:
         given_away = math.fsum(share.amount for share in plan.shares if share.kind == kind)
         assert given_away <= made(plan, fruits, kind) + 1e-3
@@ -66,7 +76,7 @@ def test_a_zested_fruit_is_not_juiced_a_day_later():
     plan = cut_plan(fruits, wants)
     check(plan, fruits, wants)
     assert {cut.way for cut in plan.cuts} == {"zest", "juice"}
-    soon = cut_plan(fruits, [want("zest", 2.0, zest=100.0), want("juice", 2.0 + SOON_H, juice=480.0)])
+    soon = cut_plan(fruits, [want("zest", 2.0, zest=100.0), want("juice", 2.0 + MAX_ZEST_TO_JUICE_H, juice=480.0)])
     assert {cut.way for cut in soon.cuts} == {"zest, then juice"}
 
 
@@ -81,7 +91,7 @@ def test_what_cannot_be_met_says_what_is_short_and_gives_the_rest():
     plan = cut_plan(fruits, wants)
     check(plan, fruits, wants)
     # Ten fruits: five must be zested, and lose 4 % of their juice to it.
-    assert plan.short == {("juice", "juice"): pytest.approx(1000 - 5 * 50 - 5 * 50 * GRIPS, abs=0.5)}
+    assert plan.short == {("juice", "juice"): pytest.approx(1000 - 5 * 50 - 5 * 50 * JUICE_AFTER_ZEST_SHARE, abs=0.5)}
 
 
 def test_only_the_fruit_that_was_named_is_taken():
@@ -154,7 +164,7 @@ WANTS = st.lists(
 )
 
 
-@settings(max_examples=60, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+@settings(max_examples=60, suppress_health_check=[HealthCheck.too_slow])
 @given(FRUITS, WANTS)
 def test_no_fruit_is_used_twice_and_no_plan_is_worse_than_the_naive_order(fruits, wants):
     fruits = [Fruit(**{**{name: getattr(item, name) for name in item.__slots__}, "key": str(n)}) for n, item in enumerate(fruits)]
@@ -162,7 +172,7 @@ def test_no_fruit_is_used_twice_and_no_plan_is_worse_than_the_naive_order(fruits
     plan, naive = cut_plan(fruits, wants, time_limit_s=0.3), naive_plan(fruits, wants)
     check(plan, fruits, wants)
     check(naive, fruits, wants)
-    assert worth(plan, fruits) <= worth(naive, fruits) + 1e-6
+    assert objective(plan, fruits) <= objective(naive, fruits) + 1e-6
     if not plan.short and not naive.short:
         assert plan.bin_g <= naive.bin_g * 1.02 + 3.0 * max(0.0, naive.cost - plan.cost) + 1e-6
 

@@ -71,7 +71,7 @@ class Scene:
             "photo_id": [1, 10**30], "attachment_id": [1], "sample_id": [1, 10**30], "plan_id": [str(uuid4())],
         }  # fmt: skip
 
-    def sound(self):
+    def checked_contents(self):
         """Requests that the site takes, as (method, path, body)."""
         spec, run, lot, stock, case = self.spec.pk, self.run, self.lot, self.item.pk, self.case.pk
         body = copy.deepcopy(FORM)
@@ -161,13 +161,13 @@ def drawn(scene, role, examples, send):
 
 def bent(scene, role, examples, send):
     """Sends so many sound requests, each with one part made evil."""
-    sound = scene.sound()
+    checked_contents = scene.checked_contents()
 
     @seed(f"{role} bent")
     @hypothesis_settings(SETTINGS, max_examples=examples)
     @given(st.data())
     def send_one(data):
-        method, path, body = data.draw(st.sampled_from(sound))
+        method, path, body = data.draw(st.sampled_from(checked_contents))
         where = data.draw(st.sampled_from(list(leaves(body))))
         send(method, f"/api{path}", with_evil(body, where, data.draw(st.sampled_from(EVIL))), None)
 

@@ -125,8 +125,8 @@ def test_each_way_to_start_begins_from_what_there_is(place):
     api = place.apis["lead"]
     schools = api.get("/families/cordial/schools").data
     assert len(schools) == 2
-    framed = api.post("/specs", {"name": "Frame", "family": "cordial", "school": schools[1]["school"]}).data
-    assert Draft.objects.get(spec=framed["id"]).body["steps"][0]["verb"] == "blend"
+    from_template = api.post("/specs", {"name": "Frame", "family": "cordial", "school": schools[1]["school"]}).data
+    assert Draft.objects.get(spec=from_template["id"]).body["steps"][0]["verb"] == "blend"
     copied = api.post("/specs", {"name": "Copy", "family": "cordial", "body": FORM}).data
     again = api.post("/specs", {"name": "Copy", "family": "cordial", "body": FORM}).data
     assert (copied["key"], again["key"]) == ("cordial", "cordial-2"), "a file's id stays where nobody has it"

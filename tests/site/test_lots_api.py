@@ -23,7 +23,7 @@ def bottled(place, spec=None, **start):
     state = folded(Run.objects.get(pk=run), events_of(Run.objects.get(pk=run)))
     events = []
     for step in state.spec.steps:
-        events += [event("weighed", line=line.id, mass_g=round(state.evaluation.plain.masses[line.id], 2)) for line in step.lines]
+        events += [event("weighed", line=line.id, mass_g=round(state.evaluation.flow.masses[line.id], 2)) for line in step.lines]
         events.append(event("step_done", step=step.id))
     answer = place.apis[API].post(
         f"/runs/{run}/events", {"events": [*events, event("finished", volume_ml=1000.0, place="shelf 1", signed=True, rest="tasted")]}

@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { done, Problem, told } from "../src/api/client";
+import { expectOk, Problem, unwrap } from "../src/api/client";
 
 const gone = () => Promise.reject(new TypeError("Failed to fetch"));
 const refused = async () => ({
@@ -14,8 +14,8 @@ const problem = (call: Promise<unknown>) =>
   );
 
 describe.each([
-  ["with a body", told],
-  ["without one", done],
+  ["with a body", unwrap],
+  ["without one", expectOk],
 ])("what is asked for an answer %s", (_, ask) => {
   it("says that Ulsek cannot be reached, and never what the browser calls it", async () => {
     const away = await problem(ask(gone()));
@@ -35,7 +35,7 @@ describe.each([
 
 describe("an empty answer", () => {
   it("is enough where none is expected, and a fault where one is", async () => {
-    expect(await problem(done(empty()))).toBeNull();
-    expect(await problem(told(empty()))).toBeInstanceOf(Problem);
+    expect(await problem(expectOk(empty()))).toBeNull();
+    expect(await problem(unwrap(empty()))).toBeInstanceOf(Problem);
   });
 });

@@ -17,7 +17,7 @@ const bands = (some: Partial<BandMasses>): BandMasses => ({
 const step = (id: string, some: Partial<RiverStep>): RiverStep => ({
   id,
   bands: bands({ water: 900, sugar: 100 }),
-  stood: bands({}),
+  bandsBefore: bands({}),
   continues: true,
   vessel: "",
   doubt: 0,
@@ -40,12 +40,12 @@ describe("the river", () => {
       [
         step("a", { added: [{ line: "juice", bands: bands({ water: 900, sugar: 100 }), mass: 1000 }] }),
         step("b", {
-          stood: bands({ water: 900, sugar: 100 }),
+          bandsBefore: bands({ water: 900, sugar: 100 }),
           bands: bands({ water: 900, sugar: 600 }),
           added: [{ line: "sugar", bands: bands({ sugar: 500 }), mass: 500 }],
         }),
         step("c", {
-          stood: bands({ water: 900, sugar: 600 }),
+          bandsBefore: bands({ water: 900, sugar: 600 }),
           leaving: [
             { name: "steam", mass: 30, kept: false },
             { name: "meal", mass: 90, kept: true },
@@ -69,7 +69,7 @@ describe("the river", () => {
       bands: bands({ water: 50 }),
       added: [{ line: "water", bands: bands({ water: 50 }), mass: 50 }],
     });
-    const back = step("c", { vessel: "pot", continues: false, stood: bands({ water: 900, sugar: 100 }) });
+    const back = step("c", { vessel: "pot", continues: false, bandsBefore: bands({ water: 900, sugar: 100 }) });
     const drawing = drawRiver([pot, jug, back], rows, 400);
     expect(drawing.heads.map((head) => head.name)).toEqual(["pot", "jug", "pot"]);
     expect(drawing.ribbons.filter((ribbon) => ribbon.band === "water")).toHaveLength(3);

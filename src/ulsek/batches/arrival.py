@@ -8,7 +8,7 @@ from datetime import datetime
 from typing import Any
 
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.run.device_clocks import MOST_AHEAD, moment, offset_s, placed
+from ulsek.core.run.device_clocks import MOST_AHEAD, corrected_time, moment, offset_s
 from ulsek.core.run.events.catalogue import read_event, read_stored_event
 from ulsek.core.run.events.event import Event
 from ulsek.team.access import Member
@@ -59,7 +59,7 @@ def in_their_time(came: Sequence[Came], kept: Sequence[Event], started: datetime
     for event, data in sorted(came, key=lambda pair: pair[0].order):
         sequence, before = last.get(event.device, (0, started))
         earliest = max(started, before) if sequence < event.sequence else started
-        when = placed(moment(event.at), ahead, (started, received), earliest)
+        when = corrected_time(moment(event.at), ahead, (started, received), earliest)
         made, new = event, dict(data)
         if when.clock:
             made = replace(made, at=when.at.isoformat(), said_at=event.at, clock=when.clock)

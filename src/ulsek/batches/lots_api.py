@@ -13,8 +13,8 @@ from ninja import Router
 
 from ulsek.specs.models import Version
 from ulsek.stores.models import StockItem
-from ulsek.stores.queries import deed_row
-from ulsek.stores.schemas import Deed
+from ulsek.stores.queries import stock_action_row
+from ulsek.stores.schemas import StockActionIn
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
 
@@ -33,7 +33,7 @@ def _lots() -> Any:
 
 
 @router.post("/lots/{code}/events", response=answers(LotOut))
-def change(request: HttpRequest, code: str, payload: Deed) -> LotOut:
+def change(request: HttpRequest, code: str, payload: StockActionIn) -> LotOut:
     """Something is done to a lot."""
     member = member_of(request)
     change_lot(member, code, payload.kind, payload.body)
@@ -45,7 +45,7 @@ def trace(request: HttpRequest, code: str) -> TraceOut:
     """What went into a lot, what it went into, and what was done to it."""
     lot = get_object_or_404(_lots(), code=code, house=member_of(request).house)
     made_of, went_into = trace_lot(lot)
-    events = tuple(map(deed_row, lot.events.select_related("by").order_by("-at", "kind")[:50]))
+    events = tuple(map(stock_action_row, lot.events.select_related("by").order_by("-at", "kind")[:50]))
     return TraceOut(made_of=made_of, went_into=went_into, events=events)
 
 

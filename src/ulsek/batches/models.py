@@ -10,9 +10,9 @@ from django.db import models
 
 from ulsek.core.base.messages import Message
 from ulsek.core.safety.hazards import bottle_words
-from ulsek.core.safety.on_the_shelf import Shelved, Standing, standing
+from ulsek.core.safety.on_the_shelf import ShelfFacts, ShelfState, shelf_state
 from ulsek.specs.models import Spec, Version
-from ulsek.stores.models import Happened, StockItem
+from ulsek.stores.models import StockAction, StockItem
 from ulsek.team.message_field import MessageField, said_nothing
 from ulsek.team.models import EXACT, House, Person
 
@@ -104,12 +104,12 @@ class Lot(models.Model):
         """What one of its unit weighs [g]: a millilitre its density, a gram a gram."""
         return float(self.final["density_g_ml"]["value"]) if self.final else 1.0
 
-    def standing(self, zone: ZoneInfo, at: datetime) -> Standing:
+    def standing(self, zone: ZoneInfo, at: datetime) -> ShelfState:
         """How it stands at a moment; its last day ends at midnight in the house's zone."""
         past_at = datetime.combine(self.use_by + timedelta(days=1), time.min, zone)
         withdrawn = self.run.version.withdrawal.why if hasattr(self.run.version, "withdrawal") else ""
-        shelved = Shelved(past_at, self.ready_at, self.ready_why, withdrawn, self.recalled, self.gone_at is not None)
-        return standing(shelved, at)
+        shelved = ShelfFacts(past_at, self.ready_at, self.ready_why, withdrawn, self.recalled, self.gone_at is not None)
+        return shelf_state(shelved, at)
 
     @property
     def allergens_words(self) -> Message:
@@ -118,7 +118,7 @@ class Lot(models.Model):
         return bottle_words(self.allergens, unknown, asks=self.final is None)
 
 
-class LotEvent(Happened):
+class LotEvent(StockAction):
     """One thing that happened to a lot: opened, decanted, topped up, moved, used, counted, split, tossed, recalled."""
 
     lot = models.ForeignKey(Lot, models.CASCADE, related_name="events")

@@ -8,7 +8,7 @@ from django.db.models import Q, QuerySet
 
 from ulsek.core.base.messages import read_stored
 from ulsek.core.run.device_clocks import moment
-from ulsek.core.safety.on_the_shelf import turns_soon
+from ulsek.core.safety.on_the_shelf import expires_soon
 from ulsek.core.sums.offers import offers_of
 from ulsek.team.access import Member
 
@@ -103,6 +103,6 @@ def shift(member: Member, now: datetime) -> ShiftOut:
         service_until=member.house.service_until.strftime("%H:%M"),
         hands=first.id if first else None,
         runs=(*waiting, *ready),
-        turns=tuple(lot_row(member, lot, now) for lot in lots if turns_soon(lot.use_by, today)),
-        shelf=tuple(lot_row(member, lot, now) for lot in lots if not turns_soon(lot.use_by, today)),
+        turns=tuple(lot_row(member, lot, now) for lot in lots if expires_soon(lot.use_by, today)),
+        shelf=tuple(lot_row(member, lot, now) for lot in lots if not expires_soon(lot.use_by, today)),
     )

@@ -19,9 +19,9 @@ from ulsek.core.run.events.schema import event_schema
 from ulsek.core.run.rehearsal import RehearsalScore
 from ulsek.core.run.run_result import RunResult
 from ulsek.core.run.waiting import Waiting
-from ulsek.core.safety.on_the_shelf import Standing
+from ulsek.core.safety.on_the_shelf import ShelfState
 from ulsek.core.sums.offers import SumOffer
-from ulsek.stores.schemas import DeedOut
+from ulsek.stores.schemas import StockActionOut
 from ulsek.team.schema import Schema
 
 StoredWaiting = Annotated[OpenForm, StoredAs(Waiting)]
@@ -158,7 +158,7 @@ class LotOut:
     left: float
     ready_at: datetime | None
     ready_why: Message
-    standing: Standing
+    standing: ShelfState
     off_spec: Message
     bottle_ml: float
     place: str
@@ -216,7 +216,7 @@ class TraceOut:
 
     made_of: tuple[TraceNode, ...]
     went_into: tuple[TraceNode, ...]
-    events: tuple[DeedOut, ...]
+    events: tuple[StockActionOut, ...]
 
 
 class RecallIn(Schema):

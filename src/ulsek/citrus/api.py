@@ -13,10 +13,10 @@ from ninja import Router, Status
 
 from ulsek.core.base.answer import OpenForm, fields_of, stored_json
 from ulsek.core.citrus.fruit import varieties, variety
-from ulsek.core.citrus.oleo_saccharum import learned_draw, oil_sugar, taught_draw
+from ulsek.core.citrus.oleo_saccharum import draw_plateau, learned_plateau, oil_sugar
 from ulsek.core.citrus.plan_answer import PlanAnswer, bins_of
-from ulsek.core.citrus.storage import Keeps, keeps
-from ulsek.core.citrus.yields import RECORD, Seen
+from ulsek.core.citrus.storage import StorageForm, keeps
+from ulsek.core.citrus.yields import RECORD, FruitMeasurement
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.planners.trial import paired
 from ulsek.specs.schemas import SavedDraft
@@ -92,7 +92,7 @@ def receive(request: HttpRequest, payload: CaseIn) -> Status[CaseOut]:
 def measure(request: HttpRequest, case_id: UUID, payload: FruitSampleIn) -> Status[CaseOut]:
     """Some of its fruits were measured."""
     member = member_of(request)
-    measure_fruit(member, _case(member, case_id), Seen(**payload.dict()))
+    measure_fruit(member, _case(member, case_id), FruitMeasurement(**payload.dict()))
     return Status(201, _view(member, case_id))
 
 
@@ -195,8 +195,8 @@ def skins(request: HttpRequest, payload: OilSugarIn) -> OilSugarOut:
     member, of = member_of(request), variety(payload.fruit)
     packed = PeelMeasure.objects.filter(house=member.house, fruit=of.key).order_by("-at").first()
     jars = SpentPeel.objects.filter(house=member.house, fruit=of.key).order_by("-at")[:_JARS]
-    seen = [taught_draw(jar.peel_g, jar.spent_g, jar.hours, jar.warm_c) for jar in jars]
-    made = oil_sugar(of, payload.inputs(), packed.grams / packed.ml if packed else None, learned_draw(seen))
+    seen = [draw_plateau(jar.peel_g, jar.spent_g, jar.hours, jar.warm_c) for jar in jars]
+    made = oil_sugar(of, payload.inputs(), packed.grams / packed.ml if packed else None, learned_plateau(seen))
     return OilSugarOut(**fields_of(made), jars=len(seen))
 
 
@@ -214,8 +214,8 @@ def packed_peel(request: HttpRequest, payload: PackedIn) -> Status[None]:
     return Status(201, None)
 
 
-@router.get("/citrus/keeps", response=answers(tuple[Keeps, ...]))
-def how_long(request: HttpRequest) -> list[Keeps]:
+@router.get("/citrus/keeps", response=answers(tuple[StorageForm, ...]))
+def how_long(request: HttpRequest) -> list[StorageForm]:
     """How long a juice keeps in each form: quality apart from safety."""
     return list(keeps(read_rules(member_of(request).house.rules).keeping))
 

@@ -13,8 +13,8 @@ from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.cut_plan import Fruit, Want, checked_count, naive_plan, pack_of
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.plan_answer import Asked, PlanAnswer, cut_already, plan_answer, spread_of
-from ulsek.core.citrus.wanted import Taken, checked_amount, hours_until, taken, taken_by_spec
+from ulsek.core.citrus.plan_answer import PlanAnswer, PlanProblem, cut_already, plan_answer, spread_of
+from ulsek.core.citrus.wanted import CitrusDemand, checked_amount, demand_of_spec, hours_until, taken
 from ulsek.planners.cut_plan import cut_plan
 from ulsek.specs.library import usage
 from ulsek.specs.models import Version
@@ -108,7 +108,7 @@ def wants_of(member: Member, asked: Sequence[Mapping[str, Any]], now: datetime) 
     return found
 
 
-def _taken(member: Member, item: Mapping[str, Any], fruits: list[str], where: str) -> Taken:
+def _taken(member: Member, item: Mapping[str, Any], fruits: list[str], where: str) -> CitrusDemand:
     amount = checked_amount(float(item.get("amount") or 0.0), f"{where}/amount")
     if item["what"] != "spec":
         times = item.get("times")
@@ -122,7 +122,7 @@ def _taken(member: Member, item: Mapping[str, Any], fruits: list[str], where: st
             remedy=message("Publish it first, or ask for its juice"),
             code="unknown_reference",
         )
-    return taken_by_spec(version_evaluated(version).plain, version.spec.name, amount, f"{where}/spec")
+    return demand_of_spec(version_evaluated(version).flow, version.spec.name, amount, f"{where}/spec")
 
 
 def _is_id(text: str) -> bool:
@@ -148,7 +148,7 @@ def planned(
     if order:
         fruits += packs_of(member, wanted)
     kept = [] if done is None else [row for row in done.answer.get("cuts", []) if done.cuts.filter(row=row["row"]).exists()]
-    asked = Asked(cut_plan(fruits, wanted), naive_plan(fruits, wanted), wanted, fruits, now)
+    asked = PlanProblem(cut_plan(fruits, wanted), naive_plan(fruits, wanted), wanted, fruits, now)
     return plan_answer(
         asked, kept=kept, row_id=lambda: uuid4().hex[:12], offers=lambda material: usage(member.house, material)[:_MOST_OFFERS]
     )

@@ -14,7 +14,7 @@ from ulsek.core.base.answer import HIDDEN, in_answer
 from ulsek.core.base.messages import Message
 from ulsek.core.base.ranges import Range
 from ulsek.core.citrus.fruit import varieties, variety
-from ulsek.core.citrus.yields import RECORD, Known, Seen, against_record, expected_share, expected_skin, own_share
+from ulsek.core.citrus.yields import RECORD, FruitMeasurement, YieldEstimate, against_record, expected_share, expected_skin, own_share
 from ulsek.team.access import Member
 from ulsek.team.models import House
 
@@ -25,17 +25,17 @@ LOOKED_AT = 3 * RECORD
 """Cases among which the measured ones of the record are sought: not every case is measured."""
 
 
-def seen_of(sample: FruitSample) -> Seen:
+def seen_of(sample: FruitSample) -> FruitMeasurement:
     """A kept sample as the core reads it."""
-    return Seen(sample.count, sample.weight_g, sample.juice_ml, sample.peel_g, sample.zest_g, sample.brix, sample.acid_g_100ml)
+    return FruitMeasurement(sample.count, sample.weight_g, sample.juice_ml, sample.peel_g, sample.zest_g, sample.brix, sample.acid_g_100ml)
 
 
-def samples_of(case: Case) -> list[Seen]:
+def samples_of(case: Case) -> list[FruitMeasurement]:
     """All that is known of a case's juice: its samples that stand, and what ordinary cuts of it gave."""
     seen = [seen_of(sample) for sample in case.samples.all() if not sample.set_aside]
     for cut in case.cuts.all():
         if cut.juice_ml:
-            seen.append(Seen(cut.count, cut.count * case.fruit_g, cut.juice_ml))
+            seen.append(FruitMeasurement(cut.count, cut.count * case.fruit_g, cut.juice_ml))
     return [sample.weighed(case.fruit_g) for sample in seen]
 
 
@@ -80,7 +80,7 @@ def records(house: House, fruits: Iterable[str]) -> Record:
     return found
 
 
-def known_of(case: Case, record: Record) -> tuple[Known, Message]:
+def known_of(case: Case, record: Record) -> tuple[YieldEstimate, Message]:
     """What one case's juice is held to be, and the sentence when it is unlike this house's others before it."""
     of = variety(case.fruit)
     past = [point.share for point in record[case.fruit] if point.came_at < case.came_at and point.case != case.pk][:RECORD]

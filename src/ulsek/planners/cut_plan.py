@@ -15,9 +15,9 @@ from typing import Any
 
 from ulsek.core.citrus.cut_plan import (
     BUY_G,
+    MAX_ZEST_TO_JUICE_H,
     MONEY_G,
     MOST_FRUIT,
-    SOON_H,
     WAYS,
     Cut,
     Fruit,
@@ -26,9 +26,9 @@ from ulsek.core.citrus.cut_plan import (
     Want,
     check,
     naive_plan,
+    objective,
     plan_of,
-    short_weight,
-    worth,
+    shortage_weight,
 )
 
 _TIME_LIMIT_S, _GAP = 1.2, 0.01
@@ -55,16 +55,16 @@ def cut_plan(fruits: Sequence[Fruit], wants: Sequence[Want], *, time_limit_s: fl
     plans = [naive_plan(fruits, wants)]
     bound = -math.inf
     if relaxed is not None:
-        bound = relaxed.worth
-        plans.append(model.told(model.rounded(relaxed.values, began + 0.6 * time_limit_s)))
+        bound = relaxed.objective
+        plans.append(model.plan_from(model.rounded(relaxed.values, began + 0.6 * time_limit_s)))
     left = time_limit_s - (time.monotonic() - began)
-    if left > 0.05 and min(worth(plan, fruits) for plan in plans) > bound + _GAP * abs(bound):
+    if left > 0.05 and min(objective(plan, fruits) for plan in plans) > bound + _GAP * abs(bound):
         whole = model.solved(whole=True, limit_s=left)
         if whole is not None:
-            plans.append(model.told(whole.values))
+            plans.append(model.plan_from(whole.values))
             bound = max(bound, whole.bound)
-    best = min(plans, key=lambda plan: worth(plan, fruits))
-    return replace(best, proved=worth(best, fruits) <= bound + _GAP * abs(bound) + 1.0)
+    best = min(plans, key=lambda plan: objective(plan, fruits))
+    return replace(best, proved=objective(best, fruits) <= bound + _GAP * abs(bound) + 1.0)
 
 
 def _sessions(wants: Sequence[Want]) -> list[float]:
@@ -80,14 +80,14 @@ def _cuts_of(sessions: Sequence[float]) -> list[tuple[str, int, int]]:
             if len(kinds) == 1:
                 found.append((way, first, first))
             else:
-                found += [(way, first, then) for then, later in enumerate(sessions) if 0.0 <= later - at <= SOON_H]
+                found += [(way, first, then) for then, later in enumerate(sessions) if 0.0 <= later - at <= MAX_ZEST_TO_JUICE_H]
     return found
 
 
 @dataclass(frozen=True)
 class _Answer:
     values: Any
-    worth: float
+    objective: float
     bound: float
 
 
@@ -153,7 +153,7 @@ class _Model:
             for kind, amount in want.takes.items():
                 if amount <= 0:
                     continue
-                entries = {self._column(("short", n, kind), short_weight(kind, self.fruits), amount): 1.0}
+                entries = {self._column(("short", n, kind), shortage_weight(kind, self.fruits), amount): 1.0}
                 for i, made, session in makes:
                     fits = made == kind and 0.0 <= want.by_h - self.sessions[session] <= want.keeps_h(kind)
                     if fits and want.may_use(self.fruits[i]):
@@ -209,7 +209,7 @@ class _Model:
             tried = {**fixed, n: fixed[n] - 1.0}
             self._packs(tried)
             found = self.solved(whole=False, limit_s=1.0, fixed=tried)
-            if found is not None and found.worth < best.worth - 1e-9:
+            if found is not None and found.objective < best.objective - 1e-9:
                 fixed, best = tried, found
         return values if best is None else best.values
 
@@ -220,7 +220,7 @@ class _Model:
                 cut = math.fsum(count for x, count in fixed.items() if self.columns[x][:2] == ("cut", name[1]))
                 fixed[n] = float(math.ceil(cut / self.fruits[name[1]].pack - 1e-9))
 
-    def told(self, answer: Any) -> Plan:
+    def plan_from(self, answer: Any) -> Plan:
         """The values of a solved program as a plan."""
         values = [(name, float(value)) for name, value in zip(self.columns, answer, strict=True)]
         cuts = tuple(

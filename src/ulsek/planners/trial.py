@@ -75,7 +75,7 @@ def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, st
     low, high = mean - half, mean + half
     if low > 0 or high < 0:
         better, (least, most) = (names[1], (low, high)) if mean > 0 else (names[0], (-high, -low))
-        told = message(
+        plan_from = message(
             "{way:capital} gives more: between {least} and {most} {unit}, from {n} pairs.",
             way=better,
             least=Computed(least, decimals=1),
@@ -83,7 +83,7 @@ def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, st
             unit=unit,
             n=n,
         )
-        return Verdict(n, *means, spread, mean, low, high, 0, told)
+        return Verdict(n, *means, spread, mean, low, high, 0, plan_from)
     needed = _pairs_for(mean, spread, n)
     unknown = message(
         "Nobody can tell from {n} pairs: the difference lies between {low} and {high} {unit}.",

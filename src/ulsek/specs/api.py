@@ -9,7 +9,7 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Header, Router, Status
 
-from ulsek.core.advice.corrections import SPARE, ToFlag, take_addition, to_the_flag
+from ulsek.core.advice.corrections import REPAIR_MATERIALS, ToFlag, take_addition, to_the_flag
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.recipe_text.steps import parse_step
@@ -136,7 +136,7 @@ def evaluate_spec(request: HttpRequest, payload: EvaluateIn) -> Workbench:
 def flag(request: HttpRequest, payload: FlagIn) -> ToFlag:
     """The fewest additions that bring the product to where the flag stands: water, and the sugars and acids of the spec."""
     member = member_of(request)
-    evaluation, _ = evaluated(member.house, payload.spec, extra=SPARE)
+    evaluation, _ = evaluated(member.house, payload.spec, extra=REPAIR_MATERIALS)
     return to_the_flag(evaluation, payload.sugar_g_100ml, payload.acid_g_100ml)
 
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from django.conf import settings
 
-from ulsek.core.advice.batch_scaling import Asked, checked_factor, factor_for_mass, scaled
+from ulsek.core.advice.batch_scaling import BatchSize, checked_factor, factor_for_mass, scaled
 from ulsek.core.base.answer import fields_of
 from ulsek.core.base.catalogue import languages
 from ulsek.core.base.messages import message
@@ -59,7 +59,7 @@ def _factor(version: Version, asked: CardAsked, chosen: dict[str, str]) -> float
     plain = version_evaluated(version, chosen=chosen).inputs
     if asked.have_g is not None:
         return factor_for_mass(plain.spec, plain.materials, asked.have_g, "have_g")
-    return scaled(plain.spec, plain.materials, Asked(volume_ml=asked.volume_ml, serves=asked.serves)).factor
+    return scaled(plain.spec, plain.materials, BatchSize(volume_ml=asked.volume_ml, serves=asked.serves)).factor
 
 
 def address_of(version: Version) -> str:

@@ -9,7 +9,7 @@ from ninja import Field
 
 from ulsek.core.advice.batch_scaling import HEAD_ROOM_PERCENT
 from ulsek.core.base.units import Locale
-from ulsek.core.evaluation.cost import Way
+from ulsek.core.evaluation.cost import CostAllocation
 from ulsek.team.schema import Schema
 
 
@@ -41,7 +41,7 @@ class CostIn(Schema):
     spec: dict[str, Any]
     labour_per_hour: Decimal = Decimal(0)
     worth_per_kg: dict[str, Decimal] = Field(default_factory=dict)
-    split: Way = "credit"
+    split: CostAllocation = "credit"
 
 
 class GearIn(Schema):

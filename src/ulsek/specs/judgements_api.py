@@ -8,7 +8,7 @@ from django.http import HttpRequest
 from ninja import Router, Status
 
 from ulsek.computing import in_time
-from ulsek.core.advice.batch_scaling import Asked, Scaled, scaled
+from ulsek.core.advice.batch_scaling import BatchSize, Scaled, scaled
 from ulsek.core.advice.corrections import Ways, repair_materials, ways
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
@@ -46,7 +46,7 @@ router = Router(tags=["judgements"])
 def _sound(house: House, body: dict[str, Any], extra: tuple[str, ...] = ()) -> Evaluation:
     """A spec worked out to its end. Refuses one with a fault in it, at its place: a judgement on half of it would mislead."""
     evaluation, _ = evaluated(house, body, extra)
-    for fault in (*evaluation.inputs.spec.faults, *([evaluation.plain.refusal] if evaluation.plain.refusal else [])):
+    for fault in (*evaluation.inputs.spec.faults, *([evaluation.flow.refusal] if evaluation.flow.refusal else [])):
         raise fault
     return evaluation
 
@@ -90,7 +90,7 @@ def parse(request: HttpRequest, payload: ParseIn) -> Parsed:
 def scale(request: HttpRequest, payload: ScaleIn) -> Scaled:
     """A spec scaled to a volume, serves, what is there, or a vessel; nothing is kept."""
     evaluation = _sound(member_of(request).house, payload.spec, ("water",))
-    return scaled(evaluation.inputs.spec, evaluation.inputs.materials, Asked(**payload.dict(exclude={"spec"})))
+    return scaled(evaluation.inputs.spec, evaluation.inputs.materials, BatchSize(**payload.dict(exclude={"spec"})))
 
 
 @router.post("/cost", response=answers(FullCost))

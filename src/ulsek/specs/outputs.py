@@ -21,8 +21,8 @@ def output_key(spec_key: str, by_product: str = "") -> str:
 def outputs_of(evaluation: Evaluation, spec_key: str) -> dict[str, dict[str, Any]]:
     """Materials by key. One whose key a typical material has already is called the house's own."""
     found = {output_key(spec_key): material_of(evaluation)}
-    for name in evaluation.plain.streams:
-        if evaluation.plain.streams[name].mass_g > 0:
+    for name in evaluation.flow.streams:
+        if evaluation.flow.streams[name].mass_g > 0:
             found[output_key(spec_key, name)] = material_of(evaluation, name)
     return {(f"house_{key}" if is_typical(key) else key): {**body, "made_by": spec_key} for key, body in found.items()}
 

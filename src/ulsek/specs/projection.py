@@ -6,7 +6,7 @@ from typing import Any
 
 from ulsek.core.base.vocabulary import listed_word, plain, word
 from ulsek.core.recipe_text.templates import file_id
-from ulsek.core.safety.shelf_life import turned_when_ready
+from ulsek.core.safety.shelf_life import is_expired_when_ready
 from ulsek.core.spec.json_form import read_spec
 from ulsek.stores.queries import described, is_typical
 from ulsek.team.models import House
@@ -61,7 +61,7 @@ _KEPT = ("keeps_days", "cost_per_litre", "unpriced", "doses_g_l", "takes_min")
 
 def brief_of(final: dict[str, Any]) -> dict[str, Any]:
     """What lists, the plate's pins and usual doses need of a final result: a hundredth of it."""
-    turns = turned_when_ready(final.get("keeping", {}).get("stands_days", 0.0), final["keeps_days"])
+    turns = is_expired_when_ready(final.get("keeping", {}).get("stands_days", 0.0), final["keeps_days"])
     return (
         {name: final[name]["value"] for name in _SHOWN}
         | {name: final[name] for name in _KEPT if name in final}

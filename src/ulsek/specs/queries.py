@@ -87,7 +87,7 @@ def drinks_with(house: House, own: SpecRow, evaluation: Evaluation) -> list[Eval
             spec = read_spec(version_body(row.newest))
             bodies = {**resolve(house, spec.material_keys).bodies, **{key: made[key] for key in spec.material_keys if key in made}}
             done = evaluate(spec, {key: read_material(key, body) for key, body in bodies.items()}, rules=read_rules(house.rules))
-            if done.plain.refusal or done.last is None:
+            if done.flow.refusal or done.last is None:
                 continue
             if spec.family == "drink":
                 found.append(done)
@@ -132,7 +132,7 @@ def _beside(evaluation: Evaluation, house: House) -> dict[str, Message]:
     lines, materials = evaluation.inputs.spec.lines, evaluation.inputs.materials
     wanted: Beside = "cups" if house.beside == "cups" else "volume" if house.beside == "volume" else "nothing"
     locale: Locale = house.locale  # type: ignore[assignment]
-    masses = evaluation.plain.masses if wanted != "nothing" else {}
+    masses = evaluation.flow.masses if wanted != "nothing" else {}
     return {key: beside_words(materials.get(lines[key].material), mass, locale, wanted) for key, mass in masses.items() if key in lines}
 
 

@@ -24,8 +24,8 @@ from .actions.read_delivery import read_delivery
 from .actions.receive_delivery import Delivery, receive_delivery
 from .label import delivery_label
 from .models import StockItem
-from .queries import body_of, called, deed_row, described, material_view
-from .schemas import Deed, DeedOut, DeliveryIn, MaterialPage, ReadingsIn, StockOut, StockPage
+from .queries import body_of, called, described, material_view, stock_action_row
+from .schemas import DeliveryIn, MaterialPage, ReadingsIn, StockActionIn, StockActionOut, StockOut, StockPage
 
 router = Router(tags=["stores"])
 PAGE = 100
@@ -110,19 +110,19 @@ def read(request: HttpRequest, stock_id: UUID, payload: ReadingsIn) -> StockOut:
 
 
 @router.post("/stock/{stock_id}/events", response=answers(StockOut))
-def change(request: HttpRequest, stock_id: UUID, payload: Deed) -> StockOut:
+def change(request: HttpRequest, stock_id: UUID, payload: StockActionIn) -> StockOut:
     """Counts a delivery (`left_g`), or tosses it (`reason`)."""
     member = member_of(request)
     item = change_stock(member, stock_id, payload.kind, payload.body)
     return _stock_view(item, described(member.house), current=False)
 
 
-@router.get("/stock/{stock_id}/events", response=answers(tuple[DeedOut, ...]))
-def changes(request: HttpRequest, stock_id: UUID) -> list[DeedOut]:
+@router.get("/stock/{stock_id}/events", response=answers(tuple[StockActionOut, ...]))
+def changes(request: HttpRequest, stock_id: UUID) -> list[StockActionOut]:
     """What was counted and tossed of a delivery, the newest first."""
     item = get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)
     found = item.events.select_related("by").order_by("-at", "kind")[:PAGE]
-    return list(map(deed_row, found))
+    return list(map(stock_action_row, found))
 
 
 @router.get("/stock/{stock_id}/label.pdf", response={200: None})

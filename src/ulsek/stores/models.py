@@ -62,7 +62,7 @@ class StockItem(models.Model):
         return price_per_kg(self.price, self.pack_g)
 
 
-class Happened(models.Model):
+class StockAction(models.Model):
     """One thing that somebody did to a thing that stands in the house. Never changed."""
 
     kind = models.CharField(max_length=12)
@@ -74,7 +74,7 @@ class Happened(models.Model):
         abstract = True
 
 
-class StockEvent(Happened):
+class StockEvent(StockAction):
     """One thing that happened to a delivery besides its readings: counted or tossed, with what stood in the books before."""
 
     stock = models.ForeignKey(StockItem, models.CASCADE, related_name="events")

@@ -16,8 +16,8 @@ from ulsek.core.results.evaluation_result import Bands
 from ulsek.core.safety.shelf_life_rules import last_day
 from ulsek.team.models import House
 
-from .models import Happened, HouseMaterial, StockItem
-from .schemas import DeedOut, MaterialOut
+from .models import HouseMaterial, StockAction, StockItem
+from .schemas import MaterialOut, StockActionOut
 
 
 @cache
@@ -103,6 +103,6 @@ def material_view(key: str, body: dict[str, Any], material: Material) -> Materia
     )
 
 
-def deed_row(event: Happened) -> DeedOut:
+def stock_action_row(event: StockAction) -> StockActionOut:
     """A deed as it was kept."""
-    return DeedOut(kind=event.kind, body=event.body, by=event.by.display_name, at=event.at)
+    return StockActionOut(kind=event.kind, body=event.body, by=event.by.display_name, at=event.at)

@@ -59,7 +59,7 @@ class StockOut:
     view: MaterialOut
 
 
-class Deed(Schema):
+class StockActionIn(Schema):
     """Something done to a thing that stands in the house: what kind of deed, and its own figures and words."""
 
     kind: str
@@ -67,7 +67,7 @@ class Deed(Schema):
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class DeedOut:
+class StockActionOut:
     """A deed as it was kept."""
 
     kind: str

@@ -7,7 +7,7 @@ from typing import Any
 
 from django.db import models
 
-from ulsek.core.base.messages import NOTHING, Message, alone, read_stored, stored
+from ulsek.core.base.messages import NOTHING, Message, read_stored, stored, verbatim
 
 _BEGINS = '{"template"'
 """How the JSON of a message begins. Every other text was stored before messages were kept, and is shown as it was."""
@@ -26,7 +26,7 @@ class MessageField(models.TextField[Message, Message]):
         if isinstance(value, Message):
             return value
         text = str(value or "")
-        return read_stored(json.loads(text)) if text.startswith(_BEGINS) else alone(text)
+        return read_stored(json.loads(text)) if text.startswith(_BEGINS) else verbatim(text)
 
     def get_prep_value(self, value: Any) -> str:
         """Returns the text that is stored. Raises TypeError for what is no message: a text would be stored rendered."""

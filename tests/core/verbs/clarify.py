@@ -16,7 +16,7 @@ def enzyme():
         worked(pour(line("greengage_juice", 1000.0), line("pectin_enzyme", grams)), {"verb": "enzyme", "minutes": 60})
         for grams in (0.5, 1.5)
     )
-    cut = [1 - after(done).liquid.of("pectin") / 0.92 / done.plain.steps[0].state.liquid.of("pectin") for done in (thin, usual)]
+    cut = [1 - after(done).liquid.of("pectin") / 0.92 / done.flow.steps[0].state.liquid.of("pectin") for done in (thin, usual)]
     assert math.log(1 - cut[1]) == pytest.approx(3 * math.log(1 - cut[0]), rel=0.01), "a third of the dose takes three times as long"
     assert "enzyme_killed" in codes(worked(dosed, {"verb": "enzyme", "temperature_c": 58}))
     assert "enzyme_in_spirit" in codes(worked(dosed, pour(line("neutral_spirit_60", 600.0)), {"verb": "enzyme"}))

@@ -30,7 +30,7 @@ def make_up():
     done = worked(pour(line("citric_acid", 60.0)), {"verb": "make_up", "lines": [{"id": "w", "material": "water", "amount": to_line}]})
     # Added to 100 mL it would be weaker: made up, 6 g stand in 100 mL.
     assert done.figures[1]["acid_g_100ml"] == pytest.approx(6.0 * 0.998, abs=0.005)
-    assert done.plain.masses["w"] == pytest.approx(963.05, abs=1.5)
+    assert done.flow.masses["w"] == pytest.approx(963.05, abs=1.5)
     hot = worked(
         SYRUP, {"verb": "bring_to"}, {"verb": "make_up", "lines": [{"id": "w", "material": "water", "amount": {**to_line, "value": 3000}}]}
     )

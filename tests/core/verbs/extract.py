@@ -48,6 +48,6 @@ def vacuum_infuse():
 
 def press():
     done = worked(pour(line("gooseberries", 1000.0)), {"verb": "press", "by_product": "cake"})
-    inside = 1000.0 - done.plain.steps[0].state.contents.of("insolubles")
+    inside = 1000.0 - done.flow.steps[0].state.contents.of("insolubles")
     assert after(done).liquid.mass_g == pytest.approx(0.5 * inside, rel=1e-6)
-    assert done.plain.streams["cake"].mass_g == pytest.approx(1000.0 - 0.5 * inside, rel=1e-6)
+    assert done.flow.streams["cake"].mass_g == pytest.approx(1000.0 - 0.5 * inside, rel=1e-6)

@@ -29,7 +29,7 @@ def carbonate():
 def rest():
     done = worked(pour(line("gooseberries", 500.0), line("water", 500.0)), {"verb": "rest", "minutes": 2880, "temperature_c": 20})
     assert sugar.brix(after(done).liquid) > 2.0
-    assert done.plain.steps[1].ends_min - done.plain.steps[1].begins_min == pytest.approx(2881.0)
+    assert done.flow.steps[1].ends_min - done.flow.steps[1].begins_min == pytest.approx(2881.0)
 
 
 def store():
@@ -38,8 +38,8 @@ def store():
 
 def split():
     done = worked(SYRUP, {"verb": "split", "share": 0.25, "into": "jug"})
-    assert done.plain.vessels["jug"].mass_g == pytest.approx(500.0)
-    assert worked(SYRUP, {"verb": "split", "mass_g": 300, "by_product": "for later"}).plain.streams["for later"].mass_g == pytest.approx(
+    assert done.flow.vessels["jug"].mass_g == pytest.approx(500.0)
+    assert worked(SYRUP, {"verb": "split", "mass_g": 300, "by_product": "for later"}).flow.streams["for later"].mass_g == pytest.approx(
         300.0
     )
     with pytest.raises(Refusal, match="3\u00a0000 g cannot be drawn off: the vessel holds 2\u00a0000 g"):

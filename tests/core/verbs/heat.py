@@ -40,7 +40,7 @@ def simmer():
 def reduce():
     half = worked(JUICE, {"verb": "reduce", "to_fraction": 0.5})
     assert after(half).mass_g == pytest.approx(500.0)
-    assert after(half).liquid.of("malic_acid") == pytest.approx(half.plain.steps[0].state.liquid.of("malic_acid"))
+    assert after(half).liquid.of("malic_acid") == pytest.approx(half.flow.steps[0].state.liquid.of("malic_acid"))
     by_brix = worked(pour(line("water", 1690.0), line("white_sugar", 310.0)), {"verb": "reduce", "to_brix": 40})
     assert after(by_brix).mass_g == pytest.approx(775.0, abs=0.5)
     assert worked(JUICE, {"verb": "reduce", "to_volume_ml": 400}).figures[1]["volume_ml"] == pytest.approx(400.0, abs=0.01)

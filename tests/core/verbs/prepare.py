@@ -21,7 +21,7 @@ def zest():
     done = worked(FRUIT, {"verb": "zest", "by_product": "zest"})
     # 7 % of the fruit is zest, three quarters of it come off.
     assert left(done)[0].contents.mass_g == pytest.approx(0.75 * 70.0, rel=1e-6)
-    assert done.plain.streams["zest"].contents.of("oil") == pytest.approx(52.5 * 0.022, rel=1e-6)
+    assert done.flow.streams["zest"].contents.of("oil") == pytest.approx(52.5 * 0.022, rel=1e-6)
 
 
 def peel():
@@ -31,7 +31,7 @@ def peel():
 
 def core():
     done = worked(pour(line("damson", 1000.0)), {"verb": "core", "by_product": "stones"})
-    assert done.plain.streams["stones"].mass_g == pytest.approx(90.0, rel=1e-6)
+    assert done.flow.streams["stones"].mass_g == pytest.approx(90.0, rel=1e-6)
 
 
 def cut():
@@ -42,15 +42,15 @@ def cut():
 
 def separate():
     done = worked(pour(line("egg", 580.0)), {"verb": "separate", "part": "white", "by_product": "whites"})
-    assert done.plain.streams["whites"].mass_g == pytest.approx(348.0)
+    assert done.flow.streams["whites"].mass_g == pytest.approx(348.0)
     with pytest.raises(Refusal, match="Nothing here has a part called “wings”: its parts are shell, white, yolk"):
         worked(pour(line("egg", 580.0)), {"verb": "separate", "part": "wings"})
 
 
 def juice():
     done = worked(FRUIT, {"verb": "juice", "method": "reamer", "into": "jug", "by_product": "pressed"})
-    assert done.plain.vessels["jug"].mass_g == pytest.approx(360.0, rel=1e-6), "36 % of a bergamot is juice"
-    assert done.plain.vessels["pot"].mass_g == 0.0
+    assert done.flow.vessels["jug"].mass_g == pytest.approx(360.0, rel=1e-6), "36 % of a bergamot is juice"
+    assert done.flow.vessels["pot"].mass_g == 0.0
     assert sugar.brix_reading(after(done).liquid) == pytest.approx(8.5, abs=0.05)
     harder = worked(FRUIT, {"verb": "juice", "method": "extractor"})
     assert after(harder).mass_g > 1.1 * 360.0

@@ -15,11 +15,11 @@ GLASS = pour(line("bergamot_juice", 25.0), line("honey", 20.0), line("water", 55
 def _melts(verb, share, **figures):
     done = worked(GLASS, {"verb": verb, **figures})
     assert after(done).mass_g == pytest.approx(100.0 * (1 + share))
-    assert [added.material for added in done.plain.steps[1].added] == ["melt:ice"]
+    assert [added.material for added in done.flow.steps[1].added] == ["melt:ice"]
     assert "dilution" in codes(done)
     step = evaluation_result(done).steps[1]
     assert step.mass_g.high > step.mass_g.value, "how much melts is a doubt"
-    assert sum(fields_of(step.stood).values()) == pytest.approx(100.0), "what melted was not there before"
+    assert sum(fields_of(step.bands_before).values()) == pytest.approx(100.0), "what melted was not there before"
     assert "melt:ice" not in done.went_in_g
     return done
 

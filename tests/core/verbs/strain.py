@@ -21,6 +21,6 @@ def strain():
 def filter_():
     cloudy = (pour(line("water", 1000.0), line("medlar_puree", 100.0)),)
     done = worked(*cloudy, {"verb": "filter", "filters": 2, "by_product": "papers"})
-    assert done.plain.streams["papers"].mass_g == pytest.approx(2 * 14.0 + 0.97 * 7.0, rel=1e-3)
+    assert done.flow.streams["papers"].mass_g == pytest.approx(2 * 14.0 + 0.97 * 7.0, rel=1e-3)
     with pytest.raises(Refusal, match="Pieces clog a filter"):
         worked(pour(line("gooseberries", 100.0), line("water", 300.0)), {"verb": "filter"})

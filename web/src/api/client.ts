@@ -148,13 +148,13 @@ async function answered<T>(call: Promise<Answer<T>>): Promise<Answer<T>> {
 }
 
 /** The body of an answer, or the problem thrown. */
-export async function told<T>(call: Promise<Answer<T>>): Promise<T> {
+export async function unwrap<T>(call: Promise<Answer<T>>): Promise<T> {
   const { data, response, error } = await answered(call);
   if (data === undefined) throw problemOf(response.status, error);
   return data;
 }
 
 /** Waits for what answers without a body; the problem is thrown. */
-export async function done(call: Promise<Answer<unknown>>): Promise<void> {
+export async function expectOk(call: Promise<Answer<unknown>>): Promise<void> {
   await answered(call);
 }

@@ -1,5 +1,5 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
-import { client, KEPT, type Schemas, told } from "./client";
+import { client, KEPT, type Schemas, unwrap } from "./client";
 
 /** What the library is asked for. */
 export interface LibraryWish {
@@ -38,52 +38,52 @@ export const ask = {
       queryKey: ["session"],
       queryFn: async (): Promise<Schemas["Session"] & { kept?: boolean }> => {
         const asked = await client.GET("/api/session");
-        return { ...(await told(Promise.resolve(asked))), kept: asked.response.headers.has(KEPT) };
+        return { ...(await unwrap(Promise.resolve(asked))), kept: asked.response.headers.has(KEPT) };
       },
       staleTime: 60_000,
     }),
-  ownSessions: () => queryOptions({ queryKey: ["own", "sessions"], queryFn: () => told(client.GET("/api/own/sessions")) }),
-  devices: () => queryOptions({ queryKey: ["own", "devices"], queryFn: () => told(client.GET("/api/devices")) }),
-  people: () => queryOptions({ queryKey: ["own", "people"], queryFn: () => told(client.GET("/api/people")) }),
-  held: () => queryOptions({ queryKey: ["held"], queryFn: () => told(client.GET("/api/signed-actions/held")), refetchInterval: 30_000 }),
-  shift: () => queryOptions({ queryKey: ["shift"], queryFn: () => told(client.GET("/api/shift")), refetchInterval: 15_000 }),
+  ownSessions: () => queryOptions({ queryKey: ["own", "sessions"], queryFn: () => unwrap(client.GET("/api/own/sessions")) }),
+  devices: () => queryOptions({ queryKey: ["own", "devices"], queryFn: () => unwrap(client.GET("/api/devices")) }),
+  people: () => queryOptions({ queryKey: ["own", "people"], queryFn: () => unwrap(client.GET("/api/people")) }),
+  held: () => queryOptions({ queryKey: ["held"], queryFn: () => unwrap(client.GET("/api/signed-actions/held")), refetchInterval: 30_000 }),
+  shift: () => queryOptions({ queryKey: ["shift"], queryFn: () => unwrap(client.GET("/api/shift")), refetchInterval: 15_000 }),
   /** What stands in Stores; or what is gone; or what is called so. */
   stock: (gone = false, find = "") =>
     queryOptions({
       queryKey: ["stock", { gone, find }],
-      queryFn: () => told(client.GET("/api/stock", { params: { query: { gone, find } } })),
+      queryFn: () => unwrap(client.GET("/api/stock", { params: { query: { gone, find } } })),
       placeholderData: keepPreviousData,
     }),
   materials: (find: string) =>
     queryOptions({
       queryKey: ["materials", find],
-      queryFn: () => told(client.GET("/api/materials", { params: { query: { find } } })),
+      queryFn: () => unwrap(client.GET("/api/materials", { params: { query: { find } } })),
       placeholderData: keepPreviousData,
       staleTime: 60_000,
     }),
-  words: () => queryOptions({ queryKey: ["words"], queryFn: () => told(client.GET("/api/words")), staleTime: Number.POSITIVE_INFINITY }),
-  specs: () => queryOptions({ queryKey: ["specs"], queryFn: () => told(client.GET("/api/specs")) }),
+  words: () => queryOptions({ queryKey: ["words"], queryFn: () => unwrap(client.GET("/api/words")), staleTime: Number.POSITIVE_INFINITY }),
+  specs: () => queryOptions({ queryKey: ["specs"], queryFn: () => unwrap(client.GET("/api/specs")) }),
   library: (wish: LibraryWish) =>
     queryOptions({
       queryKey: ["specs", wish],
-      queryFn: () => told(client.GET("/api/specs", { params: { query: wish } })),
+      queryFn: () => unwrap(client.GET("/api/specs", { params: { query: wish } })),
       placeholderData: keepPreviousData,
     }),
   schools: (family: string) =>
     queryOptions({
       queryKey: ["schools", family],
-      queryFn: () => told(client.GET("/api/families/{family}/schools", { params: { path: { family } } })),
+      queryFn: () => unwrap(client.GET("/api/families/{family}/schools", { params: { path: { family } } })),
       staleTime: Number.POSITIVE_INFINITY,
     }),
   tree: (spec_id: string) =>
     queryOptions({
       queryKey: ["specs", "tree", spec_id],
-      queryFn: () => told(client.GET("/api/specs/{spec_id}/tree", { params: { path: { spec_id } } })),
+      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/tree", { params: { path: { spec_id } } })),
     }),
   card: (spec_id: string, asked: CardWish) =>
     queryOptions({
       queryKey: ["card", spec_id, asked],
-      queryFn: () => told(client.GET("/api/specs/{spec_id}/card", { params: { path: { spec_id }, query: asked } })),
+      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/card", { params: { path: { spec_id }, query: asked } })),
       placeholderData: keepPreviousData,
       retry: false,
     }),
@@ -91,121 +91,121 @@ export const ask = {
   allergens: (spec_id: string) =>
     queryOptions({
       queryKey: ["allergens", spec_id],
-      queryFn: () => told(client.GET("/api/specs/{spec_id}/allergens", { params: { path: { spec_id } } })),
+      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/allergens", { params: { path: { spec_id } } })),
       staleTime: 60_000,
       retry: false,
     }),
   reading: (spec_id: string, number: number) =>
     queryOptions({
       queryKey: ["reading", spec_id, number],
-      queryFn: () => told(client.GET("/api/specs/{spec_id}/versions/{number}/reading", { params: { path: { spec_id, number } } })),
+      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/versions/{number}/reading", { params: { path: { spec_id, number } } })),
     }),
   compare: (sides: Sides) =>
     queryOptions({
       queryKey: ["compare", sides],
-      queryFn: () => told(client.GET("/api/compare", { params: { query: sides } })),
+      queryFn: () => unwrap(client.GET("/api/compare", { params: { query: sides } })),
       placeholderData: keepPreviousData,
     }),
   attachments: (spec_id: string) =>
     queryOptions({
       queryKey: ["attachments", spec_id],
-      queryFn: () => told(client.GET("/api/specs/{spec_id}/attachments", { params: { path: { spec_id } } })),
+      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/attachments", { params: { path: { spec_id } } })),
     }),
   startBy: (spec_id: string, at: string) =>
     queryOptions({
       queryKey: ["start-by", spec_id, at],
-      queryFn: () => told(client.GET("/api/specs/{spec_id}/start-by", { params: { path: { spec_id }, query: { at } } })),
+      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/start-by", { params: { path: { spec_id }, query: { at } } })),
       enabled: at !== "",
       retry: false,
     }),
   runs: (find = "") =>
     queryOptions({
       queryKey: ["runs", "all", find],
-      queryFn: () => told(client.GET("/api/runs", { params: { query: { find } } })),
+      queryFn: () => unwrap(client.GET("/api/runs", { params: { query: { find } } })),
       placeholderData: keepPreviousData,
     }),
   draft: (spec_id: string) =>
     queryOptions({
       queryKey: ["draft", spec_id],
-      queryFn: () => told(client.GET("/api/specs/{spec_id}/draft", { params: { path: { spec_id } } })),
+      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/draft", { params: { path: { spec_id } } })),
       staleTime: Number.POSITIVE_INFINITY,
       gcTime: 0,
     }),
   versions: (spec_id: string) =>
     queryOptions({
       queryKey: ["versions", spec_id],
-      queryFn: () => told(client.GET("/api/specs/{spec_id}/versions", { params: { path: { spec_id } } })),
+      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/versions", { params: { path: { spec_id } } })),
     }),
   openRuns: () =>
     queryOptions({
       queryKey: ["runs", "open"],
-      queryFn: () => told(client.GET("/api/runs", { params: { query: { open_only: true } } })),
+      queryFn: () => unwrap(client.GET("/api/runs", { params: { query: { open_only: true } } })),
       refetchInterval: 20_000,
     }),
   run: (run_id: string) =>
     queryOptions({
       queryKey: ["run", run_id],
-      queryFn: () => told(client.GET("/api/runs/{run_id}", { params: { path: { run_id } } })),
+      queryFn: () => unwrap(client.GET("/api/runs/{run_id}", { params: { path: { run_id } } })),
     }),
   /** What a run's lines can be taken from; asked again with every event, since each weighing takes from it. */
   supplies: (run_id: string, moment: number) =>
     queryOptions({
       queryKey: ["supplies", run_id, moment],
-      queryFn: () => told(client.GET("/api/runs/{run_id}/supplies", { params: { path: { run_id } } })),
+      queryFn: () => unwrap(client.GET("/api/runs/{run_id}/supplies", { params: { path: { run_id } } })),
       placeholderData: keepPreviousData,
       retry: false,
     }),
-  instruments: () => queryOptions({ queryKey: ["instruments"], queryFn: () => told(client.GET("/api/instruments")), staleTime: 300_000 }),
-  duty: () => queryOptions({ queryKey: ["duty"], queryFn: () => told(client.GET("/api/duty")) }),
-  containers: () => queryOptions({ queryKey: ["containers"], queryFn: () => told(client.GET("/api/containers")) }),
+  instruments: () => queryOptions({ queryKey: ["instruments"], queryFn: () => unwrap(client.GET("/api/instruments")), staleTime: 300_000 }),
+  duty: () => queryOptions({ queryKey: ["duty"], queryFn: () => unwrap(client.GET("/api/duty")) }),
+  containers: () => queryOptions({ queryKey: ["containers"], queryFn: () => unwrap(client.GET("/api/containers")) }),
   rehearsal: (run_id: string, moment: number) =>
     queryOptions({
       queryKey: ["rehearsal", run_id, moment],
-      queryFn: () => told(client.GET("/api/runs/{run_id}/rehearsal", { params: { path: { run_id } } })),
+      queryFn: () => unwrap(client.GET("/api/runs/{run_id}/rehearsal", { params: { path: { run_id } } })),
       staleTime: Number.POSITIVE_INFINITY,
     }),
-  recentSums: () => queryOptions({ queryKey: ["sums", "recent"], queryFn: () => told(client.GET("/api/sums/recent")) }),
-  varieties: () => queryOptions({ queryKey: ["citrus", "varieties"], queryFn: () => told(client.GET("/api/citrus/varieties")) }),
-  cases: () => queryOptions({ queryKey: ["citrus", "cases"], queryFn: () => told(client.GET("/api/citrus/cases")) }),
+  recentSums: () => queryOptions({ queryKey: ["sums", "recent"], queryFn: () => unwrap(client.GET("/api/sums/recent")) }),
+  varieties: () => queryOptions({ queryKey: ["citrus", "varieties"], queryFn: () => unwrap(client.GET("/api/citrus/varieties")) }),
+  cases: () => queryOptions({ queryKey: ["citrus", "cases"], queryFn: () => unwrap(client.GET("/api/citrus/cases")) }),
   citrusRecord: (fruit: string) =>
     queryOptions({
       queryKey: ["citrus", "record", fruit],
-      queryFn: () => told(client.GET("/api/citrus/record/{fruit}", { params: { path: { fruit } } })),
+      queryFn: () => unwrap(client.GET("/api/citrus/record/{fruit}", { params: { path: { fruit } } })),
       enabled: fruit !== "",
     }),
-  cutPlans: () => queryOptions({ queryKey: ["citrus", "plans"], queryFn: () => told(client.GET("/api/citrus/plans")) }),
+  cutPlans: () => queryOptions({ queryKey: ["citrus", "plans"], queryFn: () => unwrap(client.GET("/api/citrus/plans")) }),
   citrusKeeps: () =>
     queryOptions({
       queryKey: ["citrus", "keeps"],
-      queryFn: () => told(client.GET("/api/citrus/keeps")),
+      queryFn: () => unwrap(client.GET("/api/citrus/keeps")),
       staleTime: Number.POSITIVE_INFINITY,
     }),
-  trials: () => queryOptions({ queryKey: ["citrus", "trials"], queryFn: () => told(client.GET("/api/citrus/trials")) }),
-  ledger: () => queryOptions({ queryKey: ["citrus", "ledger"], queryFn: () => told(client.GET("/api/citrus/ledger")) }),
+  trials: () => queryOptions({ queryKey: ["citrus", "trials"], queryFn: () => unwrap(client.GET("/api/citrus/trials")) }),
+  ledger: () => queryOptions({ queryKey: ["citrus", "ledger"], queryFn: () => unwrap(client.GET("/api/citrus/ledger")) }),
   lots: (find = "") =>
     queryOptions({
       queryKey: ["lots", find],
-      queryFn: () => told(client.GET("/api/lots", { params: { query: { find } } })),
+      queryFn: () => unwrap(client.GET("/api/lots", { params: { query: { find } } })),
       placeholderData: keepPreviousData,
     }),
   lot: (code: string) =>
     queryOptions({
       queryKey: ["lot", code],
-      queryFn: () => told(client.GET("/api/lots/{code}", { params: { path: { code } } })),
+      queryFn: () => unwrap(client.GET("/api/lots/{code}", { params: { path: { code } } })),
     }),
   lotTrace: (code: string) =>
     queryOptions({
       queryKey: ["lot", code, "trace"],
-      queryFn: () => told(client.GET("/api/lots/{code}/trace", { params: { path: { code } } })),
+      queryFn: () => unwrap(client.GET("/api/lots/{code}/trace", { params: { path: { code } } })),
     }),
   stockEvents: (stock_id: string) =>
     queryOptions({
       queryKey: ["stock", stock_id, "events"],
-      queryFn: () => told(client.GET("/api/stock/{stock_id}/events", { params: { path: { stock_id } } })),
+      queryFn: () => unwrap(client.GET("/api/stock/{stock_id}/events", { params: { path: { stock_id } } })),
     }),
   crateTrace: (stock_id: string) =>
     queryOptions({
       queryKey: ["stock", stock_id, "trace"],
-      queryFn: () => told(client.GET("/api/stock/{stock_id}/trace", { params: { path: { stock_id } } })),
+      queryFn: () => unwrap(client.GET("/api/stock/{stock_id}/trace", { params: { path: { stock_id } } })),
     }),
 };

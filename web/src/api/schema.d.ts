@@ -2833,7 +2833,7 @@ export interface components {
             mass_g: components["schemas"]["Range"];
             material: string;
         };
-        /** @description Grams of one material to add. */
+        /** @description A mass of one material to add [g]. */
         Addition: {
             mass_g: number;
             material: string;
@@ -2866,10 +2866,15 @@ export interface components {
             kind: "all";
             share?: components["schemas"]["SpecNumber"];
         };
+        /** @description An allergen, and the ways on which it comes in: for each the names from the drink's own ingredient down to what holds it. */
+        AllergenSource: {
+            allergen: string;
+            through: string[][];
+        };
         /** @description What may be said of a spec, and the drinks that it goes into. */
         AllergensOut: {
             asks_lead: boolean;
-            contains: components["schemas"]["Brought"][];
+            contains: components["schemas"]["AllergenSource"][];
             drinks: components["schemas"]["DrinkRow"][];
             is_drink: boolean;
             name: string;
@@ -2955,11 +2960,6 @@ export interface components {
             sugar_g_100ml: number;
             unpriced: string[];
             volume_ml: number;
-        };
-        /** @description An allergen, and the ways on which it comes in: for each the names from the drink's own ingredient down to what holds it. */
-        Brought: {
-            allergen: string;
-            through: string[][];
         };
         /** @description A stream that is kept, and how much of it no later step took [g]. */
         ByProduct: {
@@ -3328,28 +3328,6 @@ export interface components {
         DecidedOut: {
             id: string;
             state: string;
-        };
-        /**
-         * Deed
-         * @description Something done to a thing that stands in the house: what kind of deed, and its own figures and words.
-         */
-        Deed: {
-            /** Body */
-            body?: {
-                [key: string]: unknown;
-            };
-            /** Kind */
-            kind: string;
-        };
-        /** @description A deed as it was kept. */
-        DeedOut: {
-            /** Format: date-time */
-            at: string;
-            body: {
-                [key: string]: unknown;
-            };
-            by: string;
-            kind: string;
         };
         /** DeliveryIn */
         DeliveryIn: {
@@ -3867,7 +3845,7 @@ export interface components {
              */
             now: string;
         };
-        /** @description The colour to expect, the word of what gives most of it, and from what. */
+        /** @description The colour to expect, the word of the material that contributes most, and the materials. */
         ExpectedColour: {
             colour: string;
             material: string;
@@ -3994,7 +3972,7 @@ export interface components {
             set_aside: string;
             weight_g: number | null;
         };
-        /** @description Cost of a batch in the house's currency: materials, hands, and the share of each output (the product is "product", what stands beside it at the end "left over"); per litre of product. */
+        /** @description Cost of a batch in the house's currency: materials, labour, and the share of each output (the product is "product", what remains in vessels "left over"); per litre of product. */
         FullCost: {
             hands_min: number;
             /** Format: decimal */
@@ -4121,6 +4099,11 @@ export interface components {
                 [key: string]: number;
             };
         };
+        /** @description Least and most of a quantity. */
+        Interval: {
+            high: number;
+            low: number;
+        };
         /** JobIn */
         JobIn: {
             /** Kind */
@@ -4189,15 +4172,6 @@ export interface components {
             keeping: components["schemas"]["Keeping"];
             keeps_longer: components["schemas"]["WayToKeepLonger"][];
         };
-        /** @description How long one form of a juice stays good, quality [h] told from safety [days, none while frozen], with the reasons. */
-        Keeps: {
-            form: string;
-            how: string;
-            quality_h: components["schemas"]["Range"];
-            safe_days: number | null;
-            why_safe: string;
-            words: string;
-        };
         /**
          * KeyIn
          * @description A public key (P-256), as base64url of its uncompressed point.
@@ -4211,7 +4185,7 @@ export interface components {
             certificate: string;
             id: string;
         };
-        /** @description A figure that may be tried: its `value` in `unit`, from `low` to `high` in strides. It stands in the spec file in `field` of the amount of `line`; without a line, in `field` of `step`. */
+        /** @description A figure to vary: its `value` in `unit`, from `low` to `high` in steps of `stride`. In the spec file it is `field` of the amount of `line`; without a line, `field` of `step`. */
         Knob: {
             field: string;
             high: number;
@@ -4236,7 +4210,7 @@ export interface components {
             /** Format: date */
             week: string;
         };
-        /** @description One thing that a batch leaves: its mass [g], its volume [mL] (0 for what does not pour), and the days that it keeps at `at_most_c` [°C]. `stands` is where: in a vessel, as a by-product, or in the bin until somebody keeps it; `key` is that vessel or by-product as a line calls it. `cost` is what it takes of the batch's, `cost_if_kept` what it would take by weight. */
+        /** @description Something that a batch leaves: its mass [g], its volume [mL; 0 if it does not pour], and the days that it keeps at `at_most_c` [°C]. `stands` tells whether it is in a vessel, a by-product, or in the bin; `key` names the vessel or by-product as a line does. `cost` is its share of the cost of the batch, `cost_if_kept` its share by mass. */
         Leftover: {
             at_most_c: number;
             /** Format: decimal */
@@ -4310,7 +4284,7 @@ export interface components {
             run_code: string;
             /** Format: uuid */
             spec: string;
-            standing: components["schemas"]["Standing"];
+            standing: components["schemas"]["ShelfState"];
             sums: components["schemas"]["SumOffer"][];
             unit: string;
             /** Format: date */
@@ -4432,14 +4406,14 @@ export interface components {
             key: string;
             name: string;
         };
-        /** @description One sour at its dose: mL, and what that dose brings [g]. */
+        /** @description A mixer at a dose [mL], with the sugar and acid in that dose [g]. */
         Mixer: {
             acid_g: number;
             dose_ml: number;
             name: string;
             sugar_g: number;
         };
-        /** @description The one reading that would narrow a figure most: of which material, with what, and the half-ranges before and after. */
+        /** @description The reading that would narrow a figure most: its material and instrument, and the half-ranges of the figure now and then. */
         Narrowing: {
             half_now: number;
             half_then: number;
@@ -4618,7 +4592,7 @@ export interface components {
             /** Pin */
             pin: string;
         };
-        /** @description A plan worked out, beside what each want on its own would take. */
+        /** @description A computed plan, and what each demand on its own would take. */
         PlanAnswer: {
             bin_g: number;
             bins: components["schemas"]["PlanBin"][];
@@ -4635,9 +4609,9 @@ export interface components {
             short: components["schemas"]["PlanShort"][];
             sources: components["schemas"]["PlanSource"][];
             text: string;
-            wants: components["schemas"]["PlanNamed"][];
+            wants: components["schemas"]["PlanWantName"][];
         };
-        /** @description How much of a case goes into the bin [g]. */
+        /** @description The mass of a case that is thrown away [g]. */
         PlanBin: {
             case: string;
             grams: number;
@@ -4649,7 +4623,7 @@ export interface components {
             /** Count */
             count?: number | null;
         };
-        /** @description One row of a plan: how many fruits of a case are cut in one way, and the expected yield by kind [mL, g or pieces]. */
+        /** @description One row of a plan: the count of fruits of a case that are cut one way, and the expected yield by kind [mL, g or pieces]. */
         PlanCut: {
             /** Format: date-time */
             at: string;
@@ -4660,7 +4634,7 @@ export interface components {
                 [key: string]: number;
             };
             gives_range: {
-                [key: string]: components["schemas"]["Span"];
+                [key: string]: components["schemas"]["Interval"];
             };
             row: string;
             /** Format: date-time */
@@ -4684,19 +4658,12 @@ export interface components {
             /** Wants */
             wants: components["schemas"]["PlanWant"][];
         };
-        /** @description What each want on its own would take. */
+        /** @description The fruit that each demand on its own would take. */
         PlanNaive: {
             bin_g: number;
             cost: number;
             fruits: number;
             short: boolean;
-        };
-        /** @description A want of a plan, by its key. */
-        PlanNamed: {
-            /** Format: date-time */
-            by: string;
-            key: string;
-            name: string;
         };
         /** @description A plan that was kept, and which of its rows are done. */
         PlanOut: {
@@ -4712,7 +4679,7 @@ export interface components {
             name: string;
             wants: components["schemas"]["PlannedWant"][];
         };
-        /** @description What stays over of a case, and which specs could take it. */
+        /** @description The surplus of a case, and the specs that could use it. */
         PlanOver: {
             amount: number;
             case: string;
@@ -4722,14 +4689,14 @@ export interface components {
             offers: string[];
             unit: string;
         };
-        /** @description Packs that must come in. */
+        /** @description Packs to order. */
         PlanPacks: {
             each: number;
             fruit: string;
             packs: number;
             price: number | null;
         };
-        /** @description How much of a case goes into a want. */
+        /** @description The amount of a case that goes to a demand. */
         PlanShare: {
             amount: number;
             case: string;
@@ -4738,7 +4705,7 @@ export interface components {
             unit: string;
             want: string;
         };
-        /** @description What a want is short of, and what would do it. */
+        /** @description The shortage of a demand, and what would cover it. */
         PlanShort: {
             amount: number;
             /** Format: date-time */
@@ -4749,7 +4716,7 @@ export interface components {
             unit: string;
             want: string;
         };
-        /** @description How much of a case a plan takes [g]. */
+        /** @description The mass of a case that a plan uses [g]. */
         PlanSource: {
             case: string;
             grams: number;
@@ -4791,6 +4758,13 @@ export interface components {
              * @enum {string}
              */
             what: "juice" | "zest" | "peel" | "wheels" | "whole" | "stretched" | "oil_sugar" | "spec";
+        };
+        /** @description The name of a demand, by its key. */
+        PlanWantName: {
+            /** Format: date-time */
+            by: string;
+            key: string;
+            name: string;
         };
         /** @description A case that a plan may use, and how many fruits of it; None for all. */
         PlannedCase: {
@@ -4867,7 +4841,7 @@ export interface components {
             id: string;
             text: string;
         };
-        /** @description A best value with its 5 and 95 % points, all in the same unit. Exact when the three are equal. */
+        /** @description A best value with its 5 and 95 % points, all in one unit. It is exact if the three are equal. */
         Range: {
             high: number;
             low: number;
@@ -4973,7 +4947,7 @@ export interface components {
             size: string;
             supplier: string;
         };
-        /** @description A refusal, as it is answered. `where` is a path such as ``steps/s2/lines/sugar/amount``. */
+        /** @description The JSON of a refusal. `where` is a path such as ``steps/s2/lines/sugar/amount``. */
         Refused: {
             code: string;
             remedy: string;
@@ -5010,7 +4984,7 @@ export interface components {
             points: number;
             told: string[];
         };
-        /** @description `where` is a path such as ``steps/s2``; `text` holds the numbers, `remedy` what to do; `entry` is the entry of the spec file that it is about and that is taken out when it is settled, as the file holds it; None for most. */
+        /** @description A finding: `where` is a path such as ``steps/s2``, `text` holds the numbers, `remedy` what to do. `entry` is the entry of the spec file that is removed when the remark is settled, as the file holds it; None for most. */
         Remark: {
             code: string;
             entry?: {
@@ -5057,7 +5031,7 @@ export interface components {
             told: string;
             words: string;
         };
-        /** @description Amounts to a scale's resolution, what that does to the product, and the lines that the scale is too coarse for with their pre-dilution. */
+        /** @description Masses rounded to the resolution of a scale [g], their effect on the product, and the lines for which the scale is too coarse, with their pre-dilution. */
         Rounded: {
             changes: {
                 [key: string]: number;
@@ -5271,7 +5245,7 @@ export interface components {
             /** Volume Ml */
             volume_ml?: number | null;
         };
-        /** @description A batch that was scaled: the factor, each line's mass at it [g]; the material that runs out first with what is left of the others [g], where the batch was scaled to what is there; what rounding to a scale changes, where a scale was named. */
+        /** @description A scaled batch: its factor and the mass of each line [g]. If it was scaled to stock, the limiting material and what is left of the others [g]; if a scale was named, the effect of rounding. */
         Scaled: {
             factor: number;
             left_g?: {
@@ -5373,6 +5347,12 @@ export interface components {
             name: string;
             share: number;
         };
+        /** @description How a lot stands: it may be poured only while its `state` is "good". `until` is the moment at which that changes by itself, None if it never does. */
+        ShelfState: {
+            /** @enum {string} */
+            state: "good" | "resting" | "past" | "withdrawn" | "recalled" | "gone";
+            until: string | null;
+        };
         /** @description What needs hands now, what waits, what turns in the next two days, what stands on the shelf. */
         ShiftOut: {
             hands: string | null;
@@ -5436,18 +5416,13 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** @description Additions and the contents they lead to. */
+        /** @description Additions, and the contents of the vessel with them. */
         Solution: {
             additions: components["schemas"]["Addition"][];
             figures: {
                 [key: string]: number;
             };
             words: string;
-        };
-        /** @description Least and most of something. */
-        Span: {
-            high: number;
-            low: number;
         };
         SpecAmount: components["schemas"]["FixedAmount"] | components["schemas"]["RatioAmount"] | components["schemas"]["PercentAmount"] | components["schemas"]["TargetAmount"] | components["schemas"]["StateAmount"] | components["schemas"]["AllAmount"];
         /** @description one alternative */
@@ -5867,12 +5842,6 @@ export interface components {
              */
             warm_c: number;
         };
-        /** @description How a lot stands: it may be poured only while its `state` is "good". `until` is the moment at which that changes by itself, None if it never does. */
-        Standing: {
-            /** @enum {string} */
-            state: "good" | "resting" | "past" | "withdrawn" | "recalled" | "gone";
-            until: string | null;
-        };
         /** @description One thing to start: by when, when it is ready, for what, and whether that is past already. */
         Start: {
             key: string;
@@ -5990,6 +5959,28 @@ export interface components {
             volume_ml: components["schemas"]["Range"];
             waiting_min: number;
         };
+        /**
+         * StockActionIn
+         * @description Something done to a thing that stands in the house: what kind of deed, and its own figures and words.
+         */
+        StockActionIn: {
+            /** Body */
+            body?: {
+                [key: string]: unknown;
+            };
+            /** Kind */
+            kind: string;
+        };
+        /** @description A deed as it was kept. */
+        StockActionOut: {
+            /** Format: date-time */
+            at: string;
+            body: {
+                [key: string]: unknown;
+            };
+            by: string;
+            kind: string;
+        };
         /** @description A delivery, what is left of it [g], and the material as it is in this delivery; `current` marks the one that specs and new runs take. */
         StockOut: {
             code: string;
@@ -6021,6 +6012,15 @@ export interface components {
             items: components["schemas"]["StockOut"][];
             page: number;
             pages: number;
+        };
+        /** @description How long one form of a juice keeps: quality [h] and safety [days; None while frozen], with the reasons. */
+        StorageForm: {
+            form: string;
+            how: string;
+            quality_h: components["schemas"]["Range"];
+            safe_days: number | null;
+            why_safe: string;
+            words: string;
         };
         /** @description What left a vessel in a step [g]: a by-product if it is `kept`, else a loss. */
         Stream: {
@@ -6217,7 +6217,7 @@ export interface components {
             name: string;
             usual: string;
         };
-        /** @description The additions that bring the product to a flag on the plate, in words too, and what it then reads [°Bx, g/100 mL, mL]. */
+        /** @description The additions that bring the product to a point on the plate, with their text, and the figures that it has then [°Bx, g/100 mL, mL]. */
         ToFlag: {
             acid_g_100ml: number;
             additions: components["schemas"]["Addition"][];
@@ -6238,7 +6238,7 @@ export interface components {
         };
         /** @description What went into a lot, what it went into, and what was done to it. */
         TraceOut: {
-            events: components["schemas"]["DeedOut"][];
+            events: components["schemas"]["StockActionOut"][];
             made_of: components["schemas"]["TraceNode"][];
             went_into: components["schemas"]["TraceNode"][];
         };
@@ -6419,7 +6419,7 @@ export interface components {
             material: string;
             words: string;
         };
-        /** @description Ways to the aims, the fewest additions first. */
+        /** @description Alternative sets of additions that reach the aims, the fewest additions first. */
         Ways: {
             ways: components["schemas"]["Solution"][];
         };
@@ -6762,7 +6762,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Keeps"][];
+                    "application/json": components["schemas"]["StorageForm"][];
                 };
             };
         };
@@ -7778,7 +7778,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Deed"];
+                "application/json": components["schemas"]["StockActionIn"];
             };
         };
         responses: {
@@ -9693,7 +9693,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DeedOut"][];
+                    "application/json": components["schemas"]["StockActionOut"][];
                 };
             };
         };
@@ -9709,7 +9709,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["Deed"];
+                "application/json": components["schemas"]["StockActionIn"];
             };
         };
         responses: {

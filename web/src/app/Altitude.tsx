@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, told } from "../api/client";
+import { client, unwrap } from "../api/client";
 import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
@@ -15,7 +15,7 @@ export function Altitude() {
   const [text, setText] = useState(session.altitude_m == null ? "" : String(session.altitude_m));
   const [fault, setFault] = useState<string>();
   const set = useMutation({
-    mutationFn: (altitude_m: number) => told(client.PUT("/api/house/altitude", { body: { altitude_m } })),
+    mutationFn: (altitude_m: number) => unwrap(client.PUT("/api/house/altitude", { body: { altitude_m } })),
     onSuccess: (next) => {
       queries.setQueryData(ask.session().queryKey, next);
       setText(String(next.altitude_m));

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { client, told } from "../api/client";
+import { client, unwrap } from "../api/client";
 import { ask } from "../api/queries";
 import { CUPS } from "../api/rules";
 import { Button } from "../parts/Button";
@@ -85,7 +85,7 @@ function Duty() {
   const mine = duty.data ? addressAt(duty.data.service) : "";
   const on = duty.data?.endpoints.includes(mine) ?? false;
   const set = useMutation({
-    mutationFn: () => told(client.PUT("/api/duty", { body: { endpoint: mine, on_duty: !on } })),
+    mutationFn: () => unwrap(client.PUT("/api/duty", { body: { endpoint: mine, on_duty: !on } })),
     onSuccess: (next) => queries.setQueryData(ask.duty().queryKey, next),
   });
   return (
@@ -110,7 +110,7 @@ function HouseUnits() {
   const session = useSession();
   const queries = useQueryClient();
   const set = useMutation({
-    mutationFn: (body: { beside: string; locale: string }) => told(client.PUT("/api/house/units", { body })),
+    mutationFn: (body: { beside: string; locale: string }) => unwrap(client.PUT("/api/house/units", { body })),
     onSuccess: (next) => queries.setQueryData(ask.session().queryKey, next),
   });
   const { beside, locale } = session;

@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { useEffect, useRef, useState } from "react";
-import { client, onPasswordWanted, told } from "../api/client";
+import { client, onPasswordWanted, unwrap } from "../api/client";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
 import { Trouble } from "../parts/Notice";
@@ -28,7 +28,7 @@ export function PasswordAsk() {
     return () => onPasswordWanted(null);
   }, []);
   const confirm = useMutation({
-    mutationFn: () => told(client.POST("/api/session/confirm", { body: { password } })),
+    mutationFn: () => unwrap(client.POST("/api/session/confirm", { body: { password } })),
     onSuccess: () => close(true),
   });
   return (

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { client, told } from "../api/client";
+import { client, unwrap } from "../api/client";
 import { Button } from "../parts/Button";
 import { Trouble } from "../parts/Notice";
 import { span } from "../parts/say";
@@ -33,7 +33,7 @@ function RefusedItem({ item, mayDecide }: { item: QueuedAction; mayDecide: boole
     mutationFn: async (decision: Decision) => {
       const certificate = (await keptKey(item.key))?.certificate ?? "";
       const { text, signature } = item;
-      await told(
+      await unwrap(
         client.POST("/api/signed-actions/refused", { body: { text, signature, certificate, decision, why: item.refusal?.detail ?? "" } }),
       );
       await dismiss(item);

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Schemas, told } from "../api/client";
+import { client, type Schemas, unwrap } from "../api/client";
 import { ask } from "../api/queries";
 import { Button } from "../parts/Button";
 import { Field } from "../parts/Field";
@@ -45,8 +45,8 @@ function ByName({ how }: { how: string }) {
     mutationFn: () =>
       signsIn(() =>
         byCode
-          ? told(client.POST("/api/session/code", { body: { name, code, password } }))
-          : told(client.POST("/api/session", { body: { name, password } })),
+          ? unwrap(client.POST("/api/session/code", { body: { name, code, password } }))
+          : unwrap(client.POST("/api/session", { body: { name, password } })),
       ),
     onSuccess: (session) => {
       queries.removeQueries({ predicate: (query) => query.queryKey[0] !== "session" });

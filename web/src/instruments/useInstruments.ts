@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useState, useSyncExternalStore } from "react";
-import { client, type Schemas, told } from "../api/client";
+import { client, type Schemas, unwrap } from "../api/client";
 import { ask } from "../api/queries";
 import { onNews } from "../sync/database";
 import { InstrumentStream, type Shown } from "./stream";
@@ -9,7 +9,7 @@ let hub = "";
 let ticket = "";
 
 const stream = new InstrumentStream(async () => {
-  const found = await told(client.GET("/api/instruments"));
+  const found = await unwrap(client.GET("/api/instruments"));
   hub = found.stream;
   ticket = found.ticket;
   return `${hub}/stream?ticket=${encodeURIComponent(ticket)}`;

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { type ReactNode, useState } from "react";
-import { client, type Schemas, told } from "../api/client";
+import { client, type Schemas, unwrap } from "../api/client";
 import { Button } from "./Button";
 import { Notice } from "./Notice";
 
@@ -23,15 +23,15 @@ export function Job({ kind, children, file }: JobProps) {
   const [id, setId] = useState<string>();
   const path = { job_id: id ?? "" };
   const ask = useMutation({
-    mutationFn: () => told(client.POST("/api/jobs", { body: { kind } })),
+    mutationFn: () => unwrap(client.POST("/api/jobs", { body: { kind } })),
     onSuccess: (job) => setId(job.id),
   });
   const stop = useMutation({
-    mutationFn: () => told(client.POST("/api/jobs/{job_id}/stop", { params: { path } })),
+    mutationFn: () => unwrap(client.POST("/api/jobs/{job_id}/stop", { params: { path } })),
   });
   const job = useQuery({
     queryKey: ["job", id],
-    queryFn: () => told(client.GET("/api/jobs/{job_id}", { params: { path } })),
+    queryFn: () => unwrap(client.GET("/api/jobs/{job_id}", { params: { path } })),
     enabled: id !== undefined,
     refetchInterval: (query) => (query.state.data && !isOpen(query.state.data.state) ? false : EVERY_MS),
   }).data;

@@ -7,8 +7,8 @@ export type BandMasses = Record<Band, number>;
 export interface RiverStep {
   id: string;
   bands: BandMasses;
-  /** What stood in the step's vessel before anything went in, and whether that is what the row above shows. */
-  stood: BandMasses;
+  /** Masses in the step's vessel before its lines went in [g]. */
+  bandsBefore: BandMasses;
   continues: boolean;
   /** The vessel's name, said where another one begins; empty when there is only one. */
   vessel: string;
@@ -112,8 +112,8 @@ export function drawRiver(steps: readonly RiverStep[], rows: readonly RowBox[], 
   steps.forEach((step, i) => {
     const row = rows[i];
     if (!row) return;
-    const { stood } = step;
-    const joined = { ...stood };
+    const { bandsBefore } = step;
+    const joined = { ...bandsBefore };
     for (const added of step.added) for (const band of BANDS) joined[band] += added.bands[band];
     const join = Math.min(JOIN_TO, row.height * 0.62);
     const started = runs.some((run) => run.length > 0);
@@ -125,12 +125,12 @@ export function drawRiver(steps: readonly RiverStep[], rows: readonly RowBox[], 
         if (step.vessel) heads.push({ key: step.id, name: step.vessel, x: width - HEAD_EDGE, y: row.top + 16 });
       }
       const stations = runs.at(-1) ?? [];
-      const held = sum(stood) > LEAST_G;
-      if (held) stations.push({ y: row.top + JOIN_FROM, bands: stood, doubt: follows ? (steps[i - 1]?.doubt ?? 0) : 0 });
+      const held = sum(bandsBefore) > LEAST_G;
+      if (held) stations.push({ y: row.top + JOIN_FROM, bands: bandsBefore, doubt: follows ? (steps[i - 1]?.doubt ?? 0) : 0 });
       stations.push({ y: row.top + (held || started ? join : JOIN_FROM), bands: joined, doubt: step.doubt });
       stations.push({ y: row.top + row.height, bands: step.bands, doubt: step.doubt });
     }
-    if (started) streams.push(...tributaries(step, row, join, centre - total(stood, perGram) / 2, perGram));
+    if (started) streams.push(...tributaries(step, row, join, centre - total(bandsBefore, perGram) / 2, perGram));
     const edge = centre + total(joined, perGram) / 2;
     step.leaving.forEach((stream, k) => {
       const thick = Math.max(6, Math.min(26, stream.mass * perGram));

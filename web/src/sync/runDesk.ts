@@ -1,6 +1,6 @@
 /** One run at this device: what the site said of it, with what was done here since, worked out at once and settled by the site's answer. Framework-free. */
 
-import { client, Problem, type Schemas, told } from "../api/client";
+import { client, Problem, type Schemas, unwrap } from "../api/client";
 import { foldHere, isCoreReady } from "./core";
 import { onNews } from "./database";
 import { type Happening, makeEvent } from "./event";
@@ -136,7 +136,7 @@ export class RunDesk {
       cache: "no-store",
       signal: AbortSignal.timeout(8000),
     });
-    await told(asked).then(
+    await unwrap(asked).then(
       (run) => this.answered(run),
       (error: unknown) => (error instanceof Problem && error.isAway ? this.workOut() : this.tell({ settling: false })),
     );
@@ -213,7 +213,7 @@ export class RunDesk {
     const before = await keptRun(this.id);
     if (before?.pinned && holdsAll(before.pinned, run)) return;
     const asked = client.GET("/api/runs/{run_id}/offline", { params: { path: { run_id: this.id } } });
-    const pinned = await told(asked).catch(() => null);
+    const pinned = await unwrap(asked).catch(() => null);
     const now = await keptRun(this.id);
     if (pinned && now) await keepRun(now.run, pinned).catch(() => undefined);
   }

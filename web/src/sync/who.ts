@@ -1,6 +1,6 @@
 /** Who is at this device: signed in, changed by PIN, claimed without the network, signed out. */
 
-import { client, done, Problem, type Schemas, told } from "../api/client";
+import { client, expectOk, Problem, type Schemas, unwrap } from "../api/client";
 import { ANSWERS } from "./answers";
 import { type Actor, announce, forgetValue, keepValue, value } from "./database";
 import { canSign, forgetPrivate, keepKey, keptKey, makeKey, seal } from "./keys";
@@ -41,7 +41,7 @@ async function forgetAnswers(which: "all" | "personal"): Promise<void> {
 export async function registerKey(id: string): Promise<void> {
   const key = await keptKey(id);
   if (!key) return;
-  const { certificate } = await told(client.POST("/api/session/key", { body: { public: key.public } }));
+  const { certificate } = await unwrap(client.POST("/api/session/key", { body: { public: key.public } }));
   await keepKey({ ...key, certificate });
 }
 
@@ -112,7 +112,7 @@ export async function switchTo(person: Person, pin: string): Promise<Session | n
   const body = { person: person.id, pin: checked(pin) };
   if (awaySince() === null) {
     try {
-      const session = await signsIn(() => told(client.POST("/api/session/switch", { body, signal: AbortSignal.timeout(8000) })));
+      const session = await signsIn(() => unwrap(client.POST("/api/session/switch", { body, signal: AbortSignal.timeout(8000) })));
       await forgetPersonal();
       return session;
     } catch (problem) {
@@ -171,6 +171,6 @@ export async function signOut(): Promise<void> {
 /** Ends the session of whoever signed out here, before anything else is asked with it. Throws Problem while the site is away. */
 export async function endFirst(): Promise<void> {
   if (!(await value("ending"))) return;
-  await done(client.POST("/api/session/end", { signal: AbortSignal.timeout(8000) }));
+  await expectOk(client.POST("/api/session/end", { signal: AbortSignal.timeout(8000) }));
   await forgetValue("ending");
 }

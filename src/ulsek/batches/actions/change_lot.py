@@ -11,7 +11,7 @@ from django.utils import timezone
 
 from ulsek.core.base.figures import MOST_G
 from ulsek.core.base.free_text import free_text
-from ulsek.core.base.messages import Day, Message, alone, listed, message, template
+from ulsek.core.base.messages import Day, Message, listed, message, template, verbatim
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.safety.mixture import Bottled, mixed, opened_until
 from ulsek.core.safety.on_the_shelf import checked_amount
@@ -133,7 +133,7 @@ def _may_be_poured(member: Member, lot: Lot, at: datetime) -> None:
     elif state == "withdrawn":
         why = message("its version was withdrawn: {why}", why=lot.run.version.withdrawal.why)
     else:
-        why = alone(lot.recalled)
+        why = verbatim(lot.recalled)
     raise Refusal(
         message("{lot} may not be poured any more", lot=lot.code), "body/from", why, message("Toss it, or ask your lead"), "out_of_date"
     )
@@ -173,7 +173,7 @@ def _tasted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> 
     free_text(body.get("text"), "body/text", 200, message("How does it taste?"))
 
 
-_DEEDS: Mapping[str, Callable[[Member, Lot, Mapping[str, Any], datetime], None]] = {
+_ACTIONS: Mapping[str, Callable[[Member, Lot, Mapping[str, Any], datetime], None]] = {
     "opened": _opened,
     "moved": _moved,
     "used": _used,
@@ -190,11 +190,11 @@ _ADDS_A_LOT = ("split", "decanted")
 @action
 def change_lot(member: Member, code: str, kind: str, body: Mapping[str, Any], at: datetime | None = None) -> Lot:
     """The lot after what was done to it; kept as an event. Refuses what there is not to do, what is gone, and figures that cannot be."""
-    if kind not in _DEEDS:
+    if kind not in _ACTIONS:
         raise Refusal(
             message("“{kind}” is nothing that is done to a lot", kind=kind),
             "kind",
-            message("there are {deeds}", deeds=listed(_DEEDS, "comma")),
+            message("there are {deeds}", deeds=listed(_ACTIONS, "comma")),
             code="unknown_kind",
         )
     code = code.upper()  # as it stands on the label, however it was typed
@@ -211,7 +211,7 @@ def change_lot(member: Member, code: str, kind: str, body: Mapping[str, Any], at
             message("{lot} is gone", lot=lot.code), "code", remedy=message("Count what stands there under its own number"), code="gone"
         )
     when = at or timezone.now()
-    _DEEDS[kind](member, lot, body, when)
+    _ACTIONS[kind](member, lot, body, when)
     lot.save()
     LotEvent.objects.create(lot=lot, kind=kind, body=dict(body), by=member.person, at=when)
     member.wrote(f"lot_{kind}", lot.code, at=at, **{name: value for name, value in body.items() if isinstance(value, str | int | float)})

@@ -13,14 +13,14 @@ from ulsek.core.base.messages import Message, counted, message, stored
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import Evaluation
 from ulsek.core.evaluation.leftovers import weighed_expected_g
-from ulsek.core.evaluation.product_shelf_life import kept_of
+from ulsek.core.evaluation.product_shelf_life import keeping_of_remainder
 from ulsek.core.materials.vessel_state import VesselState
 from ulsek.core.operations.amounts import BY_PRODUCT, VESSEL
 from ulsek.core.run.available_from import ready_from
 from ulsek.core.run.dates import lot_dates
 from ulsek.core.run.device_clocks import moment
 from ulsek.core.run.events.batch import Finished
-from ulsek.core.run.finish import volume_expected_ml, where_is_the_rest
+from ulsek.core.run.finish import missing_amount_question, volume_expected_ml
 from ulsek.core.run.learned_priors import carried, stored_priors
 from ulsek.core.run.rehearsal import score
 from ulsek.core.run.run_result import run_result
@@ -65,8 +65,8 @@ def _rest_told(asked: Message, answer: str, where: str) -> None:
 def _left(evaluation: Evaluation, key: str) -> VesselState | None:
     """What a batch leaves besides its product, by its key; None if there is nothing of the kind."""
     if not key.startswith(VESSEL):
-        return evaluation.plain.streams.get(key.removeprefix(BY_PRODUCT))
-    return evaluation.plain.vessels[key.removeprefix(VESSEL)] if any(item.key == key for item in evaluation.leftovers) else None
+        return evaluation.flow.streams.get(key.removeprefix(BY_PRODUCT))
+    return evaluation.flow.vessels[key.removeprefix(VESSEL)] if any(item.key == key for item in evaluation.leftovers) else None
 
 
 def _by_products(member: Member, run: Run, state: RunState, event: Finished, common: Mapping[str, Any]) -> None:
@@ -83,8 +83,8 @@ def _by_products(member: Member, run: Run, state: RunState, event: Finished, com
         if item.to == "bin":
             continue
         grams = _some(stream.mass_g if item.mass_g is None else item.mass_g, f"{where}/mass_g", "g", message("Weigh it"))
-        _rest_told(where_is_the_rest(weighed_expected_g(stream.mass_g), grams, "g"), item.rest, f"{where}/rest")
-        fresh = kept_of(evaluation, key)
+        _rest_told(missing_amount_question(weighed_expected_g(stream.mass_g), grams, "g"), item.rest, f"{where}/rest")
+        fresh = keeping_of_remainder(evaluation, key)
         Lot.objects.create(
             **common,
             **fields_of(lot_dates(state, fresh, member.day, key)),
@@ -160,7 +160,7 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot 
     volume = _some(predicted if event.volume_ml is None else event.volume_ml, "body/volume_ml", "mL", message("Read the bottles"))
     expected = volume_expected_ml(evaluation)
     if expected is not None:
-        _rest_told(where_is_the_rest(expected, volume, "mL"), event.rest, "body/rest")
+        _rest_told(missing_amount_question(expected, volume, "mL"), event.rest, "body/rest")
     common = {
         "house": run.house,
         "run": run,

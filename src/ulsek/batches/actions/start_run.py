@@ -12,12 +12,12 @@ from django.utils import timezone
 
 from ulsek.core import CORE_VERSION
 from ulsek.core.advice.batch_scaling import checked_factor, factor_for_mass, factor_for_volume
-from ulsek.core.advice.corrections import SPARE
+from ulsek.core.advice.corrections import REPAIR_MATERIALS
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.evaluation.flow_values import AsMade
-from ulsek.core.run.start_times import turned_before_ready
+from ulsek.core.run.start_times import expiry_before_ready
 from ulsek.core.safety.house_rules import edition, read_rules
 from ulsek.core.spec.json_form import read_spec
 from ulsek.core.spec.options import settled
@@ -139,11 +139,11 @@ def _choose(member: Member, order: BatchOrder, when: datetime) -> _Chosen:
     house, version = member.house, _version(member, order)
     spec = read_spec(version.body, chosen=order.chosen)
     # Water, sugar and acid are pinned beside the spec's own materials, so that a repair can use them.
-    pinned = pin(house, (*spec.material_keys, *SPARE), when)
+    pinned = pin(house, (*spec.material_keys, *REPAIR_MATERIALS), when)
     factor = order.factor(spec, pinned)
     if not order.rehearsal and spec.family != "drink":
         evaluation = evaluate(spec, pinned.materials, AsMade(factor), rules=read_rules(house.rules))
-        turned = turned_before_ready(evaluation, member.local(when))
+        turned = expiry_before_ready(evaluation, member.local(when))
         if turned:
             raise Refusal(
                 message("It would be out of date before it is ready"),

@@ -11,7 +11,7 @@ from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.oleo_saccharum import checked_packed, taught_draw
+from ulsek.core.citrus.oleo_saccharum import checked_packed, draw_plateau
 from ulsek.core.citrus.yields import check_pairs
 from ulsek.planners.trial import paired
 from ulsek.team.access import Member
@@ -69,7 +69,7 @@ class SpentJar:
 def weigh_spent_peel(member: Member, fruit: str, jar: SpentJar, at: datetime | None = None) -> SpentPeel:
     """Records what sugar drew out of this house's peel. Raises Refusal for peel that cannot weigh so."""
     of = variety(fruit)
-    taught_draw(jar.peel_g, jar.spent_g, jar.hours, jar.warm_c)
+    draw_plateau(jar.peel_g, jar.spent_g, jar.hours, jar.warm_c)
     kept = SpentPeel.objects.create(
         house=member.house,
         fruit=of.key,

@@ -9,7 +9,7 @@ from django.utils import timezone
 from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.yields import Seen
+from ulsek.core.citrus.yields import FruitMeasurement
 from ulsek.team.access import Member
 from ulsek.team.action import action
 from ulsek.team.locks import locked
@@ -18,7 +18,7 @@ from ..models import Case, FruitSample
 
 
 @action
-def measure_fruit(member: Member, case: Case, seen: Seen, at: datetime | None = None) -> FruitSample:
+def measure_fruit(member: Member, case: Case, seen: FruitMeasurement, at: datetime | None = None) -> FruitSample:
     """Keeps what was measured; one figure is enough. Refuses what cannot be."""
     seen.checked(variety(case.fruit)).of_case(case.count)
     locked(Case.objects.filter(pk=case.pk), shared=True)

@@ -12,7 +12,7 @@ from ulsek.core.base.free_text import free_text
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.yields import Seen
+from ulsek.core.citrus.yields import FruitMeasurement
 from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -35,7 +35,7 @@ class NewCase:
 def receive_case(member: Member, fruit: str, case: NewCase, at: datetime | None = None) -> Case:
     """Adds a case of fruit; it is a delivery in Stores too, so that specs draw on it. Raises Refusal for counts and masses that no case has."""
     of = variety(fruit)
-    Seen(case.count, weight_g=case.weight_g).checked(of)
+    FruitMeasurement(case.count, weight_g=case.weight_g).checked(of)
     if not case.supplier.strip():
         raise Refusal(message("The case has no supplier"), "supplier", remedy=message("Write who brought it"), code="missing")
     came = at or timezone.now()

@@ -1,4 +1,4 @@
-"""Aims: what the figures of a vessel should be, and how an aim is read from its open form."""
+"""Aims: the value that a figure of a vessel should have, and its open form."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Any, Literal, get_args
 
 from ..base.figures import FIGURES, Bounds, quantity
-from ..base.messages import Computed, Given, Message, alone, listed, message
+from ..base.messages import Computed, Given, Message, listed, message, verbatim
 from ..base.refusals import Refusal
 
 AimProperty = Literal["brix", "brix_reading", "acid_g_100ml", "sugar_g_100ml", "abv", "volume_ml", "mass_g", "ph", "cost"]
@@ -21,7 +21,7 @@ AIMS: Mapping[str, Bounds] = {key: FIGURES[key].bounds for key in get_args(AimPr
 
 @dataclass(frozen=True, slots=True)
 class Aim:
-    """What a figure should be: `is` the value within its tolerance, at `least` or at `most` it."""
+    """What a figure should be, in its unit: `value` within its `tolerance` (`bound` "is"), at "least" it, or at "most" it."""
 
     property: AimProperty
     value: float
@@ -29,11 +29,12 @@ class Aim:
     bound: Bound = "is"
 
     def miss(self, figure: float) -> float:
-        """By how much a figure is off, with its sign; nothing where a bound is kept."""
+        """Returns the figure less the value, in the figure's unit; 0 if a bound is met."""
         off = figure - self.value
         return 0.0 if (self.bound == "least" and off > 0) or (self.bound == "most" and off < 0) else off
 
     def holds(self, figure: float) -> bool:
+        """Returns True if a figure meets the aim."""
         return abs(self.miss(figure)) <= max(self.tolerance, 1e-7 * max(1.0, abs(self.value)))
 
     def said(self) -> Message:
@@ -42,14 +43,16 @@ class Aim:
             figure = message("{value} in cost", value=Computed(self.value))
         else:
             value = quantity(self.property, self.value)
-            figure = message("pH {value}", value=value) if self.property == "ph" else alone(value)
+            figure = message("pH {value}", value=value) if self.property == "ph" else verbatim(value)
         if self.bound == "is":
             return figure
         return message("at least {figure}", figure=figure) if self.bound == "least" else message("at most {figure}", figure=figure)
 
 
 def read_aim(data: Any, where: str = "aims") -> Aim:
-    """An aim from its open form ``{"property", "value", "tolerance", "bound"}``. Refuses what cannot be aimed at, at its place."""
+    """Returns an aim from its open form ``{"property", "value", "tolerance", "bound"}``. Raises Refusal, at its place, for a property, value or bound that
+    cannot be aimed at.
+    """
     if not isinstance(data, dict) or data.get("property") not in AIMS:
         raise Refusal(
             message("This is nothing to aim at"),

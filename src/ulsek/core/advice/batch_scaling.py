@@ -1,4 +1,4 @@
-"""Scale: how many times the spec makes what is wanted, from what is there, in what it is made in; and what rounding to a scale does."""
+"""Batch scaling: the factor of a batch from its volume, serves, stock or vessel, and the effect of rounding to the resolution of a scale."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ _CAP, _TOLERANCE = 30, 1e-9
 
 
 def driver_mass_g(spec: s.Spec, materials: Mapping[str, Material]) -> float:
-    """Grams of the driving line as the spec writes it. Refuses a spec without one."""
+    """Returns the mass of the driving line in the spec [g]. Raises Refusal for a spec without a driving line."""
     if spec.driver is None:
         raise Refusal(
             message("This spec does not say which line sets the batch"),
@@ -55,12 +55,14 @@ def driver_mass_g(spec: s.Spec, materials: Mapping[str, Material]) -> float:
 def _factor_for(
     spec: s.Spec, materials: Mapping[str, Material], wanted: float, of: Callable[[Evaluation], float], what: Value, where: str
 ) -> float:
-    """The factor at which `of` the evaluation is `wanted`, by fixed-point steps to 1e-9: nearly everything grows in proportion, steam does not."""
+    """Returns the factor at which `of` the evaluation is `wanted`, by fixed-point iteration to 1e-9: almost everything is proportional to the factor, steam is
+    not.
+    """
     factor = 1.0
     for _ in range(_CAP):
         done = evaluate(spec, materials, AsMade(factor))
-        if done.plain.refusal:
-            raise done.plain.refusal
+        if done.flow.refusal:
+            raise done.flow.refusal
         makes = of(done)
         if makes <= 0:
             raise Refusal(message("This spec makes nothing"), "steps", remedy=message("Put something in"))
@@ -71,7 +73,7 @@ def _factor_for(
 
 
 def checked_factor(factor: float) -> float:
-    """A plain factor as it was given. Raises Refusal for one that no batch can have."""
+    """Returns the factor. Raises Refusal for a factor that no batch can have."""
     if not 0.001 <= factor <= 1000.0:
         raise Refusal(
             message("{factor} times the spec cannot be made", factor=Given(factor)),
@@ -84,7 +86,7 @@ def checked_factor(factor: float) -> float:
 
 
 def factor_for_mass(spec: s.Spec, materials: Mapping[str, Material], mass_g: float, where: str = "mass_g") -> float:
-    """How many times the spec a batch is that starts from `mass_g` [g] of its driving line. Raises Refusal, at `where`, for 0 g and less and for more than a tonne."""
+    """Returns the factor of a batch with `mass_g` [g] of the driving line. Raises Refusal, at `where`, for 0 g or less and for more than a tonne."""
     if not 0 < mass_g <= MOST_G:
         raise Refusal(
             message("{mass} g is not an amount to start from", mass=Given(mass_g)),
@@ -97,7 +99,7 @@ def factor_for_mass(spec: s.Spec, materials: Mapping[str, Material], mass_g: flo
 
 
 def factor_for_volume(spec: s.Spec, materials: Mapping[str, Material], wanted_ml: float) -> float:
-    """How many times the spec gives `wanted_ml` [mL] of product, steam and all."""
+    """Returns the factor of a batch that gives `wanted_ml` [mL] of product, with the steam that it loses. Raises Refusal if no batch gives it."""
     if not VESSEL_ML.low <= wanted_ml <= VESSEL_ML.high:
         raise Refusal(message("A yield of {wanted} mL cannot be made", wanted=Given(wanted_ml)), "volume_ml", VESSEL_ML.words)
     return _factor_for(
@@ -106,7 +108,7 @@ def factor_for_volume(spec: s.Spec, materials: Mapping[str, Material], wanted_ml
 
 
 def factor_for_serves(spec: s.Spec, materials: Mapping[str, Material], serves: float) -> float:
-    """How many times the spec gives `serves` of its own serve."""
+    """Returns the factor of a batch that gives `serves` [count] of the spec's own serve. Raises Refusal if no batch gives them."""
     if not VESSEL_ML.low <= serves * spec.serve_ml <= VESSEL_ML.high:
         raise Refusal(
             message("{serves} serves cannot be made", serves=Given(serves)),
@@ -117,8 +119,8 @@ def factor_for_serves(spec: s.Spec, materials: Mapping[str, Material], serves: f
 
 
 @dataclass(frozen=True, slots=True)
-class Limit:
-    """What sets the batch: the factor, and the material that runs out first; the rest is left over in grams."""
+class StockLimit:
+    """The factor of the largest batch, the material that limits it, and the mass of the other materials that is left over [g]."""
 
     factor: float
     material: str
@@ -130,10 +132,10 @@ class Limit:
         return message("{material} runs out first: {factor} times the spec.", material=self.name, factor=Computed(self.factor, decimals=2))
 
 
-def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Mapping[str, float]) -> Limit:
-    """The largest batch from what is there [g by material], and which material limits it: "I have this much", or a by-product to use up.
+def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Mapping[str, float]) -> StockLimit:
+    """Returns the largest batch from the stock `have_g` [g by material], and the material that limits it.
 
-    Refuses materials that the spec does not use, and amounts that are none.
+    Raises Refusal for a material that the spec does not use, and for a mass of 0 g or less.
     """
     used = set(spec.material_keys)
     for key, mass_g in have_g.items():
@@ -163,15 +165,15 @@ def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Ma
     first = min(factors, key=lambda key: factors[key])
     went_in = evaluate(spec, materials, AsMade(factors[first])).went_in_g
     left = {key: mass_g - went_in.get(key, 0.0) for key, mass_g in have_g.items() if key != first}
-    return Limit(factors[first], first, materials[first].name, left)
+    return StockLimit(factors[first], first, materials[first].name, left)
 
 
 def factor_for_vessel(
     spec: s.Spec, materials: Mapping[str, Material], vessel: str, capacity_ml: float, head_room_percent: float = HEAD_ROOM_PERCENT
 ) -> float:
-    """The largest batch that a vessel, freezer box or siphon of `capacity_ml` [mL] holds at its fullest step with `head_room_percent` [%] left.
+    """Returns the factor of the largest batch that a vessel of `capacity_ml` [mL] holds at its fullest step with `head_room_percent` [%] left empty.
 
-    Refuses a vessel that the spec does not name, and one that stays empty.
+    Raises Refusal for a vessel that the spec does not have, and for one that stays empty.
     """
     if vessel not in spec.vessels:
         raise Refusal(
@@ -191,7 +193,7 @@ def factor_for_vessel(
     def fullest(done: Evaluation) -> float:
         volumes = [
             (volume_ml(step.before.liquid) if step.before.liquid.mass_g else 0.0) + step.before.pieces_ml
-            for step in done.plain.steps
+            for step in done.flow.steps
             if step.step.vessel == vessel
         ]
         return max(volumes, default=0.0)
@@ -213,7 +215,7 @@ _READ_AFTER_ROUNDING = ("brix", "acid_g_100ml", "volume_ml")
 
 @dataclass(frozen=True, slots=True)
 class Rounded:
-    """Amounts to a scale's resolution, what that does to the product, and the lines that the scale is too coarse for with their pre-dilution."""
+    """Masses rounded to the resolution of a scale [g], their effect on the product, and the lines for which the scale is too coarse, with their pre-dilution."""
 
     masses_g: Mapping[str, float]
     changes: Mapping[str, float]
@@ -222,15 +224,15 @@ class Rounded:
 
 
 def _step_g(material: Material, resolution_g: float, jigger_ml: float | None) -> float:
-    """Grams of one step: the scale's, or for what pours the jigger's where one is used."""
+    """Returns the mass of one step [g]: that of the scale, or of the jigger for a liquid where one is used."""
     return jigger_ml * material.density_g_ml() if jigger_ml is not None and material.pours else resolution_g
 
 
 def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None = None) -> Rounded:
-    """Every line to the nearest step of a scale [g], at least one step, and the effect on °Bx, acid and volume, worked out with the rounded weights.
+    """Returns every line rounded to the nearest step of a scale [g], at least one step, with the effect on °Bx, acid and volume.
 
-    With `jigger_ml` [mL] what pours goes to the nearest step of a jigger instead. A line of which one step is more than 2 % wants a finer scale or a
-    ten-fold pre-dilution. Refuses a resolution that is none.
+    With `jigger_ml` [mL] liquids are rounded to a jigger instead. A line of which one step is more than 2 % needs a finer scale or a ten-fold pre-dilution.
+    Raises Refusal for a resolution of 0 or less.
     """
     if not 0.0 < resolution_g <= 1000.0:
         raise Refusal(
@@ -246,7 +248,7 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
         )
     inputs = evaluation.inputs
     lines = inputs.spec.lines
-    exact = {key: mass for key, mass in evaluation.plain.masses.items() if key in lines and not lines[key].own}
+    exact = {key: mass for key, mass in evaluation.flow.masses.items() if key in lines and not lines[key].own}
     step = {key: _step_g(inputs.materials[lines[key].material], resolution_g, jigger_ml) for key in exact}
     weighed = {key: max(step[key], round(mass / step[key]) * step[key]) if mass > 0 else 0.0 for key, mass in exact.items()}
     again = evaluate(inputs.spec, inputs.materials, AsMade(inputs.made.factor, {**inputs.made.actual_g, **weighed}))
@@ -274,7 +276,7 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
 
 
 def _coarse_words(material: Material, mass: float, resolution_g: float) -> Message:
-    """What to do where a scale is too coarse: what dissolves is thinned ten-fold, the rest wants a finer scale."""
+    """Returns what to do where a scale is too coarse: a ten-fold dilution of a soluble material, a finer scale for anything else."""
     unsure: dict[str, Value] = {
         "material": material.name,
         "mass": grams(mass),
@@ -292,8 +294,8 @@ def _coarse_words(material: Material, mass: float, resolution_g: float) -> Messa
 
 
 @dataclass(frozen=True, slots=True)
-class Asked:
-    """What a batch is scaled to: exactly one of a volume in mL, serves, what is there in g, the capacity in mL of a vessel, or a plain factor."""
+class BatchSize:
+    """The size of a batch, by exactly one of: volume [mL], serves [count], stock [g by material], capacity of a vessel [mL], or a factor."""
 
     volume_ml: float | None = None
     serves: float | None = None
@@ -308,8 +310,8 @@ class Asked:
 
 @dataclass(frozen=True, slots=True)
 class Scaled:
-    """A batch that was scaled: the factor, each line's mass at it [g]; the material that runs out first with what is left of the others [g], where the batch
-    was scaled to what is there; what rounding to a scale changes, where a scale was named.
+    """A scaled batch: its factor and the mass of each line [g]. If it was scaled to stock, the limiting material and what is left of the others [g]; if a scale
+    was named, the effect of rounding.
     """
 
     factor: float
@@ -321,10 +323,10 @@ class Scaled:
     rounded: Rounded | None = field(default=None, metadata=json_member(left_out=True))
 
 
-def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> Scaled:
-    """The factor that was asked for, every line at it in g, and the weights at a scale's resolution where one is named.
+def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: BatchSize) -> Scaled:
+    """Returns a spec scaled to a size, with the masses rounded to the resolution of a scale if one is named.
 
-    Refuses when nothing or more than one thing is asked for, and what the spec cannot be scaled by.
+    Raises Refusal for no size or several, and for a size that the spec cannot be scaled to.
     """
     given = {
         "volume_ml": asked.volume_ml,
@@ -353,7 +355,7 @@ def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> Sca
         )
     return Scaled(
         factor,
-        done.plain.masses,
+        done.flow.masses,
         done.remarks,
         limit.material if limit is not None else None,
         limit.words if limit is not None else None,
@@ -362,7 +364,7 @@ def scaled(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> Sca
     )
 
 
-def _factor_asked(spec: s.Spec, materials: Mapping[str, Material], asked: Asked) -> float:
+def _factor_asked(spec: s.Spec, materials: Mapping[str, Material], asked: BatchSize) -> float:
     if asked.factor is not None:
         return checked_factor(asked.factor)
     if asked.vessel is not None:

@@ -1,4 +1,4 @@
-"""Design: what may be added to bring a product to its aims, and an addition written into the draft."""
+"""Corrections: additions that bring a product to its aims, and an addition written into the draft."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from ..spec import spec as s
 from .aims import read_aim
 from .solver import Addition, Solution, alternatives, solve
 
-SPARE = ("water", "white_sugar", "citric_acid")
+REPAIR_MATERIALS = ("water", "white_sugar", "citric_acid")
 """Keys of the materials that a correction may take of a kind that the spec itself does not use."""
 FLAG_SHARE = 0.005
 """A flag on the plate is met within this share of its figure: closer than a hand can set it. House experience."""
@@ -28,15 +28,15 @@ _LEAST_FLAG = {"sugar_g_100ml": 1.0, "acid_g_100ml": 0.1}
 
 
 def before_bottling(evaluation: Evaluation) -> int:
-    """Index of the last step before cooling and bottling: what stands in the vessel there can still be corrected. Refuses an empty spec."""
-    places = [i for i, done in enumerate(evaluation.plain.steps) if not done.step.ends and evaluation.figures[i].get("volume_ml")]
+    """Returns the index of the last step before cooling and bottling, after which the product can still be corrected. Raises Refusal for a spec without steps."""
+    places = [i for i, done in enumerate(evaluation.flow.steps) if not done.step.ends and evaluation.figures[i].get("volume_ml")]
     if not places:
         raise Refusal(message("There is nothing to correct yet"), "steps", remedy=message("Pour something in first"), code="empty")
     return places[-1]
 
 
 def repair_materials(spec: s.Spec, materials: Mapping[str, Material]) -> list[Material]:
-    """What may go into a repair: the water, sugars and acids that the spec itself uses; of a kind that it does not use, those beside it."""
+    """Returns the materials that may be added: the spec's own water, sugars and acids, and the usual one of each kind that it does not use."""
     used = [materials[key] for key in spec.material_keys if key in materials]
     kinds = {material.kind for material in used}
     spare = [material for key, material in materials.items() if key not in spec.material_keys and material.kind not in kinds]
@@ -45,7 +45,7 @@ def repair_materials(spec: s.Spec, materials: Mapping[str, Material]) -> list[Ma
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ToFlag:
-    """The additions that bring the product to a flag on the plate, in words too, and what it then reads [°Bx, g/100 mL, mL]."""
+    """The additions that bring the product to a point on the plate, with their text, and the figures that it has then [°Bx, g/100 mL, mL]."""
 
     additions: tuple[Addition, ...]
     words: Message
@@ -56,13 +56,13 @@ class ToFlag:
 
 
 def to_the_flag(evaluation: Evaluation, sugar_g_100ml: float, acid_g_100ml: float) -> ToFlag:
-    """Returns the fewest additions that bring the product, as it stands before cooling and bottling, to a sugar and an acid [g/100 mL], each within `FLAG_SHARE`.
+    """Returns the fewest additions that bring the product, before cooling and bottling, to a sugar and an acid [g/100 mL], each within `FLAG_SHARE`.
 
-    Raises Refusal for figures that are out of bounds, at their place, and for what nothing reaches.
+    Raises Refusal for figures that are out of bounds, at their place, and for a point that no additions reach.
     """
     flag = {"sugar_g_100ml": sugar_g_100ml, "acid_g_100ml": acid_g_100ml}
     goals = [s.Goal(key, value, FLAG_SHARE * max(value, _LEAST_FLAG[key])) for key, value in flag.items()]  # type: ignore[arg-type]
-    liquid = evaluation.plain.steps[before_bottling(evaluation)].state.liquid
+    liquid = evaluation.flow.steps[before_bottling(evaluation)].state.liquid
     found = solve(liquid, goals, repair_materials(evaluation.inputs.spec, evaluation.inputs.materials))
     return ToFlag(
         additions=found.additions,
@@ -73,21 +73,21 @@ def to_the_flag(evaluation: Evaluation, sugar_g_100ml: float, acid_g_100ml: floa
 
 @dataclass(frozen=True, slots=True)
 class Ways:
-    """Ways to the aims, the fewest additions first."""
+    """Alternative sets of additions that reach the aims, the fewest additions first."""
 
     ways: tuple[Solution, ...]
 
 
 def ways(evaluation: Evaluation, asked: Sequence[Any], offered: Sequence[Material], most: int = 3) -> tuple[Solution, ...]:
-    """Up to `most` ways to bring the product, as it stands before cooling and bottling, to what is asked, the fewest additions first.
+    """Returns up to `most` sets of additions that bring the product, before cooling and bottling, to the aims, the fewest additions first.
 
-    Each of `asked` is an aim in its open form; its bound may also be "keep": as it is now. `cost` is in the house's currency for the batch. Refuses what
-    cannot be aimed at, at its place, and what nothing reaches.
+    Each of `asked` is an aim in its open form; its bound may also be "keep": as it is now. `cost` is in the house's currency for the batch. Raises Refusal for
+    what cannot be aimed at, at its place, and for aims that no additions reach.
     """
     if not asked:
         raise Refusal(message("Nothing is aimed at"), "aims", remedy=message("Give at least one figure and its value"), code="missing")
     place = before_bottling(evaluation)
-    liquid, spent = evaluation.plain.steps[place].state.liquid, float(evaluation.cost.batch)
+    liquid, spent = evaluation.flow.steps[place].state.liquid, float(evaluation.cost.batch)
     aims = []
     for n, item in enumerate(asked):
         keep = isinstance(item, Mapping) and item.get("bound") == "keep"
@@ -96,7 +96,7 @@ def ways(evaluation: Evaluation, asked: Sequence[Any], offered: Sequence[Materia
 
 
 def _now(name: Any, liquid: Contents, spent: float) -> float | None:
-    """An aim's figure as it stands; None where there is none, which `read_aim` refuses."""
+    """Returns the present value of the figure of an aim, in its unit; None for an unknown figure, which `read_aim` refuses."""
     if name == "cost":
         return spent
     if name == "ph":
@@ -105,21 +105,21 @@ def _now(name: Any, liquid: Contents, spent: float) -> float | None:
 
 
 def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, mass_g: float) -> dict[str, Any]:
-    """The draft with `mass_g` [g] more of `material`, where a maker would write it.
+    """Returns the draft with `mass_g` [g] more of `material`.
 
-    A target line of that material gets the figure that the vessel will have; a line by ratio or weight grows by as much; otherwise a step
-    before cooling and bottling is added. Refuses what is not above zero.
+    A target line of that material gets the figure that the vessel will have; a line by ratio or mass grows by as much; otherwise a step before cooling and
+    bottling is added. Raises Refusal for a mass of 0 g or less.
     """
     if not mass_g > 0:
         raise Refusal(message("{mass} g is not an amount to add", mass=Given(mass_g)), "mass_g", message("it must be more than nothing"))
     changed = copy.deepcopy(draft)
-    masses = evaluation.plain.masses
+    masses = evaluation.flow.masses
     found = ((step, line) for step in evaluation.inputs.spec.steps for line in step.lines if line.material == material)
     for step, line in found:
         entry = next(entry for item in changed["steps"] if item["id"] == step.id for entry in item["lines"] if entry["id"] == line.id)
         if isinstance(line.amount, s.Target):
             unit = evaluation.inputs.materials[material].per_gram()
-            place = next(done for done in evaluation.plain.steps if done.step.id == step.id)
+            place = next(done for done in evaluation.flow.steps if done.step.id == step.id)
             entry["amount"]["value"] = round(figure_of(line.amount.property, place.state.liquid + unit.scaled(mass_g)), 3)
         elif isinstance(line.amount, s.Ratio | s.Percent):
             key = "ratio" if isinstance(line.amount, s.Ratio) else "percent"
@@ -132,7 +132,7 @@ def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, 
     )
     taken = {item["id"] for item in changed["steps"]}
     name = next(f"adjust{n}" for n in range(1, 1000) if f"adjust{n}" not in taken)
-    vessel = evaluation.plain.steps[before_bottling(evaluation)].step.vessel
+    vessel = evaluation.flow.steps[before_bottling(evaluation)].step.vessel
     line_data = {"id": f"{name}.{material}", "material": material, "amount": {"kind": "fixed", "mass_g": round(mass_g, 2)}}
     if late and changed["steps"][late - 1]["id"].startswith("adjust"):
         changed["steps"][late - 1]["lines"].append({**line_data, "id": f"{changed['steps'][late - 1]['id']}.{material}"})

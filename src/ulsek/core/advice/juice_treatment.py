@@ -1,4 +1,4 @@
-"""The desks for a juice in hand: ways to clear it and ways to make it stronger, each worked out on this very juice and ranked."""
+"""Juice treatment: ways to clear a juice and ways to concentrate it, each computed for this juice and ranked."""
 
 from __future__ import annotations
 
@@ -38,7 +38,7 @@ _DRIP_MIN = Range(1440.0, 960.0, 2880.0)
 
 @dataclass(frozen=True, slots=True)
 class _Way:
-    """One way to clear: its verb, what is added per gram of juice [g/g] and in words, what it does to flavour, its gear, what to do without."""
+    """One way to clear: its verb, what is added per gram of juice [g/g], its effect on flavour, its equipment, and the substitute."""
 
     kind: type[Step]
     name: Message
@@ -124,13 +124,13 @@ _MISSABLE = {way.adds: way.without for way in _WAYS if way.adds} | {"ascorbic_ac
 
 
 def missable() -> tuple[tuple[str, str], ...]:
-    """(key, name) of everything that may not be to be had, and that there is an answer for."""
+    """Returns (key, name) of every material that may be unavailable and has a substitute."""
     described = typical_materials()
     return tuple((key, str(described[key]["name"]).split(",")[0].lower()) for key in _MISSABLE)
 
 
 def without(missing: Iterable[str]) -> tuple[Message, ...]:
-    """What to do where something is not to be had, by its key. Refuses what no way needs. Source: house experience."""
+    """Returns the substitute for each unavailable material, by its key. Raises Refusal for a material that no way needs. Source: house experience."""
     asked = tuple(dict.fromkeys(missing))
     for key in asked:
         if key not in _MISSABLE:
@@ -145,16 +145,16 @@ def without(missing: Iterable[str]) -> tuple[Message, ...]:
 
 
 @dataclass(frozen=True)
-class _Desk:
-    """A bench for one juice without doubts: every prior at its best value."""
+class _ReferenceContext:
+    """The `StepContext` of one juice on its own: every prior moved by `z` half-ranges, nothing else in the vessels."""
 
     where: float = 0.0
     factor: float = 1.0
     capacity_ml: float | None = None
     pressure_kpa: float = ATMOSPHERE_KPA
 
-    def of(self, doubtful: Range) -> float:
-        return doubtful.at(self.where)
+    def value_of(self, figure: Range) -> float:
+        return figure.at(self.where)
 
     def take_stream(self, name: str) -> VesselState | None:
         del name
@@ -166,7 +166,7 @@ class _Desk:
 
 @dataclass(frozen=True, slots=True)
 class Method:
-    """One way to clear or strengthen this juice: its dose [g], time, loss and result with their ranges, what it brings along, what speaks against it."""
+    """One way to clear or concentrate a juice: its dose [g], time [min], the mass that is left [g] and what that reads, its allergens, and what is against it."""
 
     verb: str
     name: Message
@@ -212,11 +212,12 @@ def _haze(contents: Contents) -> float:
 def clear_ways(
     material: Material, mass_g: float, *, warm_c: float = WARM_C, missing: Iterable[str] = (), scale_g: float = FINE_SCALE_G
 ) -> tuple[Method, ...]:
-    """Ways to clear `mass_g` [g] of a juice, best first: what works on it before what doesn't, then by the haze that stays, what is lost, and how long it takes.
+    """Returns the ways to clear `mass_g` [g] of a juice, best first: without warnings, then by haze left, loss and time together; those that need a `missing`
+    material last.
 
-    Each is worked out by its own operation on this juice, with the loss's 5 and 95 % points. The enzyme's time is what cuts half of the pectin at `warm_c`
-    and this juice's pH, which clears it, and an hour to settle. `missing`: materials that are not to be had; what needs them comes last (`without` says what to do instead). Error: the loss and time as shown.
-    Source: the operations' own.
+    Each is computed by its own operation on this juice, the loss with its 5 and 95 % points. The time of the enzyme is that which cuts half of the pectin at
+    `warm_c` [°C] and the pH of this juice, and an hour to settle. Raises Refusal for a mass out of bounds and for what is no juice. Error: the ranges as
+    returned. Source: the operations' own.
     """
     juice = _juice(material, mass_g)
     gone = frozenset(missing)
@@ -229,7 +230,7 @@ def clear_ways(
 def _cleared(
     way: _Way, juice: VesselState, warm_c: float, scale_g: float, described: Mapping[str, Any], missing: bool
 ) -> tuple[tuple[bool, bool, float], Method]:
-    """(rank, method) of one way on this juice: missing last, what its own verb warns of before that, then haze left, loss and time together."""
+    """Returns (rank, method) of one way for this juice; the rank is (needs a missing material, warned of by its verb, cost of haze, loss and time)."""
     grams = way.share * juice.liquid.mass_g
     added = read_material(way.adds, described[way.adds]) if way.adds else None
     filled = VesselState(juice.liquid + added.per_gram().scaled(grams)) if added else juice
@@ -237,8 +238,8 @@ def _cleared(
     minutes = _minutes(step, juice.liquid, warm_c)
     if way.kind is Enzyme:
         step = Enzyme("clear", "jar", minutes=minutes.value - _SETTLES_MIN, temperature_c=warm_c)
-    remarks = tuple(step.remarks(filled, step.act(filled, _Desk())))
-    middle, low, high = (step.act(filled, _Desk(where)).state.liquid for where in (0.0, -1.0, 1.0))
+    remarks = tuple(step.remarks(filled, step.act(filled, _ReferenceContext())))
+    middle, low, high = (step.act(filled, _ReferenceContext(where)).state.liquid for where in (0.0, -1.0, 1.0))
     weights = [item.mass_g for item in (middle, low, high)]
     # Of the juice's own haze; a fining's own matter stays with its lees.
     # Pectin that the enzyme has begun to cut holds no haze up any more.
@@ -280,10 +281,10 @@ def _minutes(step: Step, juice: Contents, warm_c: float) -> Range:
 def stronger_ways(
     material: Material, mass_g: float, want_brix: float, *, power_w: float = _POT_W, steep: float = _STEEP
 ) -> tuple[Method, ...]:
-    """Ways to bring a juice to `want_brix` [°Bx], what keeps most first: freeze and drip, under vacuum, in the pot.
+    """Returns the ways to concentrate a juice to `want_brix` [°Bx], the gentlest first: freeze and drip, under vacuum, in the pot.
 
-    Drip: the share of the thaw whose drip together reads so; pot and vacuum: weight by solids. Refuses a target that it has passed. Error: the drip's
-    strength 10 %, the pot's time that of its power. Source: `dripped`; mass and energy balance.
+    Raises Refusal for a target at or below the juice's own. Error: 10 % of the strength of the drip; the time in the pot that of its power [W]. Source:
+    `dripped`; mass and energy balance.
     """
     juice = _juice(material, mass_g).liquid
     have = sugar.brix(juice)

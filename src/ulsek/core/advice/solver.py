@@ -1,7 +1,7 @@
-"""Solve: the fewest, then the lightest, additions that bring a vessel to its aims; and what comes closest when nothing does.
+"""Solver: the fewest, then the lightest, additions that bring a vessel to its aims; and the closest approach if none do.
 
-Subsets of what is offered are searched on the linear mass balance of the vessel, fewest first; what looks right there is refined by a few
-Newton steps on the exact figures and checked on them.
+Subsets of the offered materials are searched on the linear mass balance of the vessel, fewest first. A candidate is refined by a few Newton steps on the exact
+figures and checked on them.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from itertools import combinations, product
 
 from ..base.answer import HIDDEN, in_answer
 from ..base.linear_algebra import solve_linear
-from ..base.messages import Message, alone, grams, listed, message, short_name
+from ..base.messages import Message, grams, listed, message, short_name, verbatim
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
@@ -40,7 +40,7 @@ _CLOSEST_ROUNDS = 40
 
 @dataclass(frozen=True, slots=True)
 class Addition:
-    """Grams of one material to add."""
+    """A mass of one material to add [g]."""
 
     material: str
     name: str
@@ -49,37 +49,39 @@ class Addition:
 
 @dataclass(frozen=True, slots=True)
 class Solution:
-    """Additions and the contents they lead to."""
+    """Additions, and the contents of the vessel with them."""
 
     additions: tuple[Addition, ...]
     contents: Contents = field(metadata=HIDDEN)
 
     @property
     def mass_g(self) -> float:
-        """Grams added in all."""
+        """Mass of all additions [g]."""
         return math.fsum(item.mass_g for item in self.additions)
 
     @property
     @in_answer()
     def figures(self) -> Mapping[str, float]:
-        """The figures of every vessel, of the contents that they lead to."""
+        """Figures of the vessel with the additions, by key, each in its unit."""
         return measure(self.contents)
 
     @property
     @in_answer()
     def words(self) -> Message:
-        """ "+ 118 g water and + 6.90 g malic acid"."""
+        """Text of the additions: "+ 118 g water and + 6.90 g malic acid"."""
         weighed = [
             message("+\u00a0{mass} {material}", mass=grams(item.mass_g), material=short_name(item.name))
             for item in self.additions
             if item.mass_g >= _WEIGHABLE_G
         ]
-        return alone(listed(weighed)) if weighed else message("nothing to add")
+        return verbatim(listed(weighed)) if weighed else message("nothing to add")
 
 
 @dataclass(frozen=True, slots=True)
 class _Linear:
-    """A vessel or one gram of an addition by what the aims are made of: mass, liquid, volume, dissolved, sugar, acid, mL of ethanol, money."""
+    """Quantities of a vessel, or of one gram of an addition, on which aims depend linearly: mass, solution, volume, dissolved solids, sugar, acid [g, mL],
+    ethanol [mL], cost.
+    """
 
     parts: tuple[float, ...]
 
@@ -108,7 +110,7 @@ _RATIO: Mapping[str, tuple[int, int | None]] = {
 
 
 class _Problem:
-    """One vessel, its aims and what is offered."""
+    """One vessel, its aims and the materials that are offered."""
 
     def __init__(self, contents: Contents, aims: Sequence[Aim], offered: Sequence[Material], money: float) -> None:
         self.contents, self.aims, self.offered, self.money = contents, aims, offered, money
@@ -130,7 +132,7 @@ class _Problem:
         return found
 
     def figures(self, contents: Contents, chosen: Sequence[int], grams: Sequence[float]) -> list[float]:
-        """The exact figure of each aim."""
+        """Returns the exact figure of each aim, in its unit."""
         known: dict[str, float] = dict(measure(contents))
         if any(aim.property == "ph" for aim in self.aims):
             known["ph"] = ph_or_neutral(contents)
@@ -138,7 +140,7 @@ class _Problem:
         return [known.get(aim.property, 0.0) for aim in self.aims]
 
     def row(self, aim: Aim, chosen: Sequence[int]) -> tuple[list[float], float]:
-        """The aim as a linear equation in the grams of the chosen additions. pH has none: it is left to Newton."""
+        """Returns the aim as a linear equation in the masses of the chosen additions; None for pH, which is left to Newton's method."""
         top, bottom = _RATIO[aim.property]
         if bottom is None:
             return [self.columns[i][top] for i in chosen], aim.value - self.base[top]
@@ -147,7 +149,7 @@ class _Problem:
         return row, aim.value * self.base[bottom] - scale * self.base[top]
 
     def looks_right(self, chosen: Sequence[int], grams: Sequence[float]) -> bool:
-        """Whether every aim is near on the linear balance."""
+        """Returns True if every aim is nearly met on the linear balance."""
         parts = list(self.base)
         for i, mass in zip(chosen, grams, strict=True):
             parts = [a + mass * b for a, b in zip(parts, self.columns[i], strict=True)]
@@ -161,7 +163,7 @@ class _Problem:
         return True
 
     def refined(self, chosen: Sequence[int], aimed: Sequence[int], grams: list[float]) -> list[float] | None:
-        """Newton on the exact figures of the aimed ones, from the linear guess; None where it leaves the possible."""
+        """Returns the masses [g] that meet the aims exactly, by Newton's method from the linear guess; None if it leaves the feasible region."""
         targets = [self.aims[k] for k in aimed]
         for _ in range(_NEWTON):
             contents = self.mixed(chosen, grams)
@@ -190,7 +192,9 @@ class _Problem:
 
 
 def _guesses(problem: _Problem, size: int) -> Iterator[tuple[float, tuple[int, ...], tuple[int, ...], list[float]]]:
-    """(linear mass, chosen, aimed, grams) of every choice of `size` additions that looks right, for as many aims met exactly."""
+    """Yields (linear mass, chosen, aimed, masses [g]) for every choice of `size` additions that nearly meets all aims, with as many aims met exactly as there
+    are additions.
+    """
     exact = [k for k, aim in enumerate(problem.aims) if aim.bound == "is"]
     bounds = [k for k, aim in enumerate(problem.aims) if aim.bound != "is"]
     for chosen in combinations(range(len(problem.offered)), size):
@@ -213,7 +217,7 @@ def _guesses(problem: _Problem, size: int) -> Iterator[tuple[float, tuple[int, .
 
 
 def _ways(problem: _Problem, size: int, most: int) -> list[Solution]:
-    """Choices of `size` additions that meet every aim exactly, the lightest first; at most `most` of them."""
+    """Yields choices of `size` additions that meet every aim, the lightest first; at most `most` of them."""
     found: list[Solution] = []
     for light, chosen, aimed, guess in sorted(_guesses(problem, size), key=lambda item: (item[0], item[1])):
         if len(found) >= most and light > 1.1 * found[-1].mass_g:
@@ -234,7 +238,7 @@ def _ways(problem: _Problem, size: int, most: int) -> list[Solution]:
 
 
 def closest(problem: _Problem) -> Solution:
-    """The additions that come nearest, by relative miss: Gauss–Newton with the grams held at zero or more, to where it no longer helps."""
+    """Returns the additions with the smallest relative misses: Gauss–Newton with masses of at least zero, until it no longer improves."""
     chosen = list(range(len(problem.offered)))
     grams = [0.0] * len(chosen)
     scales = [max(abs(aim.value), 0.05) for aim in problem.aims]
@@ -272,7 +276,7 @@ def closest(problem: _Problem) -> Solution:
 
 
 def _held_step(slopes: Sequence[Sequence[float]], off: Sequence[float], grams: Sequence[float]) -> list[float]:
-    """A damped least-squares step; what stands at zero and would go below it is left out, and the rest is solved again."""
+    """Returns a damped least-squares step; a mass at zero that would become negative is held there, and the rest is solved again."""
     free = list(range(len(grams)))
     step = [0.0] * len(grams)
     while free:
@@ -298,8 +302,8 @@ def _aims(goals: Sequence[Aim | Goal]) -> list[Aim]:
 def alternatives(
     contents: Contents, goals: Sequence[Aim | Goal], offered: Sequence[Material], most: int = 3, cost: float = 0.0
 ) -> tuple[Solution, ...]:
-    """Up to `most` ways to the aims, the fewest additions first, then the lightest: dry acid, stock, juice side by side. `cost` is what the vessel has
-    cost so far. Refuses what nothing reaches, and says what comes closest.
+    """Returns up to `most` solutions, the fewest additions first, then the lightest. `cost` is the cost of the vessel so far. Raises Refusal, with the closest
+    approach, if none reach the aims.
     """
     aims = _aims(goals)
     if contents.solution.mass_g <= 0:
@@ -336,9 +340,9 @@ def alternatives(
 
 
 def solve(contents: Contents, goals: Sequence[Aim | Goal], offered: Sequence[Material], cost: float = 0.0) -> Solution:
-    """The fewest additions, then the least mass, that bring `contents` to all goals at once.
+    """Returns the solution with the fewest additions, then the least mass, that brings `contents` to all aims.
 
-    Search on the linear mass balance, Newton on the exact figures to 1e-9; aims are met exactly, those beyond the number of additions within their
-    tolerance. Refuses what cannot be reached and says what comes closest. 1000 g of 66.67 °Bx to 50 °Bx: 333.3 g of water. Source: mass balance.
+    Search on the linear mass balance, Newton's method on the exact figures to 1e-9. As many aims are met exactly as there are additions, the others within
+    their tolerance. Raises Refusal, with the closest approach, if none do. 1000 g of 66.67 °Bx to 50 °Bx: 333.3 g of water. Source: mass balance.
     """
     return alternatives(contents, goals, offered, 1, cost)[0]

@@ -1,4 +1,4 @@
-"""Nesting: what one spec makes is a material of another; a by-product too. Compositions, ranges, allergens, cautions and cost travel up."""
+"""Sub-recipes: the product or a by-product of one spec as a material of another, with its composition, ranges, allergens, cautions and cost."""
 
 from __future__ import annotations
 
@@ -26,14 +26,16 @@ _SMALLEST = 1e-7
 
 
 def output_of(evaluation: Evaluation, output: str) -> VesselState:
-    """What a spec makes: its `product`, or a by-product by name. Refuses a spec that cannot be done, and names that it does not make."""
-    if evaluation.plain.refusal:
-        raise evaluation.plain.refusal
+    """Returns the contents of an output of a spec: its "product", or a by-product by name. Raises Refusal for a spec that cannot be made, and for a name that
+    it does not make.
+    """
+    if evaluation.flow.refusal:
+        raise evaluation.flow.refusal
     if output == "product":
         if evaluation.last is None:
             raise Refusal(message("This spec makes nothing"), "steps", remedy=message("Put something in"))
-        return evaluation.plain.steps[evaluation.last].state
-    streams = evaluation.plain.streams
+        return evaluation.flow.steps[evaluation.last].state
+    streams = evaluation.flow.streams
     if output not in streams:
         names = ", ".join(["product", *streams])
         raise Refusal(
@@ -47,7 +49,7 @@ def output_of(evaluation: Evaluation, output: str) -> VesselState:
 
 
 def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, float] | float]:
-    """Composition of an output with the spread that the spec's doubts give it, by substance."""
+    """Returns the composition of an output [g per 100 g by substance], with the ranges that the uncertain inputs of the spec give it."""
     best = output_of(evaluation, output).contents
 
     def shares(contents: Contents) -> dict[str, float]:
@@ -61,7 +63,7 @@ def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, 
         return shares(state.contents)
 
     middle = shares(best)
-    last = len(evaluation.plain.steps) - 1
+    last = len(evaluation.flow.steps) - 1
     known: dict[int, dict[str, float]] = {}
 
     def change(key: str, value: float, flow: Flow) -> float:
@@ -80,15 +82,15 @@ def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, 
 
 
 def material_of(evaluation: Evaluation, output: str = "product") -> dict[str, Any]:
-    """An output of a spec as a material in the open form, by substance: it can be weighed into any other spec.
+    """Returns an output of a spec as a material in the open form, with its composition by substance.
 
-    Allergens, cautions and the shortest keeping class are those of everything that went in; the price is the batch's cost over all outputs by
-    mass. Ranges move together, which errs on the wide side. Source: mass balance.
+    Allergens, cautions and the shortest keeping class are those of everything that went in; the price is the cost of the batch over all outputs by mass. The
+    ranges of all substances move together, which makes them wider, never narrower. Source: mass balance.
     """
     state = output_of(evaluation, output)
     used = evaluation.used
-    worth = [evaluation.plain.steps[evaluation.last].state.mass_g if evaluation.last is not None else 0.0]
-    worth += [stream.mass_g for stream in evaluation.plain.streams.values()]
+    worth = [evaluation.flow.steps[evaluation.last].state.mass_g if evaluation.last is not None else 0.0]
+    worth += [stream.mass_g for stream in evaluation.flow.streams.values()]
     total_kg = math.fsum(worth) / 1000.0
     spec = evaluation.inputs.spec
     body: dict[str, Any] = {
@@ -116,9 +118,9 @@ def material_of(evaluation: Evaluation, output: str = "product") -> dict[str, An
 
 
 def read_materials(data: Any, keys: tuple[str, ...], rules: Rules | None = None, depth: int = 0) -> dict[str, Material]:
-    """The materials that a spec names, from a file's own `materials`; one that is made by a spec (``makeup: {"by": "spec"}``) is worked out first.
+    """Returns the materials that a spec names, from the `materials` of a file. One that another spec makes (``makeup: {"by": "spec"}``) is evaluated first.
 
-    Refuses a name that is not described, and nests deeper than eight, which can only be a circle.
+    Raises Refusal for a key that is not described, and for specs nested deeper than eight, which can only be a circle.
     """
     described: Mapping[str, Any] = data if isinstance(data, dict) else {}
     found: dict[str, Material] = {}
@@ -134,7 +136,9 @@ def read_materials(data: Any, keys: tuple[str, ...], rules: Rules | None = None,
 
 
 def specs_embedded(materials: Any, load: Callable[[str], Any], depth: int = 0) -> Any:
-    """A file's materials with every spec that they name by id put in its place; `load` gives a spec's open form by its id. Stops at eight deep."""
+    """Returns the materials of a file with every spec that they name by id put in its place; `load` returns the open form of a spec by its id. Stops at eight
+    levels.
+    """
     if not isinstance(materials, dict) or depth > _DEEPEST:
         return materials
     found = dict(materials)

@@ -1,4 +1,4 @@
-"""What if: the figures of a spec that decide most, each with the span in which it may be tried on a slider."""
+"""What if: the figures of a spec with the largest effect, each with the span in which a slider may move it."""
 
 from __future__ import annotations
 
@@ -24,9 +24,9 @@ _LABELS = {"to_fraction": message("reduced to"), "minutes": message("steeped"), 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Knob:
-    """A figure that may be tried: its `value` in `unit`, from `low` to `high` in strides.
+    """A figure to vary: its `value` in `unit`, from `low` to `high` in steps of `stride`.
 
-    It stands in the spec file in `field` of the amount of `line`; without a line, in `field` of `step`.
+    In the spec file it is `field` of the amount of `line`; without a line, `field` of `step`.
     """
 
     key: str
@@ -46,7 +46,9 @@ def _rounded(value: float, stride: float) -> float:
 
 
 def span_of(value: float, low: float = 0.0, high: float = math.inf) -> tuple[float, float, float]:
-    """Returns (least, most, stride) to try a figure in, in its own unit, within its bounds: 20 is tried from 10 to 30 in strides of 1. Source: house experience."""
+    """Returns (least, most, stride) in which to vary a figure, in its own unit, within its bounds: 20 is varied from 10 to 30 in steps of 1. Source: house
+    experience.
+    """
     stride = 10.0 ** math.floor(math.log10(value) - _STEPS_LOG10)
     least, most = _rounded(_LOW_SHARE * value, stride), _rounded(_HIGH_SHARE * value, stride)
     return max(low, least), min(high, most), float(f"{stride:.2g}")
@@ -97,6 +99,6 @@ def _of_step(step: s.Step) -> Iterator[Knob]:
 
 
 def knobs(evaluation: Evaluation) -> tuple[Knob, ...]:
-    """Returns what may be tried of a spec, in the order of its steps, at most `MOST_KNOBS`: ratios, percents, targets, and the verbs' own deciding figures."""
+    """Returns the figures of a spec to vary, in the order of its steps, at most `MOST_KNOBS`: ratios, percents, targets, and the deciding figures of verbs."""
     found = (knob for step in evaluation.inputs.spec.steps for knob in (*_of_lines(evaluation, step), *_of_step(step)))
     return tuple(knob for knob, _ in zip(found, range(MOST_KNOBS), strict=False))

@@ -95,7 +95,7 @@ def members(cls: type) -> tuple[Member, ...]:
 
 
 def _as_stored(kind: Any, stored: Any) -> Any:
-    """Returns the type with None, if None stands for it in what was stored."""
+    """Returns the type with None added, if None is the stored form of a missing value."""
     return kind | None if stored is None and not is_optional(kind) else kind
 
 
@@ -161,7 +161,7 @@ def _told_apart(kinds: tuple[Any, ...]) -> bool:
 
 
 class Writer:
-    """Turns answers into JSON, with each message written by `message`. It keeps what encodes each class, made when the first instance is encoded."""
+    """Encodes answers as JSON, with each message written by `message`. It caches the encoder of each class."""
 
     def __init__(self, message: Callable[[Message], Any]) -> None:
         self._message = message
@@ -188,7 +188,7 @@ class Writer:
         raise TypeError(f"{kind.__name__} cannot be part of an answer")
 
     def _encoder(self, kind: Any) -> Encoder | None:
-        """Returns what turns a value of a declared type into JSON; None if it is JSON already. Raises TypeError for a type that no answer may hold."""
+        """Returns the encoder of a declared type; None if its values are JSON already. Raises TypeError for a type that an answer may not hold."""
         origin, given = typing.get_origin(kind), typing.get_args(kind)
         if kind is Message:
             return self._message
@@ -218,9 +218,9 @@ class Writer:
         return lambda value: self.encode(value) if isinstance(value, cls) else read(value)
 
     def _object_encoder(self, cls: type) -> Encoder:
-        """Returns what turns an instance of a dataclass into its JSON object.
+        """Returns the encoder of a dataclass.
 
-        Its text is written out, as that of a dataclass's own methods is: a loop over the members takes twice as long, and this runs for every edit.
+        Its source text is generated, as that of a dataclass's own methods is: a loop over the members takes twice as long, and this runs at every edit.
         """
         own, names = members(cls), {}
         parts = []
@@ -278,7 +278,7 @@ stored_json = Writer(stored).encode
 
 @cache
 def _reader(kind: Any) -> Encoder | None:
-    """Returns what brings stored JSON of a declared type to what is sent today; None if that is the same."""
+    """Returns the function that converts stored JSON of a declared type to its JSON of today; None if both are the same."""
     origin, given = typing.get_origin(kind), typing.get_args(kind)
     if kind is Message:
         return lambda stored: read_stored(stored).text()
@@ -298,10 +298,10 @@ def _reader(kind: Any) -> Encoder | None:
 
 
 def _reader_of(cls: type) -> Encoder:
-    """Returns what brings stored JSON of a dataclass to its members of today. It is made when it is first used: a class may hold itself.
+    """Returns the function that converts stored JSON of a dataclass to its members of today. It is made at its first use, because a class may hold itself.
 
-    A member that was not stored has the value of its `stored`; one that is no longer declared is left out; a message is rendered. Nothing else is changed. The
-    reader raises KeyError for a member that is missing and has no `stored`.
+    A member that was not stored has the value of its `stored`; one that is no longer declared is omitted; a message is rendered. Nothing else is changed. The
+    function raises KeyError for a member that is missing and has no `stored`.
     """
 
     def read(stored: Any) -> Any:

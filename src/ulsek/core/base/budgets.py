@@ -1,6 +1,7 @@
-"""Budgets: how much one computation takes on. The core has no clock, so each is a count, stated here and refused in words.
+"""Budgets: the largest input of one computation. The core has no clock, so each is a count, checked by `within`.
 
-Letters of a text are in `recipe_text.parser` and `spec.json_form`, groups of uncertain inputs in `evaluation.estimate.MOST_GROUPS`, iterations beside each solver.
+Letters of a text are in `recipe_text.parser` and `spec.json_form`, groups of uncertain inputs in `evaluation.estimate.MOST_GROUPS`, iterations in the module of
+each solver.
 """
 
 from __future__ import annotations

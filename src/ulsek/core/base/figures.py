@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from types import MappingProxyType
 from typing import NamedTuple
 
-from .messages import NOTHING, Computed, Given, Message, alone, message, span, template, term
+from .messages import NOTHING, Computed, Given, Message, message, span, template, term, verbatim
 
 MOST_G = 1e6
 """Largest mass that is accepted [g]: one tonne; also the largest volume [mL]."""
@@ -345,7 +345,7 @@ def quantity(key: str, value: float) -> Computed:
 def named(key: str, value: float) -> Message:
     """Returns a value, in the unit of the figure `key`, with the figure's name before a pure number: "40.0 °Bx", "pH 2.90", "water activity 0.870"."""
     if FIGURES[key].unit:
-        return alone(quantity(key, value))
+        return verbatim(quantity(key, value))
     return message("{figure} {value}", figure=term(FIGURES[key].name), value=quantity(key, value))
 
 

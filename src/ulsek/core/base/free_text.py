@@ -1,4 +1,4 @@
-"""What people write in their own words: kept whole, or refused; never cut."""
+"""Texts in people's own words: stored whole, or refused; never cut."""
 
 from __future__ import annotations
 
@@ -9,9 +9,9 @@ from .refusals import Refusal
 
 
 def free_text(value: Any, where: str, most: int, needed: Message = NOTHING, remedy: Message = NOTHING) -> str:
-    """A text without the blanks around it. None is empty.
+    """Returns a text without the blanks around it; an empty one for None.
 
-    Raises Refusal for what is no text, for more than `most` [letters], and for an empty one where it is `needed`, in those words with their `remedy`.
+    Raises Refusal for a value that is not a text, for more than `most` [letters], and for an empty one if it is `needed`, with those words and their `remedy`.
     """
     if value is None:
         value = ""

@@ -1,8 +1,8 @@
-"""Messages: what the core says, as an English template that stands where it is said, with its values apart.
+"""Messages: sentences of the core as an English template that stands where it is said, with its values kept apart.
 
-A message is rendered last, in the language of its reader, and stored as template and values. Templates are extracted from the calls of
-`message`, `template`, `counted` and `in_context` into the catalogues (`ulsek.translations`); a template is therefore always a literal, and a whole sentence or a
-whole phrase. What depends on a condition is another template, not a part that is put in.
+A message is rendered last, in the language of its reader, and stored as template and values. Templates are extracted from the calls of `message`, `template`,
+`counted` and `in_context` into the catalogues (`ulsek.translations`); a template is therefore always a literal, and a whole sentence or phrase. A part that
+depends on a condition is another template.
 """
 
 from __future__ import annotations
@@ -22,12 +22,12 @@ Joining = Literal["and", "or", "comma", "space", "dot", "semicolon"]
 
 
 class _Rendered:
-    """What has a text in every language; in the source language it is also its `str`."""
+    """Base of what has a text in every language. Its `str` is the text in the source language."""
 
     __slots__ = ()
 
     def text(self, language: str = SOURCE_LANGUAGE) -> str:
-        """Returns it as text in a language. Raises LookupError for a language without a catalogue."""
+        """Returns the text in a language. Raises LookupError for a language without a catalogue."""
         raise NotImplementedError
 
     def __str__(self) -> str:
@@ -134,9 +134,9 @@ _BETWEEN: Mapping[str, str] = {"comma": ", ", "space": " ", "dot": " · ", "semi
 
 @dataclass(frozen=True, slots=True)
 class Message(_Rendered):
-    """A template in the source language and its values by name. `plural` is the template for other counts than one, told by the value "n".
+    """A template in the source language and its values by name. `plural` is the template for counts other than one, chosen by the value "n".
 
-    `context` tells equal templates of different meaning apart. An empty template says nothing, and is false.
+    `context` tells equal templates of different meaning apart. An empty template has an empty text, and is false.
     """
 
     kind: ClassVar[str] = "message"
@@ -200,12 +200,12 @@ def capital(text: str) -> str:
 
 
 def printed(value: Value, language: str = SOURCE_LANGUAGE) -> str:
-    """Returns a value of a message as text in a language. What is none of them, such as JSON that is refused, is written as Python writes it."""
+    """Returns a value of a message as text in a language. A value of any other type, such as refused JSON, is written by `str`."""
     return value.text(language) if isinstance(value, _Rendered) else str(value)
 
 
 def message(template: str, /, **values: Value) -> Message:
-    """Returns what is said by a template, such as "{mass} to go", and its values. The template is a literal; every value has its place in it."""
+    """Returns a message of a template, such as "{mass} to go", and its values. The template is a literal; every value has its place in it."""
     return Message(template, tuple(values.items())) if values else _without_values(template)
 
 
@@ -219,12 +219,12 @@ def template(pattern: str, /) -> Message:
 
 
 def counted(one: str, many: str, n: int | Computed | Given, /, **values: Value) -> Message:
-    """Returns what is said of `n`, by the template for one or for many: ``counted("{n} day", "{n} days", 3)``."""
+    """Returns a message about a count `n`, by the template for one or for many: ``counted("{n} day", "{n} days", 3)``."""
     return Message(one, (("n", n), *values.items()), many)
 
 
 def in_context(context: str, template: str, /, **values: Value) -> Message:
-    """Returns what is said by a template that means something else in another `context`."""
+    """Returns a message of a template that has another meaning in another `context`."""
     return Message(template, tuple(values.items()), context=context)
 
 
@@ -233,8 +233,8 @@ def term(text: str) -> Message:
     return Message(text)
 
 
-def alone(value: Value) -> Message:
-    """Returns a value that stands alone as a message: a name, what somebody wrote, what was stored as it was said. An empty text says nothing."""
+def verbatim(value: Value) -> Message:
+    """Returns a value as a message of its own: a name, a text that somebody wrote, or a stored text. An empty text gives an empty message."""
     return Message("{value}", (("value", value),)) if value != "" else NOTHING
 
 
@@ -254,7 +254,7 @@ def listed(items: Iterable[Value], joining: Joining = "and") -> Items:
 
 
 def sentences(*said: Message) -> Message:
-    """Returns whole sentences one after the other as one message; those that say nothing are left out."""
+    """Returns whole sentences, one after the other, as one message. Empty ones are omitted."""
     told = tuple(item for item in said if item)
     return message("{sentences}", sentences=Items(told, "space")) if len(told) > 1 else told[0] if told else NOTHING
 
@@ -302,8 +302,8 @@ _KINDS: Mapping[str, type[Computed | Given | Day | Word]] = {kind.kind: kind for
 
 
 def read_stored(data: Any) -> Message:
-    """Returns the message of its stored JSON. A text is what was stored before messages were: it is shown as it was."""
-    return alone(data) if isinstance(data, str) else _message(data)
+    """Returns the message of its stored JSON. A plain text, stored before messages were, is returned as it is."""
+    return verbatim(data) if isinstance(data, str) else _message(data)
 
 
 def _message(data: Mapping[str, Any]) -> Message:

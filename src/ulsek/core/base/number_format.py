@@ -1,4 +1,4 @@
-"""The format of numbers: thousands apart by spaces that do not break, decimals by size or as given, and a unit behind them.
+"""Number format: groups of thousands separated by spaces that do not break, decimals by size or as given, and a unit.
 
 The front end prints numbers by the same rules (`web/src/parts/numbers.ts`); `npm run parity` compares both over the parity corpus.
 """
@@ -29,7 +29,7 @@ def places(value: float, decimals: int | None = None) -> int:
 def figure(value: float, decimals: int | None = None) -> str:
     """Returns a number as text, rounded to the nearest at `places` decimals, an exact half away from zero.
 
-    1234.5 is "1 235", 0.125 is "0.13", −3 is "−3.00"; what rounds to nothing has no sign, and what is not finite is "–". `decimals` from 0 to 15.
+    1234.5 is "1 235", 0.125 is "0.13", −3 is "−3.00". A number that rounds to zero has no sign; one that is not finite is "–". `decimals` from 0 to 15.
     """
     if not math.isfinite(value):
         return "–"
@@ -39,10 +39,10 @@ def figure(value: float, decimals: int | None = None) -> str:
 
 
 def given(value: float, digits: int = 6) -> str:
-    """Returns an input or a bound as text: its whole part in full, at most `digits` significant digits in all otherwise, no trailing zeros.
+    """Returns an input or a bound as text: its whole part in full, otherwise at most `digits` significant digits, no trailing zeros.
 
-    62.5 is "62.5", 1234567.4 is "1 234 567", −30 is "−30". From 1e15 on, below 1e-6, and for what is not finite it is "1e+300", "1e-09", "inf", as
-    Python writes it, so that the text of a slip stays short.
+    62.5 is "62.5", 1234567.4 is "1 234 567", −30 is "−30". From 1e15 on, below 1e-6, and for a number that is not finite it is "1e+300", "1e-09", "inf", as
+    Python writes it, so that the text of a typing error stays short.
     """
     size = abs(value)
     if not math.isfinite(value) or not (size == 0 or 1e-6 <= size < 1e15):

@@ -1,4 +1,4 @@
-"""A value and how sure it is."""
+"""Values with their uncertainty."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from .refusals import Refusal
 
 @dataclass(frozen=True, slots=True)
 class Range:
-    """A best value with its 5 and 95 % points, all in the same unit. Exact when the three are equal."""
+    """A best value with its 5 and 95 % points, all in one unit. It is exact if the three are equal."""
 
     value: float
     low: float
@@ -19,28 +19,31 @@ class Range:
 
     @classmethod
     def exact(cls, value: float) -> Range:
+        """Returns a value without uncertainty."""
         return cls(value, value, value)
 
     @classmethod
     def around(cls, value: float, half_width: float, floor: float = -math.inf) -> Range:
-        """`value` ± `half_width`, never below `floor` (a physical bound)."""
+        """Returns `value` ± `half_width`, the low end at least `floor` (a physical bound)."""
         return cls(value, max(floor, value - half_width), value + half_width)
 
     @property
     def is_exact(self) -> bool:
+        """True if the three values are equal."""
         return self.low == self.value == self.high
 
     @property
     def half_width(self) -> float:
+        """Half of the distance between the ends, in the unit of the value."""
         return (self.high - self.low) / 2
 
     def at(self, z: float) -> float:
-        """The value moved by `z` half-ranges: 0 is the best value, 1 the high end, -1 the low end, straight between and beyond."""
+        """Returns the value moved by `z` half-ranges: 0 is the best value, 1 the high end, −1 the low end, linear between and beyond."""
         return self.value + z * ((self.high - self.value) if z > 0 else (self.value - self.low))
 
     @classmethod
     def read(cls, data: object, where: str, *, floor: float = 0.0, ceiling: float = math.inf) -> Range:
-        """From an open file: a plain number (exact) or ``{"value", "low", "high"}``. Refuses values out of order or bound."""
+        """Returns a range from an open file: a plain number (exact) or ``{"value", "low", "high"}``. Raises Refusal for values out of order or bound."""
         if isinstance(data, dict):
             try:
                 found = cls(float(data["value"]), float(data["low"]), float(data["high"]))

@@ -1,4 +1,4 @@
-"""Remarks: what Ulsek notices about a spec, as data."""
+"""Remarks: findings about a spec, as data."""
 
 from __future__ import annotations
 
@@ -13,8 +13,10 @@ Severity = Literal["note", "check", "stop"]
 
 @dataclass(frozen=True, slots=True)
 class Remark:
-    """`where` is a path such as ``steps/s2``; `text` holds the numbers, `remedy` what to do; `entry` is the entry of the spec file that it is about and that is
-    taken out when it is settled, as the file holds it; None for most."""
+    """A finding: `where` is a path such as ``steps/s2``, `text` holds the numbers, `remedy` what to do.
+
+    `entry` is the entry of the spec file that is removed when the remark is settled, as the file holds it; None for most.
+    """
 
     code: str
     severity: Severity

@@ -1,4 +1,4 @@
-"""One strict reader of JSON, for everything that comes from outside: RFC 8259, with what it leaves open closed."""
+"""A strict reader of JSON from outside: RFC 8259, without the choices that it leaves to implementations."""
 
 from __future__ import annotations
 
@@ -17,10 +17,10 @@ WHOLE = 2**53 - 1
 
 
 def read_json(data: bytes | str, where: str = "") -> Any:
-    """The value of a JSON text: objects as dicts, numbers as finite floats or as ints of at most `WHOLE` either way.
+    """Returns the value of a JSON text: objects as dicts, numbers as finite floats or as ints of at most `WHOLE` in size.
 
-    Raises Refusal (`unreadable`) for bytes that are not UTF-8, what is no JSON, NaN and infinite numbers, numbers too large, half a pair of surrogates, a name
-    that stands twice in one object, and more than `NESTING` levels. Source: RFC 8259, RFC 7493 (I-JSON).
+    Raises Refusal (`unreadable`) for bytes that are not UTF-8, text that is not JSON, NaN and infinite numbers, numbers that are too large, half of a surrogate
+    pair, a name that stands twice in one object, and more than `NESTING` levels. Source: RFC 8259, RFC 7493 (I-JSON).
     """
     try:
         text = data if isinstance(data, str) else data.decode("utf-8")
@@ -40,7 +40,7 @@ def read_json(data: bytes | str, where: str = "") -> Any:
 
 
 class _Unfit(ValueError):
-    """What is JSON and still cannot be taken."""
+    """JSON that is well formed but not accepted."""
 
     def __init__(self, why: Message) -> None:
         super().__init__(why.text())
@@ -78,7 +78,7 @@ def _object(pairs: Sequence[tuple[str, Any]]) -> dict[str, Any]:
 
 
 def _check(value: Any, where: str, *, surrogates: bool) -> None:
-    """Refuses too many levels, and texts with half a pair where there may be one. Walks without recursion."""
+    """Raises _Unfit for too many levels and for half of a surrogate pair. It does not recurse."""
     level, depth = [value], 0
     while level:
         below: list[Any] = []

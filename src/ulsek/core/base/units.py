@@ -1,7 +1,7 @@
-"""Amounts as people write them: parsing with kitchen units by locale. What was written is always kept.
+"""Units: amounts as people write them, parsed with kitchen units by locale. The text is always kept.
 
-Sources: US customary and imperial measures by definition (international yard and pound agreement 1959; UK Weights and Measures
-Act 1985); metric cup, tablespoon and teaspoon as used in Australia and New Zealand (cup) and on metric spoon sets.
+Sources: US customary and imperial measures by definition (international yard and pound agreement 1959; UK Weights and Measures Act 1985); metric cup,
+tablespoon and teaspoon as used in Australia and New Zealand (cup) and on metric spoon sets.
 """
 
 from __future__ import annotations
@@ -86,7 +86,7 @@ def _matched(written: str) -> re.Match[str] | None:
 
 
 def read_number(written: str) -> float:
-    """A bare number as people type it: "1 1/2", "½", "1,34", "1 340". Refuses anything else, and a unit behind it."""
+    """Returns a number as people type it: "1 1/2", "½", "1,34", "1 340". Raises Refusal for anything else, a unit after it included."""
     found = _matched(written)
     if not found or found["unit"]:
         raise Refusal(
@@ -102,10 +102,10 @@ def read_number(written: str) -> float:
 
 
 def parse_quantity(written: str, locale: Locale = "metric") -> Quantity:
-    """Reads "1 1/2 cups", "1,5 kg", "½ tsp", "3 each" into grams, mL or pieces; `locale` decides the size of cups and spoons.
+    """Returns the grams, mL or pieces of a text such as "1 1/2 cups", "1,5 kg", "½ tsp", "3 each"; `locale` decides the size of cups and spoons.
 
-    Refuses an empty text, more than `MOST_WRITTEN` letters, a number without a unit, an unknown unit, and amounts of zero or less. An ounce is by weight; a fluid
-    ounce must be written "fl oz".
+    Raises Refusal for an empty text, more than `MOST_WRITTEN` letters, a number without a unit, an unknown unit, and amounts of zero or less. An ounce is a
+    mass; a fluid ounce must be written "fl oz".
     """
     found = _matched(written)
     if not found:

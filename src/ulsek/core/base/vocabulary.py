@@ -1,6 +1,6 @@
-"""Vocabulary: the one list of verbs, units, gear and materials, with their words, aliases and what people confuse, by language.
+"""Vocabulary: verbs, units, equipment and materials with their words, aliases and look-alikes, by language.
 
-Kept as data in ``data/vocabulary.json``; parsing, search, checks and every generated sentence use it. A language is added by adding its words.
+It is data in ``data/vocabulary.json``, used by parsing, search, checks and every generated sentence. A language is added by adding its words.
 """
 
 from __future__ import annotations
@@ -23,7 +23,7 @@ KINDS: tuple[Kind, ...] = ("verbs", "units", "gear", "materials")
 
 @dataclass(frozen=True, slots=True)
 class Found:
-    """What a text means: kind, key, the word as Ulsek writes it, and the alias that matched."""
+    """One meaning of a text: kind, key, the listed word, and the alias that matched."""
 
     kind: Kind
     key: str
@@ -33,7 +33,7 @@ class Found:
 
 @dataclass(frozen=True, slots=True)
 class Confusion:
-    """Words that people take for one another: why it matters and what to ask."""
+    """Words that are mistaken for one another: why it matters and what to ask."""
 
     kind: str
     words: tuple[str, ...]
@@ -49,13 +49,13 @@ def _data() -> Mapping[str, Any]:
 
 @lru_cache(maxsize=4096)
 def plain(text: str) -> str:
-    """A text for comparing: small letters, no accents, single spaces. “Ácido  Málico” is “acido malico”. Source: Unicode NFKD."""
+    """Returns a text for comparison: lower case, without accents, single spaces. “Ácido  Málico” is “acido malico”. Source: Unicode NFKD."""
     bare = "".join(letter for letter in unicodedata.normalize("NFKD", text.casefold()) if not unicodedata.combining(letter))
     return " ".join(bare.split())
 
 
 def word(kind: Kind, key: str, language: str = SOURCE_LANGUAGE) -> str:
-    """The word for a key in a language; English where that has none. Raises LookupError for a key that is not listed."""
+    """Returns the word for a key in a language; the English one if the language has none. Raises LookupError for a key that is not listed."""
     entry = _data()[kind].get(key)
     if entry is None:
         raise LookupError(f"“{key}” is not in the list of {kind}")
@@ -63,23 +63,23 @@ def word(kind: Kind, key: str, language: str = SOURCE_LANGUAGE) -> str:
 
 
 def doing(verb: str, language: str = SOURCE_LANGUAGE) -> str:
-    """What a vessel is at while a verb waits: “steeping”."""
+    """Returns the word for what goes on in a vessel while a verb waits: “steeping”."""
     entry = _data()["verbs"][verb]
     return str((entry.get(language) or entry["en"]).get("doing") or word("verbs", verb, language).lower())
 
 
 def keys(kind: Kind) -> tuple[str, ...]:
-    """Every key of a kind, in the order of the list."""
+    """Returns every key of a kind, in the order of the list."""
     return tuple(_data()[kind])
 
 
 def listed_word(kind: Kind, key: str, language: str) -> str | None:
-    """The word for a key, or None when the list does not hold it: a house's own material has only its own name."""
+    """Returns the word for a key; None for a key that is not listed, such as a house's own material."""
     return word(kind, key, language) if key in _data()[kind] else None
 
 
 def aliases(kind: Kind) -> Mapping[str, str]:
-    """Every word and alias of a kind in every language, made plain, with its key."""
+    """Returns every word and alias of a kind in every language, normalised by `plain`, with its key."""
     return _aliases(kind)
 
 
@@ -96,7 +96,7 @@ def _aliases(kind: Kind) -> dict[str, str]:
 
 
 def find(text: str, kinds: tuple[Kind, ...] = KINDS) -> tuple[Found, ...]:
-    """What a text may mean, exact matches first, then words that begin with it, then words that hold it; at most twenty."""
+    """Returns the possible meanings of a text: exact matches first, then words that begin with it, then words that contain it; at most twenty."""
     wanted = plain(text)
     if not wanted:
         return ()
@@ -113,12 +113,12 @@ def find(text: str, kinds: tuple[Kind, ...] = KINDS) -> tuple[Found, ...]:
 
 @cache
 def confusions() -> tuple[Confusion, ...]:
-    """Every pair of words that people take for one another."""
+    """Returns every pair of words that are mistaken for one another."""
     return tuple(Confusion(item["kind"], tuple(item["words"]), item["why"], item["ask"]) for item in _data()["confusions"])
 
 
 def confused_with(text: str) -> Iterator[Confusion]:
-    """What a word or material key may be mistaken for."""
+    """Yields what a word or material key may be mistaken for."""
     wanted = plain(text.replace("_", " "))
     for item in confusions():
         if any(plain(name.replace("_", " ")) == wanted for name in item.words):
@@ -132,7 +132,7 @@ def languages_of(kind: Kind) -> Mapping[str, int]:
 
 @cache
 def _every_name() -> re.Pattern[str]:
-    """All words for materials as one pattern, the longest first, so that “bergamot zest” is not read as “bergamot”."""
+    """Returns all words for materials as one pattern, the longest first, so that “bergamot zest” is not read as “bergamot”."""
     words = sorted((word for word in aliases("materials") if len(word) > 3), key=len, reverse=True)
     return re.compile(rf"\b(?:{'|'.join(map(re.escape, words))})(?:s|es)?\b")
 
@@ -144,7 +144,7 @@ _GEAR_OF = re.compile(
 
 
 def materials_named(text: str) -> list[tuple[str, str]]:
-    """(word, material) for every material that a sentence names, in its order."""
+    """Yields (word, material) for every material that a sentence names, in its order."""
     table = aliases("materials")
     found = []
     for match in _every_name().finditer(_GEAR_OF.sub(" ", plain(text))):

@@ -9,9 +9,10 @@ SCALE_G = 1.0
 
 
 def resolution_remark(grams: float, resolution_g: float, what: Value) -> tuple[Message, ...]:
-    """Returns one sentence if a scale of `resolution_g` [g] shows `grams` [g] of `what` to no better than 2 %, else an empty tuple. It proposes a solution to weigh instead.
+    """Returns one sentence if one step of a scale of `resolution_g` [g] is more than 2 % of `grams` [g] of `what`, else an empty tuple. It proposes to weigh a
+    solution.
 
-    0.5 g on a scale of 0.1 g: 20 % unsure. Source: house experience, not a standard.
+    0.5 g on a scale of 0.1 g: 20 %. Source: house experience, not a standard.
     """
     if grams <= 0 or resolution_g / grams <= 0.02:
         return ()

@@ -1,4 +1,4 @@
-"""Contents: grams of each substance in a vessel. Everything else is worked out from them."""
+"""Contents: the mass of each substance in a vessel. Every other figure is computed from it."""
 
 from __future__ import annotations
 
@@ -13,20 +13,21 @@ from .substances import BANDS, SUBSTANCES, Band
 
 @dataclass(frozen=True, slots=True)
 class Contents:
-    """Grams per substance; absent means none. Never negative."""
+    """Mass of each substance [g]; a substance that is absent has none. Never negative."""
 
     grams: Mapping[str, float] = field(default_factory=dict)
 
     @property
     def mass_g(self) -> float:
+        """Mass of all substances [g]."""
         return math.fsum(self.grams.values())
 
     def of(self, key: str) -> float:
-        """Grams of one substance."""
+        """Returns the mass of one substance [g]."""
         return self.grams.get(key, 0.0)
 
     def total(self, keys: Iterable[str]) -> float:
-        """Grams of several substances together."""
+        """Returns the mass of several substances together [g]."""
         return math.fsum(self.grams.get(key, 0.0) for key in keys)
 
     def __add__(self, other: Contents) -> Contents:
@@ -36,11 +37,11 @@ class Contents:
         return Contents(mixed)
 
     def scaled(self, factor: float) -> Contents:
-        """The same liquid, `factor` times as much."""
+        """Returns `factor` times the contents."""
         return Contents({key: mass * factor for key, mass in self.grams.items()})
 
     def taking(self, key: str, mass_g: float) -> Contents:
-        """What is left when `mass_g` of one substance has gone. Refuses to take more than there is."""
+        """Returns the contents less `mass_g` [g] of one substance. Raises Refusal for more than there is."""
         have = self.of(key)
         if mass_g > have:
             raise Refusal(
@@ -52,15 +53,16 @@ class Contents:
         return Contents({**self.grams, key: have - mass_g})
 
     def without(self, key: str) -> Contents:
+        """Returns the contents without one substance."""
         return Contents({name: mass for name, mass in self.grams.items() if name != key})
 
     @property
     def solution(self) -> Contents:
-        """All but the undissolved plant matter."""
+        """The contents without the undissolved plant matter."""
         return self.without("insolubles") if "insolubles" in self.grams else self
 
     def bands(self) -> dict[Band, float]:
-        """Grams by the five bands of the river."""
+        """Returns the mass [g] in each of the five groups of substances that the river draws."""
         sums: dict[Band, float] = dict.fromkeys(BANDS, 0.0)
         for key, mass in self.grams.items():
             sums[SUBSTANCES[key].band] += mass

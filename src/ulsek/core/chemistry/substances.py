@@ -28,8 +28,9 @@ CITRIC_EQUIVALENT_G = 192.124 / 3.0
 
 @dataclass(frozen=True, slots=True)
 class Substance:
-    """One kind of matter. `equivalent_g` is grams per mole of protons to pH 8.2; `volume_ml_g` the apparent specific volume at 20 °C;
-    `pka` thermodynamic constants at 25 °C; `norrish` its constant k for water activity; `osmotic` particles per mole that bind water."""
+    """One substance. `equivalent_g` is grams per mole of protons to pH 8.2; `volume_ml_g` the apparent specific volume at 20 °C [mL/g]; `pka` thermodynamic
+    constants at 25 °C; `norrish` its constant k for water activity; `osmotic` particles per mole that bind water.
+    """
 
     key: str
     name: str

@@ -1,6 +1,6 @@
-"""Cutting fruit: the ways that one is cut, what each gives and for how long it serves, and a plan as a value; the naive order is the printed baseline.
+"""Cut plans: the ways to cut fruit, what each yields and until when it can be used, and a plan as a value; the naive plan is the baseline.
 
-Standard library only. Which plan is best is found in `ulsek.planners.cut_plan`.
+Standard library only. `ulsek.planners.cut_plan` finds the best plan.
 """
 
 from __future__ import annotations
@@ -23,9 +23,9 @@ KEEPS_H: Mapping[Kind, float] = {kind: figure("cut", "keeps_h", kind) for kind i
 """Hours that what was cut stays good enough for what it is wanted for; house experience."""
 DAY_OLD_H = figure("cut", "day_old_h")
 """Hours that juice still serves where somebody has said that the day before's will do: duller, and no longer fresh; house experience."""
-SOON_H = figure("cut", "soon_h")
+MAX_ZEST_TO_JUICE_H = figure("cut", "soon_h")
 """A zested fruit dries out and grips its juice: it is juiced within so many hours, or not at all."""
-GRIPS = figure("cut", "grips")
+JUICE_AFTER_ZEST_SHARE = figure("cut", "grips")
 """Of its juice that a fruit still gives once its skin is gone; house experience."""
 WAYS: Mapping[str, tuple[Kind, ...]] = {
     "juice": ("juice",),
@@ -48,8 +48,9 @@ MONEY_G, BUY_G = 3.0, 400.0
 
 @dataclass(frozen=True, slots=True)
 class Fruit:
-    """Fruit of one case: how many, and what one of them gives. `pack` above nothing: it is not here, and comes in packs of so many at `price` each fruit.
-    `spread`: least and most of a kind against what is expected of it, where that is known to differ.
+    """Fruit of one case: the count and the yield of one of them. With a `pack` above 0 it must be ordered, in packs of that count at `price` for each fruit.
+
+    `spread`: least and most of a kind as multiples of its expected yield, where they are known to differ.
     """
 
     key: str
@@ -67,19 +68,19 @@ class Fruit:
 
     @property
     def pack_price(self) -> float:
-        """What a pack costs; one without a price still counts for something, so that none is ordered in vain."""
+        """Price of a pack [currency]. A pack without a price still has a small cost, so that none is ordered without need."""
         return max(0.01, self.price) * self.pack
 
     def gives(self, kind: Kind, way: str) -> float:
-        """Of a kind, from one fruit cut this way, in the kind's unit."""
+        """Returns the expected yield of a kind from one fruit cut this way, in the kind's unit."""
         if kind not in WAYS[way]:
             return 0.0
         if kind == "juice":
-            return self.juice_ml * (1.0 if way == "juice" else GRIPS)
+            return self.juice_ml * (1.0 if way == "juice" else JUICE_AFTER_ZEST_SHARE)
         return {"zest": self.zest_g, "peel": self.peel_g, "wheels": figure("cut", "wheels"), "whole": 1.0}[kind]
 
     def grams(self, kind: Kind) -> float:
-        """What one unit of a kind weighs: a wheel is its share of the fruit."""
+        """Returns the mass of one unit of a kind [g]; that of a wheel is its share of the fruit."""
         return {
             "juice": self.density,
             "zest": 1.0,
@@ -91,8 +92,10 @@ class Fruit:
 
 @dataclass(frozen=True, slots=True)
 class Want:
-    """Something wanted: how much of each kind, of which fruits (keys of cases or kinds of fruit; none named: any), `by` [h from now];
-    `day_old`: juice of the day before will do."""
+    """A demand: how much of each kind, from which fruits (keys of cases or of kinds of fruit; empty: any), `by` when [h from now].
+
+    `day_old` is True if juice of the day before is accepted.
+    """
 
     key: str
     name: str
@@ -102,7 +105,7 @@ class Want:
     day_old: bool = False
 
     def keeps_h(self, kind: Kind) -> float:
-        """Greatest age [h] at which this want still accepts a kind: the kind's own, longer for juice where day-old juice is accepted."""
+        """Returns the greatest age [h] at which this demand accepts a kind: the kind's own, longer for juice if day-old juice is accepted."""
         return DAY_OLD_H if kind == "juice" and self.day_old else KEEPS_H[kind]
 
     def may_use(self, fruit: Fruit) -> bool:
@@ -111,7 +114,7 @@ class Want:
 
 @dataclass(frozen=True, slots=True)
 class Cut:
-    """So many fruits of one case cut one way: first cut `at` [h from now], and juiced `then_at` where that comes after."""
+    """A count of fruits of one case, cut one way: first cut `at` [h from now], and juiced `then_at` if that is later."""
 
     fruit: str
     way: str
@@ -122,7 +125,7 @@ class Cut:
 
 @dataclass(frozen=True, slots=True)
 class Share:
-    """What goes from one case into one want: a kind and how much of it."""
+    """An amount of a kind from one case to one demand."""
 
     fruit: str
     kind: Kind
@@ -132,7 +135,7 @@ class Share:
 
 @dataclass(frozen=True)
 class Plan:
-    """Cuts, where everything goes, what stays over, what is binned [g], what is short, and whether a better plan may exist (`proved`)."""
+    """Cuts, allocations, surplus, waste [g], shortages, and whether no better plan exists (`proved`)."""
 
     cuts: tuple[Cut, ...]
     shares: tuple[Share, ...]
@@ -145,7 +148,7 @@ class Plan:
 
     @property
     def used(self) -> dict[str, int]:
-        """Fruits cut, by case."""
+        """Returns the count of fruits cut, by case."""
         found: dict[str, int] = {}
         for cut in self.cuts:
             found[cut.fruit] = found.get(cut.fruit, 0) + cut.count
@@ -153,7 +156,9 @@ class Plan:
 
 
 def checked_count(asked: int | None, left: int, where: str) -> int:
-    """Returns how many fruits of a case may be used: all that are `left` [count] where nothing is asked. Raises Refusal, at `where`, for fewer than none and for more."""
+    """Returns how many fruits of a case may be used; all that are `left` [count] if None is asked. Raises Refusal, at `where`, for a negative count and for
+    more than are left.
+    """
     have = max(0, left)
     count = have if asked is None else asked
     if count < 0:
@@ -236,7 +241,7 @@ def plan_of(
     short: Mapping[tuple[str, Kind], float],
     packs: Mapping[str, int],
 ) -> Plan:
-    """A plan with its waste and its leftovers worked out from what is cut and where it goes: mass in = mass used + over + bin."""
+    """Returns a plan with its waste and surplus, from its cuts and allocations: mass in = mass used + surplus + waste."""
     by_key = {fruit.key: fruit for fruit in fruits}
     made: dict[tuple[str, Kind], float] = {}
     for cut in cuts:
@@ -260,8 +265,10 @@ def plan_of(
 
 
 def naive_plan(fruits: Sequence[Fruit], wants: Sequence[Want]) -> Plan:
-    """What is done without a plan, the printed baseline: each want in order of its time takes fresh fruit of its own, case after case; where it takes
-    skin and juice, the same fruit gives both; whatever else the fruit holds is thrown away."""
+    """Returns the baseline plan: each demand, in order of time, takes fresh fruit of its own, case after case.
+
+    If it takes skin and juice, the same fruit yields both; the rest of the fruit is thrown away.
+    """
     left = {fruit.key: (MOST_FRUIT if fruit.pack else fruit.count) for fruit in fruits}
     cuts: dict[tuple[str, str, float], int] = {}
     shares: dict[tuple[str, Kind, str], float] = {}
@@ -299,7 +306,7 @@ def naive_plan(fruits: Sequence[Fruit], wants: Sequence[Want]) -> Plan:
 
 
 def _usual_way(open_: Mapping[Kind, float]) -> str:
-    """How a hand cuts the next fruit for what is still open."""
+    """Returns how a person would cut the next fruit for what is still needed."""
     skin = "zest" if "zest" in open_ else "peel" if "peel" in open_ else ""
     if skin and "juice" in open_:
         return f"{skin}, then juice"
@@ -308,14 +315,16 @@ def _usual_way(open_: Mapping[Kind, float]) -> str:
     return next(kind for kind in ("juice", "wheels", "whole") if kind in open_)
 
 
-def worth(plan: Plan, fruits: Sequence[Fruit]) -> float:
-    """What a plan is judged by, in grams of bin [g]: what is short weighs most, then the bin, then money. Source: an order of what matters, not a measurement."""
+def objective(plan: Plan, fruits: Sequence[Fruit]) -> float:
+    """Returns the objective of a plan, in grams of waste [g]: shortage has the largest weight, then waste, then money. The weights are an order of priority,
+    not a measurement.
+    """
     by_key = {fruit.key: fruit for fruit in fruits}
     bought = math.fsum(packs * by_key[key].pack_price for key, packs in plan.packs.items())
-    missing = math.fsum(short_weight(kind, fruits) * amount for (_, kind), amount in plan.short.items())
+    missing = math.fsum(shortage_weight(kind, fruits) * amount for (_, kind), amount in plan.short.items())
     return missing + plan.bin_g + MONEY_G * plan.cost + BUY_G * bought
 
 
-def short_weight(kind: Kind, fruits: Sequence[Fruit]) -> float:
-    """Grams of bin [g] that one unit of a kind is worth when it is short. Source: as `worth`."""
+def shortage_weight(kind: Kind, fruits: Sequence[Fruit]) -> float:
+    """Returns the grams of waste [g] that one unit of shortage of a kind counts as. Source: as `objective`."""
     return _SHORT_G * max((fruit.grams(kind) for fruit in fruits), default=1.0)

@@ -1,4 +1,4 @@
-"""What the tables say of each citrus: typical values, never facts about the fruit in hand."""
+"""Varieties of citrus: typical values of the tables, not facts about the fruit in hand."""
 
 from __future__ import annotations
 
@@ -21,8 +21,7 @@ def _per_gram(per_100g: Mapping[str, float]) -> Range:
 
 @dataclass(frozen=True, slots=True)
 class Variety:
-    """A citrus as the tables have it: weight of one [g], shares of its weight that are juice, zest and all rind,
-    oil in its zest [g/g], and its juice."""
+    """A citrus of the tables: mass of one [g], shares of its mass that are juice, zest and rind, oil in its zest [g/g], and its juice."""
 
     key: str
     name: str
@@ -36,37 +35,40 @@ class Variety:
 
     @property
     def density(self) -> float:
-        """Of the juice [g/mL]."""
+        """Density of the juice [g/mL]."""
         return self.juice.measured()["density_g_ml"]
 
     def juice_ml(self, share: float | None = None) -> float:
-        """mL from one fruit of the usual weight, at a share of juice or the typical one."""
+        """Returns the juice of one fruit of the usual mass [mL], at a share of juice or the typical one."""
         return self.piece_g.value * (self.juice_share.value if share is None else share) / self.density
 
     def ml_kg(self, share: float) -> float:
-        """Juice [mL] from a kilogram of fruit, at a share of juice."""
+        """Returns the juice of a kilogram of fruit [mL], at a share of juice."""
         return 1000.0 * share / self.density
 
     def skin_g(self, fruit_g: float) -> tuple[float, float]:
-        """(zest, peel in strips) [g] that one fruit of `fruit_g` [g] gives to a hand. Zest by the table; of the rind a peeler takes its share, pith and all.
+        """Returns (zest, peel in strips) [g] that a person takes off one fruit of `fruit_g` [g]: zest by the table; a peeler takes its share of the rind, pith
+        included.
 
-        A bergamot of 140 g: 9.8 and 31 g. Error a third until this house weighs some. Source: `data/juices.csv`; house experience of the peeler.
+        A bergamot of 140 g: 9.8 and 31 g. Error a third until this house has weighed some. Source: `data/juices.csv`; house experience of the peeler.
         """
         return self.zest_share * fruit_g, PEELER_TAKES * self.peel_share * fruit_g
 
     def thrown_skin_g(self, mass_g: float, skin_g: float, binned_g: float) -> float:
-        """Grams [g] of skin in the bin after `mass_g` [g] of fruit gave `skin_g` [g], `binned_g` of it thrown: without any taken off, the whole rind. Exact."""
+        """Returns the skin thrown away [g] after `mass_g` [g] of fruit gave `skin_g` [g], of which `binned_g` [g] was thrown; the whole rind if none was taken
+        off. Exact.
+        """
         return binned_g if skin_g else self.peel_share * mass_g
 
     def plate(self) -> dict[str, Range]:
-        """Sugar and acid of its juice [g/100 mL] with their ranges, for the plate before buying."""
+        """Returns sugar and acid of the juice [g/100 mL] with their ranges."""
         ranges = self.juice.measured_ranges()
         return {name: ranges[name] for name in ("sugar_g_100ml", "acid_g_100ml")}
 
 
 @cache
 def varieties() -> Mapping[str, Variety]:
-    """Every citrus of the tables by its key. Source: `data/juices.csv`, compiled, with its confidence."""
+    """Returns every citrus of the tables by its key. Source: `data/juices.csv`, compiled, with its confidence."""
     text = (files("ulsek.core") / "data" / "juices.csv").read_text(encoding="utf-8")
     described = typical_materials()
     found = {}
@@ -90,7 +92,7 @@ def varieties() -> Mapping[str, Variety]:
 
 
 def variety(key: str, where: str = "fruit") -> Variety:
-    """One citrus. Refuses a fruit without a record, and says which there are."""
+    """Returns one citrus. Raises Refusal, with the list of them, for any other fruit."""
     if key not in varieties():
         raise Refusal(
             message("Nothing is known about “{key}” as a citrus", key=key),

@@ -1,4 +1,4 @@
-"""House experience with citrus: dated figures that ship with Ulsek as data, with their ranges."""
+"""House experience with citrus: dated figures with their ranges, shipped as data."""
 
 from __future__ import annotations
 
@@ -12,13 +12,13 @@ from ..base.ranges import Range
 
 @cache
 def experience() -> dict[str, Any]:
-    """Everything in `data/citrus.json`: how juice keeps, what peel gives, how a cut fruit behaves. Source: house experience, not a standard."""
+    """Returns the whole of `data/citrus.json`: how juice keeps, what peel yields, how cut fruit behaves. Source: house experience, not a standard."""
     found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "citrus.json").read_text(encoding="utf-8"))
     return found
 
 
 def prior(*path: str) -> Range:
-    """One figure of it with its 5 and 95 % points, by its path [its own unit]. Source: house experience, not a standard."""
+    """Returns one figure with its 5 and 95 % points, by its path [its own unit]. Source: house experience, not a standard."""
     found: Any = experience()
     for key in path:
         found = found[key]
@@ -27,7 +27,7 @@ def prior(*path: str) -> Range:
 
 
 def figure(*path: str) -> float:
-    """One plain figure of it, by its path [its own unit]. Source: house experience, not a standard."""
+    """Returns one figure without its range, by its path [its own unit]. Source: house experience, not a standard."""
     found: Any = experience()
     for key in path:
         found = found[key]

@@ -1,4 +1,4 @@
-"""Skins: peel packed in sugar, what runs off it, and what a jar teaches of this house's own peel."""
+"""Oleo-saccharum: peel packed in sugar, what runs off it, and the draw of this house's own peel."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ USUAL_PEEL_G, USUAL_RATIO, USUAL_HOURS, USUAL_C = 100.0, 1.5, 18.0, 20.0
 
 @dataclass(frozen=True, slots=True)
 class OilSugar:
-    """Peel packed in sugar: what goes in and what runs off it [g]; hours are at the given warmth."""
+    """What a jar of peel in sugar holds and gives [g]: sugar, draw, dissolved and dry sugar, what pours off, oil [mg], and the hours to most of it."""
 
     sugar_g: float
     drawn_g: Range
@@ -47,8 +47,8 @@ class OilSugar:
 
 
 @dataclass(frozen=True)
-class _Jar:
-    """What the verbs ask while they act in one jar of peel: figures with a range moved by `z` half-ranges, and the peel's own."""
+class _JarContext:
+    """The `StepContext` of a jar of peel: process figures moved by `z` half-ranges, and the peel's own."""
 
     peel: Material
     z: float
@@ -56,8 +56,8 @@ class _Jar:
     pressure_kpa: float = ATMOSPHERE_KPA
     capacity_ml: float | None = None
 
-    def of(self, doubtful: Range) -> float:
-        return doubtful.at(self.z)
+    def value_of(self, figure: Range) -> float:
+        return figure.at(self.z)
 
     def take_stream(self, name: str) -> VesselState | None:
         del name
@@ -110,13 +110,13 @@ def _after_wait(of: Variety, jar: PeelJar, sugar_g: float, drawn_g_g: Range | No
     parts = {name: part.scaled(jar.peel_g) for name, part in peel.parts_per_gram().items()}
     packed = VesselState(Contents({"sucrose": sugar_g}), {}, (Piece(peel.key, parts, jar.peel_g),), temperature_c=jar.warm_c)
     step = Macerate("draw", "jar", minutes=jar.hours * 60.0, temperature_c=jar.warm_c, drawn_g_g=drawn_g_g)
-    return step.act(packed, _Jar(peel, z)).state
+    return step.act(packed, _JarContext(peel, z)).state
 
 
 def _runs_off(jar: VesselState, of: Variety, pressed: bool, z: float) -> float:
-    """Grams [g] that pour off a jar; less than clings to the peel does not pour at all. Source: `Strain`."""
+    """Returns the mass that pours off a jar [g]; 0 if less is there than clings to the peel. Source: `Strain`."""
     try:
-        done = Strain("strain", "jar", pressed=pressed).act(jar, _Jar(_peel(of.key), z))
+        done = Strain("strain", "jar", pressed=pressed).act(jar, _JarContext(_peel(of.key), z))
     except Refusal as refusal:
         if refusal.code != "nothing_drains":
             raise
@@ -129,7 +129,7 @@ PACKED_G_ML = (0.1, 0.9)
 
 
 def checked_packed(grams: float, ml: float) -> float:
-    """Returns what a measure packed with peel weighs [g/mL]. Raises Refusal outside of `PACKED_G_ML`."""
+    """Returns the bulk density of packed peel [g/mL]. Raises Refusal outside `PACKED_G_ML`."""
     least, most = PACKED_G_ML
     if not (ml > 0 and least <= grams / ml <= most):
         raise Refusal(
@@ -181,11 +181,12 @@ def oil_sugar(of: Variety, jar: PeelJar, peel_g_ml: float | None = None, drawn_g
     )
 
 
-def taught_draw(peel_g: float, spent_g: float, hours: float, warm_c: float = 20.0) -> float:
-    """Plateau [g/g of peel] that one jar teaches: `peel_g` weighed `spent_g` after `hours` under sugar at `warm_c` [°C], rinsed and drained.
+def draw_plateau(peel_g: float, spent_g: float, hours: float, warm_c: float = 20.0) -> float:
+    """Returns the plateau of the draw [g/g of peel] from one jar: `peel_g` [g] weighed `spent_g` [g] after `hours` [h] in sugar at `warm_c` [0 to 45 °C],
+    rinsed and drained.
 
-    `warm_c` from 0 to 45 °C. (before − after) / before / (1 − exp(−t/τ)). 100 g that weigh 71.5 g after 18 h: 0.30. Refuses peel that grew, or lost more than its half.
-    Error: the drops that cling. Source: mass balance, the draw's own time constant.
+    (before − after) / before / (1 − exp(−t/τ)). 100 g that weigh 71.5 g after 18 h: 0.30. Raises Refusal for peel that gained mass or lost more than half, and
+    for figures out of bounds. Error: the drops that cling. Source: mass balance, the draw's own time constant.
     """
     if not (math.isfinite(peel_g) and math.isfinite(spent_g) and peel_g > 0 and 0.4 * peel_g <= spent_g < peel_g):
         raise Refusal(
@@ -214,6 +215,6 @@ def taught_draw(peel_g: float, spent_g: float, hours: float, warm_c: float = 20.
     return (peel_g - spent_g) / peel_g / extent(hours * 60.0, DRAW_H.value, warm_c)
 
 
-def learned_draw(seen: Sequence[float]) -> Range | None:
-    """The house's own plateau [g/g] from what its jars have taught, the prior narrowed; None before the first. Source: `energy.learned`."""
+def learned_plateau(seen: Sequence[float]) -> Range | None:
+    """Returns the house's own plateau [g/g] from its jars, which narrow the prior; None without any. Source: `energy.learned`."""
     return learned(DRAWN_G_G, list(seen)) if seen else None

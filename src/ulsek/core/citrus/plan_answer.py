@@ -1,4 +1,4 @@
-"""A cut plan as it is answered: its rows, where everything goes, the bin too, what is short or over, and what to say about it."""
+"""The answer to a cut plan: its rows, allocations, waste, shortages and surplus, and the sentences about them."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from typing import Annotated
 from ..base.answer import OpenForm, StoredAs, json_member
 from ..base.messages import Computed, Given, Message, counted, listed, message, sentences
 from ..base.ranges import Range
-from .cut_plan import DAY_OLD_H, GRIPS, KEEPS_H, SOON_H, UNIT, WAYS, Cut, Fruit, Kind, Plan, Want
+from .cut_plan import DAY_OLD_H, JUICE_AFTER_ZEST_SHARE, KEEPS_H, MAX_ZEST_TO_JUICE_H, UNIT, WAYS, Cut, Fruit, Kind, Plan, Want
 from .fruit import Variety
 from .wanted import material_of
 
@@ -24,8 +24,8 @@ _TOLD_G, _TOLD_UNITS = 1.0, 20.0
 
 
 @dataclass(frozen=True, slots=True)
-class Span:
-    """Least and most of something."""
+class Interval:
+    """Least and most of a quantity."""
 
     low: float
     high: float
@@ -33,7 +33,7 @@ class Span:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanCut:
-    """One row of a plan: how many fruits of a case are cut in one way, and the expected yield by kind [mL, g or pieces]."""
+    """One row of a plan: the count of fruits of a case that are cut one way, and the expected yield by kind [mL, g or pieces]."""
 
     row: str
     case: str
@@ -43,12 +43,12 @@ class PlanCut:
     at: datetime
     then: datetime
     gives: Mapping[str, float]
-    gives_range: Mapping[str, Span] = field(metadata=json_member(stored={}))
+    gives_range: Mapping[str, Interval] = field(metadata=json_member(stored={}))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanShare:
-    """How much of a case goes into a want."""
+    """The amount of a case that goes to a demand."""
 
     case: str
     kind: str
@@ -60,7 +60,7 @@ class PlanShare:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanOver:
-    """What stays over of a case, and which specs could take it."""
+    """The surplus of a case, and the specs that could use it."""
 
     case: str
     fruit: str
@@ -73,7 +73,7 @@ class PlanOver:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanShort:
-    """What a want is short of, and what would do it."""
+    """The shortage of a demand, and what would cover it."""
 
     want: str
     name: str
@@ -86,7 +86,7 @@ class PlanShort:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanSource:
-    """How much of a case a plan takes [g]."""
+    """The mass of a case that a plan uses [g]."""
 
     case: str
     name: str
@@ -95,15 +95,15 @@ class PlanSource:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanBin:
-    """How much of a case goes into the bin [g]."""
+    """The mass of a case that is thrown away [g]."""
 
     case: str
     grams: float
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class PlanNamed:
-    """A want of a plan, by its key."""
+class PlanWantName:
+    """The name of a demand, by its key."""
 
     key: str
     name: str
@@ -112,7 +112,7 @@ class PlanNamed:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanNaive:
-    """What each want on its own would take."""
+    """The fruit that each demand on its own would take."""
 
     bin_g: float
     cost: float
@@ -122,7 +122,7 @@ class PlanNaive:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanPacks:
-    """Packs that must come in."""
+    """Packs to order."""
 
     fruit: str
     packs: int
@@ -132,11 +132,11 @@ class PlanPacks:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanAnswer:
-    """A plan worked out, beside what each want on its own would take."""
+    """A computed plan, and what each demand on its own would take."""
 
     cuts: tuple[Annotated[PlanCut | OpenForm, StoredAs(PlanCut)], ...]
     sources: tuple[PlanSource, ...]
-    wants: tuple[PlanNamed, ...]
+    wants: tuple[PlanWantName, ...]
     shares: tuple[PlanShare, ...]
     over: tuple[PlanOver, ...]
     bins: tuple[PlanBin, ...] = field(metadata=json_member(stored=()))
@@ -153,8 +153,8 @@ class PlanAnswer:
 
 
 @dataclass(frozen=True)
-class Asked:
-    """What a plan was asked: its wants, the fruit that there is or that may be ordered, the plan, what each want on its own would take, and the moment."""
+class PlanProblem:
+    """What a plan was computed for: demands, fruit in hand and to order, the plan, the naive plan, and the moment."""
 
     plan: Plan
     naive: Plan
@@ -168,18 +168,18 @@ class Asked:
 
     @property
     def cut_now(self) -> list[Cut]:
-        """Rows of the plan without those that were cut before it was worked out anew."""
+        """Returns the rows of the plan without those that were cut before it was computed again."""
         return [cut for cut in self.plan.cuts if not cut.fruit.startswith(CUT_ALREADY)]
 
     @property
     def short(self) -> Mapping[tuple[str, Kind], float]:
-        """What is short by more than anybody would notice, by want and kind."""
+        """Returns the shortages that are large enough to notice, by demand and kind."""
         asked = {(want.key, kind): amount for want in self.wants for kind, amount in want.takes.items()}
         return {at: missing for at, missing in self.plan.short.items() if missing > max(_UNNOTICED, _UNNOTICED_SHARE * asked[at])}
 
 
 def cut_already(key: str, of: Variety, way: str, juice_ml: float, skin_g: float) -> Iterable[Fruit]:
-    """Yields what was cut and measured, as sources that take no fruit: juice [mL] and skin [g] apart, since both may be used."""
+    """Yields what was cut and measured, as sources that need no fruit: juice [mL] and skin [g] apart, since both may be used."""
     name = f"{of.name}, cut already"
     if juice_ml:
         yield Fruit(f"{CUT_ALREADY}{key}j", name, of.key, 1, juice_ml * of.density, juice_ml, 0.0, 0.0, density=of.density)
@@ -189,21 +189,23 @@ def cut_already(key: str, of: Variety, way: str, juice_ml: float, skin_g: float)
 
 
 def spread_of(ranges: Mapping[Kind, Range]) -> dict[Kind, tuple[float, float]]:
-    """Returns least and most of each kind that one fruit gives, against what is expected of it."""
+    """Returns least and most of each kind that one fruit yields, as multiples of the expected yield."""
     return {kind: (found.low / found.value, found.high / found.value) for kind, found in ranges.items() if found.value > 0}
 
 
 def bins_of(sources: Iterable[tuple[str, float]], used: Iterable[tuple[str, float]]) -> tuple[PlanBin, ...]:
-    """Returns what of each case goes into the bin [g]: all that is cut of it less all that is `used` or stays over, both as (case, grams). Source: mass balance."""
+    """Returns the waste of each case [g]: what is cut of it less what is `used` or surplus, both as (case, mass). Source: mass balance."""
     out = list(used)
     return tuple(
         PlanBin(case=case, grams=max(0.0, grams - math.fsum(mass for other, mass in out if other == case))) for case, grams in sources
     )
 
 
-def plan_answer(asked: Asked, *, kept: Sequence[OpenForm], row_id: Callable[[], str], offers: Callable[[str], Sequence[str]]) -> PlanAnswer:
-    """Returns a plan as it is shown and kept: after the rows `kept` of an earlier one, each new row with an id of `row_id`; `offers` names the specs that could
-    take a material that stays over.
+def plan_answer(
+    asked: PlanProblem, *, kept: Sequence[OpenForm], row_id: Callable[[], str], offers: Callable[[str], Sequence[str]]
+) -> PlanAnswer:
+    """Returns a plan as it is shown and stored, after the rows `kept` of an earlier one. `row_id` makes the id of each new row; `offers` names the specs that
+    could use a surplus material.
     """
     plan, by_key, now = asked.plan, asked.by_key, asked.now
     sources = tuple(
@@ -226,7 +228,7 @@ def plan_answer(asked: Asked, *, kept: Sequence[OpenForm], row_id: Callable[[], 
     return PlanAnswer(
         cuts=(*kept, *(_row(cut, by_key[cut.fruit], now, row_id()) for cut in asked.cut_now)),
         sources=sources,
-        wants=tuple(PlanNamed(key=want.key, name=want.name, by=now + timedelta(hours=want.by_h)) for want in asked.wants),
+        wants=tuple(PlanWantName(key=want.key, name=want.name, by=now + timedelta(hours=want.by_h)) for want in asked.wants),
         shares=shares,
         over=over,
         bins=bins_of(((item.case, item.grams) for item in sources), used),
@@ -262,14 +264,14 @@ def _row(cut: Cut, fruit: Fruit, now: datetime, row_id: str) -> PlanCut:
     )
 
 
-def _gives_range(fruit: Fruit, cut: Cut) -> dict[str, Span]:
-    """Least and most that a cut may give of each kind that is known to differ, by hand and fruit."""
-    found: dict[str, Span] = {}
+def _gives_range(fruit: Fruit, cut: Cut) -> dict[str, Interval]:
+    """Returns least and most that a cut may yield of each kind that is known to differ."""
+    found: dict[str, Interval] = {}
     for kind in WAYS[cut.way]:
         low, high = fruit.spread.get(kind, (1.0, 1.0))
         gives = cut.count * fruit.gives(kind, cut.way)
         if high > low:
-            found[kind] = Span(low * gives, high * gives)
+            found[kind] = Interval(low * gives, high * gives)
     return found
 
 
@@ -277,8 +279,8 @@ def _packs(fruit: Fruit, count: int) -> PlanPacks:
     return PlanPacks(fruit=fruit.name, packs=count, each=fruit.pack, price=count * fruit.pack * fruit.price or None)
 
 
-def _over(asked: Asked, offers: Callable[[str], Sequence[str]]) -> Iterable[PlanOver]:
-    """What stays over, and which specs of this house could take it."""
+def _over(asked: PlanProblem, offers: Callable[[str], Sequence[str]]) -> Iterable[PlanOver]:
+    """Yields the surplus, and the specs of this house that could use it."""
     for (key, kind), amount in asked.plan.over.items():
         fruit = asked.by_key[key]
         material = material_of(fruit.kind, kind)
@@ -293,15 +295,15 @@ def _over(asked: Asked, offers: Callable[[str], Sequence[str]]) -> Iterable[Plan
         )
 
 
-def _sentence(asked: Asked) -> Message:
-    """Returns how many fruits the plan cuts, what it falls short of, and whether a better plan may exist."""
-    count, alone = sum(cut.count for cut in asked.cut_now), sum(cut.count for cut in asked.naive.cuts)
+def _sentence(asked: PlanProblem) -> Message:
+    """Returns the count of fruits that the plan cuts, its shortages, and whether a better plan may exist."""
+    count, verbatim = sum(cut.count for cut in asked.cut_now), sum(cut.count for cut in asked.naive.cuts)
     names = {want.key: want.name for want in asked.wants}
     short = list(dict.fromkeys(names[want] for want, _ in asked.short))
     if short:
         does = message("Not all of it: short for {wants}. This is the nearest", wants=listed(short, "comma"))
-    elif alone > count and not asked.naive.short:
-        does = message("{count} fruits do it, {spared} fewer than each on its own", count=count, spared=alone - count)
+    elif verbatim > count and not asked.naive.short:
+        does = message("{count} fruits do it, {spared} fewer than each on its own", count=count, spared=verbatim - count)
     else:
         does = message("{count} fruits do it", count=count)
     if asked.plan.proved:
@@ -310,7 +312,7 @@ def _sentence(asked: Asked) -> Message:
 
 
 def _could(plan: Plan, by_key: Mapping[str, Fruit]) -> Iterable[Message]:
-    """Skin that goes with fruit that is only juiced, and juice that stays in fruit that only gave its skin: what it would still give."""
+    """Yields what is not used: skin of fruit that is only juiced, and juice of fruit that is only peeled, with its amounts."""
     for cut in plan.cuts:
         fruit = by_key[cut.fruit]
         if cut.way == "juice" and cut.count * fruit.peel_g >= _TOLD_UNITS:
@@ -326,13 +328,13 @@ def _could(plan: Plan, by_key: Mapping[str, Fruit]) -> Iterable[Message]:
                 count=cut.count,
                 fruit=fruit.name,
                 skin=cut.way,
-                juice=Computed(cut.count * GRIPS * fruit.juice_ml, "mL", 0),
-                soon=Given(SOON_H, "h"),
+                juice=Computed(cut.count * JUICE_AFTER_ZEST_SHARE * fruit.juice_ml, "mL", 0),
+                soon=Given(MAX_ZEST_TO_JUICE_H, "h"),
             )
 
 
-def _where_little(asked: Asked) -> Iterable[Message]:
-    """Wants of skin that come short when the fruit or the hand gives little: by how much, and how many more fruits would cover it."""
+def _where_little(asked: PlanProblem) -> Iterable[Message]:
+    """Yields demands for skin that fall short at the low end of the yields: by how much, and the count of fruits that would cover it."""
     by_key = asked.by_key
     skins: tuple[Kind, ...] = ("zest", "peel")
     for want in asked.wants:
@@ -360,7 +362,7 @@ def _where_little(asked: Asked) -> Iterable[Message]:
 
 
 def _day_old(wants: Sequence[Want]) -> Iterable[Message]:
-    """Juice that has to be pressed again only because it would be too old by then: why, and what would allow it."""
+    """Yields demands whose juice is pressed again only because it would be too old, and the setting that would allow it."""
     sessions = sorted({want.by_h for want in wants})
     for want in wants:
         if want.takes.get("juice", 0.0) <= 0 or want.day_old:
@@ -377,7 +379,7 @@ def _day_old(wants: Sequence[Want]) -> Iterable[Message]:
             )
 
 
-def _short(asked: Asked, want: str, kind: Kind, missing: float) -> PlanShort:
+def _short(asked: PlanProblem, want: str, kind: Kind, missing: float) -> PlanShort:
     named = next(item for item in asked.wants if item.key == want)
     each = max((fruit.gives(kind, kind) for fruit in asked.fruits if named.may_use(fruit)), default=0.0)
     lacking = message("{amount} of {kind} are short for {want}.", amount=Computed(missing, UNIT[kind], 0), kind=kind, want=named.name)

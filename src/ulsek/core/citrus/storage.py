@@ -1,4 +1,4 @@
-"""How long citrus keeps in each form: how good it stays, told apart from how long it is safe."""
+"""Storage of citrus: how long each form keeps its quality, and how long it is safe."""
 
 from __future__ import annotations
 
@@ -13,8 +13,8 @@ from .house_experience import experience
 
 
 @dataclass(frozen=True, slots=True)
-class Keeps:
-    """How long one form of a juice stays good, quality [h] told from safety [days, none while frozen], with the reasons."""
+class StorageForm:
+    """How long one form of a juice keeps: quality [h] and safety [days; None while frozen], with the reasons."""
 
     form: str
     quality_h: Range
@@ -24,8 +24,8 @@ class Keeps:
     why_safe: Message
 
 
-def keeps_words(item: Keeps) -> Message:
-    """Returns how long one form of juice is at its best, and how long it is safe where a rule says so."""
+def keeps_words(item: StorageForm) -> Message:
+    """Returns how long one form of juice keeps its quality, and how long it is safe if a rule says so."""
     best = Computed(item.quality_h.value, "h", 0)
     if item.safe_days is None:
         return message("{form}: {hours} at its best", form=item.form, hours=best)
@@ -33,8 +33,8 @@ def keeps_words(item: Keeps) -> Message:
     return message("{form}: {hours} at its best, {days} by the safety rule", form=item.form, hours=best, days=safe)
 
 
-def keeps(rules: Mapping[str, Any] | None = None) -> tuple[Keeps, ...]:
-    """How long citrus keeps in each form: quality by house experience, safety by the keeping rules' class. A house's own `rules` win. No reading lengthens it here."""
+def keeps(rules: Mapping[str, Any] | None = None) -> tuple[StorageForm, ...]:
+    """Returns each form of citrus with how long it keeps: quality by house experience, safety by its class in the keeping rules, a house's own `rules` included."""
     said = rules or starting_rules()
     found = []
     for form in experience()["forms"]:
@@ -45,7 +45,7 @@ def keeps(rules: Mapping[str, Any] | None = None) -> tuple[Keeps, ...]:
             "{reason}: {days} at {c} °C", reason=term(group["words"]), days=days(int(group["days"])), c=Given(float(group["at_most_c"]))
         )
         found.append(
-            Keeps(
+            StorageForm(
                 form["form"],
                 Range(value, low, high),
                 None if frozen else float(group["days"]),

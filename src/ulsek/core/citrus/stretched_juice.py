@@ -1,4 +1,4 @@
-"""Stretched citrus: any juice to several times itself with acids in its own split and its peel's oil, beside fresh and beside other sours."""
+"""Stretched juice: a juice at several times its volume with acids in its own split and oil of its peel, compared with fresh juice and other sours."""
 
 from __future__ import annotations
 
@@ -30,7 +30,7 @@ SHARP_G_100ML = 0.8
 
 @dataclass(frozen=True, slots=True)
 class Stretched:
-    """A citrus to N times its juice: what goes in [g, mL], where it stands beside fresh, what it costs and saves."""
+    """A stretched juice: what goes in [g, mL], its figures and those of the fresh juice, its cost and saving."""
 
     juice_ml: float
     acids_g: Mapping[str, float]
@@ -231,10 +231,10 @@ _PASSES = 8
 
 
 def stretched_spec(of: Variety, made: Stretched, school: School, materials: Mapping[str, Material]) -> dict[str, Any]:
-    """The spec file of a stretch, to be made by staff: by weight, everything by ratio to the zest that the acids rest on, or to the juice that is blended.
+    """Returns the spec file of a stretched juice: by mass, everything by ratio to the zest that rests with the acids, or to the juice that is blended.
 
-    Acids and water are raised until the bottles hold what was stretched although the strained zest keeps some back. Its goal is the acid that was
-    reached, ± 3 %. `materials` hold the fruit's juice and zest, the acids and water. Refuses what cannot be made.
+    Acids and water are raised until the bottles hold the stretched juice in spite of what the strained zest keeps back. The goal is the acid that was reached,
+    ± 3 %. `materials` hold the fruit's juice and zest, the acids and water. Raises Refusal for a spec that cannot be made.
     """
     acids = water = 1.0
     for _ in range(_PASSES):
@@ -257,7 +257,7 @@ def stretched_spec(of: Variety, made: Stretched, school: School, materials: Mapp
 
 
 def _as_spec(of: Variety, made: Stretched, school: School, juice: Material, acids: float, water: float) -> dict[str, Any]:
-    """The spec file with so many times the stretch's own acids and water."""
+    """Returns the spec file with the acids and the water of the stretched juice multiplied by factors."""
     grams = made.juice_ml * juice.measured()["density_g_ml"]
     driver, first_g = ("zest", made.peel_g) if school == "rest" else ("juice", grams)
 
@@ -308,7 +308,7 @@ def sours_at_equal(
 
 @dataclass(frozen=True, slots=True)
 class Mixer:
-    """One sour at its dose: mL, and what that dose brings [g]."""
+    """A mixer at a dose [mL], with the sugar and acid in that dose [g]."""
 
     name: str
     dose_ml: float
@@ -317,7 +317,7 @@ class Mixer:
 
 
 def at_equal(mixers: Sequence[tuple[str, float, float]], by: Literal["acid", "sugar"], grams: float) -> tuple[Mixer, ...]:
-    """Doses of several mixers (name, sugar, acid [g/100 mL]) that bring the same `grams` of acid or of sugar; those without any are left out. Exact."""
+    """Returns the doses of mixers (name, sugar, acid [g/100 mL]) that bring the same `grams` of acid or of sugar; those without any are omitted. Exact."""
     found = []
     for name, sugar, acid in mixers:
         holds = acid if by == "acid" else sugar

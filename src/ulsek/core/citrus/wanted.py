@@ -1,4 +1,4 @@
-"""What may be wanted of citrus, and what each takes: juice, skin or fruit asked for as such, a made thing, or a batch of a spec."""
+"""Demand for citrus: what juice, skin, fruit, a made thing or a batch of a spec takes."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from ..base.figures import MOST_G
-from ..base.messages import Computed, Given, alone, listed, message
+from ..base.messages import Computed, Given, listed, message, verbatim
 from ..base.refusals import Refusal
 from ..evaluation.flow_values import Flow
 from .cut_plan import KINDS, UNIT, Kind
@@ -24,7 +24,7 @@ _SKIN_AND_JUICE: tuple[Kind, ...] = ("juice", "zest", "peel")
 
 @dataclass(frozen=True, slots=True)
 class WantedKind:
-    """One thing that may be wanted: its word, the unit of its amount, and whether it takes juice, so that the day before's may do."""
+    """A kind of demand: its word, the unit of its amount, and True for juice that may be a day old."""
 
     what: What
     word: str
@@ -46,8 +46,8 @@ WANTED: tuple[WantedKind, ...] = (
 
 
 @dataclass(frozen=True, slots=True)
-class Taken:
-    """What a want takes: how much of each kind in its unit, what it is called, and the fruits that it may be cut from (none named: any)."""
+class CitrusDemand:
+    """What a demand takes: the amount of each kind in its unit, its name, and the fruits that it may be cut from (empty: any)."""
 
     takes: dict[Kind, float]
     called: str
@@ -55,14 +55,14 @@ class Taken:
 
 
 def hours_until(hours: float, where: str) -> float:
-    """Returns the time of a want [h from now], 0 for one within `GRACE_H` of now. Raises Refusal, at `where`, for one that is past."""
+    """Returns the time of a demand [h from now], 0 within `GRACE_H` of now. Raises Refusal, at `where`, for an earlier one."""
     if hours < -GRACE_H:
         raise Refusal(message("That time is behind us"), where, remedy=message("Say by when from now on"), code="too_late")
     return max(0.0, hours)
 
 
 def checked_amount(amount: float, where: str) -> float:
-    """Returns how much is wanted, in the unit of `WANTED`. Raises Refusal, at `where`, for nothing, less, and more than `MOST_G`."""
+    """Returns an amount, in the unit of `WANTED`. Raises Refusal, at `where`, for 0 or less, and for more than `MOST_G`."""
     if not (math.isfinite(amount) and 0 < amount <= MOST_G):
         raise Refusal(
             message("How much is missing") if not amount else message("{amount} cannot be", amount=Given(amount)),
@@ -74,39 +74,40 @@ def checked_amount(amount: float, where: str) -> float:
     return amount
 
 
-def taken(what: str, fruits: Sequence[str], amount: float, times: float | None, where: str) -> Taken:
-    """Returns what `amount` of something takes, in the unit of `WANTED`; stretched juice to `times` its own, the usual without.
+def taken(what: str, fruits: Sequence[str], amount: float, times: float | None, where: str) -> CitrusDemand:
+    """Returns what `amount` of a kind of demand takes, in the unit of `WANTED`; a stretched juice at `times` its volume (None: the usual).
 
-    1 L of bergamot stretched four times: 250 mL of juice and its zest. Raises Refusal, under `where`, for what is not cut, and for stretched juice of no fruit.
+    1 L of bergamot stretched four times: 250 mL of juice and its zest. Raises Refusal, under `where`, for an unknown kind, and for stretched juice without a
+    fruit.
     """
     called = variety(fruits[0]).name.lower() if fruits else "citrus"
     if what in KINDS:
-        return Taken({what: amount}, f"{called.capitalize()} {what}", tuple(fruits))
+        return CitrusDemand({what: amount}, f"{called.capitalize()} {what}", tuple(fruits))
     if what == "oil_sugar":
-        return Taken({"peel": amount}, f"Oil-sugar of {called}", tuple(fruits))
+        return CitrusDemand({"peel": amount}, f"Oil-sugar of {called}", tuple(fruits))
     if what == "stretched":
         if not fruits:
             raise Refusal(message("Which fruit is stretched is missing"), f"{where}/fruits", remedy=message("Choose one"), code="missing")
         by = USUAL_TIMES if times is None else times
         made = stretch(variety(fruits[0]), StretchInputs(amount / by, by))
-        return Taken({"juice": amount / by, "zest": made.peel_g}, f"Stretched {called}", tuple(fruits[:1]))
+        return CitrusDemand({"juice": amount / by, "zest": made.peel_g}, f"Stretched {called}", tuple(fruits[:1]))
     raise Refusal(
         message("“{what}” is nothing that is cut", what=what),
         f"{where}/what",
-        alone(listed((item.what for item in WANTED), "or")),
+        verbatim(listed((item.what for item in WANTED), "or")),
         code="unknown_word",
     )
 
 
-def taken_by_spec(plain: Flow, name: str, batches: float, where: str) -> Taken:
-    """Returns the citrus that `batches` of a spec take, by its materials: <fruit>_juice, _zest and _peel, and whole fruit, counted by its usual weight.
+def demand_of_spec(flow: Flow, name: str, batches: float, where: str) -> CitrusDemand:
+    """Returns the citrus that `batches` of a spec take, by its materials: <fruit>_juice, _zest and _peel, and whole fruit, counted by its usual mass.
 
     Raises Refusal, at `where`, for a spec without any.
     """
     takes: dict[Kind, float] = {}
     fruits: list[str] = []
-    for flow in plain.steps:
-        for added in flow.added:
+    for step in flow.steps:
+        for added in step.added:
             if added.material in varieties():
                 takes["whole"] = takes.get("whole", 0.0) + added.mass_g * batches / variety(added.material).piece_g.value
                 fruits.append(added.material)
@@ -118,9 +119,9 @@ def taken_by_spec(plain: Flow, name: str, batches: float, where: str) -> Taken:
                 fruits.append(fruit)
     if not takes:
         raise Refusal(message("{spec} takes no citrus", spec=name), where, remedy=message("Choose another spec"), code="nothing_wanted")
-    return Taken(takes, name, tuple(dict.fromkeys(fruits)))
+    return CitrusDemand(takes, name, tuple(dict.fromkeys(fruits)))
 
 
 def material_of(fruit: str, kind: Kind) -> str | None:
-    """Returns the key of the material that a kind of a fruit is in specs; None for wheels and whole fruit, which nothing else takes."""
+    """Returns the key of the material that a kind of a fruit is in specs; None for wheels and whole fruit."""
     return f"{fruit}_{kind}" if kind in _SKIN_AND_JUICE else None

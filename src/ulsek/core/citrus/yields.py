@@ -1,4 +1,4 @@
-"""What a house knows of a case: typical values are where it begins, its own record is where it goes on, and what stands on the bench now wins."""
+"""Yields of citrus: typical values, updated by the house's own record, then by measurements of the case in hand."""
 
 from __future__ import annotations
 
@@ -38,8 +38,8 @@ LEAST_SHARE = 0.02
 
 
 @dataclass(frozen=True, slots=True)
-class Seen:
-    """What was measured of `count` fruits: any of their weight [g], juice [mL], peel [g], zest [g], and the juice's reading [°Bx] and acid [g/100 mL]."""
+class FruitMeasurement:
+    """What was measured of `count` fruits: any of their mass [g], juice [mL], peel [g], zest [g], and the juice's reading [°Bx] and acid [g/100 mL]."""
 
     count: int
     weight_g: float | None = None
@@ -49,8 +49,8 @@ class Seen:
     brix: float | None = None
     acid_g_100ml: float | None = None
 
-    def checked(self, of: Variety) -> Seen:
-        """This, or a refusal of what cannot be: at its figure, with the bound."""
+    def checked(self, of: Variety) -> FruitMeasurement:
+        """Returns the measurement. Raises Refusal, at its figure and with the bound, for values that cannot be."""
         if not 1 <= self.count <= MOST_COUNT:
             raise Refusal(
                 message("{count} fruits cannot be", count=self.count),
@@ -91,8 +91,8 @@ class Seen:
             )
         return self
 
-    def of_case(self, in_case: int) -> Seen:
-        """This, or a refusal of more fruits than the case had."""
+    def of_case(self, in_case: int) -> FruitMeasurement:
+        """Returns the measurement. Raises Refusal for more fruits than the case had."""
         if self.count > in_case:
             raise Refusal(
                 message("{count} fruits were not in it", count=self.count),
@@ -103,26 +103,28 @@ class Seen:
             )
         return self
 
-    def weighed(self, fruit_g: float) -> Seen:
-        """This with the weight of so many mean fruits of its case [g], where it was not weighed itself."""
+    def weighed(self, fruit_g: float) -> FruitMeasurement:
+        """Returns the measurement with the mass of its fruits [g] by the mean of their case, if they were not weighed."""
         return self if self.weight_g else replace(self, weight_g=self.count * fruit_g)
 
     def share(self, of: Variety) -> float | None:
-        """Juice as a share of the fruit's weight; without a weight, of the usual weight of so many."""
+        """Returns the juice as a share of the mass of the fruit; of its usual mass if it was not weighed."""
         if not self.juice_ml:
             return None  # no juice teaches nothing, and was once kept
         weight = self.weight_g if self.weight_g is not None else self.count * of.piece_g.value
         return self.juice_ml * of.density / weight
 
 
-def own_share(of: Variety, samples: Iterable[Seen]) -> float | None:
-    """Returns a case's juice as share of its weight, over all that was measured of it; None without any. Each fruit counts alike."""
+def own_share(of: Variety, samples: Iterable[FruitMeasurement]) -> float | None:
+    """Returns the juice of a case as a share of its mass, over all measurements; None without any. Each fruit has the same weight."""
     seen = [(sample.count, share) for sample in samples if (share := sample.share(of)) is not None]
     return sum(count * share for count, share in seen) / sum(count for count, _ in seen) if seen else None
 
 
 def check_cut(count: int, juice_ml: float, skin_g: float, skin_binned_g: float, fruit_g: float) -> None:
-    """Raises Refusal, at its figure, for what `count` fruits of a mean weight of `fruit_g` [g] cannot have given: juice [mL], skin and the part of it thrown [g]."""
+    """Raises Refusal, at its figure, for yields that `count` fruits of a mean mass of `fruit_g` [g] cannot have: juice [mL], skin and the part of it thrown
+    away [g].
+    """
     if not 0 < count <= MOST_COUNT:
         raise Refusal(
             message("{count} fruits cannot be", count=count),
@@ -159,7 +161,7 @@ def check_cut(count: int, juice_ml: float, skin_g: float, skin_binned_g: float, 
 
 
 def check_pairs(pairs: Iterable[tuple[float, float]]) -> None:
-    """Raises Refusal, at its pair, for a yield that no fruit gives [mL/kg]."""
+    """Raises Refusal, at its pair, for a yield that no fruit has [mL/kg]."""
     for n, pair in enumerate(pairs):
         for value in pair:
             if not 0 <= value <= MOST_ML_KG:
@@ -173,8 +175,8 @@ def check_pairs(pairs: Iterable[tuple[float, float]]) -> None:
 
 
 @dataclass(frozen=True, slots=True)
-class Known:
-    """What is held of a case: a figure with its range, from what (`typical`, `record`, `sample`), and from how many fruits or cases."""
+class YieldEstimate:
+    """An estimate of a case: a figure with its range, its source (`typical`, `record`, `sample`), and the count of fruits or cases behind it."""
 
     share: Range
     source: Source
@@ -186,11 +188,11 @@ def _update(mean: float, variance: float, seen: float, noise: float) -> tuple[fl
     return mean + gain * (seen - mean), (1.0 - gain) * variance
 
 
-def expected_share(of: Variety, record: Sequence[float], samples: Sequence[Seen] = ()) -> Known:
-    """Share of a case's weight that is juice: the typical range, moved by the house's earlier cases (`record`, shares), then by this case's own samples.
+def expected_share(of: Variety, record: Sequence[float], samples: Sequence[FruitMeasurement] = ()) -> YieldEstimate:
+    """Returns the share of the mass of a case that is juice: the typical range, updated by earlier cases (`record`, shares), then by samples of this case.
 
-    Normal updates. A case scatters about the house's mean by its cases' own spread (8 % to begin with), a fruit about its case by 14 %.
-    Ten fruits at 32 % where four cases of limes gave 42 %: 35 ± 2.5 %. Error: the fruits that were not cut. Source: Bayes' rule for normal errors; house experience.
+    Normal updates. Cases vary about the house's mean by their own spread (8 % to begin with), fruits about their case by 14 %. Ten fruits at 32 % where four
+    cases of limes gave 42 %: 35 ± 2.5 %. Error: the fruits that were not cut. Source: Bayes' rule for normal errors; house experience.
     """
     mean, variance = of.juice_share.value, (of.juice_share.half_width / _NINETY) ** 2
     source: Source = "typical"
@@ -209,11 +211,11 @@ def expected_share(of: Variety, record: Sequence[float], samples: Sequence[Seen]
         mean, variance = _update(mean, variance, share, noise)
         source, count = "sample", sum(item.count for item, _ in counted)
     half = _NINETY * math.sqrt(variance)
-    return Known(Range(mean, max(0.01, mean - half), min(0.8, mean + half)), source, count)
+    return YieldEstimate(Range(mean, max(0.01, mean - half), min(0.8, mean + half)), source, count)
 
 
 def _spread(values: Sequence[float]) -> float:
-    """Case to case, standard deviation: this house's own, held by four cases' worth of the usual 8 % until it has many."""
+    """Returns the standard deviation from case to case: this house's own, with the usual 8 % counted as four cases."""
     mean = math.fsum(values) / len(values)
     own = math.fsum((value - mean) ** 2 for value in values)
     return math.sqrt((own + 4.0 * (_ONE_CASE * mean) ** 2) / (len(values) + 3))
@@ -224,9 +226,10 @@ SKIN_DIFFERS, SKIN_OF_HOUSE, SKIN_OF_CASE = 0.35, 0.2, 0.12
 
 
 def expected_skin(weighed_g: float | None, house_shares: Sequence[float], usual_g: float, fruit_g: float) -> Range:
-    """Zest or peel [g] that one fruit of `fruit_g` [g] gives: as weighed of this case, else by the mean of this house's `house_shares` [g/g], else `usual_g` by the tables.
+    """Returns the zest or peel [g] of one fruit of `fruit_g` [g]: as weighed of this case, else by the mean of this house's `house_shares` [g/g], else
+    `usual_g` of the tables.
 
-    10 g by the tables: 6.5 to 13.5. Error: as the range says. Source: house experience; `Variety.skin_g`.
+    10 g by the tables: 6.5 to 13.5. Error: the range. Source: house experience; `Variety.skin_g`.
     """
     if weighed_g is not None:
         value, half = weighed_g, SKIN_OF_CASE
@@ -237,8 +240,10 @@ def expected_skin(weighed_g: float | None, house_shares: Sequence[float], usual_
     return Range(value, (1.0 - half) * value, (1.0 + half) * value)
 
 
-def against_record(of: Variety, record: Sequence[float], samples: Sequence[Seen]) -> Message:
-    """One sentence when this case's juice lies outside what the house's cases gave (mean ± 1.645 spreads): dry, or good. Else nothing. Needs three cases."""
+def against_record(of: Variety, record: Sequence[float], samples: Sequence[FruitMeasurement]) -> Message:
+    """Returns one sentence if the juice of this case lies outside the house's record (mean ± 1.645 standard deviations), low or high; else nothing. Needs three
+    cases.
+    """
     seen = [(sample.count, share) for sample in samples if (share := sample.share(of)) is not None]
     if len(record) < 3 or not seen:
         return NOTHING

@@ -1,4 +1,4 @@
-"""Freshness: how long cut or juiced fruit may stand open before it browns, and what holds it back."""
+"""Browning: how long cut or juiced fruit stays bright in air, and what delays it."""
 
 from __future__ import annotations
 
@@ -17,17 +17,17 @@ _SPIRIT_STOPS = 0.12
 
 
 def minutes_before_browning(browns_min: float, ascorbic_g_l: float, t_c: float) -> float:
-    """Minutes [min] that juice which browns in `browns_min` [min at 20 °C] stays as it is with `ascorbic_g_l` [g/L] in it at `t_c` [°C].
+    """Returns the time [min] until a juice that browns in `browns_min` [min at 20 °C] does so with `ascorbic_g_l` [g/L] in it at `t_c` [°C].
 
-    The antioxidant is used up first, then browning begins; both twice as fast per 10 K, to 45 °C. Other acids slow the enzyme but are no antioxidant of
-    that kind. 20 min and 0.5 g/L at 20 °C: 140 min. Error a factor of two. Source: house experience, not a standard.
+    The antioxidant is used up first, then browning begins; both twice as fast per 10 K, to 45 °C. Other acids slow the enzyme but are no antioxidant of that
+    kind. 20 min and 0.5 g/L at 20 °C: 140 min. Error a factor of two. Source: house experience, not a standard.
     """
     pace = math.pow(2.0, (min(t_c, 45.0) - 20.0) / 10.0)
     return (browns_min + 60.0 * ascorbic_g_l / _USED_G_L_H) / pace
 
 
 def browning_remarks(inputs: Inputs, done: StepFlow) -> Iterator[Remark]:
-    """A remark on each thing that will have browned by the end of a step. Heat of 70 °C and strong alcohol stop the enzyme."""
+    """Yields a remark on each material that will have browned by the end of a step. Heat of 70 °C and strong alcohol stop the enzyme."""
     state = done.state
     if state.hottest_c >= _ENZYME_DEAD_C or not state.open_since_min or state.liquid.mass_g <= 0:
         return

@@ -1,4 +1,4 @@
-"""Colour: what to expect in the glass from the materials that carry a hue, by pH and time."""
+"""Colour: the colour to expect, from the materials that carry one, by pH and time."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from .flow_values import Flow, Inputs
 
 @dataclass(frozen=True, slots=True)
 class ExpectedColour:
-    """The colour to expect, the word of what gives most of it, and from what."""
+    """The colour to expect, the word of the material that contributes most, and the materials."""
 
     colour: str
     word: str
@@ -24,7 +24,7 @@ def _rgb(colour: str) -> tuple[float, float, float]:
 
 
 def hue_at(hue: Hue, ph: float) -> tuple[tuple[float, float, float], str]:
-    """(red, green, blue [0 to 255], word) of a hue at `ph`: straight between its points, the nearer point's word. Source: the material's own points."""
+    """Returns (red, green, blue [0 to 255], word) of a hue at `ph`: linear between its points, the word of the nearer point. Source: the material's own points."""
     points = hue.points
     if ph <= points[0][0]:
         return _rgb(points[0][1]), points[0][2]
@@ -38,9 +38,9 @@ def hue_at(hue: Hue, ph: float) -> tuple[tuple[float, float, float], str]:
 
 
 def expected_colour(inputs: Inputs, flow: Flow, ph: float) -> ExpectedColour | None:
-    """The colour of the finished vessel at `ph`: each hue weighed by grams × strength × how much has come out, 1 − exp(−t/its minutes).
+    """Returns the colour of the finished vessel at `ph`: each hue weighted by mass × strength × extracted share, 1 − exp(−t/its minutes).
 
-    None when nothing in it carries a hue. Error: a word's worth; heat, light and iron change it. Source: house experience.
+    None if no material carries a colour. Error: a word's worth; heat, light and iron change it. Source: house experience.
     """
     ends = max((step.ends_min for step in flow.steps), default=0.0)
     weighed: list[tuple[float, tuple[float, float, float], str, str]] = []

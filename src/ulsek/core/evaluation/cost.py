@@ -1,4 +1,4 @@
-"""Cost of what goes in, of the hands that make it, and how it falls on what comes out."""
+"""Cost of the materials and of the labour, and its allocation to product and by-products."""
 
 from __future__ import annotations
 
@@ -22,8 +22,9 @@ LEFT_OVER = "left over"
 
 @dataclass(frozen=True, slots=True)
 class Cost:
-    """Cost of the batch and per litre in the house's currency; `unpriced` names materials without a price, which count as nothing; `left` is what stands
-    beside the product at the end, which it does not carry."""
+    """Cost of the batch and per litre in the house's currency. `unpriced` names materials without a price, which count as free; `left` is the cost of what is
+    left besides the product, which the product does not carry.
+    """
 
     batch: Decimal
     per_litre: Decimal
@@ -32,12 +33,14 @@ class Cost:
 
 
 def per_serve(batch: Decimal, serves: float) -> Decimal:
-    """Returns what one of so many serves costs [currency]; all of it where there is hardly one. Source: definition."""
+    """Returns the cost of one of so many serves [currency]; the whole cost for less than one. Source: definition."""
     return (batch / Decimal(repr(max(serves, _LEAST_SERVES)))).quantize(CENT)
 
 
 def cost(added: Iterable[LineAddition], materials: Mapping[str, Material], volume_ml: float, left: Decimal = NO_COST) -> Cost:
-    """Grams × price per kilogram over all lines; per litre of `volume_ml` [mL], less what is `left` beside it. Labour: `full_cost`. 2 kg at 3.50 is 7.00."""
+    """Returns the cost: mass × price per kilogram over all lines; per litre of `volume_ml` [mL], less what is `left` over. Labour: see `full_cost`. 2 kg at
+    3.50: 7.00.
+    """
     batch = Decimal(0)
     unpriced: list[str] = []
     for item in added:
@@ -53,15 +56,16 @@ def cost(added: Iterable[LineAddition], materials: Mapping[str, Material], volum
     return Cost(batch.quantize(CENT), per_litre.quantize(CENT), tuple(dict.fromkeys(unpriced)), left.quantize(CENT))
 
 
-Way = Literal["credit", "mass"]
-WAYS: tuple[Way, ...] = ("credit", "mass")
+CostAllocation = Literal["credit", "mass"]
+WAYS: tuple[CostAllocation, ...] = ("credit", "mass")
 """Two schools for a by-product that is kept: the product pays for everything less what the by-product is worth, or both pay by their weight."""
 
 
 @dataclass(frozen=True, slots=True)
 class FullCost:
-    """Cost of a batch in the house's currency: materials, hands, and the share of each output (the product is "product", what stands beside it at the end
-    "left over"); per litre of product."""
+    """Cost of a batch in the house's currency: materials, labour, and the share of each output (the product is "product", what remains in vessels "left over");
+    per litre of product.
+    """
 
     materials: Decimal
     labour: Decimal
@@ -72,17 +76,18 @@ class FullCost:
 
 
 def full_cost(
-    plain: Cost,
+    materials_cost: Cost,
     made: Flow,
     product: Mapping[str, float],
     labour_per_hour: Decimal = NO_COST,
     worth_per_kg: Mapping[str, Decimal] | None = None,
-    way: Way = "credit",
+    way: CostAllocation = "credit",
 ) -> FullCost:
-    """Materials and hands-on time × people × `labour_per_hour`, over the `product` (its mass_g [g] and volume_ml [mL]) and the by-products that are kept.
+    """Returns materials and hands-on time × people × `labour_per_hour`, allocated to the `product` (its mass_g [g] and volume_ml [mL]) and the by-products that
+    are kept.
 
-    With "credit" each by-product carries what it is worth (`worth_per_kg` by its name) and the product the rest; with "mass" each carries its
-    share of the weight. Refuses a negative price, a by-product that is not kept, and credits that are more than the batch costs.
+    With "credit" each by-product carries its own worth (`worth_per_kg` by its name) and the product the rest; with "mass" each carries its share of the mass.
+    Raises Refusal for a negative price, a by-product that is not kept, and credits above the cost of the batch.
     """
     prices = dict(worth_per_kg or {})
     kept = {stream.name: stream.contents.mass_g for step in made.steps for stream in step.outgoing if stream.kept}
@@ -97,9 +102,9 @@ def full_cost(
                 message("there are {names}", names=listed(kept, "comma")) if kept else message("there are none"),
                 code="unknown_reference",
             )
-    hands = math.fsum(step.step.hands_min * step.step.people for step in made.steps)
+    hands = math.fsum(step.step.labour_min * step.step.people for step in made.steps)
     labour = Decimal(repr(hands)) / 60 * labour_per_hour
-    total = plain.batch - plain.left + labour
+    total = materials_cost.batch - materials_cost.left + labour
     left = {name: made.streams[name].mass_g if name in made.streams else mass for name, mass in kept.items()}
     if way == "credit":
         shares = {name: Decimal(repr(left[name])) / 1000 * price for name, price in prices.items()}
@@ -116,7 +121,7 @@ def full_cost(
     bears = total - sum(shares.values(), NO_COST)
     litres = Decimal(repr(product["volume_ml"])) / 1000
     outputs = {"product": bears.quantize(CENT), **{name: share.quantize(CENT) for name, share in shares.items()}}
-    if plain.left:
-        outputs[LEFT_OVER] = plain.left
+    if materials_cost.left:
+        outputs[LEFT_OVER] = materials_cost.left
     per_litre = (bears / litres if litres > 0 else Decimal(0)).quantize(CENT)
-    return FullCost(plain.batch, labour.quantize(CENT), hands, outputs, per_litre, plain.unpriced)
+    return FullCost(materials_cost.batch, labour.quantize(CENT), hands, outputs, per_litre, materials_cost.unpriced)

@@ -1,4 +1,4 @@
-"""Evaluate: a spec and its materials turned into figures, with how sure each is and where the doubt comes from."""
+"""Evaluation: a spec and its materials turned into figures with their uncertainty and its causes."""
 
 from __future__ import annotations
 
@@ -19,14 +19,14 @@ from ..safety.house_rules import Rules, shipped
 from ..safety.shelf_life import HouseDate, Keeping, with_house_date
 from ..spec import spec as s
 from .colour import ExpectedColour, expected_colour
-from .cost import NO_COST, Cost, FullCost, Way, cost, full_cost
+from .cost import NO_COST, Cost, CostAllocation, FullCost, cost, full_cost
 from .estimate import Estimate, Priors
 from .flow import flow
 from .flow_figures import FlowFigures
 from .flow_values import AS_WRITTEN, AsMade, Inputs
 from .leftovers import Leftover, leftover_cost, leftovers
 from .process_remarks import flow_remarks
-from .product_shelf_life import product_keeping, settled
+from .product_shelf_life import agreeing_evidence, product_keeping
 from .uncertainty_groups import bundled, correlations, ranges_by_group, reading_of, rebundled
 
 MOST_FACTOR = 10000.0
@@ -35,7 +35,7 @@ MOST_FACTOR = 10000.0
 
 @dataclass(frozen=True, slots=True)
 class Narrowing:
-    """The one reading that would narrow a figure most: of which material, with what, and the half-ranges before and after."""
+    """The reading that would narrow a figure most: its material and instrument, and the half-ranges of the figure now and then."""
 
     property: str
     material: str
@@ -48,10 +48,11 @@ class Narrowing:
 
 @dataclass
 class Evaluation(FlowFigures):
-    """Everything that can be said about a spec with these inputs. Built by `evaluate`."""
+    """The results for a spec with its inputs, computed when they are first asked for. Made by `evaluate`."""
 
     @cached_property
     def keeping(self) -> Keeping:
+        """How long the product keeps."""
         return product_keeping(self)
 
     @cached_property
@@ -60,13 +61,16 @@ class Evaluation(FlowFigures):
         return leftovers(self)
 
     def kept(self, evidence: Evidence, said: HouseDate | None = None) -> Keeping:
-        """How long the product keeps when this is shown of it, and as the house has it. Raises Refusal for readings that keeping does not use, and for a
-        house's date without what it needs."""
+        """Returns how long the product keeps with this evidence, and by the date that the house set.
+
+        Raises Refusal for readings that keeping does not use, and for a house's date without its evidence.
+        """
         found = replace(self, evidence=evidence.checked()).keeping
-        return with_house_date(found, said, settled(self, evidence)) if said is not None else found
+        return with_house_date(found, said, agreeing_evidence(self, evidence)) if said is not None else found
 
     @cached_property
     def hazards(self) -> Hazards:
+        """Allergens, cautions, claims and restricted substances of the product."""
         if self.last is None:
             return hazards(self.used, 0.0)
         figures, spec = self.figures[self.last], self.inputs.spec
@@ -76,23 +80,25 @@ class Evaluation(FlowFigures):
 
     @cached_property
     def cost(self) -> Cost:
+        """Cost of the materials."""
         volume = self.figures[self.last]["volume_ml"] if self.last is not None else 0.0
-        return cost((added for step in self.plain.steps for added in step.added), self.inputs.materials, volume, leftover_cost(self))
+        return cost((added for step in self.flow.steps for added in step.added), self.inputs.materials, volume, leftover_cost(self))
 
     def full_cost(
-        self, labour_per_hour: Decimal = NO_COST, worth_per_kg: Mapping[str, Decimal] | None = None, way: Way = "credit"
+        self, labour_per_hour: Decimal = NO_COST, worth_per_kg: Mapping[str, Decimal] | None = None, way: CostAllocation = "credit"
     ) -> FullCost:
-        """The cost with hands, split over what comes out; see `cost.full_cost`. Refuses a spec that makes nothing."""
+        """Returns the cost with labour, allocated to the outputs; see `cost.full_cost`. Raises Refusal for a spec that makes nothing."""
         if self.last is None:
             raise Refusal(message("Nothing is made yet"), "steps", remedy=message("Add a step and put something in"), code="nothing_made")
-        return full_cost(self.cost, self.plain, self.figures[self.last], labour_per_hour, worth_per_kg, way)
+        return full_cost(self.cost, self.flow, self.figures[self.last], labour_per_hour, worth_per_kg, way)
 
     @cached_property
     def remarks(self) -> tuple[Remark, ...]:
-        return tuple(flow_remarks(self.inputs, self.plain))
+        """Remarks on the steps of the flow."""
+        return tuple(flow_remarks(self.inputs, self.flow))
 
     def narrowing(self, name: str) -> Narrowing | None:
-        """Which one reading of an unread material would narrow a final figure most; None when none helps."""
+        """Returns the reading of an unread material that would narrow a figure of the product most; None if none narrows it by a fifth."""
         if self.last is None or not self.estimate.groups:
             return None
         slopes = self.slopes(self.last, name)
@@ -116,10 +122,10 @@ class Evaluation(FlowFigures):
 
     @cached_property
     def colour(self) -> ExpectedColour | None:
-        """The colour to expect in the bottle, when something in it carries a hue."""
+        """The colour of the product; None if no material carries one."""
         if self.last is None or not any(material.hue for material in self.used):
             return None
-        return expected_colour(self.inputs, self.plain, ph_or_neutral(self.plain.steps[self.last].state.liquid))
+        return expected_colour(self.inputs, self.flow, ph_or_neutral(self.flow.steps[self.last].state.liquid))
 
 
 def evaluate(

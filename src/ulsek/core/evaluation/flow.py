@@ -35,7 +35,7 @@ class _Context:
         self.capacity_ml = state.inputs.spec.vessels[step.vessel].capacity_ml
         self.used: list[Range] = []
 
-    def of(self, figure: Range) -> float:
+    def value_of(self, figure: Range) -> float:
         """Returns the value of a process figure in this pass, in its own unit. A figure with a range is recorded as an uncertain input of the step."""
         if figure.is_exact:
             return figure.value
@@ -67,7 +67,7 @@ class _Pass:
         except Refusal as refusal:
             raise refusal.at(f"steps/{step.id}") from refusal
         begins = filled.clock_min
-        ends = begins + step.hands_min + step.waiting_min
+        ends = begins + step.labour_min + step.waiting_min
         outgoing = list(outcome.outgoing)
         product = self._spill(step, outcome.state.at(ends, self._exposed_since(step, outcome.state, ends)), outgoing)
         if outcome.gained.mass_g:

@@ -14,7 +14,7 @@ from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..materials.material import Material
 from ..operations.amounts import VESSEL
-from ..properties.measure import DEEP, MODEL_DOUBT, NAMES, NEAR, PROPERTY, measure
+from ..properties.measure import DEEP, MODEL_UNCERTAINTY, NAMES, NEAR, PROPERTY, measure
 from ..properties.water import boiling_c
 from ..safety.barriers import NOTHING_SHOWN, Evidence
 from ..safety.house_rules import Rules, shipped
@@ -25,7 +25,7 @@ from .flow import flow
 from .flow_values import Flow, Inputs, StepFlow
 from .group_key import GroupKey
 from .process_histories import process_histories
-from .sensitivity import Moved, both_ways, change_in, changes
+from .sensitivity import MovedGroup, both_ways, change_in, changes
 from .uncertainty_groups import group_name
 
 EVEN_WITHIN = 0.25
@@ -57,7 +57,7 @@ class FlowFigures:
     """A mass flow with the estimate of its uncertain inputs; figures and their ranges are computed on demand."""
 
     inputs: Inputs
-    plain: Flow
+    flow: Flow
     estimate: Estimate
     members: Mapping[GroupKey, tuple[GroupKey, ...]]
     ranges: Mapping[GroupKey, tuple[Range, ...]]
@@ -72,23 +72,23 @@ class FlowFigures:
         return found
 
     @cached_property
-    def moved(self) -> tuple[Moved, ...]:
-        """Each group up and down by one half-range, or as far as the spec can still be made; computed amounts stay as they are.
+    def moved(self) -> tuple[MovedGroup, ...]:
+        """Each group moved up and down by one half-range, or as far as the spec can still be made; computed amounts are kept.
 
-        Where the group's ranges lie evenly about their values, up is mirrored: the flow is near enough straight.
+        If the ranges of the group are even about their values, the effect of up is mirrored for down: the flow is nearly linear.
         """
         held = {line.id: mass for line, mass in self._computed().items()}
         base = replace(self.inputs, held_g=held)
 
-        def of(group: GroupKey) -> Moved:
+        def of(group: GroupKey) -> MovedGroup:
             walked = partial(self._walked, base, group)
-            return both_ways(walked, len(self.plain.steps), mirrored=not self._lopsided(group))
+            return both_ways(walked, len(self.flow.steps), mirrored=not self._is_uneven(group))
 
         return tuple(of(group) for group in self.estimate.groups)
 
     def _walked(self, base: Inputs, group: GroupKey, by: float) -> Flow:
         """Returns the flow with the inputs of one group moved by `by` [half-ranges]."""
-        return flow(base, self._positions(group, by), self.plain, self.first[group])
+        return flow(base, self._positions(group, by), self.flow, self.first[group])
 
     @cached_property
     def _lost(self) -> dict[str, tuple[int, Refusal]]:
@@ -117,7 +117,7 @@ class FlowFigures:
             Remark(
                 "figure_at_bound",
                 "note",
-                f"steps/{self.plain.steps[step].step.id}",
+                f"steps/{self.flow.steps[step].step.id}",
                 message(
                     "At an end of its inputs' ranges: {refused} That figure's range reaches to where there is one.", refused=refused.message
                 ),
@@ -129,7 +129,7 @@ class FlowFigures:
     @cached_property
     def first(self) -> dict[GroupKey, int]:
         """Index of the first step that each group of inputs affects."""
-        steps = self.plain.steps
+        steps = self.flow.steps
         place: dict[tuple[str, str], int] = {}
         for i in reversed(range(len(steps))):
             place["step", steps[i].step.id] = i
@@ -143,12 +143,12 @@ class FlowFigures:
 
         return {group: max(0, min(end, *(of(key) for key in self.members[group]))) for group in self.estimate.groups}
 
-    def _lopsided(self, group: GroupKey) -> bool:
+    def _is_uneven(self, group: GroupKey) -> bool:
         ranges = (range_ for key in self.members[group] for range_ in self.ranges.get(key, ()))
         return any(abs((r.high - r.value) - (r.value - r.low)) > EVEN_WITHIN * r.half_width for r in ranges)
 
     def _computed(self) -> dict[s.Line, float]:
-        masses = self.plain.masses
+        masses = self.flow.masses
         return {
             line: masses[line.id] for line in self.inputs.spec.lines.values() if isinstance(line.amount, s.Target) and line.id in masses
         }
@@ -156,7 +156,7 @@ class FlowFigures:
     @cached_property
     def figures(self) -> tuple[dict[str, float], ...]:
         """Figures of the vessel after each step, in the order of the steps: by key, each in its own unit (`base.figures`), without ranges."""
-        return tuple(_figures(step) for step in self.plain.steps)
+        return tuple(_figures(step) for step in self.flow.steps)
 
     @cached_property
     def _moved_known(self) -> dict[int, tuple[tuple[dict[str, float], dict[str, float] | None], ...]]:
@@ -165,7 +165,7 @@ class FlowFigures:
     def _moved_at(self, step: int) -> tuple[tuple[dict[str, float], dict[str, float] | None], ...]:
         """Figures after a step for each group moved up and down. The unmoved figures stand for a move that has no effect; None for a downward move that mirrors the upward one."""
         if step not in self._moved_known:
-            plain, figures = self.plain.steps[step], self.figures[step]
+            plain, figures = self.flow.steps[step], self.figures[step]
 
             def measured(moved: Flow | None) -> dict[str, float]:
                 if moved is None:
@@ -173,7 +173,7 @@ class FlowFigures:
                 other = moved.steps[step]
                 return figures if other is plain or other.state.liquid.grams == plain.state.liquid.grams else _figures(other)
 
-            def both(one: Moved) -> tuple[dict[str, float], dict[str, float] | None]:
+            def both(one: MovedGroup) -> tuple[dict[str, float], dict[str, float] | None]:
                 up, down = one.up.at(step), one.down.at(step) if one.down is not None else None
                 if up is None and down is not None:
                     # A way that cannot be taken at all is the other one mirrored.
@@ -189,7 +189,7 @@ class FlowFigures:
         if name not in NAMES:
             return self._deep_slopes(step, name)
         if name == "mass_g":
-            mass = self.plain.steps[step].state.mass_g
+            mass = self.flow.steps[step].state.mass_g
             return Slopes(mass, *changes(self.moved, step, lambda moved: moved.steps[step].state.mass_g - mass))
         plain = self.figures[step]
         value = plain[name]
@@ -207,7 +207,7 @@ class FlowFigures:
 
     def _deep_slopes(self, step: int, name: str) -> Slopes:
         """Returns `slopes` for a figure that is not among those of every step."""
-        liquid = self.plain.steps[step].state.liquid
+        liquid = self.flow.steps[step].state.liquid
         of = self._property(name)
         value = of(liquid)
 
@@ -237,9 +237,9 @@ class FlowFigures:
 
     def _range(self, step: int, name: str) -> Range:
         found = self.slopes(step, name).range(self.estimate, floor=-math.inf if name in ("freezing_c", "ph") else 0.0)
-        if name not in MODEL_DOUBT:
+        if name not in MODEL_UNCERTAINTY:
             return found
-        below, above = MODEL_DOUBT[name](self.plain.steps[step].state.liquid, found.value)
+        below, above = MODEL_UNCERTAINTY[name](self.flow.steps[step].state.liquid, found.value)
         return Range(
             found.value, found.value - math.hypot(found.value - found.low, below), found.value + math.hypot(found.high - found.value, above)
         )
@@ -251,7 +251,7 @@ class FlowFigures:
             return found
         for name in names:
             try:
-                found[name] = self.range(step, name) if ranges else Range.exact(self._property(name)(self.plain.steps[step].state.liquid))
+                found[name] = self.range(step, name) if ranges else Range.exact(self._property(name)(self.flow.steps[step].state.liquid))
             except Refusal:
                 # Spirit that does not freeze, powder without water: no figure, not a wrong one.
                 continue
@@ -259,7 +259,7 @@ class FlowFigures:
 
     def line_range(self, step: int, position: int) -> Range:
         """Returns the mass of a line [g]: exact if it is computed beforehand, with a range if it is dosed by reading."""
-        added = self.plain.steps[step].added[position]
+        added = self.flow.steps[step].added[position]
 
         def change(moved: Flow) -> float:
             there = moved.steps[step].added
@@ -273,7 +273,7 @@ class FlowFigures:
     @cached_property
     def last(self) -> int | None:
         """Index of the last step whose vessel holds liquid, the finished product; None if there is none."""
-        return next((i for i in reversed(range(len(self.plain.steps))) if self.figures[i].get("volume_ml")), None)
+        return next((i for i in reversed(range(len(self.flow.steps))) if self.figures[i].get("volume_ml")), None)
 
     @property
     def product_figures(self) -> dict[str, float]:
@@ -283,18 +283,18 @@ class FlowFigures:
     @property
     def final(self) -> Contents | None:
         """Contents of the finished product [g by substance]; None if nothing is made."""
-        return None if self.last is None else self.plain.steps[self.last].state.liquid
+        return None if self.last is None else self.flow.steps[self.last].state.liquid
 
     @cached_property
     def used(self) -> tuple[Material, ...]:
-        keys = dict.fromkeys(added.material for step in self.plain.steps for added in step.added if not added.own)
+        keys = dict.fromkeys(added.material for step in self.flow.steps for added in step.added if not added.own)
         return tuple(self.inputs.materials[key] for key in keys)
 
     @cached_property
     def went_in_g(self) -> dict[str, float]:
         """Mass of every material from Stores over all lines [g]."""
         grams: dict[str, float] = {}
-        for step in self.plain.steps:
+        for step in self.flow.steps:
             for added in step.added:
                 if not added.own:
                     grams[added.material] = grams.get(added.material, 0.0) + added.mass_g
@@ -310,14 +310,14 @@ class FlowFigures:
     def histories(self) -> tuple[dict[str, ProcessHistory], ...]:
         """After each step the process history of each vessel and by-product, by the name that a line uses for it."""
         warm = self.rules.keeping["warm"]
-        return tuple(process_histories(self.plain, self.inputs.materials, warm, self.inputs.made.skipped))
+        return tuple(process_histories(self.flow, self.inputs.materials, warm, self.inputs.made.skipped))
 
     @cached_property
     def history(self) -> ProcessHistory:
         """The process history of the product; an empty one if nothing is made."""
         if self.last is None:
             return ProcessHistory()
-        return self.histories[self.last].get(f"{VESSEL}{self.plain.steps[self.last].vessel}", ProcessHistory())
+        return self.histories[self.last].get(f"{VESSEL}{self.flow.steps[self.last].vessel}", ProcessHistory())
 
     def group_name(self, group: GroupKey) -> Message:
         """Returns the name of a group of inputs as it is shown."""
@@ -327,7 +327,7 @@ class FlowFigures:
     def weighed(self) -> bool:
         """True if the product consists of defined substances only, and their masses are known by weight."""
         lines = self.inputs.spec.lines
-        went_in = [added.line for done in self.plain.steps for added in done.added if not added.own]
+        went_in = [added.line for done in self.flow.steps for added in done.added if not added.own]
         return (
             bool(self.used)
             and all(material.defined for material in self.used)

@@ -1,4 +1,4 @@
-"""Leftovers: what a batch leaves besides its product, each with its name, amount, share of the cost, date, and what can still be made of it."""
+"""Leftovers: what a batch leaves besides its product, each with its name, amount, share of the cost, date, and possible uses."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from ..safety.shipped_rules import starting_offers
 from ..spec.sentences import vessel_name
 from .cost import CENT, NO_COST
 from .flow_figures import FlowFigures
-from .product_shelf_life import kept_in, kept_of
+from .product_shelf_life import keeping_of_remainder, keeping_of_stream
 
 LEAST_G = 1.0
 """Below so much [g] nothing is left worth a word."""
@@ -34,9 +34,10 @@ Where = Literal["vessel", "by_product", "bin"]
 
 @dataclass(frozen=True, slots=True)
 class Leftover:
-    """One thing that a batch leaves: its mass [g], its volume [mL] (0 for what does not pour), and the days that it keeps at `at_most_c` [°C].
+    """Something that a batch leaves: its mass [g], its volume [mL; 0 if it does not pour], and the days that it keeps at `at_most_c` [°C].
 
-    `stands` is where: in a vessel, as a by-product, or in the bin until somebody keeps it; `key` is that vessel or by-product as a line calls it. `cost` is what it takes of the batch's, `cost_if_kept` what it would take by weight.
+    `stands` tells whether it is in a vessel, a by-product, or in the bin; `key` names the vessel or by-product as a line does. `cost` is its share of the cost
+    of the batch, `cost_if_kept` its share by mass.
     """
 
     key: str
@@ -55,20 +56,20 @@ class Leftover:
     @property
     @in_answer()
     def expected_g(self) -> Range:
-        """What it may weigh [g] without a question."""
+        """Least and largest mass [g] that raises no question."""
         return weighed_expected_g(self.mass_g)
 
 
 @dataclass
 class _Pool:
-    """Money and weight of what stands in one place; `by_weight` is what it would carry if by-products carried by weight."""
+    """Cost and mass of what is in one vessel or by-product; `by_weight` is its cost if by-products carried cost by mass."""
 
     cost: Decimal = NO_COST
     by_weight: Decimal = NO_COST
     mass_g: float = 0.0
 
     def take(self, mass_g: float) -> _Pool:
-        """A part of it by weight, taken out."""
+        """Removes a part by mass, and returns it."""
         share = Decimal(repr(min(1.0, mass_g / self.mass_g))) if self.mass_g > 0 else NO_COST
         part = _Pool(self.cost * share, self.by_weight * share, mass_g)
         self.cost -= part.cost
@@ -83,21 +84,21 @@ class _Pool:
 
 
 def weighed_expected_g(mass_g: float) -> Range:
-    """What something left over may weigh [g] without a question: 100 g: 70 to 130 g."""
+    """Returns least and largest mass [g] of a leftover that raises no question. 100 g: 70 to 130 g."""
     room = max(WEIGHED_SHARE * mass_g, WEIGHED_G)
     return Range(mass_g, max(0.0, mass_g - room), mass_g + room)
 
 
 def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal]]:
-    """(what stands in each vessel and by-product at the end, by the name that a line calls it by; by weight, what left into the bin, by step and name).
+    """Returns (pools of each vessel and by-product at the end, by the name that a line uses; cost by mass of what left into the bin, by step and name).
 
-    The product of a step carries its cost. A part that was drawn off carries its own by weight; what was taken off or strained out carries none unless it
-    is asked by weight.
+    The product of a step carries its cost. A part that was drawn off carries its own by mass; what was taken off or strained out carries none unless cost is
+    allocated by mass.
     """
     pools: dict[str, _Pool] = {}
     binned: dict[str, Decimal] = {}
     materials = evaluation.inputs.materials
-    for done in evaluation.plain.steps:
+    for done in evaluation.flow.steps:
         home = f"{VESSEL}{done.step.vessel}"
         pool = pools.setdefault(home, _Pool())
         for added in done.added:
@@ -120,7 +121,7 @@ def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal
 
 
 def _leave(pools: dict[str, _Pool], binned: dict[str, Decimal], pool: _Pool, stream: OutgoingStream, step: str) -> None:
-    """Takes what a stream carries out of a vessel's pool."""
+    """Moves the cost of an outgoing stream out of the pool of its vessel."""
     mass = stream.contents.mass_g
     if stream.kind in _NEVER_KEPT:
         # Steam carries nothing: its cost stays with what is left.
@@ -139,13 +140,13 @@ def _leave(pools: dict[str, _Pool], binned: dict[str, Decimal], pool: _Pool, str
 
 
 def leftover_cost(evaluation: FlowFigures) -> Decimal:
-    """What the product does not carry [currency]: the share of all that stands beside it at the end, of what was drawn off and not used, and by the house's
-    word of what is binned.
+    """Returns the cost that the product does not carry [currency]: of what remains besides it, of what was drawn off and not used, and, if the house says so,
+    of waste.
     """
     if evaluation.last is None:
         return NO_COST
     pools, binned = _pools(evaluation)
-    product = f"{VESSEL}{evaluation.plain.steps[evaluation.last].vessel}"
+    product = f"{VESSEL}{evaluation.flow.steps[evaluation.last].vessel}"
     beside = [pool for key, pool in pools.items() if key != product]
     if not evaluation.rules.leftovers["binned_takes_share"]:
         return sum((pool.cost for pool in beside), NO_COST)
@@ -157,12 +158,12 @@ def _parts_left(state: VesselState) -> set[str]:
 
 
 def _is_solid(state: VesselState) -> bool:
-    """Whether something is scooped and not poured: pulp, meal, curd, pieces."""
+    """Returns True for what is scooped and not poured: pulp, meal, curd, pieces."""
     return state.contents.of("insolubles") + sum(piece.contents.mass_g for piece in state.pieces) > _SOLID_SHARE * state.mass_g
 
 
 def _fits(rule: Mapping[str, Any], state: VesselState, verb: str, kinds: Collection[str]) -> bool:
-    """Whether an offer is meant for something like this."""
+    """Returns True if an offer is meant for such a leftover."""
     parts = _parts_left(state)
     solid = _is_solid(state)
     strong = state.liquid.mass_g > 0 and measure(state.liquid).get("abv", 0.0) >= _STRONG_ABV
@@ -177,7 +178,7 @@ def _fits(rule: Mapping[str, Any], state: VesselState, verb: str, kinds: Collect
 
 
 def _called(evaluation: FlowFigures, key: str, rule: Mapping[str, Any]) -> Message:
-    """What is left, by what is in it: “egg yolks”, “pulp”, “gooseberry juice, in the jug”."""
+    """Returns the name of a leftover by what is in it: “egg yolks”, “pulp”, “gooseberry juice, in the jug”."""
     kind, _, name = key.partition(":")
     if "name" in rule:
         return term(rule["name"])
@@ -197,7 +198,7 @@ def _leftover(evaluation: FlowFigures, key: str, state: VesselState, stands: Whe
         evaluation.inputs.materials[piece.material].kind for piece in state.pieces if piece.material in evaluation.inputs.materials
     }
     rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, state, verb, kinds))
-    kept = kept_of(evaluation, key)
+    kept = keeping_of_remainder(evaluation, key)
     liquid = volume_ml(state.liquid) if state.liquid.solution.mass_g > 0 and not _is_solid(state) else 0.0
     return Leftover(
         key,
@@ -216,30 +217,30 @@ def _leftover(evaluation: FlowFigures, key: str, state: VesselState, stands: Whe
 
 
 def _made_by(evaluation: FlowFigures, name: str) -> str:
-    """The verb of the last step that left a by-product of this name."""
-    return next((done.step.verb for done in reversed(evaluation.plain.steps) for stream in done.outgoing if stream.name == name), "")
+    """Returns the verb of the last step that left a by-product of this name."""
+    return next((done.step.verb for done in reversed(evaluation.flow.steps) for stream in done.outgoing if stream.name == name), "")
 
 
 def _all(evaluation: FlowFigures) -> Iterator[Leftover]:
-    plain = evaluation.plain
+    flow = evaluation.flow
     pools, binned = _pools(evaluation)
-    product = None if evaluation.last is None else plain.steps[evaluation.last].vessel
+    product = None if evaluation.last is None else flow.steps[evaluation.last].vessel
     takes = evaluation.rules.leftovers["binned_takes_share"]
 
     def money(key: str) -> tuple[Decimal, Decimal]:
         pool = pools.get(key, _Pool())
         return (max(pool.cost, pool.by_weight) if takes else pool.cost), max(pool.cost, pool.by_weight)
 
-    for name, state in plain.vessels.items():
+    for name, state in flow.vessels.items():
         if name != product and state.mass_g >= LEAST_G:
             yield _leftover(evaluation, f"{VESSEL}{name}", state, "vessel", "", money(f"{VESSEL}{name}"))
-    for name, state in plain.streams.items():
+    for name, state in flow.streams.items():
         if state.mass_g >= LEAST_G:
             yield _leftover(
                 evaluation, f"{BY_PRODUCT}{name}", state, "by_product", _made_by(evaluation, name), money(f"{BY_PRODUCT}{name}")
             )
     went_in = sum(evaluation.went_in_g.values())
-    for done in plain.steps:
+    for done in flow.steps:
         for stream in done.outgoing:
             mass = stream.contents.mass_g
             if stream.kept or stream.kind in _NEVER_KEPT or mass < max(LEAST_G, LEAST_BINNED_SHARE * went_in):
@@ -250,7 +251,7 @@ def _all(evaluation: FlowFigures) -> Iterator[Leftover]:
 
 
 def _of_bin(evaluation: FlowFigures, step: str, stream: OutgoingStream, money: tuple[Decimal, Decimal]) -> Leftover:
-    done = next(item for item in evaluation.plain.steps if item.step.id == step)
+    done = next(item for item in evaluation.flow.steps if item.step.id == step)
     floating = [*stream.state.solids_g, *(piece.material for piece in stream.state.pieces)]
     kinds = {evaluation.inputs.materials[key].kind for key in floating if key in evaluation.inputs.materials}
     rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, stream.state, done.step.verb, kinds))
@@ -261,7 +262,7 @@ def _of_bin(evaluation: FlowFigures, step: str, stream: OutgoingStream, money: t
         name = message("{names}, {stream}", names=listed(short_name(material.name) for material in known), stream=term(stream.name))
     else:
         name = term(stream.name)
-    kept = kept_in(evaluation, step, f"{VESSEL}{done.step.vessel}", stream.state)
+    kept = keeping_of_stream(evaluation, step, f"{VESSEL}{done.step.vessel}", stream.state)
     cost, weight = (amount.quantize(CENT) for amount in money)
     return Leftover(
         f"bin:{step}", name, "bin", stream.contents.mass_g, 0.0, cost, weight, kept.days, kept.at_most_c, term(rule["how"]), term(rule["offer"]),
@@ -270,9 +271,9 @@ def _of_bin(evaluation: FlowFigures, step: str, stream: OutgoingStream, money: t
 
 
 def leftovers(evaluation: FlowFigures) -> tuple[Leftover, ...]:
-    """Everything that a batch leaves besides its product: in vessels, as by-products, in the bin; each with its date and what can be made of it.
+    """Returns everything that a batch leaves besides its product: in vessels, as by-products, in the bin; each with its date and possible uses.
 
-    Cost follows weight through the vessels: what stands in a vessel at the end, or was drawn off, takes its share; what is binned takes none unless the
-    house says so. Source: mass balance; offers are house experience.
+    Cost follows mass through the vessels: what remains in a vessel or was drawn off carries its share; waste carries none unless the house says so. Source:
+    mass balance; uses are house experience.
     """
     return tuple(_all(evaluation))

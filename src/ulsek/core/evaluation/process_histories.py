@@ -44,10 +44,9 @@ def _after(
 def process_histories(
     flow: Flow, materials: Mapping[str, Material], warm: Mapping[str, float], skipped: Collection[str] = ()
 ) -> list[dict[str, ProcessHistory]]:
-    """After each step the history of every vessel and by-product, by the name that a line calls it by (`vessel:ID`, `by_product:NAME`).
+    """Returns after each step the history of every vessel and by-product, by the name that a line uses (`vessel:ID`, `by_product:NAME`).
 
-    `warm` holds the bounds of the danger zone (`above_c`, `below_c` [°C]). Heat of a `skipped` step does not count. Source: the flow's own temperatures
-    and times.
+    `warm` holds the bounds of the danger zone (`above_c`, `below_c` [°C]). A `skipped` step does not heat. Source: temperatures and times of the flow.
     """
     now: dict[str, ProcessHistory] = {}
     found = []

@@ -1,4 +1,4 @@
-"""What Ulsek notices along a flow: at each step what a careful maker would say, and what only the whole shows."""
+"""Remarks on a flow: what to watch at each step, and what only the whole shows."""
 
 from __future__ import annotations
 
@@ -29,15 +29,15 @@ _STANDS_COLD = ("bottle", "hot_fill", "store", "cool", "rest")
 
 
 def _dry_sugar(done: StepFlow) -> bool:
-    """Whether sugar lies dry in a vessel, or nothing is there to dissolve it."""
+    """Returns True if sugar lies dry in a vessel: there is too little water to dissolve it."""
     liquid = done.state.liquid
     return liquid.of("water") <= 0 or undissolved_sucrose_g(liquid, min(100.0, max(0.0, done.temperature_c))) > UNDISSOLVED_G
 
 
 def _dissolves_at(flow: Flow, place: int, dry: Callable[[StepFlow], bool] = _dry_sugar) -> s.Step | None:
-    """The later step at which what lies `dry` after step `place` has dissolved, followed from vessel to vessel; None where it never does.
+    """Returns the later step at which what is `dry` after step `place` has dissolved, followed from vessel to vessel; None if it never does.
 
-    What a sieve or a filter keeps is out of the batch: there it has not dissolved.
+    What a sieve or a filter keeps has left the batch and does not count as dissolved.
     """
     vessels = {flow.steps[place].vessel}
     for done in flow.steps[place + 1 :]:
@@ -53,7 +53,7 @@ def _dissolves_at(flow: Flow, place: int, dry: Callable[[StepFlow], bool] = _dry
 
 
 def _undissolved(liquid: Contents, t_c: float) -> dict[str, Crystals]:
-    """What stays undissolved besides sugar, by substance: at least a thousandth of the vessel; hotter than the tables nothing is said."""
+    """Returns the undissolved mass [g] by substance, sugar apart, from a thousandth of the vessel; empty above the temperatures of the tables."""
     if liquid.of("water") < 0.05 * liquid.mass_g or t_c > 50.0:
         return {}
     return {
@@ -85,12 +85,12 @@ def _of_sugar(flow: Flow, place: int, where: str, dry_g: float) -> Remark:
 
 
 def _number(flow: Flow, step: s.Step) -> int:
-    """Where a step stands, counted from 1."""
+    """Returns the place of a step, counted from 1."""
     return next(n for n, done in enumerate(flow.steps, 1) if done.step is step)
 
 
 def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
-    """Acids, salts, glucose, sugar alcohols and cream of tartar that come out where it stands cold, or never dissolve."""
+    """Yields remarks on acids, salts, glucose, sugar alcohols and cream of tartar that crystallise in the cold or never dissolve."""
     done = flow.steps[place]
     cold = done.step.verb in _STANDS_COLD
     if done.step.verb in _MAY_STAY_DRY or not (cold or may_stay_undissolved(done.state.liquid)):
@@ -115,7 +115,7 @@ def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
 
 
 def _lies_dry(key: str, done: StepFlow) -> bool:
-    """Whether a substance lies undissolved after a step."""
+    """Returns True if a substance is undissolved after a step."""
     liquid = done.state.liquid
     return liquid.of("water") < 0.05 * liquid.mass_g or key in _undissolved(liquid, done.temperature_c)
 
@@ -135,7 +135,7 @@ def _of_room(inputs: Inputs, done: StepFlow, where: str) -> Iterator[Remark]:
 
 
 def _of_fill_line(vessel: s.Vessel, done: StepFlow, where: str, volume_ml_: float) -> Iterator[Remark]:
-    """A vessel filled past its line: its own, or the room that gas and ice need where the spec says only how much it holds."""
+    """Yields a remark on a vessel filled past its line: its own, or the room that gas and ice need."""
     share = _ROOM_SHARE.get(done.step.verb)
     line = vessel.fill_line_ml
     if line is None and share is not None and vessel.capacity_ml is not None:
@@ -154,7 +154,7 @@ def _of_fill_line(vessel: s.Vessel, done: StepFlow, where: str, volume_ml_: floa
 
 
 def _of_heat(done: StepFlow, where: str, delicate: Mapping[str, list[str]]) -> Iterator[Remark]:
-    """Something delicate that is really heated: only lines in the vessel by then count."""
+    """Yields a remark on a heat-sensitive material that is heated; only lines that are in the vessel by then count."""
     if done.step.family != "heat" or done.temperature_c < HOT_C or not delicate[done.step.vessel]:
         return
     names, hot = listed(dict.fromkeys(delicate[done.step.vessel])), Computed(done.temperature_c, decimals=0)
@@ -166,8 +166,9 @@ def _of_heat(done: StepFlow, where: str, delicate: Mapping[str, list[str]]) -> I
 
 
 def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
-    """Remarks on each step of a flow: its own, sugar that does not dissolve, crystals in the cold, vessels too small, heat on delicate things,
-    browning; and what scaling does."""
+    """Yields remarks on the steps of a flow: their own, sugar that does not dissolve, crystals in the cold, vessels that are too small, heat on sensitive
+    materials, browning, and effects of scaling.
+    """
     materials: Mapping[str, Material] = inputs.materials
     delicate: dict[str, list[str]] = {}
     browned = False

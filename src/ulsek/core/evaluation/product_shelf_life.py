@@ -1,4 +1,4 @@
-"""What is shown of an evaluated spec, and how long its product, its by-products and what is left of it keep by that."""
+"""Shelf life of an evaluated spec: evidence, and how long product, by-products and leftovers keep by it."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from ..materials.vessel_state import VesselState
 from ..operations.amounts import VESSEL
 from ..properties.bounds import is_solution
 from ..properties.measure import NAMES
-from ..properties.water import water_activity, water_activity_doubt
+from ..properties.water import water_activity, water_activity_uncertainty
 from ..safety.barriers import Evidence, Predicted, saturated, thinned_to
 from ..safety.process_history import ProcessHistory
 from ..safety.shelf_life import Keeping, Product, keeping
@@ -27,7 +27,7 @@ SHOWS = ("water_activity", "ph", "abv")
 
 
 def agreement_at(evaluation: FlowFigures, step: int, name: str, value: float) -> Agreement | None:
-    """A reading of a figure after a step beside its prediction; None for a figure that cannot be worked out there."""
+    """Returns a reading of a figure after a step compared with its prediction; None for a figure that cannot be computed there."""
     if name in NAMES:
         if name not in evaluation.figures[step]:
             return None
@@ -41,8 +41,8 @@ def agreement_at(evaluation: FlowFigures, step: int, name: str, value: float) ->
         return agreement(name, value, NO_ACID_PH if evaluation.weighed else PLANT_PH)
 
 
-def settled(evaluation: FlowFigures, evidence: Evidence) -> Evidence:
-    """The evidence that agrees with this spec: a reading that contradicts it shows nothing, and is said."""
+def agreeing_evidence(evaluation: FlowFigures, evidence: Evidence) -> Evidence:
+    """Returns the evidence without readings that contradict the spec; each of those is listed as disagreeing."""
     if evaluation.last is None:
         return evidence
     read, disagreeing = dict(evidence.read), dict(evidence.disagreeing)
@@ -59,8 +59,10 @@ def settled(evaluation: FlowFigures, evidence: Evidence) -> Evidence:
 
 
 def _read_water_activity(evaluation: FlowFigures, evidence: Evidence) -> float | None:
-    """The water activity [-] that a °Bx reading shows, at its unfavourable end: that of the final liquid thinned or thickened to what was read less the
-    instrument's half-range, never past saturation, with what the model and the rest of the doubt may add. None without a reading.
+    """Returns the water activity [-] that a °Bx reading shows, at its unfavourable end; None without a reading.
+
+    The final liquid is diluted or concentrated to the reading less the half-range of the instrument, at most to saturation; the error of the model and the rest
+    of the uncertainty are added.
     """
     reading, final = evidence.read.get("brix_reading"), evaluation.final
     if reading is None or final is None or evaluation.last is None or not is_solution(final):
@@ -71,11 +73,11 @@ def _read_water_activity(evaluation: FlowFigures, evidence: Evidence) -> float |
     rest = evaluation.estimate.spread_after(
         evaluation.slopes(evaluation.last, "water_activity").middle, evaluation.slopes(evaluation.last, "brix_reading").middle, half
     )
-    return min(1.0, value + math.hypot(rest, water_activity_doubt(as_read, value)[1]))
+    return min(1.0, value + math.hypot(rest, water_activity_uncertainty(as_read, value)[1]))
 
 
 def _shown_range(evaluation: FlowFigures, name: str) -> Range | None:
-    """A figure of the finished product with its range, of the saturated liquid where it would stand past saturation; None if it cannot be worked out."""
+    """Returns a figure of the product with its range, of the saturated liquid if it would be past saturation; None if it cannot be computed."""
     if evaluation.last is None or evaluation.final is None:
         return None
     try:
@@ -89,27 +91,27 @@ def _shown_range(evaluation: FlowFigures, name: str) -> Range | None:
 
 
 def product_keeping(evaluation: FlowFigures) -> Keeping:
-    """How long the product keeps by what was shown of it and what was weighed. Raises Refusal for a class that the rules do not hold."""
+    """Returns how long the product keeps by its evidence and by what was weighed. Raises Refusal for a class that the rules do not hold."""
     figures = {name: found for name in SHOWS if (found := _shown_range(evaluation, name)) is not None}
-    evidence = settled(evaluation, evaluation.evidence)
+    evidence = agreeing_evidence(evaluation, evaluation.evidence)
     evidence = replace(evidence, strength_by_label=evidence.strength_by_label or any(m.kind in SPIRITS for m in evaluation.used))
     predicted = Predicted(figures, evaluation.weighed, _read_water_activity(evaluation, evidence))
     return keeping(evaluation.used, evaluation.rules.keeping, Product(evaluation.final, predicted, evaluation.history), evidence)
 
 
-def kept_of(evaluation: FlowFigures, name: str) -> Keeping:
-    """How long what stands in a vessel or by-product at the end keeps with nothing shown of it; `name` as a line calls it (`vessel:ID`, `by_product:NAME`)."""
+def keeping_of_remainder(evaluation: FlowFigures, name: str) -> Keeping:
+    """Returns how long the content of a vessel or by-product at the end keeps, without evidence; `name` as a line uses it (`vessel:ID`, `by_product:NAME`)."""
     kind, _, key = name.partition(":")
-    state = (evaluation.plain.vessels if f"{kind}:" == VESSEL else evaluation.plain.streams).get(key)
+    state = (evaluation.flow.vessels if f"{kind}:" == VESSEL else evaluation.flow.streams).get(key)
     history = evaluation.histories[-1].get(name, ProcessHistory()) if evaluation.histories else ProcessHistory()
     used = [evaluation.inputs.materials[item] for item in history.heated_c]
     contents = state.liquid if state is not None and state.liquid.mass_g > 0 else None
     return keeping(used, evaluation.rules.keeping, Product(contents, history=history))
 
 
-def kept_in(evaluation: FlowFigures, step: str, name: str, state: VesselState) -> Keeping:
-    """How long something that left a vessel at a step would keep, with nothing shown of it; `name` is the vessel as a line calls it."""
-    index = next(i for i, done in enumerate(evaluation.plain.steps) if done.step.id == step)
+def keeping_of_stream(evaluation: FlowFigures, step: str, name: str, state: VesselState) -> Keeping:
+    """Returns how long something that left a vessel at a step keeps, without evidence; `name` is the vessel as a line names it."""
+    index = next(i for i, done in enumerate(evaluation.flow.steps) if done.step.id == step)
     held = evaluation.histories[index - 1].get(name, ProcessHistory()) if index else ProcessHistory()
     keys = {*state.solids_g, *(piece.material for piece in state.pieces)} or set(held.heated_c)
     used = [evaluation.inputs.materials[key] for key in keys if key in evaluation.inputs.materials]

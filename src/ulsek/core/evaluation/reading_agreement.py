@@ -1,4 +1,4 @@
-"""Agreement: whether what an instrument shows can be the liquid that was predicted."""
+"""Agreement of a reading with the prediction."""
 
 from __future__ import annotations
 
@@ -20,8 +20,9 @@ plants in it, whose own acid nobody has listed. Estimates, house experience."""
 
 
 def instrument_half_range(name: str, abv: float = 0.0) -> float:
-    """Half-range (5 to 95 %) of one reading of `name`, in its own unit, in a liquid of `abv` [% vol]. Raises LookupError for a figure whose readings are
-    not compared with predictions. Source: `base.figures.FIGURES`.
+    """Returns the half-range (5 to 95 %) of one reading of `name`, in its own unit, in a liquid of `abv` [% vol].
+
+    Raises LookupError for a figure whose readings are not compared with predictions. Source: `base.figures.FIGURES`.
     """
     half = half_range(name)
     return math.hypot(half, SPIRIT_BLURS_BX * abv) if name == "brix_reading" else half
@@ -29,7 +30,7 @@ def instrument_half_range(name: str, abv: float = 0.0) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Agreement:
-    """A reading `value` of the figure `name` beside its prediction; `room` is how far apart both may lie, in the figure's unit."""
+    """A reading `value` of the figure `name`, its prediction, and the largest difference that still agrees (`room`), in the figure's unit."""
 
     name: str
     value: float
@@ -38,28 +39,29 @@ class Agreement:
 
     @property
     def residual(self) -> float:
-        """Read less predicted, in the figure's unit."""
+        """Reading less prediction, in the figure's unit."""
         return self.value - self.predicted.value
 
     @property
     def agrees(self) -> bool:
+        """True if the difference is within `room`."""
         return abs(self.residual) <= self.room
 
     @property
     def read_words(self) -> Message:
-        """ "10.0 °Bx", "pH 2.90"."""
+        """Text of the reading: "10.0 °Bx", "pH 2.90"."""
         return named(self.name, self.value)
 
     @property
     def predicted_words(self) -> Message:
-        """ "80.0 °Bx ± 0.2"."""
+        """Text of the prediction: "80.0 °Bx ± 0.2"."""
         return with_half_range(self.name, self.predicted.value, self.predicted.half_width)
 
 
 def agreement(name: str, value: float, predicted: Range, *, spread: float | None = None, abv: float = 0.0) -> Agreement:
-    """`value` read beside `predicted`: room = 1.2 × √(half² + instrument²), where half is `spread` or the prediction's half-range on the reading's side.
+    """Returns a reading compared with a prediction: room = 1.2 × √(half² + instrument²), where half is `spread` or the prediction's half-range on that side.
 
-    48.2 °Bx read beside 48.0 ± 0.5: room 0.65. Error: the half-ranges' own. Source: normal errors added in quadrature.
+    48.2 °Bx read, 48.0 ± 0.5 predicted: room 0.65. Error: that of the half-ranges. Source: normal errors added in quadrature.
     """
     side = predicted.high - predicted.value if value > predicted.value else predicted.value - predicted.low
     room = AGREES_WITHIN * math.hypot(side if spread is None else spread, instrument_half_range(name, abv))

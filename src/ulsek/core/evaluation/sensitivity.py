@@ -1,4 +1,4 @@
-"""Moved: each group of uncertain inputs moved up and down by a half-range, as far as the spec can still be made, and what a figure makes of it."""
+"""Sensitivity: each group of uncertain inputs moved up and down by a half-range, and the change of a figure."""
 
 from __future__ import annotations
 
@@ -14,26 +14,26 @@ _HALVINGS = 8
 """How often the way to the bound is halved: it is found to a 256th of a half-range."""
 
 
-class Way:
-    """The flows of a spec with one group of inputs moved in one direction: by its whole half-range, and by the largest part of it that reaches every step."""
+class OneSidedMove:
+    """The flows of a spec with one group moved in one direction: by its whole half-range, and by the largest part of it at which every step can be done."""
 
     def __init__(self, walked: Callable[[float], Flow], way: float, steps: int) -> None:
-        """`walked` gives the flow at so many half-ranges, `way` is 1 for up and −1 for down, `steps` how many the spec has."""
+        """`walked` returns the flow at a move [half-ranges], `way` is 1 for up and −1 for down, `steps` the count of steps of the spec."""
         self._walked, self._way, self._steps = walked, way, steps
         self.whole = walked(way)
 
     @property
     def refused(self) -> Refusal | None:
-        """What refuses the whole move; None where every step can be done."""
+        """The refusal of the whole move; None if every step can be done."""
         return self.whole.refusal if len(self.whole.steps) < self._steps else None
 
     def at(self, step: int) -> Flow | None:
-        """The flow to read a step from; None where no move this way reaches it."""
+        """Returns the flow in which a step is done; None if no move in this direction reaches it."""
         return self.whole if step < len(self.whole.steps) else self._furthest
 
     @cached_property
     def _furthest(self) -> Flow | None:
-        """The furthest move that reaches all steps, to a 256th of the way. Worked out only when a step past the refusal is asked for: it takes eight flows."""
+        """The flow of the largest move at which all steps are done, to 1/256 of the half-range. It takes eight flows, so it is computed only when it is needed."""
         low, high, found = 0.0, 1.0, None
         for _ in range(_HALVINGS):
             share = (low + high) / 2.0
@@ -46,30 +46,31 @@ class Way:
 
 
 @dataclass(frozen=True, slots=True)
-class Moved:
-    """The flows of a spec with one group of inputs moved up and down; `down` is None if the effect of `up` is to be mirrored.
+class MovedGroup:
+    """The flows of a spec with one group moved up and down; `down` is None if the effect of `up` is to be mirrored.
 
-    A wider input never gives a narrower answer: where the whole move would break the spec, the furthest that can be made stands for it.
+    If the whole move would break the spec, the largest feasible move stands for it, so that a wider input never gives a narrower range.
     """
 
-    up: Way
-    down: Way | None
+    up: OneSidedMove
+    down: OneSidedMove | None
 
     @property
     def refused(self) -> Refusal | None:
-        """What refuses either end; None where both can be made."""
+        """The refusal at either end; None if both can be made."""
         return self.up.refused or (self.down.refused if self.down is not None else None)
 
 
-def both_ways(walked: Callable[[float], Flow], steps: int, *, mirrored: bool) -> Moved:
-    """A group moved both ways; `mirrored` leaves the way down to be taken from the way up as long as that can be made whole."""
-    up = Way(walked, 1.0, steps)
-    return Moved(up, None if mirrored and up.refused is None else Way(walked, -1.0, steps))
+def both_ways(walked: Callable[[float], Flow], steps: int, *, mirrored: bool) -> MovedGroup:
+    """Returns a group moved both ways; if `mirrored`, down is the mirror of up as long as that can be made whole."""
+    up = OneSidedMove(walked, 1.0, steps)
+    return MovedGroup(up, None if mirrored and up.refused is None else OneSidedMove(walked, -1.0, steps))
 
 
-def changes(moved: Sequence[Moved], step: int, of: Callable[[Flow], float]) -> tuple[tuple[float, ...], tuple[float, ...]]:
-    """(ups, downs): by how much a figure after `step` changes with each half-range; `of` gives its change in one flow. Where the whole way cannot be taken the figure at
-    the bound stands for its end; a way that cannot be taken at all is the other one mirrored.
+def changes(moved: Sequence[MovedGroup], step: int, of: Callable[[Flow], float]) -> tuple[tuple[float, ...], tuple[float, ...]]:
+    """Returns (ups, downs): the change of a figure after `step` for each group moved by a half-range; `of` returns its change in one flow.
+
+    Where the whole move is not feasible the largest feasible one stands for it; a direction without any is the mirror of the other.
     """
     ups: list[float] = []
     downs: list[float] = []
@@ -86,8 +87,9 @@ def changes(moved: Sequence[Moved], step: int, of: Callable[[Flow], float]) -> t
 
 
 def change_in(figure: Callable[[Contents], float], value: float, here: Contents, there: Contents) -> tuple[float, Refusal | None]:
-    """(change of a `figure` from `here`, where it is `value`, to `there`; what refuses it there). Where it has none there, the change reaches to the furthest mixture
-    of both that has one.
+    """Returns (change of a `figure` from `here`, where it is `value`, to `there`; the refusal there).
+
+    If the figure has no value there, the change is that at the furthest mixture of both contents where it has one.
     """
     try:
         return figure(there) - value, None

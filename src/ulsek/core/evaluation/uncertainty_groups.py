@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
-from ..base.messages import Message, alone, message
+from ..base.messages import Message, message, verbatim
 from ..base.ranges import Range
 from ..materials.composition import RISE_TOGETHER, ByParts, ByReading, Composition
 from ..materials.material import Material
@@ -116,7 +116,7 @@ def group_name(group: GroupKey, inputs: Inputs) -> Message:
     if group.kind == "material":
         name = inputs.materials[group.key].name
         if not group.figure:
-            return alone(name)
+            return verbatim(name)
         return message("{material}: its °Bx", material=name) if group.figure == "brix" else message("{material}: its acid", material=name)
     if group.kind == "line":
         return message("{material}: how much one is", material=inputs.materials[inputs.spec.lines[group.key].material].name)

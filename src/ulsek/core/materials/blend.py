@@ -1,4 +1,4 @@
-"""Blends: what several supplies of one material are together, when one crate runs empty in mid-pour and the next goes on."""
+"""Blends: several supplies of one material together, when one runs empty while it is poured and another continues."""
 
 from __future__ import annotations
 
@@ -20,14 +20,14 @@ _Shares = Sequence[float]
 
 
 def _mean(shares: _Shares, ranges: Iterable[Range]) -> Range:
-    """The mean by weight of figures that rise and fall together: what one material's deliveries don't share is left on the wide side."""
+    """Returns the mean by mass of ranges that move together: uncertainty that deliveries do not share is overestimated."""
     found = list(zip(shares, ranges, strict=True))
     value, low, high = (math.fsum(share * getattr(item, part) for share, item in found) for part in ("value", "low", "high"))
     return Range(value, min(low, value), max(high, value))
 
 
 def _mean_split(weights: _Shares, splits: Iterable[Mapping[str, float]]) -> dict[str, float]:
-    """Shares that add up to 1, weighted by how much each brings of what is split."""
+    """Returns shares that add up to 1, weighted by the mass that each supply brings."""
     total = math.fsum(weights)
     if total <= 0:
         return dict(next(iter(splits)))
@@ -92,7 +92,7 @@ def _of_parts(shares: _Shares, compositions: Sequence[ByParts]) -> ByParts:
 
 
 def _as_substances(composition: Composition) -> BySubstance:
-    """The same by substance: at its best value, and with all of it low and all of it high."""
+    """Returns the composition by substance: at its best value, with all of it low, and with all of it high."""
     value, low, high = (composition.per_gram(z, z) for z in (0.0, -1.0, 1.0))
     keys = {key for held in (value, low, high) for key in held.grams} - {"water"}
     ends = {key: (low.of(key), value.of(key), high.of(key)) for key in keys}
@@ -102,9 +102,10 @@ def _as_substances(composition: Composition) -> BySubstance:
 
 
 def blended_composition(shares: _Shares, compositions: Sequence[Composition]) -> Composition:
-    """The composition of several of one material, by their `shares` of the weight, which add up to 1. Kept in the form that they share, so that what
-    was read stays read; else by substance. Grams of every substance add up, of juices
-    that were read to 2e-5 of the weight (what acid shows on a refractometer bends). Source: mass balance.
+    """Returns the composition of several supplies of one material, by their `shares` of the mass, which add up to 1.
+
+    It keeps the form that they share, so that readings stay readings; else it is by substance. The mass of every substance adds up, for juices that were read
+    to 2e-5 of the mass (the correction of a reading for acid is not linear). Source: mass balance.
     """
     if all(isinstance(item, BySubstance) for item in compositions):
         return _of_substances(shares, [item for item in compositions if isinstance(item, BySubstance)])
@@ -117,8 +118,10 @@ def blended_composition(shares: _Shares, compositions: Sequence[Composition]) ->
 
 
 def blended(key: str, parts: Sequence[tuple[Material, float]]) -> Material:
-    """One material out of several supplies of it, each with its grams [g]. What could harm anybody is the stricter of them: every allergen and caution,
-    the earliest date, the most of what is restricted. Refuses parts that weigh nothing together.
+    """Returns one material from several supplies of it, each with its mass [g].
+
+    Safety data is the stricter of them: every allergen and caution, the earliest date, the most of what is restricted. Raises Refusal for supplies that weigh
+    nothing together.
     """
     total = math.fsum(grams for _, grams in parts)
     if not total > 0:

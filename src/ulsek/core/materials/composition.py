@@ -1,5 +1,5 @@
-"""Makeup: what a thing is made of, by substance (g per 100 g), by reading (refractometer and titration), from which the grams of each substance in one
-gram are worked out, or by parts (zest, peel, juice, core of a whole fruit), each with a composition of its own.
+"""Composition of a material: by substance (g per 100 g), by reading (refractometer and titration), or by parts (zest, peel, juice, core of a whole fruit), each
+of which has a composition. The contents of one gram follow from it.
 """
 
 from __future__ import annotations
@@ -32,18 +32,19 @@ MOST_JUICE_ACID_G_100ML = 15.0
 
 @dataclass(frozen=True)
 class BySubstance:
-    """Grams of each substance per 100 g; water is what is left when it is not listed."""
+    """Mass of each substance per 100 g [g]; water is the rest unless it is listed."""
 
     g_per_100g: Mapping[str, Range]
     source: str
 
     def parts_per_gram(self, z: float, z_acid: float = 0.0) -> dict[str, Contents]:
-        """The one part that it is made of."""
+        """Returns the contents of the one part, by name."""
         return {"flesh": self.per_gram(z, z_acid)}
 
     def per_gram(self, z: float, _z_acid: float = 0.0) -> Contents:
-        """Contents of one gram with every substance moved by `z` half-ranges. Moved past 100 g in 100 g they fill it in their proportions: a pure acid gets no
-        purer. Raises Refusal where the best values alone pass 100 g.
+        """Returns the contents of one gram [g by substance] with every substance moved by `z` half-ranges.
+
+        Masses that would add up to more than 100 g are scaled to 100 g. Raises Refusal if the best values alone are more than that.
         """
         shares = {key: amount.at(z) / 100.0 for key, amount in self.g_per_100g.items() if key != "water"}
         filled = math.fsum(shares.values())
@@ -64,9 +65,9 @@ class BySubstance:
 
 @dataclass(frozen=True)
 class ByReading:
-    """A juice known by what instruments show: °Bx as a refractometer reads it, titratable acid, and how both split up.
+    """A juice by its readings: °Bx of a refractometer, titratable acid, and the split of acids and sugars.
 
-    `acid_split` and `sugar_split` are shares by mass that sum to 1; potassium binds acid that titration no longer finds.
+    `acid_split` and `sugar_split` are shares by mass that add up to 1; potassium binds acid that titration does not find.
     """
 
     brix_reading: Range
@@ -82,7 +83,7 @@ class ByReading:
     ph: float | None = None
 
     def parts_per_gram(self, z: float, z_acid: float) -> dict[str, Contents]:
-        """The one part that it is made of: juice."""
+        """Returns the contents of the one part, the juice, by name."""
         return {"juice": self.per_gram(z, z_acid)}
 
     @property
@@ -90,9 +91,9 @@ class ByReading:
         return self.brix_reading.is_exact and self.acid_g_100ml.is_exact
 
     def per_gram(self, z: float, z_acid: float) -> Contents:
-        """Contents of one gram with its °Bx moved by `z` half-ranges and its acid by `z_acid`.
+        """Returns the contents of one gram [g by substance] with the °Bx moved by `z` half-ranges and the acid by `z_acid`.
 
-        Iterates on density, since the titration is per volume and the solids per weight. Refuses readings that disagree.
+        Iterates on density, because titration is per volume and solids are per mass. Raises Refusal for readings that cannot both be right.
         """
         rest = _Rest(
             tuple(self.acid_split.items()),
@@ -107,9 +108,9 @@ class ByReading:
 
 @dataclass(frozen=True)
 class ByParts:
-    """A whole fruit, egg or nut: grams of each part in one gram, each part with its own composition; `flesh` is what is left.
+    """A whole fruit, egg or nut: the mass of each part in one gram, and its composition; `flesh` is the rest.
 
-    `shares` must leave something for the flesh, or name everything and add up to 1.
+    `shares` leave something for the flesh, or name everything and add up to 1.
     """
 
     shares: Mapping[str, float]
@@ -121,10 +122,11 @@ class ByParts:
         return all(composition.is_exact for composition in self.compositions.values())
 
     def parts_per_gram(self, z: float, z_acid: float) -> dict[str, Contents]:
-        """Contents of each part in one gram of the whole, its composition moved as a whole."""
+        """Returns the contents of each part in one gram of the whole, all parts moved together."""
         return {name: composition.per_gram(z, z_acid).scaled(self.shares[name]) for name, composition in self.compositions.items()}
 
     def per_gram(self, z: float, z_acid: float) -> Contents:
+        """Returns the contents of one gram of the whole [g by substance], all parts moved together."""
         found = Contents()
         for part in self.parts_per_gram(z, z_acid).values():
             found = found + part
@@ -243,7 +245,9 @@ def _by_parts(data: Any, where: str, source: str) -> ByParts:
 
 
 def read_composition(data: Any, where: str) -> Composition:
-    """A composition from an open file: ``{"by": "substance", …}``, ``{"by": "reading", …}`` or ``{"by": "parts", …}``."""
+    """Returns a composition from an open file: ``{"by": "substance", …}``, ``{"by": "reading", …}`` or ``{"by": "parts", …}``. Raises Refusal, at its place,
+    for what cannot be read.
+    """
     if not isinstance(data, dict):
         raise Refusal(message("A material needs a makeup"), where, remedy=message("Say what is in it, by substance or by reading"))
     source = str(data.get("source") or "not stated")
@@ -284,10 +288,10 @@ def read_composition(data: Any, where: str) -> Composition:
 
 
 def with_readings(composition: dict[str, Any], readings: Mapping[str, float], source: str) -> dict[str, Any]:
-    """A composition by reading with this delivery's own figures in place of the typical ones, each with the instrument's half-range.
+    """Returns a composition by reading with the readings of a delivery in place of the typical figures, each with the half-range of its instrument.
 
-    `readings` may hold brix_reading [°Bx], acid_g_100ml [g/100 mL] and ph. Refuses readings out of the instruments' range, and pairs
-    that cannot both be right.
+    `readings` may hold brix_reading [°Bx], acid_g_100ml [g/100 mL] and ph. Raises Refusal for readings out of range of the instruments, and for readings that
+    cannot both be right.
     """
     if composition.get("by") != "reading":
         raise Refusal(

@@ -1,4 +1,4 @@
-"""Deliveries: what a pack may weigh and cost, what a kilogram of it costs, and what may be counted as left of it."""
+"""Deliveries: bounds of mass, price and count of packs, and the price per kilogram."""
 
 from __future__ import annotations
 
@@ -20,7 +20,9 @@ _ALL_SOLIDS = ("sweetener", "acid")
 
 
 def check_packs(pack_g: Decimal, price: Decimal, packs: int) -> None:
-    """Raises Refusal, at its place, unless a pack weighs more than 0 g and at most a tonne, costs 0 to `MOST_PRICE`, and there are 1 to `MOST_PACKS` of them."""
+    """Raises Refusal, at its place, for a pack of 0 g or less or more than a tonne, a price outside 0 to `MOST_PRICE`, and fewer than 1 or more than
+    `MOST_PACKS` of them.
+    """
     if not pack_g.is_finite() or not 0 < pack_g <= Decimal(MOST_G):
         raise Refusal(
             message("{value} cannot be", value=str(pack_g)),
@@ -40,7 +42,7 @@ def check_packs(pack_g: Decimal, price: Decimal, packs: int) -> None:
 
 
 def checked_left_g(value: object) -> float:
-    """Returns what was counted as left [g]. Raises Refusal for what is no number, and outside of 0 g to a tonne."""
+    """Returns the mass counted as left [g]. Raises Refusal for what is not a number, and outside 0 g to a tonne."""
     bounds = FIGURES["mass_g"].readable
     if isinstance(value, bool) or not isinstance(value, int | float) or not math.isfinite(value) or not bounds.low <= value <= bounds.high:
         raise Refusal(
@@ -50,14 +52,14 @@ def checked_left_g(value: object) -> float:
 
 
 def price_per_kg(price: Decimal, pack_g: Decimal) -> Decimal:
-    """Returns what a kilogram costs [currency/kg, to a hundredth of a cent], from the price of a pack of `pack_g` [g]. Source: definition."""
+    """Returns the price of a kilogram [currency/kg, to a hundredth of a cent] from the price of a pack of `pack_g` [g]. Source: definition."""
     return (price * 1000 / pack_g).quantize(_FINE)
 
 
 def price_per_kg_solids(material: Material, per_kg: Decimal) -> Decimal | None:
-    """Returns what a kilogram of its dissolved solids costs [currency/kg, to the cent]; None for what has none.
+    """Returns the price of a kilogram of dissolved solids [currency/kg, to the cent]; None for a material without any.
 
-    Powders of sugars and acids are solids through and through. A syrup of 66.7 °Bx at 2.00 a kilogram: 3.00. Error: that of its °Bx. Source: definition.
+    Powders of sugars and acids are all solids. A syrup of 66.7 °Bx at 2.00 per kilogram: 3.00. Error: that of its °Bx. Source: definition.
     """
     brix = material.measured().get("brix") or (100.0 if material.kind in _ALL_SOLIDS else 0.0)
     return (per_kg / Decimal(brix / 100.0)).quantize(_CENT) if brix else None

@@ -1,4 +1,4 @@
-"""Materials: what a thing is called, what it is made of (`composition`), what it costs, what to look out for."""
+"""Materials: name, composition, price, allergens, cautions and process figures."""
 
 from __future__ import annotations
 
@@ -27,8 +27,7 @@ _A_LIQUID, _PULP_POURS = 0.14, 0.05
 
 @dataclass(frozen=True)
 class Hue:
-    """The colour that a material gives: (pH, #rrggbb, word) in order of pH; `strength` against the house's other colours per gram; `minutes`
-    until 63 % of it has come out."""
+    """The colour of a material: (pH, #rrggbb, word) in order of pH; `strength` relative to other colours per gram; `minutes` until 63 % of it is extracted."""
 
     points: tuple[tuple[float, str, str], ...]
     strength: float
@@ -76,7 +75,9 @@ class Material:
     _cache: dict[tuple[float, float], Contents] = field(default_factory=dict, repr=False, compare=False)
 
     def per_gram(self, z: float = 0.0, z_acid: float = 0.0) -> Contents:
-        """Contents of one gram, with its uncertain composition moved by `z` half-ranges (a juice: its °Bx by `z`, its acid by `z_acid`)."""
+        """Returns the contents of one gram [g by substance] with an uncertain composition moved by `z` half-ranges (a juice: its °Bx by `z`, its acid by
+        `z_acid`).
+        """
         if (z, z_acid) not in self._cache:
             try:
                 self._cache[z, z_acid] = self.composition.per_gram(z, z_acid)
@@ -85,7 +86,7 @@ class Material:
         return self._cache[z, z_acid]
 
     def parts_per_gram(self, z: float = 0.0, z_acid: float = 0.0) -> dict[str, Contents]:
-        """Contents of each part in one gram, moved as in `per_gram`."""
+        """Returns the contents of each part in one gram, moved as in `per_gram`."""
         try:
             return self.composition.parts_per_gram(z, z_acid)
         except Refusal as refusal:
@@ -93,20 +94,20 @@ class Material:
 
     @property
     def pours(self) -> bool:
-        """Whether it is measured in a jigger: mostly water or spirit, without much that floats in it, and no pieces."""
+        """True for a liquid that a jigger can measure: mostly water or spirit, with few solids and no pieces."""
         contents = self.per_gram()
         return not self.pieces and contents.of("water") + contents.of("ethanol") >= 0.3 and contents.of("insolubles") < 0.05
 
     def density_g_ml(self) -> float:
-        """Grams in one mL as it is measured out [g/mL]: the liquid's own, or the bulk density of powders and pieces.
+        """Returns the mass of one mL as it is measured out [g/mL]: the density of a liquid, the bulk density of powders and pieces.
 
-        Raises Refusal for a solid whose bulk density nobody has given and whose kind has none.
+        Raises Refusal for a solid whose bulk density is unknown, for it and for its kind.
         """
         return self.poured_g_ml.value
 
     @cached_property
     def poured_g_ml(self) -> Range:
-        """`density_g_ml` with its range: a liquid's own, exact; of powders and pieces the loose fill, its own or its kind's. Source: `loose_fill`."""
+        """`density_g_ml` with its range [g/mL]: exact for a liquid; for powders and pieces the loose fill, its own or that of its kind. Source: `loose_fill`."""
         loose = self.bulk_density_g_ml
         if loose is None:
             made_of = self.per_gram()
@@ -124,7 +125,7 @@ class Material:
         return loose
 
     def measured(self, z: float = 0.0, z_acid: float = 0.0) -> dict[str, float]:
-        """brix, brix_reading, acid_g_100ml, sugar_g_100ml and density_g_ml of the material itself; empty for plant matter and powders."""
+        """Returns brix, brix_reading, acid_g_100ml, sugar_g_100ml and density_g_ml of the material, each in its unit; nothing for plant matter and powders."""
         from ..properties.acidity import acid_g_100ml
 
         made_of = self.per_gram(z, z_acid).solution
@@ -139,7 +140,7 @@ class Material:
         }
 
     def measured_ranges(self) -> dict[str, Range]:
-        """The figures of `measured` with their ranges: the extremes over °Bx and acid at their 5 and 95 % points; empty for plant matter and powders."""
+        """Returns the figures of `measured` with their ranges: the extremes over °Bx and acid at their 5 and 95 % points; nothing for plant matter and powders."""
         middle = self.measured()
         corners = [self.measured(z, w) for z in (-1.0, 1.0) for w in (-1.0, 1.0)] if middle else []
         return {
@@ -172,7 +173,7 @@ def _hue(data: Any, where: str) -> Hue | None:
 
 
 def _day(data: Any, where: str) -> str:
-    """A day in ISO form; nothing where none is given. Raises Refusal for what is no day."""
+    """Returns a day in ISO form; an empty text if none is given. Raises Refusal for what is not a day."""
     if not data:
         return ""
     try:
@@ -196,13 +197,13 @@ def _price(data: Any, where: str) -> Decimal | None:
 
 
 def _bulk(data: Mapping[str, Any], where: str) -> Range | None:
-    """Its loose-fill density [g/mL, 0.003 to 5]. Raises Refusal outside that: nothing lies looser than popped grain."""
+    """Returns the bulk density [g/mL, 0.003 to 5] of a loose fill. Raises Refusal outside these bounds; the lower one is that of popped grain."""
     at = f"{where}/bulk_density_g_ml"
     return None if data.get("bulk_density_g_ml") is None else Range.read(data["bulk_density_g_ml"], at, floor=0.003, ceiling=5.0)
 
 
 def _softening(key: str, data: Mapping[str, Any], where: str) -> Softening | None:
-    """How its flesh falls apart in the heat: as the file says (`softens`), else by what it is. Raises Refusal for a kind that there is not."""
+    """Returns how the flesh softens in heat: as the file says (`softens`), else by its kind. Raises Refusal for an unknown kind."""
     named = data.get("softens") or kind_of(material_of_key(key), str(data.get("kind") or ""))
     try:
         return softening(str(named)) if named else None
@@ -211,7 +212,7 @@ def _softening(key: str, data: Mapping[str, Any], where: str) -> Softening | Non
 
 
 def read_material(key: str, data: Any, where: str = "") -> Material:
-    """A material from an open file; see ``docs/formats``. Refuses what it cannot work with, at its place."""
+    """Returns a material from an open file; see ``docs/formats``. Raises Refusal, at its place, for what cannot be used."""
     where = where or f"materials/{key}"
     if not isinstance(data, dict):
         raise Refusal(message("“{key}” is not described", key=key), where, remedy=message("Add it to the materials"))

@@ -1,6 +1,6 @@
-"""Typical materials from the compiled tables in `data/`: starting values, never facts about a delivery.
+"""Typical materials of the compiled tables in `data/`: starting values, not facts about a delivery.
 
-Each juice and sweetener carries its table's low and high as its range and its confidence letter in its source; a reading wins.
+Each juice and sweetener has the table's low and high as its range and the table's confidence letter in its source. A reading takes their place.
 """
 
 from __future__ import annotations
@@ -138,7 +138,7 @@ def _juice(row: dict[str, str]) -> dict[str, Any]:
 
 
 def _whole(row: dict[str, str], juice: dict[str, Any]) -> dict[str, Any]:
-    """The whole fruit behind a juice: zest, peel and juice by the table, and the flesh that is left, which pressing leaves behind."""
+    """Returns the whole fruit of a juice: zest, peel and juice by the table; the rest is flesh, which stays after pressing."""
     source = f"typical values compiled from food-science literature, confidence {row['confidence']}"
     parts: dict[str, Any] = {"juice": {"share": float(row["yield_typ"]) / 100.0, "makeup": juice["makeup"]}}
     zest, peel = (float(row[name] or 0.0) / 100.0 for name in ("zest_pct", "peel_pct"))
@@ -170,7 +170,7 @@ def _whole(row: dict[str, str], juice: dict[str, Any]) -> dict[str, Any]:
 
 
 def _skins(row: dict[str, str], juice: dict[str, Any]) -> dict[str, dict[str, Any]]:
-    """Zest and peel in strips of a citrus, as they are weighed into a vessel: its rind by the table's kind, the oil of the coloured layer a factor of two."""
+    """Returns zest and peel in strips of a citrus as materials: its rind by the table's kind, the oil of the zest a factor of two."""
     name, source = row["name"], f"citrus rind, rough, confidence {row['confidence']}"
     shared = {
         "kind": "peel",
@@ -192,7 +192,7 @@ def _skins(row: dict[str, str], juice: dict[str, Any]) -> dict[str, dict[str, An
 
 
 def _range_of_share(share: float, moisture: dict[str, float]) -> dict[str, float]:
-    """One solid's grams per 100 g when it is `share` of all solids and the moisture ranges as given."""
+    """Returns the grams per 100 g of a solid that is `share` of all solids, with the range of the moisture."""
     return {
         "value": share * (100.0 - moisture["value"]),
         "low": share * (100.0 - moisture["high"]),
@@ -230,7 +230,7 @@ def _sweetener(row: dict[str, str]) -> dict[str, Any]:
 
 
 def typical_materials() -> dict[str, dict[str, Any]]:
-    """Every material that ships with Ulsek, in the open file form, by key."""
+    """Returns every material that ships, in the open file form, by key."""
     found: dict[str, dict[str, Any]] = {}
     for row in _rows("juices.csv"):
         name = row["name"]
@@ -250,7 +250,9 @@ def typical_materials() -> dict[str, dict[str, Any]]:
 
 
 def _skins_of_one() -> dict[str, dict[str, float]]:
-    """Zest and peel [g] that a hand takes off one citrus, by their keys: twofold apart by hand and fruit. 7.7 g of zest from a lemon. Source: `data/juices.csv`."""
+    """Returns the zest and peel [g] that a person takes off one citrus, by their keys; the range is a factor of two. 7.7 g of zest from a lemon. Source:
+    `data/juices.csv`.
+    """
     found = {}
     for row in _rows("juices.csv"):
         if row["group"] == "citrus" and row["zest_pct"]:
@@ -264,7 +266,7 @@ _CUP_ML = 236.6
 
 
 def _loose(row: Mapping[str, str]) -> dict[str, dict[str, float]]:
-    """The bulk density [g/mL] and the weight of one piece [g] of a row, where it has them; a piece without a spread is known to a third."""
+    """Returns the bulk density [g/mL] and the mass of one piece [g] of a row, as far as it has them; a piece without a range has one of a third."""
     found = {}
     if row["cup"]:
         grams = _range(row["cup_low"], row["cup"], row["cup_high"])
@@ -277,20 +279,21 @@ def _loose(row: Mapping[str, str]) -> dict[str, dict[str, float]]:
 
 @cache
 def loose_fill() -> Mapping[str, dict[str, dict[str, float]]]:
-    """Bulk density [g/mL] and weight of one piece [g], with ranges, of what is no liquid, by material or `kind:` with its kind. 148 g of blueberries fill a US cup.
+    """Returns bulk density [g/mL] and mass of one piece [g], with ranges, of what is not a liquid, by material or `kind:` and its kind. 148 g of blueberries
+    fill a US cup.
 
-    Error: as the ranges say. Source: household weights of food-composition tables, compiled, `data/loose_fill.csv`.
+    Error: the ranges. Source: household weights of food-composition tables, compiled, `data/loose_fill.csv`.
     """
     return {row["key"]: _loose(row) for row in _rows("loose_fill.csv")}
 
 
 @cache
 def defined_keys() -> frozenset[str]:
-    """Keys of the shipped materials whose composition follows from their name and label."""
+    """Returns the keys of the shipped materials whose composition follows from their name and label."""
     return frozenset(key for key, body in typical_materials().items() if body.get("defined"))
 
 
 @cache
 def typical_keys() -> frozenset[str]:
-    """Keys of everything that ships."""
+    """Returns the keys of all shipped materials."""
     return frozenset(typical_materials())

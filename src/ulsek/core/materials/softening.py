@@ -1,6 +1,6 @@
-"""Softening: how plant tissue falls apart in the heat, by kind of fruit, and gives its inside to the liquid around it.
+"""Softening: how plant tissue disintegrates in heat, by kind of fruit, and releases its contents.
 
-Kinds, paces and final shares are dated data in ``data/softening.json``: house experience, not a standard.
+Kinds, rates and final shares are dated data in ``data/softening.json``: house experience, not a standard.
 """
 
 from __future__ import annotations
@@ -28,7 +28,7 @@ RIND = ("zest", "peel", "stone", "core", "pips")
 
 @dataclass(frozen=True, slots=True)
 class Softening:
-    """One kind of fruit: minutes at 95 °C until 63 % of what will fall apart has done so, and the share [0 to 1] that does in the end."""
+    """One kind of fruit: minutes at 95 °C until 63 % of what will disintegrate has done so, and the final share [0 to 1]."""
 
     kind: str
     minutes: Range
@@ -36,7 +36,7 @@ class Softening:
 
     @property
     def pace(self) -> Range:
-        """The pace [1/min] at 95 °C: the reciprocal of `minutes`, so that a high figure means softer fruit. 0.167 for berries."""
+        """Rate [1/min] at 95 °C: the reciprocal of `minutes`, so that its high end is the softer fruit. 0.167 for berries."""
         return Range(1.0 / self.minutes.value, 1.0 / self.minutes.high, 1.0 / self.minutes.low)
 
 
@@ -48,7 +48,7 @@ def _data() -> Mapping[str, Any]:
 
 @cache
 def softening(kind: str) -> Softening:
-    """The figures of one kind. Raises Refusal for a kind that is not in the data. Source: house experience, `data/softening.json`."""
+    """Returns the figures of one kind. Raises Refusal for a kind that is not in the data. Source: house experience, `data/softening.json`."""
     kinds = _data()["kinds"]
     if kind not in kinds:
         raise Refusal(
@@ -64,7 +64,7 @@ def softening(kind: str) -> Softening:
 
 @cache
 def kind_of(material: str, kind: str = "", group: str = "") -> str | None:
-    """The softening kind of a material: by its key, else by its group in the juice table, else by what kind of material it is; None for what does not soften."""
+    """Returns the softening kind of a material: by its key, else by its group in the juice table, else by its kind; None for what does not soften."""
     data = _data()
     named = next((name for name, keys in data["of"].items() if material in keys), None)
     found: str | None = named or data["by_group"].get(group) or data["by_kind"].get(kind)
@@ -73,7 +73,7 @@ def kind_of(material: str, kind: str = "", group: str = "") -> str | None:
 
 @cache
 def pulp_keeps(through: str) -> float:
-    """Liquid that pulp keeps back in a sieve, a cloth or a bag [-], against the same fruit's `hold_g_g` in a sieve that nobody stirs. 0.65 stirred.
+    """Returns the liquid that pulp retains in a sieve, a cloth or a bag, relative to the fruit's `hold_g_g` in a sieve that is not stirred [-]. 0.65 stirred.
 
     Source: house experience, `data/softening.json`.
     """
@@ -81,10 +81,10 @@ def pulp_keeps(through: str) -> float:
 
 
 def minutes_at_simmer(minutes: float, t_c: float, from_c: float | None = None) -> float:
-    """Minutes at 95 °C [min] that soften as much as `minutes` [min] at `t_c` [°C], or as a steady rise from `from_c` [°C] to it.
+    """Returns the time at 95 °C [min] that softens as much as `minutes` [min] at `t_c` [°C], or as a steady rise to it from `from_c` [°C].
 
-    t × 2^((T − 95)/10), nothing below 60 °C; over a rise the mean of that between both temperatures. 10 min at 85 °C are 5; a rise of 8 min from 20
-    to 100 °C is 1.9. Error: that of the doubling, a factor of one and a half. Source: house experience.
+    t × 2^((T − 95)/10), nothing below 60 °C; over a rise the mean of that between both temperatures. 10 min at 85 °C: 5; a rise of 8 min from 20 to 100 °C:
+    1.9. Error: that of the doubling, a factor of one and a half. Source: house experience.
     """
     if t_c < _FIRM_BELOW_C:
         return 0.0
@@ -97,8 +97,9 @@ def minutes_at_simmer(minutes: float, t_c: float, from_c: float | None = None) -
 
 
 def fallen_apart(simmered_min: float, pace: float, most: float, cut: float = 1.0) -> float:
-    """Share [0 to 1] of the tissue that has fallen apart after `simmered_min` [min] at 95 °C: most × (1 − exp(−pace × cut × t)).
+    """Returns the share [0 to 1] of the tissue that has disintegrated after `simmered_min` [min] at 95 °C: most × (1 − exp(−pace × cut × t)).
 
-    Cut fruit is twice as fast, crushed four times. 0.90 of whole berries after 18 min. Error: the kind's own range. Source: first-order softening, house experience.
+    Cut fruit is twice as fast, crushed fruit four times. 0.90 of whole berries after 18 min. Error: the range of the kind. Source: first-order softening, house
+    experience.
     """
     return most * (1.0 - math.exp(-pace * cut * simmered_min))

@@ -1,7 +1,6 @@
-"""Supplies: the delivery or the house's own lot that a line is taken from, and what it still makes.
+"""Supplies: the delivery or own lot that a line is taken from, and how much it still makes.
 
-Two deliveries of one material are not the same thing: each has its own composition and price, so each stands in a run under a key of its own, which is the
-material's key with the supply behind it.
+Two deliveries of one material differ in composition and price, so each has a key of its own in a run: the key of the material with the supply behind it.
 """
 
 from __future__ import annotations
@@ -31,36 +30,36 @@ def read_supply(text: object, where: str) -> str:
 
 
 def key_from(material: str, supply: str) -> str:
-    """The key of a material that comes out of one supply. A colon parts the names of doubts, so none stands in it."""
+    """Returns the key of a material from one supply. It holds no colon, which separates the parts of the key of a group."""
     return f"{material_of_key(material)}{_BEHIND}{supply.replace(':', '.')}"
 
 
 def key_of_blend(material: str, line: str) -> str:
-    """The key of what went into one line out of several supplies."""
+    """Returns the key of what went into one line from several supplies."""
     return f"{material_of_key(material)}{_BEHIND}line.{line.replace(':', '.')}"
 
 
 def material_of_key(key: str) -> str:
-    """The material itself, whatever supply it comes out of."""
+    """Returns the key of the material, without the supply."""
     return key.partition(_BEHIND)[0]
 
 
 def supply_behind(key: str) -> str | None:
-    """The supply that stands behind a key of `key_from`, as events name it; None where there is none."""
+    """Returns the supply in a key of `key_from`, as events name it; None if there is none."""
     behind = key.partition(_BEHIND)[2]
     return behind.replace(".", ":", 1) or None
 
 
 def code_on_label(text: str) -> str:
-    """The code of a delivery or a lot, typed or as its label says it: that is an address, and what stands last in it is the code."""
+    """Returns the code of a delivery or a lot, typed or scanned from its label: that is an address whose last part is the code."""
     return text.strip().rstrip("/").rpartition("/")[2].upper()
 
 
 def makes_more_ml(left_g: float, batch_g: float, batch_ml: float) -> float:
-    """How much more [mL] of a product a supply makes, of which `left_g` [g] are there and a batch of `batch_ml` [mL] takes `batch_g` [g].
+    """Returns how much more [mL] of a product a supply makes, of which `left_g` [g] are left and a batch of `batch_ml` [mL] takes `batch_g` [g].
 
-    left / batch × mL; 800 g of what 1 L takes 400 g of makes 2 L. Below zero it is short by so much. Error: the count of what is left. Refuses
-    a batch that takes nothing of it. Source: mass balance.
+    left / batch × mL; 800 g of which 1 L takes 400 g: 2 L. Negative by what is missing. Error: the count of what is left. Raises Refusal for a batch that takes
+    nothing of it. Source: mass balance.
     """
     if not batch_g > 0:
         raise Refusal(

@@ -1,4 +1,4 @@
-"""Matter: what a vessel or a stream holds on its way through the steps, and what a step makes of it."""
+"""State of a vessel or stream on its way through the steps, and the outcome of a step."""
 
 from __future__ import annotations
 
@@ -22,10 +22,10 @@ SHELF_C = 20.0
 
 @dataclass(frozen=True, slots=True)
 class Piece:
-    """Fruit, peel or spice that keeps its inside to itself until a step draws it out.
+    """Fruit, peel or spice whose contents stay inside until a step extracts them.
 
-    `parts` are its zest, peel, juice, core, flesh in grams of each substance; `grams_in` its weight as it went in; `cut` how many times
-    faster than whole it gives (1 whole, 2 cut, 4 crushed); `gain` what warming and rolling did to its juice.
+    `parts` are zest, peel, juice, core, flesh [g by substance]; `grams_in` its mass when it went in [g]; `cut` how many times faster than whole it gives (1
+    whole, 2 cut, 4 crushed); `gain` the factor on its juice by warming and rolling.
     """
 
     material: str
@@ -36,17 +36,20 @@ class Piece:
 
     @property
     def contents(self) -> Contents:
+        """Contents of all parts [g by substance]."""
         return total(self.parts.values())
 
     def scaled(self, share: float) -> Piece:
+        """Returns `share` times the piece."""
         return replace(self, parts={name: part.scaled(share) for name, part in self.parts.items()}, grams_in=self.grams_in * share)
 
     def without(self, names: Iterable[str]) -> Piece:
+        """Returns the piece without the named parts."""
         gone = set(names)
         return replace(self, parts={name: part for name, part in self.parts.items() if name not in gone})
 
     def becoming(self, changed: Contents) -> Piece:
-        """The same piece holding `changed` in all, shared among its parts by their old mass."""
+        """Returns the piece with `changed` contents in all, distributed to its parts by their mass before."""
         old = self.contents
         if old.mass_g <= 0:
             return self
@@ -55,7 +58,7 @@ class Piece:
 
 
 def total(many: Iterable[Contents]) -> Contents:
-    """All of them in one."""
+    """Returns the sum of contents."""
     found = NOTHING
     for one in many:
         found = found + one
@@ -63,15 +66,17 @@ def total(many: Iterable[Contents]) -> Contents:
 
 
 def summed(one: Mapping[str, float], other: Mapping[str, float]) -> Mapping[str, float]:
-    """Grams by material of both together."""
+    """Returns the sum of masses by material [g]."""
     return {key: one.get(key, 0.0) + other.get(key, 0.0) for key in {**one, **other}} if other else one
 
 
 @dataclass(frozen=True, slots=True)
 class VesselState:
-    """Liquid with what floats in it (`liquid`, and `solids_g`: plant matter in it by material, grams as they went in), pieces, temperature,
-    and its own clock: minutes on the spec's clock when it was last touched, and since when each thing that browns has stood open. `pulp_g` is the part
-    of `solids_g` that was pieces and fell apart or was blended: pulp drains otherwise than leaves do."""
+    """The state of a vessel or stream: the liquid with its floating solids, the pieces, the temperature [°C], and times [min on the clock of the spec].
+
+    `solids_g` is the plant matter in `liquid` by material [g as it went in], `pulp_g` the part of it that was pieces and disintegrated or was blended: pulp
+    drains differently from leaves. `open_since_min` is the time since which each material that browns is exposed to air.
+    """
 
     liquid: Contents = NOTHING
     solids_g: Mapping[str, float] = field(default_factory=dict)
@@ -84,11 +89,12 @@ class VesselState:
 
     @property
     def contents(self) -> Contents:
-        """Everything that is in there, pieces too."""
+        """Contents of liquid and pieces [g by substance]."""
         return self.liquid if not self.pieces else self.liquid + total(piece.contents for piece in self.pieces)
 
     @property
     def mass_g(self) -> float:
+        """Mass of liquid and pieces [g]."""
         return self.liquid.mass_g + math.fsum(piece.contents.mass_g for piece in self.pieces) if self.pieces else self.liquid.mass_g
 
     @property
@@ -98,13 +104,13 @@ class VesselState:
         return sum(volume_ml(one) + one.of("insolubles") * SUBSTANCES["insolubles"].volume_ml_g for one in contents)
 
     def at(self, clock_min: float, open_since_min: Mapping[str, float]) -> VesselState:
-        """The same at another moment. Built by hand: this runs at every step of every pass."""
+        """Returns the state at another time. Constructed directly: this runs at every step of every pass."""
         return VesselState(
             self.liquid, self.solids_g, self.pieces, self.temperature_c, clock_min, open_since_min, self.hottest_c, self.pulp_g
         )
 
     def with_added(self, contents: Contents, material: str, grams: float) -> VesselState:
-        """With `grams` of a plain material from the shelf (20 °C) stirred in. Built by hand: this runs at every line of every pass."""
+        """Returns the state with `grams` [g] of a material at 20 °C stirred in. Constructed directly: this runs at every line of every pass."""
         mine = self.mass_g
         solids = self.solids_g
         if contents.grams.get("insolubles"):
@@ -114,7 +120,7 @@ class VesselState:
         return VesselState(self.liquid + contents, solids, self.pieces, warmth, self.clock_min, self.open_since_min, hottest, self.pulp_g)
 
     def scaled(self, share: float) -> VesselState:
-        """The same, `share` times as much."""
+        """Returns `share` times the state."""
         return replace(
             self,
             liquid=self.liquid.scaled(share),
@@ -124,10 +130,11 @@ class VesselState:
         )
 
     def with_liquid(self, liquid: Contents) -> VesselState:
+        """Returns the state with another liquid."""
         return replace(self, liquid=liquid)
 
     def joined(self, other: VesselState) -> VesselState:
-        """Both in one vessel: this one's place and clock, the mixing temperature by mass, what browns keeping its own start."""
+        """Returns both in one vessel: the clock of this one, the mixing temperature by mass, the earlier exposure of what browns."""
         mine, theirs = self.mass_g, other.mass_g
         warmth = (self.temperature_c * mine + other.temperature_c * theirs) / (mine + theirs) if mine + theirs > 0 else self.temperature_c
         opened = {**other.open_since_min, **self.open_since_min}
@@ -145,7 +152,7 @@ class VesselState:
 
 @dataclass(frozen=True, slots=True)
 class OutgoingStream:
-    """A stream that left: steam, strained solids, peel, ice, a spill; `kept` when it is a by-product and no loss."""
+    """A stream that left: steam, strained solids, peel, ice, a spill. `kept` is True for a by-product, False for a loss."""
 
     name: str
     kind: str
@@ -154,18 +161,20 @@ class OutgoingStream:
 
     @property
     def contents(self) -> Contents:
+        """Contents of the stream [g by substance]."""
         return self.state.contents
 
 
 def outgoing_stream(name: str, kind: str, contents: Contents, *, kept: bool = False) -> OutgoingStream:
-    """A stream of plain contents."""
+    """Returns a stream of contents without a state of their own."""
     return OutgoingStream(name, kind, VesselState(contents), kept)
 
 
 @dataclass(frozen=True, slots=True)
 class Outcome:
-    """What a step makes of a vessel: the matter that stays (and goes on `into` another vessel when the step says so), what leaves, and
-    what came in by itself: gas, or melted ice."""
+    """The result of an operation: the state that stays (and goes `into` another vessel if the step says so), the outgoing streams, and what was gained: gas, or
+    melted ice.
+    """
 
     state: VesselState
     outgoing: tuple[OutgoingStream, ...] = ()
@@ -174,7 +183,7 @@ class Outcome:
 
 
 class MaterialFacts(Protocol):
-    """What an operation may ask of a material."""
+    """The process figures of a material that an operation may use."""
 
     @property
     def hold_g_g(self) -> Range | None: ...
@@ -187,25 +196,25 @@ class MaterialFacts(Protocol):
 
 
 class StepContext(Protocol):
-    """What an operation may ask while it acts."""
+    """What an operation may use while it acts."""
 
     @property
     def factor(self) -> float:
-        """How many times the spec this batch is."""
+        """The multiple of the spec."""
 
     @property
     def pressure_kpa(self) -> float:
-        """The air's pressure where it is made [kPa]."""
+        """Air pressure [kPa]."""
 
     @property
     def capacity_ml(self) -> float | None:
-        """What the step's vessel holds to the brim."""
+        """Capacity of the step's vessel to the brim [mL]; None if it is unknown."""
 
-    def of(self, doubtful: Range) -> float:
-        """Where a process parameter stands in this pass; it counts as a doubt of this step."""
+    def value_of(self, figure: Range) -> float:
+        """Returns the value of a process figure in this pass, in its own unit; one with a range is recorded as an uncertain input of the step."""
 
     def take_stream(self, name: str) -> VesselState | None:
-        """Takes what is kept of a by-product out of the spec; None if nothing is kept under that name."""
+        """Removes a by-product from the spec and returns it; None if there is none of this name."""
 
     def facts(self, material: str) -> MaterialFacts:
-        """A material's own process figures."""
+        """Returns the process figures of a material."""

@@ -1,4 +1,4 @@
-"""A vessel that was weighed: how much liquid moves between it and what left it, so that both agree with the scale."""
+"""Weighed vessels: liquid moved between a vessel and its outgoing streams, so that the vessel agrees with the scale."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ _MOST_OF_IT = 0.98
 
 
 def moved_between(state: VesselState, stream: OutgoingStream, off: float) -> tuple[VesselState, OutgoingStream] | None:
-    """The vessel and a stream that left it, with `off` [g] moved between them as far as either holds it: water by the steam, liquid by the sieve. None for
+    """Returns the vessel and a stream that left it, with `off` [g] moved between them as far as either holds it: water for steam, liquid for a sieve. None for
     other streams.
     """
     if stream.kind == "steam":
@@ -37,5 +37,5 @@ def moved_between(state: VesselState, stream: OutgoingStream, off: float) -> tup
 
 
 def _less(contents: Contents, part: Contents, sign: float) -> Contents:
-    """`contents` with `part` taken out (1) or put in (−1)."""
+    """Returns `contents` with `part` taken out (`sign` 1) or put in (−1)."""
     return Contents({key: max(0.0, contents.of(key) - sign * part.of(key)) for key in {**contents.grams, **part.grams}})

@@ -108,7 +108,7 @@ class _Fining(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`takes` of pulp, pectin, protein and fat and `loss` of the liquid stay behind as lees. Source: house experience, mass balance."""
         _no_pieces(state)
-        clear, lees = fined(state.liquid, min(1.0, max(0.0, context.of(self.takes))), min(0.9, max(0.0, context.of(self.loss))))
+        clear, lees = fined(state.liquid, min(1.0, max(0.0, context.value_of(self.takes))), min(0.9, max(0.0, context.value_of(self.loss))))
         temperature = getattr(self, "temperature_c", state.temperature_c)
         gone = OutgoingStream(
             self.by_product or self.lees_called,
@@ -153,8 +153,8 @@ class Enzyme(_Fining):
             grams["other_solubles"] = grams.get("other_solubles", 0.0) + cut
         clear, lees = fined(
             Contents(grams),
-            min(1.0, done / CLEARS_AT) * min(1.0, max(0.0, context.of(self.takes))),
-            min(0.9, max(0.0, context.of(self.loss))),
+            min(1.0, done / CLEARS_AT) * min(1.0, max(0.0, context.value_of(self.takes))),
+            min(0.9, max(0.0, context.value_of(self.loss))),
             keeps=("pectin", "protein"),
         )
         gone = OutgoingStream(
@@ -324,7 +324,10 @@ class Settle(_Fining):
         """`takes` of the pulp sinks; pectin and protein stay dissolved. Source: house experience, mass balance."""
         _no_pieces(state)
         clear, lees = fined(
-            state.liquid, min(1.0, max(0.0, context.of(self.takes))), min(0.9, max(0.0, context.of(self.loss))), keeps=("pectin", "protein")
+            state.liquid,
+            min(1.0, max(0.0, context.value_of(self.takes))),
+            min(0.9, max(0.0, context.value_of(self.loss))),
+            keeps=("pectin", "protein"),
         )
         gone = OutgoingStream(
             self.by_product or "sediment",

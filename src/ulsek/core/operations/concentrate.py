@@ -128,7 +128,7 @@ class FreezeDrip(Step):
         """The drip stays, ice leaves. Error 10 % of the strength until this house's drips have taught `k`. Source: `dripped`."""
         if state.pieces:
             raise Refusal(message("Pieces hold the drip back"), remedy=message("Strain them out first"), code="pieces_in_filter")
-        drip, ice = dripped(state.liquid, self.kept, max(1.0, context.of(self.k)), self.block_c)
+        drip, ice = dripped(state.liquid, self.kept, max(1.0, context.value_of(self.k)), self.block_c)
         gone = OutgoingStream(
             self.by_product or "ice", "ice", VesselState(ice, dict(state.solids_g), (), 0.0, state.clock_min), bool(self.by_product)
         )
@@ -174,7 +174,7 @@ class VacuumReduce(Step):
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves first until the weight is reached, alcohol all of it before water. Refuses more than there is. Source: mass balance."""
-        ends = state.mass_g * min(0.9999, self.to_fraction * context.of(self.stops_within))
+        ends = state.mass_g * min(0.9999, self.to_fraction * context.value_of(self.stops_within))
         lost = state.mass_g - ends
         spirit = min(state.liquid.of("ethanol"), lost)
         water = lost - spirit

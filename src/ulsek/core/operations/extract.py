@@ -21,7 +21,7 @@ from ..properties.density import volume_ml
 from ..properties.sugar import undissolved_sucrose_g
 from .pieces import inside
 from .steam import HOTTEST_C, USUAL_POT_CM, Heating, steam_g, steamed
-from .step import Step, celsius, choice, doubtful, minutes, number, prior
+from .step import Step, celsius, choice, minutes, number, optional_range, prior
 from .strain import DEFAULT_HOLD_G_G, held_g, undissolved_at
 
 EXCHANGE_H = Range(24.0, 12.0, 48.0)
@@ -91,7 +91,7 @@ def softened(state: VesselState, context: StepContext, simmered_min: float) -> V
         soft = [name for name in piece.parts if name not in RIND]
         share = 0.0
         if kind is not None and soft:
-            pace, most = max(0.0, context.of(kind.pace)), min(1.0, max(0.0, context.of(kind.most)))
+            pace, most = max(0.0, context.value_of(kind.pace)), min(1.0, max(0.0, context.value_of(kind.most)))
             share = fallen_apart(simmered_min, pace, most, piece.cut)
         if share <= 0:
             left.append(piece)
@@ -128,8 +128,8 @@ class Macerate(Step):
     usual_check: ClassVar[str] = "sugar wet through, no dry corner"
     minutes: float = minutes(1080.0)
     temperature_c: float = celsius(20.0, 0.0, 60.0)
-    drawn_g_g: Range | None = doubtful("g per g of skin", 1.0)
-    hours: Range | None = doubtful("h to 63 %", 200.0)
+    drawn_g_g: Range | None = optional_range("g per g of skin", 1.0)
+    hours: Range | None = optional_range("h to 63 %", 200.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Drawn = grams of skin × plateau × (1 − exp(−t/τ)), faster warm and cut; undissolved sugar stays and is reported.
@@ -147,8 +147,8 @@ class Macerate(Step):
         liquid, left = state.liquid, []
         for piece in state.pieces:
             facts = context.facts(piece.material)
-            plateau = context.of(self.drawn_g_g or facts.drawn_g_g or DRAWN_G_G)
-            pace = context.of(pace_of(self.hours or facts.draw_hours or DRAW_H))
+            plateau = context.value_of(self.drawn_g_g or facts.drawn_g_g or DRAWN_G_G)
+            pace = context.value_of(pace_of(self.hours or facts.draw_hours or DRAW_H))
             out, changed = drawn(
                 piece,
                 piece.grams_in * max(0.0, plateau) * extent(self.minutes, 1.0 / max(0.005, pace), self.temperature_c, min(2.0, piece.cut)),
@@ -198,12 +198,12 @@ class Steep(Step):
         """
         changed = state
         if state.pieces:
-            changed = exchanged(state, self.minutes, self.temperature_c, max(0.1, context.of(self.exchange_h)))
+            changed = exchanged(state, self.minutes, self.temperature_c, max(0.1, context.value_of(self.exchange_h)))
             changed = softened(changed, context, minutes_at_simmer(self.minutes, self.temperature_c))
         changed = replace(changed, temperature_c=self.temperature_c, hottest_c=max(state.hottest_c, self.temperature_c))
         if self.temperature_c < _SIMMERS_FROM_C or not changed.liquid.of("water"):
             return Outcome(changed)
-        water = max(0.0, context.of(steam_g(self.minutes, min(self.temperature_c, HOTTEST_C), self.pot_cm, self.lid)))
+        water = max(0.0, context.value_of(steam_g(self.minutes, min(self.temperature_c, HOTTEST_C), self.pot_cm, self.lid)))
         liquid, gone = steamed(changed.liquid, context, Heating(self.temperature_c, self.minutes, water, self.lid))
         return Outcome(replace(changed, liquid=liquid), (outgoing_stream("steam", "steam", gone),))
 
@@ -270,8 +270,8 @@ class VacuumInfuse(Infuse):
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Each cycle counts as `cycle_worth_h` of exchange at 20 °C. Error: a factor of three. Source: house experience, mass balance."""
-        worth = max(0.0, context.of(self.cycle_worth_h)) * self.cycles * 60.0
-        changed = exchanged(state, worth, 20.0, max(0.1, context.of(self.exchange_h)))
+        exchange_min = max(0.0, context.value_of(self.cycle_worth_h)) * self.cycles * 60.0
+        changed = exchanged(state, exchange_min, 20.0, max(0.1, context.value_of(self.exchange_h)))
         return Outcome(replace(changed, temperature_c=self.temperature_c))
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
@@ -301,7 +301,7 @@ class Press(Step):
 
         Error: the share's own range. Source: house experience, mass balance.
         """
-        share = min(1.0, max(0.0, context.of(self.gives)))
+        share = min(1.0, max(0.0, context.value_of(self.gives)))
         return _pressed(self, state, context, share)
 
 
@@ -333,4 +333,4 @@ def _pressed(step: Step, state: VesselState, context: StepContext, share: float)
 
 def holds(solids: Mapping[str, float], context: StepContext) -> dict[str, float]:
     """Liquid held per gram [g/g] by each plant matter in this pass: the material's own, else the house's."""
-    return {key: max(0.0, context.of(context.facts(key).hold_g_g or DEFAULT_HOLD_G_G)) for key in solids}
+    return {key: max(0.0, context.value_of(context.facts(key).hold_g_g or DEFAULT_HOLD_G_G)) for key in solids}

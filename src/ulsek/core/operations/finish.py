@@ -113,7 +113,11 @@ class Carbonate(Step):
             raise Refusal(message("There is nothing in the vessel to carbonate"), remedy=message("Put the liquid in first"), code="empty")
         litres = volume_ml(state.liquid) / 1000.0
         rest = carbonation.carbonation_g_l(state.liquid, self.temperature_c, self.gauge_kpa) * litres
-        stays = rest * min(1.0, max(0.0, context.of(self.reaches))) * (1.0 - min(0.95, max(0.0, context.of(self.loss_percent) / 100.0)))
+        stays = (
+            rest
+            * min(1.0, max(0.0, context.value_of(self.reaches)))
+            * (1.0 - min(0.95, max(0.0, context.value_of(self.loss_percent) / 100.0)))
+        )
         gas = Contents({"carbon_dioxide": stays})
         return Outcome(replace(state, liquid=state.liquid + gas, temperature_c=self.temperature_c), (), gas)
 
@@ -253,7 +257,9 @@ class Rest(Step):
         """Nothing leaves; pieces that are still in go on giving. Source: `operations.extract.exchange`."""
         from .extract import EXCHANGE_H, exchanged
 
-        changed = exchanged(state, self.minutes, max(0.0, self.temperature_c), max(0.1, context.of(EXCHANGE_H))) if state.pieces else state
+        changed = (
+            exchanged(state, self.minutes, max(0.0, self.temperature_c), max(0.1, context.value_of(EXCHANGE_H))) if state.pieces else state
+        )
         return Outcome(replace(changed, temperature_c=self.temperature_c))
 
 

@@ -22,7 +22,7 @@ from ..properties.density import volume_ml
 from ..properties.water import boiling_c, boils_at
 from .extract import exchanged, softened
 from .steam import HOTTEST_C, SIMMER_W, USUAL_POT_CM, Heating, is_dry, steam_g, steam_rising_g, steam_simmering_g, steamed, without
-from .step import Step, celsius, choice, doubtful, minutes, number, prior
+from .step import Step, celsius, choice, minutes, number, optional_range, prior
 
 _MAY_BOIL_C, _BOILS_LOWER_K = 75.0, 0.5
 """From here on [°C] the boil of a liquid is looked up; it is spoken of when it stays so far [K] below what was asked for."""
@@ -38,7 +38,7 @@ def _hot(state: VesselState, context: StepContext, heating: Heating) -> Outcome:
         raise Refusal(message("There is nothing in the vessel to heat"), remedy=message("Put the liquid in first"), code="empty")
     t_c, minutes_ = heating.t_c, heating.minutes
     if state.pieces:
-        state = exchanged(state, minutes_, min(t_c, 100.0), max(0.1, context.of(_HOT_EXCHANGE_H)))
+        state = exchanged(state, minutes_, min(t_c, 100.0), max(0.1, context.value_of(_HOT_EXCHANGE_H)))
         state = softened(state, context, minutes_at_simmer(minutes_, min(t_c, 110.0), heating.from_c))
     liquid, gone = steamed(state.liquid, context, heating)
     streams = [outgoing_stream("steam", "steam", gone)] if gone.mass_g else []
@@ -62,9 +62,9 @@ class Dissolve(Step):
     temperature_c: float = celsius(60.0, 5.0, 100.0)
     minutes: float = minutes(10.0)
     lid: str = choice("half", "on", "off")
-    steam_g: Range | None = doubtful("g", 1e6)
+    steam_g: Range | None = optional_range("g", 1e6)
     pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", message("from 5 to 100 cm across"))
-    ethanol_left: Range | None = doubtful("of the alcohol", 1.0)
+    ethanol_left: Range | None = optional_range("of the alcohol", 1.0)
 
     @property
     def to_the_boil(self) -> bool:
@@ -116,7 +116,7 @@ class Dissolve(Step):
         """Steam [g] in this pass: weighed, or by the pot; a dry powder has no surface to steam from."""
         if self.steam_g is None and is_dry(state.liquid):
             return 0.0
-        return max(0.0, context.of(self.lost(context.factor, state.temperature_c)))
+        return max(0.0, context.value_of(self.lost(context.factor, state.temperature_c)))
 
 
 @dataclass(frozen=True, slots=True)
@@ -176,19 +176,19 @@ class Simmer(Step):
     power_w: Range = prior(SIMMER_W.value, SIMMER_W.low, SIMMER_W.high, "W into steam", 20000.0)
     lid: str = choice("half", "on", "off")
     pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", message("from 5 to 100 cm across"))
-    steam_g: Range | None = doubtful("g", 1e6)
-    ethanol_left: Range | None = doubtful("of the alcohol", 1.0)
+    steam_g: Range | None = optional_range("g", 1e6)
+    ethanol_left: Range | None = optional_range("of the alcohol", 1.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Steam = power × time / latent heat, as the lid lets it; or `steam_g` as weighed, scaled with the batch. Source: energy balance."""
         dry = is_dry(state.liquid)
         boils = 100.0 if dry else boiling_c(state.liquid, context.pressure_kpa)
         if self.steam_g is not None:
-            lost = max(0.0, context.of(self.steam_g)) * context.factor
+            lost = max(0.0, context.value_of(self.steam_g)) * context.factor
         elif dry:
             lost = 0.0
         else:
-            lost = steam_simmering_g(self.minutes, boils, self.pot_cm, self.lid, max(0.0, context.of(self.power_w)))
+            lost = steam_simmering_g(self.minutes, boils, self.pot_cm, self.lid, max(0.0, context.value_of(self.power_w)))
         return _hot(state, context, Heating(boils, self.minutes, lost, self.lid, ethanol_left=self.ethanol_left))
 
 
@@ -211,7 +211,7 @@ class Reduce(Step):
     stops_within: Range = prior(1.0, 0.97, 1.03, "of the weight it stops at", 2.0)
     power_w: Range = prior(1200.0, 700.0, 1900.0, "W into steam", 20000.0)
     lid: str = choice("off", "half", "on")
-    ethanol_left: Range | None = doubtful("of the alcohol", 1.0)
+    ethanol_left: Range | None = optional_range("of the alcohol", 1.0)
 
     @property
     def goal(self) -> tuple[str, float]:
@@ -263,7 +263,7 @@ class Reduce(Step):
         """
         if state.mass_g <= 0:
             raise Refusal(message("There is nothing in the vessel to reduce"), remedy=message("Put the liquid in first"), code="empty")
-        stop = context.of(self.stops_within)
+        stop = context.value_of(self.stops_within)
         lost = self._lost(state, context.factor)
         ends = (state.mass_g - lost) * stop
         lost = state.mass_g - ends if lost > 0 else lost
@@ -353,7 +353,7 @@ class Caramelise(Step):
         """
         if state.liquid.total(SUGARS) <= 0:
             raise Refusal(message("There is no sugar in the vessel to brown"), remedy=message("Put sugar in first"), code="no_sugar")
-        share = min(0.95, max(0.0, context.of(self.turned)))
+        share = min(0.95, max(0.0, context.value_of(self.turned)))
         grams = dict(state.liquid.grams)
         browned = math.fsum(grams.get(key, 0.0) for key in SUGARS) * share
         for key in SUGARS:

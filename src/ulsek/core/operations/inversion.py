@@ -85,7 +85,7 @@ class Invert(Hold):
                 code="no_acid",
             )
         done = Hold.act(self, state, context)
-        share = inverted_share(self.minutes, done.state.temperature_c, ph(liquid), max(0.0, context.of(self.pace)))
+        share = inverted_share(self.minutes, done.state.temperature_c, ph(liquid), max(0.0, context.value_of(self.pace)))
         return replace(done, state=replace(done.state, liquid=inverted(done.state.liquid, share)))
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:

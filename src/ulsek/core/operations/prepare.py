@@ -14,7 +14,7 @@ from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..materials.vessel_state import Outcome, OutgoingStream, StepContext, VesselState, outgoing_stream, summed
 from .pieces import CUT, dried, juice_of, need_pieces, need_solids, take_parts
-from .step import Step, celsius, choice, doubtful, flag, minutes, prior, text
+from .step import Step, celsius, choice, flag, minutes, optional_range, prior, text
 
 METHOD = {"reamer": 1.0, "press": 1.06, "machine": 1.08, "extractor": 1.15, "blender": 1.25}
 """Juice against a hand reamer, by mass, pulp included where it passes; house experience, not a standard."""
@@ -48,7 +48,7 @@ class WarmRoll(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Every piece's juice yield × `gain`. Source: house experience, not a standard."""
         need_pieces(state, "roll")
-        gain = context.of(self.gain)
+        gain = context.value_of(self.gain)
         return Outcome(
             replace(state, pieces=tuple(replace(piece, gain=piece.gain * gain) for piece in state.pieces), temperature_c=self.temperature_c)
         )
@@ -88,7 +88,7 @@ class Crush(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`runs` of the juice leaves the pieces for the liquid; of nuts, spices and herbs nothing runs. Source: house experience, mass balance."""
         need_solids(state, "crush")
-        juice, left = juice_of(state.pieces, min(1.0, max(0.0, context.of(self.runs))))
+        juice, left = juice_of(state.pieces, min(1.0, max(0.0, context.value_of(self.runs))))
         return Outcome(replace(state, liquid=state.liquid + juice, pieces=left))
 
 
@@ -116,7 +116,7 @@ class _TakesOff(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`taken` of the named parts leaves; what sticks stays. Source: house experience, mass balance."""
         need_pieces(state, self.doing)
-        stay, off = take_parts(state.pieces, self.parts, min(1.0, max(0.0, context.of(self.taken))))
+        stay, off = take_parts(state.pieces, self.parts, min(1.0, max(0.0, context.value_of(self.taken))))
         if not off:
             raise Refusal(
                 message("Nothing here has {parts} to {doing}", parts=listed(self.parts, "or"), doing=self.doing),
@@ -217,7 +217,7 @@ class Juice(Step):
     takes_lines: ClassVar[bool] = True
     usual_hands_on_min: ClassVar[float] = 12.0
     method: str = choice("reamer", "press", "machine", "extractor", "blender")
-    yield_share: Range | None = doubtful("of the fruit's typical juice", 2.0)
+    yield_share: Range | None = optional_range("of the fruit's typical juice", 2.0)
     temperature_c: float = celsius(20.0, 0.0, 60.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
@@ -227,7 +227,7 @@ class Juice(Step):
         """
         need_pieces(state, "juice")
         usual = METHOD[self.method]
-        share = context.of(self.yield_share or Range(usual, usual * 0.85, usual * 1.12))
+        share = context.value_of(self.yield_share or Range(usual, usual * 0.85, usual * 1.12))
         juice, left = juice_of(state.pieces, max(0.0, share))
         if juice.mass_g <= 0:
             raise Refusal(
@@ -269,7 +269,7 @@ class Toast(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves, at most what there is, from pieces and from nuts, spices and seeds alike. Source: house experience, mass balance."""
         need_solids(state, "toast")
-        share = max(0.0, context.of(self.loss_percent)) / 100.0
+        share = max(0.0, context.value_of(self.loss_percent)) / 100.0
 
         def loses(contents: Contents) -> float:
             return min(share * contents.mass_g, contents.of("water"))
@@ -310,7 +310,7 @@ class Dehydrate(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves until `moisture_percent` of what is left is water. Refuses pieces that are drier already. Source: mass balance."""
         need_solids(state, "dry")
-        share = min(0.95, max(0.0, context.of(self.moisture_percent) / 100.0))
+        share = min(0.95, max(0.0, context.value_of(self.moisture_percent) / 100.0))
 
         def loses(contents: Contents) -> float:
             dry = contents.mass_g - contents.of("water")

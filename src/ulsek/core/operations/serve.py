@@ -40,7 +40,7 @@ class _OnIce(Step):
         """Melted ice comes in as water, `melt_percent` of what is there. Refuses an empty vessel. Source: mass balance, house experience."""
         if state.mass_g <= 0:
             raise Refusal(message("There is nothing to chill"), remedy=message("Put the drink in first"), code="empty")
-        melt = Contents({"water": state.mass_g * max(0.0, context.of(self.melt_percent)) / 100.0})
+        melt = Contents({"water": state.mass_g * max(0.0, context.value_of(self.melt_percent)) / 100.0})
         return Outcome(replace(state, liquid=state.liquid + melt, temperature_c=self.to_c), (), melt, MELT)
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:

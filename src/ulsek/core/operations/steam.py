@@ -117,9 +117,9 @@ class Heating(NamedTuple):
 
 def steamed(liquid: Contents, context: StepContext, heating: Heating) -> tuple[Contents, Contents]:
     """Returns (what is left, what left) of a liquid after a time in the heat: water as steam, with acetic acid and alcohol. Source: `vapour`, `ethanol_retained`."""
-    acid_follows = context.of(VINEGAR_FOLLOWS) if liquid.of("acetic_acid") else 1.0
+    acid_follows = context.value_of(VINEGAR_FOLLOWS) if liquid.of("acetic_acid") else 1.0
     spirit = liquid.of("ethanol") and heating.t_c >= _SPIRIT_BOILS_OFF_C
     retained = heating.ethanol_left or ethanol_retained(min(heating.minutes, MOST_RETENTION_MIN), heating.lid)
-    kept = min(1.0, max(0.0, context.of(retained))) if spirit else 1.0
+    kept = min(1.0, max(0.0, context.value_of(retained))) if spirit else 1.0
     gone = vapour(liquid, heating.steam_g, acid_follows, kept)
     return without(liquid, gone), gone

@@ -74,7 +74,7 @@ def prior(value: float, low: float, high: float, unit: str, ceiling: float = 1e6
     return field(default=Range(value, low, high), metadata={"param": RangeParam(ceiling, unit, optional=False)})
 
 
-def doubtful(unit: str, ceiling: float) -> Any:
+def optional_range(unit: str, ceiling: float) -> Any:
     """A process figure that is only given when it is known better than the model."""
     return field(default=None, metadata={"param": RangeParam(ceiling, unit, optional=True)})
 
@@ -141,7 +141,7 @@ class Step:
         return float(getattr(self, "minutes", 0.0))
 
     @property
-    def hands_min(self) -> float:
+    def labour_min(self) -> float:
         """Minutes of hands."""
         return self.usual_hands_on_min if self.hands_on_min is None else self.hands_on_min
 

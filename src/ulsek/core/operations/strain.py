@@ -15,7 +15,7 @@ from ..chemistry.contents import Contents
 from ..materials.softening import pulp_keeps
 from ..materials.vessel_state import Outcome, OutgoingStream, Piece, StepContext, VesselState
 from ..properties.sugar import undissolved_sucrose_g
-from .step import Step, choice, doubtful, flag, minutes, number, prior
+from .step import Step, choice, flag, minutes, number, optional_range, prior
 
 PRESSED_KEEPS = 0.5
 """Share of the held liquid that stays in the solids after pressing; house experience, not a standard."""
@@ -99,7 +99,7 @@ class Strain(Step):
     usual_gear: ClassVar[tuple[str, ...]] = ("fine sieve",)
     through: str = choice("sieve", "sieve_unstirred", "cloth", "bag")
     pressed: bool = flag()
-    hold_g_g: Range | None = doubtful("g per g", 20.0)
+    hold_g_g: Range | None = optional_range("g per g", 20.0)
     passes_percent: float = number(0.0, 0.0, 90.0, "%", message("from 0 to 90 % of the pulp"))
 
     def sentence(self, *, first: bool) -> Message:
@@ -111,7 +111,7 @@ class Strain(Step):
         them, and sugar that has not dissolved stays behind. Source: house experience, mass balance.
         """
         holds = {
-            key: max(0.0, context.of(self.hold_g_g or context.facts(key).hold_g_g or DEFAULT_HOLD_G_G))
+            key: max(0.0, context.value_of(self.hold_g_g or context.facts(key).hold_g_g or DEFAULT_HOLD_G_G))
             for key in dict.fromkeys((*state.solids_g, *(piece.material for piece in state.pieces)))
         }
         held = held_g(draining_g(state, pulp_keeps(self.through)), holds) + clinging_g(state.pieces, holds)
@@ -176,15 +176,15 @@ class Filter(Step):
     kind: str = choice("paper", "cloth", "bag", "carbon")
     filters: float = number(1.0, 1.0, 50.0, "filters", message("from 1 to 50 filters"))
     minutes: float = minutes(60.0)
-    hold_g: Range | None = doubtful("g per filter", 500.0)
+    hold_g: Range | None = optional_range("g per filter", 500.0)
     catches: Range = prior(0.97, 0.9, 1.0, "of the pulp", 1.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Pulp × `catches` and filters × their hold stay behind. Refuses pieces, which belong in a sieve first. Source: house experience, mass balance."""
         if state.pieces:
             raise Refusal(message("Pieces clog a filter"), remedy=message("Strain them out first"), code="pieces_in_filter")
-        catches = min(1.0, max(0.0, context.of(self.catches)))
-        held = max(0.0, context.of(self.hold_g or _FILTER_HOLDS[self.kind])) * self.filters
+        catches = min(1.0, max(0.0, context.value_of(self.catches)))
+        held = max(0.0, context.value_of(self.hold_g or _FILTER_HOLDS[self.kind])) * self.filters
         through, stays = strain(state.liquid, held, passes=1.0 - catches, t_c=state.temperature_c)
         left = {key: grams * (1.0 - catches) for key, grams in state.solids_g.items()} if catches < 1.0 else {}
         gone = VesselState(stays, dict(state.solids_g), (), state.temperature_c, state.clock_min)

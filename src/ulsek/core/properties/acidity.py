@@ -10,7 +10,7 @@ from ..base.messages import Computed, Given, listed, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES
-from .bounds import bounded, sound
+from .bounds import bounded, checked_contents
 from .density import liquid_ml
 
 MOST_ACID_G_100ML = 190.0
@@ -27,7 +27,9 @@ def titratable_g(contents: Contents) -> float:
     Protons of every acid present, less those that potassium and sodium have already taken, times 64.041 g. 6 g citric give 6.00;
     6 g malic give 5.73. Never below zero: cations beyond what the acids can bind are bound to something else. Error: the acids' table, 0.1 %; whole protons are counted (phosphoric 2.3 % high). Source: definition.
     """
-    return CITRIC_EQUIVALENT_G * max(0.0, math.fsum(mass * PROTONS[key] for key, mass in sound(contents).grams.items() if key in PROTONS))
+    return CITRIC_EQUIVALENT_G * max(
+        0.0, math.fsum(mass * PROTONS[key] for key, mass in checked_contents(contents).grams.items() if key in PROTONS)
+    )
 
 
 def acid_g_100ml(contents: Contents) -> float:
@@ -70,7 +72,7 @@ def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str,
 
 def acid_percent_w_w(contents: Contents) -> float:
     """Titratable acid [g per 100 g of liquid, as anhydrous citric]; per 100 mL it is `acid_g_100ml`. Refuses an empty vessel. Source: definition."""
-    liquid = sound(contents).solution.mass_g
+    liquid = checked_contents(contents).solution.mass_g
     if liquid <= 0:
         raise Refusal(message("An empty vessel has no acid"), remedy=message("Put something in first"))
     return 100.0 * titratable_g(contents) / liquid

@@ -9,7 +9,7 @@ from ..base.messages import Given, listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
-from .bounds import bounded, sound
+from .bounds import bounded, checked_contents
 
 PURE_ETHANOL_KG_M3 = 789.24
 """Density of ethanol at 20 °C (OIML R 22)."""
@@ -90,7 +90,7 @@ def mass_fraction_from_abv(abv: float) -> float:
 
 def abw(contents: Contents) -> float:
     """Strength [% w/w]: grams of ethanol in 100 g of the liquid. 33.3 for 40 % vol spirit. Source: definition."""
-    liquid = sound(contents).solution.mass_g
+    liquid = checked_contents(contents).solution.mass_g
     if liquid <= 0:
         raise Refusal(message("An empty vessel has no strength"), remedy=message("Put something in first"))
     return 100.0 * contents.of("ethanol") / liquid

@@ -19,7 +19,7 @@ LEAST_G = 1e-12
 
 def is_solution(contents: Contents) -> bool:
     """Whether there is water enough to dissolve in: more than 3 % [g/g]. Powder with its own moisture is none. Source: definition."""
-    return sound(contents).of("water") > max(LEAST_G, DRY * contents.mass_g)
+    return checked_contents(contents).of("water") > max(LEAST_G, DRY * contents.mass_g)
 
 
 def bounded(value: float, low: float, high: float, unit: str, what: Message, remedy: Message = NOTHING) -> float:
@@ -40,7 +40,7 @@ def bounded(value: float, low: float, high: float, unit: str, what: Message, rem
     )
 
 
-def sound(contents: Contents) -> Contents:
+def checked_contents(contents: Contents) -> Contents:
     """The same contents when every substance is known and weighs zero or more [g]. Raises Refusal for NaN, infinity and less than nothing. Source: definition."""
     values = contents.grams.values()
     # A sum that is a finite number holds neither NaN nor infinity; this runs before every property.

@@ -12,7 +12,7 @@ from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES, SUGARS
 from .alcohol import ethanol_water_density
-from .bounds import bounded, sound
+from .bounds import bounded, checked_contents
 
 _ROUNDING_G, _MOST_G, _LEAST_ML = -1e-9, 1e9, 1e-12
 
@@ -115,7 +115,7 @@ def volume_ml(contents: Contents) -> float:
     + Σ `room_ml` of acids and salts. Error 0.1 % for sugar and water to 75 °Bx with up to 10 % of acids and salts; 0.5 % in
     concentrated phosphoric, acetic and citric acid, 1 % in lactic acid of 80 to 90 %, other acids and salts past 10 %, and at 40 % vol with 300 g/L sugar. 1000 g water + 1000 g sucrose is 1626.5 mL. Sources: ICUMSA SPS-4, OIML R 22, `substances`.
     """
-    grams = sound(contents).grams
+    grams = checked_contents(contents).grams
     return _volume_of(
         grams.get("water", 0.0),
         grams.get("ethanol", 0.0),
@@ -156,7 +156,7 @@ def volume_at_ml(contents: Contents, t_c: float) -> float:
     at 80 °C. 1000 mL of water at 20 °C are 1027.1 mL at 80 °C. Refuses beyond its range. Sources: ICUMSA SPS-4, OIML R 22.
     """
     bounded(t_c, 0.0, 80.0, "°C", message("a volume that sugar and water take"), message("Work by weight above 80 °C"))
-    grams = sound(contents).grams
+    grams = checked_contents(contents).grams
     water, ethanol = grams.get("water", 0.0), grams.get("ethanol", 0.0)
     sugar = math.fsum(grams[key] for key in SUGARS if key in grams)
     if ethanol and not 0.0 <= t_c <= 40.0:

@@ -8,7 +8,7 @@ from ..base.messages import Computed, Given, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
-from .bounds import bounded, sound
+from .bounds import bounded, checked_contents
 
 _WATER, _ETHANOL, _FAT, _SOLIDS = 4.186, 2.44, 2.0, 1.49
 _FUSION = 333.6
@@ -25,7 +25,7 @@ def heat_capacity_j_g(contents: Contents) -> float:
     Range 0 to 80 °C, error 3 % (10 % with alcohol, whose mixing heat is left out). 2.84 at 50 °Bx. Source: Bubník 1995 at purity 100,
     4.1868 − B (0.0297 − 4.6e-5 P + 7.5e-5 t); additive rule.
     """
-    mass = sound(contents).mass_g
+    mass = checked_contents(contents).mass_g
     if mass <= 0:
         raise Refusal(message("An empty vessel takes no heat"), remedy=message("Put something in first"))
     solids = mass - contents.of("water") - contents.of("ethanol") - contents.total(("oil", "fat"))

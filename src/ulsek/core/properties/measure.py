@@ -13,7 +13,7 @@ from ..chemistry.substances import CITRIC_EQUIVALENT_G, SUBSTANCES, SUGARS
 from . import acidity, alcohol, ph, sugar, sweetness, viscosity, water
 from .acidity import PROTONS
 from .alcohol import PURE_ETHANOL_KG_M3
-from .bounds import sound
+from .bounds import checked_contents
 from .density import APPARENT, CROWDED, _volume_of, liquid_ml, room_ml, volume_ml
 
 _DISSOLVED = frozenset(key for key, substance in SUBSTANCES.items() if substance.dissolved)
@@ -28,7 +28,7 @@ def _carbonation(contents: Contents) -> float:
 
 PROPERTY: Mapping[str, Callable[[Contents], float]] = MappingProxyType(
     {
-        "mass_g": lambda contents: sound(contents).mass_g,
+        "mass_g": lambda contents: checked_contents(contents).mass_g,
         "volume_ml": volume_ml,
         "brix": sugar.brix,
         "brix_reading": sugar.brix_reading,
@@ -54,15 +54,15 @@ NEAR: Mapping[str, Callable[[Contents, float], float]] = MappingProxyType({"free
 DEEP = tuple(name for name in PROPERTY if name not in NAMES)
 
 
-MODEL_DOUBT: Mapping[str, Callable[[Contents, float], tuple[float, float]]] = MappingProxyType(
+MODEL_UNCERTAINTY: Mapping[str, Callable[[Contents, float], tuple[float, float]]] = MappingProxyType(
     {
-        "ph": ph.ph_doubt,
-        "water_activity": water.water_activity_doubt,
+        "ph": ph.ph_uncertainty,
+        "water_activity": water.water_activity_uncertainty,
         "freezing_c": lambda contents, _value: (1.5, 1.5) if contents.of("ethanol") else (0.3, 0.3),
-        "brix_reading": sugar.brix_reading_doubt,
-        "boiling_c": water.boiling_doubt,
-        "viscosity_mpa_s": viscosity.viscosity_doubt,
-        "sweetness_g_100ml": sweetness.sweetness_doubt,
+        "brix_reading": sugar.brix_reading_uncertainty,
+        "boiling_c": water.boiling_uncertainty,
+        "viscosity_mpa_s": viscosity.viscosity_uncertainty,
+        "sweetness_g_100ml": sweetness.sweetness_uncertainty,
         "carbonation_g_l": lambda _contents, value: (0.1 * value, 0.1 * value),
     }
 )
@@ -78,10 +78,10 @@ def measure(contents: Contents) -> dict[str, float]:
     mass = math.fsum(grams.values())
     liquid = mass - grams.get("insolubles", 0.0)
     if liquid <= 1e-9:
-        sound(contents)
+        checked_contents(contents)
         return {"mass_g": mass, "volume_ml": 0.0}
     if not (min(grams.values()) >= 0.0 and mass < math.inf):
-        sound(contents)
+        checked_contents(contents)
     water_g = grams.get("water", 0.0)
     dissolved: list[float] = []
     protons: list[float] = []

@@ -11,7 +11,7 @@ from ..base.messages import Computed, Given, listed, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CATIONS, CITRIC_EQUIVALENT_G, SUBSTANCES, UNVERIFIED_ACIDS
-from .bounds import bounded, is_solution, sound
+from .bounds import bounded, checked_contents, is_solution
 from .density import volume_ml
 
 _A = 0.509
@@ -171,7 +171,7 @@ def _cached(acids: tuple[tuple[str, float], ...], cation: float, anion: float) -
 
 def _balance_of(contents: Contents) -> tuple[float, float]:
     """(pH, ionic strength) of a vessel. Raises Refusal where it is empty or dry, and where no acid is known."""
-    if volume_ml(sound(contents)) < _LEAST_ML:
+    if volume_ml(checked_contents(contents)) < _LEAST_ML:
         raise Refusal(message("An empty vessel has no pH"), remedy=message("Put something in first"))
     if not is_solution(contents):
         raise Refusal(message("Without water there is no pH"), remedy=message("Put water or juice in first"), code="no_water")
@@ -186,7 +186,7 @@ def _balance_of(contents: Contents) -> tuple[float, float]:
 def ph(contents: Contents) -> float:
     """pH [-] of a vessel at 25 °C from its acids and the cations that hold part of them; see `ph_of`. Refuses a vessel in which no acid is known.
 
-    Error 0.05 in dilute solution, up to 0.3 too high at 50 °Bx (`ph_doubt`). Never a measure of sourness: that is titratable acid.
+    Error 0.05 in dilute solution, up to 0.3 too high at 50 °Bx (`ph_uncertainty`). Never a measure of sourness: that is titratable acid.
     6 % citric acid is 1.83. Source: `ph_of`, concentrations per litre of solution.
     """
     return _balance_of(contents)[0]
@@ -200,14 +200,14 @@ def ionic_strength(contents: Contents) -> float:
 def ph_or_neutral(contents: Contents) -> float:
     """pH [-] where it can be worked out, else 7: for paces and hues, which hardly care; never shown as a figure. Source: `ph`."""
     try:
-        return ph(contents) if sound(contents).total(ACIDS) > 0 else _KW / 2.0
+        return ph(contents) if checked_contents(contents).total(ACIDS) > 0 else _KW / 2.0
     except Refusal as refusal:
         if refusal.code not in ("no_ph", "no_water"):
             raise
         return _KW / 2.0
 
 
-def ph_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
+def ph_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
     """Uncertainty of `ph` as (below, above) [pH], from the model by ionic strength, unverified constants, sugar and alcohol. Raises Refusal as `ph` does.
 
     Downwards 0.3 at 50 °Bx, in proportion; alcohol 0.01 either way per % by weight; 0.12 at an ionic strength of 0.5 mol/L and 1 at 3. Source: house

@@ -11,7 +11,7 @@ from ..base.messages import Given, Message, listed, message, term
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES
-from .bounds import sound
+from .bounds import checked_contents
 from .density import liquid_ml
 from .ph import _constants, log_gamma, ph_of
 from .sugar import sucrose_saturation_g_g
@@ -139,14 +139,14 @@ def bitartrate_crystals_g(contents: Contents, t_c: float) -> float:
     Sugar and cold slow it by days: an amount that may come, not one that must. Error 20 %. Source: mass action, `bitartrate_solubility_g_100g`.
     """
     _bounded(t_c, message("cream of tartar"))
-    potassium, tartaric = sound(contents).of("potassium") / 39.098, contents.of("tartaric_acid") / 150.087
+    potassium, tartaric = checked_contents(contents).of("potassium") / 39.098, contents.of("tartaric_acid") / 150.087
     most = min(potassium, tartaric)
     if most <= 0:
         return 0.0
     litres = liquid_ml(contents) / 1000.0
     strength = 100.0 * contents.of("ethanol") / 0.78924 / liquid_ml(contents)
-    alone = bitartrate_solubility_g_100g(t_c, min(40.0, strength)) * 10.0 / 188.177
-    limit = _ionic_product(alone, {"tartaric_acid": alone}, 0.0)
+    verbatim = bitartrate_solubility_g_100g(t_c, min(40.0, strength)) * 10.0 / 188.177
+    limit = _ionic_product(verbatim, {"tartaric_acid": verbatim}, 0.0)
     acids = {key: contents.of(key) / SUBSTANCES[key].molar_mass / litres for key in SUBSTANCES if SUBSTANCES[key].pka and contents.of(key)}
     sodium = contents.of("sodium") / 22.990 / litres
 
@@ -171,7 +171,7 @@ _LEAST_SOLUBLE = {key: table[0][1] / 100.0 for key, table in (*_ACIDS.items(), *
 
 def may_stay_undissolved(contents: Contents) -> bool:
     """Whether any acid, salt or sugar alcohol is more than ice-cold water would hold [g/g]: a quick look before `crystals`. Source: the same tables."""
-    water = sound(contents).of("water")
+    water = checked_contents(contents).of("water")
     return any(grams > water * _LEAST_SOLUBLE[key] for key, grams in contents.grams.items() if key in _LEAST_SOLUBLE)
 
 
@@ -188,7 +188,7 @@ def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:
     `bitartrate_crystals_g`; glucose 34.9 + 0.63 t % w/w, handbook values, error 5 %.
     """
     _bounded(t_c, message("this vessel"))
-    water = sound(contents).of("water")
+    water = checked_contents(contents).of("water")
     found: list[Crystals] = []
 
     def add(key: str, name: str, grams: float, remedy: Message) -> None:

@@ -12,7 +12,7 @@ from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES, SUGARS
 from .acidity import titratable_g
 from .alcohol import abv
-from .bounds import bounded, sound
+from .bounds import bounded, checked_contents
 from .density import _sucrose_density_formula, liquid_ml, water_density
 
 _DISSOLVED = frozenset(key for key, substance in SUBSTANCES.items() if substance.dissolved)
@@ -41,7 +41,7 @@ ALCOHOL_READS_BX_PER_ABV = 0.375
 
 def brix(contents: Contents) -> float:
     """Dissolved solids other than alcohol [°Bx, g per 100 g of liquid]. 1000 g water + 1000 g sucrose is 50. Source: definition."""
-    grams = sound(contents).grams
+    grams = checked_contents(contents).grams
     dissolved = math.fsum(mass for key, mass in grams.items() if key in _DISSOLVED)
     liquid = contents.mass_g - grams.get("insolubles", 0.0)
     if liquid <= 0:
@@ -170,7 +170,7 @@ def true_from_reading(reading: float, acid_percent: float) -> float:
 def acid_shift(acid_percent: float) -> float:
     """How much [°Bx] acid makes a refractometer read low, at `acid_percent` [% w/w, as citric]: 0.012 + 0.193 A − 0.0004 A², none without acid.
 
-    Table 0 to 10 %, error 0.1 °Bx; drawn on to 100 %, where it is a guess that `brix_reading_doubt` widens by. 0.398 at 2 %. Source: citrus juice trade practice, published correction table.
+    Table 0 to 10 %, error 0.1 °Bx; drawn on to 100 %, where it is a guess that `brix_reading_uncertainty` widens by. 0.398 at 2 %. Source: citrus juice trade practice, published correction table.
     """
     bounded(acid_percent, 0.0, 100.0, "%", message("acid"))
     return _ACID[0] + _ACID[1] * acid_percent + _ACID[2] * acid_percent**2 if acid_percent > 0 else 0.0
@@ -181,13 +181,13 @@ def brix_reading(contents: Contents) -> float:
 
     Error 0.2 °Bx without alcohol; ±0.03 °Bx more per % vol with it, so prefer weight and volume there. Sources: `acid_shift`, published indices.
     """
-    liquid = sound(contents).mass_g - contents.of("insolubles")
+    liquid = checked_contents(contents).mass_g - contents.of("insolubles")
     shown = brix(contents) - acid_shift(100.0 * titratable_g(contents) / liquid)
     ethanol = contents.of("ethanol")
     return shown + (ALCOHOL_READS_BX_PER_ABV * abv(ethanol, liquid_ml(contents)) if ethanol else 0.0)
 
 
-def brix_reading_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
+def brix_reading_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
     """How far [°Bx] a refractometer may show off `brix_reading` (below, above), besides what its inputs bring: alcohol and strong acid.
 
     0.03 °Bx per % vol to 50 % vol and 0.3 beyond, where the index turns back; 0.1 to 10 % acid, then a tenth of what the acid is past that. Source: `ALCOHOL_READS_BX_PER_ABV`,
@@ -230,7 +230,7 @@ def sucrose_saturation_g_g(contents: Contents, t_c: float) -> float:
     1962; house experience for invert; Scheibler 1872 for alcohol.
     """
     limit = saturation_brix(t_c) / 100.0
-    water, ethanol = sound(contents).of("water"), contents.of("ethanol")
+    water, ethanol = checked_contents(contents).of("water"), contents.of("ethanol")
     if water <= 0:
         return 0.0
     invert = (contents.of("glucose") + contents.of("fructose")) / water

@@ -34,7 +34,7 @@ def sweetness_g_100ml(contents: Contents) -> float:
     return 100.0 * math.fsum(contents.of(key) * factor.value for key, factor in SWEETNESS.items()) / liquid_ml(contents)
 
 
-def sweetness_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
+def sweetness_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
     """How far [g per 100 mL] the sweetness may lie (below, above): each kind's own spread, added up. Source: `SWEETNESS`."""
     volume = liquid_ml(contents) / 100.0
     return (

@@ -8,7 +8,7 @@ import math
 from ..base.messages import Given, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
-from .bounds import bounded, sound
+from .bounds import bounded, checked_contents
 from .sugar import brix
 
 # Génotelle's formula passes 0 to 3 % above Swindells' points at 20 °C but not at 40 °C: the ratio, read between the points, is let go over 20 K.
@@ -57,10 +57,10 @@ def viscosity_mpa_s(contents: Contents, t_c: float = 20.0) -> float:
     return plain * _SPIRIT_THICKENS[-1][1]
 
 
-def viscosity_doubt(contents: Contents, value: float) -> tuple[float, float]:
+def viscosity_uncertainty(contents: Contents, value: float) -> tuple[float, float]:
     """How far [mPa·s] the viscosity may lie (below, above): 10 %, 30 % with alcohol, upwards as much again with gum, pectin or pulp. Source: `viscosity_mpa_s`."""
     bounded(value, 0.0, 1e9, "mPa·s", message("a viscosity"))
-    mass = sound(contents).mass_g
+    mass = checked_contents(contents).mass_g
     if mass <= 0:
         raise Refusal(message("An empty vessel has no viscosity"), remedy=message("Put something in first"))
     thick = contents.total(("gum", "pectin", "insolubles")) / mass > 0.002

@@ -10,7 +10,7 @@ from ..base.messages import Computed, Given, message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import NO_WATER, SUBSTANCES
-from .bounds import LEAST_G, bounded, is_solution, sound
+from .bounds import LEAST_G, bounded, checked_contents, is_solution
 
 _R = 8.314462618
 _STARZAK = (-17638.0, -1.0038, -0.24653)
@@ -95,11 +95,11 @@ def ln_activity(contents: Contents, kelvin: float = 298.15) -> float:
     Below 0 °C alcohol counts by its published freezing points. Sources: as in `water_activity`.
     """
     bounded(kelvin, 240.0, 473.15, "K", message("a temperature"))
-    _wet(contents)
+    _check_water(contents)
     return _ln_activity(contents, kelvin)
 
 
-def _wet(contents: Contents) -> None:
+def _check_water(contents: Contents) -> None:
     """Raises Refusal for contents that cannot be, and for those without water to speak of."""
     if not is_solution(contents):
         raise Refusal(message("Without water there is no water activity"), remedy=message("Put water or juice in first"), code="no_water")
@@ -142,11 +142,11 @@ def water_activity(contents: Contents) -> float:
     return math.exp(ln_activity(contents))
 
 
-def water_activity_doubt(contents: Contents, value: float) -> tuple[float, float]:
+def water_activity_uncertainty(contents: Contents, value: float) -> tuple[float, float]:
     """Uncertainty of `water_activity` as (below, above) [-]: 0.005, 0.015 where several things bind water, 0.03 past 40 % w/w of
     alcohol, 0.05 where water is less than a tenth; never past 1. Source: `water_activity`.
     """
-    water = sound(contents).of("water")
+    water = checked_contents(contents).of("water")
     bounded(value, 0.0, 1.0, "", message("a water activity"))
     if water <= 0:
         raise Refusal(message("Without water there is no water activity"), remedy=message("Put water or juice in first"), code="no_water")
@@ -198,7 +198,7 @@ _EUTECTIC_SUCROSE_G_G, _EUTECTIC_SALT_G_G = 62.4 / 37.6, 23.3 / 76.7
 
 def _before_ice(contents: Contents) -> None:
     """Raises Refusal for contents past the eutectic of their sugar or their salt."""
-    water = sound(contents).of("water")
+    water = checked_contents(contents).of("water")
     for key, most in (("sucrose", _EUTECTIC_SUCROSE_G_G), ("sodium_chloride", _EUTECTIC_SALT_G_G)):
         if contents.of(key) > most * water > 0:
             raise Refusal(
@@ -218,7 +218,7 @@ def freezing_c(contents: Contents) -> float:
     Range 0 to −30 °C; error 0.1 K to 40 °Bx, 0.4 K to 62 °Bx, 0.3 K for alcohol and water, 1.5 K for both together. −1.02 at 15 °Bx. Source: Murphy and Koop 2005,
     with `ln_activity` at that temperature. Refuses what does not freeze above −30 °C, and what is past its eutectic: there sugar or salt comes out before ice.
     """
-    _wet(contents)
+    _check_water(contents)
     _before_ice(contents)
     top = 273.15 + _PAIR_ZERO_K
 
@@ -250,7 +250,7 @@ def ice_share(contents: Contents, t_c: float) -> float:
 
     0 above the freezing point. A 15 °Bx juice at −18 °C: about 0.915. Source: `freezing_c` of what stays liquid.
     """
-    if sound(contents).of("water") <= LEAST_G:
+    if checked_contents(contents).of("water") <= LEAST_G:
         raise Refusal(message("Without water there is no ice"), remedy=message("Put water or juice in first"), code="no_water")
     if 0.0 <= t_c <= 120.0:
         return 0.0
@@ -283,7 +283,7 @@ def _ethanol_pressure_kpa(t_c: float) -> float:
 def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float:
     """Temperature [°C] at which it boils under `pressure_kpa` [20 to 120 kPa]: where the vapour pressures add up to the air's.
 
-    Water's share is its activity × saturation pressure; alcohol's by van Laar. Error as `boiling_doubt` says: 0.3 K to 60 °Bx, 1 K at 80 °Bx, 1.5 K with alcohol.
+    Water's share is its activity × saturation pressure; alcohol's by van Laar. Error as `boiling_uncertainty` says: 0.3 K to 60 °Bx, 1 K at 80 °Bx, 1.5 K with alcohol.
     101.80 at 50 °Bx. Sources: Starzak and Peacock 1997; Wagner and Pruss 2002; Perry, van Laar constants.
     """
     if not 20.0 <= pressure_kpa <= 120.0:
@@ -324,9 +324,9 @@ _BOILING_OFF = ((0.0, 0.3), (0.6, 0.3), (0.8, 1.0), (0.9, 3.0), (1.0, 10.0))
 """(mass fraction of dissolved solids, uncertainty of the boiling point [K]): from the table to 0.9, estimated beyond."""
 
 
-def boiling_doubt(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
+def boiling_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
     """How far [K] the boiling point may lie (below, above): 0.3 to 60 °Bx, 1 at 80, 3 at 90, 10 beyond; at least 1.5 with alcohol. Source: `boiling_c`."""
-    liquid = sound(contents).solution.mass_g
+    liquid = checked_contents(contents).solution.mass_g
     if liquid <= 0:
         raise Refusal(message("An empty vessel has no boiling point"), remedy=message("Put something in first"))
     dissolved = 1.0 - (contents.of("water") + contents.of("ethanol")) / liquid

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from typing import Any, Literal
 
 from ..base.answer import OpenForm
-from ..base.messages import Message, alone, counted, listed, message
+from ..base.messages import Message, counted, listed, message, verbatim
 from ..base.refusals import Refusal
 from ..base.strict_json import read_json
 from ..base.units import Locale
@@ -60,13 +60,13 @@ def as_recipe(evaluation: Evaluation, language: str = "en") -> dict[str, Any]:
     """A spec as a schema.org Recipe: names, amounts and steps in words, times as ISO 8601, yield."""
     made = card(evaluation, language)
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
-    minutes = max(done.ends_min for done in evaluation.plain.steps)
+    minutes = max(done.ends_min for done in evaluation.flow.steps)
     lines = [
         message(
-            "{mass} {name}", mass=on_scale(evaluation.plain.masses[line.id], 1.0), name=material_name(line.material, materials, spec)
+            "{mass} {name}", mass=on_scale(evaluation.flow.masses[line.id], 1.0), name=material_name(line.material, materials, spec)
         ).text(language)
         for line in spec.lines.values()
-        if line.id in evaluation.plain.masses
+        if line.id in evaluation.flow.masses
     ]
     return {
         "@context": "https://schema.org",
@@ -261,7 +261,7 @@ def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", wor
         recipe = recipe_in(bare)
         plain_text, strange = recipe_text(recipe)
         read = parse_recipe(plain_text, locale, known, words)
-        missed = [alone(key) for key in strange]
+        missed = [verbatim(key) for key in strange]
         body = dict(read.draft)
         based_on = recipe.get("isBasedOn")
         if isinstance(based_on, str) and len(based_on) > MOST_TEXT:

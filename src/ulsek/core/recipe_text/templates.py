@@ -16,7 +16,7 @@ from ..spec.json_form import FORMAT, FORMAT_VERSION
 
 
 @cache
-def _frames() -> tuple[dict[str, Any], ...]:
+def _templates() -> tuple[dict[str, Any], ...]:
     data = json.loads((files("ulsek.core") / "data" / "frames.json").read_text(encoding="utf-8"))
     return tuple(data["frames"])
 
@@ -41,7 +41,7 @@ def schools_of(family: str) -> tuple[School, ...]:
             code="out_of_bounds",
         )
     names = ("school", "question", "costs", "gains")
-    return tuple(School(*(frame[name] for name in names)) for frame in _frames() if frame["family"] == family)
+    return tuple(School(*(frame[name] for name in names)) for frame in _templates() if frame["family"] == family)
 
 
 def file_id(name: str) -> str:
@@ -49,7 +49,7 @@ def file_id(name: str) -> str:
     return "-".join("".join(letter if letter.isalnum() else " " for letter in plain(name)).split())[:60] or "spec"
 
 
-def framed(name: str, family: str, school: str = "", locale: str = "metric") -> dict[str, Any]:
+def from_template(name: str, family: str, school: str = "", locale: str = "metric") -> dict[str, Any]:
     """A spec file that begins as a family's frame does; without a `school` as its first. Refuses a school that the family does not have."""
     if locale not in LOCALES:
         raise Refusal(
@@ -58,7 +58,7 @@ def framed(name: str, family: str, school: str = "", locale: str = "metric") -> 
             message("choose one of {locales}", locales=listed(LOCALES, "comma")),
         )
     known = schools_of(family)
-    found = next((frame for frame in _frames() if frame["family"] == family and school in ("", frame["school"])), None)
+    found = next((frame for frame in _templates() if frame["family"] == family and school in ("", frame["school"])), None)
     if found is None:
         schools = ", ".join(item.school for item in known)
         raise Refusal(

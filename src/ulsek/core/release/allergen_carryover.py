@@ -39,7 +39,7 @@ def _use(evaluation: Evaluation, on: Traces) -> Iterator[CarryOver]:
     spec = evaluation.inputs.spec
     inside: dict[str, set[str]] = {}
     told: set[tuple[str, str]] = set()
-    for done in evaluation.plain.steps:
+    for done in evaluation.flow.steps:
         step = done.step
         gear = _gear_of(step, evaluation)
         if step.verb == "clean":

@@ -9,7 +9,7 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from ..base.answer import in_answer
-from ..base.messages import NOTHING, Message, alone, listed, message, sentences, term
+from ..base.messages import NOTHING, Message, listed, message, sentences, term, verbatim
 from ..evaluation.evaluate import Evaluation
 from ..materials.supply import material_of_key
 from .allergen_carryover import CarryOver, LeftOnGear, carry_overs
@@ -19,7 +19,7 @@ _DEEPEST = 8
 
 
 @dataclass(frozen=True, slots=True)
-class Brought:
+class AllergenSource:
     """An allergen, and the ways on which it comes in: for each the names from the drink's own ingredient down to what holds it."""
 
     allergen: str
@@ -34,7 +34,7 @@ class Brought:
 def _way(names: Sequence[str]) -> Message:
     """Returns one way on which it comes in: "Hazelnut purée, from Hazelnuts"."""
     name, *below = names
-    return message("{name}, from {below}", name=name, below=_way(below)) if below else alone(name)
+    return message("{name}, from {below}", name=name, below=_way(below)) if below else verbatim(name)
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,7 +43,7 @@ class AllergenAnswer:
 
     name: str
     is_drink: bool
-    contains: tuple[Brought, ...]
+    contains: tuple[AllergenSource, ...]
     shared: tuple[CarryOver, ...]
     unknown: tuple[str, ...]
 
@@ -93,7 +93,7 @@ def allergen_answer(evaluation: Evaluation, preps: Mapping[str, Evaluation], oth
     each material; general allergen management, as prudence.
     """
     hazards = evaluation.hazards
-    contains = tuple(Brought(word, tuple(dict.fromkeys(_ways(evaluation, word, preps)))) for word in hazards.allergens)
+    contains = tuple(AllergenSource(word, tuple(dict.fromkeys(_ways(evaluation, word, preps)))) for word in hazards.allergens)
     chain = [evaluation, *preps.values()]
     inside = {item.inputs.spec.id for item in chain}
     shared: dict[tuple[str, str, str], CarryOver] = {}

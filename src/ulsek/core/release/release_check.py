@@ -48,7 +48,7 @@ def release_check(evaluation: Evaluation, beside: Doses | None = None, drinks: S
 
 def _check(evaluation: Evaluation) -> Iterator[Remark]:
     spec = evaluation.inputs.spec
-    for fault in (*spec.faults, *((evaluation.plain.refusal,) if evaluation.plain.refusal else ())):
+    for fault in (*spec.faults, *((evaluation.flow.refusal,) if evaluation.flow.refusal else ())):
         yield Remark(fault.code, "stop", fault.where, fault.message, fault.remedy)
     places = {line.id: f"steps/{step.id}/lines/{line.id}" for step in spec.steps for line in step.lines}
     for doubt in spec.doubts:
@@ -91,7 +91,7 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
     yield from _of_dates(evaluation)
     yield from _restricted(evaluation)
     inputs = evaluation.inputs
-    yield from process_hazards(spec, evaluation.plain, evaluation.figures, inputs.materials, evaluation.keeping.keeping_class)
+    yield from process_hazards(spec, evaluation.flow, evaluation.figures, inputs.materials, evaluation.keeping.keeping_class)
     yield from legal_names(evaluation, rules=evaluation.rules.names)
     yield from _family_lacks(evaluation)
     yield from _twice(spec)
@@ -209,8 +209,8 @@ def _in_its_drinks(evaluation: Evaluation, drinks: Sequence[Evaluation]) -> Iter
 def _of_dates(evaluation: Evaluation) -> Iterator[Remark]:
     """A product that is out of date before it is ready, and hours that it stands warm."""
     kept = evaluation.keeping
-    ready = f"steps/{evaluation.plain.steps[evaluation.last].step.id}" if evaluation.last is not None else "steps"
-    if kept.turns_before_ready and evaluation.inputs.spec.family != "drink":
+    ready = f"steps/{evaluation.flow.steps[evaluation.last].step.id}" if evaluation.last is not None else "steps"
+    if kept.expires_before_ready and evaluation.inputs.spec.family != "drink":
         text = message(
             "It is {stands} days old before it is ready, and keeps {keeps}: {because}.",
             stands=Computed(kept.stands_days, decimals=1),

@@ -125,7 +125,7 @@ class StepResult(VesselFigures):
     gear: tuple[str, ...]
     check: str
     continues: bool
-    stood: Bands
+    bands_before: Bands = field(metadata=json_member(name="stood"))
     temperature_c: float
     bands: Bands
     added: tuple[AddedLine, ...]
@@ -233,7 +233,7 @@ class KeepingResult:
     keeps_longer: tuple[WayToKeepLonger, ...]
 
 
-def _stood(done: StepFlow, went_in: Sequence[Mapping[Band, float]]) -> Bands:
+def _bands_before(done: StepFlow, went_in: Sequence[Mapping[Band, float]]) -> Bands:
     """Mass by group [g] that stood in the step's vessel before its lines went in; `went_in` is the mass of each line by group [g]."""
     bands = done.before.contents.bands()
     for added, by_band in zip(done.added, went_in, strict=True):
@@ -244,7 +244,7 @@ def _stood(done: StepFlow, went_in: Sequence[Mapping[Band, float]]) -> Bands:
 
 
 def _deep_figures(evaluation: Evaluation, i: int, ranges: bool) -> DeepFigures:
-    done = evaluation.plain.steps[i]
+    done = evaluation.flow.steps[i]
     liquid, t_c = done.state.liquid, done.temperature_c
     figures = evaluation.deep(i, ranges=ranges)
     if not is_solution(liquid):
@@ -269,7 +269,7 @@ def _figure(evaluation: Evaluation, step: int, name: str, ranges: bool) -> Range
 
 
 def _step(evaluation: Evaluation, i: int, ranges: bool, ranged: Collection[str] | None, deep: bool) -> StepResult:
-    done = evaluation.plain.steps[i]
+    done = evaluation.flow.steps[i]
     figures = {name: _figure(evaluation, i, name, ranges and (ranged is None or name in ranged)) for name in evaluation.figures[i]}
     went_in = [added.contents.bands() for added in done.added]
     plain = StepResult(
@@ -278,13 +278,13 @@ def _step(evaluation: Evaluation, i: int, ranges: bool, ranged: Collection[str] 
         vessel=done.vessel,
         begins_min=done.begins_min,
         ends_min=done.ends_min,
-        hands_on_min=done.step.hands_min,
+        hands_on_min=done.step.labour_min,
         waiting_min=done.step.waiting_min,
         people=done.step.people,
         gear=tuple(done.step.gear or done.step.usual_gear),
         check=done.step.check or done.step.usual_check,
-        continues=i > 0 and evaluation.plain.steps[i - 1].vessel == done.step.vessel,
-        stood=_stood(done, went_in),
+        continues=i > 0 and evaluation.flow.steps[i - 1].vessel == done.step.vessel,
+        bands_before=_bands_before(done, went_in),
         temperature_c=done.temperature_c,
         bands=Bands.of(done.contents),
         added=tuple(
@@ -312,12 +312,12 @@ def _final(evaluation: Evaluation, ranges: bool) -> FinalResult | None:
     return FinalResult(
         **figures,
         **evaluation.deep(last, LABEL, ranges=ranges),
-        bands=Bands.of(evaluation.plain.steps[last].contents),
+        bands=Bands.of(evaluation.flow.steps[last].contents),
         colour=evaluation.colour,
         sugars_g={key: final.of(key) for key in SUGARS if final.of(key)},
         acids_g={key: final.of(key) for key in ACIDS if final.of(key)},
         doses_g_l=evaluation.doses_g_l,
-        takes_min=max(done.ends_min for done in evaluation.plain.steps),
+        takes_min=max(done.ends_min for done in evaluation.flow.steps),
         serves=figures["volume_ml"].value / evaluation.inputs.spec.serve_ml,
         keeps_days=evaluation.keeping.days,
         keeping=evaluation.keeping,
@@ -351,7 +351,7 @@ def keeping_result(evaluation: Evaluation, evidence: Evidence, said: HouseDate |
 
 
 def _by_product(evaluation: Evaluation, stream: Stream) -> ByProduct:
-    left = evaluation.plain.streams.get(stream.name)
+    left = evaluation.flow.streams.get(stream.name)
     return ByProduct(stream.name, stream.kind, stream.kept, stream.mass_g, stream.bands, stream.mass_g if left is None else left.mass_g)
 
 
@@ -362,9 +362,9 @@ def evaluation_result(
 
     Without `ranges` every figure is exact; `ranged` names the figures that have a range at every step, where not all of them do.
     """
-    steps = [_step(evaluation, i, ranges, ranged, deep) for i in range(len(evaluation.plain.steps))]
+    steps = [_step(evaluation, i, ranges, ranged, deep) for i in range(len(evaluation.flow.steps))]
     outgoing = [stream for step in steps for stream in step.leaving]
-    faults = [*evaluation.inputs.spec.faults, *([evaluation.plain.refusal] if evaluation.plain.refusal else [])]
+    faults = [*evaluation.inputs.spec.faults, *([evaluation.flow.refusal] if evaluation.flow.refusal else [])]
     final = evaluation.final
     keeps_longer = ways_to_keep_longer(final, evaluation.rules.keeping) if deep and final and final.of("water") else None
     plain = EvaluationResult(

@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 from ..base.answer import HIDDEN
-from ..base.messages import Computed, Message, alone, days, listed, message, term
+from ..base.messages import Computed, Message, days, listed, message, term, verbatim
 from ..evaluation.evaluate import Evaluation
 from ..spec.sentences import inside_name, material_name, step_title
 
@@ -51,7 +51,7 @@ def _weighed_first(evaluation: Evaluation) -> Iterator[Question]:
 
 def _allergens(evaluation: Evaluation) -> Iterator[Question]:
     held, none = evaluation.hazards.allergens, message("none of those listed")
-    right = alone(listed(map(term, held), "comma")) if held else none
+    right = verbatim(listed(map(term, held), "comma")) if held else none
     others = [term(item) for item in ("egg", "milk", "nuts") if item not in held]
     wrong = tuple(item for item in (*others, none, term("sulphites")) if item != right and item.template not in held)[:2]
     because = message("What goes in holds: {allergens}.", allergens=right)
@@ -72,27 +72,27 @@ def _keeps(evaluation: Evaluation) -> Iterator[Question]:
 def _hottest(evaluation: Evaluation) -> Iterator[Question]:
     hot = [
         (done.step, float(getattr(done.step, "temperature_c", 0.0)))
-        for done in evaluation.plain.steps
+        for done in evaluation.flow.steps
         if done.step.family in ("heat", "extract")
     ]
     step, heat = max(hot, key=lambda item: item[1], default=(None, 0.0))
     if step is None or heat < 40:
         return
     title = step_title(step, evaluation.inputs.materials, spec=evaluation.inputs.spec)
-    right, *wrong = (alone(Computed(c, "°C", 0)) for c in (heat, heat - 25, min(120.0, heat + 20)))
+    right, *wrong = (verbatim(Computed(c, "°C", 0)) for c in (heat, heat - 25, min(120.0, heat + 20)))
     yield _placed("heat", right, tuple(wrong), message("How hot does it get at most?"), message("Step: {step}.", step=title))
 
 
 def _biggest(evaluation: Evaluation) -> Iterator[Question]:
     """The line that is dosed smallest: the one where a slip is tasted."""
-    masses = {key: mass for key, mass in evaluation.plain.masses.items() if key in evaluation.inputs.spec.lines and mass > 0}
+    masses = {key: mass for key, mass in evaluation.flow.masses.items() if key in evaluation.inputs.spec.lines and mass > 0}
     if len(masses) < 2 or evaluation.last is None:
         return
     key = min(masses, key=lambda item: masses[item])
     litres = evaluation.figures[evaluation.last]["volume_ml"] / 1000.0
     dose = masses[key] / litres if litres > 0 else math.inf
     material, materials = evaluation.inputs.spec.lines[key].material, evaluation.inputs.materials
-    right, *wrong = (alone(Computed(part, "g a litre")) for part in (dose, dose * 10, dose / 10))
+    right, *wrong = (verbatim(Computed(part, "g a litre")) for part in (dose, dose * 10, dose / 10))
     asked = message("About how much {material} is in a litre of it?", material=inside_name(material, materials))
     yield _placed(
         "dose", right, tuple(wrong), asked, message("{material}: {dose}.", material=material_name(material, materials), dose=right)

@@ -13,7 +13,7 @@ from typing import Literal
 
 from ..base.catalogue import SOURCE_LANGUAGE, languages
 from ..base.figures import FIGURES, quantity
-from ..base.messages import NOTHING, Computed, Given, Message, alone, capital, counted, days, listed, message, minutes, short_name, term
+from ..base.messages import NOTHING, Computed, Given, Message, capital, counted, days, listed, message, minutes, short_name, term, verbatim
 from ..base.refusals import Refusal
 from ..base.units import KITCHEN_ML, Locale
 from ..base.vocabulary import plain, word
@@ -68,7 +68,7 @@ def beside_words(material: Material | None, mass_g: float, locale: Locale, besid
     except Refusal:
         # Nobody has said what a mL of it weighs: the weight stands alone.
         return NOTHING
-    return alone(in_spoons(volume, locale) if beside == "cups" else Computed(volume, "mL", 0 if volume >= 20 else 1))
+    return verbatim(in_spoons(volume, locale) if beside == "cups" else Computed(volume, "mL", 0 if volume >= 20 else 1))
 
 
 _PLURALS = (
@@ -100,7 +100,7 @@ def _amount(line: s.Line, mass_g: float, name: str, factor: float, resolution_g:
     weight = on_scale(mass_g, resolution_g)
     amount = line.amount
     if not isinstance(amount, s.Fixed) or amount.dimension != "count":
-        return alone(weight)
+        return verbatim(weight)
     count = amount.quantity * (factor if amount.scales else 1.0)
     n = Computed(count, decimals=0 if float(count).is_integer() else 1)
     return counted("{n} {pieces}, {weight}", "{n} {pieces}, {weight} in all", n, pieces=_pieces(name, count), weight=weight)
@@ -184,7 +184,7 @@ def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: 
 
 def _gear(evaluation: Evaluation, resolution_g: float) -> tuple[Message, ...]:
     spec = evaluation.inputs.spec
-    masses = [mass for mass in evaluation.plain.masses.values() if mass > 0]
+    masses = [mass for mass in evaluation.flow.masses.values() if mass > 0]
     scales = [message("scale")] * any(mass >= _FINE_BELOW * resolution_g for mass in masses)
     scales += [message("fine scale")] * any(mass < _FINE_BELOW * resolution_g for mass in masses)
     used = [vessel_name(spec, step.vessel) for step in spec.steps]
@@ -195,12 +195,12 @@ def _gear(evaluation: Evaluation, resolution_g: float) -> tuple[Message, ...]:
 def _reads(name: str, value: float) -> Message:
     """A figure that an instrument shows, with what it is where its unit does not say so: "41.8 °Bx", "acid 2.60 g/100 mL"."""
     figure = quantity(name, value)
-    return message("acid {figure}", figure=figure) if name == "acid_g_100ml" else alone(figure)
+    return message("acid {figure}", figure=figure) if name == "acid_g_100ml" else verbatim(figure)
 
 
 def _check(step: s.Step, language: str) -> Message:
     """Returns when a step is done, and whether a sample is set aside. The lead's own words are marked where the card speaks another language."""
-    said = alone(step.check) if step.check else term(step.usual_check)
+    said = verbatim(step.check) if step.check else term(step.usual_check)
     if not said or _says_again(said.text(language), step.note):
         until = NOTHING
     elif step.check and language != SOURCE_LANGUAGE:
@@ -208,7 +208,7 @@ def _check(step: s.Step, language: str) -> Message:
     else:
         until = message("until: {check}", check=said)
     sample = message("set a sample aside") if step.keep_sample else NOTHING
-    return alone(listed((part for part in (until, sample) if part), "dot"))
+    return verbatim(listed((part for part in (until, sample) if part), "dot"))
 
 
 def _keeps(kept: Keeping) -> Message:
@@ -230,10 +230,10 @@ def _allergens(evaluation: Evaluation) -> Message:
     """What is in it and of what nobody has said anything; never that it is free of all."""
     hazards = evaluation.hazards
     none = message("none of those listed goes in; answer for the drink, ask the lead")
-    held = alone(listed(map(term, hazards.allergens))) if hazards.allergens else none
+    held = verbatim(listed(map(term, hazards.allergens))) if hazards.allergens else none
     if not hazards.unknown:
         return held
-    return alone(listed((held, message("nobody has said what {names} holds: ask the lead", names=listed(hazards.unknown))), "semicolon"))
+    return verbatim(listed((held, message("nobody has said what {names} holds: ask the lead", names=listed(hazards.unknown))), "semicolon"))
 
 
 LABELS: Mapping[str, Message] = {
@@ -280,15 +280,15 @@ def _check_asked(evaluation: Evaluation, language: str, resolution_g: float, bes
             message("there are {beside}", beside=listed(BESIDE, "comma")),
             message("Choose one of them"),
         )
-    if evaluation.plain.refusal:
-        raise evaluation.plain.refusal
+    if evaluation.flow.refusal:
+        raise evaluation.flow.refusal
     if evaluation.last is None:
         raise Refusal(message("Nothing is made yet"), "steps", remedy=message("Add a step and put something in"), code="nothing_made")
 
 
 def _steps(evaluation: Evaluation, language: str, resolution_g: float, beside: Beside) -> Iterator[CardStep]:
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
-    for n, done in enumerate(evaluation.plain.steps):
+    for n, done in enumerate(evaluation.flow.steps):
         title = step_title(done.step, materials, first=n == 0, spec=spec).text(language)
         yield CardStep(
             done.step.id,
@@ -309,8 +309,8 @@ def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_
     _check_asked(evaluation, language, resolution_g, beside)
     spec, final = evaluation.inputs.spec, evaluation.product_figures
     volume = final["volume_ml"]
-    hands = math.fsum(step.hands_min * step.people for step in spec.steps)
-    everything = max(done.ends_min for done in evaluation.plain.steps)
+    hands = math.fsum(step.labour_min * step.people for step in spec.steps)
+    everything = max(done.ends_min for done in evaluation.flow.steps)
     spans = message("{hands} of hands in {all}", hands=minutes(hands), all=minutes(everything))
     makes = message(
         "{volume} · {n} serves of {serve}",

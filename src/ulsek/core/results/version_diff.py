@@ -84,7 +84,7 @@ def _amounts(evaluation: Evaluation, at: int | None) -> dict[str, tuple[Message,
     if at is None:
         return {}
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
-    masses = evaluation.plain.masses
+    masses = evaluation.flow.masses
     return {
         line.id: (
             inside_name(line.material, materials, spec),

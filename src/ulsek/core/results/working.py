@@ -6,14 +6,14 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from ..base.figures import FIGURES, quantity, spread
-from ..base.messages import NOTHING, Computed, Given, Message, alone, grams, listed, message, term
+from ..base.messages import NOTHING, Computed, Given, Message, grams, listed, message, term, verbatim
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..chemistry.substances import ACIDS, CATIONS, SUBSTANCES, SUGARS
 from ..evaluation.evaluate import Evaluation
 from ..properties.acidity import titratable_g
-from ..properties.measure import DEEP, MODEL_DOUBT, PROPERTY
+from ..properties.measure import DEEP, MODEL_UNCERTAINTY, PROPERTY
 from ..spec import spec as s
 from ..spec.sentences import amount_words, inside_name, material_name
 
@@ -42,7 +42,7 @@ class Working:
 
 def working(evaluation: Evaluation, step: str, name: str) -> Working:
     """The working of a figure after a step, or of a line's amount (``line:ID``). Refuses names that are not there."""
-    index = next((i for i, done in enumerate(evaluation.plain.steps) if done.step.id == step), None)
+    index = next((i for i, done in enumerate(evaluation.flow.steps) if done.step.id == step), None)
     if index is None:
         raise Refusal(message("There is no step “{step}” that could be worked out", step=step), "step")
     if name.startswith("line:"):
@@ -55,7 +55,7 @@ def working(evaluation: Evaluation, step: str, name: str) -> Working:
             "name",
             message("choose one of {names}", names=listed(PROPERTY, "comma")),
         )
-    contents, figures = evaluation.plain.steps[index].state.liquid, evaluation.figures[index]
+    contents, figures = evaluation.flow.steps[index].state.liquid, evaluation.figures[index]
     went_in = [(term(SUBSTANCES[key].name), Computed(mass), "g") for key, mass in contents.grams.items() if mass > 0.005]
     volume = (message("volume"), Computed(figures["volume_ml"], decimals=1), "mL")
     inputs = {
@@ -85,7 +85,7 @@ _Row = tuple[Message, Computed | Given, str]
 
 
 def _inputs(rows: Sequence[_Row]) -> tuple[WorkingInput, ...]:
-    return tuple(WorkingInput(name, alone(value), unit) for name, value, unit in rows)
+    return tuple(WorkingInput(name, verbatim(value), unit) for name, value, unit in rows)
 
 
 def _sheet(name: str, value: float, found: Range, inputs: Sequence[_Row], doubt: Message) -> Working:
@@ -94,7 +94,7 @@ def _sheet(name: str, value: float, found: Range, inputs: Sequence[_Row], doubt:
     around = spread(name, found.low, found.high) if found.half_width > 1e-9 else NOTHING
     return Working(
         item.title,
-        alone(quantity(name, value)),
+        verbatim(quantity(name, value)),
         around,
         term(item.formula),
         _inputs(inputs),
@@ -113,7 +113,7 @@ def _moles_per_litre(contents: Contents, volume: float) -> list[_Row]:
 
 def _deep(evaluation: Evaluation, index: int, name: str) -> Working:
     """The sheet of a figure that is worked out only when it is asked for. Refuses what cannot be worked out for this vessel."""
-    contents = evaluation.plain.steps[index].state.liquid
+    contents = evaluation.flow.steps[index].state.liquid
     found = evaluation.range(index, name)
     volume = evaluation.figures[index]["volume_ml"]
     inputs = (
@@ -125,7 +125,7 @@ def _deep(evaluation: Evaluation, index: int, name: str) -> Working:
             if mass > 0.005
         ]
     )
-    below, above = MODEL_DOUBT[name](contents, found.value) if name in MODEL_DOUBT else (0.0, 0.0)
+    below, above = MODEL_UNCERTAINTY[name](contents, found.value) if name in MODEL_UNCERTAINTY else (0.0, 0.0)
     model = max(below, above) > 0.5 * found.half_width
     doubt = message("Most of the doubt is the model's own.") if model else _doubt(evaluation, index, name)
     return _sheet(name, found.value, found, inputs, doubt)
@@ -140,7 +140,7 @@ def _doubt(evaluation: Evaluation, index: int, name: str) -> Message:
 
 
 def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
-    done, spec, materials = evaluation.plain.steps[index], evaluation.inputs.spec, evaluation.inputs.materials
+    done, spec, materials = evaluation.flow.steps[index], evaluation.inputs.spec, evaluation.inputs.materials
     added = next((item for item in done.added if item.line == line_id), None)
     if added is None:
         raise Refusal(message("There is no line “{line_id}” in this step", line_id=line_id), "name")
@@ -153,7 +153,7 @@ def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
     elif isinstance(line.amount, s.Ratio) and line.amount.line:
         other = spec.lines[line.amount.line]
         unit = "g" if line.amount.basis == "weight" else "mL"
-        mass = evaluation.plain.masses[other.id]
+        mass = evaluation.flow.masses[other.id]
         inputs = [
             (
                 material_name(other.material, materials),
@@ -183,4 +183,4 @@ def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
             material=inside_name(added.material, materials),
         )
         source = "mass balance"
-    return Working(name, alone(grams(added.mass_g)), NOTHING, formula, _inputs(inputs), source)
+    return Working(name, verbatim(grams(added.mass_g)), NOTHING, formula, _inputs(inputs), source)

@@ -64,7 +64,7 @@ def left_counted_from(state: RunState, kept: Keeping, key: str) -> tuple[str, bo
     """
     if kept.counts_from == MIXING:
         return _mixed_at(state), True
-    touched = [done.step.id for done in state.evaluation.plain.steps if _touches(done, key) and done.step.id in state.done]
+    touched = [done.step.id for done in state.evaluation.flow.steps if _touches(done, key) and done.step.id in state.done]
     product, logged = counted_from(state)
     if not touched:
         return product, logged

@@ -94,7 +94,7 @@ class WeightComparison:
         actual = self.record.actual_g.get(line.id)
         if actual is None or not isinstance(line.amount, s.Percent | s.Ratio):
             return NOTHING
-        planned = self._evaluation(line.id, self.factor).plain.masses.get(line.id)
+        planned = self._evaluation(line.id, self.factor).flow.masses.get(line.id)
         return dose_reached(line, planned, actual) if planned else NOTHING
 
     def _deviation(self, line_id: str) -> Deviation | None:
@@ -105,7 +105,7 @@ class WeightComparison:
             return None
         others = {key: mass for key, mass in record.actual_g.items() if key != line_id}
         before = self._evaluation(line_id, factor_of(record, others))
-        planned = before.plain.masses.get(line_id)
+        planned = before.flow.masses.get(line_id)
         if planned is None:
             return None
         actual = record.actual_g[line_id]
@@ -124,8 +124,8 @@ class WeightComparison:
     def _rescaled(self, before: Evaluation, after: Evaluation) -> list[Message]:
         """Returns the lines that are not weighed yet and whose planned mass changed, each in words."""
         record, found = self.record, []
-        for key, mass in after.plain.masses.items():
-            was = before.plain.masses.get(key)
+        for key, mass in after.flow.masses.items():
+            was = before.flow.masses.get(key)
             if key in record.spec.lines and key not in record.actual_g and was and abs(mass / was - 1.0) > NOTABLE_SHARE:
                 name = inside_name(record.spec.lines[key].material, record.materials)
                 found.append(message("{material} is now {mass}", material=name, mass=grams(mass)))

@@ -20,7 +20,7 @@ MOST_AHEAD = 1000
 
 
 @dataclass(frozen=True, slots=True)
-class Placed:
+class CorrectedTime:
     """A time `at`, and how it came about: "" as it was said, "corrected" by the clock's offset, or "estimated"."""
 
     at: datetime
@@ -66,7 +66,7 @@ def offset_s(device_now: datetime, received: datetime) -> float:
     return (device_now - received).total_seconds()
 
 
-def placed(said: datetime, ahead_s: float, possible: tuple[datetime, datetime], earliest: datetime) -> Placed:
+def corrected_time(said: datetime, ahead_s: float, possible: tuple[datetime, datetime], earliest: datetime) -> CorrectedTime:
     """When it happened: `said` less what the clock is `ahead_s` [s], where that is `possible` (from, to); else the `earliest` it can have been.
 
     The earliest, because how long something keeps is counted from it. Error: `OFF_S`, or the whole span where it is estimated. A clock a year ahead that says
@@ -77,7 +77,7 @@ def placed(said: datetime, ahead_s: float, possible: tuple[datetime, datetime], 
         at = said - timedelta(seconds=ahead_s) if is_off else said
         is_possible = possible[0] - SLACK <= at <= possible[1] + SLACK
     except OverflowError:
-        return Placed(earliest, "estimated")
+        return CorrectedTime(earliest, "estimated")
     if not is_possible:
-        return Placed(earliest, "estimated")
-    return Placed(at, "corrected" if is_off else "")
+        return CorrectedTime(earliest, "estimated")
+    return CorrectedTime(at, "corrected" if is_off else "")

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import Literal
 
-from ..base.messages import NOTHING, Computed, Message, alone, message
+from ..base.messages import NOTHING, Computed, Message, message, verbatim
 from ..base.ranges import Range
 from ..evaluation.evaluate import Evaluation
 from ..evaluation.reading_agreement import agreement
@@ -38,7 +38,7 @@ def suggested_ml(evaluation: Evaluation) -> float:
     return math.floor(predicted / READ_OFF_ML + 0.5) * READ_OFF_ML
 
 
-def where_is_the_rest(expected: Range, read: float, unit: str) -> Message:
+def missing_amount_question(expected: Range, read: float, unit: str) -> Message:
     """Returns the question about an amount at the finish [`unit`: mL or g], without its question mark; nothing if it lies in what was `expected`."""
     if expected.low <= read <= expected.high:
         return NOTHING
@@ -68,7 +68,7 @@ def leftovers_asked(evaluation: Evaluation) -> tuple[LeftoverAsked, ...]:
     return tuple(
         LeftoverAsked(item.key, item.name, "lot")
         if item.stands == "vessel"
-        else LeftoverAsked(item.key, alone(item.key.removeprefix(BY_PRODUCT)), "bin")
+        else LeftoverAsked(item.key, verbatim(item.key.removeprefix(BY_PRODUCT)), "bin")
         for item in evaluation.leftovers
         if item.stands != "bin"
     )

@@ -37,7 +37,7 @@ _TASTED = ("brix", "brix_reading", "sugar_g_100ml", "acid_g_100ml", "abv")
 
 def _stands_after(evaluation: Evaluation, place: int, done: Mapping[str, str]) -> bool:
     """Returns True if the vessel of step `place` holds what it will hold after that step: the step is done, or its verb only mixes."""
-    step = evaluation.plain.steps[place].step
+    step = evaluation.flow.steps[place].step
     return step.id in done or step.family == "combine"
 
 
@@ -49,7 +49,7 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
         state.status == "finished"
         or not spec.goals
         or evaluation.last is None
-        or evaluation.plain.refusal
+        or evaluation.flow.refusal
         or not open_ends
         or not state.actual_g
     ):
@@ -62,7 +62,7 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
     aims = [s.Goal(goal.property, goal.value, goal.tolerance * 0.02) for goal in spec.goals]
     decided = states.get(name, "offered")
     try:
-        found: Solution = solve(evaluation.plain.steps[before_bottling(evaluation)].state.liquid, aims, offered)
+        found: Solution = solve(evaluation.flow.steps[before_bottling(evaluation)].state.liquid, aims, offered)
     except Refusal as refusal:
         return Repair(
             name,
@@ -134,7 +134,7 @@ def fold(
         weighed = place is not None and check.property == "mass_g" and _stands_after(evaluation, place, taken.done)
         if weighed and place is not None:
             # A weighed vessel is what stands there, also where it contradicts what was worked out.
-            vessel_g[evaluation.plain.steps[place].step.id] = check.value
+            vessel_g[evaluation.flow.steps[place].step.id] = check.value
         if weighed or estimate is not evaluation.estimate:
             evaluation = evaluated(estimate)
     evaluation.evidence = evidence_of(

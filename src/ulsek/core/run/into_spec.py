@@ -47,7 +47,10 @@ def _put(steps: list[Any], settled: SettledAmount, made: RunState) -> None:
                 return
     if settled.line:
         raise Refusal(
-            message("The draft does not have this line any more"), f"steps/{settled.line}", remedy=message("Change it by hand"), code="gone"
+            message("The draft does not have this line any more"),
+            f"steps/{settled.line}",
+            remedy=message("Change it by hand"),
+            code="gone",
         )
     step = next(item for item in made.spec.steps if item.id == settled.step)
     if any(item["id"] == step.id for item in steps):

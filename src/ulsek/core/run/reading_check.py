@@ -37,7 +37,7 @@ class ReadingCheck:
 def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> tuple[ReadingCheck, Estimate]:
     """A reading beside the prediction, and the estimate after it; a reading that disagrees teaches nothing until it is confirmed."""
     prop, value = reading.property, reading.value
-    step = evaluation.plain.steps[place].step.id if place is not None else ""
+    step = evaluation.flow.steps[place].step.id if place is not None else ""
     found = agreement_at(evaluation, place, prop, value) if place is not None and FIGURES[prop].is_compared else None
     if place is None or found is None:
         noted = Computed(value, decimals=1)
@@ -46,7 +46,7 @@ def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> 
         return ReadingCheck(reading.event, prop, value, Range.exact(value), True, words, step), evaluation.estimate
     if not found.agrees:
         off = message("{read} read, {predicted} predicted: they disagree.", read=found.read_words, predicted=found.predicted_words)
-        text = sentences(off, _question(prop, found.residual, evaluation.plain.steps[place]))
+        text = sentences(off, _question(prop, found.residual, evaluation.flow.steps[place]))
         return ReadingCheck(reading.event, prop, value, found.predicted, False, text, step), evaluation.estimate
     text = message("{read} read agrees with {predicted} predicted.", read=found.read_words, predicted=found.predicted_words)
     estimate = evaluation.estimate
@@ -103,9 +103,7 @@ def evidence_of(
     disagrees unsays the one before it, and what was weighed.
     """
     product = {
-        done.step.id
-        for done in evaluation.plain.steps
-        if evaluation.final is not None and _same_liquid(done.state.liquid, evaluation.final)
+        done.step.id for done in evaluation.flow.steps if evaluation.final is not None and _same_liquid(done.state.liquid, evaluation.final)
     }
     shown: dict[str, float] = {}
     disagreeing: dict[str, Message] = {}

@@ -71,7 +71,7 @@ def pour(seed: str, line: str, wanted_g: float) -> Pour:
 def shown(state: RunState, seed: str) -> InstrumentsShown:
     """What the simulated instruments show at this moment: the pour of the line at hand, and each probe with its own drift."""
     line = state.next_line
-    planned = state.evaluation.plain.masses.get(line.id) if line is not None else None
+    planned = state.evaluation.flow.masses.get(line.id) if line is not None else None
     place = state.place
     figures = state.evaluation.figures[place] if place is not None else {}
     probes = {}

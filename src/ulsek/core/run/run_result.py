@@ -128,7 +128,7 @@ class RunResult:
 
 
 def _taste(state: RunState, taste: Taste) -> TasteResult:
-    done = next((item for item in state.evaluation.plain.steps if item.step.id == taste.step), None)
+    done = next((item for item in state.evaluation.flow.steps if item.step.id == taste.step), None)
     advice = taste_advice(taste.verdict, taste.share, done)
     return TasteResult(taste.step, taste.sense, taste.verdict, taste.share, taste.text, advice)
 

@@ -23,7 +23,7 @@ class Made:
     name: str
     takes_min: float
     draws_on: tuple[str, ...] = ()
-    turns_before_ready: bool = False
+    expires_before_ready: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -40,10 +40,10 @@ class Start:
 
 def takes_min(evaluation: Evaluation) -> float:
     """Minutes [min] from the first hand to the last: every vessel on its own clock, the latest counts. Source: the spec's own times."""
-    return max((done.ends_min for done in evaluation.plain.steps), default=0.0)
+    return max((done.ends_min for done in evaluation.flow.steps), default=0.0)
 
 
-def turned_before_ready(evaluation: Evaluation, start: datetime) -> Message:
+def expiry_before_ready(evaluation: Evaluation, start: datetime) -> Message:
     """What to say of a batch started at `start` whose last day is over before it is ready, by the calendar of `start`; empty where it is in date.
 
     A rest of ten days in a class of seven: “Ready on 12 Mar, to be used by 08 Mar: …”. Source: the spec's own times, `keeping`.
@@ -80,7 +80,7 @@ def start_by(wanted: str, at: datetime, now: datetime, made: Mapping[str, Made],
             raise Refusal(
                 message("Nothing is known of “{key}”", key=key), "spec", remedy=message("Publish its spec first"), code="unknown_reference"
             )
-        if item.turns_before_ready:
+        if item.expires_before_ready:
             raise Refusal(
                 message("{name} is out of date before it is ready", name=item.name),
                 "spec",

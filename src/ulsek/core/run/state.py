@@ -27,7 +27,7 @@ from .taste import SettledAmount, settled_in_spec
 def place_of(evaluation: Evaluation, actual_g: Mapping[str, float], done: Mapping[str, str]) -> int | None:
     """Returns the index of the last step that is done or whose lines are all weighed; None if there is none."""
     found = None
-    for i, flow in enumerate(evaluation.plain.steps):
+    for i, flow in enumerate(evaluation.flow.steps):
         lines = flow.step.lines
         if flow.step.id in done or (lines and all(line.id in actual_g for line in lines)):
             found = i
@@ -106,7 +106,7 @@ class RunState:
     @property
     def batch_g(self) -> dict[str, float]:
         """Mass of each material in the whole batch [g], weighed or planned, over all supplies."""
-        masses = self.evaluation.plain.masses
+        masses = self.evaluation.flow.masses
         found: dict[str, float] = {}
         for line in self.spec.lines.values():
             if not line.own and line.id in masses:
@@ -147,7 +147,7 @@ class RunState:
     def watch(self) -> Watch | None:
         """The end-point watch of the current step; None if it has not begun or is not monitored."""
         step = self.current
-        done = next((item for item in self.evaluation.plain.steps if step is not None and item.step.id == step.id), None)
+        done = next((item for item in self.evaluation.flow.steps if step is not None and item.step.id == step.id), None)
         if step is None or done is None or step.id not in self.begun:
             return None
         return watch_of(done, self.begun[step.id], self.record.watched.get(step.id, ()), self.evaluation.rules.keeping)

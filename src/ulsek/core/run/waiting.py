@@ -6,7 +6,7 @@ from dataclasses import dataclass, field
 from datetime import datetime, timedelta
 
 from ..base.answer import json_member
-from ..base.messages import Message, Word, alone
+from ..base.messages import Message, Word, verbatim
 from .device_clocks import moment
 from .state import RunState
 
@@ -33,7 +33,7 @@ def waiting_of(state: RunState) -> Waiting | None:
     if step is None or step.waiting_min <= 0 or step.id not in state.begun:
         return None
     begun = moment(state.begun[step.id])
-    doing = alone(Word("verbs", step.verb, form="doing"))
+    doing = verbatim(Word("verbs", step.verb, form="doing"))
     return Waiting(since=begun, until=begun + timedelta(minutes=step.waiting_min), kind=step.verb, family=step.family, doing=doing)
 
 

@@ -14,7 +14,7 @@ from typing import Any
 
 from ..base.answer import HIDDEN, in_answer, json_member
 from ..base.figures import MOST_G
-from ..base.messages import NOTHING, Computed, Given, Message, alone, grams, listed, message, sentences, template, term
+from ..base.messages import NOTHING, Computed, Given, Message, grams, listed, message, sentences, template, term, verbatim
 from ..base.ranges import Range
 from ..base.remarks import Remark, Severity
 from ..materials.material import Material
@@ -166,7 +166,7 @@ def _at_worst(mg: Range) -> Message:
     """ "10 mg (at worst 30 mg)"; one figure where both are the same."""
     if mg.high > mg.value * 1.001:
         return message("{mass} (at worst {most})", mass=Computed(mg.value, "mg"), most=Computed(mg.high, "mg"))
-    return alone(Computed(mg.value, "mg"))
+    return verbatim(Computed(mg.value, "mg"))
 
 
 @dataclass(frozen=True, slots=True)

@@ -11,13 +11,13 @@ from ..base.figures import MOST_G
 from ..base.messages import NOTHING, Computed, Message, message
 from ..base.refusals import Refusal
 
-TURNS_SOON_DAYS = 2
+EXPIRES_SOON_DAYS = 2
 """A lot whose last day is at most so many days away stands among those that turn [days]. House experience."""
 State = Literal["good", "resting", "past", "withdrawn", "recalled", "gone"]
 
 
 @dataclass(frozen=True, slots=True)
-class Shelved:
+class ShelfFacts:
     """What decides whether a lot may be poured: the end of its last day, from when it is ready and why not before, why its version was withdrawn, why it was
     recalled, and whether it has left the shelf. Moments carry their offset.
     """
@@ -31,31 +31,31 @@ class Shelved:
 
 
 @dataclass(frozen=True, slots=True)
-class Standing:
+class ShelfState:
     """How a lot stands: it may be poured only while its `state` is "good". `until` is the moment at which that changes by itself, None if it never does."""
 
     state: State
     until: datetime | None
 
 
-def standing(lot: Shelved, now: datetime) -> Standing:
+def shelf_state(lot: ShelfFacts, now: datetime) -> ShelfState:
     """Returns how a lot stands at `now`. The last day is included. What nobody may pour any more is told before what only rests. Source: date marking of food codes."""
     if lot.gone:
-        return Standing("gone", None)
+        return ShelfState("gone", None)
     if lot.recalled:
-        return Standing("recalled", None)
+        return ShelfState("recalled", None)
     if lot.withdrawn:
-        return Standing("withdrawn", None)
+        return ShelfState("withdrawn", None)
     if now >= lot.past_at:
-        return Standing("past", None)
+        return ShelfState("past", None)
     if lot.ready_at is not None and now < lot.ready_at:
-        return Standing("resting", min(lot.ready_at, lot.past_at))
-    return Standing("good", lot.past_at)
+        return ShelfState("resting", min(lot.ready_at, lot.past_at))
+    return ShelfState("good", lot.past_at)
 
 
-def turns_soon(use_by: date, today: date) -> bool:
-    """Returns True if the last day is over, or at most `TURNS_SOON_DAYS` away."""
-    return use_by <= today + timedelta(days=TURNS_SOON_DAYS)
+def expires_soon(use_by: date, today: date) -> bool:
+    """Returns True if the last day is over, or at most `EXPIRES_SOON_DAYS` away."""
+    return use_by <= today + timedelta(days=EXPIRES_SOON_DAYS)
 
 
 def checked_amount(value: object, unit: str, refused: Message, most: float = MOST_G) -> float:

@@ -34,7 +34,7 @@ _FERMENTS_G_100ML = 1.0
 """Sugar from which a thin liquid ferments [g/100 mL]; house experience."""
 
 
-def turned_when_ready(stands_days: float, keeps_days: float) -> bool:
+def is_expired_when_ready(stands_days: float, keeps_days: float) -> bool:
     """Returns True if a product that stands for `stands_days` before it is ready has no day of its `keeps_days` left by then [days]."""
     return stands_days >= keeps_days
 
@@ -76,9 +76,9 @@ class Keeping:
         return opened_until(self.use_by(from_day), opened_on, self.opened_days)
 
     @property
-    def turns_before_ready(self) -> bool:
+    def expires_before_ready(self) -> bool:
         """Whether its last day is over before the last step is."""
-        return turned_when_ready(self.stands_days, self.days)
+        return is_expired_when_ready(self.stands_days, self.days)
 
     @property
     @in_answer()

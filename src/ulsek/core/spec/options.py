@@ -142,5 +142,9 @@ def settled(
     # What is chosen stands in the file too: settled twice, it stays as it is.
     options = [{**item, "chosen": group.chosen} for item, group in zip(data["options"], groups, strict=True)]
     steps: Any = data.get("steps")
-    placed = [(step, f"steps/{_id(step, n)}") for n, step in enumerate(steps if isinstance(steps, list) else [], 1)]
-    return {**data, "options": options, "steps": [without(step, where) for step, where in placed if holds(step, where)]}, groups, faults
+    corrected_time = [(step, f"steps/{_id(step, n)}") for n, step in enumerate(steps if isinstance(steps, list) else [], 1)]
+    return (
+        {**data, "options": options, "steps": [without(step, where) for step, where in corrected_time if holds(step, where)]},
+        groups,
+        faults,
+    )

@@ -63,7 +63,7 @@ def material_name(key: str, materials: Mapping[str, Material], spec: s.Spec | No
     if key.startswith(VESSEL):
         vessel = key.removeprefix(VESSEL)
         return message("{what}, from the {vessel}", what=_drawn(vessel, materials, spec), vessel=vessel_name(spec, vessel))
-    return _STREAMS.get(key) or m.alone(_word(key, materials))
+    return _STREAMS.get(key) or m.verbatim(_word(key, materials))
 
 
 def inside_name(key: str, materials: Mapping[str, Material], spec: s.Spec | None = None) -> Message:
@@ -71,7 +71,7 @@ def inside_name(key: str, materials: Mapping[str, Material], spec: s.Spec | None
     if key.startswith(VESSEL):
         vessel = key.removeprefix(VESSEL)
         return message("{what} from the {vessel}", what=_drawn(vessel, materials, spec), vessel=vessel_name(spec, vessel))
-    return _STREAMS.get(key) or m.alone(_word(key, materials, inside=True))
+    return _STREAMS.get(key) or m.verbatim(_word(key, materials, inside=True))
 
 
 def _word(key: str, materials: Mapping[str, Material], *, inside: bool = False) -> Value:

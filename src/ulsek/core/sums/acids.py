@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from ..base.messages import Computed, Given, alone, message, term
+from ..base.messages import Computed, Given, message, term, verbatim
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
 from ..base.weighing import resolution_remark
@@ -254,7 +254,7 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
             SumPart(message("acid solution"), dose, "mL", "acid"),
             *((SumPart(message("water"), serve - dose, "mL", "water"),) if mode == "concentration" else ()),
         ),
-        (SumSpot(alone(citrus.name), sweet, acid), SumSpot(message("in its place"), 0.0, serve * acid / poured)),
+        (SumSpot(verbatim(citrus.name), sweet, acid), SumSpot(message("in its place"), 0.0, serve * acid / poured)),
     )
 
 
@@ -275,7 +275,7 @@ def mimic(citrus: Material, volume: float, strength: float) -> SumAnswer:
         (message("Make up to the line; citric alone tastes cleaner and less like the fruit."),),
         tuple(SumPart(item.name, item.value, "g", "acid") for item in found),
         (
-            SumSpot(alone(citrus.name), citrus.measured()["sugar_g_100ml"], citrus.measured()["acid_g_100ml"]),
+            SumSpot(verbatim(citrus.name), citrus.measured()["sugar_g_100ml"], citrus.measured()["acid_g_100ml"]),
             SumSpot(message("the blend"), 0.0, target),
         ),
         step("combine", *grams.items()),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..base.messages import NOTHING, Computed, Message, alone, listed, message
+from ..base.messages import NOTHING, Computed, Message, listed, message, verbatim
 from ..base.refusals import Refusal
 from .acids import CONCENTRATE_G_100ML
 from .sheet import Sum, SumAnswer
@@ -30,7 +30,7 @@ def bottle_words(item: Sum, answer: SumAnswer) -> BottleWords:
             message("This sum makes nothing to label"), "name", remedy=message("Label the batch instead"), code="nothing_to_label"
         )
     amounts = (message("{material} {amount}", material=part.name, amount=Computed(part.amount, part.unit, 1)) for part in answer.parts)
-    inside = alone(listed(amounts, "comma"))
+    inside = verbatim(listed(amounts, "comma"))
     names = [part.name for part in answer.parts if part.kind == "acid"]
     acids = message("Acids: {names}", names=listed(names, "comma")) if names else NOTHING
     if not item.acid_stock:

@@ -6,7 +6,7 @@ import math
 import re
 from dataclasses import dataclass
 
-from ..base.messages import Computed, Given, alone, message, term
+from ..base.messages import Computed, Given, message, term, verbatim
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML, KITCHEN_ML
 from ..base.weighing import resolution_remark
@@ -107,7 +107,7 @@ def acid_to_target(given: AcidTargetInputs) -> SumAnswer:
         "mass balance; apparent volumes of the acids",
         tuple(remarks),
         (
-            SumPart(alone(given.liquid.name), volume, "mL", kind_of(given.liquid)),
+            SumPart(verbatim(given.liquid.name), volume, "mL", kind_of(given.liquid)),
             *(SumPart(term(SUBSTANCES[key].name), mass, "g", "acid") for key, mass in each.items()),
         ),
         (

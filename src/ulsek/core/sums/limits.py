@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from ..base.messages import Given, alone, message, sentences
+from ..base.messages import Given, message, sentences, verbatim
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
 from ..materials.material import Material
@@ -49,7 +49,7 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
         ),
         message("limit × drink / dose × prep / (mg in one gram, its high end); {first}: {limit}", first=first.name, limit=first.limit),
         first.source,
-        (sentences(first.words, FOLLOW), *(alone(item.source) for item, _ in rows[1:])),
+        (sentences(first.words, FOLLOW), *(verbatim(item.source) for item, _ in rows[1:])),
     )
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from ..base.messages import Computed, Given, alone, message, term
+from ..base.messages import Computed, Given, message, term, verbatim
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..materials.material import Material
@@ -55,14 +55,14 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
     remarks = (message("Above {limit} °Bx sugar comes out again at 20 °C.", limit=Computed(limit, decimals=1)),) if want > limit else ()
     return SumAnswer(
         (
-            SumFigure(alone(sweetener.name), grams, "g"),
+            SumFigure(verbatim(sweetener.name), grams, "g"),
             SumFigure(message("weight then"), mass + grams, "g"),
             SumFigure(message("volume then"), volume_ml(_syrup(mass + grams, want)), "mL"),
         ),
         message("weight × (want − have) / (solids of the sweetener − want)"),
         _BALANCE,
         remarks,
-        (SumPart(message("what is there"), mass, "g", "water"), SumPart(alone(sweetener.name), grams, "g", "sugar")),
+        (SumPart(message("what is there"), mass, "g", "water"), SumPart(verbatim(sweetener.name), grams, "g", "sugar")),
         step=step("dissolve", (sweetener.key, grams)),
     )
 
@@ -183,7 +183,7 @@ def swap_sugar(grams: float, have: Material, want: Material, match: str) -> SumA
     amount = grams * of(old) / of(new)
     water = amount * new.of("water") - grams * old.of("water")
     figures = (
-        SumFigure(alone(want.name), amount, "g"),
+        SumFigure(verbatim(want.name), amount, "g"),
         SumFigure(message("water that comes with it") if water >= 0 else message("water to add"), abs(water), "g"),
         SumFigure(message("dissolved solids change by"), amount * solids(new) - grams * solids(old), "g"),
     )

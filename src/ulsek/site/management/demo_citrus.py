@@ -14,7 +14,7 @@ from ulsek.citrus.actions.measure_fruit import measure_fruit
 from ulsek.citrus.actions.plan_cuts import Gave, carry_out, save_plan
 from ulsek.citrus.actions.receive_case import NewCase, receive_case
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.yields import Seen
+from ulsek.core.citrus.yields import FruitMeasurement
 from ulsek.team.access import Member
 
 _SEED = 404
@@ -45,7 +45,7 @@ class CitrusHistory:
         share = item["share"]
         if item.get("measured", True):
             juice = 10 * case.fruit_g * share / of.density * self.chance.uniform(0.97, 1.03)
-            measure_fruit(self.members["jonas"], case, Seen(10, juice_ml=float(round(juice))), at=when + timedelta(minutes=30))
+            measure_fruit(self.members["jonas"], case, FruitMeasurement(10, juice_ml=float(round(juice))), at=when + timedelta(minutes=30))
         if not item["cut"]:
             return
         begun = when + timedelta(hours=1)

@@ -11,7 +11,7 @@ from django.utils import timezone
 from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.vocabulary import keys
-from ulsek.core.recipe_text.templates import framed
+from ulsek.core.recipe_text.templates import from_template
 from ulsek.core.spec.json_form import FORMAT, read_spec
 from ulsek.team.access import Member
 from ulsek.team.action import action
@@ -59,7 +59,7 @@ def start_spec(
         raise Refusal(
             message("This is no Ulsek spec file"), "body/format", message("format must be “{format}”", format=FORMAT), code="not_ours"
         )
-    made = dict(body) if body is not None else framed(name, family, named.school, member.house.locale)
+    made = dict(body) if body is not None else from_template(name, family, named.school, member.house.locale)
     read_spec(made, strict=False)
     key = free_key(member.house, str(made.get("id") or name))
     made |= {"id": key, "name": name.strip(), "family": family}

@@ -13,7 +13,7 @@ from django.shortcuts import get_object_or_404
 from django.utils import timezone
 from ninja.errors import HttpError
 
-from ulsek.core.base.messages import alone, message
+from ulsek.core.base.messages import message, verbatim
 from ulsek.core.base.refusals import Refusal
 
 from ..access import Member, membership_of
@@ -34,7 +34,7 @@ def _checked(password: str, person: Person) -> str:
     try:
         validate_password(password, person)
     except ValidationError as refused:
-        raise Refusal(alone(refused.messages[0].rstrip(".")), "password", remedy=message("Take a longer one"), code="too_weak") from None
+        raise Refusal(verbatim(refused.messages[0].rstrip(".")), "password", remedy=message("Take a longer one"), code="too_weak") from None
     if len(password) > 200:
         raise Refusal(message("The password is too long"), "password", message("at most 200 letters"), code="out_of_bounds")
     return password

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
@@ -18,7 +18,7 @@ export function CaseSheet({ open, onClose }: { open: boolean; onClose: () => voi
   const receive = useAct(
     () => {
       const figures = { count: typed(form.count) ?? 0, weight_g: typed(form.weight_g) ?? 0, price: form.price.replace(",", ".") || "0" };
-      return told(client.POST("/api/citrus/cases", { body: { ...form, ...figures } }));
+      return unwrap(client.POST("/api/citrus/cases", { body: { ...form, ...figures } }));
     },
     () => {
       setForm(BLANK);

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { FIGURES } from "../../api/figures";
 import { USUAL } from "../../api/rules";
 import { Button } from "../../parts/Button";
@@ -31,7 +31,7 @@ export function DeskPart() {
       missing,
       want_brix: aim === "stronger" ? (typed(brix) ?? 0) : null,
     },
-    (body, signal) => told(client.POST("/api/desk", { body, signal })),
+    (body, signal) => unwrap(client.POST("/api/desk", { body, signal })),
     FIELDS,
   );
   return (

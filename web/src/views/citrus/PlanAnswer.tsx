@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { canMake, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -145,7 +145,7 @@ function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
   const done = plan?.done_rows.includes(cut.row) ?? false;
   const carry = useAct(
     () =>
-      told(
+      unwrap(
         client.POST("/api/citrus/plans/{plan_id}/cuts", {
           params: { path: { plan_id: plan?.id ?? "" } },
           body: {

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
-import { client, Problem, type Schemas, told } from "../../api/client";
+import { client, Problem, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -38,7 +38,7 @@ export function PlanPart() {
   const asked = useDeferredValue(JSON.stringify(body));
   const worked = useQuery({
     queryKey: ["citrus", "plan", asked],
-    queryFn: ({ signal }) => told(client.POST("/api/citrus/plan", { body: JSON.parse(asked), signal })),
+    queryFn: ({ signal }) => unwrap(client.POST("/api/citrus/plan", { body: JSON.parse(asked), signal })),
     enabled: cases.data !== undefined && body.wants.length > 0 && (body.cases.length > 0 || order) && plan === null,
     placeholderData: keepPreviousData,
     retry: false,
@@ -54,8 +54,8 @@ export function PlanPart() {
   const keep = useAct(
     () =>
       plan
-        ? told(client.PUT("/api/citrus/plans/{plan_id}", { params: { path: { plan_id: plan.id } }, body }))
-        : told(client.POST("/api/citrus/plans", { body })),
+        ? unwrap(client.PUT("/api/citrus/plans/{plan_id}", { params: { path: { plan_id: plan.id } }, body }))
+        : unwrap(client.POST("/api/citrus/plans", { body })),
     open,
   );
   if (cases.isPending || plans.isPending) return <Shape rows={5} />;

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { FIGURES } from "../../api/figures";
 import { USUAL } from "../../api/rules";
 import { useSession } from "../../app/session";
@@ -29,7 +29,7 @@ export function SampleSheet({ item, onClose }: { item: Schemas["CaseOut"]; onClo
   const number = (key: keyof typeof BLANK) => (form[key].trim() ? typed(form[key]) : null);
   const measure = useAct(
     () =>
-      told(
+      unwrap(
         client.POST("/api/citrus/cases/{case_id}/samples", {
           params: { path: { case_id: item.id } },
           body: {
@@ -46,7 +46,7 @@ export function SampleSheet({ item, onClose }: { item: Schemas["CaseOut"]; onClo
     onClose,
   );
   const aside = useAct((id: number) =>
-    told(
+    unwrap(
       client.POST("/api/citrus/cases/{case_id}/samples/{sample_id}/aside", {
         params: { path: { case_id: item.id, sample_id: id } },
         body: { why },

@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { USUAL } from "../../api/rules";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -43,16 +43,16 @@ export function SkinsPart() {
       measure,
       pressed,
     },
-    (body, signal) => told(client.POST("/api/citrus/oil-sugar", { body, signal })),
+    (body, signal) => unwrap(client.POST("/api/citrus/oil-sugar", { body, signal })),
     FIELDS,
   );
   const weigh = useAct(() =>
-    told(client.POST("/api/citrus/packed-peel", { body: { fruit: form.fruit, ml: typed(cup.ml) ?? 0, grams: typed(cup.grams) ?? 0 } })),
+    unwrap(client.POST("/api/citrus/packed-peel", { body: { fruit: form.fruit, ml: typed(cup.ml) ?? 0, grams: typed(cup.grams) ?? 0 } })),
   );
   const [spent, setSpent] = useState("");
   const teach = useAct(
     () =>
-      told(
+      unwrap(
         client.POST("/api/citrus/spent-peel", {
           body: {
             fruit: form.fruit,

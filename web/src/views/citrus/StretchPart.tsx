@@ -1,7 +1,7 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { FIGURES } from "../../api/figures";
 import { USUAL } from "../../api/rules";
 import { canLead, useMoney, useSession } from "../../app/session";
@@ -48,11 +48,11 @@ export function StretchPart() {
   const { made, fault, elsewhere } = useLive(
     "stretch",
     asked,
-    (body, signal) => told(client.POST("/api/citrus/stretch", { body, signal })),
+    (body, signal) => unwrap(client.POST("/api/citrus/stretch", { body, signal })),
     FIELDS,
   );
   const spec = useMutation({
-    mutationFn: () => told(client.POST("/api/citrus/stretch/spec", { body: asked })),
+    mutationFn: () => unwrap(client.POST("/api/citrus/stretch/spec", { body: asked })),
     onSuccess: ({ spec: id }) => void go(`/specs/${id}`),
   });
   const acids = Object.entries(made?.acids_g ?? {});

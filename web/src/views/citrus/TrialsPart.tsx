@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { canMake, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -35,7 +35,7 @@ function Trials() {
     .map(([a, b]) => [typed(a), typed(b)] as const)
     .filter((pair): pair is [number, number] => pair[0] !== null && pair[1] !== null);
   const keep = useAct(
-    () => told(client.POST("/api/citrus/trials", { body: { ...form, pairs: whole } })),
+    () => unwrap(client.POST("/api/citrus/trials", { body: { ...form, pairs: whole } })),
     () =>
       setPairs([
         ["", ""],

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, done, told } from "../../api/client";
+import { client, expectOk, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -15,7 +15,7 @@ export function Devices() {
   const rows = useQuery(ask.devices());
   const [name, setName] = useState("");
   const enrol = useMutation({
-    mutationFn: () => told(client.POST("/api/devices", { body: { name } })),
+    mutationFn: () => unwrap(client.POST("/api/devices", { body: { name } })),
     onSuccess: (next) => {
       setName("");
       queries.setQueryData(ask.session().queryKey, next);
@@ -23,7 +23,7 @@ export function Devices() {
     },
   });
   const revoke = useMutation({
-    mutationFn: (id: string) => done(client.POST("/api/devices/{device_id}/revoke", { params: { path: { device_id: id } } })),
+    mutationFn: (id: string) => expectOk(client.POST("/api/devices/{device_id}/revoke", { params: { path: { device_id: id } } })),
     onSettled: () => rows.refetch(),
   });
   if (rows.isPending) return <Shape />;

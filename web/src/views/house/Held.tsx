@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { sender } from "../../app/sender";
 import { useSession } from "../../app/session";
@@ -46,13 +46,13 @@ function HeldItem({ row, people, onDecided }: HeldItemProps) {
   const decide = useMutation({
     mutationFn: (accept: boolean) =>
       accept
-        ? told(
+        ? unwrap(
             client.POST("/api/signed-actions/{action_id}/accept", {
               params: { path },
               body: { person: row.by ? null : Number(who || claimed?.id || 0) || null },
             }),
           )
-        : told(client.POST("/api/signed-actions/{action_id}/throw-away", { params: { path } })),
+        : unwrap(client.POST("/api/signed-actions/{action_id}/throw-away", { params: { path } })),
     onSuccess: onDecided,
   });
   return (

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -12,7 +12,7 @@ export function Password() {
   const [old, setOld] = useState("");
   const [next, setNext] = useState("");
   const change = useMutation({
-    mutationFn: () => told(client.PUT("/api/own/password", { body: { old, new: next } })),
+    mutationFn: () => unwrap(client.PUT("/api/own/password", { body: { old, new: next } })),
     onSuccess: (session) => {
       setOld("");
       setNext("");

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Shape, Trouble } from "../../parts/Notice";
@@ -11,7 +11,7 @@ export function People() {
   const [shown, setShown] = useState<{ name: string; code: string } | null>(null);
   const issue = useMutation({
     mutationFn: async ({ id, name }: { id: number; name: string }) => {
-      const { code } = await told(client.POST("/api/people/{person_id}/code", { params: { path: { person_id: id } } }));
+      const { code } = await unwrap(client.POST("/api/people/{person_id}/code", { params: { path: { person_id: id } } }));
       setShown({ name, code });
     },
   });

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -14,7 +14,7 @@ export function Pin() {
   const [pin, setPin] = useState("");
   const [password, setPassword] = useState("");
   const set = useMutation({
-    mutationFn: (next: string) => told(client.PUT("/api/own/pin", { body: { password, pin: next } })),
+    mutationFn: (next: string) => unwrap(client.PUT("/api/own/pin", { body: { password, pin: next } })),
     onSuccess: (session) => {
       setPin("");
       setPassword("");

@@ -1,5 +1,5 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { client, done } from "../../api/client";
+import { client, expectOk } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -11,7 +11,7 @@ export function Sessions() {
   const { zone } = useSession();
   const rows = useQuery(ask.ownSessions());
   const end = useMutation({
-    mutationFn: (id: string) => done(client.POST("/api/own/sessions/{sign_in_id}/end", { params: { path: { sign_in_id: id } } })),
+    mutationFn: (id: string) => expectOk(client.POST("/api/own/sessions/{sign_in_id}/end", { params: { path: { sign_in_id: id } } })),
     onSettled: () => rows.refetch(),
   });
   if (rows.isPending) return <Shape />;

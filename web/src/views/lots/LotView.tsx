@@ -10,7 +10,7 @@ import { clock, day, moment } from "../../parts/say";
 import { RunLabels } from "../make/RunLabels";
 import { AllergensAnswer } from "../specs/AllergensAnswer";
 import { useQuickSums } from "../sums/useQuickSums";
-import { LotDeeds } from "./LotDeeds";
+import { LotActions } from "./LotActions";
 import { Trace } from "./Trace";
 
 /** One lot: may it still be poured, until when and why, what is in it, and its label. Read in five seconds on a phone. */
@@ -131,7 +131,7 @@ export function LotView() {
           ))}
         </div>
       ) : null}
-      {canMake(session) ? <LotDeeds lot={data} /> : null}
+      {canMake(session) ? <LotActions lot={data} /> : null}
       <section className="tray mb-3.5 grid gap-4 p-5 sm:grid-cols-2" aria-label="Where it comes from and went">
         <div>
           <h2 className="mb-1 text-[20px]">Made of</h2>

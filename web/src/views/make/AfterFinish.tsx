@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { Link } from "react-router";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { canLead, canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -13,7 +13,7 @@ import type { Run } from "./useBench";
 export function AfterFinish({ run }: { run: Run }) {
   const session = useSession();
   const take = useMutation({
-    mutationFn: () => told(client.POST("/api/runs/{run_id}/into-draft", { params: { path: { run_id: run.id } } })),
+    mutationFn: () => unwrap(client.POST("/api/runs/{run_id}/into-draft", { params: { path: { run_id: run.id } } })),
   });
   return (
     <div className="grid gap-4">
@@ -48,7 +48,7 @@ export function RehearsalScore({ run }: { run: Run }) {
   const session = useSession();
   const queries = useQueryClient();
   const share = useMutation({
-    mutationFn: () => told(client.POST("/api/runs/{run_id}/share", { params: { path: { run_id: run.id } } })),
+    mutationFn: () => unwrap(client.POST("/api/runs/{run_id}/share", { params: { path: { run_id: run.id } } })),
     onSettled: () => void queries.invalidateQueries({ queryKey: ask.run(run.id).queryKey }),
   });
   return (

@@ -24,7 +24,7 @@ import { SupplyLine } from "./SupplySheet";
 import type { OpenSheet } from "./sheetProps";
 import { useAwake } from "./useAwake";
 import { type Bench, type Run, useBench } from "./useBench";
-import { useStood } from "./useStood";
+import { useShownFor } from "./useShownFor";
 import { useMovesOn, useWeighing } from "./useWeighing";
 import { WatchChart, WatchFigure, WatchWords } from "./WatchPanel";
 
@@ -104,10 +104,10 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
   const weighing = useWeighing(run, line, step?.id ?? null);
   const taken = weighing.taken;
   const primary = mainAction({ now, waits, begun, last, taken: taken?.says ?? null });
-  // What the button does, whatever its figure shows: a press counts only for a deed that stood there to be read.
-  const deed = line ? (taken ? "take" : "type") : waits && !begun ? "begin" : last ? "finish" : "done";
-  const stood = useStood(`${step?.id} ${line?.id} ${deed}`, READ_MS);
-  const ready = stood && !bench.settling;
+  // What the button does, whatever its figure shows: a press counts only for an action that was shown long enough to be read.
+  const action = line ? (taken ? "take" : "type") : waits && !begun ? "begin" : last ? "finish" : "done";
+  const shownLong = useShownFor(`${step?.id} ${line?.id} ${action}`, READ_MS);
+  const ready = shownLong && !bench.settling;
   const take = () => {
     if (!line || !taken) return;
     void bench.record(amountEvent(run, line, "weighed", taken.value));

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
@@ -56,7 +56,7 @@ export function CaptureView() {
     localStorage.setItem(KEPT, JSON.stringify(next));
   };
   const start = useMutation({
-    mutationFn: () => told(client.POST("/api/capture/start", { body: { name, weighings: rows.map((row) => row.body) } })),
+    mutationFn: () => unwrap(client.POST("/api/capture/start", { body: { name, weighings: rows.map((row) => row.body) } })),
     onSuccess: (made) => {
       put([]);
       void queries.invalidateQueries({ queryKey: ["specs"] });

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -39,7 +39,7 @@ export function ContainersView() {
 function Row({ item, may, zone }: { item: Schemas["ContainerOut"]; may: boolean; zone: string }) {
   const queries = useQueryClient();
   const clean = useMutation({
-    mutationFn: () => told(client.POST("/api/containers/{key}/cleaned", { params: { path: { key: item.id } } })),
+    mutationFn: () => unwrap(client.POST("/api/containers/{key}/cleaned", { params: { path: { key: item.id } } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["containers"] }),
   });
   return (
@@ -77,7 +77,7 @@ function NewContainer() {
   const [room, setRoom] = useState("");
   const grams = typed(tare);
   const keep = useMutation({
-    mutationFn: () => told(client.POST("/api/containers", { body: { name, tare_g: grams ?? 0, capacity_ml: typed(room) } })),
+    mutationFn: () => unwrap(client.POST("/api/containers", { body: { name, tare_g: grams ?? 0, capacity_ml: typed(room) } })),
     onSuccess: () => {
       setName("");
       setTare("");

@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { client, done, told } from "../../api/client";
+import { client, expectOk, unwrap } from "../../api/client";
 import { FIGURES } from "../../api/figures";
 import { canLead, canMake, useSession } from "../../app/session";
 import { type Instrument, tell, useInstruments } from "../../instruments/useInstruments";
@@ -61,10 +61,10 @@ function Card({ item, hands, lead }: { item: Instrument; hands: boolean; lead: b
   const lost = shown?.state === "lost";
   const move = useMutation({
     mutationFn: (words: string) =>
-      told(client.POST("/api/instruments/{instrument}/hand", { params: { path: { instrument: item.id } }, body: { words } })),
+      unwrap(client.POST("/api/instruments/{instrument}/hand", { params: { path: { instrument: item.id } }, body: { words } })),
   });
   const away = useMutation({
-    mutationFn: () => done(client.DELETE("/api/instruments/{instrument}", { params: { path: { instrument: item.id } } })),
+    mutationFn: () => expectOk(client.DELETE("/api/instruments/{instrument}", { params: { path: { instrument: item.id } } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ["instruments"] }),
   });
   return (
@@ -128,7 +128,7 @@ function Connect() {
   const [kind, setKind] = useState<Kind>("scale");
   const [address, setAddress] = useState("");
   const connect = useMutation({
-    mutationFn: () => told(client.POST("/api/instruments", { body: { name, kind, address } })),
+    mutationFn: () => unwrap(client.POST("/api/instruments", { body: { name, kind, address } })),
     onSuccess: () => {
       setName("");
       setAddress("");

@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { client, Problem, type Schemas, told } from "../../api/client";
+import { client, Problem, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -170,7 +170,7 @@ function StartRun({ spec, onClose }: { spec: Schemas["SpecRow"] | null; onClose:
   const groups = spec ? (card.data?.choices ?? []) : [];
   const start = useMutation({
     mutationFn: (value: number | null) =>
-      told(
+      unwrap(
         client.POST("/api/runs", {
           body: {
             id,

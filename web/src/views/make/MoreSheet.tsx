@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
@@ -29,7 +29,7 @@ export function MoreSheet({ open, onClose, onOpen, run, now, bench }: MoreProps)
   const picture = useMutation({
     mutationFn: async (file: File) => {
       const body = { step: place?.id ?? "", media_type: "image/jpeg", data: await smaller(file) };
-      return told(client.POST("/api/runs/{run_id}/photos", { params: { path: { run_id: run.id } }, body }));
+      return unwrap(client.POST("/api/runs/{run_id}/photos", { params: { path: { run_id: run.id } }, body }));
     },
     onSuccess: () => void queries.invalidateQueries({ queryKey: ask.run(run.id).queryKey }),
   });

@@ -1,6 +1,6 @@
 import { useMutation } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { PrintLabels } from "../../instruments/PrintLabels";
 import { useInstruments } from "../../instruments/useInstruments";
 import { Button } from "../../parts/Button";
@@ -20,7 +20,7 @@ export function WaitLabel({ run, step }: { run: string; step: string }) {
   };
   const print = useMutation({
     mutationFn: (id: string) =>
-      told(client.POST("/api/runs/{run_id}/print", { params: { path: { run_id: run } }, body: { printer: id, size: WAITS_SIZE } })),
+      unwrap(client.POST("/api/runs/{run_id}/print", { params: { path: { run_id: run } }, body: { printer: id, size: WAITS_SIZE } })),
     onSuccess: done,
   });
   if (has) return null;
@@ -55,7 +55,7 @@ export function RunLabels({ run, may }: { run: string; may: boolean }) {
       pdfSays="All labels as PDF"
       may={may}
       print={(printer, size) =>
-        told(client.POST("/api/runs/{run_id}/print", { params: { path: { run_id: run } }, body: { printer, size } }))
+        unwrap(client.POST("/api/runs/{run_id}/print", { params: { path: { run_id: run } }, body: { printer, size } }))
       }
     />
   );

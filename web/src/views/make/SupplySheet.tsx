@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, Problem, type Schemas, told } from "../../api/client";
+import { client, Problem, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { SCALE } from "../../api/rules";
 import { useScale } from "../../instruments/useInstruments";
@@ -80,7 +80,7 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
   const scanned = async () => {
     try {
       const query = { line: line.id, code };
-      const { supply } = await told(client.GET("/api/runs/{run_id}/supplies/scanned", { params: { path: { run_id: run.id }, query } }));
+      const { supply } = await unwrap(client.GET("/api/runs/{run_id}/supplies/scanned", { params: { path: { run_id: run.id }, query } }));
       take(supply);
     } catch (error) {
       // Without the site a crate is known by its code, as it was last listed here.

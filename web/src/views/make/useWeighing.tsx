@@ -101,7 +101,7 @@ export function useWeighing(run: Run, line: Now["line"], step: string | null): W
 
 const HOLDS_MS = 1200;
 
-/** Takes a weight by itself once it has stood within tolerance for a moment; only where somebody wanted that. */
+/** Takes a weight by itself once it has been within tolerance for a moment; only where somebody wanted that. */
 export function useMovesOn(weighing: Weighing, line: Now["line"], mayMake: boolean, take: () => void) {
   const latest = useRef(take);
   latest.current = take;

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useParams, useSearchParams } from "react-router";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { ask, type CardWish } from "../../api/queries";
 import { STRIDES, USUAL } from "../../api/rules";
 import { useSession } from "../../app/session";
@@ -184,7 +184,7 @@ function Reading({ spec, number }: { spec: string; number: number }) {
   const [asking, setAsking] = useState(false);
   const read = useMutation({
     mutationFn: () =>
-      told(client.POST("/api/specs/{spec_id}/versions/{number}/acknowledge", { params: { path: { spec_id: spec, number } } })),
+      unwrap(client.POST("/api/specs/{spec_id}/versions/{number}/acknowledge", { params: { path: { spec_id: spec, number } } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ask.reading(spec, number).queryKey }),
   });
   const found = state.data;

@@ -1,6 +1,6 @@
 import { useQueries } from "@tanstack/react-query";
 import { memo } from "react";
-import { client, type SpecFile, type SpecOptions, told } from "../../api/client";
+import { client, type SpecFile, type SpecOptions, unwrap } from "../../api/client";
 import { FIGURES } from "../../api/figures";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -27,7 +27,7 @@ export const OptionsPanel = memo(function OptionsPanel({ body, result, mayEdit, 
       queryKey: ["alternative", body, group.id, choice.id],
       gcTime: 0,
       queryFn: () =>
-        told(
+        unwrap(
           client.POST("/api/evaluate", {
             body: { spec: changeOption(group.id, (item) => ({ ...item, chosen: choice.id }))(body) as unknown as Record<string, unknown> },
           }),

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { memo, type RefObject, useDeferredValue, useState } from "react";
-import { client, type Schemas, type SpecFile, told } from "../../api/client";
+import { client, type Schemas, type SpecFile, unwrap } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Trouble } from "../../parts/Notice";
 import { figure, GAP, withoutUnit, withUnit } from "../../parts/numbers";
@@ -29,11 +29,11 @@ export const PlatePanel = memo(function PlatePanel({ body, final, pins, mayEdit,
     retry: false,
     gcTime: 0,
     placeholderData: (before) => before,
-    queryFn: () => told(client.POST("/api/solve", { body: { spec, sugar_g_100ml: asked?.sugar ?? 0, acid_g_100ml: asked?.acid ?? 0 } })),
+    queryFn: () => unwrap(client.POST("/api/solve", { body: { spec, sugar_g_100ml: asked?.sugar ?? 0, acid_g_100ml: asked?.acid ?? 0 } })),
   });
   const take = useMutation({
     mutationFn: (item: Schemas["Addition"]) =>
-      told(client.POST("/api/take", { body: { spec, material: item.material, mass_g: item.mass_g } })),
+      unwrap(client.POST("/api/take", { body: { spec, material: item.material, mass_g: item.mass_g } })),
     onSuccess: (taken) => onTake(taken.spec as unknown as SpecFile),
   });
   const spot = {

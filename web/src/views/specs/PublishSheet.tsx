@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { client, Problem, told } from "../../api/client";
+import { client, Problem, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -21,7 +21,7 @@ export function PublishSheet({ spec, draft, open, onClose }: { spec: string; dra
   };
   const publish = useMutation({
     mutationFn: async () =>
-      told(
+      unwrap(
         client.POST("/api/specs/{spec_id}/publish", {
           params: { path: { spec_id: spec } },
           body: { revision: await draft.settled(), why, critical },
@@ -35,7 +35,7 @@ export function PublishSheet({ spec, draft, open, onClose }: { spec: string; dra
   const correct = useMutation({
     mutationFn: async () => {
       await draft.settled();
-      return told(client.POST("/api/specs/{spec_id}/correct", { params: { path: { spec_id: spec } } }));
+      return unwrap(client.POST("/api/specs/{spec_id}/correct", { params: { path: { spec_id: spec } } }));
     },
     onSuccess: () => {
       publish.reset();

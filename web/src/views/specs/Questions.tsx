@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Notice, Trouble } from "../../parts/Notice";
@@ -20,7 +20,7 @@ export function Questions({ spec, number, questions, open, onClose }: QuestionsP
   const [given, setGiven] = useState<Record<string, number>>({});
   const answer = useMutation({
     mutationFn: () =>
-      told(
+      unwrap(
         client.POST("/api/specs/{spec_id}/versions/{number}/answers", {
           params: { path: { spec_id: spec, number } },
           body: { answers: given },

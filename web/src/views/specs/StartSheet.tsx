@@ -2,7 +2,7 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -37,7 +37,7 @@ export function StartSheet({ open, onClose }: { open: boolean; onClose: () => vo
   const [way, setWay] = useState<Way>("frame");
   const [name, setName] = useState("");
   const start = useMutation({
-    mutationFn: (given: Given) => told(client.POST("/api/specs", { body: { school: "", ...given, name: given.name ?? name } })),
+    mutationFn: (given: Given) => unwrap(client.POST("/api/specs", { body: { school: "", ...given, name: given.name ?? name } })),
     onSuccess: (made) => {
       void queries.invalidateQueries({ queryKey: ["specs"] });
       void go(`/specs/${made.id}`);
@@ -136,7 +136,7 @@ function FromSpec({
   const [chosen, setChosen] = useState<Schemas["SpecRow"] | null>(null);
   const copy = useMutation({
     mutationFn: async (spec: Schemas["SpecRow"]) =>
-      (await told(client.GET("/api/specs/{spec_id}/draft", { params: { path: { spec_id: spec.id } } }))).body,
+      (await unwrap(client.GET("/api/specs/{spec_id}/draft", { params: { path: { spec_id: spec.id } } }))).body,
     onSuccess: (body, spec) => onStart({ family: spec.family, body: { ...body, id: "" } }),
   });
   return (
@@ -186,7 +186,7 @@ function FromText({ busy, onStart, onName, named }: TextProps) {
   const [text, setText] = useState("");
   const { locale } = useSession();
   const read = useMutation({
-    mutationFn: () => told(client.POST("/api/read", { body: { text, locale } })),
+    mutationFn: () => unwrap(client.POST("/api/read", { body: { text, locale } })),
     onSuccess: (found) => named || onName(String(found.body.name ?? "")),
   });
   return (
@@ -216,7 +216,7 @@ function FromFile({ busy, onStart, onName, named }: TextProps) {
   const { locale } = useSession();
   const [fault, setFault] = useState<string>();
   const read = useMutation({
-    mutationFn: (text: string) => told(client.POST("/api/read", { body: { text, locale } })),
+    mutationFn: (text: string) => unwrap(client.POST("/api/read", { body: { text, locale } })),
     onSuccess: (found) => named || onName(String(found.body.name ?? "")),
   });
   const take = async (file: File | undefined) => {
@@ -290,7 +290,7 @@ function FromRun({ busy, onStart, named }: WayProps & { named: string }) {
   const runs = useQuery(ask.runs());
   const draft = useMutation({
     mutationFn: (id: string) =>
-      told(client.GET("/api/runs/{run_id}/draft", { params: { path: { run_id: id }, query: { name: named || "From a batch" } } })),
+      unwrap(client.GET("/api/runs/{run_id}/draft", { params: { path: { run_id: id }, query: { name: named || "From a batch" } } })),
     onSuccess: (found) => onStart({ family: "other", body: found.spec as Record<string, unknown>, name: named || "From a batch" }),
   });
   return (

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
 import { type KeyboardEvent, type RefObject, useDeferredValue, useState } from "react";
-import { client, type SpecStep, told } from "../../api/client";
+import { client, type SpecStep, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Trouble } from "../../parts/Notice";
@@ -24,7 +24,7 @@ export function StepLine({ box, onStep, onWords }: StepLineProps) {
   const found = useQuery({ ...ask.materials(typed.length > 1 ? typed.join(" ") : wanted), enabled: wanted.length > 1 && !quiet });
   const offers = wanted.length > 1 && !quiet ? (found.data?.items ?? []).slice(0, MOST) : [];
   const send = useMutation({
-    mutationFn: () => told(client.POST("/api/step-line", { body: { text } })),
+    mutationFn: () => unwrap(client.POST("/api/step-line", { body: { text } })),
     onSuccess: (read) => {
       setText("");
       onStep(read.step as Partial<SpecStep>);

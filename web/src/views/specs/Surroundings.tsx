@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
-import { client, done, type Schemas, told } from "../../api/client";
+import { client, expectOk, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -65,7 +65,7 @@ function AsksQuestions({ spec, now }: { spec: string; now: boolean }) {
   const queries = useQueryClient();
   const set = useMutation({
     mutationFn: (asks_questions: boolean) =>
-      told(client.PUT("/api/specs/{spec_id}/settings", { params: { path: { spec_id: spec } }, body: { asks_questions } })),
+      unwrap(client.PUT("/api/specs/{spec_id}/settings", { params: { path: { spec_id: spec } }, body: { asks_questions } })),
     onSuccess: () => void queries.invalidateQueries({ queryKey: ask.draft(spec).queryKey }),
   });
   return (
@@ -164,7 +164,7 @@ function Files({ spec, mayLead }: { spec: string; mayLead: boolean }) {
     mutationFn: (file: File) => {
       const form = new FormData();
       form.append("file", file);
-      return told(
+      return unwrap(
         client.POST("/api/specs/{spec_id}/attachments", {
           params: { path: { spec_id: spec } },
           body: form as never,
@@ -175,7 +175,7 @@ function Files({ spec, mayLead }: { spec: string; mayLead: boolean }) {
     onSuccess: again,
   });
   const remove = useMutation({
-    mutationFn: (id: number) => done(client.DELETE("/api/attachments/{attachment_id}", { params: { path: { attachment_id: id } } })),
+    mutationFn: (id: number) => expectOk(client.DELETE("/api/attachments/{attachment_id}", { params: { path: { attachment_id: id } } })),
     onSuccess: again,
   });
   return (

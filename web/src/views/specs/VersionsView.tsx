@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { canLead, canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -11,7 +11,7 @@ import { day, listed } from "../../parts/say";
 import { ComparePick } from "./ComparePick";
 import { SpecParts } from "./SpecParts";
 import { Surroundings } from "./Surroundings";
-import { type Deed, VersionDeed } from "./VersionDeed";
+import { VersionAction, type VersionChange } from "./VersionAction";
 
 type Version = Schemas["VersionOut"];
 
@@ -23,9 +23,9 @@ export function VersionsView() {
   const queries = useQueryClient();
   const versions = useQuery(ask.versions(spec));
   const draft = useQuery(ask.draft(spec));
-  const [deed, setDeed] = useState<Deed | null>(null);
+  const [action, setAction] = useState<VersionChange | null>(null);
   const promote = useMutation({
-    mutationFn: () => told(client.POST("/api/specs/{spec_id}/promote", { params: { path: { spec_id: spec } } })),
+    mutationFn: () => unwrap(client.POST("/api/specs/{spec_id}/promote", { params: { path: { spec_id: spec } } })),
     onSuccess: (into) => {
       void queries.invalidateQueries({ queryKey: ["draft", into.spec] });
       void go(`/specs/${into.spec}`);
@@ -70,7 +70,7 @@ export function VersionsView() {
                 zone={session.zone}
                 mayLead={canLead(session)}
                 mayMake={canMake(session)}
-                onDeed={(kind) => setDeed({ kind, version })}
+                onDeed={(kind) => setAction({ kind, version })}
               />
             ))}
           </ol>
@@ -82,7 +82,7 @@ export function VersionsView() {
           asksQuestions={draft.data?.asks_questions ?? true}
         />
       </div>
-      <VersionDeed deed={deed} spec={spec} name={name} others={versions.data ?? []} onClose={() => setDeed(null)} />
+      <VersionAction action={action} spec={spec} name={name} others={versions.data ?? []} onClose={() => setAction(null)} />
     </main>
   );
 }
@@ -92,7 +92,7 @@ interface RowProps {
   zone: string;
   mayLead: boolean;
   mayMake: boolean;
-  onDeed: (kind: Deed["kind"]) => void;
+  onDeed: (kind: VersionChange["kind"]) => void;
 }
 
 function VersionRow({ version, zone, mayLead, mayMake, onDeed }: RowProps) {

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useCallback, useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
-import { client, type SpecFile, type SpecStep, told } from "../../api/client";
+import { client, type SpecFile, type SpecStep, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { type KeyAction, useKeys } from "../../app/keys";
 import { canLead, useSession } from "../../app/session";
@@ -14,11 +14,11 @@ import { AboutSpec } from "./AboutSpec";
 import { addStep, insertStep, shownSteps } from "./body";
 import { flowing } from "./flowing";
 import { InTheBottle, KeepingAndCautions } from "./InTheBottle";
-import { KeptBeside } from "./KeptBeside";
 import { Leftovers } from "./Leftovers";
 import { OptionsPanel } from "./OptionsPanel";
 import { PlatePanel } from "./PlatePanel";
 import { PublishSheet } from "./PublishSheet";
+import { SideDrafts } from "./SideDrafts";
 import { SpecParts } from "./SpecParts";
 import { StepLine } from "./StepLine";
 import { StepRow } from "./StepRow";
@@ -110,7 +110,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
     enabled: trying,
     gcTime: 0,
     placeholderData: keepPreviousData,
-    queryFn: () => told(client.POST("/api/evaluate", { body: { spec: body as unknown as Record<string, unknown> } })),
+    queryFn: () => unwrap(client.POST("/api/evaluate", { body: { spec: body as unknown as Record<string, unknown> } })),
   });
   const result = (trying && tried.data) || draft.result;
   const all = shownSteps(body, result.words.steps);
@@ -218,7 +218,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
           <Button onClick={() => window.location.reload()}>Reload</Button>
         </div>
       ) : null}
-      {mayEdit ? <KeptBeside drafts={draft.beside} revision={draft.settled} /> : null}
+      {mayEdit ? <SideDrafts drafts={draft.beside} revision={draft.settled} /> : null}
       <div className="grid gap-3.5 lg:grid-cols-[minmax(0,1fr)_374px]">
         <div className="grid content-start gap-3.5">
           <section className="tray overflow-hidden" aria-label="Steps and river">

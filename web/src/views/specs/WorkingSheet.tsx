@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { client, type SpecFile, told } from "../../api/client";
+import { client, type SpecFile, unwrap } from "../../api/client";
 import { Shape, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
 
@@ -15,7 +15,7 @@ export function WorkingSheet({ asked, body, onClose }: { asked: WorkingAsked | n
     enabled: asked !== null,
     gcTime: 0,
     queryFn: () =>
-      told(
+      unwrap(
         client.POST("/api/working", {
           body: { spec: body as unknown as Record<string, unknown>, step: asked?.step ?? "", name: asked?.name ?? "" },
         }),

@@ -5,7 +5,7 @@ import type { RiverStep } from "../../river/layout";
 export const flowing = (step: Schemas["StepResult"], vessels: readonly { id: string; name?: string }[]): RiverStep => ({
   id: step.id,
   bands: step.bands,
-  stood: step.stood,
+  bandsBefore: step.stood,
   continues: step.continues,
   vessel: vessels.length > 1 ? (vessels.find((vessel) => vessel.id === step.vessel)?.name ?? step.vessel) : "",
   doubt: (step.mass_g.high - step.mass_g.low) / 2,

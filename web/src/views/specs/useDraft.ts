@@ -1,6 +1,6 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useCallback, useEffect, useRef, useState } from "react";
-import { client, Problem, type Schemas, type SpecFile, told } from "../../api/client";
+import { client, Problem, type Schemas, type SpecFile, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { forget, keep, keepSteps, kept, keptSteps, writer } from "../../sync/journal";
@@ -62,7 +62,7 @@ export function useDraft(spec: string): { draft: DraftHandle | null; error: unkn
     state.dirty = false;
     setSave({ status: "saving" });
     try {
-      const saved = await told(
+      const saved = await unwrap(
         client.PUT("/api/specs/{spec_id}/draft", {
           params: { path: { spec_id: spec }, header: { "If-Match": `"${state.revision}"` } },
           body: { spec: state.body as unknown as Record<string, unknown>, writer: writer() },

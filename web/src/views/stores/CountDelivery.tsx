@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, Problem, type Schemas, told } from "../../api/client";
+import { client, Problem, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -12,7 +12,7 @@ import { moment } from "../../parts/say";
 
 type Stock = Schemas["StockOut"];
 
-/** What is really left of a delivery, or that it is tossed; what stood in the books before is kept. */
+/** What is really left of a delivery, or that it is tossed; the count of the books before is kept. */
 export function CountDelivery({ item, onClose }: { item: Stock | null; onClose: () => void }) {
   return (
     <Sheet
@@ -34,8 +34,8 @@ function Counting({ item, onClose }: { item: Stock; onClose: () => void }) {
   const [fault, setFault] = useState<string>();
   const events = useQuery(ask.stockEvents(item.id));
   const change = useMutation({
-    mutationFn: (body: Schemas["Deed"]) =>
-      told(client.POST("/api/stock/{stock_id}/events", { params: { path: { stock_id: item.id } }, body })),
+    mutationFn: (body: Schemas["StockActionIn"]) =>
+      unwrap(client.POST("/api/stock/{stock_id}/events", { params: { path: { stock_id: item.id } }, body })),
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ["stock"] });
       onClose();

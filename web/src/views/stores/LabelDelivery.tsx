@@ -1,5 +1,5 @@
 import { useState } from "react";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { PrintLabels } from "../../instruments/PrintLabels";
 import { Field } from "../../parts/Field";
 import { typed } from "../../parts/numbers";
@@ -33,7 +33,7 @@ export function LabelDelivery({ item, onClose }: { item: Schemas["StockOut"] | n
             usual="60x40"
             may={whole}
             print={(printer, size) =>
-              told(
+              unwrap(
                 client.POST("/api/stock/{stock_id}/print", {
                   params: { path: { stock_id: item.id } },
                   body: { printer, size, each: count },

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, Problem, type Schemas, told } from "../../api/client";
+import { client, Problem, type Schemas, unwrap } from "../../api/client";
 import { FIGURES } from "../../api/figures";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -23,7 +23,7 @@ export function ReadDelivery({ item, onClose }: { item: Schemas["StockOut"] | nu
   };
   const read = useMutation({
     mutationFn: (body: Schemas["ReadingsIn"]) =>
-      told(client.POST("/api/stock/{stock_id}/readings", { params: { path: { stock_id: item?.id ?? "" } }, body })),
+      unwrap(client.POST("/api/stock/{stock_id}/readings", { params: { path: { stock_id: item?.id ?? "" } }, body })),
     onSuccess: () => {
       void queries.invalidateQueries({ queryKey: ["stock"] });
       void queries.invalidateQueries({ queryKey: ["draft"] });

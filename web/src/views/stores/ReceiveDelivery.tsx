@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, Problem, type Schemas, told } from "../../api/client";
+import { client, Problem, type Schemas, unwrap } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
@@ -24,7 +24,7 @@ export function ReceiveDelivery({ open, onClose, onReceived }: ReceiveDeliveryPr
   const receive = useMutation({
     mutationFn: () => {
       const figures = { price: form.price.replace(",", "."), pack_g: form.pack_g.replace(",", ".") };
-      return told(client.POST("/api/stock", { body: { ...form, ...figures, form: "", packs: typed(form.packs) ?? 0 } }));
+      return unwrap(client.POST("/api/stock", { body: { ...form, ...figures, form: "", packs: typed(form.packs) ?? 0 } }));
     },
     onSuccess: (item) => {
       setForm(BLANK);

@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { canLead, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -30,7 +30,7 @@ function Reached({ item }: { item: Schemas["StockOut"] }) {
   const trace = useQuery(ask.crateTrace(item.id));
   const [why, setWhy] = useState("");
   const recall = useMutation({
-    mutationFn: () => told(client.POST("/api/stock/{stock_id}/recall", { params: { path: { stock_id: item.id } }, body: { why } })),
+    mutationFn: () => unwrap(client.POST("/api/stock/{stock_id}/recall", { params: { path: { stock_id: item.id } }, body: { why } })),
     onSuccess: () => void queries.invalidateQueries(),
   });
   return (

@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { ask as questions } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
@@ -92,7 +92,7 @@ function FromBottle({ ask, onFigure }: { ask: Ask; onFigure: (value: string) => 
   const [nothing, setNothing] = useState("");
   const take = async (code: string) => {
     setNothing("");
-    const found = await told(client.GET("/api/sums/liquids/{code}", { params: { path: { code } } })).catch(() => null);
+    const found = await unwrap(client.GET("/api/sums/liquids/{code}", { params: { path: { code } } })).catch(() => null);
     const value = found?.figures[ask.lends];
     if (value === undefined) return setNothing(found ? `${found.name} has no such figure` : `Nothing here is called ${code}`);
     onFigure(String(Number(value.toPrecision(4))));

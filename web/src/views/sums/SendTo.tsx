@@ -1,7 +1,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { client, told } from "../../api/client";
+import { client, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
@@ -44,7 +44,7 @@ export function SendTo({ sum, figures, answer, here, onUsed, onClose }: SendToPr
     );
   };
   const toBatch = async (id: string) => {
-    const run = await told(client.GET("/api/runs/{run_id}", { params: { path: { run_id: id } } })).catch(
+    const run = await unwrap(client.GET("/api/runs/{run_id}", { params: { path: { run_id: id } } })).catch(
       async () => (await keptRun(id))?.run,
     );
     if (!run) return setSaid("That batch is not known on this device.");

@@ -1,5 +1,5 @@
 import { useCallback, useEffect, useRef } from "react";
-import { client, done, Problem } from "../../api/client";
+import { client, expectOk, Problem } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Notice } from "../../parts/Notice";
 import { figure } from "../../parts/numbers";
@@ -28,14 +28,14 @@ export function SumSheet({ sum, figures, onFigures, onBack, onClose }: SumSheetP
   const here = answer?.here ?? false;
   const first = answer?.answer.figures[0];
   const settled = answer && !worked.isPlaceholderData ? JSON.stringify(figures) : "";
-  // What stood for a moment, or was sent somewhere, was used: it goes among this person's last sums, once.
+  // What was shown for a moment, or was sent somewhere, was used: it goes among this person's last sums, once.
   const kept = useRef("");
   const used = useCallback(() => {
     if (!settled || here || kept.current === settled) return;
     kept.current = settled;
     const asked = client.POST("/api/sums/{name}/kept", { params: { path: { name: sum.name } }, body: { figures: JSON.parse(settled) } });
     // With the site away it is one of the last sums no more than on this device: nothing that needs saying here.
-    done(asked).catch(() => undefined);
+    expectOk(asked).catch(() => undefined);
   }, [settled, here, sum.name]);
   useEffect(() => {
     const timer = setTimeout(used, USED_MS);

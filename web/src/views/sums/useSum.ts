@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { client, Problem, type Schemas, told } from "../../api/client";
+import { client, Problem, type Schemas, unwrap } from "../../api/client";
 import { sumHere, sumsHere } from "../../sync/core";
 
 export type Sum = Schemas["Sum"];
@@ -28,7 +28,7 @@ async function orHere<T>(site: Promise<T>, here: () => Promise<T>): Promise<{ fo
 export const useSums = () =>
   useQuery({
     queryKey: ["sums"],
-    queryFn: async () => (await orHere(told(client.GET("/api/sums", { signal: AbortSignal.timeout(PATIENCE_MS) })), sumsHere)).found,
+    queryFn: async () => (await orHere(unwrap(client.GET("/api/sums", { signal: AbortSignal.timeout(PATIENCE_MS) })), sumsHere)).found,
     staleTime: Number.POSITIVE_INFINITY,
     networkMode: "always",
   });
@@ -59,7 +59,7 @@ export function useAnswer(sum: Sum, figures: Record<string, string>) {
         body: { figures: rested },
         signal: AbortSignal.any([signal, AbortSignal.timeout(PATIENCE_MS)]),
       });
-      const { found, here } = await orHere(told(asked), () => sumHere(sum.name, rested));
+      const { found, here } = await orHere(unwrap(asked), () => sumHere(sum.name, rested));
       return { answer: found, here };
     },
     enabled: whole,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from ...base.figures import MOST_G
-from ...base.messages import Message, alone, message
+from ...base.messages import Message, message, verbatim
 from ...base.refusals import Refusal
 from ..batch_record import BatchRecord
 from ..event_parts import Choice, Flag, Ids, ListOf, Nested, Number, Parts, Text, optional, required
@@ -63,7 +63,7 @@ class Noted(Event):
     text: str = required(Text(about="in their own words"))
 
     def apply(self, record: BatchRecord) -> None:
-        record.notes.append(alone(self.text))
+        record.notes.append(verbatim(self.text))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, replace
 
-from ...base.messages import NOTHING, alone, grams, listed, message
+from ...base.messages import NOTHING, grams, listed, message, verbatim
 from ...spec.sentences import inside_name
 from ..batch_record import BatchRecord
 from ..event_parts import ListOf, Nested, Text, required
@@ -60,4 +60,4 @@ class RepairTaken(Event):
             message("+\u00a0{mass} {material}", mass=grams(item.mass_g), material=inside_name(item.material, record.materials))
             for item in additions
         )
-        record.taken.append(Repair(self.repair, "taken", additions, alone(words), NOTHING))
+        record.taken.append(Repair(self.repair, "taken", additions, verbatim(words), NOTHING))

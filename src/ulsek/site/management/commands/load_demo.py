@@ -229,7 +229,7 @@ class Demo:
             at += timedelta(minutes=3)
             happened: list[tuple[str, datetime, dict[str, Any]]] = [("step_begun", at, {"step": step.id})]
             for line in step.lines:
-                planned = state.evaluation.plain.masses[line.id]
+                planned = state.evaluation.flow.masses[line.id]
                 scatter = self.chance.gauss(0, 0.004)
                 at += timedelta(minutes=2)
                 happened.append(("weighed", at, {"line": line.id, "mass_g": round(max(0.1, planned * (1 + scatter)), 1)}))
@@ -270,14 +270,14 @@ class Demo:
         state = folded(run, events_of(run))
         offset = at
         for step in state.spec.steps[: item["done_steps"]]:
-            masses = state.evaluation.plain.masses
+            masses = state.evaluation.flow.masses
             weighed = [("weighed", offset, {"line": line.id, "mass_g": round(masses[line.id], 1)}) for line in step.lines]
             offset += timedelta(minutes=1)
             state = self._send_all(item["by"], run, [*weighed, ("step_done", offset, {"step": step.id})])
         if "begun_minutes_ago" in item and state.current is not None:
             begun = self.ago(minutes=item["begun_minutes_ago"])
             for line in state.current.lines:
-                self._send(item["by"], run, "weighed", begun, line=line.id, mass_g=round(state.evaluation.plain.masses[line.id], 1))
+                self._send(item["by"], run, "weighed", begun, line=line.id, mass_g=round(state.evaluation.flow.masses[line.id], 1))
             self._send(item["by"], run, "step_begun", begun, step=state.current.id)
             for ago, name, value in item.get("reads", []):
                 self._send(item["by"], run, "read", self.ago(minutes=ago), step=state.current.id, property=name, value=value)

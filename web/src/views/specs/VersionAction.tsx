@@ -1,7 +1,7 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate } from "react-router";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { SCORE } from "../../api/rules";
 import { Button } from "../../parts/Button";
@@ -12,7 +12,7 @@ import { typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
 
 type Version = Schemas["VersionOut"];
-export interface Deed {
+export interface VersionChange {
   kind: "score" | "copy" | "branch" | "withdraw";
   version: Version;
 }
@@ -30,57 +30,57 @@ const WORDS = {
 const NONE = "none";
 
 /** One thing done to a version: scored, handed out, branched, withdrawn. */
-export function VersionDeed({
-  deed,
+export function VersionAction({
+  action,
   spec,
   name,
   others,
   onClose,
 }: {
-  deed: Deed | null;
+  action: VersionChange | null;
   spec: string;
   name: string;
   others: readonly Version[];
   onClose: () => void;
 }) {
-  const key = deed ? `${deed.kind}-${deed.version.number}` : "none";
-  const words = deed ? WORDS[deed.kind] : WORDS.score;
+  const key = action ? `${action.kind}-${action.version.number}` : "none";
+  const words = action ? WORDS[action.kind] : WORDS.score;
   return (
-    <Sheet open={deed !== null} onClose={onClose} title={`${words.title} version ${deed?.version.number ?? ""}`} about={words.about}>
-      {deed ? <DeedForm key={key} deed={deed} spec={spec} name={name} others={others} onDone={onClose} /> : null}
+    <Sheet open={action !== null} onClose={onClose} title={`${words.title} version ${action?.version.number ?? ""}`} about={words.about}>
+      {action ? <ActionForm key={key} action={action} spec={spec} name={name} others={others} onDone={onClose} /> : null}
     </Sheet>
   );
 }
 
 interface FormProps {
-  deed: Deed;
+  action: VersionChange;
   spec: string;
   name: string;
   others: readonly Version[];
   onDone: () => void;
 }
 
-function DeedForm({ deed, spec, name, others, onDone }: FormProps) {
+function ActionForm({ action, spec, name, others, onDone }: FormProps) {
   const queries = useQueryClient();
   const go = useNavigate();
-  const [text, setText] = useState(deed.kind === "branch" ? `${name}, trial` : "");
+  const [text, setText] = useState(action.kind === "branch" ? `${name}, trial` : "");
   const [score, setScore] = useState("");
   const [reference, setReference] = useState("");
   const [successor, setSuccessor] = useState(NONE);
-  const path = { spec_id: spec, number: deed.version.number };
+  const path = { spec_id: spec, number: action.version.number };
   const [fault, setFault] = useState<string>();
   const send = useMutation({
     mutationFn: async (): Promise<string | null> => {
-      if (deed.kind === "score") {
+      if (action.kind === "score") {
         const body = { score: typed(score) ?? 0, taster: "", reference, note: text };
-        await told(client.POST("/api/specs/{spec_id}/versions/{number}/scores", { params: { path }, body }));
-      } else if (deed.kind === "copy") {
-        await told(client.POST("/api/specs/{spec_id}/versions/{number}/copies", { params: { path }, body: { to: text } }));
-      } else if (deed.kind === "withdraw") {
+        await unwrap(client.POST("/api/specs/{spec_id}/versions/{number}/scores", { params: { path }, body }));
+      } else if (action.kind === "copy") {
+        await unwrap(client.POST("/api/specs/{spec_id}/versions/{number}/copies", { params: { path }, body: { to: text } }));
+      } else if (action.kind === "withdraw") {
         const body = { why: text, successor: successor === NONE ? null : Number(successor) };
-        await told(client.POST("/api/specs/{spec_id}/versions/{number}/withdraw", { params: { path }, body }));
+        await unwrap(client.POST("/api/specs/{spec_id}/versions/{number}/withdraw", { params: { path }, body }));
       } else {
-        return (await told(client.POST("/api/specs/{spec_id}/versions/{number}/branch", { params: { path }, body: { name: text } }))).id;
+        return (await unwrap(client.POST("/api/specs/{spec_id}/versions/{number}/branch", { params: { path }, body: { name: text } }))).id;
       }
       return null;
     },
@@ -91,27 +91,27 @@ function DeedForm({ deed, spec, name, others, onDone }: FormProps) {
       if (made) void go(`/specs/${made}`);
     },
   });
-  const standing = others.filter((item) => item.number !== deed.version.number && !item.withdrawn);
-  const label = { score: "A note", copy: "Who carries it", branch: "Name of the trial", withdraw: "What is wrong with it" }[deed.kind];
+  const standing = others.filter((item) => item.number !== action.version.number && !item.withdrawn);
+  const label = { score: "A note", copy: "Who carries it", branch: "Name of the trial", withdraw: "What is wrong with it" }[action.kind];
   return (
     <form
       className="grid gap-4"
       onSubmit={(event) => {
         event.preventDefault();
         const wrong =
-          deed.kind === "score" && typed(score) === null ? `Write figures from ${SCORE.least} to ${SCORE.most}, such as 7.5.` : undefined;
+          action.kind === "score" && typed(score) === null ? `Write figures from ${SCORE.least} to ${SCORE.most}, such as 7.5.` : undefined;
         setFault(wrong);
         if (!wrong) send.mutate();
       }}
     >
-      {deed.kind === "score" ? (
+      {action.kind === "score" ? (
         <>
           <Field label="Score" unit="of 10" inputMode="decimal" value={score} onChange={setScore} fault={fault} autoFocus />
           <Field label="Tasted against" value={reference} onChange={setReference} placeholder="version 2, shop-bought …" />
         </>
       ) : null}
-      <Field label={label} value={text} onChange={setText} autoFocus={deed.kind !== "score"} />
-      {deed.kind === "withdraw" && standing.length ? (
+      <Field label={label} value={text} onChange={setText} autoFocus={action.kind !== "score"} />
+      {action.kind === "withdraw" && standing.length ? (
         <Choice
           label="What takes its place"
           value={successor}
@@ -123,8 +123,8 @@ function DeedForm({ deed, spec, name, others, onDone }: FormProps) {
         />
       ) : null}
       <Trouble error={send.error} />
-      <Button look={deed.kind === "withdraw" ? "warn" : "main"} type="submit" disabled={send.isPending}>
-        {WORDS[deed.kind].send}
+      <Button look={action.kind === "withdraw" ? "warn" : "main"} type="submit" disabled={send.isPending}>
+        {WORDS[action.kind].send}
       </Button>
     </form>
   );

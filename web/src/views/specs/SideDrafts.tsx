@@ -1,14 +1,14 @@
 import { useMutation } from "@tanstack/react-query";
-import { client, done, type Schemas, told } from "../../api/client";
+import { client, expectOk, type Schemas, unwrap } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Notice, Trouble } from "../../parts/Notice";
 
 /** Drafts that lost a conflict: told to whoever has the draft open, to be taken or thrown away. */
-export function KeptBeside({ drafts, revision }: { drafts: readonly Schemas["SideDraftOut"][]; revision: () => Promise<number> }) {
+export function SideDrafts({ drafts, revision }: { drafts: readonly Schemas["SideDraftOut"][]; revision: () => Promise<number> }) {
   const again = () => window.location.reload();
   const take = useMutation({
     mutationFn: async (id: number) =>
-      told(
+      unwrap(
         client.POST("/api/side-drafts/{side_id}/take", {
           params: { path: { side_id: id }, header: { "If-Match": `"${await revision()}"` } },
         }),
@@ -16,7 +16,7 @@ export function KeptBeside({ drafts, revision }: { drafts: readonly Schemas["Sid
     onSuccess: again,
   });
   const drop = useMutation({
-    mutationFn: (id: number) => done(client.DELETE("/api/side-drafts/{side_id}", { params: { path: { side_id: id } } })),
+    mutationFn: (id: number) => expectOk(client.DELETE("/api/side-drafts/{side_id}", { params: { path: { side_id: id } } })),
     onSuccess: again,
   });
   if (drafts.length === 0) return null;

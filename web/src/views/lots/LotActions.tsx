@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, type Schemas, told } from "../../api/client";
+import { client, type Schemas, unwrap } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
@@ -15,7 +15,7 @@ interface Asked {
   free?: true;
 }
 const how_much = (ask: string): Asked => ({ name: "amount", ask });
-const DEEDS: Record<string, { word: string; asks: readonly Asked[] }> = {
+const LOT_ACTIONS: Record<string, { word: string; asks: readonly Asked[] }> = {
   opened: { word: "Open it", asks: [] },
   used: { word: "Used some", asks: [how_much("How much went")] },
   decanted: {
@@ -38,16 +38,16 @@ const ABOUT: Record<string, string> = {
 };
 
 /** What is done to a lot: opened, used, decanted, topped up, moved, counted, split, tossed with a reason. */
-export function LotDeeds({ lot }: { lot: Lot }) {
+export function LotActions({ lot }: { lot: Lot }) {
   const queries = useQueryClient();
   const [kind, setKind] = useState<string | null>(null);
   const [said, setSaid] = useState<Record<string, string>>({});
   const send = useMutation({
     mutationFn: (done: string) => {
       const body = Object.fromEntries(
-        (DEEDS[done]?.asks ?? []).map(({ name }) => [name, name === "amount" ? typed(said[name] ?? "") : (said[name] ?? "").trim()]),
+        (LOT_ACTIONS[done]?.asks ?? []).map(({ name }) => [name, name === "amount" ? typed(said[name] ?? "") : (said[name] ?? "").trim()]),
       );
-      return told(client.POST("/api/lots/{code}/events", { params: { path: { code: lot.code } }, body: { kind: done, body } }));
+      return unwrap(client.POST("/api/lots/{code}/events", { params: { path: { code: lot.code } }, body: { kind: done, body } }));
     },
     onSuccess: () => {
       setKind(null);
@@ -59,15 +59,15 @@ export function LotDeeds({ lot }: { lot: Lot }) {
   const begin = (next: string) => {
     send.reset();
     setSaid({});
-    if (DEEDS[next]?.asks.length) setKind(next);
+    if (LOT_ACTIONS[next]?.asks.length) setKind(next);
     else send.mutate(next);
   };
   if (lot.gone_at) return null;
-  const deed = kind ? DEEDS[kind] : null;
+  const action = kind ? LOT_ACTIONS[kind] : null;
   return (
     <section className="tray mb-3.5 p-5" aria-label="What is done with it">
       <div className="flex flex-wrap gap-2">
-        {Object.entries(DEEDS)
+        {Object.entries(LOT_ACTIONS)
           .filter(([item]) => item !== "opened" || !lot.opened_at)
           .map(([item, { word }]) => (
             <Button key={item} look={item === "tossed" ? "warn" : "plain"} onClick={() => begin(item)} disabled={send.isPending}>
@@ -76,7 +76,7 @@ export function LotDeeds({ lot }: { lot: Lot }) {
           ))}
       </div>
       {kind ? null : <Trouble error={send.error} />}
-      <Sheet open={deed !== null} onClose={() => setKind(null)} title={deed?.word ?? ""} about={`${lot.name}, ${lot.code}`}>
+      <Sheet open={action !== null} onClose={() => setKind(null)} title={action?.word ?? ""} about={`${lot.name}, ${lot.code}`}>
         <form
           className="grid gap-4"
           onSubmit={(event) => {
@@ -85,7 +85,7 @@ export function LotDeeds({ lot }: { lot: Lot }) {
           }}
         >
           {kind && ABOUT[kind] ? <p className="text-soft">{ABOUT[kind]}</p> : null}
-          {(deed?.asks ?? []).map(({ name, ask, free }, n) => (
+          {(action?.asks ?? []).map(({ name, ask, free }, n) => (
             <Field
               key={name}
               size={free ? "usual" : "bench"}
@@ -99,7 +99,7 @@ export function LotDeeds({ lot }: { lot: Lot }) {
           ))}
           <Trouble error={send.error} />
           <Button look={kind === "tossed" ? "warn" : "main"} size="bench" type="submit" disabled={send.isPending}>
-            {deed?.word}
+            {action?.word}
           </Button>
         </form>
       </Sheet>
