@@ -8,13 +8,12 @@ import pytest
 from hypothesis import example, given, settings
 from hypothesis import strategies as st
 
-from tests.core.kitchen import KNOWN, line, pour, worked
+from tests.core.kitchen import KNOWN, balance_g, line, pour, worked
 from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.base.messages import printed
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.browning import minutes_before_browning
 from ulsek.core.evaluation.evaluate import evaluate
-from ulsek.core.evaluation.flow_values import balance_g
 from ulsek.core.evaluation.group_key import GroupKey
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.results.evaluation_result import evaluation_result

@@ -11,7 +11,7 @@ from tests.core.kitchen import after, worked
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.evaluation.line_mass import to_cover_ml
-from ulsek.core.operations import clarify, concentrate, extract, finish, steam
+from ulsek.core.operations import clarify, concentrate, extract, steam
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.properties import sugar
 
@@ -95,7 +95,6 @@ def test_fining_splits_and_keeps(takes, loss):
 
 
 def test_worked_numbers_of_the_pure_functions():
-    assert finish.cooling_c(30.0, 60.0, 0.0, 15.0) == pytest.approx(15.0)
     assert extract.extent(24 * 60, 24.0, 20.0) == pytest.approx(1 - math.exp(-1))
     assert extract.extent(60, 24.0, 30.0) == pytest.approx(extract.extent(120, 24.0, 20.0)), "twice as fast per 10 K"
     assert clarify.enzyme_done(50.0, 45.0, 3.5, 1.0) == pytest.approx(1 - math.exp(-1), abs=1e-6)

@@ -8,10 +8,10 @@ import jsonschema
 import pytest
 
 from tests.core.cordial import FORM, form
+from tests.core.kitchen import balance_g
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
-from ulsek.core.evaluation.flow_values import balance_g
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.release.release_check import release_check
 from ulsek.core.results.evaluation_result import evaluation_result

@@ -72,6 +72,8 @@ CASES = [
         {"citrus": "bergamot_juice", "volume": 1000},
         {"citric acid": (45.24, 0.01), "malic acid": (2.888, 0.002), "titratable, as citric": (4.8, 1e-6)},
     ),
+    # 160 g × 2256.5 J/g / 300 s; 1000 g × 4.186 J/(g K) × 80 K / 1203.5 W.
+    ("pot_power", {"lost": 160, "minutes": 5}, {"power into the pot": (1203.5, 1.0), "to the boil in": (4.637, 0.02)}),
     ("swap_acid", {"grams": 10, "have": "citric_acid", "want": "malic_acid"}, {"malic acid": (10.469, 0.001)}),
     ("titration", {"burette": 37.5}, {"titratable, as citric": (2.4015, 0.001), "as malic acid": (2.5141, 0.001)}),
     ("sugar_to_target", {"mass": 1000, "have": 10, "want": 50}, {"White sugar": (800.6, 0.2), "weight then": (1800.6, 0.2)}),

@@ -45,8 +45,7 @@ def test_the_demo_covers_every_family_and_both_heat_schools():
 
 def test_the_vocabulary_holds_every_verb_unit_and_material_in_both_languages():
     for kind in vocabulary.KINDS:
-        counts = vocabulary.languages_of(kind)
-        assert counts["es"] == counts["en"], kind
+        assert not [key for key, words in vocabulary._data()[kind].items() if not {"en", "es"} <= set(words)], kind
     assert set(vocabulary.aliases("verbs").values()) == set(VERBS)
     assert {item.key for key in KNOWN for item in vocabulary.find(key.replace("_", " "), ("materials",)) if item.key == key} == set(KNOWN)
     for unit in KNOWN_UNITS.split(", "):

@@ -187,4 +187,4 @@ def test_a_straight_pace_is_found_exactly(slope, start, times):
 
 def test_handing_over_is_kept():
     pot = Pot(HALF).does("handed_over", 5, to="Noor")
-    assert pot.state.hands == ["Noor"]
+    assert pot.state.handed_to == ["Noor"]

@@ -3,9 +3,9 @@
 import pytest
 
 from tests.core.cordial import JUICE, Batch, materials_of
+from tests.core.kitchen import balance_g
 from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.base.messages import printed
-from ulsek.core.evaluation.flow_values import balance_g
 from ulsek.core.evaluation.group_key import GroupKey
 from ulsek.core.materials.reference_materials import typical_materials
 from ulsek.core.run.fold import fold

@@ -125,11 +125,6 @@ def confused_with(text: str) -> Iterator[Confusion]:
             yield item
 
 
-def languages_of(kind: Kind) -> Mapping[str, int]:
-    """How many words each language has for a kind: a language is complete when it has them all."""
-    return {language: sum(1 for entry in _data()[kind].values() if language in entry) for language in languages()}
-
-
 @cache
 def _every_name() -> re.Pattern[str]:
     """Returns all words for materials as one pattern, the longest first, so that “bergamot zest” is not read as “bergamot”."""

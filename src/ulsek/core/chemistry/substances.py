@@ -93,7 +93,6 @@ _ALL = (
 SUBSTANCES = MappingProxyType({substance.key: substance for substance in _ALL})
 
 SUGARS = ("sucrose", "glucose", "fructose", "allulose", "glucose_syrup_solids", "maltodextrin", "other_carbohydrate")
-POLYOLS = ("erythritol", "xylitol", "sorbitol", "isomalt", "polyol")
 ACIDS = tuple(substance.key for substance in _ALL if substance.equivalent_g)
 CATIONS = ("potassium", "sodium")
 """Strong cations that have taken protons' places: titration no longer finds what they bind."""

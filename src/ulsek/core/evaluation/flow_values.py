@@ -126,11 +126,3 @@ class Inputs:
     made: AsMade = AS_WRITTEN
     held_g: Mapping[str, float] = field(default_factory=dict)
     pressure_kpa: float = ATMOSPHERE_KPA
-
-
-def balance_g(flow: Flow) -> tuple[float, float]:
-    """Returns (mass from Stores, air and ice, mass in vessels, unused by-products and losses) of a flow [g]. Both are equal to 1e-9. Source: mass balance."""
-    went_in = sum(added.mass_g for step in flow.steps for added in step.added if not added.material.startswith((BY_PRODUCT, VESSEL)))
-    held = sum(state.mass_g for state in (*flow.vessels.values(), *flow.streams.values()))
-    lost = sum(stream.contents.mass_g for step in flow.steps for stream in step.outgoing if not stream.kept)
-    return went_in, held + lost

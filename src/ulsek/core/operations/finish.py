@@ -38,14 +38,6 @@ def bottle_count(volume_ml: float, bottle_ml: float, head_room_percent: float) -
     return max(1, full + (rest >= _EMPTY_ML))
 
 
-def cooling_c(minutes_: float, from_c: float, around_c: float, half_min: float) -> float:
-    """Temperature [°C] after `minutes_` of cooling towards `around_c` with a half time of `half_min` [min]. 60 °C in ice after two half times of 15: 15.
-
-    Error: the half time, learned from two probes. Source: Newton's law of cooling.
-    """
-    return around_c + (from_c - around_c) * math.pow(0.5, minutes_ / half_min)
-
-
 @dataclass(frozen=True, slots=True)
 class Cool(Step):
     """Bring down to `to_c` within `minutes`, quickly through the danger zone: two stages, each with its limit."""

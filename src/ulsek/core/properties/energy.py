@@ -15,8 +15,6 @@ _FUSION = 333.6
 """Heat of melting ice at 0 °C [J/g]; handbook."""
 _LEAST_W, _MOST_W, _MOST_G, _LEAST_MINUTES, _MOST_MINUTES, _MOST_MM, _MOST_FILM = 1e-3, 1e6, 1e7, 1e-3, 1e6, 1e4, 1e5
 _LEAST, _MOST = 1e-9, 1e12
-POT_POWER_W = Range(1200.0, 700.0, 1900.0)
-"""Net power of a pot on a kitchen ring at full [W]; house experience, not a standard, until two weighings have taught this pot's own."""
 
 
 def heat_capacity_j_g(contents: Contents) -> float:

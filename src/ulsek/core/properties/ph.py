@@ -213,7 +213,7 @@ def ph_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float, floa
     Downwards 0.3 at 50 °Bx, in proportion; alcohol 0.01 either way per % by weight; 0.12 at an ionic strength of 0.5 mol/L and 1 at 3. Source: house
     experience, published standards.
     """
-    strength, liquid = _balance_of(contents)[1], contents.solution.mass_g
+    strength, liquid = ionic_strength(contents), contents.solution.mass_g
     model = next(
         (d0 + (d1 - d0) * (strength - i0) / (i1 - i0) for (i0, d0), (i1, d1) in itertools.pairwise(_MODEL) if strength <= i1), _MODEL[-1][1]
     )

@@ -109,18 +109,6 @@ def _within_table(brix_shown: float, t_c: float) -> None:
         )
 
 
-def brix_from_index(n: float) -> float:
-    """°Bx [% w/w] of a sucrose solution with refractive index `n` [1.33298 to 1.503] at 20 °C; the inverse of `refractive_index` to 1e-9. 50 at 1.42009.
-
-    Source: ICUMSA 1974. Refuses an index outside the table.
-    """
-    if not refractive_index(0.0) - 1e-5 <= n <= refractive_index(0.85):
-        raise Refusal(
-            message("A refractive index of {n} is outside the table", n=Given(n)), bound=message("it holds from 1.3330 to 1.5033 at 20 °C")
-        )
-    return 100.0 * _bisect(lambda w: _index(w) - n, 0.0, 0.85)
-
-
 def corrected_to_20(brix_shown: float, t_c: float) -> float:
     """What a refractometer without compensation would show at 20 °C [°Bx] when it shows `brix_shown` [0 to 80] at `t_c` [10 to 40 °C].
 
@@ -130,16 +118,6 @@ def corrected_to_20(brix_shown: float, t_c: float) -> float:
     _within_table(brix_shown, t_c)
     seen = refractive_index(brix_shown / 100.0)
     return 100.0 * _bisect(lambda w: _index_at(w, t_c) - seen, -0.02, 0.85)
-
-
-def shown_at(brix_20: float, t_c: float) -> float:
-    """What a refractometer without compensation shows at `t_c` [10 to 40 °C] for a liquid that reads `brix_20` [0 to 80 °Bx] at 20 °C.
-
-    The inverse of `corrected_to_20`; same error. 50.67 shows 50.0 at 28 °C. Sources: as there.
-    """
-    _within_table(brix_20, t_c)
-    index = _index_at(brix_20 / 100.0, t_c)
-    return 100.0 * _bisect(lambda w: _index(w) - index, -0.02, 0.85)
 
 
 def true_from_reading(reading: float, acid_percent: float) -> float:

@@ -69,18 +69,18 @@ class BatchRecord:
     done: dict[str, str] = field(default_factory=dict)
     """When each step was begun and done [ISO 8601 with offset]; skipped steps count as done."""
     skipped: set[str] = field(default_factory=set)
-    extra: set[str] = field(default_factory=set)
+    added_steps: set[str] = field(default_factory=set)
     """Steps that the spec does not have."""
     sampled: dict[str, float] = field(default_factory=dict)
     """Mass of the samples set aside after a step [g], by step."""
     repairs: dict[str, RepairState] = field(default_factory=dict)
-    taken: list[Repair] = field(default_factory=list)
+    repairs_taken: list[Repair] = field(default_factory=list)
     readings: list[ReadingTaken] = field(default_factory=list)
     watched: dict[str, tuple[Reading, ...]] = field(default_factory=dict)
     """Readings taken while a step went on, by step."""
     notes: list[Message] = field(default_factory=list)
     tastes: list[Taste] = field(default_factory=list)
-    hands: list[str] = field(default_factory=list)
+    handed_to: list[str] = field(default_factory=list)
     """Whom the batch was handed over to, in order."""
     conflicts: list[Message] = field(default_factory=list)
     supplies: dict[str, str] = field(default_factory=dict)

@@ -141,8 +141,8 @@ def fold(
         [taken.reading for taken in record.readings], checks, evaluation, hot_fill_of(record.spec, record.watched)
     )
     state = replace(state, evaluation=evaluation, readings=tuple(checks), vessel_g=vessel_g)
-    offer = _offer(state, record.repairs, len(record.taken))
-    return replace(state, repairs=(*record.taken, *((offer,) if offer else ())))
+    offer = _offer(state, record.repairs, len(record.repairs_taken))
+    return replace(state, repairs=(*record.repairs_taken, *((offer,) if offer else ())))
 
 
 def fold_pinned(pinned: Mapping[str, Any], events: Iterable[Event]) -> RunState:

@@ -173,7 +173,7 @@ def _step(state: RunState, step: s.Step, position: int, planned: Mapping[str, Ra
         minutes=step.waiting_min or None,
         watched=is_watched(step),
         wants_label=step.waiting_min >= LABELLED_MIN,
-        extra=step.id in state.record.extra,
+        extra=step.id in state.record.added_steps,
         sample=Sample(step.keep_sample, state.record.sampled.get(step.id)),
         lines=tuple(_line(state, line, planned) for line in step.lines),
     )
@@ -197,7 +197,7 @@ def run_result(state: RunState) -> RunResult:
         repair_at_hand=state.repair_at_hand.id if state.repair_at_hand else None,
         notes=tuple(state.notes),
         watch=state.watch,
-        hands=tuple(state.hands),
+        hands=tuple(state.handed_to),
         tastes=tuple(_taste(state, taste) for taste in state.record.tastes),
         lessons=lessons(state.evaluation, state.priors),
         off_spec=state.off_spec,

@@ -80,8 +80,8 @@ class RunState:
         return self.record.skipped
 
     @property
-    def hands(self) -> Sequence[str]:
-        return self.record.hands
+    def handed_to(self) -> Sequence[str]:
+        return self.record.handed_to
 
     @property
     def supplies(self) -> Mapping[str, str]:
@@ -191,7 +191,7 @@ class RunState:
     def settled(self) -> tuple[SettledAmount, ...]:
         """Every amount that was settled by taste, for the next version of the spec."""
         names = {key: item.name for key, item in self.materials.items()}
-        return settled_in_spec(self.written, self.spec, self.actual_g, self.record.extra, self.factor, names)
+        return settled_in_spec(self.written, self.spec, self.actual_g, self.record.added_steps, self.factor, names)
 
     @property
     def off_spec(self) -> Message:

@@ -23,7 +23,6 @@ from ..properties.bounds import is_solution
 from ..properties.measure import PROPERTY, measure
 from ..properties.water import water_activity
 from .barriers import NOTHING_SHOWN, Evidence, Predicted, barriers_shown
-from .mixture import opened_until
 from .process_history import ProcessHistory
 from .shelf_life_rules import FOREVER, Reason, last_day, starting_rules
 
@@ -70,10 +69,6 @@ class Keeping:
     def use_by(self, from_day: date) -> date:
         """Last day, counted from `from_day`; see `dated`."""
         return self.dated(from_day)[0]
-
-    def use_by_opened(self, from_day: date, opened_on: date) -> date:
-        """The last day of an opened bottle: counted anew from the opening, never past its first date."""
-        return opened_until(self.use_by(from_day), opened_on, self.opened_days)
 
     @property
     def expires_before_ready(self) -> bool:

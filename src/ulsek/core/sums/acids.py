@@ -14,7 +14,7 @@ from ..chemistry.substances import SUBSTANCES
 from ..evaluation.line_mass import Reach, bring_to
 from ..materials.composition import ByReading
 from ..materials.material import Material
-from ..properties.acidity import USUAL_NORMALITY, USUAL_SAMPLE_ML, acid_from_burette, acid_g_100ml, acids_in_split, as_acid
+from ..properties.acidity import USUAL_NORMALITY, USUAL_SAMPLE_ML, acid_from_burette, acid_g_100ml, acids_in_split, as_acid, burette_ml
 from ..properties.density import volume_ml
 from ..properties.ph import ph
 from ..properties.solubility import SOLUBILITY_ERROR, acid_solubility_g_100g
@@ -25,6 +25,8 @@ CONCENTRATE_G_100ML = 10.0
 """From here on an acid solution is marked as none to drink; house experience, stricter than labelling law."""
 _ACIDS = ("citric_acid", "malic_acid", "tartaric_acid", "lactic_acid", "ascorbic_acid", "succinic_acid", "phosphoric_acid")
 
+_CHECKED_ML = 1.0
+"""Volume of a solution [mL] that its titration takes."""
 _MARK_OFF_SHARE = 0.05
 """Share of a dose by which the mark of the syringe may be off without a remark."""
 
@@ -80,6 +82,9 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
         SumFigure(message("water, about"), water, "g"),
         SumFigure(message("titratable, as citric"), acid_g_100ml(made), "g/100 mL", key="acid_g_100ml"),
         SumFigure(message("pH"), ph(made), ""),
+        SumFigure(
+            message("check: {ml} mL of it take, of NaOH at 0.1 mol/L", ml=Given(_CHECKED_ML)), burette_ml(made, _CHECKED_ML, 0.1), "mL"
+        ),
     ]
     remarks = [
         message("Weigh the acids, dissolve in most of the water, make up to the line at 20 °C: adding acid to the full volume gives less.")

@@ -51,7 +51,7 @@ class HandedOver(Event):
     to: str = required(Text(about="who goes on"))
 
     def apply(self, record: BatchRecord) -> None:
-        record.hands.append(self.to)
+        record.handed_to.append(self.to)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -60,4 +60,4 @@ class RepairTaken(Event):
             message("+\u00a0{mass} {material}", mass=grams(item.mass_g), material=inside_name(item.material, record.materials))
             for item in additions
         )
-        record.taken.append(Repair(self.repair, "taken", additions, verbatim(words), NOTHING))
+        record.repairs_taken.append(Repair(self.repair, "taken", additions, verbatim(words), NOTHING))

@@ -126,4 +126,4 @@ class StepAdded(Event):
 
     def apply(self, record: BatchRecord) -> None:
         record.spec, step = with_extra_step(self.step, record.spec, record.done, record.materials)
-        record.extra.add(step)
+        record.added_steps.add(step)
