@@ -63,13 +63,13 @@ def _load(path: str) -> Any:
 
 
 def _captured(name: str, rows: list[Any]) -> dict[str, Any]:
-    """The draft that these rows make, with typical materials."""
+    """Returns the draft of these rows, with typical materials."""
     typical = typical_materials()
     return captured(name, rows, read_materials(typical, tuple(key for key in sorted(materials_in(rows)) if key in typical)))
 
 
 def _lines(path: str) -> list[Any]:
-    """A file with one object in JSON per line. Refuses the first line that is none."""
+    """Returns the objects of a file with one JSON object per line. Raises Refusal for the first line that is not one."""
     found = []
     for number, line in enumerate(_text(path).splitlines(), 1):
         try:
@@ -80,7 +80,7 @@ def _lines(path: str) -> list[Any]:
 
 
 def _materials(path: str, data: Any) -> Any:
-    """A file's own materials, with the specs that they name by id taken from the files beside it."""
+    """Returns a file's own materials, with the specs that they name by id taken from the files beside it."""
     return specs_embedded(data.get("materials"), lambda name: _load(str(Path(path).with_name(f"{name}.json"))))
 
 
@@ -105,7 +105,7 @@ _SIGNS = (("<=", "most"), (">=", "least"), ("=", "is"))
 
 
 def _aim(written: str) -> dict[str, Any]:
-    """ "brix=45", "acid_g_100ml>=3", "abv=keep": one aim of the command line in its open form."""
+    """Returns the open form of an aim as typed: "brix=45", "acid_g_100ml>=3", "abv=keep". Raises Refusal for any other text."""
     sign, bound = next(((sign, bound) for sign, bound in _SIGNS if sign in written), ("=", "is"))
     name, _, value = written.partition(sign)
     if value == "keep" and bound == "is":
@@ -120,7 +120,7 @@ def _aim(written: str) -> dict[str, Any]:
 
 
 def _pairs(written: list[str]) -> dict[str, float]:
-    """ "honey=600" as a mapping. Refuses what is no figure."""
+    """Returns the mapping of texts such as "honey=600". Raises Refusal for what is not a figure."""
     try:
         return {name: float(value) for name, _, value in (item.partition("=") for item in written)}
     except ValueError:
@@ -130,7 +130,7 @@ def _pairs(written: list[str]) -> dict[str, float]:
 
 
 def _offered(keys: list[str], spec: Spec, described: dict[str, Any]) -> list[Material]:
-    """What may be added: what is named, else the spec's own water, sugars and acids."""
+    """Returns the materials that may be added: those named, else the spec's own water, sugars and acids."""
     if keys:
         return [read_material(key, described.get(key)) for key in keys]
     return repair_materials(spec, read_materials(described, (*spec.material_keys, "water")))
@@ -319,7 +319,7 @@ _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Opti
 
 
 def run(arguments: list[str]) -> Any:
-    """The result of one command."""
+    """Returns the result of one command."""
     parser = argparse.ArgumentParser(prog="ulsek", description="The computation of Ulsek on open files.")
     parser.add_argument("--rules", metavar="FILE", help="the house's own limits, keeping rules, names and words")
     commands = parser.add_subparsers(dest="command", required=True)

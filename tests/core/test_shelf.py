@@ -12,7 +12,7 @@ from ulsek.core.base.refusals import Refusal
 from ulsek.core.materials.delivery import check_packs, price_per_kg, price_per_kg_solids
 from ulsek.core.materials.material import read_material
 from ulsek.core.operations.finish import bottle_count
-from ulsek.core.run.waiting import ALERTED_MIN, calls
+from ulsek.core.run.waiting import ALERTED_MIN, needs_attention
 from ulsek.core.safety.mixture import opened_until
 from ulsek.core.safety.on_the_shelf import ShelfFacts, expires_soon, shelf_state
 
@@ -49,9 +49,9 @@ def test_the_last_day_counts_and_an_opened_bottle_never_outlasts_its_first_date(
 
 def test_only_a_wait_that_nobody_stands_beside_calls():
     begun, long = READY, timedelta(minutes=ALERTED_MIN)
-    assert calls(begun, begun + long, begun + long)
-    assert not calls(begun, begun + long, begun + long - timedelta(seconds=1))
-    assert not calls(begun, begun + long - timedelta(minutes=1), begun + long)
+    assert needs_attention(begun, begun + long, begun + long)
+    assert not needs_attention(begun, begun + long, begun + long - timedelta(seconds=1))
+    assert not needs_attention(begun, begun + long - timedelta(minutes=1), begun + long)
 
 
 @pytest.mark.parametrize(("volume", "count"), [(1430, 4), (1350, 3), (1350.5, 3), (0.4, 1)])

@@ -5,13 +5,13 @@ from datetime import UTC, datetime, timedelta
 import pytest
 
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.run.start_times import Made, expiry_before_ready, start_by, takes_min
+from ulsek.core.run.start_times import PrepTimes, expiry_before_ready, start_by, takes_min
 
 FRIDAY = datetime(2026, 11, 27, 18, tzinfo=UTC)
 MADE = {
-    "soda": Made("soda", "Soda", 120.0, ("syrup",)),
-    "syrup": Made("syrup", "Soda syrup", 60.0, ("emulsion", "water")),
-    "emulsion": Made("emulsion", "Emulsion", 2880.0),
+    "soda": PrepTimes("soda", "Soda", 120.0, ("syrup",)),
+    "syrup": PrepTimes("syrup", "Soda syrup", 60.0, ("emulsion", "water")),
+    "emulsion": PrepTimes("emulsion", "Emulsion", 2880.0),
 }
 
 
@@ -34,20 +34,20 @@ def test_what_is_on_the_shelf_need_not_be_made():
 
 
 def test_a_prep_that_two_need_is_needed_by_the_earlier():
-    made = {**MADE, "soda": Made("soda", "Soda", 120.0, ("emulsion", "syrup"))}
+    made = {**MADE, "soda": PrepTimes("soda", "Soda", 120.0, ("emulsion", "syrup"))}
     found = {item.key: item for item in start_by("soda", FRIDAY, FRIDAY, made)}
     assert found["emulsion"].ready_by == found["syrup"].start_by
 
 
 def test_a_circle_and_a_stranger_are_refused():
     with pytest.raises(Refusal, match="draws on itself"):
-        start_by("a", FRIDAY, FRIDAY, {"a": Made("a", "A", 1, ("b",)), "b": Made("b", "B", 1, ("a",))})
+        start_by("a", FRIDAY, FRIDAY, {"a": PrepTimes("a", "A", 1, ("b",)), "b": PrepTimes("b", "B", 1, ("a",))})
     with pytest.raises(Refusal, match="Nothing is known"):
         start_by("x", FRIDAY, FRIDAY, MADE)
 
 
 def test_what_is_out_of_date_before_it_is_ready_has_no_timetable():
-    old = {**MADE, "emulsion": Made("emulsion", "Emulsion", 2880.0, expires_before_ready=True)}
+    old = {**MADE, "emulsion": PrepTimes("emulsion", "Emulsion", 2880.0, expires_before_ready=True)}
     with pytest.raises(Refusal, match="Emulsion is out of date before it is ready"):
         start_by("soda", FRIDAY, FRIDAY, old)
     assert start_by("soda", FRIDAY, FRIDAY, old, on_shelf=["emulsion"]), "what stands on the shelf is ready"

@@ -1,1 +1,1 @@
-"""Runs at the bench, the lots that come of them, labels, and what the shift must know."""
+"""Runs, the lots that they make, labels, and the overview of a shift."""

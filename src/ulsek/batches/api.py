@@ -1,4 +1,4 @@
-"""Make, the bottle and Shift over HTTP."""
+"""Make, lots and Shift over HTTP."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ PAGE = 50
 
 
 def run_view(run: Run, state: RunState) -> RunOut:
-    """A run with everything that follows from its events; a finished one with the result that was frozen then."""
+    """Returns a run with everything that follows from its events; a finished one with the result that was stored then."""
     spec = read_spec(run.snapshot["spec"])
     return RunOut(
         id=run.pk,
@@ -114,7 +114,7 @@ def run_as_draft(request: HttpRequest, run_id: UUID, name: str) -> SpecForm:
 
 @router.post("/runs/{run_id}/events", response=answers(RunOut))
 def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> RunOut:
-    """Keeps events and answers with where the run now stands. Events that were kept before are passed over."""
+    """Stores events and answers with the state of the run. Events that were stored before are skipped."""
     member = member_of(request)
     found, state = record_events(member, run_id, [event.model_dump() for event in payload.events], device_now=payload.now)
     return run_view(found, state)
@@ -122,7 +122,7 @@ def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> RunOut:
 
 @router.get("/lots", response=answers(LotPage))
 def lots(request: HttpRequest, page: int = 1, find: str = "") -> LotPage:
-    """Lots on the shelf, the next to turn first; those whose name or code holds `find`."""
+    """Lots on the shelf, the first to expire first; those whose name or code holds `find`."""
     member = member_of(request)
     pages = Paginator(
         Lot.objects.filter(Q(code__icontains=find) | Q(name__icontains=find), house=member.house, gone_at=None)
@@ -151,5 +151,5 @@ def label(request: HttpRequest, code: str, size: str = "100x70") -> HttpResponse
 
 @router.get("/shift", response=answers(ShiftOut))
 def this_shift(request: HttpRequest) -> ShiftOut:
-    """What needs hands now, what waits, what turns."""
+    """What needs attention now, what waits, what expires soon."""
     return shift(member_of(request), timezone.now())

@@ -1,4 +1,4 @@
-"""Events as they come in: read, credited, and given the time and the place in the order that they can really have."""
+"""Events as they arrive: read, credited, and placed in time and order."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ Came = tuple[Event, dict[str, Any]]
 
 
 def _read(data: Any, is_kept: Callable[[str], bool]) -> Event:
-    """Returns the event. One that was kept before is read as it was taken in, so that sending it again changes nothing."""
+    """Returns the event. One that was stored before is read as it was then, so that sending it again changes nothing."""
     try:
         return read_event(data)
     except Refusal:
@@ -28,9 +28,9 @@ def _read(data: Any, is_kept: Callable[[str], bool]) -> Event:
 
 
 def credited(member: Member, items: Iterable[Any], is_kept: Callable[[str], bool], proof: str = "") -> dict[str, Came]:
-    """The events by id, credited to the member, with what proves it: the device's own word on who it was, and on what its clock was, is not taken.
+    """Returns the events by id, credited to the member, with their proof. What the device says of the person and of its clock is not used.
 
-    `is_kept` tells by its id whether an event of this run was kept before. Raises Refusal for what is no event, and for a time that is none.
+    `is_kept` returns True for the id of an event of this run that was stored before. Raises Refusal for what is not an event, and for what is not a time.
     """
     found = {}
     for item in items:
@@ -45,11 +45,11 @@ def credited(member: Member, items: Iterable[Any], is_kept: Callable[[str], bool
 
 
 def in_their_time(came: Sequence[Came], kept: Sequence[Event], started: datetime, device_now: str, received: datetime) -> list[Came]:
-    """New events with the times and counters that can be true, in their order. What the device said is kept beside (`said_at`, `said_lamport`), and what was
-    done to its time is said (`clock`). Nothing is refused for what a clock shows.
+    """Returns new events with times and counters that can be true, in their order. What the device said is kept (`said_at`, `said_lamport`), with the kind of
+    correction (`clock`).
 
-    An event happened between the batch's start and its receipt. Where its clock says otherwise, it is taken to have happened when its device made the
-    event before it: no earlier than that, and perhaps much later.
+    An event happened between the start of the batch and its receipt. If its clock says otherwise, it is placed at the event that its device made before it, the
+    earliest possible time.
     """
     ahead = offset_s(moment(device_now, "now"), received) if device_now else 0.0
     last = {event.device: (event.sequence, moment(event.at)) for event in sorted(kept, key=lambda event: event.sequence)}

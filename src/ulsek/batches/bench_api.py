@@ -1,4 +1,4 @@
-"""The bench beside its events: folding offline, rehearsing, labels in one print, pictures, what was settled by taste, containers, waits as a calendar."""
+"""Bench over HTTP, besides events: offline folding, rehearsals, labels, pictures, decided amounts, containers, waits as a calendar."""
 
 from __future__ import annotations
 
@@ -48,7 +48,7 @@ router = Router(tags=["bench"])
 
 @router.get("/runs/{run_id}/offline", response=answers(OfflineOut))
 def offline(request: HttpRequest, run_id: UUID) -> OfflineOut:
-    """What this run pinned, and the crates and bottles beside it, for a browser that folds it while the network is gone."""
+    """What this run pinned, and its possible supplies, for a browser that folds it without the network."""
     run = run_of(request, run_id)
     materials = {**pinned_beside(member_of(request), run), **run.snapshot["materials"]}
     pinned = {name: run.snapshot.get(name) or {} for name in ("spec", "rules", "learned")}
@@ -57,13 +57,13 @@ def offline(request: HttpRequest, run_id: UUID) -> OfflineOut:
 
 @router.get("/runs/{run_id}/supplies", response=answers(tuple[SupplyOut, ...]))
 def supplies(request: HttpRequest, run_id: UUID) -> list[SupplyOut]:
-    """Every delivery and lot that something of this run can be taken from, and what each still makes."""
+    """Every delivery and lot that a line of this run can be taken from, and how much each still makes."""
     return supplies_of(member_of(request), run_of(request, run_id))
 
 
 @router.get("/runs/{run_id}/supplies/scanned", response=answers(ScannedOut))
 def scanned(request: HttpRequest, run_id: UUID, line: str, code: str) -> ScannedOut:
-    """The delivery or lot that a scanned or typed code names, for one line."""
+    """The delivery or lot of a scanned or typed code, for one line."""
     run = run_of(request, run_id)
     return ScannedOut(supply=supply_scanned(member_of(request), run, folded(run, events_of(run)), line, code))
 
@@ -121,7 +121,7 @@ def one_photo(request: HttpRequest, run_id: UUID, photo_id: int) -> HttpResponse
 
 @router.post("/runs/{run_id}/into-draft", response=answers(TakenOut))
 def into_draft(request: HttpRequest, run_id: UUID) -> TakenOut:
-    """What was settled by taste goes into the draft of the spec."""
+    """Puts what was decided by taste into the draft of the spec."""
     run = run_of(request, run_id)
     taken = take_into_draft(member_of(request), run, folded(run, events_of(run)))
     return TakenOut(spec=run.version.spec_id, taken=taken)
@@ -129,7 +129,7 @@ def into_draft(request: HttpRequest, run_id: UUID) -> TakenOut:
 
 @router.get("/waits.ics", response={200: None})
 def waits(request: HttpRequest) -> HttpResponse:
-    """Every wait of the house as a calendar, with an alarm at its end: a phone rings with no screen open."""
+    """Every wait of the house as a calendar, with an alarm at its end."""
     calendar = Calendar()
     calendar.add("prodid", "-//Ulsek//waits//EN")
     calendar.add("version", "2.0")
@@ -190,5 +190,5 @@ def change_container(request: HttpRequest, key: int, payload: ContainerIn) -> Co
 
 @router.post("/containers/{key}/cleaned", response=answers(ContainerOut))
 def cleaned(request: HttpRequest, key: int) -> ContainerOut:
-    """It is empty and clean."""
+    """Marks a container as empty and clean."""
     return _container_row(clean_container(member_of(request), key))

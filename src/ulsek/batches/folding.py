@@ -1,4 +1,4 @@
-"""A run's rows turned into the core's values, and the projection that lists show."""
+"""Rows of a run as values of the core, and the projection for lists."""
 
 from __future__ import annotations
 
@@ -18,17 +18,17 @@ from .models import Run
 
 
 def events_of(run: Run) -> list[Event]:
-    """The events that count: those that came after the finish are kept beside them."""
+    """Returns the events that count; those after the finish are omitted."""
     return [read_stored_event(data) for data in run.events.filter(late=False).values_list("data", flat=True)]
 
 
 def folded(run: Run, events: Iterable[Event]) -> RunState:
-    """Where the run stands, from what it pinned at its start."""
+    """Returns the state of the run, from what it pinned at its start."""
     return fold_pinned(run.snapshot, events)
 
 
 def supplies_pinned(snapshot: Mapping[str, Any]) -> dict[str, str]:
-    """The supply that a run takes each material from, by the material's key in the run."""
+    """Returns the supply of each material of a run, by the material's key in the run."""
     lots = {key: f"lot:{code}" for key, code in snapshot["lots"].items()}
     return lots | {key: f"delivery:{item}" for key, item in snapshot["stock"].items()}
 
@@ -40,8 +40,7 @@ def _step_at_hand(state: RunState) -> Message:
 
 
 def projection(state: RunState, snapshot: Mapping[str, Any]) -> dict[str, Any]:
-    """What lists need without folding again: the step, what it waits for until when, and what is gone out of which supply,
-    and what the batch takes and makes."""
+    """Returns what lists need without folding: the step at hand, its wait, what was taken from which supply, and what the batch takes and makes."""
     step = state.current
     steps = state.spec.steps
     return {

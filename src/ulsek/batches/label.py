@@ -1,4 +1,4 @@
-"""What a bottle, a by-product or a waiting vessel must say on its label."""
+"""Labels of a bottle, a by-product or a waiting vessel."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from .models import Lot, Run
 
 
 def address(lot: Lot) -> str:
-    """Where the code on the bottle leads."""
+    """Returns the address in the code on the bottle."""
     return f"{settings.BASE_ADDRESS}/lots/{lot.code}"
 
 
@@ -38,7 +38,7 @@ def _figures(lot: Lot) -> str:
 
 
 def lot_label(member: Member, lot: Lot) -> Label:
-    """What the bottles, or the tub of a by-product, must say."""
+    """Returns the label of the bottles, or of the tub of a by-product."""
     withdrawn = lot.run.version.withdrawal.why if hasattr(lot.run.version, "withdrawal") else ""
     strong = [
         *([f"WITHDRAWN: do not serve. {withdrawn}"] if withdrawn else []),
@@ -67,7 +67,7 @@ def lot_label(member: Member, lot: Lot) -> Label:
 
 
 def waiting_label(member: Member, run: Run, state: RunState) -> Label:
-    """What a vessel that waits must say, from when its wait begins. Refuses a batch that does not wait."""
+    """Returns the label of a vessel that waits, from when its wait begins. Raises Refusal for a batch that does not wait."""
     waiting = waiting_of(state)
     step = state.current
     if waiting is None or step is None:

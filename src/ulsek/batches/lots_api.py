@@ -1,4 +1,4 @@
-"""Lots over HTTP: what is done to them, where they come from and went, and recalls."""
+"""Lots over HTTP: changes, tracing and recalls."""
 
 from __future__ import annotations
 
@@ -34,7 +34,7 @@ def _lots() -> Any:
 
 @router.post("/lots/{code}/events", response=answers(LotOut))
 def change(request: HttpRequest, code: str, payload: StockActionIn) -> LotOut:
-    """Something is done to a lot."""
+    """Changes a lot."""
     member = member_of(request)
     change_lot(member, code, payload.kind, payload.body)
     return lot_row(member, _lots().get(code=code, house=member.house), timezone.now())
@@ -42,7 +42,7 @@ def change(request: HttpRequest, code: str, payload: StockActionIn) -> LotOut:
 
 @router.get("/lots/{code}/trace", response=answers(TraceOut))
 def trace(request: HttpRequest, code: str) -> TraceOut:
-    """What went into a lot, what it went into, and what was done to it."""
+    """What went into a lot, what it went into, and its changes."""
     lot = get_object_or_404(_lots(), code=code, house=member_of(request).house)
     made_of, went_into = trace_lot(lot)
     events = tuple(map(stock_action_row, lot.events.select_related("by").order_by("-at", "kind")[:50]))
@@ -55,7 +55,7 @@ def _reached(marked: Mapping[str, list[str]]) -> RecallOut:
 
 @router.post("/lots/{code}/recall", response=answers(RecallOut))
 def recall_lot(request: HttpRequest, code: str, payload: RecallIn) -> RecallOut:
-    """A lot is bad, and everything that was made with it."""
+    """Recalls a lot, and everything that was made with it."""
     member = member_of(request)
     lot = get_object_or_404(Lot, code=code, house=member.house)
     return _reached(recall(member, payload.why, lot=lot))
@@ -63,13 +63,13 @@ def recall_lot(request: HttpRequest, code: str, payload: RecallIn) -> RecallOut:
 
 @router.get("/stock/{stock_id}/trace", response=answers(tuple[TraceNode, ...]))
 def trace_crate(request: HttpRequest, stock_id: UUID) -> list[TraceNode]:
-    """Which bottles and batches hold something of a delivery."""
+    """The bottles and batches that hold something of a delivery."""
     return list(trace_delivery(get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)))
 
 
 @router.post("/stock/{stock_id}/recall", response=answers(RecallOut))
 def recall_crate(request: HttpRequest, stock_id: UUID, payload: RecallIn) -> RecallOut:
-    """A delivery is bad, and every bottle that holds something of it."""
+    """Recalls a delivery, and every bottle that holds something of it."""
     member = member_of(request)
     item = get_object_or_404(StockItem, pk=stock_id, house=member.house)
     return _reached(recall(member, payload.why, stock=item))
@@ -77,7 +77,7 @@ def recall_crate(request: HttpRequest, stock_id: UUID, payload: RecallIn) -> Rec
 
 @router.post("/specs/{spec_id}/versions/{number}/recall", response=answers(RecallOut))
 def recall_version(request: HttpRequest, spec_id: UUID, number: int, payload: RecallIn) -> RecallOut:
-    """Every bottle of a version, and of what was made with those."""
+    """Recalls every bottle of a version, and what was made with them."""
     member = member_of(request)
     version = get_object_or_404(Version, spec=spec_id, spec__house=member.house, number=number)
     return _reached(recall(member, payload.why, version=version))

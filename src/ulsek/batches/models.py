@@ -18,8 +18,9 @@ from ulsek.team.models import EXACT, House, Person
 
 
 class Run(models.Model):
-    """One batch. `snapshot` pins what it started from: spec, materials, deliveries, core version, what the house had learned. `projection` is what
-    lists show. A rehearsal touches no stock, and is its maker's alone until it is `shared`. `recalled` says that it holds something that was recalled.
+    """One batch. `snapshot` pins what it started from: spec, materials, deliveries, core version, learned priors. `projection` is what lists show.
+
+    A rehearsal takes nothing from stock, and is visible to its maker alone until it is `shared`. `recalled` says that it holds something that was recalled.
     """
 
     id = models.UUIDField(primary_key=True)
@@ -45,7 +46,7 @@ class Run(models.Model):
 
 
 class RunEvent(models.Model):
-    """One thing that happened in a run, in its open form. Never changed. `late` came after the finish: kept, and not counted."""
+    """One event of a run, in its open form. Never changed. `late` is True for one that came after the finish and does not count."""
 
     id = models.CharField(primary_key=True, max_length=64, db_collation=EXACT)
     run = models.ForeignKey(Run, models.CASCADE, related_name="events")
@@ -59,8 +60,8 @@ class RunEvent(models.Model):
 
 
 class Lot(models.Model):
-    """What came of a run: its product in mL, or a by-product (`what`) in g. `left` may fall below zero after a miscount; `recalled` says why nobody
-    may pour it any more, `off_spec` what of it lies outside its spec.
+    """What came of a run: its product in mL, or a by-product (`what`) in g. `left` may be negative after a miscount; `recalled` is the reason of a recall,
+    `off_spec` what is off its spec.
     """
 
     house = models.ForeignKey(House, models.CASCADE)
@@ -101,11 +102,11 @@ class Lot(models.Model):
 
     @property
     def unit_g(self) -> float:
-        """What one of its unit weighs [g]: a millilitre its density, a gram a gram."""
+        """Mass of one unit [g]: of a millilitre its density, of a gram 1."""
         return float(self.final["density_g_ml"]["value"]) if self.final else 1.0
 
     def standing(self, zone: ZoneInfo, at: datetime) -> ShelfState:
-        """How it stands at a moment; its last day ends at midnight in the house's zone."""
+        """Returns its state on the shelf at a moment; its last day ends at midnight in the house's zone."""
         past_at = datetime.combine(self.use_by + timedelta(days=1), time.min, zone)
         withdrawn = self.run.version.withdrawal.why if hasattr(self.run.version, "withdrawal") else ""
         shelved = ShelfFacts(past_at, self.ready_at, self.ready_why, withdrawn, self.recalled, self.gone_at is not None)
@@ -113,13 +114,13 @@ class Lot(models.Model):
 
     @property
     def allergens_words(self) -> Message:
-        """What this bottle may say of allergens; of a by-product nobody keeps what is unknown, so it sends to the lead."""
+        """What this bottle may say of allergens; a by-product refers to the lead, because its unknown ones are not stored."""
         unknown = (self.final or {}).get("allergens_unknown", ())
         return bottle_words(self.allergens, unknown, asks=self.final is None)
 
 
 class LotEvent(StockAction):
-    """One thing that happened to a lot: opened, decanted, topped up, moved, used, counted, split, tossed, recalled."""
+    """One change of a lot: opened, decanted, topped up, moved, used, counted, split, tossed, recalled."""
 
     lot = models.ForeignKey(Lot, models.CASCADE, related_name="events")
 
@@ -128,7 +129,7 @@ class LotEvent(StockAction):
 
 
 class LotMix(models.Model):
-    """How much of one lot was poured `into` another, in its unit (mL or g); a recall of it reaches the mixture."""
+    """How much of one lot was poured `into` another, in its unit (mL or g), so that a recall reaches the mixture."""
 
     into = models.ForeignKey(Lot, models.CASCADE, related_name="topped_up_with")
     lot = models.ForeignKey(Lot, models.PROTECT, related_name="poured_into")
@@ -140,7 +141,7 @@ class LotMix(models.Model):
 
 
 class Drawn(models.Model):
-    """A run drew on a lot: how much, so that a bottle can be followed into what was made with it."""
+    """How much a run took from a lot, for tracing."""
 
     run = models.ForeignKey(Run, models.CASCADE, related_name="drawn")
     lot = models.ForeignKey(Lot, models.PROTECT, related_name="into")
@@ -155,7 +156,7 @@ class Drawn(models.Model):
 
 
 class RunStock(models.Model):
-    """A run took from a delivery: the other way round of its snapshot, for tracing."""
+    """A run took from a delivery: the inverse of its snapshot, for tracing."""
 
     run = models.ForeignKey(Run, models.CASCADE, related_name="took")
     stock = models.ForeignKey(StockItem, models.PROTECT, related_name="runs")
@@ -168,7 +169,7 @@ class RunStock(models.Model):
 
 
 class Learned(models.Model):
-    """What a house's batches of one spec have taught of its steps, after each batch that taught something; the newest counts."""
+    """The priors of a spec's steps after a batch of a house that changed them; the newest row counts."""
 
     house = models.ForeignKey(House, models.CASCADE)
     spec = models.ForeignKey(Spec, models.CASCADE)
@@ -184,7 +185,7 @@ class Learned(models.Model):
 
 
 class RunPhoto(models.Model):
-    """A picture of a run: the kept sample beside the pot. Kept in the database: the site holds nothing on disk."""
+    """A picture of a run: the sample that was set aside. It is stored in the database, because the site keeps nothing on disk."""
 
     run = models.ForeignKey(Run, models.CASCADE, related_name="photos")
     step = models.CharField(max_length=60)
@@ -198,7 +199,7 @@ class RunPhoto(models.Model):
 
 
 class Container(models.Model):
-    """A bottle, tub or pan that is used again and again: what it weighs empty, what was in it last, when it was cleaned and by whom."""
+    """A container that is used again: its tare, its last content, when it was cleaned and by whom."""
 
     house = models.ForeignKey(House, models.CASCADE)
     name = models.CharField(max_length=60)

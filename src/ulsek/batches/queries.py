@@ -17,18 +17,18 @@ from .schemas import LotOut, RunRow, ShiftOut
 
 
 def visible_runs(member: Member) -> QuerySet[Run]:
-    """The runs of the house that this person may see: a rehearsal is its maker's alone until it is shared."""
+    """Returns the runs of the house that this person may see: a rehearsal is visible to its maker alone until it is shared."""
     mine = Q(rehearsal=False) | Q(started_by=member.person) | Q(shared=True)
     return Run.objects.filter(mine, house=member.house)
 
 
 def _withdrawn(run: Run) -> str:
-    """Why the version of a batch was withdrawn; empty while it stands."""
+    """Returns why the version of a batch was withdrawn; empty if it was not."""
     return run.version.withdrawal.why if hasattr(run.version, "withdrawal") else ""
 
 
 def run_row(run: Run) -> RunRow:
-    """A batch as lists show it."""
+    """Returns a batch as lists show it."""
     return RunRow(
         id=run.pk,
         code=run.code,
@@ -51,7 +51,7 @@ _LOT_COLUMNS = (
 
 
 def lot_row(member: Member, lot: Lot, now: datetime) -> LotOut:
-    """A lot as it is answered, as it stands at `now`, with the result that was stored with it."""
+    """Returns a lot with its state at `now` and its stored result."""
     return LotOut(
         **{name: getattr(lot, name) for name in _LOT_COLUMNS},
         standing=lot.standing(member.zone, now),
@@ -70,12 +70,12 @@ _BEFORE_ALL = datetime.min.replace(tzinfo=UTC)
 
 
 def due(row: RunRow) -> datetime:
-    """When a batch needs hands: at the end of its wait, or before any other where it does not wait."""
+    """Returns when a batch needs attention: at the end of its wait; before any other if it does not wait."""
     return moment(str(row.waiting["until"])) if row.waiting else _BEFORE_ALL
 
 
 def open_runs(member: Member) -> list[RunRow]:
-    """Every run that is not finished, the most urgent wait first. A bench never holds more than a few dozen."""
+    """Returns every run that is not finished, the most urgent first. There are at most a few dozen."""
     runs = (
         visible_runs(member)
         .filter(finished_at=None)
@@ -86,7 +86,7 @@ def open_runs(member: Member) -> list[RunRow]:
 
 
 def shift(member: Member, now: datetime) -> ShiftOut:
-    """What needs hands now, what waits and until when, what turns in the next two days, what stands on the shelf."""
+    """Returns what needs attention now, what waits and until when, what expires in two days, and what is on the shelf."""
     runs = [run for run in open_runs(member) if not run.rehearsal]
     lots = list(
         Lot.objects.filter(house=member.house, gone_at=None).select_related("run__version__withdrawal").order_by("use_by", "code")[:60]

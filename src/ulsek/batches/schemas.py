@@ -1,4 +1,4 @@
-"""What Make, the bottle and Shift send and take."""
+"""Requests and answers about runs, lots and the shift."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ StoredWaiting = Annotated[OpenForm, StoredAs(Waiting)]
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RunRow:
-    """A batch as lists show it: its step at hand and what that waits for."""
+    """A batch as lists show it: its step at hand and its wait."""
 
     id: UUID
     code: str
@@ -112,7 +112,7 @@ class PhotoOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RunOut:
-    """A run as the bench shows it."""
+    """A run with everything that follows from its events."""
 
     id: UUID
     code: str
@@ -140,7 +140,7 @@ class RunOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LotOut:
-    """A lot with its dates and the reasons for them, whether it may be poured, and what it came to [mL or g]."""
+    """A lot with its dates and their reasons, whether it may be poured, and its figures."""
 
     code: str
     name: str
@@ -186,7 +186,7 @@ class LotPage:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShiftOut:
-    """What needs hands now, what waits, what turns in the next two days, what stands on the shelf."""
+    """What needs attention now, what waits, what expires in two days, what is on the shelf."""
 
     now: datetime
     zone: str
@@ -233,7 +233,7 @@ class RecallOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SupplyOut:
-    """One delivery or lot that a line can be taken from. `left_g` is what stands there now: what open batches have weighed of it is gone already."""
+    """One delivery or lot that a line can be taken from. `left_g` is what is left now: without what open batches have weighed of it."""
 
     supply: str
     material: str

@@ -1,4 +1,4 @@
-"""Events of runs as signed actions: done for whoever signed them."""
+"""Events of runs as signed actions, performed for their signer."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ def _run_id(subject: str) -> UUID:
 
 
 def _do(signer: Member, subject: str, body: Mapping[str, Any], arrival: Arrival) -> None:
-    """Records the event for its signer. Raises Refusal if another person's event has its id: it would be passed over as known, and be lost."""
+    """Records the event for its signer. Raises Refusal if another person's event has its id: it would be skipped as known, and lost."""
     record_events(signer, _run_id(subject), [dict(body)], device_now=arrival.device_now, received=arrival.received, proof=arrival.proof)
     # Read after the run is locked: what stands there now is what was just recorded, or what came first.
     if RunEvent.objects.filter(pk=body["id"]).exclude(person=signer.person).exists():

@@ -1,4 +1,4 @@
-"""What the lines of a run are taken from: the house's open deliveries and its own lots, each with its own makeup, and what each still makes."""
+"""Supplies of a run: the house's open deliveries and own lots, each with its composition, and how much each still makes."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ from .tracing import lots_for, lots_of
 
 @dataclass(frozen=True)
 class Pinned:
-    """Materials as a run pins them: each as its delivery or its lot really is. `stock` names the deliveries, `lots` the lots, by material."""
+    """Materials as a run pins them, with their delivery or lot. `stock` names the deliveries, `lots` the lots, by material."""
 
     bodies: Mapping[str, dict[str, Any]]
     materials: Mapping[str, Material]
@@ -38,9 +38,7 @@ class Pinned:
 
 
 def lot_body(lot: Lot, promised: Mapping[str, Any]) -> dict[str, Any]:
-    """A lot as a material in the open form: what its own batch came to, readings and all, and not what its spec `promised`; that stands where the
-    batch left nothing of it.
-    """
+    """Returns a lot as a material in the open form: with the figures of its own batch, else with those that its spec `promised`."""
     spec = lot.run.version.spec.key
     made = outputs_of(folded(lot.run, events_of(lot.run)).evaluation, spec)
     key = output_key(spec, lot.what)
@@ -52,9 +50,7 @@ def lot_body(lot: Lot, promised: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def pin(house: House, keys: Iterable[str], at: datetime | None = None) -> Pinned:
-    """The named materials as they stand in this house now: what comes out of the newest delivery as that was read, what the house makes itself as
-    the lot that is taken first came out.
-    """
+    """Returns the named materials as this house has them now: the newest delivery as it was read; of what the house makes, the lot to be taken first."""
     wanted = list(keys)
     found, lots = resolve(house, wanted), lots_for(house, wanted, at)
     own = {key: lot_body(lot, found.bodies[key]) for key, lot in lots.items() if key in found.bodies}
@@ -64,8 +60,9 @@ def pin(house: House, keys: Iterable[str], at: datetime | None = None) -> Pinned
 
 
 def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetime | None = None) -> None:
-    """A supply that was named for a line at a moment stands beside the run's materials, with its own makeup. Refuses what is not there, what was recalled,
-    what was past its last day by then, and what is another material than the line wants.
+    """Returns the material of a supply that was named for a line at a moment, with its own composition.
+
+    Raises Refusal for a supply that does not exist, was recalled, was past its last day, or is another material than the line's.
     """
     if run.rehearsal:
         raise Refusal(
@@ -142,7 +139,7 @@ def _wanted(material: str, other: str, name: str, *, gone: bool) -> None:
 
 
 def supplies_of(member: Member, run: Run) -> list[SupplyOut]:
-    """Every delivery and lot that something of this run can be taken from, the newest delivery and the next lot to turn first. Nothing is folded for it."""
+    """Returns every delivery and lot that a line of this run can be taken from, the newest delivery and the first lot to expire first. Nothing is folded for it."""
     batch_g: Mapping[str, float] = run.projection.get("batch_g", {})
     volume: float = run.projection.get("batch_ml", 0.0)
     open_now = Run.objects.filter(house=run.house, finished_at=None, rehearsal=False).values_list("projection", flat=True)
@@ -177,9 +174,7 @@ def supplies_of(member: Member, run: Run) -> list[SupplyOut]:
 
 
 def pinned_beside(member: Member, run: Run) -> dict[str, dict[str, Any]]:
-    """Every supply that a line of this run can come out of, with its own makeup, under its key: for a tablet that goes on without the site. What its
-    own batch did is folded for each lot.
-    """
+    """Returns every supply of the lines of this run, with its own composition, under its key: for a tablet without the network. The batch of each lot is folded."""
     if run.rehearsal:
         return {}
     materials = set(run.projection.get("batch_g", {})) & set(run.snapshot["materials"])
@@ -192,7 +187,7 @@ def pinned_beside(member: Member, run: Run) -> dict[str, dict[str, Any]]:
 
 
 def supply_scanned(member: Member, run: Run, state: RunState, line_id: str, text: str) -> str:
-    """The supply that a code names, typed or scanned off a label, for a line. Refuses codes that nobody has, and what the line does not want."""
+    """Returns the supply of a code, typed or scanned from a label, for a line. Raises Refusal for an unknown code, and for another material than the line's."""
     line = state.spec.lines.get(line_id)
     if line is None:
         raise Refusal(message("There is no line “{line_id}” in this run", line_id=line_id), "line", code="unknown_reference")

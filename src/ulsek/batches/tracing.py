@@ -1,4 +1,4 @@
-"""Tracing: which bottles hold this crate, and what is in this bottle, through every prep between."""
+"""Tracing: the bottles that hold a delivery, and the content of a bottle, through every prep between."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ _DEEPEST = 12
 
 
 def lots_of(house: House, keys: Iterable[str]) -> list[tuple[str, Lot]]:
-    """The lots on the shelf of what the house makes itself, by-products too, each with its material; the next to turn first. Some may still rest."""
+    """Returns the lots on the shelf of what the house makes, by-products included, each with its material; the first to expire first. Some may still rest."""
     wanted = {key.removeprefix("house_"): key for key in keys}
     prefixes = {key.replace("_", "-") for key in wanted}
     # A by-product's key begins with its spec's: every beginning of a wanted key may be one.
@@ -39,7 +39,7 @@ def lots_of(house: House, keys: Iterable[str]) -> list[tuple[str, Lot]]:
 
 
 def lots_for(house: House, keys: Iterable[str], at: datetime | None = None) -> dict[str, Lot]:
-    """For each material that the house makes itself the lot that is taken first at a moment (now): the next to turn that may be poured."""
+    """Returns for each material that the house makes the lot to be taken first at a moment: the first to expire that may be poured."""
     now, found = at or timezone.now(), dict[str, Lot]()
     for key, lot in lots_of(house, keys):
         if lot.standing(ZoneInfo(house.zone), now).state == "good":
@@ -53,7 +53,7 @@ def _lot_node(lot: Lot, branches: tuple[TraceNode, ...]) -> TraceNode:
 
 
 def _after_runs(runs: Iterable[Run], depth: int) -> tuple[TraceNode, ...]:
-    """What came of these runs: their lots with what those went into; a run that made none yet stands itself."""
+    """Returns what came of these runs: their lots with what those went into; a run without any as itself."""
     if depth > _DEEPEST:
         raise Refusal(
             message("The trace goes too deep"),
@@ -113,17 +113,17 @@ def _out_of(lot: Lot, depth: int) -> tuple[TraceNode, ...]:
 
 
 def trace_lot(lot: Lot) -> tuple[tuple[TraceNode, ...], tuple[TraceNode, ...]]:
-    """(what went into a lot, down to the deliveries; what it went into)."""
+    """Returns (what went into a lot, down to the deliveries; what it went into)."""
     return _out_of(lot, 0), _into(lot, 0)
 
 
 def trace_delivery(item: StockItem) -> tuple[TraceNode, ...]:
-    """Every lot and open batch that holds something of a delivery."""
+    """Returns every lot and open batch that holds something of a delivery."""
     return _after_runs(_runs(RunStock.objects.filter(stock=item).values_list("run", flat=True)), 0)
 
 
 def reached(*, stock: StockItem | None = None, version: Version | None = None, lot: Lot | None = None) -> list[Lot]:
-    """Every lot that holds something of a delivery, of a version, or of another lot, whether it still stands or not."""
+    """Returns every lot that holds something of a delivery, of a version, or of another lot, gone or not."""
     if lot is not None:
         wave = [lot.pk]
     else:
@@ -144,7 +144,7 @@ def reached(*, stock: StockItem | None = None, version: Version | None = None, l
 
 
 def open_runs_with(lots: Iterable[Lot], *, stock: StockItem | None = None, version: Version | None = None) -> list[Run]:
-    """The batches on the bench that take from a delivery or from one of these lots, or are of a version."""
+    """Returns the open batches that take from a delivery or from one of these lots, or are of a version."""
     takes = Q(drawn__lot__in=list(lots))
     if stock is not None:
         takes |= Q(took__stock=stock)

@@ -1,1 +1,1 @@
-"""Citrus: what came in, what this house's fruit gives, what it is cut for, and where it went."""
+"""Citrus of a house: cases, yields, cut plans, and the ledger of its use."""

@@ -68,7 +68,7 @@ def _view(member: Member, case_id: UUID) -> CaseOut:
 
 @router.get("/citrus/varieties", response=answers(tuple[VarietyOut, ...]))
 def all_varieties(request: HttpRequest) -> list[VarietyOut]:
-    """Every citrus, the house's own first: where it stands on the plate, what one fruit gives."""
+    """Every citrus, the house's own first: its point on the plate, and the yields of one fruit."""
     return variety_rows(member_of(request).house)
 
 
@@ -83,7 +83,7 @@ def cases(request: HttpRequest) -> list[CaseOut]:
 
 @router.post("/citrus/cases", response={201: answers(CaseOut)})
 def receive(request: HttpRequest, payload: CaseIn) -> Status[CaseOut]:
-    """A case comes in: counted and weighed."""
+    """Receives a case, counted and weighed."""
     member = member_of(request)
     return Status(201, _view(member, receive_case(member, payload.fruit, NewCase(**payload.dict(exclude={"fruit"}))).pk))
 
@@ -98,7 +98,7 @@ def measure(request: HttpRequest, case_id: UUID, payload: FruitSampleIn) -> Stat
 
 @router.post("/citrus/cases/{case_id}/samples/{sample_id}/aside", response=answers(CaseOut))
 def aside(request: HttpRequest, case_id: UUID, sample_id: int, payload: AsideIn) -> CaseOut:
-    """A measurement was a slip: it is kept and counts no more."""
+    """Marks a measurement as an error: it is kept and does not count."""
     member = member_of(request)
     set_sample_aside(member, get_object_or_404(FruitSample, pk=sample_id, case=_case(member, case_id)), payload.why)
     return _view(member, case_id)
@@ -106,19 +106,19 @@ def aside(request: HttpRequest, case_id: UUID, sample_id: int, payload: AsideIn)
 
 @router.get("/citrus/record/{fruit}", response=answers(tuple[RecordPoint, ...]))
 def own_record(request: HttpRequest, fruit: str) -> Sequence[RecordPoint]:
-    """What this house's last cases of a fruit gave."""
+    """The yields of this house's last cases of a fruit."""
     return records(member_of(request).house, [fruit])[fruit][:RECORD]
 
 
 @router.post("/citrus/plan", response=answers(PlanAnswer))
 def try_plan(request: HttpRequest, payload: PlanIn) -> PlanAnswer:
-    """A cut plan worked out and not kept; `order` counts what must come in besides."""
+    """A cut plan that is not stored; `order` counts what must be ordered."""
     asked = payload.dict()
     return planned(member_of(request), asked["cases"], asked["wants"], timezone.now(), order=payload.order)
 
 
 def _answer_of(plan: CutPlan) -> OpenForm:
-    """The stored answer; one from before the bin was stored is worked out as it was shown then."""
+    """Returns the stored answer; of one from before waste was stored, as it was shown then."""
     answer: OpenForm = plan.answer
     if "bins" in answer:
         return answer
@@ -154,14 +154,14 @@ def plans(request: HttpRequest) -> list[PlanOut]:
 
 @router.post("/citrus/plans", response={201: answers(PlanOut)})
 def keep_plan(request: HttpRequest, payload: PlanIn) -> Status[PlanOut]:
-    """A cut plan worked out and kept."""
+    """Computes and stores a cut plan."""
     asked = payload.model_dump(mode="json")
     return Status(201, _plan_view(save_plan(member_of(request), payload.name, asked["cases"], asked["wants"])))
 
 
 @router.put("/citrus/plans/{plan_id}", response=answers(PlanOut))
 def replan(request: HttpRequest, plan_id: UUID, payload: PlanIn) -> PlanOut:
-    """The same plan with something edited: worked out anew around what is cut already."""
+    """Computes a plan again after a change, around what is cut already."""
     member, asked = member_of(request), payload.model_dump(mode="json")
     plan = get_object_or_404(CutPlan, pk=plan_id, house=member.house)
     return _plan_view(save_plan(member, payload.name, asked["cases"], asked["wants"], plan=plan))
@@ -169,7 +169,7 @@ def replan(request: HttpRequest, plan_id: UUID, payload: PlanIn) -> PlanOut:
 
 @router.post("/citrus/plans/{plan_id}/cuts", response=answers(PlanOut))
 def cut(request: HttpRequest, plan_id: UUID, payload: CutIn) -> PlanOut:
-    """A row of the plan is done."""
+    """Records that a row of a plan is done."""
     member = member_of(request)
     gave = Gave(**payload.dict(exclude={"row"}))
     carry_out(member, get_object_or_404(CutPlan, pk=plan_id, house=member.house), payload.row, gave)
@@ -178,20 +178,20 @@ def cut(request: HttpRequest, plan_id: UUID, payload: CutIn) -> PlanOut:
 
 @router.post("/citrus/stretch", response=answers(StretchOut))
 def stretch_it(request: HttpRequest, payload: StretchIn) -> StretchOut:
-    """A citrus to so many times its juice, beside fresh."""
+    """A juice at several times its volume, compared with fresh juice."""
     return stretched(member_of(request), payload.fruit, payload.inputs(), payload.case)
 
 
 @router.post("/citrus/stretch/spec", response={201: answers(SavedDraft)})
 def stretch_as_spec(request: HttpRequest, payload: StretchIn) -> Status[SavedDraft]:
-    """The stretch as the draft of a spec, for staff to make."""
+    """Starts a spec of a stretched juice, for staff to make."""
     spec = start_stretched(member_of(request), payload.fruit, payload.inputs(), payload.case)
     return Status(201, SavedDraft(spec.pk, 1))
 
 
 @router.post("/citrus/oil-sugar", response=answers(OilSugarOut))
 def skins(request: HttpRequest, payload: OilSugarIn) -> OilSugarOut:
-    """Sugar on weighed peel: by weight, or by the measure that this house weighed once."""
+    """Sugar on peel, by mass or by packed volume."""
     member, of = member_of(request), variety(payload.fruit)
     packed = PeelMeasure.objects.filter(house=member.house, fruit=of.key).order_by("-at").first()
     jars = SpentPeel.objects.filter(house=member.house, fruit=of.key).order_by("-at")[:_JARS]
@@ -202,14 +202,14 @@ def skins(request: HttpRequest, payload: OilSugarIn) -> OilSugarOut:
 
 @router.post("/citrus/spent-peel", response={201: None})
 def spent_peel(request: HttpRequest, payload: SpentIn) -> Status[None]:
-    """A jar's peel was weighed when it came out of the sugar."""
+    """Stores the mass of a jar's peel after the sugar."""
     weigh_spent_peel(member_of(request), payload.fruit, SpentJar(**payload.dict(exclude={"fruit"})))
     return Status(201, None)
 
 
 @router.post("/citrus/packed-peel", response={201: None})
 def packed_peel(request: HttpRequest, payload: PackedIn) -> Status[None]:
-    """This house weighed a measure packed with peel."""
+    """Stores the mass of a measure packed with peel."""
     weigh_packed_peel(member_of(request), **payload.dict())
     return Status(201, None)
 
@@ -237,24 +237,24 @@ def _trial_view(trial: YieldTrial) -> TrialOut:
 
 @router.get("/citrus/trials", response=answers(tuple[TrialOut, ...]))
 def trials(request: HttpRequest) -> list[TrialOut]:
-    """Yield trials, newest first, each with what it can honestly say."""
+    """Yield trials, newest first, each with its verdict."""
     found = YieldTrial.objects.filter(house=member_of(request).house).select_related("by").order_by("-at", "first")
     return [_trial_view(trial) for trial in found[:_SHOWN]]
 
 
 @router.post("/citrus/trials", response={201: answers(TrialOut)})
 def new_trial(request: HttpRequest, payload: TrialIn) -> Status[TrialOut]:
-    """Two ways worked side by side."""
+    """Stores a trial of two ways."""
     return Status(201, _trial_view(keep_trial(member_of(request), **payload.dict())))
 
 
 @router.get("/citrus/ledger", response=answers(tuple[LedgerRow, ...]))
 def the_ledger(request: HttpRequest) -> list[LedgerRow]:
-    """Litres from kilograms, skin used and thrown, money: by week and fruit."""
+    """Litres from kilograms, skin used and thrown away, money: by week and fruit."""
     return ledger(member_of(request), timezone.now())
 
 
 @router.post("/desk", response=answers(DeskOut))
 def a_desk(request: HttpRequest, payload: DeskIn) -> DeskOut:
-    """Ways to clear a juice in hand, or to make it stronger, ranked."""
+    """Ways to clear a juice, or to concentrate it, ranked."""
     return desk(member_of(request).house, payload)

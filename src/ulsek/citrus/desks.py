@@ -1,4 +1,4 @@
-"""The desks for a juice in hand, with what this house saw the last time it did the same."""
+"""Treatments of a juice, with the last batch of this house that used each."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ def desk(house: House, asked: DeskIn) -> DeskOut:
 
 
 def _last_times(house: House, verbs: set[str]) -> dict[str, str]:
-    """For each verb the last finished batch that did it: its code, its spec and when."""
+    """Returns for each verb the last finished batch that used it: its code, its spec and its date."""
     found: dict[str, str] = {}
     runs = (
         Run.objects.filter(house=house, rehearsal=False).exclude(finished_at=None).select_related("version__spec").order_by("-finished_at")

@@ -1,4 +1,4 @@
-"""Cases of citrus, what was measured of them, how they were cut, plans, trials, and the house's own weight of packed peel."""
+"""Cases of citrus, their measurements and cuts, plans, trials, and the house's own mass of packed peel."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from ulsek.team.models import House, Person
 
 
 class Case(models.Model):
-    """A case of one citrus, counted and weighed when it came. `fruit` is the key of its variety; `left` falls as it is cut and may be counted anew."""
+    """A case of one citrus, counted and weighed when it came. `fruit` is the key of its variety; `left` falls as it is cut and may be counted again."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     house = models.ForeignKey(House, models.CASCADE)
@@ -45,7 +45,7 @@ class Case(models.Model):
 
 
 class FruitSample(models.Model):
-    """What was measured of some fruits of a case. Never changed; one that is `set_aside` was a slip, with the reason."""
+    """A measurement of some fruits of a case. Never changed; one that is `set_aside` was an error, with the reason."""
 
     case = models.ForeignKey(Case, models.CASCADE, related_name="samples")
     count = models.PositiveIntegerField()
@@ -64,7 +64,7 @@ class FruitSample(models.Model):
 
 
 class CutPlan(models.Model):
-    """What is wanted of which fruit, and what was planned last for it. `cases` names how many of each case may be used."""
+    """The demands on citrus, and the last plan for them. `cases` names how many of each case may be used."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     house = models.ForeignKey(House, models.CASCADE)
@@ -84,7 +84,7 @@ class CutPlan(models.Model):
 
 
 class CutDone(models.Model):
-    """Fruit that was cut: how many, which way, what came of it. The ledger adds these up. `used_*` is what did not go into the bin."""
+    """Fruit that was cut: the count, the way and the yields. The ledger adds these up. `used_*` is what was not thrown away."""
 
     case = models.ForeignKey(Case, models.PROTECT, related_name="cuts")
     plan = models.ForeignKey(CutPlan, models.SET_NULL, null=True, related_name="cuts")
@@ -102,7 +102,7 @@ class CutDone(models.Model):
 
 
 class PeelMeasure(models.Model):
-    """A measure packed with peel, weighed once by this house; the newest of a fruit counts."""
+    """The mass of a measure packed with peel of this house; the newest of a fruit counts."""
 
     house = models.ForeignKey(House, models.CASCADE)
     fruit = models.CharField(max_length=40)
@@ -116,7 +116,7 @@ class PeelMeasure(models.Model):
 
 
 class SpentPeel(models.Model):
-    """A jar of oil-sugar that was weighed out: its peel before and after, from which the house's own draw is learned."""
+    """A jar of peel in sugar: its peel before and after, from which the house's own draw is learned."""
 
     house = models.ForeignKey(House, models.CASCADE)
     fruit = models.CharField(max_length=40)
@@ -132,7 +132,7 @@ class SpentPeel(models.Model):
 
 
 class YieldTrial(models.Model):
-    """Two ways worked side by side on halves of the same fruit: mL of juice per kilogram, pair by pair."""
+    """Two ways tried on halves of the same fruit: mL of juice per kilogram, pair by pair."""
 
     house = models.ForeignKey(House, models.CASCADE)
     fruit = models.CharField(max_length=40)

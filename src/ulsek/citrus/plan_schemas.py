@@ -1,4 +1,4 @@
-"""What cut plans take and answer."""
+"""Requests and answers about cut plans."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ class PlanCase(Schema):
 
 
 class PlanWant(Schema):
-    """Something wanted by a time: a kind, a made thing, or a batch of a published spec."""
+    """A demand at a time: a kind, a made thing, or a batch of a published spec."""
 
     what: What
     fruits: list[str] = Field(default_factory=list)
@@ -64,7 +64,7 @@ class PlannedWant:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class PlanOut:
-    """A plan that was kept, and which of its rows are done."""
+    """A stored plan, and which of its rows are done."""
 
     id: UUID
     name: str

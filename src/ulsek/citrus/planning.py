@@ -1,4 +1,4 @@
-"""A cut plan for people: cases and wants as the house has them, through the planner, and back with ids of rows and the specs that take what stays over."""
+"""Cut plans of a house: its cases and demands through the planner, and back with ids of rows and the specs that could use a surplus."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ _MOST_OFFERS = 4
 
 
 def fruits_of(member: Member, chosen: Sequence[Mapping[str, Any]], done: CutPlan | None = None) -> list[Fruit]:
-    """The fruit that may be used, each with what one of them gives by what is known of its case; what `done` has cut already comes first, as it is."""
+    """Returns the fruit that may be used, each with its yields by the estimate of its case; what `done` has cut comes first, as it is."""
     cases = {str(case.pk): case for case in with_samples(member.house).filter(gone_at=None)}
     found = list(_cut_already(done)) if done is not None else []
     record = records(member.house, {case.fruit for case in cases.values()})
@@ -61,7 +61,7 @@ def _cut_already(plan: CutPlan) -> Iterable[Fruit]:
 
 
 def packs_of(member: Member, wants: Sequence[Want]) -> list[Fruit]:
-    """A pack to order of each fruit that is wanted: as the house's last case of it came, else of the usual size at no known price."""
+    """Returns a pack to order of each fruit that is wanted: like the house's last case of it, else of the usual size without a price."""
     found = []
     wanted = list(dict.fromkeys(fruit for want in wants for fruit in want.fruits))
     record = records(member.house, wanted)
@@ -90,7 +90,7 @@ def packs_of(member: Member, wants: Sequence[Want]) -> list[Fruit]:
 
 
 def wants_of(member: Member, asked: Sequence[Mapping[str, Any]], now: datetime) -> list[Want]:
-    """What is wanted, as kinds and amounts. Refuses what is unknown or already too late, each at its place."""
+    """Returns the demands as kinds and amounts. Raises Refusal, at its place, for what is unknown or already too late."""
     found = []
     for n, item in enumerate(asked):
         where = f"wants/{n}"
@@ -142,7 +142,7 @@ def planned(
     done: CutPlan | None = None,
     order: bool = False,
 ) -> PlanAnswer:
-    """A plan in the form that the place shows and keeps; `order` counts the packs that must come in besides."""
+    """Returns a plan in the form that is shown and stored; `order` counts the packs to order."""
     wanted = wants_of(member, wants, now)
     fruits = fruits_of(member, cases, done)
     if order:

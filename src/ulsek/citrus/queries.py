@@ -1,4 +1,4 @@
-"""What the house has of citrus, and what its own fruit has taught."""
+"""Citrus of a house, and its record."""
 
 from __future__ import annotations
 
@@ -26,12 +26,12 @@ LOOKED_AT = 3 * RECORD
 
 
 def seen_of(sample: FruitSample) -> FruitMeasurement:
-    """A kept sample as the core reads it."""
+    """Returns a stored measurement as the core reads it."""
     return FruitMeasurement(sample.count, sample.weight_g, sample.juice_ml, sample.peel_g, sample.zest_g, sample.brix, sample.acid_g_100ml)
 
 
 def samples_of(case: Case) -> list[FruitMeasurement]:
-    """All that is known of a case's juice: its samples that stand, and what ordinary cuts of it gave."""
+    """Returns all measurements of the juice of a case: its samples that count, and its ordinary cuts."""
     seen = [seen_of(sample) for sample in case.samples.all() if not sample.set_aside]
     for cut in case.cuts.all():
         if cut.juice_ml:
@@ -40,13 +40,13 @@ def samples_of(case: Case) -> list[FruitMeasurement]:
 
 
 def with_samples(house: House) -> QuerySet[Case]:
-    """The house's cases with all that was measured of them, newest first."""
+    """Returns the house's cases with their measurements, newest first."""
     return Case.objects.filter(house=house).prefetch_related("samples__by", "cuts").order_by("-came_at", "supplier", "size")
 
 
 @dataclass(frozen=True, slots=True)
 class RecordPoint:
-    """One case of the record: when it came, from whom, which size, and what share of it was juice."""
+    """One case of the record: its date, supplier and size, and the share of it that was juice."""
 
     case: UUID = field(metadata=HIDDEN)
     fruit: str = field(metadata=HIDDEN)
@@ -67,7 +67,7 @@ Record = Mapping[str, Sequence[RecordPoint]]
 
 
 def records(house: House, fruits: Iterable[str]) -> Record:
-    """The house's measured cases of each fruit, newest first: a fixed number of questions, however many cases."""
+    """Returns the house's measured cases of each fruit, newest first, in a fixed number of queries."""
     found: dict[str, list[RecordPoint]] = {variety(fruit).key: [] for fruit in fruits}
     # Counted fruit by fruit: one that comes every day must not crowd out one that comes twice a year.
     nth = Window(RowNumber(), partition_by=F("fruit"), order_by=(F("came_at").desc(), F("pk")))
@@ -81,7 +81,7 @@ def records(house: House, fruits: Iterable[str]) -> Record:
 
 
 def known_of(case: Case, record: Record) -> tuple[YieldEstimate, Message]:
-    """What one case's juice is held to be, and the sentence when it is unlike this house's others before it."""
+    """Returns the estimate of the juice of one case, and a sentence if it differs from the cases before it."""
     of = variety(case.fruit)
     past = [point.share for point in record[case.fruit] if point.came_at < case.came_at and point.case != case.pk][:RECORD]
     samples = samples_of(case)
@@ -94,7 +94,7 @@ def _mean(values: Iterable[float | None]) -> float | None:
 
 
 def skin_of(case: Case) -> tuple[float | None, float | None]:
-    """(zest, peel) [g] of one fruit of a case as it was weighed; None where nobody has."""
+    """Returns (zest, peel) [g] of one fruit of a case as it was weighed; None if it was not."""
     standing = [sample for sample in case.samples.all() if not sample.set_aside]
     return (
         _mean(s.zest_g / s.count for s in standing if s.zest_g is not None),
@@ -103,7 +103,7 @@ def skin_of(case: Case) -> tuple[float | None, float | None]:
 
 
 def _skin_shares(points: Sequence[RecordPoint]) -> tuple[list[float], list[float]]:
-    """Zest and peel of earlier cases as shares of the fruit's weight [g/g], two lists. Cases where one was not weighed are left out of its list."""
+    """Returns zest and peel of earlier cases as shares of the fruit's mass [g/g], two lists. A case without one of them is omitted from its list."""
     return (
         [point.zest_share for point in points if point.zest_share is not None],
         [point.peel_share for point in points if point.peel_share is not None],
@@ -111,7 +111,7 @@ def _skin_shares(points: Sequence[RecordPoint]) -> tuple[list[float], list[float
 
 
 def case_view(case: Case, record: Record) -> CaseOut:
-    """One case as the place shows it: what is left, what a fruit gives with its range and from what that is known."""
+    """Returns one case as it is shown: what is left, the yields of one fruit with their ranges and sources."""
     of = variety(case.fruit)
     known, unlike = known_of(case, record)
     standing = [sample for sample in case.samples.all() if not sample.set_aside]
@@ -164,7 +164,7 @@ def _sample(sample: FruitSample) -> FruitSampleOut:
 
 
 def variety_rows(house: House) -> list[VarietyOut]:
-    """Every citrus with its place on the plate and what a fruit gives, by the house's record where it has one."""
+    """Returns every citrus with its point on the plate and the yields of one fruit, by the house's record if there is one."""
     rows = []
     packed = {item.fruit: item.grams / item.ml for item in PeelMeasure.objects.filter(house=house).order_by("at")}
     record = records(house, varieties())

@@ -1,4 +1,4 @@
-"""What the Citrus place takes and answers."""
+"""Requests and answers about citrus."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ from ulsek.team.schema import Schema
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class VarietyOut:
-    """A citrus: its place on the plate and what one fruit gives, by the house's record or by the tables."""
+    """A citrus: its point on the plate and the yields of one fruit, by the house's record or by the tables."""
 
     key: str
     name: str
@@ -51,7 +51,7 @@ class CaseIn(Schema):
 
 
 class FruitSampleIn(Schema):
-    """What was measured of some fruits: one figure is enough."""
+    """A measurement of some fruits; one figure is enough."""
 
     count: int
     weight_g: float | None = None
@@ -64,7 +64,7 @@ class FruitSampleIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FruitSampleOut:
-    """What was measured of some fruits of a case, and why it counts no more, if so."""
+    """A measurement of some fruits of a case, and why it does not count, if so."""
 
     id: int
     count: int
@@ -81,7 +81,7 @@ class AsideIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EachOut:
-    """What one fruit of a case gives."""
+    """The yields of one fruit of a case."""
 
     juice_ml: Range
     zest_g: float
@@ -92,7 +92,7 @@ class EachOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CaseOut:
-    """A case: what is left of it, what one fruit gives, and from what that is known."""
+    """A case: what is left of it, the yields of one fruit, and their sources."""
 
     id: UUID
     fruit: str
@@ -152,7 +152,7 @@ class SpentIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StretchOut(Stretched):
-    """A stretched citrus with what it was worked out from, how long it keeps, and sours of the house at equal doses."""
+    """A stretched juice with what it was computed from, how long it keeps, and sours of the house at equal doses."""
 
     from_what: str
     keeps: tuple[Message, ...]
@@ -163,7 +163,7 @@ class StretchOut(Stretched):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OilSugarOut(OilSugar):
-    """Peel in sugar, and how many jars of this house taught it."""
+    """Peel in sugar, and how many jars of this house its draw is learned from."""
 
     jars: int
 
@@ -221,14 +221,14 @@ class DeskIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MethodSeen(Method):
-    """A way to treat a juice, and when this house did it last."""
+    """A way to treat a juice, and when this house used it last."""
 
     last_time: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class MissableOut:
-    """Something that may not be to be had, and that there is an answer for."""
+    """A material that may be unavailable and has a substitute."""
 
     key: str
     name: str
@@ -236,7 +236,7 @@ class MissableOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DeskOut:
-    """A juice in hand, and the ways to treat it."""
+    """A juice, and the ways to treat it."""
 
     name: str
     missable: tuple[MissableOut, ...]

@@ -1,4 +1,4 @@
-"""A stretched citrus as the house would make it: its own case, its prices, and beside it the house's other sours."""
+"""Stretched juice of a house: of its own case, at its prices, compared with its other sours."""
 
 from __future__ import annotations
 
@@ -54,7 +54,7 @@ def _made(member: Member, fruit: str, asked: StretchInputs, case: UUID | None) -
 
 
 def start_stretched(member: Member, fruit: str, asked: StretchInputs, case: UUID | None) -> Spec:
-    """The stretch as the draft of a spec, for the lead to read, taste and publish."""
+    """Starts a spec of the stretched juice, for the lead to read, taste and publish."""
     of, made, _ = _made(member, fruit, asked, case)
     known = resolve(member.house, [f"{of.key}_juice", f"{of.key}_zest", "water", *made.acids_g]).materials
     body = stretched_spec(of, made, asked.school, known)
@@ -62,7 +62,7 @@ def start_stretched(member: Member, fruit: str, asked: StretchInputs, case: UUID
 
 
 def stretched(member: Member, fruit: str, asked: StretchInputs, case: UUID | None) -> StretchOut:
-    """The core's stretch with the juice as this house read it and the price of the named case or the fruit's last one; sours of the house at equal doses."""
+    """Returns the stretched juice with the reading of this house and the price of the named case or the fruit's last one; sours of the house at equal doses."""
     of, made, mine = _made(member, fruit, asked, case)
     fresh = made.fresh
     sours = [("fresh", fresh["sugar_g_100ml"], fresh["acid_g_100ml"]), ("stretched", made.sugar_g_100ml, made.acid_g_100ml)]
@@ -80,7 +80,7 @@ def stretched(member: Member, fruit: str, asked: StretchInputs, case: UUID | Non
 
 
 def _house_sours(member: Member) -> list[tuple[str, float, float]]:
-    """What stands on the shelf and is sharp: name, sugar, acid [g/100 mL]."""
+    """Returns the sours on the shelf: name, sugar, acid [g/100 mL]."""
     found: dict[str, tuple[str, float, float]] = {}
     for lot in Lot.objects.filter(house=member.house, gone_at=None, what="", recalled="").exclude(final=None).order_by("-made_at")[:60]:
         final = lot.final or {}

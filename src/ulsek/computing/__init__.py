@@ -1,7 +1,7 @@
-"""Computations in processes of their own, each with a time that it may take.
+"""Computations in processes of their own, each with a time limit.
 
-The core has no clock, and a thread cannot be stopped: what somebody sends may be within every budget and still be slow on a busy machine. Here it takes its own
-process, which is ended when its time is over; the request is answered in words, and the site's threads go on.
+The core has no clock, and a thread cannot be stopped: a request may be within every budget and still be slow on a busy machine. Its process is ended when its
+time is over; the request is refused, and the site's threads go on.
 """
 
 from __future__ import annotations
@@ -30,7 +30,7 @@ _pool: ProcessPool | None = None
 
 
 def _running() -> ProcessPool:
-    """The pool, made when it is first needed; made anew after it was broken."""
+    """Returns the pool, made at its first use, and again after it was broken."""
     global _pool  # noqa: PLW0603 # one for the process
     with _lock:
         if _pool is None or not _pool.active:
@@ -46,7 +46,7 @@ def _end() -> None:
 
 
 def in_time(function: Callable[P, R], /, *args: P.args, **kwargs: P.kwargs) -> R:
-    """The result of a function of a module, called in another process. Arguments and result must be picklable.
+    """Returns the result of a function of a module, called in another process. Arguments and result must be picklable.
 
     Raises what the function raises, and Refusal if it runs for more than `LIMIT_S` [s], if its process dies, or if `AT_ONCE` others wait already.
     """
@@ -85,5 +85,5 @@ def warm() -> None:
 
 
 def _nothing() -> None:
-    """What a process is started with: the imports behind the functions that it will be asked for."""
+    """Imports the modules of the functions that a process will run."""
     import ulsek.core.recipe_text.open_forms  # noqa: F401

@@ -1,1 +1,1 @@
-"""Devices: instruments on a cable, and the one process that owns them."""
+"""Instruments and printers, and the one process that owns the instruments."""

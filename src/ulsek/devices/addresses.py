@@ -1,4 +1,4 @@
-"""Which serial ports and addresses this site may open."""
+"""The serial ports and addresses that this site may open."""
 
 from __future__ import annotations
 
@@ -8,5 +8,5 @@ from django.conf import settings
 
 
 def is_allowed(address: str) -> bool:
-    """Whether the operator allows an instrument's address, by the patterns of ULSEK_INSTRUMENT_ADDRESSES."""
+    """Returns True if the operator allows an instrument's address, by the patterns of ULSEK_INSTRUMENT_ADDRESSES."""
     return any(fnmatchcase(address, pattern) for pattern in settings.INSTRUMENT_ADDRESSES)

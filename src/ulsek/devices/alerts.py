@@ -1,4 +1,4 @@
-"""Alerts: a push message to whoever is on duty. It carries nothing (RFC 8030 without a payload): the device asks Ulsek what is due."""
+"""Alerts: a push message to the people on duty. It has no payload (RFC 8030): the device asks the site what is due."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ _LOG = logging.getLogger(__name__)
 
 
 def push(endpoint: str, topic: str) -> int:
-    """Sends one empty push message and returns the service's status; 0 when it cannot be reached, and for an address that is none."""
+    """Sends one empty push message and returns the status of the service; 0 if it cannot be reached, and for an invalid address."""
     try:
         where = urlsplit(endpoint)
         kind = http.client.HTTPSConnection if where.scheme == "https" else http.client.HTTPConnection
@@ -65,7 +65,7 @@ def alert(house: House, what: str, at: datetime) -> int:
 
 
 def _claimed(house: House, what: str, at: datetime) -> Alerted | None:
-    """The alert if this process is to send it now; None if another process sends it, if its pause is not over, or if it is older than `TTL_S` [s]."""
+    """Returns the alert if this process is to send it now; None if another process sends it, if its pause is not over, or if it is older than `TTL_S` [s]."""
     row, _ = Alerted.objects.get_or_create(what=what, defaults={"house": house, "at": at})
     if (row.next_at and at < row.next_at) or at - row.at > timedelta(seconds=TTL_S):
         return None

@@ -1,4 +1,4 @@
-"""Instruments over HTTP. What they show comes from the hub."""
+"""Instruments over HTTP. Their readings come from the hub."""
 
 from __future__ import annotations
 
@@ -56,7 +56,7 @@ def disconnect(request: HttpRequest, instrument: UUID) -> Status[None]:
 
 @router.post("/instruments/{instrument}/hand", response=answers(HandOut))
 def hand(request: HttpRequest, instrument: UUID, payload: HandIn) -> HandOut:
-    """Moves a simulated instrument, in the demo house only."""
+    """Operates a simulated instrument, in the demo house only."""
     member = member_of(request)
     found = get_object_or_404(Instrument, pk=instrument, house=member.house)
     words = payload.words.strip()
@@ -91,7 +91,7 @@ def _duty(request: HttpRequest) -> DutyOut:
 
 @router.get("/duty", response=answers(DutyOut))
 def duty(request: HttpRequest) -> DutyOut:
-    """On which of my devices I am alerted."""
+    """The devices of mine that get alerts."""
     return _duty(request)
 
 

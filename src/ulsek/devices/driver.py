@@ -1,4 +1,4 @@
-"""A driver: reads one instrument in a thread of its own, through pyserial, so that a real serial port and a socket are the same."""
+"""Driver of an instrument: reads it in a thread of its own, through pyserial, which treats a serial port and a socket alike."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ Told = Callable[[dict[str, Any]], None]
 
 
 class Driver(threading.Thread):
-    """Reads `address` until it is stopped, and tells `tell` of every line and of every loss, as the open form of a reading."""
+    """Reads `address` until it is stopped, and calls `tell` for every line and every loss, with the open form of a reading."""
 
     def __init__(self, instrument: str, kind: str, address: str, tell: Told) -> None:
         super().__init__(daemon=True, name=f"{kind} {address}")
@@ -37,7 +37,7 @@ class Driver(threading.Thread):
         self._stopped.set()
 
     def send(self, word: str) -> None:
-        """Says a word to the instrument at the next turn."""
+        """Queues a word for the instrument. It is dropped if the instrument cannot be reached within `STALE_S` [s]."""
         self._words.put((time.monotonic(), word))
 
     def _say(self, state: str, **more: Any) -> None:

@@ -1,7 +1,7 @@
-"""The hub: one asyncio process that owns the instruments and fans what they show out to every screen, as server-sent events.
+"""The hub: one asyncio process that owns the instruments and sends their readings to every screen, as server-sent events.
 
-It stands beside the site, so that streams never starve requests. A screen comes with a ticket of an hour that the site signed for its person; with the
-session it was given in, it ends.
+It runs beside the site, so that streams never delay requests. A screen has a ticket of an hour that the site signed for its person; it ends with the session
+that it was issued in.
 """
 
 from __future__ import annotations
@@ -32,7 +32,7 @@ Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
 
 
 class Hub:
-    """The drivers of all houses, what each shows now, and who listens."""
+    """The drivers of all houses, the last reading of each, and the listeners."""
 
     def __init__(self) -> None:
         self._drivers: dict[str, tuple[int, Driver]] = {}
@@ -44,7 +44,7 @@ class Hub:
         self._task: asyncio.Task[None] | None = None
 
     async def keep_up(self) -> None:
-        """Follows the list of instruments: new ones are opened, those gone are let go."""
+        """Follows the list of instruments: opens new ones, and closes those that are gone."""
         self._loop = asyncio.get_running_loop()
         while True:
             try:
@@ -80,7 +80,7 @@ class Hub:
             listener.put_nowait(reading)
 
     async def listen(self, house: int) -> AsyncIterator[dict[str, Any] | None]:
-        """What the instruments of a house show, from now on; None when nothing was said for a while."""
+        """Yields the readings of the instruments of a house, from now on; None if there was none for a while."""
         waiting: asyncio.Queue[dict[str, Any]] = asyncio.Queue(_MOST_WAITING)
         self._listeners.setdefault(house, set()).add(waiting)
         try:
@@ -96,7 +96,7 @@ class Hub:
             self._listeners[house].discard(waiting)
 
     def say(self, house: int, instrument: str, word: str) -> bool:
-        """Tells an instrument of this house something it knows; False when there is none, or it does not."""
+        """Sends a word to an instrument of this house. Returns False if there is no such instrument, or it does not know the word."""
         found = self._drivers.get(instrument)
         if found is None or found[0] != house or word not in TOLD.get(found[1].kind, ()):
             return False
@@ -128,7 +128,7 @@ class Hub:
             await _answer(send, 404)
 
     async def _has_ended(self, ticket: Ticket) -> bool:
-        """Whether the session of a ticket has ended; as it was last known where the database is away, since nobody can sign out there either."""
+        """Returns True if the session of a ticket has ended; by the last answer if the database is away, because nobody can sign out then."""
         try:
             return ticket.sign_in in await sync_to_async(_ended)({ticket.sign_in})
         except Error:

@@ -1,4 +1,4 @@
-"""A label, whatever it is for: as a page of a PDF in several sizes, and as plain lines for a label printer."""
+"""Labels: as a page of a PDF in several sizes, and as plain lines for a label printer."""
 
 from __future__ import annotations
 
@@ -39,7 +39,7 @@ _SHRINKS = 0.92
 
 @dataclass(frozen=True)
 class Label:
-    """What one label says: a title, what must be seen first (`strong`), and the rest; the code leads to `address`."""
+    """The content of one label: a title, what must be seen first (`strong`), and the rest; the code leads to `address`."""
 
     code: str
     address: str
@@ -52,13 +52,13 @@ class Label:
     """What is read at a metre: “pour until SAT”. Its letters never shrink."""
 
     def plain(self, size: str) -> list[str]:
-        """The label in the printer's own lines (docs/formats/instruments.md)."""
+        """Returns the label in the printer's own lines (docs/formats/instruments.md)."""
         strong = [f"strong {text}" for text in (*([self.glance] if self.glance else []), self.title, *self.strong)]
         return [f"label {self.code} {size}", *strong, *(f"line {text}" for text in self.lines), f"code {self.address}"]
 
 
 def checked_size(size: str) -> tuple[int, int]:
-    """Width and height [mm] of a size. Refuses one that there is not."""
+    """Returns width and height [mm] of a size. Raises Refusal for an unknown one."""
     if size not in SIZES:
         raise Refusal(
             message("There is no label of size “{size}”", size=size),
@@ -86,7 +86,7 @@ def _section(label: Label, small: bool) -> str:
 
 
 def _page(label: Label, size: str) -> Any:
-    """The one page of a label, in the largest letters with which all of it is on. Refuses a label that says more than its size holds."""
+    """Returns the one page of a label, in the largest letters that fit. Raises Refusal for a label that its size cannot hold."""
     from weasyprint import HTML
 
     width, height = checked_size(size)
@@ -109,7 +109,7 @@ def _page(label: Label, size: str) -> Any:
 
 
 def labels_pdf(labels: Sequence[Label], size: str = "100x70") -> bytes:
-    """One page for each label. Refuses a size that there is not or that cannot hold all that must be said, and more than `MOST_LABELS`."""
+    """Returns one page for each label. Raises Refusal for an unknown size, one that cannot hold all that must be said, and more than `MOST_LABELS`."""
     checked_size(size)
     if not 0 < len(labels) <= MOST_LABELS:
         raise Refusal(
@@ -124,7 +124,7 @@ def labels_pdf(labels: Sequence[Label], size: str = "100x70") -> bytes:
 
 
 def pdf_answer(labels: Sequence[Label], size: str, name: str) -> HttpResponse:
-    """The labels as a PDF that a browser shows, under a name for its file."""
+    """Returns the labels as a PDF that a browser shows, with a file name."""
     answer = HttpResponse(labels_pdf(labels, size), content_type="application/pdf")
     answer["Content-Disposition"] = f'inline; filename="{name}.pdf"'
     return answer

@@ -1,4 +1,4 @@
-"""The lines that instruments speak (docs/formats/instruments.md): read, or passed over."""
+"""The lines of instruments (docs/formats/instruments.md)."""
 
 from __future__ import annotations
 
@@ -27,7 +27,7 @@ _ANSWERS = ("done", "fault", "printed", "no")
 
 @dataclass(frozen=True, slots=True)
 class Shown:
-    """What an instrument shows: `value` in the unit of its property (None when it is over its range), `steady`, and for a pH meter whether `checked`."""
+    """A reading: `value` in the unit of its property (None if it is over its range), `steady`, and for a pH meter whether it is `checked`."""
 
     property: str
     value: float | None
@@ -36,7 +36,7 @@ class Shown:
 
 
 def read_line(kind: str, line: bytes) -> Shown | None:
-    """What a line shows, or None when it is no line of this kind of instrument or its figure cannot be."""
+    """Returns the reading in a line; None if it is no line of this kind of instrument or its figure cannot be."""
     try:
         name, figure, *more = line.decode("ascii").split()
     except (UnicodeDecodeError, ValueError):
@@ -58,5 +58,5 @@ def read_line(kind: str, line: bytes) -> Shown | None:
 
 
 def is_answer(line: bytes) -> bool:
-    """Whether a line answers what the instrument was told."""
+    """Returns True for a line that answers a word sent to the instrument."""
     return line.split(b" ")[0].decode("ascii", "replace").strip() in _ANSWERS

@@ -1,4 +1,4 @@
-"""Instruments of a house, and the addresses at which its people are alerted."""
+"""Instruments of a house, and push addresses of its people."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from .lines import KINDS
 
 
 class Instrument(models.Model):
-    """Something on a cable: `address` is a pyserial one, a serial port or `socket://host:port`."""
+    """An instrument: `address` is a pyserial one, a serial port or `socket://host:port`."""
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     house = models.ForeignKey(House, models.CASCADE)
@@ -29,7 +29,7 @@ class Instrument(models.Model):
 
 
 class AlertAddress(models.Model):
-    """Where a person on duty is alerted with no screen open: a push subscription of one of their devices. It ends with the session (`sign_in`)."""
+    """A push subscription of a device, for alerts without an open screen. It ends with the session (`sign_in`)."""
 
     house = models.ForeignKey(House, models.CASCADE)
     person = models.ForeignKey(Person, models.CASCADE)
@@ -42,7 +42,7 @@ class AlertAddress(models.Model):
 
 
 class Alerted(models.Model):
-    """One alert since it was due: which devices have taken it (`taken_by`), how often it was tried, and from when it may be tried again."""
+    """One alert since it was due: the devices that accepted it (`taken_by`), the count of tries, and when it may be tried again."""
 
     house = models.ForeignKey(House, models.CASCADE)
     what = models.CharField(max_length=120, unique=True, db_collation=EXACT)

@@ -1,4 +1,4 @@
-"""A label printer over its plain line protocol: what it said is what happened."""
+"""Label printers over their plain line protocol. The answers of the printer are what counts."""
 
 from __future__ import annotations
 
@@ -24,12 +24,12 @@ _SPELLED = str.maketrans({"–": "-", "—": "-", "\N{RIGHT SINGLE QUOTATION MAR
 
 
 def plain(text: str) -> str:
-    """A text in the printer's own letters."""
+    """Returns a text in the printer's own letters."""
     return _PLAIN.sub("?", text.translate(_SPELLED)).strip()
 
 
 def print_lines(printer: Instrument, labels: Sequence[Sequence[str]]) -> int:
-    """Prints each label and returns how many. Refuses, saying how many are out, when the printer cannot be reached or says that it cannot."""
+    """Prints each label and returns how many [count]. Raises Refusal, with the count printed, if the printer cannot be reached or stops."""
     out = 0
     try:
         with serial.serial_for_url(printer.address, timeout=_WAIT_S) as port:
@@ -60,7 +60,9 @@ def print_lines(printer: Instrument, labels: Sequence[Sequence[str]]) -> int:
 
 
 def print_on(member: Member, printer: UUID, labels: Sequence[Label], size: str, *, what: str) -> int:
-    """Prints labels of `what` on a printer of the house and returns how many. Refuses a size that there is not, and a printer that is none or stopped."""
+    """Prints labels of `what` on a printer of the house and returns how many [count]. Raises Refusal for an unknown size, and for a device that is no printer
+    or stopped.
+    """
     checked_size(size)
     found = get_object_or_404(Instrument, pk=printer, house=member.house, kind="label_printer")
     if not is_allowed(found.address):

@@ -1,4 +1,4 @@
-"""What devices send and take."""
+"""Requests and answers about devices."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ class InstrumentOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class InstrumentsOut:
-    """The instruments of the house, where they are listened to, and the ticket for it; `hands` when they are simulated and can be moved."""
+    """The instruments of the house, the address of the hub, and a ticket for it; `hands` is True if they are simulated and can be operated."""
 
     stream: str
     ticket: str
@@ -35,14 +35,14 @@ class InstrumentIn(Schema):
 
 
 class HandIn(Schema):
-    """What the hand does to a simulated instrument, in the words of `simulators/README.md`."""
+    """An operation on a simulated instrument, in the words of `simulators/README.md`."""
 
     words: str
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class HandOut:
-    """What a simulated instrument answered to the hand."""
+    """The answer of a simulated instrument."""
 
     answer: str
 
@@ -63,7 +63,7 @@ class DutyOut:
 
 
 class PrintIn(Schema):
-    """Labels for a printer: `each` so many of every lot, else one for every bottle."""
+    """Labels for a printer: `each` of every lot, else one for every bottle."""
 
     printer: UUID
     size: str = "100x70"

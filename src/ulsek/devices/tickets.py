@@ -1,4 +1,4 @@
-"""Tickets for the hub: who may listen to a house's instruments for an hour, and speak to them."""
+"""Tickets for the hub: permission to listen to a house's instruments for an hour, and to send to them."""
 
 from __future__ import annotations
 
@@ -29,12 +29,12 @@ class Ticket:
 
     @property
     def may_speak(self) -> bool:
-        """Whether its holder may tare a scale and run a titrator."""
+        """Returns True if its holder may tare a scale and run a titrator."""
         return self.role in (Role.MAKER, Role.LEAD)
 
     @property
     def is_over(self) -> bool:
-        """Whether it has expired."""
+        """Returns True if it has expired."""
         return time.time() >= self.until
 
 

@@ -1,1 +1,1 @@
-"""What takes longer than a request: kept as a row, done by a worker, with progress, a way to stop it, and a file at its end."""
+"""Jobs: what takes longer than a request, stored as a row, done by a worker, with progress, a stop, and a file at its end."""

@@ -30,7 +30,7 @@ class JobIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class JobOut:
-    """A job: `done` of `of` parts; with a file once it is done, with its `problem` where it failed."""
+    """A job: `done` of `of` parts; with a file once it is done, with its `problem` if it failed."""
 
     id: UUID
     kind: str
@@ -68,7 +68,7 @@ def ask(request: HttpRequest, payload: JobIn) -> Status[JobOut]:
 
 @router.get("/jobs/{job_id}", response=answers(JobOut))
 def one(request: HttpRequest, job_id: UUID) -> JobOut:
-    """How far a job of one's own is."""
+    """The progress of a job of one's own."""
     return _out(_job(request, job_id))
 
 
@@ -80,7 +80,7 @@ def stop(request: HttpRequest, job_id: UUID) -> JobOut:
 
 @router.get("/jobs/{job_id}/file", response={200: None})
 def file(request: HttpRequest, job_id: UUID) -> HttpResponse:
-    """What a job ended with."""
+    """The file of a job."""
     job = _job(request, job_id)
     if job.data is None:
         raise Refusal(message("This job has no file yet"), "job", remedy=message("Wait for its end"), code="not_ready")

@@ -12,7 +12,7 @@ from ulsek.team.models import House, Person
 
 
 class JobState(models.TextChoices):
-    """Not begun, under way, at its end with a file, ended by somebody, ended by a fault."""
+    """Waiting, running, done with a file, stopped by somebody, failed."""
 
     WAITING = "waiting"
     RUNNING = "running"

@@ -1,4 +1,4 @@
-"""How a job is done: by a worker, once, with its progress kept, and again by another where the worker died."""
+"""Work on a job: by one worker, with its progress stored, and again by another if the worker died."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ _LOG = logging.getLogger(__name__)
 
 @dataclass(frozen=True)
 class File:
-    """What a job ends with."""
+    """The file that a job ends with."""
 
     name: str
     media_type: str
@@ -37,11 +37,11 @@ class File:
 
 
 class Stopped(Exception):
-    """Somebody has stopped the job."""
+    """Raised if somebody has stopped the job."""
 
 
 class Progress:
-    """Reports how far a job is, and learns from the same row whether somebody has stopped it."""
+    """Reports the progress of a job, and reads from the same row whether it was stopped."""
 
     def __init__(self, job: Job) -> None:
         self._job, self._told = job, 0.0
@@ -102,7 +102,7 @@ def work_on(job_id: str) -> None:
 
 
 def _claimed(job_id: UUID) -> Job | None:
-    """The job, where it is this worker's to do."""
+    """Returns the job if it is this worker's to do; None otherwise."""
     now = timezone.now()
     free = Q(state=JobState.WAITING) | Q(state=JobState.RUNNING, seen_at__lt=now - LEASE)
     won = Job.objects.filter(free, pk=job_id, tries__lt=MOST_TRIES).update(state=JobState.RUNNING, seen_at=now, tries=F("tries") + 1)
@@ -115,7 +115,7 @@ def _end(job: Job, **changes: object) -> None:
 
 
 def looked_after(job: Job) -> Job:
-    """The job as it stands; one whose worker died is put in the queue again, and fails when that has happened too often."""
+    """Returns the job as it is; one whose worker died is queued again, and fails if that has happened too often."""
     if job.state == JobState.RUNNING and job.seen_at is not None and job.seen_at < timezone.now() - LEASE:
         if job.tries >= MOST_TRIES:
             _end(job, state=JobState.FAILED, problem=message("It was begun three times, and no worker came to its end. Tell your lead."))

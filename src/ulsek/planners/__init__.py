@@ -1,1 +1,1 @@
-"""What needs a solver library: which fruit is cut for what, and what a trial can honestly say. Values in, values out; nothing of the site."""
+"""Computations that need a solver or a statistics library: cut plans and paired trials. Values in, values out; nothing of the site."""

@@ -1,7 +1,7 @@
-"""The cut plan: which fruit is zested, peeled, juiced or sliced, when, and for what, so that everything wanted is there and the least is binned.
+"""Cut plan: which fruit is zested, peeled, juiced or sliced, when, and for which demand, with the least shortage and waste.
 
-A whole-number program (HiGHS through scipy): each fruit is cut one way and once; zest comes before juice and juice soon after zest; what was cut
-serves what is wanted while it keeps. Beside it stands the naive order, each want from fresh fruit of its own; the plan is never worse than that.
+A mixed-integer program (HiGHS through scipy): each fruit is cut one way and once; zest comes before juice and juice soon after zest; what was cut serves
+demands while it keeps. The naive plan, each demand from fresh fruit of its own, is a bound: the plan is never worse.
 """
 
 from __future__ import annotations
@@ -35,17 +35,17 @@ _TIME_LIMIT_S, _GAP = 1.2, 0.01
 
 
 def warm() -> None:
-    """Loads the solver, which takes a second the first time: outside of any plan's own time."""
+    """Loads the solver, which takes a second the first time, outside the time of any plan."""
     import_module("scipy.optimize")
     import_module("scipy.sparse")
 
 
 def cut_plan(fruits: Sequence[Fruit], wants: Sequence[Want], *, time_limit_s: float = _TIME_LIMIT_S) -> Plan:
-    """The plan with the least short, then the least binned, then the least money; after `time_limit_s` [s] the best so far, said as such.
+    """Returns the plan with the least shortage, then the least waste, then the least cost; after `time_limit_s` [s] the best so far, marked as such.
 
-    The relaxed program gives a bound that no plan beats; rounding it up to whole fruit gives a plan. When that lies within 1 % of the bound it stands,
-    else the whole-number program goes on from there. Refuses nothing wanted, no fruit, counts and figures that cannot be. Error: the yields that each
-    fruit is given with. Source: mixed-integer programming (HiGHS); the naive order as its bound from above.
+    The relaxed program gives a bound that no plan is better than; rounding it up to whole fruit gives a plan. If that is within 1 % of the bound it is
+    returned, else the mixed-integer program goes on from there. Raises Refusal for no demand, no fruit, and for counts and figures that cannot be. Error: that
+    of the yields. Source: mixed-integer programming (HiGHS); the naive plan as a bound from above.
     """
     check(fruits, wants)
     warm()
@@ -68,12 +68,12 @@ def cut_plan(fruits: Sequence[Fruit], wants: Sequence[Want], *, time_limit_s: fl
 
 
 def _sessions(wants: Sequence[Want]) -> list[float]:
-    """Moments at which something is cut: each `by` that a want names."""
+    """Returns the moments at which fruit is cut: each `by` of a demand."""
     return sorted({want.by_h for want in wants})
 
 
 def _cuts_of(sessions: Sequence[float]) -> list[tuple[str, int, int]]:
-    """(way, session of the first cut, session of the juicing) that are allowed: juice not before zest, and soon after it."""
+    """Yields (way, session of the first cut, session of the juicing) that are allowed: juice not before zest, and soon after it."""
     found = []
     for way, kinds in WAYS.items():
         for first, at in enumerate(sessions):
@@ -92,7 +92,7 @@ class _Answer:
 
 
 class _Model:
-    """The program over some fruit and wants: cuts (whole), packs (whole), what goes where, what is short."""
+    """The program over fruit and demands: cuts (whole), packs (whole), allocations, shortages."""
 
     def __init__(self, fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
         self.fruits, self.wants = fruits, wants
@@ -122,7 +122,7 @@ class _Model:
         self._high.append(most)
 
     def _cuts(self) -> dict[tuple[int, Kind, int], dict[int, float]]:
-        """A column for each way that a fruit may be cut and when; what each gives, by fruit, kind and session. No fruit is used twice."""
+        """Adds a column for each way and time to cut a fruit, with its yields by fruit, kind and session. No fruit is used twice."""
         wanted = {kind for want in self.wants for kind, amount in want.takes.items() if amount > 0}
         ways = [cut for cut in _cuts_of(self.sessions) if set(WAYS[cut[0]]) <= wanted]
         makes: dict[tuple[int, Kind, int], dict[int, float]] = {}
@@ -147,7 +147,7 @@ class _Model:
         return makes
 
     def _shares(self, makes: Mapping[tuple[int, Kind, int], Mapping[int, float]]) -> None:
-        """A column for all that may go from a cut into a want while it keeps; each want is met or short, and no more is given than was cut."""
+        """Adds a column for each allocation from a cut to a demand while it keeps; each demand is met or short, and no more is allocated than was cut."""
         gives: dict[tuple[int, Kind, int], dict[int, float]] = {}
         for n, want in enumerate(self.wants):
             for kind, amount in want.takes.items():
@@ -165,7 +165,7 @@ class _Model:
             self._row({**takers, **{x: -each for x, each in makes[at].items()}}, -math.inf, 0.0)
 
     def solved(self, *, whole: bool, limit_s: float, fixed: Mapping[int, float] | None = None) -> _Answer | None:
-        """The program solved, with whole fruit or relaxed, some columns `fixed`; None where the time did not reach."""
+        """Returns the solution, with whole fruit or relaxed, some columns `fixed`; None if the time was too short."""
         import numpy as np
         from scipy.optimize import Bounds, LinearConstraint, milp
         from scipy.sparse import coo_array
@@ -189,7 +189,9 @@ class _Model:
         return _Answer(answer.x, float(answer.fun), float(bound))
 
     def rounded(self, values: Any, until: float) -> Any:
-        """Whole fruit out of relaxed values: each cut rounded up while its case lasts, then one fruit after another left out as long as nothing is worse."""
+        """Returns whole fruit from relaxed values: each cut rounded up while its case lasts, then one fruit after another left out as long as the plan is not
+        worse.
+        """
         fixed: dict[int, float] = {}
         left = {i: (MOST_FRUIT if fruit.pack else fruit.count) for i, fruit in enumerate(self.fruits)}
         cuts = sorted((n for n, name in enumerate(self.columns) if name[0] == "cut"), key=lambda n: -(values[n] % 1.0))
@@ -214,14 +216,14 @@ class _Model:
         return values if best is None else best.values
 
     def _packs(self, fixed: dict[int, float]) -> None:
-        """Whole packs for the fruit that is cut from them."""
+        """Returns the whole packs for the fruit that is cut from them."""
         for n, name in enumerate(self.columns):
             if name[0] == "packs":
                 cut = math.fsum(count for x, count in fixed.items() if self.columns[x][:2] == ("cut", name[1]))
                 fixed[n] = float(math.ceil(cut / self.fruits[name[1]].pack - 1e-9))
 
     def plan_from(self, answer: Any) -> Plan:
-        """The values of a solved program as a plan."""
+        """Returns the values of a solved program as a plan."""
         values = [(name, float(value)) for name, value in zip(self.columns, answer, strict=True)]
         cuts = tuple(
             Cut(self.fruits[name[1]].key, name[2], round(value), self.sessions[name[3]], self.sessions[name[4]])

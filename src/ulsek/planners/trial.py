@@ -1,4 +1,4 @@
-"""A paired trial of two ways: what the pairs can honestly say."""
+"""Paired trial of two ways."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ _HOPELESS = 60
 
 @dataclass(frozen=True, slots=True)
 class Verdict:
-    """Mean difference (second less first) with its interval, both means and spreads, and the sentence that follows from them."""
+    """Mean difference (second less first) with its interval, both means, the spread, and the sentence that follows from them."""
 
     pairs: int
     first: float
@@ -99,7 +99,7 @@ def paired(first: Sequence[float], second: Sequence[float], names: tuple[str, st
 
 
 def _pairs_for(mean: float, spread: float, n: int) -> int | None:
-    """More pairs until a difference as seen would leave nothing out of its interval four times in five; none where it is hopeless."""
+    """Returns how many more pairs [count] would exclude zero from the interval in four of five trials, for the difference seen; None if there are too many."""
     if abs(mean) < 1e-9:
         return None
     total = math.ceil(((1.96 + 0.84) * spread / mean) ** 2)

@@ -1,1 +1,1 @@
-"""The Django project: settings, addresses, security, health, and the one page that carries the application."""
+"""The Django project: settings, addresses, security, health, and the page of the application."""

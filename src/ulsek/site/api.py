@@ -48,8 +48,7 @@ from .problems import database_away, on_fault, problem, too_big
 
 
 class UlsekAPI(NinjaAPI):
-    """The OpenAPI description: the schemas of answers are the core's, the spec file's own schema stands beside them, and the kinds of event once for what is
-    sent and what is answered."""
+    """The OpenAPI description: schemas of answers are the core's, with the spec file's own schema, and the kinds of event for requests and answers."""
 
     def get_openapi_schema(self, **kwargs: Any) -> Any:
         described = super().get_openapi_schema(**kwargs)
@@ -76,14 +75,14 @@ class UlsekAPI(NinjaAPI):
 
 
 class StrictParser(Parser):
-    """Bodies are read by the one strict reader."""
+    """Reads bodies by the strict reader of JSON."""
 
     def parse_body(self, request: HttpRequest) -> Any:
         return read_json(request.body, "body")
 
 
 class StrictRenderer(JSONRenderer):
-    """A number that is none is a fault of ours, and never sent: no browser could read the answer."""
+    """Raises an error for NaN and infinite numbers, which no browser could read."""
 
     json_dumps_params = {"allow_nan": False, "ensure_ascii": False}  # noqa: RUF012 # declared so by the library
 

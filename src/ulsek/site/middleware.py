@@ -1,4 +1,4 @@
-"""What stands around every request: who really asks, and an id by which its lines in the log are found."""
+"""Middleware: the client's real address, and an id for each request in the log."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ _ID = re.compile(r"[0-9a-f]{8,64}")
 
 
 class WithRequestId(logging.Filter):
-    """Puts the id of the request at hand into every line of the log; “-” outside one."""
+    """Adds the id of the current request to every line of the log; “-” outside a request."""
 
     def filter(self, record: logging.LogRecord) -> bool:
         record.request_id = _request_id.get()
@@ -25,7 +25,7 @@ class WithRequestId(logging.Filter):
 
 
 def request_ids(answer_to: Answerer) -> Answerer:
-    """Middleware: the proxy's id of the request, or one of ours, in the log and in the answer."""
+    """Middleware: the proxy's id of the request, or a new one, in the log and in the answer."""
 
     def answer(request: HttpRequest) -> HttpResponse:
         given = request.headers.get("X-Request-ID", "") if settings.BEHIND_PROXY else ""
@@ -39,7 +39,7 @@ def request_ids(answer_to: Answerer) -> Answerer:
 
 
 def real_address(answer_to: Answerer) -> Answerer:
-    """Middleware: behind our own proxy, which alone reaches the site's socket, the client is who the proxy says. Nobody else is believed."""
+    """Middleware: behind our own proxy, which alone reaches the site's socket, the client's address is the one that the proxy sends."""
 
     def answer(request: HttpRequest) -> HttpResponse:
         if settings.BEHIND_PROXY:

@@ -1,4 +1,4 @@
-"""The one page: the built application, with the style nonce of this answer."""
+"""The page of the application, with the style nonce of the answer."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ def _built() -> str:
 @require_safe
 @ensure_csrf_cookie
 def page(request: HttpRequest, _path: str = "") -> HttpResponse:
-    """Every address that is not the API's answers with the application, which finds its own place."""
+    """Answers every address outside the API with the application, which does its own routing."""
     nonce = str(getattr(request, "csp_nonce", ""))
     answer = HttpResponse(_built().replace(PLACE_FOR_NONCE, nonce))
     answer["Cache-Control"] = "no-store"
@@ -35,7 +35,7 @@ def page(request: HttpRequest, _path: str = "") -> HttpResponse:
 
 @require_safe
 def service_worker(_request: HttpRequest) -> HttpResponse:
-    """The service worker, at the root so that it rules every address. It is never cached, so that a new build is seen at once."""
+    """The service worker, at the root so that its scope is every address. It is never cached, so that a new build is found at once."""
     path = settings.WEB_DIST / "sw.js"
     if not path.is_file():
         raise Http404

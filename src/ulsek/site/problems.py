@@ -1,4 +1,4 @@
-"""The one shape of every error (RFC 9457), in kitchen words."""
+"""Errors in one shape (RFC 9457)."""
 
 from __future__ import annotations
 
@@ -22,13 +22,13 @@ _PAGE = """<!doctype html><html lang="en"><meta charset="utf-8"><meta name="view
 
 
 def problem(status: int, title: str, detail: str, **more: Any) -> HttpResponse:
-    """One error in the one shape (RFC 9457), in kitchen words."""
+    """Returns one error in the one shape (RFC 9457)."""
     body = {"type": "about:blank", "title": title, "status": status, "detail": detail, **more}
     return HttpResponse(json.dumps(body, ensure_ascii=False), status=status, content_type=PROBLEM)
 
 
 def database_away(trouble: Exception) -> HttpResponse:
-    """503: the database is away, full or busy. What was asked for is not done, and can be sent again."""
+    """Returns 503: the database is away, full or busy. The request was not performed, and can be sent again."""
     _LOG.warning("the database did not serve: %s", trouble)
     answer = problem(503, "Come back in a moment", "Ulsek's books are out of reach just now. Nothing was lost; try again.", code="away")
     answer["Retry-After"] = "2"
@@ -36,7 +36,7 @@ def database_away(trouble: Exception) -> HttpResponse:
 
 
 def on_fault(request: HttpRequest) -> HttpResponse:
-    """What whatever went wrong beside the API answers: 503 where the database was away, else 500, in the one shape."""
+    """Returns 503 if the database is away, else 500, for an error outside the API."""
     del request
     trouble = sys.exc_info()[1]
     if isinstance(trouble, OperationalError | InterfaceError):
@@ -47,7 +47,7 @@ def on_fault(request: HttpRequest) -> HttpResponse:
 
 
 def too_big(path: str) -> HttpResponse:
-    """413, in the words of what was sent to this address."""
+    """Returns 413, in the words of what was sent to this address."""
     if path.endswith("/photos"):
         return problem(
             413,
@@ -60,7 +60,7 @@ def too_big(path: str) -> HttpResponse:
 
 
 def locked_out(request: HttpRequest, *_rest: Any, **_more: Any) -> HttpResponse:
-    """What a name hears that was tried wrongly too often."""
+    """Returns the answer for a name that was tried wrongly too often."""
     del request
     return problem(
         429, "Too many tries", "Too many wrong tries with this name. Wait a quarter of an hour, or ask your lead.", code="throttled"
@@ -68,7 +68,7 @@ def locked_out(request: HttpRequest, *_rest: Any, **_more: Any) -> HttpResponse:
 
 
 def words_for_people(answer_to: Callable[[HttpRequest], HttpResponse]) -> Callable[[HttpRequest], HttpResponse]:
-    """Middleware: whoever opened an address in a tab (a label, a table) reads why there is none; programs read the one shape."""
+    """Middleware: an error of an address opened in a tab (a label, a table) is a page with its text; programs get the one shape."""
 
     def answer(request: HttpRequest) -> HttpResponse:
         found = answer_to(request)

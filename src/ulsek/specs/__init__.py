@@ -1,1 +1,1 @@
-"""The house's specs: drafts, versions, and the workbench's sums."""
+"""Specs of a house: drafts, versions, and their evaluation."""

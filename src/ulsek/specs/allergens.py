@@ -1,4 +1,4 @@
-"""The allergens of a drink, through every prep of the house below it and over the gear that the house's specs share."""
+"""Allergens of a drink, through every prep of the house below it and over shared equipment."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ def _newest(house: House, key: str) -> Version | None:
 
 
 def _preps_below(house: House, evaluation: Evaluation) -> dict[str, Evaluation]:
-    """The newest version of every prep of the house that goes into a spec, by the key of what it makes, however deep."""
+    """Returns the newest version of every prep that goes into a spec, by the key of what it makes, at any depth."""
     found: dict[str, Evaluation] = {}
     wave = [evaluation]
     for _ in range(_DEEPEST):
@@ -49,18 +49,18 @@ def _preps_below(house: House, evaluation: Evaluation) -> dict[str, Evaluation]:
 
 @lru_cache(maxsize=8192)
 def _left_on_gear(version: int, at: datetime) -> LeftOnGear:
-    """What a version leaves on gear; a published version never changes, and `at` tells it from one of another database."""
+    """Returns what a version leaves on equipment, cached; a published version never changes, and `at` tells it from one of another database."""
     return left_on_gear(version_evaluated(Version.objects.select_related("spec__house").get(pk=version, at=at)))
 
 
 def _others(house: House, spec: Spec) -> list[LeftOnGear]:
-    """What the house's other specs leave on its gear, of those whose newest version holds an allergen."""
+    """Returns what the house's other specs leave on its equipment, of those whose newest version holds an allergen."""
     rows = Spec.objects.filter(house=house, newest__isnull=False).exclude(pk=spec.pk).exclude(newest__final__allergens=[])
     return [_left_on_gear(*row) for row in rows.order_by("name").values_list("newest__pk", "newest__at")]
 
 
 def allergens_of(spec: Spec) -> AllergensOut:
-    """What may be said of a spec's newest version, and the house's drinks that it goes into. Raises Refusal for a spec that was never published."""
+    """Returns the allergens of a spec's newest version, and the house's drinks that contain it. Raises Refusal for a spec that was never published."""
     house, version = spec.house, spec.newest
     if version is None:
         raise Refusal(
@@ -74,7 +74,7 @@ def allergens_of(spec: Spec) -> AllergensOut:
 
 
 def _drinks_above(house: House, version: Version) -> tuple[DrinkRow, ...]:
-    """Id and name of every drink that what a version makes goes into, through whichever preps lie between."""
+    """Returns id and name of every drink that contains what a version makes, at any depth."""
     keys, seen = set(version.outputs), {version.spec_id}
     found: list[DrinkRow] = []
     for _ in range(_DEEPEST):

@@ -47,7 +47,7 @@ IF_MATCH: Any = Header(..., alias="If-Match")  # type: ignore[type-arg]
 
 @router.get("/specs/{spec_id}/draft", response=answers(DraftOut))
 def draft(request: HttpRequest, spec_id: UUID) -> DraftOut:
-    """The draft with everything worked out, and the other specs' places on the plate."""
+    """The draft with its evaluation, and the other specs' points on the plate."""
     member = member_of(request)
     found = get_object_or_404(
         Draft.objects.select_related("spec__base", "spec__trial_of__spec", "saved_by"), spec=spec_id, spec__house=member.house
@@ -86,7 +86,7 @@ def _revision(if_match: str) -> int:
 
 @router.put("/specs/{spec_id}/draft", response=answers(SavedOut))
 def save(request: HttpRequest, response: HttpResponse, spec_id: UUID, payload: SaveIn, if_match: str = IF_MATCH) -> SavedOut:
-    """Saves the draft as typed and answers with everything worked out. If-Match carries the revision it was written from."""
+    """Saves the draft as typed and answers with its evaluation. If-Match carries the revision that it was written from."""
     member = member_of(request)
     saved = save_draft(member, spec_id, payload.spec, _revision(if_match), payload.writer)
     evaluation, _ = evaluated(member.house, saved.body, own=saved.spec)
@@ -96,7 +96,7 @@ def save(request: HttpRequest, response: HttpResponse, spec_id: UUID, payload: S
 
 @router.delete("/side-drafts/{side_id}", response={204: None})
 def settle_side_draft(request: HttpRequest, side_id: int) -> Status[None]:
-    """Throws away what lost a conflict, once it is not needed any more."""
+    """Deletes a side draft."""
     member = member_of(request)
     side = get_object_or_404(SideDraft.objects.select_related("spec"), pk=side_id, spec__house=member.house)
     member.wrote("drop_side_draft", side.name, spec=side.spec.name)
@@ -106,7 +106,7 @@ def settle_side_draft(request: HttpRequest, side_id: int) -> Status[None]:
 
 @router.post("/side-drafts/{side_id}/take", response=answers(SavedDraft))
 def take_side_draft(request: HttpRequest, side_id: int, if_match: str = IF_MATCH) -> SavedDraft:
-    """What lost a conflict becomes the draft; what was the draft is kept beside in its place."""
+    """Makes a side draft the draft; the draft becomes a side draft."""
     draft = swap_draft(member_of(request), side_id, _revision(if_match))
     return SavedDraft(draft.spec_id, draft.revision)
 
@@ -120,21 +120,21 @@ def publish(request: HttpRequest, spec_id: UUID, payload: Publish) -> Status[Ver
 
 @router.get("/words", response=answers(WordSheet))
 def words(request: HttpRequest) -> WordSheet:
-    """Families of ingredients, and the verbs that a step may have with their parameters, bounds and usual figures."""
+    """Families of ingredients, and the verbs of a step with their parameters, bounds and usual figures."""
     member_of(request)
     return word_sheet()
 
 
 @router.post("/evaluate", response=answers(Workbench))
 def evaluate_spec(request: HttpRequest, payload: EvaluateIn) -> Workbench:
-    """A spec file worked out with this house's materials; nothing is kept."""
+    """A spec file evaluated with this house's materials; nothing is stored."""
     member = member_of(request)
     return workbench_view(evaluated(member.house, payload.spec)[0], member.house)
 
 
 @router.post("/solve", response=answers(ToFlag))
 def flag(request: HttpRequest, payload: FlagIn) -> ToFlag:
-    """The fewest additions that bring the product to where the flag stands: water, and the sugars and acids of the spec."""
+    """The fewest additions that bring the product to a point on the plate: water, and the sugars and acids of the spec."""
     member = member_of(request)
     evaluation, _ = evaluated(member.house, payload.spec, extra=REPAIR_MATERIALS)
     return to_the_flag(evaluation, payload.sugar_g_100ml, payload.acid_g_100ml)
@@ -142,7 +142,7 @@ def flag(request: HttpRequest, payload: FlagIn) -> ToFlag:
 
 @router.post("/take", response=answers(SpecForm))
 def take(request: HttpRequest, payload: TakeIn) -> SpecForm:
-    """The draft with one addition of the flag written in; nothing is kept until it is saved."""
+    """The draft with one addition written into it; nothing is stored until it is saved."""
     member = member_of(request)
     evaluation, _ = evaluated(member.house, payload.spec, extra=(payload.material,))
     return SpecForm(take_addition(payload.spec, evaluation, payload.material, payload.mass_g))
@@ -150,7 +150,7 @@ def take(request: HttpRequest, payload: TakeIn) -> SpecForm:
 
 @router.post("/working", response=answers(Working))
 def show_working(request: HttpRequest, payload: WorkingIn) -> Working:
-    """How one number came about."""
+    """The working of one number."""
     member = member_of(request)
     evaluation, _ = evaluated(member.house, payload.spec)
     return working(evaluation, payload.step, payload.name)
@@ -158,7 +158,7 @@ def show_working(request: HttpRequest, payload: WorkingIn) -> Working:
 
 @router.post("/step-line", response=answers(StepLineOut))
 def step_line(request: HttpRequest, payload: StepLineIn) -> StepLineOut:
-    """A step as people type it, read with this house's materials: "steep birch tips 9 g 25 min 72 C". Nothing is kept."""
+    """A step as typed, read with this house's materials: "steep birch tips 9 g 25 min 72 C". Nothing is stored."""
     house = member_of(request).house
     step = parse_step(payload.text, described(house))
     evaluation, _ = evaluated(house, {"format": FORMAT, "version": FORMAT_VERSION, "name": "", "steps": [{"id": "s", **step}]})

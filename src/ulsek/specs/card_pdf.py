@@ -1,4 +1,4 @@
-"""Spec cards as PDF: one page each, or a week's as one booklet, with the code that opens the newest version."""
+"""Spec cards as PDF: one page each, or several as one booklet, with the code that opens the newest version."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A version's card as it stands today: at the batch that is wanted, with what became of the version since."""
+"""The card of a version, at a batch size, with its state today."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ from .queries import version_evaluated
 
 @dataclass(frozen=True)
 class CardAsked:
-    """How the card is wanted: its language, the batch (one of the four at most), the scale, what stands beside weights, which alternatives."""
+    """How a card is wanted: its language, the size of the batch (at most one of four), the scale, the second measure, the alternatives."""
 
     language: str = "en"
     volume_ml: float | None = None
@@ -34,7 +34,7 @@ class CardAsked:
 
 
 def chosen_of(text: str) -> dict[str, str]:
-    """ "spice=late,fruit=fresh" as a mapping. Refuses what is no such text."""
+    """Returns the mapping of a text such as "spice=late,fruit=fresh". Raises Refusal for any other text."""
     found = dict(part.partition("=")[::2] for part in text.split(",") if part)
     if not all(found.values()):
         raise Refusal(
@@ -63,12 +63,12 @@ def _factor(version: Version, asked: CardAsked, chosen: dict[str, str]) -> float
 
 
 def address_of(version: Version) -> str:
-    """Where the code on a card leads: the spec's card, which shows the newest version or the withdrawal and its successor."""
+    """Returns the address in the code on a card: the spec's card, which shows the newest version or the withdrawal and its successor."""
     return f"{settings.BASE_ADDRESS}/specs/{version.spec_id}/card?from={version.number}"
 
 
 def card_of(version: Version, asked: CardAsked) -> CardOut:
-    """The card of a version with its standing: who made it, whether it is the newest, whether it is withdrawn and what takes its place."""
+    """Returns the card of a version with its state: its author, whether it is the newest, whether it is withdrawn and by what it is replaced."""
     chosen = chosen_of(asked.chosen)
     evaluation = version_evaluated(version, _factor(version, asked, chosen), chosen)
     made = card(evaluation, asked.language, resolution_g=asked.resolution_g, beside=asked.beside)

@@ -1,4 +1,4 @@
-"""Cards over HTTP, the booklet of a week, and when to start."""
+"""Cards over HTTP, a booklet of several, and start times."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.weighing import SCALE_G
 from ulsek.core.results.spec_card import Beside
-from ulsek.core.run.start_times import Start, start_by
+from ulsek.core.run.start_times import StartTime, start_by
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
 from ulsek.team.models import House
@@ -87,7 +87,7 @@ def card_file(request: HttpRequest, spec_id: UUID, asked: Query[CardQuery], numb
 
 @router.get("/booklet.pdf", response={200: None})
 def booklet(request: HttpRequest, asked: Query[CardQuery], specs: str = "") -> HttpResponse:
-    """Cards of several specs (ids with commas between), or of every published one, as one PDF."""
+    """Cards of several specs (ids separated by commas), or of every published one, as one PDF."""
     house = member_of(request).house
     try:
         ids = [UUID(item) for item in specs.split(",") if item]
@@ -109,7 +109,7 @@ def booklet(request: HttpRequest, asked: Query[CardQuery], specs: str = "") -> H
     return _pdf([card_of(version, asked.asked()) for version in newest], "booklet")
 
 
-def _starts(house: House, spec_id: UUID, at: str) -> list[Start]:
+def _starts(house: House, spec_id: UUID, at: str) -> list[StartTime]:
     spec = get_object_or_404(Spec, pk=spec_id, house=house)
     try:
         moment = datetime.fromisoformat(at)
@@ -122,15 +122,15 @@ def _starts(house: House, spec_id: UUID, at: str) -> list[Start]:
     return start_by(material_key_of(spec.key), moment, timezone.now(), made_of(house), on_shelf(house))
 
 
-@router.get("/specs/{spec_id}/start-by", response=answers(tuple[Start, ...]))
-def when_to_start(request: HttpRequest, spec_id: UUID, at: str) -> list[Start]:
-    """By when to start it, and every prep below it that does not stand on the shelf, so that it pours `at`."""
+@router.get("/specs/{spec_id}/start-by", response=answers(tuple[StartTime, ...]))
+def when_to_start(request: HttpRequest, spec_id: UUID, at: str) -> list[StartTime]:
+    """When to start a spec, and every prep below it that is not on the shelf, so that it is ready `at`."""
     return _starts(member_of(request).house, spec_id, at)
 
 
 @router.get("/specs/{spec_id}/start-by.ics", response={200: None})
 def calendar(request: HttpRequest, spec_id: UUID, at: str) -> HttpResponse:
-    """The same as iCalendar, an entry for each start."""
+    """The start times as iCalendar, an entry for each start."""
     from icalendar import Calendar, Event
 
     house = member_of(request).house
@@ -153,6 +153,6 @@ def calendar(request: HttpRequest, spec_id: UUID, at: str) -> HttpResponse:
 
 @router.get("/specs/{spec_id}/allergens", response=answers(AllergensOut))
 def allergens(request: HttpRequest, spec_id: UUID) -> AllergensOut:
-    """What may be said to a guest of a drink; of a prep, which drinks it goes into."""
+    """The allergens of a drink; for a prep, the drinks that contain it."""
     house = member_of(request).house
     return allergens_of(get_object_or_404(Spec.objects.select_related("newest__spec__house", "house"), pk=spec_id, house=house))

@@ -27,7 +27,7 @@ FORMS = {
 
 
 def embedded(house: House, spec: Spec) -> dict[str, Any]:
-    """The spec's file with every composition in it: the newest version as staff read it, else the draft."""
+    """Returns the file of a spec with every composition in it: of the newest version, else of the draft."""
     body = version_body(spec.newest) if spec.newest else spec.draft.body
     evaluation, resolved = evaluated(house, body)
     bodies = {**resolved.bodies, **(spec.newest.materials if spec.newest else {})}
@@ -46,7 +46,7 @@ def exported(house: House, spec: Spec, form: str) -> str:
 
 @kind("library")
 def library_archive(member: Member, progress: Progress) -> File:
-    """The whole library as one archive: a spec file and a readable card of each spec, and the materials as a table."""
+    """Returns the whole library as one archive: a spec file and a readable card of each spec, and the materials as a table."""
     out, used = io.BytesIO(), set[str]()
     specs = list(Spec.objects.filter(house=member.house).order_by("key").values_list("pk", flat=True))
     with zipfile.ZipFile(out, "w", zipfile.ZIP_DEFLATED) as archive:

@@ -1,4 +1,4 @@
-"""What the judgements take: ways, keeping, scale, cost, gear, parse, capture. What they answer is the core's."""
+"""Requests for computations on a spec: ways, keeping, scale, cost, gear, parse, capture. Their answers are the core's."""
 
 from __future__ import annotations
 
@@ -14,14 +14,14 @@ from ulsek.team.schema import Schema
 
 
 class ParseIn(Schema):
-    """A recipe as it was pasted, and whose cups it means."""
+    """A pasted recipe, and the locale of its cups."""
 
     text: str
     locale: Locale = "metric"
 
 
 class ScaleIn(Schema):
-    """A spec file and what it is scaled to: one of the five."""
+    """A spec file and a batch size: one of the five."""
 
     spec: dict[str, Any]
     volume_ml: float | None = None
@@ -36,7 +36,7 @@ class ScaleIn(Schema):
 
 
 class CostIn(Schema):
-    """A spec file, what an hour of hands costs, what the by-products that are kept are worth per kilogram."""
+    """A spec file, the cost of an hour of labour, the worth of by-products per kilogram."""
 
     spec: dict[str, Any]
     labour_per_hour: Decimal = Decimal(0)
@@ -45,13 +45,13 @@ class CostIn(Schema):
 
 
 class GearIn(Schema):
-    """Spec files in the order in which they are made on the same gear."""
+    """Spec files in the order in which they are made on the same equipment."""
 
     specs: list[dict[str, Any]] = Field(max_length=20)
 
 
 class AimIn(Schema):
-    """One figure and where it should come; `keep` needs no value."""
+    """One figure and its aim; `keep` needs no value."""
 
     property: str
     value: float | None = None
@@ -60,7 +60,7 @@ class AimIn(Schema):
 
 
 class WaysIn(Schema):
-    """A spec file, what its product should read, and what may be added; nothing named: its own water, sugars and acids."""
+    """A spec file, the aims of its product, and the materials to add; by default its own water, sugars and acids."""
 
     spec: dict[str, Any]
     aims: list[AimIn] = Field(max_length=9)
@@ -78,7 +78,7 @@ class HouseDateIn(Schema):
 
 
 class HotFillIn(Schema):
-    """A hot filling as it was done: the house's procedure, what was read [°C], how long it was held [min]."""
+    """A hot filling as it was done: the house's procedure, the temperature read [°C], how long it was held [min]."""
 
     procedure: str
     fill_c: float
@@ -86,7 +86,7 @@ class HotFillIn(Schema):
 
 
 class KeepIn(Schema):
-    """A spec file, what was shown of its product, and what the house says."""
+    """A spec file, the evidence on its product, and the house's own dates."""
 
     spec: dict[str, Any]
     read: dict[str, float] = Field(default_factory=dict)
@@ -98,7 +98,7 @@ class KeepIn(Schema):
 
 
 class CaptureIn(Schema):
-    """What was put on the scale, in order."""
+    """Rows of weighings, in order."""
 
     name: str
     weighings: list[dict[str, Any]] = Field(max_length=200)

@@ -1,4 +1,4 @@
-"""The core's judgements over HTTP: nothing is kept by any of them."""
+"""Computations of the core over HTTP; none of them stores anything."""
 
 from __future__ import annotations
 
@@ -44,7 +44,7 @@ router = Router(tags=["judgements"])
 
 
 def _sound(house: House, body: dict[str, Any], extra: tuple[str, ...] = ()) -> Evaluation:
-    """A spec worked out to its end. Refuses one with a fault in it, at its place: a judgement on half of it would mislead."""
+    """Returns the evaluation of a spec. Raises Refusal, at its place, for a spec with a fault: a result for half of it would mislead."""
     evaluation, _ = evaluated(house, body, extra)
     for fault in (*evaluation.inputs.spec.faults, *([evaluation.flow.refusal] if evaluation.flow.refusal else [])):
         raise fault
@@ -53,7 +53,7 @@ def _sound(house: House, body: dict[str, Any], extra: tuple[str, ...] = ()) -> E
 
 @router.post("/ways", response=answers(Ways))
 def ways_to(request: HttpRequest, payload: WaysIn) -> Ways:
-    """Up to three ways to bring a product to any figures; nothing is kept."""
+    """Up to three ways to bring a product to figures; nothing is stored."""
     evaluation = _sound(member_of(request).house, payload.spec, ("water", *payload.add))
     known = evaluation.inputs.materials
     named = [known[key] for key in payload.add if key in known]
@@ -71,7 +71,7 @@ def ways_to(request: HttpRequest, payload: WaysIn) -> Ways:
 
 @router.post("/keeping", response=answers(KeepingResult))
 def keep(request: HttpRequest, payload: KeepIn) -> KeepingResult:
-    """How long a product keeps when this is shown of it, and as the house has it; nothing is kept."""
+    """How long a product keeps with evidence and the house's own dates; nothing is stored."""
     evaluation = _sound(member_of(request).house, payload.spec)
     filled = HotFill(**payload.hot_fill.dict()) if payload.hot_fill else None
     evidence = Evidence(payload.read, payload.meter_checked, payload.strength_by_label, payload.frozen_c, filled)
@@ -80,7 +80,7 @@ def keep(request: HttpRequest, payload: KeepIn) -> KeepingResult:
 
 @router.post("/parse", response=answers(Parsed))
 def parse(request: HttpRequest, payload: ParseIn) -> Parsed:
-    """A pasted recipe as a draft, read with this house's materials, each doubtful reading marked; nothing is kept."""
+    """A pasted recipe as a draft, with each doubtful reading marked; nothing is stored."""
     member = member_of(request)
     words = read_rules(member.house.rules).words["words"]
     return in_time(parse_recipe, payload.text, payload.locale, described(member.house), words)
@@ -88,33 +88,33 @@ def parse(request: HttpRequest, payload: ParseIn) -> Parsed:
 
 @router.post("/scale", response=answers(Scaled))
 def scale(request: HttpRequest, payload: ScaleIn) -> Scaled:
-    """A spec scaled to a volume, serves, what is there, or a vessel; nothing is kept."""
+    """A spec scaled to a volume, serves, stock, or a vessel; nothing is stored."""
     evaluation = _sound(member_of(request).house, payload.spec, ("water",))
     return scaled(evaluation.inputs.spec, evaluation.inputs.materials, BatchSize(**payload.dict(exclude={"spec"})))
 
 
 @router.post("/cost", response=answers(FullCost))
 def cost(request: HttpRequest, payload: CostIn) -> FullCost:
-    """What a batch costs with hands, split over the product and the by-products that are kept; nothing is kept."""
+    """The cost of a batch with labour, allocated to product and by-products; nothing is stored."""
     evaluation = _sound(member_of(request).house, payload.spec)
     return evaluation.full_cost(payload.labour_per_hour, payload.worth_per_kg, payload.split)
 
 
 def _captured(house: House, payload: CaptureIn) -> dict[str, Any]:
-    """The draft, with the materials as this house has them."""
+    """Returns the draft of weighings, with the house's materials."""
     return captured(payload.name, payload.weighings, resolve(house, materials_in(payload.weighings)).materials)
 
 
 @router.post("/capture", response=answers(SpecForm))
 def capture(request: HttpRequest, payload: CaptureIn) -> SpecForm:
-    """A draft grown from weighings; nothing is kept until it is saved."""
+    """A draft from weighings; nothing is stored until it is saved."""
     member = member_of(request)
     return SpecForm(_captured(member.house, payload))
 
 
 @router.post("/capture/start", response={201: answers(SavedDraft)})
 def start_captured(request: HttpRequest, payload: CaptureIn) -> Status[SavedDraft]:
-    """What was weighed without a spec becomes a draft, to be read and published by the lead."""
+    """Starts a spec from weighings, to be read and published by the lead."""
     member = member_of(request)
     spec = start_spec(member, NewSpec(payload.name, "other"), _captured(member.house, payload))
     return Status(201, SavedDraft(spec.pk, 1))
@@ -122,6 +122,6 @@ def start_captured(request: HttpRequest, payload: CaptureIn) -> Status[SavedDraf
 
 @router.post("/gear", response=answers(tuple[Remark, ...]))
 def gear(request: HttpRequest, payload: GearIn) -> list[Remark]:
-    """Allergens that gear carries from one spec into the next."""
+    """Allergens that equipment carries from one spec into the next."""
     house = member_of(request).house
     return list(carried([_sound(house, body) for body in payload.specs]))

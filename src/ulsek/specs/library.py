@@ -1,4 +1,4 @@
-"""The house's library: lists and finds specs, what they draw on and what draws on them, when each was last made and what of it stands on the shelf."""
+"""Library of a house: lists and finds specs, their dependencies, when each was last made and what of it is on the shelf."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from django.db.models.functions import Coalesce
 
 from ulsek.core.base import vocabulary
 from ulsek.core.base.vocabulary import plain
-from ulsek.core.run.start_times import Made
+from ulsek.core.run.start_times import PrepTimes
 from ulsek.team.models import House
 
 from .library_schemas import SpecRow, TreeOut, TreesOut
@@ -23,7 +23,7 @@ _DEEPEST = 8
 
 @dataclass(frozen=True)
 class Wanted:
-    """What the library is asked for; empty texts ask for everything."""
+    """Filters of the library; empty ones match everything."""
 
     find: str = ""
     family: str = ""
@@ -33,7 +33,9 @@ class Wanted:
 
 
 def found(house: House, wanted: Wanted) -> QuerySet[Spec]:
-    """The house's specs by family and name that match every wish; every word of `find` must stand in a spec's texts, or all of it in a name of its family."""
+    """Returns the house's specs by family and name that match every filter; every word of `find` must be in a spec's texts, or all of it in a name of its
+    family.
+    """
     specs = Spec.objects.filter(house=house)
     if wanted.find.strip():
         by_words = Q()
@@ -57,7 +59,7 @@ def found(house: House, wanted: Wanted) -> QuerySet[Spec]:
 
 
 def rows(specs: Iterable[Spec]) -> tuple[SpecRow, ...]:
-    """Rows of one page, in four queries whatever its length."""
+    """Returns the rows of one page, in four queries whatever its length."""
     listed = list(specs)
     keys = [spec.pk for spec in listed]
     real = Q(run__rehearsal=False)
@@ -96,14 +98,14 @@ def rows(specs: Iterable[Spec]) -> tuple[SpecRow, ...]:
 
 
 def with_newest(specs: QuerySet[Spec]) -> QuerySet[Spec]:
-    """With what a row shows, and none of the bodies."""
+    """Returns the query with what a row shows, without bodies."""
     heavy = ("body", "materials", "final", "outputs")
     aside = ["draft__body", *(f"{place}__{name}" for place in ("newest", "trial_of") for name in heavy)]
     return specs.select_related("draft__saved_by", "newest", "base", "trial_of__spec").defer(*aside)
 
 
 def tree(spec: Spec) -> TreesOut:
-    """What a spec draws on and what draws on it, through every prep of the house between."""
+    """Returns what a spec is made with and what is made with it, through every prep between."""
     house = spec.house
     by_key = {material_key_of(row["key"]): row for row in Spec.objects.filter(house=house).values("id", "key", "name", "state", "family")}
     uses: dict[str, list[str]] = {}
@@ -123,8 +125,8 @@ def tree(spec: Spec) -> TreesOut:
     return TreesOut(draws_on=branch(own, uses, (own,)), drawn_on_by=branch(own, used_by, (own,)))
 
 
-def made_of(house: House) -> dict[str, Made]:
-    """Every published prep with the minutes it takes and the preps it draws on, by material key."""
+def made_of(house: House) -> dict[str, PrepTimes]:
+    """Returns every published prep with its minutes and the preps that it needs, by material key."""
     keys = {
         spec.key: spec
         for spec in Spec.objects.filter(house=house, state=SpecState.PUBLISHED)
@@ -136,7 +138,7 @@ def made_of(house: House) -> dict[str, Made]:
     for key, material in SpecMaterial.objects.filter(spec__house=house, material__in=known).values_list("spec__key", "material"):
         uses.setdefault(key, []).append(material)
     return {
-        material_key_of(key): Made(
+        material_key_of(key): PrepTimes(
             material_key_of(key),
             spec.name,
             float(spec.newest.brief.get("takes_min", 0.0)) if spec.newest else 0.0,
@@ -148,7 +150,7 @@ def made_of(house: House) -> dict[str, Made]:
 
 
 def on_shelf(house: House) -> list[str]:
-    """Material keys of the preps of which something stands on the shelf."""
+    """Returns the material keys of the preps that are on the shelf."""
     rows_ = (
         Version.objects.filter(spec__house=house, run__lots__gone_at=None, run__lots__left__gt=0, run__lots__what="")
         .values_list("spec__key", flat=True)
@@ -158,5 +160,5 @@ def on_shelf(house: House) -> list[str]:
 
 
 def usage(house: House, material: str) -> list[str]:
-    """Names of the specs that draw on a material."""
+    """Returns the names of the specs that use a material."""
     return list(Spec.objects.filter(house=house, uses__material=material).order_by("name").values_list("name", flat=True)[:50])

@@ -1,4 +1,4 @@
-"""The library over HTTP: finding, starting, reading what comes in, and what goes out in open forms."""
+"""The library over HTTP: finding, starting, reading and exporting specs in open forms."""
 
 from __future__ import annotations
 
@@ -54,7 +54,7 @@ def _spec(request: HttpRequest, spec_id: UUID) -> tuple[Member, Spec]:
 
 @router.get("/specs", response=answers(SpecPage))
 def specs(request: HttpRequest, filters: Query[SpecFilters], page: int = 1) -> SpecPage:
-    """The house's specs by family and name, each with its newest version; only those that match."""
+    """The specs of the house by family and name, each with its newest version; those that match the filters."""
     house = member_of(request).house
     pages = Paginator(found(house, Wanted(**filters.dict())), PAGE)
     shown = pages.get_page(page)
@@ -65,7 +65,7 @@ def specs(request: HttpRequest, filters: Query[SpecFilters], page: int = 1) -> S
 
 @router.post("/specs", response={201: answers(SpecRow)})
 def start(request: HttpRequest, payload: StartSpec) -> Status[SpecRow]:
-    """Starts a spec from its family's frame, from a body, or as a variant of another."""
+    """Starts a spec from its family's template, from a body, or as a variant of another."""
     member = member_of(request)
     if payload.variant_of:
         spec = start_variant(member, get_object_or_404(Spec, pk=payload.variant_of, house=member.house), payload.name)
@@ -83,7 +83,7 @@ def schools(request: HttpRequest, family: str) -> list[School]:
 
 @router.post("/read", response=answers(Understood))
 def read(request: HttpRequest, payload: ReadIn) -> Understood:
-    """What is understood of a spec file, a recipe file, a page or a pasted recipe; nothing is kept."""
+    """What is understood of a spec file, a recipe file, a page or a pasted recipe; nothing is stored."""
     house = member_of(request).house
     if payload.locale not in LOCALES:
         raise Refusal(
@@ -96,13 +96,13 @@ def read(request: HttpRequest, payload: ReadIn) -> Understood:
 
 @router.get("/specs/{spec_id}/tree", response=answers(TreesOut))
 def trees(request: HttpRequest, spec_id: UUID) -> TreesOut:
-    """What this spec draws on, and what draws on it."""
+    """What this spec is made with, and what is made with it."""
     return tree(_spec(request, spec_id)[1])
 
 
 @router.put("/specs/{spec_id}/settings", response=answers(SpecSettingsOut))
 def settings(request: HttpRequest, spec_id: UUID, payload: SpecSettings) -> SpecSettingsOut:
-    """Whether staff answer three questions before their first make of it."""
+    """Sets whether staff answer three questions before their first batch of it."""
     spec = ask_questions(member_of(request), spec_id, on=payload.asks_questions)
     return SpecSettingsOut(spec.asks_questions)
 
@@ -145,7 +145,7 @@ def read_materials_table(request: HttpRequest, payload: CsvIn) -> MaterialsRead:
 
 @router.delete("/materials/{key}", response={204: None})
 def drop_material(request: HttpRequest, key: str) -> Status[None]:
-    """Takes one of the house's own materials away; refused while a spec uses it."""
+    """Deletes one of the house's own materials; refused while a spec uses it."""
     member = member_of(request)
     drop_own_material(member, key, usage(member.house, key))
     return Status(204, None)
@@ -164,7 +164,7 @@ def attachments(request: HttpRequest, spec_id: UUID) -> list[AttachmentOut]:
 
 @router.post("/specs/{spec_id}/attachments", response={201: answers(AttachmentOut)})
 def attach(request: HttpRequest, spec_id: UUID, file: File[UploadedFile]) -> Status[AttachmentOut]:
-    """Keeps a small file with a spec."""
+    """Stores a small file with a spec."""
     member, spec = _spec(request, spec_id)
     if (file.size or 0) > 4_000_000:
         raise Refusal(message("The file is too large"), "file", message("at most 2 MB"), message("Take a smaller picture"), "too_long")
@@ -173,7 +173,7 @@ def attach(request: HttpRequest, spec_id: UUID, file: File[UploadedFile]) -> Sta
 
 @router.get("/attachments/{attachment_id}", response={200: None})
 def attachment(request: HttpRequest, attachment_id: int) -> HttpResponse:
-    """One file, as it came in; never run by a browser."""
+    """One file, as it was uploaded; a browser never runs it."""
     item = get_object_or_404(Attachment, pk=attachment_id, spec__house=member_of(request).house)
     answer = HttpResponse(bytes(item.data), content_type=item.media_type)
     answer["Content-Disposition"] = "attachment"
@@ -183,6 +183,6 @@ def attachment(request: HttpRequest, attachment_id: int) -> HttpResponse:
 
 @router.delete("/attachments/{attachment_id}", response={204: None})
 def take_attachment_away(request: HttpRequest, attachment_id: int) -> Status[None]:
-    """Takes a file away."""
+    """Deletes a file."""
     remove_attachment(member_of(request), attachment_id)
     return Status(204, None)

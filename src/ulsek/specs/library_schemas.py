@@ -1,4 +1,4 @@
-"""What the library, versions, cards and other open forms send and take."""
+"""Requests and answers about the library, versions, cards and other open forms."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ class Brief:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SpecRow:
-    """A spec as lists show it, with what its newest version came to."""
+    """A spec as lists show it, with the figures of its newest version."""
 
     id: UUID
     key: str
@@ -127,7 +127,7 @@ class StepLineIn(Schema):
 
 @dataclass(frozen=True, slots=True)
 class StepLineOut:
-    """The typed step; `title` says it back in words."""
+    """The typed step; `title` is its sentence."""
 
     step: OpenForm
     title: Message
@@ -161,7 +161,7 @@ class CompareOut(Comparison):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CardOut(Card):
-    """A version's card as it stands today, at the batch that was asked for, with what became of the version since."""
+    """The card of a version at a batch size, with its state today."""
 
     number: int
     why: str
@@ -178,7 +178,7 @@ class CardOut(Card):
 
 
 class ScoreIn(Schema):
-    """From 1 to 10, with a decimal where one is wanted."""
+    """A score from 1 to 10, with decimals."""
 
     score: float
     taster: str = ""
@@ -188,7 +188,7 @@ class ScoreIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class VersionOut:
-    """A version: who made it and why, and what was said and done of it since."""
+    """A version: its author and reason, and its scores, copies and withdrawal."""
 
     spec: UUID
     number: int
@@ -219,7 +219,7 @@ class ScoreOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CopyOut:
-    """A copy of a card, to whom it went and by whom."""
+    """A copy of a card: to whom and by whom."""
 
     to: str
     by: str
@@ -241,7 +241,7 @@ class BranchIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SideOut:
-    """One side of a comparison: what it is, its body, worked out."""
+    """One side of a comparison: its name, body and evaluation."""
 
     name: str
     body: OpenForm
@@ -250,7 +250,7 @@ class SideOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ReadingState:
-    """What the reader of a version has still to do."""
+    """What a reader of a version still has to do."""
 
     critical: bool
     acknowledged: bool

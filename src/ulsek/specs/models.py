@@ -1,4 +1,4 @@
-"""Specs, the draft of each, what a conflict left beside it, and published versions."""
+"""Specs, their drafts and side drafts, and published versions."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from ulsek.team.models import EXACT, House, Person
 
 
 class SpecState(models.TextChoices):
-    """A spec that was never published, one that staff may make, one that is tried beside another, one that nobody may make any more."""
+    """Draft: never published. Published: staff may make it. Trial: of another spec. Withdrawn: may not be made any more."""
 
     DRAFT = "draft"
     PUBLISHED = "published"
@@ -20,8 +20,11 @@ class SpecState(models.TextChoices):
 
 
 class Spec(models.Model):
-    """A house ingredient or drink. `key` is its file's id, one of its kind in the house; name, family, state, `newest` version and `search` (what the
-    library finds it by) follow the draft and its versions. `base` is what a variant inherits; `trial_of` the version that a trial branched from."""
+    """A house ingredient or drink. `key` is the id of its file, unique in the house; name, family, state, `newest` version and `search` (the text that the
+    library searches) follow the draft and its versions.
+
+    `base` is what a variant inherits; `trial_of` the version that a trial branched from.
+    """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
     house = models.ForeignKey(House, models.CASCADE)
@@ -45,7 +48,7 @@ class Spec(models.Model):
 
 
 class SpecMaterial(models.Model):
-    """A material that a spec's draft draws on: "what uses bergamot?" without reading every draft."""
+    """A material that the draft of a spec uses, so that its users are found without reading every draft."""
 
     spec = models.ForeignKey(Spec, models.CASCADE, related_name="uses")
     material = models.CharField(max_length=80, db_collation=EXACT)
@@ -58,7 +61,7 @@ class SpecMaterial(models.Model):
 
 
 class Draft(models.Model):
-    """The one draft of a spec: the open file as typed, even where it cannot be read yet.
+    """The one draft of a spec: the open file as typed, even if it cannot be read yet.
 
     `revision` counts every save; `writer` is the browser tab that made the newest.
     """
@@ -75,7 +78,7 @@ class Draft(models.Model):
 
 
 class SideDraft(models.Model):
-    """The loser of a conflict, kept under a name."""
+    """A draft that lost a conflict, kept under a name."""
 
     spec = models.ForeignKey(Spec, models.CASCADE, related_name="side_drafts")
     name = models.CharField(max_length=120)
@@ -88,8 +91,10 @@ class SideDraft(models.Model):
 
 
 class Version(models.Model):
-    """A published spec. Never changed: saving it a second time refuses. `brief` is what lists show of `final`, `outputs` are what it makes as materials, by key; `critical` asks those it
-    concerns to acknowledge it."""
+    """A published spec. Never changed: saving it a second time is refused.
+
+    `brief` is what lists show of `final`, `outputs` are what it makes as materials, by key; `critical` asks those concerned to acknowledge it.
+    """
 
     spec = models.ForeignKey(Spec, models.PROTECT, related_name="versions")
     number = models.PositiveIntegerField()
@@ -120,7 +125,7 @@ class Version(models.Model):
 
 
 class Correction(models.Model):
-    """Better words for a published version; no number in it differs. The newest one is what staff read."""
+    """New wording of a published version, without a change of a number. The newest one is shown."""
 
     version = models.ForeignKey(Version, models.CASCADE, related_name="corrections")
     body = models.JSONField()
@@ -132,7 +137,7 @@ class Correction(models.Model):
 
 
 class Withdrawal(models.Model):
-    """Why a version may not be made any more, and which one takes its place."""
+    """Why a version may not be made any more, and which one replaces it."""
 
     version = models.OneToOneField(Version, models.CASCADE, related_name="withdrawal")
     why = models.CharField(max_length=300)
@@ -145,7 +150,7 @@ class Withdrawal(models.Model):
 
 
 class Score(models.Model):
-    """What one taster gave a version, against which reference."""
+    """The score of a version by a taster, relative to a reference."""
 
     version = models.ForeignKey(Version, models.CASCADE, related_name="scores")
     taster = models.CharField(max_length=60)
@@ -159,7 +164,7 @@ class Score(models.Model):
 
 
 class Acknowledgement(models.Model):
-    """A person has read a critical version; with `passed` also answered its questions right."""
+    """A person has read a critical version; with `passed`, also answered its questions right."""
 
     version = models.ForeignKey(Version, models.CASCADE, related_name="acknowledgements")
     person = models.ForeignKey(Person, models.PROTECT)
@@ -186,7 +191,7 @@ class HandedOut(models.Model):
 
 
 class Attachment(models.Model):
-    """A small file that belongs to a spec: a scan of the first note, a picture of the colour. Kept in the database: the site holds nothing on disk."""
+    """A small file of a spec: a scan of the first note, a picture of the colour. It is stored in the database, because the site keeps nothing on disk."""
 
     spec = models.ForeignKey(Spec, models.CASCADE, related_name="attachments")
     name = models.CharField(max_length=120)

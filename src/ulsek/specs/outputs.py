@@ -1,4 +1,4 @@
-"""What a spec makes, as materials of the house: the product and every by-product that is kept."""
+"""Outputs of a spec as materials of the house: the product and every by-product that is kept."""
 
 from __future__ import annotations
 
@@ -13,13 +13,13 @@ from .projection import material_key_of
 
 
 def output_key(spec_key: str, by_product: str = "") -> str:
-    """The key of a spec's product as a material, or of one of its by-products."""
+    """Returns the key of a spec's product, or of one of its by-products, as a material."""
     own = material_key_of(spec_key)
     return f"{own}_{material_key_of(file_id(by_product))}"[:80] if by_product else own
 
 
 def outputs_of(evaluation: Evaluation, spec_key: str) -> dict[str, dict[str, Any]]:
-    """Materials by key. One whose key a typical material has already is called the house's own."""
+    """Returns the materials by key. One whose key a typical material has already is named as the house's own."""
     found = {output_key(spec_key): material_of(evaluation)}
     for name in evaluation.flow.streams:
         if evaluation.flow.streams[name].mass_g > 0:
@@ -28,5 +28,5 @@ def outputs_of(evaluation: Evaluation, spec_key: str) -> dict[str, dict[str, Any
 
 
 def withdrawn_outputs(outputs: dict[str, dict[str, Any]], why: str) -> dict[str, dict[str, Any]]:
-    """The same, each carrying the withdrawal as a caution into everything that draws on it."""
+    """Returns the same, each with the withdrawal as a caution for everything that is made with it."""
     return {key: {**body, "cautions": [f"Withdrawn: {why}", *body.get("cautions", [])]} for key, body in outputs.items()}

@@ -1,4 +1,4 @@
-"""What the library shows and finds of a spec, kept beside its draft so that no list reads bodies."""
+"""What the library shows and searches of a spec, stored beside its draft so that no list reads bodies."""
 
 from __future__ import annotations
 
@@ -17,14 +17,14 @@ MOST_KEY = 60
 
 
 def free_key(house: House, wanted: str) -> str:
-    """A file id that no other spec of the house has: the wanted one, else with a number behind it."""
+    """Returns an id that no other spec of the house has: the wanted one, else with a number after it."""
     base = file_id(wanted)[: MOST_KEY - 4]
     taken = set(Spec.objects.filter(house=house, key__startswith=base).values_list("key", flat=True))
     return next(key for key in (base, *(f"{base}-{n}" for n in range(2, len(taken) + 3))) if key not in taken)
 
 
 def material_key_of(key: str) -> str:
-    """Under which key what a spec makes stands among materials."""
+    """Returns the key under which a spec's product is among the materials."""
     return key.replace("-", "_")
 
 
@@ -38,7 +38,7 @@ def _texts(spec: Spec, body: dict[str, Any], materials: list[str]) -> str:
 
 
 def project(spec: Spec, body: dict[str, Any]) -> None:
-    """Brings name, family, what it is found by and what it draws on up to the body. Called inside the transaction of the save."""
+    """Updates name, family, search text and used materials from the body. Called inside the transaction of the save."""
     read = read_spec(body, strict=False)
     materials = [key for key in read.mentioned if key]
     before = spec.name, spec.search
@@ -60,7 +60,7 @@ _KEPT = ("keeps_days", "cost_per_litre", "unpriced", "doses_g_l", "takes_min")
 
 
 def brief_of(final: dict[str, Any]) -> dict[str, Any]:
-    """What lists, the plate's pins and usual doses need of a final result: a hundredth of it."""
+    """Returns what lists, the plate's pins and usual doses need of a final result: a hundredth of it."""
     turns = is_expired_when_ready(final.get("keeping", {}).get("stands_days", 0.0), final["keeps_days"])
     return (
         {name: final[name]["value"] for name in _SHOWN}
@@ -70,7 +70,7 @@ def brief_of(final: dict[str, Any]) -> dict[str, Any]:
 
 
 def settle_state(spec: Spec) -> None:
-    """The state and newest version that follow from the versions: the newest that is not withdrawn counts."""
+    """Sets the state and newest version that follow from the versions: the newest that is not withdrawn counts."""
     versions = Version.objects.filter(spec=spec).order_by("-number")
     spec.newest = versions.filter(withdrawal=None).first() or versions.first()
     if spec.newest is None:

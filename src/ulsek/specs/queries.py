@@ -1,4 +1,4 @@
-"""What the workbench and the list of specs show."""
+"""What the workbench shows."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from ulsek.core.materials.material import read_material
 from ulsek.core.materials.vessel_state import GAS, MELT, SURPLUS
 from ulsek.core.release.release_check import release_check
 from ulsek.core.results.evaluation_result import evaluation_result
-from ulsek.core.results.spec_card import Beside, beside_words
+from ulsek.core.results.spec_card import Beside, second_measure
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.spec.json_form import read_spec
 from ulsek.core.spec.sentences import amount_words, material_name, step_title
@@ -37,7 +37,7 @@ from .schemas import Pin, SideDraftOut, Words, Workbench
 def evaluated(
     house: House, body: dict[str, Any], extra: tuple[str, ...] = (), *, own: SpecRow | None = None, chosen: dict[str, str] | None = None
 ) -> tuple[Evaluation, Resolved]:
-    """A draft worked out as far as it can be read, with this house's materials; `own` is its spec, which it must not draw on."""
+    """Returns the evaluation of a draft as far as it can be read, with this house's materials; `own` is its spec, which it must not use."""
     spec = read_spec(body, strict=False, chosen=chosen)
     if own is not None:
         spec = replace(spec, faults=(*spec.faults, *_circles(own, spec)))
@@ -46,13 +46,13 @@ def evaluated(
 
 
 def _beside_it(house: House, own: Spec) -> Iterator[tuple[str, dict[str, Any]]]:
-    """Name and brief of the newest version of each of the house's other specs."""
+    """Returns name and brief of the newest version of each of the house's other specs."""
     rows = SpecRow.objects.filter(house=house, newest__isnull=False).exclude(key=own.id)
     yield from ((name, brief) for name, brief in rows.values_list("name", "newest__brief") if brief)
 
 
 def house_doses(house: House, own: Spec) -> dict[str, list[float]]:
-    """Doses [g/L] of each material in the newest version of the house's other specs."""
+    """Returns the doses [g/L] of each material in the newest versions of the house's other specs."""
     found: dict[str, list[float]] = {}
     for _, brief in _beside_it(house, own):
         for key, dose in brief.get("doses_g_l", {}).items():
@@ -64,8 +64,9 @@ _HIGHEST = 8
 
 
 def drinks_with(house: House, own: SpecRow, evaluation: Evaluation) -> list[Evaluation]:
-    """The house's drinks that this prep goes into, through whichever preps lie between, each worked out with it as it is now; none where it holds nothing
-    restricted. One that cannot be worked out with it is left out: its own check says why.
+    """Returns evaluations of the house's drinks that contain this prep, with it as it is now; none if it holds nothing restricted.
+
+    A drink that cannot be evaluated with it is omitted: its own check says why.
     """
     if not evaluation.hazards.restricted or evaluation.last is None:
         return []
@@ -101,7 +102,7 @@ def drinks_with(house: House, own: SpecRow, evaluation: Evaluation) -> list[Eval
 
 
 def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = None) -> Workbench:
-    """The evaluation with each step and amount said in words, and the release check's remarks beside the house's other specs."""
+    """Returns the evaluation with each step and amount as a sentence, and the remarks of the release check, the house's other specs considered."""
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     drinks = drinks_with(house, own, evaluation) if own is not None else []
     lines = spec.lines.values()
@@ -128,21 +129,21 @@ _RANGED = ("mass_g", "abv")
 
 
 def _beside(evaluation: Evaluation, house: House) -> dict[str, Message]:
-    """What stands beside each line's weight, as the house likes it."""
+    """Returns the second measure of each line, as the house has chosen."""
     lines, materials = evaluation.inputs.spec.lines, evaluation.inputs.materials
     wanted: Beside = "cups" if house.beside == "cups" else "volume" if house.beside == "volume" else "nothing"
     locale: Locale = house.locale  # type: ignore[assignment]
     masses = evaluation.flow.masses if wanted != "nothing" else {}
-    return {key: beside_words(materials.get(lines[key].material), mass, locale, wanted) for key, mass in masses.items() if key in lines}
+    return {key: second_measure(materials.get(lines[key].material), mass, locale, wanted) for key, mass in masses.items() if key in lines}
 
 
 def house_pins(house: House, own: Spec) -> tuple[Pin, ...]:
-    """Other specs' newest versions as pins on the plate: name, sugar and acid in g/100 mL."""
+    """Returns the newest versions of other specs as pins on the plate: name, sugar and acid in g/100 mL."""
     return tuple(Pin(name, brief["sugar_g_100ml"], brief["acid_g_100ml"]) for name, brief in _beside_it(house, own))
 
 
 def _circles(own: SpecRow, spec: Spec) -> Iterator[Refusal]:
-    """Lines that draw on this spec itself, through whichever preps lie between."""
+    """Yields the lines that use this spec itself, at any depth."""
     if all(map(is_typical, spec.mentioned)):
         return
     above = set(makers_above(own))
@@ -158,7 +159,7 @@ def _circles(own: SpecRow, spec: Spec) -> Iterator[Refusal]:
 
 
 def makers_above(own: SpecRow) -> list[str]:
-    """Material keys of this spec and of every spec that draws on it, however far up."""
+    """Returns the material keys of this spec and of every spec that is made with it, at any depth."""
     keys, wave = [material_key_of(own.key)], [material_key_of(own.key)]
     while wave:
         rows = SpecMaterial.objects.filter(spec__house=own.house_id, material__in=wave).values_list("spec__key", flat=True)
@@ -168,14 +169,14 @@ def makers_above(own: SpecRow) -> list[str]:
 
 
 def version_body(version: Version) -> dict[str, Any]:
-    """What staff read of a version: its newest wording."""
+    """Returns the body of a version with its newest wording."""
     correction = version.corrections.order_by("-at").first()
     body: dict[str, Any] = correction.body if correction else version.body
     return body
 
 
 def version_evaluated(version: Version, factor: float = 1.0, chosen: dict[str, str] | None = None) -> Evaluation:
-    """A version worked out with the materials that it was published with, by the rules of today."""
+    """Returns the evaluation of a version with the materials that it was published with, by the rules of today."""
     spec = read_spec(version_body(version), chosen=chosen)
     unpinned = [key for key in spec.material_keys if key not in version.materials]
     now = resolve(version.spec.house, unpinned).bodies if unpinned else {}
@@ -184,13 +185,13 @@ def version_evaluated(version: Version, factor: float = 1.0, chosen: dict[str, s
 
 
 def drafts_beside(spec: SpecRow) -> tuple[SideDraftOut, ...]:
-    """What lost a conflict and is kept beside the draft, the newest first."""
+    """Returns the side drafts of a spec, the newest first."""
     newest = spec.side_drafts.defer("body").order_by("-saved_at")[:10]
     return tuple(SideDraftOut(item.pk, item.name, item.saved_at) for item in newest)
 
 
 def version_row(version: Version) -> VersionOut:
-    """A version as lists show it: who, why, what was said of it since. Prefetched by `versions_of`."""
+    """Returns a version as lists show it. Its parts are prefetched by `versions_of`."""
     withdrawal = getattr(version, "withdrawal", None)
     corrections = sorted(version.corrections.all(), key=lambda item: item.at)
     return VersionOut(
@@ -215,7 +216,7 @@ def version_row(version: Version) -> VersionOut:
 
 
 def versions_of(spec: SpecRow, most: int) -> list[Version]:
-    """The newest versions, newest first, with everything that their rows show in a fixed number of queries."""
+    """Returns the newest versions, newest first, with everything that their rows show, in a fixed number of queries."""
     return list(
         spec.versions.select_related("author", "withdrawal__successor")
         .prefetch_related("scores", "copies__by", "acknowledgements__person", "trials", "corrections")

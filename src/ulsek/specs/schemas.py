@@ -1,4 +1,4 @@
-"""What specs and the workbench send and take. The spec file itself is described by its JSON Schema in ``docs/formats``."""
+"""Requests and answers about specs and the workbench. The spec file itself is described by its JSON Schema in ``docs/formats``."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from ulsek.team.schema import Schema
 
 @dataclass(frozen=True, slots=True)
 class Words:
-    """A spec in words, by the ids of its steps and lines; `beside` is what stands beside a line's weight, `names` those of materials by key."""
+    """A spec as sentences, by the ids of its steps and lines; `beside` is the second measure of a line, `names` those of materials by key."""
 
     steps: Mapping[str, Message]
     lines: Mapping[str, Message]
@@ -45,7 +45,7 @@ class Workbench(EvaluationResult):
 
 @dataclass(frozen=True, slots=True)
 class Pin:
-    """Another spec's place on the plate [g/100 mL]."""
+    """The point of another spec on the plate [g/100 mL]."""
 
     name: str
     sugar: float
@@ -54,7 +54,7 @@ class Pin:
 
 @dataclass(frozen=True, slots=True)
 class SideDraftOut:
-    """A draft that lost a conflict and is kept beside."""
+    """A side draft."""
 
     id: int
     name: str
@@ -63,7 +63,7 @@ class SideDraftOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DraftOut:
-    """A draft with everything worked out, and the other specs' places on the plate."""
+    """A draft with its evaluation, and the other specs' points on the plate."""
 
     spec: UUID
     revision: int
@@ -92,7 +92,7 @@ class SavedOut:
 
 @dataclass(frozen=True, slots=True)
 class SavedDraft:
-    """A draft, and the revision at which it stands."""
+    """A draft, and its revision."""
 
     spec: UUID
     revision: int
@@ -116,7 +116,7 @@ class SaveIn(Schema):
 
 
 class FlagIn(Schema):
-    """Where the flag stands on the plate."""
+    """A point on the plate."""
 
     spec: dict[str, Any]
     sugar_g_100ml: float

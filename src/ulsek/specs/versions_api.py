@@ -1,4 +1,4 @@
-"""Versions over HTTP: what became of each, two side by side, and what staff do with them."""
+"""Versions over HTTP: their history, two side by side, and what staff do with them."""
 
 from __future__ import annotations
 
@@ -56,7 +56,7 @@ def versions(request: HttpRequest, spec_id: UUID) -> list[VersionOut]:
 
 
 def _side(member: Member, spec_id: UUID, which: str) -> tuple[str, dict[str, Any], Evaluation]:
-    """A side of a comparison: a version by its number, or the draft."""
+    """Returns a side of a comparison: a version by its number, or the draft."""
     spec = get_object_or_404(Spec, pk=spec_id, house=member.house)
     if which == "draft":
         draft = get_object_or_404(Draft, spec=spec)
@@ -116,7 +116,7 @@ def correct(request: HttpRequest, spec_id: UUID) -> VersionOut:
 
 @router.post("/specs/{spec_id}/versions/{number}/acknowledge", response=answers(ReadingState))
 def read_it(request: HttpRequest, spec_id: UUID, number: int) -> ReadingState:
-    """This person has read it."""
+    """Records that this person has read it."""
     member, version = _version(request, spec_id, number)
     acknowledge(member, version)
     return _reading(member, version)
@@ -136,7 +136,7 @@ def _reading(member: Member, version: Version) -> ReadingState:
 
 @router.get("/specs/{spec_id}/versions/{number}/reading", response=answers(ReadingState))
 def reading(request: HttpRequest, spec_id: UUID, number: int) -> ReadingState:
-    """What this person has still to do with a version: acknowledge it, answer its questions."""
+    """What this person still has to do with a version: acknowledge it, answer its questions."""
     return _reading(*_version(request, spec_id, number))
 
 
@@ -150,7 +150,7 @@ def answer(request: HttpRequest, spec_id: UUID, number: int, payload: AnswersIn)
 
 @router.post("/specs/{spec_id}/versions/{number}/copies", response={201: answers(VersionOut)})
 def copies(request: HttpRequest, spec_id: UUID, number: int, payload: CopyIn) -> Status[VersionOut]:
-    """A copy of the card goes to somebody."""
+    """Records that a copy of the card went to somebody."""
     member, version = _version(request, spec_id, number)
     hand_out(member, version, payload.to)
     return Status(201, version_row(version))

@@ -1,1 +1,1 @@
-"""What the house has, what is in it, what it costs."""
+"""Materials and deliveries of a house, with their compositions and prices."""

@@ -56,7 +56,7 @@ def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: boo
 
 
 def _newer() -> QuerySet[StockItem]:
-    """The open deliveries of the same material that come before one in the list: the first of all is the current one."""
+    """Returns the open deliveries of the same material that come before one in the list: the first of all is the current one."""
     same_time = Q(received_at=OuterRef("received_at"))
     before = Q(product__lt=OuterRef("product")) | Q(product=OuterRef("product"), supplier__lt=OuterRef("supplier"))
     later = Q(received_at__gt=OuterRef("received_at")) | (same_time & before)
@@ -65,7 +65,7 @@ def _newer() -> QuerySet[StockItem]:
 
 @router.get("/stock", response=answers(StockPage))
 def stock(request: HttpRequest, page: int = 1, gone: bool = False, find: str = "") -> StockPage:
-    """Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists what is gone instead, `find` those
+    """Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists those that are gone, `find` those
     whose product or supplier holds it.
     """
     member = member_of(request)
@@ -84,7 +84,7 @@ def stock(request: HttpRequest, page: int = 1, gone: bool = False, find: str = "
 
 @router.get("/materials", response=answers(MaterialPage))
 def materials(request: HttpRequest, find: str = "", page: int = 1) -> MaterialPage:
-    """Every material that the house may use, typical figures and all: what it has had first, then by name. `find` knows what people call things."""
+    """Every material that the house may use, typical ones included: those that it has had first, then by name. `find` knows aliases."""
     member = member_of(request)
     bodies = described(member.house)
     pages = Paginator(called(member.house, bodies, find), PAGE)
@@ -94,7 +94,7 @@ def materials(request: HttpRequest, find: str = "", page: int = 1) -> MaterialPa
 
 @router.post("/stock", response={201: answers(StockOut)})
 def receive(request: HttpRequest, payload: DeliveryIn) -> Status[StockOut]:
-    """A delivery comes in."""
+    """Receives a delivery."""
     member = member_of(request)
     item = receive_delivery(member, payload.material, Delivery(**payload.model_dump(exclude={"material"})))
     return Status(201, _stock_view(item, described(member.house), current=True))
@@ -102,7 +102,7 @@ def receive(request: HttpRequest, payload: DeliveryIn) -> Status[StockOut]:
 
 @router.post("/stock/{stock_id}/readings", response=answers(StockOut))
 def read(request: HttpRequest, stock_id: UUID, payload: ReadingsIn) -> StockOut:
-    """Read this delivery: °Bx, acid, or both."""
+    """Reads a delivery: °Bx, acid, or both."""
     member = member_of(request)
     readings = {name: value for name, value in payload.model_dump().items() if value is not None}
     item = read_delivery(member, stock_id, readings)
@@ -119,7 +119,7 @@ def change(request: HttpRequest, stock_id: UUID, payload: StockActionIn) -> Stoc
 
 @router.get("/stock/{stock_id}/events", response=answers(tuple[StockActionOut, ...]))
 def changes(request: HttpRequest, stock_id: UUID) -> list[StockActionOut]:
-    """What was counted and tossed of a delivery, the newest first."""
+    """Counts and tosses of a delivery, the newest first."""
     item = get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)
     found = item.events.select_related("by").order_by("-at", "kind")[:PAGE]
     return list(map(stock_action_row, found))

@@ -1,4 +1,4 @@
-"""What a crate, a tub or a bag in Stores must say on its label, so that the bench can scan what a line comes out of."""
+"""Labels of deliveries, whose code is scanned when a line is taken from one."""
 
 from __future__ import annotations
 
@@ -17,12 +17,12 @@ from .queries import body_of, described
 
 
 def address(item: StockItem) -> str:
-    """Where the code on a delivery leads; the last of it is the code itself."""
+    """Returns the address in the code on a delivery; its last part is the code itself."""
     return f"{settings.BASE_ADDRESS}/stores/{item.code}"
 
 
 def delivery_label(member: Member, item: StockItem) -> Label:
-    """What a delivery must say: its code, when it came and from whom, how long it keeps where that is known, what was read of it, what it could harm."""
+    """Returns the label of a delivery: its code, date and supplier, its last day if known, its readings, allergens and cautions."""
     material = read_material(item.material, body_of(described(member.house)[item.material], item))
     received = member.local(item.received_at)
     keeps = material.keeps_days

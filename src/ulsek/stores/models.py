@@ -1,4 +1,4 @@
-"""The house's own materials, deliveries and readings. Typical materials ship with the core and stand in no table."""
+"""The house's own materials, deliveries and readings. Typical materials ship with the core and are in no table."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from ulsek.team.models import EXACT, House, Person
 
 
 class HouseMaterial(models.Model):
-    """A material that this house made up or changed; `body` is the open form of the spec file."""
+    """A material that this house defined or changed; `body` is the open form of the spec file."""
 
     house = models.ForeignKey(House, models.CASCADE)
     key = models.SlugField(max_length=80, db_collation=EXACT)
@@ -27,8 +27,8 @@ class HouseMaterial(models.Model):
 
 
 class StockItem(models.Model):
-    """A delivery: a product of a material, from a supplier, at a price per pack. `remaining_g` may fall below zero after a miscount; `recalled` says
-    why nobody may use it any more.
+    """A delivery: a product of a material, from a supplier, at a price per pack. `remaining_g` may be negative after a miscount; `recalled` is the reason of a
+    recall.
     """
 
     id = models.UUIDField(primary_key=True, default=uuid.uuid4)
@@ -54,7 +54,7 @@ class StockItem(models.Model):
 
     @property
     def code(self) -> str:
-        """How a delivery is called on the bench and on a label: short enough to type."""
+        """Code of a delivery, short enough to type."""
         return f"D{self.id.hex[:6].upper()}"
 
     @property
@@ -63,7 +63,7 @@ class StockItem(models.Model):
 
 
 class StockAction(models.Model):
-    """One thing that somebody did to a thing that stands in the house. Never changed."""
+    """Base of what people did to a lot or a delivery. Never changed."""
 
     kind = models.CharField(max_length=12)
     body = models.JSONField(default=dict)
@@ -75,7 +75,7 @@ class StockAction(models.Model):
 
 
 class StockEvent(StockAction):
-    """One thing that happened to a delivery besides its readings: counted or tossed, with what stood in the books before."""
+    """A count or toss of a delivery, with the amount before."""
 
     stock = models.ForeignKey(StockItem, models.CASCADE, related_name="events")
 
@@ -84,7 +84,7 @@ class StockEvent(StockAction):
 
 
 class Reading(models.Model):
-    """What an instrument showed of a delivery. Never changed; a newer one wins."""
+    """A reading of a delivery. Never changed; the newest counts."""
 
     stock = models.ForeignKey(StockItem, models.CASCADE, related_name="readings")
     property = models.CharField(max_length=20)

@@ -1,4 +1,4 @@
-"""What the house has, put together for specs, runs and the Stores place."""
+"""Materials of a house, for specs, runs and the Stores place."""
 
 from __future__ import annotations
 
@@ -26,18 +26,18 @@ def _typical() -> dict[str, dict[str, Any]]:
 
 
 def is_typical(key: str) -> bool:
-    """Whether a material ships with Ulsek; what a house makes itself never stands under such a key."""
+    """Returns True for a material that ships; what a house makes never has such a key."""
     return key in _typical()
 
 
 def described(house: House) -> dict[str, dict[str, Any]]:
-    """Every material that this house may use, in the open form: typical ones, with the house's own over them."""
+    """Returns every material that this house may use, in the open form: typical ones, with the house's own in their place."""
     return {**_typical(), **dict(HouseMaterial.objects.filter(house=house).values_list("key", "body"))}
 
 
 @dataclass(frozen=True)
 class Resolved:
-    """Materials as they stand in this house now: each with its current delivery's reading and price. `stock` names the deliveries."""
+    """Materials of this house now, each with the reading and price of its current delivery. `stock` names the deliveries."""
 
     bodies: Mapping[str, dict[str, Any]]
     materials: Mapping[str, Material]
@@ -45,7 +45,7 @@ class Resolved:
 
 
 def body_of(body: dict[str, Any], item: StockItem) -> dict[str, Any]:
-    """A material's open form with one delivery's makeup, price, colour and name over it."""
+    """Returns the open form of a material with composition, price, colour and name of a delivery."""
     changed = deepcopy(body)
     changed["price_per_kg"] = str(item.price_per_kg)
     changed["delivery"] = f"{item.product}, {item.supplier}"
@@ -60,7 +60,7 @@ def body_of(body: dict[str, Any], item: StockItem) -> dict[str, Any]:
 
 
 def resolve(house: House, keys: Iterable[str]) -> Resolved:
-    """The named materials with their newest open delivery. Unknown keys are left out; the core says so at their place."""
+    """Returns the named materials with their newest open delivery. Unknown keys are omitted; the core refuses them at their place."""
     wanted = set(keys)
     own = dict(HouseMaterial.objects.filter(house=house, key__in=wanted).values_list("key", "body"))
     known = {key: own.get(key) or _typical()[key] for key in wanted if key in own or key in _typical()}
@@ -74,8 +74,9 @@ def resolve(house: House, keys: Iterable[str]) -> Resolved:
 
 
 def called(house: House, bodies: Mapping[str, dict[str, Any]], find: str) -> list[str]:
-    """Keys of the materials that a text names, by the house's names and by the vocabulary's words and aliases in every language; those that the
-    house has had first, then by name."""
+    """Returns the keys of the materials that a text names, by the house's names and by words and aliases of the vocabulary in every language; those that the
+    house has had first, then by name.
+    """
     wanted = plain(find)
     by_alias = {key for name, key in aliases("materials").items() if wanted in name}
     has_had = set(StockItem.objects.filter(house=house).values_list("material", flat=True).distinct())
@@ -84,7 +85,7 @@ def called(house: House, bodies: Mapping[str, dict[str, Any]], find: str) -> lis
 
 
 def material_view(key: str, body: dict[str, Any], material: Material) -> MaterialOut:
-    """One material as Stores shows it: figures with their ranges and whether they were read."""
+    """Returns one material as Stores shows it: figures with their ranges and whether they were read."""
     makeup = body["makeup"]
     return MaterialOut(
         key=key,
@@ -104,5 +105,5 @@ def material_view(key: str, body: dict[str, Any], material: Material) -> Materia
 
 
 def stock_action_row(event: StockAction) -> StockActionOut:
-    """A deed as it was kept."""
+    """Returns a stored action."""
     return StockActionOut(kind=event.kind, body=event.body, by=event.by.display_name, at=event.at)

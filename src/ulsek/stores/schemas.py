@@ -1,4 +1,4 @@
-"""What Stores sends and takes."""
+"""Requests and answers about Stores."""
 
 from __future__ import annotations
 
@@ -60,7 +60,7 @@ class StockOut:
 
 
 class StockActionIn(Schema):
-    """Something done to a thing that stands in the house: what kind of deed, and its own figures and words."""
+    """An action on a lot or a delivery: its kind, and its own figures and texts."""
 
     kind: str
     body: dict[str, Any] = Field(default_factory=dict)
@@ -68,7 +68,7 @@ class StockActionIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StockActionOut:
-    """A deed as it was kept."""
+    """A stored action."""
 
     kind: str
     body: OpenForm

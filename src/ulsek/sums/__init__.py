@@ -1,1 +1,1 @@
-"""Quick sums for people: the core's sums over HTTP, what each person worked out last, and a label for what was made by one."""
+"""Quick sums over HTTP, the last ones of each person, and labels for what was made by one."""

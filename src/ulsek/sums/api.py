@@ -1,4 +1,4 @@
-"""Quick sums over HTTP. Working one out keeps nothing; using one does."""
+"""Quick sums over HTTP. Computing one stores nothing; using one does."""
 
 from __future__ import annotations
 
@@ -29,14 +29,14 @@ def _recent(item: RecentSum) -> RecentOut:
 
 @router.get("/sums", response=answers(tuple[Sum, ...]))
 def sums(request: HttpRequest) -> list[Sum]:
-    """The quick sums, each with what it asks."""
+    """The quick sums, each with its inputs."""
     member_of(request)
     return list(SUMS.values())
 
 
 @router.get("/sums/recent", response=answers(tuple[RecentOut, ...]))
 def recent(request: HttpRequest) -> list[RecentOut]:
-    """What this person worked out last, newest first."""
+    """The last sums of this person, newest first."""
     member = member_of(request)
     found = RecentSum.objects.filter(house=member.house, person=member.person).order_by("-at", "name")[:KEPT]
     return list(map(_recent, found))
@@ -44,25 +44,25 @@ def recent(request: HttpRequest) -> list[RecentOut]:
 
 @router.get("/sums/liquids/{code}", response=answers(LiquidOut))
 def one_liquid(request: HttpRequest, code: str) -> LiquidOut:
-    """What stands in a bottle, by the code on its label, or in a material as it was read."""
+    """A lot by the code on its label, or a material as it was read."""
     return liquid(member_of(request).house, code)
 
 
 @router.post("/sums/{name}", response=answers(SumAnswer))
 def sum_up(request: HttpRequest, name: str, payload: SumIn) -> SumAnswer:
-    """One quick sum worked out, figures as numbers or as typed; the house's own materials are known to it."""
+    """The answer of a quick sum, for figures as numbers or as typed, with the house's own materials."""
     return answer_of(member_of(request).house, name, payload.figures)
 
 
 @router.post("/sums/{name}/kept", response={201: answers(RecentOut)})
 def keep(request: HttpRequest, name: str, payload: SumIn) -> Status[RecentOut]:
-    """This person used it: it stands among their last sums."""
+    """Stores a sum among the person's last ones."""
     return Status(201, _recent(keep_sum(member_of(request), name, payload.figures)))
 
 
 @router.get("/sums/{name}/label.pdf", response={200: None})
 def label(request: HttpRequest, name: str, figures: str = "{}", size: str = "100x70") -> HttpResponse:
-    """The label of what the sum puts in a bottle, as PDF; `figures` as JSON."""
+    """The label of a sum's answer in a bottle, as PDF; `figures` as JSON."""
     try:
         given = SumIn(figures=read_json(figures, "figures")).figures
     except ValueError:

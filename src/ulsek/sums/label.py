@@ -1,4 +1,4 @@
-"""The label of what was made by a sum: a solution, a blend, a jar of dosed juice."""
+"""Labels of what was made by a sum: a solution, a blend, a jar of dosed juice."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from .queries import answer_of
 
 
 def sum_label(member: Member, name: str, figures: Answers) -> Label:
-    """What the bottle must say: what is in it, who made it when, and that an acid stock is no drink. Refuses a sum that puts nothing in a bottle."""
+    """Returns the label of the bottle: its contents, maker and date, and a warning on an acid stock. Raises Refusal for a sum that puts nothing in a bottle."""
     answer = answer_of(member.house, name, figures)
     words = bottle_words(SUMS[name], answer)
     made = f"made {member.local(timezone.now()):%a %d %b %Y %H:%M} by {member.person}"

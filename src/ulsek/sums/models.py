@@ -1,4 +1,4 @@
-"""What each person worked out last."""
+"""The last sums of each person."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""What a sum can be filled from: the bottles on the shelf and what was read of each delivery."""
+"""Materials and liquids that fill the inputs of a sum."""
 
 from __future__ import annotations
 
@@ -22,17 +22,17 @@ _FIGURES = ("brix", "sugar_g_100ml", "acid_g_100ml", "abv", "density_g_ml")
 
 
 def own(house: House, figures: Mapping[str, Any]) -> Mapping[str, dict[str, Any]]:
-    """The materials that a sum's figures name, as this house has them: made by it, or typical with the current delivery's reading over it."""
+    """Returns the materials that a sum's inputs name, as this house has them: made by it, or typical with the current delivery's reading."""
     return resolve(house, {value for value in figures.values() if isinstance(value, str)}).bodies
 
 
 def answer_of(house: House, name: str, figures: Mapping[str, Any]) -> SumAnswer:
-    """The answer of a named sum with this house's materials and limits. Raises Refusal as `work_out` does."""
+    """Returns the answer of a named sum with this house's materials and limits. Raises Refusal as `work_out` does."""
     return work_out(name, figures, own(house, figures), read_rules(house.rules).limits)
 
 
 def liquid(house: House, code: str) -> LiquidOut:
-    """Sugar, acid, strength and volume of one lot by its code, or of a material by its key as its current delivery was read. 404 for neither."""
+    """Returns sugar, acid, strength and volume of a lot by its code, or of a material by its key. Raises Http404 for neither."""
     lot = Lot.objects.filter(house=house, code=code, gone_at=None).first()
     if lot is not None:
         final = lot.final or {}

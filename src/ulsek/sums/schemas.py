@@ -1,4 +1,4 @@
-"""What the quick sums take and answer."""
+"""Requests and answers about quick sums."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ class SumIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RecentOut:
-    """A sum that somebody used: its figures as they were given, and its answer in words."""
+    """A sum that a person used: its inputs as given, and its answer as text."""
 
     name: str
     figures: Mapping[str, float | str]
@@ -27,7 +27,7 @@ class RecentOut:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LiquidOut:
-    """A bottle or a delivery, to fill a sum from."""
+    """A lot or a delivery, to fill a sum from."""
 
     code: str
     name: str

@@ -1,1 +1,1 @@
-"""What people did on a device, signed there, and taken in whoever carries it."""
+"""Signed actions: what people did on a device, signed there, whoever sends it."""

@@ -1,4 +1,4 @@
-"""Signed actions over HTTP: carried here, decided about by their person and by a lead."""
+"""Signed actions over HTTP: sent here, decided about by their person or a lead."""
 
 from __future__ import annotations
 
@@ -54,7 +54,7 @@ class SignedActionsIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CarriedAnswer:
-    """What became of one action, in the order sent: done, held (for a lead) or refused."""
+    """The outcome of one action, in the order sent: done, held (for a lead) or refused."""
 
     id: str
     outcome: str
@@ -111,7 +111,7 @@ class RefusedIn(SignedTextIn):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DecidedOut:
-    """What became of an action that somebody decided about."""
+    """The outcome of a decision about an action."""
 
     id: str
     state: str

@@ -1,4 +1,4 @@
-"""Who asks, for which house, and whether they may."""
+"""Who sends a request, for which house, and whether they may."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ _RANK = {Role.READER: 0, Role.MAKER: 1, Role.LEAD: 2}
 
 
 class NotAllowed(Exception):
-    """A role that does not reach."""
+    """Raised if a role does not suffice."""
 
     def __init__(self, role: str, needed: str) -> None:
         self.text = f"A {role} cannot do this; it takes a {needed}. Ask your lead."
@@ -34,7 +34,7 @@ class NotAllowed(Exception):
 
 
 class PasswordWanted(Exception):
-    """A session that began with a PIN asks for what takes the person's password."""
+    """Raised if a session that began with a PIN asks for what needs the person's password."""
 
     def __init__(self) -> None:
         self.text = "This takes your password: a PIN is enough for making, not for leading."
@@ -55,17 +55,17 @@ class Member:
     sign_in: UUID | None = None
 
     def must_be(self, needed: str) -> Member:
-        """This member, or a refusal when their role does not reach `needed`."""
+        """Returns the member. Raises NotAllowed if their role is below `needed`."""
         if _RANK[Role(self.role)] < _RANK[Role(needed)]:
             raise NotAllowed(self.role, needed)
         return self
 
     def asking(self, request_id: str, request_digest: str) -> Member:
-        """This member with the id of what they ask."""
+        """Returns the member with the id of their request."""
         return replace(self, request_id=request_id, request_digest=request_digest)
 
     def wrote(self, action: str, subject: str, at: datetime | None = None, **detail: Any) -> None:
-        """The history row of a write, in the same transaction as the write."""
+        """Adds the history row of a write, in its transaction."""
         HistoryRow.objects.create(
             house=self.house, person=self.person, at=at or timezone.now(), action=action, subject=subject, detail=detail
         )
@@ -76,28 +76,28 @@ class Member:
         return ZoneInfo(self.house.zone)
 
     def local(self, at: datetime) -> datetime:
-        """A time in the house's zone."""
+        """Returns a time in the house's zone."""
         return at.astimezone(self.zone)
 
     def day(self, at: datetime) -> date:
-        """The day on which a moment falls in the house's zone."""
+        """Returns the day of a moment in the house's zone."""
         return self.local(at).date()
 
 
 def colleagues(member: Member) -> list[str]:
-    """The names of the others who make things in this house: who a batch can be handed to."""
+    """Returns the names of the others who make things in this house, to whom a batch can be handed over."""
     makers = Membership.objects.filter(house=member.house, role__in=(Role.MAKER, Role.LEAD)).exclude(person=member.person)
     return list(makers.order_by("person__display_name").values_list("person__display_name", flat=True))
 
 
 def membership_of(person_id: Any, house_id: Any = None) -> Membership | None:
-    """A person's membership in the house given; else, of several, the first by the house's name. None if there is none."""
+    """Returns a person's membership in the house given; else the first by the house's name. None if there is none."""
     found = Membership.objects.select_related("house").filter(person=person_id)
     return (found if house_id is None else found.filter(house=house_id)).order_by("house__name").first()
 
 
 def _asked(request: HttpRequest) -> tuple[str, str]:
-    """The client's own id of a request that writes, and a digest of that request. Raises Refusal for an id that is none."""
+    """Returns the client's id of a writing request, and a digest of that request. Raises Refusal for what is not an id."""
     key = request.headers.get("Idempotency-Key", "")
     if not key:
         return "", ""

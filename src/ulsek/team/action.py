@@ -1,4 +1,4 @@
-"""How every write is done: one transaction under the house's lock, retried as a whole, and done once however often it is sent."""
+"""Actions: every write is one transaction under the house's lock, retried as a whole, and done once however often it is sent."""
 
 from __future__ import annotations
 
@@ -49,7 +49,7 @@ PASSING = {
 
 
 def passes(trouble: Exception) -> bool:
-    """Whether an error of the database is one that a second try gets over."""
+    """Returns True for an error of the database after which a second try can succeed."""
     return isinstance(trouble, InterfaceError) or (bool(trouble.args) and trouble.args[0] in PASSING)
 
 
@@ -108,7 +108,7 @@ def action(function: Any = None, /, *, whole_house: bool = False, receipt: bool 
 
 
 def _retried(once: Callable[[], R]) -> R:
-    """Calls `once` until it succeeds, each time with locks of its own; what does not pass is raised at once, and so is the last error that does."""
+    """Calls `once` until it succeeds, each time with locks of its own. An error that does not pass is raised at once, and so is the last one that does."""
     # Inside somebody else's transaction (a test's) what failed cannot be done again.
     tries = 1 if connection.in_atomic_block else TRIES
     for left in reversed(range(tries)):
@@ -126,7 +126,7 @@ def _retried(once: Callable[[], R]) -> R:
 
 
 def _receipt(member: Member, key: str, name: str) -> Receipt | None:
-    """The receipt of this id and action where it was done already. Raises Refusal if the id was used for another request, or by somebody else."""
+    """Returns the receipt of this id and action if it was done already. Raises Refusal if the id was used for another request, or by somebody else."""
     found = Receipt.objects.filter(house=member.house, key=key, action=name).first()
     if found is not None and (found.digest, found.person_id) != (member.request_digest, member.person.pk):
         raise Refusal(
@@ -143,7 +143,7 @@ def _kept(result: Any) -> Any:
 
 
 def _again(receipt: Receipt) -> Any:
-    """What an action returned when it was done. Raises Refusal if the row has gone since."""
+    """Returns what an action returned when it was done. Raises Refusal if the row is gone."""
     kept = cast("dict[str, Any]", receipt.result)
     if "row" not in kept:
         return kept["value"]

@@ -1,4 +1,4 @@
-"""Answers of endpoints: what `response=` takes for a dataclass, whose JSON and schema are the core's."""
+"""Answers of endpoints: the `response=` of a dataclass, whose JSON and schema are the core's."""
 
 from __future__ import annotations
 

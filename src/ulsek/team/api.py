@@ -1,4 +1,4 @@
-"""The house itself: its units, its height, its rules."""
+"""The house: its units, its height, its rules."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ router = Router(tags=["team"])
 
 
 class UnitsIn(Schema):
-    """What stands beside weights, and the size of the cup."""
+    """The second measure of masses, and the size of the cup."""
 
     beside: str
     locale: str
@@ -32,14 +32,14 @@ class UnitsIn(Schema):
 
 @router.get("/may-attach", response={204: None})
 def may_attach(request: HttpRequest) -> Status[None]:
-    """Whether who asks may attach files: what the proxy asks before it takes one in."""
+    """Whether the sender may attach files; the proxy asks this before it accepts one."""
     member_of(request)
     return Status(204, None)
 
 
 @router.put("/house/units", response=answers(Session))
 def change_units(request: HttpRequest, payload: UnitsIn) -> Session:
-    """What stands beside weights on cards and at the workbench, and whose cups."""
+    """Sets the second measure of masses on cards and at the workbench, and the size of the cup."""
     member = member_of(request)
     set_units(member, payload.beside, payload.locale)
     return session_out(request)
@@ -53,7 +53,7 @@ class AltitudeIn(Schema):
 
 @router.put("/house/altitude", response=answers(Session))
 def change_altitude(request: HttpRequest, payload: AltitudeIn) -> Session:
-    """How high the house lies. Batches that are open keep what they started with."""
+    """Sets the height of the house. Open batches keep what they started with."""
     member = member_of(request)
     set_altitude(member, payload.altitude_m)
     return session_out(request)
@@ -67,7 +67,7 @@ class RulesIn(Schema):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RulesOut:
-    """The house's own file, and every rule as it stands with it, by table and key."""
+    """The house's own file, and every rule with it applied, by table and key."""
 
     rules: OpenForm
     standing: Mapping[str, OpenForm]
@@ -79,13 +79,13 @@ def _rules(own: dict[str, Any], rules: Rules) -> RulesOut:
 
 @router.get("/rules", response=answers(RulesOut))
 def rules(request: HttpRequest) -> RulesOut:
-    """Limits, keeping rules, legal names and kitchen words of this house, each dated and sourced."""
+    """Limits, keeping rules, legal names and imprecise words of this house, each dated and sourced."""
     own = member_of(request).house.rules
     return _rules(own, read_rules(own))
 
 
 @router.put("/rules", response=answers(RulesOut))
 def change_rules(request: HttpRequest, payload: RulesIn) -> RulesOut:
-    """Keeps the house's rules file. Stricter always; looser with what it takes."""
+    """Stores the house's rules file. Anything may be stricter; looser needs what its table asks for."""
     set_rules(member_of(request), payload.rules)
     return _rules(payload.rules, read_rules(payload.rules))

@@ -1,4 +1,4 @@
-"""Requests that write must carry the token of this site's own page, in a header: a body is never read to find it."""
+"""CSRF: requests that write carry the token of this site's page in a header; a body is never read to find it."""
 
 from __future__ import annotations
 
@@ -8,13 +8,13 @@ from django.middleware.csrf import CsrfViewMiddleware, InvalidTokenFormat, Rejec
 
 
 class StalePage(Exception):
-    """A request that writes and does not carry the token of this site's own page."""
+    """Raised for a writing request without the token of this site's page."""
 
     text = "This page is stale. Reload it and try again."
 
 
 class _HeaderOnly(CsrfViewMiddleware):
-    """Django's check, which would read a form, and with it the files of whoever sends one, before anybody has said who may."""
+    """Django's check without reading a form, because a form may hold files and arrives before the permission check."""
 
     def _check_token(self, request: HttpRequest) -> None:
         given = request.META.get(settings.CSRF_HEADER_NAME, "")
@@ -28,7 +28,7 @@ class _HeaderOnly(CsrfViewMiddleware):
 
 
 def check_csrf(request: HttpRequest) -> None:
-    """Raises StalePage if a request that writes does not come from this site's own page."""
+    """Raises StalePage if a writing request does not come from this site's page."""
     check = _HeaderOnly(lambda _request: HttpResponse())
     request.csrf_processing_done = False  # type: ignore[attr-defined]
     check.process_request(request)

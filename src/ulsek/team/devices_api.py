@@ -1,4 +1,4 @@
-"""What a lead does with the house's enrolled devices, and with people who forgot their password."""
+"""Enrolled devices of a house, and one-time codes for people who forgot their password."""
 
 from __future__ import annotations
 
@@ -79,7 +79,7 @@ def people(request: HttpRequest) -> list[PersonRow]:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class OneTimeCodeOut:
-    """A code that is shown once, to be told to its person by mouth."""
+    """A code that is shown once, to be told to its person."""
 
     code: str
 

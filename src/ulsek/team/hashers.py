@@ -1,4 +1,4 @@
-"""How passwords are kept, and how many are worked out at a time."""
+"""Hashing of passwords, with a bound on how many are computed at a time."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ class Argon2(Argon2PasswordHasher):
 
 
 class TooMany(Exception):
-    """More passwords at once than this process works out; raised after a wait of `WAIT_S` [s]."""
+    """Raised after a wait of `WAIT_S` [s] if too many passwords are being computed."""
 
 
 _turns = threading.BoundedSemaphore(AT_ONCE)
@@ -28,7 +28,7 @@ _turns = threading.BoundedSemaphore(AT_ONCE)
 
 @contextmanager
 def a_turn() -> Iterator[None]:
-    """Waits for one of the process's `AT_ONCE` turns: a flood of sign-ins takes their memory, and no more. Raises TooMany."""
+    """Waits for one of the process's `AT_ONCE` turns, so that many sign-ins at once do not use more memory. Raises TooMany."""
     if not _turns.acquire(timeout=WAIT_S):
         raise TooMany
     try:

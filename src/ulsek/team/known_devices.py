@@ -1,4 +1,4 @@
-"""Devices on which a person has signed in before. Wrong passwords tried elsewhere never lock a person out of such a one."""
+"""Devices on which a person has signed in before. Wrong passwords tried elsewhere never lock a person out of these."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ _MOST_NAMES = 20
 
 
 def _names(request: HttpRequest) -> tuple[str, list[str]]:
-    """The device's own id, and the sign-in names that it knows."""
+    """Returns the device's own id, and the sign-in names that it knows."""
     try:
         found = signing.loads(request.COOKIES.get(COOKIE, ""), salt=_SALT, max_age=AGE_S)
         return str(found["device"]), [str(name) for name in found["names"]]
@@ -27,7 +27,7 @@ def _names(request: HttpRequest) -> tuple[str, list[str]]:
 
 
 def remember(request: HttpRequest, response: HttpResponse, name: str) -> None:
-    """Keeps on the device, signed, that this person has signed in here."""
+    """Stores on the device, signed, that this person has signed in there."""
     device, names = _names(request)
     known = [name, *(other for other in names if other != name)][:_MOST_NAMES]
     value = signing.dumps({"device": device or uuid4().hex, "names": known}, salt=_SALT)
@@ -41,7 +41,7 @@ def _tried_name(request: HttpRequest) -> str:
 
 
 def client_address(request: HttpRequest) -> str:
-    """By what wrong tries are counted: the client's address; for a name on a device that knows it an address of that device's own (RFC 4193)."""
+    """Returns the address by which wrong tries are counted: the client's; for a name on a device that knows it an address of that device (RFC 4193)."""
     device, names = _names(request)
     if device and _tried_name(request) in names:
         digest = hashlib.sha256(device.encode()).hexdigest()
@@ -50,6 +50,6 @@ def client_address(request: HttpRequest) -> str:
 
 
 def failure_limit(request: HttpRequest, credentials: Any) -> int:
-    """How many wrong tries in a row lock this name here."""
+    """Returns how many wrong tries in a row lock this name here [count]."""
     del credentials
     return TRIES_KNOWN if _tried_name(request) in _names(request)[1] else TRIES

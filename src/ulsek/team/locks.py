@@ -33,7 +33,7 @@ M = TypeVar("M", bound=models.Model)
 
 
 class LockedOutOfOrder(RuntimeError):
-    """An action locks rows out of `ORDER`: two such actions can wait for each other for ever. A fault of the code, never of what people send."""
+    """Raised if an action locks rows out of `ORDER`: two such actions could wait for each other for ever. A fault of the code, never of a request."""
 
     def __init__(self, wanted: str, held: str) -> None:
         super().__init__(f"{wanted} is locked after {held}: lock it before, in the order of ulsek.team.locks.ORDER")
@@ -41,12 +41,12 @@ class LockedOutOfOrder(RuntimeError):
 
 @dataclass
 class Locks:
-    """What the action that is under way has locked: the primary keys by table, each with whether it is locked alone."""
+    """The locks of the current action: primary keys by table, each with whether it is locked alone."""
 
     held: dict[str, dict[Hashable, bool]] = field(default_factory=dict)
 
     def check(self, label: str, keys: list[Any], *, shared: bool) -> list[Any]:
-        """Those of `keys` that must still be locked. Raises LockedOutOfOrder where that would come too late."""
+        """Returns those of `keys` that must still be locked. Raises LockedOutOfOrder if that would come too late."""
         mine = self.held.get(label, {})
         wanted = [key for key in keys if not (key in mine and (shared or mine[key]))]
         if not wanted:
@@ -64,7 +64,7 @@ under_way: ContextVar[Locks | None] = ContextVar("locks of the action under way"
 
 
 def locked(rows: models.QuerySet[M], *, shared: bool = False) -> list[M]:
-    """The rows as they are now, by primary key, locked until the action ends: alone, or `shared` with others that only rely on them.
+    """Returns the rows as they are now, by primary key, locked until the action ends: alone, or `shared`.
 
     Rows without joins; read what belongs to them afterwards. Raises LockedOutOfOrder, and RuntimeError outside an action.
     """
@@ -94,7 +94,7 @@ def _fetched(wanted: models.QuerySet[M], *, shared: bool) -> list[M]:
 
 
 def locked_or_404(rows: models.QuerySet[M]) -> M:
-    """The one row of a query by its primary key, locked alone. Raises Http404 where there is none, and LockedOutOfOrder."""
+    """Returns the one row of a query by its primary key, locked alone. Raises Http404 if there is none, and LockedOutOfOrder."""
     found = rows.select_for_update().first()
     if found is None:
         raise Http404
@@ -104,19 +104,19 @@ def locked_or_404(rows: models.QuerySet[M]) -> M:
 
 
 def added(row: models.Model) -> None:
-    """Notes that the action under way added this row: nobody else can reach it, so it counts as locked alone."""
+    """Notes that the current action added this row: nobody else can reach it, so it counts as locked alone."""
     locks = under_way.get()
     if locks is not None:
         locks.held.setdefault(row._meta.label, {})[row.pk] = True
 
 
 def lock_house(house: House, *, shared: bool) -> House:
-    """The house as it is now. The first lock of every action; waits while another action has it alone."""
+    """Returns the house as it is now. The first lock of every action; waits while another action has it alone."""
     _locks().check(House._meta.label, [house.pk], shared=shared)
     return _fetched(House.objects.filter(pk=house.pk), shared=shared)[0]
 
 
 def holds_house(house: House, *, shared: bool) -> bool:
-    """Whether the action under way holds the lock on its house already, as strongly as is asked."""
+    """Returns True if the current action holds the lock on its house already, at least as strongly as asked."""
     held = _locks().held.get(House._meta.label, {})
     return house.pk in held and (shared or held[house.pk])

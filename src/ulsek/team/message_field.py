@@ -1,4 +1,4 @@
-"""The field of a model that keeps a message: its template and values, rendered when it is shown."""
+"""Model field that stores a message: its template and values, rendered when it is shown."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ _BEGINS = '{"template"'
 
 
 class MessageField(models.TextField[Message, Message]):
-    """Keeps a message as JSON. What says nothing is an empty text. Source of the form: `ulsek.core.base.messages.stored`."""
+    """Stores a message as JSON; an empty one as an empty text. Source of the form: `ulsek.core.base.messages.stored`."""
 
     description = "A message"
 
@@ -29,7 +29,7 @@ class MessageField(models.TextField[Message, Message]):
         return read_stored(json.loads(text)) if text.startswith(_BEGINS) else verbatim(text)
 
     def get_prep_value(self, value: Any) -> str:
-        """Returns the text that is stored. Raises TypeError for what is no message: a text would be stored rendered."""
+        """Returns the text that is stored. Raises TypeError for what is not a message: a text would be stored rendered."""
         if not isinstance(value, Message):
             raise TypeError(f"{self.name} keeps a message, not {type(value).__name__}")
         return json.dumps(stored(value), ensure_ascii=False, separators=(",", ":")) if value else ""
@@ -39,5 +39,5 @@ class MessageField(models.TextField[Message, Message]):
 
 
 def said_nothing() -> Message:
-    """The default of a field that keeps a message."""
+    """Returns the default of a field that stores a message: the empty message."""
     return NOTHING

@@ -17,8 +17,7 @@ EXACT = "utf8mb4_nopad_bin"
 
 
 class House(models.Model):
-    """A bar. Every other row belongs to one. `beside` is what stands beside weights, in its `locale`;
-    `rules` is its own rules file, over those that ship."""
+    """A bar. Every other row belongs to one. `beside` is the second measure of masses, in its `locale`; `rules` is its own rules file."""
 
     name = models.CharField(max_length=80, unique=True)
     zone = models.CharField(max_length=64, default="UTC")
@@ -34,7 +33,7 @@ class House(models.Model):
 
 
 class Person(AbstractUser):
-    """Somebody who can sign in; `display_name` is what stands on labels and runs. `pin` is the hash of the six digits for enrolled devices; empty without."""
+    """Somebody who can sign in; `display_name` is what labels and runs show. `pin` is the hash of the six digits for enrolled devices; empty without."""
 
     display_name = models.CharField(max_length=60)
     pin = models.CharField(max_length=128, blank=True, default="")
@@ -44,7 +43,7 @@ class Person(AbstractUser):
 
 
 class Role(models.TextChoices):
-    """In rising order: who reads, who makes, who leads."""
+    """In ascending order: readers, makers, leads."""
 
     READER = "reader"
     MAKER = "maker"
@@ -66,7 +65,7 @@ class Membership(models.Model):
 
 
 class HistoryRow(models.Model):
-    """One write: who did what to which thing, when. Never changed."""
+    """One write: who did what to what, and when. Never changed."""
 
     house = models.ForeignKey(House, models.CASCADE)
     person = models.ForeignKey(Person, models.PROTECT)
@@ -83,7 +82,7 @@ class HistoryRow(models.Model):
 
 
 class Receipt(models.Model):
-    """An action that was done for a request, kept in its own transaction: the same request sent again returns `result` and changes nothing."""
+    """An action that was done for a request, stored in its transaction: the same request sent again returns `result` and changes nothing."""
 
     house = models.ForeignKey(House, models.CASCADE)
     key = models.CharField(max_length=64, db_collation=EXACT)
@@ -102,7 +101,7 @@ class Receipt(models.Model):
 
 
 class Series(models.Model):
-    """Numbers that a house gives out, one row for each kind of code: the `last` one given. A number is never given twice, and never counted."""
+    """Numbers that a house assigns, one row for each kind of code: the `last` one. A number is never assigned twice."""
 
     house = models.ForeignKey(House, models.CASCADE)
     name = models.CharField(max_length=40, db_collation=EXACT)

@@ -185,7 +185,7 @@ def _operation(method: str, route: str) -> str:
 
 
 def operation_of(request: HttpRequest) -> str:
-    """The operation that a request asks for, as `NEEDED` names it: `POST /runs/{run_id}/events`."""
+    """Returns the operation of a request, as `NEEDED` names it: `POST /runs/{run_id}/events`."""
     match = request.resolver_match
     if match is None:
         raise RuntimeError("the request has no route yet")

@@ -1,4 +1,4 @@
-"""The base of everything that people send and the site answers: numbers are finite, also where they come as text."""
+"""Base of the schemas of requests: numbers are finite, also if they come as text."""
 
 from __future__ import annotations
 

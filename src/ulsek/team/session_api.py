@@ -125,14 +125,14 @@ def session_out(request: HttpRequest) -> Session:
 
 @router.get("/session", auth=None, response=answers(Session))
 def session(request: HttpRequest) -> Session:
-    """Who is signed in here; also hands out the CSRF cookie."""
+    """The session of this browser; also sets the CSRF cookie."""
     get_token(request)
     seen(request)
     return session_out(request)
 
 
 def _known(request: HttpRequest, name: str, password: str) -> Person:
-    """The person of a name and a password. Raises HttpError 401 for any other, 503 where too many sign in at once."""
+    """Returns the person of a name and a password. Raises HttpError 401 for any other, 503 if too many sign in at once."""
     request.tried_name = name  # type: ignore[attr-defined]
     try:
         with a_turn():
@@ -168,7 +168,7 @@ def sign_in(request: HttpRequest, response: HttpResponse, payload: SignInIn) -> 
 
 @router.post("/session/end", auth=None, response=answers(Session))
 def sign_out(request: HttpRequest) -> Session:
-    """Signs out; harmless when nobody is signed in."""
+    """Signs out; no error if nobody is signed in."""
     check_csrf(request)
     if "sign_in" in request.session:
         end(SignIn.objects.filter(pk=request.session["sign_in"]), SignIn.Ended.OUT)
@@ -184,7 +184,7 @@ class SwitchIn(Schema):
 
 
 def _of_house(device: Device, person_id: int) -> Person:
-    """A person of the device's house. Raises WrongPin for any other: who works where is not said."""
+    """Returns a person of the device's house. Raises WrongPin for any other, so that it does not tell who works where."""
     found = Membership.objects.select_related("person").filter(house=device.house_id, person=person_id).first()
     if found is None:
         raise WrongPin(0)
@@ -215,7 +215,7 @@ class ConfirmIn(Schema):
 
 @router.post("/session/confirm", response=answers(Session))
 def confirm(request: HttpRequest, payload: ConfirmIn) -> Session:
-    """The password on top of a PIN: for ten minutes the session reaches as far as its person."""
+    """Confirms the password after a PIN: for ten minutes the session has the person's full role."""
     person = member_of(request).person
     if _known(request, person.username, payload.password) != person:
         raise HttpError(401, "That is not your password.")

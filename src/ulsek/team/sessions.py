@@ -87,7 +87,7 @@ def end(rows: QuerySet[SignIn], how: SignIn.Ended) -> int:
 
 
 def seen(request: HttpRequest) -> None:
-    """Notes that a session is in use, every `SEEN_EVERY`."""
+    """Notes that a session is in use, at most every `SEEN_EVERY`."""
     now = timezone.now()
     last = request.session.get("seen_at")
     if "sign_in" not in request.session or (last and now - datetime.fromisoformat(last) < SEEN_EVERY):

@@ -25,7 +25,7 @@ POINT_BYTES, SIGNATURE_BYTES = 65, 64
 
 
 def to_text(data: bytes) -> str:
-    """Bytes as base64url without padding (RFC 4648, 5)."""
+    """Returns bytes as base64url without padding (RFC 4648, 5)."""
     return urlsafe_b64encode(data).decode().rstrip("=")
 
 
@@ -61,7 +61,7 @@ def thumbprint(point: bytes) -> str:
 
 
 def is_signed(public: str, text: str, signature: str) -> bool:
-    """Whether `signature` is the key's signature of the UTF-8 bytes of `text`."""
+    """Returns True if `signature` is the key's signature of the UTF-8 bytes of `text`."""
     try:
         raw = to_bytes(signature, "signature", SIGNATURE_BYTES)
     except Refusal:
@@ -106,7 +106,9 @@ def certificate(key: SigningKey) -> str:
 
 
 def certified(text: str) -> SigningKey | None:
-    """The key of a certificate, added to the database again if it is missing there. None if the certificate is not this site's, or names rows that are gone."""
+    """Returns the key of a certificate, added to the database again if it is missing there. None if the certificate is not this site's, or names rows that are
+    gone.
+    """
     try:
         said: _Certificate = signing.loads(text, salt=_SALT)
     except signing.BadSignature:

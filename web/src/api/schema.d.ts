@@ -13,14 +13,14 @@ export interface paths {
         };
         /**
          * Attachment
-         * @description One file, as it came in; never run by a browser.
+         * @description One file, as it was uploaded; a browser never runs it.
          */
         get: operations["ulsek_specs_library_api_attachment"];
         put?: never;
         post?: never;
         /**
          * Take Attachment Away
-         * @description Takes a file away.
+         * @description Deletes a file.
          */
         delete: operations["ulsek_specs_library_api_take_attachment_away"];
         options?: never;
@@ -37,7 +37,7 @@ export interface paths {
         };
         /**
          * Booklet
-         * @description Cards of several specs (ids with commas between), or of every published one, as one PDF.
+         * @description Cards of several specs (ids separated by commas), or of every published one, as one PDF.
          */
         get: operations["ulsek_specs_cards_api_booklet"];
         put?: never;
@@ -59,7 +59,7 @@ export interface paths {
         put?: never;
         /**
          * Capture
-         * @description A draft grown from weighings; nothing is kept until it is saved.
+         * @description A draft from weighings; nothing is stored until it is saved.
          */
         post: operations["ulsek_specs_judgements_api_capture"];
         delete?: never;
@@ -79,7 +79,7 @@ export interface paths {
         put?: never;
         /**
          * Start Captured
-         * @description What was weighed without a spec becomes a draft, to be read and published by the lead.
+         * @description Starts a spec from weighings, to be read and published by the lead.
          */
         post: operations["ulsek_specs_judgements_api_start_captured"];
         delete?: never;
@@ -103,7 +103,7 @@ export interface paths {
         put?: never;
         /**
          * Receive
-         * @description A case comes in: counted and weighed.
+         * @description Receives a case, counted and weighed.
          */
         post: operations["ulsek_citrus_api_receive"];
         delete?: never;
@@ -143,7 +143,7 @@ export interface paths {
         put?: never;
         /**
          * Aside
-         * @description A measurement was a slip: it is kept and counts no more.
+         * @description Marks a measurement as an error: it is kept and does not count.
          */
         post: operations["ulsek_citrus_api_aside"];
         delete?: never;
@@ -181,7 +181,7 @@ export interface paths {
         };
         /**
          * The Ledger
-         * @description Litres from kilograms, skin used and thrown, money: by week and fruit.
+         * @description Litres from kilograms, skin used and thrown away, money: by week and fruit.
          */
         get: operations["ulsek_citrus_api_the_ledger"];
         put?: never;
@@ -203,7 +203,7 @@ export interface paths {
         put?: never;
         /**
          * Skins
-         * @description Sugar on weighed peel: by weight, or by the measure that this house weighed once.
+         * @description Sugar on peel, by mass or by packed volume.
          */
         post: operations["ulsek_citrus_api_skins"];
         delete?: never;
@@ -223,7 +223,7 @@ export interface paths {
         put?: never;
         /**
          * Packed Peel
-         * @description This house weighed a measure packed with peel.
+         * @description Stores the mass of a measure packed with peel.
          */
         post: operations["ulsek_citrus_api_packed_peel"];
         delete?: never;
@@ -243,7 +243,7 @@ export interface paths {
         put?: never;
         /**
          * Try Plan
-         * @description A cut plan worked out and not kept; `order` counts what must come in besides.
+         * @description A cut plan that is not stored; `order` counts what must be ordered.
          */
         post: operations["ulsek_citrus_api_try_plan"];
         delete?: never;
@@ -267,7 +267,7 @@ export interface paths {
         put?: never;
         /**
          * Keep Plan
-         * @description A cut plan worked out and kept.
+         * @description Computes and stores a cut plan.
          */
         post: operations["ulsek_citrus_api_keep_plan"];
         delete?: never;
@@ -286,7 +286,7 @@ export interface paths {
         get?: never;
         /**
          * Replan
-         * @description The same plan with something edited: worked out anew around what is cut already.
+         * @description Computes a plan again after a change, around what is cut already.
          */
         put: operations["ulsek_citrus_api_replan"];
         post?: never;
@@ -307,7 +307,7 @@ export interface paths {
         put?: never;
         /**
          * Cut
-         * @description A row of the plan is done.
+         * @description Records that a row of a plan is done.
          */
         post: operations["ulsek_citrus_api_cut"];
         delete?: never;
@@ -325,7 +325,7 @@ export interface paths {
         };
         /**
          * Own Record
-         * @description What this house's last cases of a fruit gave.
+         * @description The yields of this house's last cases of a fruit.
          */
         get: operations["ulsek_citrus_api_own_record"];
         put?: never;
@@ -347,7 +347,7 @@ export interface paths {
         put?: never;
         /**
          * Spent Peel
-         * @description A jar's peel was weighed when it came out of the sugar.
+         * @description Stores the mass of a jar's peel after the sugar.
          */
         post: operations["ulsek_citrus_api_spent_peel"];
         delete?: never;
@@ -367,7 +367,7 @@ export interface paths {
         put?: never;
         /**
          * Stretch It
-         * @description A citrus to so many times its juice, beside fresh.
+         * @description A juice at several times its volume, compared with fresh juice.
          */
         post: operations["ulsek_citrus_api_stretch_it"];
         delete?: never;
@@ -387,7 +387,7 @@ export interface paths {
         put?: never;
         /**
          * Stretch As Spec
-         * @description The stretch as the draft of a spec, for staff to make.
+         * @description Starts a spec of a stretched juice, for staff to make.
          */
         post: operations["ulsek_citrus_api_stretch_as_spec"];
         delete?: never;
@@ -405,13 +405,13 @@ export interface paths {
         };
         /**
          * Trials
-         * @description Yield trials, newest first, each with what it can honestly say.
+         * @description Yield trials, newest first, each with its verdict.
          */
         get: operations["ulsek_citrus_api_trials"];
         put?: never;
         /**
          * New Trial
-         * @description Two ways worked side by side.
+         * @description Stores a trial of two ways.
          */
         post: operations["ulsek_citrus_api_new_trial"];
         delete?: never;
@@ -429,7 +429,7 @@ export interface paths {
         };
         /**
          * All Varieties
-         * @description Every citrus, the house's own first: where it stands on the plate, what one fruit gives.
+         * @description Every citrus, the house's own first: its point on the plate, and the yields of one fruit.
          */
         get: operations["ulsek_citrus_api_all_varieties"];
         put?: never;
@@ -515,7 +515,7 @@ export interface paths {
         put?: never;
         /**
          * Cleaned
-         * @description It is empty and clean.
+         * @description Marks a container as empty and clean.
          */
         post: operations["ulsek_batches_bench_api_cleaned"];
         delete?: never;
@@ -535,7 +535,7 @@ export interface paths {
         put?: never;
         /**
          * Cost
-         * @description What a batch costs with hands, split over the product and the by-products that are kept; nothing is kept.
+         * @description The cost of a batch with labour, allocated to product and by-products; nothing is stored.
          */
         post: operations["ulsek_specs_judgements_api_cost"];
         delete?: never;
@@ -555,7 +555,7 @@ export interface paths {
         put?: never;
         /**
          * A Desk
-         * @description Ways to clear a juice in hand, or to make it stronger, ranked.
+         * @description Ways to clear a juice, or to concentrate it, ranked.
          */
         post: operations["ulsek_citrus_api_a_desk"];
         delete?: never;
@@ -617,7 +617,7 @@ export interface paths {
         };
         /**
          * Duty
-         * @description On which of my devices I am alerted.
+         * @description The devices of mine that get alerts.
          */
         get: operations["ulsek_devices_api_duty"];
         /**
@@ -643,7 +643,7 @@ export interface paths {
         put?: never;
         /**
          * Evaluate Spec
-         * @description A spec file worked out with this house's materials; nothing is kept.
+         * @description A spec file evaluated with this house's materials; nothing is stored.
          */
         post: operations["ulsek_specs_api_evaluate_spec"];
         delete?: never;
@@ -683,7 +683,7 @@ export interface paths {
         put?: never;
         /**
          * Gear
-         * @description Allergens that gear carries from one spec into the next.
+         * @description Allergens that equipment carries from one spec into the next.
          */
         post: operations["ulsek_specs_judgements_api_gear"];
         delete?: never;
@@ -722,7 +722,7 @@ export interface paths {
         get?: never;
         /**
          * Change Altitude
-         * @description How high the house lies. Batches that are open keep what they started with.
+         * @description Sets the height of the house. Open batches keep what they started with.
          */
         put: operations["ulsek_team_api_change_altitude"];
         post?: never;
@@ -742,7 +742,7 @@ export interface paths {
         get?: never;
         /**
          * Change Units
-         * @description What stands beside weights on cards and at the workbench, and whose cups.
+         * @description Sets the second measure of masses on cards and at the workbench, and the size of the cup.
          */
         put: operations["ulsek_team_api_change_units"];
         post?: never;
@@ -807,7 +807,7 @@ export interface paths {
         put?: never;
         /**
          * Hand
-         * @description Moves a simulated instrument, in the demo house only.
+         * @description Operates a simulated instrument, in the demo house only.
          */
         post: operations["ulsek_devices_api_hand"];
         delete?: never;
@@ -845,7 +845,7 @@ export interface paths {
         };
         /**
          * One
-         * @description How far a job of one's own is.
+         * @description The progress of a job of one's own.
          */
         get: operations["ulsek_jobs_api_one"];
         put?: never;
@@ -865,7 +865,7 @@ export interface paths {
         };
         /**
          * File
-         * @description What a job ended with.
+         * @description The file of a job.
          */
         get: operations["ulsek_jobs_api_file"];
         put?: never;
@@ -907,7 +907,7 @@ export interface paths {
         put?: never;
         /**
          * Keep
-         * @description How long a product keeps when this is shown of it, and as the house has it; nothing is kept.
+         * @description How long a product keeps with evidence and the house's own dates; nothing is stored.
          */
         post: operations["ulsek_specs_judgements_api_keep"];
         delete?: never;
@@ -925,7 +925,7 @@ export interface paths {
         };
         /**
          * Lots
-         * @description Lots on the shelf, the next to turn first; those whose name or code holds `find`.
+         * @description Lots on the shelf, the first to expire first; those whose name or code holds `find`.
          */
         get: operations["ulsek_batches_api_lots"];
         put?: never;
@@ -967,7 +967,7 @@ export interface paths {
         put?: never;
         /**
          * Change
-         * @description Something is done to a lot.
+         * @description Changes a lot.
          */
         post: operations["ulsek_batches_lots_api_change"];
         delete?: never;
@@ -1007,7 +1007,7 @@ export interface paths {
         put?: never;
         /**
          * Recall Lot
-         * @description A lot is bad, and everything that was made with it.
+         * @description Recalls a lot, and everything that was made with it.
          */
         post: operations["ulsek_batches_lots_api_recall_lot"];
         delete?: never;
@@ -1025,7 +1025,7 @@ export interface paths {
         };
         /**
          * Trace
-         * @description What went into a lot, what it went into, and what was done to it.
+         * @description What went into a lot, what it went into, and its changes.
          */
         get: operations["ulsek_batches_lots_api_trace"];
         put?: never;
@@ -1045,7 +1045,7 @@ export interface paths {
         };
         /**
          * Materials
-         * @description Every material that the house may use, typical figures and all: what it has had first, then by name. `find` knows what people call things.
+         * @description Every material that the house may use, typical ones included: those that it has had first, then by name. `find` knows aliases.
          */
         get: operations["ulsek_stores_api_materials"];
         put?: never;
@@ -1092,7 +1092,7 @@ export interface paths {
         post?: never;
         /**
          * Drop Material
-         * @description Takes one of the house's own materials away; refused while a spec uses it.
+         * @description Deletes one of the house's own materials; refused while a spec uses it.
          */
         delete: operations["ulsek_specs_library_api_drop_material"];
         options?: never;
@@ -1109,7 +1109,7 @@ export interface paths {
         };
         /**
          * May Attach
-         * @description Whether who asks may attach files: what the proxy asks before it takes one in.
+         * @description Whether the sender may attach files; the proxy asks this before it accepts one.
          */
         get: operations["ulsek_team_api_may_attach"];
         put?: never;
@@ -1211,7 +1211,7 @@ export interface paths {
         put?: never;
         /**
          * Parse
-         * @description A pasted recipe as a draft, read with this house's materials, each doubtful reading marked; nothing is kept.
+         * @description A pasted recipe as a draft, with each doubtful reading marked; nothing is stored.
          */
         post: operations["ulsek_specs_judgements_api_parse"];
         delete?: never;
@@ -1271,7 +1271,7 @@ export interface paths {
         put?: never;
         /**
          * Read
-         * @description What is understood of a spec file, a recipe file, a page or a pasted recipe; nothing is kept.
+         * @description What is understood of a spec file, a recipe file, a page or a pasted recipe; nothing is stored.
          */
         post: operations["ulsek_specs_library_api_read"];
         delete?: never;
@@ -1289,12 +1289,12 @@ export interface paths {
         };
         /**
          * Rules
-         * @description Limits, keeping rules, legal names and kitchen words of this house, each dated and sourced.
+         * @description Limits, keeping rules, legal names and imprecise words of this house, each dated and sourced.
          */
         get: operations["ulsek_team_api_rules"];
         /**
          * Change Rules
-         * @description Keeps the house's rules file. Stricter always; looser with what it takes.
+         * @description Stores the house's rules file. Anything may be stricter; looser needs what its table asks for.
          */
         put: operations["ulsek_team_api_change_rules"];
         post?: never;
@@ -1379,7 +1379,7 @@ export interface paths {
         put?: never;
         /**
          * Record
-         * @description Keeps events and answers with where the run now stands. Events that were kept before are passed over.
+         * @description Stores events and answers with the state of the run. Events that were stored before are skipped.
          */
         post: operations["ulsek_batches_api_record"];
         delete?: never;
@@ -1399,7 +1399,7 @@ export interface paths {
         put?: never;
         /**
          * Into Draft
-         * @description What was settled by taste goes into the draft of the spec.
+         * @description Puts what was decided by taste into the draft of the spec.
          */
         post: operations["ulsek_batches_bench_api_into_draft"];
         delete?: never;
@@ -1437,7 +1437,7 @@ export interface paths {
         };
         /**
          * Offline
-         * @description What this run pinned, and the crates and bottles beside it, for a browser that folds it while the network is gone.
+         * @description What this run pinned, and its possible supplies, for a browser that folds it without the network.
          */
         get: operations["ulsek_batches_bench_api_offline"];
         put?: never;
@@ -1557,7 +1557,7 @@ export interface paths {
         };
         /**
          * Supplies
-         * @description Every delivery and lot that something of this run can be taken from, and what each still makes.
+         * @description Every delivery and lot that a line of this run can be taken from, and how much each still makes.
          */
         get: operations["ulsek_batches_bench_api_supplies"];
         put?: never;
@@ -1577,7 +1577,7 @@ export interface paths {
         };
         /**
          * Scanned
-         * @description The delivery or lot that a scanned or typed code names, for one line.
+         * @description The delivery or lot of a scanned or typed code, for one line.
          */
         get: operations["ulsek_batches_bench_api_scanned"];
         put?: never;
@@ -1599,7 +1599,7 @@ export interface paths {
         put?: never;
         /**
          * Scale
-         * @description A spec scaled to a volume, serves, what is there, or a vessel; nothing is kept.
+         * @description A spec scaled to a volume, serves, stock, or a vessel; nothing is stored.
          */
         post: operations["ulsek_specs_judgements_api_scale"];
         delete?: never;
@@ -1617,7 +1617,7 @@ export interface paths {
         };
         /**
          * Session
-         * @description Who is signed in here; also hands out the CSRF cookie.
+         * @description The session of this browser; also sets the CSRF cookie.
          */
         get: operations["ulsek_team_session_api_session"];
         put?: never;
@@ -1684,7 +1684,7 @@ export interface paths {
         put?: never;
         /**
          * Confirm
-         * @description The password on top of a PIN: for ten minutes the session reaches as far as its person.
+         * @description Confirms the password after a PIN: for ten minutes the session has the person's full role.
          */
         post: operations["ulsek_team_session_api_confirm"];
         delete?: never;
@@ -1704,7 +1704,7 @@ export interface paths {
         put?: never;
         /**
          * Sign Out
-         * @description Signs out; harmless when nobody is signed in.
+         * @description Signs out; no error if nobody is signed in.
          */
         post: operations["ulsek_team_session_api_sign_out"];
         delete?: never;
@@ -1762,7 +1762,7 @@ export interface paths {
         };
         /**
          * This Shift
-         * @description What needs hands now, what waits, what turns.
+         * @description What needs attention now, what waits, what expires soon.
          */
         get: operations["ulsek_batches_api_this_shift"];
         put?: never;
@@ -1785,7 +1785,7 @@ export interface paths {
         post?: never;
         /**
          * Settle Side Draft
-         * @description Throws away what lost a conflict, once it is not needed any more.
+         * @description Deletes a side draft.
          */
         delete: operations["ulsek_specs_api_settle_side_draft"];
         options?: never;
@@ -1804,7 +1804,7 @@ export interface paths {
         put?: never;
         /**
          * Take Side Draft
-         * @description What lost a conflict becomes the draft; what was the draft is kept beside in its place.
+         * @description Makes a side draft the draft; the draft becomes a side draft.
          */
         post: operations["ulsek_specs_api_take_side_draft"];
         delete?: never;
@@ -1924,7 +1924,7 @@ export interface paths {
         put?: never;
         /**
          * Flag
-         * @description The fewest additions that bring the product to where the flag stands: water, and the sugars and acids of the spec.
+         * @description The fewest additions that bring the product to a point on the plate: water, and the sugars and acids of the spec.
          */
         post: operations["ulsek_specs_api_flag"];
         delete?: never;
@@ -1942,13 +1942,13 @@ export interface paths {
         };
         /**
          * Specs
-         * @description The house's specs by family and name, each with its newest version; only those that match.
+         * @description The specs of the house by family and name, each with its newest version; those that match the filters.
          */
         get: operations["ulsek_specs_library_api_specs"];
         put?: never;
         /**
          * Start
-         * @description Starts a spec from its family's frame, from a body, or as a variant of another.
+         * @description Starts a spec from its family's template, from a body, or as a variant of another.
          */
         post: operations["ulsek_specs_library_api_start"];
         delete?: never;
@@ -1966,7 +1966,7 @@ export interface paths {
         };
         /**
          * Allergens
-         * @description What may be said to a guest of a drink; of a prep, which drinks it goes into.
+         * @description The allergens of a drink; for a prep, the drinks that contain it.
          */
         get: operations["ulsek_specs_cards_api_allergens"];
         put?: never;
@@ -1992,7 +1992,7 @@ export interface paths {
         put?: never;
         /**
          * Attach
-         * @description Keeps a small file with a spec.
+         * @description Stores a small file with a spec.
          */
         post: operations["ulsek_specs_library_api_attach"];
         delete?: never;
@@ -2070,12 +2070,12 @@ export interface paths {
         };
         /**
          * Draft
-         * @description The draft with everything worked out, and the other specs' places on the plate.
+         * @description The draft with its evaluation, and the other specs' points on the plate.
          */
         get: operations["ulsek_specs_api_draft"];
         /**
          * Save
-         * @description Saves the draft as typed and answers with everything worked out. If-Match carries the revision it was written from.
+         * @description Saves the draft as typed and answers with its evaluation. If-Match carries the revision that it was written from.
          */
         put: operations["ulsek_specs_api_save"];
         post?: never;
@@ -2155,7 +2155,7 @@ export interface paths {
         get?: never;
         /**
          * Settings
-         * @description Whether staff answer three questions before their first make of it.
+         * @description Sets whether staff answer three questions before their first batch of it.
          */
         put: operations["ulsek_specs_library_api_settings"];
         post?: never;
@@ -2174,7 +2174,7 @@ export interface paths {
         };
         /**
          * When To Start
-         * @description By when to start it, and every prep below it that does not stand on the shelf, so that it pours `at`.
+         * @description When to start a spec, and every prep below it that is not on the shelf, so that it is ready `at`.
          */
         get: operations["ulsek_specs_cards_api_when_to_start"];
         put?: never;
@@ -2194,7 +2194,7 @@ export interface paths {
         };
         /**
          * Calendar
-         * @description The same as iCalendar, an entry for each start.
+         * @description The start times as iCalendar, an entry for each start.
          */
         get: operations["ulsek_specs_cards_api_calendar"];
         put?: never;
@@ -2214,7 +2214,7 @@ export interface paths {
         };
         /**
          * Trees
-         * @description What this spec draws on, and what draws on it.
+         * @description What this spec is made with, and what is made with it.
          */
         get: operations["ulsek_specs_library_api_trees"];
         put?: never;
@@ -2256,7 +2256,7 @@ export interface paths {
         put?: never;
         /**
          * Read It
-         * @description This person has read it.
+         * @description Records that this person has read it.
          */
         post: operations["ulsek_specs_versions_api_read_it"];
         delete?: never;
@@ -2316,7 +2316,7 @@ export interface paths {
         put?: never;
         /**
          * Copies
-         * @description A copy of the card goes to somebody.
+         * @description Records that a copy of the card went to somebody.
          */
         post: operations["ulsek_specs_versions_api_copies"];
         delete?: never;
@@ -2334,7 +2334,7 @@ export interface paths {
         };
         /**
          * Reading
-         * @description What this person has still to do with a version: acknowledge it, answer its questions.
+         * @description What this person still has to do with a version: acknowledge it, answer its questions.
          */
         get: operations["ulsek_specs_versions_api_reading"];
         put?: never;
@@ -2356,7 +2356,7 @@ export interface paths {
         put?: never;
         /**
          * Recall Version
-         * @description Every bottle of a version, and of what was made with those.
+         * @description Recalls every bottle of a version, and what was made with them.
          */
         post: operations["ulsek_batches_lots_api_recall_version"];
         delete?: never;
@@ -2416,7 +2416,7 @@ export interface paths {
         put?: never;
         /**
          * Step Line
-         * @description A step as people type it, read with this house's materials: "steep birch tips 9 g 25 min 72 C". Nothing is kept.
+         * @description A step as typed, read with this house's materials: "steep birch tips 9 g 25 min 72 C". Nothing is stored.
          */
         post: operations["ulsek_specs_api_step_line"];
         delete?: never;
@@ -2434,14 +2434,14 @@ export interface paths {
         };
         /**
          * Stock
-         * @description Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists what is gone instead, `find` those
+         * @description Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists those that are gone, `find` those
          *     whose product or supplier holds it.
          */
         get: operations["ulsek_stores_api_stock"];
         put?: never;
         /**
          * Receive
-         * @description A delivery comes in.
+         * @description Receives a delivery.
          */
         post: operations["ulsek_stores_api_receive"];
         delete?: never;
@@ -2459,7 +2459,7 @@ export interface paths {
         };
         /**
          * Changes
-         * @description What was counted and tossed of a delivery, the newest first.
+         * @description Counts and tosses of a delivery, the newest first.
          */
         get: operations["ulsek_stores_api_changes"];
         put?: never;
@@ -2525,7 +2525,7 @@ export interface paths {
         put?: never;
         /**
          * Read
-         * @description Read this delivery: °Bx, acid, or both.
+         * @description Reads a delivery: °Bx, acid, or both.
          */
         post: operations["ulsek_stores_api_read"];
         delete?: never;
@@ -2545,7 +2545,7 @@ export interface paths {
         put?: never;
         /**
          * Recall Crate
-         * @description A delivery is bad, and every bottle that holds something of it.
+         * @description Recalls a delivery, and every bottle that holds something of it.
          */
         post: operations["ulsek_batches_lots_api_recall_crate"];
         delete?: never;
@@ -2563,7 +2563,7 @@ export interface paths {
         };
         /**
          * Trace Crate
-         * @description Which bottles and batches hold something of a delivery.
+         * @description The bottles and batches that hold something of a delivery.
          */
         get: operations["ulsek_batches_lots_api_trace_crate"];
         put?: never;
@@ -2583,7 +2583,7 @@ export interface paths {
         };
         /**
          * Sums
-         * @description The quick sums, each with what it asks.
+         * @description The quick sums, each with its inputs.
          */
         get: operations["ulsek_sums_api_sums"];
         put?: never;
@@ -2603,7 +2603,7 @@ export interface paths {
         };
         /**
          * One Liquid
-         * @description What stands in a bottle, by the code on its label, or in a material as it was read.
+         * @description A lot by the code on its label, or a material as it was read.
          */
         get: operations["ulsek_sums_api_one_liquid"];
         put?: never;
@@ -2623,7 +2623,7 @@ export interface paths {
         };
         /**
          * Recent
-         * @description What this person worked out last, newest first.
+         * @description The last sums of this person, newest first.
          */
         get: operations["ulsek_sums_api_recent"];
         put?: never;
@@ -2645,7 +2645,7 @@ export interface paths {
         put?: never;
         /**
          * Sum Up
-         * @description One quick sum worked out, figures as numbers or as typed; the house's own materials are known to it.
+         * @description The answer of a quick sum, for figures as numbers or as typed, with the house's own materials.
          */
         post: operations["ulsek_sums_api_sum_up"];
         delete?: never;
@@ -2665,7 +2665,7 @@ export interface paths {
         put?: never;
         /**
          * Keep
-         * @description This person used it: it stands among their last sums.
+         * @description Stores a sum among the person's last ones.
          */
         post: operations["ulsek_sums_api_keep"];
         delete?: never;
@@ -2683,7 +2683,7 @@ export interface paths {
         };
         /**
          * Label
-         * @description The label of what the sum puts in a bottle, as PDF; `figures` as JSON.
+         * @description The label of a sum's answer in a bottle, as PDF; `figures` as JSON.
          */
         get: operations["ulsek_sums_api_label"];
         put?: never;
@@ -2725,7 +2725,7 @@ export interface paths {
         put?: never;
         /**
          * Take
-         * @description The draft with one addition of the flag written in; nothing is kept until it is saved.
+         * @description The draft with one addition written into it; nothing is stored until it is saved.
          */
         post: operations["ulsek_specs_api_take"];
         delete?: never;
@@ -2743,7 +2743,7 @@ export interface paths {
         };
         /**
          * Waits
-         * @description Every wait of the house as a calendar, with an alarm at its end: a phone rings with no screen open.
+         * @description Every wait of the house as a calendar, with an alarm at its end.
          */
         get: operations["ulsek_batches_bench_api_waits"];
         put?: never;
@@ -2765,7 +2765,7 @@ export interface paths {
         put?: never;
         /**
          * Ways To
-         * @description Up to three ways to bring a product to any figures; nothing is kept.
+         * @description Up to three ways to bring a product to figures; nothing is stored.
          */
         post: operations["ulsek_specs_judgements_api_ways_to"];
         delete?: never;
@@ -2783,7 +2783,7 @@ export interface paths {
         };
         /**
          * Words
-         * @description Families of ingredients, and the verbs that a step may have with their parameters, bounds and usual figures.
+         * @description Families of ingredients, and the verbs of a step with their parameters, bounds and usual figures.
          */
         get: operations["ulsek_specs_api_words"];
         put?: never;
@@ -2805,7 +2805,7 @@ export interface paths {
         put?: never;
         /**
          * Show Working
-         * @description How one number came about.
+         * @description The working of one number.
          */
         post: operations["ulsek_specs_api_show_working"];
         delete?: never;
@@ -2826,13 +2826,6 @@ export interface components {
             /** Person */
             person?: number | null;
         };
-        /** @description A line as it went into a step: its mass [g], and that by groups of substances. */
-        AddedLine: {
-            bands: components["schemas"]["Bands"];
-            line: string;
-            mass_g: components["schemas"]["Range"];
-            material: string;
-        };
         /** @description A mass of one material to add [g]. */
         Addition: {
             mass_g: number;
@@ -2841,7 +2834,7 @@ export interface components {
         };
         /**
          * AimIn
-         * @description One figure and where it should come; `keep` needs no value.
+         * @description One figure and its aim; `keep` needs no value.
          */
         AimIn: {
             /**
@@ -2866,7 +2859,7 @@ export interface components {
             kind: "all";
             share?: components["schemas"]["SpecNumber"];
         };
-        /** @description An allergen, and the ways on which it comes in: for each the names from the drink's own ingredient down to what holds it. */
+        /** @description An allergen, and each way by which it comes in: the names from the drink's own ingredient down to what holds it. */
         AllergenSource: {
             allergen: string;
             through: string[][];
@@ -2907,7 +2900,7 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** @description One figure that a sum asks for: a number with its unit and bounds, one of a few words (`allowed`), a material's key, or words of one's own (`text`). An `optional` one may stay empty; one that is seldom changed stands `aside`. `lends` names the figure that a bottle or a reading can lend to it. `name` is that by which its sum asks for it. */
+        /** @description One input of a sum: a number with its unit and bounds, one of a few words (`allowed`), the key of a material, or a text (`text`). An `optional` one may stay empty; one that is seldom changed is `aside`. `lends` is the figure of a liquid or reading that can fill it. `name` is the name by which its sum asks for it. */
         Ask: {
             allowed: string[];
             aside: boolean;
@@ -2921,7 +2914,7 @@ export interface components {
             usual: (number | string) | null;
             words: string;
         };
-        /** @description How much of one material a batch holds [g], and how much it may hold for the limit. */
+        /** @description The mass of one material in a batch [g], and the most that the limit allows. */
         AtMost: {
             material: string;
             most_g: number;
@@ -2972,7 +2965,7 @@ export interface components {
         };
         /**
          * CaptureIn
-         * @description What was put on the scale, in order.
+         * @description Rows of weighings, in order.
          */
         CaptureIn: {
             /** Name */
@@ -2982,7 +2975,7 @@ export interface components {
                 [key: string]: unknown;
             }[];
         };
-        /** @description A line of a card: what, how much as the scale shows it, what stands beside that, how it is measured, the lead's own note. */
+        /** @description A line of a card: name, amount as the scale shows it, second measure, how it is measured, note. */
         CardLine: {
             amount: string;
             beside: string;
@@ -2991,7 +2984,7 @@ export interface components {
             name: string;
             note: string;
         };
-        /** @description A version's card as it stands today, at the batch that was asked for, with what became of the version since. */
+        /** @description The card of a version at a batch size, with its state today. */
         CardOut: {
             address: string;
             allergens: string;
@@ -3057,7 +3050,7 @@ export interface components {
             /** Volume Ml */
             volume_ml?: number | null;
         };
-        /** @description A step of a card; `place` is its vessel, where the spec has several and it is not the one at hand. */
+        /** @description A step of a card; `place` is its vessel, if the spec has several and it is not the one of the step before. */
         CardStep: {
             check: string;
             id: string;
@@ -3067,7 +3060,7 @@ export interface components {
             place: string;
             title: string;
         };
-        /** @description What became of one action, in the order sent: done, held (for a lead) or refused. */
+        /** @description The outcome of one action, in the order sent: done, held (for a lead) or refused. */
         CarriedAnswer: {
             code: string;
             detail: string;
@@ -3084,7 +3077,7 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
-        /** @description An allergen that a piece of gear brings from one spec (`source`, by name) into a step of another (`spec`, by id). */
+        /** @description An allergen that equipment carries from one spec (`source`, by name) into a step of another (`spec`, by id). */
         CarryOver: {
             allergen: string;
             gear: string;
@@ -3111,7 +3104,7 @@ export interface components {
             /** Weight G */
             weight_g: number;
         };
-        /** @description A case: what is left of it, what one fruit gives, and from what that is known. */
+        /** @description A case: what is left of it, the yields of one fruit, and their sources. */
         CaseOut: {
             acid_g_100ml: number | null;
             brix: number | null;
@@ -3137,7 +3130,7 @@ export interface components {
             unlike: string;
             weight_g: number;
         };
-        /** @description One alternative: what it is called, and what it costs and gains in the lead's words. */
+        /** @description One alternative: its name, and what it costs and gains in its author's words. */
         Choice: {
             id: string;
             name: string;
@@ -3208,19 +3201,19 @@ export interface components {
             right: components["schemas"]["SideOut"];
             rows: components["schemas"]["ComparedStep"][];
         };
-        /** @description How much of one material goes into a step, in words, on both sides; empty where a side has none. */
+        /** @description The amount of one material in a step, as text, on both sides; empty on a side without it. */
         ComparedAmount: {
             left: string;
             name: string;
             right: string;
         };
-        /** @description One figure of the product on both sides; None where a side has none. */
+        /** @description One figure of the product on both sides; None on a side without it. */
         ComparedFigure: {
             left: number | null;
             name: string;
             right: number | null;
         };
-        /** @description One step on both sides; `same` when nothing in it changed, empty words where a side has none. */
+        /** @description One step on both sides; `same` is True if nothing in it changed, its text is empty on a side without it. */
         ComparedStep: {
             amounts: components["schemas"]["ComparedAmount"][];
             left: string;
@@ -3260,7 +3253,7 @@ export interface components {
             /** To */
             to: string;
         };
-        /** @description A copy of a card, to whom it went and by whom. */
+        /** @description A copy of a card: to whom and by whom. */
         CopyOut: {
             /** Format: date-time */
             at: string;
@@ -3269,7 +3262,7 @@ export interface components {
         };
         /**
          * CostIn
-         * @description A spec file, what an hour of hands costs, what the by-products that are kept are worth per kilogram.
+         * @description A spec file, the cost of an hour of labour, the worth of by-products per kilogram.
          */
         CostIn: {
             /**
@@ -3324,7 +3317,7 @@ export interface components {
              */
             skin_g: number;
         };
-        /** @description What became of an action that somebody decided about. */
+        /** @description The outcome of a decision about an action. */
         DecidedOut: {
             id: string;
             state: string;
@@ -3381,7 +3374,7 @@ export interface components {
              */
             warm_c: number;
         };
-        /** @description A juice in hand, and the ways to treat it. */
+        /** @description A juice, and the ways to treat it. */
         DeskOut: {
             acid_g_100ml: number;
             brix: number;
@@ -3391,7 +3384,7 @@ export interface components {
             ways: components["schemas"]["MethodSeen"][];
             without: string[];
         };
-        /** @description A weight that is not what was planned, and what it changes. `quiet` when nobody could taste it. */
+        /** @description A weight that differs from the planned one, and its effect. `quiet` is True if it could not be tasted. */
         Deviation: {
             actual_g: number;
             line: string;
@@ -3422,7 +3415,7 @@ export interface components {
             question: string;
             text: string;
         };
-        /** @description A draft with everything worked out, and the other specs' places on the plate. */
+        /** @description A draft with its evaluation, and the other specs' points on the plate. */
         DraftOut: {
             asks_questions: boolean;
             base: string;
@@ -3463,7 +3456,7 @@ export interface components {
             endpoints: string[];
             service: string;
         };
-        /** @description What one fruit of a case gives. */
+        /** @description The yields of one fruit of a case. */
         EachOut: {
             juice_ml: components["schemas"]["Range"];
             peel_g: number;
@@ -3486,7 +3479,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** @description Everything that was computed of a spec. Steps after a refusal are missing, and the refusal is told. */
+        /** @description Everything that was computed of a spec. Steps after a refusal are missing; the refusal is among `refusals`. */
         EvaluationResult: {
             by_products: components["schemas"]["ByProduct"][];
             final: components["schemas"]["FinalResult"] | null;
@@ -3856,7 +3849,7 @@ export interface components {
             key: string;
             word: string;
         };
-        /** @description The product: its figures, what it holds [g], how long it takes [min], how many serves it makes, how long it keeps, what it costs, what must be said of it, and where its doubt comes from. */
+        /** @description The product: its figures, its substances [g], how long it takes [min], how many serves it makes, how long it keeps, what it costs, its allergens and cautions, and the causes of its uncertainty. */
         FinalResult: {
             abv: components["schemas"]["Range"];
             acid_g_100ml: components["schemas"]["Range"];
@@ -3918,7 +3911,7 @@ export interface components {
         };
         /**
          * FlagIn
-         * @description Where the flag stands on the plate.
+         * @description A point on the plate.
          */
         FlagIn: {
             /** Acid G 100Ml */
@@ -3943,7 +3936,7 @@ export interface components {
         };
         /**
          * FruitSampleIn
-         * @description What was measured of some fruits: one figure is enough.
+         * @description A measurement of some fruits; one figure is enough.
          */
         FruitSampleIn: {
             /** Acid G 100Ml */
@@ -3961,7 +3954,7 @@ export interface components {
             /** Zest G */
             zest_g?: number | null;
         };
-        /** @description What was measured of some fruits of a case, and why it counts no more, if so. */
+        /** @description A measurement of some fruits of a case, and why it does not count, if so. */
         FruitSampleOut: {
             /** Format: date-time */
             at: string;
@@ -3988,7 +3981,7 @@ export interface components {
         };
         /**
          * GearIn
-         * @description Spec files in the order in which they are made on the same gear.
+         * @description Spec files in the order in which they are made on the same equipment.
          */
         GearIn: {
             /** Specs */
@@ -3998,13 +3991,13 @@ export interface components {
         };
         /**
          * HandIn
-         * @description What the hand does to a simulated instrument, in the words of `simulators/README.md`.
+         * @description An operation on a simulated instrument, in the words of `simulators/README.md`.
          */
         HandIn: {
             /** Words */
             words: string;
         };
-        /** @description What a simulated instrument answered to the hand. */
+        /** @description The answer of a simulated instrument. */
         HandOut: {
             answer: string;
         };
@@ -4032,7 +4025,7 @@ export interface components {
         };
         /**
          * HotFillIn
-         * @description A hot filling as it was done: the house's procedure, what was read [°C], how long it was held [min].
+         * @description A hot filling as it was done: the house's procedure, the temperature read [°C], how long it was held [min].
          */
         HotFillIn: {
             /** Fill C */
@@ -4084,14 +4077,14 @@ export interface components {
             kind: string;
             name: string;
         };
-        /** @description The instruments of the house, where they are listened to, and the ticket for it; `hands` when they are simulated and can be moved. */
+        /** @description The instruments of the house, the address of the hub, and a ticket for it; `hands` is True if they are simulated and can be operated. */
         InstrumentsOut: {
             hands: boolean;
             items: components["schemas"]["InstrumentOut"][];
             stream: string;
             ticket: string;
         };
-        /** @description What the simulated instruments show: the line at hand and how it pours, and each probe by its property, in the property's unit. */
+        /** @description What the simulated instruments show: the line at hand and how it pours, and each probe by its property, in that property's unit. */
         InstrumentsShown: {
             line: string | null;
             pour: components["schemas"]["Pour"] | null;
@@ -4109,7 +4102,7 @@ export interface components {
             /** Kind */
             kind: string;
         };
-        /** @description A job: `done` of `of` parts; with a file once it is done, with its `problem` where it failed. */
+        /** @description A job: `done` of `of` parts; with a file once it is done, with its `problem` if it failed. */
         JobOut: {
             /** Format: date-time */
             asked_at: string;
@@ -4125,7 +4118,7 @@ export interface components {
         };
         /**
          * KeepIn
-         * @description A spec file, what was shown of its product, and what the house says.
+         * @description A spec file, the evidence on its product, and the house's own dates.
          */
         KeepIn: {
             /** Frozen C */
@@ -4151,7 +4144,7 @@ export interface components {
              */
             strength_by_label: boolean;
         };
-        /** @description Whole `days`, the day that it counts from as the first, at `at_most_c` or colder, from `counts_from`: the shorter of safety and quality. `not_shown` says of each reading that was no evidence why; `stands_days` how old it is when it is ready, `warm_h` hours that it stood warm. */
+        /** @description Whole `days`, the first being the day that it counts from, at `at_most_c` [°C] or colder, from `counts_from`: the shorter of safety and quality. `not_shown` has the reason for each reading that was no evidence; `stands_days` is its age when it is ready, `warm_h` its hours in the danger zone. */
         Keeping: {
             at_most_c: number;
             class: string;
@@ -4229,14 +4222,14 @@ export interface components {
             stands: "vessel" | "by_product" | "bin";
             volume_ml: number;
         };
-        /** @description Something left over that the finish asks about, by its `key` among the leftovers: what its lot is called, and what becomes of it if nobody says otherwise. */
+        /** @description A leftover that the finish asks about, by its `key`: the name of its lot, and the default decision. */
         LeftoverAsked: {
             called: string;
             key: string;
             /** @enum {string} */
             usual: "lot" | "bin";
         };
-        /** @description One doubt before and after this batch, as factors and half-ranges of the same unit; `kept` when the next batch begins from it. */
+        /** @description One uncertain input before and after this batch: (low, best, high) in its own unit; `kept` is True if the next batch begins from it. */
         Lesson: {
             after: number[];
             before: number[];
@@ -4245,7 +4238,14 @@ export interface components {
             text: string;
             what: string;
         };
-        /** @description A bottle or a delivery, to fill a sum from. */
+        /** @description A line as it went into a step: its mass [g], and that by groups of substances. */
+        LineMass: {
+            bands: components["schemas"]["Bands"];
+            line: string;
+            mass_g: components["schemas"]["Range"];
+            material: string;
+        };
+        /** @description A lot or a delivery, to fill a sum from. */
         LiquidOut: {
             code: string;
             figures: {
@@ -4255,7 +4255,7 @@ export interface components {
             name: string;
             unit: string;
         };
-        /** @description A lot with its dates and the reasons for them, whether it may be poured, and what it came to [mL or g]. */
+        /** @description A lot with its dates and their reasons, whether it may be poured, and its figures. */
         LotOut: {
             allergens: string[];
             allergens_words: string;
@@ -4382,7 +4382,7 @@ export interface components {
             };
             not_understood: string[];
         };
-        /** @description A way to treat a juice, and when this house did it last. */
+        /** @description A way to treat a juice, and when this house used it last. */
         MethodSeen: {
             acid_g_100ml: number;
             against: string[];
@@ -4401,7 +4401,7 @@ export interface components {
             sugar_g_100ml: number;
             verb: string;
         };
-        /** @description Something that may not be to be had, and that there is an answer for. */
+        /** @description A material that may be unavailable and has a substitute. */
         MissableOut: {
             key: string;
             name: string;
@@ -4423,7 +4423,7 @@ export interface components {
             reading: string;
             share: number;
         };
-        /** @description A number of a verb, in its unit; `usual` is what it begins with, None where it may be left out; `words` say its bounds. */
+        /** @description A number of a verb, in its unit; `usual` is its default, None if it is optional; `words` is the text of its bounds. */
         NumberSheet: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -4485,7 +4485,7 @@ export interface components {
              */
             warm_c: number;
         };
-        /** @description Peel in sugar, and how many jars of this house taught it. */
+        /** @description Peel in sugar, and how many jars of this house its draw is learned from. */
         OilSugarOut: {
             dissolved_g: number;
             drawn_g: components["schemas"]["Range"];
@@ -4497,11 +4497,11 @@ export interface components {
             remarks: string[];
             sugar_g: number;
         };
-        /** @description A code that is shown once, to be told to its person by mouth. */
+        /** @description A code that is shown once, to be told to its person. */
         OneTimeCodeOut: {
             code: string;
         };
-        /** @description Alternatives for one part of a spec. `chosen` is the one that counts. */
+        /** @description Alternatives for one part of a spec; `chosen` is the one that counts. */
         OptionGroup: {
             choices: components["schemas"]["Choice"][];
             chosen: string;
@@ -4519,7 +4519,7 @@ export interface components {
         };
         /**
          * ParseIn
-         * @description A recipe as it was pasted, and whose cups it means.
+         * @description A pasted recipe, and the locale of its cups.
          */
         ParseIn: {
             /**
@@ -4576,7 +4576,7 @@ export interface components {
             id: number;
             step: string;
         };
-        /** @description Another spec's place on the plate [g/100 mL]. */
+        /** @description The point of another spec on the plate [g/100 mL]. */
         Pin: {
             acid: number;
             name: string;
@@ -4665,7 +4665,7 @@ export interface components {
             fruits: number;
             short: boolean;
         };
-        /** @description A plan that was kept, and which of its rows are done. */
+        /** @description A stored plan, and which of its rows are done. */
         PlanOut: {
             answer: components["schemas"]["PlanAnswer"];
             cases: components["schemas"]["PlannedCase"][];
@@ -4724,7 +4724,7 @@ export interface components {
         };
         /**
          * PlanWant
-         * @description Something wanted by a time: a kind, a made thing, or a batch of a published spec.
+         * @description A demand at a time: a kind, a made thing, or a batch of a published spec.
          */
         PlanWant: {
             /**
@@ -4790,7 +4790,7 @@ export interface components {
             step: string | null;
             touched: string | null;
         };
-        /** @description How a line pours: its rate [g/s], what still runs in after stopping [g], and what is in the jar at all [g]. */
+        /** @description How a line pours: its rate [g/s], what still runs after stopping [g], and the content of the jar [g]. */
         Pour: {
             jar_g: number;
             rate_g_s: number;
@@ -4803,7 +4803,7 @@ export interface components {
         };
         /**
          * PrintIn
-         * @description Labels for a printer: `each` so many of every lot, else one for every bottle.
+         * @description Labels for a printer: `each` of every lot, else one for every bottle.
          */
         PrintIn: {
             /** Each */
@@ -4835,7 +4835,7 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** @description What is asked, what may be answered, which answer is right (its place), and why. */
+        /** @description A question, its possible answers, the place of the right one, and the reason. */
         Question: {
             answers: string[];
             id: string;
@@ -4847,7 +4847,7 @@ export interface components {
             low: number;
             value: number;
         };
-        /** @description A process figure of a verb, in its unit; `usual` is the house's starting one, None where it is only given when it is known better than the model. */
+        /** @description A process figure of a verb, in its unit; `usual` is the starting value, None if it is only given when it is known better than the model computes it. */
         RangeSheet: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -4884,7 +4884,7 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** @description A reading beside what was predicted. */
+        /** @description A reading and its prediction. */
         ReadingCheck: {
             agrees: boolean;
             event: string;
@@ -4894,7 +4894,7 @@ export interface components {
             text: string;
             value: number;
         };
-        /** @description What the reader of a version has still to do. */
+        /** @description What a reader of a version still has to do. */
         ReadingState: {
             acknowledged: boolean;
             critical: boolean;
@@ -4908,7 +4908,7 @@ export interface components {
             /** Brix Reading */
             brix_reading?: number | null;
         };
-        /** @description One date and what stands behind it. `kind` is class, barrier, quality, component or house; `until` is the last day [ISO date] of a component whose own label says one. */
+        /** @description One date and its basis. `kind` is class, barrier, quality, component or house; `until` is the last day [ISO date] on the label of a component, if it has one. */
         Reason: {
             days: number;
             /** @enum {string} */
@@ -4928,7 +4928,7 @@ export interface components {
             lots: string[];
             runs: string[];
         };
-        /** @description A sum that somebody used: its figures as they were given, and its answer in words. */
+        /** @description A sum that a person used: its inputs as given, and its answer as text. */
         RecentOut: {
             /** Format: date-time */
             at: string;
@@ -4938,7 +4938,7 @@ export interface components {
             name: string;
             said: string;
         };
-        /** @description One case of the record: when it came, from whom, which size, and what share of it was juice. */
+        /** @description One case of the record: its date, supplier and size, and the share of it that was juice. */
         RecordPoint: {
             /** Format: date-time */
             came_at: string;
@@ -4979,7 +4979,7 @@ export interface components {
              */
             why: string;
         };
-        /** @description How well a rehearsal was made, out of 100, and where the points went. */
+        /** @description The score of a rehearsal, out of 100, and where points were lost. */
         RehearsalScore: {
             points: number;
             told: string[];
@@ -5012,7 +5012,7 @@ export interface components {
             material: string;
             name: string;
         };
-        /** @description How much of a restricted substance a product holds, at worst all of it drawn out: mg per serve, and per litre of drink, with their ranges. `share` is the high end against the `limit`; `at_most` says how much of each material would just meet it. */
+        /** @description The amount of a restricted substance in a product, with all of it extracted: mg per serve, and per litre of drink, with their ranges. `share` is the high end relative to the `limit`; `at_most` is the amount of each material that just meets it. */
         Restricted: {
             at_most: components["schemas"]["AtMost"][];
             dose_ml: number | null;
@@ -5052,7 +5052,7 @@ export interface components {
                 [key: string]: unknown;
             };
         };
-        /** @description The house's own file, and every rule as it stands with it, by table and key. */
+        /** @description The house's own file, and every rule with it applied, by table and key. */
         RulesOut: {
             rules: {
                 [key: string]: unknown;
@@ -5077,7 +5077,7 @@ export interface components {
             supply: string | null;
             tolerance_g: number | null;
         };
-        /** @description A run as the bench shows it. */
+        /** @description A run with everything that follows from its events. */
         RunOut: {
             code: string;
             events: components["schemas"]["EventOut"][];
@@ -5114,7 +5114,7 @@ export interface components {
             page: number;
             pages: number;
         };
-        /** @description A run after its events: its steps and lines, its evaluation with the weights so far, its readings and repairs, and what there is to tell. */
+        /** @description A run after its events: its steps and lines, its evaluation with the weights so far, its readings and repairs, and its notes. */
         RunResult: {
             asked_at_finish: components["schemas"]["LeftoverAsked"][];
             conflicts: string[];
@@ -5140,7 +5140,7 @@ export interface components {
             tastes: components["schemas"]["TasteResult"][];
             watch: components["schemas"]["Watch"] | null;
         };
-        /** @description A batch as lists show it: its step at hand and what that waits for. */
+        /** @description A batch as lists show it: its step at hand and its wait. */
         RunRow: {
             code: string;
             finished_at: string | null;
@@ -5198,7 +5198,7 @@ export interface components {
              */
             writer: string;
         };
-        /** @description A draft, and the revision at which it stands. */
+        /** @description A draft, and its revision. */
         SavedDraft: {
             revision: number;
             /** Format: uuid */
@@ -5214,7 +5214,7 @@ export interface components {
         };
         /**
          * ScaleIn
-         * @description A spec file and what it is scaled to: one of the five.
+         * @description A spec file and a batch size: one of the five.
          */
         ScaleIn: {
             /** Capacity Ml */
@@ -5272,7 +5272,7 @@ export interface components {
         };
         /**
          * ScoreIn
-         * @description From 1 to 10, with a decimal where one is wanted.
+         * @description A score from 1 to 10, with decimals.
          */
         ScoreIn: {
             /**
@@ -5347,13 +5347,13 @@ export interface components {
             name: string;
             share: number;
         };
-        /** @description How a lot stands: it may be poured only while its `state` is "good". `until` is the moment at which that changes by itself, None if it never does. */
+        /** @description The state of a lot: it may be poured only if its `state` is "good". `until` is the moment at which that changes by itself, None if it never does. */
         ShelfState: {
             /** @enum {string} */
             state: "good" | "resting" | "past" | "withdrawn" | "recalled" | "gone";
             until: string | null;
         };
-        /** @description What needs hands now, what waits, what turns in the next two days, what stands on the shelf. */
+        /** @description What needs attention now, what waits, what expires in two days, what is on the shelf. */
         ShiftOut: {
             hands: string | null;
             /** Format: date-time */
@@ -5365,14 +5365,14 @@ export interface components {
             turns: components["schemas"]["LotOut"][];
             zone: string;
         };
-        /** @description A draft that lost a conflict and is kept beside. */
+        /** @description A side draft. */
         SideDraftOut: {
             id: number;
             name: string;
             /** Format: date-time */
             saved_at: string;
         };
-        /** @description One side of a comparison: what it is, its body, worked out. */
+        /** @description One side of a comparison: its name, body and evaluation. */
         SideOut: {
             body: {
                 [key: string]: unknown;
@@ -5609,7 +5609,7 @@ export interface components {
             low: number;
             value: number;
         };
-        /** @description A spec as lists show it, with what its newest version came to. */
+        /** @description A spec as lists show it, with the figures of its newest version. */
         SpecRow: {
             base: string;
             batches: number;
@@ -5842,17 +5842,6 @@ export interface components {
              */
             warm_c: number;
         };
-        /** @description One thing to start: by when, when it is ready, for what, and whether that is past already. */
-        Start: {
-            key: string;
-            name: string;
-            needed_for: string;
-            /** Format: date-time */
-            ready_by: string;
-            /** Format: date-time */
-            start_by: string;
-            too_late: boolean;
-        };
         /**
          * StartRun
          * @description A new batch: `id` made by the client; from a weight in g, or to a yield in mL, or as the spec says.
@@ -5910,6 +5899,17 @@ export interface components {
             /** Variant Of */
             variant_of?: string | null;
         };
+        /** @description When to start one prep, when it is ready, for what, and whether that is past. */
+        StartTime: {
+            key: string;
+            name: string;
+            needed_for: string;
+            /** Format: date-time */
+            ready_by: string;
+            /** Format: date-time */
+            start_by: string;
+            too_late: boolean;
+        };
         /** @description a state to reach: cover the solids, or top up to the vessel's line */
         StateAmount: {
             /** @constant */
@@ -5926,18 +5926,18 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** @description The typed step; `title` says it back in words. */
+        /** @description The typed step; `title` is its sentence. */
         StepLineOut: {
             step: {
                 [key: string]: unknown;
             };
             title: string;
         };
-        /** @description A vessel after a step: when the step begins and ends [min since the start], its figures, what stood in the vessel, what went in and what left. */
+        /** @description A vessel after a step: when the step begins and ends [min since the start], its figures, its content before the lines, what went in and what left. */
         StepResult: {
             abv?: components["schemas"]["Range"];
             acid_g_100ml?: components["schemas"]["Range"];
-            added: components["schemas"]["AddedLine"][];
+            added: components["schemas"]["LineMass"][];
             bands: components["schemas"]["Bands"];
             begins_min: number;
             brix?: components["schemas"]["Range"];
@@ -5961,7 +5961,7 @@ export interface components {
         };
         /**
          * StockActionIn
-         * @description Something done to a thing that stands in the house: what kind of deed, and its own figures and words.
+         * @description An action on a lot or a delivery: its kind, and its own figures and texts.
          */
         StockActionIn: {
             /** Body */
@@ -5971,7 +5971,7 @@ export interface components {
             /** Kind */
             kind: string;
         };
-        /** @description A deed as it was kept. */
+        /** @description A stored action. */
         StockActionOut: {
             /** Format: date-time */
             at: string;
@@ -6059,7 +6059,7 @@ export interface components {
              */
             times: number;
         };
-        /** @description A stretched citrus with what it was worked out from, how long it keeps, and sours of the house at equal doses. */
+        /** @description A stretched juice with what it was computed from, how long it keeps, and sours of the house at equal doses. */
         StretchOut: {
             acid_g_100ml: number;
             acids_g: {
@@ -6093,7 +6093,7 @@ export interface components {
             group: string;
             name: string;
         };
-        /** @description What a sum gives: the answer that is asked for first, the formula in words, its source, and what a careful maker would add. `parts` are drawn as a small river, `spots` on the plate, before first; `step` is the answer as a step of a spec, where it can be one. */
+        /** @description The answer of a sum: the main figure first, the formula in words, its source, and remarks. `parts` are drawn as a small river, `spots` on the plate, the earlier first; `step` is the answer as a step of a spec, if it can be one. */
         SumAnswer: {
             figures: components["schemas"]["SumFigure"][];
             formula: string;
@@ -6105,7 +6105,7 @@ export interface components {
                 [key: string]: unknown;
             } | null;
         };
-        /** @description One answer: its name in kitchen words, value, unit, and range where it has one. `key` is that of the figure in the registry, where it is one of those. */
+        /** @description One figure of an answer: its name, value, unit, and range if it has one. `key` is its key in the registry, if it is one of those. */
         SumFigure: {
             high: number | null;
             low: number | null;
@@ -6123,7 +6123,7 @@ export interface components {
                 [key: string]: number | string;
             };
         };
-        /** @description A sum by its name, what it would be for, and the figures that the bottle lends to it, as somebody would type them. */
+        /** @description A sum by its name, its use, and the figures of the liquid as its inputs, as text. */
         SumOffer: {
             figures: {
                 [key: string]: string;
@@ -6131,20 +6131,20 @@ export interface components {
             label: string;
             name: string;
         };
-        /** @description One thing that goes into the vessel, for its small river: how much [`unit`] of what kind (water, sugar, acid, spirit, rest). */
+        /** @description One thing that goes into the vessel: how much [`unit`] of what kind (water, sugar, acid, spirit, rest). */
         SumPart: {
             amount: number;
             kind: string;
             name: string;
             unit: string;
         };
-        /** @description Where it stands on the plate: sugar and acid [g/100 mL]. */
+        /** @description A point on the plate: sugar and acid [g/100 mL]. */
         SumSpot: {
             acid: number;
             name: string;
             sugar: number;
         };
-        /** @description One delivery or lot that a line can be taken from. `left_g` is what stands there now: what open batches have weighed of it is gone already. */
+        /** @description One delivery or lot that a line can be taken from. `left_g` is what is left now: without what open batches have weighed of it. */
         SupplyOut: {
             about: string;
             code: string;
@@ -6206,7 +6206,7 @@ export interface components {
             text: string;
             verdict: string;
         };
-        /** @description The maker's own words. */
+        /** @description A text in people's own words. */
         TextSheet: {
             /**
              * @description discriminator enum property added by openapi-typescript
@@ -6284,7 +6284,7 @@ export interface components {
             second: string;
             verdict: components["schemas"]["Verdict"];
         };
-        /** @description A text that came in, read: which kind of file it is, the spec in it, what was understood, what not, and every doubtful reading. */
+        /** @description A text that was read: its kind of file, the spec, what was understood, what not, and every doubtful reading. */
         Understood: {
             body: {
                 [key: string]: unknown;
@@ -6297,7 +6297,7 @@ export interface components {
         };
         /**
          * UnitsIn
-         * @description What stands beside weights, and the size of the cup.
+         * @description The second measure of masses, and the size of the cup.
          */
         UnitsIn: {
             /** Beside */
@@ -6305,7 +6305,7 @@ export interface components {
             /** Locale */
             locale: string;
         };
-        /** @description A citrus: its place on the plate and what one fruit gives, by the house's record or by the tables. */
+        /** @description A citrus: its point on the plate and the yields of one fruit, by the house's record or by the tables. */
         VarietyOut: {
             acid_g_100ml: components["schemas"]["Range"];
             cases: number;
@@ -6324,7 +6324,7 @@ export interface components {
             zest_g: number;
             zest_range: components["schemas"]["Range"];
         };
-        /** @description A verb with its words, what it asks of the maker, and its parameters. */
+        /** @description A verb with its words and its parameters. */
         VerbSheet: {
             about: string;
             check: string;
@@ -6336,7 +6336,7 @@ export interface components {
             verb: string;
             word: string;
         };
-        /** @description Mean difference (second less first) with its interval, both means and spreads, and the sentence that follows from them. */
+        /** @description Mean difference (second less first) with its interval, both means, the spread, and the sentence that follows from them. */
         Verdict: {
             first: number;
             high: number | null;
@@ -6348,7 +6348,7 @@ export interface components {
             spread: number;
             text: string;
         };
-        /** @description A version: who made it and why, and what was said and done of it since. */
+        /** @description A version: its author and reason, and its scores, copies and withdrawal. */
         VersionOut: {
             acknowledged: string[];
             /** Format: date-time */
@@ -6383,7 +6383,7 @@ export interface components {
             /** Format: date-time */
             until: string;
         };
-        /** @description A step under watch: what is read of it (`reads`, in `unit`), from `start` to `target`, the `points` so far (minutes, value), when it is expected there (least, best, most minutes; None while nothing tells), the moments to look, its state, what that means and what to do. */
+        /** @description A step under watch: the readings to take (`reads`, in `unit`), from `start` to `target`; the `points` so far; when it is expected to end (least, best, most minutes; None if that is unknown); the moments to look; its state, what that means and what to do. */
         Watch: {
             advice: string;
             changes: {
@@ -6406,12 +6406,12 @@ export interface components {
             unit: string;
             warns: boolean;
         };
-        /** @description One reading of a step under watch: when [min since it began], and its value. */
+        /** @description One reading of a step under watch: its time [min since it began] and value. */
         WatchPoint: {
             minutes: number;
             value: number;
         };
-        /** @description What would make it keep longer: what to add or do, and the condition that goes with it. */
+        /** @description A way to keep longer: what to add or do, and the condition that goes with it. */
         WayToKeepLonger: {
             barrier: string;
             condition: string;
@@ -6425,7 +6425,7 @@ export interface components {
         };
         /**
          * WaysIn
-         * @description A spec file, what its product should read, and what may be added; nothing named: its own water, sugars and acids.
+         * @description A spec file, the aims of its product, and the materials to add; by default its own water, sugars and acids.
          */
         WaysIn: {
             /** Add */
@@ -6454,12 +6454,12 @@ export interface components {
             /** Why */
             why: string;
         };
-        /** @description The words that screens offer: families of ingredients, and verbs in the order in which makers work. */
+        /** @description The words that screens offer: families of ingredients, and verbs in the order of work. */
         WordSheet: {
             families: components["schemas"]["FamilySheet"][];
             verbs: components["schemas"]["VerbSheet"][];
         };
-        /** @description A spec in words, by the ids of its steps and lines; `beside` is what stands beside a line's weight, `names` those of materials by key. */
+        /** @description A spec as sentences, by the ids of its steps and lines; `beside` is the second measure of a line, `names` those of materials by key. */
         Words: {
             beside: {
                 [key: string]: string;
@@ -6492,7 +6492,7 @@ export interface components {
             targets: string[];
             words: components["schemas"]["Words"];
         };
-        /** @description The sheet behind one number, its inputs in the order of the formula. */
+        /** @description The working of one number, with its inputs in the order of the formula. */
         Working: {
             doubt: string;
             formula: string;
@@ -6513,13 +6513,13 @@ export interface components {
             /** Step */
             step: string;
         };
-        /** @description One number that was put into a formula, as it is shown, and its unit. */
+        /** @description One input of a formula, as it is shown, and its unit. */
         WorkingInput: {
             name: string;
             unit: string;
             value: string;
         };
-        /** @description A question that was not answered right, and the reason. */
+        /** @description A question that was answered wrong, and the reason. */
         WrongAnswer: {
             because: string;
             id: string;
@@ -9325,7 +9325,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["Start"][];
+                    "application/json": components["schemas"]["StartTime"][];
                 };
             };
         };

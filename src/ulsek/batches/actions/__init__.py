@@ -1,1 +1,1 @@
-"""One file for each thing a person does at the bench."""
+"""One file for each thing a person does with runs and lots."""

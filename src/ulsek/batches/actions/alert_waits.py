@@ -1,4 +1,4 @@
-"""Alert whoever is on duty when a wait of over an hour has ended."""
+"""Alert the people on duty when a wait of more than an hour is over."""
 
 from __future__ import annotations
 
@@ -8,7 +8,7 @@ from datetime import datetime
 from django.db import Error
 
 from ulsek.core.run.device_clocks import moment
-from ulsek.core.run.waiting import calls
+from ulsek.core.run.waiting import needs_attention
 from ulsek.devices.alerts import alert
 
 from ..models import Run
@@ -17,7 +17,7 @@ _LOG = logging.getLogger(__name__)
 
 
 def alert_waits(now: datetime) -> int:
-    """Alerts for every long wait that is over at `now`, and returns how many devices were reached."""
+    """Alerts for every long wait that is over at `now`. Returns how many devices were reached [count]."""
     reached = 0
     for run in Run.objects.filter(finished_at=None, rehearsal=False).select_related("house").defer("snapshot"):
         try:
@@ -25,7 +25,7 @@ def alert_waits(now: datetime) -> int:
             if not waiting:
                 continue
             since, until = moment(waiting["since"]), moment(waiting["until"])
-            if calls(since, until, now):
+            if needs_attention(since, until, now):
                 reached += alert(run.house, f"{run.code}-{run.projection['number']}-{run.pk}", now)
         except Error:
             raise  # the database is away: for all of them

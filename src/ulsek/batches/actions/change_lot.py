@@ -1,4 +1,4 @@
-"""What people do with a lot: open it, decant it, top it up, move it, use some, count it, split it, toss it."""
+"""Change a lot: open, decant, top up, move, use, count, split or toss it."""
 
 from __future__ import annotations
 
@@ -67,14 +67,14 @@ def _split(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> N
 
 
 def _decanted(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
-    """A part goes into a bottle of the rail: a lot of its own, opened from now on."""
+    """A part goes into another bottle: a lot of its own, opened now."""
     copy = _part_of(member, lot, body)
     _open(member, copy, at)
     copy.save(force_insert=True)
 
 
 def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) -> None:
-    """Another bottle of the same is poured in: the mixture takes the earliest date and all allergens, and both are traced."""
+    """Another bottle of the same is poured in: the mixture has the earliest date and all allergens, and both are traced."""
     code = free_text(body.get("from"), "body/from", 16, message("Which lot was poured in?")).upper()
     if code == lot.code:
         raise Refusal(message("A bottle cannot be topped up with itself"), "body/from", remedy=message("Scan the other one"), code="circle")
@@ -115,7 +115,7 @@ def _topped_up(member: Member, lot: Lot, body: Mapping[str, Any], at: datetime) 
 
 
 def _may_be_poured(member: Member, lot: Lot, at: datetime) -> None:
-    """Refuses a lot that is past its last day, recalled, of a version that was withdrawn, or not ready yet."""
+    """Raises Refusal for a lot that is past its last day, recalled, of a withdrawn version, or not ready yet."""
     state = lot.standing(member.zone, at).state
     if state == "good":
         return
@@ -144,7 +144,7 @@ def _bottled(lot: Lot) -> Bottled:
 
 
 def _code_of_part(member: Member, lot: Lot) -> str:
-    """A code for a part of a lot: that of the lot which came of the batch, with the next letters behind it, from B on."""
+    """Returns a code for a part of a lot: that of the lot from the batch, with the next letters after it, from B on."""
     whole = lot
     while whole.split_of is not None:
         whole = whole.split_of
@@ -156,7 +156,7 @@ def _code_of_part(member: Member, lot: Lot) -> str:
 
 
 def _part_of(member: Member, lot: Lot, body: Mapping[str, Any]) -> Lot:
-    """A part of a lot under a code of its own, not saved yet; the rest is left in the lot."""
+    """Returns a part of a lot under a code of its own, not saved yet; the rest is left in the lot."""
     part = _amount(lot, body, template("{value} {unit} cannot be split off"), max(0.0, lot.left))
     if part <= 0:
         raise Refusal(message("Nothing is split off"), "body/amount", message("more than 0 {unit}", unit=lot.unit), code="not_positive")
@@ -189,7 +189,7 @@ _ADDS_A_LOT = ("split", "decanted")
 
 @action
 def change_lot(member: Member, code: str, kind: str, body: Mapping[str, Any], at: datetime | None = None) -> Lot:
-    """The lot after what was done to it; kept as an event. Refuses what there is not to do, what is gone, and figures that cannot be."""
+    """Returns the lot after the change, which is stored as an event. Raises Refusal for an unknown change, a lot that is gone, and figures that cannot be."""
     if kind not in _ACTIONS:
         raise Refusal(
             message("“{kind}” is nothing that is done to a lot", kind=kind),

@@ -1,4 +1,4 @@
-"""A batch takes from the deliveries and lots that it pinned. A part of the actions that start a batch or record its events."""
+"""Take from the pinned deliveries and lots. Part of the actions that start a batch or record its events."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from ..models import Drawn, Lot, Run, RunStock
 
 
 def _pinned(snapshot: Mapping[str, Any], keys: Iterable[str]) -> tuple[set[UUID], dict[str, str]]:
-    """The deliveries, and the lots' codes by material, that a run pinned for these materials."""
+    """Returns the deliveries, and the codes of lots by material, that a run pinned for these materials."""
     wanted = set(keys)
     stock = {UUID(item) for key, item in snapshot["stock"].items() if key in wanted}
     return stock, {key: code for key, code in snapshot["lots"].items() if key in wanted}

@@ -1,4 +1,4 @@
-"""Containers that are used again and again: described once, cleaned, emptied."""
+"""Describe, clean and empty containers that are used again."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from ..models import Container
 
 @action
 def keep_container(member: Member, name: str, tare_g: float, capacity_ml: float | None = None, *, key: int | None = None) -> Container:
-    """A new container, or one weighed again. Refuses an empty or taken name, and figures that cannot be."""
+    """Returns a new container, or one that was weighed again. Raises Refusal for an empty or taken name, and for figures that cannot be."""
     name = name.strip()
     if not 0 < len(name) <= 60:
         raise Refusal(
@@ -42,7 +42,7 @@ def keep_container(member: Member, name: str, tare_g: float, capacity_ml: float 
 
 @action
 def clean_container(member: Member, key: int, at: datetime | None = None) -> Container:
-    """It is empty and clean: by whom and when is kept."""
+    """Marks a container as empty and clean, with the person and time."""
     found = locked_or_404(Container.objects.filter(pk=key, house=member.house))
     found.holds, found.cleaned_at, found.cleaned_by = None, at or timezone.now(), member.person
     found.save()

@@ -1,4 +1,4 @@
-"""Finish: the bottles go on the shelf as a lot, by-products beside them or into the bin, with their dates and the reason for them."""
+"""Finish a batch: the product becomes a lot, by-products lots or waste, with their dates and reasons."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ from ..models import Container, Drawn, Learned, Lot, Run
 
 
 def _checked(state: RunState) -> int:
-    """The step that holds the finished product. Refuses while steps are left, and when nothing was made."""
+    """Returns the step that holds the finished product. Raises Refusal while steps are left, and if nothing was made."""
     left = [step for step in state.spec.steps if step.id not in state.done]
     if left:
         raise Refusal(
@@ -50,27 +50,27 @@ def _checked(state: RunState) -> int:
 
 
 def _some(amount: float, where: str, unit: str, remedy: Message) -> float:
-    """Returns the amount of a lot. Raises Refusal if there is nothing of it: what was predicted, when nobody measured, may be nothing."""
+    """Returns the amount of a lot. Raises Refusal for 0, which an unmeasured prediction may be."""
     if amount <= 0:
         raise Refusal(message("0 {unit} cannot be", unit=unit), where, message("above 0 {unit}", unit=unit), remedy, "not_positive")
     return amount
 
 
 def _rest_told(asked: Message, answer: str, where: str) -> None:
-    """Refuses an amount far from the prediction until somebody says where the rest is, or what came in."""
+    """Raises Refusal for an amount far from the prediction, unless it is explained."""
     if asked and not answer.strip():
         raise Refusal(asked, where, remedy=message("Say it in a few words, or measure it again"), code="where_is_the_rest")
 
 
 def _left(evaluation: Evaluation, key: str) -> VesselState | None:
-    """What a batch leaves besides its product, by its key; None if there is nothing of the kind."""
+    """Returns a leftover of a batch by its key; None if there is none."""
     if not key.startswith(VESSEL):
         return evaluation.flow.streams.get(key.removeprefix(BY_PRODUCT))
     return evaluation.flow.vessels[key.removeprefix(VESSEL)] if any(item.key == key for item in evaluation.leftovers) else None
 
 
 def _by_products(member: Member, run: Run, state: RunState, event: Finished, common: Mapping[str, Any]) -> None:
-    """A lot for each by-product and each rest in a vessel that is kept; what goes into the bin needs a reason, and stands in the finish itself."""
+    """Makes a lot of each by-product and each rest in a vessel that is kept. Raises Refusal for waste without a reason."""
     evaluation = state.evaluation
     # An event from before leftovers had keys names a rest as it was called then.
     by_name = {item.name.text(): item.key for item in evaluation.leftovers if item.stands == "vessel"}
@@ -100,7 +100,7 @@ def _by_products(member: Member, run: Run, state: RunState, event: Finished, com
 
 
 def _take_from_stores(run: Run, state: RunState) -> None:
-    """What was used leaves the deliveries and the lots it was drawn from."""
+    """Takes what was used out of the deliveries and lots."""
     # F() because several runs may draw on one delivery at once; below zero is shown, not refused.
     for supply, used in state.taken_g(supplies_pinned(run.snapshot)).items():
         kind, _, name = supply.partition(":")
@@ -117,7 +117,7 @@ def _take_from_stores(run: Run, state: RunState) -> None:
 
 
 def _filled(member: Member, lot: Lot, event: Finished) -> None:
-    """The containers that the product went into hold it now. Refuses one that is not this house's."""
+    """Records the product in its containers. Raises Refusal for one of another house."""
     found = locked(Container.objects.filter(house=member.house, pk__in=event.containers))
     if len(found) != len(event.containers):
         raise Refusal(
@@ -133,9 +133,10 @@ def _filled(member: Member, lot: Lot, event: Finished) -> None:
 
 
 def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot | None:
-    """The lot of a run that ends with `event`; freezes the result, takes what was used, keeps what was learned. A rehearsal is only scored.
+    """Returns the lot of a run that ends with `event`; stores the result, takes what was used out of stock, stores what was learned. A rehearsal only gets a
+    score.
 
-    A part of the action that keeps the event, which has locked what the batch took. Refuses while steps are left, and deviations that nobody signed.
+    Part of the action that stores the event, which has locked the supplies. Raises Refusal while steps are left, and for deviations that nobody signed.
     """
     last = _checked(state)
     result = run_result(state)

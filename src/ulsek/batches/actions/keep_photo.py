@@ -1,4 +1,4 @@
-"""Keep a picture of a batch: the sample beside the pot."""
+"""Keep a picture of a batch: the sample that was set aside."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ KINDS = {"image/png": b"\x89PNG", "image/jpeg": b"\xff\xd8\xff"}
 
 @action
 def keep_photo(member: Member, run: Run, step: str, media_type: str, data: bytes) -> RunPhoto:
-    """The picture, at a step. Refuses other kinds, one that is not what it says, one too large, and more than thirty."""
+    """Stores a picture at a step. Raises Refusal for another type, content of another type, one that is too large, and more than thirty."""
     if media_type not in KINDS or not data.startswith(KINDS[media_type]):
         raise Refusal(message("This kind of picture is not kept"), "file", message("PNG or JPEG"), message("Take it again"), "not_ours")
     if len(data) > MOST_BYTES:

@@ -1,4 +1,4 @@
-"""Print the labels of a batch in one go: every bottle of the product, and its by-products."""
+"""Print the labels of a batch: every bottle of the product, and its by-products."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from ..models import Run
 
 
 def labels_of(member: Member, run: Run, each: int | None = None) -> list[Label]:
-    """One label for each bottle of the product (or `each` of every lot), one for each by-product; while it waits, the one for its vessel."""
+    """Returns one label for each bottle of the product (or `each` of every lot), and one for each by-product; for a batch that waits, the one for its vessel."""
     state = folded(run, events_of(run))
     if run.finished_at is None:
         return [waiting_label(member, run, state)] * max(1, each or 1)
@@ -37,5 +37,5 @@ def labels_of(member: Member, run: Run, each: int | None = None) -> list[Label]:
 
 
 def print_labels(member: Member, run: Run, printer: UUID, size: str, each: int | None = None) -> int:
-    """Prints them and returns how many. Refuses a printer that is none, or that stopped."""
+    """Prints the labels and returns how many [count]. Raises Refusal for a device that is no printer, or that stopped."""
     return print_on(member, printer, labels_of(member, run, each), size, what=str(run))

@@ -1,4 +1,4 @@
-"""Recall: a delivery, a version or a lot is bad; every bottle that holds something of it says so."""
+"""Recall a delivery, a version or a lot, and every bottle that holds something of it."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Record what happened: append-only, idempotent to resend, folded in the same transaction."""
+"""Record events of a run: append-only, idempotent, folded in the same transaction."""
 
 from __future__ import annotations
 
@@ -35,7 +35,7 @@ MOST_AT_ONCE = 200
 
 
 def _pin_what_came(member: Member, run: Run, events: Sequence[Event]) -> None:
-    """What went in beside the spec is pinned beside its own materials, as Stores describes it now, and traced like them."""
+    """Pins and traces materials that went in besides those of the spec, as Stores describes them now."""
     keys = {key for event in events for key in event.brings()} - set(run.snapshot["materials"])
     if not keys:
         return
@@ -46,7 +46,7 @@ def _pin_what_came(member: Member, run: Run, events: Sequence[Event]) -> None:
 
 
 def _pin_supplies(member: Member, run: Run, events: Sequence[Event], kept: Sequence[Event]) -> None:
-    """Each supply that was named is pinned with its own makeup, for the line as it stands by then."""
+    """Pins each supply that was named, with its own composition, for the line at that moment."""
     named = [event for event in events if isinstance(event, TakenFrom | WentOn)]
     if not named:
         return
@@ -64,7 +64,7 @@ def _keep(run: Run, new: Sequence[tuple[Event, dict[str, Any]]], member: Member,
 
 
 def _versions_of_runs(member: Member) -> QuerySet[Run]:
-    """The house's runs with their versions and specs, and none of their larger parts."""
+    """Returns the house's runs with their versions and specs, without large columns."""
     return Run.objects.filter(house=member.house).select_related("version__spec").defer("snapshot", "projection", "result")
 
 
@@ -72,11 +72,11 @@ def _versions_of_runs(member: Member) -> QuerySet[Run]:
 def record_events(
     member: Member, run_id: UUID, items: Sequence[Any], *, device_now: str = "", received: datetime | None = None, proof: str = ""
 ) -> tuple[Run, RunState]:
-    """Keeps those of `items` that are new, and folds the run. One event that cannot be refuses them all; nothing is kept then.
+    """Stores those of `items` that are new, and folds the run. One invalid event refuses all of them.
 
-    `device_now` is what the clock of the device shows as it sends: times are corrected by it. `proof` says what shows that it was this member. Each event's own id is its receipt: an action that is sent
-    again passes over what it kept. What comes in after the finish (a tablet that was offline) is kept as late, and not counted: the result stays as it was
-    frozen.
+    `device_now` is the clock of the device as it sends, by which times are corrected. `proof` says what shows that it was this member. The id of an event is
+    its receipt: an event that is sent again is skipped. One that arrives after the finish, from a tablet that was offline, is stored as late and does not
+    count: the result stays as it was stored.
     """
     if len(items) > MOST_AT_ONCE:
         raise Refusal(

@@ -1,4 +1,4 @@
-"""Let the house see one's own rehearsal."""
+"""Share one's own rehearsal with the house."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from ..models import Run
 
 @action
 def share_rehearsal(member: Member, run_id: UUID) -> None:
-    """The rehearsal is seen by the whole house from now on. Raises Refusal for a real batch, and for somebody else's."""
+    """Makes the rehearsal visible to the whole house. Raises Refusal for a real batch, and for somebody else's rehearsal."""
     run = locked_or_404(Run.objects.filter(pk=run_id, house=member.house))
     if not run.rehearsal or run.started_by_id != member.person.pk:
         raise Refusal(message("Only one's own rehearsal can be shared"), "run", code="not_yours")

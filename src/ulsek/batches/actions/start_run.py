@@ -1,4 +1,4 @@
-"""Start a batch of a published version, by the yield that is wanted or by the fruit that was weighed."""
+"""Start a batch of a published version, by its yield, its driving line or a factor."""
 
 from __future__ import annotations
 
@@ -63,8 +63,8 @@ class BatchOrder:
 
 
 def _may_be_made(member: Member, version: Version, *, rehearsal: bool) -> None:
-    """Refuses a withdrawn version; unless it is only rehearsed, one that this person has to acknowledge first too, and a first make before the questions
-    are answered, which no rehearsal stands in for.
+    """Raises Refusal for a withdrawn version, one that this person must acknowledge first, and a first batch before its questions are answered. A rehearsal is
+    refused for the first reason only.
     """
     withdrawal = getattr(version, "withdrawal", None)
     if withdrawal is not None:
@@ -98,7 +98,7 @@ def _may_be_made(member: Member, version: Version, *, rehearsal: bool) -> None:
 
 
 def _started(member: Member, run_id: UUID) -> Run | None:
-    """The run of this id where it was started already. Raises Refusal where the id belongs to another house's."""
+    """Returns the run of this id if it was started already. Raises Refusal if the id belongs to another house's run."""
     found = Run.objects.filter(pk=run_id).first()
     if found is not None and found.house_id != member.house.pk:
         raise Refusal(message("This id belongs to another batch"), "id", remedy=message("Start it again from its card"), code="twice")

@@ -1,4 +1,4 @@
-"""Take what a batch settled by taste into the draft of its spec, for the next version."""
+"""Take the amounts that a batch decided by taste into the draft of its spec."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from ..models import Run
 
 @action
 def take_into_draft(member: Member, run: Run, state: RunState) -> int:
-    """Puts every settled amount into the draft and returns how many. Refuses when nothing was settled; a draft that changed is not written over."""
+    """Puts every decided amount into the draft and returns how many [count]. Raises Refusal if there is none, and for a draft that was changed in between."""
     settled = state.settled
     if not settled:
         raise Refusal(message("Nothing was settled by taste in this batch"), "run", code="nothing")

@@ -1,4 +1,4 @@
-"""What a house teaches once or again: a yield trial, a cup of packed peel, the spent peel of a jar."""
+"""Store measurements of the house: a yield trial, a measure of packed peel, the spent peel of a jar."""
 
 from __future__ import annotations
 
@@ -24,7 +24,7 @@ from ..models import PeelMeasure, SpentPeel, YieldTrial
 def keep_trial(
     member: Member, fruit: str, first: str, second: str, pairs: list[tuple[float, float]], at: datetime | None = None
 ) -> YieldTrial:
-    """Keeps the pairs [mL of juice per kilogram] of two ways. Refuses ways that are one, and what no fruit gives."""
+    """Stores the pairs [mL of juice per kilogram] of two ways. Raises Refusal for two equal ways, and for yields that no fruit has."""
     of = variety(fruit)
     if not first.strip() or not second.strip() or first.strip().lower() == second.strip().lower():
         raise Refusal(
@@ -47,7 +47,7 @@ def keep_trial(
 
 @action
 def weigh_packed_peel(member: Member, fruit: str, ml: float, grams: float, at: datetime | None = None) -> PeelMeasure:
-    """This house's own weight of a measure packed with peel. Refuses what peel cannot weigh."""
+    """Stores the mass of a measure packed with peel. Raises Refusal for a mass that it cannot have."""
     of = variety(fruit)
     checked_packed(grams, ml)
     kept = PeelMeasure.objects.create(house=member.house, fruit=of.key, ml=ml, grams=grams, at=at or timezone.now(), by=member.person)

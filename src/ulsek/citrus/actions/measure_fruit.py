@@ -1,4 +1,4 @@
-"""Some fruits of a case are measured, or a measurement turns out to be a slip."""
+"""Measure fruits of a case, or set a measurement aside."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from ..models import Case, FruitSample
 
 @action
 def measure_fruit(member: Member, case: Case, seen: FruitMeasurement, at: datetime | None = None) -> FruitSample:
-    """Keeps what was measured; one figure is enough. Refuses what cannot be."""
+    """Stores a measurement; one figure is enough. Raises Refusal for values that cannot be."""
     seen.checked(variety(case.fruit)).of_case(case.count)
     locked(Case.objects.filter(pk=case.pk), shared=True)
     figures = {name: getattr(seen, name) for name in seen.__slots__}
@@ -30,7 +30,7 @@ def measure_fruit(member: Member, case: Case, seen: FruitMeasurement, at: dateti
 
 @action
 def set_sample_aside(member: Member, sample: FruitSample, why: str) -> FruitSample:
-    """A slip: it is kept and counts no more. Refuses without a reason."""
+    """Marks a measurement as an error: it is kept and does not count. Raises Refusal without a reason."""
     reason = free_text(why, "why", 120, message("A reason is missing"), message("Say what went wrong, in a few words"))
     locked(Case.objects.filter(pk=sample.case_id), shared=True)
     sample = FruitSample.objects.select_for_update().get(pk=sample.pk)

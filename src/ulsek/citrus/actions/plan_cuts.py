@@ -1,4 +1,4 @@
-"""Plans which fruit is cut for what; anything edited plans it anew."""
+"""Plan which fruit is cut for what, and carry plans out."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ def save_plan(
     plan: CutPlan | None = None,
     at: datetime | None = None,
 ) -> CutPlan:
-    """Works a plan out and keeps it; `plan` given, it takes that one's place. Refuses what the planner refuses, and a plan that was carried out."""
+    """Computes and stores a plan, in place of `plan` if given. Raises Refusal for what the planner refuses, and for a plan that was carried out."""
     if plan is not None:
         plan = locked_or_404(CutPlan.objects.filter(pk=plan.pk, house=member.house))
     if plan is not None and plan.done_at is not None:
@@ -50,7 +50,7 @@ def save_plan(
 
 @dataclass(frozen=True, slots=True)
 class Gave:
-    """What `count` fruits gave when they were cut: juice [mL], skin [g], and the part of the skin that was thrown away [g]."""
+    """Yields of `count` fruits that were cut: juice [mL], skin [g], and the part of the skin that was thrown away [g]."""
 
     count: int
     juice_ml: float = 0.0

@@ -1,4 +1,4 @@
-"""A case of fruit comes in."""
+"""Receive a case of fruit."""
 
 from __future__ import annotations
 

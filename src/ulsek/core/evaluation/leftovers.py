@@ -147,10 +147,10 @@ def leftover_cost(evaluation: FlowFigures) -> Decimal:
         return NO_COST
     pools, binned = _pools(evaluation)
     product = f"{VESSEL}{evaluation.flow.steps[evaluation.last].vessel}"
-    beside = [pool for key, pool in pools.items() if key != product]
+    remaining = [pool for key, pool in pools.items() if key != product]
     if not evaluation.rules.leftovers["binned_takes_share"]:
-        return sum((pool.cost for pool in beside), NO_COST)
-    return sum((max(pool.cost, pool.by_weight) for pool in beside), NO_COST) + sum(binned.values(), NO_COST)
+        return sum((pool.cost for pool in remaining), NO_COST)
+    return sum((max(pool.cost, pool.by_weight) for pool in remaining), NO_COST) + sum(binned.values(), NO_COST)
 
 
 def _parts_left(state: VesselState) -> set[str]:

@@ -20,10 +20,10 @@ BY_PRODUCT, VESSEL = "by_product:", "vessel:"
 
 @dataclass(frozen=True, slots=True)
 class Fixed:
-    """So much of it: grams, mL or pieces, with the text it was written as. It grows with the batch unless `scales` is off.
+    """A fixed amount: grams, mL or pieces, with the text it was written as. It grows with the batch unless `scales` is False.
 
-    `spread` is its range in the same unit where it was written as one ("about", "a handful"); `to_taste` marks an amount that the maker
-    settles within that range.
+    `spread` is its range in the same unit if it was written as one ("about", "a handful"); `to_taste` marks an amount that is decided within that range while
+    the batch is made.
     """
 
     quantity: float
@@ -36,7 +36,7 @@ class Fixed:
 
 @dataclass(frozen=True, slots=True)
 class Ratio:
-    """`ratio` parts of this to one part of another line or of a vessel as it stands when the step begins; by weight or by volume."""
+    """`ratio` parts to one part of another line, or of a vessel as it is when the step begins; by weight or by volume."""
 
     ratio: float
     basis: Basis
@@ -46,7 +46,7 @@ class Ratio:
 
 @dataclass(frozen=True, slots=True)
 class Percent:
-    """Percent of the vessel as it stands when the step begins. w/w: g per 100 g; w/v: g per 100 mL; v/v: mL per 100 mL."""
+    """Percent of the vessel as it is when the step begins. w/w: g per 100 g; w/v: g per 100 mL; v/v: mL per 100 mL."""
 
     percent: float
     basis: PercentBasis
@@ -54,7 +54,9 @@ class Percent:
 
 @dataclass(frozen=True, slots=True)
 class Target:
-    """As much as brings the vessel to `value` of a property. `dosed` by sum: the amount is exact, the result uncertain; by reading: the reverse."""
+    """The amount that brings the vessel to `value` of a property, in its unit. `dosed` by "sum": the amount is exact and the result uncertain; by "reading":
+    the reverse.
+    """
 
     property: TargetProperty
     value: float
@@ -63,7 +65,7 @@ class Target:
 
 @dataclass(frozen=True, slots=True)
 class State:
-    """A state to reach, not an amount to add: `cover` the solids in the vessel, or `top_up` to its line (`line_ml`, else its capacity)."""
+    """The amount that brings the vessel to a state: `cover` its solids, or `top_up` to its line (`line_ml` [mL], else its capacity)."""
 
     state: Reaching
     line_ml: float | None = None
@@ -71,7 +73,7 @@ class State:
 
 @dataclass(frozen=True, slots=True)
 class All:
-    """All of a by-product or vessel of this spec, or a `share` of it."""
+    """All of a by-product or vessel of this spec, or a `share` of it [0 to 1]."""
 
     share: float = 1.0
 
@@ -81,7 +83,7 @@ Amount = Fixed | Ratio | Percent | Target | State | All
 
 @dataclass(frozen=True, slots=True)
 class Line:
-    """One thing that goes in during a step: a material's key, or `by_product:NAME` or `vessel:ID` for what this spec made itself."""
+    """One thing that goes in during a step: the key of a material, or `by_product:NAME` or `vessel:ID` for what this spec has made."""
 
     id: str
     material: str
@@ -91,5 +93,5 @@ class Line:
 
     @property
     def own(self) -> bool:
-        """Whether it comes out of this spec itself instead of Stores."""
+        """True if it comes from this spec and not from Stores."""
         return self.material.startswith((BY_PRODUCT, VESSEL))

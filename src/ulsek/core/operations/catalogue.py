@@ -1,4 +1,4 @@
-"""Every verb that Ulsek knows, by the word that a spec file writes."""
+"""Every verb, by the word that a spec file uses."""
 
 from __future__ import annotations
 

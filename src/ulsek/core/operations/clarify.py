@@ -1,4 +1,4 @@
-"""Clarify: enzyme, egg raft, agar, gelatin, milk, settling: what each takes out, what it costs, and when it doesn't work."""
+"""Clarification by enzyme, egg raft, agar, gelatin, milk or settling: what each removes, its loss, and when it does not work."""
 
 from __future__ import annotations
 
@@ -29,7 +29,7 @@ CLEARS_AT = 0.5
 
 
 def fined(liquid: Contents, takes: float, loss: float, *, keeps: tuple[str, ...] = ()) -> tuple[Contents, Contents]:
-    """(clear liquid, lees) when `takes` [0 to 1] of pulp, pectin, protein and fat and `loss` [0 to 1] of the liquid stay behind.
+    """Returns (clear liquid, lees): `takes` [0 to 1] of pulp, pectin, protein and fat and `loss` [0 to 1] of the liquid stay in the lees.
 
     1000 g of cloudy juice with 10 g pulp at 0.95 and 8 % loss leaves 911 g. Error: the loss, 5 to 25 % of the batch. Source: mass balance.
     """
@@ -41,10 +41,10 @@ def fined(liquid: Contents, takes: float, loss: float, *, keeps: tuple[str, ...]
 
 
 def enzyme_done(minutes_: float, t_c: float, ph_: float, dose_share: float) -> float:
-    """Share [0 to 1] of the pectin cut after `minutes_` at `t_c` [0 to 60 °C], at `ph_` and `dose_share` of the usual dose [1 = usual].
+    """Returns the share [0 to 1] of the pectin cut after `minutes_` [min] at `t_c` [0 to 60 °C], at `ph_` and `dose_share` of the usual dose [1 = usual].
 
-    First order; the rate doubles per 10 K to 50 °C, falls to nothing at 60 °C, and halves for each half unit of pH below 3. 0.63 after 50 min at 45 °C
-    and pH 3.5. Error a factor of two. Source: makers' sheets, house experience.
+    First order; the rate doubles per 10 K to 50 °C, falls to zero at 60 °C, and halves for each half unit of pH below 3. 0.63 after 50 min at 45 °C and pH 3.5.
+    Error a factor of two. Source: makers' sheets, house experience.
     """
     for value, low, high, what in (
         (minutes_, 0.0, 1e7, "min"),
@@ -64,9 +64,11 @@ def enzyme_done(minutes_: float, t_c: float, ph_: float, dose_share: float) -> f
 
 
 def enzyme_minutes(t_c: float, ph_: float, dose_share: float, cut: float = CLEARS_AT, where: str = "temperature") -> Range:
-    """Minutes [min] until `cut` [0 to 1] of the pectin is cut at `t_c` [°C], `ph_` and `dose_share` of the usual dose: `enzyme_done` the other way round.
+    """Returns the time [min] in which `cut` [0 to 1] of the pectin is cut at `t_c` [°C], `ph_` and `dose_share` of the usual dose: the inverse of
+    `enzyme_done`.
 
-    35 min for the half that clears a juice at 45 °C, pH 3.5 and the usual dose, a night of 10 h at 4 °C; half to twice that. Then it has to settle. Refuses warmth that kills it. Source: as there.
+    35 min for the half that clears a juice at 45 °C, pH 3.5 and the usual dose, 10 h at 4 °C; half to twice that, settling not included. Raises Refusal for
+    temperatures that inactivate the enzyme. Source: as `enzyme_done`.
     """
     pace = -math.log(1.0 - enzyme_done(1.0, t_c, ph_, dose_share))
     if pace <= 0.0:
@@ -95,7 +97,7 @@ def _no_pieces(state: VesselState) -> None:
 
 @dataclass(frozen=True, slots=True)
 class _Fining(Step):
-    """A clarification that leaves lees behind."""
+    """Base of the clarifications that leave lees behind."""
 
     family: ClassVar[str] = "clarify"
     takes_lines: ClassVar[bool] = True
@@ -143,7 +145,9 @@ class Enzyme(_Fining):
         return enzyme_done(self.minutes, self.temperature_c, ph_or_neutral(state.liquid), min(3.0, max(0.2, dose)))
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """The cut pectin turns to dissolved solids; pulp sinks once half of it is cut, in part before; lees hold the loss. Source: `enzyme_done`, mass balance."""
+        """The cut pectin becomes dissolved solids; pulp sinks once half of it is cut, in part before; the lees hold the loss. Source: `enzyme_done`, mass
+        balance.
+        """
         _no_pieces(state)
         done = self._done(state)
         grams = dict(state.liquid.grams)
@@ -200,7 +204,7 @@ class Enzyme(_Fining):
 
 @dataclass(frozen=True, slots=True)
 class EggRaft(_Fining):
-    """Egg white beaten in, heated with stirring until the raft forms, held at a probed, cooked temperature, drawn from under it."""
+    """Egg white beaten in, heated with stirring until the raft forms, held at a measured, cooked temperature, and drawn off below it."""
 
     verb: ClassVar[str] = "egg_raft"
     title: ClassVar[Message] = template("Raft of {names}, hold at {temperature_c}")
@@ -309,7 +313,7 @@ class MilkClarify(_Fining):
 
 @dataclass(frozen=True, slots=True)
 class Settle(_Fining):
-    """Leave it in the cold and rack the clear off the sediment."""
+    """Left in the cold; the clear liquid is racked off the sediment."""
 
     verb: ClassVar[str] = "settle"
     title: ClassVar[Message] = template("Settle {minutes} and rack")

@@ -25,7 +25,7 @@ class Combine(Step):
     takes_lines: ClassVar[bool] = True
 
     def sentence(self, *, first: bool) -> Message:
-        """As for any verb; otherwise for what is brought to a target, and for the first step, which pours."""
+        """Returns the sentence of a step that reaches a target or is the first one, else that of any verb."""
         if self.lines and all(isinstance(line.amount, Target) for line in self.lines):
             return template("Bring {goal} with {names}")
         return template("Pour {names}") if self.lines and first else super(Combine, self).sentence(first=first)
@@ -83,7 +83,7 @@ class OffHeat(Step):
 
 @dataclass(frozen=True, slots=True)
 class MakeUp(Step):
-    """Make up to the line: not so much added, but as much as the line asks, at 20 °C, after everything has dissolved."""
+    """Make up to the line: at 20 °C, after everything has dissolved, as much is added as the line asks."""
 
     verb: ClassVar[str] = "make_up"
     title: ClassVar[Message] = template("Make up to the line with {names}")

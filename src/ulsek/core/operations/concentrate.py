@@ -1,4 +1,4 @@
-"""Concentrate: freeze and drip, evaporate under vacuum."""
+"""Concentration: freeze and drip, evaporation under vacuum."""
 
 from __future__ import annotations
 
@@ -21,15 +21,18 @@ from .step import Step, celsius, minutes, number, prior
 
 
 def drip_share(kept: float, k: float) -> float:
-    """Share R [0 to 1] of the solutes in the first `kept` [0 to 1] of a thaw's drip: 1 − (1 − f)^k. 0.684 at f 0.25, k 4. Error 10 %. Source: house experience."""
+    """Returns the share R [0 to 1] of the solutes in the first `kept` [0 to 1] of the drip of a thaw: 1 − (1 − f)^k. 0.684 at f 0.25, k 4. Error 10 %. Source:
+    house experience.
+    """
     return 1.0 - math.pow(1.0 - kept, k)
 
 
 def dripped(liquid: Contents, kept: float, k: float, block_c: float) -> tuple[Contents, Contents]:
-    """(drip, ice left) when the first `kept` [0 to 1] of the mass is caught from a block frozen at `block_c` [−30 to −3 °C].
+    """Returns (drip, remaining ice) when the first `kept` [0 to 1] of the mass is caught from a block frozen at `block_c` [−30 to −3 °C].
 
-    The drip holds R = 1 − (1 − f)^k of what is dissolved, and is never stronger than the liquid that stands between the ice at `block_c`
-    (freezing curve). A quarter of a 15 °Bx juice at k = 4 drips at 41 °Bx. Error 10 % of the strength. Sources: house experience; `ice_share`.
+    The drip holds R = 1 − (1 − f)^k of the solutes, and is never stronger than the liquid between the ice at `block_c` (freezing curve). A quarter of a 15 °Bx
+    juice at k = 4 drips at 41 °Bx. Error 10 % of the strength. Raises Refusal for pure water and for a drip that would hold more water than there is. Sources:
+    house experience; `ice_share`.
     """
     solution = liquid.solution
     water = solution.of("water")
@@ -63,9 +66,10 @@ _FIRST, _LAST = 0.02, 0.98
 
 
 def kept_for(liquid: Contents, want: float, k: float, block_c: float) -> float:
-    """Share [0.02 to 0.98] of a thaw to catch so that the drip together stands at `want` [°Bx]: bisection, since the drip thins as it runs.
+    """Returns the share [0.02 to 0.98] of a thaw to catch so that the drip together reads `want` [°Bx]: by bisection, because the drip becomes weaker as it
+    runs.
 
-    1000 g of 15 °Bx to 30 at k = 4: 0.456. Refuses a target that it has passed and one that even the first of it does not reach. Source: `dripped`.
+    1000 g of 15 °Bx to 30 at k = 4: 0.456. Raises Refusal for a target at or below the liquid's own and for one above the first drops. Source: `dripped`.
     """
     have = sugar.brix(liquid)
     if want <= have:
@@ -96,7 +100,9 @@ def kept_for(liquid: Contents, want: float, k: float, block_c: float) -> float:
 
 
 def kept_range(liquid: Contents, want: float, k: float, block_c: float) -> Range:
-    """`kept_for` with what one step more or less of steepness makes of it; where a flatter drip cannot reach `want`, from the first of it. Source: as there."""
+    """Returns `kept_for` with its range for a steepness one step lower and higher; if a flatter drip does not reach `want`, its low end is the first drops.
+    Source: as `kept_for`.
+    """
     value = kept_for(liquid, want, k, block_c)
     ends = [value]
     for other in (max(1.5, k - 1.0), k + 1.0):
@@ -109,7 +115,7 @@ def kept_range(liquid: Contents, want: float, k: float, block_c: float) -> Range
 
 @dataclass(frozen=True, slots=True)
 class FreezeDrip(Step):
-    """Frozen solid, turned over and thawed: the first part of the drip is kept, pale ice stays."""
+    """Frozen solid, turned over and thawed: the first part of the drip is kept, pale ice remains."""
 
     verb: ClassVar[str] = "freeze_drip"
     title: ClassVar[Message] = template("Thaw upside down, keep the first {kept}")
@@ -125,7 +131,7 @@ class FreezeDrip(Step):
     minutes: float = minutes(480.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """The drip stays, ice leaves. Error 10 % of the strength until this house's drips have taught `k`. Source: `dripped`."""
+        """The drip stays, ice leaves. Error 10 % of the strength until this house has measured `k`. Source: `dripped`."""
         if state.pieces:
             raise Refusal(message("Pieces hold the drip back"), remedy=message("Strain them out first"), code="pieces_in_filter")
         drip, ice = dripped(state.liquid, self.kept, max(1.0, context.value_of(self.k)), self.block_c)
@@ -159,7 +165,7 @@ class FreezeDrip(Step):
 
 @dataclass(frozen=True, slots=True)
 class VacuumReduce(Step):
-    """Evaporate at low pressure and temperature: concentrated without the heat."""
+    """Evaporation at low pressure and temperature: concentrated without heat."""
 
     verb: ClassVar[str] = "vacuum_reduce"
     title: ClassVar[Message] = template("Evaporate under vacuum to {to_fraction}")
@@ -173,7 +179,7 @@ class VacuumReduce(Step):
     stops_within: Range = prior(1.0, 0.98, 1.02, "of the weight it stops at", 2.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Water leaves first until the weight is reached, alcohol all of it before water. Refuses more than there is. Source: mass balance."""
+        """Water leaves until the mass is reached, after all of the alcohol. Raises Refusal for more than there is. Source: mass balance."""
         ends = state.mass_g * min(0.9999, self.to_fraction * context.value_of(self.stops_within))
         lost = state.mass_g - ends
         spirit = min(state.liquid.of("ethanol"), lost)

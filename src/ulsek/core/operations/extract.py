@@ -1,4 +1,4 @@
-"""Extract: macerate, steep, infuse, press: drawing the inside of a piece into the liquid around it."""
+"""Extraction: macerate, steep, infuse, press; exchange between the inside of pieces and the liquid around them."""
 
 from __future__ import annotations
 
@@ -37,7 +37,7 @@ DOUBLES_PER_K = 10.0
 
 
 def extent(minutes_: float, hours_at_20: float, t_c: float, cut: float = 1.0) -> float:
-    """Share [0 to 1] of an exchange that is done after `minutes_` [min] at `t_c` [°C]: 1 − exp(−t/τ), τ halved per 10 K and by the cut.
+    """Returns the share [0 to 1] of an exchange that is done after `minutes_` [min] at `t_c` [°C]: 1 − exp(−t/τ), τ halved per 10 K and by the cut.
 
     Range 0 to 100 °C; error a factor of two in τ. 0.63 after 24 h at 20 °C for whole fruit. Source: first-order approach, house experience.
     """
@@ -46,14 +46,16 @@ def extent(minutes_: float, hours_at_20: float, t_c: float, cut: float = 1.0) ->
 
 
 def pace_of(hours: Range) -> Range:
-    """The pace [1/h] of a first-order step with so many `hours` to 63 %: the reciprocal, so that its high end gives more, as a plateau's does. Source: definition."""
+    """Returns the rate [1/h] of a first-order step with so many `hours` to 63 %: the reciprocal, so that its high end gives more, as that of a plateau does.
+    Source: definition.
+    """
     return Range(1.0 / hours.value, 1.0 / hours.high, 1.0 / hours.low)
 
 
 def exchange(liquid: Contents, piece: Piece, share: float) -> tuple[Contents, Piece]:
-    """(liquid, piece) after `share` [0 to 1] of a full exchange: at 1 the liquid in the piece is the liquid around it, its mass unchanged.
+    """Returns (liquid, piece) after `share` [0 to 1] of a full exchange: at 1 the liquid in the piece equals the liquid around it, its mass unchanged.
 
-    Fruit in spirit gives water and takes ethanol until both are equal. Mass of every substance is kept exactly. Source: mass balance.
+    Fruit in spirit gives water and takes ethanol until both are equal. The mass of every substance is conserved. Source: mass balance.
     """
     within, outside = inside(piece.contents), liquid.solution
     both = within.mass_g + outside.mass_g
@@ -69,7 +71,7 @@ def exchange(liquid: Contents, piece: Piece, share: float) -> tuple[Contents, Pi
 
 
 def exchanged(state: VesselState, minutes_: float, t_c: float, hours: float) -> VesselState:
-    """All pieces of a vessel exchanging with its liquid for `minutes_` at `t_c`. Source: `exchange`, `extent`."""
+    """Returns the vessel after all its pieces have exchanged with its liquid for `minutes_` [min] at `t_c` [°C]. Source: `exchange`, `extent`."""
     liquid, left = state.liquid, []
     for piece in state.pieces:
         liquid, changed = exchange(liquid, piece, extent(minutes_, hours, t_c, piece.cut))
@@ -78,9 +80,10 @@ def exchanged(state: VesselState, minutes_: float, t_c: float, hours: float) -> 
 
 
 def softened(state: VesselState, context: StepContext, simmered_min: float) -> VesselState:
-    """Pieces after `simmered_min` [min at 95 °C] in the heat: what has fallen apart joins the liquid, its plant matter as pulp; rind, stones and cores stay pieces.
+    """Returns the vessel after `simmered_min` [min at 95 °C] of heat: what has disintegrated joins the liquid, its plant matter as pulp; rind, stones and cores
+    stay pieces.
 
-    800 g of gooseberries leave about 80 g of pieces after 18 min. Mass is kept exactly. Error: the kind's own range. Source: `softening`, mass balance.
+    800 g of gooseberries leave about 80 g of pieces after 18 min. Mass is conserved. Error: the range of the kind. Source: `softening`, mass balance.
     """
     if not state.pieces or simmered_min <= 0:
         return state
@@ -106,7 +109,7 @@ def softened(state: VesselState, context: StepContext, simmered_min: float) -> V
 
 
 def drawn(piece: Piece, grams: float) -> tuple[Contents, Piece]:
-    """(what sugar has drawn, the piece left) when `grams` of its inside leave; at most 95 % of it. Source: mass balance."""
+    """Returns (what sugar has drawn, the piece left) when `grams` [g] of its inside leave; at most 95 % of it. Source: mass balance."""
     within = inside(piece.contents)
     share = min(0.95, grams / within.mass_g) if within.mass_g > 0 else 0.0
     out = within.scaled(share)
@@ -116,7 +119,7 @@ def drawn(piece: Piece, grams: float) -> tuple[Contents, Piece]:
 
 @dataclass(frozen=True, slots=True)
 class Macerate(Step):
-    """Pack skins or fruit in sugar and wait until it is wet with what it has drawn."""
+    """Skins or fruit packed in sugar until the sugar is wet with what it has drawn."""
 
     verb: ClassVar[str] = "macerate"
     title: ClassVar[Message] = template("Leave {names} in sugar {minutes}")
@@ -132,9 +135,9 @@ class Macerate(Step):
     hours: Range | None = optional_range("h to 63 %", 200.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Drawn = grams of skin × plateau × (1 − exp(−t/τ)), faster warm and cut; undissolved sugar stays and is reported.
+        """Drawn = mass of skin × plateau × (1 − exp(−t/τ)), faster when warm and cut; undissolved sugar stays and is reported.
 
-        Error: the plateau's and the time's own ranges, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g. Source: house experience, mass balance.
+        Error: the ranges of plateau and time, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g. Source: house experience, mass balance.
         """
         if not state.pieces:
             raise Refusal(
@@ -171,7 +174,7 @@ class Macerate(Step):
 
 @dataclass(frozen=True, slots=True)
 class Steep(Step):
-    """Put the lines in and wait `minutes` at `temperature_c`; what dissolves joins the liquid."""
+    """The lines go in and stay for `minutes` at `temperature_c`; what dissolves joins the liquid."""
 
     verb: ClassVar[str] = "steep"
     title: ClassVar[Message] = template("Steep {names} {minutes} at {temperature_c}")
@@ -191,10 +194,10 @@ class Steep(Step):
     pot_cm: float = number(USUAL_POT_CM, 5.0, 100.0, "cm", message("from 5 to 100 cm across"))
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Pieces exchange their inside with the liquid, first order, faster warm; ground and leafy matter has joined it already. What is kept at 90 °C or more
-        simmers in all but name: fruit falls apart and steam leaves.
+        """Pieces exchange their inside with the liquid, first order, faster when warm; ground and leafy matter has joined it already.
 
-        Error: a factor of two in the time. Source: `exchange`, `extent`, `softened`, `steam_g`.
+        From 90 °C on it counts as a simmer: fruit disintegrates and steam leaves. Error: a factor of two in the time. Source: `exchange`, `extent`, `softened`,
+        `steam_g`.
         """
         changed = state
         if state.pieces:
@@ -209,7 +212,7 @@ class Steep(Step):
 
     @property
     def strength(self) -> float | None:
-        """How far the taste has come against the house's own full strength: 1 is as tasted then, 1.25 too strong by a quarter; None until taught."""
+        """Returns the strength relative to the house's full strength: 1 is as it was tasted then, 1.25 too strong by a quarter; None before it was tasted."""
         if not self.strength_min:
             return None
         tau = self.strength_min / 3.0
@@ -218,7 +221,7 @@ class Steep(Step):
 
 @dataclass(frozen=True, slots=True)
 class Infuse(Steep):
-    """Fruit, peel or spice in spirit: fruit gives its water to the spirit, solids keep some spirit back."""
+    """Fruit, peel or spice in spirit: fruit gives its water to the spirit, solids retain some spirit."""
 
     verb: ClassVar[str] = "infuse"
     title: ClassVar[Message] = template("Infuse {names} {minutes}")
@@ -258,7 +261,7 @@ class Infuse(Steep):
 
 @dataclass(frozen=True, slots=True)
 class VacuumInfuse(Infuse):
-    """Pull a vacuum and let go: liquid is pushed into the pieces at once, each cycle as hours of waiting."""
+    """A vacuum, released: liquid is pushed into the pieces at once, each cycle equivalent to hours of waiting."""
 
     verb: ClassVar[str] = "vacuum_infuse"
     title: ClassVar[Message] = template("Infuse {names} under vacuum")
@@ -269,7 +272,7 @@ class VacuumInfuse(Infuse):
     cycle_worth_h: Range = prior(6.0, 2.0, 12.0, "h each", 100.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Each cycle counts as `cycle_worth_h` of exchange at 20 °C. Error: a factor of three. Source: house experience, mass balance."""
+        """Each cycle counts as `cycle_worth_h` [h] of exchange at 20 °C. Error: a factor of three. Source: house experience, mass balance."""
         exchange_min = max(0.0, context.value_of(self.cycle_worth_h)) * self.cycles * 60.0
         changed = exchanged(state, exchange_min, 20.0, max(0.1, context.value_of(self.exchange_h)))
         return Outcome(replace(changed, temperature_c=self.temperature_c))
@@ -286,7 +289,7 @@ class VacuumInfuse(Infuse):
 
 @dataclass(frozen=True, slots=True)
 class Press(Step):
-    """Press the solids: liquid that they hold comes back, cake leaves, the liquid turns cloudier."""
+    """The solids are pressed: liquid that they hold comes back, cake leaves, the liquid turns cloudier."""
 
     verb: ClassVar[str] = "press"
     title: ClassVar[Message] = template("Press {names}")
@@ -297,9 +300,9 @@ class Press(Step):
     gives: Range = prior(0.5, 0.3, 0.7, "of what they hold", 1.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """`gives` of the pieces' own inside runs out; of the liquid that plant matter holds the same share stays behind otherwise.
+        """`gives` of the pieces' inside runs out, and the same share of the liquid that plant matter would retain.
 
-        Error: the share's own range. Source: house experience, mass balance.
+        Error: the range of the share. Source: house experience, mass balance.
         """
         share = min(1.0, max(0.0, context.value_of(self.gives)))
         return _pressed(self, state, context, share)
@@ -332,5 +335,5 @@ def _pressed(step: Step, state: VesselState, context: StepContext, share: float)
 
 
 def holds(solids: Mapping[str, float], context: StepContext) -> dict[str, float]:
-    """Liquid held per gram [g/g] by each plant matter in this pass: the material's own, else the house's."""
+    """Returns the liquid retained per gram [g/g] by each plant matter in this pass: the material's own, else the house's."""
     return {key: max(0.0, context.value_of(context.facts(key).hold_g_g or DEFAULT_HOLD_G_G)) for key in solids}

@@ -1,4 +1,4 @@
-"""Finish: cool, carbonate, bottle, label, store, rest, split, clean."""
+"""Finishing: cool, carbonate, bottle, label, store, rest, split, clean."""
 
 from __future__ import annotations
 
@@ -22,7 +22,9 @@ EMPTY_G, _EMPTY_ML = 0.5, 1.0
 
 
 def bottles(volume_ml: float, bottle_ml: float, head_room_percent: float) -> tuple[int, float]:
-    """(how many full bottles, mL left for a part bottle) when each takes `bottle_ml` less its head room. 1430 mL in 500 mL at 10 %: 3 and 80 mL."""
+    """Returns (count of full bottles, mL left for a part bottle) when each takes `bottle_ml` [mL] less its head room. 1430 mL in 500 mL at 10 %: 3 and 80 mL.
+    Raises Refusal for bottles without volume.
+    """
     fill = bottle_ml * (1.0 - head_room_percent / 100.0)
     if fill <= 0:
         raise Refusal(
@@ -33,14 +35,14 @@ def bottles(volume_ml: float, bottle_ml: float, head_room_percent: float) -> tup
 
 
 def bottle_count(volume_ml: float, bottle_ml: float, head_room_percent: float) -> int:
-    """How many bottles stand there [count], the part bottle with them, one at least. 1430 mL in 500 mL at 10 %: 4. Raises Refusal as `bottles` does. Source: `bottles`."""
+    """Returns the count of bottles, the part bottle included, at least one. 1430 mL in 500 mL at 10 %: 4. Raises Refusal as `bottles` does. Source: `bottles`."""
     full, rest = bottles(volume_ml, bottle_ml, head_room_percent)
     return max(1, full + (rest >= _EMPTY_ML))
 
 
 @dataclass(frozen=True, slots=True)
 class Cool(Step):
-    """Bring down to `to_c` within `minutes`, quickly through the danger zone: two stages, each with its limit."""
+    """Cooled to `to_c` within `minutes`, through the danger zone in two stages, each with its limit."""
 
     verb: ClassVar[str] = "cool"
     title: ClassVar[Message] = template("Cool to {to_c}")
@@ -53,7 +55,7 @@ class Cool(Step):
     method: str = choice("ice_bath", "blast", "fridge")
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Nothing leaves; it stands at `to_c`."""
+        """Nothing leaves; the temperature is `to_c`."""
         del context
         return Outcome(replace(state, temperature_c=self.to_c))
 
@@ -86,7 +88,7 @@ class Cool(Step):
 
 @dataclass(frozen=True, slots=True)
 class Carbonate(Step):
-    """Carbon dioxide under pressure, cold, shaken to rest."""
+    """Carbon dioxide under pressure, cold, shaken to equilibrium."""
 
     verb: ClassVar[str] = "carbonate"
     title: ClassVar[Message] = template("Carbonate at {temperature_c}")
@@ -100,7 +102,7 @@ class Carbonate(Step):
     loss_percent: Range = prior(20.0, 10.0, 35.0, "% on opening and pouring", 90.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Gas comes in by Henry's law × `reaches`, less what opening and pouring lose. Source: `carbonation_g_l`, house experience."""
+        """Gas comes in by Henry's law × `reaches`, less the loss on opening and pouring. Source: `carbonation_g_l`, house experience."""
         if state.liquid.of("water") <= 0:
             raise Refusal(message("There is nothing in the vessel to carbonate"), remedy=message("Put the liquid in first"), code="empty")
         litres = volume_ml(state.liquid) / 1000.0
@@ -144,7 +146,7 @@ class Carbonate(Step):
 
 @dataclass(frozen=True, slots=True)
 class Bottle(Step):
-    """Fill into bottles of `bottle_ml`, leaving `head_room_percent` empty; kept at `keep_c`."""
+    """Filled into bottles of `bottle_ml` with `head_room_percent` left empty; kept at `keep_c`."""
 
     verb: ClassVar[str] = "bottle"
     title: ClassVar[Message] = message("Bottle and label")
@@ -157,7 +159,7 @@ class Bottle(Step):
     keep_c: float = celsius(4.0, -25.0, 30.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Nothing leaves; it stands at `keep_c`."""
+        """Nothing leaves; the temperature is `keep_c`."""
         del context
         return Outcome(replace(state, temperature_c=self.keep_c))
 
@@ -202,7 +204,7 @@ class Bottle(Step):
 
 @dataclass(frozen=True, slots=True)
 class HotFill(Bottle):
-    """Fill hot into hot bottles and close them at once: only with a plan that your authority has seen."""
+    """Filled hot into hot bottles and closed at once, only by a procedure that the house's authority has seen."""
 
     verb: ClassVar[str] = "hot_fill"
     title: ClassVar[Message] = template("Fill hot at {fill_c}")
@@ -236,7 +238,7 @@ class HotFill(Bottle):
 
 @dataclass(frozen=True, slots=True)
 class Rest(Step):
-    """Leave it: resting, mellowing, settling down; counted on the clock."""
+    """Resting, mellowing, settling, counted on the clock."""
 
     verb: ClassVar[str] = "rest"
     title: ClassVar[Message] = template("Rest {minutes}")
@@ -246,7 +248,7 @@ class Rest(Step):
     temperature_c: float = celsius(4.0, -25.0, 30.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Nothing leaves; pieces that are still in go on giving. Source: `operations.extract.exchange`."""
+        """Nothing leaves; pieces that are still in go on exchanging. Source: `operations.extract.exchange`."""
         from .extract import EXCHANGE_H, exchanged
 
         changed = (
@@ -277,7 +279,7 @@ class Label(Step):
 
 @dataclass(frozen=True, slots=True)
 class Clean(Step):
-    """Clean the gear named, before it meets the next thing: what it carried ends here."""
+    """The named equipment is cleaned: allergens that it carried end here."""
 
     verb: ClassVar[str] = "clean"
     title: ClassVar[Message] = template("Clean {gear}")
@@ -289,7 +291,7 @@ class Clean(Step):
 
 @dataclass(frozen=True, slots=True)
 class Split(Step):
-    """Draw a part off: into another vessel (`into`) or as a by-product with a name."""
+    """A part is drawn off: into another vessel (`into`) or as a by-product with a name."""
 
     verb: ClassVar[str] = "split"
     title: ClassVar[Message] = message("Draw off a part")
@@ -298,7 +300,7 @@ class Split(Step):
     mass_g: float | None = number(None, 0.1, 1e6, "g", message("from 0.1 g to a tonne"))
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """A share of everything leaves under the by-product's name; the rest stays. Refuses more than there is. Source: mass balance."""
+        """A share of everything leaves under the by-product's name; the rest stays. Raises Refusal for more than there is. Source: mass balance."""
         mass = state.mass_g
         if mass <= 0:
             raise Refusal(message("There is nothing in the vessel to split"), remedy=message("Put something in first"), code="empty")
@@ -318,7 +320,7 @@ class Split(Step):
 
 @dataclass(frozen=True, slots=True)
 class Discard(Step):
-    """Throw something away: a by-product by its name (`of`), or what is in the vessel, which takes a word of confirmation (`confirmed`)."""
+    """Something is thrown away: a by-product by its name (`of`), or the content of the vessel, which must be `confirmed`."""
 
     verb: ClassVar[str] = "discard"
     title: ClassVar[Message] = template("Throw away {of}")
@@ -328,7 +330,7 @@ class Discard(Step):
 
     @property
     def empties_vessel(self) -> bool:
-        """Whether it is the vessel that is thrown away, and not something that a name says."""
+        """True if the content of the vessel is thrown away, False for a by-product."""
         return not self.of.strip()
 
     def sentence(self, *, first: bool) -> Message:
@@ -336,7 +338,7 @@ class Discard(Step):
         return message("Throw away what is in the vessel") if self.empties_vessel else self.title
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """A by-product of that name leaves; without a name everything in the vessel does. A name that nothing bears throws nothing away. Source: mass balance."""
+        """A by-product of that name leaves; without a name the content of the vessel does. An unknown name has no effect. Source: mass balance."""
         if self.empties_vessel:
             return Outcome(VesselState(clock_min=state.clock_min), (OutgoingStream("thrown away", "discarded", state),))
         stream = context.take_stream(self.of.strip())

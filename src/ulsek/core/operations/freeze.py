@@ -1,4 +1,4 @@
-"""Freeze and thaw: head room for ice, hours by Plank's formula, and cells that ice bursts."""
+"""Freezing and thawing: head room for ice, hours by Plank's formula, and cells that ice bursts."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ from .step import Step, celsius, minutes, number
 
 @dataclass(frozen=True, slots=True)
 class Freeze(Step):
-    """Freeze solid, with head room: water grows by a tenth."""
+    """Frozen solid with head room: water grows by a tenth."""
 
     verb: ClassVar[str] = "freeze"
     title: ClassVar[Message] = template("Freeze to {to_c}, {minutes}")
@@ -31,7 +31,7 @@ class Freeze(Step):
     thickness_mm: float = number(60.0, 5.0, 400.0, "mm", message("from 5 to 400 mm thick"))
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Nothing leaves; it stands at `to_c`. Hours by Plank's formula, in the remarks. Refuses what does not freeze there."""
+        """Nothing leaves; the temperature is `to_c`. Hours by Plank's formula are in the remarks. Raises Refusal for what does not freeze there."""
         if state.mass_g <= 0:
             raise Refusal(message("There is nothing in the vessel to freeze"), remedy=message("Put the liquid in first"), code="empty")
         grows = 1.09 * volume_ml(state.contents)
@@ -69,7 +69,7 @@ class Freeze(Step):
 
 @dataclass(frozen=True, slots=True)
 class Thaw(Step):
-    """Thaw in the cold, all of it kept."""
+    """Thawed in the cold, all of it kept."""
 
     verb: ClassVar[str] = "thaw"
     title: ClassVar[Message] = template("Thaw {minutes} at {to_c}")

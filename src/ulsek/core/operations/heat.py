@@ -1,4 +1,4 @@
-"""Heat: bring to, hold, simmer, reduce, caramelise; what leaves with the steam."""
+"""Heating: bring to, hold, simmer, reduce, caramelise; what leaves with the steam."""
 
 from __future__ import annotations
 
@@ -50,7 +50,7 @@ def _hot(state: VesselState, context: StepContext, heating: Heating) -> Outcome:
 
 @dataclass(frozen=True, slots=True)
 class Dissolve(Step):
-    """Put the lines in and warm to `temperature_c` for `minutes` in all; steam leaves, as `steam_g` says or as the lid lets it."""
+    """The lines go in and are warmed to `temperature_c` for `minutes` in all; steam leaves, as `steam_g` says or as the lid allows."""
 
     verb: ClassVar[str] = "dissolve"
     title: ClassVar[Message] = template("Stir in {names}, warm to {temperature_c}, {minutes}")
@@ -68,11 +68,11 @@ class Dissolve(Step):
 
     @property
     def to_the_boil(self) -> bool:
-        """Whether it is brought to the boil, wherever that is for this liquid and this height."""
+        """True if it is brought to the boil, at whatever temperature this liquid boils at this height."""
         return self.temperature_c >= _BOILS_FROM_C
 
     def stands_at_c(self, state: VesselState, context: StepContext) -> float:
-        """Temperature [°C] that it comes to: what is asked for, the boil of that liquid in that air, and never hotter than it boils. Source: `boiling_c`."""
+        """Returns the temperature reached [°C]: the one asked for, at most the boiling point of the liquid at this air pressure. Source: `boiling_c`."""
         if self.temperature_c < _MAY_BOIL_C or is_dry(state.liquid):
             return self.temperature_c
         if not self.to_the_boil and not boils_at(state.liquid, self.temperature_c, context.pressure_kpa):
@@ -94,13 +94,13 @@ class Dissolve(Step):
             )
 
     def lost(self, factor: float, from_c: float) -> Range:
-        """Steam [g]: what the spec says, scaled with the batch, else by the pot, the lid and the minutes; above 95 °C as a simmer."""
+        """Returns the steam [g]: as the spec says, scaled with the batch, else by pot, lid and minutes; above 95 °C as at a simmer."""
         if self.steam_g is not None:
             return Range(self.steam_g.value * factor, self.steam_g.low * factor, self.steam_g.high * factor)
         return self.lost_by_pot(from_c)
 
     def lost_by_pot(self, from_c: float) -> Range:
-        """Steam [g] where nobody weighed it. Source: `steam_g`, `steam_simmering_g`."""
+        """Returns the steam [g] if it was not weighed. Source: `steam_g`, `steam_simmering_g`."""
         del from_c
         if self.temperature_c > HOTTEST_C:
             powers = (SIMMER_W.value, SIMMER_W.low, SIMMER_W.high)
@@ -108,12 +108,12 @@ class Dissolve(Step):
         return steam_g(self.minutes, self.temperature_c, self.pot_cm, self.lid)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Water leaves as steam, with alcohol and vinegar's acid after their kind. Error: that of `steam_g`. Source: mass balance."""
+        """Water leaves as steam, with alcohol and acetic acid by their volatility. Error: that of `steam_g`. Source: mass balance."""
         t_c = self.stands_at_c(state, context)
         return _hot(state, context, Heating(t_c, self.minutes, self._steam(state, context), self.lid, ethanol_left=self.ethanol_left))
 
     def _steam(self, state: VesselState, context: StepContext) -> float:
-        """Steam [g] in this pass: weighed, or by the pot; a dry powder has no surface to steam from."""
+        """Returns the steam in this pass [g]: as weighed, or by the pot; 0 for a dry powder."""
         if self.steam_g is None and is_dry(state.liquid):
             return 0.0
         return max(0.0, context.value_of(self.lost(context.factor, state.temperature_c)))
@@ -121,7 +121,7 @@ class Dissolve(Step):
 
 @dataclass(frozen=True, slots=True)
 class BringTo(Dissolve):
-    """Bring to a temperature and take it off: no holding."""
+    """Brought to a temperature and taken off, without holding."""
 
     verb: ClassVar[str] = "bring_to"
     title: ClassVar[Message] = template("Bring to {temperature_c}")
@@ -134,12 +134,12 @@ class BringTo(Dissolve):
         return message("Bring to the boil") if self.to_the_boil else self.title
 
     def lost_by_pot(self, from_c: float) -> Range:
-        """Steam [g] on the way up; to the boil as to 95 °C, since it does not stay there. Source: `steam_rising_g`."""
+        """Returns the steam on the way up [g]; to the boil as to 95 °C, because it does not stay there. Source: `steam_rising_g`."""
         to_c = min(self.temperature_c, HOTTEST_C)
         return steam_rising_g(self.minutes, min(max(0.0, from_c), to_c), to_c, self.pot_cm, self.lid)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """As `Dissolve`; what is brought to the boil stands at its own boiling point. Source: `boiling_c`."""
+        """As `Dissolve`; what is brought to the boil is at its own boiling point. Source: `boiling_c`."""
         t_c = self.stands_at_c(state, context)
         return _hot(
             state, context, Heating(t_c, self.minutes, self._steam(state, context), self.lid, state.temperature_c, self.ethanol_left)
@@ -160,7 +160,7 @@ class Hold(Dissolve):
 
 @dataclass(frozen=True, slots=True)
 class Simmer(Step):
-    """Keep just at the boil for `minutes`: mass lost = net power × time / latent heat, by pot and lid."""
+    """Kept just at the boil for `minutes`: mass lost = net power × time / latent heat, by pot and lid."""
 
     verb: ClassVar[str] = "simmer"
     title: ClassVar[Message] = template("Simmer {names} {minutes}")
@@ -180,7 +180,7 @@ class Simmer(Step):
     ethanol_left: Range | None = optional_range("of the alcohol", 1.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Steam = power × time / latent heat, as the lid lets it; or `steam_g` as weighed, scaled with the batch. Source: energy balance."""
+        """Steam = power × time / latent heat, as the lid allows; or `steam_g` as weighed, scaled with the batch. Source: energy balance."""
         dry = is_dry(state.liquid)
         boils = 100.0 if dry else boiling_c(state.liquid, context.pressure_kpa)
         if self.steam_g is not None:
@@ -194,7 +194,7 @@ class Simmer(Step):
 
 @dataclass(frozen=True, slots=True)
 class Reduce(Step):
-    """Boil down to a fraction of its weight, a weight, a volume line or a °Bx: a state to reach, so the steam follows."""
+    """Boiled down to a fraction of its mass, a mass, a volume or a °Bx: the steam follows from the state to reach."""
 
     verb: ClassVar[str] = "reduce"
     family: ClassVar[str] = "heat"
@@ -215,7 +215,7 @@ class Reduce(Step):
 
     @property
     def goal(self) -> tuple[str, float]:
-        """The one state to reach. Refuses none and more than one."""
+        """Returns the one state to reach. Raises Refusal for none and for several."""
         given = [
             (name, value) for name in ("to_fraction", "to_mass_g", "to_volume_ml", "to_brix") if (value := getattr(self, name)) is not None
         ]
@@ -228,7 +228,7 @@ class Reduce(Step):
         return given[0]
 
     def sentence(self, *, first: bool) -> Message:
-        """Its sentence names the state that it is brought to; none while that is not given, or given twice."""
+        """Returns the sentence of the state to reach; that of any verb while there is none, or several."""
         del first
         try:
             name, value = self.goal
@@ -257,9 +257,9 @@ class Reduce(Step):
         return (low + high) / 2.0
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Water leaves until the state is reached; vinegar's acid and alcohol follow. `stops_within` is how exactly a maker stops.
+        """Water leaves until the state is reached; acetic acid and alcohol follow. `stops_within` is the precision of the stop.
 
-        Refuses a state that is behind it already, and more steam than water. 2000 g of 15.5 °Bx to 40 °Bx loses 1225 g. Source: mass balance.
+        Raises Refusal for a state that is passed already, and for more steam than water. 2000 g of 15.5 °Bx to 40 °Bx loses 1225 g. Source: mass balance.
         """
         if state.mass_g <= 0:
             raise Refusal(message("There is nothing in the vessel to reduce"), remedy=message("Put the liquid in first"), code="empty")
@@ -334,7 +334,7 @@ class Reduce(Step):
 
 @dataclass(frozen=True, slots=True)
 class Caramelise(Step):
-    """Heat sugar until it browns: water leaves, sugar turns into what tastes less sweet."""
+    """Sugar heated until it browns: water leaves, sugar becomes less sweet solids."""
 
     verb: ClassVar[str] = "caramelise"
     title: ClassVar[Message] = template("Caramelise at {temperature_c}")
@@ -347,9 +347,9 @@ class Caramelise(Step):
     turned: Range = prior(0.15, 0.05, 0.30, "of the sugar", 0.95)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """All free water leaves; `turned` of the sugar becomes other solids, each gram giving off 0.05 g of water.
+        """All free water leaves; `turned` of the sugar becomes other solids, each gram releasing 0.05 g of water.
 
-        Error: a factor of two in what turns. Source: house experience, mass balance.
+        Error: a factor of two in `turned`. Source: house experience, mass balance.
         """
         if state.liquid.total(SUGARS) <= 0:
             raise Refusal(message("There is no sugar in the vessel to brown"), remedy=message("Put sugar in first"), code="no_sugar")

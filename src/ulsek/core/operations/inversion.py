@@ -1,4 +1,4 @@
-"""Inversion: acid and heat split sucrose into glucose and fructose, so that a syrup crystallises less and tastes sweeter."""
+"""Inversion: acid and heat hydrolyse sucrose to glucose and fructose, so that a syrup crystallises less and tastes sweeter."""
 
 from __future__ import annotations
 
@@ -48,9 +48,9 @@ def inverted_share(minutes_: float, t_c: float, ph_: float, pace: float = 1.0) -
 
 
 def inverted(contents: Contents, share: float) -> Contents:
-    """The same liquid with `share` [0 to 1] of its sucrose split: a gram gives 0.526 g each of glucose and fructose and takes 0.0526 g of water.
+    """Returns the liquid with `share` [0 to 1] of its sucrose hydrolysed: a gram gives 0.526 g each of glucose and fructose and takes 0.0526 g of water.
 
-    Refuses where the water does not suffice. Mass is kept exactly. Source: molar masses.
+    Raises Refusal if there is too little water. Mass is conserved. Source: molar masses.
     """
     sucrose = contents.of("sucrose") * share
     half = sucrose * 180.156 / 342.296
@@ -60,7 +60,7 @@ def inverted(contents: Contents, share: float) -> Contents:
 
 @dataclass(frozen=True, slots=True)
 class Invert(Hold):
-    """Hold an acid syrup hot so that part of its sucrose is hydrolysed to glucose and fructose."""
+    """An acid syrup held hot so that part of its sucrose is hydrolysed to glucose and fructose."""
 
     verb: ClassVar[str] = "invert"
     title: ClassVar[Message] = template("Keep at {temperature_c} for {minutes}, for the sugar to invert")
@@ -72,7 +72,9 @@ class Invert(Hold):
     pace: Range = prior(1.0, 0.6, 1.6, "times the published rate", 20.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Held as `Hold`, and sugar inverts by the syrup's own pH. Refuses a vessel without sucrose or acid. Source: `inverted_share`, mass balance."""
+        """Heated as by `Hold`; sucrose inverts at the pH of the syrup. Raises Refusal for a vessel without sucrose or acid. Source: `inverted_share`, mass
+        balance.
+        """
         liquid = state.liquid
         if liquid.of("sucrose") <= 0:
             raise Refusal(

@@ -1,4 +1,4 @@
-"""Pieces: what verbs do with whole fruit, peel and other solids that keep their inside to themselves."""
+"""Pieces: whole fruit, peel and other solids whose contents stay inside until a step extracts them."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ CUT, CRUSHED = 2.0, 4.0
 
 
 def need_pieces(state: VesselState, doing: str) -> None:
-    """Refuses a vessel without pieces, naming what was to be done to them. Source: definition."""
+    """Raises Refusal, naming what was to be done, for a vessel without pieces. Source: definition."""
     if not state.pieces:
         raise Refusal(
             message("There is nothing in the vessel to {doing}", doing=doing),
@@ -26,7 +26,7 @@ def need_pieces(state: VesselState, doing: str) -> None:
 
 
 def need_solids(state: VesselState, doing: str) -> None:
-    """Refuses a vessel without pieces and without other plant matter (nuts, spices, roots, herbs), naming what was to be done to them. Source: definition."""
+    """Raises Refusal, naming what was to be done, for a vessel without pieces and without other plant matter (nuts, spices, roots, herbs). Source: definition."""
     if not state.pieces and not state.solids_g:
         raise Refusal(
             message("There is nothing in the vessel to {doing}", doing=doing),
@@ -36,7 +36,7 @@ def need_solids(state: VesselState, doing: str) -> None:
 
 
 def take_parts(pieces: Sequence[Piece], names: Sequence[str], share: float) -> tuple[tuple[Piece, ...], tuple[Piece, ...]]:
-    """(what stays, what comes off) when `share` [0 to 1] of the named parts is taken from every piece. Mass is kept exactly.
+    """Returns (remaining pieces, what comes off) when `share` [0 to 1] of the named parts is taken from every piece. Mass is conserved.
 
     100 g of kumquat with 30 g peel at share 0.9 gives 27 g. Source: mass balance.
     """
@@ -54,9 +54,9 @@ def take_parts(pieces: Sequence[Piece], names: Sequence[str], share: float) -> t
 
 
 def juice_of(pieces: Sequence[Piece], share: float) -> tuple[Contents, tuple[Piece, ...]]:
-    """(juice, pressed pieces) when `share` of each piece's juice runs, warmed fruit a little more; at most all of it.
+    """Returns (juice, pressed pieces) when `share` of the juice of each piece runs out, more from warmed fruit; at most all of it.
 
-    1000 g of fruit with 400 g of juice at share 1 gives 400 g and 600 g of pressed fruit. Error: the yield's own spread. Source: mass balance.
+    1000 g of fruit with 400 g of juice at share 1 gives 400 g and 600 g of pressed fruit. Error: that of the yield. Source: mass balance.
     """
     juice, left = NOTHING, []
     for piece in pieces:
@@ -74,11 +74,11 @@ def juice_of(pieces: Sequence[Piece], share: float) -> tuple[Contents, tuple[Pie
 
 
 def dried(piece: Piece, water_g: float) -> Piece:
-    """The piece without `water_g` [g] of its water, taken from every part alike. Refuses more than it holds. Source: mass balance."""
+    """Returns the piece without `water_g` [g] of its water, taken from every part alike. Raises Refusal for more than it holds. Source: mass balance."""
     contents = piece.contents
     return piece.becoming(contents.taking("water", water_g))
 
 
 def inside(contents: Contents) -> Contents:
-    """All of a piece that can move into a liquid: everything but what neither dissolves nor mixes. Source: definition."""
+    """Returns what can move from a piece into a liquid: everything but what neither dissolves nor mixes. Source: definition."""
     return Contents({key: grams for key, grams in contents.grams.items() if key not in NO_WATER or key == "oil"})

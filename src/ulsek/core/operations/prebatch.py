@@ -1,4 +1,4 @@
-"""Batch ahead: drinks made by the bottle before service, with the water that ice would give, kept in the fridge or the freezer, poured by the glass."""
+"""Drinks bottled before service: with the water that ice would give, kept in the fridge or the freezer, poured by the glass."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ def _strength(state: VesselState) -> float:
 
 @dataclass(frozen=True, slots=True)
 class DiluteAhead(Step):
-    """Put in the water that stirring or shaking on ice would have given: as lines, by weight of what is there."""
+    """The water that stirring or shaking on ice would give is added as lines, by mass of the drink."""
 
     verb: ClassVar[str] = "dilute_ahead"
     title: ClassVar[Message] = template("Dilute ahead with {names}")
@@ -43,7 +43,7 @@ class DiluteAhead(Step):
     served: str = choice("stir_ice", "shake", "build")
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """The lines are in; nothing else changes. Refuses an empty vessel. Source: mass balance."""
+        """Nothing besides the lines changes. Raises Refusal for an empty vessel. Source: mass balance."""
         del context
         if state.mass_g <= 0:
             raise Refusal(message("There is nothing to dilute"), remedy=message("Put the drink in first"), code="empty")
@@ -73,14 +73,14 @@ _SPARE_ROOM_PERCENT = 2.0
 
 
 def _usual_melt(served: str) -> tuple[float, float]:
-    """Least and most water [% of the drink's weight] that a way with ice gives: the serve verb's own range. Source: `serve`."""
+    """Returns least and most water [% of the mass of the drink] that a way with ice gives: the range of the serve verb. Source: `serve`."""
     found = {"stir_ice": StirIce, "shake": Shake, "build": Build}[served]("melt", "glass").melt_percent
     return found.low, found.high
 
 
 @dataclass(frozen=True, slots=True)
 class BottleAhead(Bottle):
-    """Fill the batch into bottles with head space, to be kept in the `stands` freezer or fridge at `keep_c`."""
+    """Filled into bottles with head space, to be kept in the `stands` freezer or fridge at `keep_c`."""
 
     verb: ClassVar[str] = "bottle_ahead"
     title: ClassVar[Message] = template("Bottle the batch, keep at {keep_c}")
@@ -94,7 +94,7 @@ class BottleAhead(Bottle):
         return Computed(self.keep_c, "°C", 0 if float(self.keep_c).is_integer() else 1)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Nothing leaves; it stands at `keep_c`. Refuses a fridge below freezing and a freezer above it."""
+        """Nothing leaves; the temperature is `keep_c`. Raises Refusal for a fridge below freezing and a freezer above it."""
         if (self.stands == "fridge") == (self.keep_c < -1.0):
             raise Refusal(
                 message("A {stands} does not stand at {kept_at}", stands=self.stands, kept_at=self._kept_at),
@@ -175,7 +175,7 @@ class BottleAhead(Bottle):
 
 @dataclass(frozen=True, slots=True)
 class PourAhead(Step):
-    """Pour the batch by the glass, `serve_ml` each, out of bottles of `bottle_ml`: how many there are, and what is left in the last."""
+    """Poured by the glass, `serve_ml` each, from bottles of `bottle_ml`: the count of glasses, and what is left in the last bottle."""
 
     verb: ClassVar[str] = "pour_ahead"
     title: ClassVar[Message] = template("Pour by the glass, {serve_ml} each")
@@ -207,7 +207,7 @@ class PourAhead(Step):
 
 
 def _serves(whole: Mapping[str, Value], each_full: Mapping[str, Value], last: Mapping[str, Value]) -> Message:
-    """Returns how many serves a batch gives, how many each full bottle, and what the last one holds; without the bottles that there are not."""
+    """Returns the count of serves of a batch, of each full bottle, and of the last one."""
     if each_full and last:
         return message(
             "{serves} serves of {serve}, {each} from each of {full} full bottles with {over} left in it; the last one holds {rest}: {of_last} serves and {last} left.",

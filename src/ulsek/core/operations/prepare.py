@@ -1,4 +1,4 @@
-"""Prepare: wash, peel, zest, cut, core, separate, juice and what else happens to fruit before it meets a liquid."""
+"""Preparation of fruit before it meets a liquid: wash, peel, zest, cut, core, separate, juice and others."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ METHOD = {"reamer": 1.0, "press": 1.06, "machine": 1.08, "extractor": 1.15, "ble
 
 @dataclass(frozen=True, slots=True)
 class Wash(Step):
-    """Rinse, dry and look over; what is bruised goes. Nothing else changes."""
+    """Rinsed, dried and inspected; what is bruised goes. Nothing else changes."""
 
     verb: ClassVar[str] = "wash"
     title: ClassVar[Message] = template("Wash {names}")
@@ -34,7 +34,7 @@ class Wash(Step):
 
 @dataclass(frozen=True, slots=True)
 class WarmRoll(Step):
-    """Warm whole fruit and roll it under the hand: it gives more juice."""
+    """Whole fruit warmed and rolled, which gives more juice."""
 
     verb: ClassVar[str] = "warm_roll"
     title: ClassVar[Message] = template("Warm {names} to {temperature_c} and roll")
@@ -46,7 +46,7 @@ class WarmRoll(Step):
     gain: Range = prior(1.06, 0.98, 1.15, "times", 2.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Every piece's juice yield × `gain`. Source: house experience, not a standard."""
+        """The juice yield of every piece × `gain`. Source: house experience, not a standard."""
         need_pieces(state, "roll")
         gain = context.value_of(self.gain)
         return Outcome(
@@ -56,7 +56,7 @@ class WarmRoll(Step):
 
 @dataclass(frozen=True, slots=True)
 class Cut(Step):
-    """Cut into halves, wheels, dice: gives faster, and begins to brown."""
+    """Cut into halves, wheels or dice: exchanges faster, and begins to brown."""
 
     verb: ClassVar[str] = "cut"
     title: ClassVar[Message] = template("Cut {names}")
@@ -67,7 +67,7 @@ class Cut(Step):
     usual_gear: ClassVar[tuple[str, ...]] = ("board", "knife")
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Pieces give `CUT` times as fast from now on; nuts, spices, roots and herbs, which give all they have at once, stay as they are. No mass moves."""
+        """Pieces exchange `CUT` times as fast; nuts, spices, roots and herbs, which give everything at once, stay as they are. No mass moves."""
         del context
         need_solids(state, "cut")
         return Outcome(replace(state, pieces=tuple(replace(piece, cut=max(CUT, piece.cut)) for piece in state.pieces)))
@@ -75,7 +75,7 @@ class Cut(Step):
 
 @dataclass(frozen=True, slots=True)
 class Crush(Step):
-    """Crush or bruise: part of the juice runs at once, the rest gives fast."""
+    """Crushed or bruised: part of the juice runs at once, the rest exchanges fast."""
 
     verb: ClassVar[str] = "crush"
     title: ClassVar[Message] = template("Crush {names}")
@@ -86,7 +86,7 @@ class Crush(Step):
     runs: Range = prior(0.45, 0.25, 0.65, "of its juice", 1.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """`runs` of the juice leaves the pieces for the liquid; of nuts, spices and herbs nothing runs. Source: house experience, mass balance."""
+        """`runs` of the juice leaves the pieces for the liquid; nuts, spices and herbs have none. Source: house experience, mass balance."""
         need_solids(state, "crush")
         juice, left = juice_of(state.pieces, min(1.0, max(0.0, context.value_of(self.runs))))
         return Outcome(replace(state, liquid=state.liquid + juice, pieces=left))
@@ -94,7 +94,7 @@ class Crush(Step):
 
 @dataclass(frozen=True, slots=True)
 class Muddle(Crush):
-    """Press in the vessel with a muddler: less runs than by crushing."""
+    """Pressed in the vessel with a muddler: less runs than by crushing."""
 
     verb: ClassVar[str] = "muddle"
     title: ClassVar[Message] = template("Muddle {names}")
@@ -105,7 +105,7 @@ class Muddle(Crush):
 
 @dataclass(frozen=True, slots=True)
 class _TakesOff(Step):
-    """Takes named parts off whole pieces, as a stream of their own."""
+    """Base of the verbs that take named parts off whole pieces, as an outgoing stream."""
 
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
@@ -114,7 +114,7 @@ class _TakesOff(Step):
     taken: Range = prior(0.9, 0.8, 0.98, "of it", 1.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """`taken` of the named parts leaves; what sticks stays. Source: house experience, mass balance."""
+        """`taken` of the named parts leaves; the rest stays on. Source: house experience, mass balance."""
         need_pieces(state, self.doing)
         stay, off = take_parts(state.pieces, self.parts, min(1.0, max(0.0, context.value_of(self.taken))))
         if not off:
@@ -131,7 +131,7 @@ class _TakesOff(Step):
 
 @dataclass(frozen=True, slots=True)
 class Zest(_TakesOff):
-    """Take the coloured skin off, before the fruit is juiced."""
+    """The coloured skin is taken off, before the fruit is juiced."""
 
     verb: ClassVar[str] = "zest"
     title: ClassVar[Message] = template("Zest {names}")
@@ -150,7 +150,7 @@ class Zest(_TakesOff):
 
 @dataclass(frozen=True, slots=True)
 class Peel(_TakesOff):
-    """Take the whole peel off."""
+    """The whole peel is taken off."""
 
     verb: ClassVar[str] = "peel"
     title: ClassVar[Message] = template("Peel {names}")
@@ -163,7 +163,7 @@ class Peel(_TakesOff):
 
 @dataclass(frozen=True, slots=True)
 class Core(_TakesOff):
-    """Take core, stone and pips out."""
+    """Core, stone and pips are taken out."""
 
     verb: ClassVar[str] = "core"
     title: ClassVar[Message] = template("Core and stone {names}")
@@ -177,7 +177,7 @@ class Core(_TakesOff):
 
 @dataclass(frozen=True, slots=True)
 class Separate(Step):
-    """Part one thing into two: egg into white and yolk."""
+    """One thing is parted into two: egg into white and yolk."""
 
     verb: ClassVar[str] = "separate"
     title: ClassVar[Message] = template("Separate {names}")
@@ -208,7 +208,7 @@ class Separate(Step):
 
 @dataclass(frozen=True, slots=True)
 class Juice(Step):
-    """Juice the fruit; the juice stays (or runs `into` another vessel), pressed fruit leaves."""
+    """The fruit is juiced; the juice stays (or runs `into` another vessel), pressed fruit leaves."""
 
     verb: ClassVar[str] = "juice"
     title: ClassVar[Message] = template("Juice {names}")
@@ -241,7 +241,7 @@ class Juice(Step):
 
 @dataclass(frozen=True, slots=True)
 class Whip(Step):
-    """Beat air in: volume grows, weight doesn't."""
+    """Air is beaten in: the volume grows, the mass does not."""
 
     verb: ClassVar[str] = "whip"
     title: ClassVar[Message] = template("Whip {names}")
@@ -253,7 +253,7 @@ class Whip(Step):
 
 @dataclass(frozen=True, slots=True)
 class Toast(Step):
-    """Toast dry spice or nuts: a little water goes."""
+    """Dry spice or nuts are toasted: a little water goes."""
 
     verb: ClassVar[str] = "toast"
     title: ClassVar[Message] = template("Toast {names} {minutes}")
@@ -278,7 +278,7 @@ class Toast(Step):
 
 
 def _without_water(state: VesselState, loses: Callable[[Contents], float], hottest_c: float) -> Outcome:
-    """The vessel when every piece, and what lies loose in it, has lost the water [g] that `loses` says, and has cooled again. Source: mass balance."""
+    """Returns the vessel when every piece, and the plant matter in it, has lost the water [g] that `loses` returns, and has cooled again. Source: mass balance."""
     pieces = [(piece, loses(piece.contents)) for piece in state.pieces]
     loose = loses(state.liquid) if state.liquid.mass_g else 0.0
     gone = math.fsum((loose, *(grams for _, grams in pieces)))
@@ -294,7 +294,7 @@ def _without_water(state: VesselState, loses: Callable[[Contents], float], hotte
 
 @dataclass(frozen=True, slots=True)
 class Dehydrate(Step):
-    """Dry slices or peel to so much water left."""
+    """Slices or peel are dried to a moisture."""
 
     verb: ClassVar[str] = "dehydrate"
     title: ClassVar[Message] = template("Dry {names} {minutes} at {temperature_c}")
@@ -308,7 +308,7 @@ class Dehydrate(Step):
     moisture_percent: Range = prior(12.0, 8.0, 18.0, "% water left", 95.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Water leaves until `moisture_percent` of what is left is water. Refuses pieces that are drier already. Source: mass balance."""
+        """Water leaves until `moisture_percent` of the rest is water. Raises Refusal for pieces that are drier already. Source: mass balance."""
         need_solids(state, "dry")
         share = min(0.95, max(0.0, context.value_of(self.moisture_percent) / 100.0))
 
@@ -328,7 +328,7 @@ class Dehydrate(Step):
 
 @dataclass(frozen=True, slots=True)
 class Blend(Step):
-    """Blend everything into one: pieces become pulp in the liquid."""
+    """Everything is blended: pieces become pulp in the liquid."""
 
     verb: ClassVar[str] = "blend"
     title: ClassVar[Message] = template("Blend {names}")
@@ -340,7 +340,7 @@ class Blend(Step):
     vented: bool = flag()
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Every piece's inside and solids join the liquid. Source: mass balance."""
+        """Inside and solids of every piece join the liquid. Source: mass balance."""
         del context
         pulp: dict[str, float] = {}
         for piece in state.pieces:

@@ -1,4 +1,4 @@
-"""Serve: how a drink is put together. Ice gives its water while it chills; what it gives is a house's own figure, with its range."""
+"""Serving: how a drink is put together. Ice gives water while it chills; the amount is a house's own figure, with its range."""
 
 from __future__ import annotations
 
@@ -20,16 +20,16 @@ _LATENT_J_G, _WATER_J_GK = 333.6, 4.19
 
 
 def least_melt_g(state: VesselState, to_c: float) -> float:
-    """Grams of ice at 0 °C that must melt to chill a vessel to `to_c` [°C]: the heat balance alone, without the glass, the air or wet ice.
+    """Returns the mass [g] of ice at 0 °C that must melt to chill a vessel to `to_c` [°C]: the heat balance alone, without glass, air or wet ice.
 
-    100 g at 20 °C to 0 °C: 25.1 g. Below 0 °C the ice itself is colder; nothing is added for that. Source: heat balance, IAPWS R10-06.
+    100 g at 20 °C to 0 °C: 25.1 g. Below 0 °C the ice itself is colder, which is not counted. Source: heat balance, IAPWS R10-06.
     """
     return max(0.0, state.mass_g * _WATER_J_GK * (state.temperature_c - max(0.0, to_c)) / _LATENT_J_G)
 
 
 @dataclass(frozen=True, slots=True)
 class _OnIce(Step):
-    """What every way with ice has: how much of it melts into the drink, and how cold that makes it."""
+    """Base of the ways with ice: the share of it that melts into the drink, and the temperature reached."""
 
     family: ClassVar[str] = "serve"
     takes_lines: ClassVar[bool] = True
@@ -37,7 +37,7 @@ class _OnIce(Step):
     to_c: float = celsius(-1.0, -12.0, 15.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Melted ice comes in as water, `melt_percent` of what is there. Refuses an empty vessel. Source: mass balance, house experience."""
+        """Melted ice comes in as water, `melt_percent` of the drink. Raises Refusal for an empty vessel. Source: mass balance, house experience."""
         if state.mass_g <= 0:
             raise Refusal(message("There is nothing to chill"), remedy=message("Put the drink in first"), code="empty")
         melt = Contents({"water": state.mass_g * max(0.0, context.value_of(self.melt_percent)) / 100.0})

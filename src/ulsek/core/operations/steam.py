@@ -1,4 +1,4 @@
-"""Steam: what leaves an open, half covered or covered pot, by its surface, its heat and its minutes, and what follows the water."""
+"""Steam: what leaves an open, half covered or covered pot, by its surface, its heat and its minutes, and what evaporates with the water."""
 
 from __future__ import annotations
 
@@ -28,15 +28,15 @@ _SPIRIT_BOILS_OFF_C = 75.0
 
 
 def saturation_pressure_pa(t_c: float) -> float:
-    """Vapour pressure of water [Pa] at `t_c` [0 to 100 °C], within 0.1 %. 2 339 Pa at 20 °C. Source: Buck 1981, equation e_w4."""
+    """Returns the vapour pressure of water [Pa] at `t_c` [0 to 100 °C]. 2 339 Pa at 20 °C. Error 0.1 %. Source: Buck 1981, equation e_w4."""
     return 611.21 * math.exp((18.678 - t_c / 234.5) * t_c / (257.14 + t_c))
 
 
 def steam_g(minutes: float, t_c: float, pot_cm: float, lid: str) -> Range:
-    """Water lost [g] from a pot `pot_cm` [cm] across in `minutes` at `t_c` [°C] below the boil.
+    """Returns the water lost [g] from a pot `pot_cm` [cm] across in `minutes` [min] at `t_c` [°C] below the boil.
 
-    Surface × transfer × vapour density above the pot. Range 20 to 95 °C, error a factor of one and a half either way: weigh the pot
-    before and after and the weighing wins. 25.3 g in 11 min at 70 °C, 24 cm, lid half on. Source: diffusion through still air, house constant.
+    Surface × transfer × vapour density above the pot. Range 20 to 95 °C, error a factor of one and a half: two weighings of the pot replace it. 25.3 g in 11
+    min at 70 °C, 24 cm, lid half on. Source: diffusion through still air, house constant.
     """
     if t_c > HOTTEST_C:
         raise Refusal(
@@ -53,9 +53,10 @@ def steam_g(minutes: float, t_c: float, pot_cm: float, lid: str) -> Range:
 
 
 def steam_rising_g(minutes: float, from_c: float, to_c: float, pot_cm: float, lid: str) -> Range:
-    """Water lost [g] in `minutes` on the way from `from_c` to `to_c` [°C, at most 95]: the mean of `steam_g` over a steady rise (Simpson, five points).
+    """Returns the water lost [g] in `minutes` [min] on the way from `from_c` to `to_c` [°C, at most 95]: the mean of `steam_g` over a steady rise (Simpson,
+    five points).
 
-    11 g in 8 min from 20 to 95 °C in 24 cm, lid half on; error as there. Source: `steam_g`.
+    11 g in 8 min from 20 to 95 °C in 24 cm, lid half on. Error: as `steam_g`. Source: `steam_g`.
     """
     rise = (to_c - from_c) / 4.0
     weights = (1.0, 4.0, 2.0, 4.0, 1.0)
@@ -66,24 +67,26 @@ def steam_rising_g(minutes: float, from_c: float, to_c: float, pot_cm: float, li
 
 
 def steam_simmering_g(minutes: float, boils_c: float, pot_cm: float, lid: str, power_w: float = SIMMER_W.value) -> float:
-    """Water lost [g] in `minutes` at a simmer: power × time / latent heat, as the lid lets it; `power_w` [W] goes into steam in a pot 24 cm across, more with its surface.
+    """Returns the water lost [g] in `minutes` [min] at a simmer: power × time / latent heat, as the lid allows; `power_w` [W] goes into steam in a pot 24 cm
+    across, more with its surface.
 
-    75 g in 18 min at 350 W with the lid half on. Error: that of the power, a factor of two until the pot was weighed twice. Source: energy balance, house experience.
+    75 g in 18 min at 350 W with the lid half on. Error: that of the power, a factor of two until the pot was weighed twice. Source: energy balance, house
+    experience.
     """
     surface = (pot_cm / USUAL_POT_CM) ** 2
     return power_w * surface * minutes * 60.0 / energy.latent_heat_j_g(min(boils_c, 110.0)) * LID[lid]
 
 
 def is_dry(liquid: Contents) -> bool:
-    """Whether a vessel holds powder and no liquid: less than 16 % of water and spirit (dry gums and crystals hold up to 15 %). Source: definition."""
+    """Returns True for a vessel of powder without liquid: less than 16 % of water and spirit (dry gums and crystals hold up to 15 %). Source: definition."""
     return liquid.of("water") + liquid.of("ethanol") < 0.16 * liquid.mass_g
 
 
 def vapour(contents: Contents, water_g: float, vinegar_follows: float, ethanol_kept: float) -> Contents:
-    """What leaves when `water_g` [g] of water goes as steam: the water, acetic acid after Rayleigh, and alcohol but for `ethanol_kept` [0 to 1].
+    """Returns what leaves when `water_g` [g] of water evaporates: the water, acetic acid by Rayleigh, and alcohol but for `ethanol_kept` [0 to 1].
 
-    Acetic acid left = (water left / water before)^`vinegar_follows`. 100 g of 1000 g water takes 6.6 % of the vinegar's acid at 0.65.
-    Error: the two figures' own ranges. Source: Rayleigh distillation; `ethanol_retained`.
+    Acetic acid left = (water left / water before)^`vinegar_follows`. 100 g of 1000 g water takes 6.6 % of the acetic acid at 0.65. Error: the ranges of both
+    figures. Source: Rayleigh distillation; `ethanol_retained`.
     """
     water = contents.of("water")
     if water_g > water:
@@ -97,7 +100,7 @@ def vapour(contents: Contents, water_g: float, vinegar_follows: float, ethanol_k
 
 
 def without(contents: Contents, gone: Contents) -> Contents:
-    """What is left; mass is kept to rounding. Source: mass balance."""
+    """Returns what is left. Mass is conserved to rounding. Source: mass balance."""
     return Contents({key: mass - gone.of(key) for key, mass in contents.grams.items()})
 
 

@@ -1,4 +1,4 @@
-"""Steps: what every verb has, and how its parameters are declared, so that reading, schema, docs and screens know them from one place."""
+"""Steps: what every verb has, and how its parameters are declared, so that reading, schema, documentation and screens use one declaration."""
 
 from __future__ import annotations
 
@@ -18,7 +18,7 @@ MOST_MINUTES = 60.0 * 24 * 400
 
 @dataclass(frozen=True, slots=True)
 class NumberParam:
-    """A plain number between `low` and `high`; `words` says the bounds in kitchen words."""
+    """A number between `low` and `high` in its unit; `words` is the text of the bounds."""
 
     low: float
     high: float
@@ -29,7 +29,7 @@ class NumberParam:
 
 @dataclass(frozen=True, slots=True)
 class RangeParam:
-    """A process figure with its range; `prior` is the house's starting one, shown with its spread until the house's own runs replace it."""
+    """A process figure with its range; `prior` is the starting value, whose range is shown until the house's own runs replace it."""
 
     ceiling: float
     unit: str
@@ -50,14 +50,14 @@ class FlagParam:
 
 @dataclass(frozen=True, slots=True)
 class TextParam:
-    """The maker's own words."""
+    """A text in people's own words."""
 
 
 Param = NumberParam | RangeParam | ChoiceParam | FlagParam | TextParam
 
 
 def number(default: float | None, low: float, high: float, unit: str, words: Message) -> Any:
-    """A declared number; None as default makes it optional."""
+    """Declares a number; None as default makes it optional."""
     return field(default=default, metadata={"param": NumberParam(low, high, unit, words, optional=default is None)})
 
 
@@ -70,12 +70,12 @@ def celsius(default: float, low: float = -40.0, high: float = 120.0) -> Any:
 
 
 def prior(value: float, low: float, high: float, unit: str, ceiling: float = 1e6) -> Any:
-    """A process figure with the house's starting range: house experience, not a standard."""
+    """Declares a process figure with its starting range: house experience, not a standard."""
     return field(default=Range(value, low, high), metadata={"param": RangeParam(ceiling, unit, optional=False)})
 
 
 def optional_range(unit: str, ceiling: float) -> Any:
-    """A process figure that is only given when it is known better than the model."""
+    """Declares a process figure that is only given if it is known better than the model computes it."""
     return field(default=None, metadata={"param": RangeParam(ceiling, unit, optional=True)})
 
 
@@ -93,10 +93,10 @@ def text() -> Any:
 
 @dataclass(frozen=True, slots=True)
 class Step:
-    """What every step has. `check` says when it is done, in the maker's words; `note` how to do it.
+    """What every step has. `check` says when it is done, in the words of its author; `note` how to do it.
 
-    `into` is the vessel that takes the product when it is another one; `by_product` names what leaves, which makes it a stream that later
-    steps and other specs can use. `hands_on_min` are the maker's own minutes, else the verb's; `keep_sample` asks for a sample beside, for the eye and the tongue later.
+    `into` is the vessel that takes the product, if it is another one; `by_product` names the outgoing stream, which later steps and other specs can then use.
+    `hands_on_min` is the hands-on time [min], else the verb's; `keep_sample` asks to set a sample aside for comparison.
     """
 
     verb: ClassVar[str] = ""
@@ -132,34 +132,34 @@ class Step:
 
     @classmethod
     def params(cls) -> Mapping[str, Param]:
-        """The verb's own parameters by name."""
+        """Returns the verb's own parameters by name."""
         return {f.name: f.metadata["param"] for f in dataclasses.fields(cls) if "param" in f.metadata}
 
     @property
     def waiting_min(self) -> float:
-        """Minutes that pass without hands."""
+        """Time without hands-on work [min]."""
         return float(getattr(self, "minutes", 0.0))
 
     @property
     def labour_min(self) -> float:
-        """Minutes of hands."""
+        """Hands-on time [min]."""
         return self.usual_hands_on_min if self.hands_on_min is None else self.hands_on_min
 
     def sentence(self, *, first: bool) -> Message:
-        """Returns the sentence that says this step, without its values. `first` is True for the first step of a spec."""
+        """Returns the sentence of this step, without its values. `first` is True for the first step of a spec."""
         del first
         return self.title if self.lines or not self.title_alone else self.title_alone
 
     def remark(self, code: str, severity: Severity, text: Message, remedy: Message = NOTHING) -> Remark:
-        """A remark that stands at this step."""
+        """Returns a remark at this step."""
         return Remark(code, severity, f"steps/{self.id}", text, remedy)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """What becomes of the vessel once the lines are in. Mass in = mass that stays + mass that leaves."""
+        """Returns the outcome for the vessel with its lines in. Mass in = mass that stays + mass that leaves."""
         del context
         return Outcome(state)
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
-        """What a careful maker would say about this step; `before` is the vessel with the lines in."""
+        """Yields what to watch at this step; `before` is the vessel with the lines in."""
         del before, after
         return iter(())

@@ -1,4 +1,4 @@
-"""Strain: solids leave, and hold liquid back; sieve, cloth, paper, one after another."""
+"""Straining: solids leave and retain liquid; sieve, cloth, paper, one after another."""
 
 from __future__ import annotations
 
@@ -38,32 +38,36 @@ _PIECE_HOLDS = 0.4
 
 
 def held_g(solids_g: Mapping[str, float], hold_g_g: Mapping[str, float]) -> float:
-    """Liquid [g] that solids hold back: Σ grams that went in × hold. 12 g of leaf at 0.75 hold 9 g. Error 30 % and more. Source: house experience."""
+    """Returns the liquid [g] that solids retain: Σ mass that went in × hold. 12 g of leaf at 0.75 retain 9 g. Error 30 % and more. Source: house experience."""
     return math.fsum(mass * hold_g_g[key] for key, mass in solids_g.items())
 
 
 def draining_g(state: VesselState, keeps: float) -> dict[str, float]:
-    """Mass of solids by material [g, as they went in], with pulp multiplied by `keeps` [-], for working out the liquid that they hold. Source: house experience."""
+    """Returns the mass of solids by material [g, as they went in], with pulp multiplied by `keeps` [-], from which the retained liquid is computed. Source:
+    house experience.
+    """
     pulp = state.pulp_g
     return {key: grams - (1.0 - keeps) * min(grams, pulp.get(key, 0.0)) for key, grams in state.solids_g.items()}
 
 
 def clinging_g(pieces: Sequence[Piece], holds: Mapping[str, float]) -> float:
-    """Liquid [g] that clings to pieces: 0.4 of what the same weight of leaf would hold. 70 g of spent peel at 0.75 g/g keep 21 g. Source: house experience."""
+    """Returns the liquid [g] that clings to pieces: 0.4 of what the same mass of leaf would retain. 70 g of spent peel at 0.75 g/g: 21 g. Source: house
+    experience.
+    """
     return _PIECE_HOLDS * math.fsum(piece.contents.mass_g * holds[piece.material] for piece in pieces)
 
 
 def undissolved_at(contents: Contents, t_c: float) -> float:
-    """Sucrose [g] that lies dry in a vessel at `t_c` [°C; taken as 0 to 100 °C]. Source: `undissolved_sucrose_g`."""
+    """Returns the sucrose [g] that is undissolved in a vessel at `t_c` [°C; taken as 0 to 100 °C]. Source: `undissolved_sucrose_g`."""
     return undissolved_sucrose_g(contents, min(100.0, max(0.0, t_c)))
 
 
 def strain(contents: Contents, held: float, *, passes: float = 0.0, t_c: float = 20.0) -> tuple[Contents, Contents]:
-    """(what runs through, what stays in the sieve) when plant matter is taken out at `t_c` [°C] with `held` [g] of liquid; a share `passes` [0 to 1] of the
-    solids goes through. Sugar beyond saturation stays: dry sugar does not run through a sieve.
+    """Returns (what runs through, what stays in the sieve) when plant matter is taken out at `t_c` [°C] with `held` [g] of liquid; a share `passes` [0 to 1] of
+    the solids goes through.
 
-    Refuses when the solids would hold more liquid than there is. 1 000 g of liquid with 10 g of leaf holding 7.5 g gives 992.5 g.
-    Error: that of the hold, 30 % and more. Source: mass balance; `undissolved_sucrose_g`.
+    Sugar beyond saturation stays: dry sugar does not run through a sieve. Raises Refusal if the solids would retain more liquid than there is. 1 000 g of
+    liquid with 10 g of leaf holding 7.5 g gives 992.5 g. Error: that of the hold, 30 % and more. Source: mass balance; `undissolved_sucrose_g`.
     """
     solids, dry = contents.of("insolubles"), undissolved_at(contents, t_c)
     liquid = contents.solution.taking("sucrose", dry) if dry else contents.solution
@@ -86,9 +90,9 @@ def strain(contents: Contents, held: float, *, passes: float = 0.0, t_c: float =
 
 @dataclass(frozen=True, slots=True)
 class Strain(Step):
-    """Take the solids out, with the liquid that they hold (`hold_g_g` per gram that went in, else each material's own).
+    """The solids are taken out with the liquid that they retain (`hold_g_g` per gram that went in, else each material's own).
 
-    `through`: a sieve that is stirred, a sieve left alone, a cloth left to drip or a hung bag; it decides how much of the liquid pulp keeps.
+    `through`: a sieve that is stirred, a sieve left alone, a cloth left to drip or a hung bag; it decides how much of the liquid pulp retains.
     """
 
     verb: ClassVar[str] = "strain"
@@ -107,8 +111,9 @@ class Strain(Step):
         return _TITLES[self.through, self.pressed]
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Held = Σ grams that went in × hold, halved by pressing; pulp keeps what the sieve, cloth or bag lets it; pieces leave whole with what clings to
-        them, and sugar that has not dissolved stays behind. Source: house experience, mass balance.
+        """Retained = Σ mass that went in × hold, halved by pressing; that of pulp depends on sieve, cloth or bag.
+
+        Pieces leave whole with what clings to them, and undissolved sugar stays behind. Source: house experience, mass balance.
         """
         holds = {
             key: max(0.0, context.value_of(self.hold_g_g or context.facts(key).hold_g_g or DEFAULT_HOLD_G_G))
@@ -165,7 +170,7 @@ _FILTER_HOLDS = {
 
 @dataclass(frozen=True, slots=True)
 class Filter(Step):
-    """Run it through wet paper or cloth: the haze stays behind, with what each filter drinks."""
+    """Run through wet paper or cloth: the haze stays behind, with what each filter absorbs."""
 
     verb: ClassVar[str] = "filter"
     title: ClassVar[Message] = template("Filter through {kind}")
@@ -180,7 +185,7 @@ class Filter(Step):
     catches: Range = prior(0.97, 0.9, 1.0, "of the pulp", 1.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Pulp × `catches` and filters × their hold stay behind. Refuses pieces, which belong in a sieve first. Source: house experience, mass balance."""
+        """Pulp × `catches` and filters × their hold stay behind. Raises Refusal for pieces, which need a sieve first. Source: house experience, mass balance."""
         if state.pieces:
             raise Refusal(message("Pieces clog a filter"), remedy=message("Strain them out first"), code="pieces_in_filter")
         catches = min(1.0, max(0.0, context.value_of(self.catches)))

@@ -1,1 +1,1 @@
-"""One module for each property of a liquid; all take Contents or plain figures and return plain figures."""
+"""One module for each property of a liquid. All take Contents or plain figures and return plain figures."""

@@ -22,10 +22,10 @@ PROTONS = {key: 1.0 / grams for key, grams in _EQUIVALENT.items()} | {key: -1.0 
 
 
 def titratable_g(contents: Contents) -> float:
-    """Titratable acid [g, as anhydrous citric] up to pH 8.2 in the whole vessel.
+    """Returns the titratable acid [g, as anhydrous citric] up to pH 8.2 in the whole vessel, at least 0.
 
-    Protons of every acid present, less those that potassium and sodium have already taken, times 64.041 g. 6 g citric give 6.00;
-    6 g malic give 5.73. Never below zero: cations beyond what the acids can bind are bound to something else. Error: the acids' table, 0.1 %; whole protons are counted (phosphoric 2.3 % high). Source: definition.
+    Protons of every acid, less those that potassium and sodium have replaced, times 64.041 g. 6 g citric give 6.00; 6 g malic give 5.73. Error: the table of
+    acids, 0.1 %; whole protons are counted (phosphoric 2.3 % high). Source: definition.
     """
     return CITRIC_EQUIVALENT_G * max(
         0.0, math.fsum(mass * PROTONS[key] for key, mass in checked_contents(contents).grams.items() if key in PROTONS)
@@ -38,9 +38,9 @@ def acid_g_100ml(contents: Contents) -> float:
 
 
 def as_acid(titratable_as_citric: float, acid: str) -> float:
-    """The same titratable acid [any unit] counted as another acid: × its equivalent / 64.041. 1.00 as citric is 1.047 as malic.
+    """Returns the same titratable acid [any unit] as another acid: × its equivalent / 64.041. 1.00 as citric is 1.047 as malic.
 
-    Exact. Source: definition. Refuses what is no acid.
+    Exact. Raises Refusal for what is not an acid. Source: definition.
     """
     if acid not in _EQUIVALENT:
         raise Refusal(
@@ -53,7 +53,8 @@ def as_acid(titratable_as_citric: float, acid: str) -> float:
 
 
 def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str, float]:
-    """Grams [g] of each acid that together hold `titratable_g` [g, as citric] in the proportions of `split` [by weight]; shares under half a percent are left out.
+    """Returns the mass [g] of each acid that together have `titratable_g` [g, as citric] in the proportions of `split` [by weight]; shares under half a percent
+    are omitted.
 
     94 % citric and 6 % malic acid for 48 g: 45.2 and 2.9 g. Exact. Source: definition of titratable acid.
     """
@@ -71,7 +72,9 @@ def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str,
 
 
 def acid_percent_w_w(contents: Contents) -> float:
-    """Titratable acid [g per 100 g of liquid, as anhydrous citric]; per 100 mL it is `acid_g_100ml`. Refuses an empty vessel. Source: definition."""
+    """Returns the titratable acid [g per 100 g of liquid, as anhydrous citric]; per 100 mL it is `acid_g_100ml`. Raises Refusal for an empty vessel. Source:
+    definition.
+    """
     liquid = checked_contents(contents).solution.mass_g
     if liquid <= 0:
         raise Refusal(message("An empty vessel has no acid"), remedy=message("Put something in first"))
@@ -80,14 +83,14 @@ def acid_percent_w_w(contents: Contents) -> float:
 
 @dataclass(frozen=True, slots=True)
 class ByAcid:
-    """One acid of a liquid, per 100 mL at 20 °C: its grams, bound or free, and what titration would find of them free, as citric."""
+    """One acid of a liquid, per 100 mL at 20 °C: its mass, bound or free, and the titratable acid of its free form, as citric."""
 
     g_100ml: float
     titratable_g_100ml: float
 
 
 def acids_g_100ml(contents: Contents) -> dict[str, ByAcid]:
-    """Each acid that is there [g per 100 mL]: its own grams and their titratable equivalent as citric, before potassium takes its share.
+    """Returns each acid [g per 100 mL]: its mass and its titratable equivalent as citric, before potassium binds its share.
 
     5.3 g malic acid count as 5.06 as citric. Exact but for whole protons. Source: definition.
     """
@@ -115,9 +118,9 @@ TITRATION_STEPS = (
 
 
 def burette_ml(contents: Contents, sample_ml: float, normality: float) -> float:
-    """NaOH [mL] of `normality` [mol/L] that a burette gives off for `sample_ml` [mL] up to pH 8.2: Σ protons / normality.
+    """Returns the NaOH [mL] of `normality` [mol/L] that titrates `sample_ml` [mL] to pH 8.2: Σ protons / normality.
 
-    Error 0.5 % and the drop. 10 mL of 6 % citric acid takes 93.7 mL of 0.1 mol/L. Source: definition. Refuses figures not above zero.
+    Error 0.5 % and the drop. 10 mL of 6 % citric acid: 93.7 mL of 0.1 mol/L. Raises Refusal for figures of 0 or less. Source: definition.
     """
     if not (0 < sample_ml <= _MOST_SAMPLE_ML and _LEAST_NORMALITY <= normality <= _MOST_NORMALITY):
         raise Refusal(
@@ -128,7 +131,7 @@ def burette_ml(contents: Contents, sample_ml: float, normality: float) -> float:
 
 
 def acid_from_burette(burette: float, sample_ml: float, normality: float, acid: str = "citric_acid") -> float:
-    """Titratable acid [g per 100 mL, as `acid`] from a `burette` [mL] of NaOH of `normality` [mol/L] on `sample_ml` [mL].
+    """Returns the titratable acid [g per 100 mL, as `acid`] from `burette` [mL] of NaOH of `normality` [mol/L] on `sample_ml` [mL].
 
     mL × normality × equivalent / sample / 10. Error 0.5 % and the drop. 37.5 mL of 0.1 mol/L on 10 mL is 2.40 as citric. Source: definition.
     """

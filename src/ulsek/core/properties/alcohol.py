@@ -105,10 +105,10 @@ _LID_HOLDS = {"off": 1.0, "half": 0.75, "on": 0.35}
 
 
 def ethanol_retained(minutes: float, lid: str = "off") -> Range:
-    """Share [0 to 1] of the alcohol left after `minutes` [0 to 150] at a simmer: never all of it leaves.
+    """Returns the share [0 to 1] of the alcohol left after `minutes` [0 to 150] at a simmer.
 
-    Read between the points of the table for a stirred pot; the lid holds part back. Error a third of the loss either way: pot, surface
-    and strength decide. 0.40 after 15 min without lid. Source: USDA Table of Nutrient Retention Factors, Release 6 (2007).
+    Interpolated in the table for a stirred pot; a lid retains more. Error a third of the loss: pot, surface and strength decide. 0.40 after 15 min without lid.
+    Source: USDA Table of Nutrient Retention Factors, Release 6 (2007).
     """
     if not 0.0 <= minutes <= MOST_RETENTION_MIN:
         raise Refusal(
@@ -132,8 +132,9 @@ def ethanol_retained(minutes: float, lid: str = "off") -> Range:
 
 
 def abv(ethanol_g: float, volume_ml: float) -> float:
-    """Strength [% vol at 20 °C]: mL of ethanol in 100 mL of the mixture as it stands, contraction counted. Source: definition, OIML R 22. Refuses a volume of
-    nothing and more ethanol than the volume holds.
+    """Returns the strength [% vol at 20 °C]: mL of ethanol in 100 mL of the mixture, contraction counted.
+
+    Raises Refusal for a volume of 0 and for more ethanol than the volume holds. Source: definition, OIML R 22.
     """
     bounded(volume_ml, 1e-12, 1e12, "mL", message("a volume"))
     bounded(ethanol_g, 0.0, 1.0001 * PURE_ETHANOL_KG_M3 / 1000.0 * volume_ml + 1e-9, "g", message("the ethanol in it"))

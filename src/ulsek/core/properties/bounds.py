@@ -1,4 +1,4 @@
-"""Bounds: the two checks that stand before every property, so that nothing but a sound figure is worked with."""
+"""Bounds: two checks of the inputs of every property."""
 
 from __future__ import annotations
 
@@ -18,12 +18,12 @@ LEAST_G = 1e-12
 
 
 def is_solution(contents: Contents) -> bool:
-    """Whether there is water enough to dissolve in: more than 3 % [g/g]. Powder with its own moisture is none. Source: definition."""
+    """Returns True if there is enough water to dissolve in: more than 3 % [g/g], which excludes powder with its moisture. Source: definition."""
     return checked_contents(contents).of("water") > max(LEAST_G, DRY * contents.mass_g)
 
 
 def bounded(value: float, low: float, high: float, unit: str, what: Message, remedy: Message = NOTHING) -> float:
-    """`value` itself when it is a number from `low` to `high` [`unit`]. Raises Refusal for NaN and for what lies outside. Source: definition."""
+    """Returns `value` if it is from `low` to `high` [`unit`]. Raises Refusal for NaN and outside these bounds. Source: definition."""
     if low <= value <= high:
         return value
     if not isinstance(value, int | float) or math.isnan(value):
@@ -41,7 +41,9 @@ def bounded(value: float, low: float, high: float, unit: str, what: Message, rem
 
 
 def checked_contents(contents: Contents) -> Contents:
-    """The same contents when every substance is known and weighs zero or more [g]. Raises Refusal for NaN, infinity and less than nothing. Source: definition."""
+    """Returns the contents if every substance is known and has a mass of 0 or more [g]. Raises Refusal for NaN, infinity and negative masses. Source:
+    definition.
+    """
     values = contents.grams.values()
     # A sum that is a finite number holds neither NaN nor infinity; this runs before every property.
     if not values or (min(values) >= _ROUNDING_G and math.fsum(values) < math.inf):

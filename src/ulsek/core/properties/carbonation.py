@@ -1,4 +1,4 @@
-"""Carbon dioxide in a drink: pressure, volumes, what a charger gives."""
+"""Carbon dioxide in a drink: pressure, volumes, and the gas from a charger."""
 
 from __future__ import annotations
 
@@ -39,10 +39,10 @@ def henry_mpa(t_c: float) -> float:
 
 
 def carbonation_g_l(contents: Contents, t_c: float, gauge_kpa: float) -> float:
-    """Carbon dioxide [g per L of liquid] at rest under `gauge_kpa` [0 to 1000 kPa above the air's] at `t_c` [°C].
+    """Returns the carbon dioxide [g per L of liquid] at equilibrium under `gauge_kpa` [0 to 1000 kPa above the air's] at `t_c` [°C].
 
-    Henry's law in the water present; sugar takes its place and salts a little out. Error 3 %, 10 % with alcohol. 6.6 at 4 °C and
-    130 kPa in water. Source: Carroll, Slupsky and Mather 1991; displacement by mass balance.
+    Henry's law in the water present; sugar takes its place and salts a little out. Error 3 %, 10 % with alcohol. 6.6 at 4 °C and 130 kPa in water. Source:
+    Carroll, Slupsky and Mather 1991; displacement by mass balance.
     """
     if not 0.0 <= gauge_kpa <= _MOST_KPA:
         raise Refusal(
@@ -74,11 +74,11 @@ class Charged:
 
 
 def charge(contents: Contents, t_c: float, siphon_ml: float, charger_g: float, given_share: float = 1.0) -> Charged:
-    """What a charger of `charger_g` [g] gives a filled siphon of `siphon_ml` [mL, brim] at `t_c` [0 to 40 °C], shaken to rest.
+    """Returns the state of a filled siphon of `siphon_ml` [mL, brim] after a charger of `charger_g` [g] at `t_c` [0 to 40 °C], shaken to equilibrium.
 
-    Mass balance between liquid and head space, found by bisection on pressure; the air that was in the head space stays. `given_share`
-    [0 to 1] is what arrives after leaks. Error 10 %. 8 g on 900 mL water at 4 °C in 1 L: about 8.3 g/L. Refuses a siphon without head room and a pressure
-    beyond 1000 kPa. Source: Henry's law, ideal gas above.
+    Mass balance between liquid and head space, by bisection on pressure; the air that was in the head space stays. `given_share` [0 to 1] is what arrives after
+    leaks. Error 10 %. 8 g on 900 mL water at 4 °C in 1 L: about 8.3 g/L. Raises Refusal for a siphon without head room and a pressure beyond 1000 kPa. Source:
+    Henry's law, ideal gas above.
     """
     volume = liquid_ml(contents)
     bounded(siphon_ml, 1.0, 1e6, "mL", message("a siphon"))

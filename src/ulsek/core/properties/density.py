@@ -90,7 +90,7 @@ def sucrose_density(w: float, t_c: float = 20.0) -> float:
 
 
 def _sucrose_density_formula(w: float, t_c: float) -> float:
-    """The bare formula of `sucrose_density` [kg/m³], unguarded: a little outside 0 to 1 it still runs smoothly, as an inversion needs. 1229.65 at 0.5, 20 °C.
+    """Returns the formula of `sucrose_density` [kg/m³] without its bounds; it is smooth a little outside 0 to 1, as an inversion needs. 1229.65 at 0.5, 20 °C.
 
     Source: ICUMSA SPS-4 (1998).
     """
@@ -129,7 +129,7 @@ def volume_ml(contents: Contents) -> float:
 
 
 def liquid_ml(contents: Contents) -> float:
-    """`volume_ml` of a vessel that holds some liquid [mL]. Raises Refusal for an empty one, and one that holds plant matter alone. Source: `volume_ml`."""
+    """Returns `volume_ml` of a vessel with liquid [mL]. Raises Refusal for an empty one, and for plant matter alone. Source: `volume_ml`."""
     volume = volume_ml(contents)
     if volume < _LEAST_ML:
         raise Refusal(message("An empty vessel has no volume to measure by"), remedy=message("Put something in first"), code="empty")
@@ -137,7 +137,7 @@ def liquid_ml(contents: Contents) -> float:
 
 
 def _volume_of(water: float, ethanol: float, sugar: float, parts: list[float]) -> float:
-    """Volume [mL] at 20 °C from grams of water, ethanol and sugars and the mL that each of the rest takes (`parts`); see `volume_ml`.
+    """Returns the volume [mL] at 20 °C from the mass of water, ethanol and sugars and the mL of each other substance (`parts`); see `volume_ml`.
 
     1000 g of water and 1000 g of sugar: 1626.5. Source: `volume_ml`.
     """

@@ -1,4 +1,4 @@
-"""Energy and time: heating a pot, driving off steam, freezing a block; learned from two weighings."""
+"""Energy and time: heating a pot, evaporating water, freezing a block; the power of a pot from two weighings."""
 
 from __future__ import annotations
 
@@ -40,9 +40,10 @@ def latent_heat_j_g(t_c: float) -> float:
 
 
 def minutes_to_heat(contents: Contents, from_c: float, to_c: float, power_w: float) -> float:
-    """Minutes to bring a vessel from `from_c` to `to_c` [°C] with `power_w` [W] that really arrive in it. 1 kg of water by 80 K at 1200 W: 4.65.
+    """Returns the time [min] in which a vessel is heated from `from_c` to `to_c` [°C] with `power_w` [W] that arrive in it. 1 kg of water by 80 K at 1200 W:
+    4.65.
 
-    Error: that of the power. Source: energy balance.
+    Error: that of the power. Raises Refusal for temperatures or a power out of bounds. Source: energy balance.
     """
     bounded(from_c, -60.0, 200.0, "°C", message("a temperature"))
     bounded(to_c, -60.0, 200.0, "°C", message("a temperature"))
@@ -56,7 +57,7 @@ def minutes_to_heat(contents: Contents, from_c: float, to_c: float, power_w: flo
 
 
 def minutes_to_drive_off(mass_g: float, t_c: float, power_w: float) -> float:
-    """Minutes to drive off `mass_g` [g] of steam at `t_c` [°C] with `power_w` [W]: mass × latent heat / power. 500 g at 1200 W: 15.7.
+    """Returns the time [min] in which `mass_g` [g] of steam leave at `t_c` [°C] with `power_w` [W]: mass × latent heat / power. 500 g at 1200 W: 15.7.
 
     Error: that of the power. Source: energy balance.
     """
@@ -69,9 +70,9 @@ def minutes_to_drive_off(mass_g: float, t_c: float, power_w: float) -> float:
 
 
 def power_from_weighings_w(lost_g: float, minutes: float, t_c: float = 100.0) -> float:
-    """Net power [W] of a boiling pot that lost `lost_g` [g] in `minutes`: what two weighings teach. 160 g in 5 min: 1204.
+    """Returns the net power [W] of a boiling pot that lost `lost_g` [g] in `minutes` [min]. 160 g in 5 min: 1204.
 
-    Error 2 % of the loss, plus the scale's. Source: energy balance.
+    Error 2 % of the loss, plus the scale's. Raises Refusal for a loss or a time out of bounds. Source: energy balance.
     """
     if not (0 < lost_g <= _MOST_G and _LEAST_MINUTES <= minutes <= _MOST_MINUTES):
         raise Refusal(
@@ -136,10 +137,11 @@ def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, f
 
 
 def learned(prior: Range, seen: list[float]) -> Range:
-    """A process parameter [its own unit] after the house's own runs: the prior counts as two runs of its spread; lognormal mean and 5 to 95 % range.
+    """Returns a process parameter [its own unit] updated by the house's own runs: the prior counts as two runs of its spread; lognormal mean and 5 to 95 %
+    range.
 
-    Without runs the prior itself; with many, the house's own mean and spread of the mean plus its scatter. Refuses values of zero or less.
-    Error: that of few runs, which stays in the range. Source: normal–normal update of the logarithm.
+    Without runs the prior itself; with many, the house's own mean, and the spread of the mean plus its scatter. Error: that of few runs, which stays in the
+    range. Raises Refusal for values of zero or less. Source: normal–normal update of the logarithm.
     """
     if not all(_LEAST <= value <= _MOST for value in (*seen, prior.low, prior.value, prior.high)):
         raise Refusal(

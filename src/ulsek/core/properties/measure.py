@@ -1,4 +1,4 @@
-"""All figures of a vessel: the eight of every step at once, sharing the volume between them; the deeper ones when they are asked for."""
+"""All figures of a vessel: the eight of every step at once, sharing one volume; the others on request."""
 
 from __future__ import annotations
 
@@ -70,9 +70,10 @@ MODEL_UNCERTAINTY: Mapping[str, Callable[[Contents, float], tuple[float, float]]
 
 
 def measure(contents: Contents) -> dict[str, float]:
-    """Figures of one vessel: mass_g [g, with solids], and of its liquid volume_ml, density_g_ml, brix, brix_reading, sugar_g_100ml, acid_g_100ml, abv.
+    """Returns the figures of a vessel by key: mass_g [g, with solids], and of its liquid volume_ml, density_g_ml, brix, brix_reading, sugar_g_100ml,
+    acid_g_100ml, abv.
 
-    Equal to `PROPERTY` one by one (a test holds them together), for about the price of one. Empty vessel: mass and volume only.
+    Equal to `PROPERTY` one by one (a test compares them), for about the cost of one. Mass and volume only for an empty vessel.
     """
     grams = contents.grams
     mass = math.fsum(grams.values())
@@ -114,7 +115,7 @@ def measure(contents: Contents) -> dict[str, float]:
 
 
 def figure_of(name: str, contents: Contents) -> float:
-    """One named figure. Refuses a name that is none."""
+    """Returns one figure by its key, in its unit. Raises Refusal for an unknown key."""
     if name not in PROPERTY:
         raise Refusal(
             message("“{name}” is no figure of a vessel", name=name),

@@ -1,4 +1,4 @@
-"""pH from a charge balance: what the acids give off and what potassium and sodium have taken."""
+"""pH from a charge balance of acids and strong cations."""
 
 from __future__ import annotations
 
@@ -41,7 +41,7 @@ def log_gamma(charge: int, strength: float) -> float:
 
 
 def _constants(pka: Sequence[float], strength: float) -> tuple[float, ...]:
-    """Cumulative constants β₁, β₂ … in concentrations, H⁺ as an activity: each step's pKa shifted by what its ions lose in activity."""
+    """Returns the cumulative constants β₁, β₂ … in concentrations, H⁺ as an activity: the pKa of each step shifted by the activity of its ions."""
     found, product = [], 1.0
     for step, value in enumerate(pka, 1):
         product *= 10.0 ** (-value + log_gamma(step - 1, strength) - log_gamma(step, strength))
@@ -50,7 +50,7 @@ def _constants(pka: Sequence[float], strength: float) -> tuple[float, ...]:
 
 
 def _charges(h: float, betas: Sequence[float]) -> tuple[float, float, float]:
-    """(mean charge given off, its slope by ln h, mean squared charge) per mole of one acid at H⁺ activity `h`."""
+    """Returns (mean charge, its slope by ln h, mean squared charge) per mole of one acid at H⁺ activity `h`."""
     terms, inverse = [1.0], 1.0
     for beta in betas:
         inverse /= h
@@ -62,11 +62,11 @@ def _charges(h: float, betas: Sequence[float]) -> tuple[float, float, float]:
 
 
 def ph_of(acids_mol_l: Mapping[str, float], cation_mol_l: float = 0.0, anion_mol_l: float = 0.0, start: float = 3.0) -> float:
-    """pH [-] at 25 °C of acids [mol/L, total] with strong cations and anions [mol/L]: the charges must come out even.
+    """Returns the pH [-] at 25 °C of acids [mol/L, total] with strong cations and anions [mol/L], by electroneutrality.
 
-    [H⁺] + cation = anion + Σ Cᵢ n̄ᵢ(h) + [OH⁻], activities after Davies; Newton on pH inside a bracket, ionic strength renewed at each
-    round, to 1e-10. Range pH −1 to 14, I to 3 mol/L; error 0.05 against certified standards to I = 0.1, 0.12 at 0.5, 1 at 3. 6 % citric acid is 1.828.
-    Refuses what falls outside, and more cation than acid and anion can hold. Source: electroneutrality; Davies 1962; constants in `substances`.
+    [H⁺] + cation = anion + Σ Cᵢ n̄ᵢ(h) + [OH⁻], activities after Davies; Newton's method on pH inside a bracket, ionic strength updated at each round, to
+    1e-10. Range pH −1 to 14, I to 3 mol/L; error 0.05 against certified standards to I = 0.1, 0.12 at 0.5, 1 at 3. 6 % citric acid is 1.828. Raises Refusal for
+    a pH out of range, and for more cation than acid and anion can balance. Source: electroneutrality; Davies 1962; constants in `substances`.
     """
     return balanced(acids_mol_l, cation_mol_l, anion_mol_l, start)[0]
 
@@ -74,7 +74,7 @@ def ph_of(acids_mol_l: Mapping[str, float], cation_mol_l: float = 0.0, anion_mol
 def balanced(
     acids_mol_l: Mapping[str, float], cation_mol_l: float = 0.0, anion_mol_l: float = 0.0, start: float = 3.0
 ) -> tuple[float, float]:
-    """(pH [-], ionic strength [mol/L]) of the balance in `ph_of`, with its range and error. 6 % citric acid: 1.828 and 0.017. Source: `ph_of`."""
+    """Returns (pH [-], ionic strength [mol/L]) of the balance in `ph_of`, with its range and error. 6 % citric acid: 1.828 and 0.017. Source: `ph_of`."""
     for amount in (*acids_mol_l.values(), cation_mol_l, anion_mol_l):
         bounded(amount, 0.0, _MOST_MOL_L, "mol/L", message("a concentration"))
     bounded(start, _LOW, _HIGH, "", message("a pH to start from"))
@@ -131,7 +131,7 @@ def balanced(
 def _at_strength(
     pkas: Sequence[tuple[tuple[float, ...], float]], cation: float, anion: float, strength: float, start: float
 ) -> tuple[float, float]:
-    """(pH, ionic strength that its species make) at an ionic strength: the charge falls with pH, so Newton inside a bracket finds it."""
+    """Returns (pH, ionic strength of its species) at an assumed ionic strength: the charge falls with pH, so Newton's method inside a bracket finds it."""
     gamma = 10.0 ** log_gamma(1, strength)
     acids = [(_constants(pka, strength), amount) for pka, amount in pkas]
     low, high, ph = _LOW, _HIGH, start
@@ -156,7 +156,7 @@ def _at_strength(
 
 
 def _moles_l(contents: Contents) -> tuple[tuple[tuple[str, float], ...], float, float]:
-    """(acids, strong cations, strong anions) [mol/L]: salt gives as many of both and makes the liquid stronger in ions."""
+    """Returns (acids, strong cations, strong anions) [mol/L]: salt adds as much to both and raises the ionic strength."""
     litres = volume_ml(contents) / 1000.0
     acids = tuple((key, contents.grams[key] / SUBSTANCES[key].molar_mass / litres) for key in ACIDS if contents.grams.get(key))
     cation = math.fsum(contents.of(key) / SUBSTANCES[key].molar_mass for key in CATIONS) / litres
@@ -170,7 +170,7 @@ def _cached(acids: tuple[tuple[str, float], ...], cation: float, anion: float) -
 
 
 def _balance_of(contents: Contents) -> tuple[float, float]:
-    """(pH, ionic strength) of a vessel. Raises Refusal where it is empty or dry, and where no acid is known."""
+    """Returns (pH, ionic strength) of a vessel. Raises Refusal if it is empty or dry, and if no acid is known."""
     if volume_ml(checked_contents(contents)) < _LEAST_ML:
         raise Refusal(message("An empty vessel has no pH"), remedy=message("Put something in first"))
     if not is_solution(contents):
@@ -184,21 +184,23 @@ def _balance_of(contents: Contents) -> tuple[float, float]:
 
 
 def ph(contents: Contents) -> float:
-    """pH [-] of a vessel at 25 °C from its acids and the cations that hold part of them; see `ph_of`. Refuses a vessel in which no acid is known.
+    """Returns the pH [-] of a vessel at 25 °C from its acids and the cations that bind part of them; see `ph_of`.
 
-    Error 0.05 in dilute solution, up to 0.3 too high at 50 °Bx (`ph_uncertainty`). Never a measure of sourness: that is titratable acid.
-    6 % citric acid is 1.83. Source: `ph_of`, concentrations per litre of solution.
+    Error 0.05 in dilute solution, up to 0.3 too high at 50 °Bx (`ph_uncertainty`). It is no measure of sourness: that is titratable acid. 6 % citric acid is
+    1.83. Raises Refusal for a vessel in which no acid is known. Source: `ph_of`, concentrations per litre of solution.
     """
     return _balance_of(contents)[0]
 
 
 def ionic_strength(contents: Contents) -> float:
-    """Ionic strength [mol/L] of a vessel at its own pH; the balance is good to 0.1 and widens beyond. 0.017 in 6 % citric acid. Source: `ph_of`."""
+    """Returns the ionic strength [mol/L] of a vessel at its own pH; the balance holds to 0.1, with a growing error beyond. 0.017 in 6 % citric acid. Source:
+    `ph_of`.
+    """
     return _balance_of(contents)[1]
 
 
 def ph_or_neutral(contents: Contents) -> float:
-    """pH [-] where it can be worked out, else 7: for paces and hues, which hardly care; never shown as a figure. Source: `ph`."""
+    """Returns the pH [-] if it can be computed, else 7: for rates and hues, which depend on it little; never shown as a figure. Source: `ph`."""
     try:
         return ph(contents) if checked_contents(contents).total(ACIDS) > 0 else _KW / 2.0
     except Refusal as refusal:
@@ -226,11 +228,11 @@ def ph_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float, floa
 
 
 def cation_from_ph(acid_split: Mapping[str, float], acid_g_100ml: float, ph_read: float) -> tuple[float, float]:
-    """(total acid [mol/L], strong cation [mol/L]) of a juice whose titratable acid [g/100 mL, as citric] and pH were both read.
+    """Returns (total acid [mol/L], strong cation [mol/L]) of a juice whose titratable acid [g/100 mL, as citric] and pH were both read.
 
-    Two equations: Σ protons to 8.2 − cation = titration, and the charge balance at the pH read; solved by bisection on the cation to
-    1e-9. `acid_split` are shares by mass. Refuses a pH below what the free acid alone would show. 5.5 g/100 mL citric at pH 2.30
-    holds 0.040 mol/L cation. Source: electroneutrality, definition of titratable acid.
+    Two equations: Σ protons to 8.2 − cation = titration, and the charge balance at the pH read; solved by bisection on the cation to 1e-9. `acid_split` are
+    shares by mass. 5.5 g/100 mL citric at pH 2.30 holds 0.040 mol/L cation. Raises Refusal for a pH below that of the free acid alone. Source:
+    electroneutrality, definition of titratable acid.
     """
     bounded(acid_g_100ml, 0.0, 60.0, "g/100 mL", message("titratable acid"))
     bounded(ph_read, 0.0, 13.0, "", message("a pH reading"))

@@ -1,4 +1,4 @@
-"""What dissolves, and what comes out again in the cold."""
+"""Solubility, and what crystallises in the cold."""
 
 from __future__ import annotations
 
@@ -70,9 +70,9 @@ def _bounded(t_c: float, what: Message) -> None:
 
 
 def acid_solubility_g_100g(acid: str, t_c: float) -> float:
-    """Grams of an acid that 100 g of water hold [g/100 g] at `t_c` [0 to 50 °C], error 3 % (malic 20 %, ascorbic 12 %).
+    """Returns the mass of an acid that 100 g of water dissolve [g/100 g] at `t_c` [0 to 50 °C], error 3 % (malic 20 %, ascorbic 12 %).
 
-    145 of citric at 20 °C. Liquid acids mix in any amount and are refused. Source: handbook tables, read between their points.
+    145 of citric at 20 °C. Raises Refusal for liquid acids, which mix in any amount. Source: handbook tables, interpolated.
     """
     if acid not in _ACIDS and acid in SUBSTANCES:
         raise Refusal(
@@ -83,9 +83,10 @@ def acid_solubility_g_100g(acid: str, t_c: float) -> float:
 
 
 def solubility_g_100g(substance: str, t_c: float) -> float:
-    """Grams of an acid, a salt, a sugar alcohol or allulose that 100 g of water hold [g/100 g] at `t_c` [0 to 50 °C]; error as `SOLUBILITY_ERROR` says.
+    """Returns the mass of an acid, a salt, a sugar alcohol or allulose that 100 g of water dissolve [g/100 g] at `t_c` [0 to 50 °C]; error as in
+    `SOLUBILITY_ERROR`.
 
-    35.9 of salt, 169 of xylitol at 20 °C. Raises Refusal for what is in no table. Source: handbook tables, read between their points.
+    35.9 of salt, 169 of xylitol at 20 °C. Raises Refusal for a substance without a table. Source: handbook tables, interpolated.
     """
     table = _ACIDS.get(substance) or _OTHERS.get(substance)
     if table is None:
@@ -113,7 +114,7 @@ def bitartrate_solubility_g_100g(t_c: float, abv: float = 0.0) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Crystals:
-    """What may come out at a temperature: grams of one solid, how sure, and what to do."""
+    """A solid that may crystallise at a temperature: its mass [g], how certain that is, and what to do."""
 
     substance: str
     name: str
@@ -133,10 +134,10 @@ def _ionic_product(potassium: float, acids: Mapping[str, float], other_cation: f
 
 
 def bitartrate_crystals_g(contents: Contents, t_c: float) -> float:
-    """Grams of cream of tartar that come out at `t_c` [0 to 50 °C] when it has had time: potassium and tartrate beyond their product.
+    """Returns the mass of cream of tartar [g] that crystallises at `t_c` [0 to 50 °C] in time: potassium and tartrate beyond their solubility product.
 
-    The product is that of a saturated solution in water (and alcohol) with the same activity model; found by bisection to 1e-6 g.
-    Sugar and cold slow it by days: an amount that may come, not one that must. Error 20 %. Source: mass action, `bitartrate_solubility_g_100g`.
+    The product is that of a saturated solution in water (and alcohol) with the same activity model; by bisection to 1e-6 g. Sugar and cold delay it by days: it
+    may crystallise, it need not. Error 20 %. Source: mass action, `bitartrate_solubility_g_100g`.
     """
     _bounded(t_c, message("cream of tartar"))
     potassium, tartaric = checked_contents(contents).of("potassium") / 39.098, contents.of("tartaric_acid") / 150.087
@@ -170,21 +171,21 @@ _LEAST_SOLUBLE = {key: table[0][1] / 100.0 for key, table in (*_ACIDS.items(), *
 
 
 def may_stay_undissolved(contents: Contents) -> bool:
-    """Whether any acid, salt or sugar alcohol is more than ice-cold water would hold [g/g]: a quick look before `crystals`. Source: the same tables."""
+    """Returns True if any acid, salt or sugar alcohol is more than ice-cold water dissolves [g/g]: a quick check before `crystals`. Source: the same tables."""
     water = checked_contents(contents).of("water")
     return any(grams > water * _LEAST_SOLUBLE[key] for key, grams in contents.grams.items() if key in _LEAST_SOLUBLE)
 
 
 def _citrate_g(contents: Contents) -> float:
-    """Grams of trisodium citrate that citric acid and sodium make together, where the acid is all but neutralised; its acid salts are far more soluble."""
+    """Returns the trisodium citrate [g] that citric acid and sodium form if the acid is nearly neutralised; its acid salts are far more soluble."""
     sodium, citric = contents.of("sodium") / 22.990, contents.of("citric_acid") / 192.124
     return 258.07 * min(sodium / 3.0, citric) if citric and sodium > 2.5 * citric else 0.0
 
 
 def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:
-    """What crystallises at `t_c` [0 to 50 °C] when it stands long enough: sucrose, glucose, acids, salts, sugar alcohols, cream of tartar, each in grams.
+    """Returns what crystallises at `t_c` [0 to 50 °C] in time: sucrose, glucose, acids, salts, sugar alcohols, cream of tartar, each in grams.
 
-    Empty when all stays dissolved. 52.8 g of sucrose from 1000 g of 66.67 °Bx at 5 °C. Sources: `sucrose_saturation_g_g`, `solubility_g_100g`,
+    Empty if everything stays dissolved. 52.8 g of sucrose from 1000 g of 66.67 °Bx at 5 °C. Sources: `sucrose_saturation_g_g`, `solubility_g_100g`,
     `bitartrate_crystals_g`; glucose 34.9 + 0.63 t % w/w, handbook values, error 5 %.
     """
     _bounded(t_c, message("this vessel"))

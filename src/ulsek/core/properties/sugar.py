@@ -1,4 +1,4 @@
-"""Dissolved solids, what a refractometer shows, sugars per 100 mL, and how much sugar dissolves."""
+"""Dissolved solids, the reading of a refractometer, sugars per 100 mL, and the solubility of sucrose."""
 
 from __future__ import annotations
 
@@ -59,12 +59,12 @@ def refractive_index(w: float) -> float:
 
 
 def _index(w: float) -> float:
-    """The polynomial; a little below zero it stands for water warmer or colder than 20 °C."""
+    """Returns the refractive index by the polynomial; a little below zero it stands for water warmer or colder than 20 °C."""
     return math.fsum(n * w**i for i, n in enumerate(_N))
 
 
 def _water_index(t_c: float) -> float:
-    """Lagrange through the four nearest points."""
+    """Returns the refractive index of water by Lagrange interpolation in the four nearest points."""
     first = max(0, min(len(_WATER_N) - 4, math.floor((t_c - 10.0) / 5.0) - 1))
     points = _WATER_N[first : first + 4]
     return math.fsum(n * math.prod((t_c - other) / (t - other) for other, _ in points if other != t) for t, n in points)
@@ -75,7 +75,7 @@ def _specific_refraction(n: float, density: float) -> float:
 
 
 def _index_at(w: float, t_c: float) -> float:
-    """Refractive index at `t_c`: Lorentz–Lorenz with the density at `t_c` and specific refractions that hardly move."""
+    """Returns the refractive index at `t_c`: Lorentz–Lorenz with the density at `t_c` and specific refractions that hardly change."""
     water = _specific_refraction(_water_index(t_c), water_density(t_c)) - _specific_refraction(_water_index(20.0), water_density(20.0))
     at_20 = _specific_refraction(_index(w), _sucrose_density_formula(w, 20.0))
     product = (at_20 + (1.0 - w) * water + w * _REFRACTION_BY_K * (t_c - 20.0)) * _sucrose_density_formula(w, t_c)
@@ -83,7 +83,7 @@ def _index_at(w: float, t_c: float) -> float:
 
 
 def _bisect(of: Callable[[float], float], low: float, high: float) -> float:
-    """Where a rising function crosses zero, to 1e-12 of the bracket."""
+    """Returns where a rising function crosses zero, to 1e-12 of the bracket."""
     for _ in range(50):
         middle = (low + high) / 2.0
         if of(middle) < 0:
@@ -146,9 +146,10 @@ def true_from_reading(reading: float, acid_percent: float) -> float:
 
 
 def acid_shift(acid_percent: float) -> float:
-    """How much [°Bx] acid makes a refractometer read low, at `acid_percent` [% w/w, as citric]: 0.012 + 0.193 A − 0.0004 A², none without acid.
+    """Returns how much [°Bx] acid makes a refractometer read low, at `acid_percent` [% w/w, as citric]: 0.012 + 0.193 A − 0.0004 A², 0 without acid.
 
-    Table 0 to 10 %, error 0.1 °Bx; drawn on to 100 %, where it is a guess that `brix_reading_uncertainty` widens by. 0.398 at 2 %. Source: citrus juice trade practice, published correction table.
+    Table 0 to 10 %, error 0.1 °Bx; extrapolated to 100 %, for which `brix_reading_uncertainty` widens the range. 0.398 at 2 %. Source: citrus juice trade
+    practice, published correction table.
     """
     bounded(acid_percent, 0.0, 100.0, "%", message("acid"))
     return _ACID[0] + _ACID[1] * acid_percent + _ACID[2] * acid_percent**2 if acid_percent > 0 else 0.0
@@ -185,7 +186,7 @@ def sugar_g_100ml(contents: Contents) -> float:
 
 
 def sugars_g_100ml(contents: Contents) -> dict[str, float]:
-    """Each sugar that is there [g per 100 mL at 20 °C]; they add up to `sugar_g_100ml`. Source: definition."""
+    """Returns each sugar [g per 100 mL at 20 °C]; they add up to `sugar_g_100ml`. Source: definition."""
     volume = liquid_ml(contents)
     return {key: 100.0 * contents.of(key) / volume for key in SUGARS if contents.of(key)}
 
@@ -213,12 +214,12 @@ def sucrose_saturation_g_g(contents: Contents, t_c: float) -> float:
         return 0.0
     invert = (contents.of("glucose") + contents.of("fructose")) / water
     # Sugar may stay dry beside a little syrup of invert alone: it dissolves no less than nothing.
-    beside = max(0.0, limit / (1.0 - limit) - _INVERT_DISPLACES * invert)
-    return beside * _beside_alcohol(ethanol / (ethanol + water)) if ethanol else beside
+    dissolves_g_g = max(0.0, limit / (1.0 - limit) - _INVERT_DISPLACES * invert)
+    return dissolves_g_g * _beside_alcohol(ethanol / (ethanol + water)) if ethanol else dissolves_g_g
 
 
 def _beside_alcohol(share: float) -> float:
-    """Factor [0 to 1] on the sucrose that a gram of water dissolves when `share` [0 to 1] of the solvent's mass is ethanol."""
+    """Returns the factor [0 to 1] on the sucrose that a gram of water dissolves when `share` [0 to 1] of the mass of the solvent is ethanol."""
     for (p0, f0), (p1, f1) in itertools.pairwise(_ALCOHOL_LOWERS):
         if share <= p1:
             return f0 + (f1 - f0) * (share - p0) / (p1 - p0)
@@ -226,7 +227,7 @@ def _beside_alcohol(share: float) -> float:
 
 
 def undissolved_sucrose_g(contents: Contents, t_c: float) -> float:
-    """Grams of sucrose that the water present cannot hold at `t_c` [0 to 100 °C]; 0 when all dissolves. 52.8 g from 1000 g of 66.667 °Bx at 5 °C.
+    """Returns the mass of sucrose [g] that the water does not dissolve at `t_c` [0 to 100 °C]; 0 if all dissolves. 52.8 g from 1000 g of 66.667 °Bx at 5 °C.
 
     Error: that of the saturation. Source: `sucrose_saturation_g_g`, mass balance.
     """

@@ -1,4 +1,4 @@
-"""Relative sweetness: how sweet it is against the same weight of white sugar."""
+"""Sweetness relative to the same mass of white sugar."""
 
 from __future__ import annotations
 

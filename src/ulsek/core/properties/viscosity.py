@@ -1,4 +1,4 @@
-"""Viscosity: how thick it pours."""
+"""Viscosity."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""Water activity, freezing and boiling: how tightly what is dissolved holds the water."""
+"""Water activity, freezing and boiling: the effect of what is dissolved on the water."""
 
 from __future__ import annotations
 
@@ -72,7 +72,7 @@ def _ln_salt(molality: float) -> float:
 
 
 def _ln_spirit(ethanol: float, water: float, kelvin: float) -> float:
-    """Alcohol's part: at kitchen temperatures by van Laar, in the cold by the ice that alcohol and water are known to stand beside."""
+    """Returns the contribution of alcohol: van Laar at kitchen temperatures, in the cold by published freezing points."""
     if kelvin > _MELTS_K:
         moles, moles_water = ethanol / 46.068, water / 18.015
         x = moles / (moles + moles_water)
@@ -90,7 +90,7 @@ def _ln_spirit(ethanol: float, water: float, kelvin: float) -> float:
 
 
 def ln_activity(contents: Contents, kelvin: float = 298.15) -> float:
-    """Natural log of the water activity at `kelvin` [K]; see `water_activity`, which works at 25 °C. Refuses a vessel without water.
+    """Returns the natural log of the water activity at `kelvin` [K]; see `water_activity`, which works at 25 °C. Raises Refusal for a vessel without water.
 
     Below 0 °C alcohol counts by its published freezing points. Sources: as in `water_activity`.
     """
@@ -100,13 +100,13 @@ def ln_activity(contents: Contents, kelvin: float = 298.15) -> float:
 
 
 def _check_water(contents: Contents) -> None:
-    """Raises Refusal for contents that cannot be, and for those without water to speak of."""
+    """Raises Refusal for contents that cannot be, and for contents with too little water."""
     if not is_solution(contents):
         raise Refusal(message("Without water there is no water activity"), remedy=message("Put water or juice in first"), code="no_water")
 
 
 def _ln_activity(contents: Contents, kelvin: float) -> float:
-    """`ln_activity` of contents that are known to be sound and wet: a search asks for it many times."""
+    """Returns `ln_activity` of contents that were checked: a search calls it many times."""
     water = contents.of("water")
     moles_water = water / 18.015
     parts: list[float] = []
@@ -171,7 +171,9 @@ _PAIR_ZERO_K = 0.010
 
 
 def _root(of: Callable[[float], float], low: float, high: float) -> float:
-    """Where a rising function crosses zero between `low` and `high`, by secant inside a bracket, to 1e-9. Refuses a bracket without a crossing."""
+    """Returns where a rising function crosses zero between `low` and `high`, by secant inside a bracket, to 1e-9. Raises Refusal for a bracket without a
+    crossing.
+    """
     f_low, f_high = of(low), of(high)
     if f_low > 0 or f_high < 0:
         raise Refusal(
@@ -232,9 +234,9 @@ def freezing_c(contents: Contents) -> float:
 
 
 def freezing_near_c(contents: Contents, known_c: float) -> float:
-    """Freezing point [°C] of contents close to some that freeze at `known_c` [°C]: one Newton step, for ranges. Error 2 % of the shift.
+    """Returns the freezing point [°C] of contents close to some that freeze at `known_c` [°C]: one Newton step, for ranges. Error 2 % of the shift.
 
-    Equal to `freezing_c` where they are the same; refuses as it does. Source: `freezing_c`.
+    Equal to `freezing_c` if they are the same; raises Refusal as it does. Source: `freezing_c`.
     """
     _before_ice(contents)
     kelvin = bounded(known_c, -30.1, 0.01, "°C", message("a freezing point")) + 273.15 + _PAIR_ZERO_K
@@ -297,7 +299,9 @@ def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float
 
 
 def boils_at(contents: Contents, t_c: float, pressure_kpa: float = ATMOSPHERE_KPA) -> bool:
-    """Whether it boils at `t_c` [20 to 199 °C] or below under `pressure_kpa` [20 to 120 kPa]: one look instead of the search of `boiling_c`. Source: as there."""
+    """Returns True if it boils at `t_c` [20 to 199 °C] or below under `pressure_kpa` [20 to 120 kPa]: one evaluation instead of the search of `boiling_c`.
+    Source: as there.
+    """
     bounded(t_c, 20.0, 199.0, "°C", message("a temperature to boil at"))
     bounded(pressure_kpa, 20.0, 120.0, "kPa", message("the air's pressure"))
     share, raises, without = _boiling_parts(contents)
@@ -305,7 +309,7 @@ def boils_at(contents: Contents, t_c: float, pressure_kpa: float = ATMOSPHERE_KP
 
 
 def _boiling_parts(contents: Contents) -> tuple[float, tuple[float, float], Contents]:
-    """(mole fraction of ethanol, activity coefficients, contents without ethanol). Raises Refusal without water."""
+    """Returns (mole fraction of ethanol, activity coefficients, contents without ethanol). Raises Refusal without water."""
     if not is_solution(contents):
         raise Refusal(message("Without water nothing boils here"), remedy=message("Put water or juice in first"), code="no_water")
     ethanol = contents.of("ethanol")
@@ -315,7 +319,7 @@ def _boiling_parts(contents: Contents) -> tuple[float, tuple[float, float], Cont
 
 
 def _vapour_kpa(without: Contents, share: float, raises: tuple[float, float], t_c: float) -> float:
-    """Vapour pressure [kPa] of water and alcohol together at `t_c` [°C]."""
+    """Returns the vapour pressure [kPa] of water and alcohol together at `t_c` [°C]."""
     water = math.exp(_ln_activity(without, t_c + 273.15)) * saturation_pressure_kpa(t_c) * (1.0 - share) * raises[0]
     return water + (share * raises[1] * _ethanol_pressure_kpa(t_c) if share else 0.0)
 
@@ -336,7 +340,7 @@ def boiling_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float,
 
 
 def _alcohol_at_the_boil(contents: Contents) -> tuple[float, tuple[float, float]]:
-    """(mole fraction of ethanol against water, activity coefficients of water and ethanol after van Laar)."""
+    """Returns (mole fraction of ethanol relative to water, activity coefficients of water and ethanol by van Laar)."""
     ethanol, water = contents.of("ethanol") / 46.068, contents.of("water") / 18.015
     if not ethanol:
         return 0.0, (1.0, 1.0)

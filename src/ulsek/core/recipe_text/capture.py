@@ -1,9 +1,8 @@
-"""Capture: a draft spec grown from weighings, for people who never write an amount: put the vessel on the scale, name what goes in, pour, next.
+"""Capture: a draft spec from weighings, for people who do not write amounts: the vessel on the scale, the name of what goes in, pour, next.
 
-Each thing that was done is a row. Something goes in: `material` with `mass_g` of a tared scale, `shown_g` of one that was not, or `drops`; with `verb`
-and that verb's figures it begins a step, without it joins the step before. Something is poured over: `from` a vessel, all of it or `mass_g`.
-Something is done: `verb` with its figures; what comes out of it is named by `by_product` or goes `into` a vessel, and `out_g` is what it weighed.
-`vessel` says where, and stays until another is named.
+Each action is a row. Something goes in: `material` with `mass_g` of a tared scale, `shown_g` of one that was not tared, or `drops`; with `verb` and that verb's
+figures it begins a step, without it joins the step before. Something is poured over: `from` a vessel, all of it or `mass_g`. Something is done: `verb` with its
+figures; its outgoing stream is named by `by_product` or goes `into` a vessel, and `out_g` is its mass. `vessel` says where, and holds until another is named.
 """
 
 from __future__ import annotations
@@ -51,7 +50,7 @@ def _positive(given: Any, where: str, words: Message, remedy: Message) -> float:
 
 @dataclass
 class _Draft:
-    """The draft as it grows row by row. `shown` is what an untared scale under each vessel stands at [g]."""
+    """The draft as it grows row by row. `shown` is what a scale that is not tared shows under each vessel [g]."""
 
     steps: list[dict[str, Any]] = field(default_factory=list)
     vessels: dict[str, str] = field(default_factory=dict)
@@ -63,7 +62,7 @@ class _Draft:
     lines: int = 0
 
     def place(self, name: Any, where: str) -> str:
-        """The id of a vessel by its name, which begins one that is new."""
+        """Returns the id of a vessel by its name; a new name begins a vessel."""
         if not isinstance(name, str) or not name.strip():
             raise Refusal(message("A vessel needs its name"), where, remedy=message("Say what it is: pot, tall jug"), code="missing")
         key = file_id(name)
@@ -78,7 +77,7 @@ class _Draft:
         self.steps[-1].setdefault("lines", []).append({"id": f"l{self.lines}", "material": material, "amount": dict(amount)})
 
     def take(self, row: Mapping[str, Any], where: str) -> None:
-        """One row. Refuses what no row of its sort has: nothing that was sent is dropped."""
+        """Adds one row. Raises Refusal for a member that a row of its kind does not have."""
         before = self.vessel
         if row.get("vessel") is not None or not self.vessel:
             self.vessel = self.place(row.get("vessel", _FIRST_VESSEL), f"{where}/vessel")
@@ -126,7 +125,7 @@ class _Draft:
         return {"kind": "fixed", "mass_g": grams}
 
     def _grams(self, row: Mapping[str, Any], where: str) -> float:
-        """What went in [g]: `mass_g` on a tared scale, or the rise of `shown_g` on one that was not."""
+        """Returns the mass that went in [g]: `mass_g` on a tared scale, or the rise of `shown_g` on one that was not tared."""
         tared, stood = row.get("mass_g") is not None, self.shown.get(self.vessel, 0.0)
         given = _positive(
             row.get("mass_g") if tared else row.get("shown_g"),
@@ -194,8 +193,9 @@ def _only(row: Mapping[str, Any], known: Sequence[str], where: str, what: Messag
 
 
 def _fit_sieve(body: Mapping[str, Any], step: dict[str, Any], out_g: float, materials: Mapping[str, Material]) -> None:
-    """The sieve's hold by what the solids weighed wet: what leaves rises evenly with the hold, so that two passes tell it. A weight that no hold
-    leads to, or solids that nobody has described, leave the step as it is.
+    """Sets the hold of a sieve so that its solids have the mass that was weighed: it is linear in the hold, so two passes determine it.
+
+    A mass that no hold gives, or solids that are not described, leave the step as it is.
     """
 
     def leaves(hold: float) -> float:
@@ -220,16 +220,15 @@ def _fit_sieve(body: Mapping[str, Any], step: dict[str, Any], out_g: float, mate
 
 
 def materials_in(weighings: Sequence[Any]) -> set[str]:
-    """The materials that these rows name."""
+    """Returns the materials that the rows name."""
     return {str(row["material"]) for row in weighings if isinstance(row, Mapping) and row.get("material")}
 
 
 def captured(name: str, weighings: Sequence[Any], materials: Mapping[str, Material] | None = None) -> dict[str, Any]:
-    """The draft that these rows make, in order, its first weighed material as the driver and every other by ratio to it.
+    """Returns the draft of these rows, in order: the first weighed material is the driving line, every other is by ratio to it.
 
-    1000 g, then the scale at 1 620: the second is 0.62 of the first. Where the `materials` are known, a sieve whose solids were weighed (`out_g`)
-    gets the hold that leads to that weight, ± 10 %. Refuses grams that are none, a scale that falls, vessels that nothing stands in
-    and verbs that are not known, each at its place.
+    1000 g, then the scale at 1 620: the second is 0.62 of the first. If the `materials` are known, a sieve whose solids were weighed (`out_g`) gets the hold
+    that gives that mass, ± 10 %. Raises Refusal, at its place, for masses of 0 or less, a scale that falls, vessels that are empty, and unknown verbs.
     """
     if not name.strip():
         raise Refusal(message("What is made needs a name"), "name", remedy=message("Name it as it will stand on the label"), code="missing")

@@ -1,4 +1,4 @@
-"""Other open forms of a spec: Recipe in JSON-LD (schema.org), and materials as CSV. Each way in says what was understood and what not."""
+"""Other open forms of a spec: Recipe in JSON-LD (schema.org), and materials as CSV. Each reader tells what it understood and what not."""
 
 from __future__ import annotations
 
@@ -33,7 +33,7 @@ _COLUMNS = ("key", "name", "kind", "water_g", "sugar_g", "acid_g", "spirit_g", "
 
 
 def loaded(text: str, where: str = "file") -> Any:
-    """A JSON text as data. Raises Refusal for what is too long, cut off, or cannot be read by `read_json`."""
+    """Returns the value of a JSON text. Raises Refusal for one that is too long, cut off, or refused by `read_json`."""
     if len(text.encode("utf-8", "replace")) > MOST_BYTES:
         raise Refusal(message("The file is too long"), where, message("at most 1 MB"), message("Export one spec at a time"), "too_long")
     try:
@@ -45,7 +45,7 @@ def loaded(text: str, where: str = "file") -> Any:
 
 
 def _scripts(text: str) -> Iterator[str]:
-    """What stands in each script of linked data in a page. Looks at every letter a fixed number of times, whatever the page holds."""
+    """Returns the content of each linked-data script of a page. Every letter is read a fixed number of times, whatever the page holds."""
     at = 0
     while (opens := _OPENS.search(text, at)) and (ends := text.find(">", opens.end())) >= 0:
         closes = _CLOSES.search(text, ends)
@@ -57,7 +57,7 @@ def _scripts(text: str) -> Iterator[str]:
 
 
 def as_recipe(evaluation: Evaluation, language: str = "en") -> dict[str, Any]:
-    """A spec as a schema.org Recipe: names, amounts and steps in words, times as ISO 8601, yield."""
+    """Returns a spec as a schema.org Recipe: names, amounts and steps in words, times as ISO 8601, yield."""
     made = card(evaluation, language)
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     minutes = max(done.ends_min for done in evaluation.flow.steps)
@@ -86,12 +86,12 @@ def as_recipe(evaluation: Evaluation, language: str = "en") -> dict[str, Any]:
 
 
 def plain_gaps(text: str) -> str:
-    """A text with spaces that break, for forms that other programs read."""
+    """Returns a text with ordinary spaces, for forms that other programs read."""
     return text.replace("\u00a0", " ")
 
 
 def recipe_in(text: str) -> dict[str, Any]:
-    """The Recipe in a JSON-LD file, or in a page that holds one. Refuses a text without one."""
+    """Returns the Recipe in a JSON-LD file, or in a page that holds one. Raises Refusal for a text without one."""
     for part in _scripts(text) if "<" in text[:2000] else [text]:
         recipe = _first_recipe(loaded(part))
         if recipe is not None:
@@ -130,7 +130,7 @@ _TAG = re.compile(r"<[^<>]*>")
 
 
 def recipe_text(recipe: Mapping[str, Any]) -> tuple[str, list[str]]:
-    """A Recipe as plain text for the parser, and the names of what it holds besides that was not understood. Tags in it are left out."""
+    """Returns a Recipe as text for the parser, and the names of its members that were not understood. Tags are omitted."""
     name = recipe.get("name")
     lines = [str(name) if isinstance(name, str) else "Recipe", ""]
     ingredients = recipe.get("recipeIngredient", recipe.get("ingredients", []))
@@ -141,7 +141,7 @@ def recipe_text(recipe: Mapping[str, Any]) -> tuple[str, list[str]]:
 
 
 def materials_csv(materials: Mapping[str, Material]) -> str:
-    """Materials as CSV, grams per 100 g by what they are; prices per kilogram."""
+    """Returns materials as CSV, in grams per 100 g by group of substances; prices per kilogram."""
     out = io.StringIO()
     table = csv.writer(out, lineterminator="\n")
     table.writerow(_COLUMNS)
@@ -154,7 +154,7 @@ def materials_csv(materials: Mapping[str, Material]) -> str:
 
 
 def cell(text: str) -> str:
-    """A cell of a table that no spreadsheet takes for a formula: an apostrophe stands before what would begin one, and is taken off again on the way in."""
+    """Returns a cell that no spreadsheet takes for a formula: an apostrophe is added before one, and removed again on reading."""
     return f"'{text}" if text.startswith(_FORMULA) else text
 
 
@@ -167,9 +167,10 @@ _BY_BAND = {"sugar_g": "sucrose", "acid_g": "citric_acid", "spirit_g": "ethanol"
 
 
 def materials_from_csv(text: str) -> tuple[dict[str, dict[str, Any]], list[Message]]:
-    """Materials in the open form out of CSV, and what was not understood, by row. Refuses a text without the columns `key` and `name`.
+    """Returns the materials of a CSV text in the open form, and what was not understood, by row. Raises Refusal for a text without the columns `key` and
+    `name`.
 
-    Sugar counts as sucrose, acid as citric, the rest as other solubles: a table of bands holds no more.
+    Sugar counts as sucrose, acid as citric, the rest as other solubles: the table holds groups, not substances.
     """
     if len(text.encode("utf-8", "replace")) > MOST_BYTES:
         raise Refusal(message("The file is too long"), "file", message("at most 1 MB"), code="too_long")
@@ -211,7 +212,7 @@ def materials_from_csv(text: str) -> tuple[dict[str, dict[str, Any]], list[Messa
 
 @dataclass(frozen=True, slots=True)
 class Understood:
-    """A text that came in, read: which kind of file it is, the spec in it, what was understood, what not, and every doubtful reading."""
+    """A text that was read: its kind of file, the spec, what was understood, what not, and every doubtful reading."""
 
     kind: Literal["spec file", "recipe file", "recipe text"]
     body: OpenForm
@@ -221,7 +222,7 @@ class Understood:
 
 
 def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[Message], list[Message]]:
-    """What a body holds in words, and what of it cannot be read or is not known here."""
+    """Returns what a body holds, in words, and what of it cannot be read or is not known here."""
     spec = read_spec(body, strict=False)
     own = body.get("materials") if isinstance(body.get("materials"), dict) else {}
     strangers = [key for key in spec.mentioned if key and key not in known and key not in (own or {})]
@@ -237,9 +238,9 @@ def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[Me
 
 
 def read_any(text: str, known: Mapping[str, Any], locale: Locale = "metric", words: Words | None = None) -> Understood:
-    """A text read as what it is: a spec file, a recipe in JSON-LD or in a page, else a recipe in words. Nothing is kept.
+    """Returns a text read as what it is: a spec file, a recipe in JSON-LD or in a page, else a recipe in words. Nothing is stored.
 
-    Refuses what is cut off, too long, nested too deep, newer than this Ulsek, or nonsense.
+    Raises Refusal for what is cut off, too long, nested too deep, of a later version, or unreadable.
     """
     if len(text) > MOST_BYTES:
         raise Refusal(message("The text is too long"), "text", message("at most 1 MB"), message("Paste one recipe at a time"), "too_long")

@@ -1,4 +1,4 @@
-"""Frames: where a new spec of a family begins, one for each school of making it, with what each costs and gains."""
+"""Templates: the first spec of a family, one for each school of making it, with what each costs and gains."""
 
 from __future__ import annotations
 
@@ -32,7 +32,7 @@ class School:
 
 
 def schools_of(family: str) -> tuple[School, ...]:
-    """Returns the schools of a family. Raises Refusal for a family that there is not."""
+    """Returns the schools of a family. Raises Refusal for an unknown family."""
     if family not in keys("families"):
         raise Refusal(
             message("“{family}” is no family", family=family),
@@ -45,12 +45,14 @@ def schools_of(family: str) -> tuple[School, ...]:
 
 
 def file_id(name: str) -> str:
-    """A name as a file's id: "Bergamot–kumquat mix" is "bergamot-kumquat-mix"."""
+    """Returns a name as the id of a file: "Bergamot–kumquat mix" is "bergamot-kumquat-mix"."""
     return "-".join("".join(letter if letter.isalnum() else " " for letter in plain(name)).split())[:60] or "spec"
 
 
 def from_template(name: str, family: str, school: str = "", locale: str = "metric") -> dict[str, Any]:
-    """A spec file that begins as a family's frame does; without a `school` as its first. Refuses a school that the family does not have."""
+    """Returns a spec file that begins as the template of its family and `school`; the first school if that is empty. Raises Refusal for a school that the
+    family does not have.
+    """
     if locale not in LOCALES:
         raise Refusal(
             message("“{locale}” is no locale", locale=locale),

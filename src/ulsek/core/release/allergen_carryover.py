@@ -1,4 +1,4 @@
-"""Gear that carries allergens: what one prep leaves on sieve, blender and cloth for the next, until it is cleaned."""
+"""Allergen carry-over: allergens that one prep leaves on shared equipment for the next, until it is cleaned."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from ..safety.hazards import FOLLOW
 
 @dataclass(frozen=True, slots=True)
 class CarryOver:
-    """An allergen that a piece of gear brings from one spec (`source`, by name) into a step of another (`spec`, by id)."""
+    """An allergen that equipment carries from one spec (`source`, by name) into a step of another (`spec`, by id)."""
 
     gear: str
     allergen: str
@@ -25,7 +25,7 @@ class CarryOver:
 
 
 def _gear_of(step: Step, evaluation: Evaluation) -> tuple[str, ...]:
-    """The gear that a step touches: what it names or usually takes, and its vessel by name; not what comes clean to each batch."""
+    """Returns the equipment that a step touches: what it names or usually takes, and its vessel by name; not what comes clean to each batch."""
     vessel = evaluation.inputs.spec.vessels.get(step.vessel)
     return tuple(name for name in (*(step.gear or step.usual_gear), *((vessel.name,) if vessel else ())) if not name.startswith("clean "))
 
@@ -35,7 +35,7 @@ Traces = dict[str, dict[str, str]]
 
 
 def _use(evaluation: Evaluation, on: Traces) -> Iterator[CarryOver]:
-    """Yields the allergens that gear carries into one spec. Changes `on` in place: it then holds what the spec leaves on each piece of gear."""
+    """Yields the allergens that equipment carries into one spec. Changes `on` in place: it then holds what the spec leaves on each piece."""
     spec = evaluation.inputs.spec
     inside: dict[str, set[str]] = {}
     told: set[tuple[str, str]] = set()
@@ -61,10 +61,10 @@ def _use(evaluation: Evaluation, on: Traces) -> Iterator[CarryOver]:
 
 
 def carry_overs(made: Sequence[Evaluation], before: Mapping[str, Mapping[str, str]] | None = None) -> tuple[CarryOver, ...]:
-    """Allergens that gear brings from one spec into the next, for specs made in this order on the same gear; `before` stands on it already.
+    """Returns the allergens that equipment carries from one spec into the next, for specs made in this order; `before` is on it already.
 
-    A `clean` step ends what the gear that it names carries; without names, what its vessel carries. A spec that holds the allergen anyway is left out.
-    Source: general allergen management, as prudence; it says what to ask, not that a product is safe.
+    A `clean` step ends what the equipment that it names carries; without names, what its vessel carries. A spec that holds the allergen itself is omitted. It
+    tells what to ask, not that a product is safe. Source: general allergen management, as prudence.
     """
     on: Traces = {gear: dict(words) for gear, words in (before or {}).items()}
     return tuple(found for evaluation in made for found in _use(evaluation, on))
@@ -72,14 +72,14 @@ def carry_overs(made: Sequence[Evaluation], before: Mapping[str, Mapping[str, st
 
 @dataclass(frozen=True, slots=True)
 class LeftOnGear:
-    """What one spec leaves on the gear that it was made on, until somebody cleans it; `spec` is its id."""
+    """What one spec leaves on the equipment that it was made on, until that is cleaned; `spec` is its id."""
 
     spec: str
     traces: Mapping[str, Mapping[str, str]]
 
 
 def left_on_gear(evaluation: Evaluation) -> LeftOnGear:
-    """The allergens that making a spec once, on clean gear, leaves on it."""
+    """Returns the allergens that one batch of a spec, on clean equipment, leaves on it."""
     on: Traces = {}
     for _ in _use(evaluation, on):
         pass
@@ -87,7 +87,7 @@ def left_on_gear(evaluation: Evaluation) -> LeftOnGear:
 
 
 def carried(made: Sequence[Evaluation]) -> tuple[Remark, ...]:
-    """`carry_overs` as remarks, each at its step."""
+    """Returns `carry_overs` as remarks, each at its step."""
     return tuple(
         Remark(
             "carried_allergen",

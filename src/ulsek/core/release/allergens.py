@@ -1,6 +1,6 @@
-"""Allergens, answered for a drink: through every prep below it, over shared gear, and with what nobody has said.
+"""Allergens of a drink: of every prep below it, over shared equipment, and of materials of which they are unknown.
 
-A bottle alone is never called free of allergens: what a guest drinks is the drink.
+A bottle alone is never called free of allergens: the answer is about the drink.
 """
 
 from __future__ import annotations
@@ -20,26 +20,26 @@ _DEEPEST = 8
 
 @dataclass(frozen=True, slots=True)
 class AllergenSource:
-    """An allergen, and the ways on which it comes in: for each the names from the drink's own ingredient down to what holds it."""
+    """An allergen, and each way by which it comes in: the names from the drink's own ingredient down to what holds it."""
 
     allergen: str
     through: tuple[tuple[str, ...], ...]
 
     @property
     def words(self) -> Message:
-        """ "nuts (Hazelnut purée, from Hazelnuts)"."""
+        """Text of the source: "nuts (Hazelnut purée, from Hazelnuts)"."""
         return message("{allergen} ({ways})", allergen=term(self.allergen), ways=listed(map(_way, self.through)))
 
 
 def _way(names: Sequence[str]) -> Message:
-    """Returns one way on which it comes in: "Hazelnut purée, from Hazelnuts"."""
+    """Returns the text of one way: "Hazelnut purée, from Hazelnuts"."""
     name, *below = names
     return message("{name}, from {below}", name=name, below=_way(below)) if below else verbatim(name)
 
 
 @dataclass(frozen=True, slots=True)
 class AllergenAnswer:
-    """What may be said to a guest: what is in it, what gear shares with it, and of what nobody has said anything."""
+    """The answer for a guest: what it contains, what equipment shares with it, and what is unknown."""
 
     name: str
     is_drink: bool
@@ -50,13 +50,13 @@ class AllergenAnswer:
     @property
     @in_answer()
     def asks_lead(self) -> bool:
-        """Whether the answer ends with a question to the lead: where something is unknown, or gear is shared."""
+        """True if the answer refers to the lead: something is unknown, or equipment is shared."""
         return bool(self.unknown or self.shared) or not self.is_drink
 
     @property
     @in_answer()
     def words(self) -> Message:
-        """The answer in sentences. “No allergens” is never among them."""
+        """The answer in sentences. It never says “no allergens”."""
         held = message("It holds {allergens}.", allergens=listed(item.words for item in self.contains))
         none = message("None of the listed allergens goes into it as it is written.")
         shared = message("It shares {gear}: clean them before.", gear=listed(self._shares())) if self.shared else NOTHING
@@ -65,7 +65,7 @@ class AllergenAnswer:
         return sentences(held if self.contains else none, shared, unknown, no_drink, ASK if self.asks_lead else NOTHING)
 
     def _shares(self) -> Iterator[Message]:
-        """Gear that comes to the same allergens, named together: “the tall jug and the funnel with what holds egg and nuts”."""
+        """Returns equipment with the same allergens, named together: “the tall jug and the funnel with what holds egg and nuts”."""
         held: dict[str, dict[str, None]] = {}
         for item in self.shared:
             held.setdefault(item.gear, {})[item.allergen] = None
@@ -77,7 +77,7 @@ class AllergenAnswer:
 
 
 def _ways(evaluation: Evaluation, allergen: str, preps: Mapping[str, Evaluation], depth: int = 0) -> Iterator[tuple[str, ...]]:
-    """Every way on which an allergen comes into a spec, down through its preps."""
+    """Yields every way by which an allergen comes into a spec, down through its preps."""
     for material in evaluation.used:
         if allergen not in material.allergens:
             continue
@@ -87,10 +87,10 @@ def _ways(evaluation: Evaluation, allergen: str, preps: Mapping[str, Evaluation]
 
 
 def allergen_answer(evaluation: Evaluation, preps: Mapping[str, Evaluation], others: Sequence[LeftOnGear]) -> AllergenAnswer:
-    """The allergens of a drink (or of a prep, which then says to look at the drink).
+    """Returns the allergens of a drink; of a prep with a reference to the drink.
 
-    `preps` are the specs below it by the key of what they make, `others` what the house's other specs leave on its gear. Source: what is said of
-    each material; general allergen management, as prudence.
+    `preps` are the specs below it by the key of what they make, `others` what the house's other specs leave on its equipment. Source: the data of each
+    material; general allergen management, as prudence.
     """
     hazards = evaluation.hazards
     contains = tuple(AllergenSource(word, tuple(dict.fromkeys(_ways(evaluation, word, preps)))) for word in hazards.allergens)

@@ -1,4 +1,4 @@
-"""Names with a legal meaning: whether what a spec is called agrees with what is in it, by place. Rules are dated, sourced data a house may replace."""
+"""Names with a legal meaning: whether the name of a spec agrees with its contents, by place. Rules are dated, sourced data that a house may replace."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from ..safety.shipped_rules import starting_names
 
 
 def _figures(evaluation: Evaluation) -> dict[str, float]:
-    """The product's figures, with those that only names ask for: quinine [mg/L at worst], added sugar [% of the mass]."""
+    """Returns the figures of the product, with those that only names ask for: quinine [mg/L, high end], added sugar [% of the mass]."""
     if evaluation.last is None:
         return {}
     figures = dict(evaluation.figures[evaluation.last])
@@ -29,7 +29,7 @@ def _figures(evaluation: Evaluation) -> dict[str, float]:
 
 
 def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[str, float]) -> Message:
-    """What speaks against the name, in words; empty when nothing does."""
+    """Returns what contradicts the name, as a phrase; empty if nothing does."""
     kinds = {material.kind: material.name.lower() for material in evaluation.used}
     kinds |= {material_of_key(material.key): material.name.lower() for material in evaluation.used}
     if rule.get("always"):
@@ -48,7 +48,7 @@ def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[s
 
 
 def legal_names(evaluation: Evaluation, place: str | None = None, rules: Mapping[str, Any] | None = None) -> Iterator[Remark]:
-    """A question for every word of the spec's name whose legal meaning, in `place` or anywhere, the product does not meet."""
+    """Yields a remark for every word of the spec's name whose legal meaning, in `place` or anywhere, the product does not meet."""
     if evaluation.last is None or not evaluation.used:
         return
     name, figures = evaluation.inputs.spec.name.lower(), _figures(evaluation)

@@ -1,4 +1,4 @@
-"""What the work itself can do to somebody: flame and spirit, strong acid, raw egg, slow cooling, metal and acid, and what the law asks about.
+"""Hazards of the process: flame and spirit, strong acid, raw egg, slow cooling, metal and acid, and processes that need a permit.
 
 These are the usual cautions of the trade, not rules of a place: each ends with the local code and the authority.
 """
@@ -51,7 +51,7 @@ def _of_vessel(done: StepFlow, where: str, vessel: str) -> Iterator[Remark]:
 
 
 def _of_egg(flow: Flow, materials: Mapping[str, Material]) -> Iterator[Remark]:
-    """Egg that no later heat cooks: what the vessel saw before it went in does not count."""
+    """Yields a remark on egg that no later heat cooks: what the vessel saw before it went in does not count."""
     hottest: dict[str, float] = {}
     raw: dict[str, str] = {}
     for done in flow.steps:
@@ -76,7 +76,7 @@ def _of_egg(flow: Flow, materials: Mapping[str, Material]) -> Iterator[Remark]:
 def process_hazards(
     spec: Spec, flow: Flow, figures: Sequence[Mapping[str, float]], materials: Mapping[str, Material], keeping_class: str
 ) -> Iterator[Remark]:
-    """What the steps of a flow, with the `figures` after each, can do to the maker or the guest, each at its step."""
+    """Yields the hazards of the steps of a flow to the maker or the guest, each at its step; `figures` are those after each step."""
     for done, after in zip(flow.steps, figures, strict=True):
         where = f"steps/{done.step.id}"
         if done.before.liquid.of("ethanol"):

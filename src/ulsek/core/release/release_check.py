@@ -1,4 +1,4 @@
-"""Release check: whether a spec may be published, and what stands in the way."""
+"""Release check: whether a spec may be published, and what prevents it."""
 
 from __future__ import annotations
 
@@ -28,15 +28,15 @@ _BASE_KINDS = ("water", "juice", "fruit", "sweetener", "spirit", "puree", "dairy
 """What a prep is made of; only what it is dosed with has a usual dose."""
 
 
-def release_check(evaluation: Evaluation, beside: Doses | None = None, drinks: Sequence[Evaluation] = ()) -> tuple[Remark, ...]:
-    """Every remark on a spec, those of severity "stop" first; publishing needs that there are none.
+def release_check(evaluation: Evaluation, other_doses: Doses | None = None, drinks: Sequence[Evaluation] = ()) -> tuple[Remark, ...]:
+    """Returns every remark on a spec, those of severity "stop" first; it may be published if there are none of these.
 
-    `beside` holds the doses [g/L] of each material in the house's other specs; `drinks` are those of the house that it goes into, worked out with it.
+    `other_doses` holds the doses [g/L] of each material in the house's other specs; `drinks` are evaluations of the house's drinks that contain it.
     """
     found = [
         *_check(evaluation),
         *_in_its_drinks(evaluation, drinks),
-        *_far_from_usual(evaluation, beside or {}),
+        *_far_from_usual(evaluation, other_doses or {}),
         *evaluation.remarks,
     ]
     if evaluation.final is None:
@@ -115,7 +115,7 @@ _SWEET_BRIX = 10.0
 
 
 def _family_lacks(evaluation: Evaluation) -> Iterator[Remark]:
-    """What every product of its family has and this one has not: a syrup's sweetener, a step that clears, gas."""
+    """Yields what every product of its family has and this one does not: the sweetener of a syrup, a step that clears, gas."""
     spec = evaluation.inputs.spec
     final = evaluation.figures[evaluation.last] if evaluation.last is not None else {}
     sweetened = any(material.kind == "sweetener" for material in evaluation.used) or final.get("brix", 0.0) >= _SWEET_BRIX
@@ -153,7 +153,7 @@ ASKED_FROM_SHARE = 0.05
 
 
 def _restricted(evaluation: Evaluation) -> Iterator[Remark]:
-    """What is restricted in it, in the drink as poured; which drink that is, where nobody has said; and what is only named."""
+    """Yields what is restricted in it, in the drink as poured; a question which drink that is, if it is unknown; and materials that are only named."""
     spec, restricted = evaluation.inputs.spec, evaluation.hazards.restricted
     yield from (item.remark for item in restricted)
     asked = [item for item in restricted if item.share >= ASKED_FROM_SHARE and not item.poured.said]
@@ -185,13 +185,13 @@ _FORMS = ("oil", "tincture", "extract", "bark", "root", "leaf", "fresh", "dried"
 
 
 def _is_output_word(word: str, evaluation: Evaluation) -> bool:
-    """Whether a word names a form of a plant that is in the list: an allspice tincture is made of allspice."""
+    """Returns True if a word names a form of a plant that is in the list: an allspice tincture is made of allspice."""
     plants = [part for part in word.lower().split() if part not in _FORMS]
     return any(part in material.name.lower() for part in plants for material in evaluation.used)
 
 
 def _in_its_drinks(evaluation: Evaluation, drinks: Sequence[Evaluation]) -> Iterator[Remark]:
-    """What is restricted in this prep, judged in each of the house's drinks that it goes into, as they are."""
+    """Yields what is restricted in this prep, in each of the house's drinks that contain it."""
     mine = {item.substance for item in evaluation.hazards.restricted}
     for drink in drinks:
         for item in drink.hazards.restricted:
@@ -207,7 +207,7 @@ def _in_its_drinks(evaluation: Evaluation, drinks: Sequence[Evaluation]) -> Iter
 
 
 def _of_dates(evaluation: Evaluation) -> Iterator[Remark]:
-    """A product that is out of date before it is ready, and hours that it stands warm."""
+    """Yields remarks on a product that is out of date before it is ready, and on hours in the danger zone."""
     kept = evaluation.keeping
     ready = f"steps/{evaluation.flow.steps[evaluation.last].step.id}" if evaluation.last is not None else "steps"
     if kept.expires_before_ready and evaluation.inputs.spec.family != "drink":
@@ -238,7 +238,7 @@ def _of_dates(evaluation: Evaluation) -> Iterator[Remark]:
 
 
 def _twice(spec: s.Spec) -> Iterator[Remark]:
-    """One material twice in the same step is one line too many."""
+    """Yields a remark on a material that is in two lines of one step."""
     for step in spec.steps:
         seen: set[str] = set()
         for line in step.lines:
@@ -254,7 +254,7 @@ def _twice(spec: s.Spec) -> Iterator[Remark]:
 
 
 def _easily_confused(evaluation: Evaluation) -> Iterator[Remark]:
-    """Two materials of one spec whose jars are easily mistaken for each other."""
+    """Yields a remark on two materials of one spec that are easily mistaken for each other."""
     materials = evaluation.inputs.materials
     lines = evaluation.inputs.spec.lines.values()
     mistaken = {key: tuple(confused_with(key)) for key in {line.material for line in lines}}
@@ -273,7 +273,7 @@ def _easily_confused(evaluation: Evaluation) -> Iterator[Remark]:
 
 
 def _not_listed(evaluation: Evaluation) -> Iterator[Remark]:
-    """A step's own words that name a material which no line of the spec holds."""
+    """Yields a remark on the words of a step that name a material which no line holds."""
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     listed_keys = set(spec.material_keys)
     called = " ".join(material_name(key, materials).text().lower() for key in listed_keys)
@@ -284,10 +284,10 @@ def _not_listed(evaluation: Evaluation) -> Iterator[Remark]:
                 yield Remark("not_in_list", "check", f"steps/{step.id}", text, message("Add its line, or change the words"))
 
 
-def _far_from_usual(evaluation: Evaluation, beside: Doses) -> Iterator[Remark]:
-    """A dose far from what the house's other specs hold of the same material."""
+def _far_from_usual(evaluation: Evaluation, other_doses: Doses) -> Iterator[Remark]:
+    """Yields a remark on a dose far from that of the same material in the house's other specs."""
     for key, dose in evaluation.doses_g_l.items():
-        others = beside.get(key, ())
+        others = other_doses.get(key, ())
         material = evaluation.inputs.materials[key]
         if material.kind in _BASE_KINDS or len(others) < ENOUGH_OTHERS:
             continue

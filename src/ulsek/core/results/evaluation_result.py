@@ -1,4 +1,4 @@
-"""The result of an evaluation: what files, screens and the command line get of it."""
+"""The result of an evaluation, as files, screens and the command line get it."""
 
 from __future__ import annotations
 
@@ -49,7 +49,7 @@ class Bands:
 
 
 @dataclass(frozen=True, slots=True)
-class AddedLine:
+class LineMass:
     """A line as it went into a step: its mass [g], and that by groups of substances."""
 
     line: str
@@ -113,7 +113,7 @@ class ProductFigures:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class StepResult(VesselFigures):
-    """A vessel after a step: when the step begins and ends [min since the start], its figures, what stood in the vessel, what went in and what left."""
+    """A vessel after a step: when the step begins and ends [min since the start], its figures, its content before the lines, what went in and what left."""
 
     id: str
     vessel: str
@@ -128,7 +128,7 @@ class StepResult(VesselFigures):
     bands_before: Bands = field(metadata=json_member(name="stood"))
     temperature_c: float
     bands: Bands
-    added: tuple[AddedLine, ...]
+    added: tuple[LineMass, ...]
     leaving: tuple[Stream, ...]
 
 
@@ -149,8 +149,8 @@ class DeepFigures:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class SolutionFigures(DeepFigures):
-    """The same of a solution, with what one figure cannot hold: each sugar and each acid [g/100 mL], the volume [mL] at a temperature [°C], and what may
-    crystallise at the vessel's own temperature [g]; None where no solubility is known.
+    """The same of a solution, with what needs several numbers: each sugar and each acid [g/100 mL], the volume [mL] at a temperature [°C], and what may
+    crystallise at the temperature of the vessel [g]; None if no solubility is known.
     """
 
     sugars_g_100ml: Mapping[str, float]
@@ -177,8 +177,8 @@ class Share:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class FinalResult(ProductFigures):
-    """The product: its figures, what it holds [g], how long it takes [min], how many serves it makes, how long it keeps, what it costs, what must be said
-    of it, and where its doubt comes from.
+    """The product: its figures, its substances [g], how long it takes [min], how many serves it makes, how long it keeps, what it costs, its allergens and
+    cautions, and the causes of its uncertainty.
     """
 
     bands: Bands
@@ -206,7 +206,7 @@ class FinalResult(ProductFigures):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class EvaluationResult:
-    """Everything that was computed of a spec. Steps after a refusal are missing, and the refusal is told."""
+    """Everything that was computed of a spec. Steps after a refusal are missing; the refusal is among `refusals`."""
 
     steps: tuple[StepResult, ...]
     final: FinalResult | None
@@ -234,7 +234,7 @@ class KeepingResult:
 
 
 def _bands_before(done: StepFlow, went_in: Sequence[Mapping[Band, float]]) -> Bands:
-    """Mass by group [g] that stood in the step's vessel before its lines went in; `went_in` is the mass of each line by group [g]."""
+    """Returns the mass by group [g] in the step's vessel before its lines went in; `went_in` is the mass of each line by group [g]."""
     bands = done.before.contents.bands()
     for added, by_band in zip(done.added, went_in, strict=True):
         if not added.by_itself:
@@ -288,7 +288,7 @@ def _step(evaluation: Evaluation, i: int, ranges: bool, ranged: Collection[str] 
         temperature_c=done.temperature_c,
         bands=Bands.of(done.contents),
         added=tuple(
-            AddedLine(
+            LineMass(
                 added.line,
                 added.material,
                 evaluation.line_range(i, position) if ranges else Range.exact(added.mass_g),
@@ -339,7 +339,7 @@ def _final(evaluation: Evaluation, ranges: bool) -> FinalResult | None:
 
 
 def keeping_result(evaluation: Evaluation, evidence: Evidence, said: HouseDate | None = None) -> KeepingResult:
-    """Returns how long the product keeps when this is shown of it, and what would make it keep longer. Raises Refusal for a spec that makes nothing."""
+    """Returns how long the product keeps with this evidence, and what would make it keep longer. Raises Refusal for a spec that makes nothing."""
     if evaluation.final is None or not evaluation.final.of("water"):
         raise Refusal(
             message("Nothing is made that keeping is known of"),

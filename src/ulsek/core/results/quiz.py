@@ -1,4 +1,4 @@
-"""Questions before somebody's first make of a spec: three, out of the spec itself, each with one right answer and the reason."""
+"""Questions before a person's first batch of a spec: three, from the spec itself, each with one right answer and its reason."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ HOW_MANY = 3
 
 @dataclass(frozen=True, slots=True)
 class Question:
-    """What is asked, what may be answered, which answer is right (its place), and why."""
+    """A question, its possible answers, the place of the right one, and the reason."""
 
     id: str
     text: Message
@@ -26,7 +26,7 @@ class Question:
 
 
 def _placed(key: str, right: Message, wrong: tuple[Message, ...], text: Message, because: Message) -> Question:
-    """The right answer among the wrong ones, at a place that follows from its text: no chance, and not always the first."""
+    """Returns the right answer among the wrong ones, at a place that follows from its text: not random, and not always the first."""
     # By what is read: two answers that print alike are one.
     answers = [item for text, item in {item.text(): item for item in wrong}.items() if text != right.text()]
     at = sum(map(ord, right.text())) % (len(answers) + 1)
@@ -84,7 +84,7 @@ def _hottest(evaluation: Evaluation) -> Iterator[Question]:
 
 
 def _biggest(evaluation: Evaluation) -> Iterator[Question]:
-    """The line that is dosed smallest: the one where a slip is tasted."""
+    """Returns the line with the smallest dose, where an error is tasted most."""
     masses = {key: mass for key, mass in evaluation.flow.masses.items() if key in evaluation.inputs.spec.lines and mass > 0}
     if len(masses) < 2 or evaluation.last is None:
         return
@@ -100,7 +100,7 @@ def _biggest(evaluation: Evaluation) -> Iterator[Question]:
 
 
 def questions(evaluation: Evaluation) -> tuple[Question, ...]:
-    """Three questions out of a spec: what sets the batch, how hot, how long it keeps; its allergens and its smallest dose where one of those has no answer."""
+    """Returns three questions on a spec: what sets the batch, how hot, how long it keeps; its allergens and its smallest dose if one of those has no answer."""
     if evaluation.last is None:
         return ()
     found = [question for ask in (_weighed_first, _allergens, _hottest, _keeps, _biggest) for question in ask(evaluation)]
@@ -109,7 +109,7 @@ def questions(evaluation: Evaluation) -> tuple[Question, ...]:
 
 @dataclass(frozen=True, slots=True)
 class WrongAnswer:
-    """A question that was not answered right, and the reason."""
+    """A question that was answered wrong, and the reason."""
 
     id: str
     text: Message
@@ -117,5 +117,5 @@ class WrongAnswer:
 
 
 def wrong_answers(evaluation: Evaluation, given: dict[str, int]) -> tuple[WrongAnswer, ...]:
-    """The questions that were not answered right, each with the reason; none when all were."""
+    """Returns the questions that were answered wrong, each with the reason."""
     return tuple(WrongAnswer(item.id, item.text, item.because) for item in questions(evaluation) if given.get(item.id) != item.right)

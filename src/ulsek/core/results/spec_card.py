@@ -1,6 +1,6 @@
-"""The spec card: one page that a new hire can make it from, at the batch that is wanted, to the scale's resolution, in the reader's language.
+"""The spec card: one page from which a new person can make a batch, to the resolution of the scale, in the reader's language.
 
-Every sentence is generated from the typed steps; the lead's own words stay as written and are marked in another language.
+Every sentence is generated from the typed steps; texts that people wrote stay as they are and are marked in another language.
 """
 
 from __future__ import annotations
@@ -41,14 +41,14 @@ def _step_g(mass_g: float, resolution_g: float) -> float:
 
 
 def on_scale(mass_g: float, resolution_g: float) -> Computed:
-    """Grams [g] as a scale of `resolution_g` [g] shows them; small lines on the fine scale. 618.27 g on 1 g: "618 g"; 3.962 g: "3.96 g"."""
+    """Returns a mass [g] as a scale of `resolution_g` [g] shows it; a small one on the fine scale. 618.27 g on 1 g: "618 g"; 3.962 g: "3.96 g"."""
     step = _step_g(mass_g, resolution_g)
     places = max(0, -math.floor(math.log10(step) + 1e-9))
     return Computed(max(step, round(mass_g / step) * step), "g", places)
 
 
 def in_spoons(volume_ml: float, locale: Locale) -> str:
-    """A volume [mL] in the largest kitchen measure that it fills a quarter of: "2 1/4 cup", always beside a weight. 250 mL metric: "1 cup"."""
+    """Returns a volume [mL] in the largest kitchen measure of which it fills a quarter: "2 1/4 cup". 250 mL metric: "1 cup"."""
     sizes = KITCHEN_ML[locale]
     for unit, least in _SPOON_STEPS:
         if volume_ml >= least * sizes[unit]:
@@ -59,8 +59,8 @@ def in_spoons(volume_ml: float, locale: Locale) -> str:
     return ""
 
 
-def beside_words(material: Material | None, mass_g: float, locale: Locale, beside: Beside) -> Message:
-    """What stands beside a weight [g]: mL, or cups in the `locale`'s size; nothing where nobody has said what a mL of it weighs."""
+def second_measure(material: Material | None, mass_g: float, locale: Locale, beside: Beside) -> Message:
+    """Returns what is printed after a mass [g]: mL, or cups in the `locale`'s size; nothing if the density is unknown."""
     if material is None or beside == "nothing":
         return NOTHING
     try:
@@ -81,7 +81,7 @@ _SAME_IN_PLURAL = ("anise", "cinnamon")
 
 
 def _pieces(name: str, count: float) -> str:
-    """What is counted, in English: “1 bergamot”, “6 bergamots”, “40 cloves”; its short name as it is where that has no other form."""
+    """Returns a count in English: “1 bergamot”, “6 bergamots”, “40 cloves”; the name as it is if it has no plural."""
     short = short_name(name)
     if count == 1:
         return short
@@ -94,7 +94,7 @@ def _pieces(name: str, count: float) -> str:
 
 
 def _amount(line: s.Line, mass_g: float, name: str, factor: float, resolution_g: float) -> Message:
-    """What stands as a line's amount: its weight on the scale, and where it is counted how many that are: “6 bergamots, 900 g in all”."""
+    """Returns the amount of a line: its mass on the scale, and the count of what is counted: “6 bergamots, 900 g in all”."""
     if mass_g < LEAST_G:
         return message("none needed")
     weight = on_scale(mass_g, resolution_g)
@@ -107,7 +107,7 @@ def _amount(line: s.Line, mass_g: float, name: str, factor: float, resolution_g:
 
 
 def _says_again(text: str, said: str) -> bool:
-    """Whether a text says nothing that another has not said: a pasted recipe's own sentence beside the one made of it."""
+    """Returns True if a text adds nothing to another: the sentence of a pasted recipe and the one generated from it."""
     words = {word for word in re.findall(r"[a-zà-ÿ]{3,}", plain(text)) if word not in _SMALL}
     have = set(re.findall(r"[a-zà-ÿ]{3,}", plain(said)))
     return bool(words) and all(word in have or word.rstrip("s") in have or f"{word}s" in have for word in words)
@@ -120,7 +120,7 @@ _SMALL = frozenset(
 
 @dataclass(frozen=True, slots=True)
 class CardLine:
-    """A line of a card: what, how much as the scale shows it, what stands beside that, how it is measured, the lead's own note."""
+    """A line of a card: name, amount as the scale shows it, second measure, how it is measured, note."""
 
     id: str
     name: str
@@ -132,7 +132,7 @@ class CardLine:
 
 @dataclass(frozen=True, slots=True)
 class CardStep:
-    """A step of a card; `place` is its vessel, where the spec has several and it is not the one at hand."""
+    """A step of a card; `place` is its vessel, if the spec has several and it is not the one of the step before."""
 
     id: str
     number: int
@@ -145,7 +145,7 @@ class CardStep:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Card:
-    """Everything that stands on a card, as text in its language. `marks` is True if the lead's own words are marked as in another language."""
+    """Everything on a card, as text in its language. `marks` is True if texts that people wrote are marked as in another language."""
 
     language: str
     name: str
@@ -176,7 +176,7 @@ def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: 
             line.id,
             capital(name) if line.own else name,
             _amount(line, added.mass_g, name, evaluation.inputs.made.factor, resolution_g).text(language),
-            beside_words(materials.get(line.material), added.mass_g, spec.locale, beside).text(language),
+            second_measure(materials.get(line.material), added.mass_g, spec.locale, beside).text(language),
             amount_words(line, spec, materials).text(language),
             line.note,
         )
@@ -193,13 +193,13 @@ def _gear(evaluation: Evaluation, resolution_g: float) -> tuple[Message, ...]:
 
 
 def _reads(name: str, value: float) -> Message:
-    """A figure that an instrument shows, with what it is where its unit does not say so: "41.8 °Bx", "acid 2.60 g/100 mL"."""
+    """Returns a figure that an instrument shows, with its name if the unit does not tell it: "41.8 °Bx", "acid 2.60 g/100 mL"."""
     figure = quantity(name, value)
     return message("acid {figure}", figure=figure) if name == "acid_g_100ml" else verbatim(figure)
 
 
 def _check(step: s.Step, language: str) -> Message:
-    """Returns when a step is done, and whether a sample is set aside. The lead's own words are marked where the card speaks another language."""
+    """Returns when a step is done, and whether a sample is set aside. Texts that people wrote are marked on a card in another language."""
     said = verbatim(step.check) if step.check else term(step.usual_check)
     if not said or _says_again(said.text(language), step.note):
         until = NOTHING
@@ -218,7 +218,7 @@ def _keeps(kept: Keeping) -> Message:
 
 
 def _place(spec: s.Spec, n: int, language: str) -> str:
-    """The vessel of a step, where the spec has several and it is not the one at hand: “Tall jug”."""
+    """Returns the vessel of a step, if the spec has several and it is not the one of the step before: “Tall jug”."""
     step, before = spec.steps[n], spec.steps[n - 1] if n else None
     at_hand = (before.into or before.vessel) if before is not None else ""
     if len(spec.vessels) < 2 or step.vessel == at_hand:
@@ -227,7 +227,7 @@ def _place(spec: s.Spec, n: int, language: str) -> str:
 
 
 def _allergens(evaluation: Evaluation) -> Message:
-    """What is in it and of what nobody has said anything; never that it is free of all."""
+    """Returns the allergens and the materials of which they are unknown; never that it is free of all."""
     hazards = evaluation.hazards
     none = message("none of those listed goes in; answer for the drink, ask the lead")
     held = verbatim(listed(map(term, hazards.allergens))) if hazards.allergens else none
@@ -339,7 +339,7 @@ def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_
 
 
 def markdown(made: Card) -> str:
-    """A card as Markdown: readable anywhere, without Ulsek."""
+    """Returns a card as Markdown."""
     labels = made.labels
     rows = [f"# {made.name}", "", f"{labels['makes']} {made.makes}. {labels['takes']} {made.takes}.", ""]
     rows += [f"**{labels['gear']}:** {', '.join(made.gear)}", ""]

@@ -1,4 +1,4 @@
-"""Compare: two bodies of a spec beside each other, steps matched, amounts and results side by side, and what the change did."""
+"""Comparison of two bodies of a spec: steps matched, amounts and results side by side, and the effect of the change."""
 
 from __future__ import annotations
 
@@ -26,7 +26,7 @@ _TEXTS = frozenset({"note", "check", "name", "source", "permission", "gear", "do
 
 @dataclass(frozen=True, slots=True)
 class ComparedAmount:
-    """How much of one material goes into a step, in words, on both sides; empty where a side has none."""
+    """The amount of one material in a step, as text, on both sides; empty on a side without it."""
 
     name: Message
     left: Message
@@ -35,7 +35,7 @@ class ComparedAmount:
 
 @dataclass(frozen=True, slots=True)
 class ComparedFigure:
-    """One figure of the product on both sides; None where a side has none."""
+    """One figure of the product on both sides; None on a side without it."""
 
     name: str
     left: float | None
@@ -44,7 +44,7 @@ class ComparedFigure:
 
 @dataclass(frozen=True, slots=True)
 class ComparedStep:
-    """One step on both sides; `same` when nothing in it changed, empty words where a side has none."""
+    """One step on both sides; `same` is True if nothing in it changed, its text is empty on a side without it."""
 
     left: str
     right: str
@@ -55,19 +55,19 @@ class ComparedStep:
 
 
 def without_words(value: Any) -> Any:
-    """A file's content without its wording: what decides its numbers."""
+    """Returns the content of a file without its wording: what decides its numbers."""
     if isinstance(value, dict):
         return {key: without_words(item) for key, item in value.items() if key not in _TEXTS}
     return [without_words(item) for item in value] if isinstance(value, list) else value
 
 
 def same_numbers(before: Mapping[str, Any], after: Mapping[str, Any]) -> bool:
-    """Whether two bodies differ in wording only: then a correction is no new version."""
+    """Returns True if two bodies differ in wording only, so that a correction is no new version."""
     return bool(without_words(before) == without_words(after))
 
 
 def _matched(left: Evaluation, right: Evaluation) -> Iterator[tuple[int | None, int | None]]:
-    """Steps of both sides in pairs: by id first, then by what is done, in their order."""
+    """Yields the steps of both sides in pairs: by id first, then by what is done, in their order."""
     ours, theirs = left.inputs.spec.steps, right.inputs.spec.steps
     shared = {step.id for step in ours} & {step.id for step in theirs}
     keys = [[step.id if step.id in shared else f"{step.verb}?" for step in steps] for steps in (ours, theirs)]
@@ -80,7 +80,7 @@ def _matched(left: Evaluation, right: Evaluation) -> Iterator[tuple[int | None, 
 
 
 def _amounts(evaluation: Evaluation, at: int | None) -> dict[str, tuple[Message, Message]]:
-    """Lines of a step by id: what, and how much in words."""
+    """Returns the lines of a step by id, with their amount as text."""
     if at is None:
         return {}
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
@@ -99,7 +99,7 @@ def _amounts(evaluation: Evaluation, at: int | None) -> dict[str, tuple[Message,
 
 
 def _reads_alike(one: Message, other: Message) -> bool:
-    """Whether nobody who reads them sees a difference: 12.198 and 12.201 g are both "12.2 g"."""
+    """Returns True if both are shown alike: 12.198 and 12.201 g are both "12.2 g"."""
     return one.text() == other.text()
 
 
@@ -124,7 +124,7 @@ def _figures(evaluation: Evaluation) -> dict[str, float]:
 
 
 def _did(before: Mapping[str, float], after: Mapping[str, float]) -> Iterator[Message]:
-    """What the change did, in words with the figures in them."""
+    """Yields the effect of the change on each figure, as sentences."""
     for name in _SHOWN:
         if name not in before or name not in after:
             continue
@@ -140,7 +140,7 @@ def _did(before: Mapping[str, float], after: Mapping[str, float]) -> Iterator[Me
 
 
 def _changed(rows: Sequence[ComparedStep]) -> Iterator[Message]:
-    """What changed, in words."""
+    """Yields what changed, as sentences."""
     for row in rows:
         if row.same:
             continue
@@ -158,7 +158,7 @@ def _changed(rows: Sequence[ComparedStep]) -> Iterator[Message]:
 
 @dataclass(frozen=True, slots=True)
 class Comparison:
-    """Two specs side by side: matched steps, figures of both, what changed and what it did, in words."""
+    """Two specs side by side: matched steps, figures of both, what changed and its effect, as sentences."""
 
     rows: tuple[ComparedStep, ...]
     figures: tuple[ComparedFigure, ...]

@@ -1,4 +1,4 @@
-"""Working: how a number came about. Formula in words, the numbers put in, the source, and where its doubt comes from."""
+"""Working: how a number was computed: its formula in words, the inputs, the source, and the main cause of its uncertainty."""
 
 from __future__ import annotations
 
@@ -20,7 +20,7 @@ from ..spec.sentences import amount_words, inside_name, material_name
 
 @dataclass(frozen=True, slots=True)
 class WorkingInput:
-    """One number that was put into a formula, as it is shown, and its unit."""
+    """One input of a formula, as it is shown, and its unit."""
 
     name: Message
     value: Message
@@ -29,7 +29,7 @@ class WorkingInput:
 
 @dataclass(frozen=True, slots=True)
 class Working:
-    """The sheet behind one number, its inputs in the order of the formula."""
+    """The working of one number, with its inputs in the order of the formula."""
 
     name: Message
     value: Message
@@ -41,7 +41,7 @@ class Working:
 
 
 def working(evaluation: Evaluation, step: str, name: str) -> Working:
-    """The working of a figure after a step, or of a line's amount (``line:ID``). Refuses names that are not there."""
+    """Returns the working of a figure after a step, or of the amount of a line (``line:ID``). Raises Refusal for an unknown name."""
     index = next((i for i, done in enumerate(evaluation.flow.steps) if done.step.id == step), None)
     if index is None:
         raise Refusal(message("There is no step “{step}” that could be worked out", step=step), "step")
@@ -89,7 +89,7 @@ def _inputs(rows: Sequence[_Row]) -> tuple[WorkingInput, ...]:
 
 
 def _sheet(name: str, value: float, found: Range, inputs: Sequence[_Row], doubt: Message) -> Working:
-    """The sheet of a figure, with its formula and source as they are registered."""
+    """Returns the working of a figure, with its formula and source as they are registered."""
     item = FIGURES[name]
     around = spread(name, found.low, found.high) if found.half_width > 1e-9 else NOTHING
     return Working(
@@ -112,7 +112,7 @@ def _moles_per_litre(contents: Contents, volume: float) -> list[_Row]:
 
 
 def _deep(evaluation: Evaluation, index: int, name: str) -> Working:
-    """The sheet of a figure that is worked out only when it is asked for. Refuses what cannot be worked out for this vessel."""
+    """Returns the working of a figure that is computed on request. Raises Refusal for one that this vessel does not have."""
     contents = evaluation.flow.steps[index].state.liquid
     found = evaluation.range(index, name)
     volume = evaluation.figures[index]["volume_ml"]

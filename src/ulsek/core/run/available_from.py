@@ -1,4 +1,4 @@
-"""Ready: from when a lot may be poured. What rests in its bottle, or was filled hot, is not ready when the bottles are full."""
+"""Availability: from when a lot may be poured. A lot that rests in its bottle, or was filled hot, is not ready when the bottles are full."""
 
 from __future__ import annotations
 
@@ -16,9 +16,9 @@ HOT_MIN = 240.0
 def ready_from(
     steps: Iterable[Step], done: Mapping[str, str], begun: Mapping[str, str], skipped: Collection[str], finished_at: str
 ) -> tuple[datetime, Message]:
-    """The moment from which a lot may be poured, and why: the end of every rest as written, and the cooling of what was filled hot.
+    """Returns the moment from which a lot may be poured, and the reason: the end of every rest as written, and the cooling after a hot filling.
 
-    What was `skipped` makes nobody wait.
+    Steps that were `skipped` do not count.
     """
     best, why, bottled = datetime.fromisoformat(finished_at), NOTHING, False
     for step in steps:

@@ -1,4 +1,4 @@
-"""Dates of a batch: from which moment the product and each thing left over keep, and their last days."""
+"""Dates of a batch: from when the product and each leftover keep, and their last days."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from .state import RunState
 
 @dataclass(frozen=True, slots=True)
 class LotDates:
-    """Until when a lot keeps and why: the moment from which that counts, its last day with the reason, its days once opened, and the warmest place [°C]."""
+    """Dates of a lot with their reason: the moment from which it keeps, its last day, its days once opened, and the warmest place [°C]."""
 
     cooled_at: datetime
     use_by: date
@@ -27,13 +27,13 @@ class LotDates:
 
 
 def dated(state: RunState, kept: Keeping, from_day: date) -> tuple[date, Message]:
-    """(last day, its reason) of what came of this batch: as `kept` says, counted from `from_day`, and past already where something went in past its own."""
+    """Returns (last day, its reason) of a lot: as `kept` says, counted from `from_day`; the earlier last day of a material that went in after it."""
     past = [(date.fromisoformat(day), words) for day, words in state.record.past_use_by.values()]
     return min([kept.dated(from_day), *past], key=lambda item: item[0])
 
 
 def _mixed_at(state: RunState) -> str:
-    """The moment [ISO 8601] when the first perishable thing was weighed; the first of any where nothing is perishable, the start where nothing is in."""
+    """Returns the moment [ISO 8601] when the first perishable material was weighed; the first of any if none is perishable, the start if none was weighed."""
     lines, weighed = state.spec.lines, state.record.weighed_at
     perishable = [
         at
@@ -44,8 +44,8 @@ def _mixed_at(state: RunState) -> str:
 
 
 def counted_from(state: RunState) -> tuple[str, bool]:
-    """(moment [ISO 8601] from which the product's keeping counts, whether it was logged): the end of its last cooling; its mixing where nothing was heated; the
-    very start where it was heated and no cooling was logged, which is the strict reading.
+    """Returns (moment [ISO 8601] from which the product keeps, whether it was logged): the end of its last cooling; its mixing if nothing was heated; the start
+    if it was heated and no cooling was logged, which is the strict reading.
     """
     if state.evaluation.keeping.counts_from == MIXING:
         return _mixed_at(state), True
@@ -58,9 +58,10 @@ def counted_from(state: RunState) -> tuple[str, bool]:
 
 
 def left_counted_from(state: RunState, kept: Keeping, key: str) -> tuple[str, bool]:
-    """The same of what is left over, by `kept`, its own keeping, and `key` as a line calls it: peel that was taken out before a rest of ten days is ten days old.
+    """Returns the same of a leftover, by `kept`, its own keeping, and `key` as a line names it: peel that was taken out before a rest of ten days is ten days
+    old.
 
-    It counts from its mixing where it was never heated, else from the step that left it, and never from later than the product does.
+    It counts from its mixing if it was never heated, else from the step that left it, and never from later than the product does.
     """
     if kept.counts_from == MIXING:
         return _mixed_at(state), True
@@ -73,7 +74,7 @@ def left_counted_from(state: RunState, kept: Keeping, key: str) -> tuple[str, bo
 
 
 def _touches(done: StepFlow, key: str) -> bool:
-    """Whether a step leaves a by-product, or works in a vessel or fills it."""
+    """Returns True if a step leaves the by-product, or works in the vessel or fills it."""
     kind, _, name = key.partition(":")
     if f"{kind}:" == BY_PRODUCT:
         return any(stream.kept and stream.name == name for stream in done.outgoing)
@@ -81,9 +82,9 @@ def _touches(done: StepFlow, key: str) -> bool:
 
 
 def lot_dates(state: RunState, kept: Keeping, day_of: Callable[[datetime], date], left: str = "") -> LotDates:
-    """Returns the dates of a lot of this batch, by `kept`, its own keeping: of the product, or of what is `left` over, by the key that a line calls it by.
+    """Returns the dates of a lot of this batch, by `kept`, its own keeping: of the product, or of what is `left` over, by the key that a line uses.
 
-    `day_of` gives the house's day of a moment. Where it was heated and no cooling was logged it counts from the start, and says so. It is kept as cold as both
+    `day_of` returns the house's day of a moment. If it was heated and no cooling was logged it counts from the start, and says so. It is kept as cold as both
     its bottling and its keeping ask for.
     """
     at, logged = left_counted_from(state, kept, left) if left else counted_from(state)

@@ -1,4 +1,4 @@
-"""Deviations: weights that are not what was planned, the dose that they came to, and what that changes in a batch."""
+"""Deviations: weights that differ from the plan, the dose that they come to, and their effect on the batch."""
 
 from __future__ import annotations
 
@@ -25,7 +25,7 @@ NOTABLE_SHARE = 0.005
 
 @dataclass(frozen=True, slots=True)
 class Deviation:
-    """A weight that is not what was planned, and what it changes. `quiet` when nobody could taste it."""
+    """A weight that differs from the planned one, and its effect. `quiet` is True if it could not be tasted."""
 
     line: str
     planned_g: float
@@ -43,9 +43,9 @@ def factor_of(record: BatchRecord, actual_g: Mapping[str, float]) -> float:
 
 
 def dose_reached(line: s.Line, planned_g: float, actual_g: float) -> Message:
-    """The dose that a weighed line came to: “2.30 g on 700 g is 0.329 %”; empty for amounts that are no dose by weight, and where none was planned.
+    """Returns the dose that a weighed line comes to: “2.30 g on 700 g is 0.329 %”; empty for amounts that are not a dose by weight, and if none was planned.
 
-    base = planned / (percent/100), or planned / ratio [g]; the same base that the amount was worked out from.
+    base = planned / (percent/100), or planned / ratio [g]; the same base that the amount was computed from.
     """
     amount = line.amount
     if planned_g <= 0:
@@ -62,9 +62,9 @@ def dose_reached(line: s.Line, planned_g: float, actual_g: float) -> Message:
 
 @dataclass
 class WeightComparison:
-    """Each weight of a batch compared with the one planned from all others, by the rules of the house and what its batches taught.
+    """Each weight of a batch compared with the one planned from all others, by the rules and the priors of the house.
 
-    `factor` is how many times the spec the batch is, `vessel_g` the mass of vessels as weighed after a step [g]. Other readings are not used.
+    `factor` is the multiple of the spec, `vessel_g` the mass of vessels as weighed after a step [g]. Other readings are not used.
     """
 
     record: BatchRecord
@@ -98,7 +98,7 @@ class WeightComparison:
         return dose_reached(line, planned, actual) if planned else NOTHING
 
     def _deviation(self, line_id: str) -> Deviation | None:
-        """Returns what is said of one weight; None if it is as planned, or if nothing was planned of it."""
+        """Returns the deviation of one weight; None if it is as planned, or if nothing was planned."""
         record = self.record
         line = record.spec.lines.get(line_id)
         if line is None:
@@ -133,7 +133,7 @@ class WeightComparison:
 
 
 def _instead(name: Message, planned_g: float, actual_g: float, dose: Message) -> Message:
-    """Returns a mass beside the one that was planned [g], and the dose that it came to where it is one."""
+    """Returns a mass and the planned one [g], with the dose that it comes to if it is one."""
     off = Computed(abs(actual_g - planned_g), "g")
     weights: dict[str, Value] = {"material": name, "actual": grams(actual_g), "planned": grams(planned_g), "off": off}
     over = actual_g > planned_g

@@ -1,4 +1,4 @@
-"""When something really happened, from what a device's clock said: corrected by what is known of the clock, estimated where it cannot be true."""
+"""Clocks of devices: when something happened, from the time that a device recorded: corrected by the offset of its clock, estimated if it cannot be true."""
 
 from __future__ import annotations
 
@@ -21,14 +21,14 @@ MOST_AHEAD = 1000
 
 @dataclass(frozen=True, slots=True)
 class CorrectedTime:
-    """A time `at`, and how it came about: "" as it was said, "corrected" by the clock's offset, or "estimated"."""
+    """A time `at`, and how it was found: "" as recorded, "corrected" by the clock's offset, or "estimated"."""
 
     at: datetime
     clock: str = ""
 
 
 def moment(text: str, where: str = "at") -> datetime:
-    """An ISO 8601 time with its offset. Raises Refusal for other texts."""
+    """Returns the time of an ISO 8601 text with its offset. Raises Refusal for other texts."""
     try:
         found = datetime.fromisoformat(text)
     except ValueError:
@@ -39,7 +39,7 @@ def moment(text: str, where: str = "at") -> datetime:
 
 
 def clock_notes(events: Iterable[Event]) -> list[Message]:
-    """What a reader is told of clocks that were wrong in a batch; nothing where all were right."""
+    """Returns notes on clocks that were wrong in a batch; none if all were right."""
     by_clock = Counter(event.clock for event in events)
     notes = []
     if n := by_clock["corrected"]:
@@ -62,15 +62,17 @@ def clock_notes(events: Iterable[Event]) -> list[Message]:
 
 
 def offset_s(device_now: datetime, received: datetime) -> float:
-    """How far a device's clock is ahead [s] when it sends; negative if it is behind. Error: the way of the request, under a second. Source: definition."""
+    """Returns how far a device's clock is ahead [s] when it sends; negative if it is behind. Error: the delay of the request, under a second. Source:
+    definition.
+    """
     return (device_now - received).total_seconds()
 
 
 def corrected_time(said: datetime, ahead_s: float, possible: tuple[datetime, datetime], earliest: datetime) -> CorrectedTime:
-    """When it happened: `said` less what the clock is `ahead_s` [s], where that is `possible` (from, to); else the `earliest` it can have been.
+    """Returns when it happened: `said` less what the clock is `ahead_s` [s], if that is `possible` (from, to); else the `earliest` that it can have been.
 
-    The earliest, because how long something keeps is counted from it. Error: `OFF_S`, or the whole span where it is estimated. A clock a year ahead that says
-    12:05 next year, sending at 12:10, means 12:05 today. Source: definition.
+    The earliest, because keeping is counted from it. Error: `OFF_S`, or the whole span if it is estimated. A clock a year ahead that says 12:05 next year,
+    sending at 12:10, means 12:05 today. Source: definition.
     """
     is_off = abs(ahead_s) > OFF_S
     try:

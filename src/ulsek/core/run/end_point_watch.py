@@ -1,7 +1,7 @@
-"""Watch: a step that goes on by itself, followed by what is read of it: how far it has come, when it will be there, what to do when it went past.
+"""End-point watch: a step that goes on by itself, followed by readings: progress, expected end, and what to do when it went past.
 
-A reading taken during a step (`step` in its body) belongs to its watch and is not held beside the finished vessel. Times are minutes [min] since the step
-began; whoever shows them knows the clock.
+A reading taken during a step (`step` in its body) belongs to its watch and is not compared with the finished vessel. Times are minutes [min] since the step
+began.
 """
 
 from __future__ import annotations
@@ -43,7 +43,7 @@ _HALF_MIN: Mapping[str, tuple[float, float, float]] = {
 
 @dataclass(frozen=True, slots=True)
 class WatchPoint:
-    """One reading of a step under watch: when [min since it began], and its value."""
+    """One reading of a step under watch: its time [min since it began] and value."""
 
     minutes: float
     value: float
@@ -51,8 +51,8 @@ class WatchPoint:
 
 @dataclass(frozen=True, slots=True)
 class Watch:
-    """A step under watch: what is read of it (`reads`, in `unit`), from `start` to `target`, the `points` so far (minutes, value), when it is expected
-    there (least, best, most minutes; None while nothing tells), the moments to look, its state, what that means and what to do.
+    """A step under watch: the readings to take (`reads`, in `unit`), from `start` to `target`; the `points` so far; when it is expected to end (least, best,
+    most minutes; None if that is unknown); the moments to look; its state, what that means and what to do.
     """
 
     kind: str
@@ -84,7 +84,7 @@ class Watch:
     @property
     @in_answer()
     def rings_at_min(self) -> float | None:
-        """When the bell rings [min since it began]: at once when it is there or past, for a reduction when it is expected there; None while nothing tells."""
+        """Time of the alarm [min since it began]: at once if the target is reached or passed, for a reduction when it is expected; None if that is unknown."""
         if self.state in ("there", "past"):
             return 0.0
         return self.expected_min[1] if self.kind == "reduction" and self.expected_min else None
@@ -98,13 +98,13 @@ class Watch:
     @property
     @in_answer()
     def figure(self) -> float:
-        """The one figure that stands large, in `unit`: what a probe showed last while it cools, else what is left to the target."""
+        """The one figure to show large, in `unit`: the last reading of a probe while it cools, else the difference to the target."""
         now = self.points[-1].value if self.points else self.start
         return now if self.kind == "cooling" else abs(self.target - now)
 
 
 def minutes_between(begun: str, at: str) -> float:
-    """Minutes [min] from one moment to another, ISO 8601 with offset each; never below nothing: clocks differ."""
+    """Returns the minutes [min] from one moment to another (ISO 8601 with offset), at least 0, because clocks differ."""
     return max(0.0, (datetime.fromisoformat(at) - datetime.fromisoformat(begun)).total_seconds() / 60.0)
 
 
@@ -118,7 +118,7 @@ def _shown(points: Points) -> tuple[WatchPoint, ...]:
 
 
 def _stopped(done: StepFlow, points: Points) -> dict[str, float | None] | None:
-    """The step as it was really done: the fraction of its weight at which it stopped, in place of the state that was meant."""
+    """Returns the step as it was done: with the fraction of its mass at which it stopped, in place of the state that was meant."""
     if not points or done.before.mass_g <= 0:
         return None
     others = ("to_mass_g", "to_volume_ml", "to_brix")
@@ -127,7 +127,7 @@ def _stopped(done: StepFlow, points: Points) -> dict[str, float | None] | None:
 
 
 def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
-    """A pot by its weight, or by °Bx turned into it: as the solids stay, weight × °Bx does too."""
+    """Returns the watch of a pot by its mass, or by °Bx converted to it: the solids stay, so mass × °Bx is constant."""
     start, target = done.before.mass_g, done.after.state.mass_g
     brix = PROPERTY["brix_reading"](done.after.state.liquid)
     of: dict[str, Callable[[float], float]] = {"mass_g": lambda value: value}
@@ -172,7 +172,7 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
 
 
 def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
-    """A thaw by the weight caught; a refractometer on the drip says how strong the whole of it is."""
+    """Returns the watch of a thaw by the mass caught; a refractometer on the drip tells its strength."""
     start, target = done.before.liquid.mass_g, step.kept * done.before.liquid.mass_g
     points = _points(begun, reads, {"mass_g": lambda value: value})
     expected = expected_at(0.0, target, points, None)
@@ -238,7 +238,7 @@ def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
 
 
 def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float, float]:
-    """Half time of cooling [min] with its range: the way's usual one until a probe tells. Source: Newton's law of cooling."""
+    """Returns the half time of cooling [min] with its range: the usual one of the method until a probe is read. Source: Newton's law of cooling."""
     around = _AROUND_C[step.method]
     told = [
         at * math.log(2.0) / math.log((start_c - around) / (value - around))
@@ -252,7 +252,7 @@ def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float
 
 
 def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], rules: Mapping[str, Any]) -> Watch:
-    """A vessel on its way down, beside the two stages of the local limit; warned as soon as the pace says that it cannot hold them."""
+    """Returns the watch of a vessel that cools, with the two stages of the local limit; it warns as soon as the rate shows that they cannot be met."""
     limit = rules["cooling"]
     points = _points(begun, reads, {"temperature_c": lambda value: value})
     start = max(done.before.temperature_c, points[0][1] if points else -math.inf)
@@ -294,7 +294,7 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], r
 
 
 def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
-    """Pectin by time at the temperature that was really held: each probe counts for the time since the one before."""
+    """Returns the watch of pectin by the time at the temperature that was held: each probe counts for the time since the one before."""
     points = _points(begun, reads, {"temperature_c": lambda value: value})
     ph = ph_or_neutral(done.before.liquid)
     spans = [
@@ -336,7 +336,9 @@ def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Reading]) 
 
 
 def _steep(done: StepFlow) -> Watch:
-    """Moments to taste, and what to do when it is too strong or too weak: cut with plain syrup of the same °Bx, or leave it a fifth longer."""
+    """Returns the watch of a steep: moments to taste, and what to do if it is too strong or too weak: dilute with plain syrup of the same °Bx, or wait a fifth
+    longer.
+    """
     minutes = done.step.waiting_min
     moments = (round(0.6 * minutes), round(0.8 * minutes), minutes) if minutes <= 240 else (0.5 * minutes, 0.75 * minutes, minutes)
     cut, brix = done.after.state.mass_g / 9.0, PROPERTY["brix"](done.after.state.liquid)
@@ -358,12 +360,12 @@ _WATCHED = (Reduce, VacuumReduce, FreezeDrip, Filter, Cool, Enzyme)
 
 
 def is_watched(step: Step) -> bool:
-    """Whether a step of this verb is followed by readings from when it begins."""
+    """Returns True if a step of this verb is followed by readings from its beginning."""
     return isinstance(step, _WATCHED)
 
 
 def watch_of(done: StepFlow, begun: str, reads: Sequence[Reading], rules: Mapping[str, Any] | None = None) -> Watch | None:
-    """The watch of a step that has begun, with what was read of it so far; None for one that needs none. `rules` hold the local cooling limit."""
+    """Returns the watch of a step that has begun, with its readings so far; None if the step is not monitored. `rules` hold the local cooling limit."""
     try:
         found = _watch(done, begun, reads, rules or starting_rules())
     except Refusal:

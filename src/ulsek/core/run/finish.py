@@ -1,4 +1,4 @@
-"""The finish: what may be in the bottles without a question, what becomes of everything that is left over, and what is asked about an amount that is far off."""
+"""Finish of a batch: the expected volume, the decision on everything that is left over, and the question about an amount that is far off."""
 
 from __future__ import annotations
 
@@ -20,7 +20,8 @@ READ_OFF_ML = 10.0
 
 
 def volume_expected_ml(evaluation: Evaluation) -> Range | None:
-    """What may be in the bottles [mL] without a question: the prediction with its half-range and the jug's, at least a twentieth either way.
+    """Returns least and largest volume in the bottles [mL] that raises no question: the prediction with its half-range and that of the jug, at least a
+    twentieth either way.
 
     1000 mL ± 20: 950 to 1050. None for a batch that makes nothing. Source: house experience.
     """
@@ -33,13 +34,13 @@ def volume_expected_ml(evaluation: Evaluation) -> Range | None:
 
 
 def suggested_ml(evaluation: Evaluation) -> float:
-    """Returns what the finish proposes as the volume in the bottles [mL]: the prediction, as it can be read off bottles. 1433 mL: 1430. 0 if nothing is made."""
+    """Returns the proposed volume in the bottles [mL]: the prediction, as it can be read off bottles. 1433 mL: 1430. 0 if nothing is made."""
     predicted = evaluation.figures[evaluation.last]["volume_ml"] if evaluation.last is not None else 0.0
     return math.floor(predicted / READ_OFF_ML + 0.5) * READ_OFF_ML
 
 
 def missing_amount_question(expected: Range, read: float, unit: str) -> Message:
-    """Returns the question about an amount at the finish [`unit`: mL or g], without its question mark; nothing if it lies in what was `expected`."""
+    """Returns the question about an amount at the finish [`unit`: mL or g], without its question mark; empty if it is within what was `expected`."""
     if expected.low <= read <= expected.high:
         return NOTHING
     off, worked_out = Computed(abs(read - expected.value), unit), Computed(expected.value, unit)
@@ -56,7 +57,7 @@ def missing_amount_question(expected: Range, read: float, unit: str) -> Message:
 
 @dataclass(frozen=True, slots=True)
 class LeftoverAsked:
-    """Something left over that the finish asks about, by its `key` among the leftovers: what its lot is called, and what becomes of it if nobody says otherwise."""
+    """A leftover that the finish asks about, by its `key`: the name of its lot, and the default decision."""
 
     key: str
     called: Message
@@ -64,7 +65,7 @@ class LeftoverAsked:
 
 
 def leftovers_asked(evaluation: Evaluation) -> tuple[LeftoverAsked, ...]:
-    """Returns what the finish asks about: rests in vessels, which are kept, and by-products, which go; what is in the bin already is not asked. House experience."""
+    """Returns what the finish asks about: rests in vessels, kept by default, and by-products, discarded by default; waste is not asked about. House experience."""
     return tuple(
         LeftoverAsked(item.key, item.name, "lot")
         if item.stands == "vessel"

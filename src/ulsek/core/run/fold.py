@@ -1,4 +1,4 @@
-"""Run: a spec and the events of one batch, folded into where it stands, what to do next and what every later amount now is."""
+"""Fold: a spec and the events of one batch, as the state of the run, with every amount that is still to come."""
 
 from __future__ import annotations
 
@@ -102,10 +102,10 @@ def fold(
     rules: Rules | None = None,
     priors: Priors | None = None,
 ) -> RunState:
-    """Returns the state of a batch after its events. The order in which they are passed and repeats of one do not change it.
+    """Returns the state of a batch after its events. Their order and repeats do not change it.
 
-    Weights fix lines and everything that depends on them follows; agreeing readings narrow the ranges; a taken repair becomes a step.
-    `rules` are the house's as pinned at the start, `priors` what its batches before this one taught. Refuses events that name lines or steps that are not there.
+    Weights fix lines, and everything that depends on them follows; agreeing readings narrow the ranges; a taken repair becomes a step. `rules` are the house's
+    as pinned at the start, `priors` what its earlier batches have taught. Raises Refusal for events that name unknown lines or steps.
     """
     heard = list(events)
     ordered = in_order(heard)

@@ -1,4 +1,4 @@
-"""What a batch really was, written as a spec: its weighings as a draft, and what it settled by taste into the draft of its spec."""
+"""A batch written as a spec: its weighings as a draft, and its decisions by taste into the draft of its spec."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from .taste import SettledAmount
 
 
 def as_draft(state: RunState, name: str) -> dict[str, Any]:
-    """Returns what was really weighed in a batch, in its order, as the draft of a spec. Raises Refusal for a batch in which nothing was weighed."""
+    """Returns the weighings of a batch, in their order, as the draft of a spec. Raises Refusal for a batch in which nothing was weighed."""
     weighings: list[Mapping[str, object]] = []
     for step in state.spec.steps:
         if step.id not in state.done or step.id in state.skipped:
@@ -34,7 +34,7 @@ def as_draft(state: RunState, name: str) -> dict[str, Any]:
 
 
 def _written(mass_g: float) -> str:
-    """Grams as a maker would write them: three figures below 100 g, whole grams above."""
+    """Returns a mass [g] as a person would write it: three figures below 100 g, whole grams above."""
     return f"{mass_g:.3g} g" if mass_g < 100 else f"{mass_g:.0f} g"
 
 
@@ -62,7 +62,7 @@ def _put(steps: list[Any], settled: SettledAmount, made: RunState) -> None:
 
 
 def with_settled(body: dict[str, Any], settled: Iterable[SettledAmount], made: RunState) -> dict[str, Any]:
-    """Returns a spec's open form with every amount that a batch settled by taste; a step that the batch added stands after those that came before it.
+    """Returns the open form of a spec with every amount that a batch decided by taste; a step that the batch added comes after those before it.
 
     Raises Refusal for a line that the form does not have any more, and for a step that it has already.
     """

@@ -1,6 +1,6 @@
-"""Learned: what a batch's readings taught of a house's pots, sieves and hands, shown before and after, and begun from the next time.
+"""Priors learned from a batch: what its readings tell of a house's pots and sieves, shown before and after, as the start of the next batch.
 
-Fruit differs with every delivery and is not carried on; how a step goes in this house is.
+Only groups of steps are carried on: fruit differs with every delivery.
 """
 
 from __future__ import annotations
@@ -22,7 +22,7 @@ TOLD_SHARE = 0.93
 
 @dataclass(frozen=True, slots=True)
 class Lesson:
-    """One doubt before and after this batch, as factors and half-ranges of the same unit; `kept` when the next batch begins from it."""
+    """One uncertain input before and after this batch: (low, best, high) in its own unit; `kept` is True if the next batch begins from it."""
 
     group: str
     what: Message
@@ -37,7 +37,7 @@ def _plain(value: float) -> Computed:
 
 
 def lessons(evaluation: Evaluation, began: Priors) -> tuple[Lesson, ...]:
-    """What this batch taught, the most telling first. A group of many small things is not told. Source: `Belief.taught`."""
+    """Returns what this batch taught, the largest narrowing first. The bundle of small groups is omitted. Source: `Estimate.updated`."""
     estimate = evaluation.estimate
     found: list[tuple[float, Lesson]] = []
     for i, group in enumerate(estimate.groups):
@@ -64,7 +64,7 @@ def lessons(evaluation: Evaluation, began: Priors) -> tuple[Lesson, ...]:
 
 
 def carried(estimate: Estimate) -> Priors:
-    """What the next batch of this spec begins from: its steps, each no surer than `KEPT_VARIANCE`."""
+    """Returns the priors of the next batch of this spec: its groups of steps, with a variance of at least `KEPT_VARIANCE`."""
     return {
         group: (estimate.mean[i], max(KEPT_VARIANCE, estimate.covariance[i][i]))
         for i, group in enumerate(estimate.groups)

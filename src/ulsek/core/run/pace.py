@@ -1,4 +1,4 @@
-"""Pace: how fast a step under watch goes by its readings, when it is expected at its end, and how that is said."""
+"""Rate of a step under watch by its readings, its expected end, and their text."""
 
 from __future__ import annotations
 
@@ -16,9 +16,10 @@ ONE_POINT, _LEAST = 0.25, 0.08
 
 
 def pace(start: float, points: Points) -> tuple[float, float]:
-    """Change per minute by least squares through the beginning and every point, and its relative half-range. 2000 g, after 10 min 1800: −20 g/min ± 25 %.
+    """Returns the change per minute by least squares through the beginning and every point, and its relative half-range. 2000 g, after 10 min 1800: −20 g/min ±
+    25 %.
 
-    Error: the pace of a pot changes with what is in it, so at least 8 % stay. Source: ordinary least squares.
+    Error: the rate of a pot changes with its content, so the half-range is at least 8 %. Source: ordinary least squares.
     """
     all_points = ((0.0, start), *points)
     middle_t = math.fsum(t for t, _ in all_points) / len(all_points)
@@ -35,7 +36,9 @@ def pace(start: float, points: Points) -> tuple[float, float]:
 
 
 def expected_at(start: float, target: float, points: Points, prior: tuple[float, float, float] | None) -> tuple[float, float, float] | None:
-    """Returns when the target is reached [min since the step began]: least, best and most; the prior's while nothing is read, None while the pace leads away."""
+    """Returns when the target is reached [min since the step began]: least, best and most; those of the prior without readings, None if the rate leads away
+    from it.
+    """
     if not points:
         return prior
     slope, unsure = pace(start, points)
@@ -48,7 +51,7 @@ def expected_at(start: float, target: float, points: Points, prior: tuple[float,
 
 
 def state_of(target: float, points: Points, expected: tuple[float, float, float] | None, *, falls: bool) -> State:
-    """Whether the last reading is on its way to the target, near it, there or past it; `falls` is True for a figure that goes down to it."""
+    """Returns whether the last reading is on its way to the target, near it, there or past it; `falls` is True for a figure that decreases to it."""
     if not points:
         return "going"
     at, value = points[-1]
@@ -61,7 +64,7 @@ def state_of(target: float, points: Points, expected: tuple[float, float, float]
 
 
 def minutes_left(expected: tuple[float, float, float] | None, points: Points) -> Message:
-    """Returns how much longer it takes, as a phrase."""
+    """Returns the text of the remaining time."""
     if not expected:
         return message("read it once, and the rest is told")
     since = points[-1][0] if points else 0.0

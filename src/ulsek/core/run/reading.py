@@ -1,4 +1,4 @@
-"""Reading: what an instrument showed of a vessel during a run, and how it was found out."""
+"""Readings: what an instrument showed of a vessel during a run, and how it was measured."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ _AGAIN = message("Read the burette again")
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class Burette(Parts):
-    """A titration as the burette shows it; the acid is worked out from it."""
+    """A titration as the burette shows it; the acid is computed from it."""
 
     kind = "burette"
 
@@ -65,7 +65,7 @@ class Reading:
 
 @dataclass(frozen=True, slots=True)
 class ReadingTaken:
-    """A reading with what had been done by then: the mass in of each line [g], and when each step was done."""
+    """A reading with the state of the batch at that moment: the mass in of each line [g], and when each step was done."""
 
     reading: Reading
     actual_g: Mapping[str, float]

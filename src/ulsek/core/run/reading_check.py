@@ -1,4 +1,4 @@
-"""Readings of a run: each beside what was predicted, what it teaches, and what it shows of the product."""
+"""Readings of a run compared with the prediction, the updated estimate, and the evidence on the product."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from .reading import Reading
 
 @dataclass(frozen=True, slots=True)
 class ReadingCheck:
-    """A reading beside what was predicted."""
+    """A reading and its prediction."""
 
     event: str
     property: str
@@ -35,7 +35,7 @@ class ReadingCheck:
 
 
 def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> tuple[ReadingCheck, Estimate]:
-    """A reading beside the prediction, and the estimate after it; a reading that disagrees teaches nothing until it is confirmed."""
+    """Returns a reading compared with its prediction, and the estimate after it; a reading that disagrees changes nothing until it is confirmed."""
     prop, value = reading.property, reading.value
     step = evaluation.flow.steps[place].step.id if place is not None else ""
     found = agreement_at(evaluation, place, prop, value) if place is not None and FIGURES[prop].is_compared else None
@@ -57,7 +57,9 @@ def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> 
 
 
 def _question(prop: str, surprise: float, done: StepFlow) -> Message:
-    """What to ask when a reading disagrees: a mass that vanished or appeared is no instrument's fault; pulp gives more when it is worked through."""
+    """Returns the question about a reading that disagrees: a mass that is missing or too large is no error of an instrument; pulp gives more if it is worked
+    through.
+    """
     if prop not in ("mass_g", "volume_ml"):
         return message("Stir, let it cool to 20 °C and read again; if it stands, check what was weighed.")
     amount = grams(abs(surprise)) if prop == "mass_g" else Computed(abs(surprise), "mL")
@@ -77,9 +79,9 @@ def _question(prop: str, surprise: float, done: StepFlow) -> Message:
 
 
 def hot_fill_of(spec: s.Spec, watched: Mapping[str, Sequence[Reading]]) -> HotFill | None:
-    """The hot filling as its thermometer saw it: the lowest temperature read while it went on [°C], and the minutes between the first reading and the last.
+    """Returns the hot filling by its thermometer: the lowest temperature [°C], and the minutes between the first reading and the last.
 
-    None where the spec names no procedure, or fewer than two readings were taken. `watched` are the readings taken during a step, by step.
+    None if the spec names no procedure, or with fewer than two readings. `watched` are the readings taken during a step, by step.
     """
     for step in spec.steps:
         if isinstance(step, s.HotFill) and step.procedure:
@@ -97,10 +99,10 @@ _BEARS_ON_KEEPING = ("brix_reading", "ph", "water_activity")
 def evidence_of(
     reads: Sequence[Reading], checks: Sequence[ReadingCheck], evaluation: Evaluation, hot_fill: HotFill | None = None
 ) -> Evidence:
-    """What this batch has shown of its product: the last reading of each kind that agrees and was taken of the same liquid as is bottled.
+    """Returns the evidence of this batch on its product: the last reading of each kind that agrees and was taken of the same liquid as is bottled.
 
-    A reading of the raw juice shows nothing of the cordial. The newest pH counts, and only when its meter was checked. Strength is by what was weighed. One that
-    disagrees unsays the one before it, and what was weighed.
+    A reading of the raw juice is no evidence on the cordial. The newest pH counts, and only if its meter was checked. Strength is by what was weighed. A
+    reading that disagrees cancels the one before it, and what was weighed.
     """
     product = {
         done.step.id for done in evaluation.flow.steps if evaluation.final is not None and _same_liquid(done.state.liquid, evaluation.final)
@@ -123,7 +125,7 @@ def evidence_of(
 
 
 def _same_liquid(one: Contents, other: Contents) -> bool:
-    """Whether two liquids hold the same shares of everything, to a millionth."""
+    """Returns True if two liquids hold the same shares of every substance, to a millionth."""
     mine, theirs = one.mass_g, other.mass_g
     if mine <= 0 or theirs <= 0:
         return False

@@ -1,6 +1,6 @@
-"""Rehearsal: a batch made with simulated instruments that drift, overshoot and run short, and how well it was made.
+"""Rehearsal: a batch with simulated instruments that drift, overshoot and run short, and its score.
 
-Everything follows from a seed, so that the same rehearsal goes the same way on every device; nothing here is random.
+Everything follows from a seed, so that a rehearsal is the same on every device.
 """
 
 from __future__ import annotations
@@ -25,7 +25,7 @@ _NEAR, _FAR = 0.01, 0.06
 
 
 def _chance(seed: str, *words: str) -> float:
-    """A number from 0 to 1 that follows from the seed and the words."""
+    """Returns a number from 0 to 1 that follows from the seed and the words."""
     digest = hashlib.sha256("|".join((seed, *words)).encode()).digest()
     return int.from_bytes(digest[:6], "big") / float(1 << 48)
 
@@ -36,7 +36,7 @@ def _between(seed: str, low: float, high: float, *words: str) -> float:
 
 @dataclass(frozen=True, slots=True)
 class Pour:
-    """How a line pours: its rate [g/s], what still runs in after stopping [g], and what is in the jar at all [g]."""
+    """How a line pours: its rate [g/s], what still runs after stopping [g], and the content of the jar [g]."""
 
     rate_g_s: float
     runs_on_g: float
@@ -45,7 +45,7 @@ class Pour:
 
 @dataclass(frozen=True, slots=True)
 class InstrumentsShown:
-    """What the simulated instruments show: the line at hand and how it pours, and each probe by its property, in the property's unit."""
+    """What the simulated instruments show: the line at hand and how it pours, and each probe by its property, in that property's unit."""
 
     line: str | None
     pour: Pour | None
@@ -54,14 +54,14 @@ class InstrumentsShown:
 
 @dataclass(frozen=True, slots=True)
 class RehearsalScore:
-    """How well a rehearsal was made, out of 100, and where the points went."""
+    """The score of a rehearsal, out of 100, and where points were lost."""
 
     points: int
     told: tuple[Message, ...]
 
 
 def pour(seed: str, line: str, wanted_g: float) -> Pour:
-    """How this line pours: grams a second, grams that still run in after stopping, grams that are in the jar at all."""
+    """Returns how a line pours: its rate, what still runs after stopping, and the content of the jar."""
     jar = wanted_g * 1.6
     if int(_chance(seed, line, "short") * SHORT_ONE_IN) == 0:
         jar = wanted_g * _between(seed, *SHORT_SHARE, line, "jar")
@@ -69,7 +69,7 @@ def pour(seed: str, line: str, wanted_g: float) -> Pour:
 
 
 def shown(state: RunState, seed: str) -> InstrumentsShown:
-    """What the simulated instruments show at this moment: the pour of the line at hand, and each probe with its own drift."""
+    """Returns what the simulated instruments show now: the pour of the line at hand, and each probe with its own drift."""
     line = state.next_line
     planned = state.evaluation.flow.masses.get(line.id) if line is not None else None
     place = state.place
@@ -86,8 +86,8 @@ def _part(name: str, share: float) -> float:
 
 
 def score(state: RunState) -> RehearsalScore:
-    """How well a batch was made, out of 100, and where the points went. Weights within 1 % are whole, past 6 % nothing; a goal inside its tolerance
-    is whole; readings before bottling, tastes at steps that ask for one, and no step skipped make up the rest. House experience, not a standard.
+    """Returns the score of a batch, out of 100, and where points were lost. Weights within 1 % have all points, from 6 % on none; a goal within its tolerance
+    has all; readings before bottling, tastes at steps that ask for one, and no step skipped make up the rest. House experience, not a standard.
     """
     weighed = [(key, grams) for key, grams in state.actual_g.items() if key in state.spec.lines]
     off = {item.line: abs(item.actual_g / item.planned_g - 1.0) for item in state.deviations if item.planned_g > 0}

@@ -1,4 +1,4 @@
-"""The state of a run as screens, files and the command line get it."""
+"""The state of a run, as screens, files and the command line get it."""
 
 from __future__ import annotations
 
@@ -101,7 +101,7 @@ class TasteResult(Taste):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RunResult:
-    """A run after its events: its steps and lines, its evaluation with the weights so far, its readings and repairs, and what there is to tell."""
+    """A run after its events: its steps and lines, its evaluation with the weights so far, its readings and repairs, and its notes."""
 
     status: Literal["open", "finished"]
     factor: float

@@ -17,7 +17,7 @@ from .repair import RepairAddition
 
 
 def changed_step(step: s.Step, changes: Mapping[str, Any]) -> s.Step:
-    """The step as it was really done. Refuses what this verb does not have, and figures out of its bounds."""
+    """Returns the step as it was done. Raises Refusal for parameters that its verb does not have, and for figures out of bounds."""
     params = step.params()
     values: dict[str, Any] = {}
     for name, value in sorted(changes.items()):
@@ -47,7 +47,7 @@ def changed_step(step: s.Step, changes: Mapping[str, Any]) -> s.Step:
 
 
 def brought_forward(spec: s.Spec, step_id: str, done: Mapping[str, str]) -> s.Spec:
-    """The spec with a step moved before everything that is not done yet."""
+    """Returns the spec with a step moved before everything that is not done yet."""
     moved = next(step for step in spec.steps if step.id == step_id)
     rest = [step for step in spec.steps if step.id != step_id]
     at = next((i for i, step in enumerate(rest) if step.id not in done), len(rest))
@@ -55,7 +55,7 @@ def brought_forward(spec: s.Spec, step_id: str, done: Mapping[str, str]) -> s.Sp
 
 
 def without_skipped(spec: s.Spec, step_id: str, actual_g: Mapping[str, float]) -> s.Spec:
-    """The spec without what a skipped step would have added; what was weighed before it was skipped is in the vessel and stays."""
+    """Returns the spec without what a skipped step would have added; what was weighed before it was skipped stays in the vessel."""
     return replace(
         spec,
         steps=tuple(
@@ -66,7 +66,7 @@ def without_skipped(spec: s.Spec, step_id: str, actual_g: Mapping[str, float]) -
 
 
 def in_its_place(spec: s.Spec, line_id: str, material: str) -> s.Spec:
-    """The spec with another material on one line, the grams as they are."""
+    """Returns the spec with another material on one line, at the same mass."""
     return replace(
         spec,
         steps=tuple(

@@ -1,4 +1,4 @@
-"""Timetable: when to start so that it pours in time, back through rests and through the preps that it draws on."""
+"""Start times: when to start a prep so that it is ready in time, back through rests and through the preps that it needs."""
 
 from __future__ import annotations
 
@@ -14,9 +14,9 @@ _DEEPEST = 8
 
 
 @dataclass(frozen=True, slots=True)
-class Made:
-    """One prep: its key as a material, its name, the minutes that it takes from start to bottle, the keys of the preps that it draws on, and whether it is
-    out of date before it is ready.
+class PrepTimes:
+    """One prep: its key as a material, its name, its minutes from start to bottle, the keys of the preps that it needs, and whether it is out of date before it
+    is ready.
     """
 
     key: str
@@ -27,8 +27,8 @@ class Made:
 
 
 @dataclass(frozen=True, slots=True)
-class Start:
-    """One thing to start: by when, when it is ready, for what, and whether that is past already."""
+class StartTime:
+    """When to start one prep, when it is ready, for what, and whether that is past."""
 
     key: str
     name: str
@@ -39,12 +39,12 @@ class Start:
 
 
 def takes_min(evaluation: Evaluation) -> float:
-    """Minutes [min] from the first hand to the last: every vessel on its own clock, the latest counts. Source: the spec's own times."""
+    """Returns the minutes [min] from the first action to the last: every vessel on its own clock, the latest counts. Source: the spec's own times."""
     return max((done.ends_min for done in evaluation.flow.steps), default=0.0)
 
 
 def expiry_before_ready(evaluation: Evaluation, start: datetime) -> Message:
-    """What to say of a batch started at `start` whose last day is over before it is ready, by the calendar of `start`; empty where it is in date.
+    """Returns the text for a batch started at `start` whose last day is over before it is ready, by the calendar of `start`; empty if it is in date.
 
     A rest of ten days in a class of seven: “Ready on 12 Mar, to be used by 08 Mar: …”. Source: the spec's own times, `keeping`.
     """
@@ -57,11 +57,11 @@ def expiry_before_ready(evaluation: Evaluation, start: datetime) -> Message:
     return message("Ready on {ready}, to be used by {use_by}: {why}", ready=Day(ready.isoformat()), use_by=Day(use_by.isoformat()), why=why)
 
 
-def start_by(wanted: str, at: datetime, now: datetime, made: Mapping[str, Made], on_shelf: Iterable[str] = ()) -> list[Start]:
-    """By when to start `wanted` and everything below it so that it pours `at`, the first to start first.
+def start_by(wanted: str, at: datetime, now: datetime, made: Mapping[str, PrepTimes], on_shelf: Iterable[str] = ()) -> list[StartTime]:
+    """Returns when to start `wanted` and everything that it needs so that it is ready `at`, the first to start first.
 
-    What is `on_shelf` need not be made. A prep that two others need is needed by the earlier. Raises Refusal for what is not known, for circles, and for what
-    is out of date before it is ready.
+    What is `on_shelf` need not be made. A prep that two others need is needed by the earlier. Raises Refusal for unknown preps, for circles, and for what is
+    out of date before it is ready.
     """
     have = set(on_shelf)
     ready: dict[str, tuple[datetime, str]] = {}
@@ -96,7 +96,7 @@ def start_by(wanted: str, at: datetime, now: datetime, made: Mapping[str, Made],
 
     need(wanted, at, "", 0)
     found = [
-        Start(
+        StartTime(
             key, made[key].name, by - timedelta(minutes=made[key].takes_min), by, whose, by - timedelta(minutes=made[key].takes_min) < now
         )
         for key, (by, whose) in ready.items()

@@ -130,12 +130,12 @@ class RunState:
 
     @property
     def current(self) -> s.Step | None:
-        """The first step that is not done."""
+        """The first step that is not done; None after the last."""
         return next((step for step in self.spec.steps if step.id not in self.done), None)
 
     @property
     def bottle(self) -> s.Bottle:
-        """How it is bottled; by the verb's usual figures where the spec does not say."""
+        """How it is bottled; with the verb's usual figures if the spec has no such step."""
         return next((step for step in self.spec.steps if isinstance(step, s.Bottle)), s.Bottle("bottle", ""))
 
     @property
@@ -154,8 +154,9 @@ class RunState:
 
     @property
     def repair_at_hand(self) -> Repair | None:
-        """The repair that is asked for now; None while a pot is on its way, since what it wants at the end is not known. One that was put off is asked for again
-        before the batch is cooled or bottled."""
+        """The repair to ask for now; None while a pot is boiling, because its end is not known. One that was put off is asked for again before the batch is
+        cooled or bottled.
+        """
         if self.watch is not None and self.watch.charted and self.watch.state != "there":
             return None
         offered = next((repair for repair in self.repairs if repair.state == "offered"), None)
@@ -165,7 +166,7 @@ class RunState:
 
     @property
     def touched(self) -> s.Step | None:
-        """The step after which the vessel at hand stands as it is: the one at hand if something of it is in, else the last one that is done."""
+        """The step after which the vessel at hand is as it is now: the current one if one of its lines is in, else the last one that is done."""
         step = self.current
         if step is not None and any(line.id in self.actual_g for line in step.lines):
             return step
@@ -189,13 +190,13 @@ class RunState:
 
     @property
     def settled(self) -> tuple[SettledAmount, ...]:
-        """Every amount that was settled by taste, for the next version of the spec."""
+        """Every amount that was decided by taste, for the next version of the spec."""
         names = {key: item.name for key, item in self.materials.items()}
         return settled_in_spec(self.written, self.spec, self.actual_g, self.record.added_steps, self.factor, names)
 
     @property
     def off_spec(self) -> Message:
-        """A sentence naming each goal that the product misses by more than its tolerance; nothing if it misses none."""
+        """A sentence on each goal that the product misses by more than its tolerance; empty if it misses none."""
         if self.evaluation.last is None:
             return NOTHING
         figures = self.evaluation.figures[self.evaluation.last]

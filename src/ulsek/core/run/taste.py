@@ -1,4 +1,4 @@
-"""Taste: what to do about a verdict, in amounts, and what a batch's own end values would be in its spec."""
+"""Taste: what to do about a verdict, in amounts, and the final amounts of a batch for its spec."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _LEAST_LEFT = 0.1
 
 
 def _cut(done: StepFlow, share: float) -> Message:
-    """Plain liquid of the same °Bx that brings a strength of 1 + share back to 1: mass × share. Source: mass balance."""
+    """Returns the plain liquid of the same °Bx that brings a strength of 1 + share back to 1: mass × share. Source: mass balance."""
     liquid = done.state.liquid
     mass_g, brix = liquid.mass_g * share, PROPERTY["brix"](liquid)
     if brix <= _SWEET_BRIX:
@@ -43,7 +43,7 @@ def _cut(done: StepFlow, share: float) -> Message:
 
 
 def taste_advice(verdict: str, share: float, done: StepFlow | None) -> Message:
-    """What to do about a verdict of a step: how much plain syrup cuts what is too strong, how much longer or more what is too weak takes."""
+    """Returns what to do about a verdict on a step: the plain syrup that dilutes what is too strong; the time or amount that what is too weak needs."""
     if done is None or verdict in ("right", "odd") or done.state.liquid.mass_g <= 0:
         return message("Keep a sample, note what it is, and ask your lead before going on.") if verdict == "odd" else NOTHING
     by = share or USUAL_SHARE
@@ -54,7 +54,7 @@ def taste_advice(verdict: str, share: float, done: StepFlow | None) -> Message:
 
 
 def _more(by: float, done: StepFlow) -> Message:
-    """What brings a strength of 1 − `by` up to 1: longer while it still gives, else by / (1 − by) more of what gives it."""
+    """Returns what brings a strength of 1 − `by` up to 1: more time while it still extracts, else by / (1 − by) more of the material."""
     wait = done.step.waiting_min
     more = Computed(100.0 * by / max(_LEAST_LEFT, 1.0 - by), decimals=0)
     if done.step.family == "extract" and wait > 0:
@@ -84,8 +84,8 @@ class SettledAmount:
 def settled_in_spec(
     spec: s.Spec, made: s.Spec, actual_g: Mapping[str, float], extra: set[str], factor: float, names: Mapping[str, str]
 ) -> tuple[SettledAmount, ...]:
-    """What this batch settled that the spec leaves open or does not have: lines to taste with their end value, and steps that were added; in the
-    spec's own amounts [g], so that the next version may take them.
+    """Returns the amounts of this batch that the spec leaves open or does not have: lines to taste with their final amount, and steps that were added; in the
+    amounts of one spec [g].
     """
 
     def name(line: s.Line) -> str:

@@ -1,4 +1,4 @@
-"""Waits: what a step that needs no hands waits for, since when and until when, and which waits call for somebody."""
+"""Waits: what a step without hands-on work waits for, since when and until when, and which waits need attention."""
 
 from __future__ import annotations
 
@@ -28,7 +28,7 @@ class Waiting:
 
 
 def waiting_of(state: RunState) -> Waiting | None:
-    """Returns what the step at hand waits for; None while it needs hands."""
+    """Returns what the step at hand waits for; None while it needs hands-on work."""
     step = state.current
     if step is None or step.waiting_min <= 0 or step.id not in state.begun:
         return None
@@ -37,6 +37,6 @@ def waiting_of(state: RunState) -> Waiting | None:
     return Waiting(since=begun, until=begun + timedelta(minutes=step.waiting_min), kind=step.verb, family=step.family, doing=doing)
 
 
-def calls(since: datetime, until: datetime, now: datetime) -> bool:
-    """Returns True if a wait is over at `now` that was long enough for whoever waited to have left."""
+def needs_attention(since: datetime, until: datetime, now: datetime) -> bool:
+    """Returns True if a wait is over at `now` that was long enough for people to have left."""
     return until <= now and until - since >= timedelta(minutes=ALERTED_MIN)

@@ -1,4 +1,4 @@
-"""Weighing at the bench: what a scale must show to be taken, and how near to its plan a weight must come."""
+"""Weighing at the bench: what a scale must show to be taken, and how close to its plan a weight must be."""
 
 from __future__ import annotations
 
@@ -15,5 +15,5 @@ _LEAST_G = 0.5
 
 
 def tolerance_g(planned_g: float) -> float:
-    """Returns how far a weight may lie from the planned one [g] to count as met: what nobody could taste, and no less than a hand can pour. 1000 g: 10 g; 20 g: 0.5 g."""
+    """Returns how far a weight may be from the planned one [g]: what cannot be tasted, and at least what can be poured by hand. 1000 g: 10 g; 20 g: 0.5 g."""
     return max(_LEAST_G, QUIET_SHARE * planned_g)

@@ -1,6 +1,6 @@
-"""Barriers: what was shown of a product, by a reading or by weighing, and which rows of the food code's tables that satisfies.
+"""Barriers: evidence on a product, by reading or by weighing, and the rows of the food code's tables that it satisfies.
 
-Nothing predicted from fruit, herb, dairy, egg or nut shows anything until it is read. Rows and margins are dated, sourced data in ``data/keeping.json``.
+A prediction from fruit, herb, dairy, egg or nut is no evidence until it is read. Rows and margins are dated, sourced data in ``data/keeping.json``.
 """
 
 from __future__ import annotations
@@ -25,7 +25,7 @@ _BOUNDS = (("aw_below", "water_activity"), ("aw_most", "water_activity"), ("ph_b
 
 @dataclass(frozen=True, slots=True)
 class HotFill:
-    """A filling as it was done: the house's `procedure` by name, the temperature [°C] that was read, how long it was held [min]."""
+    """A hot filling as it was done: the house's `procedure` by name, the temperature [°C] that was read, and how long it was held [min]."""
 
     procedure: str
     fill_c: float
@@ -34,9 +34,9 @@ class HotFill:
 
 @dataclass(frozen=True, slots=True)
 class Evidence:
-    """What has been shown of a product: figures read, by name (a pH only from a meter checked in its buffers), strength by label, frozen at °C, filled hot.
+    """Evidence on a product: figures read, by name (a pH only from a meter checked in its buffers), strength by label, frozen at °C, filled hot.
 
-    `disagreeing` holds a sentence for each reading that contradicts the spec; while there is one, weighing shows nothing either.
+    `disagreeing` holds a sentence for each reading that contradicts the spec; while there is one, weighing is no evidence either.
     """
 
     read: Mapping[str, float] = field(default_factory=dict)
@@ -47,7 +47,7 @@ class Evidence:
     disagreeing: Mapping[str, Message] = field(default_factory=dict)
 
     def checked(self) -> Evidence:
-        """The same. Raises Refusal for a figure that keeping does not use, and for one that no instrument shows, each at its place."""
+        """Returns the evidence. Raises Refusal, at its place, for a figure that keeping does not use, and for one that no instrument shows."""
         for name, value in self.read.items():
             if name not in _READ:
                 raise Refusal(
@@ -69,7 +69,7 @@ class Evidence:
 
     @property
     def bears_on_safety(self) -> bool:
-        """Whether something was shown that an authority would look at: pH on a checked meter, water activity, strength, the freezer. °Bx alone is not."""
+        """True for evidence that an authority would accept: pH on a checked meter, water activity, strength, the freezer. °Bx alone is not."""
         return (
             "water_activity" in self.read
             or "abv" in self.read
@@ -84,8 +84,8 @@ NOTHING_SHOWN = Evidence()
 
 @dataclass(frozen=True, slots=True)
 class Predicted:
-    """What the sums say of a product: ranges of water_activity, ph and abv where they can be worked out; `weighed` when all of it follows from weighed,
-    defined substances; `read_water_activity` is the unfavourable end for the liquid that the refractometer read.
+    """The prediction for a product: ranges of water_activity, ph and abv as far as they can be computed; `weighed` if they follow from weighed, defined
+    substances; `read_water_activity` is the unfavourable end for the liquid that the refractometer read.
     """
 
     figures: Mapping[str, Range] = field(default_factory=dict)
@@ -94,8 +94,8 @@ class Predicted:
 
 
 @dataclass(frozen=True, slots=True)
-class Shown:
-    """A figure at its unfavourable end, and how it was shown."""
+class ShownFigure:
+    """A figure at its unfavourable end, and its evidence."""
 
     value: float
     how: Message
@@ -107,7 +107,7 @@ _HALVINGS, _MOST_WATER = 60, 20.0
 
 
 def thinned_to(contents: Contents, reading: float) -> Contents:
-    """The same with as much water as makes a refractometer show `reading` [°Bx], by bisection to 1e-9; at most twenty times the water that it has.
+    """Returns the contents with as much water as makes a refractometer show `reading` [°Bx], by bisection to 1e-9; at most twenty times their water.
 
     1000 g of 50 °Bx thinned to 40: 1250 g. Source: mass balance, `properties.sugar.brix_reading`.
     """
@@ -123,10 +123,10 @@ def thinned_to(contents: Contents, reading: float) -> Contents:
 
 
 def saturated(contents: Contents) -> Contents:
-    """What stays dissolved at 20 °C: sucrose and glucose past their saturation are crystals, sooner or later, and hold no water.
+    """Returns what stays dissolved at 20 °C: sucrose and glucose beyond saturation crystallise in time, and bind no water.
 
-    80 °Bx of sucrose in water becomes 66.6. The water in glucose crystals is left in the liquid, which errs towards a higher water activity.
-    Source: `properties.solubility.crystals`.
+    80 °Bx of sucrose in water becomes 66.6. The water in glucose crystals stays in the liquid, which makes the water activity higher, never lower. Source:
+    `properties.solubility.crystals`.
     """
     if not contents.total(_CRYSTALLISE):
         return contents
@@ -135,34 +135,34 @@ def saturated(contents: Contents) -> Contents:
 
 
 def _weighed_end(name: str, predicted: Predicted, rules: Mapping[str, Any]) -> float | None:
-    """The unfavourable end of a weighed figure, its margin added; None if it is not known."""
+    """Returns the unfavourable end of a weighed figure with its margin; None if it is unknown."""
     found, margin = predicted.figures.get(name), float(rules["weighed"]["margins"][name])
     if found is None or not predicted.weighed:
         return None
     return found.low - margin if name == "abv" else found.high + margin
 
 
-def shown_figures(evidence: Evidence, predicted: Predicted, rules: Mapping[str, Any]) -> dict[str, Shown]:
-    """Water activity [-], pH [-] and strength [% vol] as far as each was shown, at its unfavourable end: read before weighed, weighed before label."""
-    found: dict[str, Shown] = {}
+def shown_figures(evidence: Evidence, predicted: Predicted, rules: Mapping[str, Any]) -> dict[str, ShownFigure]:
+    """Returns water activity [-], pH [-] and strength [% vol] with their evidence, at the unfavourable end: read before weighed, weighed before label."""
+    found: dict[str, ShownFigure] = {}
     for name in _SHOWN:
         if name in evidence.read and (name != "ph" or evidence.meter_checked):
-            found[name] = Shown(evidence.read[name], message("read"))
+            found[name] = ShownFigure(evidence.read[name], message("read"))
     if predicted.read_water_activity is not None:
-        found.setdefault("water_activity", Shown(predicted.read_water_activity, message("by the °Bx that was read, at most")))
+        found.setdefault("water_activity", ShownFigure(predicted.read_water_activity, message("by the °Bx that was read, at most")))
     if evidence.disagreeing:
         return found
     for name in _SHOWN:
         end = _weighed_end(name, predicted, rules)
         if end is not None and name not in found:
-            found[name] = Shown(end, message("by weighing, at least") if name == "abv" else message("by weighing, at most"))
+            found[name] = ShownFigure(end, message("by weighing, at least") if name == "abv" else message("by weighing, at most"))
     if "abv" in predicted.figures and (evidence.strength_by_label):
-        found.setdefault("abv", Shown(predicted.figures["abv"].low, message("by label and weight, at least")))
+        found.setdefault("abv", ShownFigure(predicted.figures["abv"].low, message("by label and weight, at least")))
     return found
 
 
-def _satisfied(rule: Mapping[str, Any], shown: Mapping[str, Shown]) -> Iterator[tuple[str, Shown]] | None:
-    """The shown figures that satisfy each bound of a row of the tables; None if a bound is not met."""
+def _satisfied(rule: Mapping[str, Any], shown: Mapping[str, ShownFigure]) -> Iterator[tuple[str, ShownFigure]] | None:
+    """Yields the figures that satisfy each bound of a row of the tables; None for a bound that is not met."""
     used = []
     for bound, name in _BOUNDS:
         if bound not in rule:
@@ -174,7 +174,7 @@ def _satisfied(rule: Mapping[str, Any], shown: Mapping[str, Shown]) -> Iterator[
     return iter(used)
 
 
-def _shown_words(used: Iterable[tuple[str, Shown]]) -> Items:
+def _shown_words(used: Iterable[tuple[str, ShownFigure]]) -> Items:
     return listed(
         message("{figure} {value}, {how}", figure=term(FIGURES[name].name), value=quantity(name, item.value), how=item.how)
         for name, item in used
@@ -182,7 +182,7 @@ def _shown_words(used: Iterable[tuple[str, Shown]]) -> Items:
 
 
 def _procedure_kept(evidence: Evidence, rules: Mapping[str, Any]) -> Mapping[str, Any] | None:
-    """The house's approved procedure of hot filling when everything that it asks for was shown; None if not."""
+    """Returns the house's approved procedure of hot filling if there is evidence for everything that it asks; None otherwise."""
     filled = evidence.hot_fill
     if filled is None:
         return None
@@ -194,7 +194,7 @@ def _procedure_kept(evidence: Evidence, rules: Mapping[str, Any]) -> Mapping[str
 
 
 def barriers_shown(evidence: Evidence, predicted: Predicted, rules: Mapping[str, Any]) -> list[tuple[str, Reason]]:
-    """Every barrier that is shown, by the name of its rule, the strongest first. A combined row of the tables needs both of its figures shown.
+    """Returns every barrier with evidence, by the name of its rule, the strongest first. A combined row of the tables needs evidence for both of its figures.
 
     Water activity 0.89 and pH 4.8, both read: “water_activity_at_5_0”. Source: FDA Food Code 2022, 1-201.10(B), Tables A and B, as data.
     """

@@ -1,6 +1,6 @@
-"""Hazards: what must be said about a product because of what is in it, and how much of what is restricted a serve holds.
+"""Hazards of a product by its materials: allergens, cautions, and restricted substances per serve.
 
-Limits and contents are dated, sourced data in ``data/hazards.json`` that a house may replace; every one says: check your own authority.
+Limits and contents are dated, sourced data in ``data/hazards.json`` that a house may replace; each refers to the authority.
 """
 
 from __future__ import annotations
@@ -30,7 +30,7 @@ _NEAR = 0.5
 
 
 def bottle_words(allergens: Sequence[str], unknown: Sequence[str] = (), *, asks: bool = False) -> Message:
-    """What the label of one bottle says: what is in it, and never that it is free of anything. `asks`: it sends to the lead in any case.
+    """Returns what the label of one bottle says: what is in it, never that it is free of anything. `asks` is True if it refers to the lead in any case.
 
     “nuts. Answer for the drink.”; “none listed. Answer for the drink; ask the lead.”
     """
@@ -42,8 +42,9 @@ def bottle_words(allergens: Sequence[str], unknown: Sequence[str] = (), *, asks:
 
 @dataclass(frozen=True, slots=True)
 class AsPoured:
-    """The drink that restricted amounts are judged in: `dose_ml` of the product in `drink_ml`, `alcoholic` or not (None: nobody knows), and whether that was
-    said or is a prudent worst case."""
+    """The drink in which restricted amounts are judged: `dose_ml` of the product in `drink_ml`, `alcoholic` or not (None: unknown), and whether that was said
+    or is a prudent worst case.
+    """
 
     dose_ml: float
     drink_ml: float
@@ -52,7 +53,7 @@ class AsPoured:
 
     @property
     def words(self) -> Message:
-        """ "20 mL in a drink of 180 mL"."""
+        """Text of the dose: "20 mL in a drink of 180 mL"."""
         dose = Computed(self.dose_ml, "mL", 0 if self.dose_ml >= 10 else 1)
         return message("{dose} in a drink of {drink}", dose=dose, drink=Computed(self.drink_ml, "mL", 0))
 
@@ -66,8 +67,8 @@ def as_poured(
     is_drink: bool = False,
     alcoholic: bool | None = None,
 ) -> AsPoured:
-    """The drink in which a product of `abv` [% vol] is judged: itself where it is one; the one that its spec is for; else a serve of it in a short drink,
-    which may be with alcohol or without. Strength from 1.2 % vol makes a drink alcoholic.
+    """Returns the drink in which a product of `abv` [% vol] is judged: itself if it is a drink; the one that its spec is for; else a serve of it in a short
+    drink, with or without alcohol. Strength from 1.2 % vol makes a drink alcoholic.
     """
     from_abv = rules["drink"]["alcoholic_from_abv"]
     if is_drink:
@@ -81,7 +82,7 @@ def as_poured(
 
 @dataclass(frozen=True, slots=True)
 class AtMost:
-    """How much of one material a batch holds [g], and how much it may hold for the limit."""
+    """The mass of one material in a batch [g], and the most that the limit allows."""
 
     material: str
     name: str
@@ -91,9 +92,9 @@ class AtMost:
 
 @dataclass(frozen=True, slots=True)
 class Restricted:
-    """How much of a restricted substance a product holds, at worst all of it drawn out: mg per serve, and per litre of drink, with their ranges.
+    """The amount of a restricted substance in a product, with all of it extracted: mg per serve, and per litre of drink, with their ranges.
 
-    `share` is the high end against the `limit`; `at_most` says how much of each material would just meet it.
+    `share` is the high end relative to the `limit`; `at_most` is the amount of each material that just meets it.
     """
 
     substance: str = field(metadata=json_member(stored=""))
@@ -115,13 +116,13 @@ class Restricted:
     @property
     @in_answer()
     def severity(self) -> Severity:
-        """Stop past the limit, check past half of it, else a note."""
+        """ "stop" above the limit, "check" above half of it, else "note"."""
         return "stop" if self.share > 1.0 else "check" if self.share > _NEAR else "note"
 
     @property
     @in_answer(stored="")
     def told(self) -> Message:
-        """How much it is, in what drink: the worst milligrams beside the worst percent."""
+        """Text of the amount and its drink: the milligrams and the percent of the limit at the high end."""
         return message(
             "{serve} of {substance} a serve, {litre} a litre of drink, if all of it comes out of {materials}: at worst {share} % of {limit}, {poured}.",
             serve=_at_worst(self.per_serve_mg),
@@ -136,24 +137,24 @@ class Restricted:
     @property
     @in_answer(stored=None)
     def dose_ml(self) -> float:
-        """How much of the product is in the drink that it is judged in [mL]."""
+        """Volume of the product in the drink [mL]."""
         return self.poured.dose_ml
 
     @property
     @in_answer(stored=None)
     def drink_ml(self) -> float:
-        """The size of that drink [mL]."""
+        """Volume of the drink [mL]."""
         return self.poured.drink_ml
 
     @property
     @in_answer(stored=True)
     def drink_said(self) -> bool:
-        """Whether somebody said what that drink is."""
+        """True if somebody said what that drink is."""
         return self.poured.said
 
     @property
     def remark(self) -> Remark:
-        """What the release check says of it, and at most how much of each material there may be."""
+        """Returns the remark of the release check, with the most of each material that the limit allows."""
         most = listed(
             message("{most} of {material}, and it holds {now}", most=grams(item.most_g), material=item.name.lower(), now=grams(item.now_g))
             for item in self.at_most
@@ -163,7 +164,7 @@ class Restricted:
 
 
 def _at_worst(mg: Range) -> Message:
-    """ "10 mg (at worst 30 mg)"; one figure where both are the same."""
+    """Returns "10 mg (at worst 30 mg)"; one figure if both are the same."""
     if mg.high > mg.value * 1.001:
         return message("{mass} (at worst {most})", mass=Computed(mg.value, "mg"), most=Computed(mg.high, "mg"))
     return verbatim(Computed(mg.value, "mg"))
@@ -171,8 +172,9 @@ def _at_worst(mg: Range) -> Message:
 
 @dataclass(frozen=True, slots=True)
 class Hazards:
-    """Allergens and cautions of everything that went in; `free_from` are claims worked out, never typed; `restricted` amounts, the worst first; `unknown`
-    names the materials of which nobody has said what allergens they hold."""
+    """Allergens and cautions of everything that went in; `free_from` are claims that are computed, never typed; `restricted` amounts, the largest share first;
+    `unknown` are the materials whose allergens are unknown.
+    """
 
     allergens: tuple[str, ...]
     cautions: tuple[str, ...]
@@ -183,7 +185,7 @@ class Hazards:
 
 @cache
 def starting_limits() -> dict[str, Any]:
-    """The limits and contents that ship with Ulsek."""
+    """Returns the limits and contents that ship."""
     limits: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "hazards.json").read_text(encoding="utf-8"))
     return limits
 
@@ -191,7 +193,7 @@ def starting_limits() -> dict[str, Any]:
 def contained_mg(
     grams: Mapping[str, float], materials: Mapping[str, Material], limits: Mapping[str, Any] | None = None
 ) -> dict[str, Range]:
-    """Milligrams [mg] of every restricted substance that went in, by the contents that are known of each material or that a nested spec brings up.
+    """Returns the mass [mg] of every restricted substance that went in, by the contents of each material or of a nested spec.
 
     10 g of cinchona bark: 200 mg of quinine, 100 to 600. Source: contents compiled from general food-science literature.
     """
@@ -210,7 +212,7 @@ _LIMITS = (("per_serve_mg", False, template("{most} mg a serve")), ("per_litre_m
 
 
 def _limits_of(rule: Mapping[str, Any], alcoholic: bool | None) -> list[tuple[float, bool, Message]]:
-    """(mg, whether it is per litre, in words) of every limit that may apply: where nobody knows whether the drink holds alcohol, both."""
+    """Yields (mg, whether it is per litre, text) of every limit that may apply; both if it is unknown whether the drink holds alcohol."""
     found = [(rule[key], per_litre, said.with_values(most=Given(rule[key]))) for key, per_litre, said in _LIMITS if key in rule]
     if alcoholic is not False and "alcoholic_per_litre_mg" in rule:
         most = rule["alcoholic_per_litre_mg"]
@@ -228,10 +230,10 @@ def restricted_amounts(
     poured: AsPoured,
     limits: Mapping[str, Any] | None = None,
 ) -> tuple[Restricted, ...]:
-    """Amounts of every restricted substance in a product of `volume_ml` [mL] made with these `grams` [g] by material, in the drink as poured.
+    """Returns the amounts of every restricted substance in a product of `volume_ml` [mL] made with these `grams` [g] by material, in the drink as poured.
 
-    Worst case: all that the material holds is drawn out, and its high end is judged. 10 g of cinchona bark in 1 L, 50 mL of it in 200 mL: 50 mg/L of
-    quinine, 150 at most, and 5.5 g of bark at most for 83 mg/L. Source: the limits' own, dated.
+    All of it is taken as extracted, and the high end is judged. 10 g of cinchona bark in 1 L, 50 mL of it in 200 mL: 50 mg/L of quinine, 150 at most, and 5.5 g
+    of bark at most for 83 mg/L. Source: the limits' own, dated.
     """
     rules = limits or starting_limits()
     sums = contained_mg(grams, materials, rules)
@@ -260,8 +262,8 @@ def _holds(key: str, substance: str, materials: Mapping[str, Material], rules: M
 
 
 def hazards(materials: Iterable[Material], abv: float, restricted: tuple[Restricted, ...] = ()) -> Hazards:
-    """Allergens and cautions carried from every material, each once, in the order they go in. `abv` [% vol] decides “alcohol”; a claim stands only
-    where nothing that went in speaks against it, and where it is known of everything.
+    """Returns the allergens and cautions of every material, each once, in the order in which they go in. `abv` [% vol] decides “alcohol”. A claim holds only if
+    nothing contradicts it and it is known of everything.
     """
     used = list(materials)
     allergens = tuple(dict.fromkeys(word for material in used for word in material.allergens))

@@ -1,7 +1,7 @@
-"""House rules: the limits, keeping rules, legal names and kitchen words that a house keeps in its own file, over those that ship with Ulsek.
+"""House rules: limits, keeping rules, legal names and imprecise words that a house keeps in its own file, over those that ship.
 
-Anything may be made stricter. What loosens a limit or a safety date needs the word of the house's authority attached, and a longer quality date a name and
-a reason; each says where it comes from and when it was written down.
+Anything may be made stricter. A looser limit or safety date needs the word of the house's authority, a longer quality date a name and a reason; each states its
+source and date.
 """
 
 from __future__ import annotations
@@ -28,8 +28,9 @@ _MOST_WORDS = 400
 
 @dataclass(frozen=True, slots=True)
 class Rules:
-    """What a house goes by, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`, `leftovers`; and
-    `altitude_m` its height above the sea [m], by which things boil."""
+    """The rules of a house, each in the form of the data file that ships: `limits`, `keeping`, `names`, `words`, `leftovers`; and `altitude_m`, its height
+    above the sea [m].
+    """
 
     limits: Mapping[str, Any]
     keeping: Mapping[str, Any]
@@ -40,19 +41,19 @@ class Rules:
 
     @property
     def pressure_kpa(self) -> float:
-        """The air's pressure [kPa] at the house's height."""
+        """Air pressure at the house's height [kPa]."""
         return pressure_at_kpa(self.altitude_m)
 
 
 @cache
 def shipped() -> Rules:
-    """The rules of a house that has written none."""
+    """Returns the rules of a house that has written none."""
     return Rules(starting_limits(), starting_rules(), starting_names(), kitchen_words(), starting_offers())
 
 
 @dataclass(frozen=True, slots=True)
 class _Table:
-    """One table of rules: where it stands, which figures a house may set (True where more is looser), and what loosening one takes."""
+    """One table of rules: where it stands, which figures a house may set (True if more is looser), and what loosening one takes."""
 
     of: str
     within: str
@@ -129,7 +130,7 @@ def _provenance(entry: Mapping[str, Any], where: str) -> None:
 
 
 def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], where: str) -> dict[str, Any]:
-    """A rule with the house's entry over it. Refuses figures that the rule does not have, and loosening without what it takes."""
+    """Returns a rule with the house's entry over it. Raises Refusal for figures that the rule does not have, and for loosening without what it takes."""
     _provenance(entry, where)
     known = {*table.looser_up, *_AUTHORITY, *_NAMED, "source", "dated", "words"}
     for name in entry:
@@ -157,7 +158,7 @@ def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], w
 
 
 def _before_tables(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
-    """Entries for barriers with a bound `most` of an older file under today's names. What they tighten, they tighten in the combined rows too, in place."""
+    """Returns entries for barriers with a bound `most` of an older file under today's names. What they tighten, they tighten in the combined rows too."""
     found = dict(data)
     for key, (bound, combined) in _BEFORE_TABLES.items():
         entry = data.get(key)
@@ -175,8 +176,9 @@ _OF_ANY_DRINK = ("alcoholic_per_litre_mg", "alcohol_free_per_litre_mg")
 
 
 def _before_drinks(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
-    """Entries for limits of an older file that bound a drink alike with and without alcohol, where there are two bounds now: both are held to it, and a bound
-    that was stricter already stays."""
+    """Returns entries for limits of an older file that bound a drink alike with and without alcohol, as the two bounds of today; a bound that was stricter
+    already stays.
+    """
     found = dict(data)
     for key, entry in data.items():
         rule = rules["substances"].get(key, {})
@@ -189,7 +191,7 @@ def _before_drinks(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def _hold_made_classes(rules: Any, data: Mapping[str, Any]) -> None:
-    """Where a house tightened the class of a raw thing, what was made of it keeps no longer either, until the house says so of that class too. In place."""
+    """Limits the classes of made things to the class of their raw thing that a house tightened, until the house sets them too. Changes them in place."""
     for key, rule in data.get("classes", {}).items():
         if rules["classes"][key]["days"] >= shipped().keeping["classes"][key]["days"] or "days" not in rule:
             continue
@@ -199,7 +201,7 @@ def _hold_made_classes(rules: Any, data: Mapping[str, Any]) -> None:
 
 
 def _procedures(rules: Any, data: Any) -> None:
-    """A house's approved procedures of hot filling, each with what it asks for and its authority's word. They are the house's alone: none ships."""
+    """Returns a house's approved procedures of hot filling, each with what it asks for and its authority's word. None ships."""
     for key, entry in _entries(data, "procedures").items():
         where = f"procedures/{key}"
         _provenance(entry, where)
@@ -257,7 +259,7 @@ def _with_table(rules: Any, name: str, data: Any) -> None:
 
 
 def _words(rules: Any, data: Any) -> None:
-    """A house's own handful: `unit` g or ml, `value` with `low` and `high`, weighed here."""
+    """Sets a house's own handful and others: `unit` g or ml, `value` with `low` and `high`, as weighed there."""
     for key, entry in _entries(data, "words").items():
         where = f"words/{key}"
         if entry.get("unit") not in _WORD_UNITS:
@@ -282,7 +284,7 @@ def _words(rules: Any, data: Any) -> None:
 
 
 def _leftovers(rules: Any, data: Any) -> None:
-    """Whether what a house throws away takes its share of the cost, by weight; none unless it says so."""
+    """Returns whether waste takes its share of the cost, by mass; False unless the house says so."""
     for key, value in (data if isinstance(data, dict) else {"": None}).items():
         if key != "binned_takes_share" or not isinstance(value, bool):
             raise Refusal(
@@ -295,14 +297,14 @@ def _leftovers(rules: Any, data: Any) -> None:
 
 
 def _altitude(value: Any) -> float:
-    """A height above the sea [m]. Raises Refusal for what is no place for a bar."""
+    """Returns a height above the sea [m]. Raises Refusal outside its bounds."""
     height = _figure(value, "altitude_m") if value is not None else 0.0
     pressure_at_kpa(height)
     return height
 
 
 def read_rules(data: Any) -> Rules:
-    """A house's rules file over the rules that ship; an empty one leaves them. Refuses, at its place, what a house may not set.
+    """Returns the rules of a house's file over the rules that ship; an empty file changes nothing. Raises Refusal, at its place, for what a house may not set.
 
     ``{"format": "ulsek.rules", "version": 1, "classes": {"fresh_juice": {"days": 2, "source": "house, after two warm summers", "dated": "2026-11-25"}}}``
     """
@@ -317,7 +319,7 @@ def read_rules(data: Any) -> Rules:
 
 @lru_cache(maxsize=64)
 def _read_once(text: str) -> Rules:
-    """The rules of a file; read once, since every evaluation of a house asks for them."""
+    """Returns the rules of a file, cached, because every evaluation asks for them."""
     return _read(json.loads(text))
 
 
@@ -350,7 +352,7 @@ def _read(data: Any) -> Rules:
 
 
 def tables(rules: Rules) -> dict[str, dict[str, Any]]:
-    """Every rule by table and key, as the file names them."""
+    """Returns every rule by table and key, as the file names them."""
     found: dict[str, dict[str, Any]] = {}
     for name, table in _TABLES.items():
         standing = getattr(rules, table.of)[table.within]
@@ -359,8 +361,9 @@ def tables(rules: Rules) -> dict[str, dict[str, Any]]:
 
 
 def edition(data: Any) -> dict[str, str]:
-    """The days of the rules that a batch goes by: of the keeping rules and the limits that ship, and of the newest entry of the house's own file (empty where
-    it has none)."""
+    """Returns the dates of the rules of a batch: of the keeping rules and the limits that ship, and of the newest entry of the house's own file (empty if it
+    has none).
+    """
     base = shipped()
     tables_ = [data.get(name, {}) for name in (*_TABLES, "procedures")] if isinstance(data, dict) else []
     own = [str(entry["dated"]) for table in tables_ if isinstance(table, dict) for entry in table.values() if entry.get("dated")]
@@ -368,8 +371,8 @@ def edition(data: Any) -> dict[str, str]:
 
 
 def edition_words(started: Mapping[str, str] | None, data: Any) -> Message:
-    """Which rules a batch was started with, and which its dates are worked out by now, where those are others. `started` is the edition that it pinned, None
-    where it began before that was noted; `data` the house's rules that it pinned.
+    """Returns which rules a batch was started with, and which its dates are computed by now, if those differ. `started` is the edition that it pinned, None if
+    it began before that was stored; `data` are the rules that it pinned.
     """
     now = edition(data)
     if now["house"]:

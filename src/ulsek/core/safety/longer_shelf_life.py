@@ -1,4 +1,4 @@
-"""What would make a product keep longer: each barrier solved for this vessel, with the condition that goes with it."""
+"""Longer shelf life: for each barrier the addition or process that reaches it for this vessel, with its condition."""
 
 from __future__ import annotations
 
@@ -19,7 +19,7 @@ from .shelf_life_rules import starting_rules
 
 @dataclass(frozen=True, slots=True)
 class WayToKeepLonger:
-    """What would make it keep longer: what to add or do, and the condition that goes with it."""
+    """A way to keep longer: what to add or do, and the condition that goes with it."""
 
     barrier: str
     material: str
@@ -32,7 +32,7 @@ _MOST_TIMES, _CAP = 6.0, 80
 
 
 def _grams_to(contents: Contents, unit: Contents, reached: Callable[[Contents], bool]) -> float | None:
-    """Least grams of an addition for which `reached(contents)` holds, by bisection to 1e-9; None when six times the vessel do not do."""
+    """Returns the least mass [g] of an addition for which `reached(contents)` is True, by bisection to 1e-9; None if six times the vessel is not enough."""
     low, high = 0.0, _MOST_TIMES * contents.mass_g
     if not reached(contents + unit.scaled(high)):
         return None
@@ -46,7 +46,7 @@ def _grams_to(contents: Contents, unit: Contents, reached: Callable[[Contents], 
 
 
 def _by_acid(contents: Contents, most: float) -> list[WayToKeepLonger]:
-    """Citric acid to a predicted pH below `most` [pH]; nothing for what has no water, or is too salty for its pH to be worked out. Source: `ph`."""
+    """Yields citric acid to a predicted pH below `most` [pH]; nothing for what has no water, or whose pH cannot be computed. Source: `ph`."""
     acid = Contents({"citric_acid": 1.0})
     if not is_solution(contents):
         return []
@@ -72,9 +72,10 @@ def _by_acid(contents: Contents, most: float) -> list[WayToKeepLonger]:
 
 
 def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = None, keep_c: float = 4.0) -> tuple[WayToKeepLonger, ...]:
-    """Each barrier solved for this vessel: sugar to a water activity, acid to a pH, spirit to a strength, the freezer; each with what must then be shown.
+    """Returns each barrier solved for this vessel: sugar to a water activity, acid to a pH, spirit to a strength, the freezer; each with the evidence that it
+    needs.
 
-    Sugar that would not stay dissolved at `keep_c` [°C] is said, not offered. Source: `water_activity`, `ph`, mass balance; the rules' bounds.
+    Sugar that would not stay dissolved at `keep_c` [°C] is mentioned, not offered. Source: `water_activity`, `ph`, mass balance; the rules' bounds.
     """
     barriers = (rules or starting_rules())["barriers"]
     found: list[WayToKeepLonger] = []

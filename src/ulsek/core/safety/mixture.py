@@ -1,4 +1,4 @@
-"""Mixtures: what a bottle is once another was poured into it. It takes the earliest date, all allergens and all cautions."""
+"""Mixtures: a bottle into which another was poured has the earliest date, all allergens and all cautions."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from ..base.messages import NOTHING, Message, message, sentences
 
 @dataclass(frozen=True, slots=True)
 class Bottled:
-    """What a bottle's label stands for: last day, its reason, warmest °C, allergens, cautions, what lies outside its spec, why it was recalled."""
+    """The data of a label: last day, its reason, warmest °C, allergens, cautions, what is off its spec, why it was recalled."""
 
     use_by: date
     reason: Message
@@ -22,9 +22,9 @@ class Bottled:
 
 
 def mixed(one: Bottled, other: Bottled, other_name: str) -> Bottled:
-    """Both in one bottle: the earlier date with its reason, the colder place, everything that either holds. Source: date marking of a food code, as prudence.
+    """Returns the data of both in one bottle: the earlier date with its reason, the colder place, everything that either holds.
 
-    A bottle to Friday topped up with one to Wednesday is to Wednesday.
+    A bottle to Friday topped up with one to Wednesday is to Wednesday. Source: date marking of a food code, as prudence.
     """
     earlier = one if one.use_by <= other.use_by else other
     turned = message("Topped up with {other}, which turns first.", other=other_name)
@@ -41,5 +41,5 @@ def mixed(one: Bottled, other: Bottled, other_name: str) -> Bottled:
 
 
 def opened_until(use_by: date, opened_on: date, opened_days: int) -> date:
-    """Last day of a bottle opened or decanted on a day: counted anew from there, the day itself the first, and never past its first date."""
+    """Returns the last day of a bottle opened or decanted on a day: `opened_days` from that day, which is the first, and never past its first date."""
     return min(use_by, opened_on + timedelta(days=opened_days - 1))

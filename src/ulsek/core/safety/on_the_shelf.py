@@ -1,4 +1,4 @@
-"""A lot on the shelf: whether it may be poured, from when it is told as turning, and how much of it may be taken."""
+"""Lots on the shelf: whether a lot may be poured, from when it expires soon, and how much of it may be taken."""
 
 from __future__ import annotations
 
@@ -18,8 +18,8 @@ State = Literal["good", "resting", "past", "withdrawn", "recalled", "gone"]
 
 @dataclass(frozen=True, slots=True)
 class ShelfFacts:
-    """What decides whether a lot may be poured: the end of its last day, from when it is ready and why not before, why its version was withdrawn, why it was
-    recalled, and whether it has left the shelf. Moments carry their offset.
+    """What decides whether a lot may be poured: the end of its last day, when it is ready and why not before, why its version was withdrawn, why it was
+    recalled, and whether it has left the shelf. Moments have their offset.
     """
 
     past_at: datetime
@@ -32,14 +32,16 @@ class ShelfFacts:
 
 @dataclass(frozen=True, slots=True)
 class ShelfState:
-    """How a lot stands: it may be poured only while its `state` is "good". `until` is the moment at which that changes by itself, None if it never does."""
+    """The state of a lot: it may be poured only if its `state` is "good". `until` is the moment at which that changes by itself, None if it never does."""
 
     state: State
     until: datetime | None
 
 
 def shelf_state(lot: ShelfFacts, now: datetime) -> ShelfState:
-    """Returns how a lot stands at `now`. The last day is included. What nobody may pour any more is told before what only rests. Source: date marking of food codes."""
+    """Returns the state of a lot at `now`. The last day is included. A state in which it may never be poured again goes before "resting". Source: date marking
+    of food codes.
+    """
     if lot.gone:
         return ShelfState("gone", None)
     if lot.recalled:

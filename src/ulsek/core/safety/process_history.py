@@ -1,4 +1,4 @@
-"""Process history: how hot each thing in a product became after it went in, how long it stood warm, and from when its keeping is counted."""
+"""Process history: the hottest temperature of each material after it went in, the time in the danger zone, and from when keeping is counted."""
 
 from __future__ import annotations
 
@@ -10,10 +10,10 @@ from ..materials.vessel_state import SHELF_C
 
 @dataclass(frozen=True, slots=True)
 class ProcessHistory:
-    """What happened to what stands in one vessel or stream.
+    """The history of the content of one vessel or stream.
 
-    `heated_c`: for each material the hottest [°C] that its coldest part became since it went in; `hottest_c` of anything in it; `warm_min` minutes that it
-    stood between the bounds of the danger zone with something perishable in it; times are minutes on the spec's clock.
+    `heated_c`: for each material the hottest temperature [°C] that its coldest part had since it went in; `hottest_c` of anything in it; `warm_min` minutes in
+    the danger zone with something perishable in it; times are minutes on the clock of the spec.
     """
 
     heated_c: Mapping[str, float] = field(default_factory=dict)
@@ -26,7 +26,7 @@ class ProcessHistory:
     ends_min: float = 0.0
 
     def joined(self, other: ProcessHistory) -> ProcessHistory:
-        """Both in one vessel: of each material the less heated part counts, of the times the unfavourable one."""
+        """Returns both in one vessel: of each material the less heated part, of the times the unfavourable one."""
         heated = dict(self.heated_c)
         for key, hottest in other.heated_c.items():
             heated[key] = min(hottest, heated.get(key, hottest))
@@ -45,15 +45,15 @@ class ProcessHistory:
         )
 
     def was_heated(self, danger_c: float) -> bool:
-        """Whether anything in it reached `danger_c` [°C], the upper end of the danger zone; its keeping counts from the cooling then, else from the mixing."""
+        """Returns True if anything in it reached `danger_c` [°C], the upper end of the danger zone; keeping then counts from the cooling, else from the mixing."""
         return self.hottest_c >= danger_c
 
     def counted_from_min(self, danger_c: float) -> float:
-        """Minute on the spec's clock from which its keeping counts: the end of its cooling, of its heat, or its mixing where nothing was heated."""
+        """Returns the minute on the clock of the spec from which keeping counts: the end of its cooling, of its heat, or its mixing if nothing was heated."""
         if not self.was_heated(danger_c):
             return self.mixed_at_min or 0.0
         return self.cooled_at_min if self.cooled_at_min is not None and self.cooled_at_min >= self.heat_ends_min else self.heat_ends_min
 
     def stands_min(self, danger_c: float) -> float:
-        """Minutes from there to the end of its last step: how old it is when it is ready."""
+        """Returns the minutes from there to the end of its last step: its age when it is ready."""
         return max(0.0, self.ends_min - self.counted_from_min(danger_c))

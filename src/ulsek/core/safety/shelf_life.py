@@ -1,8 +1,8 @@
-"""Keeping: how long a product may stand, and why; safety told apart from quality.
+"""Shelf life: how long a product keeps, and why; safety apart from quality.
 
-Safety is the strongest barrier that has been *shown* (see `barriers`); without one, the shortest date for the classes of what is in it, as it was made.
-Quality is the earliest of its rules. Both count from a stated moment. A component's own date caps its product's where it went in unheated and nothing that
-was shown makes a new class of it. Classes, barriers and rules are dated, sourced data in ``data/keeping.json`` that a house may tighten.
+Safety is the strongest barrier with evidence (see `barriers`); without one, the shortest date for the classes of its materials, as it was made. Quality is the
+earliest of its rules. Both count from a stated moment. The date of a component caps that of the product if it went in unheated and no barrier makes a new class
+of it. Classes, barriers and rules are dated, sourced data in ``data/keeping.json`` that a house may tighten.
 """
 
 from __future__ import annotations
@@ -34,15 +34,15 @@ _FERMENTS_G_100ML = 1.0
 
 
 def is_expired_when_ready(stands_days: float, keeps_days: float) -> bool:
-    """Returns True if a product that stands for `stands_days` before it is ready has no day of its `keeps_days` left by then [days]."""
+    """Returns True if a product that is `stands_days` [days] old when it is ready has no day of its `keeps_days` [days] left."""
     return stands_days >= keeps_days
 
 
 @dataclass(frozen=True, slots=True)
 class Keeping:
-    """Whole `days`, the day that it counts from as the first, at `at_most_c` or colder, from `counts_from`: the shorter of safety and quality.
+    """Whole `days`, the first being the day that it counts from, at `at_most_c` [°C] or colder, from `counts_from`: the shorter of safety and quality.
 
-    `not_shown` says of each reading that was no evidence why; `stands_days` how old it is when it is ready, `warm_h` hours that it stood warm.
+    `not_shown` has the reason for each reading that was no evidence; `stands_days` is its age when it is ready, `warm_h` its hours in the danger zone.
     """
 
     days: int
@@ -61,18 +61,18 @@ class Keeping:
     warm_h: float = field(default=0.0, metadata=json_member(stored=0.0))
 
     def dated(self, from_day: date) -> tuple[date, Message]:
-        """(last day, its reason) counted from `from_day` as `last_day` does, and never past the own last day of a component that caps it."""
+        """Returns (last day, its reason) counted from `from_day` as `last_day` does, and never past the last day of a component that caps it."""
         by_days = last_day(from_day, self.days)
         caps = [(date.fromisoformat(reason.until), message("{reason}.", reason=reason.words)) for reason in self.reasons if reason.until]
         return min([(by_days, self.reason), *caps], key=lambda item: item[0])
 
     def use_by(self, from_day: date) -> date:
-        """Last day, counted from `from_day`; see `dated`."""
+        """Returns the last day, counted from `from_day`; see `dated`."""
         return self.dated(from_day)[0]
 
     @property
     def expires_before_ready(self) -> bool:
-        """Whether its last day is over before the last step is."""
+        """True if its last day is over before the last step is."""
         return is_expired_when_ready(self.stands_days, self.days)
 
     @property
@@ -93,7 +93,7 @@ def _within(value: float, bounds: Iterable[float | None]) -> bool:
 
 
 def _holds(when: Mapping[str, Any], figures: Mapping[str, float], facts: Mapping[str, bool]) -> bool:
-    """Whether a rule's conditions hold: facts by yes or no, figures by their bounds (low included, high not)."""
+    """Returns True if the conditions of a rule are met: facts by yes or no, figures by their bounds (low included, high not)."""
     return all(
         facts.get(name, False) is bounds if isinstance(bounds, bool) else name in figures and _within(figures[name], bounds)
         for name, bounds in when.items()
@@ -101,14 +101,14 @@ def _holds(when: Mapping[str, Any], figures: Mapping[str, float], facts: Mapping
 
 
 def class_rules(rules: Mapping[str, Any]) -> dict[str, Any]:
-    """Every class of what keeps briefly by name: those of raw things, and those of what was made of them."""
+    """Returns every class of perishable things by name: raw ones, and those made of them."""
     return {**rules["classes"], **rules.get("made_classes", {})}
 
 
 def _class_of(
     material: Material, heated_c: float, figures: Mapping[str, float], rules: Mapping[str, Any]
 ) -> tuple[str, Mapping[str, Any]] | None:
-    """The class that a material keeps by in this product: its own, or the longest of a made thing that takes its place. None if it has no class.
+    """Returns the class by which a material keeps in this product: its own, or the longest of a made thing that replaces it. None if it has no class.
 
     Raises Refusal for a class that the rules do not hold.
     """
@@ -134,7 +134,7 @@ def _class_of(
 def _class_reason(
     materials: Iterable[Material], history: ProcessHistory, figures: Mapping[str, float], rules: Mapping[str, Any]
 ) -> tuple[str, Reason]:
-    """The shortest class among the materials, and which material brings it."""
+    """Returns the shortest class of the materials, and the material that has it."""
     shortest: tuple[str, Mapping[str, Any], str] = ("any", rules["classes"]["any"], "")
     for material in materials:
         found = _class_of(material, history.heated_c.get(material.key, 0.0), figures, rules)
@@ -153,7 +153,7 @@ def _class_reason(
 
 
 def _quality(figures: Mapping[str, float], facts: Mapping[str, bool], rules: Mapping[str, Any]) -> list[tuple[Reason, float | None]]:
-    """Every quality rule that applies, the earliest first, with the warmest [°C] that it allows where it says so."""
+    """Returns every quality rule that applies, the earliest first, with the warmest temperature [°C] that it allows, if any."""
     found = [
         (Reason("quality", rule["days"], term(rule["words"]), rule["source"], rule["sure"]), rule.get("at_most_c"))
         for rule in rules["quality"]
@@ -163,7 +163,7 @@ def _quality(figures: Mapping[str, float], facts: Mapping[str, bool], rules: Map
 
 
 def _figures_of(contents: Contents | None) -> dict[str, float]:
-    """What rules ask of a product, by name; empty where there is no liquid."""
+    """Returns the figures that rules use, by name; empty for a product without liquid."""
     if contents is None or contents.solution.mass_g <= 0:
         return {}
     figures = measure(contents)
@@ -180,7 +180,7 @@ def _figures_of(contents: Contents | None) -> dict[str, float]:
 
 @dataclass(frozen=True, slots=True)
 class Product:
-    """What keeping asks of a product: its `contents`, what the sums say of it (`predicted`), and what happened to it (`history`)."""
+    """What keeping uses of a product: its `contents`, its prediction (`predicted`), and its process (`history`)."""
 
     contents: Contents | None = None
     predicted: Predicted = field(default_factory=Predicted)
@@ -188,8 +188,8 @@ class Product:
 
 
 def _caps(materials: Iterable[Material], history: ProcessHistory, rules: Mapping[str, Any], *, shown: bool) -> list[Reason]:
-    """The own dates of components that cap the product: by their last day where one is known, else by their days. Neither past a shown barrier, nor of what was
-    heated through after it went in: both make a new class of it.
+    """Returns the dates of components that cap the product: their last day if it is known, else their days. A barrier, and heat after they went in, makes a new
+    class of them.
     """
     found: list[Reason] = []
     for material in () if shown else materials:
@@ -285,7 +285,7 @@ def _is_citrus(material: Material) -> bool:
 
 @dataclass(frozen=True, slots=True)
 class HouseDate:
-    """What a house says of a date: `days` for safety or quality, in somebody's name, with a reason; longer safety needs evidence or its authority's word."""
+    """A date that a house sets: `days` for safety or quality, in somebody's name, with a reason; longer safety needs evidence or its authority's word."""
 
     of: str
     days: int
@@ -295,8 +295,8 @@ class HouseDate:
 
 
 def with_house_date(found: Keeping, said: HouseDate, evidence: Evidence = NOTHING_SHOWN) -> Keeping:
-    """The keeping as the house has it. Anything may be shortened; quality is lengthened with a name and a reason; safety only with evidence shown or the
-    authority's word attached. Raises Refusal for the rest and says what is missing.
+    """Returns the keeping with the house's date. Anything may be shortened; quality is lengthened with a name and a reason; safety only with evidence or the
+    authority's word. Raises Refusal, with what is missing, for the rest.
     """
     if said.of not in ("safety", "quality") or said.days < 1:
         raise Refusal(

@@ -18,8 +18,8 @@ FOREVER = 3650
 
 @dataclass(frozen=True, slots=True)
 class Reason:
-    """One date and what stands behind it. `kind` is class, barrier, quality, component or house; `until` is the last day [ISO date] of a component whose
-    own label says one.
+    """One date and its basis. `kind` is class, barrier, quality, component or house; `until` is the last day [ISO date] on the label of a component, if it has
+    one.
     """
 
     kind: Literal["class", "barrier", "quality", "component", "house"]
@@ -31,12 +31,12 @@ class Reason:
 
 
 def last_day(first: date, days: int) -> date:
-    """Last day of an inclusive count: 3 days from Monday is Wednesday."""
+    """Returns the last day of an inclusive count: 3 days from Monday is Wednesday."""
     return first + timedelta(days=days - 1)
 
 
 @cache
 def starting_rules() -> dict[str, Any]:
-    """The rules that ship with Ulsek."""
+    """Returns the rules that ship."""
     rules: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "keeping.json").read_text(encoding="utf-8"))
     return rules

@@ -1,7 +1,7 @@
 """The spec file: the open form of a spec, read and written.
 
-The form is documented in ``docs/formats/spec.md`` with a JSON Schema. Reading never stops at the first fault: every fault is
-collected with its place, so that a draft half written still shows what it can.
+The form is documented in ``docs/formats/spec.md`` with a JSON Schema. Reading does not stop at the first fault: every fault is collected with its place, so
+that an unfinished draft can still be shown.
 """
 
 from __future__ import annotations
@@ -130,7 +130,7 @@ def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amo
 
 
 def _parameter(read: ObjectReader, name: str, param: Param, default: Any) -> Any:
-    """One of a verb's own parameters, as its class declares it."""
+    """Returns one of a verb's own parameters, as its class declares it."""
     if isinstance(param, NumberParam):
         if param.optional and read.data.get(name) in (None, ""):
             return None
@@ -147,7 +147,7 @@ _SHARED = {"id", "verb", "vessel", "lines", "note", "check", "into", "by_product
 
 
 def _step_values(verb: str, read: ObjectReader, vessels: dict[str, Vessel]) -> dict[str, Any]:
-    """What a step of this verb holds besides its lines: its own parameters, and what every step may say. Refuses words it does not know."""
+    """Returns what a step of this verb holds besides its lines: its own parameters, and those of every step. Collects a fault for an unknown member."""
     kind = VERBS[verb]
     params = kind.params()
     for name in sorted(set(read.data) - _SHARED - set(params)):
@@ -195,7 +195,7 @@ def _identity(read: ObjectReader, taken: set[str], kind: str, position: int) -> 
 
 
 def _served_in(read: ObjectReader, faults: list[Refusal]) -> ServedIn | None:
-    """The drink that a prep is for; None where nobody has said. A dose larger than its drink is a fault."""
+    """Returns the drink that a prep is for; None if it is unknown. A dose larger than its drink is a fault."""
     if read.data.get("served_in") is None:
         return None
     before, at = len(faults), ObjectReader(read.data["served_in"], "served_in", faults)
@@ -378,9 +378,9 @@ def _reference_faults(spec: Spec, line_ids: Collection[str]) -> Iterator[Refusal
 
 
 def canonical(data: Any) -> str:
-    """The one text of a file: keys sorted, shortest numbers, whole floats as integers, two spaces, a newline at the end.
+    """Returns the one text of a file: keys sorted, shortest numbers, whole floats as integers, two spaces, a newline at the end.
 
-    The same spec gives the same bytes, whoever wrote it. Refuses numbers that are not finite.
+    The same spec gives the same bytes, whoever wrote it. Raises Refusal for numbers that are not finite.
     """
 
     def plain(value: Any) -> Any:

@@ -1,4 +1,4 @@
-"""The JSON Schema of the spec file, made from the verbs as they declare themselves: what can be read is what is described."""
+"""The JSON Schema of the spec file, made from the declarations of the verbs."""
 
 from __future__ import annotations
 
@@ -40,7 +40,7 @@ def _param(param: Param, verbs: str) -> dict[str, Any]:
 
 
 def _step_properties() -> dict[str, Any]:
-    """Every parameter with the verbs that have it; the first of them decides its bounds, choices of one name are joined."""
+    """Returns every parameter with the verbs that have it; the first of them decides its bounds, choices of one name are joined."""
     found: dict[str, Any] = {}
     owners: dict[str, list[str]] = {}
     for verb, kind in VERBS.items():

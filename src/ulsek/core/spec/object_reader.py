@@ -1,4 +1,4 @@
-"""One object of the spec file, read member by member: each fault is collected with its place, and the reading goes on."""
+"""Reader of one object of the spec file, member by member: each fault is collected with its place."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ MOST_TEXT = 2000
 
 
 class ObjectReader:
-    """Reads one object of a file, collecting faults instead of stopping."""
+    """Reads one object of a file and collects its faults."""
 
     def __init__(self, data: Any, where: str, faults: list[Refusal]) -> None:
         self.where, self.faults = where, faults
@@ -24,9 +24,11 @@ class ObjectReader:
             self.fault(message("This must be an object"), "")
 
     def fault(self, what: Message, key: str, bound: Message = NOTHING, remedy: Message = NOTHING, code: str = "unreadable") -> None:
+        """Adds a fault at a member."""
         self.faults.append(Refusal(what, f"{self.where}/{key}" if key else self.where, bound, remedy, code))
 
     def text(self, key: str, default: str = "", most: int = MOST_TEXT) -> str:
+        """Returns a text of at most `most` letters; the default, and a fault, for anything else."""
         value = self.data.get(key, default)
         if isinstance(value, str) and len(value) <= most:
             return value
@@ -34,7 +36,7 @@ class ObjectReader:
         return default
 
     def number(self, key: str, default: float | None, low: float, high: float, words: Message) -> float:
-        """A number, or its text as typed. `words` says the bounds in kitchen words. A missing one without default is a fault."""
+        """Returns a number, or the number of its text as typed. `words` is the text of the bounds. A missing one without default is a fault."""
         value = self.data.get(key, default)
         try:
             found = read_number(value) if isinstance(value, str) else value
@@ -52,6 +54,7 @@ class ObjectReader:
         return default if default is not None else low
 
     def choice(self, key: str, allowed: tuple[Any, ...], default: Any) -> Any:
+        """Returns one of the allowed values; the default, and a fault, for anything else."""
         value = self.data.get(key, default)
         if value in allowed:
             return value
@@ -63,6 +66,7 @@ class ObjectReader:
         return default
 
     def items(self, key: str) -> list[Any]:
+        """Returns the entries of a list; none, and a fault, for anything else."""
         value = self.data.get(key, [])
         if isinstance(value, list):
             return value

@@ -1,6 +1,6 @@
 """Option groups: alternatives for one part of a spec, each with its own steps and lines; one of each group is chosen.
 
-A step or line that belongs to an alternative says so with ``"only": "group/choice"``. Choosing takes the others out, and what is left is a plain spec.
+A step or line of an alternative has ``"only": "group/choice"``. Choosing removes those of the others, and leaves a spec without options.
 """
 
 from __future__ import annotations
@@ -18,7 +18,7 @@ MOST_GROUPS, MOST_CHOICES = 8, 8
 
 @dataclass(frozen=True, slots=True)
 class Choice:
-    """One alternative: what it is called, and what it costs and gains in the lead's words."""
+    """One alternative: its name, and what it costs and gains in its author's words."""
 
     id: str
     name: str
@@ -27,7 +27,7 @@ class Choice:
 
 @dataclass(frozen=True, slots=True)
 class OptionGroup:
-    """Alternatives for one part of a spec. `chosen` is the one that counts."""
+    """Alternatives for one part of a spec; `chosen` is the one that counts."""
 
     id: str
     name: str
@@ -77,7 +77,9 @@ def _group(item: Any, where: str) -> OptionGroup:
 
 
 def groups_of(data: Mapping[str, Any], chosen: Mapping[str, str] | None = None) -> tuple[OptionGroup, ...]:
-    """The option groups of a spec file, with `chosen` alternatives by group over its own. Refuses, at its place, what cannot be read or chosen."""
+    """Returns the option groups of a spec file, with `chosen` alternatives by group over its own. Raises Refusal, at its place, for what cannot be read or
+    chosen.
+    """
     raw = data.get("options", [])
     if not isinstance(raw, list) or len(raw) > MOST_GROUPS:
         raise Refusal(
@@ -109,7 +111,7 @@ def groups_of(data: Mapping[str, Any], chosen: Mapping[str, str] | None = None) 
 def settled(
     data: Mapping[str, Any], chosen: Mapping[str, str] | None = None
 ) -> tuple[dict[str, Any], tuple[OptionGroup, ...], list[Refusal]]:
-    """A spec file with only the chosen alternatives left in it, its groups, and what cannot be read of them. A file without options comes back as it is."""
+    """Returns (a spec file with only the chosen alternatives in it, its groups, its faults). A file without options is returned as it is."""
     try:
         groups = groups_of(data, chosen)
     except Refusal as refusal:

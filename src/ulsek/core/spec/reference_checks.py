@@ -1,4 +1,4 @@
-"""Faults of a spec as a whole: amounts that go round in a circle or look ahead, streams that nobody makes, vessels that are not there."""
+"""Faults of a spec as a whole: amounts in a circle or ahead of their line, streams that no step makes, vessels that do not exist."""
 
 from __future__ import annotations
 
@@ -57,7 +57,7 @@ def reference_faults(spec: Spec) -> Iterator[Refusal]:
 
 
 def stream_faults(spec: Spec) -> list[Refusal]:
-    """Lines that draw on by-products nobody makes before them, or on vessels that are not there."""
+    """Returns a refusal for each line that takes a by-product no step before it makes, or a vessel that does not exist."""
     faults: list[Refusal] = []
     made: set[str] = set()
     for step in spec.steps:

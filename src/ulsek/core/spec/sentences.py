@@ -1,4 +1,4 @@
-"""Steps and amounts said in words, generated from the typed values."""
+"""Steps and amounts as sentences, generated from the typed values."""
 
 from __future__ import annotations
 
@@ -108,8 +108,8 @@ def _values(step: s.Step, materials: Mapping[str, Material], spec: s.Spec | None
 
 
 def step_title(step: s.Step, materials: Mapping[str, Material], *, first: bool = False, spec: s.Spec | None = None) -> Message:
-    """Returns what to do, in one short line: the sentence of the verb. `first` is True for the first step. What comes out of another vessel is named by what
-    that holds in `spec`.
+    """Returns what to do, in one short line: the sentence of the verb. `first` is True for the first step. What comes out of another vessel has the name of its
+    content in `spec`.
     """
     said = step.sentence(first=first)
     values = _values(step, materials, spec)
@@ -125,7 +125,7 @@ def _goal(target: s.Target) -> Message:
 
 
 def amount_words(line: s.Line, spec: s.Spec, materials: Mapping[str, Material]) -> Message:
-    """Returns where an amount comes from: "0.62 per g of juice", "0.7 % of what the pot holds", "to 2.60 g/100 mL titratable"."""
+    """Returns how an amount is determined: "0.62 per g of juice", "0.7 % of what the pot holds", "to 2.60 g/100 mL titratable"."""
     amount = line.amount
     if isinstance(amount, s.Fixed):
         return _fixed_words(amount, drives=line.id == spec.driver)

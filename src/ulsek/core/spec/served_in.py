@@ -1,4 +1,4 @@
-"""The drink that a prep is made for: how much of it goes in, and how large the drink is."""
+"""The drink that a prep is made for: its dose and the size of the drink."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 @dataclass(frozen=True, slots=True)
 class ServedIn:
-    """A dose of `dose_ml` [mL] of a prep in a drink of `drink_ml` [mL] as poured; `alcoholic` where somebody said so, else None."""
+    """A dose of `dose_ml` [mL] of a prep in a drink of `drink_ml` [mL] as poured; `alcoholic` is None if it is unknown."""
 
     dose_ml: float
     drink_ml: float

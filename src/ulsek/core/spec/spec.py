@@ -1,4 +1,4 @@
-"""The spec value: vessels, steps, lines, goals. A pure value; `json_form` reads and writes its open form."""
+"""The spec value: vessels, steps, lines, goals. `json_form` reads and writes its open form."""
 
 from __future__ import annotations
 
@@ -53,7 +53,7 @@ class Vessel:
 
 @dataclass(frozen=True, slots=True)
 class Goal:
-    """What the finished product should read, and how far off is still it."""
+    """The figure that the finished product should have, in its unit, with its tolerance."""
 
     property: TargetProperty
     value: float
@@ -62,7 +62,7 @@ class Goal:
 
 @dataclass(frozen=True, slots=True)
 class OpenDoubt:
-    """A reading of a pasted recipe that nobody has settled yet: at which line or step, the text behind it, the question."""
+    """A reading of a pasted recipe that is not settled yet: the line or step, its text, and the question."""
 
     at: str
     text: str
@@ -71,9 +71,12 @@ class OpenDoubt:
 
 @dataclass(frozen=True, slots=True)
 class Spec:
-    """A way to make one house ingredient. `driver` is the line that is weighed first and sets the batch; `mentioned` are all its
-    materials, those of lines that cannot be read yet too. `source` says where it comes from and `permission` by whose leave; `options` are already settled,
-    `doubts` not yet; `served_in` is the drink that it is made for."""
+    """A way to make one house ingredient. `driver` is the line that is weighed first and sets the batch; `mentioned` are the materials of all lines, those that
+    cannot be read yet included.
+
+    `source` says where it comes from and `permission` who allowed its use; `options` are chosen already, `doubts` open; `served_in` is the drink that it is
+    made for.
+    """
 
     id: str
     name: str
@@ -99,5 +102,5 @@ class Spec:
 
     @property
     def material_keys(self) -> tuple[str, ...]:
-        """What comes from Stores, in the order it goes in."""
+        """The materials from Stores, in the order in which they go in."""
         return tuple(dict.fromkeys(line.material for step in self.steps for line in step.lines if not line.own))

@@ -1,4 +1,4 @@
-"""Variants: a spec that inherits another and keeps only what it changes, so that it follows when its base moves on."""
+"""Variants: a spec that inherits another and stores only its changes, so that it follows when its base changes."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ def _by_id(items: Any) -> dict[str, dict[str, Any]]:
 
 
 def _item_changes(before: Any, after: Any) -> dict[str, Any]:
-    """What one list of things with ids became: which are gone, which are new and after which, what changed in the rest."""
+    """Returns the changes of a list of things with ids: which are gone, which are new and after which, what changed in the others."""
     old, new = _by_id(before), _by_id(after)
     order = list(new)
     changed = {key: _changes(old[key], new[key]) for key in order if key in old and old[key] != new[key]}
@@ -42,7 +42,7 @@ def _changes(before: Body, after: Body) -> dict[str, Any]:
 
 
 def changes_of(base: Body, variant: Body) -> dict[str, Any]:
-    """What a variant changes of its base, step by step and line by line. An equal body has none."""
+    """Returns what a variant changes of its base, step by step and line by line; empty for equal bodies."""
     return {key: change for key, change in _changes(base, variant).items() if key not in _KEEPS}
 
 
@@ -73,5 +73,5 @@ def _with(base: Body, changes: Mapping[str, Any]) -> dict[str, Any]:
 
 
 def inherited(base: Body, changes: Mapping[str, Any], own: Body) -> dict[str, Any]:
-    """The variant on a (newer) base: the base with the variant's changes over it, under the variant's `own` name and id."""
+    """Returns the variant of a (newer) base: the base with the variant's changes, under the variant's `own` name and id."""
     return {**_with(base, changes), **{key: own[key] for key in _KEEPS if key in own}}

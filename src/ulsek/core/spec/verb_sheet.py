@@ -1,4 +1,4 @@
-"""The verbs as data: what a screen, a card or another program needs to offer them, without a rule of its own."""
+"""The verbs as data: what a screen, a card or another program needs to offer them."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ from ..operations.step import ChoiceParam, FlagParam, NumberParam, Param, RangeP
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class NumberSheet:
-    """A number of a verb, in its unit; `usual` is what it begins with, None where it may be left out; `words` say its bounds."""
+    """A number of a verb, in its unit; `usual` is its default, None if it is optional; `words` is the text of its bounds."""
 
     kind: Literal["number"] = "number"
     name: str
@@ -27,7 +27,7 @@ class NumberSheet:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class RangeSheet:
-    """A process figure of a verb, in its unit; `usual` is the house's starting one, None where it is only given when it is known better than the model."""
+    """A process figure of a verb, in its unit; `usual` is the starting value, None if it is only given when it is known better than the model computes it."""
 
     kind: Literal["range"] = "range"
     name: str
@@ -59,7 +59,7 @@ class FlagSheet:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class TextSheet:
-    """The maker's own words."""
+    """A text in people's own words."""
 
     kind: Literal["text"] = "text"
     name: str
@@ -72,7 +72,7 @@ ParamSheet = NumberSheet | RangeSheet | ChoiceSheet | FlagSheet | TextSheet
 
 @dataclass(frozen=True, slots=True)
 class VerbSheet:
-    """A verb with its words, what it asks of the maker, and its parameters."""
+    """A verb with its words and its parameters."""
 
     verb: str
     family: str
@@ -95,7 +95,7 @@ class FamilySheet:
 
 @dataclass(frozen=True, slots=True)
 class WordSheet:
-    """The words that screens offer: families of ingredients, and verbs in the order in which makers work."""
+    """The words that screens offer: families of ingredients, and verbs in the order of work."""
 
     families: tuple[FamilySheet, ...]
     verbs: tuple[VerbSheet, ...]
@@ -130,6 +130,6 @@ def _verb(kind: type[Step], language: str) -> VerbSheet:
 
 
 def word_sheet(language: str = "en") -> WordSheet:
-    """Returns families of ingredients, and every verb with its words and parameters."""
+    """Returns the families of ingredients, and every verb with its words and parameters."""
     families = (FamilySheet(key, vocabulary.word("families", key, language)) for key in vocabulary.keys("families"))
     return WordSheet(tuple(families), tuple(_verb(kind, language) for kind in VERBS.values()))

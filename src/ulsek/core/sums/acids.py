@@ -1,4 +1,4 @@
-"""Acid sums: solutions made to the line, doses both ways, the same effect as a citrus, mimicking one, swapping one acid for another."""
+"""Acid sums: solutions made up to the line, doses both ways, equivalents of a citrus, swaps of one acid for another."""
 
 from __future__ import annotations
 
@@ -60,9 +60,10 @@ def _water_to_line(dry: Contents, strength: float, volume: float) -> float:
 
 
 def acid_solution(strength: float, volume: float, citric: float, malic: float, tartaric: float, scale_g: float) -> SumAnswer:
-    """Grams of each acid and of water for `volume` [mL] of a solution of `strength` [g of acids per 100 mL], made up to the line.
+    """Returns the mass [g] of each acid and of water for `volume` [mL] of a solution of `strength` [g of acids per 100 mL], made up to the line.
 
-    Shares by weight. 6 g/100 mL of citric to 100 mL: 6 g and 96.3 g of water. Error 0.1 %. Source: apparent volumes of the acids.
+    Shares by weight. 6 g/100 mL of citric to 100 mL: 6 g and 96.3 g of water. Error 0.1 %. Raises Refusal for shares of 0, and for acid that does not fit or
+    dissolve. Source: apparent volumes of the acids.
     """
     shares = {"citric_acid": citric, "malic_acid": malic, "tartaric_acid": tartaric}
     total = math.fsum(shares.values())
@@ -104,7 +105,7 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
 
 
 def _off_by(by_rule: float, dose: float) -> SumFigure:
-    """By how much [%] of the exact dose a linear rule is short, or over: never a negative shortage."""
+    """Returns by how much [%] of the exact dose a linear rule is short, or over."""
     off = 100.0 * (1.0 - by_rule / dose) if dose else 0.0
     return SumFigure(message("the rule is short by") if off >= 0 else message("the rule is over by"), abs(off), "%")
 
@@ -213,10 +214,10 @@ def acid_dose(given: AcidDoseInputs) -> SumAnswer:
 
 
 def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -> SumAnswer:
-    """mL of an acid solution [g/100 mL] that stand for `serve` [mL] of a citrus: the same grams of acid, or the same acid per 100 mL of what is poured.
+    """Returns the volume [mL] of an acid solution [g/100 mL] that replaces `serve` [mL] of a citrus: by the same mass of acid, or by the same acid per 100 mL.
 
-    Same grams: x = serve × C/S. Same concentration: as much volume as the citrus, so x = serve × C/S topped up with water. Error: the fruit's own
-    spread. 22.5 mL of a 5.8 g/100 mL juice with 28: 4.66 mL. Source: mass balance; typical juices.
+    By mass: x = serve × C/S. By concentration: the volume of the citrus, so x = serve × C/S topped up with water. 22.5 mL of a 5.8 g/100 mL juice with 28: 4.66
+    mL. Error: that of the fruit. Source: mass balance; typical juices.
     """
     figures = citrus.measured()
     if "acid_g_100ml" not in figures:
@@ -264,9 +265,10 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
 
 
 def mimic(citrus: Material, volume: float, strength: float) -> SumAnswer:
-    """Grams of each acid for `volume` [mL] that tastes as sharp as a citrus, in its own proportions; at `strength` [g/100 mL titratable, as citric; 0: the juice's].
+    """Returns the mass [g] of each acid for `volume` [mL] with the titratable acid of a citrus, in its own proportions; at `strength` [g/100 mL titratable, as
+    citric; 0: the juice's].
 
-    Titratable acid is matched, free acid in the juice's split; salts and sugar are not. Error: the split, ±10 points. Source: typical juices.
+    Titratable acid is matched, salts and sugar are not. Error: that of the split, ±10 points. Source: typical juices.
     """
     if not isinstance(citrus.composition, ByReading):
         raise Refusal(message("{citrus} has no acid profile", citrus=citrus.name), "citrus", remedy=message("Choose a juice"))
@@ -288,7 +290,9 @@ def mimic(citrus: Material, volume: float, strength: float) -> SumAnswer:
 
 
 def swap_acid(grams: float, have: str, want: str) -> SumAnswer:
-    """Grams of another acid with the same titratable acid: × its equivalent / the first one's. 10 g citric is 10.47 g malic. Exact. Source: definition."""
+    """Returns the mass [g] of another acid with the same titratable acid: × its equivalent / the first one's. 10 g citric is 10.47 g malic. Exact. Source:
+    definition.
+    """
     factor = SUBSTANCES[want].equivalent_g / SUBSTANCES[have].equivalent_g
     return SumAnswer(
         (SumFigure(term(SUBSTANCES[want].name), grams * factor, "g"),),
@@ -299,7 +303,9 @@ def swap_acid(grams: float, have: str, want: str) -> SumAnswer:
 
 
 def titration(burette: float, sample: float, normality: float, acid: str) -> SumAnswer:
-    """Titratable acid [g/100 mL] from a burette of NaOH: mL × normality × equivalent / sample / 10. 37.5 mL of 0.1 mol/L on 10 mL: 2.40. Error 0.5 %. Source: definition."""
+    """Returns the titratable acid [g/100 mL] from a burette of NaOH: mL × normality × equivalent / sample / 10. 37.5 mL of 0.1 mol/L on 10 mL: 2.40. Error 0.5
+    %. Source: definition.
+    """
     found = acid_from_burette(burette, sample, normality)
     return SumAnswer(
         (

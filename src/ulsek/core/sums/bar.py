@@ -1,4 +1,4 @@
-"""Bar sums: what is off in a batch and what mends it, a drink as it is poured, what a serve costs."""
+"""Bar sums: what is wrong in a batch and what corrects it, a drink as it is poured, the cost of a serve."""
 
 from __future__ import annotations
 
@@ -36,7 +36,7 @@ def _abv(contents: Contents) -> float:
 
 
 def _liquid(volume: float, sugar: float, acid: float, strength: float) -> Contents:
-    """A liquid of `volume` [mL] holding sugar and acid [g/100 mL] and alcohol [% vol]. Refuses what does not fit into it."""
+    """Returns a liquid of `volume` [mL] with sugar and acid [g/100 mL] and alcohol [% vol]. Raises Refusal for figures that do not fit into it."""
     dry = Contents({"sucrose": volume * sugar / 100.0, "citric_acid": volume * acid / 100.0, "ethanol": volume * strength * 0.0078924})
     if volume_ml(dry + Contents({"water": 1e-6})) >= volume:
         raise Refusal(
@@ -50,7 +50,7 @@ def _liquid(volume: float, sugar: float, acid: float, strength: float) -> Conten
 
 
 def _mending(figures: Mapping[TargetProperty, float], wrong: str, by: float) -> list[Reach]:
-    """Returns the targets that mend a liquid whose `figures` are `wrong` `by` [%], each with what is added: water where a figure falls, else its own kind.
+    """Returns the targets that correct a liquid whose `figures` are `wrong` `by` [%], each with what is added: water if a figure falls, else its own kind.
 
     Figures that are zero stay zero. Without alcohol, too strong and too weak are about all that is dissolved.
     """
@@ -72,11 +72,12 @@ def _mending(figures: Mapping[TargetProperty, float], wrong: str, by: float) -> 
 
 
 def balance(volume: float, sugar: float, acid: float, strength: float, wrong: str, by: float) -> SumAnswer:
-    """What to add to `volume` [mL] that is too sweet, too sharp, too strong or too weak `by` [%], the other figures kept where they are.
+    """Returns what to add to `volume` [mL] that is too sweet, too sharp, too strong or too weak `by` [%], while the other figures stay.
 
-    It stands at sugar and acid [g/100 mL] and `strength` [% vol]; the one that is too high falls to 1/(1 + by/100) of itself; too weak rises to
-    (1 + by/100). Strong and weak are the alcohol where there is some, else all that is dissolved. 1 L of 50 and 2.5 g/100 mL, too sweet by 25 %:
-    246.7 g of water and 6.25 g of citric acid. Error: the taste that set it. Source: mass balance, apparent volumes, Newton's method.
+    It has sugar and acid [g/100 mL] and `strength` [% vol]; a figure that is too high falls to 1/(1 + by/100) of itself, one that is too low rises to (1 +
+    by/100). Strong and weak are about the alcohol if there is some, else about all that is dissolved. 1 L of 50 and 2.5 g/100 mL, too sweet by 25 %: 246.7 g of
+    water and 6.25 g of citric acid. Error: that of the taste. Raises Refusal for a figure of 0, and for what no addition corrects. Source: mass balance,
+    apparent volumes, Newton's method.
     """
     if {"too sweet": sugar, "too sharp": acid}.get(wrong, sugar + acid + strength) <= 0:
         raise Refusal(
@@ -238,16 +239,17 @@ def _wanted_additions(given: DrinkInputs, made: Contents) -> list[tuple[Reach, f
 
 
 def _acid_solution(strength: float) -> Contents:
-    """One gram of a citric acid solution of `strength` [g/100 mL]."""
+    """Returns one gram of a citric acid solution of `strength` [g/100 mL]."""
     dry = Contents({"citric_acid": strength})
     made = dry + Contents({"water": bring_to(dry, [Reach("volume_ml", 100.0, "Water", _WATER)])[0]})
     return made.scaled(1.0 / made.mass_g)
 
 
 def serve_cost(cost: float, volume: float, serve: float, waste: float, share: float) -> SumAnswer:
-    """What a serve costs: cost of the batch / serves of `serve` [mL] that `volume` [mL] gives once `waste` [%] is spilled or thrown.
+    """Returns the cost of a serve: that of the batch / serves of `serve` [mL] in `volume` [mL] after `waste` [%].
 
-    12.60 for 1 L, 25 mL a serve, 5 % waste: 38 serves at 0.332. Exact. `share` [%] is what the drink may cost of its price. Source: definition.
+    12.60 for 1 L, 25 mL a serve, 5 % waste: 38 serves at 0.332. Exact. `share` [%] is the share of the price that the drink may cost. Raises Refusal for less
+    than one serve. Source: definition.
     """
     serves = math.floor(volume * (1.0 - waste / 100.0) / serve + 1e-9)
     if serves < 1:

@@ -1,4 +1,4 @@
-"""The label of what a sum puts in a bottle: what it is, what is in it, and whether it is too strong to drink."""
+"""The label of a sum's answer in a bottle: title, contents, and whether it is too strong to drink."""
 
 from __future__ import annotations
 
@@ -12,7 +12,7 @@ from .sheet import Sum, SumAnswer
 
 @dataclass(frozen=True, slots=True)
 class BottleWords:
-    """What a bottle must say: its title, the warnings that are seen first, everything in it by amount, and the acids by name (nothing if there are none)."""
+    """What a bottle must say: its title, the warnings, its contents by amount, and the acids by name (empty if there are none)."""
 
     title: Message
     warnings: tuple[Message, ...]
@@ -21,7 +21,8 @@ class BottleWords:
 
 
 def bottle_words(item: Sum, answer: SumAnswer) -> BottleWords:
-    """Returns what the label of a sum's answer says. An acid stock is named by its strength; from `CONCENTRATE_G_100ML` [g/100 mL, as citric] on it warns.
+    """Returns what the label of a sum's answer says. An acid stock is named by its strength; from `CONCENTRATE_G_100ML` [g/100 mL, as citric] on it has a
+    warning.
 
     Raises Refusal for a sum that puts nothing in a bottle. Source: house experience, stricter than labelling law.
     """

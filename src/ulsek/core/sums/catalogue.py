@@ -1,4 +1,4 @@
-"""Every quick sum by its name."""
+"""Every quick sum, by its name."""
 
 from __future__ import annotations
 
@@ -26,7 +26,9 @@ SUMS: Mapping[str, Sum] = MappingProxyType(
 def work_out(
     name: str, given: Answers, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
 ) -> SumAnswer:
-    """The answer of a named sum, with the house's `own` materials beside the typical ones and its own `limits`. Refuses a name that is none."""
+    """Returns the answer of a named sum, with the house's `own` materials besides the typical ones and its own `limits`. Raises Refusal for an unknown name,
+    and for inputs that the sum refuses.
+    """
     if name not in SUMS:
         raise Refusal(
             message("“{name}” is no sum", name=name),

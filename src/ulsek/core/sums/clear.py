@@ -1,4 +1,4 @@
-"""Sums about clearing and strengthening a juice: what to keep of a drip, how much enzyme, how much ascorbic acid."""
+"""Sums on clearing and concentrating a juice: how much of a drip to keep, how much enzyme, how much ascorbic acid."""
 
 from __future__ import annotations
 
@@ -14,10 +14,10 @@ from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, step
 
 
 def drip(mass: float, have: float, want: float, block: float, steep: float) -> SumAnswer:
-    """How much of a thaw to keep: grams of drip from `mass` [g] of `have` [°Bx] frozen at `block` [°C] that together stand at `want` [°Bx].
+    """Returns the mass [g] of drip to keep from `mass` [g] of `have` [°Bx] frozen at `block` [°C], so that it reads `want` [°Bx].
 
-    The drip holds 1 − (1 − f)^k of what is dissolved, k the house's own steepness, 3 to 5 until learned; never past the freezing curve. 1000 g of 15 °Bx to
-    30: 456 g at k 4. Error 10 % of the strength. Source: house experience; freezing curve.
+    The drip holds 1 − (1 − f)^k of the solutes, k the steepness, 3 to 5 until the house has measured it; never beyond the freezing curve. 1000 g of 15 °Bx to
+    30: 456 g at k 4. Error 10 % of the strength. Raises Refusal as `kept_for` does. Source: house experience; freezing curve.
     """
     liquid = Contents({"water": mass * (1.0 - have / 100.0), "sucrose": mass * have / 100.0})
     kept = kept_range(liquid, want, steep, block)
@@ -43,7 +43,8 @@ def drip(mass: float, have: float, want: float, block: float, steep: float) -> S
 
 
 def enzyme_dose(mass: float, percent: float, temperature: float, ph: float, jars: float, scale: float) -> SumAnswer:
-    """Grams of pectin enzyme for `mass` [g] of juice by the maker's sheet [% of the juice], and the minutes until half of the pectin is cut, which clears it.
+    """Returns the mass [g] of pectin enzyme for `mass` [g] of juice by the maker's sheet [% of the juice], and the minutes until half of the pectin is cut,
+    which clears it.
 
     First order; twice as fast per 10 K to 50 °C, halved per half unit of pH below 3. 1000 g at 0.15 %, 45 °C, pH 3.5: 1.5 g, 35 min. Error a factor of two.
     Source: makers' sheets, house experience.
@@ -74,7 +75,7 @@ def enzyme_dose(mass: float, percent: float, temperature: float, ph: float, jars
 
 
 def ascorbic_dose(mass: float, per_litre: float, browns: float, temperature: float, jars: float, scale: float) -> SumAnswer:
-    """Grams of ascorbic acid for a juice that browns, waiting in the vessel before the juice runs in, and the minutes that it then has.
+    """Returns the mass [g] of ascorbic acid for a juice that browns, in the vessel before the juice runs in, and the minutes until it browns.
 
     `per_litre` 0.5 to 2 g/L; a litre taken as 1040 g of juice. 1040 g at 1 g/L: 1.0 g. Error of the time a factor of two. Source: `minutes_before_browning`.
     """

@@ -1,4 +1,4 @@
-"""Dosing sums: dry acids in a fixed split to a target, a house's rule of thumb as it is said, syrup that carries so much sugar."""
+"""Dosing sums: dry acids in a fixed split to a target, a house's rule of thumb, syrup that carries a mass of sugar."""
 
 from __future__ import annotations
 
@@ -119,7 +119,7 @@ def acid_to_target(given: AcidTargetInputs) -> SumAnswer:
 
 
 def _standing_at(start: Contents, have: float, volume: float) -> Contents:
-    """The same liquid with as much citric acid as was read in it [g/100 mL], in place of its typical acid."""
+    """Returns the liquid with the acid that was read in it [g/100 mL], as citric acid, in place of its typical acid."""
     off = (have - acid_g_100ml(start)) * volume / 100.0
     acid = {key: grams for key, grams in start.grams.items() if key in SUBSTANCES and SUBSTANCES[key].equivalent_g}
     typical = acid_g_100ml(start)
@@ -145,9 +145,10 @@ def _number(text: str | None) -> float:
 
 
 def read_rule(said: str, drop_ml: float = DROP_ML) -> float:
-    """A rule of thumb as people say it, in mL for 100 mL and each g/100 mL: “0.3 mL per fluid ounce and point” is 1.01. A point is 1 g/100 mL; an ounce is the US fluid ounce.
+    """Returns a rule of thumb in mL for 100 mL and each g/100 mL: “0.3 mL per fluid ounce and point” is 1.01. A point is 1 g/100 mL; an ounce is the US fluid
+    ounce.
 
-    Exact. Raises Refusal for words that name no dose and no measure, and for more than 200 letters. Source: definition.
+    Exact. Raises Refusal for words without a dose or a measure, and for more than 200 letters. Source: definition.
     """
     if len(said) > MOST_RULE:
         raise Refusal(
@@ -178,9 +179,9 @@ def read_rule(said: str, drop_ml: float = DROP_ML) -> float:
 
 
 def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: float, drop: float) -> SumAnswer:
-    """What a house's linear rule doses, beside the exact dose of a solution [g/100 mL] that brings `volume` [mL] from `have` to `want` [g/100 mL].
+    """Returns the dose of a house's linear rule and the exact dose of a solution [g/100 mL] that brings `volume` [mL] from `have` to `want` [g/100 mL].
 
-    “3.5 mL per 100 mL and point” with 28 g/100 mL: short by 3.7 % at half a point. Exact; volumes adding, 0.3 %. Source: mass balance.
+    “3.5 mL per 100 mL and point” with 28 g/100 mL: short by 3.7 % at half a point. Error 0.3 %: volumes add. Source: mass balance.
     """
     stronger_than(solution, want)
     if want <= have:
@@ -211,7 +212,9 @@ def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: 
 
 
 def syrup_for_sugar(sugar: float, syrup: float) -> SumAnswer:
-    """mL and grams of a syrup of `syrup` [°Bx] that carry `sugar` [g] of sugar. 15 g in a 50 °Bx syrup: 30 g, 24.4 mL. Error: that of the reading. Source: mass balance, ICUMSA SPS-4."""
+    """Returns the volume [mL] and mass [g] of a syrup of `syrup` [°Bx] that carries `sugar` [g] of sugar. 15 g in a 50 °Bx syrup: 30 g, 24.4 mL. Error: that of
+    the reading. Source: mass balance, ICUMSA SPS-4.
+    """
     grams = sugar / syrup * 100.0
     made = Contents({"water": grams - sugar, "sucrose": sugar})
     millilitres = grams / density_g_ml(made)

@@ -1,4 +1,4 @@
-"""Sums about readings: a hydrometer's specific gravity to °Bx, and what a thaw has brought back by two readings."""
+"""Sums on readings: specific gravity of a hydrometer to °Bx, and the recovery of a thaw by two readings."""
 
 from __future__ import annotations
 
@@ -13,9 +13,9 @@ _CAP = 60
 
 
 def brix_of_gravity(gravity: float) -> float:
-    """°Bx [g per 100 g] of a sugar solution whose specific gravity at 20/20 °C is `gravity` [1 to 1.45]; `sucrose_density` the other way round, to 1e-9.
+    """Returns the °Bx [g per 100 g] of a sugar solution of specific gravity `gravity` [1 to 1.45] at 20/20 °C: the inverse of `sucrose_density`, to 1e-9.
 
-    10.004 at 1.0400. Error 0.05 °Bx for sugar and water; other solids read alike within 2 %. Source: ICUMSA SPS-4.
+    10.004 at 1.0400. Error 0.05 °Bx for sugar and water; other solids differ by 2 %. Source: ICUMSA SPS-4.
     """
     water = sucrose_density(0.0)
     if not 1.0 <= gravity <= sucrose_density(0.85) / water:
@@ -37,7 +37,9 @@ def brix_of_gravity(gravity: float) -> float:
 
 
 def specific_gravity(gravity: float) -> SumAnswer:
-    """°Bx and sugar per 100 mL behind a hydrometer's specific gravity at 20 °C [1 to 1.44]: 1.0400 is 10.0 °Bx, 10.4 g/100 mL. Error 0.05 °Bx. Source: `brix_of_gravity`."""
+    """Returns °Bx and sugar per 100 mL from a hydrometer's specific gravity at 20 °C [1 to 1.44]: 1.0400 is 10.0 °Bx, 10.4 g/100 mL. Error 0.05 °Bx. Source:
+    `brix_of_gravity`.
+    """
     found = brix_of_gravity(gravity)
     density = sucrose_density(found / 100.0) / 1000.0
     return SumAnswer(
@@ -54,10 +56,10 @@ def specific_gravity(gravity: float) -> SumAnswer:
 
 
 def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> SumAnswer:
-    """What a thaw has brought back, by two readings: of `mass` [g] of juice at `juice` [°Bx] the drip of `caught` [g] at `drip` [°Bx] holds a share of all that is dissolved.
+    """Returns the share of the solutes in a drip: of `mass` [g] of juice at `juice` [°Bx], a drip of `caught` [g] at `drip` [°Bx].
 
-    1000 g at 12, 450 g of drip at 22: 82.5 % in 45 % of the weight; the ice stands at 3.8 °Bx, steepness 2.92. Refuses more than there was. Error: that of the readings. Source: mass
-    balance; 1 − (1 − f)^k.
+    1000 g at 12, 450 g of drip at 22: 82.5 % in 45 % of the mass; the ice has 3.8 °Bx, steepness 2.92. Error: that of the readings. Raises Refusal for more
+    than there was. Source: mass balance; 1 − (1 − f)^k.
     """
     if caught >= mass:
         raise Refusal(

@@ -1,4 +1,4 @@
-"""Kitchen sums: cups and grams, drops of saline, readings corrected, concentrate chains, gas in a siphon, a pot reduced."""
+"""Kitchen sums: cups and grams, drops of saline, corrected readings, chains of concentrates, gas in a siphon, reductions and the power of a pot."""
 
 from __future__ import annotations
 
@@ -15,9 +15,10 @@ from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, step
 
 
 def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> SumAnswer:
-    """Grams in so many cups or spoons of a material, by its bulk density and its range; and back. 2 metric cups of white sugar: 423 g, 412 to 433.
+    """Returns the mass [g] of cups or spoons of a material, by its bulk density and its range; and the reverse. 2 metric cups of white sugar: 423 g, 412 to
+    433.
 
-    Error: how loosely it lies. Source: the material's own bulk density, compiled.
+    Error: how loosely it is filled. Source: the material's own bulk density, compiled.
     """
     millilitres = parse_quantity(f"{number_format.given(amount)} {unit}", locale).value  # type: ignore[arg-type]
     spread = material.poured_g_ml
@@ -36,7 +37,9 @@ def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> 
 
 
 def grams_by_drop(salt: float, strength: float, drop_ml: float) -> SumAnswer:
-    """Drops of a saline of `strength` [g/100 mL] that carry `salt` [g]. 0.1 g of 20 g/100 mL at 0.05 mL: 10 drops. Error: the dropper. Source: definition."""
+    """Returns the drops of a saline of `strength` [g/100 mL] that carry `salt` [g]. 0.1 g of 20 g/100 mL at 0.05 mL: 10 drops. Error: that of the dropper.
+    Source: definition.
+    """
     drops = salt / (strength / 100.0 * drop_ml)
     return SumAnswer(
         (
@@ -51,9 +54,9 @@ def grams_by_drop(salt: float, strength: float, drop_ml: float) -> SumAnswer:
 
 
 def reading(shown: float, at: float, acid: float) -> SumAnswer:
-    """True solids [°Bx] behind a refractometer without compensation that shows `shown` [°Bx] at `at` [°C] in a liquid of `acid` [% w/w].
+    """Returns the true solids [°Bx] when a refractometer without compensation shows `shown` [°Bx] at `at` [°C] in a liquid of `acid` [% w/w].
 
-    Temperature first, then the acid's shift. 50.0 at 28 °C: 50.67. Error 0.1 °Bx. Sources: ICUMSA; citrus juice trade.
+    Temperature first, then the shift by acid. 50.0 at 28 °C: 50.67. Error 0.1 °Bx. Sources: ICUMSA; citrus juice trade.
     """
     at_20 = sugar.corrected_to_20(shown, at)
     return SumAnswer(
@@ -67,8 +70,10 @@ def reading(shown: float, at: float, acid: float) -> SumAnswer:
 
 
 def ph_reading(shown: float, low: float, high: float, sugar: float) -> SumAnswer:
-    """pH behind a meter that shows `low` in the buffer of 4.01 and `high` in that of 7.00 [25 °C]: a straight line through both; 3.10 read by a meter that
-    shows 4.11 and 7.00 is 2.96. `sugar` [°Bx] only widens the range: syrup of 50 °Bx reads 0.1 to 0.3 low. Error 0.05. Source: two-point calibration.
+    """Returns the pH [-] of a meter that shows `low` in the buffer of 4.01 and `high` in that of 7.00 [25 °C]: a straight line through both.
+
+    3.10 read by a meter that shows 4.11 and 7.00 is 2.96. `sugar` [°Bx] only widens the range: a syrup of 50 °Bx reads 0.1 to 0.3 low. Error 0.05. Source:
+    two-point calibration.
     """
     slope = (high - low) / (7.00 - 4.01)
     if not 0.5 <= slope <= 1.2:
@@ -101,7 +106,7 @@ def ph_reading(shown: float, low: float, high: float, sugar: float) -> SumAnswer
 
 
 def carbonate(temperature: float, pressure: float, brix: float, strength: float) -> SumAnswer:
-    """Gas that a drink of `brix` [°Bx] and `strength` [% vol] takes up at rest under `pressure` [kPa above the air] at `temperature` [°C].
+    """Returns the gas in a drink of `brix` [°Bx] and `strength` [% vol] at equilibrium under `pressure` [kPa above the air] at `temperature` [°C].
 
     Water at 4 °C and 130 kPa: 6.6 g/L, 3.3 volumes. Error 3 %, 10 % with alcohol. Source: Henry's law, Carroll, Slupsky and Mather 1991.
     """
@@ -122,7 +127,7 @@ def carbonate(temperature: float, pressure: float, brix: float, strength: float)
 
 
 def concentrate_chain(oil: float, concentrate: float, into_syrup: float, syrup: float, dose: float, drink: float) -> SumAnswer:
-    """Load [mg/L] of what stands in a concentrate, down through a syrup into a drink: each step dilutes the one before.
+    """Returns the content [mg/L] of a drink by a concentrate and a syrup: each step dilutes the one before.
 
     5 g in 100 g, 10 g of that in 1000 g of syrup, 40 g of syrup in 250 g of drink: 80 mg/kg. Exact. Source: mass balance.
     """
@@ -150,7 +155,8 @@ def concentrate_chain(oil: float, concentrate: float, into_syrup: float, syrup: 
 
 
 def siphon(fill: float, size: float, charger: float, temperature: float, brix: float) -> SumAnswer:
-    """Gas that a charger of `charger` [g] gives a siphon of `size` [mL] filled with `fill` [mL] at `temperature` [°C] and `brix` [°Bx], shaken to rest.
+    """Returns the gas in a siphon of `size` [mL] with `fill` [mL] at `temperature` [°C] and `brix` [°Bx] from a charger of `charger` [g], shaken to
+    equilibrium.
 
     900 mL of water in 1 L at 4 °C with 8 g: 8.3 g/L. Error 10 %. Source: Henry's law.
     """
@@ -175,9 +181,10 @@ def siphon(fill: float, size: float, charger: float, temperature: float, brix: f
 
 
 def reduction(mass: float, have: float, want: float, power: float) -> SumAnswer:
-    """Weight to stop at, steam and minutes for boiling `mass` [g] from `have` to `want` [°Bx] with `power` [W] into steam.
+    """Returns the mass to stop at, the steam [g] and the time [min] for boiling `mass` [g] from `have` to `want` [°Bx] with `power` [W] into steam.
 
-    2000 g of 15.5 to 40 °Bx: stop at 775 g, 1225 g of steam. Error of the time: that of the power. Source: mass and energy balance.
+    2000 g of 15.5 to 40 °Bx: stop at 775 g, 1225 g of steam. Error of the time: that of the power. Raises Refusal for a target that it has passed. Source: mass
+    and energy balance.
     """
     if want <= have:
         raise Refusal(

@@ -1,4 +1,4 @@
-"""Limit sums: at most how much of a restricted thing goes into a batch, and at most how much of a spirited one into a drink."""
+"""Limit sums: the most of a restricted material in a batch, and of a spirited one in a drink."""
 
 from __future__ import annotations
 
@@ -16,10 +16,10 @@ _ALCOHOL: Mapping[str, bool | None] = {"with": True, "without": False, "either":
 
 
 def most_restricted(of: Material, volume: float, dose: float, drink: float, alcohol: str, limits: Mapping[str, Any]) -> SumAnswer:
-    """At most how much [g] of a restricted material goes into `volume` [mL] of a prep, of which `dose` [mL] goes into a drink of `drink` [mL].
+    """Returns the most [g] of a restricted material in `volume` [mL] of a prep, of which `dose` [mL] goes into a drink of `drink` [mL].
 
-    Grams = limit / (what one gram brings into the drink at worst), for the substance that limits first. 1 L, 50 mL in 200 mL: 5.53 g of cinchona bark.
-    Error: none in the sum; the contents are estimates, and their high end counts. Source: the limits' own, dated; mass balance.
+    Mass = limit / (high end of what one gram brings into the drink), for the substance that limits first. 1 L, 50 mL in 200 mL: 5.53 g of cinchona bark. Error:
+    that of the contents, whose high end counts. Source: the limits' own, dated; mass balance.
     """
     if dose > drink:
         raise Refusal(
@@ -54,9 +54,9 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
 
 
 def most_spirited(strength: float, drink: float, most: float) -> SumAnswer:
-    """At most how much [mL] of something of `strength` [% vol] goes into a drink of `drink` [mL] that is to stay at `most` [% vol] or below.
+    """Returns the most [mL] of something of `strength` [% vol] in a drink of `drink` [mL] that stays at `most` [% vol] or below.
 
-    x = drink × most / strength. 45 % vol in 180 mL at 0.5 % vol: 2.0 mL. Error 1 %: the contraction. Source: definition of strength by volume.
+    x = drink × most / strength. 45 % vol in 180 mL at 0.5 % vol: 2.0 mL. Error 1 %: contraction. Source: definition of strength by volume.
     """
     if strength <= most:
         raise Refusal(

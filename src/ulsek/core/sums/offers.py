@@ -1,4 +1,4 @@
-"""Sums that a bottle offers to begin: with what it reads filled in."""
+"""Sums that a liquid offers, with its readings filled in."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ _SHARP_G_100ML, _SWEET_BRIX = 0.1, 1.0
 
 @dataclass(frozen=True, slots=True)
 class SumOffer:
-    """A sum by its name, what it would be for, and the figures that the bottle lends to it, as somebody would type them."""
+    """A sum by its name, its use, and the figures of the liquid as its inputs, as text."""
 
     name: str
     label: Message

@@ -1,4 +1,4 @@
-"""A quick sum as a value: what it asks, with units and bounds, and what it answers, with its working."""
+"""Quick sums as values: the inputs with units and bounds, and the answer with its working."""
 
 from __future__ import annotations
 
@@ -22,9 +22,11 @@ MOST_SAID = 120
 
 @dataclass(frozen=True, slots=True)
 class Ask:
-    """One figure that a sum asks for: a number with its unit and bounds, one of a few words (`allowed`), a material's key, or words of one's own (`text`). An `optional` one may
-    stay empty; one that is seldom changed stands `aside`. `lends` names the figure
-    that a bottle or a reading can lend to it. `name` is that by which its sum asks for it."""
+    """One input of a sum: a number with its unit and bounds, one of a few words (`allowed`), the key of a material, or a text (`text`).
+
+    An `optional` one may stay empty; one that is seldom changed is `aside`. `lends` is the figure of a liquid or reading that can fill it. `name` is the name
+    by which its sum asks for it.
+    """
 
     label: Message
     unit: str = ""
@@ -42,12 +44,13 @@ class Ask:
     @property
     @in_answer()
     def words(self) -> Message:
+        """Text of the bounds."""
         return span(self.low, self.high, self.unit)
 
 
 @dataclass(frozen=True, slots=True)
 class SumFigure:
-    """One answer: its name in kitchen words, value, unit, and range where it has one. `key` is that of the figure in the registry, where it is one of those."""
+    """One figure of an answer: its name, value, unit, and range if it has one. `key` is its key in the registry, if it is one of those."""
 
     name: Message
     value: float
@@ -59,7 +62,7 @@ class SumFigure:
 
 @dataclass(frozen=True, slots=True)
 class SumPart:
-    """One thing that goes into the vessel, for its small river: how much [`unit`] of what kind (water, sugar, acid, spirit, rest)."""
+    """One thing that goes into the vessel: how much [`unit`] of what kind (water, sugar, acid, spirit, rest)."""
 
     name: Message
     amount: float
@@ -69,7 +72,7 @@ class SumPart:
 
 @dataclass(frozen=True, slots=True)
 class SumSpot:
-    """Where it stands on the plate: sugar and acid [g/100 mL]."""
+    """A point on the plate: sugar and acid [g/100 mL]."""
 
     name: Message
     sugar: float
@@ -78,9 +81,9 @@ class SumSpot:
 
 @dataclass(frozen=True, slots=True)
 class SumAnswer:
-    """What a sum gives: the answer that is asked for first, the formula in words, its source, and what a careful maker would add.
+    """The answer of a sum: the main figure first, the formula in words, its source, and remarks.
 
-    `parts` are drawn as a small river, `spots` on the plate, before first; `step` is the answer as a step of a spec, where it can be one.
+    `parts` are drawn as a small river, `spots` on the plate, the earlier first; `step` is the answer as a step of a spec, if it can be one.
     """
 
     figures: tuple[SumFigure, ...]
@@ -92,7 +95,7 @@ class SumAnswer:
     step: OpenForm | None = None
 
     def of(self, key: str) -> float:
-        """The value of a figure of the registry, in its unit. Raises LookupError if this sum does not answer with it."""
+        """Returns the value of a figure of the registry, in its unit. Raises LookupError if this answer does not have it."""
         found = next((figure.value for figure in self.figures if figure.key == key), None)
         if found is None:
             raise LookupError(f"The sum does not answer with {key}")
@@ -123,14 +126,16 @@ class Sum:
     @property
     @in_answer(name="asks")
     def questions(self) -> tuple[Ask, ...]:
-        """What it asks, each with its name, in order."""
+        """The inputs, each with its name, in order."""
         return tuple(replace(ask, name=name) for name, ask in self.asks.items())
 
     def answer(
         self, given: Answers, own: Mapping[str, Mapping[str, Any]] | None = None, limits: Mapping[str, Any] | None = None
     ) -> SumAnswer:
-        """The answer to figures given as numbers or as typed; `own` describes the house's materials beside the typical ones, `limits` are the house's.
-        Refuses what is missing, unreadable or out of bounds, each at its own place."""
+        """Returns the answer for inputs given as numbers or as typed; `own` describes the house's materials besides the typical ones, `limits` are the house's.
+
+        Raises Refusal, at its input, for what is missing, unreadable or out of bounds.
+        """
         unknown = sorted(set(given) - set(self.asks))
         if unknown:
             raise Refusal(
@@ -195,7 +200,7 @@ def _typical() -> dict[str, dict[str, Any]]:
 
 
 def material(key: str, where: str, own: Mapping[str, Mapping[str, Any]]) -> Material:
-    """A material by its key, the house's own before a typical one. Refuses one that is not known."""
+    """Returns a material by its key, the house's own before a typical one. Raises Refusal for an unknown key."""
     body = own.get(key) or _typical().get(key)
     if body is None:
         raise Refusal(
@@ -208,7 +213,7 @@ def material(key: str, where: str, own: Mapping[str, Mapping[str, Any]]) -> Mate
 
 
 def kind_of(material: Material) -> str:
-    """What a material is in a small river: the band that it holds most of beside its water (spirit from a tenth, sugar, acid from a twentieth), else water."""
+    """Returns the kind of a material in a small river: its largest group besides water (spirit from a tenth, sugar and acid from a twentieth), else water."""
     made_of = material.per_gram()
     if made_of.of("ethanol") >= 0.1:
         return "spirit"
@@ -219,6 +224,6 @@ def kind_of(material: Material) -> str:
 
 
 def step(verb: str, *lines: tuple[str, float], **parameters: float) -> dict[str, Any]:
-    """A step of a spec with its lines (material's key, grams [g]), to four figures, and its verb's own parameters."""
+    """Returns a step of a spec with its lines (material's key, mass [g]), to four figures, and its verb's own parameters."""
     made = [{"id": key, "material": key, "amount": {"kind": "fixed", "mass_g": float(f"{grams:.4g}")}} for key, grams in lines if grams > 0]
     return {"verb": verb, **parameters, **({"lines": made} if made else {})}

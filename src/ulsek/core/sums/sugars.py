@@ -1,4 +1,4 @@
-"""Sugar and strength sums: to a target, thinner, blended, swapped; syrups for one another; infusions cut; spirits brought to strength."""
+"""Sugar and strength sums: to a target, diluted, blended, swapped; one syrup for another; infusions diluted; spirits brought to strength."""
 
 from __future__ import annotations
 
@@ -24,9 +24,9 @@ def _syrup(mass: float, brix: float) -> Contents:
 
 
 def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) -> SumAnswer:
-    """Grams of a sweetener that bring `mass` [g] from `have` to `want` [°Bx]: m (B − B₀)/(s − B), s the sweetener's own solids.
+    """Returns the mass [g] of a sweetener that brings `mass` [g] from `have` to `want` [°Bx]: m (B − B₀)/(s − B), s the solids of the sweetener.
 
-    1000 g from 10 to 50 °Bx with dry sugar: 800 g. Error: that of the reading. Source: mass balance.
+    1000 g from 10 to 50 °Bx with dry sugar: 800 g. Error: that of the reading. Raises Refusal for a target that it cannot reach. Source: mass balance.
     """
     solids = sugar.brix(sweetener.per_gram())
     if want < have:
@@ -68,9 +68,9 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
 
 
 def dilute(mass: float, have: float, want: float) -> SumAnswer:
-    """Grams of water that bring `mass` [g] from `have` down to `want` [°Bx, or % by weight of anything dissolved]: m (B₀/B − 1).
+    """Returns the mass [g] of water that brings `mass` [g] from `have` down to `want` [°Bx, or % by weight of anything dissolved]: m (B₀/B − 1).
 
-    1000 g of 66.667 °Bx to 50: 333.3 g. Exact. Source: mass balance.
+    1000 g of 66.667 °Bx to 50: 333.3 g. Exact. Raises Refusal for a target that is higher. Source: mass balance.
     """
     if want > have:
         raise Refusal(
@@ -165,7 +165,7 @@ def blend(given: BlendInputs) -> SumAnswer:
 
 
 def swap_sugar(grams: float, have: Material, want: Material, match: str) -> SumAnswer:
-    """Grams of another sweetener with the same sweetness, or the same dissolved solids, and the water that comes or goes with it.
+    """Returns the mass [g] of another sweetener with the same sweetness, or the same dissolved solids, and the water that comes or goes with it.
 
     100 g of white sugar by solids is 120.7 g of honey with 20.7 g of its water. Error: sweetness ±10 % at best. Source: compiled sweetness; mass balance.
     """
@@ -195,7 +195,7 @@ def swap_sugar(grams: float, have: Material, want: Material, match: str) -> SumA
 
 
 def swap_syrup(dose: float, have: float, want: float) -> SumAnswer:
-    """mL of a syrup of `want` [°Bx] that carry the same sugar as `dose` [mL] of one of `have` [°Bx], and the water that makes up for the difference.
+    """Returns the volume [mL] of a syrup of `want` [°Bx] with the sugar of `dose` [mL] of one of `have` [°Bx], and the water that makes up for the difference.
 
     30 mL of 50 °Bx is 20.9 mL of 66.7 °Bx and 9.1 mL of water. Error 0.1 %. Source: density of sugar solutions.
     """
@@ -218,9 +218,9 @@ def swap_syrup(dose: float, have: float, want: float) -> SumAnswer:
 
 
 def cut_infusion(mass: float, too_strong: float, brix: float) -> SumAnswer:
-    """Grams of plain syrup of the same °Bx that bring an infusion that tastes `too_strong` [%] back to the house's strength: mass × excess.
+    """Returns the mass [g] of plain syrup of the same °Bx that brings an infusion that is `too_strong` [%] back to the house's strength: mass × excess.
 
-    1000 g too strong by 25 %: 250 g, sugar unchanged. Error: the taste. Source: mass balance.
+    1000 g too strong by 25 %: 250 g, sugar unchanged. Error: that of the taste. Source: mass balance.
     """
     plain = mass * too_strong / 100.0
     return SumAnswer(
@@ -239,9 +239,9 @@ def cut_infusion(mass: float, too_strong: float, brix: float) -> SumAnswer:
 
 
 def spirit_strength(volume: float, have: float, want: float) -> SumAnswer:
-    """Water [g, mL] that brings `volume` [mL] of spirit from `have` to `want` [% vol], contraction counted.
+    """Returns the water [g, mL] that brings `volume` [mL] of spirit from `have` to `want` [% vol], contraction counted.
 
-    1000 mL of 96 % to 40 %: 1467.9 g. Error 0.1 %. Source: OIML R 22.
+    1000 mL of 96 % to 40 %: 1467.9 g. Error 0.1 %. Raises Refusal for a target that is higher. Source: OIML R 22.
     """
     if want > have:
         raise Refusal(
@@ -273,7 +273,9 @@ def spirit_strength(volume: float, have: float, want: float) -> SumAnswer:
 
 
 def swap_vinegar(amount: float, have: float, want: float) -> SumAnswer:
-    """Grams of a vinegar of `want` [% acetic] with the acid of `amount` [g] of one of `have` [%], and the water that makes up. 100 g of 6 % is 120 g of 5 %. Exact. Source: mass balance."""
+    """Returns the mass [g] of a vinegar of `want` [% acetic] with the acid of `amount` [g] of one of `have` [%], and the water that makes up. 100 g of 6 % is
+    120 g of 5 %. Exact. Source: mass balance.
+    """
     other = amount * have / want
     return SumAnswer(
         (

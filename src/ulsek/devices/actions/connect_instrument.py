@@ -68,7 +68,7 @@ def connect_instrument(member: Member, name: str, kind: str, address: str) -> In
 
 @action
 def take_away(member: Member, instrument: UUID) -> None:
-    """The instrument is gone."""
+    """Deletes an instrument."""
     found = get_object_or_404(Instrument, pk=instrument, house=member.house)
     member.wrote("take_away", str(found))
     found.delete()

@@ -1,4 +1,4 @@
-"""Go on duty: alerts come to this device; and off again."""
+"""Go on duty, so that alerts come to this device, or off duty."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _PATH = re.compile(r"[!-~]{1,300}")
 
 
 def _is_trusted(endpoint: str) -> bool:
-    """Whether an address is one that a request line can carry, at the house's push service."""
+    """Returns True for an address that a request line can carry, at the house's push service."""
     try:
         where, trusted = urlsplit(endpoint), urlsplit(settings.PUSH_SERVICE)
     except ValueError:
@@ -35,7 +35,7 @@ def _is_trusted(endpoint: str) -> bool:
 
 @action
 def go_on_duty(member: Member, endpoint: str, *, on_duty: bool) -> AlertAddress:
-    """The address of a device, and whether its person is on duty. Refuses an address that is not of the push service this house trusts."""
+    """Stores the push address of a device, and whether its person is on duty. Raises Refusal for an address outside the house's push service."""
     if not _is_trusted(endpoint):
         raise Refusal(
             message("This is no address of the house's push service"),
@@ -51,6 +51,6 @@ def go_on_duty(member: Member, endpoint: str, *, on_duty: bool) -> AlertAddress:
 
 
 def stay_on_duty(sender: object, *, before: str, after: SignIn, **_more: object) -> None:
-    """A device of the house that is alerted is still alerted when another person takes over on it."""
+    """Keeps the alerts of a device of the house when another person takes over on it."""
     del sender
     AlertAddress.objects.filter(sign_in=UUID(before), house=after.house, on_duty=True).update(sign_in=after, person=after.person)

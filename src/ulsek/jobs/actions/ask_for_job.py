@@ -21,9 +21,9 @@ MOST_OPEN, KEPT = 3, 10
 
 @action
 def ask_for_job(member: Member, kind: str) -> Job:
-    """A new job of this kind in the queue, or the one that this person has under way already. Deletes all but their last `KEPT` jobs.
+    """Returns a new job of this kind in the queue, or the one of this person that is not done yet. Deletes all but their last `KEPT` jobs.
 
-    Raises Refusal for a kind that there is not, and for more than `MOST_OPEN` at once.
+    Raises Refusal for an unknown kind, and for more than `MOST_OPEN` at once.
     """
     if kind not in KINDS:
         raise Refusal(
@@ -53,7 +53,7 @@ def ask_for_job(member: Member, kind: str) -> Job:
 
 @action
 def stop_job(member: Member, job_id: UUID) -> Job:
-    """The job, which ends at its next part; one that has ended stays as it is. Raises Http404 for a job of somebody else."""
+    """Returns the job, which ends at its next part; one that has ended stays as it is. Raises Http404 for a job of somebody else."""
     mine = Job.objects.filter(pk=job_id, house=member.house, person=member.person)
     # By conditions, not by what was read: its worker may begin or end it at this moment.
     mine.filter(state=JobState.WAITING).update(state=JobState.STOPPED)

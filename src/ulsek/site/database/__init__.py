@@ -1,1 +1,1 @@
-"""Django's MariaDB backend with patience: a database that is full or coming back is waited for, briefly."""
+"""Django's MariaDB backend, which waits briefly for a database that is full or restarting."""

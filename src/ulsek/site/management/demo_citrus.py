@@ -1,4 +1,4 @@
-"""The demo house's citrus: weeks of cases that scatter as fruit does, cut and written down, the newest of them dry."""
+"""Citrus of the demo house: weeks of cases with natural scatter, cut and recorded, the newest of them dry."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ _SEED = 404
 
 
 class CitrusHistory:
-    """What happened with fruit, as moments to be told in their order with everything else."""
+    """The citrus of the demo house as moments, to be merged with everything else by time."""
 
     def __init__(self, members: Mapping[str, Member], now: datetime, data: Mapping[str, Any]) -> None:
         self.members, self.now, self.data = members, now, data

@@ -13,7 +13,7 @@ from ..models import Spec
 
 @action
 def ask_questions(member: Member, spec_id: UUID, *, on: bool) -> Spec:
-    """The spec, whose first make by a person asks three questions from now on, or none."""
+    """Sets whether a person's first batch of a spec asks three questions, and returns the spec."""
     spec = locked_or_404(Spec.objects.filter(pk=spec_id, house=member.house))
     spec.asks_questions = on
     spec.save(update_fields=["asks_questions"])

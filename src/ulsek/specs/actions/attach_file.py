@@ -23,7 +23,7 @@ KINDS = {"image/png": b"\x89PNG", "image/jpeg": b"\xff\xd8\xff", "application/pd
 
 @action
 def attach_file(member: Member, spec: Spec, name: str, media_type: str, data: bytes, at: datetime | None = None) -> Attachment:
-    """Keeps the file. Refuses other kinds, one that is not what it says, more than 2 MB, and more than twenty."""
+    """Stores a file. Raises Refusal for another type, content of another type, more than 2 MB, and more than twenty."""
     if media_type not in KINDS or not data.startswith(KINDS[media_type]) or (media_type == "text/plain" and b"\0" in data):
         raise Refusal(
             message("This kind of file is not kept"),
@@ -46,7 +46,7 @@ def attach_file(member: Member, spec: Spec, name: str, media_type: str, data: by
 
 @action
 def remove_attachment(member: Member, attachment_id: int) -> None:
-    """The file is gone from its spec."""
+    """Deletes a file of a spec."""
     item = get_object_or_404(Attachment.objects.select_related("spec").defer("data"), pk=attachment_id, spec__house=member.house)
     member.wrote("remove_attachment", item.spec.name, file=item.name)
     item.delete()

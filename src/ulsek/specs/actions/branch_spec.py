@@ -18,12 +18,12 @@ from .start_spec import NewSpec, start_spec
 
 
 def branch_trial(member: Member, version: Version, name: str, at: datetime | None = None) -> Spec:
-    """A trial beside a version: its own draft and versions, never what staff make until it is promoted."""
+    """Returns a trial of a version: a spec with its own draft and versions, which staff do not make until it is promoted."""
     return start_spec(member, NewSpec(name, version.spec.family), version.body, trial_of=version, at=at)
 
 
 def start_variant(member: Member, base: Spec, name: str, at: datetime | None = None) -> Spec:
-    """A variant of a spec: it inherits the newest version and follows when that moves on. Refuses a base that was never published."""
+    """Returns a variant of a spec, which inherits its newest version and follows when that changes. Raises Refusal for a base without a version."""
     if base.newest is None:
         raise Refusal(
             message("{base} was never published", base=base.name),
@@ -40,9 +40,9 @@ def start_variant(member: Member, base: Spec, name: str, at: datetime | None = N
 
 @action
 def promote_trial(member: Member, trial: Spec, at: datetime | None = None) -> Draft:
-    """The trial's newest version becomes the draft of the spec it branched from, to be checked and published there; the trial stays as it is.
+    """Makes the newest version of a trial the draft of the spec that it branched from; the trial stays as it is.
 
-    Refuses a spec that is no trial, and one without a version.
+    Raises Refusal for a spec that is not a trial, and for one without a version.
     """
     if trial.trial_of is None:
         raise Refusal(

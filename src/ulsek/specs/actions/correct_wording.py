@@ -19,7 +19,7 @@ from ..models import Correction, Draft, Spec, Version
 
 @action
 def correct_wording(member: Member, spec_id: UUID, at: datetime | None = None) -> Correction:
-    """The draft's words become those of the newest version. Refuses where a number differs: that is a new version."""
+    """Makes the words of the draft those of the newest version. Raises Refusal if a number differs: that is a new version."""
     locked_or_404(Spec.objects.filter(pk=spec_id, house=member.house))
     draft = Draft.objects.get(spec=spec_id)
     latest = Version.objects.filter(spec=spec_id).order_by("-number").first()

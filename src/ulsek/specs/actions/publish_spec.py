@@ -1,4 +1,4 @@
-"""Publish: the draft becomes the next version, for good, when nothing stands in the way; what draws on it follows."""
+"""Publish: the draft becomes the next version, which never changes, if the release check allows it; what depends on it follows."""
 
 from __future__ import annotations
 
@@ -32,10 +32,10 @@ from .save_draft import DraftConflict
 
 @action
 def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: datetime | None = None, *, critical: bool = False) -> Version:
-    """The version made from the draft at `revision`, with the materials as they stand now; `critical` asks staff to acknowledge it.
+    """Returns the version made from the draft at `revision`, with the materials as they are now; `critical` asks staff to acknowledge it.
 
-    Refuses when the release check finds a stop, when the reason is empty, when only words changed (that is a correction), and when the draft has
-    changed since it was checked.
+    Raises Refusal if the release check finds a stop, if the reason is empty, if only words changed (that is a correction), and if the draft has changed since
+    it was checked.
     """
     # Locked, with the variants that follow: two tabs that publish at once must not both take the same number.
     locked(Spec.objects.filter(Q(pk=spec_id) | Q(base=spec_id), house=member.house))
@@ -84,7 +84,7 @@ def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: dat
 
 
 def _variants_follow(member: Member, spec: Spec, before: dict[str, Any] | None, version: Version) -> None:
-    """Every variant's draft is laid over the new base: its own changes stay, the rest follows. Its published versions stand until somebody publishes."""
+    """Puts every variant's changes on the new base. Its published versions stay as they are until somebody publishes."""
     for draft in Draft.objects.select_related("spec").filter(spec__base=spec):
         changes = changes_of(before, draft.body) if before is not None else {}
         draft.body = inherited(version.body, changes, draft.body)

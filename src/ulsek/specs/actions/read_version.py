@@ -1,4 +1,4 @@
-"""What staff do with a version: acknowledge it, answer its questions, take a copy; and score it."""
+"""What staff do with a version: acknowledge it, answer its questions, take a copy, score it."""
 
 from __future__ import annotations
 
@@ -23,7 +23,7 @@ from ..queries import version_evaluated
 
 @action
 def acknowledge(member: Member, version: Version, at: datetime | None = None) -> Acknowledgement:
-    """This person has read it. Once; a second time changes nothing."""
+    """Records that this person has read a version. A second call changes nothing."""
     found, _ = Acknowledgement.objects.get_or_create(version=version, person=member.person)
     if found.read_at is None:
         found.read_at = at or timezone.now()
@@ -34,7 +34,7 @@ def acknowledge(member: Member, version: Version, at: datetime | None = None) ->
 
 @action
 def answer_questions(member: Member, version: Version, answers: dict[str, int], at: datetime | None = None) -> list[OpenForm]:
-    """The questions that were answered wrong, each as the JSON of a `WrongAnswer`; with none the person has passed, for this version and for good."""
+    """Returns the questions that were answered wrong, each as the JSON of a `WrongAnswer`; if there are none, the person has passed."""
     wrong = wrong_answers(version_evaluated(version), answers)
     if not wrong:
         found, _ = Acknowledgement.objects.get_or_create(version=version, person=member.person)
@@ -46,7 +46,7 @@ def answer_questions(member: Member, version: Version, answers: dict[str, int], 
 
 @action
 def hand_out(member: Member, version: Version, to: str, at: datetime | None = None) -> HandedOut:
-    """A copy of the card goes to somebody. Refuses nobody."""
+    """Records that a copy of the card went to somebody. Raises Refusal if the name is empty or longer than 60 letters."""
     if not to.strip() or len(to) > 60:
         raise Refusal(
             message("A copy goes to somebody"), "to", message("a name of at most 60 letters"), message("Write who carries it"), "missing"

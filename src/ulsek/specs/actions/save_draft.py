@@ -1,4 +1,4 @@
-"""Save a draft: every keystroke, as typed. Two tabs that wrote at once are told, and nobody's work is lost."""
+"""Save a draft as it is typed. A conflict of two tabs is reported, and both bodies are kept."""
 
 from __future__ import annotations
 
@@ -22,7 +22,7 @@ MOST_BYTES = 256_000
 
 
 class DraftConflict(Exception):
-    """Somebody saved in between; both bodies, and the name under which the later one was kept."""
+    """Somebody saved in between: both bodies, and the name under which the later one was kept."""
 
     def __init__(self, theirs: dict[str, Any], mine: dict[str, Any], kept_as: str, by: str) -> None:
         self.theirs, self.mine, self.kept_as = theirs, mine, kept_as
@@ -31,10 +31,10 @@ class DraftConflict(Exception):
 
 
 def save_draft(member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str = "") -> Draft:
-    """Keeps `body` as the draft when `revision` is the one it was written from; else keeps it beside, and raises DraftConflict.
+    """Stores `body` as the draft if `revision` is the one it was written from; else stores it as a side draft, and raises DraftConflict.
 
-    When the newest save came from the same tab (`writer`), only its acknowledgement was lost, to a reload or a power cut: nobody wrote in
-    between, so that is no conflict. Raises Refusal for what is no spec file at all, and for more than 256 kB.
+    If the newest save came from the same tab (`writer`), only its acknowledgement was lost, so that is no conflict. Raises Refusal for what is not a spec file,
+    and for more than 256 kB.
     """
     saved = _save_or_keep_beside(member, spec_id, body, revision, writer)
     if isinstance(saved, SideDraft):

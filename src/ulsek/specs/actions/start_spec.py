@@ -1,4 +1,4 @@
-"""Start a spec: from its family's frame, a copy, a pasted recipe, an open file or a captured run. All of them are a body by now."""
+"""Start a spec from a template or a body: a copy, a pasted recipe, an open file or captured weighings."""
 
 from __future__ import annotations
 

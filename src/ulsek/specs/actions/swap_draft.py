@@ -1,4 +1,4 @@
-"""Swap the draft with one that lost a conflict: nobody's work is lost either way."""
+"""Swap the draft with a side draft, so that neither is lost."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ from .save_draft import DraftConflict
 
 @action
 def swap_draft(member: Member, side_id: int, revision: int) -> Draft:
-    """The draft with the side draft's body; the body that stood there is kept beside. Refuses when somebody saved in between."""
+    """Returns the draft with the body of the side draft; its own body becomes the side draft. Raises Refusal if somebody saved in between."""
     side = get_object_or_404(SideDraft, pk=side_id, spec__house=member.house)
     # Locked: a save between the comparison and the swap would be lost.
     locked(Spec.objects.filter(pk=side.spec_id))

@@ -1,4 +1,4 @@
-"""Withdraw a version: its reason reaches every card, open run and lot."""
+"""Withdraw a version: the reason is shown on every card, open run and lot."""
 
 from __future__ import annotations
 
@@ -21,10 +21,10 @@ from ..projection import settle_state
 
 @action
 def withdraw_version(member: Member, version: Version, why: str, successor: int | None = None, at: datetime | None = None) -> Withdrawal:
-    """Nobody may start it any more; the `successor` (a version number of the same spec) takes its place where there is one.
+    """Withdraws a version; the `successor` (a version number of the same spec) takes its place, if there is one.
 
-    What draws on it carries the reason as a caution until another version counts. Refuses an empty reason, a second withdrawal, and a successor that
-    is withdrawn or not there.
+    What is made with it carries the reason as a caution until another version counts. Raises Refusal for an empty reason, a second withdrawal, and a successor
+    that is withdrawn or does not exist.
     """
     reason = free_text(
         why, "why", 300, message("A withdrawal needs its reason"), message("Say what is wrong with it: it stands on every card and bottle")

@@ -1,4 +1,4 @@
-"""What people do with a delivery once it stands in Stores: count it, toss it."""
+"""Count or toss a delivery."""
 
 from __future__ import annotations
 
@@ -38,9 +38,9 @@ def _tossed(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
 
 @action
 def change_stock(member: Member, stock_id: UUID, kind: str, body: Mapping[str, Any], at: datetime | None = None) -> StockItem:
-    """The delivery after it was counted (`left_g` [g]) or tossed (`reason`); kept as an event with what stood in the books before.
+    """Returns the delivery after it was counted (`left_g` [g]) or tossed (`reason`), which is stored as an event with the amount before.
 
-    Refuses what there is not to do, figures that cannot be, and a recalled delivery, which nobody counts back in.
+    Raises Refusal for an unknown change, figures that cannot be, and a count of a recalled delivery.
     """
     if kind not in KINDS:
         raise Refusal(

@@ -1,4 +1,4 @@
-"""Take one of the house's own materials away."""
+"""Delete one of the house's own materials."""
 
 from __future__ import annotations
 
@@ -16,8 +16,8 @@ from ..models import HouseMaterial, StockItem
 
 @action(whole_house=True)
 def drop_own_material(member: Member, key: str, used_by: Sequence[str]) -> None:
-    """The material is gone; typical figures under its key, where there are any, count again. Refuses what specs use (`used_by` names them) or what
-    stands on the shelf.
+    """Deletes the material; typical figures under its key, if there are any, count again. Raises Refusal for one that specs use (`used_by` names them) or that
+    is in stock.
     """
     material = get_object_or_404(HouseMaterial, house=member.house, key=key)
     name = str(material.body.get("name") or key)

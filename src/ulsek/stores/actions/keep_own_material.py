@@ -1,4 +1,4 @@
-"""What a spec makes, or what a table describes, becomes a material of the house, so that specs and drinks can draw on it."""
+"""Store materials of the house: outputs of specs, or rows of a table."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from ..models import HouseMaterial
 
 
 def keep_own_material(house: House, bodies: Mapping[str, dict[str, Any]]) -> None:
-    """Keeps each body under its key, over what stood there. Raises Refusal for what is no material. A part of an action, which has checked who asks."""
+    """Stores each body under its key, in place of an earlier one. Raises Refusal for what is not a material. Part of an action, which has checked the member."""
     for key, body in bodies.items():
         read_material(key, body)
     # In one statement and one order, so that two actions that keep the same materials do not wait for each other in a circle.
@@ -24,6 +24,6 @@ def keep_own_material(house: House, bodies: Mapping[str, dict[str, Any]]) -> Non
 
 @action
 def import_materials(member: Member, bodies: Mapping[str, dict[str, Any]]) -> None:
-    """Materials that were read from a table become the house's own. Raises Refusal for what is no material; nothing is kept then."""
+    """Stores materials that were read from a table as the house's own. Raises Refusal for what is not a material; nothing is stored then."""
     keep_own_material(member.house, bodies)
     member.wrote("import_materials", f"{len(bodies)} materials")

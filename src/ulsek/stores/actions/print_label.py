@@ -1,4 +1,4 @@
-"""Print the labels of a delivery: one for each crate of it."""
+"""Print the labels of a delivery."""
 
 from __future__ import annotations
 
@@ -17,7 +17,7 @@ from ..models import StockItem
 
 
 def print_label(member: Member, stock_id: UUID, printer: UUID, size: str, each: int | None = None) -> int:
-    """Prints `each` labels of a delivery (one, where that is not said) and returns how many. Refuses none and too many, and a printer that stopped."""
+    """Prints `each` labels of a delivery (one by default) and returns how many [count]. Raises Refusal for 0 and for too many, and for a printer that stopped."""
     item = get_object_or_404(StockItem, pk=stock_id, house=member.house)
     count = 1 if each is None else each
     if not 0 < count <= MOST_LABELS:

@@ -1,4 +1,4 @@
-"""Read this delivery: an instrument's figure replaces the typical value, for this delivery alone."""
+"""Read a delivery: the reading replaces the typical value, for this delivery alone."""
 
 from __future__ import annotations
 
@@ -21,9 +21,9 @@ from ..queries import described
 
 @action
 def read_delivery(member: Member, stock_id: UUID, readings: Mapping[str, float], at: datetime | None = None) -> StockItem:
-    """Keeps the readings (brix_reading [°Bx], acid_g_100ml [g/100 mL]) and sets the delivery's makeup from them.
+    """Stores the readings (brix_reading [°Bx], acid_g_100ml [g/100 mL]) and sets the delivery's composition from them.
 
-    Refuses figures out of the instruments' range and pairs that cannot both be right; nothing is kept then.
+    Raises Refusal for readings out of range of the instruments, and for readings that cannot both be right; nothing is stored then.
     """
     if not readings:
         raise Refusal(message("Nothing was read"), "brix_reading", remedy=message("Type the °Bx, the acid, or both"), code="missing")

@@ -1,4 +1,4 @@
-"""A delivery comes in."""
+"""Receive a delivery."""
 
 from __future__ import annotations
 

@@ -1,4 +1,4 @@
-"""A person used a sum."""
+"""Store a sum that a person used."""
 
 from __future__ import annotations
 
@@ -18,8 +18,9 @@ KEPT = 20
 
 @action
 def keep_sum(member: Member, name: str, figures: dict[str, Any]) -> RecentSum:
-    """Keeps a sum among the person's last `KEPT`; the same figures again only move to the front. Refuses what the sum refuses. No history row: it
-    changes nothing of the house's."""
+    """Stores a sum among the person's last `KEPT`; the same figures again only move to the front. Raises Refusal as the sum does. It writes no history row,
+    because it changes nothing of the house.
+    """
     first = answer_of(member.house, name, figures).figures[0]
     mine = RecentSum.objects.filter(house=member.house, person=member.person)
     given = {key: value for key, value in figures.items() if value not in (None, "")}

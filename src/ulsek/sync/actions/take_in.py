@@ -1,4 +1,4 @@
-"""Take in a signed action: done for whoever signed it, or held for a lead."""
+"""Perform a signed action for its signer, or hold it for a lead."""
 
 from __future__ import annotations
 

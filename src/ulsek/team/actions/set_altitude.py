@@ -1,4 +1,4 @@
-"""Set how high the house lies: things boil by it."""
+"""Set the height of the house above the sea."""
 
 from __future__ import annotations
 
@@ -11,7 +11,7 @@ from ..models import House
 
 @action(whole_house=True)
 def set_altitude(member: Member, altitude_m: float) -> House:
-    """The house with its height above the sea [m] in its rules, which every batch pins at its start. Raises Refusal for what is no place for a bar."""
+    """Sets the house's height above the sea [m] in its rules, which every batch pins at its start, and returns the house. Raises Refusal outside its bounds."""
     house = member.house
     rules = {**(house.rules or {"format": FORMAT, "version": VERSION}), "altitude_m": altitude_m}
     read_rules(rules)

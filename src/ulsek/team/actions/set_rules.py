@@ -1,4 +1,4 @@
-"""Set the house's rules: its own limits, keeping rules, names and kitchen words."""
+"""Set the house's rules: its own limits, keeping rules, names and imprecise words."""
 
 from __future__ import annotations
 
@@ -18,9 +18,9 @@ MOST_BYTES = 64_000
 
 @action(whole_house=True)
 def set_rules(member: Member, data: dict[str, Any]) -> None:
-    """Keeps the rules that hold from now on. Published specs are judged anew by them and never edited; an open run keeps those it started with.
+    """Stores the rules of the house. Published specs are judged by them and never edited; an open run keeps those it started with.
 
-    Refuses what a house may not set, at its place, and a file above 64 kB.
+    Raises Refusal, at its place, for what a house may not set, and for a file above 64 kB.
     """
     if len(json.dumps(data)) > MOST_BYTES:
         raise Refusal(

@@ -1,4 +1,4 @@
-"""Set how the house likes its units: weight always, volumes or cups beside it, whose cups."""
+"""Set the units of the house: the second measure of a mass, and the size of its cups."""
 
 from __future__ import annotations
 
@@ -14,7 +14,7 @@ from ..models import House
 
 @action(whole_house=True)
 def set_units(member: Member, beside: str, locale: str) -> House:
-    """The house with its units. Refuses what does not stand beside weights, and cups that are not known."""
+    """Sets the units of the house and returns it. Raises Refusal for an unknown second measure, and for unknown cups."""
     for value, where, allowed in ((beside, "beside", BESIDE), (locale, "locale", LOCALES)):
         if value not in allowed:
             raise Refusal(

@@ -89,7 +89,7 @@ def _amount(about: str, unit: str, most: Message, remedy: Message) -> Number:
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class LeftoverDecision(Parts):
-    """What becomes of one by-product or one rest in a vessel at the finish."""
+    """The decision about one by-product or one rest in a vessel at the finish."""
 
     kind = "by-product"
 

@@ -75,14 +75,14 @@ class Event(Parts):
 
     @property
     def order(self) -> tuple[int, str, int]:
-        """Events count in ascending order of this."""
+        """The key by which events count, in ascending order."""
         return (self.lamport, self.device, self.sequence)
 
     def apply(self, record: BatchRecord) -> None:
-        """Changes the record by what happened. Raises Refusal for a step, line or material that the batch does not have."""
+        """Changes the record. Raises Refusal for a step, line or material that the batch does not have."""
 
     def brings(self) -> frozenset[str]:
-        """Returns the keys of materials that may come into the run with it beside those of its spec."""
+        """Returns the keys of materials that may come into the run with it, besides those of its spec."""
         return frozenset()
 
     def as_data(self) -> OpenForm:

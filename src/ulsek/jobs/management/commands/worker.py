@@ -1,4 +1,4 @@
-"""Does the jobs, and goes on when the database was away."""
+"""Does the jobs, and continues after the database was away."""
 
 from __future__ import annotations
 

@@ -63,7 +63,7 @@ class Demo:
         return self.now - timedelta(**parts)
 
     def on_day(self, days_ago: int, hour: float) -> datetime:
-        """An hour of the house's own clock so many days ago: whatever the hour it is loaded at, what keeps three days turns on the same day."""
+        """Returns an hour of the house's own clock so many days ago, so that what keeps three days expires on the same day at whatever hour it is loaded."""
         midnight = self.members["ilse"].local(self.now).replace(hour=0, minute=0, second=0, microsecond=0)
         return midnight - timedelta(days=days_ago) + timedelta(hours=hour)
 
@@ -91,7 +91,7 @@ class Demo:
         Lot.objects.filter(use_by__lt=self.members["ilse"].local(self.now).date()).update(gone_at=self.now, left=0)
 
     def _fill_containers(self) -> None:
-        """The newest lots stand in some of the containers; the others were cleaned this week."""
+        """Puts the newest lots into some of the containers; the others were cleaned this week."""
         containers = Container.objects.order_by("name")
         for container, lot in zip(containers[:3], Lot.objects.order_by("-made_at")[:3], strict=True):
             container.holds, container.last_contents, container.last_allergens = lot, lot.name, lot.allergens
@@ -100,7 +100,7 @@ class Demo:
             clean_container(self.members["noor"], container.pk, at=self.ago(days=1 + n))
 
     def _history(self) -> Iterator[tuple[datetime, Callable[[datetime], None]]]:
-        """Deliveries, specs and batches of the past weeks, so that each draws on what stood in the store on its day."""
+        """Yields deliveries, specs and batches of the past weeks, so that each uses what was in stock on its day."""
         for key, why in self.data["whys"].items():
             yield self.ago(days=42), partial(self._publish, key, why)
         for item in self.data["changes"]:
@@ -127,7 +127,7 @@ class Demo:
         self._learned(publish_spec(self.members["ilse"], self.specs[key].pk, 1, why, at=when), when)
 
     def _learned(self, version: Version, when: datetime) -> None:
-        """Both makers have answered its questions and read it, so that the past batches could be made."""
+        """Lets both makers answer the questions of a version and read it, so that the past batches could be made."""
         right = {item.id: item.right for item in questions(version_evaluated(version))}
         for name in ("jonas", "noor"):
             answer_questions(self.members[name], version, right, at=when)
@@ -135,7 +135,7 @@ class Demo:
                 acknowledge(self.members[name], version, at=when)
 
     def _bent(self, spec: Spec, item: dict[str, Any], when: datetime) -> Version:
-        """The next version, with the figures of `item` set in the draft."""
+        """Publishes the next version, with the figures of `item` set in the draft."""
         draft = spec.draft
         body = draft.body
         for *path, name, value in item["set"]:
@@ -181,7 +181,7 @@ class Demo:
         hand_out(self.members["ilse"], self._version(item), item["to"], at=when)
 
     def _neighbour(self) -> None:
-        """A second house, so that scoping can be seen to hold."""
+        """Makes a second house, so that scoping can be seen."""
         house = House.objects.create(**self.data["neighbour"])
         lead = self.data["neighbour_lead"]
         person = Person(username=lead["name"], display_name=lead["display_name"])
@@ -206,7 +206,7 @@ class Demo:
         return self._send_all(by, run, [(kind, at, body)])
 
     def _send_all(self, by: str, run: Run, happened: Sequence[tuple[str, datetime, dict[str, Any]]]) -> RunState:
-        """What happened in a run, sent at once, as a tablet does that was away."""
+        """Sends events of a run at once, as a tablet does that was away."""
         first = run.events.count()
         events = [
             {

@@ -1,4 +1,4 @@
-"""`manage.py private_passwords`: nobody keeps a password that is published with the demo."""
+"""`manage.py private_passwords`: replaces the passwords that are published with the demo."""
 
 from __future__ import annotations
 
@@ -16,7 +16,7 @@ _LETTERS = "abcdefghjkmnpqrstuvwxyz23456789"
 
 
 class Command(BaseCommand):
-    """Gives everybody whose password stands in the demo's file another one, and prints it, once. PINs that stand there are taken away."""
+    """Gives everybody whose password is in the demo's file another one, and prints it, once. PINs of the file are removed."""
 
     help = "Replaces the passwords that are published with the demo, and prints the new ones once"
 

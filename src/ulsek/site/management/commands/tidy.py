@@ -1,4 +1,4 @@
-"""`manage.py tidy`: deletes what nobody asks for any more, every hour."""
+"""`manage.py tidy`: deletes rows that are no longer needed, every hour."""
 
 from __future__ import annotations
 
@@ -21,7 +21,7 @@ RECEIPTS, ALERTS = timedelta(days=30), timedelta(days=7)
 
 
 def tidy() -> None:
-    """Deletes receipts and alerts that are older than they need to be, finished tasks of the worker, and sessions that are past their age."""
+    """Deletes receipts and alerts past their age, finished tasks of the worker, and expired sessions."""
     now = timezone.now()
     Receipt.objects.filter(at__lt=now - RECEIPTS).delete()
     Alerted.objects.filter(at__lt=now - ALERTS).delete()
