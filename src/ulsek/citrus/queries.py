@@ -33,9 +33,7 @@ def seen_of(sample: FruitSample) -> FruitMeasurement:
 def samples_of(case: Case) -> list[FruitMeasurement]:
     """Returns all measurements of the juice of a case: its samples that count, and its ordinary cuts."""
     seen = [seen_of(sample) for sample in case.samples.all() if not sample.set_aside]
-    for cut in case.cuts.all():
-        if cut.juice_ml:
-            seen.append(FruitMeasurement(cut.count, cut.count * case.fruit_g, cut.juice_ml))
+    seen += [FruitMeasurement(cut.count, cut.count * case.fruit_g, cut.juice_ml) for cut in case.cuts.all() if cut.juice_ml]
     return [sample.weighed(case.fruit_g) for sample in seen]
 
 

@@ -12,7 +12,7 @@ from collections.abc import Callable, Iterable, Mapping, Sequence
 from datetime import date, datetime
 from decimal import Decimal
 from functools import cache
-from typing import Annotated, Any, Literal, TypeVar
+from typing import Annotated, Any, Literal, NamedTuple, TypeVar
 from uuid import UUID
 
 from .messages import Message, read_stored, stored
@@ -125,18 +125,25 @@ def _time(value: datetime) -> str:
     return text.removesuffix("+00:00") + "Z" if text.endswith("+00:00") else text
 
 
-SCALARS: Mapping[type, Encoder | None] = {
-    str: None,
-    bool: None,
-    int: None,
-    float: None,
-    Decimal: str,
-    datetime: _time,
-    date: date.isoformat,
-    UUID: str,
-    types.NoneType: None,
+class Scalar(NamedTuple):
+    """A type of a single value: what encodes it (None if it is JSON already), and its JSON Schema."""
+
+    encode: Encoder | None
+    schema: Mapping[str, str]
+
+
+SCALARS: Mapping[type, Scalar] = {
+    str: Scalar(None, {"type": "string"}),
+    bool: Scalar(None, {"type": "boolean"}),
+    int: Scalar(None, {"type": "integer"}),
+    float: Scalar(None, {"type": "number"}),
+    Decimal: Scalar(str, {"type": "string", "format": "decimal"}),
+    datetime: Scalar(_time, {"type": "string", "format": "date-time"}),
+    date: Scalar(date.isoformat, {"type": "string", "format": "date"}),
+    UUID: Scalar(str, {"type": "string", "format": "uuid"}),
+    types.NoneType: Scalar(None, {"type": "null"}),
 }
-"""What encodes each type of a single value; None where it is JSON already."""
+"""Every type of a single value that an answer may hold."""
 
 
 def tag_of(kind: type) -> tuple[str, str]:
@@ -179,7 +186,7 @@ class Writer:
             self._objects[kind] = self._object_encoder(kind)
             return self._objects[kind](value)
         if kind in SCALARS:
-            made = SCALARS[kind]
+            made = SCALARS[kind].encode
             return value if made is None else made(value)
         if isinstance(value, Mapping):
             return {key: self.encode(item) for key, item in value.items()}
@@ -193,7 +200,7 @@ class Writer:
         if kind is Message:
             return self._message
         if kind in SCALARS:
-            return SCALARS[kind]
+            return SCALARS[kind].encode
         if is_answer(kind):
             return self.encode
         if origin is Literal:

@@ -2,31 +2,15 @@
 
 from __future__ import annotations
 
-import types
 import typing
 from collections.abc import Iterable, Mapping, Sequence
-from datetime import date, datetime
-from decimal import Decimal
 from typing import Annotated, Any, Literal
-from uuid import UUID
 
-from .answer import Member, StoredAs, alternatives, is_answer, is_fixed, is_optional, is_union, members, tag_of
+from .answer import SCALARS, Member, StoredAs, alternatives, is_answer, is_fixed, is_optional, is_union, members, tag_of
 from .messages import Message
 
 Schema = dict[str, object]
 """A JSON Schema, draft 2020-12."""
-_SCALARS: Mapping[type, Schema] = {
-    str: {"type": "string"},
-    Message: {"type": "string"},
-    bool: {"type": "boolean"},
-    int: {"type": "integer"},
-    float: {"type": "number"},
-    Decimal: {"type": "string", "format": "decimal"},
-    datetime: {"type": "string", "format": "date-time"},
-    date: {"type": "string", "format": "date"},
-    UUID: {"type": "string", "format": "uuid"},
-    types.NoneType: {"type": "null"},
-}
 
 
 def schema(kind: Any, refs: str, found: dict[str, type] | None = None) -> Schema:
@@ -36,8 +20,10 @@ def schema(kind: Any, refs: str, found: dict[str, type] | None = None) -> Schema
     answer may hold, and for two classes of one name.
     """
     origin, given = typing.get_origin(kind), typing.get_args(kind)
-    if kind in _SCALARS:
-        return dict(_SCALARS[kind])
+    if kind is Message:
+        return {"type": "string"}
+    if kind in SCALARS:
+        return dict(SCALARS[kind].schema)
     if is_answer(kind):
         if found is not None and found.setdefault(kind.__name__, kind) is not kind:
             raise TypeError(f"two answers are named {kind.__name__}: {kind.__module__} and {found[kind.__name__].__module__}")

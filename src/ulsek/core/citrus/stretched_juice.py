@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any, Literal, cast
 
 from ..base import number_format
 from ..base.messages import Computed, Given, Message, message, sentences
@@ -172,8 +172,7 @@ def _acids_and_water(of: Variety, asked: StretchInputs, acid: float, start: Cont
             message("Aim higher, or thin it with water alone"),
             "unreachable",
         )
-    assert isinstance(of.juice.composition, ByReading)
-    split = acids_in_split(of.juice.composition.acid_split, 1.0)
+    split = acids_in_split(cast("ByReading", of.juice.composition).acid_split, 1.0)
     whole = sum(split.values())
     reaches = [
         Reach("acid_g_100ml", aim, "Acids", Contents(split).scaled(1.0 / whole)),

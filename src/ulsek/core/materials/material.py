@@ -16,6 +16,7 @@ from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..properties import density, sugar
+from ..properties.acidity import acid_g_100ml
 from .composition import Composition, read_composition
 from .reference_materials import defined_keys, loose_fill, typical_keys
 from .softening import Softening, kind_of, softening
@@ -126,7 +127,6 @@ class Material:
 
     def measured(self, z: float = 0.0, z_acid: float = 0.0) -> dict[str, float]:
         """Returns brix, brix_reading, acid_g_100ml, sugar_g_100ml and density_g_ml of the material, each in its unit; nothing for plant matter and powders."""
-        from ..properties.acidity import acid_g_100ml
 
         made_of = self.per_gram(z, z_acid).solution
         if made_of.mass_g < 0.5 or made_of.of("water") + made_of.of("ethanol") < 0.05:

@@ -15,6 +15,7 @@ from ..chemistry.contents import Contents
 from ..materials.vessel_state import Outcome, OutgoingStream, StepContext, VesselState
 from ..properties import carbonation
 from ..properties.density import volume_ml
+from .extract import EXCHANGE_H, exchanged
 from .step import Step, celsius, choice, flag, minutes, number, prior, text
 
 EMPTY_G, _EMPTY_ML = 0.5, 1.0
@@ -249,7 +250,6 @@ class Rest(Step):
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Nothing leaves; pieces that are still in go on exchanging. Source: `operations.extract.exchange`."""
-        from .extract import EXCHANGE_H, exchanged
 
         changed = (
             exchanged(state, self.minutes, max(0.0, self.temperature_c), max(0.1, context.value_of(EXCHANGE_H))) if state.pieces else state

@@ -9,6 +9,8 @@ from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from .bounds import bounded, checked_contents
+from .density import density_g_ml
+from .water import freezing_c
 
 _WATER, _ETHANOL, _FAT, _SOLIDS = 4.186, 2.44, 2.0, 1.49
 _FUSION = 333.6
@@ -96,8 +98,6 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
             ),
             bound=message("air from −40 to −5 °C, thickness above zero"),
         )
-    from .density import density_g_ml
-    from .water import freezing_c
 
     starts = freezing_c(contents)
     water = contents.of("water") / contents.mass_g
@@ -127,8 +127,6 @@ def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, f
             message("Thawing {thickness} mm at {around} °C cannot be worked with", thickness=Given(thickness_mm), around=Given(around_c)),
             bound=message("from 1 to 30 °C, thickness above zero"),
         )
-    from .density import density_g_ml
-    from .water import freezing_c
 
     melts = freezing_c(contents)
     metres = thickness_mm / 1000.0
