@@ -15,7 +15,7 @@ from ulsek.core.materials.softening import fallen_apart, minutes_at_simmer, soft
 from ulsek.core.operations.steam import steam_rising_g
 from ulsek.core.recipe_text.steps import figures
 from ulsek.core.run.fold import fold
-from ulsek.core.run.learned_priors import carried, lessons
+from ulsek.core.run.learned_priors import carried, lessons, read_priors, stored_priors
 
 
 def stewed(fruit="gooseberries", minutes=18, **strain):
@@ -157,3 +157,12 @@ def test_more_that_came_through_is_explained_by_the_pulp_and_teaches_the_next_ba
     assert any(
         "hold" in printed(lesson.text).lower() or "strain" in printed(lesson.text).lower() for lesson in lessons(near.evaluation, {})
     ), "and it is told"
+
+
+def test_priors_are_stored_by_text_and_read_back():
+    priors = {GroupKey("step", "s2"): (-0.5, 0.3)}
+    assert stored_priors(priors) == {"step:s2": (-0.5, 0.3)}
+    assert read_priors({"step:s2": [-0.5, 0.3]}) == priors
+    assert str(GroupKey("material", "quince_juice", "brix")) == "material:quince_juice:brix"
+    with pytest.raises(ValueError, match="'line:water' is not the stored key of a step's group"):
+        read_priors({"line:water": [0.1, 1.0]})

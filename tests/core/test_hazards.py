@@ -45,8 +45,8 @@ def test_quinine_by_hand():
     assert text.endswith("Cinchona bark: at worst 181 % of 83 mg/L in the drink, 50 mL in a drink of 200 mL.")
     assert printed(found.remark.remedy).startswith("At most 5.53\u00a0g of cinchona bark, and it holds 10.0\u00a0g.")
     assert "ask your authority" in printed(found.remark.remedy)
-    verbatim = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, AsPoured(150.0, 150.0, None, said=True))[0]
-    assert verbatim.per_litre_mg.value == pytest.approx(200.0), "a drink is judged as it is"
+    by_itself = restricted_amounts({"cinchona_bark": 10.0}, BARK, 1000.0, AsPoured(150.0, 150.0, None, said=True))[0]
+    assert by_itself.per_litre_mg.value == pytest.approx(200.0), "a drink is judged as it is"
     key = key_from("cinchona_bark", "delivery:7")
     named = restricted_amounts({key: 10.0}, {key: read_material(key, typical_materials()["cinchona_bark"])}, 1000.0, LONG)[0]
     assert (named.per_litre_mg, printed(named.remark.text)) == (found.per_litre_mg, printed(found.remark.text)), (
@@ -149,8 +149,8 @@ def test_nothing_is_claimed_where_nobody_has_said_what_is_in_it():
 def test_restricted_amounts_travel_up_a_nest():
     base = material_of(steeped("cinchona_bark", 10.0))
     outer = worked(pour(line("base", 100.0), line("water", 100.0)), base=base)
-    verbatim, mixed = steeped("cinchona_bark", 10.0).hazards.restricted[0], outer.hazards.restricted[0]
-    assert mixed.per_serve_mg.value == pytest.approx(verbatim.per_serve_mg.value / 2, rel=0.02)
+    by_itself, mixed = steeped("cinchona_bark", 10.0).hazards.restricted[0], outer.hazards.restricted[0]
+    assert mixed.per_serve_mg.value == pytest.approx(by_itself.per_serve_mg.value / 2, rel=0.02)
 
 
 def test_the_release_check_stops_what_passes_a_limit_and_only_that():

@@ -39,8 +39,8 @@ def browning_remarks(inputs: Inputs, done: StepFlow) -> Iterator[Remark]:
         if material is None or material.browns_min is None:
             continue
         holds = minutes_before_browning(material.browns_min, ascorbic, state.temperature_c)
-        stood = done.ends_min - since
-        if stood > holds:
+        exposed_min = done.ends_min - since
+        if exposed_min > holds:
             yield Remark(
                 "browns",
                 "check",
@@ -48,7 +48,7 @@ def browning_remarks(inputs: Inputs, done: StepFlow) -> Iterator[Remark]:
                 message(
                     "{material} stands open {stood} and browns after about {holds}.",
                     material=material.name,
-                    stood=Computed(stood, "min", 0),
+                    stood=Computed(exposed_min, "min", 0),
                     holds=Computed(holds, "min", 0),
                 ),
                 message("Let it run onto 0.5 to 2 g/L ascorbic acid, work colder, or heat it through"),

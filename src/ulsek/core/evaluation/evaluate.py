@@ -60,13 +60,13 @@ class Evaluation(FlowFigures):
         """What the batch leaves besides its product."""
         return leftovers(self)
 
-    def kept(self, evidence: Evidence, said: HouseDate | None = None) -> Keeping:
+    def kept(self, evidence: Evidence, house_date: HouseDate | None = None) -> Keeping:
         """Returns how long the product keeps with this evidence, and by the date that the house set.
 
         Raises Refusal for readings that keeping does not use, and for a house's date without its evidence.
         """
         found = replace(self, evidence=evidence.checked()).keeping
-        return with_house_date(found, said, agreeing_evidence(self, evidence)) if said is not None else found
+        return with_house_date(found, house_date, agreeing_evidence(self, evidence)) if house_date is not None else found
 
     @cached_property
     def hazards(self) -> Hazards:

@@ -73,14 +73,14 @@ class _Pass:
         if outcome.gained.mass_g:
             kind = outcome.gained_as.partition(":")[0]
             added.append(LineAddition(f"{step.id}.{kind}", outcome.gained_as, outcome.gained.mass_g, outcome.gained))
-        home = self._place(step, product, outgoing, ends)
-        self._as_weighed(step, home, outgoing, added)
+        vessel_id = self._place(step, product, outgoing, ends)
+        self._as_weighed(step, vessel_id, outgoing, added)
         return StepFlow(
             step,
             tuple(added),
             tuple(outgoing),
-            self.state.vessels[home],
-            home,
+            self.state.vessels[vessel_id],
+            vessel_id,
             filled,
             outcome,
             tuple(context.used),
@@ -131,20 +131,20 @@ class _Pass:
                 raise refusal.at(_amount_of(step, line)) from refusal
         return added, ranges
 
-    def _put(self, home: str, line: s.Line, mass_g: float, added: list[LineAddition]) -> None:
-        """Adds a mass [g] of a line's material to the vessel `home`. Raises Refusal for more of a by-product or vessel than there is."""
+    def _put(self, vessel_id: str, line: s.Line, mass_g: float, added: list[LineAddition]) -> None:
+        """Adds a mass [g] of a line's material to the vessel `vessel_id`. Raises Refusal for more of a by-product or vessel than there is."""
         state = self.state
-        vessel, own = state.vessels[home], state.own(line.material)
+        vessel, own = state.vessels[vessel_id], state.own(line.material)
         if own is not None:
             taken = self._take(line, own, mass_g)
-            contents, state.vessels[home] = taken.contents, vessel.joined(taken)
+            contents, state.vessels[vessel_id] = taken.contents, vessel.joined(taken)
         else:
             material, at = state.material(line.material), state.position_of(line.material)
             if material.pieces:
                 parts = {name: part.scaled(mass_g) for name, part in material.parts_per_gram(*at).items()}
                 piece = Piece(line.material, parts, mass_g)
                 contents = piece.contents
-                state.vessels[home] = vessel.joined(VesselState(pieces=(piece,), clock_min=vessel.clock_min))
+                state.vessels[vessel_id] = vessel.joined(VesselState(pieces=(piece,), clock_min=vessel.clock_min))
             else:
                 contents = material.per_gram(*at).scaled(mass_g)
                 joined = vessel.with_added(contents, line.material, mass_g)
@@ -153,7 +153,7 @@ class _Pass:
                     joined = replace(joined, hottest_c=joined.temperature_c).at(
                         vessel.clock_min, {line.material: vessel.clock_min, **vessel.open_since_min}
                     )
-                state.vessels[home] = joined
+                state.vessels[vessel_id] = joined
         state.masses[line.id] = mass_g
         added.append(LineAddition(line.id, line.material, mass_g, contents))
 
@@ -201,13 +201,13 @@ class _Pass:
         outgoing.append(OutgoingStream("spilled", "spill", state.scaled(share)))
         return state.scaled(1.0 - share)
 
-    def _as_weighed(self, step: s.Step, home: str, outgoing: list[OutgoingStream], added: list[LineAddition]) -> None:
-        """Sets the vessel `home` to its mass as weighed after the step, if it was weighed.
+    def _as_weighed(self, step: s.Step, vessel_id: str, outgoing: list[OutgoingStream], added: list[LineAddition]) -> None:
+        """Sets the vessel `vessel_id` to its mass as weighed after the step, if it was weighed.
 
         A difference is moved from or to the streams of the step, as far as they hold it: water by the steam, liquid by the sieve. What is still missing leaves
         as "not accounted for"; what is still too much is added as a surplus.
         """
-        weighed, state = self.inputs.made.vessel_g.get(step.id), self.state.vessels[home]
+        weighed, state = self.inputs.made.vessel_g.get(step.id), self.state.vessels[vessel_id]
         if weighed is None or state.mass_g <= 0:
             return
         for i, stream in enumerate(outgoing):
@@ -227,7 +227,7 @@ class _Pass:
         elif off >= SAME_G:
             added.append(LineAddition(f"{step.id}.surplus", SURPLUS, off, state.contents.scaled(off / state.mass_g)))
             state = state.scaled(weighed / state.mass_g)
-        self.state.vessels[home] = state
+        self.state.vessels[vessel_id] = state
 
     def _place(self, step: s.Step, product: VesselState, outgoing: list[OutgoingStream], ends: float) -> str:
         """Puts the product into its vessel and by-products among the streams. Returns the vessel that holds the product."""

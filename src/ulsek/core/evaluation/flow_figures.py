@@ -81,12 +81,12 @@ class FlowFigures:
         base = replace(self.inputs, held_g=held)
 
         def of(group: GroupKey) -> MovedGroup:
-            walked = partial(self._walked, base, group)
-            return both_ways(walked, len(self.flow.steps), mirrored=not self._is_uneven(group))
+            flow_at = partial(self._flow_at, base, group)
+            return both_ways(flow_at, len(self.flow.steps), mirrored=not self._is_uneven(group))
 
         return tuple(of(group) for group in self.estimate.groups)
 
-    def _walked(self, base: Inputs, group: GroupKey, by: float) -> Flow:
+    def _flow_at(self, base: Inputs, group: GroupKey, by: float) -> Flow:
         """Returns the flow with the inputs of one group moved by `by` [half-ranges]."""
         return flow(base, self._positions(group, by), self.flow, self.first[group])
 

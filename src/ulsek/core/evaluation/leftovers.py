@@ -99,8 +99,8 @@ def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal
     binned: dict[str, Decimal] = {}
     materials = evaluation.inputs.materials
     for done in evaluation.flow.steps:
-        home = f"{VESSEL}{done.step.vessel}"
-        pool = pools.setdefault(home, _Pool())
+        vessel_id = f"{VESSEL}{done.step.vessel}"
+        pool = pools.setdefault(vessel_id, _Pool())
         for added in done.added:
             if added.own and not added.by_itself:
                 pool.add(pools.setdefault(added.material, _Pool()).take(added.mass_g))
@@ -114,9 +114,9 @@ def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal
         if done.step.verb == "split" and done.step.into:
             drawn = pool.mass_g - done.after.state.mass_g
             pools.setdefault(f"{VESSEL}{done.step.into}", _Pool()).add(pool.take(max(0.0, drawn)))
-        elif target != home:
+        elif target != vessel_id:
             pools.setdefault(target, _Pool()).add(pool)
-            pools[home] = _Pool()
+            pools[vessel_id] = _Pool()
     return pools, binned
 
 

@@ -241,14 +241,16 @@ class StepMasses:
 
     def _to_state_g(self, line: s.Line, amount: s.State, used: list[Range]) -> float:
         """Returns the mass that brings the vessel to a state [g]. Up to a line it is solved for: what dissolves takes less room than it did dry."""
-        state, home = self._state, self._step.vessel
-        vessel = state.vessels[home]
+        state, vessel_id = self._state, self._step.vessel
+        vessel = state.vessels[vessel_id]
         there = volume_ml(vessel.liquid) if vessel.liquid.mass_g else 0.0
         if amount.state == "cover":
             used.append(PACKED_VOID)
             void = min(_MOST_VOID, max(_LEAST_VOID, PACKED_VOID.at(self._position(line))))
             return to_cover_ml(vessel.pieces_ml, void, there) * state.density_g_ml(line.material)
-        line_ml = amount.line_ml * state.inputs.made.factor if amount.line_ml is not None else state.inputs.spec.vessels[home].capacity_ml
+        line_ml = (
+            amount.line_ml * state.inputs.made.factor if amount.line_ml is not None else state.inputs.spec.vessels[vessel_id].capacity_ml
+        )
         if line_ml is None:
             raise Refusal(
                 message("Nobody has said where the vessel's line is"),

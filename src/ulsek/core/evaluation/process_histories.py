@@ -51,8 +51,8 @@ def process_histories(
     now: dict[str, ProcessHistory] = {}
     found = []
     for done in flow.steps:
-        home = f"{VESSEL}{done.step.vessel}"
-        history = now.get(home, ProcessHistory())
+        vessel_id = f"{VESSEL}{done.step.vessel}"
+        history = now.get(vessel_id, ProcessHistory())
         for added in done.added:
             if added.by_itself:
                 continue
@@ -65,14 +65,14 @@ def process_histories(
             if stream.kept:
                 name = f"{BY_PRODUCT}{stream.name}"
                 now[name] = now[name].joined(history) if name in now else history
-        target = f"{VESSEL}{done.step.into}" if done.step.into else home
-        if target == home:
-            now[home] = history
+        target = f"{VESSEL}{done.step.into}" if done.step.into else vessel_id
+        if target == vessel_id:
+            now[vessel_id] = history
         elif done.step.verb == "split":
-            now[home] = history
+            now[vessel_id] = history
             now[target] = now[target].joined(history) if target in now else history
         else:
             now[target] = now[target].joined(history) if target in now else history
-            now.pop(home, None)
+            now.pop(vessel_id, None)
         found.append(dict(now))
     return found

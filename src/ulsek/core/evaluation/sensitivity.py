@@ -17,10 +17,10 @@ _HALVINGS = 8
 class OneSidedMove:
     """The flows of a spec with one group moved in one direction: by its whole half-range, and by the largest part of it at which every step can be done."""
 
-    def __init__(self, walked: Callable[[float], Flow], way: float, steps: int) -> None:
-        """`walked` returns the flow at a move [half-ranges], `way` is 1 for up and −1 for down, `steps` the count of steps of the spec."""
-        self._walked, self._way, self._steps = walked, way, steps
-        self.whole = walked(way)
+    def __init__(self, flow_at: Callable[[float], Flow], way: float, steps: int) -> None:
+        """`flow_at` returns the flow at a move [half-ranges], `way` is 1 for up and −1 for down, `steps` the count of steps of the spec."""
+        self._walked, self._way, self._steps = flow_at, way, steps
+        self.whole = flow_at(way)
 
     @property
     def refused(self) -> Refusal | None:
@@ -61,10 +61,10 @@ class MovedGroup:
         return self.up.refused or (self.down.refused if self.down is not None else None)
 
 
-def both_ways(walked: Callable[[float], Flow], steps: int, *, mirrored: bool) -> MovedGroup:
+def both_ways(flow_at: Callable[[float], Flow], steps: int, *, mirrored: bool) -> MovedGroup:
     """Returns a group moved both ways; if `mirrored`, down is the mirror of up as long as that can be made whole."""
-    up = OneSidedMove(walked, 1.0, steps)
-    return MovedGroup(up, None if mirrored and up.refused is None else OneSidedMove(walked, -1.0, steps))
+    up = OneSidedMove(flow_at, 1.0, steps)
+    return MovedGroup(up, None if mirrored and up.refused is None else OneSidedMove(flow_at, -1.0, steps))
 
 
 def changes(moved: Sequence[MovedGroup], step: int, of: Callable[[Flow], float]) -> tuple[tuple[float, ...], tuple[float, ...]]:

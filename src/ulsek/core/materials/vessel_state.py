@@ -111,12 +111,12 @@ class VesselState:
 
     def with_added(self, contents: Contents, material: str, grams: float) -> VesselState:
         """Returns the state with `grams` [g] of a material at 20 °C stirred in. Constructed directly: this runs at every line of every pass."""
-        mine = self.mass_g
+        own_g = self.mass_g
         solids = self.solids_g
         if contents.grams.get("insolubles"):
             solids = {**solids, material: solids.get(material, 0.0) + grams}
-        warmth = (self.temperature_c * mine + SHELF_C * grams) / (mine + grams) if mine + grams > 0 else self.temperature_c
-        hottest = self.hottest_c if mine else SHELF_C
+        warmth = (self.temperature_c * own_g + SHELF_C * grams) / (own_g + grams) if own_g + grams > 0 else self.temperature_c
+        hottest = self.hottest_c if own_g else SHELF_C
         return VesselState(self.liquid + contents, solids, self.pieces, warmth, self.clock_min, self.open_since_min, hottest, self.pulp_g)
 
     def scaled(self, share: float) -> VesselState:
@@ -135,8 +135,10 @@ class VesselState:
 
     def joined(self, other: VesselState) -> VesselState:
         """Returns both in one vessel: the clock of this one, the mixing temperature by mass, the earlier exposure of what browns."""
-        mine, theirs = self.mass_g, other.mass_g
-        warmth = (self.temperature_c * mine + other.temperature_c * theirs) / (mine + theirs) if mine + theirs > 0 else self.temperature_c
+        own_g, other_g = self.mass_g, other.mass_g
+        warmth = (
+            (self.temperature_c * own_g + other.temperature_c * other_g) / (own_g + other_g) if own_g + other_g > 0 else self.temperature_c
+        )
         opened = {**other.open_since_min, **self.open_since_min}
         return VesselState(
             self.liquid + other.liquid,
@@ -145,7 +147,7 @@ class VesselState:
             warmth,
             max(self.clock_min, other.clock_min),
             opened,
-            self.hottest_c if mine else other.hottest_c,
+            self.hottest_c if own_g else other.hottest_c,
             summed(self.pulp_g, other.pulp_g),
         )
 

@@ -112,14 +112,14 @@ class _Fining(Step):
         _no_pieces(state)
         clear, lees = fined(state.liquid, min(1.0, max(0.0, context.value_of(self.takes))), min(0.9, max(0.0, context.value_of(self.loss))))
         temperature = getattr(self, "temperature_c", state.temperature_c)
-        gone = OutgoingStream(
+        removed = OutgoingStream(
             self.by_product or self.lees_called,
             "lees",
             VesselState(lees, dict(state.solids_g), (), temperature, state.clock_min),
             bool(self.by_product),
         )
         return Outcome(
-            replace(state, liquid=clear, solids_g={}, temperature_c=temperature, hottest_c=max(state.hottest_c, temperature)), (gone,)
+            replace(state, liquid=clear, solids_g={}, temperature_c=temperature, hottest_c=max(state.hottest_c, temperature)), (removed,)
         )
 
 
@@ -161,7 +161,7 @@ class Enzyme(_Fining):
             min(0.9, max(0.0, context.value_of(self.loss))),
             keeps=("pectin", "protein"),
         )
-        gone = OutgoingStream(
+        removed = OutgoingStream(
             self.by_product or "lees",
             "lees",
             VesselState(lees, dict(state.solids_g), (), self.temperature_c, state.clock_min),
@@ -169,7 +169,7 @@ class Enzyme(_Fining):
         )
         return Outcome(
             replace(state, liquid=clear, solids_g={}, temperature_c=self.temperature_c, hottest_c=max(state.hottest_c, self.temperature_c)),
-            (gone,),
+            (removed,),
         )
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
@@ -333,13 +333,13 @@ class Settle(_Fining):
             min(0.9, max(0.0, context.value_of(self.loss))),
             keeps=("pectin", "protein"),
         )
-        gone = OutgoingStream(
+        removed = OutgoingStream(
             self.by_product or "sediment",
             "lees",
             VesselState(lees, dict(state.solids_g), (), self.temperature_c, state.clock_min),
             bool(self.by_product),
         )
-        return Outcome(replace(state, liquid=clear, solids_g={}, temperature_c=self.temperature_c), (gone,))
+        return Outcome(replace(state, liquid=clear, solids_g={}, temperature_c=self.temperature_c), (removed,))
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         pectin = 100.0 * before.liquid.of("pectin") / before.liquid.mass_g

@@ -135,10 +135,10 @@ class FreezeDrip(Step):
         if state.pieces:
             raise Refusal(message("Pieces hold the drip back"), remedy=message("Strain them out first"), code="pieces_in_filter")
         drip, ice = dripped(state.liquid, self.kept, max(1.0, context.value_of(self.k)), self.block_c)
-        gone = OutgoingStream(
+        removed = OutgoingStream(
             self.by_product or "ice", "ice", VesselState(ice, dict(state.solids_g), (), 0.0, state.clock_min), bool(self.by_product)
         )
-        return Outcome(replace(state, liquid=drip, solids_g={}, temperature_c=2.0), (gone,))
+        return Outcome(replace(state, liquid=drip, solids_g={}, temperature_c=2.0), (removed,))
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         left = after.outgoing[0].contents
@@ -191,10 +191,10 @@ class VacuumReduce(Step):
                 remedy=message("Stop earlier"),
                 code="more_than_there_is",
             )
-        gone = Contents({"water": water, "ethanol": spirit} if spirit else {"water": water})
+        removed = Contents({"water": water, "ethanol": spirit} if spirit else {"water": water})
         return Outcome(
-            replace(state, liquid=without(state.liquid, gone), temperature_c=self.temperature_c),
-            (outgoing_stream("distillate", "steam", gone, kept=bool(self.by_product)),),
+            replace(state, liquid=without(state.liquid, removed), temperature_c=self.temperature_c),
+            (outgoing_stream("distillate", "steam", removed, kept=bool(self.by_product)),),
         )
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:

@@ -99,9 +99,9 @@ def softened(state: VesselState, context: StepContext, simmered_min: float) -> V
         if share <= 0:
             left.append(piece)
             continue
-        gone = total(piece.parts[name].scaled(share) for name in soft)
-        liquid = liquid + gone
-        grams = piece.grams_in * gone.mass_g / piece.contents.mass_g
+        removed = total(piece.parts[name].scaled(share) for name in soft)
+        liquid = liquid + removed
+        grams = piece.grams_in * removed.mass_g / piece.contents.mass_g
         pulp[piece.material] = pulp.get(piece.material, 0.0) + grams
         parts = {name: part.scaled(1.0 - share) if name in soft else part for name, part in piece.parts.items()}
         left.append(replace(piece, parts=parts, grams_in=piece.grams_in - grams))
@@ -207,8 +207,8 @@ class Steep(Step):
         if self.temperature_c < _SIMMERS_FROM_C or not changed.liquid.of("water"):
             return Outcome(changed)
         water = max(0.0, context.value_of(steam_g(self.minutes, min(self.temperature_c, HOTTEST_C), self.pot_cm, self.lid)))
-        liquid, gone = steamed(changed.liquid, context, Heating(self.temperature_c, self.minutes, water, self.lid))
-        return Outcome(replace(changed, liquid=liquid), (outgoing_stream("steam", "steam", gone),))
+        liquid, removed = steamed(changed.liquid, context, Heating(self.temperature_c, self.minutes, water, self.lid))
+        return Outcome(replace(changed, liquid=liquid), (outgoing_stream("steam", "steam", removed),))
 
     @property
     def strength(self) -> float | None:
@@ -323,14 +323,14 @@ def _pressed(step: Step, state: VesselState, context: StepContext, share: float)
         {"insolubles": liquid.of("insolubles"), "sucrose": dry}
     )
     through = solution.scaled(1.0 - held / solution.mass_g) if solution.mass_g else solution
-    gone = VesselState(stays, dict(state.solids_g), tuple(cake), state.temperature_c, state.clock_min)
-    if gone.mass_g <= 0 or not (state.pieces or liquid.of("insolubles")):
+    removed = VesselState(stays, dict(state.solids_g), tuple(cake), state.temperature_c, state.clock_min)
+    if removed.mass_g <= 0 or not (state.pieces or liquid.of("insolubles")):
         raise Refusal(
             message("There is nothing in the vessel to press"), remedy=message("Press before the solids are strained out"), code="no_pieces"
         )
     return Outcome(
         VesselState(through, {}, (), state.temperature_c, state.clock_min, state.open_since_min, state.hottest_c),
-        (OutgoingStream(step.by_product or "pressed cake", "pressed", gone, bool(step.by_product)),),
+        (OutgoingStream(step.by_product or "pressed cake", "pressed", removed, bool(step.by_product)),),
     )
 
 

@@ -314,8 +314,8 @@ class Split(Step):
                 remedy=message("Draw off less"),
                 code="more_than_there_is",
             )
-        gone = OutgoingStream(self.by_product or "drawn off", "drawn_off", state.scaled(share), bool(self.by_product or self.into))
-        return Outcome(state.scaled(1.0 - share), (gone,))
+        removed = OutgoingStream(self.by_product or "drawn off", "drawn_off", state.scaled(share), bool(self.by_product or self.into))
+        return Outcome(state.scaled(1.0 - share), (removed,))
 
 
 @dataclass(frozen=True, slots=True)

@@ -40,8 +40,8 @@ def _hot(state: VesselState, context: StepContext, heating: Heating) -> Outcome:
     if state.pieces:
         state = exchanged(state, minutes_, min(t_c, 100.0), max(0.1, context.value_of(_HOT_EXCHANGE_H)))
         state = softened(state, context, minutes_at_simmer(minutes_, min(t_c, 110.0), heating.from_c))
-    liquid, gone = steamed(state.liquid, context, heating)
-    streams = [outgoing_stream("steam", "steam", gone)] if gone.mass_g else []
+    liquid, removed = steamed(state.liquid, context, heating)
+    streams = [outgoing_stream("steam", "steam", removed)] if removed.mass_g else []
     if liquid.of("carbon_dioxide") and t_c >= _GAS_LEAVES_C:
         streams.append(outgoing_stream("gas", "gas", Contents({"carbon_dioxide": liquid.of("carbon_dioxide")})))
         liquid = liquid.without("carbon_dioxide")
@@ -290,13 +290,13 @@ class Reduce(Step):
         mins = energy.minutes_to_drive_off(lost, 100.0, self.power_w.value)
         boils = boiling_c(state.liquid, context.pressure_kpa)
         done = _hot(state, context, Heating(boils, min(mins, MOST_RETENTION_MIN), lost, self.lid, ethanol_left=self.ethanol_left))
-        away = done.outgoing[0].contents if done.outgoing else Contents()
-        spare = away.mass_g - lost
-        if spare > 0 and away.of("water") > spare:
+        removed = done.outgoing[0].contents if done.outgoing else Contents()
+        spare = removed.mass_g - lost
+        if spare > 0 and removed.of("water") > spare:
             # Alcohol and acid that left are part of the weight that the pot lost: so much less water had to go.
             back = Contents({"water": spare})
-            gone = outgoing_stream("steam", "steam", without(away, back))
-            return Outcome(done.state.with_liquid(done.state.liquid + back), (gone, *done.outgoing[1:]))
+            steam = outgoing_stream("steam", "steam", without(removed, back))
+            return Outcome(done.state.with_liquid(done.state.liquid + back), (steam, *done.outgoing[1:]))
         return done
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:

@@ -42,14 +42,14 @@ def take_parts(pieces: Sequence[Piece], names: Sequence[str], share: float) -> t
     """
     stay, off = [], []
     for piece in pieces:
-        gone = {name: part.scaled(share) for name, part in piece.parts.items() if name in names}
-        if not gone:
+        removed = {name: part.scaled(share) for name, part in piece.parts.items() if name in names}
+        if not removed:
             stay.append(piece)
             continue
         kept = {name: part.scaled(1.0 - share) if name in names else part for name, part in piece.parts.items()}
-        weight = total(gone.values()).mass_g
+        weight = total(removed.values()).mass_g
         stay.append(replace(piece, parts=kept, grams_in=piece.grams_in - weight))
-        off.append(Piece(piece.material, gone, weight, piece.cut))
+        off.append(Piece(piece.material, removed, weight, piece.cut))
     return tuple(stay), tuple(off)
 
 

@@ -123,10 +123,10 @@ class _TakesOff(Step):
                 remedy=message("Say in Stores what the fruit is made of"),
                 code="no_such_part",
             )
-        gone = OutgoingStream(
+        removed = OutgoingStream(
             self.by_product or self.parts[0], self.verb, VesselState(pieces=off, clock_min=state.clock_min), bool(self.by_product)
         )
-        return Outcome(replace(state, pieces=stay), (gone,))
+        return Outcome(replace(state, pieces=stay), (removed,))
 
 
 @dataclass(frozen=True, slots=True)
@@ -281,7 +281,7 @@ def _without_water(state: VesselState, loses: Callable[[Contents], float], hotte
     """Returns the vessel when every piece, and the plant matter in it, has lost the water [g] that `loses` returns, and has cooled again. Source: mass balance."""
     pieces = [(piece, loses(piece.contents)) for piece in state.pieces]
     loose = loses(state.liquid) if state.liquid.mass_g else 0.0
-    gone = math.fsum((loose, *(grams for _, grams in pieces)))
+    removed = math.fsum((loose, *(grams for _, grams in pieces)))
     left = replace(
         state,
         liquid=state.liquid.taking("water", loose) if loose else state.liquid,
@@ -289,7 +289,7 @@ def _without_water(state: VesselState, loses: Callable[[Contents], float], hotte
         temperature_c=20.0,
         hottest_c=hottest_c,
     )
-    return Outcome(left, (outgoing_stream("steam", "steam", Contents({"water": gone})),) if gone else ())
+    return Outcome(left, (outgoing_stream("steam", "steam", Contents({"water": removed})),) if removed else ())
 
 
 @dataclass(frozen=True, slots=True)

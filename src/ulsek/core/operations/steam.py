@@ -91,17 +91,17 @@ def vapour(contents: Contents, water_g: float, vinegar_follows: float, ethanol_k
     water = contents.of("water")
     if water_g > water:
         contents.taking("water", water_g)
-    gone = {"water": water_g}
+    removed = {"water": water_g}
     if contents.of("acetic_acid") and water:
-        gone["acetic_acid"] = contents.of("acetic_acid") * (1.0 - ((water - water_g) / water) ** vinegar_follows)
+        removed["acetic_acid"] = contents.of("acetic_acid") * (1.0 - ((water - water_g) / water) ** vinegar_follows)
     if contents.of("ethanol"):
-        gone["ethanol"] = contents.of("ethanol") * (1.0 - ethanol_kept)
-    return Contents({key: grams for key, grams in gone.items() if grams})
+        removed["ethanol"] = contents.of("ethanol") * (1.0 - ethanol_kept)
+    return Contents({key: grams for key, grams in removed.items() if grams})
 
 
-def without(contents: Contents, gone: Contents) -> Contents:
+def without(contents: Contents, removed: Contents) -> Contents:
     """Returns what is left. Mass is conserved to rounding. Source: mass balance."""
-    return Contents({key: mass - gone.of(key) for key, mass in contents.grams.items()})
+    return Contents({key: mass - removed.of(key) for key, mass in contents.grams.items()})
 
 
 class Heating(NamedTuple):
@@ -124,5 +124,5 @@ def steamed(liquid: Contents, context: StepContext, heating: Heating) -> tuple[C
     spirit = liquid.of("ethanol") and heating.t_c >= _SPIRIT_BOILS_OFF_C
     retained = heating.ethanol_left or ethanol_retained(min(heating.minutes, MOST_RETENTION_MIN), heating.lid)
     kept = min(1.0, max(0.0, context.value_of(retained))) if spirit else 1.0
-    gone = vapour(liquid, heating.steam_g, acid_follows, kept)
-    return without(liquid, gone), gone
+    removed = vapour(liquid, heating.steam_g, acid_follows, kept)
+    return without(liquid, removed), removed

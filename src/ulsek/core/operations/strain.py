@@ -123,11 +123,11 @@ class Strain(Step):
         passes = self.passes_percent / 100.0
         through, stays = strain(state.liquid, held * (PRESSED_KEEPS if self.pressed else 1.0), passes=passes, t_c=state.temperature_c)
         left = {key: grams * passes for key, grams in state.solids_g.items()} if passes else {}
-        gone = VesselState(stays, dict(state.solids_g), state.pieces, state.temperature_c, state.clock_min)
+        removed = VesselState(stays, dict(state.solids_g), state.pieces, state.temperature_c, state.clock_min)
         stays_in = VesselState(through, left, (), state.temperature_c, state.clock_min, state.open_since_min, state.hottest_c)
-        if gone.mass_g <= 0:
+        if removed.mass_g <= 0:
             return Outcome(stays_in)
-        return Outcome(stays_in, (OutgoingStream(self.by_product or "in the sieve", "strained", gone, bool(self.by_product)),))
+        return Outcome(stays_in, (OutgoingStream(self.by_product or "in the sieve", "strained", removed, bool(self.by_product)),))
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         pulp = math.fsum(before.pulp_g.values())
@@ -192,8 +192,8 @@ class Filter(Step):
         held = max(0.0, context.value_of(self.hold_g or _FILTER_HOLDS[self.kind])) * self.filters
         through, stays = strain(state.liquid, held, passes=1.0 - catches, t_c=state.temperature_c)
         left = {key: grams * (1.0 - catches) for key, grams in state.solids_g.items()} if catches < 1.0 else {}
-        gone = VesselState(stays, dict(state.solids_g), (), state.temperature_c, state.clock_min)
+        removed = VesselState(stays, dict(state.solids_g), (), state.temperature_c, state.clock_min)
         return Outcome(
             VesselState(through, left, (), state.temperature_c, state.clock_min, state.open_since_min, state.hottest_c),
-            (OutgoingStream(self.by_product or "in the filter", "filtered", gone, bool(self.by_product)),),
+            (OutgoingStream(self.by_product or "in the filter", "filtered", removed, bool(self.by_product)),),
         )

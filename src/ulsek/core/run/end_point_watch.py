@@ -240,15 +240,15 @@ def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
 def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float, float]:
     """Returns the half time of cooling [min] with its range: the usual one of the method until a probe is read. Source: Newton's law of cooling."""
     around = _AROUND_C[step.method]
-    told = [
+    by_readings = [
         at * math.log(2.0) / math.log((start_c - around) / (value - around))
         for at, value in points
         if at > 0 and around < value < start_c - 0.5
     ]
-    if not told:
+    if not by_readings:
         return _HALF_MIN[step.method]
-    best = told[-1]
-    return best, best * (1 - ONE_POINT / len(told)), best * (1 + ONE_POINT / len(told))
+    best = by_readings[-1]
+    return best, best * (1 - ONE_POINT / len(by_readings)), best * (1 + ONE_POINT / len(by_readings))
 
 
 def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], rules: Mapping[str, Any]) -> Watch:
@@ -351,8 +351,8 @@ def _steep(done: StepFlow) -> Watch:
         plain=plain,
         longer=Computed(0.2 * minutes, "min", 0),
     )
-    told = listed(Computed(at, "min", 0) if at < 120 else Computed(at / 60, "h", 1) for at in moments[:-1])
-    text = message("Taste at {moments}.", moments=told)
+    by_readings = listed(Computed(at, "min", 0) if at < 120 else Computed(at / 60, "h", 1) for at in moments[:-1])
+    text = message("Taste at {moments}.", moments=by_readings)
     return Watch("steep", (), "min", 0.0, minutes, (), (minutes, minutes, minutes), moments, "going", text, advice)
 
 

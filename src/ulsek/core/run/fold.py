@@ -107,8 +107,8 @@ def fold(
     Weights fix lines, and everything that depends on them follows; agreeing readings narrow the ranges; a taken repair becomes a step. `rules` are the house's
     as pinned at the start, `priors` what its earlier batches have taught. Raises Refusal for events that name unknown lines or steps.
     """
-    heard = list(events)
-    ordered = in_order(heard)
+    received = list(events)
+    ordered = in_order(received)
     within(ordered, EVENTS, message("events"), "events", message("Finish this batch and begin another"))
     record = BatchRecord(spec, materials)
     for event in ordered:
@@ -124,7 +124,7 @@ def fold(
 
     evaluation = evaluated()
     counted = {event.id for event in ordered}
-    passed_over = tuple(dict.fromkeys(event.id for event in heard if event.id not in counted))
+    passed_over = tuple(dict.fromkeys(event.id for event in received if event.id not in counted))
     state = RunState(spec, record, ordered, factor, evaluation, priors or {}, passed_over=passed_over)
     checks: list[ReadingCheck] = []
     for taken in record.readings:
@@ -151,12 +151,12 @@ def fold_pinned(pinned: Mapping[str, Any], events: Iterable[Event]) -> RunState:
     The site and the browser without network both use this. Raises Refusal for what cannot be read, and as `fold` does.
     """
     spec = read_spec(pinned["spec"])
-    heard = list(events)
-    named = {event.supply for event in heard if isinstance(event, TakenFrom | WentOn)}
+    received = list(events)
+    named = {event.supply for event in received if isinstance(event, TakenFrom | WentOn)}
     # A tablet has every crate beside its run at hand; only those that were named are read.
     materials = {
         key: read_material(key, body)
         for key, body in pinned["materials"].items()
         if (behind := supply_behind(key)) is None or behind in named
     }
-    return fold(spec, materials, heard, read_rules(pinned.get("rules")), read_priors(pinned.get("learned") or {}))
+    return fold(spec, materials, received, read_rules(pinned.get("rules")), read_priors(pinned.get("learned") or {}))
