@@ -56,7 +56,7 @@ def _some(amount: float, where: str, unit: str, remedy: Message) -> float:
     return amount
 
 
-def _rest_told(asked: Message, answer: str, where: str) -> None:
+def _check_explained(asked: Message, answer: str, where: str) -> None:
     """Raises Refusal for an amount far from the prediction, unless it is explained."""
     if asked and not answer.strip():
         raise Refusal(asked, where, remedy=message("Say it in a few words, or measure it again"), code="where_is_the_rest")
@@ -83,7 +83,7 @@ def _by_products(member: Member, run: Run, state: RunState, event: Finished, com
         if item.to == "bin":
             continue
         grams = _some(stream.mass_g if item.mass_g is None else item.mass_g, f"{where}/mass_g", "g", message("Weigh it"))
-        _rest_told(missing_amount_question(weighed_expected_g(stream.mass_g), grams, "g"), item.rest, f"{where}/rest")
+        _check_explained(missing_amount_question(weighed_expected_g(stream.mass_g), grams, "g"), item.rest, f"{where}/rest")
         fresh = keeping_of_remainder(evaluation, key)
         Lot.objects.create(
             **common,
@@ -132,6 +132,16 @@ def _filled(member: Member, lot: Lot, event: Finished) -> None:
         container.save()
 
 
+def _volume_ml(evaluation: Evaluation, last: int, event: Finished) -> float:
+    """Returns the volume of the product [mL], as measured or else as predicted after step `last`. Raises Refusal for 0, and for an unexplained difference."""
+    predicted = evaluation.figures[last]["volume_ml"]
+    volume = _some(predicted if event.volume_ml is None else event.volume_ml, "body/volume_ml", "mL", message("Read the bottles"))
+    expected = volume_expected_ml(evaluation)
+    if expected is not None:
+        _check_explained(missing_amount_question(expected, volume, "mL"), event.rest, "body/rest")
+    return volume
+
+
 def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot | None:
     """Returns the lot of a run that ends with `event`; stores the result, takes what was used out of stock, stores what was learned. A rehearsal only gets a
     score.
@@ -149,19 +159,11 @@ def keep_lot(member: Member, run: Run, state: RunState, event: Finished) -> Lot 
         return None
     evaluation = state.evaluation
     if state.off_spec and not event.signed:
-        raise Refusal(
-            state.off_spec,
-            "body/signed",
-            remedy=message("Sign that it goes on the shelf like this, or mend it first"),
-            code="unsigned",
-        )
+        remedy = message("Sign that it goes on the shelf like this, or mend it first")
+        raise Refusal(state.off_spec, "body/signed", remedy=remedy, code="unsigned")
     bottle, made = state.bottle, run.finished_at
     ready, why = ready_from(state.spec.steps, state.done, state.begun, state.skipped, event.at)
-    predicted = evaluation.figures[last]["volume_ml"]
-    volume = _some(predicted if event.volume_ml is None else event.volume_ml, "body/volume_ml", "mL", message("Read the bottles"))
-    expected = volume_expected_ml(evaluation)
-    if expected is not None:
-        _rest_told(missing_amount_question(expected, volume, "mL"), event.rest, "body/rest")
+    volume = _volume_ml(evaluation, last, event)
     common = {
         "house": run.house,
         "run": run,

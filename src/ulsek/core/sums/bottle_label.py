@@ -6,7 +6,7 @@ from dataclasses import dataclass
 
 from ..base.messages import NOTHING, Computed, Message, listed, message, verbatim
 from ..base.refusals import Refusal
-from .acids import CONCENTRATE_G_100ML
+from .acid_solution import CONCENTRATE_G_100ML
 from .sheet import Sum, SumAnswer
 
 
