@@ -66,6 +66,7 @@ def run_view(run: Run, state: RunState) -> RunOut:
 
 
 def run_of(request: HttpRequest, run_id: UUID) -> Run:
+    """Returns a run that the person may see. Raises Http404 for any other."""
     found = visible_runs(member_of(request)).select_related("version__spec", "version__withdrawal", "started_by")
     return get_object_or_404(found, pk=run_id)
 

@@ -58,6 +58,7 @@ class RecordPoint:
     @property
     @in_answer()
     def ml_kg(self) -> float:
+        """Juice of a kilogram of the case [mL]."""
         return variety(self.fruit).ml_kg(self.share)
 
 

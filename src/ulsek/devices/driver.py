@@ -34,6 +34,7 @@ class Driver(threading.Thread):
         self.ignored = 0
 
     def stop(self) -> None:
+        """Ends the thread after its next read."""
         self._stopped.set()
 
     def send(self, word: str) -> None:
@@ -80,6 +81,7 @@ class Driver(threading.Thread):
                 self.ignored += 1
 
     def run(self) -> None:
+        """Reads the instrument until `stop`, and connects again after a loss."""
         while not self._stopped.is_set():
             try:
                 with serial.serial_for_url(self.address, timeout=_WAIT_S) as port:

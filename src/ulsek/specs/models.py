@@ -115,6 +115,7 @@ class Version(models.Model):
         return f"{self.spec} {self.number}"
 
     def save(self, **kwargs: Any) -> None:
+        """Stores a new version. Raises TypeError for one that is stored already."""
         if self.pk is not None:
             self._refuse()
         super().save(**kwargs)

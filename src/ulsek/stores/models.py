@@ -59,6 +59,7 @@ class StockItem(models.Model):
 
     @property
     def price_per_kg(self) -> Decimal:
+        """Price of a kilogram [currency/kg]."""
         return price_per_kg(self.price, self.pack_g)
 
 

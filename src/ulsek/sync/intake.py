@@ -38,6 +38,7 @@ class Carrier:
 
     @property
     def house(self) -> House | None:
+        """The house of the sender; None if neither a session nor a device is known."""
         return self.member.house if self.member else self.device.house if self.device else None
 
 

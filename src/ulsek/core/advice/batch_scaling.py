@@ -129,6 +129,7 @@ class StockLimit:
 
     @property
     def words(self) -> Message:
+        """Text of the limit: the material that runs out first, and the factor."""
         return message("{material} runs out first: {factor} times the spec.", material=self.name, factor=Computed(self.factor, decimals=2))
 
 

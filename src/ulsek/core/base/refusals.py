@@ -55,6 +55,7 @@ class Refusal(Exception):
 
     @property
     def answer(self) -> Refused:
+        """Returns its JSON, as a dataclass."""
         return Refused(self.code, self.where, self.message, self.remedy)
 
 

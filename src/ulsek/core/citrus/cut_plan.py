@@ -109,6 +109,7 @@ class Want:
         return DAY_OLD_H if kind == "juice" and self.day_old else KEEPS_H[kind]
 
     def may_use(self, fruit: Fruit) -> bool:
+        """Returns True if the demand accepts a fruit."""
         return not self.fruits or fruit.key in self.fruits or fruit.kind in self.fruits
 
 
@@ -188,6 +189,7 @@ def pack_of(of: Variety) -> Fruit:
 
 
 def check(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
+    """Raises Refusal, at its place, for no fruit, no demand, and for counts and figures that cannot be."""
     if not wants:
         raise Refusal(message("Nothing is wanted"), "wants", remedy=message("Say what you want, how much, and by when"), code="missing")
     if not fruits:

@@ -164,6 +164,7 @@ class PlanProblem:
 
     @property
     def by_key(self) -> Mapping[str, Fruit]:
+        """The fruit by key."""
         return {fruit.key: fruit for fruit in self.fruits}
 
     @property

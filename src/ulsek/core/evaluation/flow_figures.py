@@ -287,6 +287,7 @@ class FlowFigures:
 
     @cached_property
     def used(self) -> tuple[Material, ...]:
+        """The materials from Stores that went in, each once, in their order."""
         keys = dict.fromkeys(added.material for step in self.flow.steps for added in step.added if not added.own)
         return tuple(self.inputs.materials[key] for key in keys)
 

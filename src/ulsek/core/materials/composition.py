@@ -60,6 +60,7 @@ class BySubstance:
 
     @property
     def is_exact(self) -> bool:
+        """True if no substance has a range."""
         return all(amount.is_exact for amount in self.g_per_100g.values())
 
 
@@ -88,6 +89,7 @@ class ByReading:
 
     @property
     def is_exact(self) -> bool:
+        """True if neither °Bx nor acid has a range."""
         return self.brix_reading.is_exact and self.acid_g_100ml.is_exact
 
     def per_gram(self, z: float, z_acid: float) -> Contents:
@@ -119,6 +121,7 @@ class ByParts:
 
     @property
     def is_exact(self) -> bool:
+        """True if the composition of every part is exact."""
         return all(composition.is_exact for composition in self.compositions.values())
 
     def parts_per_gram(self, z: float, z_acid: float) -> dict[str, Contents]:

@@ -188,13 +188,20 @@ class MaterialFacts(Protocol):
     """The process figures of a material that an operation may use."""
 
     @property
-    def hold_g_g(self) -> Range | None: ...
+    def hold_g_g(self) -> Range | None:
+        """Liquid retained per gram strained out [g/g]; None: the house's."""
+
     @property
-    def drawn_g_g(self) -> Range | None: ...
+    def drawn_g_g(self) -> Range | None:
+        """Plateau of the draw by sugar [g/g]; None: the verb's."""
+
     @property
-    def draw_hours(self) -> Range | None: ...
+    def draw_hours(self) -> Range | None:
+        """Time constant of the draw [h]; None: the verb's."""
+
     @property
-    def softening(self) -> Softening | None: ...
+    def softening(self) -> Softening | None:
+        """How its flesh softens in heat; None if it does not."""
 
 
 class StepContext(Protocol):

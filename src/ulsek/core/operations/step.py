@@ -62,10 +62,12 @@ def number(default: float | None, low: float, high: float, unit: str, words: Mes
 
 
 def minutes(default: float) -> Any:
+    """Declares a time [min]."""
     return number(default, 0.0, MOST_MINUTES, "min", message("from 0 minutes to 400 days"))
 
 
 def celsius(default: float, low: float = -40.0, high: float = 120.0) -> Any:
+    """Declares a temperature [°C]."""
     return number(default, low, high, "°C", message("from {low} to {high} °C", low=Given(low), high=Given(high)))
 
 
@@ -80,14 +82,17 @@ def optional_range(unit: str, ceiling: float) -> Any:
 
 
 def choice(default: str, *others: str) -> Any:
+    """Declares one of a few words, the first being the default."""
     return field(default=default, metadata={"param": ChoiceParam((default, *others))})
 
 
 def flag() -> Any:
+    """Declares a yes or no, no being the default."""
     return field(default=False, metadata={"param": FlagParam()})
 
 
 def text() -> Any:
+    """Declares a text in people's own words."""
     return field(default="", metadata={"param": TextParam()})
 
 

@@ -53,34 +53,42 @@ class RunState:
 
     @property
     def spec(self) -> s.Spec:
+        """The spec as it was made so far."""
         return self.record.spec
 
     @property
     def materials(self) -> Mapping[str, Material]:
+        """The materials of the run, by key."""
         return self.record.materials
 
     @property
     def actual_g(self) -> Mapping[str, float]:
+        """Mass in of each line [g]."""
         return self.record.actual_g
 
     @property
     def spilled_g(self) -> Mapping[str, float]:
+        """Mass that left after a step [g], by step."""
         return self.record.spilled_g
 
     @property
     def done(self) -> Mapping[str, str]:
+        """When each step was done [ISO 8601 with offset]."""
         return self.record.done
 
     @property
     def begun(self) -> Mapping[str, str]:
+        """When each step was begun [ISO 8601 with offset]."""
         return self.record.begun
 
     @property
     def skipped(self) -> set[str]:
+        """Ids of the steps that were skipped."""
         return self.record.skipped
 
     @property
     def handed_to(self) -> Sequence[str]:
+        """Names of the people to whom the batch was handed over, in order."""
         return self.record.handed_to
 
     @property
@@ -122,10 +130,12 @@ class RunState:
 
     @property
     def notes(self) -> Sequence[Message]:
+        """Notes of the batch, with those on clocks that were wrong."""
         return [*self.record.notes, *clock_notes(self.events)]
 
     @property
     def status(self) -> Literal["open", "finished"]:
+        """ "open", or "finished"."""
         return self.record.status
 
     @property
@@ -140,6 +150,7 @@ class RunState:
 
     @property
     def next_line(self) -> s.Line | None:
+        """The first line of the current step that is not weighed; None if all are."""
         step = self.current
         return next((line for line in step.lines if line.id not in self.actual_g), None) if step else None
 

@@ -111,6 +111,7 @@ class Restricted:
     @property
     @in_answer()
     def materials(self) -> tuple[str, ...]:
+        """Names of the materials that hold it."""
         return tuple(item.name for item in self.at_most)
 
     @property

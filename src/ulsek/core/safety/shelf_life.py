@@ -78,6 +78,7 @@ class Keeping:
     @property
     @in_answer()
     def reason(self) -> Message:
+        """Text of the date: days, temperature, from when, and why."""
         return message(
             "{days} at {c} °C or colder, counted from {start}: {because}.",
             days=days(self.days),

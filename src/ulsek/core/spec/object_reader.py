@@ -74,6 +74,7 @@ class ObjectReader:
         return []
 
     def range(self, key: str, ceiling: float) -> Range | None:
+        """Returns a range, or that of its text as typed, at most `ceiling`; None, and a fault, for anything else."""
         if self.data.get(key) is None:
             return None
         value = self.data[key]

@@ -98,6 +98,7 @@ class Spec:
 
     @property
     def lines(self) -> dict[str, Line]:
+        """All lines by id, in the order of the steps."""
         return {line.id: line for step in self.steps for line in step.lines}
 
     @property

@@ -60,6 +60,7 @@ class Demo:
         self.runs = 0
 
     def ago(self, **parts: float) -> datetime:
+        """Returns the moment so long before the moment of the load."""
         return self.now - timedelta(**parts)
 
     def on_day(self, days_ago: int, hour: float) -> datetime:
@@ -68,6 +69,7 @@ class Demo:
         return midnight - timedelta(days=days_ago) + timedelta(hours=hour)
 
     def load(self) -> None:
+        """Loads the house: people first, then its history in order of time."""
         house = House.objects.create(**self.data["house"])
         for item in self.data["people"]:
             person = Person(username=item["name"], display_name=item["display_name"])
