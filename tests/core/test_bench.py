@@ -1,5 +1,6 @@
 """The bench beyond the scale: burettes, counts and jugs, tastes, samples, extra steps, two people at once, what was learned, and rehearsals."""
 
+from dataclasses import replace
 from datetime import datetime
 
 import pytest
@@ -173,6 +174,20 @@ def test_a_sample_leaves_the_batch_and_is_said():
     assert state.evaluation.figures[0]["mass_g"] == pytest.approx(950)
     assert "A sample of 50.0 g was set aside" in plain(state.notes[0])
     assert run_result(state).steps[0].sample == Sample(wanted=False, mass_g=50)
+
+
+def test_a_sample_is_due_until_it_is_set_aside_or_its_step_is_skipped():
+    spec = replace(SPEC, steps=tuple(replace(step, keep_sample=step.id == "s1") for step in SPEC.steps))
+    batch = begun()
+    assert fold(spec, MATERIALS, batch.events).sample_due is None, "its step goes on"
+    batch.does("weighed", line="juice", mass_g=1000)
+    batch.does("step_done", step="s1")
+    assert run_result(fold(spec, MATERIALS, batch.events)).sample_due == "s1"
+    batch.does("sampled", step="s1", mass_g=50)
+    assert run_result(fold(spec, MATERIALS, batch.events)).sample_due is None
+    again = begun()
+    again.does("step_skipped", step="s1")
+    assert fold(spec, MATERIALS, again.events).sample_due is None
 
 
 def test_an_extra_step_stands_after_what_is_done_and_is_offered_to_the_spec():

@@ -5132,6 +5132,7 @@ export interface components {
             readings: components["schemas"]["ReadingCheck"][];
             repair_at_hand: string | null;
             repairs: components["schemas"]["Repair"][];
+            sample_due: string | null;
             settled: components["schemas"]["SettledAmount"][];
             /** @enum {string} */
             status: "open" | "finished";

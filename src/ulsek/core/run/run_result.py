@@ -113,6 +113,7 @@ class RunResult:
     readings: tuple[ReadingCheck, ...]
     repairs: tuple[Repair, ...]
     repair_at_hand: str | None = field(metadata=json_member(stored=None))
+    sample_due: str | None = field(metadata=json_member(stored=None))
     notes: tuple[Message, ...]
     watch: Watch | None
     hands: tuple[str, ...]
@@ -195,6 +196,7 @@ def run_result(state: RunState) -> RunResult:
         readings=state.readings,
         repairs=state.repairs,
         repair_at_hand=state.repair_at_hand.id if state.repair_at_hand else None,
+        sample_due=state.sample_due.id if state.sample_due else None,
         notes=tuple(state.notes),
         watch=state.watch,
         hands=tuple(state.handed_to),

@@ -154,6 +154,18 @@ class RunState:
         step = self.current
         return next((line for line in step.lines if line.id not in self.actual_g), None) if step else None
 
+    @property
+    def sample_due(self) -> s.Step | None:
+        """The step whose sample is to be set aside now: the last one done in the vessel of the current step; None if it asks for none, or has it."""
+        step = self.current
+        if step is None:
+            return None
+        before = [
+            item for item in self.spec.steps[: self.spec.steps.index(step)] if item.vessel == step.vessel and item.id not in self.skipped
+        ]
+        last = before[-1] if before else None
+        return last if last is not None and last.keep_sample and last.id not in self.record.sampled else None
+
     @cached_property
     def watch(self) -> Watch | None:
         """The end-point watch of the current step; None if it has not begun or is not monitored."""

@@ -1,4 +1,4 @@
-import { type ReactNode, useEffect, useState } from "react";
+import { useEffect, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { SCALE } from "../../api/rules";
 import { useKeys } from "../../app/keys";
@@ -12,10 +12,10 @@ import { Notice, Shape, Trouble } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
 import { clock } from "../../parts/say";
 import { useQuickSums } from "../sums/useQuickSums";
-import { AfterFinish, RehearsalScore } from "./AfterFinish";
 import { amountEvent } from "./amountEvent";
+import { BatchFinished } from "./BatchFinished";
 import { BenchSheets } from "./BenchSheets";
-import { Countdown } from "./Countdown";
+import { BigFigure } from "./BigFigure";
 import { massOf, type Now, nowOf, withPoured } from "./now";
 import { RepairCard } from "./RepairCard";
 import { WaitLabel } from "./RunLabels";
@@ -96,10 +96,7 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
     else if (run.finished_at || bench.alone) setSheet(null);
   }, [state.status, run.lots, run.finished_at, bench.alone, sheet, go]);
 
-  const before = state.steps
-    .slice(0, Math.max(0, now.number - 1))
-    .findLast((item) => item.vessel === step?.vessel && item.state === "done");
-  const unsampled = before?.sample.wanted && before.sample.mass_g === null ? before : null;
+  const unsampled = state.steps.find((item) => item.id === state.sample_due);
   useAwake(state.status === "open");
   const weighing = useWeighing(run, line, step?.id ?? null);
   const taken = weighing.taken;
@@ -285,13 +282,13 @@ function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
               </div>
             </>
           ) : (
-            <Finished run={run}>
+            <BatchFinished run={run}>
               {mayMake ? (
                 <Button size="bench" look="main" className="justify-self-start" onClick={() => setSheet("finish")}>
                   Bottles are full
                 </Button>
               ) : null}
-            </Finished>
+            </BatchFinished>
           )}
         </section>
         <section className="tray hidden p-5 lg:flex lg:flex-col [&>figure]:h-auto [&>figure]:flex-1" aria-label="The vessel">
@@ -373,89 +370,4 @@ function mainAction({ now, waits, begun, last, taken }: Action): string {
   // What it is; how hot and how long stands on its own screen.
   const [what = now.next.title] = now.next.title.split(",");
   return `Next: ${what.charAt(0).toLowerCase()}${what.slice(1)}`;
-}
-
-interface BigFigureProps {
-  planned: number | null;
-  tolerance: number;
-  live: number | null;
-  waits: boolean;
-  begun: string | null;
-  minutes: number | null;
-  zone: string;
-  last: boolean;
-  volume: number;
-}
-
-function BigFigure({ planned, tolerance, live, waits, begun, minutes, zone, last, volume }: BigFigureProps) {
-  const big = "font-head text-[clamp(72px,16vw,150px)] leading-[0.9] font-extrabold";
-  if (planned !== null) {
-    const left = planned - (live ?? 0);
-    const over = left < -tolerance;
-    return (
-      <div className="flex items-end gap-6">
-        <span className={`${big} ${over ? "text-warn" : ""}`}>{figure(Math.abs(left))}</span>
-        <span className={`pb-2 text-[26px] leading-tight ${over ? "font-bold text-warn" : "text-soft"}`}>
-          grams
-          <br />
-          {over ? "over" : "to go"}
-        </span>
-      </div>
-    );
-  }
-  if (waits && begun && minutes !== null) return <Countdown begun={begun} minutes={minutes} zone={zone} />;
-  if (last && volume > 0) {
-    return (
-      <div className="flex items-end gap-6">
-        <span className={big}>{figure(volume / 1000, 2)}</span>
-        <span className="pb-2 text-[26px] leading-tight text-soft">
-          litres
-          <br />
-          expected
-        </span>
-      </div>
-    );
-  }
-  return <span />;
-}
-
-function Finished({ run, children }: { run: Run; children: ReactNode }) {
-  return (
-    <div className="grid gap-4">
-      <p className="text-[20px] text-soft">
-        {run.code} · {run.name} · version {run.version}
-      </p>
-      {run.rules ? <p className="text-[16px] text-soft">{run.rules}</p> : null}
-      <h1 className="text-[44px]">
-        {run.finished_at ? (run.rehearsal ? `${run.score?.points ?? 0} of 100` : "Bottled") : "All steps done"}
-      </h1>
-      {run.score ? <RehearsalScore run={run} /> : null}
-      {run.late ? (
-        <p className="rounded-[14px] border-l-[9px] border-warn bg-quiet p-4 text-[20px]">
-          {run.late} {run.late === 1 ? "thing" : "things"} came in after the finish, from a device that was away: kept, and not counted.
-        </p>
-      ) : null}
-      {run.state.deviations.map((item) => (
-        <p key={item.line} className="rounded-[14px] bg-quiet p-4 text-[20px]">
-          {item.text}
-        </p>
-      ))}
-      {run.state.readings.map((item) => (
-        <p key={item.event} className="rounded-[14px] bg-quiet p-4 text-[20px]">
-          {item.text}
-        </p>
-      ))}
-      {children}
-      {run.finished_at && !run.rehearsal ? <AfterFinish run={run} /> : null}
-      {run.lots.map((code) => (
-        <Link
-          key={code}
-          to={`/lots/${code}`}
-          className="inline-flex min-h-16 items-center justify-self-start rounded-[16px] bg-rim px-6 text-[20px] font-bold text-on-rim"
-        >
-          Bottles {code}
-        </Link>
-      ))}
-    </div>
-  );
 }
