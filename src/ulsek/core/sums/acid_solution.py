@@ -76,7 +76,7 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
         SumFigure(message("titratable, as citric"), acid_g_100ml(made), "g/100 mL", key="acid_g_100ml"),
         SumFigure(message("pH"), ph(made), ""),
         SumFigure(
-            message("check: {ml} mL of it take, of NaOH at 0.1 mol/L", ml=Given(_CHECKED_ML)), burette_ml(made, _CHECKED_ML, 0.1), "mL"
+            message("NaOH of 0.1 mol/L that titrates {ml} mL of it", ml=Given(_CHECKED_ML)), burette_ml(made, _CHECKED_ML, 0.1), "mL"
         ),
     ]
     remarks = [

@@ -225,7 +225,6 @@ def pot_power(lost: float, minutes: float, mass: float, brix: float, start: floa
         message("what left as steam × latent heat / time; weight × heat capacity × rise / power"),
         "energy balance; steam tables",
         (message("Weigh the pot at a full boil, with the lid as you use it."),),
-        (SumPart(message("steam"), lost, "g", "water"),),
     )
 
 
