@@ -343,7 +343,7 @@ def main() -> int:
         json.dump(encode(result), sys.stdout, ensure_ascii=False, indent=2)
         print(flush=True)
     except BrokenPipeError:
-        # Whoever read along has seen enough; nothing more may be written on the way out.
+        # The reader of the pipe has closed it; nothing more can be written.
         os.dup2(os.open(os.devnull, os.O_WRONLY), sys.stdout.fileno())
         return 0
     remarks = result if isinstance(result, tuple) else ()

@@ -60,7 +60,7 @@ def pin(house: House, keys: Iterable[str], at: datetime | None = None) -> Pinned
 
 
 def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetime | None = None) -> None:
-    """Returns the material of a supply that was named for a line at a moment, with its own composition.
+    """Adds the material of a supply that was named for a line at a moment, with its own composition, to the run's.
 
     Raises Refusal for a supply that does not exist, was recalled, was past its last day, or is another material than the line's.
     """
@@ -76,7 +76,7 @@ def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetim
     if kind == "delivery":
         item = _delivery(member.house, code)
         _wanted(material, item.material, str(item), gone=item.gone_at is not None)
-        # Over what the house says of the material: what another delivery read is not this one's.
+        # In place of the house's material: the reading of another delivery does not apply to this one.
         run.snapshot["materials"][key] = body_of(described(member.house)[material], item)
         run.snapshot["stock"][key] = str(item.pk)
     else:

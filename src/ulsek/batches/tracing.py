@@ -28,7 +28,7 @@ def lots_of(house: House, keys: Iterable[str]) -> list[tuple[str, Lot]]:
     """Returns the lots on the shelf of what the house makes, by-products included, each with its material; the first to expire first. Some may still rest."""
     wanted = {key.removeprefix("house_"): key for key in keys}
     prefixes = {key.replace("_", "-") for key in wanted}
-    # A by-product's key begins with its spec's: every beginning of a wanted key may be one.
+    # The key of a by-product begins with that of its spec, so every prefix of a wanted key may be a spec.
     specs = {"-".join(words[:n]) for words in (key.split("-") for key in prefixes) for n in range(1, len(words) + 1)}
     rows = Lot.objects.filter(house=house, gone_at=None, left__gt=0, recalled="", run__version__spec__key__in=specs)
     found = (

@@ -28,7 +28,9 @@ _MOST_OFFERS = 4
 
 
 def fruits_of(member: Member, chosen: Sequence[Mapping[str, Any]], done: CutPlan | None = None) -> list[Fruit]:
-    """Returns the fruit that may be used, each with its yields by the estimate of its case; what `done` has cut comes first, as it is."""
+    """Returns the fruit that may be used, each with its yields by the estimate of its case; what `done` has cut comes first, as it is. Raises Refusal for a
+    case that does not exist.
+    """
     cases = {str(case.pk): case for case in with_samples(member.house).filter(gone_at=None)}
     found = list(_cut_already(done)) if done is not None else []
     record = records(member.house, {case.fruit for case in cases.values()})

@@ -68,7 +68,7 @@ Record = Mapping[str, Sequence[RecordPoint]]
 def records(house: House, fruits: Iterable[str]) -> Record:
     """Returns the house's measured cases of each fruit, newest first, in a fixed number of queries."""
     found: dict[str, list[RecordPoint]] = {variety(fruit).key: [] for fruit in fruits}
-    # Counted fruit by fruit: one that comes every day must not crowd out one that comes twice a year.
+    # Limited per fruit, so that a frequent one does not displace a rare one.
     nth = Window(RowNumber(), partition_by=F("fruit"), order_by=(F("came_at").desc(), F("pk")))
     for case in with_samples(house).filter(fruit__in=found).annotate(nth=nth).filter(nth__lte=LOOKED_AT):
         share = own_share(variety(case.fruit), samples_of(case))

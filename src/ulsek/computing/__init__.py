@@ -54,12 +54,12 @@ def in_time(function: Callable[P, R], /, *args: P.args, **kwargs: P.kwargs) -> R
 
 
 def within(limit_s: float, function: Callable[..., R], /, *args: Any, **kwargs: Any) -> R:
-    """As `in_time`, with another limit [s]."""
+    """Returns and raises as `in_time`, with another limit [s]."""
     if not _places.acquire(timeout=WAIT_S):
         raise Refusal(message("Much is being worked out just now"), "body", remedy=message("Try again in a moment"), code="busy")
     try:
         scheduled = _running().schedule(function, args=args, kwargs=kwargs, timeout=limit_s)
-        # Its own time begins when a process takes it up; before it may stand as many as fit into the places.
+        # Its time begins when a process takes it; before that it waits for the calls ahead of it.
         return scheduled.result(timeout=limit_s + LIMIT_S * AT_ONCE / PROCESSES)
     except TooLate:
         scheduled.cancel()  # type: ignore[no-untyped-call]

@@ -73,7 +73,9 @@ def kind(name: str) -> Callable[[Kind], Kind]:
 
 @task()
 def work_on(job_id: str) -> None:
-    """Runs a job that waits, or whose worker died, and stores its file or its problem in its row. Does nothing if another worker has it."""
+    """Runs a job that waits, or whose worker died, and stores its file or its problem in its row. Does nothing if another worker has it. Raises what the
+    database raises if it is away.
+    """
     job = _claimed(UUID(job_id))
     if job is None:
         return

@@ -73,7 +73,7 @@ def _sessions(wants: Sequence[Want]) -> list[float]:
 
 
 def _cuts_of(sessions: Sequence[float]) -> list[tuple[str, int, int]]:
-    """Yields (way, session of the first cut, session of the juicing) that are allowed: juice not before zest, and soon after it."""
+    """Returns (way, session of the first cut, session of the juicing) that are allowed: juice not before zest, and soon after it."""
     found = []
     for way, kinds in WAYS.items():
         for first, at in enumerate(sessions):
@@ -216,7 +216,7 @@ class _Model:
         return values if best is None else best.values
 
     def _packs(self, fixed: dict[int, float]) -> None:
-        """Returns the whole packs for the fruit that is cut from them."""
+        """Adds whole packs for the fruit that is cut from them."""
         for n, name in enumerate(self.columns):
             if name[0] == "packs":
                 cut = math.fsum(count for x, count in fixed.items() if self.columns[x][:2] == ("cut", name[1]))

@@ -35,7 +35,9 @@ def page(request: HttpRequest, _path: str = "") -> HttpResponse:
 
 @require_safe
 def service_worker(_request: HttpRequest) -> HttpResponse:
-    """The service worker, at the root so that its scope is every address. It is never cached, so that a new build is found at once."""
+    """The service worker, at the root so that its scope is every address. It is never cached, so that a new build is found at once. Raises Http404 without a
+    build.
+    """
     path = settings.WEB_DIST / "sw.js"
     if not path.is_file():
         raise Http404
@@ -46,7 +48,7 @@ def service_worker(_request: HttpRequest) -> HttpResponse:
 
 @require_safe
 def house_certificate(_request: HttpRequest) -> HttpResponse:
-    """The certificate of this house's own authority, for a tablet to trust; its key never leaves the machine."""
+    """The certificate of this house's own authority, for a tablet to trust; its key never leaves the machine. Raises Http404 if there is none."""
     path = Path(settings.CERTIFICATE).with_name("house.crt") if settings.CERTIFICATE else None
     if path is None or not path.is_file():
         raise Http404

@@ -11,10 +11,10 @@ from ulsek.planners.cut_plan import warm
 
 os.environ.setdefault("DJANGO_SETTINGS_MODULE", "ulsek.site.settings")
 application = get_wsgi_application()
-# What is loaded by now stays for good: the collector need not walk it again in the middle of somebody's edit.
+# Modules loaded by now are never freed: frozen, so that the collector does not scan them during a request.
 gc.collect()
 gc.freeze()
 gc.set_threshold(20_000, 20, 20)
-# The solver takes a second to load: beside the first requests, and before anybody plans.
+# The solver takes a second to load: in the background of the first requests.
 threading.Thread(target=warm, daemon=True).start()
 threading.Thread(target=computing.warm, daemon=True).start()

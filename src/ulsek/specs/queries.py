@@ -46,7 +46,7 @@ def evaluated(
 
 
 def _beside_it(house: House, own: Spec) -> Iterator[tuple[str, dict[str, Any]]]:
-    """Returns name and brief of the newest version of each of the house's other specs."""
+    """Yields name and brief of the newest version of each of the house's other specs."""
     rows = SpecRow.objects.filter(house=house, newest__isnull=False).exclude(key=own.id)
     yield from ((name, brief) for name, brief in rows.values_list("name", "newest__brief") if brief)
 

@@ -125,7 +125,7 @@ def _taken(carrier: Carrier, found: Proved, arrival: Arrival) -> SignedAction:
     if house is None:
         raise Http404
     if found.person is None and (carrier.house is None or carrier.house.pk != house.pk):
-        # What nobody is shown to have done is only held where its carrier belongs: nobody fills another house's list.
+        # An action without a proven person is held in the sender's own house, so that nobody can fill another house's list.
         raise Refusal(message("This belongs to another house"), "text/house", remedy=message("Sign in there"), code="not_yours")
     why = found.doubt or "Who signed this works in this house no more."
     return hold(Member(_holder(carrier, found), house, Role.READER), found, arrival, Sender(by, carrier.device), why)

@@ -185,7 +185,7 @@ def _operation(method: str, route: str) -> str:
 
 
 def operation_of(request: HttpRequest) -> str:
-    """Returns the operation of a request, as `NEEDED` names it: `POST /runs/{run_id}/events`."""
+    """Returns the operation of a request, as `NEEDED` names it: `POST /runs/{run_id}/events`. Raises RuntimeError for a request that has no route yet."""
     match = request.resolver_match
     if match is None:
         raise RuntimeError("the request has no route yet")

@@ -17,7 +17,9 @@ from ..models import Run
 
 
 def labels_of(member: Member, run: Run, each: int | None = None) -> list[Label]:
-    """Returns one label for each bottle of the product (or `each` of every lot), and one for each by-product; for a batch that waits, the one for its vessel."""
+    """Returns one label for each bottle of the product (or `each` of every lot), and one for each by-product; for a batch that waits, the one for its vessel.
+    Raises Refusal for more than the most labels of a print.
+    """
     state = folded(run, events_of(run))
     if run.finished_at is None:
         return [waiting_label(member, run, state)] * max(1, each or 1)

@@ -241,8 +241,8 @@ def _cleared(
     remarks = tuple(step.remarks(filled, step.act(filled, _ReferenceContext())))
     middle, low, high = (step.act(filled, _ReferenceContext(where)).state.liquid for where in (0.0, -1.0, 1.0))
     weights = [item.mass_g for item in (middle, low, high)]
-    # Of the juice's own haze; a fining's own matter stays with its lees.
-    # Pectin that the enzyme has begun to cut holds no haze up any more.
+    # Only the juice's own haze counts: the fining agent stays with the lees.
+    # Pectin that the enzyme has begun to cut no longer stabilises haze.
     stays = middle.of("insolubles") if way.kind is Enzyme else _haze(middle)
     taken = max(0.0, 1.0 - stays / _haze(juice.liquid)) if _haze(juice.liquid) > 0 else 1.0
     method = Method(

@@ -170,7 +170,7 @@ class _Problem:
             if any(mass < -1e-9 for mass in contents.grams.values()) or contents.solution.mass_g <= 0:
                 return None
             if any(mass < 0.0 for mass in contents.grams.values()):
-                # A rounding below nothing on the way is nothing.
+                # Rounding may make a mass slightly negative.
                 contents = Contents({key: max(0.0, mass) for key, mass in contents.grams.items()})
             now = self.figures(contents, chosen, grams)
             off = [aim.value - now[k] for k, aim in zip(aimed, targets, strict=True)]
@@ -206,7 +206,7 @@ def _guesses(problem: _Problem, size: int) -> Iterator[tuple[float, tuple[int, .
                     continue
                 rows = [problem.row(problem.aims[k], chosen) for k in both if problem.aims[k].property != "ph"]
                 if len(rows) < size:
-                    # pH is met by an acid: start it from a pinch, Newton finds the rest.
+                    # pH is not linear: Newton's method starts from a small mass.
                     yield 0.0, chosen, both, [0.001 * problem.contents.mass_g] * size
                     continue
                 grams = solve_linear([row for row, _ in rows], [right for _, right in rows])
@@ -217,7 +217,7 @@ def _guesses(problem: _Problem, size: int) -> Iterator[tuple[float, tuple[int, .
 
 
 def _ways(problem: _Problem, size: int, most: int) -> list[Solution]:
-    """Yields choices of `size` additions that meet every aim, the lightest first; at most `most` of them."""
+    """Returns choices of `size` additions that meet every aim, the lightest first; at most `most` of them."""
     found: list[Solution] = []
     for light, chosen, aimed, guess in sorted(_guesses(problem, size), key=lambda item: (item[0], item[1])):
         if len(found) >= most and light > 1.1 * found[-1].mass_g:

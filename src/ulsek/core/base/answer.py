@@ -175,7 +175,9 @@ class Writer:
         self._objects: dict[type, Encoder] = {}
 
     def encode(self, value: object) -> Any:
-        """Returns the JSON of an answer, of a collection of answers, or of plain JSON values. Decimals are texts, moments ISO 8601."""
+        """Returns the JSON of an answer, of a collection of answers, or of plain JSON values. Decimals are texts, moments ISO 8601. Raises TypeError for a
+        value that an answer may not hold.
+        """
         kind: Any = type(value)
         made = self._objects.get(kind)
         if made is not None:

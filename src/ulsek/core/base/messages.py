@@ -167,7 +167,7 @@ class Message(_Rendered):
         if self.plural:
             n = next(value for name, value in self.values if name == "n")
             number = n if isinstance(n, int) else n.value if isinstance(n, (Computed, Given)) else 2
-            # gettext counts in whole numbers; 1.5 takes the form of many.
+            # gettext counts in whole numbers; 1.5 has the plural form.
             whole = int(number) if float(number).is_integer() else 2
             return found.ngettext(self.template, self.plural, whole)
         return found.pgettext(self.context, self.template) if self.context else found.gettext(self.template)

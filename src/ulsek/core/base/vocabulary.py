@@ -139,7 +139,7 @@ _GEAR_OF = re.compile(
 
 
 def materials_named(text: str) -> list[tuple[str, str]]:
-    """Yields (word, material) for every material that a sentence names, in its order."""
+    """Returns (word, material) for every material that a sentence names, in its order."""
     table = aliases("materials")
     found = []
     for match in _every_name().finditer(_GEAR_OF.sub(" ", plain(text))):

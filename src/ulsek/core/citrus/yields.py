@@ -110,7 +110,7 @@ class FruitMeasurement:
     def share(self, of: Variety) -> float | None:
         """Returns the juice as a share of the mass of the fruit; of its usual mass if it was not weighed."""
         if not self.juice_ml:
-            return None  # no juice teaches nothing, and was once kept
+            return None  # a measurement without juice, which earlier versions stored, is ignored
         weight = self.weight_g if self.weight_g is not None else self.count * of.piece_g.value
         return self.juice_ml * of.density / weight
 
@@ -206,7 +206,7 @@ def expected_share(of: Variety, record: Sequence[float], samples: Sequence[Fruit
     counted = [(sample, share) for sample in samples if (share := sample.share(of)) is not None]
     for sample, share in counted:
         weighed = sample.weight_g is not None
-        # Without a weight the size of the fruit is in doubt as well.
+        # Without a mass the size of the fruit is uncertain as well.
         noise = (_ONE_FRUIT * mean) ** 2 / sample.count + (0.0 if weighed else (0.12 * mean) ** 2) + (0.01 * mean) ** 2
         mean, variance = _update(mean, variance, share, noise)
         source, count = "sample", sum(item.count for item, _ in counted)

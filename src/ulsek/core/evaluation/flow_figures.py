@@ -176,7 +176,7 @@ class FlowFigures:
             def both(one: MovedGroup) -> tuple[dict[str, float], dict[str, float] | None]:
                 up, down = one.up.at(step), one.down.at(step) if one.down is not None else None
                 if up is None and down is not None:
-                    # A way that cannot be taken at all is the other one mirrored.
+                    # If no move in one direction is feasible, it is the mirror of the other.
                     fallen = measured(down)
                     return {name: 2.0 * figures[name] - fallen.get(name, figures[name]) for name in figures}, fallen
                 return measured(up), measured(down) if down is not None else None
@@ -230,7 +230,7 @@ class FlowFigures:
 
     def range(self, step: int, name: str) -> Range:
         """Returns a figure after a step with its 5 and 95 % points, in its unit, from the ranges of its inputs and the error of its model. Raises Refusal if it cannot be computed."""
-        # The product's figures are asked for by its step, its label, its keeping and its goals.
+        # Cached: the step, the label, keeping and goals all use the figures of the product.
         if (step, name) not in self._known_ranges:
             self._known_ranges[step, name] = self._range(step, name)
         return self._known_ranges[step, name]
@@ -253,7 +253,7 @@ class FlowFigures:
             try:
                 found[name] = self.range(step, name) if ranges else Range.exact(self._property(name)(self.flow.steps[step].state.liquid))
             except Refusal:
-                # Spirit that does not freeze, powder without water: no figure, not a wrong one.
+                # For example the freezing point of strong spirit, or any figure of a dry powder.
                 continue
         return found
 
@@ -265,7 +265,7 @@ class FlowFigures:
             there = moved.steps[step].added
             if position < len(there) and there[position].line == added.line:
                 return there[position].mass_g - added.mass_g
-            # The surplus of a weighed vessel is a line of its own, and there is none where the moved flow predicts more than was weighed.
+            # The surplus of a weighed vessel is a line of its own, which is missing if the moved flow predicts more than was weighed.
             return math.fsum(other.mass_g for other in there if other.line == added.line) - added.mass_g
 
         return Slopes(added.mass_g, *changes(self.moved, step, change)).range(self.estimate)

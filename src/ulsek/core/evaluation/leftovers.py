@@ -124,7 +124,7 @@ def _leave(pools: dict[str, _Pool], binned: dict[str, Decimal], pool: _Pool, str
     """Moves the cost of an outgoing stream out of the pool of its vessel."""
     mass = stream.contents.mass_g
     if stream.kind in _NEVER_KEPT:
-        # Steam carries nothing: its cost stays with what is left.
+        # Steam carries no cost: it stays with the rest.
         pool.mass_g = max(0.0, pool.mass_g - mass)
         return
     drawn = stream.kind == "drawn_off"
@@ -246,7 +246,7 @@ def _all(evaluation: FlowFigures) -> Iterator[Leftover]:
             if stream.kept or stream.kind in _NEVER_KEPT or mass < max(LEAST_G, LEAST_BINNED_SHARE * went_in):
                 continue
             weight = binned.get(f"{done.step.id}:{stream.name}", NO_COST)
-            # It has left: what it was made of is what stood in its vessel then.
+            # It has left: its materials are those in its vessel at that step.
             yield _of_bin(evaluation, done.step.id, stream, (weight if takes else NO_COST, weight))
 
 

@@ -194,5 +194,5 @@ def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
         try:
             yield from step.remarks(done.before, done.after)
         except Refusal as refusal:
-            # What a verb cannot say of this liquid (sugar that never thaws) is told as it is; the step itself was done.
+            # A remark may need a figure that this liquid does not have; the refusal is the remark then, because the step itself was done.
             yield step.remark(refusal.code, "check", refusal.message)

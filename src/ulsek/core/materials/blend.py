@@ -51,7 +51,7 @@ def _of_readings(shares: _Shares, compositions: Sequence[ByReading]) -> ByReadin
     together = Contents()
     for share, held in zip(shares, grams, strict=True):
         together = together + held.scaled(share)
-    # A refractometer shows grams in grams; a titration grams in a volume.
+    # A refractometer reads per mass, a titration per volume.
     by_volume = [share * density_g_ml(together) / density_g_ml(held) for share, held in zip(shares, grams, strict=True)]
     solids = [share * (1.0 - held.of("water")) for share, held in zip(shares, grams, strict=True)]
     all_solids = math.fsum(solids)
@@ -65,7 +65,7 @@ def _of_readings(shares: _Shares, compositions: Sequence[ByReading]) -> ByReadin
         acid_g_100ml=_mean(by_volume, (item.acid_g_100ml for item in compositions)),
         acid_split=_mean_split(of({key for item in compositions for key in item.acid_split}), [item.acid_split for item in compositions]),
         sugar_split=_mean_split(of(SUGARS), [item.sugar_split for item in compositions]),
-        # Where a pH was read the cation follows from it: what it came to is mixed, and not the pH.
+        # If a pH was read, the cation follows from it; cations mix linearly, pH does not.
         potassium_mg_100g=1e5 * math.fsum(of(["potassium"])),
         other_solids_share=_mean([part / all_solids for part in solids], (item.other_solids_share for item in compositions))
         if all_solids > 0

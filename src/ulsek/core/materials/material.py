@@ -77,7 +77,7 @@ class Material:
 
     def per_gram(self, z: float = 0.0, z_acid: float = 0.0) -> Contents:
         """Returns the contents of one gram [g by substance] with an uncertain composition moved by `z` half-ranges (a juice: its °Bx by `z`, its acid by
-        `z_acid`).
+        `z_acid`). Raises Refusal, placed at the material, for a composition that cannot be.
         """
         if (z, z_acid) not in self._cache:
             try:
@@ -87,7 +87,7 @@ class Material:
         return self._cache[z, z_acid]
 
     def parts_per_gram(self, z: float = 0.0, z_acid: float = 0.0) -> dict[str, Contents]:
-        """Returns the contents of each part in one gram, moved as in `per_gram`."""
+        """Returns the contents of each part in one gram, moved as in `per_gram`. Raises Refusal as `per_gram` does."""
         try:
             return self.composition.parts_per_gram(z, z_acid)
         except Refusal as refusal:
@@ -108,7 +108,9 @@ class Material:
 
     @cached_property
     def poured_g_ml(self) -> Range:
-        """`density_g_ml` with its range [g/mL]: exact for a liquid; for powders and pieces the loose fill, its own or that of its kind. Source: `loose_fill`."""
+        """`density_g_ml` with its range [g/mL]: exact for a liquid; for powders and pieces the loose fill, its own or that of its kind. Raises Refusal as
+        `density_g_ml` does. Source: `loose_fill`.
+        """
         loose = self.bulk_density_g_ml
         if loose is None:
             made_of = self.per_gram()
@@ -232,7 +234,7 @@ def read_material(key: str, data: Any, where: str = "") -> Material:
             composition=read_composition(data.get("makeup"), f"{where}/makeup"),
             price_per_kg=_price(data.get("price_per_kg"), f"{where}/price_per_kg"),
             allergens=tuple(str(word) for word in data.get("allergens") or ()),
-            # What ships is judged, and says nothing where it holds none; of anything else somebody must say so.
+            # Allergens of shipped materials are complete; for any other material somebody must have stated them.
             allergens_known=not data.get("allergens_unknown")
             and (data.get("allergens") is not None or material_of_key(key) in typical_keys()),
             cautions=tuple(str(word) for word in data.get("cautions") or ()),

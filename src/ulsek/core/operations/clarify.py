@@ -44,7 +44,7 @@ def enzyme_done(minutes_: float, t_c: float, ph_: float, dose_share: float) -> f
     """Returns the share [0 to 1] of the pectin cut after `minutes_` [min] at `t_c` [0 to 60 °C], at `ph_` and `dose_share` of the usual dose [1 = usual].
 
     First order; the rate doubles per 10 K to 50 °C, falls to zero at 60 °C, and halves for each half unit of pH below 3. 0.63 after 50 min at 45 °C and pH 3.5.
-    Error a factor of two. Source: makers' sheets, house experience.
+    Error a factor of two. Raises Refusal outside these bounds. Source: makers' sheets, house experience.
     """
     for value, low, high, what in (
         (minutes_, 0.0, 1e7, "min"),
@@ -136,7 +136,7 @@ class Enzyme(_Fining):
     loss: Range = prior(0.08, 0.04, 0.15, "of the liquid", 0.9)
 
     def _done(self, state: VesselState) -> float:
-        # The enzyme itself is a line; its share of the vessel decides the pace, read as dissolved protein that went in with it.
+        # The enzyme is a line of its own; its dose is found as the dissolved protein that it brings.
         dose = (
             100.0 * state.liquid.of("protein") / state.liquid.mass_g / (0.1 * self.usual_dose_percent)
             if state.liquid.of("protein")

@@ -131,7 +131,9 @@ class FreezeDrip(Step):
     minutes: float = minutes(480.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """The drip stays, ice leaves. Error 10 % of the strength until this house has measured `k`. Source: `dripped`."""
+        """The drip stays, ice leaves. Error 10 % of the strength until this house has measured `k`. Raises Refusal for a vessel with pieces, and as `dripped`
+        does. Source: `dripped`.
+        """
         if state.pieces:
             raise Refusal(message("Pieces hold the drip back"), remedy=message("Strain them out first"), code="pieces_in_filter")
         drip, ice = dripped(state.liquid, self.kept, max(1.0, context.value_of(self.k)), self.block_c)

@@ -137,7 +137,8 @@ class Macerate(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Drawn = mass of skin × plateau × (1 − exp(−t/τ)), faster when warm and cut; undissolved sugar stays and is reported.
 
-        Error: the ranges of plateau and time, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g. Source: house experience, mass balance.
+        Error: the ranges of plateau and time, 40 %. 100 g of peel after 18 h at 20 °C: 28.5 g. Raises Refusal for a vessel without pieces, and for one without
+        sugar. Source: house experience, mass balance.
         """
         if not state.pieces:
             raise Refusal(

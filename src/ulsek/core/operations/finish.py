@@ -103,7 +103,9 @@ class Carbonate(Step):
     loss_percent: Range = prior(20.0, 10.0, 35.0, "% on opening and pouring", 90.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """Gas comes in by Henry's law × `reaches`, less the loss on opening and pouring. Source: `carbonation_g_l`, house experience."""
+        """Gas comes in by Henry's law × `reaches`, less the loss on opening and pouring. Raises Refusal for an empty vessel. Source: `carbonation_g_l`, house
+        experience.
+        """
         if state.liquid.of("water") <= 0:
             raise Refusal(message("There is nothing in the vessel to carbonate"), remedy=message("Put the liquid in first"), code="empty")
         litres = volume_ml(state.liquid) / 1000.0

@@ -293,7 +293,7 @@ class Reduce(Step):
         removed = done.outgoing[0].contents if done.outgoing else Contents()
         spare = removed.mass_g - lost
         if spare > 0 and removed.of("water") > spare:
-            # Alcohol and acid that left are part of the weight that the pot lost: so much less water had to go.
+            # Alcohol and acid that left are part of the mass lost, so less water has to leave.
             back = Contents({"water": spare})
             steam = outgoing_stream("steam", "steam", without(removed, back))
             return Outcome(done.state.with_liquid(done.state.liquid + back), (steam, *done.outgoing[1:]))
@@ -349,7 +349,7 @@ class Caramelise(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """All free water leaves; `turned` of the sugar becomes other solids, each gram releasing 0.05 g of water.
 
-        Error: a factor of two in `turned`. Source: house experience, mass balance.
+        Error: a factor of two in `turned`. Raises Refusal for a vessel without sugar. Source: house experience, mass balance.
         """
         if state.liquid.total(SUGARS) <= 0:
             raise Refusal(message("There is no sugar in the vessel to brown"), remedy=message("Put sugar in first"), code="no_sugar")

@@ -26,10 +26,12 @@ _GAS_J_MOL_K, _AT_K = 8.314462618, 298.15
 
 
 def inverted_share(minutes_: float, t_c: float, ph_: float, pace: float = 1.0) -> float:
-    """Share [0 to 1] of the sucrose inverted after `minutes_` [0 to 600 000 min] at `t_c` [0 to 120 °C] and `ph_` [−1 to 14; alkali, which splits sugar otherwise, is not counted]: 1 − exp(−k t).
+    """Share [0 to 1] of the sucrose inverted after `minutes_` [0 to 600 000 min] at `t_c` [0 to 120 °C] and `ph_` [−1 to 14; alkali, which splits sugar
+    otherwise, is not counted]: 1 − exp(−k t).
 
-    k = 0.0034/min × [H⁺] × exp(107 000/R (1/298.15 − 1/T)), × `pace`. Half of it after 11 min at 100 °C and pH 2.5; 3 % in 20 min at 85 °C and pH 3.5. Error a factor of
-    one and a half. Source: first-order kinetics of the acid inversion of sucrose, published rate and activation energy.
+    k = 0.0034/min × [H⁺] × exp(107 000/R (1/298.15 − 1/T)), × `pace`. Half of it after 11 min at 100 °C and pH 2.5; 3 % in 20 min at 85 °C and pH 3.5. Error a
+    factor of one and a half. Raises Refusal outside these bounds. Source: first-order kinetics of the acid inversion of sucrose, published rate and activation
+    energy.
     """
     for value, low, high, what in (
         (minutes_, 0.0, 6e5, "min"),

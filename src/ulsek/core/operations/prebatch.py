@@ -105,7 +105,7 @@ class BottleAhead(Bottle):
         return Bottle.act(self, state, context)
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
-        # Head room is asked for by how much of it becomes ice, not by the freezer alone.
+        # The head room depends on the share of ice, not on the freezer alone.
         yield from (remark for remark in Bottle.remarks(self, before, after) if remark.code != "no_head_room")
         if before.liquid.of("water") <= 0:
             return

@@ -114,7 +114,7 @@ class _TakesOff(Step):
     taken: Range = prior(0.9, 0.8, 0.98, "of it", 1.0)
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """`taken` of the named parts leaves; the rest stays on. Source: house experience, mass balance."""
+        """`taken` of the named parts leaves; the rest stays on. Raises Refusal for a vessel without such parts. Source: house experience, mass balance."""
         need_pieces(state, self.doing)
         stay, off = take_parts(state.pieces, self.parts, min(1.0, max(0.0, context.value_of(self.taken))))
         if not off:
@@ -188,7 +188,7 @@ class Separate(Step):
     part: str = text()
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
-        """All of the named part leaves as a stream. Source: mass balance."""
+        """All of the named part leaves as a stream. Raises Refusal for a vessel without such a part. Source: mass balance."""
         del context
         need_pieces(state, "separate")
         stay, off = take_parts(state.pieces, (self.part,), 1.0)
@@ -223,7 +223,7 @@ class Juice(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """The juice that the material typically holds × the method (or the house's own `yield_share`). Error: ±20 % of the yield.
 
-        Source: house experience for methods, juice tables for the fruit, mass balance.
+        Raises Refusal for a vessel without fruit that holds juice. Source: house experience for methods, juice tables for the fruit, mass balance.
         """
         need_pieces(state, "juice")
         usual = METHOD[self.method]

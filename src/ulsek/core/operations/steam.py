@@ -36,7 +36,7 @@ def steam_g(minutes: float, t_c: float, pot_cm: float, lid: str) -> Range:
     """Returns the water lost [g] from a pot `pot_cm` [cm] across in `minutes` [min] at `t_c` [°C] below the boil.
 
     Surface × transfer × vapour density above the pot. Range 20 to 95 °C, error a factor of one and a half: two weighings of the pot replace it. 25.3 g in 11
-    min at 70 °C, 24 cm, lid half on. Source: diffusion through still air, house constant.
+    min at 70 °C, 24 cm, lid half on. Raises Refusal outside its range. Source: diffusion through still air, house constant.
     """
     if t_c > HOTTEST_C:
         raise Refusal(

@@ -135,7 +135,7 @@ class Strain(Step):
             now = pulp_keeps(self.through) * (PRESSED_KEEPS if self.pressed else 1.0)
             counted = math.fsum(draining_g(before, pulp_keeps(self.through)).values())
             counted += _PIECE_HOLDS * math.fsum(piece.contents.mass_g for piece in before.pieces)
-            # What the pulp alone would hold in a sieve that nobody stirs, as if every gram in there held alike.
+            # The liquid that the pulp would retain without stirring, at the mean hold of all solids.
             held = after.outgoing[0].state.liquid.solution.mass_g * pulp * pulp_keeps(self.through) / counted / now
             ways = listed(
                 (

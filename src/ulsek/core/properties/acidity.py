@@ -56,7 +56,7 @@ def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str,
     """Returns the mass [g] of each acid that together have `titratable_g` [g, as citric] in the proportions of `split` [by weight]; shares under half a percent
     are omitted.
 
-    94 % citric and 6 % malic acid for 48 g: 45.2 and 2.9 g. Exact. Source: definition of titratable acid.
+    94 % citric and 6 % malic acid for 48 g: 45.2 and 2.9 g. Exact. Raises Refusal for a split without an acid. Source: definition of titratable acid.
     """
     bounded(titratable_g, 0.0, 1e9, "g", message("titratable acid"))
     for key, share in split.items():
@@ -133,7 +133,8 @@ def burette_ml(contents: Contents, sample_ml: float, normality: float) -> float:
 def acid_from_burette(burette: float, sample_ml: float, normality: float, acid: str = "citric_acid") -> float:
     """Returns the titratable acid [g per 100 mL, as `acid`] from `burette` [mL] of NaOH of `normality` [mol/L] on `sample_ml` [mL].
 
-    mL × normality × equivalent / sample / 10. Error 0.5 % and the drop. 37.5 mL of 0.1 mol/L on 10 mL is 2.40 as citric. Source: definition.
+    mL × normality × equivalent / sample / 10. Error 0.5 % and the drop. 37.5 mL of 0.1 mol/L on 10 mL is 2.40 as citric. Raises Refusal for figures of 0 or
+    less. Source: definition.
     """
     if not (0 < sample_ml <= _MOST_SAMPLE_ML and 0 < normality <= _MOST_NORMALITY and 0 <= burette < math.inf):
         raise Refusal(

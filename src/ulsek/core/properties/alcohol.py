@@ -42,7 +42,7 @@ _C = (
 def ethanol_water_density(p: float, t_c: float = 20.0) -> float:
     """Density [kg/m³] of ethanol and water at mass fraction `p` [0 to 1] of ethanol and `t_c` [°C].
 
-    Range -20 to 40 °C, error 0.02 %. 948.05 at p = 0.333, 20 °C. Source: OIML R 22, general formula.
+    Range -20 to 40 °C, error 0.02 %. 948.05 at p = 0.333, 20 °C. Raises Refusal outside its range. Source: OIML R 22, general formula.
     """
     if not 0.0 <= p <= 1.0:
         raise Refusal(message("A mass fraction of {p} cannot be", p=Given(p)), bound=message("it lies between 0 and 1"))
@@ -74,7 +74,7 @@ _CAP = 60
 def mass_fraction_from_abv(abv: float) -> float:
     """Mass fraction [0 to 1] of ethanol in a spirit of `abv` [% vol at 20 °C]; the inverse by bisection to 1e-14. 0.33300 at 40 % vol.
 
-    Source: OIML R 22. Refuses strengths outside 0 to 100 % vol.
+    Source: OIML R 22. Raises Refusal for strengths outside 0 to 100 % vol.
     """
     if not 0.0 <= abv <= 100.0:
         raise Refusal(message("{abv} % vol cannot be", abv=Given(abv)), bound=message("strength lies between 0 and 100 % vol"))
@@ -89,7 +89,7 @@ def mass_fraction_from_abv(abv: float) -> float:
 
 
 def abw(contents: Contents) -> float:
-    """Strength [% w/w]: grams of ethanol in 100 g of the liquid. 33.3 for 40 % vol spirit. Source: definition."""
+    """Strength [% w/w]: grams of ethanol in 100 g of the liquid. 33.3 for 40 % vol spirit. Raises Refusal for an empty vessel. Source: definition."""
     liquid = checked_contents(contents).solution.mass_g
     if liquid <= 0:
         raise Refusal(message("An empty vessel has no strength"), remedy=message("Put something in first"))
@@ -108,7 +108,7 @@ def ethanol_retained(minutes: float, lid: str = "off") -> Range:
     """Returns the share [0 to 1] of the alcohol left after `minutes` [0 to 150] at a simmer.
 
     Interpolated in the table for a stirred pot; a lid retains more. Error a third of the loss: pot, surface and strength decide. 0.40 after 15 min without lid.
-    Source: USDA Table of Nutrient Retention Factors, Release 6 (2007).
+    Raises Refusal outside 0 to 150 min. Source: USDA Table of Nutrient Retention Factors, Release 6 (2007).
     """
     if not 0.0 <= minutes <= MOST_RETENTION_MIN:
         raise Refusal(

@@ -26,7 +26,7 @@ _MOST_KPA = 1000.0
 def henry_mpa(t_c: float) -> float:
     """Henry's constant [MPa per mole fraction] of carbon dioxide in water at `t_c` [0 to 40 °C], error 2 %. 141.4 at 20 °C.
 
-    Source: Carroll, Slupsky and Mather 1991.
+    Raises Refusal outside its range. Source: Carroll, Slupsky and Mather 1991.
     """
     if not -2.0 <= t_c <= 40.0:
         raise Refusal(
@@ -41,8 +41,8 @@ def henry_mpa(t_c: float) -> float:
 def carbonation_g_l(contents: Contents, t_c: float, gauge_kpa: float) -> float:
     """Returns the carbon dioxide [g per L of liquid] at equilibrium under `gauge_kpa` [0 to 1000 kPa above the air's] at `t_c` [°C].
 
-    Henry's law in the water present; sugar takes its place and salts a little out. Error 3 %, 10 % with alcohol. 6.6 at 4 °C and 130 kPa in water. Source:
-    Carroll, Slupsky and Mather 1991; displacement by mass balance.
+    Henry's law in the water present; sugar takes its place and salts a little out. Error 3 %, 10 % with alcohol. 6.6 at 4 °C and 130 kPa in water. Raises
+    Refusal outside these bounds, and for a vessel without liquid. Source: Carroll, Slupsky and Mather 1991; displacement by mass balance.
     """
     if not 0.0 <= gauge_kpa <= _MOST_KPA:
         raise Refusal(

@@ -44,8 +44,8 @@ CROWDED: Mapping[str, tuple[tuple[float, float], ...]] = MappingProxyType(
 def room_ml(key: str, grams: float, water_g: float) -> float:
     """Volume [mL] at 20 °C that `grams` [g] of an acid, a salt or another dissolved substance take up beside `water_g` [g] of water.
 
-    grams × apparent specific volume, which grows in strong solutions. 85 g of phosphoric acid in 15 g of water: 44.3 mL. Error: as the table says. Source:
-    `substances`; handbook densities of aqueous solutions.
+    grams × apparent specific volume, which grows in strong solutions. 85 g of phosphoric acid in 15 g of water: 44.3 mL. Error: as the table says. Raises
+    Refusal for a substance without an apparent volume. Source: `substances`; handbook densities of aqueous solutions.
     """
     if key not in APPARENT:
         raise Refusal(
@@ -75,8 +75,8 @@ def water_density(t_c: float) -> float:
 def sucrose_density(w: float, t_c: float = 20.0) -> float:
     """Density [kg/m³] of a sucrose solution of mass fraction `w` [0 to 1] at `t_c` [°C].
 
-    ρ = ρ_w(t) + Σ bᵢ wⁱ + Σₖ Σᵢ cᵢₖ wⁱ τᵏ with τ = (t − 20)/100. Range 0 to 80 °C; error 0.05 % to 75 °Bx; above saturation it is
-    an extrapolation. 1229.65 at w = 0.5 and 20 °C. Source: ICUMSA SPS-4 (1998).
+    ρ = ρ_w(t) + Σ bᵢ wⁱ + Σₖ Σᵢ cᵢₖ wⁱ τᵏ with τ = (t − 20)/100. Range 0 to 80 °C; error 0.05 % to 75 °Bx; above saturation it is an extrapolation. 1229.65 at
+    w = 0.5 and 20 °C. Raises Refusal outside its range. Source: ICUMSA SPS-4 (1998).
     """
     if not 0.0 <= w <= 1.0:
         raise Refusal(message("A mass fraction of {w} cannot be", w=Given(w)), bound=message("it lies between 0 and 1"))
@@ -153,7 +153,7 @@ def volume_at_ml(contents: Contents, t_c: float) -> float:
     """Volume [mL] of the liquid at `t_c` [0 to 80 °C; 0 to 40 °C with alcohol]; at 20 °C it is `volume_ml`.
 
     Sugar and water by SPS-4 and alcohol and water by OIML R 22 at that temperature; acids and salts keep their room at 20 °C, which costs 0.1 %
-    at 80 °C. 1000 mL of water at 20 °C are 1027.1 mL at 80 °C. Refuses beyond its range. Sources: ICUMSA SPS-4, OIML R 22.
+    at 80 °C. 1000 mL of water at 20 °C are 1027.1 mL at 80 °C. Raises Refusal beyond its range. Sources: ICUMSA SPS-4, OIML R 22.
     """
     bounded(t_c, 0.0, 80.0, "°C", message("a volume that sugar and water take"), message("Work by weight above 80 °C"))
     grams = checked_contents(contents).grams
@@ -178,7 +178,7 @@ def volume_at_ml(contents: Contents, t_c: float) -> float:
 def volume_from_reading_ml(read_ml: float, t_c: float, contents: Contents) -> float:
     """Volume [mL] at 20 °C of a liquid like `contents` whose line was read as `read_ml` [mL] at `t_c` [°C; range as `volume_at_ml`].
 
-    1027 mL of water read at 80 °C are 1000 mL. Source: `volume_at_ml`.
+    1027 mL of water read at 80 °C are 1000 mL. Raises Refusal as `volume_at_ml` does, and for a reading of 0 or less. Source: `volume_at_ml`.
     """
     if not 0.0 < read_ml <= _MOST_G:
         raise Refusal(message("{read} mL is no reading of a line", read=Given(read_ml)), bound=message("it must be above zero"))
@@ -186,7 +186,7 @@ def volume_from_reading_ml(read_ml: float, t_c: float, contents: Contents) -> fl
 
 
 def density_g_ml(contents: Contents) -> float:
-    """Density [g/mL] of the liquid at 20 °C. Refuses an empty vessel. Source: `volume_ml`, mass balance."""
+    """Density [g/mL] of the liquid at 20 °C. Raises Refusal for an empty vessel. Source: `volume_ml`, mass balance."""
     volume = volume_ml(contents)
     if volume <= 0:
         raise Refusal(message("An empty vessel has no density"), remedy=message("Put something in first"))

@@ -22,8 +22,8 @@ _LEAST, _MOST = 1e-9, 1e12
 def heat_capacity_j_g(contents: Contents) -> float:
     """Heat capacity [J/(g·K)] near 25 °C: water 4.186, dissolved solids 1.49, alcohol 2.44, oil and fat 2.0, by mass.
 
-    Range 0 to 80 °C, error 3 % (10 % with alcohol, whose mixing heat is left out). 2.84 at 50 °Bx. Source: Bubník 1995 at purity 100,
-    4.1868 − B (0.0297 − 4.6e-5 P + 7.5e-5 t); additive rule.
+    Range 0 to 80 °C, error 3 % (10 % with alcohol, whose mixing heat is left out). 2.84 at 50 °Bx. Raises Refusal for an empty vessel. Source: Bubník 1995 at
+    purity 100, 4.1868 − B (0.0297 − 4.6e-5 P + 7.5e-5 t); additive rule.
     """
     mass = checked_contents(contents).mass_g
     if mass <= 0:
@@ -35,7 +35,9 @@ def heat_capacity_j_g(contents: Contents) -> float:
 
 
 def latent_heat_j_g(t_c: float) -> float:
-    """Heat [J/g] to turn water at `t_c` [0 to 150 °C] into steam: 2500.9 − 2.3803 t + 7.4e-4 t² − 1.3867e-5 t³, error 0.05 %. 2256 at 100 °C. Source: steam tables (IAPWS-95) at 0, 50, 100, 150 °C."""
+    """Heat [J/g] to turn water at `t_c` [0 to 150 °C] into steam: 2500.9 − 2.3803 t + 7.4e-4 t² − 1.3867e-5 t³, error 0.05 %. 2256 at 100 °C. Raises Refusal
+    outside its range. Source: steam tables (IAPWS-95) at 0, 50, 100, 150 °C.
+    """
     if not 0.0 <= t_c <= 150.0:
         raise Refusal(message("{t} °C is outside the steam formula", t=Given(t_c)), bound=message("it holds from 0 to 150 °C"))
     return 2500.9 - 2.3803 * t_c + 7.4e-4 * t_c**2 - 1.3867e-5 * t_c**3
@@ -61,7 +63,7 @@ def minutes_to_heat(contents: Contents, from_c: float, to_c: float, power_w: flo
 def minutes_to_drive_off(mass_g: float, t_c: float, power_w: float) -> float:
     """Returns the time [min] in which `mass_g` [g] of steam leave at `t_c` [°C] with `power_w` [W]: mass × latent heat / power. 500 g at 1200 W: 15.7.
 
-    Error: that of the power. Source: energy balance.
+    Error: that of the power. Raises Refusal for a mass or a power out of bounds. Source: energy balance.
     """
     if not (_LEAST_W <= power_w <= _MOST_W and 0 <= mass_g <= _MOST_G):
         raise Refusal(
@@ -88,8 +90,9 @@ def power_from_weighings_w(lost_g: float, minutes: float, t_c: float = 100.0) ->
 def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, both_sides: bool = True, film_w_m2k: float = 8.0) -> float:
     """Hours until a block `thickness_mm` [mm] thick in still air at `air_c` [−40 to −5 °C] is frozen through (Plank).
 
-    t = ρ L / (T_f − T_air) (P a/h + R a²/k), P = ½, R = ⅛ for a slab cooled on both sides, twice and four times for one. Error 30 % and
-    more: boxes, stacks and doors decide. 60 mm of a 12 °Bx juice at −18 °C: about 23 h. Source: Plank 1941; film of still air.
+    t = ρ L / (T_f − T_air) (P a/h + R a²/k), P = ½, R = ⅛ for a slab cooled on both sides, twice and four times for one. Error 30 % and more: boxes, stacks and
+    doors decide. 60 mm of a 12 °Bx juice at −18 °C: about 23 h. Raises Refusal for a thickness or a temperature out of bounds. Source: Plank 1941; film of
+    still air.
     """
     if not (-40.0 <= air_c <= -5.0 and 0 < thickness_mm <= _MOST_MM and 0 < film_w_m2k <= _MOST_FILM):
         raise Refusal(
@@ -119,8 +122,8 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
 def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, film_w_m2k: float = 8.0) -> float:
     """Hours until a block `thickness_mm` [mm] thick is thawed through at `around_c` [1 to 30 °C] in still air (Plank, water's conductivity).
 
-    Slower than freezing: what has thawed conducts a quarter as well. Error 30 % and more. 60 mm of a 12 °Bx juice at 4 °C: about 83 h; use
-    `film_w_m2k` 200 [W/(m² K)] for running water. Source: Plank 1941, applied to thawing.
+    Slower than freezing: what has thawed conducts a quarter as well. Error 30 % and more. 60 mm of a 12 °Bx juice at 4 °C: about 83 h; use `film_w_m2k` 200
+    [W/(m² K)] for running water. Raises Refusal for a thickness or a temperature out of bounds. Source: Plank 1941, applied to thawing.
     """
     if not (1.0 <= around_c <= 30.0 and 0 < thickness_mm <= _MOST_MM and 0 < film_w_m2k <= _MOST_FILM):
         raise Refusal(

@@ -98,7 +98,7 @@ def measure(contents: Contents) -> dict[str, float]:
     sugars = math.fsum([grams[key] for key in SUGARS if key in grams])
     ethanol = grams.get("ethanol", 0.0)
     volume = _volume_of(water_g, ethanol, sugars, others)
-    # What cations hold beyond the acids is no acid less than nothing: it is bound to something else.
+    # Cations beyond what the acids can bind are bound to something else, so the acid is at least 0.
     titratable = CITRIC_EQUIVALENT_G * max(0.0, math.fsum(protons))
     brix = 100.0 * math.fsum(dissolved) / liquid
     strength = 100.0 * (ethanol * 1000.0 / PURE_ETHANOL_KG_M3) / volume

@@ -74,7 +74,9 @@ def ph_of(acids_mol_l: Mapping[str, float], cation_mol_l: float = 0.0, anion_mol
 def balanced(
     acids_mol_l: Mapping[str, float], cation_mol_l: float = 0.0, anion_mol_l: float = 0.0, start: float = 3.0
 ) -> tuple[float, float]:
-    """Returns (pH [-], ionic strength [mol/L]) of the balance in `ph_of`, with its range and error. 6 % citric acid: 1.828 and 0.017. Source: `ph_of`."""
+    """Returns (pH [-], ionic strength [mol/L]) of the balance in `ph_of`, with its range and error. 6 % citric acid: 1.828 and 0.017. Raises Refusal as `ph_of`
+    does. Source: `ph_of`.
+    """
     for amount in (*acids_mol_l.values(), cation_mol_l, anion_mol_l):
         bounded(amount, 0.0, _MOST_MOL_L, "mol/L", message("a concentration"))
     bounded(start, _LOW, _HIGH, "", message("a pH to start from"))

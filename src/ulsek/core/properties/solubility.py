@@ -102,7 +102,7 @@ def solubility_g_100g(substance: str, t_c: float) -> float:
 def bitartrate_solubility_g_100g(t_c: float, abv: float = 0.0) -> float:
     """Cream of tartar [g/100 g water] that dissolves at `t_c` [0 to 50 °C] and `abv` [0 to 40 % vol], error 10 %. 0.54 at 20 °C.
 
-    Source: handbook table; fall with alcohol fitted to published tables for wine.
+    Raises Refusal outside its range. Source: handbook table; fall with alcohol fitted to published tables for wine.
     """
     _bounded(t_c, message("cream of tartar"))
     if not 0.0 <= abv <= 40.0:

@@ -40,7 +40,9 @@ ALCOHOL_READS_BX_PER_ABV = 0.375
 
 
 def brix(contents: Contents) -> float:
-    """Dissolved solids other than alcohol [°Bx, g per 100 g of liquid]. 1000 g water + 1000 g sucrose is 50. Source: definition."""
+    """Dissolved solids other than alcohol [°Bx, g per 100 g of liquid]. 1000 g water + 1000 g sucrose is 50. Raises Refusal for an empty vessel. Source:
+    definition.
+    """
     grams = checked_contents(contents).grams
     dissolved = math.fsum(mass for key, mass in grams.items() if key in _DISSOLVED)
     liquid = contents.mass_g - grams.get("insolubles", 0.0)
@@ -50,7 +52,9 @@ def brix(contents: Contents) -> float:
 
 
 def refractive_index(w: float) -> float:
-    """Refractive index [-] at 20 °C, 589.3 nm, of a sucrose solution of mass fraction `w` [0 to 0.85]; error 2e-5. 1.42009 at 0.5. Source: ICUMSA 1974."""
+    """Refractive index [-] at 20 °C, 589.3 nm, of a sucrose solution of mass fraction `w` [0 to 0.85]; error 2e-5. 1.42009 at 0.5. Raises Refusal outside its
+    range. Source: ICUMSA 1974.
+    """
     if not 0.0 <= w <= 0.85:
         raise Refusal(
             message("A mass fraction of {w} is outside the refractive table", w=Given(w)), bound=message("it holds from 0 to 0.85")
@@ -123,7 +127,7 @@ def corrected_to_20(brix_shown: float, t_c: float) -> float:
 def true_from_reading(reading: float, acid_percent: float) -> float:
     """Soluble solids [°Bx] behind a refractometer's `reading` [°Bx at 20 °C] with `acid_percent` [% w/w, as citric]: reading + shift.
 
-    Range 0 to 10 % acid, no alcohol; error 0.1 °Bx. 8.2 with 2.4 % acid is 8.67. Source: `acid_shift`.
+    Range 0 to 10 % acid, no alcohol; error 0.1 °Bx. 8.2 with 2.4 % acid is 8.67. Raises Refusal outside its range. Source: `acid_shift`.
     """
     if not 0.0 <= acid_percent <= 10.0:
         raise Refusal(
@@ -194,7 +198,7 @@ def sugars_g_100ml(contents: Contents) -> dict[str, float]:
 def saturation_brix(t_c: float) -> float:
     """Saturation of pure sucrose in water [% w/w] at `t_c` [0 to 100 °C], error 0.3 (to 0.5 above 60 °C). 66.6 at 20 °C.
 
-    64.397 + 0.07251 t + 0.0020569 t² − 9.035e-6 t³. Source: Vavrinecz 1962.
+    64.397 + 0.07251 t + 0.0020569 t² − 9.035e-6 t³. Raises Refusal outside its range. Source: Vavrinecz 1962.
     """
     if not 0.0 <= t_c <= 100.0:
         raise Refusal(message("{t} °C is outside the solubility table", t=Given(t_c)), bound=message("it holds from 0 to 100 °C"))
@@ -213,7 +217,7 @@ def sucrose_saturation_g_g(contents: Contents, t_c: float) -> float:
     if water <= 0:
         return 0.0
     invert = (contents.of("glucose") + contents.of("fructose")) / water
-    # Sugar may stay dry beside a little syrup of invert alone: it dissolves no less than nothing.
+    # Invert sugar alone may saturate the water; the sucrose that dissolves is then 0.
     dissolves_g_g = max(0.0, limit / (1.0 - limit) - _INVERT_DISPLACES * invert)
     return dissolves_g_g * _beside_alcohol(ethanol / (ethanol + water)) if ethanol else dissolves_g_g
 

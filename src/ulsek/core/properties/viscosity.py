@@ -23,8 +23,8 @@ _SPIRIT_THICKENS = (
 def sucrose_viscosity_mpa_s(brix: float, t_c: float = 20.0) -> float:
     """Dynamic viscosity [mPa·s] of a sucrose solution of `brix` [0 to 78 °Bx] at `t_c` [0 to 80 °C].
 
-    log₁₀ η = 22.46 x − 0.114 + (30 − t)/(91 + t) (1.1 + 43.1 x^1.25), x = B/(1900 − 18 B), scaled to Swindells at 20 °C. Error 1.5 % at
-    20 °C, 5 % elsewhere. 15.43 at 50 °Bx. Sources: Génotelle 1978; Swindells 1958.
+    log₁₀ η = 22.46 x − 0.114 + (30 − t)/(91 + t) (1.1 + 43.1 x^1.25), x = B/(1900 − 18 B), scaled to Swindells at 20 °C. Error 1.5 % at 20 °C, 5 % elsewhere.
+    15.43 at 50 °Bx. Raises Refusal outside its range. Sources: Génotelle 1978; Swindells 1958.
     """
     if not 0.0 <= brix <= 78.0:
         raise Refusal(message("{brix} °Bx is outside the viscosity formula", brix=Given(brix)), bound=message("it holds from 0 to 78 °Bx"))
@@ -58,7 +58,9 @@ def viscosity_mpa_s(contents: Contents, t_c: float = 20.0) -> float:
 
 
 def viscosity_uncertainty(contents: Contents, value: float) -> tuple[float, float]:
-    """How far [mPa·s] the viscosity may lie (below, above): 10 %, 30 % with alcohol, upwards as much again with gum, pectin or pulp. Source: `viscosity_mpa_s`."""
+    """How far [mPa·s] the viscosity may lie (below, above): 10 %, 30 % with alcohol, upwards as much again with gum, pectin or pulp. Raises Refusal for an
+    empty vessel. Source: `viscosity_mpa_s`.
+    """
     bounded(value, 0.0, 1e9, "mPa·s", message("a viscosity"))
     mass = checked_contents(contents).mass_g
     if mass <= 0:

@@ -41,7 +41,9 @@ ATMOSPHERE_KPA = 101.325
 
 
 def saturation_pressure_kpa(t_c: float) -> float:
-    """Vapour pressure of pure water [kPa] at `t_c` [0 to 200 °C], error 0.02 %. 2.339 at 20 °C. Source: Wagner and Pruss 2002, eq. 2.5."""
+    """Vapour pressure of pure water [kPa] at `t_c` [0 to 200 °C], error 0.02 %. 2.339 at 20 °C. Raises Refusal outside its range. Source: Wagner and Pruss
+    2002, eq. 2.5.
+    """
     if not 0.0 <= t_c <= 200.0:
         raise Refusal(message("{t} °C is outside the steam tables", t=Given(t_c)), bound=message("they hold from 0 to 200 °C"))
     kelvin = t_c + 273.15
@@ -50,7 +52,9 @@ def saturation_pressure_kpa(t_c: float) -> float:
 
 
 def pressure_at_kpa(altitude_m: float) -> float:
-    """Air pressure [kPa] at `altitude_m` [m above the sea, −500 to 9000]; weather moves it by 3 %. 89.87 at 1000 m. Source: ISO 2533, standard atmosphere."""
+    """Air pressure [kPa] at `altitude_m` [m above the sea, −500 to 9000]; weather moves it by 3 %. 89.87 at 1000 m. Raises Refusal outside its range. Source:
+    ISO 2533, standard atmosphere.
+    """
     if not -500.0 <= altitude_m <= 9000.0:
         raise Refusal(
             message("{altitude_m} m is no place for a bar", altitude_m=Given(altitude_m)),
@@ -143,8 +147,8 @@ def water_activity(contents: Contents) -> float:
 
 
 def water_activity_uncertainty(contents: Contents, value: float) -> tuple[float, float]:
-    """Uncertainty of `water_activity` as (below, above) [-]: 0.005, 0.015 where several things bind water, 0.03 past 40 % w/w of
-    alcohol, 0.05 where water is less than a tenth; never past 1. Source: `water_activity`.
+    """Uncertainty of `water_activity` as (below, above) [-]: 0.005, 0.015 where several things bind water, 0.03 past 40 % w/w of alcohol, 0.05 where water is
+    less than a tenth; never past 1. Raises Refusal as `water_activity` does. Source: `water_activity`.
     """
     water = checked_contents(contents).of("water")
     bounded(value, 0.0, 1.0, "", message("a water activity"))
@@ -218,7 +222,7 @@ def freezing_c(contents: Contents) -> float:
     """Temperature [°C] at which the first ice forms: where the liquid's water activity equals that of ice.
 
     Range 0 to −30 °C; error 0.1 K to 40 °Bx, 0.4 K to 62 °Bx, 0.3 K for alcohol and water, 1.5 K for both together. −1.02 at 15 °Bx. Source: Murphy and Koop 2005,
-    with `ln_activity` at that temperature. Refuses what does not freeze above −30 °C, and what is past its eutectic: there sugar or salt comes out before ice.
+    with `ln_activity` at that temperature. Raises Refusal for what does not freeze above −30 °C, and what is past its eutectic: there sugar or salt comes out before ice.
     """
     _check_water(contents)
     _before_ice(contents)
@@ -250,7 +254,8 @@ def freezing_near_c(contents: Contents, known_c: float) -> float:
 def ice_share(contents: Contents, t_c: float) -> float:
     """Share [0 to 1] of the water that is ice when the vessel has come to `t_c` [−30 to 0 °C]; by bisection to 1e-9.
 
-    0 above the freezing point. A 15 °Bx juice at −18 °C: about 0.915. Source: `freezing_c` of what stays liquid.
+    0 above the freezing point. A 15 °Bx juice at −18 °C: about 0.915. Raises Refusal outside its range, and past a eutectic. Source: `freezing_c` of what stays
+    liquid.
     """
     if checked_contents(contents).of("water") <= LEAST_G:
         raise Refusal(message("Without water there is no ice"), remedy=message("Put water or juice in first"), code="no_water")
@@ -285,8 +290,9 @@ def _ethanol_pressure_kpa(t_c: float) -> float:
 def boiling_c(contents: Contents, pressure_kpa: float = ATMOSPHERE_KPA) -> float:
     """Temperature [°C] at which it boils under `pressure_kpa` [20 to 120 kPa]: where the vapour pressures add up to the air's.
 
-    Water's share is its activity × saturation pressure; alcohol's by van Laar. Error as `boiling_uncertainty` says: 0.3 K to 60 °Bx, 1 K at 80 °Bx, 1.5 K with alcohol.
-    101.80 at 50 °Bx. Sources: Starzak and Peacock 1997; Wagner and Pruss 2002; Perry, van Laar constants.
+    Water's share is its activity × saturation pressure; alcohol's by van Laar. Error as `boiling_uncertainty` says: 0.3 K to 60 °Bx, 1 K at 80 °Bx, 1.5 K with
+    alcohol. 101.80 at 50 °Bx. Raises Refusal outside its range, and for a vessel without water. Sources: Starzak and Peacock 1997; Wagner and Pruss 2002;
+    Perry, van Laar constants.
     """
     if not 20.0 <= pressure_kpa <= 120.0:
         raise Refusal(
@@ -329,7 +335,9 @@ _BOILING_OFF = ((0.0, 0.3), (0.6, 0.3), (0.8, 1.0), (0.9, 3.0), (1.0, 10.0))
 
 
 def boiling_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float, float]:
-    """How far [K] the boiling point may lie (below, above): 0.3 to 60 °Bx, 1 at 80, 3 at 90, 10 beyond; at least 1.5 with alcohol. Source: `boiling_c`."""
+    """How far [K] the boiling point may lie (below, above): 0.3 to 60 °Bx, 1 at 80, 3 at 90, 10 beyond; at least 1.5 with alcohol. Raises Refusal for an empty
+    vessel. Source: `boiling_c`.
+    """
     liquid = checked_contents(contents).solution.mass_g
     if liquid <= 0:
         raise Refusal(message("An empty vessel has no boiling point"), remedy=message("Put something in first"))

@@ -62,7 +62,7 @@ class _Draft:
     lines: int = 0
 
     def place(self, name: Any, where: str) -> str:
-        """Returns the id of a vessel by its name; a new name begins a vessel."""
+        """Returns the id of a vessel by its name; a new name begins a vessel. Raises Refusal for an empty name."""
         if not isinstance(name, str) or not name.strip():
             raise Refusal(message("A vessel needs its name"), where, remedy=message("Say what it is: pot, tall jug"), code="missing")
         key = file_id(name)

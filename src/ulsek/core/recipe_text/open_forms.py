@@ -45,7 +45,7 @@ def loaded(text: str, where: str = "file") -> Any:
 
 
 def _scripts(text: str) -> Iterator[str]:
-    """Returns the content of each linked-data script of a page. Every letter is read a fixed number of times, whatever the page holds."""
+    """Yields the content of each linked-data script of a page. Every letter is read a fixed number of times, whatever the page holds."""
     at = 0
     while (opens := _OPENS.search(text, at)) and (ends := text.find(">", opens.end())) >= 0:
         closes = _CLOSES.search(text, ends)

@@ -294,7 +294,9 @@ class _Reader(Doubter):
 
 
 def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | None = None, words: Words | None = None) -> Parsed:
-    """A draft spec out of a pasted recipe, with every doubtful reading in it; `words` are the house's own handful and splash. Refuses what is empty, too long, or holds nothing to read."""
+    """Returns a draft spec of a pasted recipe, with every doubtful reading in it; `words` are the house's own handful and splash. Raises Refusal for a text
+    that is empty, too long, or holds nothing to read.
+    """
     if locale not in LOCALES:
         raise Refusal(
             message("“{locale}” is no locale", locale=locale),

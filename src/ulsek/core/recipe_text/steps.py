@@ -167,8 +167,8 @@ def own_words(verb: str, rest: str) -> dict[str, str]:
 
 
 def parse_step(text: str, known: Mapping[str, Any] | None = None) -> dict[str, Any]:
-    """One step as people type it: "steep birch tips 9 g 25 min 72 C" becomes a typed step with its line. Refuses a line without a verb,
-    and one with several amounts.
+    """Returns a typed step with its line of one step as people type it: "steep birch tips 9 g 25 min 72 C". Raises Refusal for a text without a verb, and for
+    one with several amounts.
     """
     found = verb_of(text)
     if found is None:

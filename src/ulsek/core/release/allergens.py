@@ -65,7 +65,7 @@ class AllergenAnswer:
         return sentences(held if self.contains else none, shared, unknown, no_drink, ASK if self.asks_lead else NOTHING)
 
     def _shares(self) -> Iterator[Message]:
-        """Returns equipment with the same allergens, named together: “the tall jug and the funnel with what holds egg and nuts”."""
+        """Yields equipment with the same allergens, named together: “the tall jug and the funnel with what holds egg and nuts”."""
         held: dict[str, dict[str, None]] = {}
         for item in self.shared:
             held.setdefault(item.gear, {})[item.allergen] = None

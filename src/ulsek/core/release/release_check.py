@@ -40,7 +40,7 @@ def release_check(evaluation: Evaluation, other_doses: Doses | None = None, drin
         *evaluation.remarks,
     ]
     if evaluation.final is None:
-        # Where nothing is made at all, an empty bottle says the same again.
+        # If nothing is made, a remark on the empty bottle would repeat that.
         found = [remark for remark in found if remark.code != "pours_nothing"]
     rank = {"stop": 0, "check": 1, "note": 2}
     return tuple(sorted(found, key=lambda remark: rank[remark.severity]))

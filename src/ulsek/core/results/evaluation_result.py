@@ -250,7 +250,7 @@ def _deep_figures(evaluation: Evaluation, i: int, ranges: bool) -> DeepFigures:
     if not is_solution(liquid):
         return DeepFigures(**figures)
     hottest = 40.0 if liquid.of("ethanol") else 80.0
-    # Hotter than the density tables the volume is that at 20 °C, and says so.
+    # Above the range of the density tables the volume at 20 °C is given, with its temperature.
     at_c = t_c if 0.0 <= t_c <= hottest else 20.0
     return SolutionFigures(
         **figures,
@@ -264,7 +264,7 @@ def _deep_figures(evaluation: Evaluation, i: int, ranges: bool) -> DeepFigures:
 
 def _figure(evaluation: Evaluation, step: int, name: str, ranges: bool) -> Range:
     value = evaluation.figures[step][name]
-    # What is not there at all has no range, and need not be worked out.
+    # A substance that is absent has no range.
     return evaluation.range(step, name) if ranges and (value or name in ("brix_reading", "acid_g_100ml")) else Range.exact(value)
 
 

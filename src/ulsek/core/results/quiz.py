@@ -27,7 +27,7 @@ class Question:
 
 def _placed(key: str, right: Message, wrong: tuple[Message, ...], text: Message, because: Message) -> Question:
     """Returns the right answer among the wrong ones, at a place that follows from its text: not random, and not always the first."""
-    # By what is read: two answers that print alike are one.
+    # Compared as printed: two answers that print alike are one.
     answers = [item for text, item in {item.text(): item for item in wrong}.items() if text != right.text()]
     at = sum(map(ord, right.text())) % (len(answers) + 1)
     return Question(key, text, (*answers[:at], right, *answers[at:]), at, because)
@@ -84,7 +84,7 @@ def _hottest(evaluation: Evaluation) -> Iterator[Question]:
 
 
 def _biggest(evaluation: Evaluation) -> Iterator[Question]:
-    """Returns the line with the smallest dose, where an error is tasted most."""
+    """Yields the question about the line with the smallest dose, where an error is tasted most."""
     masses = {key: mass for key, mass in evaluation.flow.masses.items() if key in evaluation.inputs.spec.lines and mass > 0}
     if len(masses) < 2 or evaluation.last is None:
         return

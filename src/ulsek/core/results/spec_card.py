@@ -66,7 +66,7 @@ def second_measure(material: Material | None, mass_g: float, locale: Locale, bes
     try:
         volume = mass_g / material.density_g_ml()
     except Refusal:
-        # Nobody has said what a mL of it weighs: the weight stands alone.
+        # The density is unknown: the mass is printed alone.
         return NOTHING
     return verbatim(in_spoons(volume, locale) if beside == "cups" else Computed(volume, "mL", 0 if volume >= 20 else 1))
 

@@ -35,7 +35,7 @@ class Part:
         return value
 
     def json_type(self) -> Schema:
-        """Returns the JSON Schema of the open form, without `about` and without the null of an optional part."""
+        """Returns the JSON Schema of the open form, without `about` and without the null of an optional part. Raises NotImplementedError in the base."""
         raise NotImplementedError
 
     def schema(self) -> Schema:

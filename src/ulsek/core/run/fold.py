@@ -133,7 +133,7 @@ def fold(
         checks.append(check)
         weighed = place is not None and check.property == "mass_g" and _stands_after(evaluation, place, taken.done)
         if weighed and place is not None:
-            # A weighed vessel is what stands there, also where it contradicts what was worked out.
+            # The mass of a weighed vessel replaces the computed one, even if it contradicts it.
             vessel_g[evaluation.flow.steps[place].step.id] = check.value
         if weighed or estimate is not evaluation.estimate:
             evaluation = evaluated(estimate)
@@ -153,7 +153,7 @@ def fold_pinned(pinned: Mapping[str, Any], events: Iterable[Event]) -> RunState:
     spec = read_spec(pinned["spec"])
     received = list(events)
     named = {event.supply for event in received if isinstance(event, TakenFrom | WentOn)}
-    # A tablet has every crate beside its run at hand; only those that were named are read.
+    # An offline tablet has every possible supply of its run; only those that events name are read.
     materials = {
         key: read_material(key, body)
         for key, body in pinned["materials"].items()

@@ -47,7 +47,7 @@ def taste_advice(verdict: str, share: float, done: StepFlow | None) -> Message:
     if done is None or verdict in ("right", "odd") or done.state.liquid.mass_g <= 0:
         return message("Keep a sample, note what it is, and ask your lead before going on.") if verdict == "odd" else NOTHING
     by = share or USUAL_SHARE
-    # A share is of what it should be, not of what stands in the vessel.
+    # The share is relative to the intended strength, not to the present one.
     stands = 1.0 + by if verdict == "strong" else max(0.0, 1.0 - by)
     taken = message("Taken as {share} of the strength that it should have.", share=Computed(stands, decimals=2))
     return sentences(taken, _cut(done, by) if verdict == "strong" else _more(by, done))

@@ -213,7 +213,7 @@ _LIMITS = (("per_serve_mg", False, template("{most} mg a serve")), ("per_litre_m
 
 
 def _limits_of(rule: Mapping[str, Any], alcoholic: bool | None) -> list[tuple[float, bool, Message]]:
-    """Yields (mg, whether it is per litre, text) of every limit that may apply; both if it is unknown whether the drink holds alcohol."""
+    """Returns (mg, whether it is per litre, text) of every limit that may apply; both if it is unknown whether the drink holds alcohol."""
     found = [(rule[key], per_litre, said.with_values(most=Given(rule[key]))) for key, per_litre, said in _LIMITS if key in rule]
     if alcoholic is not False and "alcoholic_per_litre_mg" in rule:
         most = rule["alcoholic_per_litre_mg"]

@@ -201,7 +201,7 @@ def _hold_made_classes(rules: Any, data: Mapping[str, Any]) -> None:
 
 
 def _procedures(rules: Any, data: Any) -> None:
-    """Returns a house's approved procedures of hot filling, each with what it asks for and its authority's word. None ships."""
+    """Sets a house's approved procedures of hot filling, each with what it asks for and its authority's word. None ships."""
     for key, entry in _entries(data, "procedures").items():
         where = f"procedures/{key}"
         _provenance(entry, where)
@@ -284,7 +284,7 @@ def _words(rules: Any, data: Any) -> None:
 
 
 def _leftovers(rules: Any, data: Any) -> None:
-    """Returns whether waste takes its share of the cost, by mass; False unless the house says so."""
+    """Sets whether waste takes its share of the cost, by mass; it does not unless the house says so."""
     for key, value in (data if isinstance(data, dict) else {"": None}).items():
         if key != "binned_takes_share" or not isinstance(value, bool):
             raise Refusal(

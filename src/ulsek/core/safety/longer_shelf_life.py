@@ -46,7 +46,7 @@ def _grams_to(contents: Contents, unit: Contents, reached: Callable[[Contents], 
 
 
 def _by_acid(contents: Contents, most: float) -> list[WayToKeepLonger]:
-    """Yields citric acid to a predicted pH below `most` [pH]; nothing for what has no water, or whose pH cannot be computed. Source: `ph`."""
+    """Returns citric acid to a predicted pH below `most` [pH]; nothing for what has no water, or whose pH cannot be computed. Source: `ph`."""
     acid = Contents({"citric_acid": 1.0})
     if not is_solution(contents):
         return []

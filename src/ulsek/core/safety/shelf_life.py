@@ -139,7 +139,7 @@ def _class_reason(
     shortest: tuple[str, Mapping[str, Any], str] = ("any", rules["classes"]["any"], "")
     for material in materials:
         found = _class_of(material, history.heated_c.get(material.key, 0.0), figures, rules)
-        # A class that names what it is says more than “a made food”, also where it is as long.
+        # Of two classes of equal length the more specific one is the reason.
         if found is not None and (found[1]["days"], bool(shortest[2])) < (shortest[1]["days"], True):
             shortest = (*found, material.name)
     name, rule, brings = shortest
@@ -147,7 +147,7 @@ def _class_reason(
     left = rule["days"]
     warm_days = int(history.warm_min // _MINUTES_A_DAY) if history.was_heated(rules["warm"]["below_c"]) else 0
     if warm_days:
-        # What was never heated counts from its mixing, so that these days count already.
+        # An unheated product counts from its mixing, so these days are counted already.
         left = max(1, left - warm_days)
         words = message("{reason}; {days} of it stood warm before", reason=words, days=days(warm_days))
     return name, Reason("class", left, words, rule["source"], rule["sure"])

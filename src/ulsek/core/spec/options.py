@@ -141,7 +141,7 @@ def settled(
             return step
         return {**step, "lines": [line for n, line in enumerate(lines, 1) if holds(line, f"{where}/lines/{_id(line, n)}")]}
 
-    # What is chosen stands in the file too: settled twice, it stays as it is.
+    # The choice is stored in the file too, so that choosing again changes nothing.
     options = [{**item, "chosen": group.chosen} for item, group in zip(data["options"], groups, strict=True)]
     steps: Any = data.get("steps")
     corrected_time = [(step, f"steps/{_id(step, n)}") for n, step in enumerate(steps if isinstance(steps, list) else [], 1)]

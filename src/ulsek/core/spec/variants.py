@@ -56,7 +56,7 @@ def _items_with(items: Any, change: Mapping[str, Any]) -> list[Any]:
         if new["item"]["id"] in {item.get("id") for item in found}:
             continue
         places = [item.get("id") for item in found]
-        # Where what it stood after is gone from the base, it goes to the end: nothing of a variant is lost.
+        # If the item before it is gone from the base, it goes to the end, so that nothing of a variant is lost.
         at = 0 if not new["after"] else places.index(new["after"]) + 1 if new["after"] in places else len(found)
         found.insert(at, new["item"])
     return found

@@ -133,7 +133,7 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
     """Returns the volume [mL] of an acid solution [g/100 mL] that replaces `serve` [mL] of a citrus: by the same mass of acid, or by the same acid per 100 mL.
 
     By mass: x = serve × C/S. By concentration: the volume of the citrus, so x = serve × C/S topped up with water. 22.5 mL of a 5.8 g/100 mL juice with 28: 4.66
-    mL. Error: that of the fruit. Source: mass balance; typical juices.
+    mL. Error: that of the fruit. Raises Refusal for a citrus without acid, and for a solution that is weaker than it. Source: mass balance; typical juices.
     """
     figures = citrus.measured()
     if "acid_g_100ml" not in figures:
@@ -184,7 +184,8 @@ def mimic(citrus: Material, volume: float, strength: float) -> SumAnswer:
     """Returns the mass [g] of each acid for `volume` [mL] with the titratable acid of a citrus, in its own proportions; at `strength` [g/100 mL titratable, as
     citric; 0: the juice's].
 
-    Titratable acid is matched, salts and sugar are not. Error: that of the split, ±10 points. Source: typical juices.
+    Titratable acid is matched, salts and sugar are not. Error: that of the split, ±10 points. Raises Refusal for a material whose acids are unknown. Source:
+    typical juices.
     """
     if not isinstance(citrus.composition, ByReading):
         raise Refusal(message("{citrus} has no acid profile", citrus=citrus.name), "citrus", remedy=message("Choose a juice"))

@@ -60,7 +60,7 @@ def _mending(figures: Mapping[TargetProperty, float], wrong: str, by: float) -> 
     factor = up if wrong == "too weak" else down
     goals = {key: value * factor if moved in (key, None) else value for key, value in figures.items()}
     if moved is None and factor < 1.0:
-        # Water lowers all of it alike: one target tells how much.
+        # Water lowers all figures by the same factor, so one target determines its mass.
         key: TargetProperty = "sugar_g_100ml" if figures["sugar_g_100ml"] else "acid_g_100ml"
         return [Reach(key, goals[key], "water", _WATER)]
     raised_by = {"sugar_g_100ml": ("white sugar", _SUGAR), "acid_g_100ml": ("citric acid", _CITRIC), "abv": ("spirit", _spirit(60.0))}

@@ -125,7 +125,7 @@ def _standing_at(start: Contents, have: float, volume: float) -> Contents:
     typical = acid_g_100ml(start)
     if off >= 0 or not acid or typical <= 0:
         return start + Contents({"citric_acid": max(0.0, off)})
-    # Less was read than is typical: its acids and the potassium that holds part of them shrink together.
+    # Less acid was read than is typical: acids and the cations that bind them are reduced by the same factor.
     share = have / typical
     return Contents({key: grams * (share if key in acid or key in ("potassium", "sodium") else 1.0) for key, grams in start.grams.items()})
 
@@ -181,7 +181,8 @@ def read_rule(said: str, drop_ml: float = DROP_ML) -> float:
 def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: float, drop: float) -> SumAnswer:
     """Returns the dose of a house's linear rule and the exact dose of a solution [g/100 mL] that brings `volume` [mL] from `have` to `want` [g/100 mL].
 
-    “3.5 mL per 100 mL and point” with 28 g/100 mL: short by 3.7 % at half a point. Error 0.3 %: volumes add. Source: mass balance.
+    “3.5 mL per 100 mL and point” with 28 g/100 mL: short by 3.7 % at half a point. Error 0.3 %: volumes add. Raises Refusal as `acid_dose` and `read_rule` do.
+    Source: mass balance.
     """
     stronger_than(solution, want)
     if want <= have:

@@ -15,7 +15,7 @@ _CAP = 60
 def brix_of_gravity(gravity: float) -> float:
     """Returns the °Bx [g per 100 g] of a sugar solution of specific gravity `gravity` [1 to 1.45] at 20/20 °C: the inverse of `sucrose_density`, to 1e-9.
 
-    10.004 at 1.0400. Error 0.05 °Bx for sugar and water; other solids differ by 2 %. Source: ICUMSA SPS-4.
+    10.004 at 1.0400. Error 0.05 °Bx for sugar and water; other solids differ by 2 %. Raises Refusal outside its range. Source: ICUMSA SPS-4.
     """
     water = sucrose_density(0.0)
     if not 1.0 <= gravity <= sucrose_density(0.85) / water:

@@ -72,8 +72,8 @@ def reading(shown: float, at: float, acid: float) -> SumAnswer:
 def ph_reading(shown: float, low: float, high: float, sugar: float) -> SumAnswer:
     """Returns the pH [-] of a meter that shows `low` in the buffer of 4.01 and `high` in that of 7.00 [25 °C]: a straight line through both.
 
-    3.10 read by a meter that shows 4.11 and 7.00 is 2.96. `sugar` [°Bx] only widens the range: a syrup of 50 °Bx reads 0.1 to 0.3 low. Error 0.05. Source:
-    two-point calibration.
+    3.10 read by a meter that shows 4.11 and 7.00 is 2.96. `sugar` [°Bx] only widens the range: a syrup of 50 °Bx reads 0.1 to 0.3 low. Error 0.05. Raises
+    Refusal for buffers whose slope cannot be right. Source: two-point calibration.
     """
     slope = (high - low) / (7.00 - 4.01)
     if not 0.5 <= slope <= 1.2:
@@ -129,7 +129,8 @@ def carbonate(temperature: float, pressure: float, brix: float, strength: float)
 def concentrate_chain(oil: float, concentrate: float, into_syrup: float, syrup: float, dose: float, drink: float) -> SumAnswer:
     """Returns the content [mg/L] of a drink by a concentrate and a syrup: each step dilutes the one before.
 
-    5 g in 100 g, 10 g of that in 1000 g of syrup, 40 g of syrup in 250 g of drink: 80 mg/kg. Exact. Source: mass balance.
+    5 g in 100 g, 10 g of that in 1000 g of syrup, 40 g of syrup in 250 g of drink: 80 mg/kg. Exact. Raises Refusal for a part that is larger than its whole.
+    Source: mass balance.
     """
     if into_syrup > syrup or dose > drink or oil > concentrate:
         raise Refusal(

@@ -19,7 +19,8 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
     """Returns the most [g] of a restricted material in `volume` [mL] of a prep, of which `dose` [mL] goes into a drink of `drink` [mL].
 
     Mass = limit / (high end of what one gram brings into the drink), for the substance that limits first. 1 L, 50 mL in 200 mL: 5.53 g of cinchona bark. Error:
-    that of the contents, whose high end counts. Source: the limits' own, dated; mass balance.
+    that of the contents, whose high end counts. Raises Refusal for a dose larger than its drink, and for a material that holds nothing restricted. Source: the
+    limits' own, dated; mass balance.
     """
     if dose > drink:
         raise Refusal(
@@ -56,7 +57,8 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
 def most_spirited(strength: float, drink: float, most: float) -> SumAnswer:
     """Returns the most [mL] of something of `strength` [% vol] in a drink of `drink` [mL] that stays at `most` [% vol] or below.
 
-    x = drink × most / strength. 45 % vol in 180 mL at 0.5 % vol: 2.0 mL. Error 1 %: contraction. Source: definition of strength by volume.
+    x = drink × most / strength. 45 % vol in 180 mL at 0.5 % vol: 2.0 mL. Error 1 %: contraction. Raises Refusal for a limit at or above the strength. Source:
+    definition of strength by volume.
     """
     if strength <= most:
         raise Refusal(

@@ -167,7 +167,8 @@ def blend(given: BlendInputs) -> SumAnswer:
 def swap_sugar(grams: float, have: Material, want: Material, match: str) -> SumAnswer:
     """Returns the mass [g] of another sweetener with the same sweetness, or the same dissolved solids, and the water that comes or goes with it.
 
-    100 g of white sugar by solids is 120.7 g of honey with 20.7 g of its water. Error: sweetness ±10 % at best. Source: compiled sweetness; mass balance.
+    100 g of white sugar by solids is 120.7 g of honey with 20.7 g of its water. Error: sweetness ±10 % at best. Raises Refusal for a material that does not
+    sweeten. Source: compiled sweetness; mass balance.
     """
     old, new = have.per_gram(), want.per_gram()
 

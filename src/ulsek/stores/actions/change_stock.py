@@ -25,7 +25,7 @@ KINDS = ("counted", "tossed")
 
 def _counted(item: StockItem, body: Mapping[str, Any], at: datetime) -> None:
     item.remaining_g = Decimal(f"{checked_left_g(body.get('left_g')):.1f}")
-    # Nothing left is gone; what is counted back in stands there again.
+    # A delivery with nothing left is gone; one that is counted again is back.
     item.gone_at = None if item.remaining_g else at
 
 

@@ -61,7 +61,9 @@ class Read(Event):
         return self.value - tare if self.value is not None and tare is not None else self.value
 
     def reading(self) -> Reading:
-        """Returns the value that was read: worked out from the burette if there is one, a weight without its vessel."""
+        """Returns the value that was read: computed from the burette if there is one, a mass without its vessel. Raises ValueError for one without a value,
+        which its check refuses.
+        """
         value = self._net()
         if value is None:
             raise ValueError("a reading without a value passed its check")
