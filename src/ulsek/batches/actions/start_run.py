@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
-from typing import Any
 from uuid import UUID
 
 from django.shortcuts import get_object_or_404
@@ -13,6 +12,7 @@ from django.utils import timezone
 from ulsek.core import CORE_VERSION
 from ulsek.core.advice.batch_scaling import checked_factor, factor_for_mass, factor_for_volume
 from ulsek.core.advice.corrections import REPAIR_MATERIALS
+from ulsek.core.base.answer import OpenForm
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
@@ -155,7 +155,7 @@ def _choose(member: Member, order: BatchOrder, when: datetime) -> _Chosen:
     return _Chosen(version=version, spec=spec, pinned=pinned, factor=factor)
 
 
-def _snapshot(house: House, order: BatchOrder, chosen: _Chosen) -> dict[str, Any]:
+def _snapshot(house: House, order: BatchOrder, chosen: _Chosen) -> OpenForm:
     """Returns what a run pins at its start, as it is stored."""
     learned = Learned.objects.filter(house=house, spec=chosen.version.spec).order_by("-at").first()
     return {
@@ -171,7 +171,7 @@ def _snapshot(house: House, order: BatchOrder, chosen: _Chosen) -> dict[str, Any
     }
 
 
-def _event(run_id: UUID, order: BatchOrder, factor: float, when: datetime) -> dict[str, Any]:
+def _event(run_id: UUID, order: BatchOrder, factor: float, when: datetime) -> OpenForm:
     """Returns the first event of a run, as a device would send it."""
     return {
         "id": f"{run_id}-started"[:64],

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from typing import Any, get_args
+from typing import get_args
 
+from ..base.answer_schema import Schema
 from ..base.units import LOCALES
 from ..chemistry.substances import SUBSTANCES
 from ..operations.amounts import Basis, DosedBy, PercentBasis, Reaching, TargetProperty
@@ -13,15 +14,15 @@ from .json_form import MOST_NOTE
 from .object_reader import MOST_TEXT
 
 
-def _ref(name: str) -> dict[str, Any]:
+def _ref(name: str) -> Schema:
     return {"$ref": f"#/$defs/{name}"}
 
 
-def _object(description: str, required: list[str], properties: dict[str, Any]) -> dict[str, Any]:
+def _object(description: str, required: list[str], properties: Schema) -> Schema:
     return {"description": description, "type": "object", "required": required, "properties": properties}
 
 
-def _string(description: str = "") -> dict[str, Any]:
+def _string(description: str = "") -> Schema:
     return {"type": "string", **({"description": description} if description else {})}
 
 
@@ -29,7 +30,7 @@ _TEXT = {"type": "string", "maxLength": MOST_TEXT}
 _STRINGS = {"type": "array", "items": {"type": "string"}}
 
 
-def _param(param: Param, verbs: str) -> dict[str, Any]:
+def _param(param: Param, verbs: str) -> Schema:
     if isinstance(param, NumberParam):
         return {**_ref("SpecNumber"), "description": f"{verbs}: {param.unit}, {param.words}"}
     if isinstance(param, RangeParam):
@@ -39,9 +40,9 @@ def _param(param: Param, verbs: str) -> dict[str, Any]:
     return {"type": "boolean", "description": verbs} if isinstance(param, FlagParam) else {**_TEXT, "description": verbs}
 
 
-def _step_properties() -> dict[str, Any]:
+def _step_properties() -> Schema:
     """Returns every parameter with the verbs that have it; the first of them decides its bounds, choices of one name are joined."""
-    found: dict[str, Any] = {}
+    found: Schema = {}
     owners: dict[str, list[str]] = {}
     for verb, kind in VERBS.items():
         for name in kind.params():
@@ -59,7 +60,7 @@ def _step_properties() -> dict[str, Any]:
 _ONLY = _string("the alternative it belongs to, as group/choice; in the spec only when that is chosen")
 
 
-def _step() -> dict[str, Any]:
+def _step() -> Schema:
     lines = [verb for verb, kind in VERBS.items() if kind.takes_lines]
     shared = {
         "id": _string(),
@@ -81,7 +82,7 @@ def _step() -> dict[str, Any]:
     )
 
 
-def _amounts() -> dict[str, Any]:
+def _amounts() -> Schema:
     number = _ref("SpecNumber")
     return {
         "SpecAmount": {"oneOf": [_ref(f"{kind}Amount") for kind in ("Fixed", "Ratio", "Percent", "Target", "State", "All")]},
@@ -129,7 +130,7 @@ def _amounts() -> dict[str, Any]:
     }
 
 
-def _compositions() -> dict[str, Any]:
+def _compositions() -> Schema:
     shares = {"type": "object", "additionalProperties": {"type": "number"}}
     return {
         "SpecMakeup": {"oneOf": [_ref(f"MakeupBy{kind}") for kind in ("Substance", "Reading", "Parts", "Spec")]},
@@ -180,7 +181,7 @@ def _compositions() -> dict[str, Any]:
     }
 
 
-def _material() -> dict[str, Any]:
+def _material() -> Schema:
     ranges = {
         name: _ref("SpecRange")
         for name in ("hold_g_g", "bulk_density_g_ml", "piece_g", "drawn_g_g", "draw_hours", "browns_min", "keeps_days")
@@ -235,7 +236,7 @@ def _material() -> dict[str, Any]:
     )
 
 
-def _file() -> dict[str, Any]:
+def _file() -> Schema:
     """Returns the schema of the file itself."""
     number = _ref("SpecNumber")
     return _object(
@@ -281,7 +282,7 @@ def _file() -> dict[str, Any]:
     )
 
 
-def _parts() -> dict[str, Any]:
+def _parts() -> Schema:
     """Returns the schemas of the parts of a spec: numbers, vessels, goals, lines, options."""
     number = _ref("SpecNumber")
     return {
@@ -336,7 +337,7 @@ def _parts() -> dict[str, Any]:
     }
 
 
-def spec_schema() -> dict[str, Any]:
+def spec_schema() -> Schema:
     """Returns the JSON Schema (2020-12) of the spec file."""
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
