@@ -31,7 +31,7 @@ from ulsek.core.recipe_text.parser import parse_recipe
 from ulsek.core.release.allergen_carryover import carried
 from ulsek.core.release.release_check import release_check
 from ulsek.core.results.evaluation_result import evaluation_result, keeping_result
-from ulsek.core.results.spec_card import BESIDE, card
+from ulsek.core.results.spec_card import SECOND_MEASURES, card
 from ulsek.core.results.version_diff import compared
 from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.fold import fold
@@ -295,7 +295,7 @@ _COMMANDS: dict[str, tuple[str, Callable[[argparse.Namespace], Any], tuple[_Opti
             _SPEC,
             _one("--language", default="en", choices=languages()),
             _one("--resolution-g", type=float, default=SCALE_G),
-            _one("--beside", default="nothing", choices=BESIDE),
+            _one("--beside", default="nothing", choices=SECOND_MEASURES),
         ),
     ),
     "compare": ("two specs side by side: what changed and what it did", _compare, (_SPEC, _one("other"))),

@@ -41,7 +41,7 @@ from .schemas import (
     SupplyOut,
     TakenOut,
 )
-from .supplies import pinned_beside, supplies_of, supply_scanned
+from .supplies import pinned_supplies, supplies_of, supply_scanned
 
 router = Router(tags=["bench"])
 
@@ -50,7 +50,7 @@ router = Router(tags=["bench"])
 def offline(request: HttpRequest, run_id: UUID) -> OfflineOut:
     """What this run pinned, and its possible supplies, for a browser that folds it without the network."""
     run = run_of(request, run_id)
-    materials = {**pinned_beside(member_of(request), run), **run.snapshot["materials"]}
+    materials = {**pinned_supplies(member_of(request), run), **run.snapshot["materials"]}
     pinned = {name: run.snapshot.get(name) or {} for name in ("spec", "rules", "learned")}
     return OfflineOut(core=CORE_VERSION, materials=materials, **pinned)
 

@@ -173,7 +173,7 @@ def supplies_of(member: Member, run: Run) -> list[SupplyOut]:
     return found
 
 
-def pinned_beside(member: Member, run: Run) -> dict[str, dict[str, Any]]:
+def pinned_supplies(member: Member, run: Run) -> dict[str, dict[str, Any]]:
     """Returns every supply of the lines of this run, with its own composition, under its key: for a tablet without the network. The batch of each lot is folded."""
     if run.rehearsal:
         return {}

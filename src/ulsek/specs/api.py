@@ -26,7 +26,7 @@ from .actions.save_draft import save_draft
 from .actions.swap_draft import swap_draft
 from .library_schemas import StepLineIn, StepLineOut, VersionOut
 from .models import Draft, SideDraft, Version
-from .queries import drafts_beside, evaluated, house_pins, version_row, workbench_view
+from .queries import evaluated, house_pins, side_drafts, version_row, workbench_view
 from .schemas import (
     DraftOut,
     EvaluateIn,
@@ -66,7 +66,7 @@ def draft(request: HttpRequest, spec_id: UUID) -> DraftOut:
         trial_of=f"{spec.trial_of.spec.name}, version {spec.trial_of.number}" if spec.trial_of else "",
         base=spec.base.name if spec.base else "",
         body=found.body,
-        beside=drafts_beside(spec),
+        beside=side_drafts(spec),
         result=workbench_view(evaluation, member.house, spec),
         pins=house_pins(member.house, evaluation.inputs.spec),
     )
@@ -91,7 +91,7 @@ def save(request: HttpRequest, response: HttpResponse, spec_id: UUID, payload: S
     saved = save_draft(member, spec_id, payload.spec, _revision(if_match), payload.writer)
     evaluation, _ = evaluated(member.house, saved.body, own=saved.spec)
     response["ETag"] = f'"{saved.revision}"'
-    return SavedOut(saved.revision, drafts_beside(saved.spec), saved.saved_at, workbench_view(evaluation, member.house, saved.spec))
+    return SavedOut(saved.revision, side_drafts(saved.spec), saved.saved_at, workbench_view(evaluation, member.house, saved.spec))
 
 
 @router.delete("/side-drafts/{side_id}", response={204: None})

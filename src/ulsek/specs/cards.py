@@ -12,7 +12,7 @@ from ulsek.core.base.catalogue import languages
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.weighing import SCALE_G
-from ulsek.core.results.spec_card import Beside, card
+from ulsek.core.results.spec_card import SecondMeasure, card
 
 from .library_schemas import CardOut, ChoiceGroup, ChoiceOut
 from .models import Version
@@ -29,7 +29,7 @@ class CardAsked:
     have_g: float | None = None
     times: float | None = None
     resolution_g: float = SCALE_G
-    beside: Beside = "nothing"
+    beside: SecondMeasure = "nothing"
     chosen: str = ""
 
 

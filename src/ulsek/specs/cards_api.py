@@ -15,7 +15,7 @@ from ninja import Query, Router
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.weighing import SCALE_G
-from ulsek.core.results.spec_card import Beside
+from ulsek.core.results.spec_card import SecondMeasure
 from ulsek.core.run.start_times import StartTime, start_by
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
@@ -41,7 +41,7 @@ class CardQuery(Schema):
     have_g: float | None = None
     times: float | None = None
     resolution_g: float = SCALE_G
-    beside: Beside = "nothing"
+    beside: SecondMeasure = "nothing"
     chosen: str = ""
 
     def asked(self) -> CardAsked:

@@ -18,7 +18,7 @@ from ulsek.core.materials.material import read_material
 from ulsek.core.materials.vessel_state import GAS, MELT, SURPLUS
 from ulsek.core.release.release_check import release_check
 from ulsek.core.results.evaluation_result import evaluation_result
-from ulsek.core.results.spec_card import Beside, second_measure
+from ulsek.core.results.spec_card import SecondMeasure, second_measure
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.spec.json_form import read_spec
 from ulsek.core.spec.sentences import amount_words, material_name, step_title
@@ -45,7 +45,7 @@ def evaluated(
     return evaluate(spec, resolved.materials, rules=read_rules(house.rules)), resolved
 
 
-def _beside_it(house: House, own: Spec) -> Iterator[tuple[str, dict[str, Any]]]:
+def _other_briefs(house: House, own: Spec) -> Iterator[tuple[str, dict[str, Any]]]:
     """Yields name and brief of the newest version of each of the house's other specs."""
     rows = SpecRow.objects.filter(house=house, newest__isnull=False).exclude(key=own.id)
     yield from ((name, brief) for name, brief in rows.values_list("name", "newest__brief") if brief)
@@ -54,7 +54,7 @@ def _beside_it(house: House, own: Spec) -> Iterator[tuple[str, dict[str, Any]]]:
 def house_doses(house: House, own: Spec) -> dict[str, list[float]]:
     """Returns the doses [g/L] of each material in the newest versions of the house's other specs."""
     found: dict[str, list[float]] = {}
-    for _, brief in _beside_it(house, own):
+    for _, brief in _other_briefs(house, own):
         for key, dose in brief.get("doses_g_l", {}).items():
             found.setdefault(key, []).append(dose)
     return found
@@ -109,7 +109,7 @@ def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = N
     words = Words(
         {step.id: step_title(step, materials, first=i == 0, spec=spec) for i, step in enumerate(spec.steps)},
         {line.id: amount_words(line, spec, materials) for line in lines},
-        _beside(evaluation, house),
+        _second_measures(evaluation, house),
         {key: material_name(key, materials, spec=spec) for key in (*materials, *(line.material for line in lines), GAS, MELT, SURPLUS)},
     )
     result = evaluation_result(evaluation, ranged=_RANGED)
@@ -128,10 +128,10 @@ _RANGED = ("mass_g", "abv")
 """Figures that the workbench shows with their range at every step: the river's soft edge, and strength. The product's all have theirs."""
 
 
-def _beside(evaluation: Evaluation, house: House) -> dict[str, Message]:
+def _second_measures(evaluation: Evaluation, house: House) -> dict[str, Message]:
     """Returns the second measure of each line, as the house has chosen."""
     lines, materials = evaluation.inputs.spec.lines, evaluation.inputs.materials
-    wanted: Beside = "cups" if house.beside == "cups" else "volume" if house.beside == "volume" else "nothing"
+    wanted: SecondMeasure = "cups" if house.beside == "cups" else "volume" if house.beside == "volume" else "nothing"
     locale: Locale = house.locale  # type: ignore[assignment]
     masses = evaluation.flow.masses if wanted != "nothing" else {}
     return {key: second_measure(materials.get(lines[key].material), mass, locale, wanted) for key, mass in masses.items() if key in lines}
@@ -139,7 +139,7 @@ def _beside(evaluation: Evaluation, house: House) -> dict[str, Message]:
 
 def house_pins(house: House, own: Spec) -> tuple[Pin, ...]:
     """Returns the newest versions of other specs as pins on the plate: name, sugar and acid in g/100 mL."""
-    return tuple(Pin(name, brief["sugar_g_100ml"], brief["acid_g_100ml"]) for name, brief in _beside_it(house, own))
+    return tuple(Pin(name, brief["sugar_g_100ml"], brief["acid_g_100ml"]) for name, brief in _other_briefs(house, own))
 
 
 def _circles(own: SpecRow, spec: Spec) -> Iterator[Refusal]:
@@ -184,7 +184,7 @@ def version_evaluated(version: Version, factor: float = 1.0, chosen: dict[str, s
     return evaluate(spec, materials, AsMade(factor), rules=read_rules(version.spec.house.rules))
 
 
-def drafts_beside(spec: SpecRow) -> tuple[SideDraftOut, ...]:
+def side_drafts(spec: SpecRow) -> tuple[SideDraftOut, ...]:
     """Returns the side drafts of a spec, the newest first."""
     newest = spec.side_drafts.defer("body").order_by("-saved_at")[:10]
     return tuple(SideDraftOut(item.pk, item.name, item.saved_at) for item in newest)

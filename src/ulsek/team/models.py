@@ -10,7 +10,7 @@ from django.contrib.auth.models import AbstractUser
 from django.db import models
 
 from ulsek.core.base.units import LOCALES
-from ulsek.core.results.spec_card import BESIDE
+from ulsek.core.results.spec_card import SECOND_MEASURES
 
 EXACT = "utf8mb4_nopad_bin"
 """The collation of ids: two that differ in a letter's case, an accent or a space at the end are two."""
@@ -25,7 +25,7 @@ class House(models.Model):
     locale = models.CharField(max_length=12, default="metric", choices=[(name, name) for name in LOCALES])
     service_from = models.TimeField(default=time(18))
     service_until = models.TimeField(default=time(2))
-    beside = models.CharField(max_length=8, default="nothing", choices=[(name, name) for name in BESIDE])
+    beside = models.CharField(max_length=8, default="nothing", choices=[(name, name) for name in SECOND_MEASURES])
     rules = models.JSONField(default=dict, blank=True)
 
     def __str__(self) -> str:

@@ -219,10 +219,10 @@ def sucrose_saturation_g_g(contents: Contents, t_c: float) -> float:
     invert = (contents.of("glucose") + contents.of("fructose")) / water
     # Invert sugar alone may saturate the water; the sucrose that dissolves is then 0.
     dissolves_g_g = max(0.0, limit / (1.0 - limit) - _INVERT_DISPLACES * invert)
-    return dissolves_g_g * _beside_alcohol(ethanol / (ethanol + water)) if ethanol else dissolves_g_g
+    return dissolves_g_g * _alcohol_factor(ethanol / (ethanol + water)) if ethanol else dissolves_g_g
 
 
-def _beside_alcohol(share: float) -> float:
+def _alcohol_factor(share: float) -> float:
     """Returns the factor [0 to 1] on the sucrose that a gram of water dissolves when `share` [0 to 1] of the mass of the solvent is ethanol."""
     for (p0, f0), (p1, f1) in itertools.pairwise(_ALCOHOL_LOWERS):
         if share <= p1:

@@ -25,8 +25,8 @@ from ..safety.shelf_life import Keeping
 from ..spec import spec as s
 from ..spec.sentences import amount_words, material_name, step_title, vessel_name
 
-Beside = Literal["nothing", "volume", "cups"]
-BESIDE: tuple[Beside, ...] = ("nothing", "volume", "cups")
+SecondMeasure = Literal["nothing", "volume", "cups"]
+SECOND_MEASURES: tuple[SecondMeasure, ...] = ("nothing", "volume", "cups")
 FINE_G = 0.01
 LEAST_G = 0.005
 """What rounds to nothing on a fine scale is not weighed."""
@@ -59,7 +59,7 @@ def in_spoons(volume_ml: float, locale: Locale) -> str:
     return ""
 
 
-def second_measure(material: Material | None, mass_g: float, locale: Locale, beside: Beside) -> Message:
+def second_measure(material: Material | None, mass_g: float, locale: Locale, beside: SecondMeasure) -> Message:
     """Returns what is printed after a mass [g]: mL, or cups in the `locale`'s size; nothing if the density is unknown."""
     if material is None or beside == "nothing":
         return NOTHING
@@ -165,7 +165,7 @@ class Card:
     marks: bool
 
 
-def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: float, beside: Beside) -> Iterator[CardLine]:
+def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: float, beside: SecondMeasure) -> Iterator[CardLine]:
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     for added in done.added:
         line = spec.lines.get(added.line)
@@ -258,7 +258,7 @@ LABELS: Mapping[str, Message] = {
 """The headings of a card, by name."""
 
 
-def _check_asked(evaluation: Evaluation, language: str, resolution_g: float, beside: Beside) -> None:
+def _check_asked(evaluation: Evaluation, language: str, resolution_g: float, beside: SecondMeasure) -> None:
     """Raises Refusal for a language without a catalogue, a resolution or a measure that a card cannot have, and a spec that cannot be made to its end."""
     if language not in languages():
         raise Refusal(
@@ -273,11 +273,11 @@ def _check_asked(evaluation: Evaluation, language: str, resolution_g: float, bes
             "resolution_g",
             message("above 0 and at most 100 g"),
         )
-    if beside not in BESIDE:
+    if beside not in SECOND_MEASURES:
         raise Refusal(
             message("“{beside}” does not stand beside weights", beside=beside),
             "beside",
-            message("there are {beside}", beside=listed(BESIDE, "comma")),
+            message("there are {beside}", beside=listed(SECOND_MEASURES, "comma")),
             message("Choose one of them"),
         )
     if evaluation.flow.refusal:
@@ -286,7 +286,7 @@ def _check_asked(evaluation: Evaluation, language: str, resolution_g: float, bes
         raise Refusal(message("Nothing is made yet"), "steps", remedy=message("Add a step and put something in"), code="nothing_made")
 
 
-def _steps(evaluation: Evaluation, language: str, resolution_g: float, beside: Beside) -> Iterator[CardStep]:
+def _steps(evaluation: Evaluation, language: str, resolution_g: float, beside: SecondMeasure) -> Iterator[CardStep]:
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     for n, done in enumerate(evaluation.flow.steps):
         title = step_title(done.step, materials, first=n == 0, spec=spec).text(language)
@@ -301,7 +301,9 @@ def _steps(evaluation: Evaluation, language: str, resolution_g: float, beside: B
         )
 
 
-def card(evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_g: float = SCALE_G, beside: Beside = "nothing") -> Card:
+def card(
+    evaluation: Evaluation, language: str = SOURCE_LANGUAGE, *, resolution_g: float = SCALE_G, beside: SecondMeasure = "nothing"
+) -> Card:
     """Returns what stands on the card of a spec, as text in `language`: weights to `resolution_g` [g], with volumes or cups as `beside` says.
 
     Raises Refusal for a language without a catalogue, a resolution of 0 or above 100 g, another measure, and a spec that cannot be made to its end.

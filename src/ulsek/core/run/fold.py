@@ -26,7 +26,7 @@ from .events.catalogue import in_order
 from .events.event import Event
 from .events.supplies import TakenFrom, WentOn
 from .learned_priors import read_priors
-from .reading_check import ReadingCheck, evidence_of, hot_fill_of, read_beside
+from .reading_check import ReadingCheck, compared_reading, evidence_of, hot_fill_of
 from .repair import Repair, RepairAddition, RepairState
 from .state import RunState, place_of
 
@@ -129,7 +129,7 @@ def fold(
     checks: list[ReadingCheck] = []
     for taken in record.readings:
         place = place_of(evaluation, taken.actual_g, taken.done)
-        check, estimate = read_beside(evaluation, taken.reading, place)
+        check, estimate = compared_reading(evaluation, taken.reading, place)
         checks.append(check)
         weighed = place is not None and check.property == "mass_g" and _stands_after(evaluation, place, taken.done)
         if weighed and place is not None:

@@ -34,7 +34,7 @@ class ReadingCheck:
     step: str
 
 
-def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> tuple[ReadingCheck, Estimate]:
+def compared_reading(evaluation: Evaluation, reading: Reading, place: int | None) -> tuple[ReadingCheck, Estimate]:
     """Returns a reading compared with its prediction, and the estimate after it; a reading that disagrees changes nothing until it is confirmed."""
     prop, value = reading.property, reading.value
     step = evaluation.flow.steps[place].step.id if place is not None else ""
@@ -56,22 +56,22 @@ def read_beside(evaluation: Evaluation, reading: Reading, place: int | None) -> 
     return ReadingCheck(reading.event, prop, value, found.predicted, True, text, step), estimate
 
 
-def _question(prop: str, surprise: float, done: StepFlow) -> Message:
+def _question(prop: str, residual: float, done: StepFlow) -> Message:
     """Returns the question about a reading that disagrees: a mass that is missing or too large is no error of an instrument; pulp gives more if it is worked
     through.
     """
     if prop not in ("mass_g", "volume_ml"):
         return message("Stir, let it cool to 20 °C and read again; if it stands, check what was weighed.")
-    amount = grams(abs(surprise)) if prop == "mass_g" else Computed(abs(surprise), "mL")
+    amount = grams(abs(residual)) if prop == "mass_g" else Computed(abs(residual), "mL")
     tared = message("Was the pan tared?")
     if done.step.family in ("extract", "strain", "clarify"):
-        if surprise <= 0:
+        if residual <= 0:
             came = message("{amount} less came through than this material gives.", amount=amount)
             return sentences(came, message("What is left in the cloth, and can it be pressed again?"), tared)
         came = message("{amount} more came through than this material gives.", amount=amount)
         stirred = message("Cooked fruit falls apart and gives more when it is stirred or pressed through: was it?")
         return sentences(came, stirred if done.before.pulp_g else NOTHING, message("Is solid in it?"), tared)
-    if surprise > 0:
+    if residual > 0:
         more = message("{amount} more than went in.", amount=amount)
         return sentences(more, tared, message("Was something added and not written down?"))
     lost = message("Was something spilled, boiled off or left in another vessel? Write down which.")

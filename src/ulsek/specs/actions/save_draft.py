@@ -36,7 +36,7 @@ def save_draft(member: Member, spec_id: UUID, body: dict[str, Any], revision: in
     If the newest save came from the same tab (`writer`), only its acknowledgement was lost, so that is no conflict. Raises Refusal for what is not a spec file,
     and for more than 256 kB.
     """
-    saved = _save_or_keep_beside(member, spec_id, body, revision, writer)
+    saved = _save_or_keep_aside(member, spec_id, body, revision, writer)
     if isinstance(saved, SideDraft):
         # Raised after the action: the kept side draft must survive the refusal.
         draft = Draft.objects.select_related("saved_by").get(spec=spec_id)
@@ -45,7 +45,7 @@ def save_draft(member: Member, spec_id: UUID, body: dict[str, Any], revision: in
 
 
 @action
-def _save_or_keep_beside(member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str) -> Draft | SideDraft:
+def _save_or_keep_aside(member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str) -> Draft | SideDraft:
     if body.get("format") != FORMAT or not isinstance(body.get("steps"), list):
         raise Refusal(message("This is no Ulsek spec file"), "format", message("format must be “{format}”", format=FORMAT), code="not_ours")
     if len(json.dumps(body)) > MOST_BYTES:

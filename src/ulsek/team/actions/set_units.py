@@ -5,7 +5,7 @@ from __future__ import annotations
 from ulsek.core.base.messages import listed, message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.units import LOCALES
-from ulsek.core.results.spec_card import BESIDE
+from ulsek.core.results.spec_card import SECOND_MEASURES
 
 from ..access import Member
 from ..action import action
@@ -15,7 +15,7 @@ from ..models import House
 @action(whole_house=True)
 def set_units(member: Member, beside: str, locale: str) -> House:
     """Sets the units of the house and returns it. Raises Refusal for an unknown second measure, and for unknown cups."""
-    for value, where, allowed in ((beside, "beside", BESIDE), (locale, "locale", LOCALES)):
+    for value, where, allowed in ((beside, "beside", SECOND_MEASURES), (locale, "locale", LOCALES)):
         if value not in allowed:
             raise Refusal(
                 message("“{value}” is not known here", value=value),
