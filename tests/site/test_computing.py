@@ -1,5 +1,6 @@
 """Computations in processes of their own: what they return and raise comes back whole, and what takes too long is ended."""
 
+import multiprocessing
 import os
 import signal
 import threading
@@ -55,6 +56,17 @@ def test_what_takes_too_long_or_dies_is_said_and_the_next_one_is_worked_out(func
         assert refused.value.text == words
         assert time.monotonic() - begun < 8
     assert in_time(abs, -3) == 3
+
+
+def test_what_waits_while_every_process_dies_is_worked_out_by_new_ones():
+    for _ in range(3):
+        in_time(os.getpid)  # started
+        processes = multiprocessing.active_children()
+        for process in processes:
+            process.kill()
+        for process in processes:
+            process.join()
+        assert in_time(abs, -3) == 3
 
 
 def test_only_so_many_wait_at_once_and_the_next_is_told_so():

@@ -11,6 +11,7 @@ import multiprocessing
 import threading
 from collections.abc import Callable
 from concurrent.futures import TimeoutError as TooLate
+from concurrent.futures.process import BrokenProcessPool
 from typing import Any, ParamSpec, TypeVar
 
 from pebble import ProcessExpired, ProcessPool
@@ -34,6 +35,9 @@ def _running() -> ProcessPool:
     global _pool  # noqa: PLW0603 # one for the process
     with _lock:
         if _pool is None or not _pool.active:
+            if _pool is not None:
+                # Its other processes may still compute; ending them takes a moment, for which nobody waits.
+                threading.Thread(target=_pool.join, daemon=True).start()
             # Spawned, not forked: the site's process has threads, and locks that they may hold.
             _pool = ProcessPool(max_workers=PROCESSES, context=multiprocessing.get_context("spawn"))
         return _pool
@@ -58,11 +62,12 @@ def within(limit_s: float, function: Callable[..., R], /, *args: Any, **kwargs: 
     if not _places.acquire(timeout=WAIT_S):
         raise Refusal(message("Much is being worked out just now"), "body", remedy=message("Try again in a moment"), code="busy")
     try:
-        scheduled = _running().schedule(function, args=args, kwargs=kwargs, timeout=limit_s)
-        # Its time begins when a process takes it; before that it waits for the calls ahead of it.
-        return scheduled.result(timeout=limit_s + LIMIT_S * AT_ONCE / PROCESSES)
+        try:
+            return _computed(limit_s, function, args, kwargs)
+        except BrokenProcessPool:
+            # A process that dies before it is known what it computes breaks the pool for every call in it, so each is made once more.
+            return _computed(limit_s, function, args, kwargs)
     except TooLate:
-        scheduled.cancel()  # type: ignore[no-untyped-call]
         raise Refusal(
             message("This took too long to work out, and was stopped"),
             "body",
@@ -70,12 +75,26 @@ def within(limit_s: float, function: Callable[..., R], /, *args: Any, **kwargs: 
             message("Take it apart, and try again"),
             "too_slow",
         ) from None
-    except ProcessExpired:
+    except (ProcessExpired, BrokenProcessPool):
         raise Refusal(
             message("This could not be worked out"), "body", remedy=message("Take it apart, and try again"), code="too_slow"
         ) from None
     finally:
         _places.release()
+
+
+def _computed(limit_s: float, function: Callable[..., R], args: tuple[Any, ...], kwargs: dict[str, Any]) -> R:
+    """Returns and raises what the function does in another process; raises TooLate, ProcessExpired or BrokenProcessPool if it does not come to an end there."""
+    try:
+        scheduled = _running().schedule(function, args=args, kwargs=kwargs, timeout=limit_s)
+    except RuntimeError as error:
+        raise BrokenProcessPool("it broke before the call was made") from error
+    try:
+        # Its time begins when a process takes it; before that it waits for the calls ahead of it.
+        return scheduled.result(timeout=limit_s + LIMIT_S * AT_ONCE / PROCESSES)
+    except TooLate:
+        scheduled.cancel()  # type: ignore[no-untyped-call]
+        raise
 
 
 def warm() -> None:
