@@ -30,11 +30,14 @@ export function amount(value: number, unit: string, decimals?: number): string {
   return `${printed} ${unit}`.replaceAll(" ", GAP);
 }
 
-/** A value of a figure with its unit, or with its name before a pure number: "40.0 °Bx", "pH 2.90". */
+/** A value of a figure with its unit: "40.0 °Bx". */
 export function withUnit(key: FigureKey, value: number): string {
-  const { name, unit, decimals } = FIGURES[key];
-  return unit ? amount(value, unit, decimals) : `${name} ${figure(value, decimals)}`;
+  const { unit, decimals } = FIGURES[key];
+  return unit ? amount(value, unit, decimals) : figure(value, decimals);
 }
+
+/** A value of a figure with its unit, or with its name before a pure number: "40.0 °Bx", "pH 2.90". */
+export const named = (key: FigureKey, value: number) => (FIGURES[key].unit ? "" : `${FIGURES[key].name} `) + withUnit(key, value);
 
 /** A value of a figure without its unit, where the unit stands elsewhere: "40.0". */
 export const withoutUnit = (key: FigureKey, value: number) => figure(value, FIGURES[key].decimals);

@@ -1,6 +1,6 @@
 /** Events of a batch in words: as a person would tell another what was done, and as they would call it to take it back. */
 
-import { amount, figure, GAP, withUnit } from "../../parts/numbers";
+import { amount, figure, GAP, named } from "../../parts/numbers";
 import { type EventBody, type EventKind, type Happening, thatCount } from "../../sync/event";
 import type { Run } from "../../sync/runDesk";
 
@@ -59,7 +59,7 @@ const TAKEN_BACK: Words<Reversible> = {
   went_on: (body, names) => `going on with another crate of ${low(names.line(body.line), "it")}`,
   taken_from: (body, names) => `where ${low(names.line(body.line), "that line")} comes from`,
   wrong_jar: (body, names) => `the other jar for ${low(names.line(body.line), "that line")}`,
-  read: (body) => (body.value == null ? "the titration" : `the reading of ${withUnit(body.property, body.value)}${withVessel(body)}`),
+  read: (body) => (body.value == null ? "the titration" : `the reading of ${named(body.property, body.value)}${withVessel(body)}`),
   tasted: () => "what was tasted",
   sampled: (body) => `the sample of ${figure(body.mass_g)}${GAP}g`,
   spilled: (body) => `the spill of ${figure(body.mass_g)}${GAP}g`,
