@@ -68,6 +68,7 @@ def _factor_for(
             raise Refusal(message("This spec makes nothing"), "steps", remedy=message("Put something in"))
         if abs(makes - wanted) <= _TOLERANCE * wanted:
             return factor
+        # Steam and what clings do not grow with the batch, so one proportion is not enough; the error shrinks each time.
         factor *= wanted / makes
     raise Refusal(message("No batch of this spec gives {amount}", amount=what), where, remedy=message("Start from a weight instead"))
 
@@ -163,6 +164,7 @@ def factor_for_stock(spec: s.Spec, materials: Mapping[str, Material], have_g: Ma
         return _factor_for(spec, materials, mass_g, lambda done: done.went_in_g.get(key, 0.0), Given(mass_g, "g"), f"have_g/{key}")
 
     factors = {key: factor_for(key, mass_g) for key, mass_g in have_g.items()}
+    # The material that allows the smallest batch limits them all.
     first = min(factors, key=lambda key: factors[key])
     went_in = evaluate(spec, materials, AsMade(factors[first])).went_in_g
     left = {key: mass_g - went_in.get(key, 0.0) for key, mass_g in have_g.items() if key != first}
@@ -199,6 +201,7 @@ def factor_for_vessel(
         ]
         return max(volumes, default=0.0)
 
+    # The fullest step decides, which is not always the last: reductions begin fuller than they end.
     fits = capacity_ml * (1.0 - head_room_percent / 100.0)
     return _factor_for(
         spec,
@@ -251,6 +254,7 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
     lines = inputs.spec.lines
     exact = {key: mass for key, mass in evaluation.flow.masses.items() if key in lines and not lines[key].own}
     step = {key: _step_g(inputs.materials[lines[key].material], resolution_g, jigger_ml) for key in exact}
+    # At least one step of the scale: a line rounded to nothing would be left out of the recipe.
     weighed = {key: max(step[key], round(mass / step[key]) * step[key]) if mass > 0 else 0.0 for key, mass in exact.items()}
     again = evaluate(inputs.spec, inputs.materials, AsMade(inputs.made.factor, {**inputs.made.actual_g, **weighed}))
     changes: dict[str, float] = {}
@@ -284,6 +288,7 @@ def _coarse_words(material: Material, mass: float, resolution_g: float) -> Messa
         "resolution": Given(resolution_g),
         "share": Computed(100 * resolution_g / mass, decimals=0),
     }
+    # What does not dissolve settles in a dilution, so that no part of it is representative.
     if material.per_gram().of("insolubles") > 0.02:
         return message("{material}: {mass} on a scale of {resolution} g is {share} % unsure; take a finer scale.", **unsure)
     return message(

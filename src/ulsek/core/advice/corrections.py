@@ -29,6 +29,7 @@ _LEAST_FLAG = {"sugar_g_100ml": 1.0, "acid_g_100ml": 0.1}
 
 def before_bottling(evaluation: Evaluation) -> int:
     """Returns the index of the last step before cooling and bottling, after which the product can still be corrected. Raises Refusal for a spec without steps."""
+    # After cooling and bottling nothing can be added any more.
     places = [i for i, done in enumerate(evaluation.flow.steps) if not done.step.ends and evaluation.figures[i].get("volume_ml")]
     if not places:
         raise Refusal(message("There is nothing to correct yet"), "steps", remedy=message("Pour something in first"), code="empty")
@@ -38,6 +39,7 @@ def before_bottling(evaluation: Evaluation) -> int:
 def repair_materials(spec: s.Spec, materials: Mapping[str, Material]) -> list[Material]:
     """Returns the materials that may be added: the spec's own water, sugars and acids, and the usual one of each kind that it does not use."""
     used = [materials[key] for key in spec.material_keys if key in materials]
+    # A spec with cane sugar is corrected with cane sugar; white sugar is offered only where none is used.
     kinds = {material.kind for material in used}
     spare = [material for key, material in materials.items() if key not in spec.material_keys and material.kind not in kinds]
     return [material for material in (*used, *spare) if material.kind in ("water", "sweetener", "acid")]
@@ -91,6 +93,7 @@ def ways(evaluation: Evaluation, asked: Sequence[Any], offered: Sequence[Materia
     aims = []
     for n, item in enumerate(asked):
         keep = isinstance(item, Mapping) and item.get("bound") == "keep"
+        # “Keep” is an aim at the present value: additions for one figure would move the others.
         aims.append(read_aim({**item, "value": _now(item.get("property"), liquid, spent), "bound": "is"} if keep else item, f"aims/{n}"))
     return alternatives(liquid, aims, offered, most, spent)
 
@@ -117,6 +120,7 @@ def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, 
     found = ((step, line) for step in evaluation.inputs.spec.steps for line in step.lines if line.material == material)
     for step, line in found:
         entry = next(entry for item in changed["steps"] if item["id"] == step.id for entry in item["lines"] if entry["id"] == line.id)
+        # A target stays a target: with a mass in its place the spec would no longer correct itself.
         if isinstance(line.amount, s.Target):
             unit = evaluation.inputs.materials[material].per_gram()
             place = next(done for done in evaluation.flow.steps if done.step.id == step.id)

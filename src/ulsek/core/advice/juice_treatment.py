@@ -237,6 +237,7 @@ def _cleared(
     step = way.kind("clear", "jar")
     minutes = _minutes(step, juice.liquid, warm_c)
     if way.kind is Enzyme:
+        # Settling is waiting only; the enzyme's own time decides what is cut.
         step = Enzyme("clear", "jar", minutes=minutes.value - _SETTLES_MIN, temperature_c=warm_c)
     remarks = tuple(step.remarks(filled, step.act(filled, _ReferenceContext())))
     middle, low, high = (step.act(filled, _ReferenceContext(where)).state.liquid for where in (0.0, -1.0, 1.0))
@@ -263,6 +264,7 @@ def _cleared(
         missing,
     )
     warned = any(remark.severity != "note" for remark in remarks)
+    # Loss, time and haze in one figure, each as a share of what would be unbearable.
     lost = 1.0 - method.left_g.value / filled.mass_g
     return (missing, warned, lost + minutes.value / _SLOW_MIN + _HAZE_WEIGHT * (1.0 - taken)), method
 
@@ -296,6 +298,7 @@ def stronger_ways(
             message("Thin it instead"),
             "unreachable",
         )
+    # Dissolved solids stay, so the mass that is left follows from both °Bx.
     ends = juice.mass_g * have / want_brix
     drip = _by_drip(juice, want_brix, steep)
     steam = juice.mass_g - ends

@@ -90,6 +90,7 @@ class _Linear:
         grams = contents.grams
         mass = contents.mass_g
         dissolved = math.fsum(g for key, g in grams.items() if SUBSTANCES[key].dissolved)
+        # As `titratable_g`, but signed: a column may take protons away.
         acid = CITRIC_EQUIVALENT_G * math.fsum(g * PROTONS[key] for key, g in grams.items() if key in PROTONS)
         spirit = grams.get("ethanol", 0.0) * 1000.0 / PURE_ETHANOL_KG_M3
         return cls((mass, mass - grams.get("insolubles", 0.0), volume, dissolved, contents.total(SUGARS), acid, spirit, money))
@@ -120,6 +121,7 @@ class _Problem:
         self.base = _Linear.of(contents, volume, money).parts
         step = max(1.0, 0.02 * contents.mass_g)
         self.columns = [
+            # Volume is not additive: its slope is measured on this vessel, by a fiftieth of its mass.
             _Linear.of(unit, (volume_ml(contents + unit.scaled(step)) - volume) / step, price).parts
             for unit, price in zip(self.units, self.prices, strict=True)
         ]
@@ -145,6 +147,7 @@ class _Problem:
         if bottom is None:
             return [self.columns[i][top] for i in chosen], aim.value - self.base[top]
         scale = 100.0
+        # N/D = v is linear once it is multiplied out: N − v D = 0.
         row = [scale * self.columns[i][top] - aim.value * self.columns[i][bottom] for i in chosen]
         return row, aim.value * self.base[bottom] - scale * self.base[top]
 
@@ -202,6 +205,7 @@ def _guesses(problem: _Problem, size: int) -> Iterator[tuple[float, tuple[int, .
         for met in range(min(size, len(exact)), -1, -1):
             for aimed in product(combinations(exact, met), combinations(bounds, size - met)):
                 both = (*aimed[0], *aimed[1])
+                # Without an acid in the choice nothing moves the pH on purpose.
                 if any(problem.aims[k].property == "ph" for k in both) and not acid:
                     continue
                 rows = [problem.row(problem.aims[k], chosen) for k in both if problem.aims[k].property != "ph"]
@@ -210,6 +214,7 @@ def _guesses(problem: _Problem, size: int) -> Iterator[tuple[float, tuple[int, .
                     yield 0.0, chosen, both, [0.001 * problem.contents.mass_g] * size
                     continue
                 grams = solve_linear([row for row, _ in rows], [right for _, right in rows])
+                # Slightly negative guesses may become positive on the exact figures; others are hopeless.
                 if grams is None or min(grams) < -0.05 * max(1.0, *grams) or sum(grams) > _MOST_TIMES * problem.contents.mass_g:
                     continue
                 if problem.looks_right(chosen, grams):
@@ -220,6 +225,7 @@ def _ways(problem: _Problem, size: int, most: int) -> list[Solution]:
     """Returns choices of `size` additions that meet every aim, the lightest first; at most `most` of them."""
     found: list[Solution] = []
     for light, chosen, aimed, guess in sorted(_guesses(problem, size), key=lambda item: (item[0], item[1])):
+        # The linear mass is within a tenth of the exact one: nothing lighter can follow.
         if len(found) >= most and light > 1.1 * found[-1].mass_g:
             break
         grams = problem.refined(chosen, aimed, guess)
@@ -241,6 +247,7 @@ def closest(problem: _Problem) -> Solution:
     """Returns the additions with the smallest relative misses: Gauss–Newton with masses of at least zero, until it no longer improves."""
     chosen = list(range(len(problem.offered)))
     grams = [0.0] * len(chosen)
+    # Relative misses, so that °Bx and g/100 mL weigh alike.
     scales = [max(abs(aim.value), 0.05) for aim in problem.aims]
 
     def misses(amounts: Sequence[float]) -> list[float]:
@@ -264,6 +271,7 @@ def closest(problem: _Problem) -> Solution:
         while size > 1e-4 and not better:
             tried = [min(reach, max(0.0, mass + size * change)) for mass, change in zip(grams, step, strict=True)]
             there = misses(tried)
+            # Halve the step until it improves: Gauss–Newton may overshoot far from the answer.
             better = distance(there) < best * (1.0 - 1e-9) - 1e-18
             size /= 2.0
         if not better:
@@ -281,6 +289,7 @@ def _held_step(slopes: Sequence[Sequence[float]], off: Sequence[float], grams: S
     step = [0.0] * len(grams)
     while free:
         normal = [[math.fsum(a * b for a, b in zip(slopes[i], slopes[j], strict=True)) for j in free] for i in free]
+        # Materials that do the same, such as two sugars, make the system singular without it.
         ridge = 1e-6 * max((normal[n][n] for n in range(len(free))), default=0.0) + 1e-30
         for n in range(len(free)):
             normal[n][n] += ridge

@@ -49,6 +49,7 @@ def span_of(value: float, low: float = 0.0, high: float = math.inf) -> tuple[flo
     """Returns (least, most, stride) in which to vary a figure, in its own unit, within its bounds: 20 is varied from 10 to 30 in steps of 1. Source: house
     experience.
     """
+    # A power of ten, so that the slider shows round figures.
     stride = 10.0 ** math.floor(math.log10(value) - _STEPS_LOG10)
     least, most = _rounded(_LOW_SHARE * value, stride), _rounded(_HIGH_SHARE * value, stride)
     return max(low, least), min(high, most), float(f"{stride:.2g}")

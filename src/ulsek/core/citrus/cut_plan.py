@@ -69,6 +69,7 @@ class Fruit:
     @property
     def pack_price(self) -> float:
         """Price of a pack [currency]. A pack without a price still has a small cost, so that none is ordered without need."""
+        # Without a price a plan would order packs at will.
         return max(0.01, self.price) * self.pack
 
     def gives(self, kind: Kind, way: str) -> float:
@@ -76,6 +77,7 @@ class Fruit:
         if kind not in WAYS[way]:
             return 0.0
         if kind == "juice":
+            # Skin taken off first costs juice: the fruit dries, and the hand grips it worse.
             return self.juice_ml * (1.0 if way == "juice" else JUICE_AFTER_ZEST_SHARE)
         return {"zest": self.zest_g, "peel": self.peel_g, "wheels": figure("cut", "wheels"), "whole": 1.0}[kind]
 
@@ -251,8 +253,10 @@ def plan_of(
             at = (cut.fruit, kind)
             made[at] = made.get(at, 0.0) + cut.count * by_key[cut.fruit].gives(kind, cut.way)
     for (key, kind, _), amount in shares.items():
+        # What is cut and not asked for is surplus, as long as it is enough to weigh.
         made[key, kind] -= amount
     over = {at: amount for at, amount in made.items() if amount > 1e-3}
+    # Everything of a cut fruit that no demand takes is waste: mass in less mass used.
     whole = math.fsum(cut.count * by_key[cut.fruit].fruit_g for cut in cuts)
     used = math.fsum(amount * by_key[key].grams(kind) for (key, kind, _), amount in shares.items())
     return Plan(
@@ -271,6 +275,7 @@ def naive_plan(fruits: Sequence[Fruit], wants: Sequence[Want]) -> Plan:
 
     If it takes skin and juice, the same fruit yields both; the rest of the fruit is thrown away.
     """
+    # Packs can be ordered at will; a case in hand ends.
     left = {fruit.key: (MOST_FRUIT if fruit.pack else fruit.count) for fruit in fruits}
     cuts: dict[tuple[str, str, float], int] = {}
     shares: dict[tuple[str, Kind, str], float] = {}
@@ -282,6 +287,7 @@ def naive_plan(fruits: Sequence[Fruit], wants: Sequence[Want]) -> Plan:
                 continue
             while open_ and left[fruit.key]:
                 way = _usual_way(open_)
+                # As many fruits as the first kind to be covered needs; then the next way is chosen anew.
                 done = [kind for kind in WAYS[way] if kind in open_]
                 count = min(left[fruit.key], max(1, math.ceil(min(open_[k] / max(1e-9, fruit.gives(k, way)) for k in done) - 1e-9)))
                 left[fruit.key] -= count
@@ -309,6 +315,7 @@ def naive_plan(fruits: Sequence[Fruit], wants: Sequence[Want]) -> Plan:
 
 def _usual_way(open_: Mapping[Kind, float]) -> str:
     """Returns how a person would cut the next fruit for what is still needed."""
+    # Skin comes off before the juice: a squeezed half cannot be zested.
     skin = "zest" if "zest" in open_ else "peel" if "peel" in open_ else ""
     if skin and "juice" in open_:
         return f"{skin}, then juice"
@@ -324,9 +331,11 @@ def objective(plan: Plan, fruits: Sequence[Fruit]) -> float:
     by_key = {fruit.key: fruit for fruit in fruits}
     bought = math.fsum(packs * by_key[key].pack_price for key, packs in plan.packs.items())
     missing = math.fsum(shortage_weight(kind, fruits) * amount for (_, kind), amount in plan.short.items())
+    # Weights so far apart that a lower one never outweighs a higher one in a day's plan.
     return missing + plan.bin_g + MONEY_G * plan.cost + BUY_G * bought
 
 
 def shortage_weight(kind: Kind, fruits: Sequence[Fruit]) -> float:
     """Returns the grams of waste [g] that one unit of shortage of a kind counts as. Source: as `objective`."""
+    # In grams of fruit, so that a missing wheel weighs as much as the fruit that it needs.
     return _SHORT_G * max((fruit.grams(kind) for fruit in fruits), default=1.0)

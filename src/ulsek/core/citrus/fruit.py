@@ -52,6 +52,7 @@ class Variety:
 
         A bergamot of 140 g: 9.8 and 31 g. Error a third until this house has weighed some. Source: `data/juices.csv`; house experience of the peeler.
         """
+        # A grater takes the coloured part only, a peeler also some of the white.
         return self.zest_share * fruit_g, PEELER_TAKES * self.peel_share * fruit_g
 
     def thrown_skin_g(self, mass_g: float, skin_g: float, binned_g: float) -> float:
@@ -76,6 +77,7 @@ def varieties() -> Mapping[str, Variety]:
         key = row["name"]
         if row["group"] != "citrus" or key not in described:
             continue
+        # The tables name one usual mass; sizes of one variety in trade lie about so far apart.
         weight = float(row["fruit_g"])
         found[key] = Variety(
             key,

@@ -108,6 +108,7 @@ def _after_wait(of: Variety, jar: PeelJar, sugar_g: float, drawn_g_g: Range | No
     """Returns the jar after its wait: peel, and `sugar_g` [g] of sugar with what it has drawn, its process figures moved by `z` half-ranges. Source: `Macerate`."""
     peel = _peel(of.key)
     parts = {name: part.scaled(jar.peel_g) for name, part in peel.parts_per_gram().items()}
+    # The same verbs as in a spec compute it, so that both agree to the last gram.
     packed = VesselState(Contents({"sucrose": sugar_g}), {}, (Piece(peel.key, parts, jar.peel_g),), temperature_c=jar.warm_c)
     step = Macerate("draw", "jar", minutes=jar.hours * 60.0, temperature_c=jar.warm_c, drawn_g_g=drawn_g_g)
     return step.act(packed, _JarContext(peel, z)).state
@@ -151,12 +152,17 @@ def oil_sugar(of: Variety, jar: PeelJar, peel_g_ml: float | None = None, drawn_g
     jar.check()
     peel_g, hours, warm_c = jar.peel_g, jar.hours, jar.warm_c
     packed = prior("peel_g_per_ml").value if peel_g_ml is None else peel_g_ml
+    # By volume both are packed: peel by its bulk density, sugar by its own.
     sugar = peel_g * jar.ratio if jar.measure == "weight" else peel_g / packed * _sugar_g_ml() * jar.ratio
+    # Expected, low and high: every uncertain figure of the process moves together, which is the wide end.
     jars = [_after_wait(of, jar, sugar, drawn_g_g, z) for z in (0.0, -1.0, 1.0)]
     drawn = Range(*(state.liquid.mass_g - sugar for state in jars))
+    # The most pours off where the jar draws much and the peel holds back little, hence the opposite signs.
     pours = Range(*(_runs_off(state, of, jar.pressed, z) for state, z in zip(jars, (0.0, 1.0, -1.0), strict=True)))
+    # Sugar dissolves only in the water that it has drawn, to saturation.
     dissolved = sugar - undissolved_at(jars[0].liquid, warm_c)
     reached = extent(hours * 60.0, DRAW_H.value, warm_c)
+    # Oil sits in the zest alone; its release follows the draw of water from the same cells.
     runs = 1000.0 * peel_g * figure("zest_in_peel") * figure("oil_runs") * reached
     oil = Range(*(runs * share for share in (of.zest_oil.value, of.zest_oil.low, of.zest_oil.high)))
     remarks = [message("Spent peel: cover it with the water of the next syrup, candy it, or lay it in spirit for a day.")]
@@ -176,6 +182,7 @@ def oil_sugar(of: Variety, jar: PeelJar, peel_g_ml: float | None = None, drawn_g
         sugar - dissolved,
         pours,
         oil,
+        # Three time constants are 95 % of an exponential approach; warmth shortens them.
         3.0 * DRAW_H.value / math.pow(2.0, (warm_c - 20.0) / DOUBLES_PER_K),
         tuple(remarks),
     )
@@ -212,6 +219,7 @@ def draw_plateau(peel_g: float, spent_g: float, hours: float, warm_c: float = 20
             message("Say how warm the jar stood"),
             "out_of_bounds",
         )
+    # A short wait stops on the way to the plateau; dividing by the extent extrapolates to it.
     return (peel_g - spent_g) / peel_g / extent(hours * 60.0, DRAW_H.value, warm_c)
 
 

@@ -298,13 +298,13 @@ def _over(asked: PlanProblem, offers: Callable[[str], Sequence[str]]) -> Iterabl
 
 def _sentence(asked: PlanProblem) -> Message:
     """Returns the count of fruits that the plan cuts, its shortages, and whether a better plan may exist."""
-    count, verbatim = sum(cut.count for cut in asked.cut_now), sum(cut.count for cut in asked.naive.cuts)
+    count, naive_count = sum(cut.count for cut in asked.cut_now), sum(cut.count for cut in asked.naive.cuts)
     names = {want.key: want.name for want in asked.wants}
     short = list(dict.fromkeys(names[want] for want, _ in asked.short))
     if short:
         does = message("Not all of it: short for {wants}. This is the nearest", wants=listed(short, "comma"))
-    elif verbatim > count and not asked.naive.short:
-        does = message("{count} fruits do it, {spared} fewer than each on its own", count=count, spared=verbatim - count)
+    elif naive_count > count and not asked.naive.short:
+        does = message("{count} fruits do it, {spared} fewer than each on its own", count=count, spared=naive_count - count)
     else:
         does = message("{count} fruits do it", count=count)
     if asked.plan.proved:

@@ -38,6 +38,7 @@ def keeps(rules: Mapping[str, Any] | None = None) -> tuple[StorageForm, ...]:
     said = rules or starting_rules()
     found = []
     for form in experience()["forms"]:
+        # Safety follows the house's own rules, quality the tables: a stricter house shortens only the former.
         group = said["classes"][form["class"]]
         low, value, high = form["quality_h"]
         frozen = form.get("frozen", False)

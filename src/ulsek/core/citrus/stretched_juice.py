@@ -127,11 +127,13 @@ def stretch(of: Variety, asked: StretchInputs, own: OwnFruit = TYPICAL) -> Stret
     read = juice.measured()
     volume = asked.times * asked.juice_ml
     start = juice.per_gram().solution
+    # Measures are by volume and balances by mass.
     start = start.scaled(asked.juice_ml * read["density_g_ml"] / start.mass_g)
     acids, water = _acids_and_water(of, asked, read["acid_g_100ml"], start)
     made = start + Contents(acids) + Contents({"water": water})
     fruit_g = asked.juice_ml * read["density_g_ml"] / (of.juice_share.value if own.juice_share is None else own.juice_share)
     zest, remarks = _zest_g(of, asked, fruit_g)
+    # Fruit and acid are bought by mass; the water is free.
     acid = sum(acids.values())
     fresh_cost = None if own.price_kg is None else own.price_kg * fruit_g / asked.juice_ml
     cost = None if own.price_kg is None or own.acid_kg is None else (own.price_kg * fruit_g + own.acid_kg * acid) / volume
@@ -145,6 +147,7 @@ def stretch(of: Variety, asked: StretchInputs, own: OwnFruit = TYPICAL) -> Stret
         acid_g_100ml(made),
         _oil_mg_l(of, asked, zest),
         {"sugar_g_100ml": read["sugar_g_100ml"], "acid_g_100ml": read["acid_g_100ml"], "oil_mg_l": prior("oil_mg_l_fresh").value},
+        # At n times the volume each litre needs one n-th of the fruit.
         1.0 - 1.0 / asked.times,
         cost,
         fresh_cost,
@@ -162,6 +165,7 @@ def stretch(of: Variety, asked: StretchInputs, own: OwnFruit = TYPICAL) -> Stret
 def _acids_and_water(of: Variety, asked: StretchInputs, acid: float, start: Contents) -> tuple[dict[str, float], float]:
     """Returns the mass of each acid and of the water [g] that bring the juice, of `acid` [g/100 mL], to the acid and volume asked for. Raises Refusal if none do."""
     aim, volume = acid if asked.target is None else asked.target, asked.times * asked.juice_ml
+    # Acid can be added, not taken out.
     if aim * asked.times <= acid:
         raise Refusal(
             message("{aim} g/100 mL is on the wrong side", aim=Given(aim)),
@@ -172,12 +176,14 @@ def _acids_and_water(of: Variety, asked: StretchInputs, acid: float, start: Cont
             message("Aim higher, or thin it with water alone"),
             "unreachable",
         )
+    # The juice's own proportions of acids, or the product tastes of citric acid alone.
     split = acids_in_split(cast("ByReading", of.juice.composition).acid_split, 1.0)
     whole = sum(split.values())
     reaches = [
         Reach("acid_g_100ml", aim, "Acids", Contents(split).scaled(1.0 / whole)),
         Reach("volume_ml", volume, "Water", Contents({"water": 1.0})),
     ]
+    # Acids take up volume and water dilutes acid: both amounts follow from one linear system.
     found = amounts_to_reach(start, reaches)
     if found is None or min(found) < -1e-9:
         raise Refusal(
@@ -208,6 +214,7 @@ def _zest_g(of: Variety, asked: StretchInputs, fruit_g: float) -> tuple[float, l
         remarks.append(
             message("{peel} g of peel are more than these fruits have, about {fruit} g: it comes from others.", peel=peel, fruit=fruit)
         )
+    # Oil is in proportion to the zest, so the limit scales it directly.
     oil = _oil_mg_l(of, asked, zest).value
     if oil > limit:
         zest *= limit / oil
@@ -244,6 +251,7 @@ def stretched_spec(of: Variety, made: Stretched, school: School, materials: Mapp
         liquid = done.vessels["jar"].liquid
         off = made.acid_g_100ml / acid_g_100ml(liquid)
         water += (made.volume_ml - volume_ml(liquid)) / made.water_g
+        # The zest holds back liquid with its acid: correct both factors by what came out, and make it again.
         acids *= off
     if abs(off - 1.0) > ACID_HOLDS:
         raise Refusal(
@@ -320,6 +328,7 @@ def at_equal(mixers: Sequence[tuple[str, float, float]], by: Literal["acid", "su
     found = []
     for name, sugar, acid in mixers:
         holds = acid if by == "acid" else sugar
+        # No dose of a mixer without acid brings any acid.
         if holds <= 1e-9:
             continue
         dose = 100.0 * grams / holds

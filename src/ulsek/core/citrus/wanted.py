@@ -56,6 +56,7 @@ class CitrusDemand:
 
 def hours_until(hours: float, where: str) -> float:
     """Returns the time of a demand [h from now], 0 within `GRACE_H` of now. Raises Refusal, at `where`, for an earlier one."""
+    # Somebody was typing while the minute passed.
     if hours < -GRACE_H:
         raise Refusal(message("That time is behind us"), where, remedy=message("Say by when from now on"), code="too_late")
     return max(0.0, hours)
@@ -109,11 +110,13 @@ def demand_of_spec(flow: Flow, name: str, batches: float, where: str) -> CitrusD
     for step in flow.steps:
         for added in step.added:
             if added.material in varieties():
+                # Specs weigh whole fruit; a plan counts them.
                 takes["whole"] = takes.get("whole", 0.0) + added.mass_g * batches / variety(added.material).piece_g.value
                 fruits.append(added.material)
                 continue
             fruit, _, kind = added.material.rpartition("_")
             if kind in _SKIN_AND_JUICE and fruit in varieties():
+                # Specs are in grams; juice is planned in millilitres.
                 each_g = variety(fruit).density if kind == "juice" else 1.0
                 takes[kind] = takes.get(kind, 0.0) + added.mass_g * batches / each_g
                 fruits.append(fruit)

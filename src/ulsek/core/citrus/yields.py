@@ -62,6 +62,7 @@ class FruitMeasurement:
         if self.juice_ml is None and self.weight_g is None:
             raise Refusal(message("Nothing was measured"), "juice_ml", remedy=message("One figure is enough: mL of juice"), code="missing")
         bounds = {
+            # Three times lighter or heavier than any in the tables is a slip of the pen, or another fruit.
             "weight_g": (of.piece_g.low / 3.0 * self.count, of.piece_g.high * 3.0 * self.count, "g"),
             "juice_ml": (LEAST_SHARE * of.piece_g.low * self.count / of.density, of.piece_g.high * 2.0 * self.count, "mL"),
             "peel_g": (0.0, of.piece_g.high * self.count, "g"),
@@ -81,6 +82,7 @@ class FruitMeasurement:
                     message("Check count and figure"),
                     "out_of_bounds",
                 )
+        # Rind and membranes are at least 15 % of any citrus.
         if self.weight_g is not None and self.juice_ml is not None and self.juice_ml * of.density > MOST_SHARE * self.weight_g:
             raise Refusal(
                 message("{juice} mL do not come out of {weight} g", juice=Given(self.juice_ml), weight=Given(self.weight_g)),
@@ -133,6 +135,7 @@ def check_cut(count: int, juice_ml: float, skin_g: float, skin_binned_g: float, 
             message("Count again"),
             "out_of_bounds",
         )
+    # The fruits that were taken may be the heaviest of the case.
     most_ml, most_g = MOST_SHARE * count * fruit_g * _ABOVE_MEAN, count * fruit_g
     if not 0 <= juice_ml <= most_ml:
         raise Refusal(
@@ -184,6 +187,7 @@ class YieldEstimate:
 
 
 def _update(mean: float, variance: float, seen: float, noise: float) -> tuple[float, float]:
+    # Kalman gain: how much the new figure counts against what was believed before.
     gain = variance / (variance + noise)
     return mean + gain * (seen - mean), (1.0 - gain) * variance
 
@@ -198,6 +202,7 @@ def expected_share(of: Variety, record: Sequence[float], samples: Sequence[Fruit
     source: Source = "typical"
     count = 0
     if record:
+        # The mean of the house is learnt from its cases first; this case then differs from it by their spread.
         around = _spread(record)
         for past in record:
             mean, variance = _update(mean, variance, past, around**2)
@@ -207,6 +212,7 @@ def expected_share(of: Variety, record: Sequence[float], samples: Sequence[Fruit
     for sample, share in counted:
         weighed = sample.weight_g is not None
         # Without a mass the size of the fruit is uncertain as well.
+        # Fruits differ from each other, a mean of n by √n less; the scale and the jug add one percent.
         noise = (_ONE_FRUIT * mean) ** 2 / sample.count + (0.0 if weighed else (0.12 * mean) ** 2) + (0.01 * mean) ** 2
         mean, variance = _update(mean, variance, share, noise)
         source, count = "sample", sum(item.count for item, _ in counted)
@@ -217,6 +223,7 @@ def expected_share(of: Variety, record: Sequence[float], samples: Sequence[Fruit
 def _spread(values: Sequence[float]) -> float:
     """Returns the standard deviation from case to case: this house's own, with the usual 8 % counted as four cases."""
     mean = math.fsum(values) / len(values)
+    # Two or three cases may agree by chance: the usual spread keeps the estimate from collapsing.
     own = math.fsum((value - mean) ** 2 for value in values)
     return math.sqrt((own + 4.0 * (_ONE_CASE * mean) ** 2) / (len(values) + 3))
 
@@ -232,6 +239,7 @@ def expected_skin(weighed_g: float | None, house_shares: Sequence[float], usual_
     10 g by the tables: 6.5 to 13.5. Error: the range. Source: house experience; `Variety.skin_g`.
     """
     if weighed_g is not None:
+        # The nearer the source, the narrower the range; one of them is used, they are not mixed.
         value, half = weighed_g, SKIN_OF_CASE
     elif house_shares:
         value, half = fruit_g * math.fsum(house_shares) / len(house_shares), SKIN_OF_HOUSE
@@ -245,6 +253,7 @@ def against_record(of: Variety, record: Sequence[float], samples: Sequence[Fruit
     cases.
     """
     seen = [(sample.count, share) for sample in samples if (share := sample.share(of)) is not None]
+    # From fewer than three cases “unusual” has no meaning.
     if len(record) < 3 or not seen:
         return NOTHING
     share = math.fsum(count * value for count, value in seen) / sum(count for count, _ in seen)

@@ -22,7 +22,9 @@ def minutes_before_browning(browns_min: float, ascorbic_g_l: float, t_c: float) 
     The antioxidant is used up first, then browning begins; both twice as fast per 10 K, to 45 °C. Other acids slow the enzyme but are no antioxidant of that
     kind. 20 min and 0.5 g/L at 20 °C: 140 min. Error a factor of two. Source: house experience, not a standard.
     """
+    # Beyond about 45 °C the enzyme slows again; the figure stays on the prudent side.
     pace = math.pow(2.0, (min(t_c, 45.0) - 20.0) / 10.0)
+    # Ascorbic acid turns quinones back as they form: until it is gone nothing is brown.
     return (browns_min + 60.0 * ascorbic_g_l / _USED_G_L_H) / pace
 
 
@@ -31,6 +33,7 @@ def browning_remarks(inputs: Inputs, done: StepFlow) -> Iterator[Remark]:
     state = done.state
     if state.hottest_c >= _ENZYME_DEAD_C or not state.open_since_min or state.liquid.mass_g <= 0:
         return
+    # Strong alcohol precipitates the enzyme.
     if state.liquid.of("ethanol") > _SPIRIT_STOPS * state.liquid.mass_g:
         return
     ascorbic = 1000.0 * state.liquid.of("ascorbic_acid") / volume_ml(state.liquid)

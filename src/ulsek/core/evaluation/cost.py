@@ -44,6 +44,7 @@ def cost(added: Iterable[LineAddition], materials: Mapping[str, Material], volum
     batch = Decimal(0)
     unpriced: list[str] = []
     for item in added:
+        # A by-product or another vessel was paid for when its materials went in.
         if item.own:
             continue
         price = materials[item.material].price_per_kg
@@ -105,6 +106,7 @@ def full_cost(
     hands = math.fsum(step.step.labour_min * step.step.people for step in made.steps)
     labour = Decimal(repr(hands)) / 60 * labour_per_hour
     total = materials_cost.batch - materials_cost.left + labour
+    # A by-product that was used up again in this batch carries nothing.
     left = {name: made.streams[name].mass_g if name in made.streams else mass for name, mass in kept.items()}
     if way == "credit":
         shares = {name: Decimal(repr(left[name])) / 1000 * price for name, price in prices.items()}
@@ -118,6 +120,7 @@ def full_cost(
     else:
         whole = math.fsum([product["mass_g"], *left.values()])
         shares = {name: total * Decimal(repr(mass / whole)) for name, mass in left.items()} if whole > 0 else {}
+    # The product bears the remainder, so that the outputs always add up to the whole cost.
     bears = total - sum(shares.values(), NO_COST)
     litres = Decimal(repr(product["volume_ml"])) / 1000
     outputs = {"product": bears.quantize(CENT), **{name: share.quantize(CENT) for name, share in shares.items()}}

@@ -33,6 +33,7 @@ class Estimate:
         """Returns the estimate with every group at its best value, variance 1, and the `correlations` [-1 to 1] of pairs of groups."""
         pairs = correlations or {}
         rows = (tuple(1.0 if one == other else pairs.get((one, other), pairs.get((other, one), 0.0)) for other in groups) for one in groups)
+        # Positions are counted in half-ranges, so every variance starts at 1.
         return cls(tuple(groups), (0.0,) * len(groups), tuple(rows))
 
     def covering(self, groups: Sequence[GroupKey]) -> Estimate:
@@ -58,6 +59,7 @@ class Estimate:
 
     def spread(self, slopes: Sequence[float]) -> float:
         """Returns the half-range of a figure, in its unit, from its `slopes` per half-range of each group: √(dᵀ P d)."""
+        # Zero slopes are left out: most groups do not reach most figures.
         terms = [p * a * b for i, j, p in self._entries if (a := slopes[i]) and (b := slopes[j])]
         return math.sqrt(max(0.0, math.fsum(terms))) if terms else 0.0
 
@@ -71,6 +73,7 @@ class Estimate:
 
         √(dᵀPd − (dᵀPe)² / (eᵀPe + r²)).
         """
+        # The variance of the difference of reading and prediction.
         variance = self.spread(slopes) ** 2 + instrument**2
         if variance <= 0:
             return self.spread(target)
@@ -87,6 +90,7 @@ class Estimate:
         total = math.fsum(d * t for d, t in zip(slopes, towards, strict=True)) + instrument**2
         if total <= 0:
             return self
+        # A group moves by its share in what was uncertain of the figure, in the direction of the miss.
         mean = tuple(m + t / total * residual for m, t in zip(self.mean, towards, strict=True))
         covariance = tuple(
             tuple(self.covariance[row][column] - towards[row] * towards[column] / total for column in range(n)) for row in range(n)
@@ -116,6 +120,7 @@ class Slopes:
         """Returns the figure with its 5 and 95 % points, in its unit, each side from its own slopes. The low end is at least `floor`, a physical bound."""
         if not any(self.up) and not any(self.down):
             return Range.exact(self.value)
+        # The common case: one root instead of two, and no signs to sort out.
         if self.even:
             half = estimate.spread(self.up)
             return Range(self.value, min(self.value, max(floor, self.value - half)), self.value + half)

@@ -96,6 +96,7 @@ class _Pass:
         """
         state, masses = self.state, StepMasses(self.state, step)
         weighed = self.inputs.made.actual_g
+        # What was weighed is known, and no longer solved for.
         open_targets = [line for line in step.lines if isinstance(line.amount, s.Target) and line.id not in weighed]
         ids = [line.id for line in open_targets]
         following = [line for line in step.lines if _follows(line, ids) and line.id not in weighed] if ids else []
@@ -105,6 +106,7 @@ class _Pass:
         for line in step.lines:
             try:
                 if line.id in ids and isinstance(line.amount, s.Target):
+                    # Dosed by calculation the mass is fixed and the result uncertain; dosed by reading the reverse.
                     if line.id in self.inputs.held_g and line.amount.dosed == "sum":
                         self._put(step.vessel, line, self.inputs.held_g[line.id], added)
                     else:
@@ -191,6 +193,7 @@ class _Pass:
         spilled = self.inputs.made.spilled_g.get(step.id, 0.0)
         if not spilled:
             return state
+        # What is spilled has the composition of what is in the vessel.
         share = spilled / state.mass_g if state.mass_g else _MORE_THAN_ALL
         if share > 1.0:
             raise Refusal(
@@ -220,6 +223,7 @@ class _Pass:
                 if stream.kept:
                     self.state.streams[stream.name] = replace(outgoing[i].state, clock_min=state.clock_min)
         off = weighed - state.mass_g
+        # Still too little: nothing that left can account for it.
         if off <= -SAME_G:
             share = -off / state.mass_g
             outgoing.append(OutgoingStream("not accounted for", "missing", state.scaled(share)))
@@ -232,6 +236,7 @@ class _Pass:
     def _place(self, step: s.Step, product: VesselState, outgoing: list[OutgoingStream], ends: float) -> str:
         """Puts the product into its vessel and by-products among the streams. Returns the vessel that holds the product."""
         vessels, streams = self.state.vessels, self.state.streams
+        # Only a split sends its stream, and not its product, into the other vessel.
         drawn = step.verb == "split" and bool(step.into)
         for stream in outgoing:
             if drawn and stream.kind == "drawn_off":

@@ -63,7 +63,9 @@ def amounts_to_reach(contents: Contents, reaches: Sequence[Reach]) -> list[float
     start = contents.mass_g
     masses = [0.0] * len(reaches)
     for _ in range(_CAP):
+        # From the current masses, not step by step, so that rounding does not add up.
         mixed = _with(contents, reaches, masses)
+        # Newton stepped out of what can exist: more was taken than there is.
         if mixed.solution.mass_g <= 0 or any(mass < -1e-9 for mass in mixed.grams.values()):
             return None
         now = [figure_of(reach.property, mixed) for reach in reaches]
@@ -74,6 +76,7 @@ def amounts_to_reach(contents: Contents, reaches: Sequence[Reach]) -> list[float
         slopes = []
         for reach in reaches:
             nudged = mixed + reach.per_gram.scaled(nudge)
+            # Every addition moves every target: sugar thins acid, water thins both.
             slopes.append([(figure_of(target.property, nudged) - figure) / nudge for target, figure in zip(reaches, now, strict=True)])
         step = solve_linear([[slopes[column][row] for column in range(len(reaches))] for row in range(len(reaches))], off)
         if step is None:
@@ -93,8 +96,10 @@ def bring_to(contents: Contents, reaches: Sequence[Reach]) -> list[float]:
         )
     masses = amounts_to_reach(contents, reaches)
     slack = _NONE_PER_MASS * contents.mass_g
+    # A target that is reached already comes out as −1e-12 g.
     if masses is not None and all(mass >= -slack for mass in masses):
         return [max(0.0, mass) for mass in masses]
+    # The refusal names the target that is missed the most.
     worst = reaches[0] if masses is None else min(zip(masses, reaches, strict=True), key=lambda pair: pair[0])[1]
     now = figure_of(worst.property, contents)
     more = figure_of(worst.property, contents + worst.per_gram.scaled(0.01 * contents.mass_g))
@@ -133,6 +138,7 @@ def to_cover_ml(pieces_ml: float, void: float, there_ml: float) -> float:
     """
     if pieces_ml <= 0:
         raise Refusal(message("There is nothing to cover"), remedy=message("Put the fruit, peel or spice in first"), code="no_pieces")
+    # Gaps and the layer above the bed are filled by liquid; the pieces are not.
     needed = _COVER_OVER * pieces_ml / (1.0 - void) - pieces_ml - there_ml
     if needed <= 0:
         raise Refusal(
@@ -198,6 +204,7 @@ class StepMasses:
             density = state.material(line.material).poured_g_ml
             if not density.is_exact:
                 used.append(density)
+            # A volume of powder depends on how it is packed, which is a range of its own.
             return quantity_ * density.at(z)
         material = state.material(line.material)
         if material.piece_g is None:
@@ -226,6 +233,7 @@ class StepMasses:
                     code="unknown_reference",
                 )
             mass_g = self.mass_g(other, used)
+            # Parts by volume go through both densities, since only masses are kept.
             if by_weight:
                 return mass_g * amount.ratio
             return mass_g / state.density_g_ml(other.material) * amount.ratio * state.density_g_ml(line.material)
@@ -265,6 +273,7 @@ class StepMasses:
                 remedy=message("Leave this line out"),
                 code="unreachable",
             )
+        # In an empty vessel nothing dissolves: volume is volume.
         if vessel.liquid.solution.mass_g <= 0:
             return room * state.density_g_ml(line.material)
         return bring_to(vessel.liquid, [Reach("volume_ml", there + room, line.material, state.per_gram(line.material))])[0]

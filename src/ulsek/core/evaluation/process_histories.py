@@ -25,6 +25,7 @@ def _after(
 ) -> ProcessHistory:
     """Returns the process history of a vessel after a step."""
     step, after = done.step, done.after.state
+    # A step that was skipped, and what is only poured onto something hot, proves no heat.
     reached = after.temperature_c if step.family in _HEATS and not skipped else SHELF_C
     heated = {key: max(hottest, reached) for key, hottest in history.heated_c.items()}
     found = replace(history, heated_c=heated, hottest_c=max(history.hottest_c, reached), ends_min=max(history.ends_min, done.ends_min))
@@ -32,8 +33,10 @@ def _after(
         found = replace(found, heat_ends_min=done.ends_min)
     if step.verb == "cool" and not skipped:
         found = replace(found, cooled_at_min=done.ends_min)
+    # From about 20 % vol on a time in the danger zone is not counted: alcohol itself holds growth back.
     strong = after.liquid.of("ethanol") > 0 and abv(after.liquid.of("ethanol"), volume_ml(after.liquid)) >= _STRONG_ABV
     perishable = any(key in materials and not materials[key].defined for key in heated)
+    # Cooling has its own two-stage limit and is not counted twice.
     stands = step.waiting_min if step.verb != "cool" and not skipped else 0.0
     if stands >= _SHORTEST_MIN and perishable and not strong and warm["above_c"] < after.temperature_c < warm["below_c"]:
         longest = step.id if stands > 0.5 * (history.warm_min + stands) else history.warm_step

@@ -63,6 +63,7 @@ def agreement(name: str, value: float, predicted: Range, *, spread: float | None
 
     48.2 °Bx read, 48.0 ± 0.5 predicted: room 0.65. Error: that of the half-ranges. Source: normal errors added in quadrature.
     """
+    # The half-range towards the reading: a range may be wider on one side.
     side = predicted.high - predicted.value if value > predicted.value else predicted.value - predicted.low
     room = AGREES_WITHIN * math.hypot(side if spread is None else spread, instrument_half_range(name, abv))
     return Agreement(name, value, predicted, room)

@@ -37,6 +37,7 @@ class OneSidedMove:
         low, high, found = 0.0, 1.0, None
         for _ in range(_HALVINGS):
             share = (low + high) / 2.0
+            # Feasible moves form an interval from 0, so halving finds its end.
             tried = self._walked(self._way * share)
             if len(tried.steps) >= self._steps:
                 low, found = share, tried
@@ -80,6 +81,7 @@ def changes(moved: Sequence[MovedGroup], step: int, of: Callable[[Flow], float])
         rise = of(up) if up is not None else None
         fall = of(down) if down is not None else None
         if rise is None:
+            # To first order a response is odd: the missing side is the mirror of the other.
             rise = -fall if fall is not None else 0.0
         ups.append(rise)
         downs.append(-rise if fall is None else fall)

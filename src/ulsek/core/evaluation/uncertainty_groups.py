@@ -91,6 +91,7 @@ def _weight_g(group: GroupKey, flow: Flow) -> float:
 
 def bundled(groups: Iterable[GroupKey], flow: Flow) -> dict[GroupKey, tuple[GroupKey, ...]]:
     """Returns the members of each group to estimate, the largest mass first: every group by itself, or at most fifteen and the bundle of the rest."""
+    # What little went in has little effect: those are bundled, not dropped.
     ranked = sorted(groups, key=lambda group: -_weight_g(group, flow))
     if len(ranked) <= MOST_GROUPS:
         return {key: (key,) for key in ranked}

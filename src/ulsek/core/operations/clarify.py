@@ -35,6 +35,7 @@ def fined(liquid: Contents, takes: float, loss: float, *, keeps: tuple[str, ...]
     """
     lees: dict[str, float] = {}
     for key, grams in liquid.grams.items():
+        # Pulp leaves at its own share, but never less than the liquid that stays with it.
         lees[key] = grams * (max(takes, loss) if key in CLEARED and key not in keeps else loss)
     clear = Contents({key: grams - lees[key] for key, grams in liquid.grams.items() if grams - lees[key] > 0.0})
     return clear, Contents(lees)
@@ -57,7 +58,9 @@ def enzyme_done(minutes_: float, t_c: float, ph_: float, dose_share: float) -> f
                 bound=message("from {low} to {high} {what}", low=Given(low), high=Given(high), what=what),
                 code="out_of_bounds",
             )
+    # Rates double per 10 K until heat unfolds the enzyme itself.
     warmth = math.pow(2.0, (min(t_c, 50.0) - 45.0) / 10.0) * max(0.0, min(1.0, (60.0 - t_c) / 10.0))
+    # Commercial pectinases are made for pH 3 to 5; lime juice lies below that.
     acid = math.pow(0.5, max(0.0, 3.0 - ph_) / 0.5)
     rate = warmth * acid * dose_share / _ENZYME_MIN
     return 1.0 - math.exp(-rate * minutes_)
@@ -80,6 +83,7 @@ def enzyme_minutes(t_c: float, ph_: float, dose_share: float, cut: float = CLEAR
             "unreachable",
         )
     needed = -math.log(1.0 - cut) / pace
+    # Dose, haze and stirring differ: twice as fast and half as fast are both usual.
     return Range(needed, needed / 2.0, needed * 2.0)
 
 
@@ -152,11 +156,13 @@ class Enzyme(_Fining):
         done = self._done(state)
         grams = dict(state.liquid.grams)
         cut = grams.get("pectin", 0.0) * done
+        # Fragments of pectin stay dissolved and count to the °Bx.
         if cut:
             grams["pectin"] -= cut
             grams["other_solubles"] = grams.get("other_solubles", 0.0) + cut
         clear, lees = fined(
             Contents(grams),
+            # Half-cut pectin still carries part of the haze.
             min(1.0, done / CLEARS_AT) * min(1.0, max(0.0, context.value_of(self.takes))),
             min(0.9, max(0.0, context.value_of(self.loss))),
             keeps=("pectin", "protein"),
@@ -243,6 +249,7 @@ class Agar(_Fining):
     loss: Range = prior(0.15, 0.08, 0.25, "of the liquid", 0.9)
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        # Agar is hydrolysed by heat in acid, before it can set.
         if ph_or_neutral(before.liquid) < 2.5:
             yield self.remark(
                 "agar_in_acid",
@@ -343,6 +350,7 @@ class Settle(_Fining):
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         pectin = 100.0 * before.liquid.of("pectin") / before.liquid.mass_g
+        # Pectin carries a charge that keeps particles apart; without an enzyme they never touch.
         if pectin > 0.2:
             yield self.remark(
                 "pectin_holds_haze",

@@ -96,6 +96,7 @@ class MakeUp(Step):
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
+        # Five kelvin over 20 °C are a tenth of a percent of volume: less than the eye reads on a line.
         if before.temperature_c > 25.0 and self.read_at_c == 20.0:
             yield self.remark(
                 "line_read_hot",
@@ -128,6 +129,7 @@ class Emulsify(Step):
         if oil <= 0:
             yield self.remark("no_oil", "check", message("There is no oil to emulsify."), message("Put the oil in"))
             return
+        # Too little gum leaves drops of oil uncovered, which run together and rise.
         if gum < self.gum_per_oil_least * oil:
             yield self.remark(
                 "thin_emulsion",

@@ -44,8 +44,10 @@ def dripped(liquid: Contents, kept: float, k: float, block_c: float) -> tuple[Co
             code="empty",
         )
     mass = kept * solution.mass_g
+    # What is liquid at that temperature bounds the strength of the first drops.
     brine_water = water * (1.0 - ice_share(liquid, block_c))
     strongest = dissolved / (dissolved + brine_water)
+    # Three bounds: the empirical drip, the liquid between the crystals, and what there is.
     solutes = min(drip_share(kept, k) * dissolved, strongest * mass, dissolved)
     share = solutes / dissolved
     drip = {key: grams * share for key, grams in solution.grams.items() if key != "water"}
@@ -92,6 +94,7 @@ def kept_for(liquid: Contents, want: float, k: float, block_c: float) -> float:
             message("Ask for less, or freeze the drip a second time"),
             "unreachable",
         )
+    # The drip only ever becomes weaker, so more of it always reads lower.
     low, high = _FIRST, _LAST
     for _ in range(60):
         middle = (low + high) / 2.0
@@ -105,6 +108,7 @@ def kept_range(liquid: Contents, want: float, k: float, block_c: float) -> Range
     """
     value = kept_for(liquid, want, k, block_c)
     ends = [value]
+    # Steepness differs with the shape of the block and the pace of the thaw, by about one either way.
     for other in (max(1.5, k - 1.0), k + 1.0):
         try:
             ends.append(kept_for(liquid, want, other, block_c))
@@ -184,6 +188,7 @@ class VacuumReduce(Step):
         """Water leaves until the mass is reached, after all of the alcohol. Raises Refusal for more than there is. Source: mass balance."""
         ends = state.mass_g * min(0.9999, self.to_fraction * context.value_of(self.stops_within))
         lost = state.mass_g - ends
+        # Alcohol is the more volatile: under vacuum it is gone before much of the water.
         spirit = min(state.liquid.of("ethanol"), lost)
         water = lost - spirit
         if water >= state.liquid.of("water"):

@@ -41,6 +41,7 @@ def extent(minutes_: float, hours_at_20: float, t_c: float, cut: float = 1.0) ->
 
     Range 0 to 100 °C; error a factor of two in τ. 0.63 after 24 h at 20 °C for whole fruit. Source: first-order approach, house experience.
     """
+    # Diffusion is faster in the warm and over shorter paths: both divide the time constant.
     tau = hours_at_20 * 60.0 * 2.0 ** (-(t_c - 20.0) / DOUBLES_PER_K) / cut
     return 1.0 - math.exp(-minutes_ / tau)
 
@@ -49,6 +50,7 @@ def pace_of(hours: Range) -> Range:
     """Returns the rate [1/h] of a first-order step with so many `hours` to 63 %: the reciprocal, so that its high end gives more, as that of a plateau does.
     Source: definition.
     """
+    # The slowest time is the lowest rate: the ends change places.
     return Range(1.0 / hours.value, 1.0 / hours.high, 1.0 / hours.low)
 
 
@@ -63,9 +65,11 @@ def exchange(liquid: Contents, piece: Piece, share: float) -> tuple[Contents, Pi
         return liquid, piece
     mixed = (within + outside).grams
     to_within = within.mass_g / both
+    # Equal composition is the end of diffusion; masses inside and outside stay what they were.
     kept = {key: (1.0 - share) * within.of(key) + share * grams * to_within for key, grams in mixed.items()}
     around = {key: grams - kept[key] for key, grams in mixed.items()}
     solid = {key: grams for key, grams in piece.contents.grams.items() if key not in within.grams}
+    # Pulp does not diffuse into a piece.
     floating = {key: grams for key, grams in liquid.grams.items() if key not in outside.grams}
     return Contents({**around, **floating}), piece.becoming(Contents({**kept, **solid}))
 
@@ -91,6 +95,7 @@ def softened(state: VesselState, context: StepContext, simmered_min: float) -> V
     pulp: dict[str, float] = {}
     for piece in state.pieces:
         kind = context.facts(piece.material).softening
+        # Rind, stones and cores keep their shape in any simmer.
         soft = [name for name in piece.parts if name not in RIND]
         share = 0.0
         if kind is not None and soft:
@@ -111,6 +116,7 @@ def softened(state: VesselState, context: StepContext, simmered_min: float) -> V
 def drawn(piece: Piece, grams: float) -> tuple[Contents, Piece]:
     """Returns (what sugar has drawn, the piece left) when `grams` [g] of its inside leave; at most 95 % of it. Source: mass balance."""
     within = inside(piece.contents)
+    # Even spent peel stays moist.
     share = min(0.95, grams / within.mass_g) if within.mass_g > 0 else 0.0
     out = within.scaled(share)
     left = Contents({key: mass - out.of(key) for key, mass in piece.contents.grams.items()})
@@ -202,9 +208,11 @@ class Steep(Step):
         """
         changed = state
         if state.pieces:
+            # Softening is judged after the exchange: pieces that fall apart have given their juice by then.
             changed = exchanged(state, self.minutes, self.temperature_c, max(0.1, context.value_of(self.exchange_h)))
             changed = softened(changed, context, minutes_at_simmer(self.minutes, self.temperature_c))
         changed = replace(changed, temperature_c=self.temperature_c, hottest_c=max(state.hottest_c, self.temperature_c))
+        # Below a simmer the pot is covered or cool, and its loss lies within the error.
         if self.temperature_c < _SIMMERS_FROM_C or not changed.liquid.of("water"):
             return Outcome(changed)
         water = max(0.0, context.value_of(steam_g(self.minutes, min(self.temperature_c, HOTTEST_C), self.pot_cm, self.lid)))
@@ -216,6 +224,7 @@ class Steep(Step):
         """Returns the strength relative to the house's full strength: 1 is as it was tasted then, 1.25 too strong by a quarter; None before it was tasted."""
         if not self.strength_min:
             return None
+        # Full strength is as good as the plateau: three time constants reach 95 % of it.
         tau = self.strength_min / 3.0
         return (1.0 - math.exp(-self.minutes / tau)) / (1.0 - math.exp(-3.0))
 
@@ -244,6 +253,7 @@ class Infuse(Steep):
                 message("There is no spirit in the vessel to infuse in."),
                 message("Pour the spirit first, or steep instead"),
             )
+        # Half a percent by volume is what a hydrometer shows.
         elif first - last > 0.5:
             yield self.remark(
                 "weaker_spirit",
@@ -275,6 +285,7 @@ class VacuumInfuse(Infuse):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Each cycle counts as `cycle_worth_h` [h] of exchange at 20 °C. Error: a factor of three. Source: house experience, mass balance."""
         exchange_min = max(0.0, context.value_of(self.cycle_worth_h)) * self.cycles * 60.0
+        # The equivalent is stated at 20 °C, whatever the chamber's own temperature.
         changed = exchanged(state, exchange_min, 20.0, max(0.1, context.value_of(self.exchange_h)))
         return Outcome(replace(changed, temperature_c=self.temperature_c))
 
@@ -319,6 +330,7 @@ def _pressed(step: Step, state: VesselState, context: StepContext, share: float)
     held = held_g(state.solids_g, holds(state.solids_g, context)) * (1.0 - share)
     dry = undissolved_at(liquid, state.temperature_c)
     solution = liquid.solution.taking("sucrose", dry) if dry else liquid.solution
+    # No more can be held back than there is, and a little always runs.
     held = min(held, 0.95 * solution.mass_g)
     stays = (solution.scaled(held / solution.mass_g) if held else Contents()) + Contents(
         {"insolubles": liquid.of("insolubles"), "sucrose": dry}

@@ -31,6 +31,7 @@ def bottles(volume_ml: float, bottle_ml: float, head_room_percent: float) -> tup
         raise Refusal(
             message("{head_room} % head room leaves nothing to fill", head_room=Given(head_room_percent)), remedy=message("Leave less room")
         )
+    # Rounding must not cost a bottle that is exactly full.
     full = math.floor(volume_ml / fill + 1e-9)
     return full, max(0.0, volume_ml - full * fill)
 
@@ -62,6 +63,7 @@ class Cool(Step):
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
+        # The two stages of a food code together: 2 h to 21 °C and 4 h to 5 °C.
         limit = 120.0 + 240.0
         if before.temperature_c > 57.0 and self.to_c <= 21.0 and self.minutes > limit:
             yield self.remark(
@@ -109,6 +111,7 @@ class Carbonate(Step):
         if state.liquid.of("water") <= 0:
             raise Refusal(message("There is nothing in the vessel to carbonate"), remedy=message("Put the liquid in first"), code="empty")
         litres = volume_ml(state.liquid) / 1000.0
+        # Equilibrium first; shaking reaches part of it, and opening loses part of that.
         rest = carbonation.carbonation_g_l(state.liquid, self.temperature_c, self.gauge_kpa) * litres
         stays = (
             rest
@@ -179,6 +182,7 @@ class Bottle(Step):
                 message("Cool it first, or fill hot as a step of its own with your authority's plan"),
             )
         volume = volume_ml(before.contents) if before.mass_g else 0.0
+        # Warmer than that a syrup or a spirit does not freeze through.
         if self.keep_c < -2.0 and self.head_room_percent < 10.0:
             yield self.remark(
                 "no_head_room",
@@ -308,6 +312,7 @@ class Split(Step):
             raise Refusal(message("There is nothing in the vessel to split"), remedy=message("Put something in first"), code="empty")
         if (self.share is None) == (self.mass_g is None):
             raise Refusal(message("A split needs how much leaves"), remedy=message("Give a share or a weight, one of them"), code="missing")
+        # A mass grows with the batch; a share need not.
         share = self.share if self.share is not None else (self.mass_g or 0.0) * context.factor / mass
         if share > 1.0 + 1e-12:
             raise Refusal(

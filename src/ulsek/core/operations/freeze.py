@@ -34,6 +34,7 @@ class Freeze(Step):
         """Nothing leaves; the temperature is `to_c`. Hours by Plank's formula are in the remarks. Raises Refusal for what does not freeze there."""
         if state.mass_g <= 0:
             raise Refusal(message("There is nothing in the vessel to freeze"), remedy=message("Put the liquid in first"), code="empty")
+        # Ice takes nine percent more room than its water; the rest of the liquid is counted with it, on the safe side.
         grows = 1.09 * volume_ml(state.contents)
         if context.capacity_ml is not None and grows > context.capacity_ml:
             raise Refusal(
@@ -93,6 +94,7 @@ class Thaw(Step):
         if before.liquid.of("water") <= 0 or self.to_c < 1.0:
             return
         hours = hours_to_thaw(before.liquid, self.thickness_mm, self.to_c)
+        # Plank's formula may be 30 % off: only a time shorter than that is surely too short.
         short = self.minutes < 60.0 * hours * 0.7
         words = message(
             "{thickness} mm take about {hours} to thaw in air at {to} °C.",

@@ -42,6 +42,7 @@ def _hot(state: VesselState, context: StepContext, heating: Heating) -> Outcome:
         state = softened(state, context, minutes_at_simmer(minutes_, min(t_c, 110.0), heating.from_c))
     liquid, removed = steamed(state.liquid, context, heating)
     streams = [outgoing_stream("steam", "steam", removed)] if removed.mass_g else []
+    # Warm liquid holds so little gas that a stirred pot has lost it.
     if liquid.of("carbon_dioxide") and t_c >= _GAS_LEAVES_C:
         streams.append(outgoing_stream("gas", "gas", Contents({"carbon_dioxide": liquid.of("carbon_dioxide")})))
         liquid = liquid.without("carbon_dioxide")
@@ -75,6 +76,7 @@ class Dissolve(Step):
         """Returns the temperature reached [°C]: the one asked for, at most the boiling point of the liquid at this air pressure. Source: `boiling_c`."""
         if self.temperature_c < _MAY_BOIL_C or is_dry(state.liquid):
             return self.temperature_c
+        # One evaluation instead of a search: most steps stay far from the boil.
         if not self.to_the_boil and not boils_at(state.liquid, self.temperature_c, context.pressure_kpa):
             return self.temperature_c
         return boiling_c(state.liquid, context.pressure_kpa)
@@ -102,6 +104,7 @@ class Dissolve(Step):
     def lost_by_pot(self, from_c: float) -> Range:
         """Returns the steam [g] if it was not weighed. Source: `steam_g`, `steam_simmering_g`."""
         del from_c
+        # Diffusion ends at the boil: from there the stove's power decides how much leaves.
         if self.temperature_c > HOTTEST_C:
             powers = (SIMMER_W.value, SIMMER_W.low, SIMMER_W.high)
             return Range(*(steam_simmering_g(self.minutes, self.temperature_c, self.pot_cm, self.lid, watts) for watts in powers))
@@ -245,8 +248,10 @@ class Reduce(Step):
             return (1.0 - value) * state.mass_g
         if name == "to_mass_g":
             return state.mass_g - value * factor
+        # Dissolved solids stay: their mass over the wanted °Bx is the mass that stays.
         if name == "to_brix":
             return liquid.solution.mass_g - sugar.brix(liquid) * liquid.solution.mass_g / value
+        # A volume has no such short cut, since sugar and water do not add up.
         low, high = 0.0, liquid.of("water")
         for _ in range(60):
             middle = (low + high) / 2.0
@@ -265,9 +270,11 @@ class Reduce(Step):
             raise Refusal(message("There is nothing in the vessel to reduce"), remedy=message("Put the liquid in first"), code="empty")
         stop = context.value_of(self.stops_within)
         lost = self._lost(state, context.factor)
+        # The stop is uncertain in the mass that stays, which is what a person weighs.
         ends = (state.mass_g - lost) * stop
         lost = state.mass_g - ends if lost > 0 else lost
         if lost <= 0:
+            # Only this pass overshoots: at its own figure the step is possible, so nothing leaves.
             if stop != 1.0 and self._lost(state, context.factor) > 0:
                 return Outcome(state)
             raise Refusal(
@@ -356,6 +363,7 @@ class Caramelise(Step):
         share = min(0.95, max(0.0, context.value_of(self.turned)))
         grams = dict(state.liquid.grams)
         browned = math.fsum(grams.get(key, 0.0) for key in SUGARS) * share
+        # Browning spares no sugar; which goes first matters less than how far it is taken.
         for key in SUGARS:
             if key in grams:
                 grams[key] *= 1.0 - share

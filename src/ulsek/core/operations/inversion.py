@@ -45,7 +45,9 @@ def inverted_share(minutes_: float, t_c: float, ph_: float, pace: float = 1.0) -
                 bound=message("from {low} to {high} {what}", low=Given(low), high=Given(high), what=what),
                 code="out_of_bounds",
             )
+    # Arrhenius from 25 °C, at which the rate was published.
     warmth = math.exp(_ACTIVATION_J_MOL / _GAS_J_MOL_K * (1.0 / _AT_K - 1.0 / (t_c + 273.15)))
+    # Catalysed by hydrogen ions: the rate is in proportion to their activity.
     return 1.0 - math.exp(-_RATE_25 * 10.0**-ph_ * warmth * pace * minutes_)
 
 
@@ -55,6 +57,7 @@ def inverted(contents: Contents, share: float) -> Contents:
     Raises Refusal if there is too little water. Mass is conserved. Source: molar masses.
     """
     sucrose = contents.of("sucrose") * share
+    # One molecule takes up one of water and becomes two of equal mass.
     half = sucrose * 180.156 / 342.296
     left = contents.taking("sucrose", sucrose).taking("water", 2.0 * half - sucrose)
     return left + Contents({"glucose": half, "fructose": half})
@@ -89,6 +92,7 @@ class Invert(Hold):
                 code="no_acid",
             )
         done = Hold.act(self, state, context)
+        # pH as it went in: acid does not leave, and what evaporates changes it by hundredths.
         share = inverted_share(self.minutes, done.state.temperature_c, ph(liquid), max(0.0, context.value_of(self.pace)))
         return replace(done, state=replace(done.state, liquid=inverted(done.state.liquid, share)))
 

@@ -61,14 +61,17 @@ def juice_of(pieces: Sequence[Piece], share: float) -> tuple[Contents, tuple[Pie
     juice, left = NOTHING, []
     for piece in pieces:
         part = piece.parts.get("juice", NOTHING)
+        # A method may give more than the typical juice; what exceeds it comes out of the flesh.
         runs = min(1.0, share * piece.gain)
         over = share * piece.gain - 1.0
         juice = juice + part.scaled(runs)
         parts = {**piece.parts, "juice": part.scaled(1.0 - runs)}
         if over > 0 and "flesh" in parts:
+            # A tenth of the flesh is fibre that no press empties.
             more = min(0.9, over * part.mass_g / parts["flesh"].mass_g) if parts["flesh"].mass_g else 0.0
             juice = juice + parts["flesh"].scaled(more)
             parts["flesh"] = parts["flesh"].scaled(1.0 - more)
+        # Pressed fruit exchanges like crushed fruit from now on.
         left.append(replace(piece, parts=parts, cut=CRUSHED))
     return juice, tuple(left)
 

@@ -95,6 +95,7 @@ class BottleAhead(Bottle):
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Nothing leaves; the temperature is `keep_c`. Raises Refusal for a fridge below freezing and a freezer above it."""
+        # −1 °C is the coldest that a refrigerator is set to.
         if (self.stands == "fridge") == (self.keep_c < -1.0):
             raise Refusal(
                 message("A {stands} does not stand at {kept_at}", stands=self.stands, kept_at=self._kept_at),
@@ -120,6 +121,7 @@ class BottleAhead(Bottle):
             pours = message("At {strength} it pours at {kept_at}.", strength=strength, kept_at=kept_at)
             yield self.remark("stays_liquid", "note", sentences(message("{what}.", what=refusal.what), pours))
             return
+        # Below −30 °C the freezing formula ends; hardly more becomes ice there.
         share = ice_share(liquid, max(_COLDEST_C, self.keep_c)) if self.keep_c < starts else 0.0
         percent = Computed(100 * share, decimals=0)
         if share < _SLUSH_SHARE:
@@ -144,6 +146,7 @@ class BottleAhead(Bottle):
                 message("Keep it in the fridge, make it stronger, or leave out part of the water"),
             )
         else:
+            # Only the part that is ice grows.
             grows = 100.0 * _ICE_GROWS * share * liquid.of("water") / volume_ml(liquid)
             yield self.remark(
                 "slush",
@@ -197,6 +200,7 @@ class PourAhead(Step):
             return
         full, rest = bottles(volume, self.bottle_ml, self.head_room_percent)
         each = self.bottle_ml * (1.0 - self.head_room_percent / 100.0)
+        # Serves are counted bottle by bottle: nobody pours one glass out of two.
         of_full, over = divmod(each, self.serve_ml)
         of_last, last = divmod(rest, self.serve_ml)
         serves = full * int(of_full) + int(of_last)

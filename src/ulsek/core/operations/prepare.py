@@ -227,6 +227,7 @@ class Juice(Step):
         """
         need_pieces(state, "juice")
         usual = METHOD[self.method]
+        # One hand against another: 15 % less to 12 % more of the same fruit.
         share = context.value_of(self.yield_share or Range(usual, usual * 0.85, usual * 1.12))
         juice, left = juice_of(state.pieces, max(0.0, share))
         if juice.mass_g <= 0:
@@ -272,6 +273,7 @@ class Toast(Step):
         share = max(0.0, context.value_of(self.loss_percent)) / 100.0
 
         def loses(contents: Contents) -> float:
+            # Only water leaves while toasting: what smells is far below a gram.
             return min(share * contents.mass_g, contents.of("water"))
 
         return _without_water(state, loses, max(state.hottest_c, self.temperature_c))
@@ -314,6 +316,7 @@ class Dehydrate(Step):
 
         def loses(contents: Contents) -> float:
             dry = contents.mass_g - contents.of("water")
+            # Dry matter stays, and is (1 − share) of what is left.
             water = contents.of("water") - dry * share / (1.0 - share)
             if water < 0:
                 raise Refusal(

@@ -40,6 +40,7 @@ class _OnIce(Step):
         """Melted ice comes in as water, `melt_percent` of the drink. Raises Refusal for an empty vessel. Source: mass balance, house experience."""
         if state.mass_g <= 0:
             raise Refusal(message("There is nothing to chill"), remedy=message("Put the drink in first"), code="empty")
+        # The figure includes wet ice and the glass: house experience, not the heat balance.
         melt = Contents({"water": state.mass_g * max(0.0, context.value_of(self.melt_percent)) / 100.0})
         return Outcome(replace(state, liquid=state.liquid + melt, temperature_c=self.to_c), (), melt, MELT)
 
@@ -57,6 +58,7 @@ class _OnIce(Step):
             ),
         )
         least = least_melt_g(before, self.to_c)
+        # A third below the heat balance cannot be: the drink would not be cold.
         if melt < 0.7 * least:
             yield self.remark(
                 "too_little_melt",

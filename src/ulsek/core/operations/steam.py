@@ -45,7 +45,9 @@ def steam_g(minutes: float, t_c: float, pot_cm: float, lid: str) -> Range:
             remedy=message("Weigh the pot before and after and write the steam in grams, or simmer"),
             code="too_hot_for_sum",
         )
+    # Ideal gas: at kitchen pressures water vapour deviates by less than 2 %.
     vapour_kg_m3 = saturation_pressure_pa(t_c) * 0.018015 / (8.314462618 * (t_c + 273.15))
+    # Kitchen air at 20 °C and half saturation; what it already holds does not leave the pot.
     room_kg_m3 = 0.0087
     surface_m2 = math.pi * (pot_cm / 200.0) ** 2
     lost = 1000.0 * max(0.0, vapour_kg_m3 - room_kg_m3) * _TRANSFER_M_S * surface_m2 * minutes * 60.0 * LID[lid]
@@ -59,6 +61,7 @@ def steam_rising_g(minutes: float, from_c: float, to_c: float, pot_cm: float, li
     11 g in 8 min from 20 to 95 °C in 24 cm, lid half on. Error: as `steam_g`. Source: `steam_g`.
     """
     rise = (to_c - from_c) / 4.0
+    # Vapour pressure is strongly curved in temperature: a mean of both ends would be far too high.
     weights = (1.0, 4.0, 2.0, 4.0, 1.0)
     points = [steam_g(minutes, from_c + rise * i, pot_cm, lid) for i in range(5)]
     return Range(
@@ -73,6 +76,7 @@ def steam_simmering_g(minutes: float, boils_c: float, pot_cm: float, lid: str, p
     75 g in 18 min at 350 W with the lid half on. Error: that of the power, a factor of two until the pot was weighed twice. Source: energy balance, house
     experience.
     """
+    # A wider pot on the same simmer gives steam in proportion to its surface.
     surface = (pot_cm / USUAL_POT_CM) ** 2
     return power_w * surface * minutes * 60.0 / energy.latent_heat_j_g(min(boils_c, 110.0)) * LID[lid]
 
@@ -89,10 +93,12 @@ def vapour(contents: Contents, water_g: float, vinegar_follows: float, ethanol_k
     figures. Source: Rayleigh distillation; `ethanol_retained`.
     """
     water = contents.of("water")
+    # Refused with the words of the contents, which know how much there is.
     if water_g > water:
         contents.taking("water", water_g)
     removed = {"water": water_g}
     if contents.of("acetic_acid") and water:
+        # Rayleigh: each gram of steam leaves at the composition of that moment, not of the start.
         removed["acetic_acid"] = contents.of("acetic_acid") * (1.0 - ((water - water_g) / water) ** vinegar_follows)
     if contents.of("ethanol"):
         removed["ethanol"] = contents.of("ethanol") * (1.0 - ethanol_kept)
@@ -121,6 +127,7 @@ class Heating(NamedTuple):
 def steamed(liquid: Contents, context: StepContext, heating: Heating) -> tuple[Contents, Contents]:
     """Returns (what is left, what left) of a liquid after a time in the heat: water as steam, with acetic acid and alcohol. Source: `vapour`, `ethanol_retained`."""
     acid_follows = context.value_of(VINEGAR_FOLLOWS) if liquid.of("acetic_acid") else 1.0
+    # Below that alcohol leaves too slowly for a kitchen's minutes.
     spirit = liquid.of("ethanol") and heating.t_c >= _SPIRIT_BOILS_OFF_C
     retained = heating.ethanol_left or ethanol_retained(min(heating.minutes, MOST_RETENTION_MIN), heating.lid)
     kept = min(1.0, max(0.0, context.value_of(retained))) if spirit else 1.0

@@ -47,6 +47,7 @@ def draining_g(state: VesselState, keeps: float) -> dict[str, float]:
     house experience.
     """
     pulp = state.pulp_g
+    # Pulp drains by how it is strained; leaf, spice and nut by their own hold.
     return {key: grams - (1.0 - keeps) * min(grams, pulp.get(key, 0.0)) for key, grams in state.solids_g.items()}
 
 
@@ -69,6 +70,7 @@ def strain(contents: Contents, held: float, *, passes: float = 0.0, t_c: float =
     Sugar beyond saturation stays: dry sugar does not run through a sieve. Raises Refusal if the solids would retain more liquid than there is. 1 000 g of
     liquid with 10 g of leaf holding 7.5 g gives 992.5 g. Error: that of the hold, 30 % and more. Source: mass balance; `undissolved_sucrose_g`.
     """
+    # Undissolved sugar is a solid too, and stays with them.
     solids, dry = contents.of("insolubles"), undissolved_at(contents, t_c)
     liquid = contents.solution.taking("sucrose", dry) if dry else contents.solution
     if held >= liquid.mass_g:
@@ -79,6 +81,7 @@ def strain(contents: Contents, held: float, *, passes: float = 0.0, t_c: float =
             code="nothing_drains",
         )
     share = held / liquid.mass_g
+    # What is held back has the composition of what runs through.
     through, stays = liquid.scaled(1.0 - share), liquid.scaled(share) if held else Contents()
     if dry:
         stays = stays + Contents({"sucrose": dry})

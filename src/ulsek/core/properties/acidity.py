@@ -16,6 +16,7 @@ from .density import liquid_ml
 MOST_ACID_G_100ML = 190.0
 """Titratable acid [g/100 mL, as citric] that no bottle passes: phosphoric acid of 85 % holds 187."""
 _MOST_SAMPLE_ML, _LEAST_NORMALITY, _MOST_NORMALITY = 1e5, 1e-6, 20.0
+# Every acid is counted to pH 8.2, where the pink of phenolphthalein appears: the end point that a bar can see.
 _EQUIVALENT = {key: SUBSTANCES[key].equivalent_g for key in ACIDS}
 PROTONS = {key: 1.0 / grams for key, grams in _EQUIVALENT.items()} | {key: -1.0 / SUBSTANCES[key].molar_mass for key in CATIONS}
 """Moles of protons that titration finds per gram; a cation takes them away."""
@@ -27,6 +28,7 @@ def titratable_g(contents: Contents) -> float:
     Protons of every acid, less those that potassium and sodium have replaced, times 64.041 g. 6 g citric give 6.00; 6 g malic give 5.73. Error: the table of
     acids, 0.1 %; whole protons are counted (phosphoric 2.3 % high). Source: definition.
     """
+    # More potassium than the acids can bind is bound to something that titration does not see: 0, not less.
     return CITRIC_EQUIVALENT_G * max(
         0.0, math.fsum(mass * PROTONS[key] for key, mass in checked_contents(contents).grams.items() if key in PROTONS)
     )
@@ -62,11 +64,13 @@ def acids_in_split(split: Mapping[str, float], titratable_g: float) -> dict[str,
     for key, share in split.items():
         bounded(share, 0.0, 1e6, "", message("the share of {replace}", replace=key.replace("_", " ")))
         as_acid(1.0, key)
+    # So small a share is a trace in a table of juices, not an acid that anybody weighs in.
     counted = {key: share for key, share in split.items() if share >= 0.005}
     if not counted:
         raise Refusal(
             message("No acid has a share"), "acid_split", message("at least one must be above half a percent"), message("Give the shares")
         )
+    # A gram of each acid has a different number of protons, so the masses follow from the sum, not from the shares alone.
     per_gram = math.fsum(share * CITRIC_EQUIVALENT_G / SUBSTANCES[key].equivalent_g for key, share in counted.items())
     return {key: titratable_g * share / per_gram for key, share in counted.items()}
 
@@ -146,6 +150,7 @@ def acid_from_burette(burette: float, sample_ml: float, normality: float, acid: 
                 normality=Given(normality),
             ),
         )
+    # mL × mol/L is mmol; /1000 to mol and ×100 for 100 mL leave the division by ten.
     found = burette * normality * CITRIC_EQUIVALENT_G / sample_ml / 10.0
     if found > MOST_ACID_G_100ML:
         raise Refusal(

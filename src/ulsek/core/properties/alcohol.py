@@ -53,11 +53,14 @@ def ethanol_water_density(p: float, t_c: float = 20.0) -> float:
             remedy=message("Let it cool, then read"),
         )
     density = 0.0
+    # Horner's scheme: the twelve terms nearly cancel, and summing powers would lose digits.
     for coefficient in reversed(_A):
         density = density * p + coefficient
+    # All terms in temperature vanish at 20 °C, which is the common case.
     if t_c == 20.0:
         return density
     d = t_c - 20.0
+    # Σ Bₖ dᵏ for pure water, then Σᵢ Σₖ C dⁱ pᵏ for the mixture, d = t − 20.
     terms = [density] + [b * d**k for k, b in enumerate(_B, 1)]
     terms += [c * p**k * d**i for i, row in enumerate(_C, 1) for k, c in enumerate(row, 1)]
     return math.fsum(terms)
@@ -78,6 +81,7 @@ def mass_fraction_from_abv(abv: float) -> float:
     """
     if not 0.0 <= abv <= 100.0:
         raise Refusal(message("{abv} % vol cannot be", abv=Given(abv)), bound=message("strength lies between 0 and 100 % vol"))
+    # Strength rises with the mass fraction over the whole range, so one bracket always holds the answer.
     low, high = 0.0, 1.0
     for _ in range(_CAP):
         middle = (low + high) / 2
@@ -127,7 +131,9 @@ def ethanol_retained(minutes: float, lid: str = "off") -> Range:
             bound=message("choose one of {lid_holds}", lid_holds=listed(_LID_HOLDS, "comma")),
             code="unknown_word",
         )
+    # A lid returns part of the vapour: it scales the loss, not what is left.
     lost = (1.0 - left) * _LID_HOLDS[lid]
+    # A third of the loss either way; even a long simmer keeps a trace.
     return Range(1.0 - lost, max(0.02, 1.0 - 1.33 * lost), 1.0 - 0.67 * lost)
 
 

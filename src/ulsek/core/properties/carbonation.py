@@ -51,10 +51,13 @@ def carbonation_g_l(contents: Contents, t_c: float, gauge_kpa: float) -> float:
             remedy=message("Check the vessel's own limit"),
         )
     pressure = (gauge_kpa + ATMOSPHERE_KPA) / 1000.0
+    # The head space is taken as pure carbon dioxide: a drink is purged before it is charged.
     x = pressure / henry_mpa(t_c)
     litres = liquid_ml(contents) / 1000.0
+    # Only the water dissolves gas: sugar is counted by the water that it displaces.
     grams = x / (1.0 - x) * contents.of("water") / _WATER * _CO2
     solids = 100.0 * math.fsum(g for key, g in contents.grams.items() if key not in ("water", "ethanol", "insolubles")) / contents.mass_g
+    # Beyond that displacement dissolved solids salt out a little more.
     return grams / litres * (1.0 - _SUGAR_SALTS_OUT * solids)
 
 
@@ -101,7 +104,9 @@ def charge(contents: Contents, t_c: float, siphon_ml: float, charger_g: float, g
     total = charger_g * given_share
 
     def held(gauge: float) -> float:
+        # Ideal gas; the air that was in the head space keeps its own pressure and only the gauge's share is carbon dioxide.
         above = gauge * room_l / (_R * (t_c + 273.15)) * _CO2
+        # Henry's law is linear, so what dissolves under one atmosphere scales to any partial pressure.
         partial = carbonation_g_l(contents, t_c, 0.0) / ATMOSPHERE_KPA * gauge
         return above + partial * volume / 1000.0
 
@@ -112,6 +117,7 @@ def charge(contents: Contents, t_c: float, siphon_ml: float, charger_g: float, g
             remedy=message("Fewer chargers, or a colder and fuller siphon"),
             code="too_much_pressure",
         )
+    # What liquid and head space hold rises with pressure: bisection cannot miss it.
     low, high = 0.0, _MOST_KPA
     for _ in range(80):
         middle = (low + high) / 2.0

@@ -55,7 +55,9 @@ def room_ml(key: str, grams: float, water_g: float) -> float:
         )
     points = CROWDED.get(key)
     if not (0.0 <= grams < math.inf and 0.0 <= water_g < math.inf):
+        # Rounding may leave −1e-10 g behind; anything more negative is refused.
         grams, water_g = (max(0.0, bounded(value, _ROUNDING_G, _MOST_G, "g", message("a weight"))) for value in (grams, water_g))
+    # Below the first point ions and molecules do not crowd each other: the volume is that of the dilute solution.
     if points is None or grams <= points[0][0] * (grams + water_g):
         return grams * APPARENT[key]
     share = grams / (grams + water_g)
@@ -68,6 +70,7 @@ def room_ml(key: str, grams: float, water_g: float) -> float:
 def water_density(t_c: float) -> float:
     """Density of water [kg/m³] at `t_c` [°C], 0 to 100 °C, ±0.01 kg/m³. 998.2 at 20 °C. Source: Kell 1975, as used by SPS-4."""
     bounded(t_c, 0.0, 100.0, "°C", message("the density of water"))
+    # A ratio of polynomials, as published: it follows the maximum at 4 °C.
     top = 999.83952 + 16.952577 * t_c - 7.9905127e-3 * t_c**2 - 46.241757e-6 * t_c**3 + 105.84601e-9 * t_c**4 - 281.03006e-12 * t_c**5
     return top / (1 + 16.887236e-3 * t_c)
 
@@ -95,6 +98,7 @@ def _sucrose_density_formula(w: float, t_c: float) -> float:
     Source: ICUMSA SPS-4 (1998).
     """
     terms = [water_density(t_c)] + [b * w**i for i, b in enumerate(_B, 1)]
+    # The coefficients in τ vanish at 20 °C, where almost every call is made.
     if t_c != 20.0:
         tau = (t_c - 20.0) / 100.0
         terms += [c * w**i * tau**k for k, row in enumerate(_C, 1) for i, c in enumerate(row, 1)]
@@ -105,6 +109,7 @@ _WATER_20 = water_density(20.0)
 
 
 def _sucrose_density_20(w: float) -> float:
+    # Horner's scheme of the same polynomial: this line runs for every vessel of every pass.
     return _WATER_20 + w * (_B[0] + w * (_B[1] + w * (_B[2] + w * (_B[3] + w * (_B[4] + w * _B[5])))))
 
 
@@ -142,6 +147,8 @@ def _volume_of(water: float, ethanol: float, sugar: float, parts: list[float]) -
     1000 g of water and 1000 g of sugar: 1626.5. Source: `volume_ml`.
     """
     if ethanol:
+        # Water is counted twice, with the alcohol and with the sugar, and taken off once: contraction and
+        # displacement are each taken from the binary mixture, which costs 0.5 % in a sweet liqueur.
         parts.append(1000.0 * (water + ethanol) / ethanol_water_density(ethanol / (water + ethanol)))
         parts.append(-1000.0 * water / _WATER_20)
     if sugar or water:
@@ -182,6 +189,7 @@ def volume_from_reading_ml(read_ml: float, t_c: float, contents: Contents) -> fl
     """
     if not 0.0 < read_ml <= _MOST_G:
         raise Refusal(message("{read} mL is no reading of a line", read=Given(read_ml)), bound=message("it must be above zero"))
+    # Expansion is a ratio of two volumes of the same contents, so how much there is does not matter.
     return read_ml * liquid_ml(contents) / volume_at_ml(contents, t_c)
 
 

@@ -28,6 +28,7 @@ def heat_capacity_j_g(contents: Contents) -> float:
     mass = checked_contents(contents).mass_g
     if mass <= 0:
         raise Refusal(message("An empty vessel takes no heat"), remedy=message("Put something in first"))
+    # Whatever is neither water, alcohol nor fat counts as sugar: plant matter and acids are within the error.
     solids = mass - contents.of("water") - contents.of("ethanol") - contents.total(("oil", "fat"))
     return (
         contents.of("water") * _WATER + contents.of("ethanol") * _ETHANOL + contents.total(("oil", "fat")) * _FAT + solids * _SOLIDS
@@ -57,6 +58,7 @@ def minutes_to_heat(contents: Contents, from_c: float, to_c: float, power_w: flo
             bound=message("it must be above zero"),
             remedy=message("Weigh the pot twice to learn it"),
         )
+    # A vessel that is warm enough already takes no time.
     return max(0.0, to_c - from_c) * heat_capacity_j_g(contents) * contents.mass_g / power_w / 60.0
 
 
@@ -102,6 +104,7 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
             bound=message("air from −40 to −5 °C, thickness above zero"),
         )
 
+    # Plank takes the block to be at its freezing point from the start; freezing begins where the juice's does.
     starts = freezing_c(contents)
     water = contents.of("water") / contents.mass_g
     if air_c >= starts:
@@ -112,9 +115,12 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
             code="does_not_freeze",
         )
     metres = thickness_mm / 1000.0
+    # A block cooled on one side is half of one twice as thick.
     sides = 1.0 if both_sides else 2.0
+    # Resistance of the still air, P a/h, and of the ice already formed, R a²/k, with 1.6 W/(m·K) for frozen juice.
     slab = sides * metres / (2.0 * film_w_m2k) + sides**2 * metres**2 / (8.0 * 1.6)
     seconds = density_g_ml(contents) * 1e6 * water * _FUSION / (starts - air_c) * slab
+    # Cooling from 15 °C to the freezing point takes its own time, against the mean difference to the air.
     cooling = density_g_ml(contents) * 1e6 * heat_capacity_j_g(contents) * max(0.0, 15.0 - starts) / (7.5 - air_c) * slab
     return (seconds + cooling) / 3600.0
 
@@ -133,6 +139,7 @@ def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, f
 
     melts = freezing_c(contents)
     metres = thickness_mm / 1000.0
+    # As in freezing, but heat now passes the thawed part: 0.5 W/(m·K), about a quarter of that of ice.
     slab = metres / (2.0 * film_w_m2k) + metres**2 / (8.0 * 0.5)
     return density_g_ml(contents) * 1e6 * contents.of("water") / contents.mass_g * _FUSION / (around_c - melts) * slab / 3600.0
 
@@ -152,10 +159,13 @@ def learned(prior: Range, seen: list[float]) -> Range:
         )
     if not seen:
         return prior
+    # Rates scatter in proportion: twice and half are equally likely, so their logarithms are averaged.
     logs = [math.log(value) for value in seen]
     centre, spread = math.log(prior.value), max(1e-6, (math.log(prior.high) - math.log(prior.low)) / 2.0 / 1.645)
+    # Two runs' weight: one odd day does not overturn the prior, five runs outweigh it.
     weight = 2.0
     mean = (weight * centre + math.fsum(logs)) / (weight + len(logs))
     scatter = math.sqrt((weight * spread**2 + math.fsum((value - mean) ** 2 for value in logs)) / (weight + len(logs)))
+    # 5 to 95 % of the next run: the scatter of runs and the uncertainty of their mean.
     half = 1.645 * scatter * math.sqrt(1.0 + 1.0 / (weight + len(logs)))
     return Range(math.exp(mean), math.exp(mean - half), math.exp(mean + half))

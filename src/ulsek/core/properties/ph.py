@@ -44,6 +44,7 @@ def _constants(pka: Sequence[float], strength: float) -> tuple[float, ...]:
     """Returns the cumulative constants β₁, β₂ … in concentrations, H⁺ as an activity: the pKa of each step shifted by the activity of its ions."""
     found, product = [], 1.0
     for step, value in enumerate(pka, 1):
+        # The thermodynamic constant holds for activities; concentrations shift it by the charges before and after the step.
         product *= 10.0 ** (-value + log_gamma(step - 1, strength) - log_gamma(step, strength))
         found.append(product)
     return tuple(found)
@@ -56,6 +57,7 @@ def _charges(h: float, betas: Sequence[float]) -> tuple[float, float, float]:
         inverse /= h
         terms.append(beta * inverse)
     total = sum(terms)
+    # Mean number of protons lost; its slope by ln h is minus the variance of that number.
     mean = sum(n * term for n, term in enumerate(terms)) / total
     square = sum(n * n * term for n, term in enumerate(terms)) / total
     return mean, mean * mean - square, square
@@ -87,6 +89,7 @@ def balanced(
             bound=message("it knows {acids}", acids=listed(ACIDS, "comma")),
             code="unknown_substance",
         )
+    # Even fully ionised acids cannot balance more cation than this; the rest would have to be hydroxide.
     capacity = math.fsum(amount * len(SUBSTANCES[key].pka) for key, amount in acids_mol_l.items())
     if cation_mol_l > capacity + anion_mol_l + 1e-9 + 1e-6 * cation_mol_l:
         raise Refusal(
@@ -99,6 +102,7 @@ def balanced(
             "no_ph",
         )
     pkas = [(SUBSTANCES[key].pka, amount) for key, amount in acids_mol_l.items() if amount > 0]
+    # Ionic strength depends on pH and pH on ionic strength: each round uses the other's last value.
     found, strength = start, max(cation_mol_l, anion_mol_l, 1e-4)
     for _ in range(_CAP):
         found, again = _at_strength(pkas, cation_mol_l, anion_mol_l, strength, found)
@@ -139,6 +143,7 @@ def _at_strength(
     low, high, ph = _LOW, _HIGH, start
     for _ in range(_CAP):
         h = 10.0**-ph
+        # Acidity is an activity and charges are counted in concentrations: hence the division by γ.
         free, oh = h / gamma, 10.0 ** (ph - _KW) / gamma
         charge, slope, squares = free + cation - anion - oh, -free - oh, free + cation + anion + oh
         for betas, amount in acids:
@@ -146,19 +151,23 @@ def _at_strength(
             charge -= amount * mean
             slope += amount * by_ln_h
             squares += amount * square
+        # Too much positive charge means too low a pH; the bracket keeps Newton from leaving the range.
         if charge > 0:
             low = ph
         else:
             high = ph
+        # The slope is by ln h; pH is −log₁₀ h.
         step = -charge / (slope * _LN10)
         if abs(step) < _TOLERANCE:
             break
         ph = ph + step if low <= ph + step <= high else (low + high) / 2.0
+    # I = ½ Σ c z².
     return ph, squares / 2.0
 
 
 def _moles_l(contents: Contents) -> tuple[tuple[tuple[str, float], ...], float, float]:
     """Returns (acids, strong cations, strong anions) [mol/L]: salt adds as much to both and raises the ionic strength."""
+    # Per litre of solution, as published constants of juices are; sugar raises it by displacing water.
     litres = volume_ml(contents) / 1000.0
     acids = tuple((key, contents.grams[key] / SUBSTANCES[key].molar_mass / litres) for key in ACIDS if contents.grams.get(key))
     cation = math.fsum(contents.of(key) / SUBSTANCES[key].molar_mass for key in CATIONS) / litres
@@ -182,6 +191,7 @@ def _balance_of(contents: Contents) -> tuple[float, float]:
         raise Refusal(
             message("No acid is known in this vessel, so its pH is not"), remedy=message("Read it with a checked meter"), code="no_acid"
         )
+    # Steps that only move liquid leave its concentrations as they were: the cache answers those.
     return _cached(acids, cation, anion)
 
 
@@ -204,6 +214,7 @@ def ionic_strength(contents: Contents) -> float:
 def ph_or_neutral(contents: Contents) -> float:
     """Returns the pH [-] if it can be computed, else 7: for rates and hues, which depend on it little; never shown as a figure. Source: `ph`."""
     try:
+        # pH 7 from the ionic product, for a vessel in which no acid is known.
         return ph(contents) if checked_contents(contents).total(ACIDS) > 0 else _KW / 2.0
     except Refusal as refusal:
         if refusal.code not in ("no_ph", "no_water"):
@@ -225,7 +236,9 @@ def ph_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float, floa
     share = contents.total(UNVERIFIED_ACIDS) / acid if acid else 0.0
     solids = math.fsum(g for key, g in contents.grams.items() if SUBSTANCES[key].band == "sugar") / liquid
     spirit = contents.of("ethanol") / liquid
+    # Independent sources of error: they add in squares.
     even = math.hypot(model, _UNVERIFIED * share, spirit)
+    # Thick syrup only lowers what a meter shows, so it widens the range on one side.
     return math.hypot(even, _SUGAR_LOWERS * solids / 0.5), even
 
 
@@ -246,6 +259,7 @@ def cation_from_ph(acid_split: Mapping[str, float], acid_g_100ml: float, ph_read
                 code="unknown_substance",
             )
         bounded(share, 0.0, 1e6, "", message("the share of {substances}", substances=SUBSTANCES[key].name))
+    # g per 100 mL to g per L, then to moles of protons.
     titrated = acid_g_100ml * 10.0 / CITRIC_EQUIVALENT_G
     moles = {key: share / SUBSTANCES[key].molar_mass for key, share in acid_split.items() if share > 0}
     total = math.fsum(moles.values())
@@ -254,9 +268,11 @@ def cation_from_ph(acid_split: Mapping[str, float], acid_g_100ml: float, ph_read
     protons = math.fsum(m / total * SUBSTANCES[key].molar_mass / SUBSTANCES[key].equivalent_g for key, m in moles.items())
 
     def balance(cation: float) -> float:
+        # Each cation has taken a proton's place, which titration therefore does not find.
         acid = (titrated + cation) / protons
         return ph_of({key: acid * m / total for key, m in moles.items()}, cation, start=ph_read) - ph_read
 
+    # More than a checked meter errs: the two readings contradict each other.
     if balance(0.0) > 0.15:
         raise Refusal(
             message(
@@ -269,6 +285,7 @@ def cation_from_ph(acid_split: Mapping[str, float], acid_g_100ml: float, ph_read
             message("Rinse and check the meter, or titrate again"),
             "readings_disagree",
         )
+    # More cation needs more acid behind the same titration, and raises the pH: one crossing.
     low, high = 0.0, 1.0
     for _ in range(60):
         middle = (low + high) / 2.0

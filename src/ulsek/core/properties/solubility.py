@@ -56,6 +56,7 @@ _COLDEST, _HOTTEST = 0.0, 50.0
 def _between(points: tuple[tuple[float, float], ...], t_c: float) -> float:
     for (t0, s0), (t1, s1) in itertools.pairwise(points):
         if t_c <= t1:
+            # Solubility grows by a factor per kelvin, so between two points its logarithm is straight.
             return s0 * math.pow(s1 / s0, (t_c - t0) / (t1 - t0))
     return points[-1][1]
 
@@ -126,10 +127,13 @@ def _ionic_product(potassium: float, acids: Mapping[str, float], other_cation: f
     """Activity product of K⁺ and hydrogen tartrate [mol²/L²] in a solution, 25 °C constants."""
     ph = ph_of(acids, potassium + other_cation)
     h = 10.0**-ph
+    # Every charge is met by one of the other sign, so the ionic strength is that of one side.
     strength = potassium + other_cation + h
     betas = _constants(SUBSTANCES["tartaric_acid"].pka, strength)
+    # Share of the tartaric acid that has lost exactly one proton: only hydrogen tartrate crystallises.
     first = betas[0] / h
     share = first / (1.0 + first + betas[1] / h / h)
+    # γ² since both ions of the crystal are singly charged.
     return float(potassium * acids.get("tartaric_acid", 0.0) * share * math.pow(10.0, 2.0 * log_gamma(1, strength)))
 
 
@@ -141,17 +145,21 @@ def bitartrate_crystals_g(contents: Contents, t_c: float) -> float:
     """
     _bounded(t_c, message("cream of tartar"))
     potassium, tartaric = checked_contents(contents).of("potassium") / 39.098, contents.of("tartaric_acid") / 150.087
+    # One potassium to one tartrate: the scarcer of the two bounds what can crystallise.
     most = min(potassium, tartaric)
     if most <= 0:
         return 0.0
     litres = liquid_ml(contents) / 1000.0
+    # % vol of the solution, which is what the published tables for wine are given by.
     strength = 100.0 * contents.of("ethanol") / 0.78924 / liquid_ml(contents)
-    verbatim = bitartrate_solubility_g_100g(t_c, min(40.0, strength)) * 10.0 / 188.177
-    limit = _ionic_product(verbatim, {"tartaric_acid": verbatim}, 0.0)
+    # The limit is the product of a saturated solution in the same solvent under the same model, so errors of the model cancel.
+    saturated_mol_l = bitartrate_solubility_g_100g(t_c, min(40.0, strength)) * 10.0 / 188.177
+    limit = _ionic_product(saturated_mol_l, {"tartaric_acid": saturated_mol_l}, 0.0)
     acids = {key: contents.of(key) / SUBSTANCES[key].molar_mass / litres for key in SUBSTANCES if SUBSTANCES[key].pka and contents.of(key)}
     sodium = contents.of("sodium") / 22.990 / litres
 
     def over(gone: float) -> float:
+        # Crystals take both ions; pH and the share that is hydrogen tartrate shift with each gram that leaves.
         left = {**acids, "tartaric_acid": acids["tartaric_acid"] - gone / litres}
         return _ionic_product((potassium - gone) / litres, left, sodium) - limit
 
@@ -179,6 +187,7 @@ def may_stay_undissolved(contents: Contents) -> bool:
 def _citrate_g(contents: Contents) -> float:
     """Returns the trisodium citrate [g] that citric acid and sodium form if the acid is nearly neutralised; its acid salts are far more soluble."""
     sodium, citric = contents.of("sodium") / 22.990, contents.of("citric_acid") / 192.124
+    # From 2.5 sodium per citric acid on mostly the trisodium salt is left; below, acid salts hold it in solution.
     return 258.07 * min(sodium / 3.0, citric) if citric and sodium > 2.5 * citric else 0.0
 
 
@@ -193,6 +202,7 @@ def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:
     found: list[Crystals] = []
 
     def add(key: str, name: str, grams: float, remedy: Message) -> None:
+        # Less than a millionth is rounding, not a crystal.
         if grams > 1e-6 * contents.mass_g:
             found.append(Crystals(key, name, grams, remedy))
 
@@ -202,6 +212,7 @@ def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:
         contents.of("sucrose") - water * sucrose_saturation_g_g(contents, t_c),
         message("More water, or part of the sugar as glucose or invert syrup"),
     )
+    # Each solid is judged by the water alone; that others share it matters for sucrose, which has its own formula.
     limit = (_GLUCOSE[0] + _GLUCOSE[1] * t_c) / 100.0
     add("glucose", "glucose", contents.of("glucose") - water * limit / (1.0 - limit), message("Swap part of it for fructose or sucrose"))
     for acid in _ACIDS:

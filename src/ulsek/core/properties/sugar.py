@@ -69,20 +69,25 @@ def _index(w: float) -> float:
 
 def _water_index(t_c: float) -> float:
     """Returns the refractive index of water by Lagrange interpolation in the four nearest points."""
+    # The four nearest points, shifted inwards at both ends of the table.
     first = max(0, min(len(_WATER_N) - 4, math.floor((t_c - 10.0) / 5.0) - 1))
     points = _WATER_N[first : first + 4]
     return math.fsum(n * math.prod((t_c - other) / (t - other) for other, _ in points if other != t) for t, n in points)
 
 
 def _specific_refraction(n: float, density: float) -> float:
+    # Lorentz–Lorenz: this ratio hardly depends on temperature, unlike the index itself.
     return (n * n - 1.0) / (n * n + 2.0) / density
 
 
 def _index_at(w: float, t_c: float) -> float:
     """Returns the refractive index at `t_c`: Lorentz–Lorenz with the density at `t_c` and specific refractions that hardly change."""
+    # What water's own refraction gains between 20 °C and `t_c`, by its published indices.
     water = _specific_refraction(_water_index(t_c), water_density(t_c)) - _specific_refraction(_water_index(20.0), water_density(20.0))
     at_20 = _specific_refraction(_index(w), _sucrose_density_formula(w, 20.0))
+    # Refraction of a mixture is additive by mass; the density carries nearly all of the effect of temperature.
     product = (at_20 + (1.0 - w) * water + w * _REFRACTION_BY_K * (t_c - 20.0)) * _sucrose_density_formula(w, t_c)
+    # Lorentz–Lorenz solved for the index.
     return math.sqrt((1.0 + 2.0 * product) / (1.0 - product))
 
 
@@ -120,6 +125,7 @@ def corrected_to_20(brix_shown: float, t_c: float) -> float:
     50.0 at 28 °C is 50.67. Sources: Tilton and Taylor 1938; ICUMSA SPS-4; tables of 1936 and 1974.
     """
     _within_table(brix_shown, t_c)
+    # The scale was drawn at 20 °C, so the shown °Bx is an index; which sucrose solution has it at `t_c`?
     seen = refractive_index(brix_shown / 100.0)
     return 100.0 * _bisect(lambda w: _index_at(w, t_c) - seen, -0.02, 0.85)
 
@@ -137,6 +143,7 @@ def true_from_reading(reading: float, acid_percent: float) -> float:
             code="out_of_bounds",
         )
     solids = bounded(reading, 0.0, 95.0, "°Bx", message("a refractometer")) + acid_shift(acid_percent)
+    # Acid is part of the dissolved solids and cannot exceed them.
     if solids < acid_percent:
         raise Refusal(
             message("{reading} °Bx and {acid} % acid cannot both be right", reading=Given(reading), acid=Given(acid_percent)),
@@ -156,6 +163,7 @@ def acid_shift(acid_percent: float) -> float:
     practice, published correction table.
     """
     bounded(acid_percent, 0.0, 100.0, "%", message("acid"))
+    # The published constant 0.012 is left out without acid: a plain syrup is read without any shift.
     return _ACID[0] + _ACID[1] * acid_percent + _ACID[2] * acid_percent**2 if acid_percent > 0 else 0.0
 
 
@@ -165,6 +173,7 @@ def brix_reading(contents: Contents) -> float:
     Error 0.2 °Bx without alcohol; ±0.03 °Bx more per % vol with it, so prefer weight and volume there. Sources: `acid_shift`, published indices.
     """
     liquid = checked_contents(contents).mass_g - contents.of("insolubles")
+    # Acid bends light less than the same mass of sucrose, for which the scale was drawn; alcohol bends it more.
     shown = brix(contents) - acid_shift(100.0 * titratable_g(contents) / liquid)
     ethanol = contents.of("ethanol")
     return shown + (ALCOHOL_READS_BX_PER_ABV * abv(ethanol, liquid_ml(contents)) if ethanol else 0.0)
@@ -179,6 +188,7 @@ def brix_reading_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[f
     volume, liquid = liquid_ml(contents), contents.solution.mass_g
     strength = abv(contents.of("ethanol"), volume)
     acid = 100.0 * titratable_g(contents) / liquid
+    # Past about 50 % vol the index turns back and the reading no longer follows the strength.
     spirit = 0.03 * min(strength, _INDEX_TURNS_ABV) + 0.3 * max(0.0, strength - _INDEX_TURNS_ABV)
     half = math.hypot(spirit, (0.1 if acid > 2.0 else 0.0) + 0.1 * max(0.0, acid - 10.0))
     return half, half
@@ -202,6 +212,7 @@ def saturation_brix(t_c: float) -> float:
     """
     if not 0.0 <= t_c <= 100.0:
         raise Refusal(message("{t} °C is outside the solubility table", t=Given(t_c)), bound=message("it holds from 0 to 100 °C"))
+    # A cubic in °C, as published.
     return 64.397 + 0.07251 * t_c + 0.0020569 * t_c**2 - 9.035e-6 * t_c**3
 
 
@@ -216,6 +227,7 @@ def sucrose_saturation_g_g(contents: Contents, t_c: float) -> float:
     water, ethanol = checked_contents(contents).of("water"), contents.of("ethanol")
     if water <= 0:
         return 0.0
+    # Invert sugar binds water that sucrose then lacks, although the total that dissolves rises.
     invert = (contents.of("glucose") + contents.of("fructose")) / water
     # Invert sugar alone may saturate the water; the sucrose that dissolves is then 0.
     dissolves_g_g = max(0.0, limit / (1.0 - limit) - _INVERT_DISPLACES * invert)

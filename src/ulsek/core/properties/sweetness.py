@@ -31,6 +31,7 @@ def sweetness_g_100ml(contents: Contents) -> float:
 
     Error 0.1 of itself at best; cold lifts fructose, warmth and acid lower it. 61.5 for a 1:1 syrup by weight. Source: compiled relative sweetness.
     """
+    # Added up by mass: masking and synergy of sweeteners are left to their ranges.
     return 100.0 * math.fsum(contents.of(key) * factor.value for key, factor in SWEETNESS.items()) / liquid_ml(contents)
 
 
@@ -38,6 +39,7 @@ def sweetness_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[floa
     """How far [g per 100 mL] the sweetness may lie (below, above): each kind's own spread, added up. Source: `SWEETNESS`."""
     volume = liquid_ml(contents) / 100.0
     return (
+        # Added up, not in squares: cold and acid move all of them together.
         math.fsum(contents.of(key) * (f.value - f.low) for key, f in SWEETNESS.items()) / volume,
         math.fsum(contents.of(key) * (f.high - f.value) for key, f in SWEETNESS.items()) / volume,
     )

@@ -31,10 +31,12 @@ def sucrose_viscosity_mpa_s(brix: float, t_c: float = 20.0) -> float:
     if not 0.0 <= t_c <= 80.0:
         raise Refusal(message("{t} °C is outside the viscosity formula", t=Given(t_c)), bound=message("it holds from 0 to 80 °C"))
     x = brix / (1900.0 - 18.0 * brix)
+    # x is proportional to the mole fraction of sucrose, by which the logarithm is nearly straight.
     raw = math.pow(10.0, 22.46 * x - 0.114 + (30.0 - t_c) / (91.0 + t_c) * (1.1 + 43.1 * math.pow(x, 1.25)))
     for (b0, s0), (b1, s1) in itertools.pairwise(_SCALE):
         if brix <= b1:
             scale = s0 + (s1 - s0) * (brix - b0) / (b1 - b0)
+            # Full correction at 20 °C, where it was measured, none from 20 K away on.
             return raw * math.pow(scale, max(0.0, 1.0 - abs(t_c - 20.0) / 20.0))
     return raw
 
@@ -50,6 +52,7 @@ def viscosity_mpa_s(contents: Contents, t_c: float = 20.0) -> float:
     water, ethanol = contents.of("water"), contents.of("ethanol")
     if not ethanol:
         return plain
+    # Ethanol and water are thickest near 40 % w/w, so a straight mean of both would be far too thin.
     share = ethanol / (ethanol + water)
     for (p0, f0), (p1, f1) in itertools.pairwise(_SPIRIT_THICKENS):
         if share <= p1:
@@ -66,5 +69,6 @@ def viscosity_uncertainty(contents: Contents, value: float) -> tuple[float, floa
     if mass <= 0:
         raise Refusal(message("An empty vessel has no viscosity"), remedy=message("Put something in first"))
     thick = contents.total(("gum", "pectin", "insolubles")) / mass > 0.002
+    # From 2 % w/w on the alcohol's own thickening is more than the error of a syrup.
     own = 0.3 if contents.of("ethanol") / mass > 0.02 else 0.1
     return own * value, (1.0 if thick else own) * value

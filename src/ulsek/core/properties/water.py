@@ -47,6 +47,7 @@ def saturation_pressure_kpa(t_c: float) -> float:
     if not 0.0 <= t_c <= 200.0:
         raise Refusal(message("{t} °C is outside the steam tables", t=Given(t_c)), bound=message("they hold from 0 to 200 °C"))
     kelvin = t_c + 273.15
+    # Distance from the critical point, in which the published equation is a power series.
     tau = 1.0 - kelvin / _CRITICAL_K
     return _CRITICAL_KPA * math.exp(_CRITICAL_K / kelvin * math.fsum(a * tau**n for a, n in _WAGNER))
 
@@ -60,23 +61,28 @@ def pressure_at_kpa(altitude_m: float) -> float:
             message("{altitude_m} m is no place for a bar", altitude_m=Given(altitude_m)),
             bound=message("heights from −500 to 9 000 m can be worked with"),
         )
+    # Temperature falls by 6.5 K per km in the standard atmosphere; the exponent is g M/(R × 0.0065).
     return ATMOSPHERE_KPA * math.pow(1.0 - 2.25577e-5 * altitude_m, 5.25588)
 
 
 def _ln_sucrose(x: float, kelvin: float) -> float:
     q, b, c = _STARZAK
+    # The first term is dilution; the second is how strongly sucrose binds water beyond it.
     return math.log(1.0 - x) + q / (_R * kelvin) * (1.0 + b * x + c * x * x) * x * x
 
 
 def _ln_salt(molality: float) -> float:
     a, b, alpha, beta0, beta1, c = _PITZER_NACL
     root = math.sqrt(molality)
+    # Osmotic coefficient of a 1:1 salt: Debye–Hückel, then second and third virial terms.
     osmotic = 1.0 - a * root / (1.0 + b * root) + molality * (beta0 + beta1 * math.exp(-alpha * root)) + molality * molality * c
+    # Two ions per formula unit; 0.018015 kg is a mole of water.
     return -osmotic * 2.0 * molality * 0.018015
 
 
 def _ln_spirit(ethanol: float, water: float, kelvin: float) -> float:
     """Returns the contribution of alcohol: van Laar at kitchen temperatures, in the cold by published freezing points."""
+    # The van Laar constants were fitted at 25 °C and miss the freezing points, which are known directly.
     if kelvin > _MELTS_K:
         moles, moles_water = ethanol / 46.068, water / 18.015
         x = moles / (moles + moles_water)
@@ -124,6 +130,7 @@ def _ln_activity(contents: Contents, kelvin: float) -> float:
         if key == "ethanol":
             parts.append(_ln_spirit(grams, water, kelvin))
             continue
+        # A salt counts each ion; everything else one particle per molecule.
         moles = grams / substance.molar_mass * substance.osmotic
         x = moles / (moles + moles_water)
         if key == "sucrose":
@@ -131,6 +138,7 @@ def _ln_activity(contents: Contents, kelvin: float) -> float:
         elif key == "glycerol":
             parts.append(math.log(1.0 - x) - (_GLYCEROL[0] + _GLYCEROL[1] * x) * x * x)
         else:
+            # Ross: each solute is taken alone in all the water, and the logarithms add up.
             parts.append(math.log(1.0 - x) - substance.norrish * x * x)
     return math.fsum(parts)
 
@@ -154,7 +162,9 @@ def water_activity_uncertainty(contents: Contents, value: float) -> tuple[float,
     bounded(value, 0.0, 1.0, "", message("a water activity"))
     if water <= 0:
         raise Refusal(message("Without water there is no water activity"), remedy=message("Put water or juice in first"), code="no_water")
+    # The error grows with what Ross's product leaves out: the interaction of solutes with each other.
     spirit = contents.of("ethanol") / (contents.of("ethanol") + water)
+    # Two percent of the water is the least that shifts water activity by more than a thousandth.
     solutes = sum(1 for key, grams in contents.grams.items() if grams > 0.02 * water and key not in ("water", *NO_WATER))
     thick = water < 0.1 * contents.solution.mass_g
     half = 0.05 if thick else 0.03 if spirit > 0.40 else 0.015 if solutes > 1 or spirit > 0 else 0.005
@@ -164,6 +174,7 @@ def water_activity_uncertainty(contents: Contents, value: float) -> tuple[float,
 def _ice_less_liquid(kelvin: float) -> float:
     """ln of vapour pressure of ice over that of supercooled water (Murphy and Koop 2005, eqs. 7 and 10)."""
     ln_k = math.log(kelvin)
+    # Both pressures as published; only their ratio is used.
     ice = 9.550426 - 5723.265 / kelvin + 3.53068 * ln_k - 0.00728332 * kelvin
     liquid = 54.842763 - 6763.22 / kelvin - 4.210 * ln_k + 0.000367 * kelvin
     liquid += math.tanh(0.0415 * (kelvin - 218.8)) * (53.878 - 1331.22 / kelvin - 9.44523 * ln_k + 0.014025 * kelvin)
@@ -186,6 +197,7 @@ def _root(of: Callable[[float], float], low: float, high: float) -> float:
             remedy=message("Check what is in the vessel"),
             code="no_answer",
         )
+    # Every third step halves the bracket: secant steps alone may creep from one side.
     for turn in range(_CAP):
         middle = (low + high) / 2.0 if turn % 3 == 2 or f_high == f_low else low - f_low * (high - low) / (f_high - f_low)
         value = of(middle)
@@ -226,6 +238,7 @@ def freezing_c(contents: Contents) -> float:
     """
     _check_water(contents)
     _before_ice(contents)
+    # Ice forms where the water in the liquid is no more active than ice at the same temperature.
     top = 273.15 + _PAIR_ZERO_K
 
     def off(kelvin: float) -> float:
@@ -244,6 +257,7 @@ def freezing_near_c(contents: Contents, known_c: float) -> float:
     """
     _before_ice(contents)
     kelvin = bounded(known_c, -30.1, 0.01, "°C", message("a freezing point")) + 273.15 + _PAIR_ZERO_K
+    # Water activity changes little with temperature next to ice: only the latter's slope is taken.
     slope = (_ice_less_liquid(kelvin + 0.01) - _ice_less_liquid(kelvin - 0.01)) / 0.02
     found = known_c - (_ice_less_liquid(kelvin) - ln_activity(contents, kelvin)) / slope
     if found < _COLDEST_C - 1.0:
@@ -267,6 +281,7 @@ def ice_share(contents: Contents, t_c: float) -> float:
     water = contents.of("water")
 
     def over(share: float) -> float:
+        # Ice is pure water: all solutes stay in the shrinking liquid, which freezes ever lower.
         left = Contents({**contents.grams, "water": water * (1.0 - share)})
         return target - _ln_activity(left, t_c + 273.15 + _PAIR_ZERO_K)
 
@@ -326,6 +341,7 @@ def _boiling_parts(contents: Contents) -> tuple[float, tuple[float, float], Cont
 
 def _vapour_kpa(without: Contents, share: float, raises: tuple[float, float], t_c: float) -> float:
     """Returns the vapour pressure [kPa] of water and alcohol together at `t_c` [°C]."""
+    # Raoult with activities: sugar lowers the water's share, alcohol dilutes it and raises its coefficient.
     water = math.exp(_ln_activity(without, t_c + 273.15)) * saturation_pressure_kpa(t_c) * (1.0 - share) * raises[0]
     return water + (share * raises[1] * _ethanol_pressure_kpa(t_c) if share else 0.0)
 
@@ -341,6 +357,7 @@ def boiling_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float,
     liquid = checked_contents(contents).solution.mass_g
     if liquid <= 0:
         raise Refusal(message("An empty vessel has no boiling point"), remedy=message("Put something in first"))
+    # From the table to nine tenths dissolved, estimated beyond.
     dissolved = 1.0 - (contents.of("water") + contents.of("ethanol")) / liquid
     off = next(d0 + (d1 - d0) * (dissolved - w0) / (w1 - w0) for (w0, d0), (w1, d1) in itertools.pairwise(_BOILING_OFF) if dissolved <= w1)
     half = max(1.5, off) if contents.of("ethanol") else off
@@ -354,5 +371,6 @@ def _alcohol_at_the_boil(contents: Contents) -> tuple[float, tuple[float, float]
         return 0.0, (1.0, 1.0)
     x = ethanol / (ethanol + water)
     a, b = _VAN_LAAR
+    # van Laar: ln γ₁ = B (A x/(A x + B (1−x)))², and the mirror image for ethanol.
     bottom = a * x + b * (1.0 - x)
     return x, (math.exp(b * (a * x / bottom) ** 2), math.exp(a * (b * (1.0 - x) / bottom) ** 2))

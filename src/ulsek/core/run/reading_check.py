@@ -52,6 +52,7 @@ def compared_reading(evaluation: Evaluation, reading: Reading, place: int | None
     estimate = evaluation.estimate
     if prop in NAMES:
         abv = evaluation.figures[place].get("abv", 0.0)
+        # Only figures that the flow computes linearly teach about its inputs; pH and the like are compared only.
         estimate = estimate.updated(evaluation.slopes(place, prop).middle, found.residual, instrument_half_range(prop, abv))
     return ReadingCheck(reading.event, prop, value, found.predicted, True, text, step), estimate
 
@@ -89,6 +90,7 @@ def hot_fill_of(spec: s.Spec, watched: Mapping[str, Sequence[Reading]]) -> HotFi
             if len(reads) < 2:
                 return None
             times = [datetime.fromisoformat(reading.at) for reading in reads]
+            # The coolest reading counts: the procedure asks for its temperature all the time.
             return HotFill(step.procedure, min(reading.value for reading in reads), (max(times) - min(times)).total_seconds() / 60.0)
     return None
 
@@ -104,6 +106,7 @@ def evidence_of(
     A reading of the raw juice is no evidence on the cordial. The newest pH counts, and only if its meter was checked. Strength is by what was weighed. A
     reading that disagrees cancels the one before it, and what was weighed.
     """
+    # Later steps that leave the liquid as it is, such as bottling, carry the reading along.
     product = {
         done.step.id for done in evaluation.flow.steps if evaluation.final is not None and _same_liquid(done.state.liquid, evaluation.final)
     }

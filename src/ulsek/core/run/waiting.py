@@ -39,4 +39,5 @@ def waiting_of(state: RunState) -> Waiting | None:
 
 def needs_attention(since: datetime, until: datetime, now: datetime) -> bool:
     """Returns True if a wait is over at `now` that was long enough for people to have left."""
+    # A short wait needs no alert: whoever waits is still there.
     return until <= now and until - since >= timedelta(minutes=ALERTED_MIN)

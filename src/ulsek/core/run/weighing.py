@@ -16,4 +16,5 @@ _LEAST_G = 0.5
 
 def tolerance_g(planned_g: float) -> float:
     """Returns how far a weight may be from the planned one [g]: what cannot be tasted, and at least what can be poured by hand. 1000 g: 10 g; 20 g: 0.5 g."""
+    # Small weights are bounded by the hand, large ones by the tongue.
     return max(_LEAST_G, QUIET_SHARE * planned_g)

@@ -44,6 +44,7 @@ class Evidence:
     strength_by_label: bool = False
     frozen_c: float | None = None
     hot_fill: HotFill | None = None
+    # A reading that contradicts the weighing shows that one of them is wrong; neither is relied on until that is cleared.
     disagreeing: Mapping[str, Message] = field(default_factory=dict)
 
     def checked(self) -> Evidence:
@@ -114,6 +115,7 @@ def thinned_to(contents: Contents, reading: float) -> Contents:
     water = contents.of("water")
     low, high = 0.0, _MOST_WATER * water
     for _ in range(_HALVINGS):
+        # The reading falls as water is added, so bisection always ends at the one answer.
         middle = (low + high) / 2.0
         if brix_reading(Contents({**contents.grams, "water": middle})) > reading:
             low = middle
@@ -130,6 +132,7 @@ def saturated(contents: Contents) -> Contents:
     """
     if not contents.total(_CRYSTALLISE):
         return contents
+    # Dissolved sugar counts, not sugar in the vessel: what has crystallised binds no water.
     over = {found.substance: found.mass_g for found in crystals(contents, SATURATED_AT_C)}
     return Contents({key: grams - (over.get(key, 0.0) if key in _CRYSTALLISE else 0.0) for key, grams in contents.grams.items()})
 
@@ -139,6 +142,7 @@ def _weighed_end(name: str, predicted: Predicted, rules: Mapping[str, Any]) -> f
     found, margin = predicted.figures.get(name), float(rules["weighed"]["margins"][name])
     if found is None or not predicted.weighed:
         return None
+    # Strength protects by being high, pH and water activity by being low: each is judged at its unsafe end.
     return found.low - margin if name == "abv" else found.high + margin
 
 
@@ -146,10 +150,12 @@ def shown_figures(evidence: Evidence, predicted: Predicted, rules: Mapping[str, 
     """Returns water activity [-], pH [-] and strength [% vol] with their evidence, at the unfavourable end: read before weighed, weighed before label."""
     found: dict[str, ShownFigure] = {}
     for name in _SHOWN:
+        # A pH from a meter that was not checked in buffers is no evidence.
         if name in evidence.read and (name != "ph" or evidence.meter_checked):
             found[name] = ShownFigure(evidence.read[name], message("read"))
     if predicted.read_water_activity is not None:
         found.setdefault("water_activity", ShownFigure(predicted.read_water_activity, message("by the °Bx that was read, at most")))
+    # Weighing is evidence only as long as no reading contradicts it.
     if evidence.disagreeing:
         return found
     for name in _SHOWN:
@@ -168,6 +174,7 @@ def _satisfied(rule: Mapping[str, Any], shown: Mapping[str, ShownFigure]) -> Ite
         if bound not in rule:
             continue
         figure = shown.get(name)
+        # The tables say “less than” for some rows and “at most” for others; the name of the bound says which.
         if figure is None or not (figure.value < rule[bound] if bound.endswith("below") else figure.value <= rule[bound]):
             return None
         used.append((name, figure))
@@ -187,9 +194,11 @@ def _procedure_kept(evidence: Evidence, rules: Mapping[str, Any]) -> Mapping[str
     if filled is None:
         return None
     procedure: Mapping[str, Any] | None = rules.get("procedures", {}).get(filled.procedure)
+    # Too cool or too short is not hot filled at all: there is no partial credit.
     if procedure is None or filled.fill_c < procedure["fill_c"] or filled.hold_min < procedure["hold_min"]:
         return None
     read = evidence.read.get("ph")
+    # Filling hot protects only what is acid as well, and shown to be.
     return procedure if evidence.meter_checked and read is not None and read <= procedure["most_ph"] else None
 
 
@@ -224,4 +233,5 @@ def barriers_shown(evidence: Evidence, predicted: Predicted, rules: Mapping[str,
                 kept, authority = evidence.hot_fill.procedure, procedure["authority"]
                 words = message("{barrier}; {procedure}, {authority}", barrier=words, procedure=kept, authority=authority)
         found.append((rule["strength"], name, Reason("barrier", days, words, rule["source"], rule["sure"])))
+    # The longest first, and of equal lengths the barrier that the rules rank as stronger.
     return [(name, reason) for _, name, reason in sorted(found, key=lambda item: (-item[2].days, -item[0]))]

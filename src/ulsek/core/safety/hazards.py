@@ -36,6 +36,7 @@ def bottle_words(allergens: Sequence[str], unknown: Sequence[str] = (), *, asks:
     """
     held = message("{allergens}.", allergens=listed(map(term, allergens), "comma")) if allergens else message("none listed.")
     asked = message("Nobody has said what {names} holds.", names=listed(unknown)) if unknown else NOTHING
+    # Naming nothing is not the same as knowing that nothing is in it, so only a complete list goes without the lead.
     sure = allergens and not unknown and not asks
     return sentences(held, asked, message("Answer for the drink.") if sure else message("Answer for the drink; ask the lead."))
 
@@ -73,6 +74,7 @@ def as_poured(
     from_abv = rules["drink"]["alcoholic_from_abv"]
     if is_drink:
         return AsPoured(serve_ml, serve_ml, abv > from_abv, said=True)
+    # Nobody said what it is poured into: the smallest usual drink gives the highest concentration.
     dose, size = (
         (served_in.dose_ml, served_in.drink_ml) if served_in is not None else (serve_ml, max(serve_ml, float(rules["drink"]["worst_ml"])))
     )
@@ -202,6 +204,7 @@ def contained_mg(
     sums: dict[str, Range] = {}
     for key, mass in grams.items():
         held = {name: Range(value, low, high) for name, (value, low, high) in known.get(material_of_key(key), {}).items()}
+        # What the house itself stated of a material goes before the table.
         held |= dict(materials[key].contains_mg_g) if key in materials else {}
         for substance, each in held.items():
             now = sums.get(substance, Range.exact(0.0))
@@ -215,6 +218,7 @@ _LIMITS = (("per_serve_mg", False, template("{most} mg a serve")), ("per_litre_m
 def _limits_of(rule: Mapping[str, Any], alcoholic: bool | None) -> list[tuple[float, bool, Message]]:
     """Returns (mg, whether it is per litre, text) of every limit that may apply; both if it is unknown whether the drink holds alcohol."""
     found = [(rule[key], per_litre, said.with_values(most=Given(rule[key]))) for key, per_litre, said in _LIMITS if key in rule]
+    # It is not known whether the drink holds alcohol: both limits apply, and the stricter decides.
     if alcoholic is not False and "alcoholic_per_litre_mg" in rule:
         most = rule["alcoholic_per_litre_mg"]
         found.append((most, True, message("{most} mg/L in a drink with alcohol", most=Given(most))))
@@ -243,13 +247,19 @@ def restricted_amounts(
     found = []
     for substance, mg in sums.items():
         rule = rules["substances"][substance]
+        # All that went in counts as dissolved: extraction is never known well enough to rely on.
         serve = Range(*(part * poured.dose_ml / volume_ml for part in (mg.value, mg.low, mg.high)))
         litre = Range(*(1000.0 * part / poured.drink_ml for part in (serve.value, serve.low, serve.high)))
+        # Judged at the high end: a limit that the typical content meets may be passed by the batch in hand.
         shares = [((litre if per_litre else serve).high / most, words) for most, per_litre, words in _limits_of(rule, poured.alcoholic)]
         share, limit = max(shares, default=(0.0, message("no limit")))
         at_most = tuple(
             AtMost(
-                key, materials[key].name if key in materials else key.replace("_", " "), mass, mass / share if share > 0 else float(MOST_G)
+                # Every source scales alike, so what each may be at most follows from the one share.
+                key,
+                materials[key].name if key in materials else key.replace("_", " "),
+                mass,
+                mass / share if share > 0 else float(MOST_G),
             )
             for key, mass in grams.items()
             if _holds(key, substance, materials, rules)
@@ -270,8 +280,10 @@ def hazards(materials: Iterable[Material], abv: float, restricted: tuple[Restric
     allergens = tuple(dict.fromkeys(word for material in used for word in material.allergens))
     cautions = tuple(dict.fromkeys(text for material in used for text in material.cautions))
     unknown = tuple(dict.fromkeys(material.name for material in used if not material.allergens_known))
+    # A spoon of tincture may round to 0 % vol, yet the drink is not free of alcohol.
     spirited = abv > 0.0 or any(material.per_gram().of("ethanol") > 0 for material in used)
     alcohol, animal = OTHER_CLAIMS
     claims = [(alcohol, not spirited), (animal, not unknown and all(material.vegan for material in used))]
+    # One material of which nobody knows the allergens ends every claim.
     claims += [(word, not unknown and word not in allergens) for word in CLAIMS]
     return Hazards(allergens, cautions, tuple(claim for claim, holds in claims if holds and used), restricted, unknown)

@@ -146,13 +146,16 @@ def _changed(table: _Table, rule: Mapping[str, Any], entry: Mapping[str, Any], w
     for name, up in table.looser_up.items():
         if name not in entry:
             continue
+        # Tightening is always allowed; loosening takes the word of whoever answers for it.
         value = _figure(entry[name], f"{where}/{name}")
+        # “Looser” is up for days and limits, and down for a least strength.
         looser = value > rule[name] if up else value < rule[name]
         for needed in table.takes if looser else ():
             rule_now = Given(rule[name])
             attached = message("It stands at {rule}; to loosen it takes your authority's word attached", rule=rule_now)
             told = message("It stands at {rule}; to loosen it takes who decided it, and why", rule=rule_now)
             _text(entry, needed, where, attached if needed == "authority" else told)
+        # Whole days stay whole, so that a date never falls between two of them.
         changed[name] = int(value) if isinstance(rule[name], int) and value.is_integer() else value
     return {**changed, **{name: entry[name] for name in ("source", "words", "dated") if name in entry}}
 
@@ -166,6 +169,7 @@ def _before_tables(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
             continue
         rest = {name: value for name, value in entry.items() if name != "most"}
         found[key] = {**rest, bound: entry["most"]}
+        # The older file knew one bound for each barrier; its author meant every row that uses the figure.
         most = _figure(entry["most"], f"barriers/{key}/most")
         for rule in rules["barriers"].values():
             rule.update({name: most for name in combined if name in rule and most < rule[name]})
@@ -186,6 +190,7 @@ def _before_drinks(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
             continue
         most = _figure(entry["per_litre_mg"], f"limits/{key}/per_litre_mg")
         rest = {name: value for name, value in entry.items() if name != "per_litre_mg"}
+        # Only an authority's word may put a bound above one that ships today.
         found[key] = rest | {name: most if entry.get("authority") else min(most, rule[name]) for name in _OF_ANY_DRINK if name in rule}
     return found
 
@@ -193,6 +198,7 @@ def _before_drinks(rules: Any, data: Mapping[str, Any]) -> dict[str, Any]:
 def _hold_made_classes(rules: Any, data: Mapping[str, Any]) -> None:
     """Limits the classes of made things to the class of their raw thing that a house tightened, until the house sets them too. Changes them in place."""
     for key, rule in data.get("classes", {}).items():
+        # A house that distrusts the raw thing distrusts what is made of it, until it says otherwise.
         if rules["classes"][key]["days"] >= shipped().keeping["classes"][key]["days"] or "days" not in rule:
             continue
         for name, made in rules["made_classes"].items():
@@ -216,6 +222,7 @@ def _procedures(rules: Any, data: Any) -> None:
                 code="unknown_field",
             )
         for name, (low, high) in _PROCEDURE.items():
+            # Even an authority's procedure has bounds: outside them a figure is a slip of the pen.
             value = _figure(entry.get(name), f"{where}/{name}")
             if not low <= value <= high:
                 raise Refusal(
@@ -341,6 +348,7 @@ def _read(data: Any) -> Rules:
             code="unknown_field",
         )
     base = shipped()
+    # The rules that ship are cached and shared: a house's entries go over a copy.
     parts = {of: deepcopy(dict(getattr(base, of))) for of in Rules.__slots__ if of != "altitude_m"}
     for name, table in _TABLES.items():
         _with_table(parts[table.of], name, data.get(name, {}))

@@ -33,6 +33,7 @@ _MOST_TIMES, _CAP = 6.0, 80
 
 def _grams_to(contents: Contents, unit: Contents, reached: Callable[[Contents], bool]) -> float | None:
     """Returns the least mass [g] of an addition for which `reached(contents)` is True, by bisection to 1e-9; None if six times the vessel is not enough."""
+    # Beyond six times the vessel it is another product, and not a way to keep this one.
     low, high = 0.0, _MOST_TIMES * contents.mass_g
     if not reached(contents + unit.scaled(high)):
         return None
@@ -50,6 +51,7 @@ def _by_acid(contents: Contents, most: float) -> list[WayToKeepLonger]:
     acid = Contents({"citric_acid": 1.0})
     if not is_solution(contents):
         return []
+    # Without any acid there is no pH; a trace of it makes the search start from a figure.
     start = contents if contents.of("citric_acid") else contents + acid.scaled(1e-6 * contents.mass_g)
     try:
         now = PROPERTY["ph"](start)
@@ -84,6 +86,7 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
     mass_g = _grams_to(contents, sugar, lambda vessel: water_activity(vessel) < limit) if is_solution(contents) else None
     if mass_g is not None and mass_g > 0:
         full = contents + sugar.scaled(mass_g)
+        # Sugar that crystallises in the refrigerator leaves a thinner syrup above it.
         holds = sucrose_saturation_g_g(full, max(0.0, keep_c)) * full.of("water")
         stays = full.of("sucrose") <= holds
         words = message("{mass} of sugar bring the water activity below {limit}", mass=grams(mass_g), limit=Given(limit))
@@ -101,6 +104,7 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
             )
         )
     found += _by_acid(contents, barriers["ph"]["ph_below"])
+    # Spirit of 40 % vol is 33.3 % ethanol by weight.
     spirit, least = Contents({"water": 0.667, "ethanol": 0.333}), barriers["abv"]["least"]
     mass_g = _grams_to(contents, spirit, lambda vessel: PROPERTY["abv"](vessel) >= least)
     if mass_g is not None and mass_g > 0:

@@ -26,12 +26,14 @@ def mixed(one: Bottled, other: Bottled, other_name: str) -> Bottled:
 
     A bottle to Friday topped up with one to Wednesday is to Wednesday. Source: date marking of a food code, as prudence.
     """
+    # The older part decides: what is in it is in all of the mixture now.
     earlier = one if one.use_by <= other.use_by else other
     turned = message("Topped up with {other}, which turns first.", other=other_name)
     reason = one.reason if earlier is one else sentences(turned, other.reason)
     return Bottled(
         earlier.use_by,
         reason,
+        # Each part must stay as cold as it asks for.
         min(one.keep_c, other.keep_c),
         tuple(dict.fromkeys((*one.allergens, *other.allergens))),
         tuple(dict.fromkeys((*one.cautions, *other.cautions))),
@@ -42,4 +44,5 @@ def mixed(one: Bottled, other: Bottled, other_name: str) -> Bottled:
 
 def opened_until(use_by: date, opened_on: date, opened_days: int) -> date:
     """Returns the last day of a bottle opened or decanted on a day: `opened_days` from that day, which is the first, and never past its first date."""
+    # The day of opening is the first, hence one day less.
     return min(use_by, opened_on + timedelta(days=opened_days - 1))

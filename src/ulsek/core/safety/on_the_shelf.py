@@ -42,6 +42,7 @@ def shelf_state(lot: ShelfFacts, now: datetime) -> ShelfState:
     """Returns the state of a lot at `now`. The last day is included. A state in which it may never be poured again goes before "resting". Source: date marking
     of food codes.
     """
+    # In the order of finality: a recalled lot is recalled even after its date, and a past one never becomes ready.
     if lot.gone:
         return ShelfState("gone", None)
     if lot.recalled:
@@ -51,6 +52,7 @@ def shelf_state(lot: ShelfFacts, now: datetime) -> ShelfState:
     if now >= lot.past_at:
         return ShelfState("past", None)
     if lot.ready_at is not None and now < lot.ready_at:
+        # A lot may pass its date while it rests.
         return ShelfState("resting", min(lot.ready_at, lot.past_at))
     return ShelfState("good", lot.past_at)
 

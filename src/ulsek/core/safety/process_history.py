@@ -29,15 +29,18 @@ class ProcessHistory:
         """Returns both in one vessel: of each material the less heated part, of the times the unfavourable one."""
         heated = dict(self.heated_c)
         for key, hottest in other.heated_c.items():
+            # Raw juice poured onto cooked juice makes a mixture that is partly raw.
             heated[key] = min(hottest, heated.get(key, hottest))
         mixed = [at for at in (self.mixed_at_min, other.mixed_at_min) if at is not None]
         cooled = [at for at in (self.cooled_at_min, other.cooled_at_min) if at is not None]
+        # Minutes are not added up: both parts stood warm at the same time, or one waited for the other.
         longer = self if self.warm_min >= other.warm_min else other
         return ProcessHistory(
             heated,
             max(self.hottest_c, other.hottest_c),
             longer.warm_min,
             longer.warm_step,
+            # Counting starts with the older part.
             min(mixed, default=None),
             max(self.heat_ends_min, other.heat_ends_min),
             min(cooled, default=None),
@@ -50,6 +53,7 @@ class ProcessHistory:
 
     def counted_from_min(self, danger_c: float) -> float:
         """Returns the minute on the clock of the spec from which keeping counts: the end of its cooling, of its heat, or its mixing if nothing was heated."""
+        # Heat sets the clock back only if it reached the end of the danger zone.
         if not self.was_heated(danger_c):
             return self.mixed_at_min or 0.0
         return self.cooled_at_min if self.cooled_at_min is not None and self.cooled_at_min >= self.heat_ends_min else self.heat_ends_min

@@ -62,6 +62,7 @@ class Keeping:
 
     def dated(self, from_day: date) -> tuple[date, Message]:
         """Returns (last day, its reason) counted from `from_day` as `last_day` does, and never past the last day of a component that caps it."""
+        # A component's own label is a fixed day; the other reasons count from the making.
         by_days = last_day(from_day, self.days)
         caps = [(date.fromisoformat(reason.until), message("{reason}.", reason=reason.words)) for reason in self.reasons if reason.until]
         return min([(by_days, self.reason), *caps], key=lambda item: item[0])
@@ -90,12 +91,14 @@ class Keeping:
 
 def _within(value: float, bounds: Iterable[float | None]) -> bool:
     low, high = bounds
+    # Low included, high not: neighbouring rows share a bound without overlapping.
     return (low is None or value >= low) and (high is None or value < high)
 
 
 def _holds(when: Mapping[str, Any], figures: Mapping[str, float], facts: Mapping[str, bool]) -> bool:
     """Returns True if the conditions of a rule are met: facts by yes or no, figures by their bounds (low included, high not)."""
     return all(
+        # A figure that is not known meets no condition: a rule never applies by default.
         facts.get(name, False) is bounds if isinstance(bounds, bool) else name in figures and _within(figures[name], bounds)
         for name, bounds in when.items()
     )
@@ -127,6 +130,7 @@ def _class_of(
     ways = [
         (name, rule)
         for name, rule in rules.get("made_classes", {}).items()
+        # A made class replaces the raw one only if it keeps longer and its process is proved.
         if key in rule["replaces"] and rule["days"] > known[key]["days"] and _holds(rule["when"], figures, facts)
     ]
     return max(ways, key=lambda way: way[1]["days"], default=(key, known[key]))
@@ -165,6 +169,7 @@ def _quality(figures: Mapping[str, float], facts: Mapping[str, bool], rules: Map
 
 def _figures_of(contents: Contents | None) -> dict[str, float]:
     """Returns the figures that rules use, by name; empty for a product without liquid."""
+    # Rules look at the liquid; a jar of dry mix has no figures to look at.
     if contents is None or contents.solution.mass_g <= 0:
         return {}
     figures = measure(contents)
@@ -194,6 +199,7 @@ def _caps(materials: Iterable[Material], history: ProcessHistory, rules: Mapping
     """
     found: list[Reason] = []
     for material in () if shown else materials:
+        # Heated through after it went in, it is no longer the component that its date speaks of.
         if history.heated_c.get(material.key, 0.0) >= rules["heated_through"]["least_c"]:
             continue
         if material.use_by:
@@ -206,6 +212,7 @@ def _caps(materials: Iterable[Material], history: ProcessHistory, rules: Mapping
 
 
 def _counts_from(history: ProcessHistory, rules: Mapping[str, Any]) -> str:
+    # The clock starts at the last moment at which germs were killed, or at mixing if there was none.
     if not history.was_heated(rules["warm"]["below_c"]):
         return MIXING
     return COOL_DOWN if history.cooled_at_min is not None and history.cooled_at_min >= history.heat_ends_min else LAST_HEAT
@@ -221,6 +228,7 @@ def _facts(used: Sequence[Material], made: Product, figures: Mapping[str, float]
     heated = made.history.hottest_c >= _HEATED_C
     volume = figures.get("volume_ml", 0.0)
     sugars = 100.0 * made.contents.total(SUGARS) / volume if made.contents is not None and volume > 0 else 0.0
+    # Sugar or alcohol slows what makes fresh juice dull, so only thin juice follows its rule.
     thin = figures.get("brix", 99.0) < 20.0 and figures.get("abv", 0.0) < 5.0
     return {
         "fresh_citrus": citrus and not heated and thin and len(used) == 1,
@@ -245,6 +253,7 @@ def keeping(
     figures, history = _figures_of(made.contents), made.history
     keeping_class, by_class = _class_reason(used, history, figures, chosen)
     barriers = barriers_shown(evidence, made.predicted, chosen)
+    # Evidence replaces the class; without any, the class of the most perishable material decides.
     safety = barriers[0][1] if barriers else by_class
     dulls = _quality(figures, _facts(used, made, figures, evidence), chosen)
     nothing_known = message("nothing known that dulls it sooner")
@@ -281,6 +290,7 @@ def keeping(
 
 def _is_citrus(material: Material) -> bool:
     split = getattr(material.composition, "acid_split", {})
+    # By composition, not by name: a house may call its lemons anything.
     return split.get("citric_acid", 0.0) > 0.8 and getattr(material.composition, "acid_g_100ml", Range.exact(0.0)).value > 0.4
 
 
@@ -305,6 +315,7 @@ def with_house_date(found: Keeping, said: HouseDate, evidence: Evidence = NOTHIN
             "of",
             remedy=message("Choose one, and count the making as the first day"),
         )
+    # Shortening never needs evidence; lengthening needs at least somebody who answers for it.
     now = found.safety if said.of == "safety" else found.quality
     longer = said.days > now.days
     if longer and not (said.name.strip() and said.reason.strip()):
@@ -333,6 +344,7 @@ def with_house_date(found: Keeping, said: HouseDate, evidence: Evidence = NOTHIN
         "fair",
     )
     safety, quality = (house, found.quality) if said.of == "safety" else (found.safety, house)
+    # A house's date does not lift the dates on the labels of what went in.
     caps = [reason for reason in found.reasons if reason.kind == "component"]
     first = min([safety, quality, *caps], key=lambda reason: reason.days)
     return replace(
