@@ -11,7 +11,6 @@ from tests.core.cordial import FORM, Batch, evaluated, form, materials_of
 from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.base.messages import NOTHING, printed
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.evaluation.estimate import Estimate
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.materials.composition import with_readings
 from ulsek.core.materials.material import read_material
@@ -376,22 +375,6 @@ def test_what_was_done_and_then_skipped_by_another_is_said():
     batch.by("two", "Jonas", "step_skipped", step="s2")
     (said,) = fold(SPEC, MATERIALS, batch.events).record.conflicts
     assert printed(said).endswith("was done, and then skipped by Jonas. It counts as skipped; take that back if it was done.")
-
-
-@settings(max_examples=200)
-@given(st.dictionaries(st.sampled_from(["one", "two", "three"]), st.tuples(st.floats(-3, 3), st.floats(0.01, 1.0)), max_size=3))
-def test_a_belief_begins_where_it_was_taught_and_ties_nothing_to_it(priors):
-    groups = ("one", "two", "three", "four")
-    fresh = Estimate.before_readings(groups, {("one", "four"): 0.8})
-    estimate = fresh.starting_at(priors)
-    for i, group in enumerate(groups):
-        mean, variance = priors.get(group, (0.0, 1.0))
-        assert (estimate.mean[i], estimate.covariance[i][i]) == (mean, variance)
-        for j in range(len(groups)):
-            if i != j and (group in priors or groups[j] in priors):
-                assert estimate.covariance[i][j] == 0.0
-    if "one" not in priors:
-        assert estimate.covariance[0][3] == 0.8
 
 
 @settings(max_examples=300)

@@ -1,6 +1,5 @@
 // @vitest-environment node
 import "fake-indexeddb/auto";
-import { openDB } from "idb";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { client, Problem, type Schemas } from "../src/api/client";
 import { byPerson, waitingWords } from "../src/app/waitingWords";
@@ -368,34 +367,4 @@ describe("the desk of a run", () => {
     expect(runs(), "once for each thing that was sent").toBe(1);
     get.mockRestore();
   });
-});
-
-it("takes over what waited before actions were signed, and names nobody for it", async () => {
-  const { deleteDB } = await import("idb");
-  (await database()).close();
-  vi.resetModules();
-  await deleteDB("ulsek");
-  const old = await openDB("ulsek", 2, {
-    upgrade: (db) => {
-      db.createObjectStore("events", { keyPath: "order", autoIncrement: true }).createIndex("run", "run");
-      db.createObjectStore("runs", { keyPath: "id" });
-    },
-  });
-  await old.add("events", {
-    run: RUN,
-    event: {
-      id: "e1",
-      kind: "weighed",
-      at: "2026-11-28T10:00:00+01:00",
-      lamport: 4,
-      device: "d",
-      sequence: 9,
-      body: { line: "juice", mass_g: 500 },
-    },
-  });
-  old.close();
-  const fresh = await import("../src/sync/queue");
-  const [item] = await fresh.waiting();
-  expect(item).toMatchObject({ id: "e1", subject: RUN, person: 0, key: "", signature: "", what: "weighed", state: "waiting" });
-  expect(JSON.parse(item?.text ?? "")).toMatchObject({ format: "ulsek.action", id: "e1", body: { lamport: 4, body: { mass_g: 500 } } });
 });

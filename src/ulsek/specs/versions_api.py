@@ -136,7 +136,7 @@ def _reading(member: Member, version: Version) -> ReadingState:
 
 @router.get("/specs/{spec_id}/versions/{number}/reading", response=answers(ReadingState))
 def reading(request: HttpRequest, spec_id: UUID, number: int) -> ReadingState:
-    """What this person still has to do with a version: acknowledge it, answer its questions."""
+    """Returns what the signed-in person still has to do before making a version: acknowledge it, answer its questions."""
     return _reading(*_version(request, spec_id, number))
 
 

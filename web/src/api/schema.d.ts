@@ -2334,7 +2334,7 @@ export interface paths {
         };
         /**
          * Reading
-         * @description What this person still has to do with a version: acknowledge it, answer its questions.
+         * @description Returns what the signed-in person still has to do before making a version: acknowledge it, answer its questions.
          */
         get: operations["ulsek_specs_versions_api_reading"];
         put?: never;
@@ -4984,7 +4984,7 @@ export interface components {
             points: number;
             told: string[];
         };
-        /** @description A finding: `where` is a path such as ``steps/s2``, `text` holds the numbers, `remedy` what to do. `entry` is the entry of the spec file that is removed when the remark is settled, as the file holds it; None for most. */
+        /** @description A finding about a spec or batch, in a sentence (`text`) with what to do (`remedy`); `where` is the path of what it concerns, such as ``steps/s2``. `entry` is the entry of the spec file that is removed when the remark is settled, as the file holds it; None for most. */
         Remark: {
             code: string;
             entry?: {

@@ -13,7 +13,7 @@ Severity = Literal["note", "check", "stop"]
 
 @dataclass(frozen=True, slots=True)
 class Remark:
-    """A finding: `where` is a path such as ``steps/s2``, `text` holds the numbers, `remedy` what to do.
+    """A finding about a spec or batch, in a sentence (`text`) with what to do (`remedy`); `where` is the path of what it concerns, such as ``steps/s2``.
 
     `entry` is the entry of the spec file that is removed when the remark is settled, as the file holds it; None for most.
     """

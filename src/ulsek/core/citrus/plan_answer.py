@@ -16,7 +16,7 @@ from .fruit import Variety
 from .wanted import material_of
 
 CUT_ALREADY = "cut already: "
-"""Begins the key of a source that is no fruit any more: what was cut and measured before the plan was worked out anew."""
+"""Prefix of the key of juice or skin that was cut before the plan was computed again; every other key is that of a case of whole fruit."""
 _UNNOTICED_SHARE, _UNNOTICED = 0.005, 0.5
 """Less than this share of a want, or less than half a unit, is not short: nobody could weigh it out. House experience."""
 _TOLD_G, _TOLD_UNITS = 1.0, 20.0

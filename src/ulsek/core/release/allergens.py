@@ -27,7 +27,7 @@ class AllergenSource:
 
     @property
     def words(self) -> Message:
-        """Text of the source: "nuts (Hazelnut purée, from Hazelnuts)"."""
+        """Returns the allergen with the materials that bring it: "nuts (Hazelnut purée, from Hazelnuts)"."""
         return message("{allergen} ({ways})", allergen=term(self.allergen), ways=listed(map(_way, self.through)))
 
 

@@ -21,7 +21,7 @@ from .acids import stronger_than
 from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, SumSpot, kind_of, step
 
 _ROOM_TOLD_ML = 5.0
-"""Volume of the acids [mL] from which it is told that they are counted."""
+"""The acids take up room in the liquid; the answer mentions it from this volume of them on [mL]. House experience."""
 
 
 @dataclass(frozen=True, slots=True)
