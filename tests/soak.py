@@ -44,8 +44,10 @@ def killed_in_turn(served, over, back):
 
 def standing(lead):
     """What the house's deliveries hold [g], by their supply, and how often each product stands there."""
-    pages = lead.call("GET", "/stock")[1]["pages"]
-    stock = [item for page in range(1, pages + 1) for item in lead.call("GET", f"/stock?page={page}")[1]["items"]]
+    stock, cursor = [], ""
+    while cursor is not None:
+        told = lead.call("GET", f"/stock?limit=200&cursor={cursor}")[1]
+        stock, cursor = stock + told["items"], told["next"]
     return {f"delivery:{item['id']}": float(item["remaining_g"]) for item in stock}, Counter(item["product"] for item in stock)
 
 
@@ -98,7 +100,9 @@ def main() -> int:
     served.start()
     try:
         lead = Caller("ilse")
-        specs = [item for item in lead.call("GET", "/specs?state=published")[1]["items"] if item["family"] in ("syrup", "cordial")]
+        specs = [
+            item for item in lead.call("GET", "/specs?state=published&limit=200")[1]["items"] if item["family"] in ("syrup", "cordial")
+        ]
         makable = [item for item in specs if lead.call("PUT", f"/specs/{item['id']}/settings", {"asks_questions": False})[0] == 200]
         material = lead.call("GET", "/stock")[1]["items"][0]["material"]
         before = standing(lead)[0]

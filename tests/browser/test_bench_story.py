@@ -244,7 +244,7 @@ def test_a_crate_is_counted_and_tossed_and_counted_back_in(hand):
     page = hand.page
     hand.sign_in("jonas")
     hand.place("Stores")
-    code = page.request.get(f"{hand.site.base}/api/stock").json()["items"][-1]["code"]
+    code = page.request.get(f"{hand.site.base}/api/stock?limit=200").json()["items"][-1]["code"]
     row = page.locator("div.grid").filter(has=page.get_by_text(code, exact=True)).last
     sheet = page.get_by_role("dialog")
 

@@ -116,7 +116,7 @@ def test_a_cordial_from_a_live_scale_heals_an_over_pour_and_is_labelled(hand, si
     # From the bottle back to the crate, and from the crate to its bottles.
     expect(page.get_by_role("region", name="Where it comes from and went")).not_to_contain_text("Nothing that Stores knew")
     found = page.evaluate("""async () => {
-      const stock = (await (await fetch("/api/stock")).json()).items.find((item) => item.material === "bergamot_juice");
+      const stock = (await (await fetch("/api/stock?limit=200")).json()).items.find((item) => item.material === "bergamot_juice");
       return JSON.stringify(await (await fetch(`/api/stock/${stock.id}/trace`)).json());
     }""")
     assert lot in found

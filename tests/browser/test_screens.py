@@ -36,7 +36,7 @@ def places(hand):
     found["capture"] = "/make/capture"
     found["compare"] = f"{found['workbench']}/compare?left=1&right=2"
     found["bench"] = "/make/" + next(
-        run["id"] for run in api.get(f"{hand.site.base}/api/runs?open_only=true").json()["items"] if run["name"].startswith("Sea")
+        run["id"] for run in api.get(f"{hand.site.base}/api/runs?state=open").json()["items"] if run["name"].startswith("Sea")
     )
     found |= {f"citrus {part}": f"/citrus/{part}" for part in ("", "plan", "stretch", "skins", "keeps", "trials", "desk")}
     found["sums"] = "/shift?sum="

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, fields, is_dataclass
 from datetime import UTC, date, datetime
 from decimal import Decimal
-from typing import Annotated, Any, Literal
+from typing import Annotated, Any, Generic, Literal, TypeVar
 from uuid import UUID
 
 import jsonschema
@@ -113,6 +113,30 @@ def test_json_holds_what_is_declared_and_nothing_else():
     }
     assert encode(everything(maybe=Range.exact(2.0)))["maybe"] == EXACT
     assert encode(everything(at=datetime(2026, 11, 28, 9, 30, 1, 234567, tzinfo=UTC)))["at"] == "2026-11-28T09:30:01.234Z"
+
+
+Row = TypeVar("Row")
+
+
+@dataclass(frozen=True, slots=True)
+class Pair(Generic[Row]):
+    """Two of a kind."""
+
+    both: tuple[Row, ...]
+    first: Row | None
+    by_name: Mapping[str, Row]
+
+
+def test_a_generic_class_is_named_and_described_by_what_it_holds():
+    two = Pair((Square("square", Range.exact(2.0)),), None, {"a": Square("square", Range.exact(2.0))})
+    side = {"kind": "square", "side": EXACT}
+    assert encode(two) == {"both": [side], "first": None, "by_name": {"a": side}}
+    made = schemas([tuple[Pair[Square], ...], Pair[Circle]], "#/$defs/")
+    assert set(made) == {"PairOfSquare", "PairOfCircle", "Square", "Circle", "Range"}
+    validator = jsonschema.Draft202012Validator({"$ref": "#/$defs/PairOfSquare", "$defs": made})
+    assert validator.is_valid(encode(two))
+    assert not validator.is_valid({**encode(two), "both": [{"kind": "circle", "radius": 1.0}]})
+    assert made["PairOfSquare"]["properties"]["first"] == {"anyOf": [{"$ref": "#/$defs/Square"}, {"type": "null"}]}
 
 
 @dataclass(frozen=True, slots=True)

@@ -123,3 +123,9 @@ def test_a_powder_without_a_bulk_density_is_weighed():
     assert read_material("it", PLAIN, "").pours
     assert read_material("it", PLAIN, "").density_g_ml() == pytest.approx(1.081, abs=0.001)  # ICUMSA: 20 % sucrose at 20 °C, 1080.97 kg/m³
     assert not read_material("it", {**PLAIN, "pieces": True}, "").pours
+
+
+@pytest.mark.parametrize("key", sorted(typical_materials()))
+def test_every_material_that_ships_has_figures_with_their_ranges(key):
+    found = read_material(key, typical_materials()[key]).measured_ranges()
+    assert all(figure.low <= figure.value <= figure.high for figure in found.values())

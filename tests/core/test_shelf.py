@@ -14,7 +14,7 @@ from ulsek.core.materials.material import read_material
 from ulsek.core.operations.finish import bottle_count
 from ulsek.core.run.waiting import ALERTED_MIN, needs_attention
 from ulsek.core.safety.mixture import opened_until
-from ulsek.core.safety.on_the_shelf import ShelfFacts, expires_soon, shelf_state
+from ulsek.core.safety.on_the_shelf import ShelfFacts, expires_soon_until, shelf_state
 
 PAST = datetime(2026, 3, 8, tzinfo=UTC)
 READY = PAST - timedelta(days=3)
@@ -41,8 +41,7 @@ def test_a_lot_may_be_poured_only_while_nothing_stands_against_it(changed, now, 
 
 def test_the_last_day_counts_and_an_opened_bottle_never_outlasts_its_first_date():
     today = date(2026, 3, 8)
-    assert expires_soon(today + timedelta(days=2), today)
-    assert not expires_soon(today + timedelta(days=3), today)
+    assert expires_soon_until(today) == today + timedelta(days=2)
     assert opened_until(date(2026, 3, 20), today, 7) == date(2026, 3, 14), "the day it is opened is the first of the seven"
     assert opened_until(date(2026, 3, 10), today, 7) == date(2026, 3, 10)
 

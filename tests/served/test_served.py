@@ -168,6 +168,6 @@ def test_fresh_keeps_what_was_there_and_logs_are_added_to(served):
     served.stop()
     assert "backup of what was there" in served.start("--fresh")
     assert (STATE / "site.log").read_text().startswith(lines), "appended, not begun again"
-    assert "only here" not in str(Caller("jonas").call("GET", "/containers")[1])
+    assert "only here" not in str(Caller("jonas").call("GET", "/containers")[1]["items"])
     kept = sorted((STATE / "backups").glob("before-fresh-*.sql.gz"))
     assert b"only here" in subprocess.run(["gunzip", "-c", str(kept[-1])], capture_output=True, check=True).stdout

@@ -224,6 +224,19 @@ def test_the_shift_shows_what_waits_what_is_over_and_what_turns(place, cordial):
     shift = place.apis["reader"].get("/shift").data
     assert shift["runs"] == []
     assert [lot["code"] for lot in shift["turns"] + shift["shelf"]] == ["L0001"]
+    assert shift["shelf_more"] == 0
+
+
+def test_the_shift_shows_all_that_turns_and_says_how_much_it_leaves_out(place, cordial):
+    weigh_all(place, cordial)
+    send(place, cordial, event("finished", volume_ml=1700, signed=True))
+    lot, today = Lot.objects.get(), datetime.now(UTC).date()
+    for n in range(130):
+        lot.pk, lot.code, lot.use_by = None, f"L9{n:03}", today + timedelta(days=1 if n < 62 else 9)
+        lot.save(force_insert=True)
+    shift = place.apis["reader"].get("/shift").data
+    assert (len(shift["turns"]), len(shift["shelf"])) == (62, 60)
+    assert len(shift["turns"]) + len(shift["shelf"]) + shift["shelf_more"] == 131
 
 
 def test_lists_count_their_queries(place, django_assert_max_num_queries):

@@ -249,7 +249,7 @@ def test_a_container_remembers_what_was_in_it_and_who_cleaned_it(place, strained
     assert api.post("/containers", {"name": "tub 5", "tare_g": -1}).data["where"] == "tare_g"
     assert finish(place, strained, containers=[tub["id"] + 999]).data["where"] == "body/containers"
     finish(place, strained, containers=[tub["id"]])
-    (row,) = api.get("/containers").data
+    (row,) = api.get("/containers").data["items"]
     assert (row["holds"], row["last_contents"], row["cleaned_at"]) == ("L0001", "Sea buckthorn cordial", None)
     clean = api.post(f"/containers/{tub['id']}/cleaned").data
     assert (clean["holds"], clean["last_contents"], clean["cleaned_by"]) == (None, "Sea buckthorn cordial", "Maker")

@@ -189,7 +189,7 @@ def test_a_kept_plan_is_replanned_after_a_bad_sample_and_carried_out_into_the_le
     row = CutPlan.objects.get()
     before = {name: value for name, value in row.answer.items() if name != "bins"} | {"text": "as it was said then", "notes": ["a note"]}
     CutPlan.objects.filter(pk=row.pk).update(answer=before)
-    (shown,) = api.get("/citrus/plans").data
+    (shown,) = api.get("/citrus/plans").data["items"]
     told = shown["answer"]
     assert (told["bins"], told["text"], told["notes"]) == (plan["answer"]["bins"], "as it was said then", ["a note"]), "one kept before"
     CutPlan.objects.filter(pk=row.pk).update(answer=row.answer)
@@ -314,7 +314,7 @@ def test_a_trial_keeps_its_pairs_and_says_what_they_can(api):
     assert verdict["low"] > 0
     assert api.post("/citrus/trials", {**body, "second": "As it comes"}).data["where"] == "second"
     assert api.post("/citrus/trials", {**body, "pairs": [[352, 9371]]}).data["where"] == "pairs/0"
-    assert len(api.get("/citrus/trials").data) == 1
+    assert len(api.get("/citrus/trials").data["items"]) == 1
 
 
 def test_a_desk_ranks_ways_for_the_juice_as_it_was_read(place, api):
@@ -361,4 +361,4 @@ def test_listing_cases_asks_a_fixed_number_of_questions(api, case, django_assert
         more = api.post("/citrus/cases", CASE).data
         api.post(f"/citrus/cases/{more['id']}/samples", {"count": 10, "juice_ml": 480})
     with django_assert_max_num_queries(12):
-        assert len(api.get("/citrus/cases").data) == 5
+        assert len(api.get("/citrus/cases").data["items"]) == 5

@@ -72,7 +72,7 @@ def test_a_file_is_not_read_before_it_is_known_who_sends_it_and_whether_they_may
     assert upload(lead, path) == (403, 0), "a page of another site has no token of ours"
     status, taken = upload(lead, path, **token)
     assert (status, taken > 1_000_000) == (201, True)
-    assert lead.get(f"/api{path}").json()[0]["name"] == "a.txt"
+    assert lead.get(f"/api{path}").json()["items"][0]["name"] == "a.txt"
     assert [who.get("/api/may-attach").status_code for who in (nobody, reader, lead)] == [401, 403, 204], "what the proxy asks first"
 
 

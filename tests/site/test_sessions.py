@@ -118,7 +118,7 @@ def test_sessions_are_listed_and_ended_from_elsewhere(place):
         api.client.defaults["HTTP_USER_AGENT"] = "Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0"
         api.post("/session", {"name": "maker", "password": PASSWORD})
     key = Key().register(there)
-    rows = here.get("/own/sessions").data
+    rows = here.get("/own/sessions").data["items"]
     assert [(row["browser"], row["here"]) for row in rows] == [("Firefox on Linux", False), ("Firefox on Linux", True)]
     assert place.apis["lead"].post(f"/own/sessions/{rows[0]['id']}/end").status_code == 404, "nobody else's"
     assert here.post(f"/own/sessions/{rows[0]['id']}/end").status_code == 204
@@ -134,7 +134,7 @@ def test_a_new_password_ends_every_other_session(place):
     assert here.call("put", "/own/password", {"old": PASSWORD, "new": "short"}).data["where"] == "password"
     assert here.call("put", "/own/password", {"old": PASSWORD, "new": "steel-ladle-22"}).status_code == 200
     assert (there.get("/shift").status_code, here.get("/shift").status_code) == (401, 200)
-    assert [row["here"] for row in here.get("/own/sessions").data] == [True]
+    assert [row["here"] for row in here.get("/own/sessions").data["items"]] == [True]
     assert Api().post("/session", {"name": "maker", "password": "steel-ladle-22"}).status_code == 200
     reset()
 
@@ -184,7 +184,7 @@ def test_a_revoked_device_ends_its_sessions_its_pins_and_its_keys(place, tablet)
     assert (session["signed_in"], session["device"]) == (False, None)
     assert switched(tablet, person(place, "maker")).status_code == 403
     assert SigningKey.objects.get(pk=key.id).revoked_at is not None
-    rows = place.apis["lead"].get("/devices").data
+    rows = place.apis["lead"].get("/devices").data["items"]
     assert next(row for row in rows if row["name"] == "bench tablet")["revoked_at"]
 
 

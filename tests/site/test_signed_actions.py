@@ -113,7 +113,7 @@ def test_a_fault_of_ours_keeps_none_of_the_others_waiting(scene, monkeypatch):
 
 def test_a_revoked_or_expired_key_s_actions_wait_for_a_lead_who_accepts_or_not(place, scene):
     run, maker, key, reader = scene
-    there = maker.get("/own/sessions").data[0]["id"]
+    there = maker.get("/own/sessions").data["items"][0]["id"]
     signs_in("maker").post(f"/own/sessions/{there}/end")
     two = [key.signed(run, weighed()), key.signed(run, event("noted", text="by a thief"))]
     answer = reader.post("/signed-actions", carried(*two))
@@ -121,13 +121,13 @@ def test_a_revoked_or_expired_key_s_actions_wait_for_a_lead_who_accepts_or_not(p
     assert "ended from elsewhere" in answer.data["answers"][0]["detail"]
     assert credited(run) == []
     lead = place.apis["lead"]
-    held = lead.get("/signed-actions/held").data
+    held = lead.get("/signed-actions/held").data["items"]
     assert [(item["by"], item["carried_by"], item["body"]["kind"]) for item in held] == [
         ("Maker", "Reader", "weighed"),
         ("Maker", "Reader", "noted"),
     ]
     assert lead.get("/sync").data["held"] == 2
-    assert place.apis["stranger"].get("/signed-actions/held").data == []
+    assert place.apis["stranger"].get("/signed-actions/held").data["items"] == []
     assert place.apis["stranger"].post(f"/signed-actions/{held[0]['id']}/accept").status_code == 404
     assert lead.post(f"/signed-actions/{held[0]['id']}/accept").data["state"] == "accepted"
     assert lead.post(f"/signed-actions/{held[1]['id']}/throw-away").data["state"] == "dropped"
@@ -140,7 +140,7 @@ def test_a_revoked_or_expired_key_s_actions_wait_for_a_lead_who_accepts_or_not(p
         "/signed-actions", carried(fresh.signed(run, weighed()), fresh.signed(run, {**weighed(), "lamport": "first"}, at="at noon"))
     )
     assert late.data["answers"][0]["detail"] == "The key that signed this is older than thirty days."
-    waits = lead.get("/signed-actions/held").data
+    waits = lead.get("/signed-actions/held").data["items"]
     assert [item["at"] for item in waits] == [None, None], "whatever a text says, it is shown to the lead"
     refusals = [lead.post(f"/signed-actions/{item['id']}/accept").status_code for item in waits]
     assert sorted(refusals) == [200, 422]
@@ -187,7 +187,7 @@ def test_an_unconfirmed_claim_waits_for_a_lead_and_names_nobody(place, scene):
     key.person, key.house = place.members["maker"].person.pk, place.house.pk
     claimed = key.signed(run, weighed(), by="Maker")
     assert outcomes(tablet.post("/signed-actions", carried(claimed))) == [("held", "")]
-    row = place.apis["lead"].get("/signed-actions/held").data[0]
+    row = place.apis["lead"].get("/signed-actions/held").data["items"][0]
     assert (row["by"], row["claimed"], row["device"]) == ("", "Maker", "bench tablet")
     elsewhere = key.signed(run, weighed(), house=place.other.pk)
     assert outcomes(tablet.post("/signed-actions", carried(elsewhere))) == [("refused", "not_yours")], "nobody fills another house's list"
@@ -210,7 +210,7 @@ def test_its_person_says_what_becomes_of_what_was_refused(place, scene):
     broken = key.signed(run, weighed())
     broken["text"] = broken["text"].replace(":500", ":501")
     assert maker.post("/signed-actions/refused", {**broken, "decision": "keep"}).data["state"] == "held"
-    assert "changed after it was signed" in place.apis["lead"].get("/signed-actions/held").data[-1]["why"]
+    assert "changed after it was signed" in place.apis["lead"].get("/signed-actions/held").data["items"][-1]["why"]
 
 
 def test_an_id_that_somebody_else_took_loses_nothing(place, scene):
@@ -228,7 +228,7 @@ def test_an_id_that_somebody_else_took_loses_nothing(place, scene):
     assert outcomes(maker.post("/signed-actions", carried(key.signed(run, {**weighed(), "id": "x"}, id="y")))) == [
         ("refused", "unreadable")
     ]
-    held = lead.get("/signed-actions/held").data[0]
+    held = lead.get("/signed-actions/held").data["items"][0]
     assert lead.post(f"/signed-actions/{held['id']}/accept", {"person": place.members["maker"].person.pk}).data["state"] == "accepted"
     assert [by for by, _, _ in credited(run)].count("maker") == 2
 
@@ -285,7 +285,7 @@ def test_who_left_the_house_is_not_silently_credited(place, scene):
     run, _, key, reader = scene
     Membership.objects.filter(person=place.members["maker"].person).delete()
     assert outcomes(reader.post("/signed-actions", carried(key.signed(run, weighed())))) == [("held", "")]
-    assert place.apis["lead"].get("/signed-actions/held").data[0]["why"] == "Who signed this works in this house no more."
+    assert place.apis["lead"].get("/signed-actions/held").data["items"][0]["why"] == "Who signed this works in this house no more."
 
 
 def test_the_clock_of_the_device_is_put_right_as_before(scene):

@@ -20,9 +20,9 @@ def test_the_last_sums_are_a_persons_own_newest_first_and_no_twins(place, api):
         kept = api.post("/sums/acid_dose/kept", {"figures": {**DOSE, "volume": volume, "rule": ""}})
         assert kept.status_code == 201
     assert kept.data["said"] == "dose 3.40\u00a0mL"
-    assert [item["figures"]["volume"] for item in api.get("/sums/recent").data] == ["60", "70"]
+    assert [item["figures"]["volume"] for item in api.get("/sums/recent").data["items"]] == ["60", "70"]
     assert "rule" not in kept.data["figures"]
-    assert place.apis["lead"].get("/sums/recent").data == place.apis["stranger"].get("/sums/recent").data == []
+    assert place.apis["lead"].get("/sums/recent").data["items"] == place.apis["stranger"].get("/sums/recent").data["items"] == []
     for n in range(25):
         api.post("/sums/dilute/kept", {"figures": {"mass": 100 + n, "have": 60, "want": 50}})
     assert RecentSum.objects.count() == 20

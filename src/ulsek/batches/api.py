@@ -4,12 +4,10 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.core.paginator import Paginator
-from django.db.models import Q
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from ulsek.core.base.messages import read_stored
 from ulsek.core.run.into_spec import as_draft
@@ -21,17 +19,17 @@ from ulsek.devices.label import pdf_answer
 from ulsek.specs.schemas import SpecForm
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
+from ulsek.team.listing import Slice, holding, slice_of, slice_of_values
 
 from .actions.record_events import record_events
 from .actions.start_run import BatchOrder, start_run
 from .folding import events_of, folded, supplies_pinned
 from .label import lot_label
 from .models import Lot, Run
-from .queries import lot_row, open_runs, run_row, shift, visible_runs
-from .schemas import EventsIn, LotOut, LotPage, PhotoOut, RunOut, RunPage, ShiftOut, StartRun, VesselOut
+from .queries import due_order, lot_row, open_runs, run_row, shift, visible_runs, with_spec
+from .schemas import EventsIn, LotOut, LotQuery, PhotoOut, RunOut, RunQuery, RunRow, ShiftOut, StartRun, VesselOut
 
 router = Router(tags=["batches"])
-PAGE = 50
 
 
 def run_view(run: Run, state: RunState) -> RunOut:
@@ -71,20 +69,18 @@ def run_of(request: HttpRequest, run_id: UUID) -> Run:
     return get_object_or_404(found, pk=run_id)
 
 
-@router.get("/runs", response=answers(RunPage))
-def runs(request: HttpRequest, page: int = 1, open_only: bool = False, find: str = "") -> RunPage:
-    """Runs, newest first; or only those that are not finished; those whose spec or code holds `find`."""
+@router.get("/runs", response=answers(Slice[RunRow]))
+def runs(request: HttpRequest, asked: Query[RunQuery]) -> Slice[RunRow]:
+    """Runs, newest first; the open ones by urgency."""
     member = member_of(request)
-    if open_only:
-        return RunPage(items=tuple(open_runs(member)), page=1, pages=1)
-    found = (
-        visible_runs(member)
-        .filter(Q(code__icontains=find) | Q(version__spec__name__icontains=find))
-        .select_related("version__spec", "version__withdrawal", "started_by")
-        .order_by("-started_at", "code")
-    )
-    pages = Paginator(found, PAGE)
-    return RunPage(items=tuple(run_row(run) for run in pages.get_page(page)), page=page, pages=pages.num_pages)
+    matching = holding(asked.find, "code", "version__spec__name")
+    if asked.state == "open":
+        # When a batch is due follows from its events, which no column holds; few are open at a time.
+        return slice_of_values(open_runs(member, matching), due_order, asked, "open runs")
+    found = with_spec(visible_runs(member).filter(matching))
+    if asked.state == "finished":
+        found = found.exclude(finished_at=None)
+    return slice_of(found, ("-started_at", "code"), asked).each(run_row)
 
 
 @router.post("/runs", response={201: answers(RunOut)})
@@ -121,17 +117,13 @@ def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> RunOut:
     return run_view(found, state)
 
 
-@router.get("/lots", response=answers(LotPage))
-def lots(request: HttpRequest, page: int = 1, find: str = "") -> LotPage:
-    """Lots on the shelf, the first to expire first; those whose name or code holds `find`."""
-    member = member_of(request)
-    pages = Paginator(
-        Lot.objects.filter(Q(code__icontains=find) | Q(name__icontains=find), house=member.house, gone_at=None)
-        .select_related("run__version__withdrawal")
-        .order_by("use_by", "code"),
-        PAGE,
-    )
-    return LotPage(items=tuple(lot_row(member, lot, timezone.now()) for lot in pages.get_page(page)), page=page, pages=pages.num_pages)
+@router.get("/lots", response=answers(Slice[LotOut]))
+def lots(request: HttpRequest, asked: Query[LotQuery]) -> Slice[LotOut]:
+    """Lots, the first to expire first."""
+    member, now = member_of(request), timezone.now()
+    found = Lot.objects.filter(holding(asked.find, "code", "name"), house=member.house, gone_at__isnull=asked.state == "open")
+    shown = slice_of(found.select_related("run__version__withdrawal"), ("use_by", "code"), asked)
+    return shown.each(lambda lot: lot_row(member, lot, now))
 
 
 @router.get("/lots/{code}", response=answers(LotOut))

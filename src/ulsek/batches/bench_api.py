@@ -10,7 +10,7 @@ from uuid import UUID
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from icalendar import Alarm, Calendar, Event
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from ulsek.core import CORE_VERSION
 from ulsek.core.base.messages import message
@@ -21,6 +21,7 @@ from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
+from ulsek.team.listing import ListQuery, Slice, holding, slice_of
 
 from .actions.keep_container import clean_container, keep_container
 from .actions.keep_photo import keep_photo
@@ -169,11 +170,11 @@ def _container_row(item: Container) -> ContainerOut:
     )
 
 
-@router.get("/containers", response=answers(tuple[ContainerOut, ...]))
-def containers(request: HttpRequest) -> list[ContainerOut]:
+@router.get("/containers", response=answers(Slice[ContainerOut]))
+def containers(request: HttpRequest, asked: Query[ListQuery]) -> Slice[ContainerOut]:
     """The containers of the house, by name."""
-    found = Container.objects.filter(house=member_of(request).house).select_related("holds", "cleaned_by").order_by("name")[:500]
-    return [_container_row(item) for item in found]
+    found = Container.objects.filter(holding(asked.find, "name"), house=member_of(request).house).select_related("holds", "cleaned_by")
+    return slice_of(found, ("name", "pk"), asked).each(_container_row)
 
 
 @router.post("/containers", response={201: answers(ContainerOut)})

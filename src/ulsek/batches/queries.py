@@ -8,7 +8,7 @@ from django.db.models import Q, QuerySet
 
 from ulsek.core.base.messages import read_stored
 from ulsek.core.run.device_clocks import moment
-from ulsek.core.safety.on_the_shelf import expires_soon
+from ulsek.core.safety.on_the_shelf import expires_soon_until
 from ulsek.core.sums.offers import offers_of
 from ulsek.team.access import Member
 
@@ -66,7 +66,10 @@ def lot_row(member: Member, lot: Lot, now: datetime) -> LotOut:
     )
 
 
-_BEFORE_ALL = datetime.min.replace(tzinfo=UTC)
+_BEFORE_ALL = datetime(1, 1, 2, tzinfo=UTC)
+_EVERY = Q()
+_ON_SHELF = 60
+"""Lots that expire later, as the shift shows them [count]."""
 
 
 def due(row: RunRow) -> datetime:
@@ -74,24 +77,28 @@ def due(row: RunRow) -> datetime:
     return moment(str(row.waiting["until"])) if row.waiting else _BEFORE_ALL
 
 
-def open_runs(member: Member) -> list[RunRow]:
-    """Returns every run that is not finished, the most urgent first. There are at most a few dozen."""
-    runs = (
-        visible_runs(member)
-        .filter(finished_at=None)
-        .select_related("version__spec", "version__withdrawal", "started_by")
-        .order_by("-started_at")[:100]
-    )
-    return sorted(map(run_row, runs), key=due)
+def due_order(row: RunRow) -> tuple[float, float, str]:
+    """Returns the place of an open batch among the others: the most urgent first, of equals the newest."""
+    return due(row).timestamp(), -row.started_at.timestamp(), row.code
+
+
+def with_spec(runs: QuerySet[Run]) -> QuerySet[Run]:
+    """Returns the runs with everything that their rows show, in one query."""
+    return runs.select_related("version__spec", "version__withdrawal", "started_by")
+
+
+def open_runs(member: Member, matching: Q = _EVERY) -> list[RunRow]:
+    """Returns the runs that match and are not finished, the most urgent first."""
+    return sorted(map(run_row, with_spec(visible_runs(member).filter(matching, finished_at=None))), key=due_order)
 
 
 def shift(member: Member, now: datetime) -> ShiftOut:
-    """Returns what needs attention now, what waits and until when, what expires in two days, and what is on the shelf."""
+    """Returns what needs attention now, what waits and until when, what expires in two days, and the first of what is on the shelf."""
     runs = [run for run in open_runs(member) if not run.rehearsal]
-    lots = list(
-        Lot.objects.filter(house=member.house, gone_at=None).select_related("run__version__withdrawal").order_by("use_by", "code")[:60]
-    )
-    today = member.day(now)
+    on_shelf = Lot.objects.filter(house=member.house, gone_at=None).select_related("run__version__withdrawal").order_by("use_by", "code")
+    last_soon = expires_soon_until(member.day(now))
+    later = on_shelf.filter(use_by__gt=last_soon)
+    shown = later[:_ON_SHELF]
     waiting = sorted((run for run in runs if run.waiting), key=due)
     over = [run for run in waiting if due(run) <= now]
     ready = [run for run in runs if not run.waiting]
@@ -103,6 +110,7 @@ def shift(member: Member, now: datetime) -> ShiftOut:
         service_until=member.house.service_until.strftime("%H:%M"),
         hands=first.id if first else None,
         runs=(*waiting, *ready),
-        turns=tuple(lot_row(member, lot, now) for lot in lots if expires_soon(lot.use_by, today)),
-        shelf=tuple(lot_row(member, lot, now) for lot in lots if not expires_soon(lot.use_by, today)),
+        turns=tuple(lot_row(member, lot, now) for lot in on_shelf.filter(use_by__lte=last_soon)),
+        shelf=tuple(lot_row(member, lot, now) for lot in shown),
+        shelf_more=later.count() - len(shown) if len(shown) == _ON_SHELF else 0,
     )

@@ -22,6 +22,7 @@ from ulsek.core.run.waiting import Waiting
 from ulsek.core.safety.on_the_shelf import ShelfState
 from ulsek.core.sums.offers import SumOffer
 from ulsek.stores.schemas import StockActionOut
+from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema
 
 StoredWaiting = Annotated[OpenForm, StoredAs(Waiting)]
@@ -47,13 +48,10 @@ class RunRow:
     rehearsal: bool
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class RunPage:
-    """One page of batches."""
+class RunQuery(ListQuery):
+    """Which batches are listed: all of them, those that are not finished, or those that are; `find` looks at code and spec."""
 
-    items: tuple[RunRow, ...]
-    page: int
-    pages: int
+    state: Literal["", "open", "finished"] = ""
 
 
 class StartRun(Schema):
@@ -175,18 +173,15 @@ class LotOut:
     sums: tuple[SumOffer, ...]
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class LotPage:
-    """One page of lots."""
+class LotQuery(ListQuery):
+    """Which lots are listed: those on the shelf or those that are gone; `find` looks at code and name."""
 
-    items: tuple[LotOut, ...]
-    page: int
-    pages: int
+    state: Literal["open", "gone"] = "open"
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class ShiftOut:
-    """What needs attention now, what waits, what expires in two days, what is on the shelf."""
+    """What needs attention now, what waits, what expires in two days, what is on the shelf, and how many lots more are there that expire later."""
 
     now: datetime
     zone: str
@@ -196,6 +191,7 @@ class ShiftOut:
     runs: tuple[RunRow, ...]
     turns: tuple[LotOut, ...]
     shelf: tuple[LotOut, ...]
+    shelf_more: int
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Sequence
 from uuid import UUID
 
-from django.db.models import F
+from django.db.models import Q
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
 from django.utils import timezone
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from ulsek.core.base.answer import OpenForm, fields_of, stored_json
+from ulsek.core.base.vocabulary import plain
 from ulsek.core.citrus.fruit import varieties, variety
 from ulsek.core.citrus.oleo_saccharum import draw_plateau, learned_plateau, oil_sugar
 from ulsek.core.citrus.plan_answer import PlanAnswer, bins_of
@@ -22,6 +23,7 @@ from ulsek.planners.trial import paired
 from ulsek.specs.schemas import SavedDraft
 from ulsek.team.access import Member, member_of
 from ulsek.team.answer import answers
+from ulsek.team.listing import ListQuery, Slice, holding, slice_of
 
 from .actions.keep_trial import SpentJar, keep_trial, weigh_packed_peel, weigh_spent_peel
 from .actions.measure_fruit import measure_fruit, set_sample_aside
@@ -29,13 +31,14 @@ from .actions.plan_cuts import Gave, carry_out, save_plan
 from .actions.receive_case import NewCase, receive_case
 from .desks import desk
 from .models import Case, CutPlan, FruitSample, PeelMeasure, SpentPeel, YieldTrial
-from .plan_schemas import CutIn, PlanIn, PlanOut
+from .plan_schemas import CutIn, PlanIn, PlanOut, PlanQuery
 from .planning import planned
 from .queries import RecordPoint, case_view, ledger, records, variety_rows, with_samples
 from .schemas import (
     AsideIn,
     CaseIn,
     CaseOut,
+    CaseQuery,
     DeskIn,
     DeskOut,
     FruitSampleIn,
@@ -53,7 +56,6 @@ from .schemas import (
 from .stretching import start_stretched, stretched
 
 router = Router(tags=["citrus"])
-_SHOWN = 60
 _JARS = 12
 
 
@@ -72,13 +74,22 @@ def all_varieties(request: HttpRequest) -> list[VarietyOut]:
     return variety_rows(member_of(request).house)
 
 
-@router.get("/citrus/cases", response=answers(tuple[CaseOut, ...]))
-def cases(request: HttpRequest) -> list[CaseOut]:
-    """The cases with fruit left in them, newest first."""
+def _named(find: str, *fields: str) -> Q:
+    """Returns the condition that a search names the fruit of a row, or stands in the named columns."""
+    if not (wanted := plain(find)):
+        return Q()
+    return holding(find, *fields) | Q(fruit__in=[key for key, of in varieties().items() if wanted in plain(of.name)])
+
+
+@router.get("/citrus/cases", response=answers(Slice[CaseOut]))
+def cases(request: HttpRequest, asked: Query[CaseQuery]) -> Slice[CaseOut]:
+    """Cases, newest first."""
     house = member_of(request).house
-    found = with_samples(house).filter(gone_at=None, left__gt=0)[:_SHOWN]
-    record = records(house, {case.fruit for case in found})
-    return [case_view(case, record) for case in found]
+    some_left = Q(gone_at=None, left__gt=0)
+    matching = _named(asked.find, "supplier", "size") & (some_left if asked.state == "open" else ~some_left)
+    shown = slice_of(with_samples(house).filter(matching), ("-came_at", "supplier", "size", "pk"), asked)
+    record = records(house, {case.fruit for case in shown.items})
+    return shown.each(lambda case: case_view(case, record))
 
 
 @router.post("/citrus/cases", response={201: answers(CaseOut)})
@@ -141,15 +152,14 @@ def _plan_view(plan: CutPlan) -> PlanOut:
     )
 
 
-@router.get("/citrus/plans", response=answers(tuple[PlanOut, ...]))
-def plans(request: HttpRequest) -> list[PlanOut]:
+@router.get("/citrus/plans", response=answers(Slice[PlanOut]))
+def plans(request: HttpRequest, asked: Query[PlanQuery]) -> Slice[PlanOut]:
     """Open plans, then those carried out, newest first."""
-    found = (
-        CutPlan.objects.filter(house=member_of(request).house)
-        .select_related("made_by")
-        .order_by(F("done_at").desc(nulls_first=True), "-made_at")
-    )
-    return [_plan_view(plan) for plan in found[:20]]
+    found = CutPlan.objects.filter(holding(asked.find, "name"), house=member_of(request).house).select_related("made_by")
+    if asked.state:
+        found = found.filter(done_at__isnull=asked.state == "open")
+    carried_out = found.annotate(is_done=Q(done_at__isnull=False))
+    return slice_of(carried_out, ("is_done", "-done_at", "-made_at", "pk"), asked).each(_plan_view)
 
 
 @router.post("/citrus/plans", response={201: answers(PlanOut)})
@@ -235,11 +245,11 @@ def _trial_view(trial: YieldTrial) -> TrialOut:
     )
 
 
-@router.get("/citrus/trials", response=answers(tuple[TrialOut, ...]))
-def trials(request: HttpRequest) -> list[TrialOut]:
+@router.get("/citrus/trials", response=answers(Slice[TrialOut]))
+def trials(request: HttpRequest, asked: Query[ListQuery]) -> Slice[TrialOut]:
     """Yield trials, newest first, each with its verdict."""
-    found = YieldTrial.objects.filter(house=member_of(request).house).select_related("by").order_by("-at", "first")
-    return [_trial_view(trial) for trial in found[:_SHOWN]]
+    found = YieldTrial.objects.filter(_named(asked.find, "first", "second"), house=member_of(request).house).select_related("by")
+    return slice_of(found, ("-at", "first", "pk"), asked).each(_trial_view)
 
 
 @router.post("/citrus/trials", response={201: answers(TrialOut)})

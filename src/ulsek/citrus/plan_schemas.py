@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, field
 from datetime import datetime
-from typing import Annotated
+from typing import Annotated, Literal
 from uuid import UUID
 
 from ninja import Field
@@ -12,7 +12,14 @@ from ninja import Field
 from ulsek.core.base.answer import OpenForm, StoredAs, json_member
 from ulsek.core.citrus.plan_answer import PlanAnswer
 from ulsek.core.citrus.wanted import What
+from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema
+
+
+class PlanQuery(ListQuery):
+    """Which plans are listed: all of them, the open ones, or those carried out; `find` looks at names."""
+
+    state: Literal["", "open", "done"] = ""
 
 
 class PlanCase(Schema):

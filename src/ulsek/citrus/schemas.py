@@ -17,6 +17,7 @@ from ulsek.core.citrus.oleo_saccharum import USUAL_C, USUAL_HOURS, USUAL_RATIO, 
 from ulsek.core.citrus.stretched_juice import USUAL_ML, USUAL_TIMES, Mixer, Stretched, StretchInputs
 from ulsek.core.citrus.yields import Source
 from ulsek.planners.trial import Verdict
+from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema
 
 
@@ -39,6 +40,12 @@ class VarietyOut:
     cases: int
     confidence: str
     packed_g_ml: float | None
+
+
+class CaseQuery(ListQuery):
+    """Which cases are listed: those with fruit left in them, or the others; `find` looks at fruit, supplier and size."""
+
+    state: Literal["open", "gone"] = "open"
 
 
 class CaseIn(Schema):

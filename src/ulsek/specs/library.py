@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
 from typing import Any
 
 from django.db.models import Count, Max, Q, QuerySet, Sum
@@ -14,32 +13,24 @@ from ulsek.core.base.vocabulary import plain
 from ulsek.core.run.start_times import PrepTimes
 from ulsek.team.models import House
 
-from .library_schemas import SpecRow, TreeOut, TreesOut
+from .library_schemas import SpecQuery, SpecRow, TreeOut, TreesOut
 from .models import Spec, SpecMaterial, SpecState, Version
 from .projection import material_key_of
 
 _DEEPEST = 8
 
 
-@dataclass(frozen=True)
-class Wanted:
-    """Filters of the library; empty ones match everything."""
-
-    find: str = ""
-    family: str = ""
-    material: str = ""
-    state: str = ""
-    on_shelf: bool = False
+LIBRARY_ORDER = ("family", "name", "key")
 
 
-def found(house: House, wanted: Wanted) -> QuerySet[Spec]:
-    """Returns the house's specs by family and name that match every filter; every word of `find` must be in a spec's texts, or all of it in a name of its
+def found(house: House, wanted: SpecQuery) -> QuerySet[Spec]:
+    """Returns the house's specs that match every filter; every word of `find` must be in a spec's texts, or all of it in a name of its
     family.
     """
     specs = Spec.objects.filter(house=house)
     if wanted.find.strip():
         by_words = Q()
-        for word in plain(wanted.find).split()[:8]:
+        for word in plain(wanted.find).split():
             by_words &= Q(search__contains=word)
         # A family goes by more than one name: “oleo saccharum” is none of the words that its specs hold.
         specs = specs.filter(by_words | Q(family__in=[meant.key for meant in vocabulary.find(wanted.find, ("families",))]))
@@ -55,7 +46,7 @@ def found(house: House, wanted: Wanted) -> QuerySet[Spec]:
                 "spec"
             )
         )
-    return specs.order_by("family", "name", "key")
+    return specs
 
 
 def rows(specs: Iterable[Spec]) -> tuple[SpecRow, ...]:

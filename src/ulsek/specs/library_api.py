@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from uuid import UUID
 
-from django.core.paginator import Paginator
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import File, Query, Router, Status, UploadedFile
@@ -21,20 +20,21 @@ from ulsek.stores.actions.keep_own_material import import_materials
 from ulsek.stores.queries import described, resolve
 from ulsek.team.access import Member, member_of
 from ulsek.team.answer import answers
+from ulsek.team.listing import ListQuery, Slice, holding, slice_of
 
 from .actions.ask_questions import ask_questions
 from .actions.attach_file import attach_file, remove_attachment
 from .actions.branch_spec import start_variant
 from .actions.start_spec import NewSpec, start_spec
 from .export import FORMS, exported
-from .library import Wanted, found, rows, tree, usage, with_newest
+from .library import LIBRARY_ORDER, found, rows, tree, usage, with_newest
 from .library_schemas import (
     AttachmentOut,
     CsvIn,
+    LibrarySlice,
     MaterialsRead,
     ReadIn,
-    SpecFilters,
-    SpecPage,
+    SpecQuery,
     SpecRow,
     SpecSettings,
     SpecSettingsOut,
@@ -44,7 +44,6 @@ from .library_schemas import (
 from .models import Attachment, Spec
 
 router = Router(tags=["library"])
-PAGE = 50
 
 
 def _spec(request: HttpRequest, spec_id: UUID) -> tuple[Member, Spec]:
@@ -52,15 +51,12 @@ def _spec(request: HttpRequest, spec_id: UUID) -> tuple[Member, Spec]:
     return member, get_object_or_404(Spec.objects.select_related("house", "newest"), pk=spec_id, house=member.house)
 
 
-@router.get("/specs", response=answers(SpecPage))
-def specs(request: HttpRequest, filters: Query[SpecFilters], page: int = 1) -> SpecPage:
+@router.get("/specs", response=answers(LibrarySlice))
+def specs(request: HttpRequest, asked: Query[SpecQuery]) -> LibrarySlice:
     """The specs of the house by family and name, each with its newest version; those that match the filters."""
-    house = member_of(request).house
-    pages = Paginator(found(house, Wanted(**filters.dict())), PAGE)
-    shown = pages.get_page(page)
-    keys = [spec.pk for spec in shown]
-    listed = with_newest(Spec.objects.filter(pk__in=keys)).order_by("family", "name", "key")
-    return SpecPage(items=rows(listed), page=shown.number, pages=pages.num_pages, total=pages.count)
+    matching = found(member_of(request).house, asked)
+    shown = slice_of(with_newest(matching), LIBRARY_ORDER, asked)
+    return LibrarySlice(items=rows(shown.items), next=shown.next, total=matching.count())
 
 
 @router.post("/specs", response={201: answers(SpecRow)})
@@ -155,11 +151,11 @@ def _attachment_row(item: Attachment) -> AttachmentOut:
     return AttachmentOut(id=item.pk, name=item.name, media_type=item.media_type, by=item.by.display_name, at=item.at)
 
 
-@router.get("/specs/{spec_id}/attachments", response=answers(tuple[AttachmentOut, ...]))
-def attachments(request: HttpRequest, spec_id: UUID) -> list[AttachmentOut]:
-    """The files that belong to a spec."""
-    found_ = _spec(request, spec_id)[1].attachments.select_related("by").defer("data").order_by("at", "name")
-    return [_attachment_row(item) for item in found_]
+@router.get("/specs/{spec_id}/attachments", response=answers(Slice[AttachmentOut]))
+def attachments(request: HttpRequest, spec_id: UUID, asked: Query[ListQuery]) -> Slice[AttachmentOut]:
+    """The files that belong to a spec, the oldest first."""
+    files = _spec(request, spec_id)[1].attachments.filter(holding(asked.find, "name")).select_related("by").defer("data")
+    return slice_of(files, ("at", "name", "pk"), asked).each(_attachment_row)
 
 
 @router.post("/specs/{spec_id}/attachments", response={201: answers(AttachmentOut)})

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 from uuid import UUID
 
 from ulsek.core.base.answer import OpenForm, StoredAs
@@ -15,6 +15,7 @@ from ulsek.core.release.allergens import AllergenAnswer
 from ulsek.core.results.quiz import Question, WrongAnswer
 from ulsek.core.results.spec_card import Card
 from ulsek.core.results.version_diff import Comparison
+from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema
 
 from .schemas import Workbench
@@ -55,22 +56,20 @@ class SpecRow:
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
-class SpecPage:
-    """One page of the library; `total` specs match."""
+class LibrarySlice:
+    """Specs of the library, the cursor of those after them (null if there are none), and the count of all that match."""
 
     items: tuple[SpecRow, ...]
-    page: int
-    pages: int
+    next: str | None
     total: int
 
 
-class SpecFilters(Schema):
-    """Which specs of a house are listed. Empty: all of them."""
+class SpecQuery(ListQuery):
+    """Which specs of a house are listed. Empty: all of them. `find` looks at every text of a spec, and knows its family by every name."""
 
-    find: str = ""
     family: str = ""
     material: str = ""
-    state: str = ""
+    state: Literal["", "draft", "published", "trial", "withdrawn"] = ""
     on_shelf: bool = False
 
 
@@ -184,6 +183,12 @@ class ScoreIn(Schema):
     taster: str = ""
     reference: str = ""
     note: str = ""
+
+
+class VersionQuery(ListQuery):
+    """Which versions of a spec are listed: all of them, those that stand, or those that were withdrawn; `find` looks at reason and author."""
+
+    state: Literal["", "standing", "withdrawn"] = ""
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

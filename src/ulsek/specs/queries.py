@@ -6,6 +6,8 @@ from collections.abc import Iterator
 from dataclasses import replace
 from typing import Any
 
+from django.db.models import QuerySet
+
 from ulsek.core.advice.what_if import knobs
 from ulsek.core.base.answer import fields_of
 from ulsek.core.base.messages import Message, message
@@ -215,10 +217,8 @@ def version_row(version: Version) -> VersionOut:
     )
 
 
-def versions_of(spec: SpecRow, most: int) -> list[Version]:
-    """Returns the newest versions, newest first, with everything that their rows show, in a fixed number of queries."""
-    return list(
-        spec.versions.select_related("author", "withdrawal__successor")
-        .prefetch_related("scores", "copies__by", "acknowledgements__person", "trials", "corrections")
-        .order_by("-number")[:most]
+def versions_of(spec: SpecRow) -> QuerySet[Version]:
+    """Returns the versions with everything that their rows show, in a fixed number of queries."""
+    return spec.versions.select_related("author", "withdrawal__successor").prefetch_related(
+        "scores", "copies__by", "acknowledgements__person", "trials", "corrections"
     )

@@ -7,7 +7,7 @@ from uuid import UUID
 
 from django.http import HttpRequest
 from django.shortcuts import get_object_or_404
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from ulsek.core.base.answer import fields_of
 from ulsek.core.evaluation.evaluate import Evaluation
@@ -15,6 +15,7 @@ from ulsek.core.results.quiz import questions
 from ulsek.core.results.version_diff import compared
 from ulsek.team.access import Member, member_of
 from ulsek.team.answer import answers
+from ulsek.team.listing import Slice, holding, slice_of
 
 from .actions.branch_spec import branch_trial, promote_trial
 from .actions.correct_wording import correct_wording
@@ -32,6 +33,7 @@ from .library_schemas import (
     SideOut,
     SpecRow,
     VersionOut,
+    VersionQuery,
     WithdrawIn,
 )
 from .models import Acknowledgement, Draft, Spec, Version
@@ -39,7 +41,6 @@ from .queries import evaluated, version_body, version_evaluated, version_row, ve
 from .schemas import SavedDraft
 
 router = Router(tags=["versions"])
-MOST_VERSIONS = 50
 
 
 def _version(request: HttpRequest, spec_id: UUID, number: int) -> tuple[Member, Version]:
@@ -48,11 +49,14 @@ def _version(request: HttpRequest, spec_id: UUID, number: int) -> tuple[Member, 
     return member, get_object_or_404(found, spec=spec_id, spec__house=member.house, number=number)
 
 
-@router.get("/specs/{spec_id}/versions", response=answers(tuple[VersionOut, ...]))
-def versions(request: HttpRequest, spec_id: UUID) -> list[VersionOut]:
-    """The newest fifty versions, newest first, with scores, copies and what was withdrawn."""
+@router.get("/specs/{spec_id}/versions", response=answers(Slice[VersionOut]))
+def versions(request: HttpRequest, spec_id: UUID, asked: Query[VersionQuery]) -> Slice[VersionOut]:
+    """The versions of a spec, newest first, with scores, copies and what was withdrawn."""
     spec = get_object_or_404(Spec, pk=spec_id, house=member_of(request).house)
-    return [version_row(version) for version in versions_of(spec, MOST_VERSIONS)]
+    found = versions_of(spec).filter(holding(asked.find, "why", "author__display_name"))
+    if asked.state:
+        found = found.filter(withdrawal__isnull=asked.state == "standing")
+    return slice_of(found, ("-number",), asked).each(version_row)
 
 
 def _side(member: Member, spec_id: UUID, which: str) -> tuple[str, dict[str, Any], Evaluation]:

@@ -5,11 +5,10 @@ from __future__ import annotations
 from typing import Any
 from uuid import UUID
 
-from django.core.paginator import Paginator
 from django.db.models import Exists, OuterRef, Q, QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from ulsek.core.materials.delivery import price_per_kg_solids
 from ulsek.core.materials.material import read_material
@@ -17,6 +16,7 @@ from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
+from ulsek.team.listing import ListQuery, Slice, holding, slice_of, slice_of_values
 
 from .actions.change_stock import change_stock
 from .actions.print_label import print_label
@@ -24,11 +24,10 @@ from .actions.read_delivery import read_delivery
 from .actions.receive_delivery import Delivery, receive_delivery
 from .label import delivery_label
 from .models import StockItem
-from .queries import body_of, called, described, material_view, stock_action_row
-from .schemas import DeliveryIn, MaterialPage, ReadingsIn, StockActionIn, StockActionOut, StockOut, StockPage
+from .queries import body_of, called, described, had_by, material_view, stock_action_row
+from .schemas import DeliveryIn, MaterialOut, ReadingsIn, StockActionIn, StockActionOut, StockOut, StockQuery
 
 router = Router(tags=["stores"])
-PAGE = 100
 
 
 def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: bool) -> StockOut:
@@ -63,33 +62,29 @@ def _newer() -> QuerySet[StockItem]:
     return StockItem.objects.filter(later, house=OuterRef("house"), material=OuterRef("material"), gone_at=None)
 
 
-@router.get("/stock", response=answers(StockPage))
-def stock(request: HttpRequest, page: int = 1, gone: bool = False, find: str = "") -> StockPage:
-    """Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists those that are gone, `find` those
-    whose product or supplier holds it.
-    """
+@router.get("/stock", response=answers(Slice[StockOut]))
+def stock(request: HttpRequest, asked: Query[StockQuery]) -> Slice[StockOut]:
+    """Deliveries, newest first; `current` marks the open one of each material that specs and new runs take."""
     member = member_of(request)
     bodies = described(member.house)
-    named = Q(product__icontains=find) | Q(supplier__icontains=find)
-    pages = Paginator(
-        StockItem.objects.select_related("house")
-        .filter(named, house=member.house, gone_at__isnull=not gone, material__in=bodies)
-        .annotate(is_older=Exists(_newer()))
-        .order_by("-received_at", "product", "supplier"),
-        PAGE,
+    gone = asked.state == "gone"
+    found = StockItem.objects.select_related("house").filter(
+        holding(asked.find, "product", "supplier"), house=member.house, gone_at__isnull=not gone, material__in=bodies
     )
-    items = [_stock_view(item, bodies, not gone and not item.is_older) for item in pages.get_page(page)]  # type: ignore[attr-defined]
-    return StockPage(items=tuple(items), page=page, pages=pages.num_pages)
+    if asked.material:
+        found = found.filter(material=asked.material)
+    shown = slice_of(found.annotate(is_older=Exists(_newer())), ("-received_at", "product", "supplier", "pk"), asked)
+    return shown.each(lambda item: _stock_view(item, bodies, not gone and not item.is_older))  # type: ignore[attr-defined]
 
 
-@router.get("/materials", response=answers(MaterialPage))
-def materials(request: HttpRequest, find: str = "", page: int = 1) -> MaterialPage:
+@router.get("/materials", response=answers(Slice[MaterialOut]))
+def materials(request: HttpRequest, asked: Query[ListQuery]) -> Slice[MaterialOut]:
     """Every material that the house may use, typical ones included: those that it has had first, then by name. `find` knows aliases."""
-    member = member_of(request)
-    bodies = described(member.house)
-    pages = Paginator(called(member.house, bodies, find), PAGE)
-    items = [material_view(key, bodies[key], read_material(key, bodies[key])) for key in pages.get_page(page)]
-    return MaterialPage(items=tuple(items), page=page, pages=pages.num_pages)
+    house = member_of(request).house
+    bodies = described(house)
+    had = had_by(house)
+    shown = slice_of_values(called(bodies, asked.find), lambda key: (key not in had, bodies[key]["name"], key), asked, "materials")
+    return shown.each(lambda key: material_view(key, bodies[key], read_material(key, bodies[key])))
 
 
 @router.post("/stock", response={201: answers(StockOut)})
@@ -117,12 +112,12 @@ def change(request: HttpRequest, stock_id: UUID, payload: StockActionIn) -> Stoc
     return _stock_view(item, described(member.house), current=False)
 
 
-@router.get("/stock/{stock_id}/events", response=answers(tuple[StockActionOut, ...]))
-def changes(request: HttpRequest, stock_id: UUID) -> list[StockActionOut]:
+@router.get("/stock/{stock_id}/events", response=answers(Slice[StockActionOut]))
+def changes(request: HttpRequest, stock_id: UUID, asked: Query[ListQuery]) -> Slice[StockActionOut]:
     """Counts and tosses of a delivery, the newest first."""
     item = get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)
-    found = item.events.select_related("by").order_by("-at", "kind")[:PAGE]
-    return list(map(stock_action_row, found))
+    found = item.events.filter(holding(asked.find, "kind", "by__display_name")).select_related("by")
+    return slice_of(found, ("-at", "kind", "pk"), asked).each(stock_action_row)
 
 
 @router.get("/stock/{stock_id}/label.pdf", response={200: None})

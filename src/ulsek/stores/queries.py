@@ -73,15 +73,16 @@ def resolve(house: House, keys: Iterable[str]) -> Resolved:
     return Resolved(bodies, materials, {key: str(item.pk) for key, item in newest.items()})
 
 
-def called(house: House, bodies: Mapping[str, dict[str, Any]], find: str) -> list[str]:
-    """Returns the keys of the materials that a text names, by the house's names and by words and aliases of the vocabulary in every language; those that the
-    house has had first, then by name.
-    """
+def had_by(house: House) -> set[str]:
+    """Returns the keys of the materials of which the house has ever had a delivery."""
+    return set(StockItem.objects.filter(house=house).values_list("material", flat=True).distinct())
+
+
+def called(bodies: Mapping[str, dict[str, Any]], find: str) -> list[str]:
+    """Returns the keys of the materials that a text names, by the house's names and by words and aliases of the vocabulary in every language."""
     wanted = plain(find)
     by_alias = {key for name, key in aliases("materials").items() if wanted in name}
-    has_had = set(StockItem.objects.filter(house=house).values_list("material", flat=True).distinct())
-    found = (key for key, body in bodies.items() if wanted in plain(body["name"]) or key in by_alias)
-    return sorted(found, key=lambda key: (key not in has_had, bodies[key]["name"]))
+    return [key for key, body in bodies.items() if wanted in plain(body["name"]) or key in by_alias]
 
 
 def material_view(key: str, body: dict[str, Any], material: Material) -> MaterialOut:

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
-from typing import Any
+from typing import Any, Literal
 from uuid import UUID
 
 from ninja import Field
@@ -14,6 +14,7 @@ from ninja import Field
 from ulsek.core.base.answer import OpenForm
 from ulsek.core.base.ranges import Range
 from ulsek.core.results.evaluation_result import Bands
+from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema
 
 
@@ -76,22 +77,11 @@ class StockActionOut:
     at: datetime
 
 
-@dataclass(frozen=True, slots=True, kw_only=True)
-class StockPage:
-    """One page of deliveries."""
+class StockQuery(ListQuery):
+    """Which deliveries are listed: the open ones or those that are gone, of one material or of all; `find` looks at product and supplier."""
 
-    items: tuple[StockOut, ...]
-    page: int
-    pages: int
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class MaterialPage:
-    """One page of materials."""
-
-    items: tuple[MaterialOut, ...]
-    page: int
-    pages: int
+    state: Literal["open", "gone"] = "open"
+    material: str = ""
 
 
 class ReadingsIn(Schema):

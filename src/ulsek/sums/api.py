@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
@@ -13,8 +13,9 @@ from ulsek.core.sums.sheet import Sum, SumAnswer
 from ulsek.devices.label import pdf_answer
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
+from ulsek.team.listing import ListQuery, Slice, holding, slice_of
 
-from .actions.keep_sum import KEPT, keep_sum
+from .actions.keep_sum import keep_sum
 from .label import sum_label
 from .models import RecentSum
 from .queries import answer_of, liquid
@@ -34,12 +35,12 @@ def sums(request: HttpRequest) -> list[Sum]:
     return list(SUMS.values())
 
 
-@router.get("/sums/recent", response=answers(tuple[RecentOut, ...]))
-def recent(request: HttpRequest) -> list[RecentOut]:
+@router.get("/sums/recent", response=answers(Slice[RecentOut]))
+def recent(request: HttpRequest, asked: Query[ListQuery]) -> Slice[RecentOut]:
     """The last sums of this person, newest first."""
     member = member_of(request)
-    found = RecentSum.objects.filter(house=member.house, person=member.person).order_by("-at", "name")[:KEPT]
-    return list(map(_recent, found))
+    found = RecentSum.objects.filter(holding(asked.find, "name", "said"), house=member.house, person=member.person)
+    return slice_of(found, ("-at", "name", "pk"), asked).each(_recent)
 
 
 @router.get("/sums/liquids/{code}", response=answers(LiquidOut))

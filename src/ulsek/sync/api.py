@@ -8,7 +8,7 @@ from datetime import datetime
 
 from django.http import HttpRequest
 from django.utils import timezone
-from ninja import Router
+from ninja import Query, Router
 from ninja.errors import HttpError
 
 from ulsek.core.base.answer import OpenForm
@@ -16,6 +16,7 @@ from ulsek.core.base.refusals import Refusal
 from ulsek.core.run.device_clocks import moment
 from ulsek.team.access import PasswordWanted, member_of
 from ulsek.team.answer import answers
+from ulsek.team.listing import ListQuery, Slice, holding, slice_of_values
 from ulsek.team.models import Role
 from ulsek.team.schema import Schema
 
@@ -181,13 +182,18 @@ def _held(row: SignedAction) -> HeldOut:
     )
 
 
-@router.get("/signed-actions/held", response=answers(tuple[HeldOut, ...]))
-def held(request: HttpRequest) -> list[HeldOut]:
-    """What waits for a lead of this house, the oldest first, a hundred at most."""
-    rows = SignedAction.objects.filter(house=member_of(request).house, state=State.HELD)
-    found = [_held(row) for row in rows.select_related("person", "carried_by", "carried_from").order_by("received_at")[:100]]
-    # What one device brought at once stands in the order in which it was done.
-    return sorted(found, key=lambda item: (item.received_at, _counter(item.body)))
+@router.get("/signed-actions/held", response=answers(Slice[HeldOut]))
+def held(request: HttpRequest, asked: Query[ListQuery]) -> Slice[HeldOut]:
+    """What waits for a lead of this house, the oldest first."""
+    matching = holding(asked.find, "kind", "person__display_name", "carried_by__display_name", "carried_from__name")
+    rows = SignedAction.objects.filter(matching, house=member_of(request).house, state=State.HELD)
+    found = map(_held, rows.select_related("person", "carried_by", "carried_from"))
+    return slice_of_values(found, _held_order, asked, "held actions")
+
+
+def _held_order(row: HeldOut) -> tuple[float, int, str]:
+    """Returns the place of a held action: what one device brought at once stands in the order in which it was done, which only its text tells."""
+    return row.received_at.timestamp(), _counter(row.body), row.id
 
 
 def _counter(body: Mapping[str, object]) -> int:

@@ -4,20 +4,22 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from datetime import datetime
+from typing import Literal
 from uuid import UUID
 
-from django.db.models import Max
+from django.db.models import Max, Q
 from django.http import HttpRequest, HttpResponse
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from .access import member_of
 from .actions.enrol_device import enrol_device, revoke_device
 from .actions.own_credentials import issue_code
 from .answer import answers
 from .enrolled import COOKIE, hand_out
+from .listing import ListQuery, Slice, holding, slice_of
 from .models import Device
 from .schema import Schema
-from .session_api import PersonRow, Session, people_of, session_out
+from .session_api import PersonRow, Session, memberships_of, person_row, session_out
 
 router = Router(tags=["enrolled devices"])
 
@@ -38,21 +40,31 @@ class DeviceIn(Schema):
     name: str
 
 
-@router.get("/devices", response=answers(tuple[DeviceOut, ...]))
-def devices(request: HttpRequest) -> list[DeviceOut]:
+class DeviceQuery(ListQuery):
+    """Which devices are listed: all of them, those in use, or those that were revoked; `find` looks at names."""
+
+    state: Literal["", "in_use", "revoked"] = ""
+
+
+def _device_row(row: Device) -> DeviceOut:
+    return DeviceOut(
+        id=row.pk,
+        name=row.name,
+        enrolled_by=row.enrolled_by.display_name,
+        enrolled_at=row.enrolled_at,
+        seen_at=row.seen_at,  # type: ignore[attr-defined] # annotated by `devices`
+        revoked_at=row.revoked_at,
+    )
+
+
+@router.get("/devices", response=answers(Slice[DeviceOut]))
+def devices(request: HttpRequest, asked: Query[DeviceQuery]) -> Slice[DeviceOut]:
     """The devices of the house, those in use first."""
-    rows = Device.objects.filter(house=member_of(request).house).select_related("enrolled_by").annotate(seen_at=Max("signin__seen_at"))
-    return [
-        DeviceOut(
-            id=row.pk,
-            name=row.name,
-            enrolled_by=row.enrolled_by.display_name,
-            enrolled_at=row.enrolled_at,
-            seen_at=row.seen_at,
-            revoked_at=row.revoked_at,
-        )
-        for row in sorted(rows.order_by("name", "enrolled_at")[:400], key=lambda row: row.revoked_at is not None)
-    ]
+    found = Device.objects.filter(holding(asked.find, "name"), house=member_of(request).house).select_related("enrolled_by")
+    if asked.state:
+        found = found.filter(revoked_at__isnull=asked.state == "in_use")
+    seen = found.annotate(seen_at=Max("signin__seen_at"), is_revoked=Q(revoked_at__isnull=False))
+    return slice_of(seen, ("is_revoked", "name", "enrolled_at", "pk"), asked).each(_device_row)
 
 
 @router.post("/devices", response={201: answers(Session)})
@@ -71,10 +83,11 @@ def revoke(request: HttpRequest, device_id: UUID) -> Status[None]:
     return Status(204, None)
 
 
-@router.get("/people", response=answers(tuple[PersonRow, ...]))
-def people(request: HttpRequest) -> list[PersonRow]:
+@router.get("/people", response=answers(Slice[PersonRow]))
+def people(request: HttpRequest, asked: Query[ListQuery]) -> Slice[PersonRow]:
     """The people of the house by name."""
-    return list(people_of(member_of(request).house.pk))
+    found = memberships_of(member_of(request).house.pk).filter(holding(asked.find, "person__display_name"))
+    return slice_of(found, ("person_name", "pk"), asked).each(person_row)
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)

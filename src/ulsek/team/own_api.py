@@ -8,18 +8,18 @@ from uuid import UUID
 
 from django.contrib.auth import update_session_auth_hash
 from django.http import HttpRequest
-from ninja import Router, Status
+from ninja import Query, Router, Status
 
 from .access import member_of
 from .actions.end_session import end_session
 from .actions.own_credentials import change_password, set_pin
 from .answer import answers
+from .listing import ListQuery, Slice, holding, slice_of
 from .models import SignIn
 from .schema import Schema
 from .session_api import Session, session_out
 
 router = Router(tags=["own"])
-_MOST = 50
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -35,13 +35,13 @@ class SessionRow:
     here: bool
 
 
-@router.get("/own/sessions", response=answers(tuple[SessionRow, ...]))
-def own_sessions(request: HttpRequest) -> list[SessionRow]:
+@router.get("/own/sessions", response=answers(Slice[SessionRow]))
+def own_sessions(request: HttpRequest, asked: Query[ListQuery]) -> Slice[SessionRow]:
     """My open sessions, the newest first."""
     member = member_of(request)
-    rows = SignIn.objects.filter(person=member.person, ended_at=None).select_related("device").order_by("-started_at")[:_MOST]
-    return [
-        SessionRow(
+
+    def row_of(row: SignIn) -> SessionRow:
+        return SessionRow(
             id=row.pk,
             started_at=row.started_at,
             seen_at=row.seen_at,
@@ -50,8 +50,10 @@ def own_sessions(request: HttpRequest) -> list[SessionRow]:
             by_pin=row.by_pin,
             here=row.pk == member.sign_in,
         )
-        for row in rows
-    ]
+
+    matching = holding(asked.find, "browser", "device__name")
+    found = SignIn.objects.filter(matching, person=member.person, ended_at=None).select_related("device")
+    return slice_of(found, ("-started_at", "pk"), asked).each(row_of)
 
 
 @router.post("/own/sessions/{sign_in_id}/end", response={204: None})

@@ -6,6 +6,7 @@ from dataclasses import dataclass
 from uuid import UUID
 
 from django.contrib.auth import authenticate, logout
+from django.db.models import F, QuerySet
 from django.http import HttpRequest, HttpResponse
 from django.middleware.csrf import get_token
 from django.utils import timezone
@@ -47,12 +48,14 @@ class PersonRow:
     has_pin: bool
 
 
-def people_of(house_id: int) -> tuple[PersonRow, ...]:
-    """The people of a house by name."""
-    found = Membership.objects.filter(house=house_id).select_related("person").order_by("person__display_name")
-    return tuple(
-        PersonRow(id=item.person_id, name=item.person.display_name, role=item.role, has_pin=bool(item.person.pin)) for item in found
-    )
+def memberships_of(house_id: int) -> QuerySet[Membership]:
+    """Returns the memberships of a house, each with its person and, as `person_name`, their name."""
+    return Membership.objects.filter(house=house_id).select_related("person").annotate(person_name=F("person__display_name"))
+
+
+def person_row(item: Membership) -> PersonRow:
+    """Returns a person as lists show them."""
+    return PersonRow(id=item.person_id, name=item.person.display_name, role=item.role, has_pin=bool(item.person.pin))
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -92,7 +95,12 @@ class Session:
 def _enrolled(device: Device | None) -> EnrolledOut | None:
     if device is None:
         return None
-    return EnrolledOut(id=device.pk, name=device.name, sealing_key=sealing_key(), people=people_of(device.house_id))
+    return EnrolledOut(
+        id=device.pk,
+        name=device.name,
+        sealing_key=sealing_key(),
+        people=tuple(map(person_row, memberships_of(device.house_id).order_by("person__display_name"))),
+    )
 
 
 def session_out(request: HttpRequest) -> Session:

@@ -1,13 +1,13 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { client, KEPT, type Schemas, unwrap } from "./client";
+import { type Asked, MOST, sliced, whole } from "./lists";
 
 /** What the library is asked for. */
 export interface LibraryWish {
-  find: string;
-  family: string;
-  state: string;
-  on_shelf: boolean;
-  page: number;
+  find?: string;
+  family?: string;
+  state?: "" | "draft" | "published" | "trial" | "withdrawn";
+  on_shelf?: boolean;
 }
 
 /** How a card is wanted. */
@@ -30,6 +30,9 @@ export interface Sides {
   right_version: string;
 }
 
+const library = (wish: LibraryWish) => (asked?: Asked) => unwrap(client.GET("/api/specs", { params: { query: { ...wish, ...asked } } }));
+const stock = (state: "open" | "gone") => (asked: Asked) => unwrap(client.GET("/api/stock", { params: { query: { state, ...asked } } }));
+
 /** Every question that a screen asks of the server, with its key. */
 export const ask = {
   /** Who is signed in; `kept` where the service worker answered, since the site did not. */
@@ -42,16 +45,37 @@ export const ask = {
       },
       staleTime: 60_000,
     }),
-  ownSessions: () => queryOptions({ queryKey: ["own", "sessions"], queryFn: () => unwrap(client.GET("/api/own/sessions")) }),
-  devices: () => queryOptions({ queryKey: ["own", "devices"], queryFn: () => unwrap(client.GET("/api/devices")) }),
-  people: () => queryOptions({ queryKey: ["own", "people"], queryFn: () => unwrap(client.GET("/api/people")) }),
-  held: () => queryOptions({ queryKey: ["held"], queryFn: () => unwrap(client.GET("/api/signed-actions/held")), refetchInterval: 30_000 }),
-  shift: () => queryOptions({ queryKey: ["shift"], queryFn: () => unwrap(client.GET("/api/shift")), refetchInterval: 15_000 }),
-  /** What stands in Stores; or what is gone; or what is called so. */
-  stock: (gone = false, find = "") =>
+  ownSessions: () =>
     queryOptions({
-      queryKey: ["stock", { gone, find }],
-      queryFn: () => unwrap(client.GET("/api/stock", { params: { query: { gone, find } } })),
+      queryKey: ["own", "sessions"],
+      queryFn: () => whole((query) => unwrap(client.GET("/api/own/sessions", { params: { query } }))),
+    }),
+  devices: () =>
+    queryOptions({
+      queryKey: ["own", "devices"],
+      queryFn: () => whole((query) => unwrap(client.GET("/api/devices", { params: { query } }))),
+    }),
+  people: () =>
+    queryOptions({
+      queryKey: ["own", "people"],
+      queryFn: () => whole((query) => unwrap(client.GET("/api/people", { params: { query } }))),
+    }),
+  held: () =>
+    queryOptions({
+      queryKey: ["held"],
+      queryFn: () => whole((query) => unwrap(client.GET("/api/signed-actions/held", { params: { query } }))),
+      refetchInterval: 30_000,
+    }),
+  shift: () => queryOptions({ queryKey: ["shift"], queryFn: () => unwrap(client.GET("/api/shift")), refetchInterval: 15_000 }),
+  /** Every delivery that stands in Stores. */
+  stock: () => queryOptions({ queryKey: ["stock", "open"], queryFn: () => whole(stock("open")) }),
+  /** The deliveries that are gone, the newest first. */
+  goneStock: () => sliced(["stock", "gone"], stock("gone"), MOST),
+  /** The first deliveries in Stores that are called so. */
+  stockCalled: (find: string) =>
+    queryOptions({
+      queryKey: ["stock", "called", find],
+      queryFn: () => unwrap(client.GET("/api/stock", { params: { query: { find } } })),
       placeholderData: keepPreviousData,
     }),
   materials: (find: string) =>
@@ -62,13 +86,13 @@ export const ask = {
       staleTime: 60_000,
     }),
   words: () => queryOptions({ queryKey: ["words"], queryFn: () => unwrap(client.GET("/api/words")), staleTime: Number.POSITIVE_INFINITY }),
-  specs: () => queryOptions({ queryKey: ["specs"], queryFn: () => unwrap(client.GET("/api/specs")) }),
+  /** Every spec that answers to a wish, for a choice among them. */
+  specs: (wish: LibraryWish = {}) => queryOptions({ queryKey: ["specs", "all", wish], queryFn: () => whole(library(wish)) }),
+  /** The first specs that answer to a wish. */
   library: (wish: LibraryWish) =>
-    queryOptions({
-      queryKey: ["specs", wish],
-      queryFn: () => unwrap(client.GET("/api/specs", { params: { query: wish } })),
-      placeholderData: keepPreviousData,
-    }),
+    queryOptions({ queryKey: ["specs", wish], queryFn: () => library(wish)(), placeholderData: keepPreviousData }),
+  /** The specs that answer to a wish, slice by slice. */
+  librarySlices: (wish: LibraryWish) => ({ ...sliced(["specs", wish], library(wish)), placeholderData: keepPreviousData }),
   schools: (family: string) =>
     queryOptions({
       queryKey: ["schools", family],
@@ -109,7 +133,7 @@ export const ask = {
   attachments: (spec_id: string) =>
     queryOptions({
       queryKey: ["attachments", spec_id],
-      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/attachments", { params: { path: { spec_id } } })),
+      queryFn: () => whole((query) => unwrap(client.GET("/api/specs/{spec_id}/attachments", { params: { path: { spec_id }, query } }))),
     }),
   startBy: (spec_id: string, at: string) =>
     queryOptions({
@@ -124,6 +148,7 @@ export const ask = {
       queryFn: () => unwrap(client.GET("/api/runs", { params: { query: { find } } })),
       placeholderData: keepPreviousData,
     }),
+  runSlices: () => sliced(["runs", "all"], (query) => unwrap(client.GET("/api/runs", { params: { query } }))),
   draft: (spec_id: string) =>
     queryOptions({
       queryKey: ["draft", spec_id],
@@ -132,14 +157,11 @@ export const ask = {
       gcTime: 0,
     }),
   versions: (spec_id: string) =>
-    queryOptions({
-      queryKey: ["versions", spec_id],
-      queryFn: () => unwrap(client.GET("/api/specs/{spec_id}/versions", { params: { path: { spec_id } } })),
-    }),
+    sliced(["versions", spec_id], (query) => unwrap(client.GET("/api/specs/{spec_id}/versions", { params: { path: { spec_id }, query } }))),
   openRuns: () =>
     queryOptions({
       queryKey: ["runs", "open"],
-      queryFn: () => unwrap(client.GET("/api/runs", { params: { query: { open_only: true } } })),
+      queryFn: () => whole((asked) => unwrap(client.GET("/api/runs", { params: { query: { state: "open", ...asked } } }))),
       refetchInterval: 20_000,
     }),
   run: (run_id: string) =>
@@ -157,7 +179,11 @@ export const ask = {
     }),
   instruments: () => queryOptions({ queryKey: ["instruments"], queryFn: () => unwrap(client.GET("/api/instruments")), staleTime: 300_000 }),
   duty: () => queryOptions({ queryKey: ["duty"], queryFn: () => unwrap(client.GET("/api/duty")) }),
-  containers: () => queryOptions({ queryKey: ["containers"], queryFn: () => unwrap(client.GET("/api/containers")) }),
+  containers: () =>
+    queryOptions({
+      queryKey: ["containers"],
+      queryFn: () => whole((query) => unwrap(client.GET("/api/containers", { params: { query } }))),
+    }),
   rehearsal: (run_id: string, moment: number) =>
     queryOptions({
       queryKey: ["rehearsal", run_id, moment],
@@ -166,21 +192,25 @@ export const ask = {
     }),
   recentSums: () => queryOptions({ queryKey: ["sums", "recent"], queryFn: () => unwrap(client.GET("/api/sums/recent")) }),
   varieties: () => queryOptions({ queryKey: ["citrus", "varieties"], queryFn: () => unwrap(client.GET("/api/citrus/varieties")) }),
-  cases: () => queryOptions({ queryKey: ["citrus", "cases"], queryFn: () => unwrap(client.GET("/api/citrus/cases")) }),
+  cases: () =>
+    queryOptions({
+      queryKey: ["citrus", "cases"],
+      queryFn: () => whole((query) => unwrap(client.GET("/api/citrus/cases", { params: { query } }))),
+    }),
   citrusRecord: (fruit: string) =>
     queryOptions({
       queryKey: ["citrus", "record", fruit],
       queryFn: () => unwrap(client.GET("/api/citrus/record/{fruit}", { params: { path: { fruit } } })),
       enabled: fruit !== "",
     }),
-  cutPlans: () => queryOptions({ queryKey: ["citrus", "plans"], queryFn: () => unwrap(client.GET("/api/citrus/plans")) }),
+  cutPlans: () => sliced(["citrus", "plans"], (query) => unwrap(client.GET("/api/citrus/plans", { params: { query } })), 6),
   citrusKeeps: () =>
     queryOptions({
       queryKey: ["citrus", "keeps"],
       queryFn: () => unwrap(client.GET("/api/citrus/keeps")),
       staleTime: Number.POSITIVE_INFINITY,
     }),
-  trials: () => queryOptions({ queryKey: ["citrus", "trials"], queryFn: () => unwrap(client.GET("/api/citrus/trials")) }),
+  trials: () => sliced(["citrus", "trials"], (query) => unwrap(client.GET("/api/citrus/trials", { params: { query } }))),
   ledger: () => queryOptions({ queryKey: ["citrus", "ledger"], queryFn: () => unwrap(client.GET("/api/citrus/ledger")) }),
   lots: (find = "") =>
     queryOptions({
@@ -201,7 +231,7 @@ export const ask = {
   stockEvents: (stock_id: string) =>
     queryOptions({
       queryKey: ["stock", stock_id, "events"],
-      queryFn: () => unwrap(client.GET("/api/stock/{stock_id}/events", { params: { path: { stock_id } } })),
+      queryFn: () => whole((query) => unwrap(client.GET("/api/stock/{stock_id}/events", { params: { path: { stock_id }, query } }))),
     }),
   crateTrace: (stock_id: string) =>
     queryOptions({

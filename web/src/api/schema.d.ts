@@ -97,7 +97,7 @@ export interface paths {
         };
         /**
          * Cases
-         * @description The cases with fruit left in them, newest first.
+         * @description Cases, newest first.
          */
         get: operations["ulsek_citrus_api_cases"];
         put?: never;
@@ -925,7 +925,7 @@ export interface paths {
         };
         /**
          * Lots
-         * @description Lots on the shelf, the first to expire first; those whose name or code holds `find`.
+         * @description Lots, the first to expire first.
          */
         get: operations["ulsek_batches_api_lots"];
         put?: never;
@@ -1313,7 +1313,7 @@ export interface paths {
         };
         /**
          * Runs
-         * @description Runs, newest first; or only those that are not finished; those whose spec or code holds `find`.
+         * @description Runs, newest first; the open ones by urgency.
          */
         get: operations["ulsek_batches_api_runs"];
         put?: never;
@@ -1842,7 +1842,7 @@ export interface paths {
         };
         /**
          * Held
-         * @description What waits for a lead of this house, the oldest first, a hundred at most.
+         * @description What waits for a lead of this house, the oldest first.
          */
         get: operations["ulsek_sync_api_held"];
         put?: never;
@@ -1986,7 +1986,7 @@ export interface paths {
         };
         /**
          * Attachments
-         * @description The files that belong to a spec.
+         * @description The files that belong to a spec, the oldest first.
          */
         get: operations["ulsek_specs_library_api_attachments"];
         put?: never;
@@ -2234,7 +2234,7 @@ export interface paths {
         };
         /**
          * Versions
-         * @description The newest fifty versions, newest first, with scores, copies and what was withdrawn.
+         * @description The versions of a spec, newest first, with scores, copies and what was withdrawn.
          */
         get: operations["ulsek_specs_versions_api_versions"];
         put?: never;
@@ -2434,8 +2434,7 @@ export interface paths {
         };
         /**
          * Stock
-         * @description Open deliveries, newest first; `current` marks the one of each material that specs and new runs take. `gone` lists those that are gone, `find` those
-         *     whose product or supplier holds it.
+         * @description Deliveries, newest first; `current` marks the open one of each material that specs and new runs take.
          */
         get: operations["ulsek_stores_api_stock"];
         put?: never;
@@ -3130,6 +3129,36 @@ export interface components {
             unlike: string;
             weight_g: number;
         };
+        /**
+         * CaseQuery
+         * @description Which cases are listed: those with fruit left in them, or the others; `find` looks at fruit, supplier and size.
+         */
+        CaseQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * State
+             * @default open
+             * @enum {string}
+             */
+            state: "open" | "gone";
+        };
         /** @description One alternative: its name, and what it costs and gains in its author's words. */
         Choice: {
             id: string;
@@ -3407,6 +3436,36 @@ export interface components {
             name: string;
             revoked_at: string | null;
             seen_at: string | null;
+        };
+        /**
+         * DeviceQuery
+         * @description Which devices are listed: all of them, those in use, or those that were revoked; `find` looks at names.
+         */
+        DeviceQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "in_use" | "revoked";
         };
         /** @description One reading that may be wrong: what, in which line of the text (counted from 1), and the question to answer. */
         Doubt: {
@@ -4238,6 +4297,12 @@ export interface components {
             text: string;
             what: string;
         };
+        /** @description Specs of the library, the cursor of those after them (null if there are none), and the count of all that match. */
+        LibrarySlice: {
+            items: components["schemas"]["SpecRow"][];
+            next: string | null;
+            total: number;
+        };
         /** @description A line as it went into a step: its mass [g], and that by groups of substances. */
         LineMass: {
             bands: components["schemas"]["Bands"];
@@ -4254,6 +4319,30 @@ export interface components {
             left: number | null;
             name: string;
             unit: string;
+        };
+        /**
+         * ListQuery
+         * @description What a list is asked for: rows in which every word of `find` stands, at most `limit` of them, after the position `cursor`.
+         */
+        ListQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
         };
         /** @description A lot with its dates and their reasons, whether it may be poured, and its figures. */
         LotOut: {
@@ -4294,11 +4383,35 @@ export interface components {
             what: string;
             withdrawn: string;
         };
-        /** @description One page of lots. */
-        LotPage: {
-            items: components["schemas"]["LotOut"][];
-            page: number;
-            pages: number;
+        /**
+         * LotQuery
+         * @description Which lots are listed: those on the shelf or those that are gone; `find` looks at code and name.
+         */
+        LotQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * State
+             * @default open
+             * @enum {string}
+             */
+            state: "open" | "gone";
         };
         /** @description a whole fruit or egg: each part with its share by weight and its own makeup; flesh is what is left */
         MakeupByParts: {
@@ -4366,12 +4479,6 @@ export interface components {
             price_per_kg: string | null;
             readable: boolean;
             source: string;
-        };
-        /** @description One page of materials. */
-        MaterialPage: {
-            items: components["schemas"]["MaterialOut"][];
-            page: number;
-            pages: number;
         };
         /** @description Materials of a table: which were read and which rows not. */
         MaterialsRead: {
@@ -4695,6 +4802,36 @@ export interface components {
             fruit: string;
             packs: number;
             price: number | null;
+        };
+        /**
+         * PlanQuery
+         * @description Which plans are listed: all of them, the open ones, or those carried out; `find` looks at names.
+         */
+        PlanQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "open" | "done";
         };
         /** @description The amount of a case that goes to a demand. */
         PlanShare: {
@@ -5108,11 +5245,35 @@ export interface components {
             vessels: components["schemas"]["VesselOut"][];
             withdrawn: string;
         };
-        /** @description One page of batches. */
-        RunPage: {
-            items: components["schemas"]["RunRow"][];
-            page: number;
-            pages: number;
+        /**
+         * RunQuery
+         * @description Which batches are listed: all of them, those that are not finished, or those that are; `find` looks at code and spec.
+         */
+        RunQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "open" | "finished";
         };
         /** @description A run after its events: its steps and lines, its evaluation with the weights so far, its readings and repairs, and its notes. */
         RunResult: {
@@ -5354,7 +5515,7 @@ export interface components {
             state: "good" | "resting" | "past" | "withdrawn" | "recalled" | "gone";
             until: string | null;
         };
-        /** @description What needs attention now, what waits, what expires in two days, what is on the shelf. */
+        /** @description What needs attention now, what waits, what expires in two days, what is on the shelf, and how many lots more are there that expire later. */
         ShiftOut: {
             hands: string | null;
             /** Format: date-time */
@@ -5363,6 +5524,7 @@ export interface components {
             service_from: string;
             service_until: string;
             shelf: components["schemas"]["LotOut"][];
+            shelf_more: number;
             turns: components["schemas"]["LotOut"][];
             zone: string;
         };
@@ -5416,6 +5578,86 @@ export interface components {
             signature: string;
             /** Text */
             text: string;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfAttachmentOut: {
+            items: components["schemas"]["AttachmentOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfCaseOut: {
+            items: components["schemas"]["CaseOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfContainerOut: {
+            items: components["schemas"]["ContainerOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfDeviceOut: {
+            items: components["schemas"]["DeviceOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfHeldOut: {
+            items: components["schemas"]["HeldOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfLotOut: {
+            items: components["schemas"]["LotOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfMaterialOut: {
+            items: components["schemas"]["MaterialOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfPersonRow: {
+            items: components["schemas"]["PersonRow"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfPlanOut: {
+            items: components["schemas"]["PlanOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfRecentOut: {
+            items: components["schemas"]["RecentOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfRunRow: {
+            items: components["schemas"]["RunRow"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfSessionRow: {
+            items: components["schemas"]["SessionRow"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfStockActionOut: {
+            items: components["schemas"]["StockActionOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfStockOut: {
+            items: components["schemas"]["StockOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfTrialOut: {
+            items: components["schemas"]["TrialOut"][];
+            next: string | null;
+        };
+        /** @description Rows of a list, and the cursor of those after them; null if there are none. */
+        SliceOfVersionOut: {
+            items: components["schemas"]["VersionOut"][];
+            next: string | null;
         };
         /** @description Additions, and the contents of the vessel with them. */
         Solution: {
@@ -5484,37 +5726,6 @@ export interface components {
             /** @constant */
             version: 1;
             vessels?: components["schemas"]["SpecVessel"][];
-        };
-        /**
-         * SpecFilters
-         * @description Which specs of a house are listed. Empty: all of them.
-         */
-        SpecFilters: {
-            /**
-             * Family
-             * @default
-             */
-            family: string;
-            /**
-             * Find
-             * @default
-             */
-            find: string;
-            /**
-             * Material
-             * @default
-             */
-            material: string;
-            /**
-             * On Shelf
-             * @default false
-             */
-            on_shelf: boolean;
-            /**
-             * State
-             * @default
-             */
-            state: string;
         };
         /** @description A spec in the form of the spec file. */
         SpecForm: {
@@ -5595,15 +5806,53 @@ export interface components {
             id: string;
             name?: string;
         };
-        /** @description One page of the library; `total` specs match. */
-        SpecPage: {
-            items: components["schemas"]["SpecRow"][];
-            page: number;
-            pages: number;
-            total: number;
-        };
         /** @enum {unknown} */
         SpecProperty: "brix" | "acid_g_100ml" | "sugar_g_100ml" | "abv" | "volume_ml" | "mass_g";
+        /**
+         * SpecQuery
+         * @description Which specs of a house are listed. Empty: all of them. `find` looks at every text of a spec, and knows its family by every name.
+         */
+        SpecQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Family
+             * @default
+             */
+            family: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * Material
+             * @default
+             */
+            material: string;
+            /**
+             * On Shelf
+             * @default false
+             */
+            on_shelf: boolean;
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "draft" | "published" | "trial" | "withdrawn";
+        };
         /** @description exact as a plain number, else the best value with its 5 and 95 % points */
         SpecRange: number | string | {
             high: number;
@@ -6008,11 +6257,40 @@ export interface components {
             supplier: string;
             view: components["schemas"]["MaterialOut"];
         };
-        /** @description One page of deliveries. */
-        StockPage: {
-            items: components["schemas"]["StockOut"][];
-            page: number;
-            pages: number;
+        /**
+         * StockQuery
+         * @description Which deliveries are listed: the open ones or those that are gone, of one material or of all; `find` looks at product and supplier.
+         */
+        StockQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * Material
+             * @default
+             */
+            material: string;
+            /**
+             * State
+             * @default open
+             * @enum {string}
+             */
+            state: "open" | "gone";
         };
         /** @description How long one form of a juice keeps: quality [h] and safety [days; None while frozen], with the reasons. */
         StorageForm: {
@@ -6368,6 +6646,36 @@ export interface components {
             withdrawn: string;
             withdrawn_at: string | null;
         };
+        /**
+         * VersionQuery
+         * @description Which versions of a spec are listed: all of them, those that stand, or those that were withdrawn; `find` looks at reason and author.
+         */
+        VersionQuery: {
+            /**
+             * Cursor
+             * @description `next` of the answer before; empty for the first rows.
+             * @default
+             */
+            cursor: string;
+            /**
+             * Find
+             * @description Words that must all stand in a row.
+             * @default
+             */
+            find: string;
+            /**
+             * Limit
+             * @description The most rows of the answer.
+             * @default 50
+             */
+            limit: number;
+            /**
+             * State
+             * @default
+             * @enum {string}
+             */
+            state: "" | "standing" | "withdrawn";
+        };
         /** @description A vessel of a batch, and what it holds [mL]; None if nobody said. */
         VesselOut: {
             capacity_ml: number | null;
@@ -6653,7 +6961,15 @@ export interface operations {
     };
     ulsek_citrus_api_cases: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                state?: "open" | "gone";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -6666,7 +6982,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CaseOut"][];
+                    "application/json": components["schemas"]["SliceOfCaseOut"];
                 };
             };
         };
@@ -6860,7 +7176,15 @@ export interface operations {
     };
     ulsek_citrus_api_plans: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                state?: "" | "open" | "done";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -6873,7 +7197,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PlanOut"][];
+                    "application/json": components["schemas"]["SliceOfPlanOut"];
                 };
             };
         };
@@ -7048,7 +7372,14 @@ export interface operations {
     };
     ulsek_citrus_api_trials: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7061,7 +7392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["TrialOut"][];
+                    "application/json": components["schemas"]["SliceOfTrialOut"];
                 };
             };
         };
@@ -7137,7 +7468,14 @@ export interface operations {
     };
     ulsek_batches_bench_api_containers: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7150,7 +7488,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["ContainerOut"][];
+                    "application/json": components["schemas"]["SliceOfContainerOut"];
                 };
             };
         };
@@ -7277,7 +7615,15 @@ export interface operations {
     };
     ulsek_team_devices_api_devices: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                state?: "" | "in_use" | "revoked";
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -7290,7 +7636,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["DeviceOut"][];
+                    "application/json": components["schemas"]["SliceOfDeviceOut"];
                 };
             };
         };
@@ -7726,8 +8072,13 @@ export interface operations {
     ulsek_batches_api_lots: {
         parameters: {
             query?: {
-                page?: number;
+                /** @description Words that must all stand in a row. */
                 find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                state?: "open" | "gone";
             };
             header?: never;
             path?: never;
@@ -7741,7 +8092,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["LotPage"];
+                    "application/json": components["schemas"]["SliceOfLotOut"];
                 };
             };
         };
@@ -7867,8 +8218,12 @@ export interface operations {
     ulsek_stores_api_materials: {
         parameters: {
             query?: {
+                /** @description Words that must all stand in a row. */
                 find?: string;
-                page?: number;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
             };
             header?: never;
             path?: never;
@@ -7882,7 +8237,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["MaterialPage"];
+                    "application/json": components["schemas"]["SliceOfMaterialOut"];
                 };
             };
         };
@@ -8017,7 +8372,14 @@ export interface operations {
     };
     ulsek_team_own_api_own_sessions: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8030,7 +8392,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SessionRow"][];
+                    "application/json": components["schemas"]["SliceOfSessionRow"];
                 };
             };
         };
@@ -8081,7 +8443,14 @@ export interface operations {
     };
     ulsek_team_devices_api_people: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8094,7 +8463,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["PersonRow"][];
+                    "application/json": components["schemas"]["SliceOfPersonRow"];
                 };
             };
         };
@@ -8192,9 +8561,13 @@ export interface operations {
     ulsek_batches_api_runs: {
         parameters: {
             query?: {
-                page?: number;
-                open_only?: boolean;
+                /** @description Words that must all stand in a row. */
                 find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                state?: "" | "open" | "finished";
             };
             header?: never;
             path?: never;
@@ -8208,7 +8581,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RunPage"];
+                    "application/json": components["schemas"]["SliceOfRunRow"];
                 };
             };
         };
@@ -8836,7 +9209,14 @@ export interface operations {
     };
     ulsek_sync_api_held: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -8849,7 +9229,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HeldOut"][];
+                    "application/json": components["schemas"]["SliceOfHeldOut"];
                 };
             };
         };
@@ -8953,12 +9333,16 @@ export interface operations {
     ulsek_specs_library_api_specs: {
         parameters: {
             query?: {
+                /** @description Words that must all stand in a row. */
                 find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
                 family?: string;
                 material?: string;
-                state?: string;
+                state?: "" | "draft" | "published" | "trial" | "withdrawn";
                 on_shelf?: boolean;
-                page?: number;
             };
             header?: never;
             path?: never;
@@ -8972,7 +9356,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["SpecPage"];
+                    "application/json": components["schemas"]["LibrarySlice"];
                 };
             };
         };
@@ -9025,7 +9409,14 @@ export interface operations {
     };
     ulsek_specs_library_api_attachments: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
             header?: never;
             path: {
                 spec_id: string;
@@ -9040,7 +9431,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["AttachmentOut"][];
+                    "application/json": components["schemas"]["SliceOfAttachmentOut"];
                 };
             };
         };
@@ -9377,7 +9768,15 @@ export interface operations {
     };
     ulsek_specs_versions_api_versions: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                state?: "" | "standing" | "withdrawn";
+            };
             header?: never;
             path: {
                 spec_id: string;
@@ -9392,7 +9791,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["VersionOut"][];
+                    "application/json": components["schemas"]["SliceOfVersionOut"];
                 };
             };
         };
@@ -9632,9 +10031,14 @@ export interface operations {
     ulsek_stores_api_stock: {
         parameters: {
             query?: {
-                page?: number;
-                gone?: boolean;
+                /** @description Words that must all stand in a row. */
                 find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+                state?: "open" | "gone";
+                material?: string;
             };
             header?: never;
             path?: never;
@@ -9648,7 +10052,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StockPage"];
+                    "application/json": components["schemas"]["SliceOfStockOut"];
                 };
             };
         };
@@ -9679,7 +10083,14 @@ export interface operations {
     };
     ulsek_stores_api_changes: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
             header?: never;
             path: {
                 stock_id: string;
@@ -9694,7 +10105,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StockActionOut"][];
+                    "application/json": components["schemas"]["SliceOfStockActionOut"];
                 };
             };
         };
@@ -9891,7 +10302,14 @@ export interface operations {
     };
     ulsek_sums_api_recent: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description Words that must all stand in a row. */
+                find?: string;
+                /** @description The most rows of the answer. */
+                limit?: number;
+                /** @description `next` of the answer before; empty for the first rows. */
+                cursor?: string;
+            };
             header?: never;
             path?: never;
             cookie?: never;
@@ -9904,7 +10322,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RecentOut"][];
+                    "application/json": components["schemas"]["SliceOfRecentOut"];
                 };
             };
         };

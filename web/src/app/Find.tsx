@@ -23,10 +23,10 @@ const TOOLS: readonly Hit[] = [
 export function Find({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [wanted, setWanted] = useState("");
   const sought = useDeferredValue(wanted.trim());
-  const specs = useQuery({ ...ask.library({ find: sought, family: "", state: "", on_shelf: false, page: 1 }), enabled: open });
+  const specs = useQuery({ ...ask.library({ find: sought }), enabled: open });
   const runs = useQuery({ ...ask.runs(sought), enabled: open });
   const lots = useQuery({ ...ask.lots(sought), enabled: open });
-  const stock = useQuery({ ...ask.stock(false, sought), enabled: open });
+  const stock = useQuery({ ...ask.stockCalled(sought), enabled: open });
   const named = (hit: Hit) => `${hit.name} ${hit.about}`.toLowerCase().includes(sought.toLowerCase());
   // All of them are found by the site; specs by any word in them and every name of their family.
   const found: Hit[] = (specs.data?.items ?? []).map((item) => ({

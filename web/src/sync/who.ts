@@ -34,7 +34,7 @@ async function forgetAnswers(which: "all" | "personal"): Promise<void> {
     return;
   }
   const cache = await caches.open(ANSWERS);
-  for (const path of PERSONAL) await cache.delete(path);
+  for (const path of PERSONAL) await cache.delete(path, { ignoreSearch: true });
 }
 
 /** Tells the site of a key of the session that this browser is in. Throws Problem where it cannot. */

@@ -75,9 +75,14 @@ def in_answer(*, name: str = "", stored: Any = NEVER_MISSING) -> Callable[[Metho
 
 
 @cache
-def members(cls: type) -> tuple[Member, ...]:
-    """Returns the members of the JSON object of a dataclass: its fields in their order, then its properties marked by `in_answer`."""
-    hints = typing.get_type_hints(cls, include_extras=True)
+def members(kind: Any) -> tuple[Member, ...]:
+    """Returns the members of the JSON object of a dataclass: its fields in their order, then its properties marked by `in_answer`.
+
+    In a generic class with its types given, as in ``Slice[Row]``, those stand in the place of its type variables.
+    """
+    cls = typing.get_origin(kind) or kind
+    given = dict(zip(getattr(cls, "__parameters__", ()), typing.get_args(kind), strict=False))
+    hints = {name: _filled(hint, given) for name, hint in typing.get_type_hints(cls, include_extras=True).items()}
     found = []
     for field in dataclasses.fields(cls):
         told = field.metadata.get("answer", json_member()["answer"])
@@ -92,6 +97,14 @@ def members(cls: type) -> tuple[Member, ...]:
             kind = _as_stored(typing.get_type_hints(item.fget, include_extras=True)["return"], told["stored"])
             found.append(Member(told["name"] or name, name, kind, stored=told["stored"]))
     return tuple(found)
+
+
+def _filled(hint: Any, given: Mapping[Any, Any]) -> Any:
+    """Returns a declared type with the given types in the place of its type variables."""
+    if isinstance(hint, TypeVar):
+        return given.get(hint, hint)
+    own = getattr(hint, "__parameters__", ())
+    return hint[tuple(given.get(item, item) for item in own)] if own else hint
 
 
 def _as_stored(kind: Any, stored: Any) -> Any:
@@ -109,8 +122,9 @@ def is_union(kind: Any) -> bool:
     return typing.get_origin(kind) in (typing.Union, types.UnionType)
 
 
-def is_answer(kind: object) -> bool:
+def is_answer(kind: Any) -> bool:
     """Returns True for a dataclass that is written as a JSON object: every one but a message, which is written as a text."""
+    kind = typing.get_origin(kind) or kind
     return isinstance(kind, type) and dataclasses.is_dataclass(kind) and kind is not Message
 
 
@@ -203,7 +217,7 @@ class Writer:
             return self._message
         if kind in SCALARS:
             return SCALARS[kind].encode
-        if is_answer(kind):
+        if is_answer(kind) or isinstance(kind, TypeVar):
             return self.encode
         if origin is Literal:
             return None

@@ -13,11 +13,11 @@ Schema = dict[str, object]
 """A JSON Schema, draft 2020-12."""
 
 
-def schema(kind: Any, refs: str, found: dict[str, type] | None = None) -> Schema:
+def schema(kind: Any, refs: str, found: dict[str, Any] | None = None) -> Schema:
     """Returns the JSON Schema of a declared type.
 
-    Dataclasses are named by reference below `refs`, such as ``#/$defs/``; those met are noted in `found` by name. Raises TypeError for a type that no
-    answer may hold, and for two classes of one name.
+    Dataclasses are named by reference below `refs`, such as ``#/$defs/``; those met are noted in `found` by name (see `name_of`). Raises TypeError for a type
+    that no answer may hold, and for two classes of one name.
     """
     origin, given = typing.get_origin(kind), typing.get_args(kind)
     if kind is Message:
@@ -25,9 +25,10 @@ def schema(kind: Any, refs: str, found: dict[str, type] | None = None) -> Schema
     if kind in SCALARS:
         return dict(SCALARS[kind].schema)
     if is_answer(kind):
-        if found is not None and found.setdefault(kind.__name__, kind) is not kind:
-            raise TypeError(f"two answers are named {kind.__name__}: {kind.__module__} and {found[kind.__name__].__module__}")
-        return {"$ref": f"{refs}{kind.__name__}"}
+        name = name_of(kind)
+        if found is not None and found.setdefault(name, kind) != kind:
+            raise TypeError(f"two answers are named {name}: {kind.__module__} and {found[name].__module__}")
+        return {"$ref": f"{refs}{name}"}
     if origin is Annotated:
         return schema(given[1].kind, refs, found) if isinstance(given[1], StoredAs) else {"$ref": f"{refs}{given[1].name}"}
     if origin is Literal:
@@ -43,7 +44,7 @@ def schema(kind: Any, refs: str, found: dict[str, type] | None = None) -> Schema
     raise TypeError(f"{kind} cannot be part of an answer")
 
 
-def _union_schema(kind: Any, refs: str, found: dict[str, type] | None) -> Schema:
+def _union_schema(kind: Any, refs: str, found: dict[str, Any] | None) -> Schema:
     inner = alternatives(kind)
     one = schema(inner[0], refs, found) if len(inner) == 1 else {}
     if len(inner) > 1 and not is_answer(inner[0]):
@@ -54,10 +55,18 @@ def _union_schema(kind: Any, refs: str, found: dict[str, type] | None) -> Schema
     return {"anyOf": [one, {"type": "null"}]} if is_optional(kind) else one
 
 
-def object_schema(cls: type, refs: str, found: dict[str, type] | None = None) -> Schema:
+def name_of(kind: Any) -> str:
+    """Returns the name of the schema of a dataclass: the class's; of a generic one with its types, as of ``Slice[Row]``, both: SliceOfRow."""
+    given = typing.get_args(kind)
+    cls: type = typing.get_origin(kind) or kind
+    return f"{cls.__name__}Of{''.join(map(name_of, given))}" if given else cls.__name__
+
+
+def object_schema(kind: Any, refs: str, found: dict[str, Any] | None = None) -> Schema:
     """Returns the JSON Schema of the object that a dataclass is encoded to. See `schema`."""
+    cls: type = typing.get_origin(kind) or kind
     about = (cls.__doc__ or "").strip()
-    own = members(cls)
+    own = members(kind)
     return {
         "type": "object",
         **({"description": " ".join(about.split())} if about and not about.startswith(f"{cls.__name__}(") else {}),
@@ -67,7 +76,7 @@ def object_schema(cls: type, refs: str, found: dict[str, type] | None = None) ->
     }
 
 
-def _member_schema(member: Member, refs: str, found: dict[str, type] | None) -> Schema:
+def _member_schema(member: Member, refs: str, found: dict[str, Any] | None) -> Schema:
     kind = member.type
     if member.left_out:
         (kind,) = alternatives(kind)
@@ -76,7 +85,7 @@ def _member_schema(member: Member, refs: str, found: dict[str, type] | None) -> 
 
 def schemas(kinds: Iterable[Any], refs: str) -> dict[str, Schema]:
     """Returns the JSON Schemas of all dataclasses that the declared types hold, at any depth, by name. Raises TypeError as `schema` does."""
-    found: dict[str, type] = {}
+    found: dict[str, Any] = {}
     for kind in kinds:
         schema(kind, refs, found)
     made: dict[str, Schema] = {}

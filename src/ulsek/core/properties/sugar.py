@@ -21,6 +21,8 @@ _DISSOLVED = frozenset(key for key, substance in SUBSTANCES.items() if substance
 _N = (1.33298610, 0.142800227, 0.0543566656, 0.0133007116, 0.0113124866, -0.00804400173, -0.000435729848)
 # Acid correction of the citrus juice trade: true = reading + 0.012 + 0.193 A - 0.0004 A², A in % w/w as citric.
 _ACID = (0.012, 0.193, -0.0004)
+# Stronger acids neutralise more base than their own mass of citric acid: pure phosphoric acid is 131 % as citric.
+_MOST_ACID_PERCENT = 140.0
 _WATER_N = ((10.0, 1.333690), (15.0, 1.333387), (20.0, 1.332986), (25.0, 1.332503), (30.0, 1.331940), (35.0, 1.331309), (40.0, 1.330608))
 """Refractive index of water at 589.3 nm by °C; published, 2e-6 (Tilton and Taylor 1938)."""
 _REFRACTION_BY_K = 1.0e-8
@@ -159,10 +161,10 @@ def true_from_reading(reading: float, acid_percent: float) -> float:
 def acid_shift(acid_percent: float) -> float:
     """Returns how much [°Bx] acid makes a refractometer read low, at `acid_percent` [% w/w, as citric]: 0.012 + 0.193 A − 0.0004 A², 0 without acid.
 
-    Table 0 to 10 %, error 0.1 °Bx; extrapolated to 100 %, for which `brix_reading_uncertainty` widens the range. 0.398 at 2 %. Source: citrus juice trade
+    Table 0 to 10 %, error 0.1 °Bx; extrapolated to 140 %, for which `brix_reading_uncertainty` widens the range. 0.398 at 2 %. Source: citrus juice trade
     practice, published correction table.
     """
-    bounded(acid_percent, 0.0, 100.0, "%", message("acid"))
+    bounded(acid_percent, 0.0, _MOST_ACID_PERCENT, "%", message("acid"))
     # The published constant 0.012 is left out without acid: a plain syrup is read without any shift.
     return _ACID[0] + _ACID[1] * acid_percent + _ACID[2] * acid_percent**2 if acid_percent > 0 else 0.0
 

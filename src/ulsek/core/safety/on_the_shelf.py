@@ -57,9 +57,9 @@ def shelf_state(lot: ShelfFacts, now: datetime) -> ShelfState:
     return ShelfState("good", lot.past_at)
 
 
-def expires_soon(use_by: date, today: date) -> bool:
-    """Returns True if the last day is over, or at most `EXPIRES_SOON_DAYS` away."""
-    return use_by <= today + timedelta(days=EXPIRES_SOON_DAYS)
+def expires_soon_until(today: date) -> date:
+    """Returns the last of the days that count as soon: a lot whose last day is this one or an earlier one expires soon, if it has not expired already."""
+    return today + timedelta(days=EXPIRES_SOON_DAYS)
 
 
 def checked_amount(value: object, unit: str, refused: Message, most: float = MOST_G) -> float:

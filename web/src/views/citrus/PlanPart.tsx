@@ -1,10 +1,12 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { client, Problem, type Schemas, unwrap } from "../../api/client";
+import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { More } from "../../parts/More";
 import { Empty, Notice, Shape, Trouble } from "../../parts/Notice";
 import { typed } from "../../parts/numbers";
 import { moment } from "../../parts/say";
@@ -20,7 +22,7 @@ type Chosen = Record<string, string>;
 export function PlanPart() {
   const session = useSession();
   const cases = useQuery(ask.cases());
-  const plans = useQuery(ask.cutPlans());
+  const plans = useInfiniteQuery(ask.cutPlans());
   const [plan, setPlan] = useState<Plan | null>(null);
   const [name, setName] = useState("");
   const [wants, setWants] = useState<TypedWant[]>(() => [newWant(session.zone)]);
@@ -60,6 +62,7 @@ export function PlanPart() {
   );
   if (cases.isPending || plans.isPending) return <Shape rows={5} />;
   const items = cases.data ?? [];
+  const kept = rowsOf(plans.data);
   const problem = worked.error instanceof Problem ? worked.error : null;
   const faultAt = (n: number, where: string) => (problem?.where.startsWith(`wants/${n}/${where}`) ? problem.detail : undefined);
   const edit = (next: TypedWant[]) => setWants(next);
@@ -132,11 +135,11 @@ export function PlanPart() {
           </>
         ) : null}
         <Trouble error={keep.error} />
-        {plans.data?.length ? (
+        {kept.length ? (
           <div className="border-t border-line pt-3">
             <h3 className="mb-1 text-[17px]">Kept plans</h3>
             <ul>
-              {plans.data.slice(0, 6).map((item) => (
+              {kept.map((item) => (
                 <li key={item.id}>
                   <button
                     type="button"
@@ -152,6 +155,7 @@ export function PlanPart() {
                 </li>
               ))}
             </ul>
+            <More list={plans} />
           </div>
         ) : null}
       </section>

@@ -1,10 +1,12 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, unwrap } from "../../api/client";
+import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
 import { canMake, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { More } from "../../parts/More";
 import { Empty, Trouble } from "../../parts/Notice";
 import { figure, typed } from "../../parts/numbers";
 import { day } from "../../parts/say";
@@ -23,7 +25,7 @@ export function TrialsPart() {
 
 function Trials() {
   const session = useSession();
-  const found = useQuery(ask.trials());
+  const found = useInfiniteQuery(ask.trials());
   const [form, setForm] = useState({ fruit: "bergamot", first: "as it comes", second: "warmed and rolled" });
   const [pairs, setPairs] = useState<[string, string][]>([
     ["", ""],
@@ -88,7 +90,7 @@ function Trials() {
         </form>
       ) : null}
       <ul className="grid gap-3">
-        {found.data?.map((trial) => (
+        {rowsOf(found.data).map((trial) => (
           <li key={trial.id} className="rounded-xl bg-quiet p-3">
             <p className="font-semibold">
               {trial.name}: {trial.first} against {trial.second}
@@ -102,6 +104,7 @@ function Trials() {
           </li>
         ))}
       </ul>
+      <More list={found} />
     </section>
   );
 }

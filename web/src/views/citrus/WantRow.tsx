@@ -37,7 +37,7 @@ export function WantRow({ want, faults, onChange, onDrop }: WantRowProps) {
               label="Spec"
               value={want.spec}
               onChange={(spec) => put({ spec })}
-              options={(specs.data?.items ?? []).map((item) => ({ value: item.id, label: item.name }))}
+              options={(specs.data ?? []).map((item) => ({ value: item.id, label: item.name }))}
             />
           </div>
         ) : (

@@ -1,12 +1,14 @@
-import { useMutation, useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { client, Problem, type Schemas, unwrap } from "../../api/client";
+import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
+import { More } from "../../parts/More";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
 import { figure, GAP, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
@@ -23,13 +25,11 @@ export function MakeView() {
   const session = useSession();
   const runs = useQuery(ask.openRuns());
   const [find, setFind] = useState("");
-  const [page, setPage] = useState(1);
   const sought = useDeferredValue(find.trim());
-  const specs = useQuery(ask.library({ find: sought, family: "", state: "published", on_shelf: false, page }));
+  const specs = useInfiniteQuery(ask.librarySlices({ find: sought, state: "published" }));
   const [starting, setStarting] = useState<Schemas["SpecRow"] | null>(null);
   if (runs.isPending || specs.isPending) return <Shape rows={6} />;
-  const ready = (specs.data?.items ?? []).filter((item) => item.version);
-  const pages = specs.data?.pages ?? 1;
+  const ready = rowsOf(specs.data).filter((item) => item.version);
   return (
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
@@ -56,11 +56,9 @@ export function MakeView() {
       <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-2">
         <section className="tray self-start p-5" aria-label="On the bench">
           <h2 className="mb-1 text-[20px]">On the bench</h2>
-          {runs.data?.items.length === 0 ? (
-            <Empty title="Nothing is running">Choose a spec beside this, weigh the fruit, and go.</Empty>
-          ) : null}
+          {runs.data?.length === 0 ? <Empty title="Nothing is running">Choose a spec beside this, weigh the fruit, and go.</Empty> : null}
           <ul>
-            {runs.data?.items.map((run) => (
+            {runs.data?.map((run) => (
               <li key={run.id} className="border-t border-line">
                 <Link
                   to={`/make/${run.id}`}
@@ -89,17 +87,7 @@ export function MakeView() {
         <section className="tray self-start p-5" aria-label="Start a batch">
           <div className="mb-2 flex flex-wrap items-center justify-between gap-3">
             <h2 className="text-[20px]">Start a batch</h2>
-            <Field
-              hideLabel
-              label="Find what to start"
-              placeholder="find by any word"
-              value={find}
-              onChange={(next) => {
-                setFind(next);
-                setPage(1);
-              }}
-              className="w-56"
-            />
+            <Field hideLabel label="Find what to start" placeholder="find by any word" value={find} onChange={setFind} className="w-56" />
           </div>
           {ready.length === 0 ? (
             <p className="text-soft">{sought ? "Nothing published is called that." : "No spec is published yet."}</p>
@@ -122,19 +110,7 @@ export function MakeView() {
               </li>
             ))}
           </ul>
-          {pages > 1 ? (
-            <nav aria-label="More to start" className="mt-3 flex items-center justify-between gap-3">
-              <Button disabled={page <= 1} onClick={() => setPage(page - 1)}>
-                Before
-              </Button>
-              <span className="text-soft">
-                {page} of {pages}
-              </span>
-              <Button disabled={page >= pages} onClick={() => setPage(page + 1)}>
-                More
-              </Button>
-            </nav>
-          ) : null}
+          <More list={specs}>More to start</More>
         </section>
       </div>
       <StartRun spec={starting} onClose={() => setStarting(null)} />

@@ -11,7 +11,7 @@ const ROUND = 2 * Math.PI * R;
 export function RunRail({ current }: { current: string }) {
   const session = useSession();
   const runs = useQuery(ask.openRuns());
-  const mine = [...(runs.data?.items ?? [])].sort((a, b) => Number(b.id === current) - Number(a.id === current));
+  const mine = [...(runs.data ?? [])].sort((a, b) => Number(b.id === current) - Number(a.id === current));
   return (
     <nav aria-label="Open batches" className="flex min-w-0 flex-1 gap-3 overflow-x-auto py-1">
       {mine.map((run) => {

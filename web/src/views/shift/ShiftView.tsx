@@ -40,7 +40,7 @@ export function ShiftView() {
       </main>
     );
   }
-  const { runs, turns, shelf, zone, hands } = shift.data;
+  const { runs, turns, shelf, shelf_more: more, zone, hands } = shift.data;
   const first = runs.find((run) => run.id === hands);
   const rest = runs.filter((run) => run.id !== hands);
   const over = runs.filter((run) => run.waiting && Date.parse(run.waiting.until) <= now).length;
@@ -89,6 +89,7 @@ export function ShiftView() {
               <LotLine key={lot.code} lot={lot} today={now} zone={zone} />
             ))}
           </ul>
+          {more > 0 ? <p className="pt-2 text-soft">And {more} more that keep longer: find them by name or number.</p> : null}
         </section>
       </div>
       <AltitudeAsked />

@@ -9,10 +9,10 @@ const SOME = 40;
 
 /** Cards of the week's specs as one PDF. */
 export function Booklet({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const specs = useQuery({ ...ask.library({ find: "", family: "", state: "published", on_shelf: false, page: 1 }), enabled: open });
+  const specs = useQuery({ ...ask.specs({ state: "published" }), enabled: open });
   const [chosen, setChosen] = useState<readonly string[]>([]);
   const [language, setLanguage] = useState<(typeof LANGUAGES)[number]["value"]>("en");
-  const items = specs.data?.items ?? [];
+  const items = specs.data ?? [];
   const toggle = (id: string) => setChosen((now) => (now.includes(id) ? now.filter((item) => item !== id) : [...now, id].slice(-SOME)));
   const address = `/api/booklet.pdf?language=${language}&specs=${chosen.join(",")}`;
   return (

@@ -14,7 +14,7 @@ export function ComparePick({ spec, versions }: { spec: string; versions: readon
   ];
   const [find, setFind] = useState("");
   const sought = useDeferredValue(find.trim());
-  const library = useQuery(ask.library({ find: sought, family: "", state: "published", on_shelf: false, page: 1 }));
+  const library = useQuery(ask.library({ find: sought, state: "published" }));
   const others = (library.data?.items ?? []).filter((item) => item.id !== spec && item.version);
   const [left, setLeft] = useState(String(versions[1]?.number ?? versions[0]?.number ?? "draft"));
   const [right, setRight] = useState(versions.length > 1 ? String(versions[0]?.number) : "draft");

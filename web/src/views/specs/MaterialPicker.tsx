@@ -19,7 +19,7 @@ export function MaterialPicker({ onPick, label, size = "usual" }: MaterialPicker
   const [wanted, setWanted] = useState("");
   const materials = useQuery({ ...ask.materials(wanted.trim()), enabled: open });
   const stock = useQuery({ ...ask.stock(), enabled: open });
-  const inHouse = new Set(stock.data?.items.map((item) => item.material));
+  const inHouse = new Set(stock.data?.map((item) => item.material));
   const found = materials.data?.items ?? [];
   const pick = ({ key, name }: { key: string; name: string }) => {
     setOpen(false);

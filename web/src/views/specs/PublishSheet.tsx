@@ -1,7 +1,8 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link } from "react-router";
 import { client, Problem, unwrap } from "../../api/client";
+import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
@@ -14,7 +15,7 @@ export function PublishSheet({ spec, draft, open, onClose }: { spec: string; dra
   const queries = useQueryClient();
   const [why, setWhy] = useState("");
   const [critical, setCritical] = useState(false);
-  const versions = useQuery({ ...ask.versions(spec), enabled: open });
+  const versions = useInfiniteQuery({ ...ask.versions(spec), enabled: open });
   const again = () => {
     void queries.invalidateQueries({ queryKey: ask.versions(spec).queryKey });
     void queries.invalidateQueries({ queryKey: ["specs"] });
@@ -42,6 +43,7 @@ export function PublishSheet({ spec, draft, open, onClose }: { spec: string; dra
       again();
     },
   });
+  const shown = rowsOf(versions.data);
   const stops = draft.result.remarks.filter((remark) => remark.severity === "stop");
   const wordsOnly = publish.error instanceof Problem && publish.error.code === "wording_only";
   return (
@@ -100,9 +102,9 @@ export function PublishSheet({ spec, draft, open, onClose }: { spec: string; dra
             </Button>
           </form>
         )}
-        {versions.data?.length ? (
+        {shown.length ? (
           <ul className="mt-2 border-t border-line pt-2 text-[14px] text-soft">
-            {versions.data.slice(0, 4).map((version) => (
+            {shown.slice(0, 4).map((version) => (
               <li key={version.number}>
                 <b className="text-ink">Version {version.number}</b> · {version.why} · {version.author}
               </li>

@@ -1,8 +1,9 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import type { Schemas } from "../../api/client";
 import { FIGURES } from "../../api/figures";
+import { rowsOf } from "../../api/lists";
 import { ask, type LibraryWish } from "../../api/queries";
 import { useKeys } from "../../app/keys";
 import { canLead, useMoney, useSession } from "../../app/session";
@@ -10,6 +11,7 @@ import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { Job } from "../../parts/Job";
+import { More } from "../../parts/More";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
 import { figure, GAP, withoutUnit } from "../../parts/numbers";
 import { day } from "../../parts/say";
@@ -29,18 +31,18 @@ const STATES = [
 export function SpecsView() {
   const session = useSession();
   const [search] = useSearchParams();
-  const [wish, setWish] = useState<LibraryWish>({ find: search.get("find") ?? "", family: "", state: "", on_shelf: false, page: 1 });
-  const specs = useQuery(ask.library(useDeferredValue(wish)));
+  const [wish, setWish] = useState<Required<LibraryWish>>({ find: search.get("find") ?? "", family: "", state: "", on_shelf: false });
+  const specs = useInfiniteQuery(ask.librarySlices(useDeferredValue(wish)));
   const words = useQuery(ask.words());
   const [open, setOpen] = useState<"start" | "booklet" | null>(null);
   const box = useRef<HTMLInputElement>(null);
   const families = words.data?.families ?? [];
-  const change = (part: Partial<LibraryWish>) => setWish((now) => ({ ...now, page: 1, ...part }));
+  const change = (part: Partial<LibraryWish>) => setWish((now) => ({ ...now, ...part }));
   useKeys([
     { key: "s", says: "search the library", does: () => box.current?.focus() },
     ...(canLead(session) ? [{ key: "n", says: "start a spec", does: () => setOpen("start") }] : []),
   ]);
-  const items = specs.data?.items ?? [];
+  const items = rowsOf(specs.data);
   const asked = wish.find !== "" || wish.family !== "" || wish.state !== "" || wish.on_shelf;
   return (
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
@@ -48,7 +50,7 @@ export function SpecsView() {
         <div className="flex flex-wrap items-baseline gap-x-4">
           <h1 className="text-[32px]">Specs</h1>
           <p className="text-soft" role="status">
-            {specs.data ? `${specs.data.total} ${asked ? "match" : "in the library"}` : ""}
+            {specs.data ? `${specs.data.pages[0]?.total} ${asked ? "match" : "in the library"}` : ""}
           </p>
         </div>
         <div className="flex flex-wrap gap-2">
@@ -117,19 +119,7 @@ export function SpecsView() {
           </section>
         ))}
       </div>
-      {specs.data && specs.data.pages > 1 ? (
-        <nav aria-label="Pages" className="flex items-center justify-center gap-3 py-2">
-          <Button disabled={wish.page <= 1} onClick={() => setWish({ ...wish, page: wish.page - 1 })}>
-            Before
-          </Button>
-          <span className="figures">
-            {specs.data.page} of {specs.data.pages}
-          </span>
-          <Button disabled={wish.page >= specs.data.pages} onClick={() => setWish({ ...wish, page: wish.page + 1 })}>
-            After
-          </Button>
-        </nav>
-      ) : null}
+      <More list={specs} />
       <StartSheet open={open === "start"} onClose={() => setOpen(null)} />
       <Booklet open={open === "booklet"} onClose={() => setOpen(null)} />
     </main>

@@ -1,13 +1,15 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { Tabs } from "radix-ui";
 import { useState } from "react";
 import { useNavigate } from "react-router";
 import { client, type Schemas, unwrap } from "../../api/client";
+import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
+import { More } from "../../parts/More";
 import { Notice, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
 import { day } from "../../parts/say";
@@ -132,7 +134,7 @@ function FromSpec({
   variant = false,
 }: WayProps & { word: string; variant?: boolean; onName: (name: string) => void }) {
   const [find, setFind] = useState("");
-  const specs = useQuery(ask.library({ find, family: "", state: variant ? "published" : "", on_shelf: false, page: 1 }));
+  const specs = useQuery(ask.library({ find, state: variant ? "published" : "" }));
   const [chosen, setChosen] = useState<Schemas["SpecRow"] | null>(null);
   const copy = useMutation({
     mutationFn: async (spec: Schemas["SpecRow"]) =>
@@ -287,7 +289,7 @@ function Understood({ read, busy, onStart }: { read: Read } & WayProps) {
 
 function FromRun({ busy, onStart, named }: WayProps & { named: string }) {
   const { zone } = useSession();
-  const runs = useQuery(ask.runs());
+  const runs = useInfiniteQuery(ask.runSlices());
   const draft = useMutation({
     mutationFn: (id: string) =>
       unwrap(client.GET("/api/runs/{run_id}/draft", { params: { path: { run_id: id }, query: { name: named || "From a batch" } } })),
@@ -297,7 +299,7 @@ function FromRun({ busy, onStart, named }: WayProps & { named: string }) {
     <>
       <p className="text-[15px] text-soft">What was really weighed, in its order, becomes a draft: for whoever never writes an amount.</p>
       <ul className="max-h-64 overflow-auto">
-        {(runs.data?.items ?? []).map((run) => (
+        {rowsOf(runs.data).map((run) => (
           <li key={run.id}>
             <button
               type="button"
@@ -313,6 +315,7 @@ function FromRun({ busy, onStart, named }: WayProps & { named: string }) {
           </li>
         ))}
       </ul>
+      <More list={runs} />
       <Trouble error={draft.error} />
     </>
   );

@@ -1,10 +1,12 @@
-import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
+import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
 import { client, type Schemas, unwrap } from "../../api/client";
+import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
 import { canLead, canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
+import { More } from "../../parts/More";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
 import { figure } from "../../parts/numbers";
 import { day, listed } from "../../parts/say";
@@ -21,7 +23,7 @@ export function VersionsView() {
   const session = useSession();
   const go = useNavigate();
   const queries = useQueryClient();
-  const versions = useQuery(ask.versions(spec));
+  const versions = useInfiniteQuery(ask.versions(spec));
   const draft = useQuery(ask.draft(spec));
   const [action, setAction] = useState<VersionChange | null>(null);
   const promote = useMutation({
@@ -32,6 +34,7 @@ export function VersionsView() {
     },
   });
   if (versions.isPending || draft.isPending) return <Shape rows={6} />;
+  const shown = rowsOf(versions.data);
   const name = String(draft.data?.body.name ?? "");
   const isTrial = draft.data?.trial_of ?? "";
   return (
@@ -47,7 +50,7 @@ export function VersionsView() {
             A trial beside <b>{isTrial}</b>. Staff go on making that one.
           </p>
           {canLead(session) ? (
-            <Button onClick={() => promote.mutate()} disabled={promote.isPending || !versions.data?.length}>
+            <Button onClick={() => promote.mutate()} disabled={promote.isPending || shown.length === 0}>
               Promote it
             </Button>
           ) : null}
@@ -57,13 +60,13 @@ export function VersionsView() {
         <section className="tray self-start p-5" aria-label="Versions">
           <div className="mb-2 flex flex-wrap items-center justify-between gap-3">
             <h2 className="text-[20px]">Versions</h2>
-            <ComparePick spec={spec} versions={versions.data ?? []} />
+            <ComparePick spec={spec} versions={shown} />
           </div>
-          {versions.data?.length === 0 ? (
+          {versions.data && shown.length === 0 ? (
             <Empty title="Nothing is published yet">Each version stands here with its why, its scores and who carries a copy.</Empty>
           ) : null}
           <ol>
-            {versions.data?.map((version) => (
+            {shown.map((version) => (
               <VersionRow
                 key={version.number}
                 version={version}
@@ -74,6 +77,7 @@ export function VersionsView() {
               />
             ))}
           </ol>
+          <More list={versions}>Older versions</More>
         </section>
         <Surroundings
           spec={spec}
@@ -82,7 +86,7 @@ export function VersionsView() {
           asksQuestions={draft.data?.asks_questions ?? true}
         />
       </div>
-      <VersionAction action={action} spec={spec} name={name} others={versions.data ?? []} onClose={() => setAction(null)} />
+      <VersionAction action={action} spec={spec} name={name} others={shown} onClose={() => setAction(null)} />
     </main>
   );
 }

@@ -1,11 +1,13 @@
-import { useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
 import type { Schemas } from "../../api/client";
+import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
 import { canMake, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Figure } from "../../parts/Figure";
+import { More } from "../../parts/More";
 import { Empty, Notice, Shape, Trouble } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
 import { day } from "../../parts/say";
@@ -55,7 +57,9 @@ const unreadWords = (count: number) =>
 export function StoresView() {
   const session = useSession();
   const [gone, setGone] = useState(false);
-  const stock = useQuery(ask.stock(gone));
+  const onShelf = useQuery({ ...ask.stock(), enabled: !gone });
+  const past = useInfiniteQuery({ ...ask.goneStock(), enabled: gone });
+  const stock = gone ? past : onShelf;
   const [counting, setCounting] = useState<Stock | null>(null);
   const [reading, setReading] = useState<Stock | null>(null);
   const [tracing, setTracing] = useState<Stock | null>(null);
@@ -64,7 +68,7 @@ export function StoresView() {
   const { code } = useParams();
   const go = useNavigate();
   if (stock.isPending) return <Shape rows={7} />;
-  const items = stock.data?.items ?? [];
+  const items = gone ? rowsOf(past.data) : (onShelf.data ?? []);
   const kinds = [...new Set(items.map((item) => item.view.kind))].sort(
     (a, b) => ((ORDER.indexOf(a) + 99) % 99) - ((ORDER.indexOf(b) + 99) % 99),
   );
@@ -141,6 +145,7 @@ export function StoresView() {
           </section>
         ))}
       </div>
+      {gone ? <More list={past} /> : null}
       <ReadDelivery item={reading} onClose={() => setReading(null)} />
       <CountDelivery item={counting} onClose={() => setCounting(null)} />
       <WhereItWent

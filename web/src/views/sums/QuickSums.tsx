@@ -78,11 +78,11 @@ function SumList({ sums, onChoose, unknown }: SumListProps) {
       {unknown ? (
         <p className="mt-2 text-[15px] font-semibold text-warn">There is no sum called “{unknown}”. Choose one of these.</p>
       ) : null}
-      {!wanted && recent.data?.length ? (
+      {!wanted && recent.data?.items.length ? (
         <section className="mt-4">
           <h3 className="mb-2 text-[18px]">Yours, lately</h3>
           <ul className="flex flex-wrap gap-2">
-            {recent.data.slice(0, 6).map((item) => (
+            {recent.data.items.slice(0, 6).map((item) => (
               <li key={item.at}>
                 <Button
                   onClick={() =>

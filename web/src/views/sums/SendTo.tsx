@@ -30,7 +30,7 @@ export function SendTo({ sum, figures, answer, here, onUsed, onClose }: SendToPr
   const [open, setOpen] = useState<"spec" | "batch" | null>(null);
   const [said, setSaid] = useState("");
   const [find, setFind] = useState("");
-  const specs = useQuery({ ...ask.library({ find, family: "", state: "", on_shelf: false, page: 1 }), enabled: open === "spec" });
+  const specs = useQuery({ ...ask.library({ find }), enabled: open === "spec" });
   const runs = useQuery({ ...ask.openRuns(), enabled: open === "batch" });
   const words = `${sum.about}: ${answer.figures
     .slice(0, 3)
@@ -100,14 +100,14 @@ export function SendTo({ sum, figures, answer, here, onUsed, onClose }: SendToPr
       ) : null}
       {open === "batch" ? (
         <ul className="rounded-xl border border-line">
-          {runs.data?.items.map((item) => (
+          {runs.data?.map((item) => (
             <li key={item.id}>
               <button type="button" className="min-h-11 w-full px-3 text-left hover:bg-pick" onClick={() => void toBatch(item.id)}>
                 {item.name} · {item.code}
               </button>
             </li>
           ))}
-          {runs.data?.items.length === 0 ? <li className="p-3 text-soft">No batch is running.</li> : null}
+          {runs.data?.length === 0 ? <li className="p-3 text-soft">No batch is running.</li> : null}
         </ul>
       ) : null}
       {said ? (
