@@ -6,7 +6,7 @@ import argparse
 import json
 import os
 import sys
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from decimal import Decimal
 from pathlib import Path
 from typing import Any
@@ -129,7 +129,7 @@ def _pairs(written: list[str]) -> dict[str, float]:
         ) from None
 
 
-def _offered(keys: list[str], spec: Spec, described: dict[str, Any]) -> list[Material]:
+def _offered(keys: list[str], spec: Spec, described: Mapping[str, Any]) -> list[Material]:
     """Returns the materials that may be added: those named, else the spec's own water, sugars and acids."""
     if keys:
         return [read_material(key, described.get(key)) for key in keys]

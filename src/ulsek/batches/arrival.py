@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterable, Sequence
+from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import replace
 from datetime import datetime
 from typing import Any
@@ -13,7 +13,7 @@ from ulsek.core.run.events.catalogue import read_event, read_stored_event
 from ulsek.core.run.events.event import Event
 from ulsek.team.access import Member
 
-Came = tuple[Event, dict[str, Any]]
+Came = tuple[Event, Mapping[str, Any]]
 """An event, and its open form as it is kept."""
 
 
@@ -55,7 +55,7 @@ def in_their_time(came: Sequence[Came], kept: Sequence[Event], started: datetime
     last = {event.device: (event.sequence, moment(event.at)) for event in sorted(kept, key=lambda event: event.sequence)}
     counter = max((event.lamport for event in kept), default=0)
     most = counter + len(came) + MOST_AHEAD
-    found = []
+    found: list[Came] = []
     for event, data in sorted(came, key=lambda pair: pair[0].order):
         sequence, before = last.get(event.device, (0, started))
         earliest = max(started, before) if sequence < event.sequence else started

@@ -31,13 +31,13 @@ from .tracing import lots_for, lots_of
 class Pinned:
     """Materials as a run pins them, with their delivery or lot. `stock` names the deliveries, `lots` the lots, by material."""
 
-    bodies: Mapping[str, dict[str, Any]]
+    bodies: Mapping[str, Mapping[str, Any]]
     materials: Mapping[str, Material]
     stock: Mapping[str, str]
     lots: Mapping[str, str]
 
 
-def lot_body(lot: Lot, promised: Mapping[str, Any]) -> dict[str, Any]:
+def lot_body(lot: Lot, promised: Mapping[str, Any]) -> Mapping[str, Any]:
     """Returns a lot as a material in the open form: with the figures of its own batch, else with those that its spec `promised`."""
     spec = lot.run.version.spec.key
     made = outputs_of(folded(lot.run, events_of(lot.run)).evaluation, spec)
@@ -173,7 +173,7 @@ def supplies_of(member: Member, run: Run) -> list[SupplyOut]:
     return found
 
 
-def pinned_supplies(member: Member, run: Run) -> dict[str, dict[str, Any]]:
+def pinned_supplies(member: Member, run: Run) -> dict[str, Mapping[str, Any]]:
     """Returns every supply of the lines of this run, with its own composition, under its key: for a tablet without the network. The batch of each lot is folded."""
     if run.rehearsal:
         return {}

@@ -6,7 +6,7 @@ import logging
 import queue
 import threading
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 import serial
@@ -19,7 +19,7 @@ AGAIN_S = 1.0
 STALE_S = 0.5
 """A word that could not be said for so long is not said any more: a late tare would take away what was poured since."""
 _WAIT_S = 0.25
-Told = Callable[[dict[str, Any]], None]
+Told = Callable[[Mapping[str, Any]], None]
 
 
 class Driver(threading.Thread):

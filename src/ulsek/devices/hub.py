@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import asyncio
 import json
-from collections.abc import AsyncIterator, Awaitable, Callable, MutableMapping
+from collections.abc import AsyncIterator, Awaitable, Callable, Mapping, MutableMapping
 from typing import Any
 from urllib.parse import parse_qs
 
@@ -36,8 +36,8 @@ class Hub:
 
     def __init__(self) -> None:
         self._drivers: dict[str, tuple[int, Driver]] = {}
-        self._latest: dict[str, dict[str, Any]] = {}
-        self._listeners: dict[int, set[asyncio.Queue[dict[str, Any]]]] = {}
+        self._latest: dict[str, Mapping[str, Any]] = {}
+        self._listeners: dict[int, set[asyncio.Queue[Mapping[str, Any]]]] = {}
         self._open: list[Ticket] = []
         self._ended: set[str] = set()
         self._loop: asyncio.AbstractEventLoop | None = None
@@ -65,11 +65,11 @@ class Hub:
                     driver.start()
             await asyncio.sleep(AGAIN_S)
 
-    def _tell(self, reading: dict[str, Any]) -> None:
+    def _tell(self, reading: Mapping[str, Any]) -> None:
         if self._loop is not None and not self._loop.is_closed():
             self._loop.call_soon_threadsafe(self._spread, reading)
 
-    def _spread(self, reading: dict[str, Any]) -> None:
+    def _spread(self, reading: Mapping[str, Any]) -> None:
         key = reading["instrument"]
         if key not in self._drivers:
             return
@@ -79,9 +79,9 @@ class Hub:
                 listener.get_nowait()  # a slow screen misses what is old by now, never what is new
             listener.put_nowait(reading)
 
-    async def listen(self, house: int) -> AsyncIterator[dict[str, Any] | None]:
+    async def listen(self, house: int) -> AsyncIterator[Mapping[str, Any] | None]:
         """Yields the readings of the instruments of a house, from now on; None if there was none for a while."""
-        waiting: asyncio.Queue[dict[str, Any]] = asyncio.Queue(_MOST_WAITING)
+        waiting: asyncio.Queue[Mapping[str, Any]] = asyncio.Queue(_MOST_WAITING)
         self._listeners.setdefault(house, set()).add(waiting)
         try:
             for key, reading in self._latest.items():
@@ -165,7 +165,7 @@ class Hub:
             self._open.remove(ticket)
 
 
-def _rows() -> list[dict[str, Any]]:
+def _rows() -> list[Mapping[str, Any]]:
     close_old_connections()
     return [dict(row) for row in Instrument.objects.values("id", "house", "kind", "address")]
 

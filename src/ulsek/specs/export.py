@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import json
 import zipfile
+from collections.abc import Mapping
 from typing import Any
 
 from ulsek.core.base.refusals import Refusal
@@ -26,7 +27,7 @@ FORMS = {
 }
 
 
-def embedded(house: House, spec: Spec) -> dict[str, Any]:
+def embedded(house: House, spec: Spec) -> Mapping[str, Any]:
     """Returns the file of a spec with every composition in it: of the newest version, else of the draft."""
     body = version_body(spec.newest) if spec.newest else spec.draft.body
     evaluation, resolved = evaluated(house, body)

@@ -12,6 +12,8 @@ from ulsek.core.base.units import Locale
 from ulsek.core.evaluation.cost import CostAllocation
 from ulsek.team.schema import Schema
 
+from .schemas import SpecBody
+
 
 class ParseIn(Schema):
     """A pasted recipe, and the locale of its cups."""
@@ -23,7 +25,7 @@ class ParseIn(Schema):
 class ScaleIn(Schema):
     """A spec file and a batch size: one of the five."""
 
-    spec: dict[str, Any]
+    spec: SpecBody
     volume_ml: float | None = None
     serves: float | None = None
     have_g: dict[str, float] = Field(default_factory=dict)
@@ -38,7 +40,7 @@ class ScaleIn(Schema):
 class CostIn(Schema):
     """A spec file, the cost of an hour of labour, the worth of by-products per kilogram."""
 
-    spec: dict[str, Any]
+    spec: SpecBody
     labour_per_hour: Decimal = Decimal(0)
     worth_per_kg: dict[str, Decimal] = Field(default_factory=dict)
     split: CostAllocation = "credit"
@@ -47,7 +49,7 @@ class CostIn(Schema):
 class GearIn(Schema):
     """Spec files in the order in which they are made on the same equipment."""
 
-    specs: list[dict[str, Any]] = Field(max_length=20)
+    specs: list[SpecBody] = Field(max_length=20)
 
 
 class AimIn(Schema):
@@ -62,7 +64,7 @@ class AimIn(Schema):
 class WaysIn(Schema):
     """A spec file, the aims of its product, and the materials to add; by default its own water, sugars and acids."""
 
-    spec: dict[str, Any]
+    spec: SpecBody
     aims: list[AimIn] = Field(max_length=9)
     add: list[str] = Field(default_factory=list, max_length=12)
 
@@ -88,7 +90,7 @@ class HotFillIn(Schema):
 class KeepIn(Schema):
     """A spec file, the evidence on its product, and the house's own dates."""
 
-    spec: dict[str, Any]
+    spec: SpecBody
     read: dict[str, float] = Field(default_factory=dict)
     meter_checked: bool = False
     strength_by_label: bool = False

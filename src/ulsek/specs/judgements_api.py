@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from django.http import HttpRequest
@@ -43,7 +44,7 @@ from .schemas import SavedDraft, SpecForm
 router = Router(tags=["judgements"])
 
 
-def _sound(house: House, body: dict[str, Any], extra: tuple[str, ...] = ()) -> Evaluation:
+def _sound(house: House, body: Mapping[str, Any], extra: tuple[str, ...] = ()) -> Evaluation:
     """Returns the evaluation of a spec. Raises Refusal, at its place, for a spec with a fault: a result for half of it would mislead."""
     evaluation, _ = evaluated(house, body, extra)
     for fault in (*evaluation.inputs.spec.faults, *([evaluation.flow.refusal] if evaluation.flow.refusal else [])):
@@ -100,7 +101,7 @@ def cost(request: HttpRequest, payload: CostIn) -> FullCost:
     return evaluation.full_cost(payload.labour_per_hour, payload.worth_per_kg, payload.split)
 
 
-def _captured(house: House, payload: CaptureIn) -> dict[str, Any]:
+def _captured(house: House, payload: CaptureIn) -> Mapping[str, Any]:
     """Returns the draft of weighings, with the house's materials."""
     return captured(payload.name, payload.weighings, resolve(house, materials_in(payload.weighings)).materials)
 

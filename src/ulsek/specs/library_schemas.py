@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from decimal import Decimal
-from typing import Annotated, Any, Literal
+from typing import Annotated, Literal
 from uuid import UUID
 
 from ulsek.core.base.answer import OpenForm, StoredAs
@@ -18,7 +18,7 @@ from ulsek.core.results.version_diff import Comparison
 from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema
 
-from .schemas import Workbench
+from .schemas import SpecBody, Workbench
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -79,7 +79,7 @@ class StartSpec(Schema):
     name: str
     family: str = "cordial"
     school: str = ""
-    body: dict[str, Any] | None = None
+    body: SpecBody | None = None
     variant_of: UUID | None = None
 
 

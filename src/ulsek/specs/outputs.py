@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from ulsek.core.advice.sub_recipes import material_of
@@ -18,7 +19,7 @@ def output_key(spec_key: str, by_product: str = "") -> str:
     return f"{own}_{material_key_of(file_id(by_product))}"[:80] if by_product else own
 
 
-def outputs_of(evaluation: Evaluation, spec_key: str) -> dict[str, dict[str, Any]]:
+def outputs_of(evaluation: Evaluation, spec_key: str) -> dict[str, Mapping[str, Any]]:
     """Returns the materials by key. One whose key a typical material has already is named as the house's own."""
     found = {output_key(spec_key): material_of(evaluation)}
     for name in evaluation.flow.streams:
@@ -27,6 +28,6 @@ def outputs_of(evaluation: Evaluation, spec_key: str) -> dict[str, dict[str, Any
     return {(f"house_{key}" if is_typical(key) else key): {**body, "made_by": spec_key} for key, body in found.items()}
 
 
-def withdrawn_outputs(outputs: dict[str, dict[str, Any]], why: str) -> dict[str, dict[str, Any]]:
+def withdrawn_outputs(outputs: dict[str, Mapping[str, Any]], why: str) -> dict[str, Mapping[str, Any]]:
     """Returns the same, each with the withdrawal as a caution for everything that is made with it."""
     return {key: {**body, "cautions": [f"Withdrawn: {why}", *body.get("cautions", [])]} for key, body in outputs.items()}

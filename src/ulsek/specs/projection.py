@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from ulsek.core.base.vocabulary import listed_word, plain, word
@@ -28,7 +29,7 @@ def material_key_of(key: str) -> str:
     return key.replace("-", "_")
 
 
-def _texts(spec: Spec, body: dict[str, Any], materials: list[str]) -> str:
+def _texts(spec: Spec, body: Mapping[str, Any], materials: list[str]) -> str:
     names = dict(described(spec.house)) if not all(map(is_typical, materials)) else {}
     called = [listed_word("materials", key, "en") or str(names.get(key, {}).get("name", key)) for key in materials]
     notes = [str(step.get("note", "")) for step in body.get("steps", []) if isinstance(step, dict)]
@@ -37,7 +38,7 @@ def _texts(spec: Spec, body: dict[str, Any], materials: list[str]) -> str:
     return plain(" ".join(part for part in parts if part))
 
 
-def project(spec: Spec, body: dict[str, Any]) -> None:
+def project(spec: Spec, body: Mapping[str, Any]) -> None:
     """Updates name, family, search text and used materials from the body. Called inside the transaction of the save."""
     read = read_spec(body, strict=False)
     materials = [key for key in read.mentioned if key]
@@ -59,7 +60,7 @@ _SHOWN = ("brix", "acid_g_100ml", "sugar_g_100ml", "volume_ml")
 _KEPT = ("keeps_days", "cost_per_litre", "unpriced", "doses_g_l", "takes_min")
 
 
-def brief_of(final: dict[str, Any]) -> dict[str, Any]:
+def brief_of(final: Mapping[str, Any]) -> Mapping[str, Any]:
     """Returns what lists, the plate's pins and usual doses need of a final result: a hundredth of it."""
     turns = is_expired_when_ready(final.get("keeping", {}).get("stands_days", 0.0), final["keeps_days"])
     return (

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import replace
 from typing import Any
 
@@ -37,7 +37,7 @@ from .schemas import Pin, SideDraftOut, Words, Workbench
 
 
 def evaluated(
-    house: House, body: dict[str, Any], extra: tuple[str, ...] = (), *, own: SpecRow | None = None, chosen: dict[str, str] | None = None
+    house: House, body: Mapping[str, Any], extra: tuple[str, ...] = (), *, own: SpecRow | None = None, chosen: dict[str, str] | None = None
 ) -> tuple[Evaluation, Resolved]:
     """Returns the evaluation of a draft as far as it can be read, with this house's materials; `own` is its spec, which it must not use."""
     spec = read_spec(body, strict=False, chosen=chosen)
@@ -47,7 +47,7 @@ def evaluated(
     return evaluate(spec, resolved.materials, rules=read_rules(house.rules)), resolved
 
 
-def _other_briefs(house: House, own: Spec) -> Iterator[tuple[str, dict[str, Any]]]:
+def _other_briefs(house: House, own: Spec) -> Iterator[tuple[str, Mapping[str, Any]]]:
     """Yields name and brief of the newest version of each of the house's other specs."""
     rows = SpecRow.objects.filter(house=house, newest__isnull=False).exclude(key=own.id)
     yield from ((name, brief) for name, brief in rows.values_list("name", "newest__brief") if brief)
@@ -170,10 +170,10 @@ def makers_above(own: SpecRow) -> list[str]:
     return keys
 
 
-def version_body(version: Version) -> dict[str, Any]:
+def version_body(version: Version) -> Mapping[str, Any]:
     """Returns the body of a version with its newest wording."""
     correction = version.corrections.order_by("-at").first()
-    body: dict[str, Any] = correction.body if correction else version.body
+    body: Mapping[str, Any] = correction.body if correction else version.body
     return body
 
 

@@ -16,6 +16,9 @@ from ulsek.core.results.evaluation_result import EvaluationResult
 from ulsek.core.spec.options import OptionGroup
 from ulsek.team.schema import Schema
 
+SpecBody = dict[str, Any]
+"""A spec file as it is sent. The core reads it, and refuses what it cannot use at its place."""
+
 
 @dataclass(frozen=True, slots=True)
 class Words:
@@ -105,26 +108,26 @@ class Publish(Schema):
 
 
 class EvaluateIn(Schema):
-    spec: dict[str, Any]
+    spec: SpecBody
 
 
 class SaveIn(Schema):
     """A draft as typed, and the browser tab that typed it."""
 
-    spec: dict[str, Any]
+    spec: SpecBody
     writer: str = ""
 
 
 class FlagIn(Schema):
     """A point on the plate."""
 
-    spec: dict[str, Any]
+    spec: SpecBody
     sugar_g_100ml: float
     acid_g_100ml: float
 
 
 class TakeIn(Schema):
-    spec: dict[str, Any]
+    spec: SpecBody
     material: str
     mass_g: float
 
@@ -137,6 +140,6 @@ class SpecForm:
 
 
 class WorkingIn(Schema):
-    spec: dict[str, Any]
+    spec: SpecBody
     step: str
     name: str

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
@@ -59,7 +60,7 @@ def versions(request: HttpRequest, spec_id: UUID, asked: Query[VersionQuery]) ->
     return slice_of(found, ("-number",), asked).each(version_row)
 
 
-def _side(member: Member, spec_id: UUID, which: str) -> tuple[str, dict[str, Any], Evaluation]:
+def _side(member: Member, spec_id: UUID, which: str) -> tuple[str, Mapping[str, Any], Evaluation]:
     """Returns a side of a comparison: a version by its number, or the draft."""
     spec = get_object_or_404(Spec, pk=spec_id, house=member.house)
     if which == "draft":

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 from uuid import UUID
 
@@ -30,7 +31,7 @@ from .schemas import DeliveryIn, MaterialOut, ReadingsIn, StockActionIn, StockAc
 router = Router(tags=["stores"])
 
 
-def _stock_view(item: StockItem, bodies: dict[str, dict[str, Any]], current: bool) -> StockOut:
+def _stock_view(item: StockItem, bodies: dict[str, Mapping[str, Any]], current: bool) -> StockOut:
     body = body_of(bodies[item.material], item)
     material = read_material(item.material, body)
     return StockOut(

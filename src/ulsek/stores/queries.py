@@ -21,7 +21,7 @@ from .schemas import MaterialOut, StockActionOut
 
 
 @cache
-def _typical() -> dict[str, dict[str, Any]]:
+def _typical() -> Mapping[str, Mapping[str, Any]]:
     return typical_materials()
 
 
@@ -30,7 +30,7 @@ def is_typical(key: str) -> bool:
     return key in _typical()
 
 
-def described(house: House) -> dict[str, dict[str, Any]]:
+def described(house: House) -> dict[str, Mapping[str, Any]]:
     """Returns every material that this house may use, in the open form: typical ones, with the house's own in their place."""
     return {**_typical(), **dict(HouseMaterial.objects.filter(house=house).values_list("key", "body"))}
 
@@ -39,14 +39,14 @@ def described(house: House) -> dict[str, dict[str, Any]]:
 class Resolved:
     """Materials of this house now, each with the reading and price of its current delivery. `stock` names the deliveries."""
 
-    bodies: Mapping[str, dict[str, Any]]
+    bodies: Mapping[str, Mapping[str, Any]]
     materials: Mapping[str, Material]
     stock: Mapping[str, str]
 
 
-def body_of(body: dict[str, Any], item: StockItem) -> dict[str, Any]:
+def body_of(body: Mapping[str, Any], item: StockItem) -> Mapping[str, Any]:
     """Returns the open form of a material with composition, price, colour and name of a delivery."""
-    changed = deepcopy(body)
+    changed = deepcopy(dict(body))
     changed["price_per_kg"] = str(item.price_per_kg)
     changed["delivery"] = f"{item.product}, {item.supplier}"
     if item.colour:
@@ -78,14 +78,14 @@ def had_by(house: House) -> set[str]:
     return set(StockItem.objects.filter(house=house).values_list("material", flat=True).distinct())
 
 
-def called(bodies: Mapping[str, dict[str, Any]], find: str) -> list[str]:
+def called(bodies: Mapping[str, Mapping[str, Any]], find: str) -> list[str]:
     """Returns the keys of the materials that a text names, by the house's names and by words and aliases of the vocabulary in every language."""
     wanted = plain(find)
     by_alias = {key for name, key in aliases("materials").items() if wanted in name}
     return [key for key, body in bodies.items() if wanted in plain(body["name"]) or key in by_alias]
 
 
-def material_view(key: str, body: dict[str, Any], material: Material) -> MaterialOut:
+def material_view(key: str, body: Mapping[str, Any], material: Material) -> MaterialOut:
     """Returns one material as Stores shows it: figures with their ranges and whether they were read."""
     makeup = body["makeup"]
     return MaterialOut(

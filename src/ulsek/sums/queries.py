@@ -21,7 +21,7 @@ from .schemas import LiquidOut
 _FIGURES = ("brix", "sugar_g_100ml", "acid_g_100ml", "abv", "density_g_ml")
 
 
-def own(house: House, figures: Mapping[str, Any]) -> Mapping[str, dict[str, Any]]:
+def own(house: House, figures: Mapping[str, Any]) -> Mapping[str, Mapping[str, Any]]:
     """Returns the materials that a sum's inputs name, as this house has them: made by it, or typical with the current delivery's reading."""
     return resolve(house, {value for value in figures.values() if isinstance(value, str)}).bodies
 

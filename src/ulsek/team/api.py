@@ -73,7 +73,7 @@ class RulesOut:
     standing: Mapping[str, OpenForm]
 
 
-def _rules(own: dict[str, Any], rules: Rules) -> RulesOut:
+def _rules(own: Mapping[str, Any], rules: Rules) -> RulesOut:
     return RulesOut(rules=own, standing=tables(rules))
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -57,7 +57,7 @@ def _pin_supplies(member: Member, run: Run, events: Sequence[Event], kept: Seque
             pin_supply(member, run, material_of_key(line.material), event.supply, moment(event.at))
 
 
-def _keep(run: Run, new: Sequence[tuple[Event, dict[str, Any]]], member: Member, at: datetime, *, late: bool = False) -> None:
+def _keep(run: Run, new: Sequence[tuple[Event, Mapping[str, Any]]], member: Member, at: datetime, *, late: bool = False) -> None:
     RunEvent.objects.bulk_create(
         RunEvent(id=event.id, run=run, data=data, person=member.person, received_at=at, late=late) for event, data in new
     )

@@ -13,7 +13,7 @@ Schema = dict[str, object]
 """A JSON Schema, draft 2020-12."""
 
 
-def schema(kind: Any, refs: str, found: dict[str, Any] | None = None) -> Schema:
+def schema(kind: Any, refs: str, found: dict[str, object] | None = None) -> Schema:
     """Returns the JSON Schema of a declared type.
 
     Dataclasses are named by reference below `refs`, such as ``#/$defs/``; those met are noted in `found` by name (see `name_of`). Raises TypeError for a type
@@ -44,7 +44,7 @@ def schema(kind: Any, refs: str, found: dict[str, Any] | None = None) -> Schema:
     raise TypeError(f"{kind} cannot be part of an answer")
 
 
-def _union_schema(kind: Any, refs: str, found: dict[str, Any] | None) -> Schema:
+def _union_schema(kind: Any, refs: str, found: dict[str, object] | None) -> Schema:
     inner = alternatives(kind)
     one = schema(inner[0], refs, found) if len(inner) == 1 else {}
     if len(inner) > 1 and not is_answer(inner[0]):
@@ -62,7 +62,7 @@ def name_of(kind: Any) -> str:
     return f"{cls.__name__}Of{''.join(map(name_of, given))}" if given else cls.__name__
 
 
-def object_schema(kind: Any, refs: str, found: dict[str, Any] | None = None) -> Schema:
+def object_schema(kind: Any, refs: str, found: dict[str, object] | None = None) -> Schema:
     """Returns the JSON Schema of the object that a dataclass is encoded to. See `schema`."""
     cls: type = typing.get_origin(kind) or kind
     about = (cls.__doc__ or "").strip()
@@ -76,7 +76,7 @@ def object_schema(kind: Any, refs: str, found: dict[str, Any] | None = None) -> 
     }
 
 
-def _member_schema(member: Member, refs: str, found: dict[str, Any] | None) -> Schema:
+def _member_schema(member: Member, refs: str, found: dict[str, object] | None) -> Schema:
     kind = member.type
     if member.left_out:
         (kind,) = alternatives(kind)
@@ -85,7 +85,7 @@ def _member_schema(member: Member, refs: str, found: dict[str, Any] | None) -> S
 
 def schemas(kinds: Iterable[Any], refs: str) -> dict[str, Schema]:
     """Returns the JSON Schemas of all dataclasses that the declared types hold, at any depth, by name. Raises TypeError as `schema` does."""
-    found: dict[str, Any] = {}
+    found: dict[str, object] = {}
     for kind in kinds:
         schema(kind, refs, found)
     made: dict[str, Schema] = {}

@@ -43,7 +43,7 @@ class Confusion:
 
 @cache
 def _data() -> Mapping[str, Any]:
-    loaded: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "vocabulary.json").read_text(encoding="utf-8"))
+    loaded: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "vocabulary.json").read_text(encoding="utf-8"))
     return loaded
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from functools import cache
 from importlib.resources import files
 from typing import Any
@@ -11,9 +12,9 @@ from ..base.ranges import Range
 
 
 @cache
-def experience() -> dict[str, Any]:
+def experience() -> Mapping[str, Any]:
     """Returns the whole of `data/citrus.json`: how juice keeps, what peel yields, how cut fruit behaves. Source: house experience, not a standard."""
-    found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "citrus.json").read_text(encoding="utf-8"))
+    found: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "citrus.json").read_text(encoding="utf-8"))
     return found
 
 

@@ -137,7 +137,7 @@ def _juice(row: dict[str, str]) -> dict[str, Any]:
     }
 
 
-def _whole(row: dict[str, str], juice: dict[str, Any]) -> dict[str, Any]:
+def _whole(row: dict[str, str], juice: Mapping[str, Any]) -> dict[str, Any]:
     """Returns the whole fruit of a juice: zest, peel and juice by the table; the rest is flesh, which stays after pressing."""
     source = f"typical values compiled from food-science literature, confidence {row['confidence']}"
     parts: dict[str, Any] = {"juice": {"share": float(row["yield_typ"]) / 100.0, "makeup": juice["makeup"]}}
@@ -169,7 +169,7 @@ def _whole(row: dict[str, str], juice: dict[str, Any]) -> dict[str, Any]:
     }
 
 
-def _skins(row: dict[str, str], juice: dict[str, Any]) -> dict[str, dict[str, Any]]:
+def _skins(row: dict[str, str], juice: Mapping[str, Any]) -> dict[str, dict[str, Any]]:
     """Returns zest and peel in strips of a citrus as materials: its rind by the table's kind, the oil of the zest a factor of two."""
     name, source = row["name"], f"citrus rind, rough, confidence {row['confidence']}"
     shared = {

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
 from importlib.resources import files
@@ -16,7 +17,7 @@ from ..spec.json_form import FORMAT, FORMAT_VERSION
 
 
 @cache
-def _templates() -> tuple[dict[str, Any], ...]:
+def _templates() -> tuple[Mapping[str, Any], ...]:
     data = json.loads((files("ulsek.core") / "data" / "frames.json").read_text(encoding="utf-8"))
     return tuple(data["frames"])
 

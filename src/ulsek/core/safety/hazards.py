@@ -187,9 +187,9 @@ class Hazards:
 
 
 @cache
-def starting_limits() -> dict[str, Any]:
+def starting_limits() -> Mapping[str, Any]:
     """Returns the limits and contents that ship."""
-    limits: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "hazards.json").read_text(encoding="utf-8"))
+    limits: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "hazards.json").read_text(encoding="utf-8"))
     return limits
 
 

@@ -104,7 +104,7 @@ def _holds(when: Mapping[str, Any], figures: Mapping[str, float], facts: Mapping
     )
 
 
-def class_rules(rules: Mapping[str, Any]) -> dict[str, Any]:
+def class_rules(rules: Mapping[str, Any]) -> Mapping[str, Any]:
     """Returns every class of perishable things by name: raw ones, and those made of them."""
     return {**rules["classes"], **rules.get("made_classes", {})}
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 from datetime import date, timedelta
 from functools import cache
@@ -36,7 +37,7 @@ def last_day(first: date, days: int) -> date:
 
 
 @cache
-def starting_rules() -> dict[str, Any]:
+def starting_rules() -> Mapping[str, Any]:
     """Returns the rules that ship."""
-    rules: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "keeping.json").read_text(encoding="utf-8"))
+    rules: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "keeping.json").read_text(encoding="utf-8"))
     return rules

@@ -10,21 +10,21 @@ from typing import Any
 
 
 @cache
-def starting_names() -> dict[str, Any]:
+def starting_names() -> Mapping[str, Any]:
     """Returns the names with a legal meaning that ship with Ulsek."""
-    found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "legal_names.json").read_text(encoding="utf-8"))
+    found: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "legal_names.json").read_text(encoding="utf-8"))
     return found
 
 
 @cache
-def starting_offers() -> dict[str, Any]:
+def starting_offers() -> Mapping[str, Any]:
     """Returns the rules on leftovers that ship with Ulsek: how to store each kind and what to make of it."""
-    found: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "leftovers.json").read_text(encoding="utf-8"))
+    found: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "leftovers.json").read_text(encoding="utf-8"))
     return found
 
 
 @cache
 def kitchen_words() -> Mapping[str, Any]:
     """Returns the amounts of imprecise words, as “a handful”, that ship with Ulsek."""
-    loaded: dict[str, Any] = json.loads((files("ulsek.core") / "data" / "kitchen_words.json").read_text(encoding="utf-8"))
+    loaded: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "kitchen_words.json").read_text(encoding="utf-8"))
     return loaded

@@ -195,7 +195,7 @@ def _read(name: str, ask: Ask, given: Any, own: Mapping[str, Mapping[str, Any]])
 
 
 @cache
-def _typical() -> dict[str, dict[str, Any]]:
+def _typical() -> Mapping[str, Mapping[str, Any]]:
     return typical_materials()
 
 
@@ -223,7 +223,7 @@ def kind_of(material: Material) -> str:
     return best if most[best] >= 0.05 else "water"
 
 
-def step(verb: str, *lines: tuple[str, float], **parameters: float) -> dict[str, Any]:
+def step(verb: str, *lines: tuple[str, float], **parameters: float) -> Mapping[str, Any]:
     """Returns a step of a spec with its lines (material's key, mass [g]), to four figures, and its verb's own parameters."""
     made = [{"id": key, "material": key, "amount": {"kind": "fixed", "mass_g": float(f"{grams:.4g}")}} for key, grams in lines if grams > 0]
     return {"verb": verb, **parameters, **({"lines": made} if made else {})}

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from datetime import datetime
 from typing import Any
 from uuid import UUID
@@ -83,7 +84,7 @@ def publish_spec(member: Member, spec_id: UUID, revision: int, why: str, at: dat
     return version
 
 
-def _variants_follow(member: Member, spec: Spec, before: dict[str, Any] | None, version: Version) -> None:
+def _variants_follow(member: Member, spec: Spec, before: Mapping[str, Any] | None, version: Version) -> None:
     """Puts every variant's changes on the new base. Its published versions stay as they are until somebody publishes."""
     for draft in Draft.objects.select_related("spec").filter(spec__base=spec):
         changes = changes_of(before, draft.body) if before is not None else {}

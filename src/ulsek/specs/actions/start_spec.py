@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
 from typing import Any
@@ -33,7 +34,7 @@ class NewSpec:
 def start_spec(
     member: Member,
     named: NewSpec,
-    body: dict[str, Any] | None = None,
+    body: Mapping[str, Any] | None = None,
     *,
     base: Spec | None = None,
     trial_of: Version | None = None,

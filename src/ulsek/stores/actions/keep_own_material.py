@@ -13,7 +13,7 @@ from ulsek.team.models import House
 from ..models import HouseMaterial
 
 
-def keep_own_material(house: House, bodies: Mapping[str, dict[str, Any]]) -> None:
+def keep_own_material(house: House, bodies: Mapping[str, Mapping[str, Any]]) -> None:
     """Stores each body under its key, in place of an earlier one. Raises Refusal for what is not a material. Part of an action, which has checked the member."""
     for key, body in bodies.items():
         read_material(key, body)
@@ -23,7 +23,7 @@ def keep_own_material(house: House, bodies: Mapping[str, dict[str, Any]]) -> Non
 
 
 @action
-def import_materials(member: Member, bodies: Mapping[str, dict[str, Any]]) -> None:
+def import_materials(member: Member, bodies: Mapping[str, Mapping[str, Any]]) -> None:
     """Stores materials that were read from a table as the house's own. Raises Refusal for what is not a material; nothing is stored then."""
     keep_own_material(member.house, bodies)
     member.wrote("import_materials", f"{len(bodies)} materials")

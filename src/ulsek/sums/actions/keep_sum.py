@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from typing import Any
 
 from django.utils import timezone
@@ -17,7 +18,7 @@ KEPT = 20
 
 
 @action
-def keep_sum(member: Member, name: str, figures: dict[str, Any]) -> RecentSum:
+def keep_sum(member: Member, name: str, figures: Mapping[str, Any]) -> RecentSum:
     """Stores a sum among the person's last `KEPT`; the same figures again only move to the front. Raises Refusal as the sum does. It writes no history row,
     because it changes nothing of the house.
     """

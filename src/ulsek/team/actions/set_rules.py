@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Mapping
 from typing import Any
 
 from ulsek.core.base.messages import message
@@ -17,7 +18,7 @@ MOST_BYTES = 64_000
 
 
 @action(whole_house=True)
-def set_rules(member: Member, data: dict[str, Any]) -> None:
+def set_rules(member: Member, data: Mapping[str, Any]) -> None:
     """Stores the rules of the house. Published specs are judged by them and never edited; an open run keeps those it started with.
 
     Raises Refusal, at its place, for what a house may not set, and for a file above 64 kB.

@@ -8,7 +8,7 @@ from __future__ import annotations
 import json
 import os
 import random
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from datetime import datetime, timedelta
 from decimal import Decimal
 from functools import partial
@@ -136,7 +136,7 @@ class Demo:
             if version.critical:
                 acknowledge(self.members[name], version, at=when)
 
-    def _bent(self, spec: Spec, item: dict[str, Any], when: datetime) -> Version:
+    def _bent(self, spec: Spec, item: Mapping[str, Any], when: datetime) -> Version:
         """Publishes the next version, with the figures of `item` set in the draft."""
         draft = spec.draft
         body = draft.body
@@ -156,30 +156,30 @@ class Demo:
         self._learned(version, when)
         return version
 
-    def _change(self, item: dict[str, Any], when: datetime) -> None:
+    def _change(self, item: Mapping[str, Any], when: datetime) -> None:
         self._bent(Spec.objects.get(pk=self.specs[item["spec"]].pk), item, when)
 
-    def _variant(self, item: dict[str, Any], when: datetime) -> None:
+    def _variant(self, item: Mapping[str, Any], when: datetime) -> None:
         base = Spec.objects.get(pk=self.specs[item["base"]].pk)
         self._bent(start_variant(self.members["ilse"], base, item["name"], at=when), item, when)
 
-    def _version(self, item: dict[str, Any]) -> Version:
+    def _version(self, item: Mapping[str, Any]) -> Version:
         spec = self.specs[item["spec"]]
         return Version.objects.select_related("spec__house").get(spec=spec, number=item["version"])
 
-    def _trial(self, item: dict[str, Any], when: datetime) -> None:
+    def _trial(self, item: Mapping[str, Any], when: datetime) -> None:
         trial = branch_trial(self.members["ilse"], self._version(item), item["name"], at=when)
         self.specs[item["name"]] = trial
         self._bent(trial, item, when)
 
-    def _score(self, item: dict[str, Any], when: datetime) -> None:
+    def _score(self, item: Mapping[str, Any], when: datetime) -> None:
         verdict = Verdict(item["score"], item["taster"], item["reference"], item["note"])
         score_version(self.members["ilse"], self._version(item), verdict, at=when)
 
-    def _withdraw(self, item: dict[str, Any], when: datetime) -> None:
+    def _withdraw(self, item: Mapping[str, Any], when: datetime) -> None:
         withdraw_version(self.members["ilse"], self._version(item), item["why"], at=when)
 
-    def _hand_out(self, item: dict[str, Any], when: datetime) -> None:
+    def _hand_out(self, item: Mapping[str, Any], when: datetime) -> None:
         hand_out(self.members["ilse"], self._version(item), item["to"], at=when)
 
     def _neighbour(self) -> None:
@@ -192,7 +192,7 @@ class Demo:
         Membership.objects.create(house=house, person=person, role=Role.LEAD)
         start_spec(Member(person, house, Role.LEAD), NewSpec("Lantern syrup", "syrup"), at=self.ago(days=3))
 
-    def _deliver(self, item: dict[str, Any], when: datetime) -> None:
+    def _deliver(self, item: Mapping[str, Any], when: datetime) -> None:
         text = {name: item.get(name, "") for name in ("product", "supplier", "form", "colour")}
         delivery = Delivery(price=Decimal(item["price"]), pack_g=Decimal(item["pack_g"]), packs=item["packs"], **text)
         stock = receive_delivery(self.members["jonas"], item["material"], delivery, at=when)
@@ -207,7 +207,7 @@ class Demo:
     def _send(self, by: str, run: Run, kind: str, at: datetime, **body: Any) -> RunState:
         return self._send_all(by, run, [(kind, at, body)])
 
-    def _send_all(self, by: str, run: Run, happened: Sequence[tuple[str, datetime, dict[str, Any]]]) -> RunState:
+    def _send_all(self, by: str, run: Run, happened: Sequence[tuple[str, datetime, Mapping[str, Any]]]) -> RunState:
         """Sends events of a run at once, as a tablet does that was away."""
         first = run.events.count()
         events = [
@@ -229,7 +229,7 @@ class Demo:
         state = folded(run, events_of(run))
         for step in state.spec.steps[:count]:
             at += timedelta(minutes=3)
-            happened: list[tuple[str, datetime, dict[str, Any]]] = [("step_begun", at, {"step": step.id})]
+            happened: list[tuple[str, datetime, Mapping[str, Any]]] = [("step_begun", at, {"step": step.id})]
             for line in step.lines:
                 planned = state.evaluation.flow.masses[line.id]
                 scatter = self.chance.gauss(0, 0.004)
@@ -266,7 +266,7 @@ class Demo:
         )
         Lot.objects.filter(run=run).update(left=round(poured * self.chance.uniform(0.15, 0.9) / 10) * 10)
 
-    def _open_run(self, item: dict[str, Any]) -> None:
+    def _open_run(self, item: Mapping[str, Any]) -> None:
         at = self.ago(minutes=item["began_minutes_ago"])
         run = self._begin(item["spec"], item["by"], at, item["mass_g"])
         state = folded(run, events_of(run))
