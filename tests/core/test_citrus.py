@@ -228,6 +228,8 @@ def test_ways_to_clear_are_ranked_by_what_they_do_to_this_juice():
     assert any("does not curdle milk" in printed(text) for text in pear["milk_clarify"].against)
     assert list(pear).index("milk_clarify") > list(pear).index("gelatin")
     assert pear["egg_raft"].allergens == ("egg",)
+    doses = {"enzyme": 1.5, "egg_raft": 66.0, "agar": 2.0, "gelatin": 5.0, "milk_clarify": 200.0, "filter": 0.0, "settle": 0.0}
+    assert {verb: way.dose_g for verb, way in pear.items()} == pytest.approx(doses)
     assert pear["egg_raft"].acid_g_100ml < juice("pear_juice").measured()["acid_g_100ml"]
 
 

@@ -251,6 +251,8 @@ def test_colour_follows_ph():
     assert sharp.colour.word == "rose"
     assert sharp.colour.colour == "#d0406f"
     assert worked(pour(line("water", 10.0))).colour is None
+    one_flower = {"verb": "steep", "minutes": 30, "temperature_c": 80, "lines": [line("water", 500.0), line("mallow_flowers", 0.01)]}
+    assert worked(one_flower).colour.word == "blue", "how little it is changes no hue"
 
 
 @pytest.mark.parametrize(

@@ -18,7 +18,7 @@ from ulsek.core.advice.batch_scaling import (
     factor_for_volume,
     rounded,
 )
-from ulsek.core.advice.corrections import take_addition
+from ulsek.core.advice.corrections import before_bottling, take_addition, to_the_flag
 from ulsek.core.advice.solver import alternatives, solve
 from ulsek.core.base.messages import printed
 from ulsek.core.base.ranges import Range
@@ -206,6 +206,16 @@ def test_the_flag_writes_a_ratio_a_target_and_a_new_line():
     }
     assert FORM["steps"][3]["id"] == "s4", "the draft that was given is left alone"
     assert evaluated(thinner).figures[-1]["brix"] < done.figures[-1]["brix"]
+
+
+def test_a_flag_is_met_within_half_a_percent_and_no_closer():
+    done = evaluated()
+    has = done.figures[before_bottling(done)]
+    sugar, acid = has["sugar_g_100ml"], has["acid_g_100ml"]
+    assert to_the_flag(done, sugar * 1.004, acid).additions == ()
+    assert to_the_flag(done, sugar, acid * 0.996).additions == ()
+    assert to_the_flag(done, sugar * 1.006, acid).additions != ()
+    assert to_the_flag(done, sugar * 1.02, acid).sugar_g_100ml == pytest.approx(1.02 * sugar, rel=0.005)
 
 
 KNOWN = typical_materials()

@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.cut_plan import (
+    BUY_G,
     DAY_OLD_H,
     JUICE_AFTER_ZEST_SHARE,
     KEEPS_H,
@@ -108,6 +109,8 @@ def test_an_order_comes_in_whole_packs_and_only_for_what_is_lacking():
     assert plan.packs == {"order": 1}
     assert plan.short == {}
     assert cut_plan(fruits, [want("juice", juice=300.0)]).packs == {}
+    dearer = [fruits[0], replace(fruits[1], price=2 * fruits[1].price)]
+    assert objective(plan, dearer) - objective(plan, fruits) == pytest.approx(BUY_G * 24 * fruits[1].price)
 
 
 def test_ten_thousand_fruits():
