@@ -127,11 +127,22 @@ def test_the_whole_grows_with_the_batch_and_its_figures_stay(ratio, percent, fac
     assert many.figures[1]["mass_g"] == pytest.approx(factor * one.figures[1]["mass_g"], rel=1e-9)
 
 
-def test_more_than_sixteen_doubts_are_sixteen_with_the_small_ones_together():
-    fruit = [key for key, body in KNOWN.items() if body["kind"] == "juice" and body["makeup"]["by"] == "reading"][:14]
+def _many_juices(count):
+    """(materials, evaluation) of so many juices that nobody has read, the later the more of it."""
+    fruit = [key for key, body in KNOWN.items() if body["kind"] == "juice" and body["makeup"]["by"] == "reading"][:count]
     lines = [{"id": key, "material": key, "amount": {"kind": "fixed", "mass_g": 100.0 * (n + 1)}} for n, key in enumerate(fruit)]
     spec = read_spec({"format": "ulsek.spec", "version": 1, "name": "x", "steps": [{"id": "a", "verb": "combine", "lines": lines}]})
-    done = evaluate(spec, read_materials(KNOWN, spec.material_keys))
+    return fruit, evaluate(spec, read_materials(KNOWN, spec.material_keys))
+
+
+def test_sixteen_doubts_stand_each_by_itself():
+    fruit, done = _many_juices(8)
+    assert len(done.estimate.groups) == 2 * len(fruit) == 16
+    assert BUNDLE not in done.members
+
+
+def test_more_than_sixteen_doubts_are_sixteen_with_the_small_ones_together():
+    fruit, done = _many_juices(14)
     assert len(done.estimate.groups) == 16
     counted = [key for members in done.members.values() for key in members]
     assert len(counted) == len(set(counted)) == 2 * len(fruit), "each doubt once: °Bx and acid of every juice"

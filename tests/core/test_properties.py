@@ -2,6 +2,7 @@
 
 import importlib
 import inspect
+import itertools
 import pkgutil
 import re
 
@@ -17,9 +18,34 @@ from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.materials.composition import ByReading, BySubstance
 from ulsek.core.operations.catalogue import VERBS
-from ulsek.core.properties import alcohol, density, energy, sugar, sweetness
+from ulsek.core.properties import alcohol, density, energy, solubility, sugar, sweetness
 from ulsek.core.properties.acidity import acid_g_100ml, titratable_g
 from ulsek.core.properties.measure import NAMES, PROPERTY, measure
+
+
+def _turns(table):
+    """How often a table of points changes between rising and falling in its steps, and the largest jump of a step against the one before."""
+    steps = [(y2 - y1) / (x2 - x1) for (x1, y1), (x2, y2) in itertools.pairwise(table)]
+    return sum((one > 0) != (other > 0) for one, other in itertools.pairwise(steps)), steps
+
+
+@pytest.mark.parametrize("key", sorted(density.CROWDED))
+def test_an_apparent_volume_rises_with_the_share_and_stays_below_that_of_the_pure_substance(key):
+    table = density.CROWDED[key]
+    turns, steps = _turns(table)
+    assert (turns, min(steps) > 0) == (0, True)
+    assert [x for x, _ in table] == sorted({x for x, _ in table})
+    assert table[-1][1] / table[0][1] < 1.35
+
+
+@pytest.mark.parametrize("key", sorted(solubility._OTHERS) + sorted(solubility._ACIDS))
+def test_what_dissolves_rises_with_the_heat_and_ever_faster(key):
+    table = solubility._OTHERS.get(key) or solubility._ACIDS[key]
+    turns, steps = _turns(table)
+    assert (turns, min(steps) > 0) == (0, True)
+    assert all(x % 5 == 0 for x, _ in table), "a handbook's grid"
+    # A slip of a point makes the curve bend there and back; citric acid bends once, where its hydrate gives way at 37 °C.
+    assert all(later > (0.65 if key == "citric_acid" else 0.75) * earlier for earlier, later in itertools.pairwise(steps))
 
 
 @pytest.mark.parametrize("row", rows("sucrose_density"), ids=lambda row: f"{row['brix']}Bx {row['temperature_C']}C")

@@ -146,6 +146,8 @@ def test_cooling_warns_as_soon_as_the_pace_says_so():
     assert "21 °C takes" in printed(slow.watch.advice)
     assert "3-501.14" in printed(slow.watch.advice)
     assert Pot(*hot).reads(0, "temperature_c", 18).watch.warns is False, "what never was warm has no stages"
+    cold = Pot(*hot).reads(0, "temperature_c", 80).reads(30, "temperature_c", 42).reads(400, "temperature_c", 4.0)
+    assert cold.watch.state == "there", "a probe as cold as the fridge tells nothing of the pace, and is no fault"
 
 
 def test_enzyme_counts_the_warmth_that_was_held():

@@ -1,5 +1,7 @@
 """Verbs of `operations/prebatch.py`: drinks made by the bottle before service."""
 
+import re
+
 import pytest
 
 from tests.core.kitchen import after, codes, line, pour, worked
@@ -37,6 +39,9 @@ def bottle_ahead():
     solid = _kept(150, keep_c=-18)
     assert {remark.severity for remark in solid.remarks if remark.code == "sets_solid"} == {"stop"}
     assert "no_head_room" in codes(_kept(60, keep_c=-18, head_room_percent=3)) and "no_head_room" not in codes(_kept(60, keep_c=-18))
+    full = next(remark for remark in _kept(60, keep_c=-18, head_room_percent=3).remarks if remark.code == "no_head_room")
+    grows = int(re.search(r"takes (\d+)", printed(full.text))[1])
+    assert int(re.search(r"\d+", printed(full.remedy))[0]) == pytest.approx(grows + 3, abs=1), "what the ice takes, and two to spare"
     strong = worked(pour(line("neutral_spirit_60", 1000.0)), {"verb": "bottle_ahead"})
     assert "does not freeze above" in _said(strong, "stays_liquid")
     assert "Fills 7 × 700 mL and 145 mL over" in _said(slush, "fills")

@@ -75,6 +75,7 @@ def whip():
 def toast():
     done = worked(pour(line("bergamot_peel", 100.0)), {"verb": "toast"})
     assert left(done)[0].contents.grams == {"water": pytest.approx(4.0)}
+    assert (after(done).temperature_c, after(done).hottest_c) == (20.0, 160.0), "it has cooled when it is taken on"
 
 
 def dehydrate():
