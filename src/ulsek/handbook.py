@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import ast
 import importlib
 import inspect
 import json
+import math
 import pkgutil
 import sys
 from collections.abc import Iterator
-from itertools import groupby
+from itertools import groupby, zip_longest
 from pathlib import Path
 from types import ModuleType
 
@@ -145,6 +147,42 @@ def _part_words(name: str, part: Part) -> str:
     return f"`{name}`{'' if part.required else ' (optional)'}{' ' if said else ''}{said}"
 
 
+_LONGEST_VALUE = 240
+
+
+def _numbers(value: ast.expr) -> list[float]:
+    constants = (item.value for item in ast.walk(value) if isinstance(item, ast.Constant))
+    return [float(item) for item in constants if isinstance(item, int | float) and not isinstance(item, bool)]
+
+
+def _constants(path: Path) -> Iterator[tuple[str, str, str]]:
+    """(name, value, docstring) of the named numbers of a module, and of its tables of numbers, in the order they stand."""
+    body = ast.parse(path.read_text(encoding="utf-8")).body
+    for item, after in zip_longest(body, body[1:]):
+        names = item.targets if isinstance(item, ast.Assign) else [item.target] if isinstance(item, ast.AnnAssign) else []
+        if not names or not (value := getattr(item, "value", None)) or not (found := _numbers(value)):
+            continue
+        name = ast.unparse(names[0]).strip("()")
+        if name != name.upper():
+            continue
+        text = ast.unparse(value)
+        if len(text) > _LONGEST_VALUE:
+            text = f"{len(found)} numbers from {given(min(found))} to {given(max(found))}, in all {given(round(math.fsum(found), 9))}"
+        said = after.value.value if isinstance(after, ast.Expr) and isinstance(after.value, ast.Constant) else ""
+        yield name, text.replace("|", "\\|"), _paragraphs(str(said))
+
+
+def _constants_page() -> str:
+    """Returns the page of every number that is named in the core, so that no change of one goes unseen; long tables by their count, ends and sum."""
+    parts = [_NOTE, "# The named numbers of the core\n"]
+    core = ROOT / "src" / "ulsek" / "core"
+    for path in sorted(core.rglob("*.py")):
+        rows = [f"| `{name}` | `{text}` | {said} |".replace("\n", " ") for name, text, said in _constants(path)]
+        if rows:
+            parts.append("\n".join([f"## {path.relative_to(core)}\n", "| name | value | |", "|---|---|---|", *rows]) + "\n")
+    return "\n".join(parts)
+
+
 def _events_page() -> str:
     found = [_NOTE, f"# The events of a run\n\n{_paragraphs(inspect.getdoc(events) or '')}\n"]
     for module, kinds in groupby(EVENTS.values(), key=inspect.getmodule):
@@ -189,7 +227,9 @@ def pages() -> dict[str, str]:
             found[f"docs/core/{folder}{name}.md"] = _page(heading, module)
             index.append(f"- [{name}]({folder}{name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
     index += ["\n## Figures\n", "- [figures](figures.md): every figure with its unit, decimals, bounds, instrument, formula and source."]
+    index.append("- [constants](constants.md): every number that is named in the core, with what it is.")
     found["docs/core/figures.md"] = _figures_page()
+    found["docs/core/constants.md"] = _constants_page()
     found["docs/core/README.md"] = "\n".join(index) + "\n"
     found["docs/formats/run-events.md"] = _events_page()
     for name, schema in (("spec", spec_schema()), ("run-events", event_schema(received=True))):
