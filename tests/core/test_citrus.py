@@ -67,6 +67,14 @@ def test_what_is_known_stays_a_share_and_more_fruit_never_widens_it(record, coun
     assert after.share.half_width <= before.share.half_width + 1e-12
 
 
+def test_the_spread_from_case_to_case_is_the_houses_own_with_the_usual_one_as_four_cases():
+    # 8 % of 0.3 squared, four times, over the two cases and three; then the two at 0.05 from their mean besides.
+    usual = 4 * (0.08 * 0.3) ** 2
+    alike, apart = expected_share(LIME, [0.3, 0.3]).share, expected_share(LIME, [0.25, 0.35]).share
+    assert alike.half_width == pytest.approx(1.645 * math.sqrt(usual / 5) * math.sqrt(1.5), rel=0.25)
+    assert apart.half_width / alike.half_width == pytest.approx(math.sqrt((usual + 2 * 0.05**2) / usual), rel=0.2)
+
+
 def test_dry_fruit_is_told_apart_from_the_scatter_of_fruit():
     record = [0.42, 0.41, 0.43, 0.40]
     assert printed(against_record(LIME, record, [FruitMeasurement(10, 670, 207)])) == (

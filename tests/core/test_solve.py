@@ -156,6 +156,7 @@ def test_scaling_by_serves_by_what_is_there_and_by_the_vessel():
         (lambda m: factor_for_stock(CORDIAL, m, {}), "have_g", "Nothing is said of what is there"),
         (lambda m: factor_for_vessel(CORDIAL, m, "bath", 100.0), "vessel", "There is no vessel “bath”: there are pot"),
         (lambda m: factor_for_vessel(CORDIAL, m, "pot", 0.0), "capacity_ml", "A vessel holds from 1 mL"),
+        (lambda m: factor_for_vessel(CORDIAL, m, "pot", 5000.0, 90.0), "capacity_ml", "with less than 90 % head room"),
         (lambda m: factor_for_serves(CORDIAL, m, -1), "serves", "\u22121 serves cannot be made"),
         (lambda m: rounded(evaluate(CORDIAL, m), 0.0), "resolution_g", "A scale does not read to 0 g"),
     ],

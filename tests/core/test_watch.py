@@ -12,7 +12,7 @@ from ulsek.core.properties.measure import PROPERTY
 from ulsek.core.run.end_point_watch import watch_of
 from ulsek.core.run.events.catalogue import read_event
 from ulsek.core.run.fold import fold
-from ulsek.core.run.pace import pace
+from ulsek.core.run.pace import minutes_left, pace
 from ulsek.core.spec.json_form import read_spec
 
 BEGUN = datetime(2026, 11, 25, 18, 0, tzinfo=UTC)
@@ -89,6 +89,12 @@ def test_the_bell_rings_at_the_mark(mass, state):
     assert watch.warns is (state == "past")
     assert watch.rings_at_min == (0.0 if state in ("there", "past") else pytest.approx(watch.expected_min[1]))
     assert watch.figure == pytest.approx(abs(mass - 1000))
+
+
+def test_the_time_left_is_counted_from_the_last_reading():
+    assert printed(minutes_left((10, 20, 31), ((4, 1.0),))) == "16\u00a0min more (6 to 27)"
+    assert printed(minutes_left((1, 2, 3), ((4, 1.0),))) == "0\u00a0min more (0 to 0)"
+    assert printed(minutes_left(None, ())) == "read it once, and the rest is told"
 
 
 def test_readings_stand_in_place_of_a_countdown_once_there_are_any():

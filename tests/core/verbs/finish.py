@@ -21,6 +21,12 @@ def carbonate():
     gas = after(done).liquid.of("carbon_dioxide")
     assert gas == pytest.approx(6.6 * 0.9 * 0.85 * 0.8, rel=0.01)
     assert "pressure" in codes(done)
+    warm = next(
+        remark
+        for remark in worked(pour(line("water", 900.0)), {"verb": "carbonate", "temperature_c": 4}).remarks
+        if remark.code == "warm_gas"
+    )
+    assert printed(warm.text).replace("\u00a0", " ") == "It stands at 20 °C: warm liquid takes little gas."
     flat = worked(pour(line("water", 900.0)), {"verb": "carbonate"}, {"verb": "bring_to"})
     assert after(flat).liquid.of("carbon_dioxide") == 0.0
     assert [stream.kind for stream in left(flat)] == ["steam", "gas"]
