@@ -31,10 +31,15 @@ class Estimate:
     @classmethod
     def before_readings(cls, groups: Sequence[GroupKey], correlations: Mapping[tuple[GroupKey, GroupKey], float] | None = None) -> Estimate:
         """Returns the estimate with every group at its best value, variance 1, and the `correlations` [-1 to 1] of pairs of groups."""
-        pairs = correlations or {}
-        rows = (tuple(1.0 if one == other else pairs.get((one, other), pairs.get((other, one), 0.0)) for other in groups) for one in groups)
-        # Positions are counted in half-ranges, so every variance starts at 1.
-        return cls(tuple(groups), (0.0,) * len(groups), tuple(rows))
+        place = {group: n for n, group in enumerate(groups)}
+        rows = [[0.0] * len(place) for _ in place]
+        for n, row in enumerate(rows):
+            # Positions are counted in half-ranges, so every variance starts at 1.
+            row[n] = 1.0
+        for (one, other), correlation in (correlations or {}).items():
+            if one in place and other in place:
+                rows[place[one]][place[other]] = rows[place[other]][place[one]] = correlation
+        return cls(tuple(groups), (0.0,) * len(place), tuple(map(tuple, rows)))
 
     def covering(self, groups: Sequence[GroupKey]) -> Estimate:
         """Returns the estimate with those of `groups` added that it does not have yet, each at its best value and uncorrelated."""
