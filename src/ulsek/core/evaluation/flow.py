@@ -13,7 +13,7 @@ from ..materials.weighed_vessel import SAME_G, moved_between
 from ..operations.amounts import BY_PRODUCT, VESSEL
 from ..spec import spec as s
 from .flow_values import Flow, Inputs, LineAddition, Snapshot, StepFlow
-from .group_key import GroupKey, Positions
+from .group_key import Positions, step_key
 from .line_mass import StepMasses
 from .pass_state import PassState
 
@@ -29,7 +29,7 @@ class _Context:
 
     def __init__(self, state: PassState, step: s.Step) -> None:
         self._state = state
-        self._z = state.positions.get(GroupKey("step", step.id), 0.0) if state.positions else 0.0
+        self._z = state.positions.get(step_key(step.id), 0.0) if state.positions else 0.0
         self.factor = state.inputs.made.factor
         self.pressure_kpa = state.inputs.pressure_kpa
         self.capacity_ml = state.inputs.spec.vessels[step.vessel].capacity_ml
@@ -59,7 +59,7 @@ class _Pass:
 
     def step(self, step: s.Step) -> StepFlow:
         """Does one step. Raises Refusal, placed at the step or line, if it cannot be done."""
-        added, line_ranges = self._add_lines(step)
+        added, line_ranges = self._add_lines(step) if step.lines else ([], {})
         filled = self.state.vessels[step.vessel]
         context = _Context(self.state, step)
         try:

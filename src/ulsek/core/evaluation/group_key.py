@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from functools import lru_cache
 from typing import Literal, NamedTuple
 
 GroupKind = Literal["material", "step", "line", "bundle"]
@@ -22,6 +23,25 @@ class GroupKey(NamedTuple):
     def __str__(self) -> str:
         """Returns the form in which a key is stored: "material:quince_juice:brix", "step:s2"."""
         return ":".join((self.kind, self.key, self.figure) if self.figure else (self.kind, self.key))
+
+
+# A pass asks for these at every step and line, and makes the same ones each time.
+@lru_cache(maxsize=4096)
+def material_keys(material: str) -> tuple[GroupKey, GroupKey, GroupKey]:
+    """Returns the keys that a material's composition may stand under: as a whole, by °Bx, by acid."""
+    return GroupKey("material", material), GroupKey("material", material, "brix"), GroupKey("material", material, "acid")
+
+
+@lru_cache(maxsize=4096)
+def step_key(step: str) -> GroupKey:
+    """Returns the key of the process figures of a step."""
+    return GroupKey("step", step)
+
+
+@lru_cache(maxsize=4096)
+def line_key(line: str) -> GroupKey:
+    """Returns the key of the amount of a line."""
+    return GroupKey("line", line)
 
 
 def step_group(text: str) -> GroupKey:

@@ -17,7 +17,7 @@ from ..operations.combine import MakeUp
 from ..properties.density import volume_from_reading_ml, volume_ml
 from ..properties.measure import figure_of
 from ..spec import spec as s
-from .group_key import GroupKey
+from .group_key import line_key
 from .pass_state import PassState
 
 _CAP = 40
@@ -188,7 +188,7 @@ class StepMasses:
 
     def _position(self, line: s.Line) -> float:
         positions = self._state.positions
-        return positions.get(GroupKey("line", line.id), 0.0) if positions else 0.0
+        return positions.get(line_key(line.id), 0.0) if positions else 0.0
 
     def _fixed_g(self, line: s.Line, amount: s.Fixed, used: list[Range]) -> float:
         state, z, quantity_ = self._state, self._position(line), amount.quantity

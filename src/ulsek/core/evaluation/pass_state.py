@@ -10,7 +10,7 @@ from ..materials.vessel_state import VesselState
 from ..operations.amounts import BY_PRODUCT, VESSEL
 from ..properties.density import density_g_ml
 from .flow_values import Inputs, Snapshot
-from .group_key import GroupKey, Positions
+from .group_key import Positions, material_keys
 
 EMPTY = Contents()
 
@@ -43,9 +43,8 @@ class PassState:
         at = self.positions
         if not at:
             return 0.0, 0.0
-        get = at.get
-        whole = get(GroupKey("material", key), 0.0) + get(GroupKey("material", key, "brix"), 0.0)
-        return whole, get(GroupKey("material", key, "acid"), 0.0)
+        whole, brix, acid = material_keys(key)
+        return at.get(whole, 0.0) + at.get(brix, 0.0), at.get(acid, 0.0)
 
     def own(self, key: str) -> VesselState | None:
         """Returns the by-product or vessel of this spec that `key` names; None for a material. Raises Refusal for a by-product that no step has left."""

@@ -10,7 +10,7 @@ from ..materials.composition import RISE_TOGETHER, ByParts, ByReading, Compositi
 from ..materials.material import Material
 from .estimate import MOST_GROUPS
 from .flow_values import Flow, Inputs
-from .group_key import BUNDLE, GroupKey
+from .group_key import BUNDLE, GroupKey, line_key, material_keys, step_key
 
 UNCERTAIN_IN = {
     "heat": message("steam"),
@@ -42,8 +42,8 @@ def material_groups(material: Material) -> tuple[GroupKey, ...]:
     if material.composition.is_exact:
         return ()
     if reading_of(material.composition):
-        return GroupKey("material", material.key, "brix"), GroupKey("material", material.key, "acid")
-    return (GroupKey("material", material.key),)
+        return material_keys(material.key)[1:]
+    return material_keys(material.key)[:1]
 
 
 def correlations(materials: Mapping[str, Material]) -> dict[tuple[GroupKey, GroupKey], float]:
@@ -53,7 +53,7 @@ def correlations(materials: Mapping[str, Material]) -> dict[tuple[GroupKey, Grou
         for key, material in materials.items()
         if (reading := reading_of(material.composition)) and not (reading.brix_read or reading.acid_read)
     )
-    return {(GroupKey("material", key, "brix"), GroupKey("material", key, "acid")): RISE_TOGETHER for key in unread}
+    return {material_keys(key)[1:]: RISE_TOGETHER for key in unread}
 
 
 def _composition_ranges(composition: Composition, group: GroupKey) -> tuple[Range, ...]:
@@ -75,8 +75,8 @@ def ranges_by_group(inputs: Inputs, flow: Flow) -> dict[GroupKey, tuple[Range, .
                 material = inputs.materials[added.material]
                 found.update((group, _composition_ranges(material.composition, group)) for group in material_groups(material))
         if done.ranges:
-            found[GroupKey("step", done.step.id)] = done.ranges
-        found.update((GroupKey("line", line), ranges) for line, ranges in done.line_ranges.items())
+            found[step_key(done.step.id)] = done.ranges
+        found.update((line_key(line), ranges) for line, ranges in done.line_ranges.items())
     return found
 
 

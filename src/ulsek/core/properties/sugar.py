@@ -164,7 +164,9 @@ def acid_shift(acid_percent: float) -> float:
     Table 0 to 10 %, error 0.1 °Bx; extrapolated to 140 %, for which `brix_reading_uncertainty` widens the range. 0.398 at 2 %. Source: citrus juice trade
     practice, published correction table.
     """
-    bounded(acid_percent, 0.0, _MOST_ACID_PERCENT, "%", message("acid"))
+    # At every vessel of every pass: the words are made only where it refuses.
+    if not 0.0 <= acid_percent <= _MOST_ACID_PERCENT:
+        bounded(acid_percent, 0.0, _MOST_ACID_PERCENT, "%", message("acid"))
     # The published constant 0.012 is left out without acid: a plain syrup is read without any shift.
     return _ACID[0] + _ACID[1] * acid_percent + _ACID[2] * acid_percent**2 if acid_percent > 0 else 0.0
 
