@@ -1,4 +1,4 @@
-"""The picture of the rooms, docs/rooms.svg: packages and what they import, drawn from the imports in the code by `bin/docs`."""
+"""Draws docs/rooms.svg: the packages of the project and of its core, with an arrow for each import. `bin/docs` runs it."""
 
 from __future__ import annotations
 

@@ -71,7 +71,7 @@ def run_of(request: HttpRequest, run_id: UUID) -> Run:
 
 @router.get("/runs", response=answers(Slice[RunRow]))
 def runs(request: HttpRequest, asked: Query[RunQuery]) -> Slice[RunRow]:
-    """Runs, newest first; the open ones by urgency."""
+    """Returns runs, newest first; if only the open ones are asked for, the most urgent first."""
     member = member_of(request)
     matching = holding(asked.find, "code", "version__spec__name")
     if asked.state == "open":
@@ -119,7 +119,7 @@ def record(request: HttpRequest, run_id: UUID, payload: EventsIn) -> RunOut:
 
 @router.get("/lots", response=answers(Slice[LotOut]))
 def lots(request: HttpRequest, asked: Query[LotQuery]) -> Slice[LotOut]:
-    """Lots, the first to expire first."""
+    """Returns lots, the first to expire first."""
     member, now = member_of(request), timezone.now()
     found = Lot.objects.filter(holding(asked.find, "code", "name"), house=member.house, gone_at__isnull=asked.state == "open")
     shown = slice_of(found.select_related("run__version__withdrawal"), ("use_by", "code"), asked)

@@ -172,7 +172,7 @@ def _container_row(item: Container) -> ContainerOut:
 
 @router.get("/containers", response=answers(Slice[ContainerOut]))
 def containers(request: HttpRequest, asked: Query[ListQuery]) -> Slice[ContainerOut]:
-    """The containers of the house, by name."""
+    """Returns the containers of the house, by name."""
     found = Container.objects.filter(holding(asked.find, "name"), house=member_of(request).house).select_related("holds", "cleaned_by")
     return slice_of(found, ("name", "pk"), asked).each(_container_row)
 

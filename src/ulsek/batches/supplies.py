@@ -60,7 +60,7 @@ def pin(house: House, keys: Iterable[str], at: datetime | None = None) -> Pinned
 
 
 def pin_supply(member: Member, run: Run, material: str, supply: str, at: datetime | None = None) -> None:
-    """Adds the material of a supply that was named for a line at a moment, with its own composition, to the run's.
+    """Adds a delivery or lot, as a material with its own composition, to the materials that the run pins; `at` is when it was taken for a line.
 
     Raises Refusal for a supply that does not exist, was recalled, was past its last day, or is another material than the line's.
     """

@@ -83,7 +83,7 @@ def _named(find: str, *fields: str) -> Q:
 
 @router.get("/citrus/cases", response=answers(Slice[CaseOut]))
 def cases(request: HttpRequest, asked: Query[CaseQuery]) -> Slice[CaseOut]:
-    """Cases, newest first."""
+    """Returns cases of citrus, newest first."""
     house = member_of(request).house
     some_left = Q(gone_at=None, left__gt=0)
     matching = _named(asked.find, "supplier", "size") & (some_left if asked.state == "open" else ~some_left)
@@ -154,7 +154,7 @@ def _plan_view(plan: CutPlan) -> PlanOut:
 
 @router.get("/citrus/plans", response=answers(Slice[PlanOut]))
 def plans(request: HttpRequest, asked: Query[PlanQuery]) -> Slice[PlanOut]:
-    """Open plans, then those carried out, newest first."""
+    """Returns cut plans: the open ones, then those carried out, newest first."""
     found = CutPlan.objects.filter(holding(asked.find, "name"), house=member_of(request).house).select_related("made_by")
     if asked.state:
         found = found.filter(done_at__isnull=asked.state == "open")
@@ -247,7 +247,7 @@ def _trial_view(trial: YieldTrial) -> TrialOut:
 
 @router.get("/citrus/trials", response=answers(Slice[TrialOut]))
 def trials(request: HttpRequest, asked: Query[ListQuery]) -> Slice[TrialOut]:
-    """Yield trials, newest first, each with its verdict."""
+    """Returns yield trials, newest first, each with its verdict."""
     found = YieldTrial.objects.filter(_named(asked.find, "first", "second"), house=member_of(request).house).select_related("by")
     return slice_of(found, ("-at", "first", "pk"), asked).each(_trial_view)
 

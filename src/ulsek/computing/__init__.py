@@ -58,7 +58,10 @@ def in_time(function: Callable[P, R], /, *args: P.args, **kwargs: P.kwargs) -> R
 
 
 def within(limit_s: float, function: Callable[..., R], /, *args: Any, **kwargs: Any) -> R:
-    """Returns and raises as `in_time`, with another limit [s]."""
+    """Returns what the function returns, computed in another process within `limit_s` [s].
+
+    Raises what the function raises, and Refusal if it runs longer, if its process dies twice, or if `AT_ONCE` others wait already.
+    """
     if not _places.acquire(timeout=WAIT_S):
         raise Refusal(message("Much is being worked out just now"), "body", remedy=message("Try again in a moment"), code="busy")
     try:

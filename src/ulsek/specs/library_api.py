@@ -53,7 +53,7 @@ def _spec(request: HttpRequest, spec_id: UUID) -> tuple[Member, Spec]:
 
 @router.get("/specs", response=answers(LibrarySlice))
 def specs(request: HttpRequest, asked: Query[SpecQuery]) -> LibrarySlice:
-    """The specs of the house by family and name, each with its newest version; those that match the filters."""
+    """Returns the specs of the house that match the filters, by family and name, each with its newest version."""
     matching = found(member_of(request).house, asked)
     shown = slice_of(with_newest(matching), LIBRARY_ORDER, asked)
     return LibrarySlice(items=rows(shown.items), next=shown.next, total=matching.count())
@@ -153,7 +153,7 @@ def _attachment_row(item: Attachment) -> AttachmentOut:
 
 @router.get("/specs/{spec_id}/attachments", response=answers(Slice[AttachmentOut]))
 def attachments(request: HttpRequest, spec_id: UUID, asked: Query[ListQuery]) -> Slice[AttachmentOut]:
-    """The files that belong to a spec, the oldest first."""
+    """Returns the files of a spec without their contents, the oldest first."""
     files = _spec(request, spec_id)[1].attachments.filter(holding(asked.find, "name")).select_related("by").defer("data")
     return slice_of(files, ("at", "name", "pk"), asked).each(_attachment_row)
 

@@ -52,7 +52,7 @@ def _version(request: HttpRequest, spec_id: UUID, number: int) -> tuple[Member, 
 
 @router.get("/specs/{spec_id}/versions", response=answers(Slice[VersionOut]))
 def versions(request: HttpRequest, spec_id: UUID, asked: Query[VersionQuery]) -> Slice[VersionOut]:
-    """The versions of a spec, newest first, with scores, copies and what was withdrawn."""
+    """Returns the versions of a spec, newest first, with scores, copies and what was withdrawn."""
     spec = get_object_or_404(Spec, pk=spec_id, house=member_of(request).house)
     found = versions_of(spec).filter(holding(asked.find, "why", "author__display_name"))
     if asked.state:

@@ -65,7 +65,7 @@ def _newer() -> QuerySet[StockItem]:
 
 @router.get("/stock", response=answers(Slice[StockOut]))
 def stock(request: HttpRequest, asked: Query[StockQuery]) -> Slice[StockOut]:
-    """Deliveries, newest first; `current` marks the open one of each material that specs and new runs take."""
+    """Returns deliveries, newest first. `current` is True for the open delivery of a material that specs and new runs take."""
     member = member_of(request)
     bodies = described(member.house)
     gone = asked.state == "gone"
@@ -80,7 +80,7 @@ def stock(request: HttpRequest, asked: Query[StockQuery]) -> Slice[StockOut]:
 
 @router.get("/materials", response=answers(Slice[MaterialOut]))
 def materials(request: HttpRequest, asked: Query[ListQuery]) -> Slice[MaterialOut]:
-    """Every material that the house may use, typical ones included: those that it has had first, then by name. `find` knows aliases."""
+    """Returns every material that the house may use, typical ones included: those that it has had first, then by name. `find` also looks at aliases."""
     house = member_of(request).house
     bodies = described(house)
     had = had_by(house)
@@ -115,7 +115,7 @@ def change(request: HttpRequest, stock_id: UUID, payload: StockActionIn) -> Stoc
 
 @router.get("/stock/{stock_id}/events", response=answers(Slice[StockActionOut]))
 def changes(request: HttpRequest, stock_id: UUID, asked: Query[ListQuery]) -> Slice[StockActionOut]:
-    """Counts and tosses of a delivery, the newest first."""
+    """Returns the counts and tosses of a delivery, the newest first."""
     item = get_object_or_404(StockItem, pk=stock_id, house=member_of(request).house)
     found = item.events.filter(holding(asked.find, "kind", "by__display_name")).select_related("by")
     return slice_of(found, ("-at", "kind", "pk"), asked).each(stock_action_row)

@@ -37,7 +37,7 @@ def sums(request: HttpRequest) -> list[Sum]:
 
 @router.get("/sums/recent", response=answers(Slice[RecentOut]))
 def recent(request: HttpRequest, asked: Query[ListQuery]) -> Slice[RecentOut]:
-    """The last sums of this person, newest first."""
+    """Returns the last sums of the person who asks, newest first."""
     member = member_of(request)
     found = RecentSum.objects.filter(holding(asked.find, "name", "said"), house=member.house, person=member.person)
     return slice_of(found, ("-at", "name", "pk"), asked).each(_recent)

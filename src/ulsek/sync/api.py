@@ -184,7 +184,7 @@ def _held(row: SignedAction) -> HeldOut:
 
 @router.get("/signed-actions/held", response=answers(Slice[HeldOut]))
 def held(request: HttpRequest, asked: Query[ListQuery]) -> Slice[HeldOut]:
-    """What waits for a lead of this house, the oldest first."""
+    """Returns the actions of this house that wait for a lead's decision, the oldest first."""
     matching = holding(asked.find, "kind", "person__display_name", "carried_by__display_name", "carried_from__name")
     rows = SignedAction.objects.filter(matching, house=member_of(request).house, state=State.HELD)
     found = map(_held, rows.select_related("person", "carried_by", "carried_from"))

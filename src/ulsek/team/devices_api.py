@@ -59,7 +59,7 @@ def _device_row(row: Device) -> DeviceOut:
 
 @router.get("/devices", response=answers(Slice[DeviceOut]))
 def devices(request: HttpRequest, asked: Query[DeviceQuery]) -> Slice[DeviceOut]:
-    """The devices of the house, those in use first."""
+    """Returns the devices of the house, those in use first."""
     found = Device.objects.filter(holding(asked.find, "name"), house=member_of(request).house).select_related("enrolled_by")
     if asked.state:
         found = found.filter(revoked_at__isnull=asked.state == "in_use")
@@ -85,7 +85,7 @@ def revoke(request: HttpRequest, device_id: UUID) -> Status[None]:
 
 @router.get("/people", response=answers(Slice[PersonRow]))
 def people(request: HttpRequest, asked: Query[ListQuery]) -> Slice[PersonRow]:
-    """The people of the house by name."""
+    """Returns the people of the house, by name."""
     found = memberships_of(member_of(request).house.pk).filter(holding(asked.find, "person__display_name"))
     return slice_of(found, ("person_name", "pk"), asked).each(person_row)
 

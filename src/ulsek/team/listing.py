@@ -61,7 +61,7 @@ class Slice(Generic[Row]):
     next: str | None
 
     def each(self, view: Callable[[Row], Other]) -> Slice[Other]:
-        """Returns the slice with every row as `view` shows it."""
+        """Returns the same slice with each row replaced by the result of `view` for it; the cursor stays."""
         return Slice(items=tuple(map(view, self.items)), next=self.next)
 
 

@@ -37,7 +37,7 @@ class SessionRow:
 
 @router.get("/own/sessions", response=answers(Slice[SessionRow]))
 def own_sessions(request: HttpRequest, asked: Query[ListQuery]) -> Slice[SessionRow]:
-    """My open sessions, the newest first."""
+    """Returns the open sessions of the person who asks, the newest first."""
     member = member_of(request)
 
     def row_of(row: SignIn) -> SessionRow:

@@ -1,6 +1,6 @@
 /** Lists of the API, which are answered slice by slice: each slice with the cursor of the next. */
 
-import { infiniteQueryOptions, type QueryKey } from "@tanstack/react-query";
+import { infiniteQueryOptions, type QueryKey, queryOptions } from "@tanstack/react-query";
 
 /** What a list is asked for besides its search and filters. */
 export interface Asked {
@@ -32,7 +32,7 @@ export const sliced = <Answer extends Slice>(queryKey: QueryKey, ask: AskSlice<A
 export const rowsOf = <Row>(data: { pages: { items: Row[] }[] } | undefined): Row[] => data?.pages.flatMap((slice) => slice.items) ?? [];
 
 /** Every row of a list, for a choice among them. */
-export async function whole<Answer extends Slice>(ask: AskSlice<Answer>): Promise<Answer["items"]> {
+async function whole<Answer extends Slice>(ask: AskSlice<Answer>): Promise<Answer["items"]> {
   const rows: Answer["items"] = [];
   let cursor: string | null = "";
   while (cursor !== null) {
@@ -42,3 +42,7 @@ export async function whole<Answer extends Slice>(ask: AskSlice<Answer>): Promis
   }
   return rows;
 }
+
+/** A list of which every row is asked for. */
+export const every = <Answer extends Slice>(queryKey: QueryKey, ask: AskSlice<Answer>) =>
+  queryOptions({ queryKey, queryFn: () => whole(ask) });

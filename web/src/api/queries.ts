@@ -1,6 +1,6 @@
 import { keepPreviousData, queryOptions } from "@tanstack/react-query";
 import { client, KEPT, type Schemas, unwrap } from "./client";
-import { type Asked, MOST, sliced, whole } from "./lists";
+import { type Asked, every, MOST, sliced } from "./lists";
 
 /** What the library is asked for. */
 export interface LibraryWish {
@@ -45,30 +45,16 @@ export const ask = {
       },
       staleTime: 60_000,
     }),
-  ownSessions: () =>
-    queryOptions({
-      queryKey: ["own", "sessions"],
-      queryFn: () => whole((query) => unwrap(client.GET("/api/own/sessions", { params: { query } }))),
-    }),
-  devices: () =>
-    queryOptions({
-      queryKey: ["own", "devices"],
-      queryFn: () => whole((query) => unwrap(client.GET("/api/devices", { params: { query } }))),
-    }),
-  people: () =>
-    queryOptions({
-      queryKey: ["own", "people"],
-      queryFn: () => whole((query) => unwrap(client.GET("/api/people", { params: { query } }))),
-    }),
-  held: () =>
-    queryOptions({
-      queryKey: ["held"],
-      queryFn: () => whole((query) => unwrap(client.GET("/api/signed-actions/held", { params: { query } }))),
-      refetchInterval: 30_000,
-    }),
+  ownSessions: () => every(["own", "sessions"], (query) => unwrap(client.GET("/api/own/sessions", { params: { query } }))),
+  devices: () => every(["own", "devices"], (query) => unwrap(client.GET("/api/devices", { params: { query } }))),
+  people: () => every(["own", "people"], (query) => unwrap(client.GET("/api/people", { params: { query } }))),
+  held: () => ({
+    ...every(["held"], (query) => unwrap(client.GET("/api/signed-actions/held", { params: { query } }))),
+    refetchInterval: 30_000,
+  }),
   shift: () => queryOptions({ queryKey: ["shift"], queryFn: () => unwrap(client.GET("/api/shift")), refetchInterval: 15_000 }),
   /** Every delivery that stands in Stores. */
-  stock: () => queryOptions({ queryKey: ["stock", "open"], queryFn: () => whole(stock("open")) }),
+  stock: () => every(["stock", "open"], stock("open")),
   /** The deliveries that are gone, the newest first. */
   goneStock: () => sliced(["stock", "gone"], stock("gone"), MOST),
   /** The first deliveries in Stores that are called so. */
@@ -87,7 +73,7 @@ export const ask = {
     }),
   words: () => queryOptions({ queryKey: ["words"], queryFn: () => unwrap(client.GET("/api/words")), staleTime: Number.POSITIVE_INFINITY }),
   /** Every spec that answers to a wish, for a choice among them. */
-  specs: (wish: LibraryWish = {}) => queryOptions({ queryKey: ["specs", "all", wish], queryFn: () => whole(library(wish)) }),
+  specs: (wish: LibraryWish = {}) => every(["specs", "all", wish], library(wish)),
   /** The first specs that answer to a wish. */
   library: (wish: LibraryWish) =>
     queryOptions({ queryKey: ["specs", wish], queryFn: () => library(wish)(), placeholderData: keepPreviousData }),
@@ -131,10 +117,9 @@ export const ask = {
       placeholderData: keepPreviousData,
     }),
   attachments: (spec_id: string) =>
-    queryOptions({
-      queryKey: ["attachments", spec_id],
-      queryFn: () => whole((query) => unwrap(client.GET("/api/specs/{spec_id}/attachments", { params: { path: { spec_id }, query } }))),
-    }),
+    every(["attachments", spec_id], (query) =>
+      unwrap(client.GET("/api/specs/{spec_id}/attachments", { params: { path: { spec_id }, query } })),
+    ),
   startBy: (spec_id: string, at: string) =>
     queryOptions({
       queryKey: ["start-by", spec_id, at],
@@ -158,12 +143,10 @@ export const ask = {
     }),
   versions: (spec_id: string) =>
     sliced(["versions", spec_id], (query) => unwrap(client.GET("/api/specs/{spec_id}/versions", { params: { path: { spec_id }, query } }))),
-  openRuns: () =>
-    queryOptions({
-      queryKey: ["runs", "open"],
-      queryFn: () => whole((asked) => unwrap(client.GET("/api/runs", { params: { query: { state: "open", ...asked } } }))),
-      refetchInterval: 20_000,
-    }),
+  openRuns: () => ({
+    ...every(["runs", "open"], (asked) => unwrap(client.GET("/api/runs", { params: { query: { state: "open", ...asked } } }))),
+    refetchInterval: 20_000,
+  }),
   run: (run_id: string) =>
     queryOptions({
       queryKey: ["run", run_id],
@@ -179,11 +162,7 @@ export const ask = {
     }),
   instruments: () => queryOptions({ queryKey: ["instruments"], queryFn: () => unwrap(client.GET("/api/instruments")), staleTime: 300_000 }),
   duty: () => queryOptions({ queryKey: ["duty"], queryFn: () => unwrap(client.GET("/api/duty")) }),
-  containers: () =>
-    queryOptions({
-      queryKey: ["containers"],
-      queryFn: () => whole((query) => unwrap(client.GET("/api/containers", { params: { query } }))),
-    }),
+  containers: () => every(["containers"], (query) => unwrap(client.GET("/api/containers", { params: { query } }))),
   rehearsal: (run_id: string, moment: number) =>
     queryOptions({
       queryKey: ["rehearsal", run_id, moment],
@@ -192,11 +171,7 @@ export const ask = {
     }),
   recentSums: () => queryOptions({ queryKey: ["sums", "recent"], queryFn: () => unwrap(client.GET("/api/sums/recent")) }),
   varieties: () => queryOptions({ queryKey: ["citrus", "varieties"], queryFn: () => unwrap(client.GET("/api/citrus/varieties")) }),
-  cases: () =>
-    queryOptions({
-      queryKey: ["citrus", "cases"],
-      queryFn: () => whole((query) => unwrap(client.GET("/api/citrus/cases", { params: { query } }))),
-    }),
+  cases: () => every(["citrus", "cases"], (query) => unwrap(client.GET("/api/citrus/cases", { params: { query } }))),
   citrusRecord: (fruit: string) =>
     queryOptions({
       queryKey: ["citrus", "record", fruit],
@@ -229,10 +204,9 @@ export const ask = {
       queryFn: () => unwrap(client.GET("/api/lots/{code}/trace", { params: { path: { code } } })),
     }),
   stockEvents: (stock_id: string) =>
-    queryOptions({
-      queryKey: ["stock", stock_id, "events"],
-      queryFn: () => whole((query) => unwrap(client.GET("/api/stock/{stock_id}/events", { params: { path: { stock_id }, query } }))),
-    }),
+    every(["stock", stock_id, "events"], (query) =>
+      unwrap(client.GET("/api/stock/{stock_id}/events", { params: { path: { stock_id }, query } })),
+    ),
   crateTrace: (stock_id: string) =>
     queryOptions({
       queryKey: ["stock", stock_id, "trace"],

@@ -97,7 +97,7 @@ export interface paths {
         };
         /**
          * Cases
-         * @description Cases, newest first.
+         * @description Returns cases of citrus, newest first.
          */
         get: operations["ulsek_citrus_api_cases"];
         put?: never;
@@ -261,7 +261,7 @@ export interface paths {
         };
         /**
          * Plans
-         * @description Open plans, then those carried out, newest first.
+         * @description Returns cut plans: the open ones, then those carried out, newest first.
          */
         get: operations["ulsek_citrus_api_plans"];
         put?: never;
@@ -405,7 +405,7 @@ export interface paths {
         };
         /**
          * Trials
-         * @description Yield trials, newest first, each with its verdict.
+         * @description Returns yield trials, newest first, each with its verdict.
          */
         get: operations["ulsek_citrus_api_trials"];
         put?: never;
@@ -469,7 +469,7 @@ export interface paths {
         };
         /**
          * Containers
-         * @description The containers of the house, by name.
+         * @description Returns the containers of the house, by name.
          */
         get: operations["ulsek_batches_bench_api_containers"];
         put?: never;
@@ -573,7 +573,7 @@ export interface paths {
         };
         /**
          * Devices
-         * @description The devices of the house, those in use first.
+         * @description Returns the devices of the house, those in use first.
          */
         get: operations["ulsek_team_devices_api_devices"];
         put?: never;
@@ -925,7 +925,7 @@ export interface paths {
         };
         /**
          * Lots
-         * @description Lots, the first to expire first.
+         * @description Returns lots, the first to expire first.
          */
         get: operations["ulsek_batches_api_lots"];
         put?: never;
@@ -1045,7 +1045,7 @@ export interface paths {
         };
         /**
          * Materials
-         * @description Every material that the house may use, typical ones included: those that it has had first, then by name. `find` knows aliases.
+         * @description Returns every material that the house may use, typical ones included: those that it has had first, then by name. `find` also looks at aliases.
          */
         get: operations["ulsek_stores_api_materials"];
         put?: never;
@@ -1169,7 +1169,7 @@ export interface paths {
         };
         /**
          * Own Sessions
-         * @description My open sessions, the newest first.
+         * @description Returns the open sessions of the person who asks, the newest first.
          */
         get: operations["ulsek_team_own_api_own_sessions"];
         put?: never;
@@ -1229,7 +1229,7 @@ export interface paths {
         };
         /**
          * People
-         * @description The people of the house by name.
+         * @description Returns the people of the house, by name.
          */
         get: operations["ulsek_team_devices_api_people"];
         put?: never;
@@ -1313,7 +1313,7 @@ export interface paths {
         };
         /**
          * Runs
-         * @description Runs, newest first; the open ones by urgency.
+         * @description Returns runs, newest first; if only the open ones are asked for, the most urgent first.
          */
         get: operations["ulsek_batches_api_runs"];
         put?: never;
@@ -1842,7 +1842,7 @@ export interface paths {
         };
         /**
          * Held
-         * @description What waits for a lead of this house, the oldest first.
+         * @description Returns the actions of this house that wait for a lead's decision, the oldest first.
          */
         get: operations["ulsek_sync_api_held"];
         put?: never;
@@ -1942,7 +1942,7 @@ export interface paths {
         };
         /**
          * Specs
-         * @description The specs of the house by family and name, each with its newest version; those that match the filters.
+         * @description Returns the specs of the house that match the filters, by family and name, each with its newest version.
          */
         get: operations["ulsek_specs_library_api_specs"];
         put?: never;
@@ -1986,7 +1986,7 @@ export interface paths {
         };
         /**
          * Attachments
-         * @description The files that belong to a spec, the oldest first.
+         * @description Returns the files of a spec without their contents, the oldest first.
          */
         get: operations["ulsek_specs_library_api_attachments"];
         put?: never;
@@ -2234,7 +2234,7 @@ export interface paths {
         };
         /**
          * Versions
-         * @description The versions of a spec, newest first, with scores, copies and what was withdrawn.
+         * @description Returns the versions of a spec, newest first, with scores, copies and what was withdrawn.
          */
         get: operations["ulsek_specs_versions_api_versions"];
         put?: never;
@@ -2434,7 +2434,7 @@ export interface paths {
         };
         /**
          * Stock
-         * @description Deliveries, newest first; `current` marks the open one of each material that specs and new runs take.
+         * @description Returns deliveries, newest first. `current` is True for the open delivery of a material that specs and new runs take.
          */
         get: operations["ulsek_stores_api_stock"];
         put?: never;
@@ -2458,7 +2458,7 @@ export interface paths {
         };
         /**
          * Changes
-         * @description Counts and tosses of a delivery, the newest first.
+         * @description Returns the counts and tosses of a delivery, the newest first.
          */
         get: operations["ulsek_stores_api_changes"];
         put?: never;
@@ -2622,7 +2622,7 @@ export interface paths {
         };
         /**
          * Recent
-         * @description The last sums of this person, newest first.
+         * @description Returns the last sums of the person who asks, newest first.
          */
         get: operations["ulsek_sums_api_recent"];
         put?: never;
@@ -5121,7 +5121,7 @@ export interface components {
             points: number;
             told: string[];
         };
-        /** @description A finding about a spec or batch, in a sentence (`text`) with what to do (`remedy`); `where` is the path of what it concerns, such as ``steps/s2``. `entry` is the entry of the spec file that is removed when the remark is settled, as the file holds it; None for most. */
+        /** @description A finding about a spec or batch. `text` is the finding in a sentence, `remedy` what to do, `where` the path of the step, line or figure that it concerns, such as ``steps/s2``. `entry` is the entry of the spec file that is removed when the remark is settled, as the file holds it; None for most. */
         Remark: {
             code: string;
             entry?: {

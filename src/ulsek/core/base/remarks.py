@@ -13,7 +13,9 @@ Severity = Literal["note", "check", "stop"]
 
 @dataclass(frozen=True, slots=True)
 class Remark:
-    """A finding about a spec or batch, in a sentence (`text`) with what to do (`remedy`); `where` is the path of what it concerns, such as ``steps/s2``.
+    """A finding about a spec or batch.
+
+    `text` is the finding in a sentence, `remedy` what to do, `where` the path of the step, line or figure that it concerns, such as ``steps/s2``.
 
     `entry` is the entry of the spec file that is removed when the remark is settled, as the file holds it; None for most.
     """

@@ -30,7 +30,7 @@ from .product_shelf_life import agreeing_evidence, product_keeping
 from .uncertainty_groups import bundled, correlations, ranges_by_group, reading_of, rebundled
 
 MOST_FACTOR = 10000.0
-"""The largest factor of a batch, as a multiple of its spec [1]; a larger one is refused."""
+"""Largest factor of a batch, as a multiple of its spec [1]. `evaluate` raises Refusal for a larger one."""
 
 
 @dataclass(frozen=True, slots=True)
