@@ -15,7 +15,8 @@ from ulsek.core.base.answer import OpenForm, fields_of, stored_json
 from ulsek.core.base.vocabulary import plain
 from ulsek.core.citrus.fruit import varieties, variety
 from ulsek.core.citrus.oleo_saccharum import draw_plateau, learned_plateau, oil_sugar
-from ulsek.core.citrus.plan_answer import PlanAnswer, bins_of
+from ulsek.core.citrus.plan_answer import bins_of
+from ulsek.core.citrus.plan_form import PlanAnswer
 from ulsek.core.citrus.storage import StorageForm, keeps
 from ulsek.core.citrus.yields import RECORD, FruitMeasurement
 from ulsek.core.safety.house_rules import read_rules

@@ -10,7 +10,7 @@ from uuid import UUID
 from ninja import Field
 
 from ulsek.core.base.answer import OpenForm, StoredAs, json_member
-from ulsek.core.citrus.plan_answer import PlanAnswer
+from ulsek.core.citrus.plan_form import PlanAnswer
 from ulsek.core.citrus.wanted import What
 from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema

@@ -13,7 +13,8 @@ from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.citrus.cut_plan import Fruit, Want, checked_count, naive_plan, pack_of
 from ulsek.core.citrus.fruit import variety
-from ulsek.core.citrus.plan_answer import PlanAnswer, PlanProblem, cut_already, plan_answer, spread_of
+from ulsek.core.citrus.plan_answer import PlanProblem, cut_already, plan_answer, spread_of
+from ulsek.core.citrus.plan_form import PlanAnswer
 from ulsek.core.citrus.wanted import CitrusDemand, checked_amount, demand_of_spec, hours_until, taken
 from ulsek.planners.cut_plan import cut_plan
 from ulsek.specs.library import usage

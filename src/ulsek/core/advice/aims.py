@@ -19,6 +19,10 @@ AIMS: Mapping[str, Bounds] = {key: FIGURES[key].bounds for key in get_args(AimPr
 """What can be aimed at, with its bounds in words."""
 
 
+_ROUNDING = 1e-7
+"""Miss within which an aim without tolerance is met, relative to its value: what Newton's method leaves. Source: `solver`."""
+
+
 @dataclass(frozen=True, slots=True)
 class Aim:
     """What a figure should be, in its unit: `value` within its `tolerance` (`bound` "is"), at "least" it, or at "most" it."""
@@ -30,12 +34,13 @@ class Aim:
 
     def miss(self, figure: float) -> float:
         """Returns the figure less the value, in the figure's unit; 0 if a bound is met."""
+        # A bound is missed on one side only; “is” on both.
         off = figure - self.value
         return 0.0 if (self.bound == "least" and off > 0) or (self.bound == "most" and off < 0) else off
 
     def holds(self, figure: float) -> bool:
         """Returns True if a figure meets the aim."""
-        return abs(self.miss(figure)) <= max(self.tolerance, 1e-7 * max(1.0, abs(self.value)))
+        return abs(self.miss(figure)) <= max(self.tolerance, _ROUNDING * max(1.0, abs(self.value)))
 
     def said(self) -> Message:
         """ "40.0 °Bx", "at most 5.00 in cost"."""

@@ -10,6 +10,7 @@ from ..base.figures import FIGURES, MOST_G, VESSEL_ML, quantity
 from ..base.messages import Computed, Given, Message, Value, grams, listed, message
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
+from ..base.weighing import UNSURE_SHARE
 from ..evaluation.evaluate import Evaluation, evaluate
 from ..evaluation.flow import flow
 from ..evaluation.flow_values import AsMade, Inputs
@@ -24,6 +25,12 @@ STRIDES: Mapping[str, float] = {"volume_ml": 250.0, "serves": 5.0, "have_g": 250
 """How far a hand moves a batch at a time, by how it is asked for [mL, count, g, times]. House experience."""
 USUAL_HAVE_G = 1000.0
 """What is usually there to start from [g]. House experience."""
+_TYPED_FACTOR = (0.001, 1000.0)
+"""Least and most factor that is typed: beyond it is a slip. A batch from a weighed mass may be larger, up to `evaluate`'s own bound. House judgement."""
+_MOST_ROOM_PERCENT = 90.0
+"""Head room [%] that leaves nothing worth a vessel. House judgement."""
+_SETTLES_SHARE = 0.02
+"""Mass share of insoluble matter from which a dilution settles before it is dosed. House judgement."""
 _CAP, _TOLERANCE = 30, 1e-9
 
 
@@ -44,6 +51,7 @@ def driver_mass_g(spec: s.Spec, materials: Mapping[str, Material]) -> float:
             remedy=message("Give it grams"),
             code="missing",
         )
+    # The line alone in a pass of its own: a count or a volume becomes a mass by the same rules as in the spec.
     plain = flow(
         Inputs(s.Spec(spec.id, spec.name, spec.family, (s.Combine("only", next(iter(spec.vessels)), (line,)),), spec.vessels), materials)
     )
@@ -64,6 +72,7 @@ def _factor_for(
         if done.flow.refusal:
             raise done.flow.refusal
         makes = of(done)
+        # Nothing is made at any factor, so no factor reaches an amount.
         if makes <= 0:
             raise Refusal(message("This spec makes nothing"), "steps", remedy=message("Put something in"))
         if abs(makes - wanted) <= _TOLERANCE * wanted:
@@ -75,7 +84,7 @@ def _factor_for(
 
 def checked_factor(factor: float) -> float:
     """Returns the factor. Raises Refusal for a factor that no batch can have."""
-    if not 0.001 <= factor <= 1000.0:
+    if not _TYPED_FACTOR[0] <= factor <= _TYPED_FACTOR[1]:
         raise Refusal(
             message("{factor} times the spec cannot be made", factor=Given(factor)),
             "factor",
@@ -186,7 +195,7 @@ def factor_for_vessel(
             message("Name one of them"),
             "unknown_reference",
         )
-    if not 0.0 <= head_room_percent < 90.0 or not VESSEL_ML.low <= capacity_ml <= VESSEL_ML.high:
+    if not 0.0 <= head_room_percent < _MOST_ROOM_PERCENT or not VESSEL_ML.low <= capacity_ml <= VESSEL_ML.high:
         raise Refusal(
             message("A vessel holds from 1 mL to 1 000 L, with less than 90 % head room"),
             "capacity_ml",
@@ -213,7 +222,6 @@ def factor_for_vessel(
     )
 
 
-_TOO_COARSE = 0.02
 _READ_AFTER_ROUNDING = ("brix", "acid_g_100ml", "volume_ml")
 
 
@@ -256,6 +264,7 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
     step = {key: _step_g(inputs.materials[lines[key].material], resolution_g, jigger_ml) for key in exact}
     # At least one step of the scale: a line rounded to nothing would be left out of the recipe.
     weighed = {key: max(step[key], round(mass / step[key]) * step[key]) if mass > 0 else 0.0 for key, mass in exact.items()}
+    # The whole spec again with the rounded masses: a change in one line moves what targets take in others.
     again = evaluate(inputs.spec, inputs.materials, AsMade(inputs.made.factor, {**inputs.made.actual_g, **weighed}))
     changes: dict[str, float] = {}
     if evaluation.last is not None and again.last is not None:
@@ -275,7 +284,7 @@ def rounded(evaluation: Evaluation, resolution_g: float, jigger_ml: float | None
     coarse = tuple(
         _coarse_words(inputs.materials[lines[key].material], mass, resolution_g)
         for key, mass in exact.items()
-        if mass > 0 and step[key] == resolution_g and resolution_g / mass > _TOO_COARSE
+        if mass > 0 and step[key] == resolution_g and resolution_g / mass > UNSURE_SHARE
     )
     return Rounded(weighed, changes, words, coarse)
 
@@ -289,7 +298,7 @@ def _coarse_words(material: Material, mass: float, resolution_g: float) -> Messa
         "share": Computed(100 * resolution_g / mass, decimals=0),
     }
     # What does not dissolve settles in a dilution, so that no part of it is representative.
-    if material.per_gram().of("insolubles") > 0.02:
+    if material.per_gram().of("insolubles") > _SETTLES_SHARE:
         return message("{material}: {mass} on a scale of {resolution} g is {share} % unsure; take a finer scale.", **unsure)
     return message(
         "{material}: {mass} on a scale of {resolution} g is {share} % unsure; thin it ten-fold ({ten_times} in {water} of water) and weigh {ten_times} of that, or take a finer scale.",

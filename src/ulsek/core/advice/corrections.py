@@ -126,11 +126,14 @@ def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, 
             place = next(done for done in evaluation.flow.steps if done.step.id == step.id)
             entry["amount"]["value"] = round(figure_of(line.amount.property, place.state.liquid + unit.scaled(mass_g)), 3)
         elif isinstance(line.amount, s.Ratio | s.Percent):
+            # A ratio stays a ratio, so that the corrected spec scales as before.
             key = "ratio" if isinstance(line.amount, s.Ratio) else "percent"
             entry["amount"][key] = round(getattr(line.amount, key) * (masses[line.id] + mass_g) / masses[line.id], 5)
         else:
+            # Anything else becomes a plain mass: what it was written as no longer says how much goes in.
             entry["amount"] = {"kind": "fixed", "mass_g": round(masses[line.id] + mass_g, 2)}
         return changed
+    # Before cooling and bottling, where a correction can still be stirred in.
     late = next(
         (i for i, item in enumerate(changed["steps"]) if (verb := VERBS.get(item.get("verb"))) and verb.ends), len(changed["steps"])
     )
@@ -138,6 +141,7 @@ def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, 
     name = next(f"adjust{n}" for n in range(1, 1000) if f"adjust{n}" not in taken)
     vessel = evaluation.flow.steps[before_bottling(evaluation)].step.vessel
     line_data = {"id": f"{name}.{material}", "material": material, "amount": {"kind": "fixed", "mass_g": round(mass_g, 2)}}
+    # Several additions of one correction stand in one step.
     if late and changed["steps"][late - 1]["id"].startswith("adjust"):
         changed["steps"][late - 1]["lines"].append({**line_data, "id": f"{changed['steps'][late - 1]['id']}.{material}"})
     else:

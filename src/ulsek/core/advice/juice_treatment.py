@@ -32,6 +32,14 @@ _SETTLES_MIN = 60.0
 _SLOW_MIN, _HAZE_WEIGHT = 20_000.0, 1.5
 """In the ranking so many minutes weigh as all of the juice lost, and haze that stays half as much again as juice that goes."""
 
+_LEAST_WATER = 0.3
+"""Mass share of water from which something can be treated as a juice. House judgement."""
+_PAPER_MIN, _PAPER_MIN_G = 60.0, 0.04
+"""Paper takes so long to wet and clog [min], and so much more for each gram [min/g]. House experience."""
+_PAPER_SPREAD, _USUAL_SPREAD = Range(1.0, 0.5, 3.0), Range(1.0, 0.7, 1.5)
+"""Spread of the time of paper, and of the other ways, as multiples of it. House experience."""
+_VACUUM_TIMES, _POT_TIMES = Range(4.0, 2.5, 8.0), Range(1.0, 0.7, 1.6)
+"""Times of evaporation under vacuum and in the pot, as multiples of that by the power alone. House experience."""
 _DRIP_MIN = Range(1440.0, 960.0, 2880.0)
 """Minutes that a block takes to freeze and drip. House experience."""
 
@@ -144,7 +152,7 @@ def without(missing: Iterable[str]) -> tuple[Message, ...]:
     return tuple(_MISSABLE[key] for key in asked)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class _ReferenceContext:
     """The `StepContext` of one juice on its own: every prior moved by `z` half-ranges, nothing else in the vessels."""
 
@@ -195,7 +203,7 @@ def _juice(material: Material, mass_g: float) -> VesselState:
             "out_of_bounds",
         )
     unit = material.per_gram()
-    if unit.of("water") < 0.3 or material.pieces:
+    if unit.of("water") < _LEAST_WATER or material.pieces:
         raise Refusal(
             message("{material} is no juice", material=material.name),
             "material",
@@ -231,6 +239,7 @@ def _cleared(
     way: _Way, juice: VesselState, warm_c: float, scale_g: float, described: Mapping[str, Any], missing: bool
 ) -> tuple[tuple[bool, bool, float], Method]:
     """Returns (rank, method) of one way for this juice; the rank is (needs a missing material, warned of by its verb, cost of haze, loss and time)."""
+    # Doses are by mass of the juice, as makers' sheets give them.
     grams = way.share * juice.liquid.mass_g
     added = read_material(way.adds, described[way.adds]) if way.adds else None
     filled = VesselState(juice.liquid + added.per_gram().scaled(grams)) if added else juice
@@ -241,6 +250,7 @@ def _cleared(
         step = Enzyme("clear", "jar", minutes=minutes.value - _SETTLES_MIN, temperature_c=warm_c)
     remarks = tuple(step.remarks(filled, step.act(filled, _ReferenceContext())))
     middle, low, high = (step.act(filled, _ReferenceContext(where)).state.liquid for where in (0.0, -1.0, 1.0))
+    # The range of the loss: every prior of the operation moved together.
     weights = [item.mass_g for item in (middle, low, high)]
     # Only the juice's own haze counts: the fining agent stays with the lees.
     # Pectin that the enzyme has begun to cut no longer stabilises haze.
@@ -274,10 +284,10 @@ def _minutes(step: Step, juice: Contents, warm_c: float) -> Range:
         works = enzyme_minutes(warm_c, ph_or_neutral(juice), 1.0, where="warm_c")
         return Range(*(minutes + _SETTLES_MIN for minutes in (works.value, works.low, works.high)))
     if isinstance(step, Filter):
-        needed = 60.0 + 0.04 * juice.mass_g
-        return Range(needed, needed / 2.0, needed * 3.0)
+        needed = _PAPER_MIN + _PAPER_MIN_G * juice.mass_g
+        return _PAPER_SPREAD.times(needed)
     usual = float(getattr(step, "minutes", 60.0))
-    return Range(usual, 0.7 * usual, 1.5 * usual)
+    return _USUAL_SPREAD.times(usual)
 
 
 def stronger_ways(
@@ -302,6 +312,7 @@ def stronger_ways(
     ends = juice.mass_g * have / want_brix
     drip = _by_drip(juice, want_brix, steep)
     steam = juice.mass_g - ends
+    # Only water leaves in either way: aroma is beyond what is computed, and is told in words.
     boiled = Contents({key: grams - (steam if key == "water" else 0.0) for key, grams in juice.solution.grams.items()})
     minutes = minutes_to_drive_off(steam, 100.0, power_w)
     stop_at = message("stop at {ends} g", ends=Computed(ends, decimals=0))
@@ -309,7 +320,7 @@ def stronger_ways(
         "vacuum_reduce",
         message("Under vacuum"),
         stop_at,
-        Range(4.0 * minutes, 2.5 * minutes, 8.0 * minutes),
+        _VACUUM_TIMES.times(minutes),
         Range.exact(ends),
         boiled,
         message("keeps colour; the first vapour takes top notes along"),
@@ -320,7 +331,7 @@ def stronger_ways(
         "reduce",
         message("In the pot"),
         stop_at,
-        Range(minutes, 0.7 * minutes, 1.6 * minutes),
+        _POT_TIMES.times(minutes),
         Range.exact(ends),
         boiled,
         message("cooked and darker; aroma leaves with the steam"),

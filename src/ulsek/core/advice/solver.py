@@ -38,6 +38,16 @@ _NUDGE = 1e-5
 _CLOSEST_ROUNDS = 40
 
 
+_SLOPE_SHARE = 0.02
+"""Share of the vessel by which the slope of its volume is measured: large against rounding, small against its curvature."""
+_LEAST_SCALE = 0.05
+"""Value that a miss is relative to where the aim is nearly zero [unit of the figure]."""
+_FIRST_GUESS, _HOPELESS, _LINEAR_OFF = 0.001, 0.05, 1.1
+"""First mass of an acid for a pH [share of the vessel]; share of the largest mass by which a linear guess may be negative; and by how much the exact mass of a solution exceeds the linear one at most."""
+_REACH, _CLOSEST_NUDGE, _LEAST_STEP, _NOTHING = 3.0, 1e-4, 1e-4, 1e-6
+"""Of the search for the closest approach: largest mass and slope [share of the vessel], smallest step of a line search, and mass that is nothing [share of the vessel]."""
+
+
 @dataclass(frozen=True, slots=True)
 class Addition:
     """A mass of one material to add [g]."""
@@ -119,7 +129,7 @@ class _Problem:
         self.prices = [float(material.price_per_kg or 0) / 1000.0 for material in offered]
         volume = volume_ml(contents)
         self.base = _Linear.of(contents, volume, money).parts
-        step = max(1.0, 0.02 * contents.mass_g)
+        step = max(1.0, _SLOPE_SHARE * contents.mass_g)
         self.columns = [
             # Volume is not additive: its slope is measured on this vessel, by a fiftieth of its mass.
             _Linear.of(unit, (volume_ml(contents + unit.scaled(step)) - volume) / step, price).parts
@@ -161,7 +171,7 @@ class _Problem:
                 continue
             top, bottom = _RATIO[aim.property]
             figure = parts[top] if bottom is None else 100.0 * parts[top] / parts[bottom] if parts[bottom] > 0 else math.inf
-            if abs(aim.miss(figure)) > aim.tolerance + _LOOSE * max(abs(aim.value), 0.05):
+            if abs(aim.miss(figure)) > aim.tolerance + _LOOSE * max(abs(aim.value), _LEAST_SCALE):
                 return False
         return True
 
@@ -179,6 +189,7 @@ class _Problem:
             off = [aim.value - now[k] for k, aim in zip(aimed, targets, strict=True)]
             if all(abs(miss) <= _CLOSE * max(1.0, abs(aim.value)) for miss, aim in zip(off, targets, strict=True)):
                 return grams
+            # Slopes by differences on the exact figures: what is not linear there has no formula in common.
             nudge = _NUDGE * max(1.0, self.contents.mass_g)
             slopes = []
             for position, i in enumerate(chosen):
@@ -198,6 +209,7 @@ def _guesses(problem: _Problem, size: int) -> Iterator[tuple[float, tuple[int, .
     """Yields (linear mass, chosen, aimed, masses [g]) for every choice of `size` additions that nearly meets all aims, with as many aims met exactly as there
     are additions.
     """
+    # An “is” can be met exactly; a bound may be met with room to spare, and then needs no addition of its own.
     exact = [k for k, aim in enumerate(problem.aims) if aim.bound == "is"]
     bounds = [k for k, aim in enumerate(problem.aims) if aim.bound != "is"]
     for chosen in combinations(range(len(problem.offered)), size):
@@ -211,11 +223,11 @@ def _guesses(problem: _Problem, size: int) -> Iterator[tuple[float, tuple[int, .
                 rows = [problem.row(problem.aims[k], chosen) for k in both if problem.aims[k].property != "ph"]
                 if len(rows) < size:
                     # pH is not linear: Newton's method starts from a small mass.
-                    yield 0.0, chosen, both, [0.001 * problem.contents.mass_g] * size
+                    yield 0.0, chosen, both, [_FIRST_GUESS * problem.contents.mass_g] * size
                     continue
                 grams = solve_linear([row for row, _ in rows], [right for _, right in rows])
                 # Slightly negative guesses may become positive on the exact figures; others are hopeless.
-                if grams is None or min(grams) < -0.05 * max(1.0, *grams) or sum(grams) > _MOST_TIMES * problem.contents.mass_g:
+                if grams is None or min(grams) < -_HOPELESS * max(1.0, *grams) or sum(grams) > _MOST_TIMES * problem.contents.mass_g:
                     continue
                 if problem.looks_right(chosen, grams):
                     yield math.fsum(grams), chosen, both, grams
@@ -225,12 +237,13 @@ def _ways(problem: _Problem, size: int, most: int) -> list[Solution]:
     """Returns choices of `size` additions that meet every aim, the lightest first; at most `most` of them."""
     found: list[Solution] = []
     for light, chosen, aimed, guess in sorted(_guesses(problem, size), key=lambda item: (item[0], item[1])):
-        # The linear mass is within a tenth of the exact one: nothing lighter can follow.
-        if len(found) >= most and light > 1.1 * found[-1].mass_g:
+        # Sorted by linear mass, which is near the exact one: nothing lighter can follow.
+        if len(found) >= most and light > _LINEAR_OFF * found[-1].mass_g:
             break
         grams = problem.refined(chosen, aimed, guess)
         if grams is None or min(grams) < -1e-9 * problem.contents.mass_g or sum(grams) > _MOST_TIMES * problem.contents.mass_g:
             continue
+        # Rounding below zero is nothing; anything more negative was refused above.
         grams = [max(0.0, mass) for mass in grams]
         contents = problem.mixed(chosen, grams)
         figures = problem.figures(contents, chosen, grams)
@@ -248,7 +261,7 @@ def closest(problem: _Problem) -> Solution:
     chosen = list(range(len(problem.offered)))
     grams = [0.0] * len(chosen)
     # Relative misses, so that °Bx and g/100 mL weigh alike.
-    scales = [max(abs(aim.value), 0.05) for aim in problem.aims]
+    scales = [max(abs(aim.value), _LEAST_SCALE) for aim in problem.aims]
 
     def misses(amounts: Sequence[float]) -> list[float]:
         figures = problem.figures(problem.mixed(chosen, amounts), chosen, amounts)
@@ -259,16 +272,16 @@ def closest(problem: _Problem) -> Solution:
 
     off = misses(grams)
     best = distance(off)
-    reach = 3.0 * problem.contents.mass_g
+    reach = _REACH * problem.contents.mass_g
     for _ in range(_CLOSEST_ROUNDS):
-        nudge = 1e-4 * problem.contents.mass_g
+        nudge = _CLOSEST_NUDGE * problem.contents.mass_g
         slopes = []
         for i in chosen:
             moved = misses([mass + (nudge if at == i else 0.0) for at, mass in enumerate(grams)])
             slopes.append([(a - b) / nudge for a, b in zip(moved, off, strict=True)])
         step = _held_step(slopes, off, grams)
         size, better = 1.0, False
-        while size > 1e-4 and not better:
+        while size > _LEAST_STEP and not better:
             tried = [min(reach, max(0.0, mass + size * change)) for mass, change in zip(grams, step, strict=True)]
             there = misses(tried)
             # Halve the step until it improves: Gauss–Newton may overshoot far from the answer.
@@ -277,7 +290,7 @@ def closest(problem: _Problem) -> Solution:
         if not better:
             break
         grams, off, best = tried, there, distance(there)
-    least = 1e-6 * problem.contents.mass_g
+    least = _NOTHING * problem.contents.mass_g
     grams = [mass if mass > least else 0.0 for mass in grams]
     added = [Addition(problem.offered[i].key, problem.offered[i].name, mass) for i, mass in zip(chosen, grams, strict=True) if mass]
     return Solution(tuple(added), problem.mixed(chosen, grams))
@@ -329,12 +342,14 @@ def alternatives(
     if all(aim.holds(figure) for aim, figure in zip(aims, problem.figures(contents, (), ()), strict=True)):
         return (Solution((), contents),)
     found: list[Solution] = []
+    # The fewest additions win: a person weighs each of them.
     for size in range(1, min(len(offered), len(aims), _MOST_ADDITIONS) + 1):
         found += _ways(problem, size, most - len(found))
         if len(found) >= most:
             break
     if found:
         return tuple(found)
+    # Nobody is left with “impossible”: the closest approach says how far off it stays.
     near = closest(problem)
     chosen = [next(i for i, material in enumerate(offered) if material.key == item.material) for item in near.additions]
     figures = problem.figures(near.contents, chosen, [item.mass_g for item in near.additions])

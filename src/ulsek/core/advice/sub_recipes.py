@@ -66,6 +66,7 @@ def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, 
     last = len(evaluation.flow.steps) - 1
     known: dict[int, dict[str, float]] = {}
 
+    # All substances of one pass are read from its flow once, whatever order they are asked in.
     def change(key: str, value: float, flow: Flow) -> float:
         if id(flow) not in known:
             known[id(flow)] = moved(flow)
@@ -76,6 +77,7 @@ def _grams_per_100g(evaluation: Evaluation, output: str) -> dict[str, dict[str, 
         if value < _SMALLEST or key == "water":
             continue
         ups, _ = changes(evaluation.moved, last, partial(change, key, value))
+        # The spread of one substance by all uncertain inputs of the spec, as for any figure.
         half = evaluation.estimate.spread(ups)
         found[key] = {"value": value, "low": max(0.0, value - half), "high": min(100.0, value + half)} if half > 1e-9 * value else value
     return found
@@ -89,6 +91,7 @@ def material_of(evaluation: Evaluation, output: str = "product") -> dict[str, An
     """
     state = output_of(evaluation, output)
     used = evaluation.used
+    # Cost is shared by mass: whatever leaves has taken its share of the batch.
     worth = [evaluation.flow.steps[evaluation.last].state.mass_g if evaluation.last is not None else 0.0]
     worth += [stream.mass_g for stream in evaluation.flow.streams.values()]
     total_kg = math.fsum(worth) / 1000.0
@@ -153,6 +156,7 @@ def specs_embedded(materials: Any, load: Callable[[str], Any], depth: int = 0) -
 
 
 def _made(key: str, composition: Mapping[str, Any], described: Mapping[str, Any], rules: Rules | None, depth: int) -> dict[str, Any]:
+    # No house nests so deep on purpose, so it is a circle.
     if depth >= _DEEPEST:
         raise Refusal(
             message("“{key}” nests deeper than {deepest} specs", key=key, deepest=_DEEPEST),

@@ -60,6 +60,7 @@ def _of_lines(evaluation: Evaluation, step: s.Step) -> Iterator[Knob]:
     for line in step.lines:
         field = _FIELDS.get(type(line.amount))
         value = float(getattr(line.amount, field)) if field else 0.0
+        # Nothing to vary in proportion: a fixed mass scales the batch, it does not change the product.
         if field is None or value <= 0:
             continue
         name = inside_name(line.material, materials, evaluation.inputs.spec)

@@ -12,6 +12,7 @@ def solve_linear(matrix: list[list[float]], right: list[float]) -> list[float] |
     rows = [[*row, value] for row, value in zip(matrix, right, strict=True)]
     scale = max((abs(entry) for row in matrix for entry in row), default=0.0)
     for column in range(n):
+        # The largest pivot of the column keeps rounding errors from growing.
         pivot = max(range(column, n), key=lambda row: abs(rows[row][column]))
         if abs(rows[pivot][column]) <= _SINGULAR * scale:
             return None
@@ -19,6 +20,7 @@ def solve_linear(matrix: list[list[float]], right: list[float]) -> list[float] |
         for row in range(column + 1, n):
             share = rows[row][column] / rows[column][column]
             rows[row] = [a - share * b for a, b in zip(rows[row], rows[column], strict=True)]
+    # Back substitution, from the last unknown up.
     found = [0.0] * n
     for row in reversed(range(n)):
         known = sum(rows[row][column] * found[column] for column in range(row + 1, n))

@@ -266,11 +266,15 @@ def span(low: float, high: float, unit: str = "") -> Message:
     return message("from {low} to {high} {unit}", low=Given(low), high=Given(high), unit=unit)
 
 
+_DAY_MIN = 1440
+"""Minutes of a day. One day is still told in hours."""
+
+
 def minutes(value: float) -> Message:
     """Returns a span [min], rounded to whole minutes: "20 min", "3 h", "1 h 30 min", "2 days"."""
     whole = round(value)
-    if whole >= 2880 and whole % 1440 == 0:
-        return days(whole // 1440)
+    if whole >= 2 * _DAY_MIN and whole % _DAY_MIN == 0:
+        return days(whole // _DAY_MIN)
     hours, rest = divmod(whole, 60)
     if not hours:
         return message("{time}", time=Computed(rest, "min", 0))

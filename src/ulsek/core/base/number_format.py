@@ -17,13 +17,19 @@ LEAST_PRINTED = 0.005
 """The least value that is printed by its size; below it is "under 0.01"."""
 
 
+_NO_DECIMALS_FROM, _ONE_DECIMAL_FROM = 99.95, 9.995
+"""Sizes that round to 100 and to 10.0: a number is never printed with four figures because of its last one."""
+_PLAIN = (1e-6, 1e15)
+"""Sizes between which an input is written in full: outside, zeros would be counted wrong."""
+
+
 def places(value: float, decimals: int | None = None) -> int:
     """Returns how many decimals a number is printed with: `decimals` if given, else none from 100 up, one from 10, two below.
 
     The limits are 99.95 and 9.995, which print as 100 and 10.0.
     """
     size = abs(value)
-    return decimals if decimals is not None else 0 if size >= 99.95 else 1 if size >= 9.995 else 2
+    return decimals if decimals is not None else 0 if size >= _NO_DECIMALS_FROM else 1 if size >= _ONE_DECIMAL_FROM else 2
 
 
 def figure(value: float, decimals: int | None = None) -> str:
@@ -45,7 +51,7 @@ def given(value: float, digits: int = 6) -> str:
     Python writes it, so that the text of a typing error stays short.
     """
     size = abs(value)
-    if not math.isfinite(value) or not (size == 0 or 1e-6 <= size < 1e15):
+    if not math.isfinite(value) or not (size == 0 or _PLAIN[0] <= size < _PLAIN[1]):
         return f"{value:.{digits}g}"
     printed = f"{Decimal(f'{value:.{max(digits, len(str(int(size))))}g}'):,f}"
     return printed.replace(",", GAP).replace("-", MINUS)

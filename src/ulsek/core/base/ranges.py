@@ -8,6 +8,9 @@ from dataclasses import dataclass
 from .messages import Given, message
 from .refusals import Refusal
 
+NORMAL_95 = 1.645
+"""Standard deviations of a normal distribution below which 95 % of it lie: half of a 5 to 95 % range. Source: definition."""
+
 
 @dataclass(frozen=True, slots=True)
 class Range:
@@ -40,6 +43,10 @@ class Range:
     def at(self, z: float) -> float:
         """Returns the value moved by `z` half-ranges: 0 is the best value, 1 the high end, −1 the low end, linear between and beyond."""
         return self.value + z * ((self.high - self.value) if z > 0 else (self.value - self.low))
+
+    def times(self, factor: float) -> Range:
+        """Returns the range multiplied by `factor` [0 or more]: a spread as multiples becomes one in the unit of the factor."""
+        return Range(self.value * factor, self.low * factor, self.high * factor)
 
     @classmethod
     def read(cls, data: object, where: str, *, floor: float = 0.0, ceiling: float = math.inf) -> Range:

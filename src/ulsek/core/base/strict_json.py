@@ -12,6 +12,8 @@ from .refusals import Refusal
 
 NESTING = 20
 """Levels of arrays and objects within each other [count]; the database holds 32, and keeps what comes inside its own."""
+_MOST_DIGITS = 17
+"""Letters of `WHOLE` with its sign: more are not even converted, which takes time in proportion to their square."""
 WHOLE = 2**53 - 1
 """The largest whole number that every reader of JSON takes exactly (RFC 8259, section 6)."""
 
@@ -63,7 +65,7 @@ def _float(text: str) -> float:
 
 
 def _int(text: str) -> int:
-    if len(text) > 17 or abs(int(text)) > WHOLE:
+    if len(text) > _MOST_DIGITS or abs(int(text)) > WHOLE:
         raise _Unfit(message("{number}{more} is too large a number", number=text[:20], more="…" if len(text) > 20 else ""))
     return int(text)
 

@@ -65,10 +65,12 @@ class Quantity:
 
 
 def _number(found: re.Match[str]) -> float:
+    # “1 ½” is one and a half; a bare “½” has no whole part.
     if found["vulgar"]:
         return float(found["mixed"] or 0) + _VULGAR[found["vulgar"]]
     if found["top"]:
         bottom = float(found["bottom"])
+        # Refused by whoever asks: a division by zero has no place in this function to be named at.
         return math.inf if bottom == 0 else float(found["whole"] or 0) + float(found["top"]) / bottom
     return float(re.sub(r"[   ]", "", found["number"]).replace(",", "."))
 
@@ -126,6 +128,7 @@ def parse_quantity(written: str, locale: Locale = "metric") -> Quantity:
             code="not_positive",
         )
     unit = found["unit"].casefold().rstrip(".")
+    # Aliases of every language, since a pasted recipe does not say which it is in.
     unit = aliases("units").get(unit, unit)
     if unit in _MASS_G:
         return Quantity(value * _MASS_G[unit], "mass", written)

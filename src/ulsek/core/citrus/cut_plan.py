@@ -40,6 +40,12 @@ USUAL_H = 4.0
 """When something is usually wanted [h from now]. House experience."""
 MOST_FRUIT = 10_000
 _MOST_WANTS, _MOST_CASES = 40, 40
+_HORIZON_H = 24.0 * 31
+"""Longest time ahead that fruit is planned for [h]: a month. House experience."""
+_LEAST_PRICE = 0.01
+"""Price of a fruit without a known price [currency], so that packs are not ordered at will. House judgement."""
+_WEIGHABLE = 1e-3
+"""Surplus [unit of the kind] below which nothing is left over. House judgement."""
 _SHORT_G = 400.0
 """Grams of bin that one gram of something wanted is worth: more than any fruit bins for it, so that nothing is left short to save waste."""
 MONEY_G, BUY_G = 3.0, 400.0
@@ -70,10 +76,11 @@ class Fruit:
     def pack_price(self) -> float:
         """Price of a pack [currency]. A pack without a price still has a small cost, so that none is ordered without need."""
         # Without a price a plan would order packs at will.
-        return max(0.01, self.price) * self.pack
+        return max(_LEAST_PRICE, self.price) * self.pack
 
     def gives(self, kind: Kind, way: str) -> float:
         """Returns the expected yield of a kind from one fruit cut this way, in the kind's unit."""
+        # A way that does not touch a kind leaves it in the fruit, where no later cut reaches it.
         if kind not in WAYS[way]:
             return 0.0
         if kind == "juice":
@@ -136,7 +143,7 @@ class Share:
     amount: float
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Plan:
     """Cuts, allocations, surplus, waste [g], shortages, and whether no better plan exists (`proved`)."""
 
@@ -196,6 +203,7 @@ def check(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
         raise Refusal(message("Nothing is wanted"), "wants", remedy=message("Say what you want, how much, and by when"), code="missing")
     if not fruits:
         raise Refusal(message("There is no fruit"), "fruits", remedy=message("Count a case in first, or plan an order"), code="missing")
+    # The search grows with demands times cases: past these counts it would not end in a planner's patience.
     for things, most, where in ((wants, _MOST_WANTS, "wants"), (fruits, _MOST_CASES, "fruits")):
         if len(things) > most:
             raise Refusal(
@@ -215,7 +223,7 @@ def check(fruits: Sequence[Fruit], wants: Sequence[Want]) -> None:
                 "out_of_bounds",
             )
     for n, want in enumerate(wants):
-        if not math.isfinite(want.by_h) or not 0.0 <= want.by_h <= 24.0 * 31:
+        if not math.isfinite(want.by_h) or not 0.0 <= want.by_h <= _HORIZON_H:
             raise Refusal(
                 message("“{want}” has no time", want=want.name),
                 f"wants/{n}/by",
@@ -255,9 +263,10 @@ def plan_of(
     for (key, kind, _), amount in shares.items():
         # What is cut and not asked for is surplus, as long as it is enough to weigh.
         made[key, kind] -= amount
-    over = {at: amount for at, amount in made.items() if amount > 1e-3}
+    over = {at: amount for at, amount in made.items() if amount > _WEIGHABLE}
     # Everything of a cut fruit that no demand takes is waste: mass in less mass used.
     whole = math.fsum(cut.count * by_key[cut.fruit].fruit_g for cut in cuts)
+    # In mass, since juice is in millilitres and wheels are counted.
     used = math.fsum(amount * by_key[key].grams(kind) for (key, kind, _), amount in shares.items())
     return Plan(
         tuple(sorted(cuts, key=lambda cut: (cut.at_h, cut.fruit, cut.way))),
@@ -281,6 +290,7 @@ def naive_plan(fruits: Sequence[Fruit], wants: Sequence[Want]) -> Plan:
     shares: dict[tuple[str, Kind, str], float] = {}
     short: dict[tuple[str, Kind], float] = {}
     for want in sorted(wants, key=lambda item: item.by_h):
+        # What is still to be covered of this demand; the same fruit may cover two kinds at once.
         open_: dict[Kind, float] = {kind: amount for kind, amount in want.takes.items() if amount > 0}
         for fruit in fruits:
             if not want.may_use(fruit):
@@ -294,6 +304,7 @@ def naive_plan(fruits: Sequence[Fruit], wants: Sequence[Want]) -> Plan:
                 at = (fruit.key, way, want.by_h)
                 cuts[at] = cuts.get(at, 0) + count
                 for kind in done:
+                    # What the last fruit gives beyond the demand is surplus, not used.
                     amount = min(open_[kind], count * fruit.gives(kind, way))
                     share = (fruit.key, kind, want.key)
                     shares[share] = shares.get(share, 0.0) + amount
@@ -321,6 +332,7 @@ def _usual_way(open_: Mapping[Kind, float]) -> str:
         return f"{skin}, then juice"
     if skin:
         return skin
+    # In the order in which a bar reaches for them.
     return next(kind for kind in ("juice", "wheels", "whole") if kind in open_)
 
 
@@ -329,6 +341,7 @@ def objective(plan: Plan, fruits: Sequence[Fruit]) -> float:
     not a measurement.
     """
     by_key = {fruit.key: fruit for fruit in fruits}
+    # Whole packs are paid for, whether or not all of their fruit is cut.
     bought = math.fsum(packs * by_key[key].pack_price for key, packs in plan.packs.items())
     missing = math.fsum(shortage_weight(kind, fruits) * amount for (_, kind), amount in plan.short.items())
     # Weights so far apart that a lower one never outweighs a higher one in a day's plan.

@@ -12,7 +12,7 @@ from ..base.messages import listed, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..materials.material import Material, read_material
-from ..materials.reference_materials import PEELER_TAKES, typical_materials
+from ..materials.reference_materials import PEELER_TAKES, SIZE_SPREAD, typical_materials
 
 
 def _per_gram(per_100g: Mapping[str, float]) -> Range:
@@ -44,6 +44,7 @@ class Variety:
 
     def ml_kg(self, share: float) -> float:
         """Returns the juice of a kilogram of fruit [mL], at a share of juice."""
+        # Mass to volume: a share is by mass, a jug is read by volume.
         return 1000.0 * share / self.density
 
     def skin_g(self, fruit_g: float) -> tuple[float, float]:
@@ -82,7 +83,7 @@ def varieties() -> Mapping[str, Variety]:
         found[key] = Variety(
             key,
             described[key]["name"].removesuffix(", whole"),
-            Range(weight, 0.75 * weight, 1.3 * weight),
+            SIZE_SPREAD.times(weight),
             Range(float(row["yield_typ"]) / 100.0, float(row["yield_low"]) / 100.0, float(row["yield_high"]) / 100.0),
             float(row["zest_pct"]) / 100.0,
             _per_gram(described[key]["makeup"]["parts"]["zest"]["makeup"]["g_per_100g"]["oil"]),

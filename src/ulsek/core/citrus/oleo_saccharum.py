@@ -32,6 +32,16 @@ USUAL_PEEL_G, USUAL_RATIO, USUAL_HOURS, USUAL_C = 100.0, 1.5, 18.0, 20.0
 """What a form starts from: mass of peel [g], sugar as a multiple of it by mass [1], time [h], temperature [°C]. House experience."""
 
 
+_PEEL_G, _RATIO = (0.1, 100_000.0), (0.1, 10.0)
+"""Least and most peel in a jar [g], and sugar as a multiple of it. House judgement."""
+_MOST_H, _MOST_C, _LEAST_WAIT_H = 240.0, 45.0, 0.5
+"""Longest wait [h] and warmest jar [°C] that were observed, and the shortest wait from which a draw is learned. House experience."""
+_LEAST_LEFT = 0.4
+"""Share of its mass that spent peel keeps at least. House experience."""
+_DRY_G = 0.5
+"""Dry sugar in a jar [g] from which it is mentioned. House judgement."""
+
+
 @dataclass(frozen=True, slots=True)
 class OilSugar:
     """What a jar of peel in sugar holds and gives [g]: sugar, draw, dissolved and dry sugar, what pours off, oil [mg], and the hours to most of it."""
@@ -46,7 +56,7 @@ class OilSugar:
     remarks: tuple[Message, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class _JarContext:
     """The `StepContext` of a jar of peel: process figures moved by `z` half-ranges, and the peel's own."""
 
@@ -57,6 +67,7 @@ class _JarContext:
     capacity_ml: float | None = None
 
     def value_of(self, figure: Range) -> float:
+        # All figures move together: the widest range, since nothing says how they depend on each other.
         return figure.at(self.z)
 
     def take_stream(self, name: str) -> VesselState | None:
@@ -90,10 +101,10 @@ class PeelJar:
     def check(self) -> None:
         """Raises Refusal, at its field, for a figure that is out of bounds."""
         for value, name, low, high, unit in (
-            (self.peel_g, "peel_g", 0.1, 100_000.0, "g"),
-            (self.ratio, "ratio", 0.1, 10.0, message("times the peel")),
-            (self.hours, "hours", 0.0, 240.0, "h"),
-            (self.warm_c, "warm_c", 0.0, 45.0, "°C"),
+            (self.peel_g, "peel_g", *_PEEL_G, "g"),
+            (self.ratio, "ratio", *_RATIO, message("times the peel")),
+            (self.hours, "hours", 0.0, _MOST_H, "h"),
+            (self.warm_c, "warm_c", 0.0, _MOST_C, "°C"),
         ):
             if not (math.isfinite(value) and low <= value <= high):
                 raise Refusal(
@@ -119,6 +130,7 @@ def _runs_off(jar: VesselState, of: Variety, pressed: bool, z: float) -> float:
     try:
         done = Strain("strain", "jar", pressed=pressed).act(jar, _JarContext(_peel(of.key), z))
     except Refusal as refusal:
+        # Too little has run to leave the peel: that is an answer, not a fault.
         if refusal.code != "nothing_drains":
             raise
         return 0.0
@@ -166,7 +178,7 @@ def oil_sugar(of: Variety, jar: PeelJar, peel_g_ml: float | None = None, drawn_g
     runs = 1000.0 * peel_g * figure("zest_in_peel") * figure("oil_runs") * reached
     oil = Range(*(runs * share for share in (of.zest_oil.value, of.zest_oil.low, of.zest_oil.high)))
     remarks = [message("Spent peel: cover it with the water of the next syrup, candy it, or lay it in spirit for a day.")]
-    if sugar - dissolved > 0.5:
+    if sugar - dissolved > _DRY_G:
         remarks.append(
             message(
                 "{sugar} g of sugar stay dry: stir in juice or a little warm water, and rinse the peel with it.",
@@ -182,7 +194,7 @@ def oil_sugar(of: Variety, jar: PeelJar, peel_g_ml: float | None = None, drawn_g
         sugar - dissolved,
         pours,
         oil,
-        # Three time constants are 95 % of an exponential approach; warmth shortens them.
+        # Three time constants are 95 % of an exponential approach, and warmth shortens them.
         3.0 * DRAW_H.value / math.pow(2.0, (warm_c - 20.0) / DOUBLES_PER_K),
         tuple(remarks),
     )
@@ -195,15 +207,15 @@ def draw_plateau(peel_g: float, spent_g: float, hours: float, warm_c: float = 20
     (before − after) / before / (1 − exp(−t/τ)). 100 g that weigh 71.5 g after 18 h: 0.30. Raises Refusal for peel that gained mass or lost more than half, and
     for figures out of bounds. Error: the drops that cling. Source: mass balance, the draw's own time constant.
     """
-    if not (math.isfinite(peel_g) and math.isfinite(spent_g) and peel_g > 0 and 0.4 * peel_g <= spent_g < peel_g):
+    if not (math.isfinite(peel_g) and math.isfinite(spent_g) and peel_g > 0 and _LEAST_LEFT * peel_g <= spent_g < peel_g):
         raise Refusal(
             message("{spent} g of spent peel cannot be", spent=Given(spent_g)),
             "spent_g",
-            message("from {low} to {high} g", low=Computed(0.4 * peel_g, decimals=0), high=Computed(peel_g, decimals=0)),
+            message("from {low} to {high} g", low=Computed(_LEAST_LEFT * peel_g, decimals=0), high=Computed(peel_g, decimals=0)),
             message("Rinse, drain, weigh again"),
             "out_of_bounds",
         )
-    if not 0.5 <= hours <= 240.0:
+    if not _LEAST_WAIT_H <= hours <= _MOST_H:
         raise Refusal(
             message("{hours} h teach nothing", hours=Given(hours)),
             "hours",
@@ -211,7 +223,7 @@ def draw_plateau(peel_g: float, spent_g: float, hours: float, warm_c: float = 20
             message("Wait longer"),
             "out_of_bounds",
         )
-    if not 0.0 <= warm_c <= 45.0:
+    if not 0.0 <= warm_c <= _MOST_C:
         raise Refusal(
             message("{warm} °C cannot be", warm=Given(warm_c)),
             "warm_c",
@@ -225,4 +237,5 @@ def draw_plateau(peel_g: float, spent_g: float, hours: float, warm_c: float = 20
 
 def learned_plateau(seen: Sequence[float]) -> Range | None:
     """Returns the house's own plateau [g/g] from its jars, which narrow the prior; None without any. Source: `energy.learned`."""
+    # The prior of the draw counts as two jars: `learned` narrows it by the house's own.
     return learned(DRAWN_G_G, list(seen)) if seen else None

@@ -1,18 +1,30 @@
-"""The answer to a cut plan: its rows, allocations, waste, shortages and surplus, and the sentences about them."""
+"""The answer to a cut plan, made from the plan, and the sentences about it."""
 
 from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from datetime import datetime, timedelta
-from typing import Annotated
 
-from ..base.answer import OpenForm, StoredAs, json_member
+from ..base.answer import OpenForm
 from ..base.messages import Computed, Given, Message, counted, listed, message, sentences
 from ..base.ranges import Range
 from .cut_plan import DAY_OLD_H, JUICE_AFTER_ZEST_SHARE, KEEPS_H, MAX_ZEST_TO_JUICE_H, UNIT, WAYS, Cut, Fruit, Kind, Plan, Want
 from .fruit import Variety
+from .plan_form import (
+    Interval,
+    PlanAnswer,
+    PlanBin,
+    PlanCut,
+    PlanNaive,
+    PlanOver,
+    PlanPacks,
+    PlanShare,
+    PlanShort,
+    PlanSource,
+    PlanWantName,
+)
 from .wanted import material_of
 
 CUT_ALREADY = "cut already: "
@@ -24,135 +36,6 @@ _TOLD_G, _TOLD_UNITS = 1.0, 20.0
 
 
 @dataclass(frozen=True, slots=True)
-class Interval:
-    """Least and most of a quantity."""
-
-    low: float
-    high: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanCut:
-    """One row of a plan: the count of fruits of a case that are cut one way, and the expected yield by kind [mL, g or pieces]."""
-
-    row: str
-    case: str
-    fruit: str
-    way: str
-    count: int
-    at: datetime
-    then: datetime
-    gives: Mapping[str, float]
-    gives_range: Mapping[str, Interval] = field(metadata=json_member(stored={}))
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanShare:
-    """The amount of a case that goes to a demand."""
-
-    case: str
-    kind: str
-    want: str
-    amount: float
-    unit: str
-    grams: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanOver:
-    """The surplus of a case, and the specs that could use it."""
-
-    case: str
-    fruit: str
-    kind: str
-    amount: float
-    unit: str
-    grams: float
-    offers: tuple[str, ...]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanShort:
-    """The shortage of a demand, and what would cover it."""
-
-    want: str
-    name: str
-    kind: str
-    amount: float
-    unit: str
-    by: datetime
-    text: Message
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanSource:
-    """The mass of a case that a plan uses [g]."""
-
-    case: str
-    name: str
-    grams: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanBin:
-    """The mass of a case that is thrown away [g]."""
-
-    case: str
-    grams: float
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanWantName:
-    """The name of a demand, by its key."""
-
-    key: str
-    name: str
-    by: datetime
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanNaive:
-    """The fruit that each demand on its own would take."""
-
-    bin_g: float
-    cost: float
-    fruits: int
-    short: bool
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanPacks:
-    """Packs to order."""
-
-    fruit: str
-    packs: int
-    each: int
-    price: float | None
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class PlanAnswer:
-    """A computed plan, and what each demand on its own would take."""
-
-    cuts: tuple[Annotated[PlanCut | OpenForm, StoredAs(PlanCut)], ...]
-    sources: tuple[PlanSource, ...]
-    wants: tuple[PlanWantName, ...]
-    shares: tuple[PlanShare, ...]
-    over: tuple[PlanOver, ...]
-    bins: tuple[PlanBin, ...] = field(metadata=json_member(stored=()))
-    could: tuple[Message, ...]
-    notes: tuple[Message, ...] = field(metadata=json_member(stored=()))
-    bin_g: float
-    cost: float
-    fruits: int
-    naive: PlanNaive
-    short: tuple[PlanShort, ...]
-    packs: tuple[PlanPacks, ...]
-    proved: bool
-    text: Message
-
-
-@dataclass(frozen=True)
 class PlanProblem:
     """What a plan was computed for: demands, fruit in hand and to order, the plan, the naive plan, and the moment."""
 
@@ -175,6 +58,7 @@ class PlanProblem:
     @property
     def short(self) -> Mapping[tuple[str, Kind], float]:
         """Returns the shortages that are large enough to notice, by demand and kind."""
+        # A solver works to a tolerance and rounds to whole fruits: what nobody could weigh out is not short.
         asked = {(want.key, kind): amount for want in self.wants for kind, amount in want.takes.items()}
         return {at: missing for at, missing in self.plan.short.items() if missing > max(_UNNOTICED, _UNNOTICED_SHARE * asked[at])}
 
@@ -185,6 +69,7 @@ def cut_already(key: str, of: Variety, way: str, juice_ml: float, skin_g: float)
     if juice_ml:
         yield Fruit(f"{CUT_ALREADY}{key}j", name, of.key, 1, juice_ml * of.density, juice_ml, 0.0, 0.0, density=of.density)
     if skin_g > 0:
+        # The way that was cut names the skin: a grater gives zest, a peeler peel.
         zest, peel = (skin_g, 0.0) if "zest" in way else (0.0, skin_g)
         yield Fruit(f"{CUT_ALREADY}{key}s", name, of.key, 1, skin_g, 0.0, zest, peel, density=of.density)
 
@@ -235,6 +120,7 @@ def plan_answer(
         bins=bins_of(((item.case, item.grams) for item in sources), used),
         could=tuple(_could(plan, by_key)),
         notes=(*_where_little(asked), *_day_old(asked.wants)),
+        # Surplus is offered for use, so it is not waste here, though the plan counts it until somebody takes it.
         bin_g=plan.bin_g - sum(amount * by_key[key].grams(kind) for (key, kind), amount in plan.over.items()),
         cost=plan.cost,
         fruits=sum(cut.count for cut in asked.cut_now),
@@ -271,6 +157,7 @@ def _gives_range(fruit: Fruit, cut: Cut) -> dict[str, Interval]:
     for kind in WAYS[cut.way]:
         low, high = fruit.spread.get(kind, (1.0, 1.0))
         gives = cut.count * fruit.gives(kind, cut.way)
+        # A known spread only: an amount without one is shown as a plain figure.
         if high > low:
             found[kind] = Interval(low * gives, high * gives)
     return found
@@ -303,6 +190,7 @@ def _sentence(asked: PlanProblem) -> Message:
     short = list(dict.fromkeys(names[want] for want, _ in asked.short))
     if short:
         does = message("Not all of it: short for {wants}. This is the nearest", wants=listed(short, "comma"))
+    # Sparing is only claimed against a baseline that covers everything too.
     elif naive_count > count and not asked.naive.short:
         does = message("{count} fruits do it, {spared} fewer than each on its own", count=count, spared=naive_count - count)
     else:
@@ -342,6 +230,7 @@ def _where_little(asked: PlanProblem) -> Iterable[Message]:
         for kind in skins:
             shares = [share for share in asked.plan.shares if share.want == want.key and share.kind == kind]
             cut = {share.fruit: share.amount + asked.plan.over.get((share.fruit, kind), 0.0) for share in shares}
+            # All fruits at the low end together: one hand cuts them all, so they differ in the same direction.
             least = math.fsum(amount * by_key[fruit].spread.get(kind, (1.0, 1.0))[0] for fruit, amount in cut.items())
             missing = math.fsum(share.amount for share in shares) - least
             each = max((by_key[share.fruit].gives(kind, kind) for share in shares), default=0.0)
@@ -368,6 +257,7 @@ def _day_old(wants: Sequence[Want]) -> Iterable[Message]:
     for want in wants:
         if want.takes.get("juice", 0.0) <= 0 or want.day_old:
             continue
+        # A session so long before that fresh juice would be too old, but not too old if day-old juice were allowed.
         before = [at for at in sessions if KEEPS_H["juice"] < want.by_h - at <= DAY_OLD_H]
         if before:
             yield message(

@@ -49,6 +49,7 @@ def keeps(rules: Mapping[str, Any] | None = None) -> tuple[StorageForm, ...]:
             StorageForm(
                 form["form"],
                 Range(value, low, high),
+                # Cold stops growth but does not kill: frozen it has no date, thawed it has that of its class.
                 None if frozen else float(group["days"]),
                 term(form["words"]),
                 term(form["how"]),

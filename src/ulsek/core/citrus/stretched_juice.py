@@ -54,6 +54,10 @@ USUAL_ML, USUAL_TIMES = 1000.0, 4.0
 """How much juice is usually stretched [mL], and to how many times it. House experience."""
 SERVE_ML = 25.0
 """A serve of fresh juice [mL] that other sours are held beside. House experience."""
+_BOTTLE_ML, _ROOM_PERCENT, _KEEP_C = 500, 5, 4
+"""How a stretched juice is bottled and kept: bottles [mL], head room [%], temperature [°C]. House experience."""
+_OIL_MG_L = (1.0, 1e5)
+"""Least and most limit of oil that can be asked for [mg/L]. House judgement."""
 MOST_OIL_MG_L = figure("oil_mg_l_most")
 """Oil of the peel [mg/L] above which it tastes of it. House experience."""
 
@@ -92,7 +96,7 @@ class StretchInputs:
             )
         for value, where, least, most, unit in (
             (self.peel_g, "peel_g", 0.0, 1e6, "g"),
-            (self.most_oil_mg_l, "most_oil_mg_l", 1.0, 1e5, "mg/L"),
+            (self.most_oil_mg_l, "most_oil_mg_l", *_OIL_MG_L, "mg/L"),
         ):
             if value is not None and not least <= value <= most:
                 raise Refusal(
@@ -124,6 +128,7 @@ def stretch(of: Variety, asked: StretchInputs, own: OwnFruit = TYPICAL) -> Stret
     """
     asked.check()
     juice = own.juice or of.juice
+    # What was read of the juice in hand, else what is typical of its variety.
     read = juice.measured()
     volume = asked.times * asked.juice_ml
     start = juice.per_gram().solution
@@ -131,6 +136,7 @@ def stretch(of: Variety, asked: StretchInputs, own: OwnFruit = TYPICAL) -> Stret
     start = start.scaled(asked.juice_ml * read["density_g_ml"] / start.mass_g)
     acids, water = _acids_and_water(of, asked, read["acid_g_100ml"], start)
     made = start + Contents(acids) + Contents({"water": water})
+    # The fruit that gave the juice: its skin is what the oil comes from.
     fruit_g = asked.juice_ml * read["density_g_ml"] / (of.juice_share.value if own.juice_share is None else own.juice_share)
     zest, remarks = _zest_g(of, asked, fruit_g)
     # Fruit and acid are bought by mass; the water is free.
@@ -198,6 +204,7 @@ def _acids_and_water(of: Variety, asked: StretchInputs, acid: float, start: Cont
 
 def _oil_mg_l(of: Variety, asked: StretchInputs, zest_g: float) -> Range:
     """Returns the oil of the product [mg/L] from `zest_g` [g] of zest. Error a factor of two. Source: house experience."""
+    # Oil in the zest × the share that the school brings into the liquid: both ends together give the range.
     litres, kept = asked.times * asked.juice_ml / 1000.0, prior("oil_kept", asked.school)
     return Range(*(1000.0 * zest_g * a * b / litres for a, b in zip(_points(of.zest_oil), _points(kept), strict=True)))
 
@@ -249,6 +256,7 @@ def stretched_spec(of: Variety, made: Stretched, school: School, materials: Mapp
         if done.refusal is not None:
             raise done.refusal
         liquid = done.vessels["jar"].liquid
+        # Acid is corrected by a factor, since it is in proportion; water by a difference, since volumes nearly add.
         off = made.acid_g_100ml / acid_g_100ml(liquid)
         water += (made.volume_ml - volume_ml(liquid)) / made.water_g
         # The zest holds back liquid with its acid: correct both factors by what came out, and make it again.
@@ -282,8 +290,9 @@ def _as_spec(of: Variety, made: Stretched, school: School, juice: Material, acid
         {"verb": "combine", "lines": [fruit]},
     ]
     blended: list[dict[str, Any]] = [{"verb": "blend", "lines": [fruit, rind, wet, *sours]}, {"verb": "strain"}]
-    bottled = {"verb": "bottle", "bottle_ml": 500, "head_room_percent": 5, "keep_c": 4}
+    bottled = {"verb": "bottle", "bottle_ml": _BOTTLE_ML, "head_room_percent": _ROOM_PERCENT, "keep_c": _KEEP_C}
     steps = [*(rested if school == "rest" else blended), bottled]
+    # The goal is what was reached, not what was asked for: the maker reads it on the batch.
     goal = {"property": "acid_g_100ml", "value": round(made.acid_g_100ml, 2), "tolerance": round(ACID_HOLDS * made.acid_g_100ml, 3)}
     return {
         "format": FORMAT,
@@ -291,7 +300,7 @@ def _as_spec(of: Variety, made: Stretched, school: School, juice: Material, acid
         "name": f"Stretched {of.name.lower()}, {number_format.given(made.volume_ml / made.juice_ml, 2)} times",
         "family": "stretched_citrus",
         "driver": driver,
-        "serve_ml": 25,
+        "serve_ml": int(SERVE_ML),
         "vessels": [{"id": "jar", "name": "jar"}],
         "goals": [goal],
         "note": sentences(*made.remarks).text(),

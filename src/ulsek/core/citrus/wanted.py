@@ -107,6 +107,7 @@ def demand_of_spec(flow: Flow, name: str, batches: float, where: str) -> CitrusD
     """
     takes: dict[Kind, float] = {}
     fruits: list[str] = []
+    # By what the flow really takes in, so that ratios and targets are counted at their mass.
     for step in flow.steps:
         for added in step.added:
             if added.material in varieties():
@@ -114,6 +115,7 @@ def demand_of_spec(flow: Flow, name: str, batches: float, where: str) -> CitrusD
                 takes["whole"] = takes.get("whole", 0.0) + added.mass_g * batches / variety(added.material).piece_g.value
                 fruits.append(added.material)
                 continue
+            # The keys of materials name the fruit and what was taken off it.
             fruit, _, kind = added.material.rpartition("_")
             if kind in _SKIN_AND_JUICE and fruit in varieties():
                 # Specs are in grams; juice is planned in millilitres.

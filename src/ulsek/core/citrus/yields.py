@@ -8,19 +8,29 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from ..base.messages import NOTHING, Computed, Given, Message, Value, message
-from ..base.ranges import Range
+from ..base.ranges import NORMAL_95, Range
 from ..base.refusals import Refusal
 from .fruit import Variety
 
 Source = Literal["typical", "record", "sample"]
-_NINETY = 1.645
-"""Half-width of a 5 to 95 % range in standard deviations."""
 _ONE_FRUIT = 0.14
 """One fruit of a case against the case's mean, relative standard deviation; house experience, variety trials give 0.10 to 0.18."""
 _ONE_CASE = 0.08
 """One case against the house's mean for that fruit, until its own cases say; house experience."""
 
 
+_SIZE_UNSURE, _SCALE_UNSURE = 0.12, 0.01
+"""Relative standard deviation of the mean mass of fruits that were not weighed, and of the scale and the jug. House experience."""
+_SHARE_ENDS = (0.01, 0.8)
+"""Ends that the range of a share of juice does not pass: no fruit is without juice, and none is juice alone. House experience."""
+_CASES_COUNTED = 4
+"""Cases that the usual spread from case to case counts as. House judgement."""
+_LEAST_RECORD = 3
+"""Cases of a record from which a case can be called unusual. House judgement."""
+_MOST_ZEST_SHARE = 0.4
+"""Zest as a share of a fruit's mass that none exceeds; house experience."""
+_BRIX, _ACID = (2.0, 25.0), (0.05, 12.0)
+"""Readings of a citrus juice that can be [°Bx, g/100 mL], sweet lime to key lime. House experience."""
 RECORD = 12
 """Measured cases of a fruit that a house's record looks back on [count]. House experience: a season."""
 USUAL_COUNT = 10
@@ -66,9 +76,9 @@ class FruitMeasurement:
             "weight_g": (of.piece_g.low / 3.0 * self.count, of.piece_g.high * 3.0 * self.count, "g"),
             "juice_ml": (LEAST_SHARE * of.piece_g.low * self.count / of.density, of.piece_g.high * 2.0 * self.count, "mL"),
             "peel_g": (0.0, of.piece_g.high * self.count, "g"),
-            "zest_g": (0.0, 0.4 * of.piece_g.high * self.count, "g"),
-            "brix": (2.0, 25.0, "°Bx"),
-            "acid_g_100ml": (0.05, 12.0, "g/100 mL"),
+            "zest_g": (0.0, _MOST_ZEST_SHARE * of.piece_g.high * self.count, "g"),
+            "brix": (*_BRIX, "°Bx"),
+            "acid_g_100ml": (*_ACID, "g/100 mL"),
         }
         for name, (low, high, unit) in bounds.items():
             value = getattr(self, name)
@@ -113,12 +123,14 @@ class FruitMeasurement:
         """Returns the juice as a share of the mass of the fruit; of its usual mass if it was not weighed."""
         if not self.juice_ml:
             return None  # a measurement without juice, which earlier versions stored, is ignored
+        # Without a weighing the tables' mass stands in for it; its uncertainty is counted where the share is used.
         weight = self.weight_g if self.weight_g is not None else self.count * of.piece_g.value
         return self.juice_ml * of.density / weight
 
 
 def own_share(of: Variety, samples: Iterable[FruitMeasurement]) -> float | None:
     """Returns the juice of a case as a share of its mass, over all measurements; None without any. Each fruit has the same weight."""
+    # Weighed by count, so that a measurement of twenty fruits outweighs one of two.
     seen = [(sample.count, share) for sample in samples if (share := sample.share(of)) is not None]
     return sum(count * share for count, share in seen) / sum(count for count, _ in seen) if seen else None
 
@@ -153,6 +165,7 @@ def check_cut(count: int, juice_ml: float, skin_g: float, skin_binned_g: float, 
             message("Weigh it again"),
             "more_than_there_is",
         )
+    # The thrown skin is part of what came off, so it cannot be more.
     if not 0 <= skin_binned_g <= skin_g:
         raise Refusal(
             message("{skin} g of skin thrown cannot be", skin=Given(skin_binned_g)),
@@ -198,7 +211,8 @@ def expected_share(of: Variety, record: Sequence[float], samples: Sequence[Fruit
     Normal updates. Cases vary about the house's mean by their own spread (8 % to begin with), fruits about their case by 14 %. Ten fruits at 32 % where four
     cases of limes gave 42 %: 35 ± 2.5 %. Error: the fruits that were not cut. Source: Bayes' rule for normal errors; house experience.
     """
-    mean, variance = of.juice_share.value, (of.juice_share.half_width / _NINETY) ** 2
+    # A normal prior whose 5 to 95 % range is that of the tables.
+    mean, variance = of.juice_share.value, (of.juice_share.half_width / NORMAL_95) ** 2
     source: Source = "typical"
     count = 0
     if record:
@@ -213,11 +227,11 @@ def expected_share(of: Variety, record: Sequence[float], samples: Sequence[Fruit
         weighed = sample.weight_g is not None
         # Without a mass the size of the fruit is uncertain as well.
         # Fruits differ from each other, a mean of n by √n less; the scale and the jug add one percent.
-        noise = (_ONE_FRUIT * mean) ** 2 / sample.count + (0.0 if weighed else (0.12 * mean) ** 2) + (0.01 * mean) ** 2
+        noise = (_ONE_FRUIT * mean) ** 2 / sample.count + (0.0 if weighed else (_SIZE_UNSURE * mean) ** 2) + (_SCALE_UNSURE * mean) ** 2
         mean, variance = _update(mean, variance, share, noise)
         source, count = "sample", sum(item.count for item, _ in counted)
-    half = _NINETY * math.sqrt(variance)
-    return YieldEstimate(Range(mean, max(0.01, mean - half), min(0.8, mean + half)), source, count)
+    half = NORMAL_95 * math.sqrt(variance)
+    return YieldEstimate(Range(mean, max(_SHARE_ENDS[0], mean - half), min(_SHARE_ENDS[1], mean + half)), source, count)
 
 
 def _spread(values: Sequence[float]) -> float:
@@ -225,7 +239,7 @@ def _spread(values: Sequence[float]) -> float:
     mean = math.fsum(values) / len(values)
     # Two or three cases may agree by chance: the usual spread keeps the estimate from collapsing.
     own = math.fsum((value - mean) ** 2 for value in values)
-    return math.sqrt((own + 4.0 * (_ONE_CASE * mean) ** 2) / (len(values) + 3))
+    return math.sqrt((own + _CASES_COUNTED * (_ONE_CASE * mean) ** 2) / (len(values) + _CASES_COUNTED - 1))
 
 
 SKIN_DIFFERS, SKIN_OF_HOUSE, SKIN_OF_CASE = 0.35, 0.2, 0.12
@@ -254,11 +268,12 @@ def against_record(of: Variety, record: Sequence[float], samples: Sequence[Fruit
     """
     seen = [(sample.count, share) for sample in samples if (share := sample.share(of)) is not None]
     # From fewer than three cases “unusual” has no meaning.
-    if len(record) < 3 or not seen:
+    if len(record) < _LEAST_RECORD or not seen:
         return NOTHING
+    # Only what lies outside the scatter of the record is unusual; 5 % of ordinary cases lie beyond either end.
     share = math.fsum(count * value for count, value in seen) / sum(count for count, _ in seen)
     mean = math.fsum(record) / len(record)
-    if abs(share - mean) <= _NINETY * _spread(record):
+    if abs(share - mean) <= NORMAL_95 * _spread(record):
         return NOTHING
     values: dict[str, Value] = {
         "share": Computed(100 * share, decimals=0),

@@ -7,11 +7,14 @@ from collections.abc import Iterator
 
 from ..base.messages import Computed, message
 from ..base.remarks import Remark
+from ..materials.vessel_state import SHELF_C
 from ..properties.density import volume_ml
 from .flow_values import Inputs, StepFlow
 
 _USED_G_L_H = 0.25
 """Ascorbic acid that browning uses up at 20 °C [g per L and hour]; 0.1 to 0.6, house experience, doubling per 10 K."""
+_FASTEST_C, _DOUBLES_PER_K = 45.0, 10.0
+"""Temperature [°C] at which browning is fastest, and the difference [K] that doubles its pace. House experience."""
 _ENZYME_DEAD_C = 70.0
 _SPIRIT_STOPS = 0.12
 
@@ -22,8 +25,8 @@ def minutes_before_browning(browns_min: float, ascorbic_g_l: float, t_c: float) 
     The antioxidant is used up first, then browning begins; both twice as fast per 10 K, to 45 °C. Other acids slow the enzyme but are no antioxidant of that
     kind. 20 min and 0.5 g/L at 20 °C: 140 min. Error a factor of two. Source: house experience, not a standard.
     """
-    # Beyond about 45 °C the enzyme slows again; the figure stays on the prudent side.
-    pace = math.pow(2.0, (min(t_c, 45.0) - 20.0) / 10.0)
+    # Hotter, the enzyme slows again; the figure stays on the prudent side.
+    pace = math.pow(2.0, (min(t_c, _FASTEST_C) - SHELF_C) / _DOUBLES_PER_K)
     # Ascorbic acid turns quinones back as they form: until it is gone nothing is brown.
     return (browns_min + 60.0 * ascorbic_g_l / _USED_G_L_H) / pace
 

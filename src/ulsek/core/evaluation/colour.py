@@ -50,11 +50,13 @@ def expected_colour(inputs: Inputs, flow: Flow, ph: float) -> ExpectedColour | N
             if material is None or material.hue is None:
                 continue
             colour, word = hue_at(material.hue, ph)
+            # Colour is extracted like flavour: by a first-order approach with its own time.
             out = 1.0 - math.exp(-max(0.0, ends - step.begins_min) / material.hue.minutes)
             weighed.append((added.mass_g * material.hue.strength * out, colour, word, material.name))
     total = math.fsum(item[0] for item in weighed)
     if total <= 0:
         return None
     mixed = [math.fsum(weight * colour[i] for weight, colour, _, _ in weighed) / total for i in range(3)]
+    # One word for the whole: that of the material that colours it most.
     most = max(weighed)
     return ExpectedColour("#{:02x}{:02x}{:02x}".format(*(min(255, max(0, round(part))) for part in mixed)), most[2], most[3])

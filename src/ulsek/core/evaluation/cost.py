@@ -47,6 +47,7 @@ def cost(added: Iterable[LineAddition], materials: Mapping[str, Material], volum
         # A by-product or another vessel was paid for when its materials went in.
         if item.own:
             continue
+        # A material without a price counts as free, and is named, so that nobody takes the sum for complete.
         price = materials[item.material].price_per_kg
         if price is None:
             unpriced.append(materials[item.material].name)
@@ -103,11 +104,13 @@ def full_cost(
                 message("there are {names}", names=listed(kept, "comma")) if kept else message("there are none"),
                 code="unknown_reference",
             )
+    # Two people for ten minutes are twenty minutes to pay.
     hands = math.fsum(step.step.labour_min * step.step.people for step in made.steps)
     labour = Decimal(repr(hands)) / 60 * labour_per_hour
     total = materials_cost.batch - materials_cost.left + labour
     # A by-product that was used up again in this batch carries nothing.
     left = {name: made.streams[name].mass_g if name in made.streams else mass for name, mass in kept.items()}
+    # Two schools of cost accounting: by-products pay what they are worth, or what they weigh.
     if way == "credit":
         shares = {name: Decimal(repr(left[name])) / 1000 * price for name, price in prices.items()}
         if sum(shares.values()) > total:

@@ -33,6 +33,10 @@ MOST_FACTOR = 10000.0
 """Largest factor of a batch, as a multiple of its spec [1]. `evaluate` raises Refusal for a larger one."""
 
 
+_WORTH_READING = 0.8
+"""A reading is proposed if it leaves at most this share of the half-range. House judgement."""
+
+
 @dataclass(frozen=True, slots=True)
 class Narrowing:
     """The reading that would narrow a figure most: its material and instrument, and the half-ranges of the figure now and then."""
@@ -109,6 +113,7 @@ class Evaluation(FlowFigures):
         for i, group in enumerate(self.estimate.groups):
             material = self.inputs.materials.get(group.key) if group.kind == "material" else None
             composition = reading_of(material.composition) if material is not None else None
+            # What was read already narrows no further by reading it once more.
             if material is None or composition is None or (composition.brix_read if group.figure == "brix" else composition.acid_read):
                 continue
             reading, own = (
@@ -118,7 +123,7 @@ class Evaluation(FlowFigures):
             then = self.estimate.spread_after(middle, slope, half_range(reading))
             if best is None or then < best.half_then:
                 best = Narrowing(name, group.key, material.name, reading, shares.get(group, 0.0), now, then)
-        return best if best and best.half_then < 0.8 * now else None
+        return best if best and best.half_then < _WORTH_READING * now else None
 
     @cached_property
     def colour(self) -> ExpectedColour | None:
@@ -159,6 +164,7 @@ def evaluate(
         # A vessel that was weighed since the estimate was made may have made an input certain, or another one uncertain.
         members = rebundled(begin.groups, ranges)
         estimate = begin.covering(tuple(members))
+    # Learned positions move the best values themselves, so the flow is computed again at them.
     if any(estimate.mean):
         best = flow(inputs, {key: z for group, z in zip(estimate.groups, estimate.mean, strict=True) for key in members[group]})
     return Evaluation(inputs, best, estimate, members, ranges, evidence, goes_by)

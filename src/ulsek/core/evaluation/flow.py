@@ -60,6 +60,7 @@ class _Pass:
     def step(self, step: s.Step) -> StepFlow:
         """Does one step. Raises Refusal, placed at the step or line, if it cannot be done."""
         added, line_ranges = self._add_lines(step) if step.lines else ([], {})
+        # Lines go in before the verb acts: “simmer with peel” simmers with the peel in.
         filled = self.state.vessels[step.vessel]
         context = _Context(self.state, step)
         try:
@@ -67,6 +68,7 @@ class _Pass:
         except Refusal as refusal:
             raise refusal.at(f"steps/{step.id}") from refusal
         begins = filled.clock_min
+        # Hands-on time first, then the wait: the clock of the vessel runs on with both.
         ends = begins + step.labour_min + step.waiting_min
         outgoing = list(outcome.outgoing)
         product = self._spill(step, outcome.state.at(ends, self._exposed_since(step, outcome.state, ends)), outgoing)
@@ -168,6 +170,7 @@ class _Pass:
                 remedy=message("Take less, or all of it"),
                 code="more_than_there_is",
             )
+        # By mass: what is taken from a vessel has the composition of the whole.
         share = min(1.0, mass_g / own.mass_g) if own.mass_g > 0 else 0.0
         rest = own.scaled(1.0 - share)
         if line.material.startswith(VESSEL):
@@ -184,6 +187,7 @@ class _Pass:
         since = dict(state.open_since_min)
         for piece in pieces:
             material = self.inputs.materials.get(piece.material)
+            # Only what is open to air browns: whole fruit does not, until it is cut.
             if material is not None and material.browns_min is not None and (step.verb in _EXPOSING or piece.cut > 1.0):
                 since.setdefault(piece.material, ends - step.waiting_min)
         return since
@@ -217,6 +221,7 @@ class _Pass:
             off = weighed - state.mass_g
             if abs(off) < SAME_G:
                 break
+            # Streams in the order in which they left, until the difference is accounted for.
             moved = moved_between(state, stream, off)
             if moved is not None:
                 state, outgoing[i] = moved

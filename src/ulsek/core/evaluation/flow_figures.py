@@ -66,6 +66,7 @@ class FlowFigures:
 
     def _positions(self, group: GroupKey, by: float) -> dict[GroupKey, float]:
         """Returns the positions of all inputs with one group moved by `by` [half-ranges]."""
+        # A learned position stays where it is, and the move comes on top of it.
         found = {key: z for one, z in zip(self.estimate.groups, self.estimate.mean, strict=True) for key in self.members[one] if z}
         for key in self.members[group]:
             found[key] = found.get(key, 0.0) + by
@@ -144,6 +145,7 @@ class FlowFigures:
         return {group: max(0, min(end, *(of(key) for key in self.members[group]))) for group in self.estimate.groups}
 
     def _is_uneven(self, group: GroupKey) -> bool:
+        # One uneven range is enough: its mirror image would be wrong on the longer side.
         ranges = (range_ for key in self.members[group] for range_ in self.ranges.get(key, ()))
         return any(abs((r.high - r.value) - (r.value - r.low)) > EVEN_WITHIN * r.half_width for r in ranges)
 
@@ -239,6 +241,7 @@ class FlowFigures:
         found = self.slopes(step, name).range(self.estimate, floor=-math.inf if name in ("freezing_c", "ph") else 0.0)
         if name not in MODEL_UNCERTAINTY:
             return found
+        # Independent of the inputs' errors, so the two are added in squares on each side.
         below, above = MODEL_UNCERTAINTY[name](self.flow.steps[step].state.liquid, found.value)
         return Range(
             found.value, found.value - math.hypot(found.value - found.low, below), found.value + math.hypot(found.high - found.value, above)

@@ -75,7 +75,7 @@ class Snapshot:
     masses: Mapping[str, float]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Flow:
     """The steps that could be done, the vessels and unused by-products after them, and the refusal that stopped the flow, if any.
 
@@ -94,7 +94,7 @@ class Flow:
         return {added.line: added.mass_g for step in self.steps for added in step.added}
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class AsMade:
     """How a batch of a spec was made so far: `factor` is the multiple of the spec.
 
@@ -114,7 +114,7 @@ AS_WRITTEN = AsMade()
 """One times the spec, of which nothing is made yet."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Inputs:
     """What a flow is computed from, besides the positions of its uncertain inputs.
 

@@ -70,6 +70,7 @@ class _Pool:
 
     def take(self, mass_g: float) -> _Pool:
         """Removes a part by mass, and returns it."""
+        # In decimal, through the shortest form of the number: cents must add up.
         share = Decimal(repr(min(1.0, mass_g / self.mass_g))) if self.mass_g > 0 else NO_COST
         part = _Pool(self.cost * share, self.by_weight * share, mass_g)
         self.cost -= part.cost
@@ -102,6 +103,7 @@ def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal
         vessel_id = f"{VESSEL}{done.step.vessel}"
         pool = pools.setdefault(vessel_id, _Pool())
         for added in done.added:
+            # What came from another vessel takes its cost along, in proportion to what was taken.
             if added.own and not added.by_itself:
                 pool.add(pools.setdefault(added.material, _Pool()).take(added.mass_g))
                 continue
@@ -127,6 +129,7 @@ def _leave(pools: dict[str, _Pool], binned: dict[str, Decimal], pool: _Pool, str
         # Steam carries no cost: it stays with the rest.
         pool.mass_g = max(0.0, pool.mass_g - mass)
         return
+    # Drawn off, it is the product in another bottle; taken out, it is waste unless somebody finds a use.
     drawn = stream.kind == "drawn_off"
     share = Decimal(repr(min(1.0, mass / pool.mass_g))) if pool.mass_g > 0 else NO_COST
     part = _Pool(pool.cost * share if drawn else NO_COST, pool.by_weight * share, mass)
@@ -197,6 +200,7 @@ def _leftover(evaluation: FlowFigures, key: str, state: VesselState, stands: Whe
     kinds = {material.kind for material in materials} | {
         evaluation.inputs.materials[piece.material].kind for piece in state.pieces if piece.material in evaluation.inputs.materials
     }
+    # The first offer that fits: they stand in order from the special to the general.
     rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, state, verb, kinds))
     kept = keeping_of_remainder(evaluation, key)
     liquid = volume_ml(state.liquid) if state.liquid.solution.mass_g > 0 and not _is_solid(state) else 0.0

@@ -38,6 +38,10 @@ _NONE_PER_MASS = 1e-9
 """Share of the vessel's mass within which a computed mass counts as zero."""
 
 
+_TRIED_SHARE = 0.01
+"""Share of the vessel's mass that is added to see whether an addition raises or lowers a figure."""
+
+
 @dataclass(frozen=True, slots=True)
 class Reach:
     """A target `value` of a property, in its unit, and what is added to reach it: its name, and the contents of one gram of it [g by substance]."""
@@ -102,7 +106,7 @@ def bring_to(contents: Contents, reaches: Sequence[Reach]) -> list[float]:
     # The refusal names the target that is missed the most.
     worst = reaches[0] if masses is None else min(zip(masses, reaches, strict=True), key=lambda pair: pair[0])[1]
     now = figure_of(worst.property, contents)
-    more = figure_of(worst.property, contents + worst.per_gram.scaled(0.01 * contents.mass_g))
+    more = figure_of(worst.property, contents + worst.per_gram.scaled(_TRIED_SHARE * contents.mass_g))
     stands, material = quantity(worst.property, now), worst.name.lower()
     if more > now + 1e-12:
         bound = message("the vessel stands at {now}, and {material} raises it", now=stands, material=material)
@@ -292,6 +296,7 @@ class StepMasses:
         ]
         liquid = state.vessels[step.vessel].liquid
         found = bring_to(liquid, reaches)
+        # Read hot, the liquid stands higher at the line than it will at 20 °C.
         if isinstance(step, MakeUp) and step.read_at_c != SHELF_C:
             found = bring_to_read_hot(liquid, reaches, found, step.read_at_c)
         return [mass * share for mass, (_, share) in zip(found, blends, strict=True)]
@@ -306,6 +311,7 @@ class StepMasses:
                 ratio = amount.ratio
                 if amount.basis == "volume":
                     ratio *= state.density_g_ml(other.material) / state.density_g_ml(line.material)
+                # The blend is one addition: its lines keep their proportions whatever mass the target takes.
                 per_gram, mass_g = per_gram + state.per_gram(other.material).scaled(ratio), mass_g + ratio
         return per_gram.scaled(1.0 / mass_g), 1.0 / mass_g
 

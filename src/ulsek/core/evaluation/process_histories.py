@@ -39,6 +39,7 @@ def _after(
     # Cooling has its own two-stage limit and is not counted twice.
     stands = step.waiting_min if step.verb != "cool" and not skipped else 0.0
     if stands >= _SHORTEST_MIN and perishable and not strong and warm["above_c"] < after.temperature_c < warm["below_c"]:
+        # The step that stands longest is the one to change, so it is the one that is named.
         longest = step.id if stands > 0.5 * (history.warm_min + stands) else history.warm_step
         found = replace(found, warm_min=history.warm_min + stands, warm_step=longest or step.id)
     return found
@@ -59,8 +60,10 @@ def process_histories(
         for added in done.added:
             if added.by_itself:
                 continue
+            # From Stores a material comes raw; from another vessel it brings what was done to it there.
             came = now.get(added.material, ProcessHistory()) if added.own else ProcessHistory({added.material: SHELF_C})
             history = history.joined(came)
+            # An unheated product is as old as the first perishable thing in it.
             if history.mixed_at_min is None and any(key in materials and not materials[key].defined for key in history.heated_c):
                 history = replace(history, mixed_at_min=done.begins_min)
         history = _after(history, done, materials, warm, skipped=done.step.id in skipped)

@@ -18,6 +18,12 @@ from ..spec import spec as s
 from .browning import browning_remarks
 from .flow_values import Flow, Inputs, StepFlow
 
+_LEAST_WATER, _TABLES_TO_C = 0.05, 50.0
+"""Mass share of water below which nothing can be told to dissolve, and the temperature [°C] at which the solubility tables end."""
+_TOLD_SHARE = 0.001
+"""Mass share of a vessel from which undissolved matter is mentioned. House judgement."""
+_SCALED_UP_FROM = 2.0
+"""Multiple of the spec above which effects that do not scale are mentioned. House experience."""
 UNDISSOLVED_G = 0.5
 HOT_C = 85.0
 _MAY_STAY_DRY = ("macerate", "dry_mix", "caramelise", "label", "clean", "discard", "freeze", "wash", "toast", "dehydrate")
@@ -40,6 +46,7 @@ def _dissolves_at(flow: Flow, place: int, dry: Callable[[StepFlow], bool] = _dry
     What a sieve or a filter keeps has left the batch and does not count as dissolved.
     """
     vessels = {flow.steps[place].vessel}
+    # Followed into whatever vessel it is poured: sugar may dissolve two vessels further on.
     for done in flow.steps[place + 1 :]:
         drawn = {item.material.removeprefix(VESSEL) for item in done.added if item.material.startswith(VESSEL)}
         if done.step.vessel not in vessels and not drawn & vessels:
@@ -54,17 +61,18 @@ def _dissolves_at(flow: Flow, place: int, dry: Callable[[StepFlow], bool] = _dry
 
 def _undissolved(liquid: Contents, t_c: float) -> dict[str, Crystals]:
     """Returns the undissolved mass [g] by substance, sugar apart, from a thousandth of the vessel; empty above the temperatures of the tables."""
-    if liquid.of("water") < 0.05 * liquid.mass_g or t_c > 50.0:
+    if liquid.of("water") < _LEAST_WATER * liquid.mass_g or t_c > _TABLES_TO_C:
         return {}
     return {
         found.substance: found
         for found in crystals(liquid, max(0.0, t_c))
-        if found.substance != "sucrose" and found.mass_g >= 0.001 * liquid.mass_g
+        if found.substance != "sucrose" and found.mass_g >= _TOLD_SHARE * liquid.mass_g
     }
 
 
 def _of_sugar(flow: Flow, place: int, where: str, dry_g: float) -> Remark:
     step, t_c = flow.steps[place].step, flow.steps[place].temperature_c
+    # In the cold it crystallises in time and may be wanted so; anywhere else it should dissolve now.
     cold = step.verb in _STANDS_COLD
     later = None if cold else _dissolves_at(flow, place)
     if later is not None:
@@ -117,11 +125,12 @@ def _of_crystals(flow: Flow, place: int, where: str) -> Iterator[Remark]:
 def _lies_dry(key: str, done: StepFlow) -> bool:
     """Returns True if a substance is undissolved after a step."""
     liquid = done.state.liquid
-    return liquid.of("water") < 0.05 * liquid.mass_g or key in _undissolved(liquid, done.temperature_c)
+    return liquid.of("water") < _LEAST_WATER * liquid.mass_g or key in _undissolved(liquid, done.temperature_c)
 
 
 def _of_room(inputs: Inputs, done: StepFlow, where: str) -> Iterator[Remark]:
     vessel = inputs.spec.vessels[done.step.vessel]
+    # Before the step, when it is fullest: what simmers down began higher.
     volume = volume_ml(done.before.liquid) + done.before.pieces_ml if done.before.mass_g else 0.0
     if vessel.capacity_ml is not None and volume > vessel.capacity_ml:
         over = message(
@@ -176,12 +185,13 @@ def flow_remarks(inputs: Inputs, flow: Flow) -> Iterator[Remark]:
         step, where = done.step, f"steps/{done.step.id}"
         names = (materials[item.material].name for item in done.added if not item.own and materials[item.material].heat_sensitive)
         delicate.setdefault(step.vessel, []).extend(names)
+        # Fruit packed in sugar is dry on purpose until the sugar has drawn.
         packed = bool(done.state.pieces) and step.family in ("prepare", "combine", "extract")
         if done.state.liquid.of("water") > 0 and step.verb not in _MAY_STAY_DRY and not packed:
             left = undissolved_sucrose_g(done.state.liquid, min(100.0, max(0.0, done.temperature_c)))
             if left > UNDISSOLVED_G:
                 yield _of_sugar(flow, place, where, left)
-        if inputs.made.factor > 2.0 + 1e-9 and step.scaled_up:
+        if inputs.made.factor > _SCALED_UP_FROM + 1e-9 and step.scaled_up:
             text = message("Scaled {factor} times: {scaled_up}", factor=Computed(inputs.made.factor, decimals=1), scaled_up=step.scaled_up)
             yield Remark("out_of_proportion", "check", where, text, message("Note what it takes at this size"))
         yield from _of_crystals(flow, place, where)

@@ -20,6 +20,8 @@ from ..safety.shelf_life import Keeping, Product, keeping
 from .flow_figures import FlowFigures
 from .reading_agreement import NO_ACID_PH, PLANT_PH, Agreement, agreement
 
+_LEAST_READING_BX = 0.1
+"""Least reading [°Bx] that a liquid is thinned to: below, twenty times its water would not be enough. House judgement."""
 SPIRITS = ("spirit", "tincture", "extract")
 """Kinds of material that carry their strength on the label."""
 SHOWS = ("water_activity", "ph", "abv")
@@ -31,6 +33,7 @@ def agreement_at(evaluation: FlowFigures, step: int, name: str, value: float) ->
     if name in NAMES:
         if name not in evaluation.figures[step]:
             return None
+        # The spread by the estimate, which earlier readings have narrowed, not by the inputs as they began.
         spread = evaluation.estimate.spread(evaluation.slopes(step, name).middle)
         return agreement(name, value, evaluation.range(step, name), spread=spread, abv=evaluation.figures[step].get("abv", 0.0))
     try:
@@ -68,7 +71,8 @@ def _read_water_activity(evaluation: FlowFigures, evidence: Evidence) -> float |
     if reading is None or final is None or evaluation.last is None or not is_solution(final):
         return None
     half = half_range("brix_reading")
-    as_read = thinned_to(final, max(0.1, reading - half))
+    as_read = thinned_to(final, max(_LEAST_READING_BX, reading - half))
+    # Saturated: what crystallises binds no water, whatever the refractometer showed before.
     value = water_activity(saturated(as_read))
     rest = evaluation.estimate.spread_after(
         evaluation.slopes(evaluation.last, "water_activity").middle, evaluation.slopes(evaluation.last, "brix_reading").middle, half
@@ -86,6 +90,7 @@ def _shown_range(evaluation: FlowFigures, name: str) -> Range | None:
         return None
     if name != "water_activity":
         return found
+    # The flow's own figure knows of no crystals; the liquid above them is thinner.
     lift = max(0.0, water_activity(saturated(evaluation.final)) - found.value)
     return Range(found.value + lift, found.low + lift, min(1.0, found.high + lift))
 
@@ -94,6 +99,7 @@ def product_keeping(evaluation: FlowFigures) -> Keeping:
     """Returns how long the product keeps by its evidence and by what was weighed. Raises Refusal for a class that the rules do not hold."""
     figures = {name: found for name in SHOWS if (found := _shown_range(evaluation, name)) is not None}
     evidence = agreeing_evidence(evaluation, evaluation.evidence)
+    # A spirit's label is evidence of strength; nobody measures it again at a bar.
     evidence = replace(evidence, strength_by_label=evidence.strength_by_label or any(m.kind in SPIRITS for m in evaluation.used))
     predicted = Predicted(figures, evaluation.weighed, _read_water_activity(evaluation, evidence))
     return keeping(evaluation.used, evaluation.rules.keeping, Product(evaluation.final, predicted, evaluation.history), evidence)

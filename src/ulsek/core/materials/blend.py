@@ -22,6 +22,8 @@ _Shares = Sequence[float]
 def _mean(shares: _Shares, ranges: Iterable[Range]) -> Range:
     """Returns the mean by mass of ranges that move together: uncertainty that deliveries do not share is overestimated."""
     found = list(zip(shares, ranges, strict=True))
+    # As if all deliveries erred in the same direction: the wide end, since nothing says that they do not.
+    # As if all deliveries erred in the same direction: the wide end, since nothing says that they do not.
     value, low, high = (math.fsum(share * getattr(item, part) for share, item in found) for part in ("value", "low", "high"))
     return Range(value, min(low, value), max(high, value))
 
@@ -81,6 +83,7 @@ def _of_parts(shares: _Shares, compositions: Sequence[ByParts]) -> ByParts:
     names = list(compositions[0].compositions)
     found, weights = {}, {}
     for name in names:
+        # The share of a part in the blend is by mass; inside it each supply counts by what it brought of that part.
         parts = [share * item.shares[name] for share, item in zip(shares, compositions, strict=True)]
         weights[name] = math.fsum(parts)
         inside = [part / weights[name] for part in parts] if weights[name] > 0 else list(shares)
@@ -95,6 +98,7 @@ def _as_substances(composition: Composition) -> BySubstance:
     """Returns the composition by substance: at its best value, with all of it low, and with all of it high."""
     value, low, high = (composition.per_gram(z, z) for z in (0.0, -1.0, 1.0))
     keys = {key for held in (value, low, high) for key in held.grams} - {"water"}
+    # Moved as a whole: a form without readings cannot say which of its substances moves.
     ends = {key: (low.of(key), value.of(key), high.of(key)) for key in keys}
     return BySubstance(
         {key: Range(100.0 * v, 100.0 * min(a, v, b), 100.0 * max(a, v, b)) for key, (a, v, b) in ends.items()}, composition.source
@@ -134,6 +138,7 @@ def blended(key: str, parts: Sequence[tuple[Material, float]]) -> Material:
         return _mean(shares, [item for item in found if item is not None]) if None not in found else of(first)
 
     prices = [item.price_per_kg for item in items]
+    # The earliest date of any supply is that of the blend: what is mixed is as old as its oldest part.
     dates = [item.keeps_days for item in items if item.keeps_days is not None]
     restricted = sorted({name for item in items for name in item.contains_mg_g})
     return replace(

@@ -26,11 +26,19 @@ RISE_TOGETHER = 0.7
 DEFAULT_ACIDS, DEFAULT_SUGARS = {"citric_acid": 1.0}, {"sucrose": 0.34, "glucose": 0.33, "fructose": 0.33}
 """Splits of what is known by its label alone: citric acid, as labels declare acidity, and sugars in even parts; the totals are the label's, only pH and water activity
 depend on the split. House judgement."""
+_MOST_PECTIN = 0.6
+"""Largest part of the other solids of a juice that pectin can be. House judgement."""
+_DENSITY_PER_BRIX = 0.004
+"""Rise of the density of a juice with its °Bx [g/mL]: a first guess."""
+_SHARES_OFF = 0.02
+"""What shares that were rounded may miss a whole by. House judgement."""
+_MOST_POTASSIUM = 2000.0
+"""More potassium than any juice or concentrate has [mg/100 g]. House judgement."""
 MOST_JUICE_ACID_G_100ML = 15.0
 """More titratable acid than any juice has [g/100 mL]."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class BySubstance:
     """Mass of each substance per 100 g [g]; water is the rest unless it is listed."""
 
@@ -48,6 +56,7 @@ class BySubstance:
         """
         shares = {key: amount.at(z) / 100.0 for key, amount in self.g_per_100g.items() if key != "water"}
         filled = math.fsum(shares.values())
+        # Every substance at its high end may be more than there is room for: their proportions are kept.
         if filled > 1.0 and z:
             return Contents({key: share / filled for key, share in shares.items()})
         if filled > 1.0 + 1e-9:
@@ -64,7 +73,7 @@ class BySubstance:
         return all(amount.is_exact for amount in self.g_per_100g.values())
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class ByReading:
     """A juice by its readings: °Bx of a refractometer, titratable acid, and the split of acids and sugars.
 
@@ -108,7 +117,7 @@ class ByReading:
         return _from_readings(max(0.0, self.brix_reading.at(z)), max(0.0, self.acid_g_100ml.at(z_acid)), rest)
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class ByParts:
     """A whole fruit, egg or nut: the mass of each part in one gram, and its composition; `flesh` is the rest.
 
@@ -153,6 +162,11 @@ class _Rest(NamedTuple):
     ph: float | None
 
 
+def _density_near(reading: float) -> float:
+    """Returns about the density of a juice of `reading` [°Bx] in g/mL, to 2 %: where the iteration begins."""
+    return 1.0 + _DENSITY_PER_BRIX * reading
+
+
 @lru_cache(maxsize=4096)
 def _from_readings(reading: float, acid_g_100ml: float, rest: _Rest) -> Contents:
     """Returns the contents of one gram of a juice from its °Bx and titratable acid [g/100 mL]. Raises Refusal if both cannot be right."""
@@ -161,12 +175,16 @@ def _from_readings(reading: float, acid_g_100ml: float, rest: _Rest) -> Contents
     if rest.ph is not None:
         # Acid and pH were both read: the cation per litre follows from them, and the density of the juice brings it to grams.
         cation = cation_from_ph(dict(acid_split), acid_g_100ml, rest.ph)[1]
-        potassium = cation * SUBSTANCES["potassium"].molar_mass / (1000.0 * (1.0 + 0.004 * reading))
+        potassium = cation * SUBSTANCES["potassium"].molar_mass / (1000.0 * _density_near(reading))
+    # Protons of a gram of the acids together: titration counts protons, the split is by mass.
     protons_per_g = math.fsum(share / SUBSTANCES[key].equivalent_g for key, share in acid_split)
-    rho = 1.0 + 0.004 * reading
+    rho = _density_near(reading)
     for _ in range(_ITERATIONS):
+        # From per volume to per mass by the density of this round.
         titratable = acid_g_100ml / 100.0 / rho
+        # A refractometer reads low in acid, so the solids are more than it shows.
         solids = (reading + sugar.acid_shift(100.0 * titratable)) / 100.0
+        # Potassium has taken protons from titration: the acid that it binds is there all the same.
         acids = (titratable / CITRIC_EQUIVALENT_G + potassium / SUBSTANCES["potassium"].molar_mass) / protons_per_g
         others = other_share * solids
         sugars = solids - acids - potassium - others
@@ -183,13 +201,15 @@ def _from_readings(reading: float, acid_g_100ml: float, rest: _Rest) -> Contents
                 remedy=message("Read both again; pulp and a warm prism mislead"),
                 code="readings_disagree",
             )
-        pectin = min(rest.pectin_g_100g / 100.0, 0.6 * others)
+        # Pectin is part of the other solids, not added to them.
+        pectin = min(rest.pectin_g_100g / 100.0, _MOST_PECTIN * others)
         grams = {"water": 1.0 - solids, "potassium": potassium, "other_solubles": others - pectin}
         if pectin:
             grams["pectin"] = pectin
         grams |= {key: sugars * share for key, share in sugar_split if share}
         grams |= {key: acids * share for key, share in acid_split if share}
         found = Contents(grams)
+        # The density that these contents have; the first guess is off in the third digit.
         again = density.density_g_ml(found)
         if abs(again - rho) < _TOLERANCE:
             return found
@@ -209,8 +229,9 @@ def _split(data: Any, allowed: tuple[str, ...], where: str) -> dict[str, float]:
         )
     shares = {key: Range.read(value, f"{where}/{key}").value for key, value in data.items()}
     total = math.fsum(shares.values())
-    if not 0.98 <= total <= 1.02:
+    if abs(total - 1.0) > _SHARES_OFF:
         raise Refusal(message("The shares add up to {total}", total=Computed(total, decimals=2)), where, message("they must add up to 1"))
+    # Rounded shares are taken as proportions.
     return {key: share / total for key, share in shares.items()}
 
 
@@ -269,6 +290,7 @@ def read_composition(data: Any, where: str) -> Composition:
         composition = BySubstance(
             {key: Range.read(value, f"{where}/g_per_100g/{key}", ceiling=100.0) for key, value in parts.items()}, source
         )
+        # Refused now, at its place, rather than in the first pass that uses it.
         composition.per_gram(0.0)
         return composition
     if data.get("by") == "reading":
@@ -277,7 +299,7 @@ def read_composition(data: Any, where: str) -> Composition:
             Range.read(data.get("acid_g_100ml"), f"{where}/acid_g_100ml", ceiling=FIGURES["acid_g_100ml"].readable.high),
             _split(data.get("acid_split", DEFAULT_ACIDS), ACIDS, f"{where}/acid_split"),
             _split(data.get("sugar_split", DEFAULT_SUGARS), SUGARS, f"{where}/sugar_split"),
-            Range.read(data.get("potassium_mg_100g", 0), f"{where}/potassium_mg_100g", ceiling=2000.0).value,
+            Range.read(data.get("potassium_mg_100g", 0), f"{where}/potassium_mg_100g", ceiling=_MOST_POTASSIUM).value,
             Range.read(data.get("other_solids_share", 0), f"{where}/other_solids_share", ceiling=0.5),
             source,
             bool(data.get("brix_read")),
@@ -320,6 +342,7 @@ def with_readings(composition: dict[str, Any], readings: Mapping[str, float], so
                 message("Read again, or check the unit"),
                 code="reading_out_of_range",
             )
+        # The instrument's half-range replaces that of the table: the fruit in hand is known.
         read[name] = encode(Range.around(value, half_range(name), floor=0.0))
         read["brix_read" if name == "brix_reading" else "acid_read"] = True
     if "ph" in readings:

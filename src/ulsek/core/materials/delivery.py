@@ -53,6 +53,7 @@ def checked_left_g(value: object) -> float:
 
 def price_per_kg(price: Decimal, pack_g: Decimal) -> Decimal:
     """Returns the price of a kilogram [currency/kg, to a hundredth of a cent] from the price of a pack of `pack_g` [g]. Source: definition."""
+    # To a hundredth of a cent: prices of small amounts are multiplied later.
     return (price * 1000 / pack_g).quantize(_FINE)
 
 
@@ -61,5 +62,6 @@ def price_per_kg_solids(material: Material, per_kg: Decimal) -> Decimal | None:
 
     Powders of sugars and acids are all solids. A syrup of 66.7 °Bx at 2.00 per kilogram: 3.00. Error: that of its °Bx. Source: definition.
     """
+    # A powder has no reading, but is what a refractometer would read if it were dissolved.
     brix = material.measured().get("brix") or (100.0 if material.kind in _ALL_SOLIDS else 0.0)
     return (per_kg / Decimal(brix / 100.0)).quantize(_CENT) if brix else None

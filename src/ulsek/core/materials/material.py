@@ -22,11 +22,17 @@ from .reference_materials import defined_keys, loose_fill, typical_keys
 from .softening import Softening, kind_of, softening
 from .supply import material_of_key
 
+_JIGGER_LIQUID = 0.3
+"""Mass share of water or spirit from which a jigger measures it well enough. House experience."""
+_LEAST_SOLUTION, _LEAST_LIQUID = 0.5, 0.05
+"""Mass shares of solution, and of water or spirit in it, below which a material has no readings. House judgement."""
+_BULK_G_ML = (0.003, 5.0)
+"""Least and largest bulk density [g/mL]: popped grain, and more than any powder of the kitchen. House judgement."""
 _A_LIQUID, _PULP_POURS = 0.14, 0.05
 """From so much water or spirit a material pours as a liquid (crystals hold up to an eighth of their weight), as long as so little plant matter floats in it [g/g]."""
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, slots=True)
 class Hue:
     """The colour of a material: (pH, #rrggbb, word) in order of pH; `strength` relative to other colours per gram; `minutes` until 63 % of it is extracted."""
 
@@ -79,6 +85,7 @@ class Material:
         """Returns the contents of one gram [g by substance] with an uncertain composition moved by `z` half-ranges (a juice: its °Bx by `z`, its acid by
         `z_acid`). Raises Refusal, placed at the material, for a composition that cannot be.
         """
+        # Cached: every pass asks for each material at the few positions of its groups.
         if (z, z_acid) not in self._cache:
             try:
                 self._cache[z, z_acid] = self.composition.per_gram(z, z_acid)
@@ -97,7 +104,9 @@ class Material:
     def pours(self) -> bool:
         """True for a liquid that a jigger can measure: mostly water or spirit, with few solids and no pieces."""
         contents = self.per_gram()
-        return not self.pieces and contents.of("water") + contents.of("ethanol") >= 0.3 and contents.of("insolubles") < 0.05
+        return (
+            not self.pieces and contents.of("water") + contents.of("ethanol") >= _JIGGER_LIQUID and contents.of("insolubles") < _PULP_POURS
+        )
 
     def density_g_ml(self) -> float:
         """Returns the mass of one mL as it is measured out [g/mL]: the density of a liquid, the bulk density of powders and pieces.
@@ -131,7 +140,7 @@ class Material:
         """Returns brix, brix_reading, acid_g_100ml, sugar_g_100ml and density_g_ml of the material, each in its unit; nothing for plant matter and powders."""
 
         made_of = self.per_gram(z, z_acid).solution
-        if made_of.mass_g < 0.5 or made_of.of("water") + made_of.of("ethanol") < 0.05:
+        if made_of.mass_g < _LEAST_SOLUTION or made_of.of("water") + made_of.of("ethanol") < _LEAST_LIQUID:
             return {}
         return {
             "brix": sugar.brix(made_of),
@@ -144,6 +153,7 @@ class Material:
     def measured_ranges(self) -> dict[str, Range]:
         """Returns the figures of `measured` with their ranges: the extremes over °Bx and acid at their 5 and 95 % points; nothing for plant matter and powders."""
         middle = self.measured()
+        # A figure may fall as °Bx rises, so all four corners are looked at.
         corners = [self.measured(z, w) for z in (-1.0, 1.0) for w in (-1.0, 1.0)] if middle else []
         return {
             name: Range(
@@ -201,7 +211,11 @@ def _price(data: Any, where: str) -> Decimal | None:
 def _bulk(data: Mapping[str, Any], where: str) -> Range | None:
     """Returns the bulk density [g/mL, 0.003 to 5] of a loose fill. Raises Refusal outside these bounds; the lower one is that of popped grain."""
     at = f"{where}/bulk_density_g_ml"
-    return None if data.get("bulk_density_g_ml") is None else Range.read(data["bulk_density_g_ml"], at, floor=0.003, ceiling=5.0)
+    return (
+        None
+        if data.get("bulk_density_g_ml") is None
+        else Range.read(data["bulk_density_g_ml"], at, floor=_BULK_G_ML[0], ceiling=_BULK_G_ML[1])
+    )
 
 
 def _softening(key: str, data: Mapping[str, Any], where: str) -> Softening | None:

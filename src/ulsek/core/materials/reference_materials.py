@@ -12,6 +12,8 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
+from ..base.answer import encode
+from ..base.ranges import Range
 from .softening import kind_of
 
 _OTHER_ACID = {"quinic": "quinic_acid", "isocitric": "isocitric_acid", "oxalic": "oxalic_acid", "aconitic": "aconitic_acid"}
@@ -96,6 +98,28 @@ _PEEL = {
 _ZEST = {**_PEEL, "pectin": {"value": 1.5, "low": 1, "high": 2}, "oil": {"value": 2.2, "low": 1.2, "high": 3.2}}
 
 
+SIZE_SPREAD = Range(1.0, 0.75, 1.3)
+"""Mass of one fruit against the usual one: sizes of one variety in trade. House experience."""
+_SKIN_SPREAD, _PIECE_SPREAD = Range(1.0, 0.65, 1.35), Range(1.0, 0.67, 1.4)
+"""Skin that one person takes off against another, and a piece against the usual one where the table has no range. House experience."""
+_OTHER_SOLIDS = {"value": 0.08, "low": 0.05, "high": 0.12}
+"""Share of a juice's dissolved solids that are neither sugar, acid nor potassium. Compiled from food tables."""
+_FLESH_SUGAR_SHARE = 0.3
+"""Glucose, and fructose, of the flesh that is left after pressing, as a share of the juice's °Bx. House experience."""
+_FLESH = {"insolubles": {"value": 10, "low": 6, "high": 14}, "pectin": {"value": 0.8, "low": 0.4, "high": 1.2}, "other_solubles": 1.5}
+"""Flesh after pressing besides sugar [g per 100 g]; rough, food tables of pomace."""
+_FLESH_HOLDS, _SKIN_HOLDS = {"value": 0.45, "low": 0.3, "high": 0.6}, {"value": 0.75, "low": 0.5, "high": 1.0}
+"""Liquid that flesh and skins retain in a sieve [g/g]. House experience."""
+_STRIPS_DRAW = {"drawn_g_g": {"value": 0.3, "low": 0.2, "high": 0.4}, "draw_hours": {"value": 6, "low": 3, "high": 12}}
+"""Draw of sugar from peel in strips [g/g, h]. House experience."""
+_STRIPS_OIL = {"value": 0.8, "low": 0.4, "high": 1.3}
+"""Oil of peel in strips [g per 100 g]: zest with its pith. House experience."""
+_DRY_PERCENT = 10.0
+"""Moisture [%] below which a sweetener is dry and filled by the cup. House judgement."""
+_CUP_ML = 236.6
+"""US cup of the household tables [mL]. Source: definition."""
+
+
 def _called(name: str) -> str:
     return _CALLED.get(name) or name.replace("_", " ").capitalize()
 
@@ -112,6 +136,7 @@ def _range(low: str, typical: str, high: str) -> dict[str, float]:
 def _juice(row: dict[str, str]) -> dict[str, Any]:
     name = row["name"]
     other = _OTHER_ACID.get(row["other_acid"].split("/")[0], "citric_acid")
+    # The table's fourth acid may be citric under another name: then both columns add up.
     acids = {"citric_acid": float(row["acid_citric"]), "malic_acid": float(row["acid_malic"]), "tartaric_acid": float(row["acid_tartaric"])}
     acids[other] = acids.get(other, 0.0) + float(row["acid_other"])
     sugars = {kind: float(row[f"sugar_{kind}"]) for kind in ("sucrose", "glucose", "fructose")}
@@ -126,8 +151,10 @@ def _juice(row: dict[str, str]) -> dict[str, Any]:
             "acid_split": {key: share / sum(acids.values()) for key, share in acids.items() if share},
             "sugar_split": {key: share / sum(sugars.values()) for key, share in sugars.items() if share},
             "potassium_mg_100g": float(row["K_mg_100g"]),
-            "other_solids_share": {"value": 0.08, "low": 0.05, "high": 0.12},
-            "pectin_g_100g": next((grams for word, grams in _PECTIN_G_100G.items() if row["pectin"].startswith(word)), 0.2),
+            "other_solids_share": _OTHER_SOLIDS,
+            "pectin_g_100g": next(
+                (grams for word, grams in _PECTIN_G_100G.items() if row["pectin"].startswith(word)), _PECTIN_G_100G["low-medium"]
+            ),
             "source": f"typical values compiled from food-science literature, confidence {row['confidence']}",
         },
         "cautions": [caution] if caution else [],
@@ -148,20 +175,19 @@ def _whole(row: dict[str, str], juice: Mapping[str, Any]) -> dict[str, Any]:
         parts["peel"] = {"share": peel - zest, "makeup": {"by": "substance", "g_per_100g": _PEEL, "source": source}}
     solids = float(row["brix_typ"])
     flesh = {
-        "insolubles": {"value": 10, "low": 6, "high": 14},
-        "pectin": {"value": 0.8, "low": 0.4, "high": 1.2},
-        "glucose": 0.3 * solids,
-        "fructose": 0.3 * solids,
-        "other_solubles": 1.5,
+        **_FLESH,
+        "glucose": _FLESH_SUGAR_SHARE * solids,
+        "fructose": _FLESH_SUGAR_SHARE * solids,
     }
+    # Flesh is what the other parts leave of the fruit, so it has no share of its own.
     parts["flesh"] = {"makeup": {"by": "substance", "g_per_100g": flesh, "source": source}}
     weight = float(row["fruit_g"])
     return {
         "name": f"{_called(row['name'])}, whole",
         "kind": "fruit",
         "makeup": {"by": "parts", "parts": parts, "source": source},
-        "piece_g": {"value": weight, "low": 0.75 * weight, "high": 1.3 * weight},
-        "hold_g_g": {"value": 0.45, "low": 0.3, "high": 0.6},
+        "piece_g": encode(SIZE_SPREAD.times(weight)),
+        "hold_g_g": _FLESH_HOLDS,
         "softens": kind_of(row["name"], "fruit", row["group"]),
         "cautions": juice["cautions"],
         "keeping_class": "fresh_juice",
@@ -176,10 +202,10 @@ def _skins(row: dict[str, str], juice: Mapping[str, Any]) -> dict[str, dict[str,
         "kind": "peel",
         "keeping_class": "fresh_juice",
         "cautions": juice["cautions"],
-        "hold_g_g": {"value": 0.75, "low": 0.5, "high": 1.0},
+        "hold_g_g": _SKIN_HOLDS,
     }
-    strips = {"pieces": True, "drawn_g_g": {"value": 0.3, "low": 0.2, "high": 0.4}, "draw_hours": {"value": 6, "low": 3, "high": 12}}
-    peel = {**_PEEL, "oil": {"value": 0.8, "low": 0.4, "high": 1.3}}
+    strips = {"pieces": True, **_STRIPS_DRAW}
+    peel = {**_PEEL, "oil": _STRIPS_OIL}
     return {
         f"{name}_zest": {"name": f"{_called(name)} zest", "makeup": {"by": "substance", "g_per_100g": _ZEST, "source": source}, **shared},
         f"{name}_peel": {
@@ -207,6 +233,7 @@ def _sweetener(row: dict[str, str]) -> dict[str, Any]:
         {"other_solubles": float(row["ash_other"])} if float(row["ash_other"]) else {}
     )
     moisture = _range(row["moisture_low"], row["moisture_typ"], row["moisture_high"])
+    # The table's shares need not add up to one: they are shares of the solids.
     composition = {key: _range_of_share(share / sum(parts.values()), moisture) for key, share in parts.items()}
     cup = _range(row["cup_g_low"], row["cup_g_typ"], row["cup_g_high"])
     body: dict[str, Any] = {
@@ -221,8 +248,8 @@ def _sweetener(row: dict[str, str]) -> dict[str, Any]:
     }
     if row["name"] in _DEFINED_SWEETENERS:
         body["defined"] = True
-    if moisture["value"] < 10:
-        body["bulk_density_g_ml"] = {key: grams / 236.6 for key, grams in cup.items()}
+    if moisture["value"] < _DRY_PERCENT:
+        body["bulk_density_g_ml"] = {key: grams / _CUP_ML for key, grams in cup.items()}
     if row["name"] == "honey":
         body["cautions"] = ["Who drinks: no honey for infants under one year."]
         body["vegan"] = False
@@ -241,6 +268,7 @@ def typical_materials() -> dict[str, dict[str, Any]]:
             found |= _skins(row, juice)
     found |= {row["name"]: _sweetener(row) for row in _rows("sweeteners.csv")}
     found |= json.loads((files("ulsek.core") / "data" / "plain_materials.json").read_text(encoding="utf-8"))
+    # A mass of one piece that the table of loose fill knows better stays.
     for key, each in _skins_of_one().items():
         found[key].setdefault("piece_g", each)
     for key, figures in loose_fill().items():
@@ -258,11 +286,8 @@ def _skins_of_one() -> dict[str, dict[str, float]]:
         if row["group"] == "citrus" and row["zest_pct"]:
             weight = float(row["fruit_g"]) / 100.0
             for what, grams in (("zest", weight * float(row["zest_pct"])), ("peel", weight * PEELER_TAKES * float(row["peel_pct"]))):
-                found[f"{row['name']}_{what}"] = {"value": grams, "low": 0.65 * grams, "high": 1.35 * grams}
+                found[f"{row['name']}_{what}"] = encode(_SKIN_SPREAD.times(grams))
     return found
-
-
-_CUP_ML = 236.6
 
 
 def _loose(row: Mapping[str, str]) -> dict[str, dict[str, float]]:
@@ -273,7 +298,9 @@ def _loose(row: Mapping[str, str]) -> dict[str, dict[str, float]]:
         found["bulk_density_g_ml"] = {name: value / _CUP_ML for name, value in grams.items()}
     if row["piece"]:
         each = float(row["piece"])
-        found["piece_g"] = _range(row["piece_low"] or str(0.67 * each), row["piece"], row["piece_high"] or str(1.4 * each))
+        found["piece_g"] = _range(
+            row["piece_low"] or str(_PIECE_SPREAD.low * each), row["piece"], row["piece_high"] or str(_PIECE_SPREAD.high * each)
+        )
     return found
 
 

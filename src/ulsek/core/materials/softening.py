@@ -91,6 +91,7 @@ def minutes_at_simmer(minutes: float, t_c: float, from_c: float | None = None) -
     rate = math.pow(2.0, (t_c - _AT_C) / _DOUBLES_PER_K)
     if from_c is None or from_c >= t_c:
         return minutes * rate
+    # The integral of 2^((T − 95)/10) over a steady rise has this closed form.
     begins = max(from_c, _FIRM_BELOW_C)
     soft = rate - math.pow(2.0, (begins - _AT_C) / _DOUBLES_PER_K)
     return minutes * _DOUBLES_PER_K / math.log(2.0) * soft / (t_c - from_c)

@@ -115,7 +115,9 @@ class VesselState:
         solids = self.solids_g
         if contents.grams.get("insolubles"):
             solids = {**solids, material: solids.get(material, 0.0) + grams}
+        # By mass alone: heat capacities of kitchen liquids differ by less than the temperatures are known.
         warmth = (self.temperature_c * own_g + SHELF_C * grams) / (own_g + grams) if own_g + grams > 0 else self.temperature_c
+        # An empty vessel forgets how hot it was: heat before a material went in did nothing to it.
         hottest = self.hottest_c if own_g else SHELF_C
         return VesselState(self.liquid + contents, solids, self.pieces, warmth, self.clock_min, self.open_since_min, hottest, self.pulp_g)
 
@@ -139,6 +141,7 @@ class VesselState:
         warmth = (
             (self.temperature_c * own_g + other.temperature_c * other_g) / (own_g + other_g) if own_g + other_g > 0 else self.temperature_c
         )
+        # The longer exposure counts for what was in both.
         opened = {**other.open_since_min, **self.open_since_min}
         return VesselState(
             self.liquid + other.liquid,

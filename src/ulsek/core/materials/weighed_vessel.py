@@ -18,6 +18,7 @@ def moved_between(state: VesselState, stream: OutgoingStream, off: float) -> tup
     other streams.
     """
     if stream.kind == "steam":
+        # The scale is right about the sum, not about where the difference came from: steam is the least certain of what left.
         most = _MOST_OF_IT * (stream.contents.of("water") if off > 0 else state.liquid.of("water"))
         water = Contents({"water": min(abs(off), most)})
         here, there = (state.liquid, stream.contents) if off < 0 else (stream.contents, state.liquid)
@@ -28,6 +29,7 @@ def moved_between(state: VesselState, stream: OutgoingStream, off: float) -> tup
         held = stream.state.liquid.solution if off > 0 else state.liquid.solution
         grams = min(abs(off), _MOST_OF_IT * held.mass_g)
         solution = held.scaled(grams / held.mass_g)
+        # What a sieve holds is not seen by the scale under the vessel, so the difference is taken from it first.
         sign = 1.0 if off > 0 else -1.0
         return (
             replace(state, liquid=_less(state.liquid, solution, -sign)),

@@ -18,7 +18,7 @@ from ..properties.acidity import acid_g_100ml
 from ..properties.alcohol import abv
 from ..properties.density import volume_ml
 from ..properties.ph import ph_or_neutral
-from .step import Step, celsius, minutes, number, prior
+from .step import Step, celsius, minutes, number, prior, share_in
 
 CLEARED = ("insolubles", "pectin", "protein", "fat")
 """What a fining takes with it, besides liquid."""
@@ -26,6 +26,32 @@ _ENZYME_MIN = 50.0
 """Minutes at 45 °C, pH 3.5 and a usual dose in which 63 % of the pectin is cut; makers' sheets, ± a factor of two."""
 CLEARS_AT = 0.5
 """Share of the pectin that must be cut before the haze flocks and sinks: half is enough for a clear juice, house experience and makers' sheets (0.35 to 0.7)."""
+
+
+_ENZYME_C, _FASTEST_C, _KILLED_C = 45.0, 50.0, 60.0
+"""Temperature [°C] of the rate above, of the fastest cut, and from which nothing is cut. Makers' sheets."""
+_RATE_DOUBLES_K = 10.0
+"""Temperature difference [K] that doubles the rate. Makers' sheets."""
+_FULL_RATE_PH, _RATE_HALVES_PH = 3.0, 0.5
+"""pH below which the rate falls, and the fall of pH that halves it. Makers' sheets."""
+_KEEP_BELOW_C, _NEARLY_CUT = 55.0, 0.02
+"""Temperature [°C] above which the enzyme is warned of, and the share of the pectin by which a cut may fall short unmentioned. House experience."""
+_ENZYME_MOST_ABV, _AGAR_MOST_ABV = 12.0, 20.0
+"""Strengths [% vol] above which pectinase stops and agar sets poorly. House experience."""
+_DOSE_SPAN = (0.2, 3.0)
+"""Multiples of the usual dose within which the rate follows the dose: past it the enzyme is saturated. House judgement."""
+_PROTEIN_SHARE = 0.1
+"""Share of the powder of a commercial enzyme that is protein. Makers' sheets."""
+_COOKED_C, _RAFT_PERCENT = 74.0, 0.1
+"""Temperature [°C] at which egg white is cooked by food codes, and egg white [% of the liquid, dry] that a raft needs. House experience for the latter."""
+_AGAR_LEAST_PH = 2.5
+"""pH below which agar is hydrolysed while it is boiled. House experience."""
+_CURDLES_PH, _CURDLES_G_100ML = 4.6, 0.3
+"""Isoelectric point of casein, and the titratable acid [g/100 mL] that brings the milk to it. Handbook; house experience."""
+_HOLDS_HAZE_PERCENT = 0.2
+"""Pectin [%] from which a juice stays cloudy for weeks. House experience."""
+_MOST_LOSS = 0.9
+"""Largest share of the liquid that lees retain: some always runs. House judgement."""
 
 
 def fined(liquid: Contents, takes: float, loss: float, *, keeps: tuple[str, ...] = ()) -> tuple[Contents, Contents]:
@@ -37,6 +63,7 @@ def fined(liquid: Contents, takes: float, loss: float, *, keeps: tuple[str, ...]
     for key, grams in liquid.grams.items():
         # Pulp leaves at its own share, but never less than the liquid that stays with it.
         lees[key] = grams * (max(takes, loss) if key in CLEARED and key not in keeps else loss)
+    # A substance of which nothing is left is omitted: figures count what is listed.
     clear = Contents({key: grams - lees[key] for key, grams in liquid.grams.items() if grams - lees[key] > 0.0})
     return clear, Contents(lees)
 
@@ -59,9 +86,11 @@ def enzyme_done(minutes_: float, t_c: float, ph_: float, dose_share: float) -> f
                 code="out_of_bounds",
             )
     # Rates double per 10 K until heat unfolds the enzyme itself.
-    warmth = math.pow(2.0, (min(t_c, 50.0) - 45.0) / 10.0) * max(0.0, min(1.0, (60.0 - t_c) / 10.0))
+    warmth = math.pow(2.0, (min(t_c, _FASTEST_C) - _ENZYME_C) / _RATE_DOUBLES_K)
+    warmth *= max(0.0, min(1.0, (_KILLED_C - t_c) / (_KILLED_C - _FASTEST_C)))
     # Commercial pectinases are made for pH 3 to 5; lime juice lies below that.
-    acid = math.pow(0.5, max(0.0, 3.0 - ph_) / 0.5)
+    acid = math.pow(0.5, max(0.0, _FULL_RATE_PH - ph_) / _RATE_HALVES_PH)
+    # Independent effects on one rate: their factors multiply.
     rate = warmth * acid * dose_share / _ENZYME_MIN
     return 1.0 - math.exp(-rate * minutes_)
 
@@ -73,6 +102,7 @@ def enzyme_minutes(t_c: float, ph_: float, dose_share: float, cut: float = CLEAR
     35 min for the half that clears a juice at 45 °C, pH 3.5 and the usual dose, 10 h at 4 °C; half to twice that, settling not included. Raises Refusal for
     temperatures that inactivate the enzyme. Source: as `enzyme_done`.
     """
+    # The rate from one minute of the forward formula, so that both cannot drift apart.
     pace = -math.log(1.0 - enzyme_done(1.0, t_c, ph_, dose_share))
     if pace <= 0.0:
         raise Refusal(
@@ -114,7 +144,8 @@ class _Fining(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`takes` of pulp, pectin, protein and fat and `loss` of the liquid stay behind as lees. Source: house experience, mass balance."""
         _no_pieces(state)
-        clear, lees = fined(state.liquid, min(1.0, max(0.0, context.value_of(self.takes))), min(0.9, max(0.0, context.value_of(self.loss))))
+        clear, lees = fined(state.liquid, share_in(context, self.takes), share_in(context, self.loss, _MOST_LOSS))
+        # Settling has no temperature of its own in some verbs: the vessel keeps what it had.
         temperature = getattr(self, "temperature_c", state.temperature_c)
         removed = OutgoingStream(
             self.by_product or self.lees_called,
@@ -142,11 +173,11 @@ class Enzyme(_Fining):
     def _done(self, state: VesselState) -> float:
         # The enzyme is a line of its own; its dose is found as the dissolved protein that it brings.
         dose = (
-            100.0 * state.liquid.of("protein") / state.liquid.mass_g / (0.1 * self.usual_dose_percent)
+            100.0 * state.liquid.of("protein") / state.liquid.mass_g / (_PROTEIN_SHARE * self.usual_dose_percent)
             if state.liquid.of("protein")
             else 1.0
         )
-        return enzyme_done(self.minutes, self.temperature_c, ph_or_neutral(state.liquid), min(3.0, max(0.2, dose)))
+        return enzyme_done(self.minutes, self.temperature_c, ph_or_neutral(state.liquid), min(_DOSE_SPAN[1], max(_DOSE_SPAN[0], dose)))
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """The cut pectin becomes dissolved solids; pulp sinks once half of it is cut, in part before; the lees hold the loss. Source: `enzyme_done`, mass
@@ -163,8 +194,9 @@ class Enzyme(_Fining):
         clear, lees = fined(
             Contents(grams),
             # Half-cut pectin still carries part of the haze.
-            min(1.0, done / CLEARS_AT) * min(1.0, max(0.0, context.value_of(self.takes))),
-            min(0.9, max(0.0, context.value_of(self.loss))),
+            min(1.0, done / CLEARS_AT) * share_in(context, self.takes),
+            share_in(context, self.loss, _MOST_LOSS),
+            # What was cut is dissolved, and the enzyme itself does not sink: both stay with the clear liquid.
             keeps=("pectin", "protein"),
         )
         removed = OutgoingStream(
@@ -181,14 +213,15 @@ class Enzyme(_Fining):
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
         done, strength = self._done(before), _strength(before.liquid)
-        if self.temperature_c > 55.0:
+        # The reason that is named is the one that decides: heat before slowness.
+        if self.temperature_c > _KEEP_BELOW_C:
             yield self.remark(
                 "enzyme_killed",
                 "check",
                 message("{temperature} °C kills the enzyme.", temperature=Given(self.temperature_c)),
                 message("Keep it at 40 to 50 °C"),
             )
-        elif done < CLEARS_AT - 0.02:
+        elif done < CLEARS_AT - _NEARLY_CUT:
             yield self.remark(
                 "enzyme_slow",
                 "check",
@@ -199,7 +232,8 @@ class Enzyme(_Fining):
                 ),
                 message("Warmer, longer, or more by the maker's sheet; or an egg raft or agar instead"),
             )
-        if strength > 12.0:
+        # Ethanol unfolds proteins; the juice is cleared before it meets the spirit.
+        if strength > _ENZYME_MOST_ABV:
             yield self.remark(
                 "enzyme_in_spirit",
                 "check",
@@ -223,15 +257,16 @@ class EggRaft(_Fining):
     loss: Range = prior(0.12, 0.07, 0.20, "of the liquid", 0.9)
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        # Egg white's dry matter is insoluble once cooked, so it is counted among what does not dissolve.
         white = 100.0 * before.liquid.of("insolubles") / before.liquid.mass_g
-        if self.temperature_c < 74.0:
+        if self.temperature_c < _COOKED_C:
             yield self.remark(
                 "raft_not_cooked",
                 "stop",
                 message("At {temperature} °C the raft is not cooked.", temperature=Given(self.temperature_c)),
                 message("Probe it: 74 °C and more in the middle, as your code asks"),
             )
-        if white < 0.1:
+        if white < _RAFT_PERCENT:
             yield self.remark("thin_raft", "check", message("Too little egg white for a raft."), message("One to three whites per litre"))
         yield self.remark("egg_stays", "note", message("Clear is not free from egg: the allergen stays on the label."))
 
@@ -250,14 +285,14 @@ class Agar(_Fining):
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         # Agar is hydrolysed by heat in acid, before it can set.
-        if ph_or_neutral(before.liquid) < 2.5:
+        if ph_or_neutral(before.liquid) < _AGAR_LEAST_PH:
             yield self.remark(
                 "agar_in_acid",
                 "check",
                 message("Boiled in sharp juice agar breaks down and sets weakly."),
                 message("Boil it in water or a quarter of the juice, and stir the rest in warm"),
             )
-        if _strength(before.liquid) > 20.0:
+        if _strength(before.liquid) > _AGAR_MOST_ABV:
             yield self.remark(
                 "agar_in_spirit",
                 "check",
@@ -280,6 +315,7 @@ class Gelatin(_Fining):
     loss: Range = prior(0.18, 0.10, 0.30, "of the liquid", 0.9)
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        # Their proteases cut gelatin to pieces that no longer gel; heat destroys them, which is why boiled juice sets.
         if any(key.startswith(("pineapple", "kiwi", "papaya", "fig", "ginger")) for key in (*before.solids_g, *before.open_since_min)):
             yield self.remark(
                 "no_jelly",
@@ -305,8 +341,9 @@ class MilkClarify(_Fining):
     loss: Range = prior(0.12, 0.06, 0.20, "of the liquid", 0.9)
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        # Casein curdles at its isoelectric point; titratable acid must outweigh what the milk itself buffers.
         acid = acid_g_100ml(before.liquid)
-        if ph_or_neutral(before.liquid) > 4.6 or acid < 0.3:
+        if ph_or_neutral(before.liquid) > _CURDLES_PH or acid < _CURDLES_G_100ML:
             yield self.remark(
                 "no_curd",
                 "check",
@@ -336,8 +373,9 @@ class Settle(_Fining):
         _no_pieces(state)
         clear, lees = fined(
             state.liquid,
-            min(1.0, max(0.0, context.value_of(self.takes))),
-            min(0.9, max(0.0, context.value_of(self.loss))),
+            share_in(context, self.takes),
+            share_in(context, self.loss, _MOST_LOSS),
+            # Dissolved, so gravity alone does not move them.
             keeps=("pectin", "protein"),
         )
         removed = OutgoingStream(
@@ -351,7 +389,7 @@ class Settle(_Fining):
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         pectin = 100.0 * before.liquid.of("pectin") / before.liquid.mass_g
         # Pectin carries a charge that keeps particles apart; without an enzyme they never touch.
-        if pectin > 0.2:
+        if pectin > _HOLDS_HAZE_PERCENT:
             yield self.remark(
                 "pectin_holds_haze",
                 "check",

@@ -8,10 +8,17 @@ from typing import ClassVar
 
 from ..base.messages import Computed, Given, Message, grams, message, template
 from ..base.remarks import Remark
-from ..materials.vessel_state import Outcome, VesselState
+from ..materials.vessel_state import SHELF_C, Outcome, VesselState
 from ..properties.density import volume_ml
 from .amounts import Target
 from .step import Step, celsius, minutes, number
+
+_WET_SHARE = 0.2
+"""Mass share of water above which a mix is no dry one: sugar holds less as moisture. House judgement."""
+_PROBE_OFF_K = 0.5
+"""What a kitchen probe may show off [K]. House experience."""
+_LINE_MOST_C = 25.0
+"""Temperature [°C] up to which a line of 20 °C may be read: 5 K are 0.1 % of volume. Source: `volume_at_ml`."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +33,7 @@ class Combine(Step):
 
     def sentence(self, *, first: bool) -> Message:
         """Returns the sentence of a step that reaches a target or is the first one, else that of any verb."""
+        # A target is what the person aims at: it is named before the things that reach it.
         if self.lines and all(isinstance(line.amount, Target) for line in self.lines):
             return template("Bring {goal} with {names}")
         return template("Pour {names}") if self.lines and first else super(Combine, self).sentence(first=first)
@@ -45,7 +53,7 @@ class DryMix(Step):
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
-        if before.liquid.of("water") > 0.2 * before.liquid.mass_g:
+        if before.liquid.of("water") > _WET_SHARE * before.liquid.mass_g:
             yield self.remark(
                 "wet_dry_mix",
                 "check",
@@ -68,7 +76,7 @@ class OffHeat(Step):
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
-        if before.temperature_c > self.below_c + 0.5:
+        if before.temperature_c > self.below_c + _PROBE_OFF_K:
             yield self.remark(
                 "too_hot_to_add",
                 "check",
@@ -97,7 +105,7 @@ class MakeUp(Step):
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
         # Five kelvin over 20 °C are a tenth of a percent of volume: less than the eye reads on a line.
-        if before.temperature_c > 25.0 and self.read_at_c == 20.0:
+        if before.temperature_c > _LINE_MOST_C and self.read_at_c == SHELF_C:
             yield self.remark(
                 "line_read_hot",
                 "check",
@@ -137,6 +145,7 @@ class Emulsify(Step):
                 message("{gum} of gum hold {oil} of oil: gum arabic wants one to two times the oil.", gum=grams(gum), oil=grams(oil)),
                 message("Add {mass} more gum", mass=grams(self.gum_per_oil_least * oil - gum)),
             )
+        # Per volume, since the concentrate is dosed by volume.
         load = 1e6 * oil / volume_ml(after.state.liquid)
         yield self.remark(
             "oil_load",

@@ -67,6 +67,12 @@ _FIRST, _LAST = 0.02, 0.98
 """The first of a thaw that can be weighed, and the last before the ice itself."""
 
 
+_STEEPNESS_OFF, _FLATTEST = 1.0, 1.5
+"""Steepness differs by so much from block to block, and is never less than this: a drip that kept pace with the ice would not be one. House experience."""
+_MOST_FRACTION = 0.9999
+"""Largest fraction of its mass that evaporation stops at in a pass: at least a trace leaves. House judgement."""
+
+
 def kept_for(liquid: Contents, want: float, k: float, block_c: float) -> float:
     """Returns the share [0.02 to 0.98] of a thaw to catch so that the drip together reads `want` [°Bx]: by bisection, because the drip becomes weaker as it
     runs.
@@ -83,6 +89,7 @@ def kept_for(liquid: Contents, want: float, k: float, block_c: float) -> float:
             "unreachable",
         )
 
+    # The reading of all that was caught up to there, since it is one vessel that is read.
     def stands(kept: float) -> float:
         return sugar.brix(dripped(liquid, kept, k, block_c)[0])
 
@@ -109,7 +116,7 @@ def kept_range(liquid: Contents, want: float, k: float, block_c: float) -> Range
     value = kept_for(liquid, want, k, block_c)
     ends = [value]
     # Steepness differs with the shape of the block and the pace of the thaw, by about one either way.
-    for other in (max(1.5, k - 1.0), k + 1.0):
+    for other in (max(_FLATTEST, k - _STEEPNESS_OFF), k + _STEEPNESS_OFF):
         try:
             ends.append(kept_for(liquid, want, other, block_c))
         except Refusal:
@@ -140,6 +147,7 @@ class FreezeDrip(Step):
         """
         if state.pieces:
             raise Refusal(message("Pieces hold the drip back"), remedy=message("Strain them out first"), code="pieces_in_filter")
+        # A steepness below 1 would make the first drops weaker than the last ones.
         drip, ice = dripped(state.liquid, self.kept, max(1.0, context.value_of(self.k)), self.block_c)
         removed = OutgoingStream(
             self.by_product or "ice", "ice", VesselState(ice, dict(state.solids_g), (), 0.0, state.clock_min), bool(self.by_product)
@@ -147,6 +155,7 @@ class FreezeDrip(Step):
         return Outcome(replace(state, liquid=drip, solids_g={}, temperature_c=2.0), (removed,))
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
+        # Pulp is left out on both sides: it neither freezes out nor counts to the °Bx.
         left = after.outgoing[0].contents
         solids = left.mass_g - left.of("water") - left.of("insolubles")
         whole = before.liquid.mass_g - before.liquid.of("water") - before.liquid.of("insolubles")
@@ -186,7 +195,8 @@ class VacuumReduce(Step):
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves until the mass is reached, after all of the alcohol. Raises Refusal for more than there is. Source: mass balance."""
-        ends = state.mass_g * min(0.9999, self.to_fraction * context.value_of(self.stops_within))
+        # The stop is uncertain in what stays, since that is what is weighed.
+        ends = state.mass_g * min(_MOST_FRACTION, self.to_fraction * context.value_of(self.stops_within))
         lost = state.mass_g - ends
         # Alcohol is the more volatile: under vacuum it is gone before much of the water.
         spirit = min(state.liquid.of("ethanol"), lost)

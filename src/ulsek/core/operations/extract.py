@@ -15,13 +15,13 @@ from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUGARS
 from ..materials.softening import RIND, fallen_apart, minutes_at_simmer
-from ..materials.vessel_state import Outcome, OutgoingStream, Piece, StepContext, VesselState, outgoing_stream, summed, total
+from ..materials.vessel_state import SHELF_C, Outcome, OutgoingStream, Piece, StepContext, VesselState, outgoing_stream, summed, total
 from ..properties.alcohol import abv
 from ..properties.density import volume_ml
 from ..properties.sugar import undissolved_sucrose_g
 from .pieces import inside
 from .steam import HOTTEST_C, USUAL_POT_CM, Heating, steam_g, steamed
-from .step import Step, celsius, choice, minutes, number, optional_range, prior
+from .step import Step, amount_in, celsius, choice, minutes, number, optional_range, prior, share_in
 from .strain import DEFAULT_HOLD_G_G, held_g, undissolved_at
 
 EXCHANGE_H = Range(24.0, 12.0, 48.0)
@@ -34,6 +34,20 @@ _SIMMERS_FROM_C = 90.0
 """What is steeped at this temperature or more loses steam as a pot on the stove does."""
 DOUBLES_PER_K = 10.0
 """An extraction's rate doubles per 10 K or so."""
+
+
+_MOST_DRAWN, _MOST_HELD = 0.95, 0.95
+"""Shares of a piece's inside that sugar draws at most, and of a liquid that pressed solids retain at most. House experience."""
+_SLOWEST_PER_H, LEAST_EXCHANGE_H = 0.005, 0.1
+"""Slowest rate of a draw [1/h], and shortest exchange [h], that a pass may reach: past them its formula has no finite answer. House judgement."""
+_MOST_CUT = 2.0
+"""Sugar draws no faster from crushed skins than from cut ones: both lie open. House judgement."""
+_DRY_SUGAR_G, _WEAKER_ABV = 0.5, 0.5
+"""Undissolved sugar [g] and loss of strength [% vol] from which they are mentioned. House judgement."""
+_FLAMMABLE_ABV = 45.0
+"""Strength [% vol] above which the vapours of a spirit ignite in a warm room: 40 % vol flashes at 26 °C. Handbook."""
+_FULL_AFTER_TAU = 3.0
+"""Time constants after which an infusion counts as full: 95 % of its plateau. Source: definition."""
 
 
 def extent(minutes_: float, hours_at_20: float, t_c: float, cut: float = 1.0) -> float:
@@ -76,6 +90,7 @@ def exchange(liquid: Contents, piece: Piece, share: float) -> tuple[Contents, Pi
 
 def exchanged(state: VesselState, minutes_: float, t_c: float, hours: float) -> VesselState:
     """Returns the vessel after all its pieces have exchanged with its liquid for `minutes_` [min] at `t_c` [°C]. Source: `exchange`, `extent`."""
+    # One after another, each with the liquid that the one before left: the order changes the third digit.
     liquid, left = state.liquid, []
     for piece in state.pieces:
         liquid, changed = exchange(liquid, piece, extent(minutes_, hours, t_c, piece.cut))
@@ -99,13 +114,14 @@ def softened(state: VesselState, context: StepContext, simmered_min: float) -> V
         soft = [name for name in piece.parts if name not in RIND]
         share = 0.0
         if kind is not None and soft:
-            pace, most = max(0.0, context.value_of(kind.pace)), min(1.0, max(0.0, context.value_of(kind.most)))
+            pace, most = amount_in(context, kind.pace), share_in(context, kind.most)
             share = fallen_apart(simmered_min, pace, most, piece.cut)
         if share <= 0:
             left.append(piece)
             continue
         removed = total(piece.parts[name].scaled(share) for name in soft)
         liquid = liquid + removed
+        # The mass as it went in is shared like the contents, since what a sieve holds is counted by it.
         grams = piece.grams_in * removed.mass_g / piece.contents.mass_g
         pulp[piece.material] = pulp.get(piece.material, 0.0) + grams
         parts = {name: part.scaled(1.0 - share) if name in soft else part for name, part in piece.parts.items()}
@@ -116,8 +132,8 @@ def softened(state: VesselState, context: StepContext, simmered_min: float) -> V
 def drawn(piece: Piece, grams: float) -> tuple[Contents, Piece]:
     """Returns (what sugar has drawn, the piece left) when `grams` [g] of its inside leave; at most 95 % of it. Source: mass balance."""
     within = inside(piece.contents)
-    # Even spent peel stays moist.
-    share = min(0.95, grams / within.mass_g) if within.mass_g > 0 else 0.0
+    # Sugar draws water until both have the same activity, so some always stays.
+    share = min(_MOST_DRAWN, grams / within.mass_g) if within.mass_g > 0 else 0.0
     out = within.scaled(share)
     left = Contents({key: mass - out.of(key) for key, mass in piece.contents.grams.items()})
     return out, piece.becoming(left)
@@ -157,11 +173,14 @@ class Macerate(Step):
         liquid, left = state.liquid, []
         for piece in state.pieces:
             facts = context.facts(piece.material)
+            # The nearest figure counts: the step's own, the material's, the house's.
             plateau = context.value_of(self.drawn_g_g or facts.drawn_g_g or DRAWN_G_G)
             pace = context.value_of(pace_of(self.hours or facts.draw_hours or DRAW_H))
             out, changed = drawn(
                 piece,
-                piece.grams_in * max(0.0, plateau) * extent(self.minutes, 1.0 / max(0.005, pace), self.temperature_c, min(2.0, piece.cut)),
+                piece.grams_in
+                * max(0.0, plateau)
+                * extent(self.minutes, 1.0 / max(_SLOWEST_PER_H, pace), self.temperature_c, min(_MOST_CUT, piece.cut)),
             )
             liquid = liquid + out
             left.append(changed)
@@ -170,7 +189,7 @@ class Macerate(Step):
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del before
         dry = undissolved_sucrose_g(after.state.liquid, self.temperature_c)
-        if dry > 0.5:
+        if dry > _DRY_SUGAR_G:
             yield self.remark(
                 "sugar_stays_dry",
                 "note",
@@ -209,13 +228,13 @@ class Steep(Step):
         changed = state
         if state.pieces:
             # Softening is judged after the exchange: pieces that fall apart have given their juice by then.
-            changed = exchanged(state, self.minutes, self.temperature_c, max(0.1, context.value_of(self.exchange_h)))
+            changed = exchanged(state, self.minutes, self.temperature_c, max(LEAST_EXCHANGE_H, context.value_of(self.exchange_h)))
             changed = softened(changed, context, minutes_at_simmer(self.minutes, self.temperature_c))
         changed = replace(changed, temperature_c=self.temperature_c, hottest_c=max(state.hottest_c, self.temperature_c))
         # Below a simmer the pot is covered or cool, and its loss lies within the error.
         if self.temperature_c < _SIMMERS_FROM_C or not changed.liquid.of("water"):
             return Outcome(changed)
-        water = max(0.0, context.value_of(steam_g(self.minutes, min(self.temperature_c, HOTTEST_C), self.pot_cm, self.lid)))
+        water = amount_in(context, steam_g(self.minutes, min(self.temperature_c, HOTTEST_C), self.pot_cm, self.lid))
         liquid, removed = steamed(changed.liquid, context, Heating(self.temperature_c, self.minutes, water, self.lid))
         return Outcome(replace(changed, liquid=liquid), (outgoing_stream("steam", "steam", removed),))
 
@@ -225,8 +244,8 @@ class Steep(Step):
         if not self.strength_min:
             return None
         # Full strength is as good as the plateau: three time constants reach 95 % of it.
-        tau = self.strength_min / 3.0
-        return (1.0 - math.exp(-self.minutes / tau)) / (1.0 - math.exp(-3.0))
+        tau = self.strength_min / _FULL_AFTER_TAU
+        return (1.0 - math.exp(-self.minutes / tau)) / (1.0 - math.exp(-_FULL_AFTER_TAU))
 
 
 @dataclass(frozen=True, slots=True)
@@ -253,15 +272,15 @@ class Infuse(Steep):
                 message("There is no spirit in the vessel to infuse in."),
                 message("Pour the spirit first, or steep instead"),
             )
-        # Half a percent by volume is what a hydrometer shows.
-        elif first - last > 0.5:
+        # Less than that no hydrometer shows.
+        elif first - last > _WEAKER_ABV:
             yield self.remark(
                 "weaker_spirit",
                 "note",
                 message("Fruit takes the spirit from {before} to {after}.", before=quantity("abv", first), after=quantity("abv", last)),
                 message("Start stronger, or dry the fruit"),
             )
-        if first > 45.0:
+        if first > _FLAMMABLE_ABV:
             yield self.remark(
                 "flammable",
                 "check",
@@ -284,9 +303,9 @@ class VacuumInfuse(Infuse):
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Each cycle counts as `cycle_worth_h` [h] of exchange at 20 °C. Error: a factor of three. Source: house experience, mass balance."""
-        exchange_min = max(0.0, context.value_of(self.cycle_worth_h)) * self.cycles * 60.0
+        exchange_min = amount_in(context, self.cycle_worth_h) * self.cycles * 60.0
         # The equivalent is stated at 20 °C, whatever the chamber's own temperature.
-        changed = exchanged(state, exchange_min, 20.0, max(0.1, context.value_of(self.exchange_h)))
+        changed = exchanged(state, exchange_min, SHELF_C, max(LEAST_EXCHANGE_H, context.value_of(self.exchange_h)))
         return Outcome(replace(changed, temperature_c=self.temperature_c))
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
@@ -316,22 +335,25 @@ class Press(Step):
 
         Error: the range of the share. Source: house experience, mass balance.
         """
-        share = min(1.0, max(0.0, context.value_of(self.gives)))
+        share = share_in(context, self.gives)
         return _pressed(self, state, context, share)
 
 
 def _pressed(step: Step, state: VesselState, context: StepContext, share: float) -> Outcome:
     liquid, cake = state.liquid, []
     for piece in state.pieces:
+        # Only what dissolves or mixes can be pressed out; fibre stays in the cake.
         within = inside(piece.contents)
         out = within.scaled(share)
         liquid = liquid + out
         cake.append(piece.becoming(Contents({key: mass - out.of(key) for key, mass in piece.contents.grams.items()})))
+    # What is pressed out of the plant matter is what it no longer retains.
     held = held_g(state.solids_g, holds(state.solids_g, context)) * (1.0 - share)
+    # Undissolved sugar is a solid and stays in the press with the cake.
     dry = undissolved_at(liquid, state.temperature_c)
     solution = liquid.solution.taking("sucrose", dry) if dry else liquid.solution
     # No more can be held back than there is, and a little always runs.
-    held = min(held, 0.95 * solution.mass_g)
+    held = min(held, _MOST_HELD * solution.mass_g)
     stays = (solution.scaled(held / solution.mass_g) if held else Contents()) + Contents(
         {"insolubles": liquid.of("insolubles"), "sucrose": dry}
     )
@@ -349,4 +371,4 @@ def _pressed(step: Step, state: VesselState, context: StepContext, share: float)
 
 def holds(solids: Mapping[str, float], context: StepContext) -> dict[str, float]:
     """Returns the liquid retained per gram [g/g] by each plant matter in this pass: the material's own, else the house's."""
-    return {key: max(0.0, context.value_of(context.facts(key).hold_g_g or DEFAULT_HOLD_G_G)) for key in solids}
+    return {key: amount_in(context, context.facts(key).hold_g_g or DEFAULT_HOLD_G_G) for key in solids}

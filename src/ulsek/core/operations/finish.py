@@ -15,11 +15,25 @@ from ..chemistry.contents import Contents
 from ..materials.vessel_state import Outcome, OutgoingStream, StepContext, VesselState
 from ..properties import carbonation
 from ..properties.density import volume_ml
-from .extract import EXCHANGE_H, exchanged
-from .step import Step, celsius, choice, flag, minutes, number, prior, text
+from .extract import EXCHANGE_H, LEAST_EXCHANGE_H, exchanged
+from .step import Step, celsius, choice, flag, minutes, number, prior, share_in, text
 
 EMPTY_G, _EMPTY_ML = 0.5, 1.0
 """Below so much a vessel is empty [g, mL]."""
+
+
+_HOT_C, _FIRST_STAGE_C, COOLING_MIN = 57.0, 21.0, 360.0
+"""From hot [°C] to the end of the first stage [°C], and both stages of cooling together [min]: 2 h to 21 °C, 4 h more to 5 °C. FDA Food Code 2022, 3-501.14."""
+_FRIDGE_G = 2000.0
+"""Mass [g] above which a hot vessel warms what stands beside it in a fridge. House experience."""
+_CARBONATES_BELOW_C = 10.0
+"""Temperature [°C] up to which a liquid takes gas well. House experience."""
+_SEALED_HOT_C = 45.0
+"""Temperature [°C] above which a closed bottle pulls a vacuum as it cools. House experience."""
+_FREEZES_BELOW_C, _FREEZER_ROOM_PERCENT = -2.0, 10.0
+"""Temperature [°C] below which a thin liquid freezes through, and the head room [%] that its ice takes. Handbook: ice takes 9 % more room."""
+_FILL_OFF_K = 2.0
+"""Below the temperature of filling by more than this [K] it is told. House judgement."""
 
 
 def bottles(volume_ml: float, bottle_ml: float, head_room_percent: float) -> tuple[int, float]:
@@ -63,9 +77,8 @@ class Cool(Step):
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
-        # The two stages of a food code together: 2 h to 21 °C and 4 h to 5 °C.
-        limit = 120.0 + 240.0
-        if before.temperature_c > 57.0 and self.to_c <= 21.0 and self.minutes > limit:
+        # Both stages together: one time stands for the whole way down.
+        if before.temperature_c > _HOT_C and self.to_c <= _FIRST_STAGE_C and self.minutes > COOLING_MIN:
             yield self.remark(
                 "slow_cooling",
                 "check",
@@ -76,7 +89,8 @@ class Cool(Step):
                 ),
                 message("Ice bath in shallow pans; follow your local food code"),
             )
-        if before.temperature_c > 57.0 and self.method == "fridge" and before.mass_g > 2000.0:
+        # A fridge is made to hold cold, not to take heat out.
+        if before.temperature_c > _HOT_C and self.method == "fridge" and before.mass_g > _FRIDGE_G:
             yield self.remark(
                 "hot_in_fridge",
                 "check",
@@ -112,12 +126,9 @@ class Carbonate(Step):
             raise Refusal(message("There is nothing in the vessel to carbonate"), remedy=message("Put the liquid in first"), code="empty")
         litres = volume_ml(state.liquid) / 1000.0
         # Equilibrium first; shaking reaches part of it, and opening loses part of that.
+        # At the pressure of the cylinder; a vessel that was not purged holds less, which `reaches` covers.
         rest = carbonation.carbonation_g_l(state.liquid, self.temperature_c, self.gauge_kpa) * litres
-        stays = (
-            rest
-            * min(1.0, max(0.0, context.value_of(self.reaches)))
-            * (1.0 - min(0.95, max(0.0, context.value_of(self.loss_percent) / 100.0)))
-        )
+        stays = rest * share_in(context, self.reaches) * (1.0 - share_in(context, self.loss_percent, 95.0) / 100.0)
         gas = Contents({"carbon_dioxide": stays})
         return Outcome(replace(state, liquid=state.liquid + gas, temperature_c=self.temperature_c), (), gas)
 
@@ -139,7 +150,7 @@ class Carbonate(Step):
             message("{gauge} kPa burst what is not made for it.", gauge=Given(self.gauge_kpa)),
             message("Only vessels rated for the pressure, valve checked, never a bottle with a crack"),
         )
-        if before.temperature_c > 10.0 and self.temperature_c <= 10.0:
+        if before.temperature_c > _CARBONATES_BELOW_C >= self.temperature_c:
             yield self.remark(
                 "warm_gas",
                 "check",
@@ -171,7 +182,7 @@ class Bottle(Step):
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
-        if before.temperature_c > 45.0 and self.verb == "bottle":
+        if before.temperature_c > _SEALED_HOT_C and self.verb == "bottle":
             yield self.remark(
                 "sealed_hot",
                 "check",
@@ -183,7 +194,8 @@ class Bottle(Step):
             )
         volume = volume_ml(before.contents) if before.mass_g else 0.0
         # Warmer than that a syrup or a spirit does not freeze through.
-        if self.keep_c < -2.0 and self.head_room_percent < 10.0:
+        # A bottle that is full to the neck breaks before the liquid can push its cap off.
+        if self.keep_c < _FREEZES_BELOW_C and self.head_room_percent < _FREEZER_ROOM_PERCENT:
             yield self.remark(
                 "no_head_room",
                 "stop",
@@ -229,7 +241,8 @@ class HotFill(Bottle):
             ),
             message("Ask your authority; goggles and gloves, bottles made for heat"),
         )
-        if before.temperature_c < self.fill_c - 2.0:
+        # Bottles and cap are sterilised by the heat of what is filled: colder, they are not.
+        if before.temperature_c < self.fill_c - _FILL_OFF_K:
             yield self.remark(
                 "not_hot_enough",
                 "check",
@@ -257,8 +270,11 @@ class Rest(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Nothing leaves; pieces that are still in go on exchanging. Source: `operations.extract.exchange`."""
 
+        # Below 0 °C the exchange goes on as at 0 °C, which is on the safe side: it hardly goes on at all.
         changed = (
-            exchanged(state, self.minutes, max(0.0, self.temperature_c), max(0.1, context.value_of(EXCHANGE_H))) if state.pieces else state
+            exchanged(state, self.minutes, max(0.0, self.temperature_c), max(LEAST_EXCHANGE_H, context.value_of(EXCHANGE_H)))
+            if state.pieces
+            else state
         )
         return Outcome(replace(changed, temperature_c=self.temperature_c))
 
@@ -348,6 +364,7 @@ class Discard(Step):
         """A by-product of that name leaves; without a name the content of the vessel does. An unknown name has no effect. Source: mass balance."""
         if self.empties_vessel:
             return Outcome(VesselState(clock_min=state.clock_min), (OutgoingStream("thrown away", "discarded", state),))
+        # Taken by its name: a later step of the same name finds nothing more.
         stream = context.take_stream(self.of.strip())
         return Outcome(state, (OutgoingStream(self.of.strip(), "discarded", stream),) if stream is not None else ())
 

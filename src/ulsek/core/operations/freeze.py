@@ -15,6 +15,11 @@ from ..properties.energy import hours_to_freeze, hours_to_thaw
 from ..properties.water import freezing_c
 from .step import Step, celsius, minutes, number
 
+ICE_GROWS = 1.09
+"""Volume of ice against that of its water. Handbook: 0.9167 g/mL at 0 °C."""
+_SURELY_SHORT = 0.7
+"""Share of Plank's time below which a time is surely too short: the formula may be 30 % off. Source: `hours_to_freeze`."""
+
 
 @dataclass(frozen=True, slots=True)
 class Freeze(Step):
@@ -34,8 +39,8 @@ class Freeze(Step):
         """Nothing leaves; the temperature is `to_c`. Hours by Plank's formula are in the remarks. Raises Refusal for what does not freeze there."""
         if state.mass_g <= 0:
             raise Refusal(message("There is nothing in the vessel to freeze"), remedy=message("Put the liquid in first"), code="empty")
-        # Ice takes nine percent more room than its water; the rest of the liquid is counted with it, on the safe side.
-        grows = 1.09 * volume_ml(state.contents)
+        # Sugar and acid do not grow; counted with the water they leave the room on the safe side.
+        grows = ICE_GROWS * volume_ml(state.contents)
         if context.capacity_ml is not None and grows > context.capacity_ml:
             raise Refusal(
                 message(
@@ -62,9 +67,9 @@ class Freeze(Step):
         )
         yield self.remark(
             "freezes",
-            "check" if self.minutes < 60.0 * hours * 0.7 else "note",
+            "check" if self.minutes < 60.0 * hours * _SURELY_SHORT else "note",
             text_,
-            message("Give it longer, or freeze it thinner") if self.minutes < 60.0 * hours * 0.7 else NOTHING,
+            message("Give it longer, or freeze it thinner") if self.minutes < 60.0 * hours * _SURELY_SHORT else NOTHING,
         )
 
 
@@ -86,7 +91,10 @@ class Thaw(Step):
         del context
         return Outcome(
             replace(
-                state, temperature_c=self.to_c, pieces=tuple(replace(piece, cut=max(piece.cut, self.softens)) for piece in state.pieces)
+                # Already cut fruit is not softened twice: the faster of both counts.
+                state,
+                temperature_c=self.to_c,
+                pieces=tuple(replace(piece, cut=max(piece.cut, self.softens)) for piece in state.pieces),
             )
         )
 
@@ -94,8 +102,8 @@ class Thaw(Step):
         if before.liquid.of("water") <= 0 or self.to_c < 1.0:
             return
         hours = hours_to_thaw(before.liquid, self.thickness_mm, self.to_c)
-        # Plank's formula may be 30 % off: only a time shorter than that is surely too short.
-        short = self.minutes < 60.0 * hours * 0.7
+        # Only a time below the error of the formula is surely too short.
+        short = self.minutes < 60.0 * hours * _SURELY_SHORT
         words = message(
             "{thickness} mm take about {hours} to thaw in air at {to} °C.",
             thickness=Given(self.thickness_mm),

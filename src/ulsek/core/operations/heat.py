@@ -20,15 +20,18 @@ from ..properties import energy, sugar
 from ..properties.alcohol import MOST_RETENTION_MIN
 from ..properties.density import volume_ml
 from ..properties.water import boiling_c, boils_at
-from .extract import exchanged, softened
+from .extract import EXCHANGE_H, LEAST_EXCHANGE_H, exchanged, softened
 from .steam import HOTTEST_C, SIMMER_W, USUAL_POT_CM, Heating, is_dry, steam_g, steam_rising_g, steam_simmering_g, steamed, without
-from .step import Step, celsius, choice, minutes, number, optional_range, prior
+from .step import Step, amount_in, celsius, choice, minutes, number, optional_range, prior, share_in
 
 _MAY_BOIL_C, _BOILS_LOWER_K = 75.0, 0.5
 """From here on [°C] the boil of a liquid is looked up; it is spoken of when it stays so far [K] below what was asked for."""
 _BOILS_FROM_C = 99.5
 """“Bring to” this temperature or more means the boil."""
-_HOT_EXCHANGE_H = Range(24.0, 12.0, 48.0)
+_SOFTENS_TO_C = 110.0
+"""Temperature [°C] up to which softening was observed to go faster. House experience."""
+_WATER_OF_BROWNING, _MOST_TURNED = 0.05, 0.95
+"""Water that a gram of sugar loses as it browns [g], about one molecule per molecule of sucrose, and the largest share that browns before it burns. House judgement."""
 _GAS_LEAVES_C = 40.0
 
 
@@ -38,8 +41,8 @@ def _hot(state: VesselState, context: StepContext, heating: Heating) -> Outcome:
         raise Refusal(message("There is nothing in the vessel to heat"), remedy=message("Put the liquid in first"), code="empty")
     t_c, minutes_ = heating.t_c, heating.minutes
     if state.pieces:
-        state = exchanged(state, minutes_, min(t_c, 100.0), max(0.1, context.value_of(_HOT_EXCHANGE_H)))
-        state = softened(state, context, minutes_at_simmer(minutes_, min(t_c, 110.0), heating.from_c))
+        state = exchanged(state, minutes_, min(t_c, 100.0), max(LEAST_EXCHANGE_H, context.value_of(EXCHANGE_H)))
+        state = softened(state, context, minutes_at_simmer(minutes_, min(t_c, _SOFTENS_TO_C), heating.from_c))
     liquid, removed = steamed(state.liquid, context, heating)
     streams = [outgoing_stream("steam", "steam", removed)] if removed.mass_g else []
     # Warm liquid holds so little gas that a stirred pot has lost it.
@@ -119,7 +122,7 @@ class Dissolve(Step):
         """Returns the steam in this pass [g]: as weighed, or by the pot; 0 for a dry powder."""
         if self.steam_g is None and is_dry(state.liquid):
             return 0.0
-        return max(0.0, context.value_of(self.lost(context.factor, state.temperature_c)))
+        return amount_in(context, self.lost(context.factor, state.temperature_c))
 
 
 @dataclass(frozen=True, slots=True)
@@ -187,11 +190,12 @@ class Simmer(Step):
         dry = is_dry(state.liquid)
         boils = 100.0 if dry else boiling_c(state.liquid, context.pressure_kpa)
         if self.steam_g is not None:
-            lost = max(0.0, context.value_of(self.steam_g)) * context.factor
+            # A weighed loss belongs to the batch it was weighed at, so it grows with it.
+            lost = amount_in(context, self.steam_g) * context.factor
         elif dry:
             lost = 0.0
         else:
-            lost = steam_simmering_g(self.minutes, boils, self.pot_cm, self.lid, max(0.0, context.value_of(self.power_w)))
+            lost = steam_simmering_g(self.minutes, boils, self.pot_cm, self.lid, amount_in(context, self.power_w))
         return _hot(state, context, Heating(boils, self.minutes, lost, self.lid, ethanol_left=self.ethanol_left))
 
 
@@ -244,6 +248,7 @@ class Reduce(Step):
     def _lost(self, state: VesselState, factor: float) -> float:
         name, value = self.goal
         liquid = state.liquid
+        # A fraction needs no factor of the batch: it is of whatever stands in the vessel.
         if name == "to_fraction":
             return (1.0 - value) * state.mass_g
         if name == "to_mass_g":
@@ -294,6 +299,7 @@ class Reduce(Step):
                 remedy=message("Stop earlier"),
                 code="more_than_there_is",
             )
+        # The time decides how much alcohol stays; it is that of the usual power, since passes vary the loss itself.
         mins = energy.minutes_to_drive_off(lost, 100.0, self.power_w.value)
         boils = boiling_c(state.liquid, context.pressure_kpa)
         done = _hot(state, context, Heating(boils, min(mins, MOST_RETENTION_MIN), lost, self.lid, ethanol_left=self.ethanol_left))
@@ -360,15 +366,16 @@ class Caramelise(Step):
         """
         if state.liquid.total(SUGARS) <= 0:
             raise Refusal(message("There is no sugar in the vessel to brown"), remedy=message("Put sugar in first"), code="no_sugar")
-        share = min(0.95, max(0.0, context.value_of(self.turned)))
+        share = share_in(context, self.turned, _MOST_TURNED)
         grams = dict(state.liquid.grams)
         browned = math.fsum(grams.get(key, 0.0) for key in SUGARS) * share
         # Browning spares no sugar; which goes first matters less than how far it is taken.
         for key in SUGARS:
             if key in grams:
                 grams[key] *= 1.0 - share
-        steam = grams.pop("water", 0.0) + 0.05 * browned
-        grams["other_solubles"] = grams.get("other_solubles", 0.0) + 0.95 * browned
+        # No free water is left at these temperatures.
+        steam = grams.pop("water", 0.0) + _WATER_OF_BROWNING * browned
+        grams["other_solubles"] = grams.get("other_solubles", 0.0) + (1.0 - _WATER_OF_BROWNING) * browned
         left = replace(state, liquid=Contents(grams), temperature_c=self.temperature_c, hottest_c=self.temperature_c)
         return Outcome(left, (outgoing_stream("steam", "steam", Contents({"water": steam})),))
 

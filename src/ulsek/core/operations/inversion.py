@@ -11,18 +11,19 @@ from ..base.messages import NOTHING, Computed, Given, Message, message, template
 from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
+from ..chemistry.constants import GAS_J_MOL_K, ZERO_C_K
 from ..chemistry.contents import Contents
-from ..chemistry.substances import ACIDS
+from ..chemistry.substances import ACIDS, SUBSTANCES
 from ..materials.vessel_state import Outcome, StepContext, VesselState
 from ..properties.ph import ph
 from .heat import Hold
-from .step import celsius, choice, minutes, prior
+from .step import amount_in, celsius, choice, minutes, prior
 
 _RATE_25 = 3.4e-3
 """Rate [1/min] of the inversion of sucrose at 25 °C for each mol/L of hydrogen ions; published for strong acids, ±20 %."""
 _ACTIVATION_J_MOL = 107_000.0
 """Activation energy [J/mol] of the inversion by acid; published values lie between 104 and 110 kJ/mol."""
-_GAS_J_MOL_K, _AT_K = 8.314462618, 298.15
+_AT_K = 298.15
 
 
 def inverted_share(minutes_: float, t_c: float, ph_: float, pace: float = 1.0) -> float:
@@ -46,7 +47,7 @@ def inverted_share(minutes_: float, t_c: float, ph_: float, pace: float = 1.0) -
                 code="out_of_bounds",
             )
     # Arrhenius from 25 °C, at which the rate was published.
-    warmth = math.exp(_ACTIVATION_J_MOL / _GAS_J_MOL_K * (1.0 / _AT_K - 1.0 / (t_c + 273.15)))
+    warmth = math.exp(_ACTIVATION_J_MOL / GAS_J_MOL_K * (1.0 / _AT_K - 1.0 / (t_c + ZERO_C_K)))
     # Catalysed by hydrogen ions: the rate is in proportion to their activity.
     return 1.0 - math.exp(-_RATE_25 * 10.0**-ph_ * warmth * pace * minutes_)
 
@@ -58,7 +59,7 @@ def inverted(contents: Contents, share: float) -> Contents:
     """
     sucrose = contents.of("sucrose") * share
     # One molecule takes up one of water and becomes two of equal mass.
-    half = sucrose * 180.156 / 342.296
+    half = sucrose * SUBSTANCES["glucose"].molar_mass / SUBSTANCES["sucrose"].molar_mass
     left = contents.taking("sucrose", sucrose).taking("water", 2.0 * half - sucrose)
     return left + Contents({"glucose": half, "fructose": half})
 
@@ -93,7 +94,7 @@ class Invert(Hold):
             )
         done = Hold.act(self, state, context)
         # pH as it went in: acid does not leave, and what evaporates changes it by hundredths.
-        share = inverted_share(self.minutes, done.state.temperature_c, ph(liquid), max(0.0, context.value_of(self.pace)))
+        share = inverted_share(self.minutes, done.state.temperature_c, ph(liquid), amount_in(context, self.pace))
         return replace(done, state=replace(done.state, liquid=inverted(done.state.liquid, share)))
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:

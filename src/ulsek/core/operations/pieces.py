@@ -15,6 +15,10 @@ CUT, CRUSHED = 2.0, 4.0
 """How many times faster than whole a cut and a crushed piece gives its inside up; house experience, not a standard."""
 
 
+_MOST_OF_FLESH = 0.9
+"""Largest share of the flesh that a method turns into juice. House experience."""
+
+
 def need_pieces(state: VesselState, doing: str) -> None:
     """Raises Refusal, naming what was to be done, for a vessel without pieces. Source: definition."""
     if not state.pieces:
@@ -47,6 +51,7 @@ def take_parts(pieces: Sequence[Piece], names: Sequence[str], share: float) -> t
             stay.append(piece)
             continue
         kept = {name: part.scaled(1.0 - share) if name in names else part for name, part in piece.parts.items()}
+        # By the mass of the part itself, so that what stays and what comes off add up to what went in.
         weight = total(removed.values()).mass_g
         stay.append(replace(piece, parts=kept, grams_in=piece.grams_in - weight))
         off.append(Piece(piece.material, removed, weight, piece.cut))
@@ -67,8 +72,8 @@ def juice_of(pieces: Sequence[Piece], share: float) -> tuple[Contents, tuple[Pie
         juice = juice + part.scaled(runs)
         parts = {**piece.parts, "juice": part.scaled(1.0 - runs)}
         if over > 0 and "flesh" in parts:
-            # A tenth of the flesh is fibre that no press empties.
-            more = min(0.9, over * part.mass_g / parts["flesh"].mass_g) if parts["flesh"].mass_g else 0.0
+            # The rest is fibre that no press empties.
+            more = min(_MOST_OF_FLESH, over * part.mass_g / parts["flesh"].mass_g) if parts["flesh"].mass_g else 0.0
             juice = juice + parts["flesh"].scaled(more)
             parts["flesh"] = parts["flesh"].scaled(1.0 - more)
         # Pressed fruit exchanges like crushed fruit from now on.

@@ -16,6 +16,7 @@ from ..properties.alcohol import abv
 from ..properties.density import volume_ml
 from ..properties.water import freezing_c, ice_share
 from .finish import Bottle, bottles
+from .freeze import ICE_GROWS
 from .serve import Build, Shake, StirIce
 from .step import Step, celsius, choice, number
 
@@ -66,8 +67,8 @@ class DiluteAhead(Step):
         )
 
 
-_ICE_GROWS = 0.09
-"""Share by which water grows as it becomes ice."""
+_FRIDGE_LEAST_C = -1.0
+"""Coldest temperature [°C] that a refrigerator is set to. House experience."""
 _SPARE_ROOM_PERCENT = 2.0
 """Head room [%] besides what the ice takes. House experience."""
 
@@ -95,8 +96,8 @@ class BottleAhead(Bottle):
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Nothing leaves; the temperature is `keep_c`. Raises Refusal for a fridge below freezing and a freezer above it."""
-        # −1 °C is the coldest that a refrigerator is set to.
-        if (self.stands == "fridge") == (self.keep_c < -1.0):
+        # Colder than a refrigerator is set to, or warmer than a freezer is.
+        if (self.stands == "fridge") == (self.keep_c < _FRIDGE_LEAST_C):
             raise Refusal(
                 message("A {stands} does not stand at {kept_at}", stands=self.stands, kept_at=self._kept_at),
                 bound=message("a fridge from −1 to 10 °C, a freezer from −30 to −1 °C"),
@@ -147,7 +148,7 @@ class BottleAhead(Bottle):
             )
         else:
             # Only the part that is ice grows.
-            grows = 100.0 * _ICE_GROWS * share * liquid.of("water") / volume_ml(liquid)
+            grows = 100.0 * (ICE_GROWS - 1.0) * share * liquid.of("water") / volume_ml(liquid)
             yield self.remark(
                 "slush",
                 "check",

@@ -14,8 +14,12 @@ from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..materials.vessel_state import Outcome, OutgoingStream, StepContext, VesselState, outgoing_stream, summed
 from .pieces import CUT, dried, juice_of, need_pieces, need_solids, take_parts
-from .step import Step, celsius, choice, flag, minutes, optional_range, prior, text
+from .step import Step, amount_in, celsius, choice, flag, minutes, optional_range, prior, share_in, text
 
+_HAND = Range(1.0, 0.85, 1.12)
+"""Juice of one person against another with the same tool. House experience, not a standard."""
+_BLENDS_BELOW_C = 45.0
+"""Temperature [°C] above which steam lifts the lid of a closed blender. House experience."""
 METHOD = {"reamer": 1.0, "press": 1.06, "machine": 1.08, "extractor": 1.15, "blender": 1.25}
 """Juice against a hand reamer, by mass, pulp included where it passes; house experience, not a standard."""
 
@@ -88,7 +92,8 @@ class Crush(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`runs` of the juice leaves the pieces for the liquid; nuts, spices and herbs have none. Source: house experience, mass balance."""
         need_solids(state, "crush")
-        juice, left = juice_of(state.pieces, min(1.0, max(0.0, context.value_of(self.runs))))
+        # What has not run stays in the pieces, which from now on exchange like crushed ones.
+        juice, left = juice_of(state.pieces, share_in(context, self.runs))
         return Outcome(replace(state, liquid=state.liquid + juice, pieces=left))
 
 
@@ -116,7 +121,8 @@ class _TakesOff(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`taken` of the named parts leaves; the rest stays on. Raises Refusal for a vessel without such parts. Source: house experience, mass balance."""
         need_pieces(state, self.doing)
-        stay, off = take_parts(state.pieces, self.parts, min(1.0, max(0.0, context.value_of(self.taken))))
+        # A tool leaves part of the skin on; the share is uncertain, the mass of what came off is not.
+        stay, off = take_parts(state.pieces, self.parts, share_in(context, self.taken))
         if not off:
             raise Refusal(
                 message("Nothing here has {parts} to {doing}", parts=listed(self.parts, "or"), doing=self.doing),
@@ -191,6 +197,7 @@ class Separate(Step):
         """All of the named part leaves as a stream. Raises Refusal for a vessel without such a part. Source: mass balance."""
         del context
         need_pieces(state, "separate")
+        # All of it: an egg is separated or it is not.
         stay, off = take_parts(state.pieces, (self.part,), 1.0)
         if not off:
             known = sorted({name for piece in state.pieces for name in piece.parts})
@@ -227,8 +234,8 @@ class Juice(Step):
         """
         need_pieces(state, "juice")
         usual = METHOD[self.method]
-        # One hand against another: 15 % less to 12 % more of the same fruit.
-        share = context.value_of(self.yield_share or Range(usual, usual * 0.85, usual * 1.12))
+        # One hand against another, with the same fruit and tool.
+        share = context.value_of(self.yield_share or Range(usual, usual * _HAND.low, usual * _HAND.high))
         juice, left = juice_of(state.pieces, max(0.0, share))
         if juice.mass_g <= 0:
             raise Refusal(
@@ -270,7 +277,7 @@ class Toast(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves, at most what there is, from pieces and from nuts, spices and seeds alike. Source: house experience, mass balance."""
         need_solids(state, "toast")
-        share = max(0.0, context.value_of(self.loss_percent)) / 100.0
+        share = amount_in(context, self.loss_percent) / 100.0
 
         def loses(contents: Contents) -> float:
             # Only water leaves while toasting: what smells is far below a gram.
@@ -312,7 +319,7 @@ class Dehydrate(Step):
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """Water leaves until `moisture_percent` of the rest is water. Raises Refusal for pieces that are drier already. Source: mass balance."""
         need_solids(state, "dry")
-        share = min(0.95, max(0.0, context.value_of(self.moisture_percent) / 100.0))
+        share = share_in(context, self.moisture_percent, 95.0) / 100.0
 
         def loses(contents: Contents) -> float:
             dry = contents.mass_g - contents.of("water")
@@ -354,7 +361,7 @@ class Blend(Step):
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
         del after
-        if before.temperature_c > 45.0 and not self.vented:
+        if before.temperature_c > _BLENDS_BELOW_C and not self.vented:
             yield self.remark(
                 "hot_blending",
                 "stop",

@@ -13,10 +13,14 @@ from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..materials.vessel_state import MELT, Outcome, StepContext, VesselState
 from ..properties.density import volume_ml
-from .step import Step, celsius, minutes, prior
+from .step import Step, amount_in, celsius, minutes, prior
 
 _LATENT_J_G, _WATER_J_GK = 333.6, 4.19
 """Heat that ice takes to melt, and that a thin drink gives for each degree. Source: IAPWS R10-06, water at 0 °C."""
+
+
+_SURELY_TOO_LITTLE = 0.7
+"""Share of the heat balance below which a melt cannot be true. House judgement."""
 
 
 def least_melt_g(state: VesselState, to_c: float) -> float:
@@ -24,6 +28,7 @@ def least_melt_g(state: VesselState, to_c: float) -> float:
 
     100 g at 20 °C to 0 °C: 25.1 g. Below 0 °C the ice itself is colder, which is not counted. Source: heat balance, IAPWS R10-06.
     """
+    # Only melting is counted: ice below 0 °C would take up 2 J more per gram and kelvin.
     return max(0.0, state.mass_g * _WATER_J_GK * (state.temperature_c - max(0.0, to_c)) / _LATENT_J_G)
 
 
@@ -41,7 +46,7 @@ class _OnIce(Step):
         if state.mass_g <= 0:
             raise Refusal(message("There is nothing to chill"), remedy=message("Put the drink in first"), code="empty")
         # The figure includes wet ice and the glass: house experience, not the heat balance.
-        melt = Contents({"water": state.mass_g * max(0.0, context.value_of(self.melt_percent)) / 100.0})
+        melt = Contents({"water": state.mass_g * amount_in(context, self.melt_percent) / 100.0})
         return Outcome(replace(state, liquid=state.liquid + melt, temperature_c=self.to_c), (), melt, MELT)
 
     def remarks(self, before: VesselState, after: Outcome) -> Iterator[Remark]:
@@ -58,8 +63,8 @@ class _OnIce(Step):
             ),
         )
         least = least_melt_g(before, self.to_c)
-        # A third below the heat balance cannot be: the drink would not be cold.
-        if melt < 0.7 * least:
+        # Below the heat balance the drink would not be cold; glass and air are not counted, so a margin stays.
+        if melt < _SURELY_TOO_LITTLE * least:
             yield self.remark(
                 "too_little_melt",
                 "check",

@@ -8,10 +8,12 @@ from typing import NamedTuple
 from ..base.messages import Given, message
 from ..base.ranges import Range
 from ..base.refusals import Refusal
+from ..chemistry.constants import GAS_J_MOL_K, WATER_G_MOL, ZERO_C_K
 from ..chemistry.contents import Contents
 from ..materials.vessel_state import StepContext
 from ..properties import energy
 from ..properties.alcohol import MOST_RETENTION_MIN, ethanol_retained
+from .step import share_in
 
 _TRANSFER_M_S = 0.010
 """Mass transfer from a still pot into kitchen air [m/s]; house experience, not a standard, good to a factor of two."""
@@ -24,12 +26,21 @@ USUAL_POT_CM = 24.0
 HOTTEST_C = 95.0
 VINEGAR_FOLLOWS = Range(0.65, 0.40, 0.90)
 """Acetic acid leaves with the steam like water raised to this power near the boil (relative volatility); published values for thin solutions."""
+_BUCK = (611.21, 18.678, 234.5, 257.14)
+"""p₀ [Pa], a, b, c [°C] of p₀ exp((a − t/b) t/(c + t)). Source: Buck 1981, equation e_w4."""
+_ROOM_VAPOUR_KG_M3 = 0.0087
+"""Water in the air of a kitchen at 20 °C and half saturation [kg/m³]. Source: steam tables."""
+_MOST_BOIL_C = 110.0
+"""Temperature [°C] above which latent heat is taken as that at 110 °C: a syrup that boils higher is a caramel. House judgement."""
+_DRY_SHARE = 0.16
+"""Mass share of water and spirit below which a vessel holds powder: dry gums and crystals hold up to 0.15. House experience."""
 _SPIRIT_BOILS_OFF_C = 75.0
 
 
 def saturation_pressure_pa(t_c: float) -> float:
     """Returns the vapour pressure of water [Pa] at `t_c` [0 to 100 °C]. 2 339 Pa at 20 °C. Error 0.1 %. Source: Buck 1981, equation e_w4."""
-    return 611.21 * math.exp((18.678 - t_c / 234.5) * t_c / (257.14 + t_c))
+    at_zero, a, b, c = _BUCK
+    return at_zero * math.exp((a - t_c / b) * t_c / (c + t_c))
 
 
 def steam_g(minutes: float, t_c: float, pot_cm: float, lid: str) -> Range:
@@ -46,11 +57,10 @@ def steam_g(minutes: float, t_c: float, pot_cm: float, lid: str) -> Range:
             code="too_hot_for_sum",
         )
     # Ideal gas: at kitchen pressures water vapour deviates by less than 2 %.
-    vapour_kg_m3 = saturation_pressure_pa(t_c) * 0.018015 / (8.314462618 * (t_c + 273.15))
-    # Kitchen air at 20 °C and half saturation; what it already holds does not leave the pot.
-    room_kg_m3 = 0.0087
+    vapour_kg_m3 = saturation_pressure_pa(t_c) * WATER_G_MOL / 1000.0 / (GAS_J_MOL_K * (t_c + ZERO_C_K))
+    # What the air of the kitchen already holds does not leave the pot.
     surface_m2 = math.pi * (pot_cm / 200.0) ** 2
-    lost = 1000.0 * max(0.0, vapour_kg_m3 - room_kg_m3) * _TRANSFER_M_S * surface_m2 * minutes * 60.0 * LID[lid]
+    lost = 1000.0 * max(0.0, vapour_kg_m3 - _ROOM_VAPOUR_KG_M3) * _TRANSFER_M_S * surface_m2 * minutes * 60.0 * LID[lid]
     return Range(lost, lost * (1 - _SPREAD), lost * (1 + _SPREAD))
 
 
@@ -78,12 +88,12 @@ def steam_simmering_g(minutes: float, boils_c: float, pot_cm: float, lid: str, p
     """
     # A wider pot on the same simmer gives steam in proportion to its surface.
     surface = (pot_cm / USUAL_POT_CM) ** 2
-    return power_w * surface * minutes * 60.0 / energy.latent_heat_j_g(min(boils_c, 110.0)) * LID[lid]
+    return power_w * surface * minutes * 60.0 / energy.latent_heat_j_g(min(boils_c, _MOST_BOIL_C)) * LID[lid]
 
 
 def is_dry(liquid: Contents) -> bool:
     """Returns True for a vessel of powder without liquid: less than 16 % of water and spirit (dry gums and crystals hold up to 15 %). Source: definition."""
-    return liquid.of("water") + liquid.of("ethanol") < 0.16 * liquid.mass_g
+    return liquid.of("water") + liquid.of("ethanol") < _DRY_SHARE * liquid.mass_g
 
 
 def vapour(contents: Contents, water_g: float, vinegar_follows: float, ethanol_kept: float) -> Contents:
@@ -130,6 +140,6 @@ def steamed(liquid: Contents, context: StepContext, heating: Heating) -> tuple[C
     # Below that alcohol leaves too slowly for a kitchen's minutes.
     spirit = liquid.of("ethanol") and heating.t_c >= _SPIRIT_BOILS_OFF_C
     retained = heating.ethanol_left or ethanol_retained(min(heating.minutes, MOST_RETENTION_MIN), heating.lid)
-    kept = min(1.0, max(0.0, context.value_of(retained))) if spirit else 1.0
+    kept = share_in(context, retained) if spirit else 1.0
     removed = vapour(liquid, heating.steam_g, acid_follows, kept)
     return without(liquid, removed), removed

@@ -96,6 +96,18 @@ def text() -> Any:
     return field(default="", metadata={"param": TextParam()})
 
 
+def amount_in(context: StepContext, figure: Range) -> float:
+    """Returns a process figure in this pass, at least 0 [its own unit]."""
+    # A pass moves an uncertain figure past its range, and some figures are nothing below 0.
+    return max(0.0, context.value_of(figure))
+
+
+def share_in(context: StepContext, figure: Range, most: float = 1.0) -> float:
+    """Returns a process share in this pass, from 0 to `most` [in the unit of the figure]."""
+    # The nearest possible share stands for one that a pass moved past all or nothing.
+    return min(most, amount_in(context, figure))
+
+
 @dataclass(frozen=True, slots=True)
 class Step:
     """What every step has. `check` says when it is done, in the words of its author; `note` how to do it.

@@ -15,7 +15,7 @@ from ..chemistry.contents import Contents
 from ..materials.softening import pulp_keeps
 from ..materials.vessel_state import Outcome, OutgoingStream, Piece, StepContext, VesselState
 from ..properties.sugar import undissolved_sucrose_g
-from .step import Step, choice, flag, minutes, number, optional_range, prior
+from .step import Step, amount_in, choice, flag, minutes, number, optional_range, prior, share_in
 
 PRESSED_KEEPS = 0.5
 """Share of the held liquid that stays in the solids after pressing; house experience, not a standard."""
@@ -119,9 +119,10 @@ class Strain(Step):
         Pieces leave whole with what clings to them, and undissolved sugar stays behind. Source: house experience, mass balance.
         """
         holds = {
-            key: max(0.0, context.value_of(self.hold_g_g or context.facts(key).hold_g_g or DEFAULT_HOLD_G_G))
+            key: amount_in(context, self.hold_g_g or context.facts(key).hold_g_g or DEFAULT_HOLD_G_G)
             for key in dict.fromkeys((*state.solids_g, *(piece.material for piece in state.pieces)))
         }
+        # Plant matter in the liquid and pieces are counted apart: pieces hold liquid on their outside only.
         held = held_g(draining_g(state, pulp_keeps(self.through)), holds) + clinging_g(state.pieces, holds)
         passes = self.passes_percent / 100.0
         through, stays = strain(state.liquid, held * (PRESSED_KEEPS if self.pressed else 1.0), passes=passes, t_c=state.temperature_c)
@@ -136,6 +137,7 @@ class Strain(Step):
         pulp = math.fsum(before.pulp_g.values())
         if pulp >= _WORTH_SAYING_G and after.outgoing:
             now = pulp_keeps(self.through) * (PRESSED_KEEPS if self.pressed else 1.0)
+            # What the sieve holds, split by what would hold how much.
             counted = math.fsum(draining_g(before, pulp_keeps(self.through)).values())
             counted += _PIECE_HOLDS * math.fsum(piece.contents.mass_g for piece in before.pieces)
             # The liquid that the pulp would retain without stirring, at the mean hold of all solids.
@@ -191,8 +193,8 @@ class Filter(Step):
         """Pulp × `catches` and filters × their hold stay behind. Raises Refusal for pieces, which need a sieve first. Source: house experience, mass balance."""
         if state.pieces:
             raise Refusal(message("Pieces clog a filter"), remedy=message("Strain them out first"), code="pieces_in_filter")
-        catches = min(1.0, max(0.0, context.value_of(self.catches)))
-        held = max(0.0, context.value_of(self.hold_g or _FILTER_HOLDS[self.kind])) * self.filters
+        catches = share_in(context, self.catches)
+        held = amount_in(context, self.hold_g or _FILTER_HOLDS[self.kind]) * self.filters
         through, stays = strain(state.liquid, held, passes=1.0 - catches, t_c=state.temperature_c)
         left = {key: grams * (1.0 - catches) for key, grams in state.solids_g.items()} if catches < 1.0 else {}
         removed = VesselState(stays, dict(state.solids_g), (), state.temperature_c, state.clock_min)

@@ -104,6 +104,8 @@ def abw(contents: Contents) -> float:
 MOST_RETENTION_MIN = 150.0
 """Minutes at a simmer to which the table of retained alcohol reaches."""
 _RETAINED = ((0.0, 85.0), (15.0, 40.0), (30.0, 35.0), (60.0, 25.0), (90.0, 20.0), (120.0, 10.0), (150.0, 5.0))
+_LOSS_SPREAD, _LEAST_KEPT = Range(1.0, 0.67, 1.33), 0.02
+"""A loss is good to a third of itself, and even a long simmer keeps a trace. House judgement."""
 _LID_HOLDS = {"off": 1.0, "half": 0.75, "on": 0.35}
 """Share of the loss that passes the lid; house experience, not a standard."""
 
@@ -134,7 +136,7 @@ def ethanol_retained(minutes: float, lid: str = "off") -> Range:
     # A lid returns part of the vapour: it scales the loss, not what is left.
     lost = (1.0 - left) * _LID_HOLDS[lid]
     # A third of the loss either way; even a long simmer keeps a trace.
-    return Range(1.0 - lost, max(0.02, 1.0 - 1.33 * lost), 1.0 - 0.67 * lost)
+    return Range(1.0 - lost, max(_LEAST_KEPT, 1.0 - _LOSS_SPREAD.high * lost), 1.0 - _LOSS_SPREAD.low * lost)
 
 
 def abv(ethanol_g: float, volume_ml: float) -> float:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from ..base.messages import Computed, Given, message
 from ..base.refusals import Refusal
+from ..chemistry.constants import GAS_J_MOL_K, WATER_G_MOL, ZERO_C_K
 from ..chemistry.contents import Contents
 from .bounds import bounded
 from .density import liquid_ml
@@ -14,12 +15,11 @@ from .water import ATMOSPHERE_KPA
 
 # Carroll, Slupsky and Mather 1991: ln(H/MPa) = Σ aᵢ/Tⁱ for carbon dioxide in water, 273 to 433 K, 2 % below 1 MPa.
 _HENRY = (-6.8346, 1.2817e4, -3.7668e6, 2.997e8)
-_CO2, _WATER = 44.009, 18.015
+_CO2_G_MOL = 44.009
 GRAMS_PER_VOLUME = 1.977
 """Grams per litre of carbon dioxide gas at 0 °C and 101.325 kPa: one “volume” (derived, real gas)."""
 _SUGAR_SALTS_OUT = 0.0005
 """Beyond the water it displaces, each gram of dissolved solids per 100 g lowers the gas by so much; ±0.001, house experience."""
-_R = 8.314462618
 _MOST_KPA = 1000.0
 
 
@@ -34,7 +34,7 @@ def henry_mpa(t_c: float) -> float:
             bound=message("it holds from −2 to 40 °C"),
             remedy=message("Chill it first"),
         )
-    kelvin = t_c + 273.15
+    kelvin = t_c + ZERO_C_K
     return math.exp(math.fsum(a / kelvin**i for i, a in enumerate(_HENRY)))
 
 
@@ -55,7 +55,7 @@ def carbonation_g_l(contents: Contents, t_c: float, gauge_kpa: float) -> float:
     x = pressure / henry_mpa(t_c)
     litres = liquid_ml(contents) / 1000.0
     # Only the water dissolves gas: sugar is counted by the water that it displaces.
-    grams = x / (1.0 - x) * contents.of("water") / _WATER * _CO2
+    grams = x / (1.0 - x) * contents.of("water") / WATER_G_MOL * _CO2_G_MOL
     solids = 100.0 * math.fsum(g for key, g in contents.grams.items() if key not in ("water", "ethanol", "insolubles")) / contents.mass_g
     # Beyond that displacement dissolved solids salt out a little more.
     return grams / litres * (1.0 - _SUGAR_SALTS_OUT * solids)
@@ -105,7 +105,7 @@ def charge(contents: Contents, t_c: float, siphon_ml: float, charger_g: float, g
 
     def held(gauge: float) -> float:
         # Ideal gas; the air that was in the head space keeps its own pressure and only the gauge's share is carbon dioxide.
-        above = gauge * room_l / (_R * (t_c + 273.15)) * _CO2
+        above = gauge * room_l / (GAS_J_MOL_K * (t_c + ZERO_C_K)) * _CO2_G_MOL
         # Henry's law is linear, so what dissolves under one atmosphere scales to any partial pressure.
         partial = carbonation_g_l(contents, t_c, 0.0) / ATMOSPHERE_KPA * gauge
         return above + partial * volume / 1000.0

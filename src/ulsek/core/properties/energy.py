@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from ..base.messages import Computed, Given, message
-from ..base.ranges import Range
+from ..base.ranges import NORMAL_95, Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from .bounds import bounded, checked_contents
@@ -15,6 +15,16 @@ from .water import freezing_c
 _WATER, _ETHANOL, _FAT, _SOLIDS = 4.186, 2.44, 2.0, 1.49
 _FUSION = 333.6
 """Heat of melting ice at 0 °C [J/g]; handbook."""
+_LATENT = (2500.9, -2.3803, 7.4e-4, -1.3867e-5)
+"""Latent heat of steam [J/g] in powers of t [°C]: fitted to the steam tables (IAPWS-95) at 0, 50, 100 and 150 °C."""
+STILL_AIR_W_M2K = 8.0
+"""Heat transfer from a surface to still air [W/(m² K)]; handbook, 5 to 10."""
+_FROZEN_W_MK, _THAWED_W_MK = 1.6, 0.5
+"""Thermal conductivity of frozen and of thawed juice [W/(m K)]; handbook, ±20 %."""
+_PUT_IN_C = 15.0
+"""Temperature [°C] at which a block is taken to be put into the freezer. House experience."""
+_PRIOR_RUNS = 2.0
+"""Runs that a prior counts as. House judgement."""
 _LEAST_W, _MOST_W, _MOST_G, _LEAST_MINUTES, _MOST_MINUTES, _MOST_MM, _MOST_FILM = 1e-3, 1e6, 1e7, 1e-3, 1e6, 1e4, 1e5
 _LEAST, _MOST = 1e-9, 1e12
 
@@ -31,6 +41,7 @@ def heat_capacity_j_g(contents: Contents) -> float:
     # Whatever is neither water, alcohol nor fat counts as sugar: plant matter and acids are within the error.
     solids = mass - contents.of("water") - contents.of("ethanol") - contents.total(("oil", "fat"))
     return (
+        # Additive by mass: heat of mixing is left out, which costs 10 % with alcohol and less elsewhere.
         contents.of("water") * _WATER + contents.of("ethanol") * _ETHANOL + contents.total(("oil", "fat")) * _FAT + solids * _SOLIDS
     ) / mass
 
@@ -41,7 +52,7 @@ def latent_heat_j_g(t_c: float) -> float:
     """
     if not 0.0 <= t_c <= 150.0:
         raise Refusal(message("{t} °C is outside the steam formula", t=Given(t_c)), bound=message("it holds from 0 to 150 °C"))
-    return 2500.9 - 2.3803 * t_c + 7.4e-4 * t_c**2 - 1.3867e-5 * t_c**3
+    return _LATENT[0] + _LATENT[1] * t_c + _LATENT[2] * t_c**2 + _LATENT[3] * t_c**3
 
 
 def minutes_to_heat(contents: Contents, from_c: float, to_c: float, power_w: float) -> float:
@@ -72,6 +83,7 @@ def minutes_to_drive_off(mass_g: float, t_c: float, power_w: float) -> float:
             message("Steam needs a mass of zero or more and a power above zero"),
             bound=message("{mass} g, {power_w} W were given", mass=Given(mass_g), power_w=Given(power_w)),
         )
+    # The pot is at the boil all the while, so all power goes into steam.
     return mass_g * latent_heat_j_g(t_c) / power_w / 60.0
 
 
@@ -86,10 +98,13 @@ def power_from_weighings_w(lost_g: float, minutes: float, t_c: float = 100.0) ->
             bound=message("{lost} g in {minutes} min were given", lost=Given(lost_g), minutes=Given(minutes)),
             remedy=message("Weigh again after a longer simmer"),
         )
+    # Whatever the pot loses to the room is lost before it makes steam: what is measured is net.
     return lost_g * latent_heat_j_g(t_c) / (minutes * 60.0)
 
 
-def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, both_sides: bool = True, film_w_m2k: float = 8.0) -> float:
+def hours_to_freeze(
+    contents: Contents, thickness_mm: float, air_c: float, *, both_sides: bool = True, film_w_m2k: float = STILL_AIR_W_M2K
+) -> float:
     """Hours until a block `thickness_mm` [mm] thick in still air at `air_c` [−40 to −5 °C] is frozen through (Plank).
 
     t = ρ L / (T_f − T_air) (P a/h + R a²/k), P = ½, R = ⅛ for a slab cooled on both sides, twice and four times for one. Error 30 % and more: boxes, stacks and
@@ -117,15 +132,15 @@ def hours_to_freeze(contents: Contents, thickness_mm: float, air_c: float, *, bo
     metres = thickness_mm / 1000.0
     # A block cooled on one side is half of one twice as thick.
     sides = 1.0 if both_sides else 2.0
-    # Resistance of the still air, P a/h, and of the ice already formed, R a²/k, with 1.6 W/(m·K) for frozen juice.
-    slab = sides * metres / (2.0 * film_w_m2k) + sides**2 * metres**2 / (8.0 * 1.6)
+    # Resistance of the still air, P a/h, and of the ice already formed, R a²/k.
+    slab = sides * metres / (2.0 * film_w_m2k) + sides**2 * metres**2 / (8.0 * _FROZEN_W_MK)
     seconds = density_g_ml(contents) * 1e6 * water * _FUSION / (starts - air_c) * slab
-    # Cooling from 15 °C to the freezing point takes its own time, against the mean difference to the air.
-    cooling = density_g_ml(contents) * 1e6 * heat_capacity_j_g(contents) * max(0.0, 15.0 - starts) / (7.5 - air_c) * slab
+    # Cooling to the freezing point takes its own time, against the mean difference to the air.
+    cooling = density_g_ml(contents) * 1e6 * heat_capacity_j_g(contents) * max(0.0, _PUT_IN_C - starts) / (_PUT_IN_C / 2.0 - air_c) * slab
     return (seconds + cooling) / 3600.0
 
 
-def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, film_w_m2k: float = 8.0) -> float:
+def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, film_w_m2k: float = STILL_AIR_W_M2K) -> float:
     """Hours until a block `thickness_mm` [mm] thick is thawed through at `around_c` [1 to 30 °C] in still air (Plank, water's conductivity).
 
     Slower than freezing: what has thawed conducts a quarter as well. Error 30 % and more. 60 mm of a 12 °Bx juice at 4 °C: about 83 h; use `film_w_m2k` 200
@@ -139,8 +154,8 @@ def hours_to_thaw(contents: Contents, thickness_mm: float, around_c: float, *, f
 
     melts = freezing_c(contents)
     metres = thickness_mm / 1000.0
-    # As in freezing, but heat now passes the thawed part: 0.5 W/(m·K), about a quarter of that of ice.
-    slab = metres / (2.0 * film_w_m2k) + metres**2 / (8.0 * 0.5)
+    # As in freezing, but heat now passes the thawed part, which conducts about a quarter as well as ice.
+    slab = metres / (2.0 * film_w_m2k) + metres**2 / (8.0 * _THAWED_W_MK)
     return density_g_ml(contents) * 1e6 * contents.of("water") / contents.mass_g * _FUSION / (around_c - melts) * slab / 3600.0
 
 
@@ -161,11 +176,11 @@ def learned(prior: Range, seen: list[float]) -> Range:
         return prior
     # Rates scatter in proportion: twice and half are equally likely, so their logarithms are averaged.
     logs = [math.log(value) for value in seen]
-    centre, spread = math.log(prior.value), max(1e-6, (math.log(prior.high) - math.log(prior.low)) / 2.0 / 1.645)
+    centre, spread = math.log(prior.value), max(1e-6, (math.log(prior.high) - math.log(prior.low)) / 2.0 / NORMAL_95)
     # Two runs' weight: one odd day does not overturn the prior, five runs outweigh it.
-    weight = 2.0
+    weight = _PRIOR_RUNS
     mean = (weight * centre + math.fsum(logs)) / (weight + len(logs))
     scatter = math.sqrt((weight * spread**2 + math.fsum((value - mean) ** 2 for value in logs)) / (weight + len(logs)))
     # 5 to 95 % of the next run: the scatter of runs and the uncertainty of their mean.
-    half = 1.645 * scatter * math.sqrt(1.0 + 1.0 / (weight + len(logs)))
+    half = NORMAL_95 * scatter * math.sqrt(1.0 + 1.0 / (weight + len(logs)))
     return Range(math.exp(mean), math.exp(mean - half), math.exp(mean + half))

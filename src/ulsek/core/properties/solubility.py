@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 from ..base.messages import Given, Message, listed, message, term
 from ..base.refusals import Refusal
+from ..chemistry.constants import ETHANOL_G_ML
 from ..chemistry.contents import Contents
 from ..chemistry.substances import SUBSTANCES
 from .bounds import checked_contents
@@ -50,6 +51,12 @@ _SPIRIT_LOWERS = 0.052
 """Cream of tartar's solubility falls by exp(−0.052) per % vol of alcohol; ±0.01 (fitted to published tables for wine, 0 to 20 % vol)."""
 _GLUCOSE = (34.9, 0.63)
 """Glucose over its monohydrate: 34.9 + 0.63 t % w/w, 0 to 50 °C, ±1.5 (handbook values)."""
+_BITARTRATE_G_MOL, _CITRATE_G_MOL = 188.177, 258.07
+"""Molar masses of potassium hydrogen tartrate and of anhydrous trisodium citrate [g/mol]. Source: IUPAC atomic weights."""
+_NEUTRAL_FROM = 2.5
+"""Moles of sodium per mole of citric acid from which mostly the trisodium salt is there. House judgement."""
+_MOST_ABV = 40.0
+"""Strength [% vol] to which cream of tartar's fall with alcohol is used; fitted to 20 % vol, an extrapolation beyond."""
 _COLDEST, _HOTTEST = 0.0, 50.0
 
 
@@ -106,7 +113,7 @@ def bitartrate_solubility_g_100g(t_c: float, abv: float = 0.0) -> float:
     Raises Refusal outside its range. Source: handbook table; fall with alcohol fitted to published tables for wine.
     """
     _bounded(t_c, message("cream of tartar"))
-    if not 0.0 <= abv <= 40.0:
+    if not 0.0 <= abv <= _MOST_ABV:
         raise Refusal(
             message("{abv} % vol is outside the table of cream of tartar", abv=Given(abv)), bound=message("it holds from 0 to 40 % vol")
         )
@@ -144,19 +151,19 @@ def bitartrate_crystals_g(contents: Contents, t_c: float) -> float:
     may crystallise, it need not. Error 20 %. Source: mass action, `bitartrate_solubility_g_100g`.
     """
     _bounded(t_c, message("cream of tartar"))
-    potassium, tartaric = checked_contents(contents).of("potassium") / 39.098, contents.of("tartaric_acid") / 150.087
+    potassium, tartaric = (checked_contents(contents).of(key) / SUBSTANCES[key].molar_mass for key in ("potassium", "tartaric_acid"))
     # One potassium to one tartrate: the scarcer of the two bounds what can crystallise.
     most = min(potassium, tartaric)
     if most <= 0:
         return 0.0
     litres = liquid_ml(contents) / 1000.0
     # % vol of the solution, which is what the published tables for wine are given by.
-    strength = 100.0 * contents.of("ethanol") / 0.78924 / liquid_ml(contents)
+    strength = 100.0 * contents.of("ethanol") / ETHANOL_G_ML / liquid_ml(contents)
     # The limit is the product of a saturated solution in the same solvent under the same model, so errors of the model cancel.
-    saturated_mol_l = bitartrate_solubility_g_100g(t_c, min(40.0, strength)) * 10.0 / 188.177
+    saturated_mol_l = bitartrate_solubility_g_100g(t_c, min(_MOST_ABV, strength)) * 10.0 / _BITARTRATE_G_MOL
     limit = _ionic_product(saturated_mol_l, {"tartaric_acid": saturated_mol_l}, 0.0)
     acids = {key: contents.of(key) / SUBSTANCES[key].molar_mass / litres for key in SUBSTANCES if SUBSTANCES[key].pka and contents.of(key)}
-    sodium = contents.of("sodium") / 22.990 / litres
+    sodium = contents.of("sodium") / SUBSTANCES["sodium"].molar_mass / litres
 
     def over(gone: float) -> float:
         # Crystals take both ions; pH and the share that is hydrogen tartrate shift with each gram that leaves.
@@ -172,7 +179,7 @@ def bitartrate_crystals_g(contents: Contents, t_c: float) -> float:
             low = middle
         else:
             high = middle
-    return (low + high) / 2.0 * 188.177
+    return (low + high) / 2.0 * _BITARTRATE_G_MOL
 
 
 _LEAST_SOLUBLE = {key: table[0][1] / 100.0 for key, table in (*_ACIDS.items(), *_OTHERS.items()) if key in SUBSTANCES}
@@ -186,9 +193,9 @@ def may_stay_undissolved(contents: Contents) -> bool:
 
 def _citrate_g(contents: Contents) -> float:
     """Returns the trisodium citrate [g] that citric acid and sodium form if the acid is nearly neutralised; its acid salts are far more soluble."""
-    sodium, citric = contents.of("sodium") / 22.990, contents.of("citric_acid") / 192.124
-    # From 2.5 sodium per citric acid on mostly the trisodium salt is left; below, acid salts hold it in solution.
-    return 258.07 * min(sodium / 3.0, citric) if citric and sodium > 2.5 * citric else 0.0
+    sodium, citric = (contents.of(key) / SUBSTANCES[key].molar_mass for key in ("sodium", "citric_acid"))
+    # With less sodium acid salts hold the citrate in solution.
+    return _CITRATE_G_MOL * min(sodium / 3.0, citric) if citric and sodium > _NEUTRAL_FROM * citric else 0.0
 
 
 def crystals(contents: Contents, t_c: float) -> tuple[Crystals, ...]:

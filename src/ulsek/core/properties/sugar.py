@@ -37,6 +37,10 @@ _ALCOHOL_LOWERS = (
 solubility tables; ±10 %."""
 _INDEX_TURNS_ABV = 50.0
 """About here the refractive index of ethanol and water no longer rises in proportion [% vol]."""
+_SATURATION = (64.397, 0.07251, 0.0020569, -9.035e-6)
+"""Coefficients of the saturation of sucrose [% w/w] in powers of t [°C], 0 to 100 °C. Source: Vavrinecz 1962."""
+_SPIRIT_ERROR = (0.03, 0.3)
+"""Error of a reading [°Bx per % vol] up to where the index turns, and beyond it. House judgement."""
 ALCOHOL_READS_BX_PER_ABV = 0.375
 """Ethanol lifts a sucrose refractometer by 0.35 to 0.40 °Bx per % vol at bar strengths; house experience from published indices."""
 
@@ -193,7 +197,7 @@ def brix_reading_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[f
     strength = abv(contents.of("ethanol"), volume)
     acid = 100.0 * titratable_g(contents) / liquid
     # Past about 50 % vol the index turns back and the reading no longer follows the strength.
-    spirit = 0.03 * min(strength, _INDEX_TURNS_ABV) + 0.3 * max(0.0, strength - _INDEX_TURNS_ABV)
+    spirit = _SPIRIT_ERROR[0] * min(strength, _INDEX_TURNS_ABV) + _SPIRIT_ERROR[1] * max(0.0, strength - _INDEX_TURNS_ABV)
     half = math.hypot(spirit, (0.1 if acid > 2.0 else 0.0) + 0.1 * max(0.0, acid - 10.0))
     return half, half
 
@@ -217,7 +221,7 @@ def saturation_brix(t_c: float) -> float:
     if not 0.0 <= t_c <= 100.0:
         raise Refusal(message("{t} °C is outside the solubility table", t=Given(t_c)), bound=message("it holds from 0 to 100 °C"))
     # A cubic in °C, as published.
-    return 64.397 + 0.07251 * t_c + 0.0020569 * t_c**2 - 9.035e-6 * t_c**3
+    return _SATURATION[0] + _SATURATION[1] * t_c + _SATURATION[2] * t_c**2 + _SATURATION[3] * t_c**3
 
 
 def sucrose_saturation_g_g(contents: Contents, t_c: float) -> float:

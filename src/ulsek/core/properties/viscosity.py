@@ -11,6 +11,15 @@ from ..chemistry.contents import Contents
 from .bounds import bounded, checked_contents
 from .sugar import brix
 
+_MOLE = (1900.0, 18.0)
+"""Of x = B/(1900 − 18 B), B in °Bx: proportional to the moles of sucrose per mole of water. Source: Génotelle 1978."""
+_GENOTELLE = (22.46, -0.114, 30.0, 91.0, 1.1, 43.1, 1.25)
+"""a to g of log₁₀ η = a x + b + (c − t)/(d + t) (e + f x^g) [mPa·s, °C]. Source: Génotelle 1978."""
+_ERROR, _ERROR_WITH_SPIRIT = 0.1, 0.3
+"""Error of a syrup's viscosity, as a share, without and with alcohol. House judgement."""
+_THICK_SHARE, _SPIRIT_SHARE = 0.002, 0.02
+"""Mass shares of gum, pectin and pulp, and of alcohol, from which they are counted: below, the syrup's own error is larger. House judgement."""
+
 # Génotelle's formula passes 0 to 3 % above Swindells' points at 20 °C but not at 40 °C: the ratio, read between the points, is let go over 20 K.
 _SCALE = ((0.0, 1.0373), (20.0, 0.98882), (30.0, 0.97701), (40.0, 0.97009), (50.0, 0.97381), (60.0, 0.97904), (70.0, 0.99265), (78.0, 1.0))
 
@@ -30,9 +39,10 @@ def sucrose_viscosity_mpa_s(brix: float, t_c: float = 20.0) -> float:
         raise Refusal(message("{brix} °Bx is outside the viscosity formula", brix=Given(brix)), bound=message("it holds from 0 to 78 °Bx"))
     if not 0.0 <= t_c <= 80.0:
         raise Refusal(message("{t} °C is outside the viscosity formula", t=Given(t_c)), bound=message("it holds from 0 to 80 °C"))
-    x = brix / (1900.0 - 18.0 * brix)
+    x = brix / (_MOLE[0] - _MOLE[1] * brix)
+    a, b, c, d, e, f, g = _GENOTELLE
     # x is proportional to the mole fraction of sucrose, by which the logarithm is nearly straight.
-    raw = math.pow(10.0, 22.46 * x - 0.114 + (30.0 - t_c) / (91.0 + t_c) * (1.1 + 43.1 * math.pow(x, 1.25)))
+    raw = math.pow(10.0, a * x + b + (c - t_c) / (d + t_c) * (e + f * math.pow(x, g)))
     for (b0, s0), (b1, s1) in itertools.pairwise(_SCALE):
         if brix <= b1:
             scale = s0 + (s1 - s0) * (brix - b0) / (b1 - b0)
@@ -68,7 +78,7 @@ def viscosity_uncertainty(contents: Contents, value: float) -> tuple[float, floa
     mass = checked_contents(contents).mass_g
     if mass <= 0:
         raise Refusal(message("An empty vessel has no viscosity"), remedy=message("Put something in first"))
-    thick = contents.total(("gum", "pectin", "insolubles")) / mass > 0.002
+    thick = contents.total(("gum", "pectin", "insolubles")) / mass > _THICK_SHARE
     # From 2 % w/w on the alcohol's own thickening is more than the error of a syrup.
-    own = 0.3 if contents.of("ethanol") / mass > 0.02 else 0.1
+    own = _ERROR_WITH_SPIRIT if contents.of("ethanol") / mass > _SPIRIT_SHARE else _ERROR
     return own * value, (1.0 if thick else own) * value

@@ -8,11 +8,11 @@ from collections.abc import Callable
 
 from ..base.messages import Computed, Given, message
 from ..base.refusals import Refusal
+from ..chemistry.constants import ETHANOL_G_MOL, GAS_J_MOL_K, WATER_G_MOL, ZERO_C_K
 from ..chemistry.contents import Contents
 from ..chemistry.substances import NO_WATER, SUBSTANCES
 from .bounds import LEAST_G, bounded, checked_contents, is_solution
 
-_R = 8.314462618
 _STARZAK = (-17638.0, -1.0038, -0.24653)
 """Q [J/mol], b, c of ln aw = ln(1−x) + Q/(RT) (1 + b x + c x²) x² for sucrose and water (Starzak and Peacock 1997)."""
 _PITZER_NACL = (0.3915, 1.2, 2.0, 0.0765, 0.2664, 0.00127)
@@ -36,6 +36,12 @@ _SPIRIT_VAN_LAAR = (1.5541, 0.9343)
 largest deviation 0.0004; the model itself is good to 0.012 below 40 % w/w and 0.03 beyond."""
 _GLYCEROL = (1.460, -1.794)
 """k, c of ln aw = ln(1 − x) − x² (k + c x) for glycerol and water at 25 °C: fitted to the humidity correlation of Forney and Brandl 1992, 20 to 75 % w/w, within 0.003."""
+_LAPSE_PER_M, _LAPSE_POWER = 2.25577e-5, 5.25588
+"""Of p = p₀ (1 − a h)ⁿ: a = 0.0065/288.15 [1/m], n = g M/(R × 0.0065). Source: ISO 2533, standard atmosphere."""
+_ICE = (9.550426, -5723.265, 3.53068, -0.00728332)
+"""ln p(ice) [Pa] = a + b/T + c ln T + d T, 110 to 273 K. Source: Murphy and Koop 2005, equation 7."""
+_SUPERCOOLED = (54.842763, -6763.22, -4.210, 0.000367, 0.0415, 218.8, 53.878, -1331.22, -9.44523, 0.014025)
+"""ln p(liquid) [Pa] = a + b/T + c ln T + d T + tanh(e (T − f)) (g + h/T + i ln T + j T), 123 to 332 K. Source: Murphy and Koop 2005, equation 10."""
 _CAP = 80
 ATMOSPHERE_KPA = 101.325
 
@@ -46,7 +52,7 @@ def saturation_pressure_kpa(t_c: float) -> float:
     """
     if not 0.0 <= t_c <= 200.0:
         raise Refusal(message("{t} °C is outside the steam tables", t=Given(t_c)), bound=message("they hold from 0 to 200 °C"))
-    kelvin = t_c + 273.15
+    kelvin = t_c + ZERO_C_K
     # Distance from the critical point, in which the published equation is a power series.
     tau = 1.0 - kelvin / _CRITICAL_K
     return _CRITICAL_KPA * math.exp(_CRITICAL_K / kelvin * math.fsum(a * tau**n for a, n in _WAGNER))
@@ -62,13 +68,13 @@ def pressure_at_kpa(altitude_m: float) -> float:
             bound=message("heights from −500 to 9 000 m can be worked with"),
         )
     # Temperature falls by 6.5 K per km in the standard atmosphere; the exponent is g M/(R × 0.0065).
-    return ATMOSPHERE_KPA * math.pow(1.0 - 2.25577e-5 * altitude_m, 5.25588)
+    return ATMOSPHERE_KPA * math.pow(1.0 - _LAPSE_PER_M * altitude_m, _LAPSE_POWER)
 
 
 def _ln_sucrose(x: float, kelvin: float) -> float:
     q, b, c = _STARZAK
     # The first term is dilution; the second is how strongly sucrose binds water beyond it.
-    return math.log(1.0 - x) + q / (_R * kelvin) * (1.0 + b * x + c * x * x) * x * x
+    return math.log(1.0 - x) + q / (GAS_J_MOL_K * kelvin) * (1.0 + b * x + c * x * x) * x * x
 
 
 def _ln_salt(molality: float) -> float:
@@ -76,22 +82,22 @@ def _ln_salt(molality: float) -> float:
     root = math.sqrt(molality)
     # Osmotic coefficient of a 1:1 salt: Debye–Hückel, then second and third virial terms.
     osmotic = 1.0 - a * root / (1.0 + b * root) + molality * (beta0 + beta1 * math.exp(-alpha * root)) + molality * molality * c
-    # Two ions per formula unit; 0.018015 kg is a mole of water.
-    return -osmotic * 2.0 * molality * 0.018015
+    # Two ions per formula unit; molality is per kilogram, of which a mole of water is a small part.
+    return -osmotic * 2.0 * molality * WATER_G_MOL / 1000.0
 
 
 def _ln_spirit(ethanol: float, water: float, kelvin: float) -> float:
     """Returns the contribution of alcohol: van Laar at kitchen temperatures, in the cold by published freezing points."""
     # The van Laar constants were fitted at 25 °C and miss the freezing points, which are known directly.
     if kelvin > _MELTS_K:
-        moles, moles_water = ethanol / 46.068, water / 18.015
+        moles, moles_water = ethanol / ETHANOL_G_MOL, water / WATER_G_MOL
         x = moles / (moles + moles_water)
         a, b = _SPIRIT_VAN_LAAR
         return math.log(1.0 - x) + b * (a * x / (a * x + b * (1.0 - x))) ** 2
     percent = 100.0 * ethanol / (ethanol + water)
     for (p0, t0), (p1, t1) in itertools.pairwise(_SPIRIT_FREEZES):
         if percent <= p1:
-            return _ice_less_liquid(t0 + (t1 - t0) * (percent - p0) / (p1 - p0) + 273.15 + _PAIR_ZERO_K)
+            return _ice_less_liquid(t0 + (t1 - t0) * (percent - p0) / (p1 - p0) + ZERO_C_K + _PAIR_ZERO_K)
     raise Refusal(
         message("{percent} % w/w of alcohol does not freeze above −30 °C", percent=Computed(percent, decimals=0)),
         bound=message("the table of freezing points ends at 42 % w/w"),
@@ -118,7 +124,7 @@ def _check_water(contents: Contents) -> None:
 def _ln_activity(contents: Contents, kelvin: float) -> float:
     """Returns `ln_activity` of contents that were checked: a search calls it many times."""
     water = contents.of("water")
-    moles_water = water / 18.015
+    moles_water = water / WATER_G_MOL
     parts: list[float] = []
     for key, grams in contents.grams.items():
         if grams <= 0 or key == "water" or key in NO_WATER:
@@ -175,9 +181,11 @@ def _ice_less_liquid(kelvin: float) -> float:
     """ln of vapour pressure of ice over that of supercooled water (Murphy and Koop 2005, eqs. 7 and 10)."""
     ln_k = math.log(kelvin)
     # Both pressures as published; only their ratio is used.
-    ice = 9.550426 - 5723.265 / kelvin + 3.53068 * ln_k - 0.00728332 * kelvin
-    liquid = 54.842763 - 6763.22 / kelvin - 4.210 * ln_k + 0.000367 * kelvin
-    liquid += math.tanh(0.0415 * (kelvin - 218.8)) * (53.878 - 1331.22 / kelvin - 9.44523 * ln_k + 0.014025 * kelvin)
+    a, b, c, d = _ICE
+    ice = a + b / kelvin + c * ln_k + d * kelvin
+    a, b, c, d, e, f, g, h, i, j = _SUPERCOOLED
+    liquid = a + b / kelvin + c * ln_k + d * kelvin
+    liquid += math.tanh(e * (kelvin - f)) * (g + h / kelvin + i * ln_k + j * kelvin)
     return ice - liquid
 
 
@@ -239,12 +247,12 @@ def freezing_c(contents: Contents) -> float:
     _check_water(contents)
     _before_ice(contents)
     # Ice forms where the water in the liquid is no more active than ice at the same temperature.
-    top = 273.15 + _PAIR_ZERO_K
+    top = ZERO_C_K + _PAIR_ZERO_K
 
     def off(kelvin: float) -> float:
         return _ice_less_liquid(kelvin) - _ln_activity(contents, kelvin)
 
-    coldest = 243.15
+    coldest = _COLDEST_C + ZERO_C_K
     if off(coldest) > 0:
         raise Refusal(message("It does not freeze above −30 °C"), bound=message("the formula holds to −30 °C"), code="does_not_freeze")
     return _root(off, coldest, top + 1e-6) - top
@@ -256,7 +264,7 @@ def freezing_near_c(contents: Contents, known_c: float) -> float:
     Equal to `freezing_c` if they are the same; raises Refusal as it does. Source: `freezing_c`.
     """
     _before_ice(contents)
-    kelvin = bounded(known_c, -30.1, 0.01, "°C", message("a freezing point")) + 273.15 + _PAIR_ZERO_K
+    kelvin = bounded(known_c, -30.1, 0.01, "°C", message("a freezing point")) + ZERO_C_K + _PAIR_ZERO_K
     # Water activity changes little with temperature next to ice: only the latter's slope is taken.
     slope = (_ice_less_liquid(kelvin + 0.01) - _ice_less_liquid(kelvin - 0.01)) / 0.02
     found = known_c - (_ice_less_liquid(kelvin) - ln_activity(contents, kelvin)) / slope
@@ -277,13 +285,13 @@ def ice_share(contents: Contents, t_c: float) -> float:
         return 0.0
     if not -30.0 <= t_c <= 0.0:
         raise Refusal(message("{t} °C is outside the freezing formula", t=Given(t_c)), bound=message("it holds to −30 °C"))
-    target = _ice_less_liquid(t_c + 273.15 + _PAIR_ZERO_K)
+    target = _ice_less_liquid(t_c + ZERO_C_K + _PAIR_ZERO_K)
     water = contents.of("water")
 
     def over(share: float) -> float:
         # Ice is pure water: all solutes stay in the shrinking liquid, which freezes ever lower.
         left = Contents({**contents.grams, "water": water * (1.0 - share)})
-        return target - _ln_activity(left, t_c + 273.15 + _PAIR_ZERO_K)
+        return target - _ln_activity(left, t_c + ZERO_C_K + _PAIR_ZERO_K)
 
     if over(0.0) > 0:
         return 0.0
@@ -342,7 +350,7 @@ def _boiling_parts(contents: Contents) -> tuple[float, tuple[float, float], Cont
 def _vapour_kpa(without: Contents, share: float, raises: tuple[float, float], t_c: float) -> float:
     """Returns the vapour pressure [kPa] of water and alcohol together at `t_c` [°C]."""
     # Raoult with activities: sugar lowers the water's share, alcohol dilutes it and raises its coefficient.
-    water = math.exp(_ln_activity(without, t_c + 273.15)) * saturation_pressure_kpa(t_c) * (1.0 - share) * raises[0]
+    water = math.exp(_ln_activity(without, t_c + ZERO_C_K)) * saturation_pressure_kpa(t_c) * (1.0 - share) * raises[0]
     return water + (share * raises[1] * _ethanol_pressure_kpa(t_c) if share else 0.0)
 
 
@@ -359,6 +367,7 @@ def boiling_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float,
         raise Refusal(message("An empty vessel has no boiling point"), remedy=message("Put something in first"))
     # From the table to nine tenths dissolved, estimated beyond.
     dissolved = 1.0 - (contents.of("water") + contents.of("ethanol")) / liquid
+    # Between the points straight lines: the uncertainty itself is known no better.
     off = next(d0 + (d1 - d0) * (dissolved - w0) / (w1 - w0) for (w0, d0), (w1, d1) in itertools.pairwise(_BOILING_OFF) if dissolved <= w1)
     half = max(1.5, off) if contents.of("ethanol") else off
     return half, half
@@ -366,7 +375,7 @@ def boiling_uncertainty(contents: Contents, _value: float = 0.0) -> tuple[float,
 
 def _alcohol_at_the_boil(contents: Contents) -> tuple[float, tuple[float, float]]:
     """Returns (mole fraction of ethanol relative to water, activity coefficients of water and ethanol by van Laar)."""
-    ethanol, water = contents.of("ethanol") / 46.068, contents.of("water") / 18.015
+    ethanol, water = contents.of("ethanol") / ETHANOL_G_MOL, contents.of("water") / WATER_G_MOL
     if not ethanol:
         return 0.0, (1.0, 1.0)
     x = ethanol / (ethanol + water)

@@ -42,12 +42,14 @@ def _use(evaluation: Evaluation, on: Traces) -> Iterator[CarryOver]:
     for done in evaluation.flow.steps:
         step = done.step
         gear = _gear_of(step, evaluation)
+        # Cleaning ends what its own equipment carries; without names, that of the step's vessel.
         if step.verb == "clean":
             for name in step.gear or gear:
                 on.pop(name, None)
             continue
         here = inside.setdefault(step.vessel, set())
         here |= {word for added in done.added if not added.own for word in evaluation.inputs.materials[added.material].allergens}
+        # What comes from another vessel of the spec brings everything that any of them held: streams are not followed by name.
         here |= {word for added in done.added if added.own for others in inside.values() for word in others}
         for name in gear:
             for word, source in on.get(name, {}).items():

@@ -82,6 +82,7 @@ def _ways(evaluation: Evaluation, allergen: str, preps: Mapping[str, Evaluation]
         if allergen not in material.allergens:
             continue
         inner = preps.get(material_of_key(material.key))
+        # The way down to what holds it, so that a guest's question can be answered by name.
         below = list(_ways(inner, allergen, preps, depth + 1)) if inner is not None and depth < _DEEPEST else []
         yield from ((material.name, *way) for way in below or [()])
 
@@ -102,6 +103,7 @@ def allergen_answer(evaluation: Evaluation, preps: Mapping[str, Evaluation], oth
             if other.spec in inside:
                 continue
             for found in carry_overs([item], other.traces):
+                # What is in the drink anyway is not carried over into it.
                 if found.allergen not in hazards.allergens:
                     shared.setdefault((found.gear, found.allergen, found.source), found)
     unknown = dict.fromkeys(name for item in chain for name in item.hazards.unknown)

@@ -23,6 +23,7 @@ def _figures(evaluation: Evaluation) -> dict[str, float]:
     figures["quinine_mg_l"] = max(
         (item.per_litre_mg.high for item in evaluation.hazards.restricted if item.substance == "quinine"), default=0.0
     )
+    # Added sugar is what was poured as a sweetener; the fruit's own is not added.
     sweet = sum(grams for key, grams in evaluation.went_in_g.items() if evaluation.inputs.materials[key].kind == "sweetener")
     figures["added_sugar_percent"] = 100.0 * sweet / figures["mass_g"] if figures.get("mass_g") else 0.0
     return figures
@@ -32,6 +33,7 @@ def _against(rule: Mapping[str, Any], evaluation: Evaluation, figures: Mapping[s
     """Returns what contradicts the name, as a phrase; empty if nothing does."""
     kinds = {material.kind: material.name.lower() for material in evaluation.used}
     kinds |= {material_of_key(material.key): material.name.lower() for material in evaluation.used}
+    # Some claims no sum can show, such as “healthy”: they are questioned whatever is in it.
     if rule.get("always"):
         return message("Nothing here can show that")
     held = [kinds[kind] for kind in rule.get("without", ()) if kind in kinds]
@@ -55,6 +57,7 @@ def legal_names(evaluation: Evaluation, place: str | None = None, rules: Mapping
     for rule in (rules or starting_names())["rules"]:
         if place is not None and rule["place"] != place:
             continue
+        # Whole words only: “honey” is not in “honeydew”.
         word = next((word for word in (rule["word"], *rule["also"]) if re.search(rf"(?<![\w-]){re.escape(word)}(?![\w-])", name)), None)
         against = _against(rule, evaluation, figures) if word else NOTHING
         if word and against:

@@ -78,6 +78,7 @@ def _check(evaluation: Evaluation) -> Iterator[Remark]:
             message("No line sets the batch, so it cannot be made from a weighed amount."),
             message("Choose the line that is weighed first"),
         )
+    # Goals are about the product, so they are read after the last step that makes something.
     figures = evaluation.figures[evaluation.last] if evaluation.last is not None else {}
     for i, goal in enumerate(spec.goals):
         figure = figures.get(goal.property, 0.0)
@@ -118,6 +119,7 @@ def _family_lacks(evaluation: Evaluation) -> Iterator[Remark]:
     """Yields what every product of its family has and this one does not: the sweetener of a syrup, a step that clears, gas."""
     spec = evaluation.inputs.spec
     final = evaluation.figures[evaluation.last] if evaluation.last is not None else {}
+    # Fruit may bring the sugar that nobody poured: what it reads decides as well.
     sweetened = any(material.kind == "sweetener" for material in evaluation.used) or final.get("brix", 0.0) >= _SWEET_BRIX
     if spec.family in _SWEET_FAMILIES and not sweetened:
         yield Remark(
@@ -136,6 +138,7 @@ def _family_lacks(evaluation: Evaluation) -> Iterator[Remark]:
             message("Add a step that clears, or choose another family"),
         )
     fizzy = spec.family == "drink" and _FIZZ.search(spec.name) is not None
+    # From a step that carbonates, or from a line that is sold with gas in it.
     gas = evaluation.final is not None and evaluation.final.of("carbon_dioxide") > 0
     gas = gas or any(_FIZZ.search(material.name) for material in evaluation.used)
     if fizzy and not gas:
@@ -156,6 +159,7 @@ def _restricted(evaluation: Evaluation) -> Iterator[Remark]:
     """Yields what is restricted in it, in the drink as poured; a question which drink that is, if it is unknown; and materials that are only named."""
     spec, restricted = evaluation.inputs.spec, evaluation.hazards.restricted
     yield from (item.remark for item in restricted)
+    # A trace cannot pass its limit in any drink that is poured, so nobody is asked about it.
     asked = [item for item in restricted if item.share >= ASKED_FROM_SHARE and not item.poured.said]
     if asked:
         text = message(
@@ -168,6 +172,7 @@ def _restricted(evaluation: Evaluation) -> Iterator[Remark]:
         )
     known = evaluation.rules.limits["materials"]
     held = set(spec.material_keys) | {material_of_key(key) for key in spec.material_keys}
+    # Words are read as well as lines: a bark in the method is in the drink, whatever the list says.
     places = [("name", message("title"), spec.name), ("note", message("notes"), spec.note)]
     places += [(f"steps/{step.id}", message("method"), f"{step.note} {step.check}") for step in spec.steps]
     told: set[str] = set()
@@ -223,6 +228,7 @@ def _of_dates(evaluation: Evaluation) -> Iterator[Remark]:
         yield Remark("turns_before_ready", "stop", ready, text, remedy)
     if kept.warm_h > evaluation.rules.keeping["warm"]["most_h"]:
         warm = evaluation.rules.keeping["warm"]
+        # Where a barrier holds growth back the hours still count for quality, no longer for safety.
         shown = kept.safety.kind == "barrier"
         stands = message(
             "It stands {time} between {above} and {below} °C.",
@@ -276,6 +282,7 @@ def _not_listed(evaluation: Evaluation) -> Iterator[Remark]:
     """Yields a remark on the words of a step that name a material which no line holds."""
     spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
     listed_keys = set(spec.material_keys)
+    # “Lemon” in a note is listed if lemon juice is: the word is looked for in the names too.
     called = " ".join(material_name(key, materials).text().lower() for key in listed_keys)
     for step in spec.steps:
         for word, key in materials_named(f"{step.note} {step.check}") if step.note or step.check else ():
@@ -291,6 +298,7 @@ def _far_from_usual(evaluation: Evaluation, other_doses: Doses) -> Iterator[Rema
         material = evaluation.inputs.materials[key]
         if material.kind in _BASE_KINDS or len(others) < ENOUGH_OTHERS:
             continue
+        # The median, so that one odd spec of the house does not move what is usual.
         usual = median(others)
         if usual > 0 and dose > 0 and not 1.0 / FAR_FROM_USUAL < dose / usual < FAR_FROM_USUAL:
             line = next((line.id for line in evaluation.inputs.spec.lines.values() if line.material == key), "")

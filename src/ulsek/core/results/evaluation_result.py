@@ -233,6 +233,10 @@ class KeepingResult:
     keeps_longer: tuple[WayToKeepLonger, ...]
 
 
+_VOLUME_TO_C, _VOLUME_TO_C_SPIRIT, _CRYSTALS_TO_C = 80.0, 40.0, 50.0
+"""Temperatures [°C] to which the tables of volume, of volume with alcohol, and of solubility reach."""
+
+
 def _bands_before(done: StepFlow, went_in: Sequence[Mapping[Band, float]]) -> Bands:
     """Returns the mass by group [g] in the step's vessel before its lines went in; `went_in` is the mass of each line by group [g]."""
     bands = done.before.contents.bands()
@@ -249,7 +253,7 @@ def _deep_figures(evaluation: Evaluation, i: int, ranges: bool) -> DeepFigures:
     figures = evaluation.deep(i, ranges=ranges)
     if not is_solution(liquid):
         return DeepFigures(**figures)
-    hottest = 40.0 if liquid.of("ethanol") else 80.0
+    hottest = _VOLUME_TO_C_SPIRIT if liquid.of("ethanol") else _VOLUME_TO_C
     # Above the range of the density tables the volume at 20 °C is given, with its temperature.
     at_c = t_c if 0.0 <= t_c <= hottest else 20.0
     return SolutionFigures(
@@ -258,7 +262,7 @@ def _deep_figures(evaluation: Evaluation, i: int, ranges: bool) -> DeepFigures:
         acids_g_100ml=acids_g_100ml(liquid),
         volume_hot_ml=volume_at_ml(liquid, at_c),
         volume_hot_at_c=at_c,
-        crystals_g={found.substance: found.mass_g for found in crystals(liquid, t_c)} if 0.0 <= t_c <= 50.0 else None,
+        crystals_g={found.substance: found.mass_g for found in crystals(liquid, t_c)} if 0.0 <= t_c <= _CRYSTALS_TO_C else None,
     )
 
 

@@ -14,6 +14,14 @@ from ..spec.sentences import inside_name, material_name, step_title
 HOW_MANY = 3
 
 
+_OTHER_DAYS = ((2, 1), (4, 0))
+"""Wrong answers about a date: so many times the days, and so many more."""
+_WARM_C, _HOTTEST_C, _OTHER_HEATS_K = 40.0, 120.0, (-25.0, 20.0)
+"""Temperature [°C] from which a step is worth a question, the hottest that is offered, and how far wrong answers are off [K]."""
+_OFF_TIMES = 10.0
+"""A misplaced decimal point: the error that a wrong answer stands for."""
+
+
 @dataclass(frozen=True, slots=True)
 class Question:
     """A question, its possible answers, the place of the right one, and the reason."""
@@ -63,7 +71,7 @@ def _keeps(evaluation: Evaluation) -> Iterator[Question]:
     yield _placed(
         "keeps",
         days(kept),
-        (days(2 * kept + 1), days(4 * kept)),
+        tuple(days(times * kept + more) for times, more in _OTHER_DAYS),
         message("How long does it keep, counted from {start}?", start=term(evaluation.keeping.counts_from)),
         evaluation.keeping.reason,
     )
@@ -76,10 +84,10 @@ def _hottest(evaluation: Evaluation) -> Iterator[Question]:
         if done.step.family in ("heat", "extract")
     ]
     step, heat = max(hot, key=lambda item: item[1], default=(None, 0.0))
-    if step is None or heat < 40:
+    if step is None or heat < _WARM_C:
         return
     title = step_title(step, evaluation.inputs.materials, spec=evaluation.inputs.spec)
-    right, *wrong = (verbatim(Computed(c, "°C", 0)) for c in (heat, heat - 25, min(120.0, heat + 20)))
+    right, *wrong = (verbatim(Computed(c, "°C", 0)) for c in (heat, *(min(_HOTTEST_C, heat + off) for off in _OTHER_HEATS_K)))
     yield _placed("heat", right, tuple(wrong), message("How hot does it get at most?"), message("Step: {step}.", step=title))
 
 
@@ -92,7 +100,7 @@ def _biggest(evaluation: Evaluation) -> Iterator[Question]:
     litres = evaluation.figures[evaluation.last]["volume_ml"] / 1000.0
     dose = masses[key] / litres if litres > 0 else math.inf
     material, materials = evaluation.inputs.spec.lines[key].material, evaluation.inputs.materials
-    right, *wrong = (verbatim(Computed(part, "g a litre")) for part in (dose, dose * 10, dose / 10))
+    right, *wrong = (verbatim(Computed(part, "g a litre")) for part in (dose, dose * _OFF_TIMES, dose / _OFF_TIMES))
     asked = message("About how much {material} is in a litre of it?", material=inside_name(material, materials))
     yield _placed(
         "dose", right, tuple(wrong), asked, message("{material}: {dose}.", material=material_name(material, materials), dose=right)

@@ -32,6 +32,8 @@ LEAST_G = 0.005
 """What rounds to nothing on a fine scale is not weighed."""
 _FINE_BELOW = 50.0
 """Below fifty steps of the bench scale (2 % each) a line is weighed on the fine one."""
+_PARTS, _WHOLE_FROM_ML = 4, 20.0
+"""Parts of a spoon or cup that are told apart, and the volume [mL] from which whole millilitres are. House judgement."""
 _READS = ("brix", "acid_g_100ml", "abv")
 _SPOON_STEPS = (("cup", 0.25), ("tbsp", 0.5), ("tsp", 0.25))
 
@@ -43,6 +45,7 @@ def _step_g(mass_g: float, resolution_g: float) -> float:
 def on_scale(mass_g: float, resolution_g: float) -> Computed:
     """Returns a mass [g] as a scale of `resolution_g` [g] shows it; a small one on the fine scale. 618.27 g on 1 g: "618 g"; 3.962 g: "3.96 g"."""
     step = _step_g(mass_g, resolution_g)
+    # The decimals of the step itself: a scale of 0.1 g shows no hundredths.
     places = max(0, -math.floor(math.log10(step) + 1e-9))
     return Computed(max(step, round(mass_g / step) * step), "g", places)
 
@@ -50,10 +53,11 @@ def on_scale(mass_g: float, resolution_g: float) -> Computed:
 def in_spoons(volume_ml: float, locale: Locale) -> str:
     """Returns a volume [mL] in the largest kitchen measure of which it fills a quarter: "2 1/4 cup". 250 mL metric: "1 cup"."""
     sizes = KITCHEN_ML[locale]
+    # The largest measure first, as long as a quarter of it is filled.
     for unit, least in _SPOON_STEPS:
         if volume_ml >= least * sizes[unit]:
-            quarters = max(1, round(4.0 * volume_ml / sizes[unit]))
-            whole, rest = divmod(quarters, 4)
+            quarters = max(1, round(_PARTS * volume_ml / sizes[unit]))
+            whole, rest = divmod(quarters, _PARTS)
             part = {0: "", 1: "1/4", 2: "1/2", 3: "3/4"}[rest]
             return " ".join(item for item in (str(whole) if whole else "", part, unit) if item)
     return ""
@@ -68,7 +72,7 @@ def second_measure(material: Material | None, mass_g: float, locale: Locale, bes
     except Refusal:
         # The density is unknown: the mass is printed alone.
         return NOTHING
-    return verbatim(in_spoons(volume, locale) if beside == "cups" else Computed(volume, "mL", 0 if volume >= 20 else 1))
+    return verbatim(in_spoons(volume, locale) if beside == "cups" else Computed(volume, "mL", 0 if volume >= _WHOLE_FROM_ML else 1))
 
 
 _PLURALS = (

@@ -69,6 +69,7 @@ def same_numbers(before: Mapping[str, Any], after: Mapping[str, Any]) -> bool:
 def _matched(left: Evaluation, right: Evaluation) -> Iterator[tuple[int | None, int | None]]:
     """Yields the steps of both sides in pairs: by id first, then by what is done, in their order."""
     ours, theirs = left.inputs.spec.steps, right.inputs.spec.steps
+    # Steps of another spec have other ids: they are matched by what is done.
     shared = {step.id for step in ours} & {step.id for step in theirs}
     keys = [[step.id if step.id in shared else f"{step.verb}?" for step in steps] for steps in (ours, theirs)]
     for tag, a, b, c, d in SequenceMatcher(None, keys[0], keys[1], autojunk=False).get_opcodes():
@@ -128,6 +129,7 @@ def _did(before: Mapping[str, float], after: Mapping[str, float]) -> Iterator[Me
     for name in _SHOWN:
         if name not in before or name not in after:
             continue
+        # Relative where a figure has a share, so that a tenth of a large one is not told as a change.
         least = FIGURES[name].least_share * before[name] or FIGURES[name].least_change
         change = after[name] - before[name]
         if abs(change) >= least:

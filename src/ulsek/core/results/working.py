@@ -17,6 +17,9 @@ from ..properties.measure import DEEP, MODEL_UNCERTAINTY, PROPERTY
 from ..spec import spec as s
 from ..spec.sentences import amount_words, inside_name, material_name
 
+_SHOWN_FROM_G, _EXACT, _MOST_OF_IT = 0.005, 1e-9, 0.5
+"""Mass of a substance that is shown [g], half-range that is none, and share of it from which it is mostly the model's. House judgement."""
+
 
 @dataclass(frozen=True, slots=True)
 class WorkingInput:
@@ -56,7 +59,7 @@ def working(evaluation: Evaluation, step: str, name: str) -> Working:
             message("choose one of {names}", names=listed(PROPERTY, "comma")),
         )
     contents, figures = evaluation.flow.steps[index].state.liquid, evaluation.figures[index]
-    went_in = [(term(SUBSTANCES[key].name), Computed(mass), "g") for key, mass in contents.grams.items() if mass > 0.005]
+    went_in = [(term(SUBSTANCES[key].name), Computed(mass), "g") for key, mass in contents.grams.items() if mass > _SHOWN_FROM_G]
     volume = (message("volume"), Computed(figures["volume_ml"], decimals=1), "mL")
     inputs = {
         "mass_g": went_in,
@@ -91,7 +94,7 @@ def _inputs(rows: Sequence[_Row]) -> tuple[WorkingInput, ...]:
 def _sheet(name: str, value: float, found: Range, inputs: Sequence[_Row], doubt: Message) -> Working:
     """Returns the working of a figure, with its formula and source as they are registered."""
     item = FIGURES[name]
-    around = spread(name, found.low, found.high) if found.half_width > 1e-9 else NOTHING
+    around = spread(name, found.low, found.high) if found.half_width > _EXACT else NOTHING
     return Working(
         item.title,
         verbatim(quantity(name, value)),
@@ -122,11 +125,11 @@ def _deep(evaluation: Evaluation, index: int, name: str) -> Working:
         else [
             (term(SUBSTANCES[key].name), Computed(100 * mass / contents.mass_g, decimals=2), "g/100 g")
             for key, mass in contents.grams.items()
-            if mass > 0.005
+            if mass > _SHOWN_FROM_G
         ]
     )
     below, above = MODEL_UNCERTAINTY[name](contents, found.value) if name in MODEL_UNCERTAINTY else (0.0, 0.0)
-    model = max(below, above) > 0.5 * found.half_width
+    model = max(below, above) > _MOST_OF_IT * found.half_width
     doubt = message("Most of the doubt is the model's own.") if model else _doubt(evaluation, index, name)
     return _sheet(name, found.value, found, inputs, doubt)
 
@@ -148,6 +151,7 @@ def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
     name = material_name(added.material, materials)
     inputs: list[_Row] = []
     formula, source = amount_words(line, spec, materials), "the spec"
+    # What was weighed needs no formula.
     if line_id in evaluation.inputs.made.actual_g:
         formula, source = message("weighed"), "the scale, in this run"
     elif isinstance(line.amount, s.Ratio) and line.amount.line:

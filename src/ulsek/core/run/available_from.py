@@ -24,9 +24,11 @@ def ready_from(
     for step in steps:
         if step.id in skipped:
             continue
+        # Hot bottles are counted from the end of the filling: a whole case cools slower than one bottle.
         if isinstance(step, HotFill) and step.id in done:
             cold = datetime.fromisoformat(done[step.id]) + timedelta(minutes=HOT_MIN)
             best, why = (cold, message("it was filled hot, and must be cold")) if cold > best else (best, why)
+        # A rest before bottling is over when the bottles are full; only those after it count.
         bottled = bottled or isinstance(step, Bottle)
         if bottled and isinstance(step, Rest) and not isinstance(step, Store) and step.id in begun:
             rested = datetime.fromisoformat(begun[step.id]) + timedelta(minutes=step.minutes)

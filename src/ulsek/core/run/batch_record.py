@@ -130,6 +130,7 @@ class BatchRecord:
         actual = self.actual_g.get(line.id)
         parts, before = [], 0.0
         for item in self.poured.get(line.id, ()):
+            # A line that was weighed at less than was in before cannot have taken more than its weight.
             upto = item.so_far_g if actual is None else min(item.so_far_g, actual)
             parts.append((item.material, upto - before))
             before = upto

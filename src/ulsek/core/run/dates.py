@@ -28,6 +28,7 @@ class LotDates:
 
 def dated(state: RunState, kept: Keeping, from_day: date) -> tuple[date, Message]:
     """Returns (last day, its reason) of a lot: as `kept` says, counted from `from_day`; the earlier last day of a material that went in after it."""
+    # A material that went in after its own last day caps the batch by that day.
     past = [(date.fromisoformat(day), words) for day, words in state.record.past_use_by.values()]
     return min([kept.dated(from_day), *past], key=lambda item: item[0])
 
@@ -54,6 +55,7 @@ def counted_from(state: RunState) -> tuple[str, bool]:
         for step in state.spec.steps
         if isinstance(step, s.Cool) and step.id in state.done and step.id not in state.skipped
     ]
+    # Without a logged cooling nobody knows when it was cold: the start is the earliest that it can have been.
     return (cooled[-1], True) if cooled else (state.events[0].at, False)
 
 

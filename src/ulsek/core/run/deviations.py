@@ -23,6 +23,10 @@ QUIET_SHARE = 0.01
 NOTABLE_SHARE = 0.005
 
 
+_MOVED_SHARE = 0.1
+"""Share of a goal's tolerance from which its change is worth telling. House judgement."""
+
+
 @dataclass(frozen=True, slots=True)
 class Deviation:
     """A weight that differs from the planned one, and its effect. `quiet` is True if it could not be tasted."""
@@ -38,6 +42,7 @@ def factor_of(record: BatchRecord, actual_g: Mapping[str, float]) -> float:
     """Returns how many times the spec the batch is: by the driving line if its mass is in `actual_g` [g], else as it was started."""
     spec = record.spec
     if spec.driver in actual_g and spec.driver in spec.lines:
+        # Weighed, the driving line decides, whatever was asked for at the start.
         return actual_g[spec.driver] / driver_mass_g(spec, record.materials)
     return record.started_factor or 1.0
 
@@ -51,6 +56,7 @@ def dose_reached(line: s.Line, planned_g: float, actual_g: float) -> Message:
     if planned_g <= 0:
         return NOTHING
     if isinstance(amount, s.Percent) and amount.basis == "w/w":
+        # The base that the percent was of, recovered from the planned mass: it is not stored.
         base = 100.0 * planned_g / amount.percent
         dose = Given(100.0 * actual_g / base, digits=3)
         return message("{mass} on {base} is {dose} %", mass=grams(actual_g), base=grams(base), dose=dose)
@@ -79,6 +85,7 @@ class WeightComparison:
         key = (without, factor)
         if key not in self._evaluations:
             record = self.record
+            # All weights but one: what this line was planned as, given everything else that went in.
             actual_g = {line: mass for line, mass in record.actual_g.items() if line != without}
             made = AsMade(factor, actual_g, record.spilled_g, self.vessel_g, frozenset(record.skipped))
             self._evaluations[key] = evaluate(record.spec, record.materials, made, begin=self.priors, rules=self.rules)
@@ -124,6 +131,7 @@ class WeightComparison:
     def _rescaled(self, before: Evaluation, after: Evaluation) -> list[Message]:
         """Returns the lines that are not weighed yet and whose planned mass changed, each in words."""
         record, found = self.record, []
+        # Only lines that are still to come are told: what is weighed does not move.
         for key, mass in after.flow.masses.items():
             was = before.flow.masses.get(key)
             if key in record.spec.lines and key not in record.actual_g and was and abs(mass / was - 1.0) > NOTABLE_SHARE:
@@ -159,6 +167,6 @@ def _off_goal(spec: s.Spec, after: Evaluation, before: Evaluation) -> Message:
     parts = []
     for goal in spec.goals:
         now, was = after.figures[after.last].get(goal.property, 0.0), before.figures[before.last].get(goal.property, 0.0)
-        if abs(now - was) > 0.1 * goal.tolerance:
+        if abs(now - was) > _MOVED_SHARE * goal.tolerance:
             parts.append(message("{now} instead of {was}", now=quantity(goal.property, now), was=quantity(goal.property, was)))
     return message("The batch heads for {figures}.", figures=listed(parts)) if parts else NOTHING

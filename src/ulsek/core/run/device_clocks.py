@@ -74,10 +74,12 @@ def corrected_time(said: datetime, ahead_s: float, possible: tuple[datetime, dat
     The earliest, because keeping is counted from it. Error: `OFF_S`, or the whole span if it is estimated. A clock a year ahead that says 12:05 next year,
     sending at 12:10, means 12:05 today. Source: definition.
     """
+    # An answer takes a moment to come; less than that is no fault of the clock.
     is_off = abs(ahead_s) > OFF_S
     try:
         at = said - timedelta(seconds=ahead_s) if is_off else said
         is_possible = possible[0] - SLACK <= at <= possible[1] + SLACK
+    # A clock that stands in the year 1 or 9999 cannot even be corrected.
     except OverflowError:
         return CorrectedTime(earliest, "estimated")
     if not is_possible:

@@ -8,13 +8,12 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, field, replace
-from datetime import datetime
+from dataclasses import replace
 from typing import Any
 
-from ..base.answer import HIDDEN, in_answer
 from ..base.figures import quantity
-from ..base.messages import NOTHING, Computed, Given, Message, grams, listed, message, sentences
+from ..base.messages import NOTHING, Computed, Given, grams, listed, message, sentences
+from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
 from ..evaluation.flow_values import StepFlow
@@ -31,6 +30,7 @@ from ..properties.ph import ph_or_neutral
 from ..safety.shelf_life_rules import starting_rules
 from .pace import ONE_POINT, THERE, Points, State, expected_at, minutes_left, pace, state_of
 from .reading import Reading
+from .watch import Watch, points_of, shown
 
 _AROUND_C: Mapping[str, float] = {"ice_bath": 0.0, "blast": -10.0, "fridge": 4.0}
 _HALF_MIN: Mapping[str, tuple[float, float, float]] = {
@@ -41,80 +41,24 @@ _HALF_MIN: Mapping[str, tuple[float, float, float]] = {
 """What each way of cooling ends at [°C] and its half time [min] until the first probe; house experience, not a standard."""
 
 
-@dataclass(frozen=True, slots=True)
-class WatchPoint:
-    """One reading of a step under watch: its time [min since it began] and value."""
-
-    minutes: float
-    value: float
-
-
-@dataclass(frozen=True, slots=True)
-class Watch:
-    """A step under watch: the readings to take (`reads`, in `unit`), from `start` to `target`; the `points` so far; when it is expected to end (least, best,
-    most minutes; None if that is unknown); the moments to look; its state, what that means and what to do.
-    """
-
-    kind: str
-    reads: tuple[str, ...]
-    unit: str
-    start: float
-    target: float
-    points: tuple[WatchPoint, ...]
-    expected_min: tuple[float, float, float] | None
-    moments_min: tuple[float, ...]
-    state: State
-    text: Message
-    advice: Message = NOTHING
-    warns: bool = False
-    changes: Mapping[str, float | None] | None = None
-    wait_min: float = field(default=0.0, metadata=HIDDEN)
-
-    @property
-    def followed(self) -> bool:
-        """True if readings of it are drawn on its way to the target; those of an enzyme only tell how warm it is."""
-        return bool(self.reads) and self.kind != "enzyme"
-
-    @property
-    @in_answer()
-    def charted(self) -> bool:
-        """True if a chart of its readings is shown. A step with a fixed waiting time shows a countdown until its first reading."""
-        return self.followed and (bool(self.points) or not self.wait_min)
-
-    @property
-    @in_answer()
-    def rings_at_min(self) -> float | None:
-        """Time of the alarm [min since it began]: at once if the target is reached or passed, for a reduction when it is expected; None if that is unknown."""
-        if self.state in ("there", "past"):
-            return 0.0
-        return self.expected_min[1] if self.kind == "reduction" and self.expected_min else None
-
-    @property
-    @in_answer()
-    def over_at_min(self) -> float | None:
-        """Returns the waiting time [min since it began] of a step that ends by time alone, while it goes on; None for steps that end by a reading."""
-        return self.wait_min if self.state == "going" and not self.reads and self.wait_min else None
-
-    @property
-    @in_answer()
-    def figure(self) -> float:
-        """The one figure to show large, in `unit`: the last reading of a probe while it cools, else the difference to the target."""
-        now = self.points[-1].value if self.points else self.start
-        return now if self.kind == "cooling" else abs(self.target - now)
-
-
-def minutes_between(begun: str, at: str) -> float:
-    """Returns the minutes [min] from one moment to another (ISO 8601 with offset), at least 0, because clocks differ."""
-    return max(0.0, (datetime.fromisoformat(at) - datetime.fromisoformat(begun)).total_seconds() / 60.0)
-
-
-def _points(begun: str, reads: Sequence[Reading], of: Mapping[str, Callable[[float], float]]) -> Points:
-    found = [(minutes_between(begun, reading.at), of[reading.property](reading.value)) for reading in reads if reading.property in of]
-    return tuple(sorted((at, value) for at, value in found if math.isfinite(value)))
-
-
-def _shown(points: Points) -> tuple[WatchPoint, ...]:
-    return tuple(WatchPoint(at, value) for at, value in points)
+_FRACTION, _KEPT = (0.02, 0.999), (0.02, 0.95)
+"""Ends of the fraction that a reduction stops at, and of the share of a thaw that is kept: those of their verbs."""
+_READS_FROM_BX = 0.5
+"""Reading [°Bx] from which a refractometer tells how far a pot is. House judgement."""
+_STOPPED_SHARE = 0.25
+"""Share of its mean pace below which a filter has nearly stopped. House experience."""
+_COOLED_K = 0.5
+"""Fall of temperature [K] from which a probe tells a half time. House judgement."""
+_ENZYME_MOST_C, _LONGEST_TIMES, _SLOW_TIMES = 60.0, 20.0, 1.5
+"""Temperature [°C] at which the enzyme is inactive, multiple of the meant time that is searched, and the one from which it is slow. House judgement."""
+_ENZYME_SPREAD = Range(1.0, 0.8, 1.3)
+"""Spread of the enzyme's time at a temperature that is probed. House experience."""
+_TASTES_SHORT, _TASTES_LONG, _SHORT_MIN = (0.6, 0.8), (0.5, 0.75), 240.0
+"""When to taste, as shares of the time, for a short and a long steep, and where a short one ends [min]. House experience."""
+_TOO_STRONG, _LONGER_SHARE, _SWEET_BX = 1.0 / 9.0, 0.2, 2.0
+"""Plain liquid that cuts what is a tenth too strong, as a share of it; longer time for what is too weak; and °Bx from which plain liquid is syrup. House experience."""
+_HOURS_FROM_MIN = 120.0
+"""From when on a time is told in hours [min]."""
 
 
 def _stopped(done: StepFlow, points: Points) -> dict[str, float | None] | None:
@@ -122,7 +66,7 @@ def _stopped(done: StepFlow, points: Points) -> dict[str, float | None] | None:
     if not points or done.before.mass_g <= 0:
         return None
     others = ("to_mass_g", "to_volume_ml", "to_brix")
-    share = min(0.999, max(0.02, points[-1][1] / done.before.mass_g))
+    share = min(_FRACTION[1], max(_FRACTION[0], points[-1][1] / done.before.mass_g))
     return {"to_fraction": share, **{name: None for name in others if getattr(done.step, name, None) is not None}}
 
 
@@ -131,9 +75,10 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     start, target = done.before.mass_g, done.after.state.mass_g
     brix = PROPERTY["brix_reading"](done.after.state.liquid)
     of: dict[str, Callable[[float], float]] = {"mass_g": lambda value: value}
-    if brix > 0.5:
+    if brix > _READS_FROM_BX:
+        # Solids stay in the pot, so mass × °Bx is that of the target at any moment.
         of["brix_reading"] = lambda value: target * brix / value if value > 0 else math.inf
-    points = _points(begun, reads, of)
+    points = points_of(begun, reads, of)
     prior = None
     if isinstance(done.step, Reduce):
         watts = done.step.power_w
@@ -160,7 +105,7 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
         "g",
         start,
         target,
-        _shown(points),
+        shown(points),
         expected,
         (),
         state,
@@ -174,14 +119,14 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
 def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     """Returns the watch of a thaw by the mass caught; a refractometer on the drip tells its strength."""
     start, target = done.before.liquid.mass_g, step.kept * done.before.liquid.mass_g
-    points = _points(begun, reads, {"mass_g": lambda value: value})
+    points = points_of(begun, reads, {"mass_g": lambda value: value})
     expected = expected_at(0.0, target, points, None)
     caught = points[-1][1] if points else 0.0
-    share = min(0.95, caught / start) if start else 0.0
+    share = min(_KEPT[1], caught / start) if start else 0.0
     planned = PROPERTY["brix_reading"](done.after.state.liquid)
     read = next((reading.value for reading in reversed(reads) if reading.property == "brix_reading"), None)
     parts = []
-    if share >= 0.02:
+    if share >= _KEPT[0]:
         now: Contents = dripped(done.before.liquid, share, max(1.0, step.k.value), step.block_c)[0]
         would_read = quantity("brix_reading", PROPERTY["brix_reading"](now))
         caught_so_far = Computed(100 * share, decimals=0)
@@ -190,6 +135,7 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]
         found, wanted = quantity("brix_reading", read), quantity("brix_reading", planned)
         parts.append(message("The whole of it reads {found}, {wanted} is wanted.", found=found, wanted=wanted))
     state = state_of(target, points, expected, falls=False)
+    # A refractometer on the drip knows better than the scale: strength is what is wanted.
     if read is not None and read <= planned * (1 - THERE):
         state = "past"
     elif read is not None and read <= planned * (1 + THERE):
@@ -200,28 +146,29 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]
     }.get(state, NOTHING)
     parts = parts or [message("Nothing is caught yet.")]
     text = sentences(*parts, message("{time:capital}.", time=minutes_left(expected, points)))
-    changes = {"kept": min(0.95, max(0.02, share))} if points else None
+    changes = {"kept": min(_KEPT[1], max(_KEPT[0], share))} if points else None
     return Watch(
-        "drip", ("mass_g", "brix_reading"), "g", 0.0, target, _shown(points), expected, (), state, text, advice, state == "past", changes
+        "drip", ("mass_g", "brix_reading"), "g", 0.0, target, shown(points), expected, (), state, text, advice, state == "past", changes
     )
 
 
 def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     target = done.after.state.mass_g
-    points = _points(begun, reads, {"mass_g": lambda value: value})
+    points = points_of(begun, reads, {"mass_g": lambda value: value})
     expected = expected_at(0.0, target, points, None)
     state: State = "there" if points and points[-1][1] >= target * (1 - THERE) else state_of(target, points, expected, falls=False)
     if len(points) >= 2 and state in ("going", "near"):
+        # The last stretch against the mean of all: paper clogs suddenly.
         (t0, y0), (t1, y1) = points[-2:]
         slope = pace(0.0, points)[0]
-        if t1 > t0 and slope > 0 and (y1 - y0) / (t1 - t0) < 0.25 * slope:
+        if t1 > t0 and slope > 0 and (y1 - y0) / (t1 - t0) < _STOPPED_SHARE * slope:
             return Watch(
                 "filter",
                 ("mass_g",),
                 "g",
                 0.0,
                 target,
-                _shown(points),
+                shown(points),
                 expected,
                 (),
                 state,
@@ -234,7 +181,7 @@ def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     else:
         to_come = grams(target - (points[-1][1] if points else 0.0))
         text = message("{mass} to come: {time}.", mass=to_come, time=minutes_left(expected, points))
-    return Watch("filter", ("mass_g",), "g", 0.0, target, _shown(points), expected, (), state, text)
+    return Watch("filter", ("mass_g",), "g", 0.0, target, shown(points), expected, (), state, text)
 
 
 def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float, float]:
@@ -243,10 +190,11 @@ def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float
     by_readings = [
         at * math.log(2.0) / math.log((start_c - around) / (value - around))
         for at, value in points
-        if at > 0 and around < value < start_c - 0.5
+        if at > 0 and around < value < start_c - _COOLED_K
     ]
     if not by_readings:
         return _HALF_MIN[step.method]
+    # The last probe is the furthest from the start, so its error matters least.
     best = by_readings[-1]
     return best, best * (1 - ONE_POINT / len(by_readings)), best * (1 + ONE_POINT / len(by_readings))
 
@@ -254,7 +202,7 @@ def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float
 def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], rules: Mapping[str, Any]) -> Watch:
     """Returns the watch of a vessel that cools, with the two stages of the local limit; it warns as soon as the rate shows that they cannot be met."""
     limit = rules["cooling"]
-    points = _points(begun, reads, {"temperature_c": lambda value: value})
+    points = points_of(begun, reads, {"temperature_c": lambda value: value})
     start = max(done.before.temperature_c, points[0][1] if points else -math.inf)
     around = _AROUND_C[step.method]
     half, least, most = _half_time(step, start, points)
@@ -264,10 +212,12 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], r
             return 0.0
         return with_half * math.log2((start - around) / (to_c - around))
 
+    # Newton's law never reaches the temperature around; a kelvin above it counts as there.
     target = max(step.to_c, around + 1.0)
     expected = (reaches(target, least), reaches(target, half), reaches(target, most))
     state = state_of(target - around, tuple((at, value - around) for at, value in points), expected, falls=True)
     state = "there" if state == "past" else state
+    # Both stages count from the temperature at which the code begins to count.
     first = reaches(limit["first_c"], half) - reaches(limit["from_c"], half)
     second = reaches(limit["then_c"], half) - reaches(limit["from_c"], half)
     over_first, over_second = first > limit["first_min"], second > limit["first_min"] + limit["then_min"]
@@ -290,27 +240,29 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], r
     text = (
         cold if state == "there" else message("{target} in {time}.", target=Computed(target, "°C", 0), time=minutes_left(expected, points))
     )
-    return Watch("cooling", ("temperature_c",), "°C", start, step.to_c, _shown(points), expected, (), state, text, advice, warns)
+    return Watch("cooling", ("temperature_c",), "°C", start, step.to_c, shown(points), expected, (), state, text, advice, warns)
 
 
 def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     """Returns the watch of pectin by the time at the temperature that was held: each probe counts for the time since the one before."""
-    points = _points(begun, reads, {"temperature_c": lambda value: value})
+    points = points_of(begun, reads, {"temperature_c": lambda value: value})
     ph = ph_or_neutral(done.before.liquid)
     spans = [
         (at - before, value) for (before, _), (at, value) in zip(((0.0, step.temperature_c), *points)[: len(points)], points, strict=True)
     ]
+    # A weighted mean by time: a probe stands for the time since the one before it.
     held = (
         math.fsum(t * value for t, value in spans) / math.fsum(t for t, _ in spans) if spans and points[-1][0] > 0 else step.temperature_c
     )
-    held = min(60.0, max(0.0, held))
+    held = min(_ENZYME_MOST_C, max(0.0, held))
+    # How much the spec meant to cut; the time that cuts as much at the temperature that was held follows by bisection.
     wanted = enzyme_done(step.minutes, step.temperature_c, ph, 1.0)
-    low, high = 0.0, 20.0 * step.minutes + 60.0
+    low, high = 0.0, _LONGEST_TIMES * step.minutes + 60.0
     for _ in range(60):
         middle = (low + high) / 2.0
         low, high = (middle, high) if enzyme_done(middle, held, ph, 1.0) < wanted else (low, middle)
-    expected = (0.8 * high, high, 1.3 * high)
-    slow = high > 1.5 * step.minutes
+    expected = (_ENZYME_SPREAD.low * high, high, _ENZYME_SPREAD.high * high)
+    slow = high > _SLOW_TIMES * step.minutes
     text = message(
         "At {held} it takes {time} in all; {meant} at {meant_at} °C were meant.",
         held=Computed(held, "°C", 0),
@@ -325,7 +277,7 @@ def _enzyme(step: Enzyme, done: StepFlow, begun: str, reads: Sequence[Reading]) 
         "°C",
         step.temperature_c,
         step.temperature_c,
-        _shown(points),
+        shown(points),
         expected,
         (),
         "going",
@@ -340,18 +292,21 @@ def _steep(done: StepFlow) -> Watch:
     longer.
     """
     minutes = done.step.waiting_min
-    moments = (round(0.6 * minutes), round(0.8 * minutes), minutes) if minutes <= 240 else (0.5 * minutes, 0.75 * minutes, minutes)
-    cut, brix = done.after.state.mass_g / 9.0, PROPERTY["brix"](done.after.state.liquid)
-    if brix > 2:
+    early, late = _TASTES_SHORT if minutes <= _SHORT_MIN else _TASTES_LONG
+    moments = (
+        (round(early * minutes), round(late * minutes), minutes) if minutes <= _SHORT_MIN else (early * minutes, late * minutes, minutes)
+    )
+    cut, brix = _TOO_STRONG * done.after.state.mass_g, PROPERTY["brix"](done.after.state.liquid)
+    if brix > _SWEET_BX:
         plain = message("{mass} of plain syrup at {brix}", mass=grams(cut), brix=quantity("brix", brix))
     else:
         plain = message("{mass} of the plain liquid", mass=grams(cut))
     advice = message(
         "Too strong by a tenth: {plain} cut it and keep the rest as it is. Too weak: {longer} more.",
         plain=plain,
-        longer=Computed(0.2 * minutes, "min", 0),
+        longer=Computed(_LONGER_SHARE * minutes, "min", 0),
     )
-    by_readings = listed(Computed(at, "min", 0) if at < 120 else Computed(at / 60, "h", 1) for at in moments[:-1])
+    by_readings = listed(Computed(at, "min", 0) if at < _HOURS_FROM_MIN else Computed(at / 60, "h", 1) for at in moments[:-1])
     text = message("Taste at {moments}.", moments=by_readings)
     return Watch("steep", (), "min", 0.0, minutes, (), (minutes, minutes, minutes), moments, "going", text, advice)
 

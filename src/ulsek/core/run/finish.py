@@ -29,6 +29,7 @@ def volume_expected_ml(evaluation: Evaluation) -> Range | None:
         return None
     predicted = evaluation.range(evaluation.last, "volume_ml")
     found = agreement("volume_ml", predicted.value, predicted, spread=predicted.half_width)
+    # The larger of what the sum leaves open and what clings to pots.
     room = max(found.room, POURING_SHARE * predicted.value)
     return Range(predicted.value, max(0.0, predicted.value - room), predicted.value + room)
 
@@ -36,6 +37,7 @@ def volume_expected_ml(evaluation: Evaluation) -> Range | None:
 def suggested_ml(evaluation: Evaluation) -> float:
     """Returns the proposed volume in the bottles [mL]: the prediction, as it can be read off bottles. 1433 mL: 1430. 0 if nothing is made."""
     predicted = evaluation.figures[evaluation.last]["volume_ml"] if evaluation.last is not None else 0.0
+    # Rounded to what can be read off a bottle, so that nobody types digits that nobody saw.
     return math.floor(predicted / READ_OFF_ML + 0.5) * READ_OFF_ML
 
 

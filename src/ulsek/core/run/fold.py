@@ -32,6 +32,8 @@ from .state import RunState, place_of
 
 TASTED_SHARE = 0.05
 """Nobody tastes a change of one twentieth in sugar, acid or strength side by side: half of the tenth or so from which people begin to. House experience."""
+_REPAIR_TOLERANCE = 0.02
+"""Share of a goal's tolerance within which a repair reaches it: whoever adds something wants to land, not to graze. House judgement."""
 _TASTED = ("brix", "brix_reading", "sugar_g_100ml", "acid_g_100ml", "abv")
 
 
@@ -55,14 +57,16 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
     ):
         return None
     figures = evaluation.figures[evaluation.last]
+    # Within its tolerance a goal is met: nobody is asked to add a pinch.
     if all(abs(figures.get(goal.property, 0.0) - goal.value) <= goal.tolerance for goal in spec.goals):
         return None
     name = f"repair{taken + 1}"
     offered = repair_materials(state.record.spec_to_add_from, state.materials)
-    aims = [s.Goal(goal.property, goal.value, goal.tolerance * 0.02) for goal in spec.goals]
+    aims = [s.Goal(goal.property, goal.value, goal.tolerance * _REPAIR_TOLERANCE) for goal in spec.goals]
     decided = states.get(name, "offered")
     try:
         found: Solution = solve(evaluation.flow.steps[before_bottling(evaluation)].state.liquid, aims, offered)
+    # The closest approach is said instead, so that the maker can decide what it is now.
     except Refusal as refusal:
         return Repair(
             name,
@@ -88,6 +92,7 @@ def _offer(state: RunState, states: Mapping[str, RepairState], taken: int) -> Re
         brings = message("Brings {back} and holds {kept}; the batch grows by {grows}.", back=back, kept=kept, grows=grows)
     else:
         brings = message("Brings {back}; the batch grows by {grows}.", back=back, grows=grows)
+    # Tasted figures only: a volume that is short cannot be tasted, and is missing all the same.
     near = all(
         goal.property in _TASTED and abs(figures.get(goal.property, 0.0) - goal.value) <= TASTED_SHARE * goal.value for goal in missed
     )
@@ -113,6 +118,7 @@ def fold(
     record = BatchRecord(spec, materials)
     for event in ordered:
         event.apply(record)
+    # After the last event, since a later one may take back the change of supply.
     record.blend_supplies()
     factor = factor_of(record, record.actual_g)
 
@@ -128,6 +134,7 @@ def fold(
     state = RunState(spec, record, ordered, factor, evaluation, priors or {}, passed_over=passed_over)
     checks: list[ReadingCheck] = []
     for taken in record.readings:
+        # Where the batch stood when it was read, not where it stands now.
         place = place_of(evaluation, taken.actual_g, taken.done)
         check, estimate = compared_reading(evaluation, taken.reading, place)
         checks.append(check)

@@ -13,6 +13,9 @@ from ..recipe_text.capture import captured
 from .state import RunState
 from .taste import SettledAmount
 
+_WHOLE_FROM_G = 100.0
+"""Mass [g] from which a person writes whole grams. House experience."""
+
 
 def as_draft(state: RunState, name: str) -> dict[str, Any]:
     """Returns the weighings of a batch, in their order, as the draft of a spec. Raises Refusal for a batch in which nothing was weighed."""
@@ -29,13 +32,14 @@ def as_draft(state: RunState, name: str) -> dict[str, Any]:
         if not weighed and not step.lines:
             weighings.append(figures)
         for n, line in enumerate(weighed):
+            # The figures of the step stand with its first weighing: they are those of one step.
             weighings.append({"material": material_of_key(line.material), "mass_g": state.actual_g[line.id], **(figures if n == 0 else {})})
     return captured(name, weighings)
 
 
 def _written(mass_g: float) -> str:
     """Returns a mass [g] as a person would write it: three figures below 100 g, whole grams above."""
-    return f"{mass_g:.3g} g" if mass_g < 100 else f"{mass_g:.0f} g"
+    return f"{mass_g:.3g} g" if mass_g < _WHOLE_FROM_G else f"{mass_g:.0f} g"
 
 
 def _put(steps: list[Any], settled: SettledAmount, made: RunState) -> None:
@@ -56,6 +60,7 @@ def _put(steps: list[Any], settled: SettledAmount, made: RunState) -> None:
     if any(item["id"] == step.id for item in steps):
         raise Refusal(message("The draft has this step already"), f"steps/{step.id}", code="twice")
     before = [item.id for item in made.spec.steps[: made.spec.steps.index(step)]]
+    # After the steps that came before it in the batch, wherever the draft has them now.
     at = max((i + 1 for i, item in enumerate(steps) if item["id"] in before), default=0)
     line = {"id": f"{step.id}.{settled.material}", "material": settled.material, "amount": amount}
     steps.insert(at, {"id": step.id, "verb": step.verb, "vessel": step.vessel, "lines": [line], "note": "by taste"})

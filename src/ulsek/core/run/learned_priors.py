@@ -20,6 +20,10 @@ TOLD_SHARE = 0.93
 """What became surer by less than a fourteenth is not worth telling."""
 
 
+_TENS, _HUNDREDS = 10.0, 100.0
+"""Three figures are shown: two decimals below ten, one below a hundred."""
+
+
 @dataclass(frozen=True, slots=True)
 class Lesson:
     """One uncertain input before and after this batch: (low, best, high) in its own unit; `kept` is True if the next batch begins from it."""
@@ -33,7 +37,7 @@ class Lesson:
 
 
 def _plain(value: float) -> Computed:
-    return Computed(value, decimals=2 if abs(value) < 10 else 1 if abs(value) < 100 else 0)
+    return Computed(value, decimals=2 if abs(value) < _TENS else 1 if abs(value) < _HUNDREDS else 0)
 
 
 def lessons(evaluation: Evaluation, began: Priors) -> tuple[Lesson, ...]:
@@ -45,6 +49,7 @@ def lessons(evaluation: Evaluation, began: Priors) -> tuple[Lesson, ...]:
         z, variance = estimate.mean[i], estimate.covariance[i][i]
         z0, variance0 = began.get(group, (0.0, 1.0))
         spread, spread0 = math.sqrt(max(0.0, variance)), math.sqrt(variance0)
+        # A group of several figures has no one unit to be told in.
         if len(ranges) != 1 or spread > TOLD_SHARE * spread0:
             continue
         before, after = ((ranges[0].at(at - by), ranges[0].at(at), ranges[0].at(at + by)) for at, by in ((z0, spread0), (z, spread)))
@@ -66,6 +71,7 @@ def lessons(evaluation: Evaluation, began: Priors) -> tuple[Lesson, ...]:
 def carried(estimate: Estimate) -> Priors:
     """Returns the priors of the next batch of this spec: its groups of steps, with a variance of at least `KEPT_VARIANCE`."""
     return {
+        # Readings of one batch must not make a group surer than the differences between days allow.
         group: (estimate.mean[i], max(KEPT_VARIANCE, estimate.covariance[i][i]))
         for i, group in enumerate(estimate.groups)
         if group.kind == "step" and (estimate.mean[i] or estimate.covariance[i][i] < 1.0)

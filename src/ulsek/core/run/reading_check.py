@@ -20,6 +20,11 @@ from ..safety.barriers import Evidence, HotFill
 from ..spec import spec as s
 from .reading import Reading
 
+_SAME_SHARE = 1e-6
+"""Share of a liquid by which two may differ and still be the same: rounding."""
+_LEAST_READS = 2
+"""Readings of a thermometer from which a holding time is known. Source: definition."""
+
 
 @dataclass(frozen=True, slots=True)
 class ReadingCheck:
@@ -39,11 +44,13 @@ def compared_reading(evaluation: Evaluation, reading: Reading, place: int | None
     prop, value = reading.property, reading.value
     step = evaluation.flow.steps[place].step.id if place is not None else ""
     found = agreement_at(evaluation, place, prop, value) if place is not None and FIGURES[prop].is_compared else None
+    # Before anything is in a vessel there is nothing to compare with: the reading is kept, and teaches nothing.
     if place is None or found is None:
         noted = Computed(value, decimals=1)
         early = message("{value} read before anything was in the vessel; kept as a note.", value=noted)
         words = early if place is None else message("{value} noted.", value=noted)
         return ReadingCheck(reading.event, prop, value, Range.exact(value), True, words, step), evaluation.estimate
+    # A reading that disagrees may be a slip: it changes nothing until it is read again.
     if not found.agrees:
         off = message("{read} read, {predicted} predicted: they disagree.", read=found.read_words, predicted=found.predicted_words)
         text = sentences(off, _question(prop, found.residual, evaluation.flow.steps[place]))
@@ -61,6 +68,7 @@ def _question(prop: str, residual: float, done: StepFlow) -> Message:
     """Returns the question about a reading that disagrees: a mass that is missing or too large is no error of an instrument; pulp gives more if it is worked
     through.
     """
+    # Only a mass or a volume can be lost; a figure of the liquid is read again.
     if prop not in ("mass_g", "volume_ml"):
         return message("Stir, let it cool to 20 °C and read again; if it stands, check what was weighed.")
     amount = grams(abs(residual)) if prop == "mass_g" else Computed(abs(residual), "mL")
@@ -87,7 +95,7 @@ def hot_fill_of(spec: s.Spec, watched: Mapping[str, Sequence[Reading]]) -> HotFi
     for step in spec.steps:
         if isinstance(step, s.HotFill) and step.procedure:
             reads = [reading for reading in watched.get(step.id, ()) if reading.property == "temperature_c"]
-            if len(reads) < 2:
+            if len(reads) < _LEAST_READS:
                 return None
             times = [datetime.fromisoformat(reading.at) for reading in reads]
             # The coolest reading counts: the procedure asks for its temperature all the time.
@@ -116,6 +124,7 @@ def evidence_of(
     for reading, check in zip(reads, checks, strict=True):
         if check.property not in _BEARS_ON_KEEPING or check.step not in product:
             continue
+        # The newest reading counts: an earlier one was of another state, or a slip.
         if check.agrees:
             shown[check.property] = check.value
             disagreeing.pop(check.property, None)
@@ -132,4 +141,4 @@ def _same_liquid(one: Contents, other: Contents) -> bool:
     mine, theirs = one.mass_g, other.mass_g
     if mine <= 0 or theirs <= 0:
         return False
-    return all(abs(one.of(key) / mine - other.of(key) / theirs) < 1e-6 for key in {**one.grams, **other.grams})
+    return all(abs(one.of(key) / mine - other.of(key) / theirs) < _SAME_SHARE for key in {**one.grams, **other.grams})

@@ -21,13 +21,18 @@ SHORT_ONE_IN, SHORT_SHARE = 7, (0.72, 0.93)
 DRIFT = {"brix_reading": 0.5, "ph": 0.08, "temperature_c": 1.5, "acid_g_100ml": 0.06, "mass_g": 2.0, "volume_ml": 12.0}
 """By how much an instrument that was not checked may stand off, half-range in its own unit; house experience."""
 _POINTS = {"weights": 40, "goals": 30, "readings": 10, "tastes": 10, "steps": 10}
+_FULL_JAR = 1.6
+"""What a full jar holds against what is wanted of it. House experience."""
+_BYTES = 6
+"""Bytes of a digest that make one number: 48 bits fit a float exactly."""
 _NEAR, _FAR = 0.01, 0.06
 
 
 def _chance(seed: str, *words: str) -> float:
     """Returns a number from 0 to 1 that follows from the seed and the words."""
+    # A hash and no generator: the same on every device, in whatever order it is asked.
     digest = hashlib.sha256("|".join((seed, *words)).encode()).digest()
-    return int.from_bytes(digest[:6], "big") / float(1 << 48)
+    return int.from_bytes(digest[:_BYTES], "big") / float(1 << 8 * _BYTES)
 
 
 def _between(seed: str, low: float, high: float, *words: str) -> float:
@@ -62,7 +67,7 @@ class RehearsalScore:
 
 def pour(seed: str, line: str, wanted_g: float) -> Pour:
     """Returns how a line pours: its rate, what still runs after stopping, and the content of the jar."""
-    jar = wanted_g * 1.6
+    jar = wanted_g * _FULL_JAR
     if int(_chance(seed, line, "short") * SHORT_ONE_IN) == 0:
         jar = wanted_g * _between(seed, *SHORT_SHARE, line, "jar")
     return Pour(wanted_g / _between(seed, *POURED_S, line, "rate"), wanted_g * _between(seed, *RUNS_ON, line, "on"), jar)
@@ -91,6 +96,7 @@ def score(state: RunState) -> RehearsalScore:
     """
     weighed = [(key, grams) for key, grams in state.actual_g.items() if key in state.spec.lines]
     off = {item.line: abs(item.actual_g / item.planned_g - 1.0) for item in state.deviations if item.planned_g > 0}
+    # From all points at 1 % off to none at 6 %, straight between.
     shares = [1.0 - max(0.0, off.get(key, 0.0) - _NEAR) / (_FAR - _NEAR) for key, _ in weighed]
     told = []
     points = _part("weights", sum(max(0.0, share) for share in shares) / len(shares)) if shares else 0.0

@@ -14,7 +14,7 @@ from ..spec import spec as s
 from ..spec.sentences import material_name, step_title
 from .batch_record import Taste
 from .deviations import Deviation
-from .end_point_watch import Watch, is_watched
+from .end_point_watch import is_watched
 from .finish import LeftoverAsked, leftovers_asked, suggested_ml, volume_expected_ml
 from .learned_priors import Lesson, lessons
 from .reading_check import ReadingCheck
@@ -22,6 +22,7 @@ from .repair import Repair
 from .state import RunState
 from .taste import SettledAmount, taste_advice
 from .waiting import LABELLED_MIN
+from .watch import Watch
 from .weighing import tolerance_g
 
 

@@ -91,6 +91,7 @@ def with_repair(
                 "body/additions",
                 remedy=message("Choose a material of this spec"),
             )
+    # Before cooling and bottling, where it can still be stirred in.
     places = [i for i, step in enumerate(spec.steps) if step.ends and step.id not in done]
     at = places[0] if places else len(spec.steps)
     vessel = spec.steps[max(0, at - 1)].vessel
@@ -105,6 +106,7 @@ def with_extra_step(
 
     Raises Refusal for a step that cannot be read, an id that the spec has already, and a material that is not described.
     """
+    # Read as a spec of one step, so that a step on a tablet obeys the same rules as one in a file.
     shown = {"format": "ulsek.spec", "version": 1, "vessels": [{"id": key, "name": item.name} for key, item in spec.vessels.items()]}
     read = read_spec({**shown, "steps": [form]})
     step = read.steps[0]

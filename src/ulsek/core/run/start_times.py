@@ -49,6 +49,7 @@ def expiry_before_ready(evaluation: Evaluation, start: datetime) -> Message:
     A rest of ten days in a class of seven: “Ready on 12 Mar, to be used by 08 Mar: …”. Source: the spec's own times, `keeping`.
     """
     history, danger_c = evaluation.history, evaluation.rules.keeping["warm"]["below_c"]
+    # By whole days of the calendar, as the label will say.
     counts = (start + timedelta(minutes=history.counted_from_min(danger_c))).date()
     use_by, why = evaluation.keeping.dated(counts)
     ready = (start + timedelta(minutes=history.ends_min)).date()
@@ -87,10 +88,12 @@ def start_by(wanted: str, at: datetime, now: datetime, made: Mapping[str, PrepTi
                 remedy=message("Rest it shorter, or show a barrier; its check says which"),
                 code="turns_before_ready",
             )
+        # The earlier of two needs decides: one batch serves both.
         if key not in ready or by < ready[key][0]:
             ready[key] = (by, whose)
         begins = ready[key][0] - timedelta(minutes=item.takes_min)
         for inner in item.draws_on:
+            # What is on the shelf, and what is bought, need not be started.
             if inner in made and inner not in have:
                 need(inner, begins, item.name, depth + 1)
 

@@ -17,11 +17,12 @@ from ..spec import spec as s
 from .batch_record import BatchRecord
 from .deviations import Deviation, WeightComparison
 from .device_clocks import clock_notes
-from .end_point_watch import Watch, watch_of
+from .end_point_watch import watch_of
 from .events.event import Event
 from .reading_check import ReadingCheck
 from .repair import Repair
 from .taste import SettledAmount, settled_in_spec
+from .watch import Watch
 
 
 def place_of(evaluation: Evaluation, actual_g: Mapping[str, float], done: Mapping[str, str]) -> int | None:

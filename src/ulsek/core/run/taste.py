@@ -24,6 +24,7 @@ def _cut(done: StepFlow, share: float) -> Message:
     """Returns the plain liquid of the same °Bx that brings a strength of 1 + share back to 1: mass × share. Source: mass balance."""
     liquid = done.state.liquid
     mass_g, brix = liquid.mass_g * share, PROPERTY["brix"](liquid)
+    # Hardly any sugar: water changes it no more than plain syrup would.
     if brix <= _SWEET_BRIX:
         return message("Cut it with {mass} of water.", mass=grams(mass_g))
     sugar_g, acid = mass_g * brix / 100.0, PROPERTY["acid_g_100ml"](liquid)
@@ -56,8 +57,10 @@ def taste_advice(verdict: str, share: float, done: StepFlow | None) -> Message:
 def _more(by: float, done: StepFlow) -> Message:
     """Returns what brings a strength of 1 − `by` up to 1: more time while it still extracts, else by / (1 − by) more of the material."""
     wait = done.step.waiting_min
+    # 1 − by must become 1, so by/(1 − by) of what is there is missing.
     more = Computed(100.0 * by / max(_LEAST_LEFT, 1.0 - by), decimals=0)
     if done.step.family == "extract" and wait > 0:
+        # A first-order approach slows towards its plateau: about twice the share of the time for a share of strength.
         longer = Computed(2.0 * by * wait, "min", 0)
         return message(
             "Give it about {longer} more and taste again; with nothing left to give, add {more} % of what was steeped.",
@@ -95,6 +98,7 @@ def settled_in_spec(
     for line in spec.lines.values():
         amount = line.amount
         if isinstance(amount, Fixed) and amount.to_taste and amount.dimension == "mass" and line.id in actual_g:
+            # What grows with the batch is written for one times the spec; what does not is written as it was.
             now = actual_g[line.id] / (factor if amount.scales else 1.0)
             written = grams(amount.quantity)
             text = message(

@@ -130,6 +130,7 @@ def saturated(contents: Contents) -> Contents:
     80 °Bx of sucrose in water becomes 66.6. The water in glucose crystals stays in the liquid, which makes the water activity higher, never lower. Source:
     `properties.solubility.crystals`.
     """
+    # Without either sugar nothing crystallises that binds water: the search is spared.
     if not contents.total(_CRYSTALLISE):
         return contents
     # Dissolved sugar counts, not sugar in the vessel: what has crystallised binds no water.
@@ -213,6 +214,7 @@ def barriers_shown(evidence: Evidence, predicted: Predicted, rules: Mapping[str,
     for name, rule in rules["barriers"].items():
         days, barrier = FOREVER, term(rule["words"])
         if name == "frozen":
+            # The freezer is read, not computed: no composition makes it colder.
             if evidence.frozen_c is None or evidence.frozen_c > rule["most"]:
                 continue
             words = message(

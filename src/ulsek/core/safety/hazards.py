@@ -26,6 +26,8 @@ CLAIMS = ("nuts", "milk", "egg")
 """Allergens that a menu likes to claim a drink free from, and that every material here is judged for; others are not claimed."""
 OTHER_CLAIMS = ("alcohol", "animal products")
 """What else a menu likes to claim a drink free from."""
+_TOLD_APART = 1.001
+"""Ratio from which the typical and the worst amount print apart."""
 _NEAR = 0.5
 
 
@@ -168,7 +170,7 @@ class Restricted:
 
 def _at_worst(mg: Range) -> Message:
     """Returns "10 mg (at worst 30 mg)"; one figure if both are the same."""
-    if mg.high > mg.value * 1.001:
+    if mg.high > mg.value * _TOLD_APART:
         return message("{mass} (at worst {most})", mass=Computed(mg.value, "mg"), most=Computed(mg.high, "mg"))
     return verbatim(Computed(mg.value, "mg"))
 
@@ -252,6 +254,7 @@ def restricted_amounts(
         litre = Range(*(1000.0 * part / poured.drink_ml for part in (serve.value, serve.low, serve.high)))
         # Judged at the high end: a limit that the typical content meets may be passed by the batch in hand.
         shares = [((litre if per_litre else serve).high / most, words) for most, per_litre, words in _limits_of(rule, poured.alcoholic)]
+        # The limit that is used up most is the one that decides.
         share, limit = max(shares, default=(0.0, message("no limit")))
         at_most = tuple(
             AtMost(

@@ -28,6 +28,12 @@ class WayToKeepLonger:
     condition: Message
 
 
+FRIDGE_C = 4.0
+"""Temperature of a refrigerator [°C], at which sugar must stay dissolved."""
+_TRACE = 1e-6
+"""Share of the vessel that stands for no acid at all, so that there is a pH to begin from."""
+_SPIRIT_BY_MASS = 0.333
+"""Mass fraction of ethanol in a spirit of 40 % vol. Source: OIML R 22."""
 _MOST_TIMES, _CAP = 6.0, 80
 
 
@@ -52,7 +58,7 @@ def _by_acid(contents: Contents, most: float) -> list[WayToKeepLonger]:
     if not is_solution(contents):
         return []
     # Without any acid there is no pH; a trace of it makes the search start from a figure.
-    start = contents if contents.of("citric_acid") else contents + acid.scaled(1e-6 * contents.mass_g)
+    start = contents if contents.of("citric_acid") else contents + acid.scaled(_TRACE * contents.mass_g)
     try:
         now = PROPERTY["ph"](start)
         mass_g = 0.0 if now < most else _grams_to(start, acid, lambda vessel: PROPERTY["ph"](vessel) < most)
@@ -73,7 +79,9 @@ def _by_acid(contents: Contents, most: float) -> list[WayToKeepLonger]:
     return [WayToKeepLonger("ph", "citric_acid", mass_g, words, then)]
 
 
-def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = None, keep_c: float = 4.0) -> tuple[WayToKeepLonger, ...]:
+def ways_to_keep_longer(
+    contents: Contents, rules: Mapping[str, Any] | None = None, keep_c: float = FRIDGE_C
+) -> tuple[WayToKeepLonger, ...]:
     """Returns each barrier solved for this vessel: sugar to a water activity, acid to a pH, spirit to a strength, the freezer; each with the evidence that it
     needs.
 
@@ -82,6 +90,7 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
     barriers = (rules or starting_rules())["barriers"]
     found: list[WayToKeepLonger] = []
     sugar = Contents({"sucrose": 1.0})
+    # By the strictest row of the tables, which needs no other barrier beside it.
     limit = barriers["water_activity"]["aw_below"]
     mass_g = _grams_to(contents, sugar, lambda vessel: water_activity(vessel) < limit) if is_solution(contents) else None
     if mass_g is not None and mass_g > 0:
@@ -104,8 +113,9 @@ def ways_to_keep_longer(contents: Contents, rules: Mapping[str, Any] | None = No
             )
         )
     found += _by_acid(contents, barriers["ph"]["ph_below"])
-    # Spirit of 40 % vol is 33.3 % ethanol by weight.
-    spirit, least = Contents({"water": 0.667, "ethanol": 0.333}), barriers["abv"]["least"]
+    # What a bar has at hand to raise a strength with.
+    spirit, least = Contents({"water": 1.0 - _SPIRIT_BY_MASS, "ethanol": _SPIRIT_BY_MASS}), barriers["abv"]["least"]
+    # Spirit dilutes as it strengthens: bisection rather than a share.
     mass_g = _grams_to(contents, spirit, lambda vessel: PROPERTY["abv"](vessel) >= least)
     if mass_g is not None and mass_g > 0:
         found.append(

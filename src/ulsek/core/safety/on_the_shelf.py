@@ -59,6 +59,7 @@ def shelf_state(lot: ShelfFacts, now: datetime) -> ShelfState:
 
 def expires_soon_until(today: date) -> date:
     """Returns the last of the days that count as soon: a lot whose last day is this one or an earlier one expires soon, if it has not expired already."""
+    # Today counts as zero days away.
     return today + timedelta(days=EXPIRES_SOON_DAYS)
 
 

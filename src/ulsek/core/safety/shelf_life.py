@@ -7,6 +7,7 @@ of it. Classes, barriers and rules are dated, sourced data in ``data/keeping.jso
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from datetime import date
@@ -33,6 +34,14 @@ _FERMENTS_G_100ML = 1.0
 """Sugar from which a thin liquid ferments [g/100 mL]; house experience."""
 
 
+OPENED_DAYS = 14
+"""Days that an opened bottle keeps where the rules say nothing of it. House experience."""
+_THIN_BRIX, _THIN_ABV = 20.0, 5.0
+"""°Bx and % vol below which a juice is thin: sugar and alcohol slow what makes it dull. House experience."""
+_CITRUS_CITRIC, _CITRUS_ACID_G_100ML = 0.8, 0.4
+"""Share of citric acid, and titratable acid [g/100 mL], above which a juice counts as citrus. House experience."""
+
+
 def is_expired_when_ready(stands_days: float, keeps_days: float) -> bool:
     """Returns True if a product that is `stands_days` [days] old when it is ready has no day of its `keeps_days` [days] left."""
     return stands_days >= keeps_days
@@ -54,7 +63,7 @@ class Keeping:
     safety: Reason = field(metadata=json_member(stored=None))
     quality: Reason = field(metadata=json_member(stored=None))
     reasons: tuple[Reason, ...] = field(default=(), metadata=json_member(stored=None))
-    opened_days: int = field(default=14, metadata=HIDDEN)
+    opened_days: int = field(default=OPENED_DAYS, metadata=HIDDEN)
     counts_from: str = field(default=COOL_DOWN, metadata=json_member(stored=""))
     not_shown: tuple[Message, ...] = field(default=(), metadata=json_member(stored=()))
     stands_days: float = field(default=0.0, metadata=json_member(stored=0.0))
@@ -149,6 +158,7 @@ def _class_reason(
     name, rule, brings = shortest
     words = message("{reason} ({material})", reason=term(rule["words"]), material=brings) if brings else term(rule["words"])
     left = rule["days"]
+    # Whole days only: a part of a day is within the error of the class.
     warm_days = int(history.warm_min // _MINUTES_A_DAY) if history.was_heated(rules["warm"]["below_c"]) else 0
     if warm_days:
         # An unheated product counts from its mixing, so these days are counted already.
@@ -229,7 +239,7 @@ def _facts(used: Sequence[Material], made: Product, figures: Mapping[str, float]
     volume = figures.get("volume_ml", 0.0)
     sugars = 100.0 * made.contents.total(SUGARS) / volume if made.contents is not None and volume > 0 else 0.0
     # Sugar or alcohol slows what makes fresh juice dull, so only thin juice follows its rule.
-    thin = figures.get("brix", 99.0) < 20.0 and figures.get("abv", 0.0) < 5.0
+    thin = figures.get("brix", math.inf) < _THIN_BRIX and figures.get("abv", 0.0) < _THIN_ABV
     return {
         "fresh_citrus": citrus and not heated and thin and len(used) == 1,
         "frozen": evidence.frozen_c is not None,
@@ -259,6 +269,7 @@ def keeping(
     nothing_known = message("nothing known that dulls it sooner")
     quality = dulls[0][0] if dulls else Reason("quality", FOREVER, nothing_known, "house experience, not a standard", "low")
     caps = _caps(used, history, chosen, shown=bool(barriers))
+    # The earliest of all: each of them is a reason of its own to throw it away.
     first = min([safety, quality, *caps], key=lambda reason: reason.days)
     if evidence.frozen_c is not None and barriers:
         at_most = evidence.frozen_c
@@ -280,7 +291,7 @@ def keeping(
         safety,
         quality,
         tuple(reasons),
-        chosen.get("opened", {}).get("days", 14),
+        chosen.get("opened", {}).get("days", OPENED_DAYS),
         _counts_from(history, chosen),
         tuple(evidence.disagreeing.values()),
         history.stands_min(chosen["warm"]["below_c"]) / _MINUTES_A_DAY,
@@ -291,7 +302,8 @@ def keeping(
 def _is_citrus(material: Material) -> bool:
     split = getattr(material.composition, "acid_split", {})
     # By composition, not by name: a house may call its lemons anything.
-    return split.get("citric_acid", 0.0) > 0.8 and getattr(material.composition, "acid_g_100ml", Range.exact(0.0)).value > 0.4
+    acid = getattr(material.composition, "acid_g_100ml", Range.exact(0.0)).value
+    return split.get("citric_acid", 0.0) > _CITRUS_CITRIC and acid > _CITRUS_ACID_G_100ML
 
 
 @dataclass(frozen=True, slots=True)

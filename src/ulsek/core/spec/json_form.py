@@ -103,11 +103,11 @@ def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amo
             read.fault(
                 message("A ratio needs what it is measured against"), "to", remedy=message("Name one line or one vessel"), code="missing"
             )
-        ratio = read.number("ratio", None, 1e-6, 1000.0, message("a ratio lies between 0.000001 and 1 000"))
+        ratio = read.number("ratio", None, _TRACE, _MOST_RATIO, message("a ratio lies between 0.000001 and 1 000"))
         found = Ratio(ratio, read.choice("basis", get_args(Basis), "weight"), line, vessel)
     elif kind == "percent":
         found = Percent(
-            read.number("percent", None, 1e-6, 1000.0, message("above 0 and at most 1 000 %")),
+            read.number("percent", None, _TRACE, _MOST_RATIO, message("above 0 and at most 1 000 %")),
             read.choice("basis", get_args(PercentBasis), "w/w"),
         )
     elif kind == "target":
@@ -118,7 +118,7 @@ def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amo
         line_ml = read.number("line_ml", None, *VESSEL_ML) if read.data.get("line_ml") is not None else None
         found = State(read.choice("state", get_args(Reaching), "cover"), line_ml)
     elif kind == "all":
-        found = All(read.number("share", 1.0, 1e-6, 1.0, message("above 0 and at most all of it")))
+        found = All(read.number("share", 1.0, _TRACE, 1.0, message("above 0 and at most all of it")))
     else:
         read.fault(
             message("The amount is empty") if kind is None else message("“{kind}” is no kind of amount", kind=kind),
@@ -143,6 +143,8 @@ def _parameter(read: ObjectReader, name: str, param: Param, default: Any) -> Any
     return bool(read.data.get(name, default)) if isinstance(param, FlagParam) else read.text(name, default)
 
 
+_TRACE, _MOST_RATIO = 1e-6, 1000.0
+"""Least and largest ratio or percent: beyond them a spec is a slip of the pen."""
 _SHARED = {"id", "verb", "vessel", "lines", "note", "check", "into", "by_product", "gear", "people", "hands_on_min", "only", "keep_sample"}
 
 

@@ -13,6 +13,8 @@ from ..base.free_text import free_text
 from ..base.messages import listed, message
 from ..base.refusals import Refusal
 
+_MOST_NOTE = 2000
+"""Letters of a note on one alternative."""
 MOST_GROUPS, MOST_CHOICES = 8, 8
 
 
@@ -58,7 +60,7 @@ def _group(item: Any, where: str) -> OptionGroup:
             code="missing",
         )
     choices = tuple(
-        Choice(*_named(choice, f"{where}/choices/{n}"), free_text(choice.get("note"), f"{where}/choices/{n}/note", 2000))
+        Choice(*_named(choice, f"{where}/choices/{n}"), free_text(choice.get("note"), f"{where}/choices/{n}/note", _MOST_NOTE))
         for n, choice in enumerate(raw, 1)
     )
     known = [choice.id for choice in choices]

@@ -18,6 +18,7 @@ def _ratio_fault(spec: Spec, line: Line, ratio: Ratio, step_of: Mapping[str, int
         return message("This amount is measured against itself"), message("Measure it against another line"), "circle"
     if ratio.line not in step_of:
         return message("There is no line “{line}”", line=ratio.line), message("Measure it against a line of this spec"), "unknown_reference"
+    # Followed along its ratios: the first line that comes back closes the circle.
     seen, current = [line.id], ratio.line
     while current in spec.lines:
         if current in seen:

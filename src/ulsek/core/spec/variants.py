@@ -34,6 +34,7 @@ def _changes(before: Body, after: Body) -> dict[str, Any]:
             continue
         if key not in after:
             found[key] = {"drop": True}
+        # Things with ids are compared one by one, so that a change of the base elsewhere still arrives.
         elif _is_list_of_things(after[key]) and _is_list_of_things(before.get(key, [])) and after[key] + list(before.get(key, [])):
             found[key] = {"items": _item_changes(before.get(key, []), after[key])}
         else:

@@ -23,8 +23,15 @@ _CHECKED_ML = 1.0
 """Volume of a solution [mL] that its titration takes."""
 
 
+_USUAL_SOLUBILITY_ERROR = 0.03
+"""Error of a tabulated solubility, as a share, where the acid has none of its own. House experience."""
+_BASE_MOL_L = 0.1
+"""Strength of the NaOH [mol/L] that a check is given for: the usual one of a bar. House experience."""
+
+
 def _water_to_line(dry: Contents, strength: float, volume: float) -> float:
     """Returns the water [g] that fills dry acids up to `volume` [mL]. Raises Refusal if they do not fit into it, or do not dissolve in it at 20 °C."""
+    # “To the line”: the acids take up room, so the water is less than the volume of the solution.
     water = bring_to(dry, [Reach("volume_ml", volume, "Water", Contents({"water": 1.0}))])[0] if volume_ml(dry) < volume else -1.0
     if water < 0:
         raise Refusal(
@@ -33,9 +40,10 @@ def _water_to_line(dry: Contents, strength: float, volume: float) -> float:
             message("the acid alone takes more room than the line"),
             message("Make it weaker"),
         )
+    # Refused only past the error of the table: what may dissolve is not refused.
     for key, mass in dry.grams.items():
         holds = water * acid_solubility_g_100g(key, 20.0) / 100.0
-        if mass > holds * (1.0 + SOLUBILITY_ERROR.get(key, 0.03)):
+        if mass > holds * (1.0 + SOLUBILITY_ERROR.get(key, _USUAL_SOLUBILITY_ERROR)):
             raise Refusal(
                 message(
                     "{mass} g of {substances} do not dissolve in {water} g of water",
@@ -66,6 +74,7 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
             message("at least one must be above zero"),
             message("Give the shares, such as 50 and 50"),
         )
+    # The strength is by weight of acids together, as it is weighed; the titratable acid stands beside it.
     grams = {key: strength * volume / 100.0 * share / total for key, share in shares.items() if share}
     dry = Contents(grams)
     water = _water_to_line(dry, strength, volume)
@@ -76,7 +85,9 @@ def acid_solution(strength: float, volume: float, citric: float, malic: float, t
         SumFigure(message("titratable, as citric"), acid_g_100ml(made), "g/100 mL", key="acid_g_100ml"),
         SumFigure(message("pH"), ph(made), ""),
         SumFigure(
-            message("NaOH of 0.1 mol/L that titrates {ml} mL of it", ml=Given(_CHECKED_ML)), burette_ml(made, _CHECKED_ML, 0.1), "mL"
+            message("NaOH of 0.1 mol/L that titrates {ml} mL of it", ml=Given(_CHECKED_ML)),
+            burette_ml(made, _CHECKED_ML, _BASE_MOL_L),
+            "mL",
         ),
     ]
     remarks = [

@@ -92,6 +92,7 @@ def acid_dose(given: AcidDoseInputs) -> SumAnswer:
         )
     stronger_than(given.solution, given.want)
     dose, by_rule, mark, volume = given.dose, given.by_rule, given.mark, given.volume
+    # Syringes have marks: the nearest one is given with the acid that it leads to, so that the error is known before pouring.
     marked, by_grams = round(dose / mark) * mark, given.mode == "grams"
     figures = (
         SumFigure(message("dose"), dose, "mL"),
@@ -113,6 +114,7 @@ def acid_dose(given: AcidDoseInputs) -> SumAnswer:
         if by_grams
         else message("The dose thins the drink too; that is counted.")
     ]
+    # Under a twentieth of the dose the mark is closer than anybody tastes.
     if dose and abs(marked - dose) > _MARK_OFF_SHARE * dose:
         off = Computed(100 * abs(marked / dose - 1), decimals=0)
         remarks.append(message("The syringe's mark is {marked} % off: use the dropper, or a weaker stock.", marked=off))
@@ -139,6 +141,7 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
     if "acid_g_100ml" not in figures:
         raise Refusal(message("{citrus} has no acid to match", citrus=citrus.name), "citrus", remedy=message("Choose a juice"))
     acid = figures["acid_g_100ml"]
+    # By concentration solution and water fill exactly the volume of the juice, so the solution must be the stronger one.
     if solution <= acid and mode == "concentration":
         raise Refusal(
             message("A solution of {solution} g/100 mL is weaker than the juice", solution=Given(solution)),
@@ -147,6 +150,7 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
             message("Use a stronger stock"),
             "unreachable",
         )
+    # The acid of a fruit varies by its season: both ends of its typical range give the range of the dose.
     corners = [citrus.measured(0.0, z)["acid_g_100ml"] for z in (-1.0, 1.0)]
     dose = serve * acid / solution
     found = [
@@ -160,6 +164,7 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
         found.append(SumFigure(message("less volume in the drink"), serve - dose, "mL"))
         words = message("The same grams in less liquid: the drink is shorter and tastes sharper; choose concentration to keep its volume.")
     sweet = figures["sugar_g_100ml"]
+    # The acid in its place is spread over all that is poured: with the water the juice's volume, without it the dose alone.
     poured = serve if mode == "concentration" else dose
     return SumAnswer(
         (found[1], found[0], found[2]),
@@ -189,6 +194,7 @@ def mimic(citrus: Material, volume: float, strength: float) -> SumAnswer:
     """
     if not isinstance(citrus.composition, ByReading):
         raise Refusal(message("{citrus} has no acid profile", citrus=citrus.name), "citrus", remedy=message("Choose a juice"))
+    # Zero stands for the juice's own strength: an empty field is the usual case.
     target = strength or citrus.measured()["acid_g_100ml"]
     grams = acids_in_split(citrus.composition.acid_split, target * volume / 100.0)
     found = tuple(SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in grams.items())
@@ -210,6 +216,7 @@ def swap_acid(grams: float, have: str, want: str) -> SumAnswer:
     """Returns the mass [g] of another acid with the same titratable acid: × its equivalent / the first one's. 10 g citric is 10.47 g malic. Exact. Source:
     definition.
     """
+    # Titration counts protons, so grams per proton of both acids give the exchange.
     factor = SUBSTANCES[want].equivalent_g / SUBSTANCES[have].equivalent_g
     return SumAnswer(
         (SumFigure(term(SUBSTANCES[want].name), grams * factor, "g"),),

@@ -9,6 +9,7 @@ from dataclasses import dataclass
 from ..base.messages import Computed, Given, message, term
 from ..base.ranges import Range
 from ..base.refusals import Refusal
+from ..chemistry.constants import ETHANOL_G_ML
 from ..chemistry.contents import Contents
 from ..evaluation.line_mass import Reach, amounts_to_reach, bring_to
 from ..materials.material import Material
@@ -37,7 +38,10 @@ def _abv(contents: Contents) -> float:
 
 def _liquid(volume: float, sugar: float, acid: float, strength: float) -> Contents:
     """Returns a liquid of `volume` [mL] with sugar and acid [g/100 mL] and alcohol [% vol]. Raises Refusal for figures that do not fit into it."""
-    dry = Contents({"sucrose": volume * sugar / 100.0, "citric_acid": volume * acid / 100.0, "ethanol": volume * strength * 0.0078924})
+    dry = Contents(
+        {"sucrose": volume * sugar / 100.0, "citric_acid": volume * acid / 100.0, "ethanol": volume * strength / 100.0 * ETHANOL_G_ML}
+    )
+    # A trace of water lets the density of alcohol be computed; without any there is no solution.
     if volume_ml(dry + Contents({"water": 1e-6})) >= volume:
         raise Refusal(
             message("So much sugar and alcohol do not fit"),
@@ -46,6 +50,7 @@ def _liquid(volume: float, sugar: float, acid: float, strength: float) -> Conten
             message("Check the figures"),
             "more_than_there_is",
         )
+    # Volumes do not add, so the water is solved for rather than subtracted.
     return dry + Contents({"water": bring_to(dry, [Reach("volume_ml", volume, "Water", _WATER)])[0]})
 
 
@@ -54,10 +59,12 @@ def _mending(figures: Mapping[TargetProperty, float], wrong: str, by: float) -> 
 
     Figures that are zero stay zero. Without alcohol, too strong and too weak are about all that is dissolved.
     """
+    # “Too sweet by 25 %” is 1.25 times what it should be, so it comes down to 1/1.25, not to 0.75.
     down, up = 1.0 / (1.0 + by / 100.0), 1.0 + by / 100.0
     spirited = figures["abv"] > 0.0
     moved: TargetProperty | None = {"too sweet": "sugar_g_100ml", "too sharp": "acid_g_100ml"}.get(wrong, "abv" if spirited else None)  # type: ignore[assignment]
     factor = up if wrong == "too weak" else down
+    # Without alcohol strength is about everything dissolved: then all figures move together.
     goals = {key: value * factor if moved in (key, None) else value for key, value in figures.items()}
     if moved is None and factor < 1.0:
         # Water lowers all figures by the same factor, so one target determines its mass.
@@ -90,6 +97,7 @@ def balance(volume: float, sugar: float, acid: float, strength: float, wrong: st
     start = _liquid(volume, sugar, acid, strength)
     reaches = _mending({"sugar_g_100ml": sugar, "acid_g_100ml": acid, "abv": strength}, wrong, by)
     grams = amounts_to_reach(start, reaches)
+    # The tolerance is that of Newton's method; a negative mass would mean taking something out, which nobody can.
     if grams is None or min(grams) < -1e-6 * volume:
         raise Refusal(
             message("No addition does that"), "by", message("what is kept cannot be kept"), message("Ask for a smaller step"), "unreachable"
@@ -99,6 +107,7 @@ def balance(volume: float, sugar: float, acid: float, strength: float, wrong: st
     for _, mass, unit in named:
         ends = ends + unit.scaled(mass)
     figures = [SumFigure(message("spirit of 60 % vol") if name == "spirit" else term(name), mass, "g") for name, mass, _ in named]
+    # The largest addition first: it is the one that is poured first.
     figures.sort(key=lambda figure: -figure.value)
     figures += [
         SumFigure(message("volume then"), volume_ml(ends), "mL"),
@@ -174,6 +183,7 @@ def drink(given: DrinkInputs) -> SumAnswer:
     mixed, melt = Contents({}), given.melt_percent
     for _, millilitres, unit, _ in given.parts:
         mixed = mixed + unit.scaled(millilitres * density_g_ml(unit) / unit.mass_g)
+    # The range of the melted ice is the only one counted: the parts were measured.
     made, watery, strong = (mixed + Contents({"water": mixed.mass_g * percent / 100.0}) for percent in (melt.value, melt.high, melt.low))
     figures = [
         SumFigure(message("volume"), volume_ml(made), "mL", volume_ml(strong), volume_ml(watery)),
@@ -187,6 +197,7 @@ def drink(given: DrinkInputs) -> SumAnswer:
     added = _wanted_additions(given, made)
     if added:
         ends = made
+        # `reach.per_gram` holds the melt that a gram brings about; what is poured, and its volume, is `unit` alone.
         for reach, mass, unit in added:
             word = message("{reach} to add", reach=reach.name) if mass >= 0 else message("{reach} to leave out", reach=reach.name)
             figures.append(SumFigure(word, abs(mass) / density_g_ml(unit), "mL"))
@@ -220,6 +231,7 @@ def _wanted_additions(given: DrinkInputs, made: Contents) -> list[tuple[Reach, f
     if not reaches:
         return []
     masses = amounts_to_reach(made, [reach for reach, _ in reaches])
+    # Syrup that is not in the glass cannot be left out; an acid solution is never in it.
     most = given.syrup * density_g_ml(given.syrup_per_gram)
     if masses is None or any(
         mass < (-most - 1e-9 if reach.name == "syrup" else -1e-9) for (reach, _), mass in zip(reaches, masses, strict=True)

@@ -16,10 +16,14 @@ from .gauges import GAUGE_SUMS
 from .kitchen import KITCHEN_SUMS
 from .limits import LIMIT_SUMS
 from .sheet import Answers, Sum, SumAnswer
+from .strengths import STRENGTH_SUMS
 from .sugars import SUGAR_SUMS
 
 SUMS: Mapping[str, Sum] = MappingProxyType(
-    {item.name: item for item in (*ACID_SUMS, *DOSING_SUMS, *SUGAR_SUMS, *GAUGE_SUMS, *BAR_SUMS, *CLEAR_SUMS, *KITCHEN_SUMS, *LIMIT_SUMS)}
+    {
+        item.name: item
+        for item in (*ACID_SUMS, *DOSING_SUMS, *SUGAR_SUMS, *STRENGTH_SUMS, *GAUGE_SUMS, *BAR_SUMS, *CLEAR_SUMS, *KITCHEN_SUMS, *LIMIT_SUMS)
+    }
 )
 
 

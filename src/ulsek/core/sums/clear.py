@@ -19,7 +19,9 @@ def drip(mass: float, have: float, want: float, block: float, steep: float) -> S
     The drip holds 1 − (1 − f)^k of the solutes, k the steepness, 3 to 5 until the house has measured it; never beyond the freezing curve. 1000 g of 15 °Bx to
     30: 456 g at k 4. Error 10 % of the strength. Raises Refusal as `kept_for` does. Source: house experience; freezing curve.
     """
+    # As sucrose: the freezing curve of a juice's sugars differs from it by less than the range of the steepness.
     liquid = Contents({"water": mass * (1.0 - have / 100.0), "sucrose": mass * have / 100.0})
+    # Solved on the same curve as the step “freeze and drip”, so that the sum and the workbench agree.
     kept = kept_range(liquid, want, steep, block)
     caught, ice = dripped(liquid, kept.value, steep, block)
     return SumAnswer(
@@ -50,7 +52,8 @@ def enzyme_dose(mass: float, percent: float, temperature: float, ph: float, jars
     Source: makers' sheets, house experience.
     """
     grams = mass * percent / 100.0
-    minutes = enzyme_minutes(temperature, ph, percent / 0.15)
+    # The time scales with the inverse of the dose; the sheet's own dose is its reference.
+    minutes = enzyme_minutes(temperature, ph, percent / _SHEET_PERCENT)
     each = grams / jars
     remarks = [
         message(
@@ -58,7 +61,7 @@ def enzyme_dose(mass: float, percent: float, temperature: float, ph: float, jars
         )
     ]
     remarks += [message("Never heat past 55 °C while it works; boil afterwards to stop it. Dust harms lungs: open it away from the face.")]
-    if minutes.value > 1440:
+    if minutes.value > _LONGEST_MIN:
         remarks.append(message("That is over a day: warmer, or an egg raft or agar instead."))
     return SumAnswer(
         (
@@ -79,8 +82,9 @@ def ascorbic_dose(mass: float, per_litre: float, browns: float, temperature: flo
 
     `per_litre` 0.5 to 2 g/L; a litre taken as 1040 g of juice. 1040 g at 1 g/L: 1.0 g. Error of the time a factor of two. Source: `minutes_before_browning`.
     """
-    grams = mass / 1040.0 * per_litre
+    grams = mass / _LITRE_G * per_litre
     each = grams / jars
+    # Ascorbic acid is oxidised before the polyphenols are, so browning waits until it is used up.
     then = minutes_before_browning(browns, per_litre, temperature)
     return SumAnswer(
         (
@@ -102,6 +106,12 @@ def ascorbic_dose(mass: float, per_litre: float, browns: float, temperature: flo
     )
 
 
+_SHEET_PERCENT = 0.15
+"""Usual dose of a pectin enzyme [% of the juice], to which its rate refers. Makers' sheets."""
+_LONGEST_MIN = 1440.0
+"""From a day on [min] another way of clearing is named: a juice spoils meanwhile. House experience."""
+_LITRE_G = 1040.0
+"""Mass of a litre of juice of 10 °Bx [g], to 1 %. Source: ICUMSA SPS-4."""
 _JUICE = Ask(message("Juice"), "g", 1.0, 1e6)
 _JARS = Ask(message("In jars"), "", 1.0, 200.0, 1.0, aside=True)
 _SCALE = Ask(message("Scale reads to"), "g", 0.0001, 100.0, 0.1, aside=True)

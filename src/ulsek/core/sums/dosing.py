@@ -90,10 +90,12 @@ def acid_to_target(given: AcidTargetInputs) -> SumAnswer:
     mixed, start, volume = given.acids_per_gram, given.start, given.volume
     grams = bring_to(start, [Reach("acid_g_100ml", given.want, "the acids", mixed)])[0]
     made = start + mixed.scaled(grams)
+    # One unknown, the mass of the blend: its shares are fixed, so the masses of the acids follow.
     each = {key: grams * share for key, share in mixed.grams.items()}
     then_ml = made.solution.mass_g / density_g_ml(made)
     figures = [SumFigure(term(SUBSTANCES[key].name), mass, "g") for key, mass in each.items()]
     figures += [SumFigure(message("volume then"), then_ml, "mL"), SumFigure(message("acids together"), grams, "g")]
+    # What a cook would compute who forgets that acids take up room; shown so that the difference is seen.
     figures += [SumFigure(message("by volume alone it would be"), volume * (given.want - acid_g_100ml(start)) / 100.0, "g as citric")]
     remarks = []
     if then_ml > volume + _ROOM_TOLD_ML:
@@ -120,6 +122,7 @@ def acid_to_target(given: AcidTargetInputs) -> SumAnswer:
 
 def _standing_at(start: Contents, have: float, volume: float) -> Contents:
     """Returns the liquid with the acid that was read in it [g/100 mL], as citric acid, in place of its typical acid."""
+    # Given for the liquid as it stands: what was read replaces what is typical.
     off = (have - acid_g_100ml(start)) * volume / 100.0
     acid = {key: grams for key, grams in start.grams.items() if key in SUBSTANCES and SUBSTANCES[key].equivalent_g}
     typical = acid_g_100ml(start)
@@ -175,6 +178,7 @@ def read_rule(said: str, drop_ml: float = DROP_ML) -> float:
     points = _number(found["points"])
     if min(dose, each, points) <= 0:
         raise Refusal(message("A rule needs a dose, a measure and points above zero"), "rule", code="not_positive")
+    # To 100 mL and one point, so that rules of different measures can be compared.
     return dose / each * 100.0 / points
 
 
@@ -193,6 +197,7 @@ def rule_of_thumb(rule: str, volume: float, have: float, want: float, solution: 
             message("Dilute it instead"),
             "unreachable",
         )
+    # The rule is linear; the exact dose counts that the solution itself must be brought down to the target: S − C, not S.
     per = read_rule(rule, drop)
     by_rule, exact = volume / 100.0 * (want - have) * per, volume * (want - have) / (solution - want)
     reaches = (volume * have + by_rule * solution) / (volume + by_rule)
@@ -216,6 +221,7 @@ def syrup_for_sugar(sugar: float, syrup: float) -> SumAnswer:
     """Returns the volume [mL] and mass [g] of a syrup of `syrup` [°Bx] that carries `sugar` [g] of sugar. 15 g in a 50 °Bx syrup: 30 g, 24.4 mL. Error: that of
     the reading. Source: mass balance, ICUMSA SPS-4.
     """
+    # °Bx is grams of sugar in 100 g of syrup.
     grams = sugar / syrup * 100.0
     made = Contents({"water": grams - sugar, "sucrose": sugar})
     millilitres = grams / density_g_ml(made)

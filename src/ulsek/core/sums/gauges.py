@@ -9,6 +9,8 @@ from ..base.refusals import Refusal
 from ..properties.density import sucrose_density
 from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart
 
+_DENSEST = 0.85
+"""Mass fraction of sugar up to which the density is tabulated. Source: ICUMSA SPS-4."""
 _CAP = 60
 
 
@@ -17,16 +19,18 @@ def brix_of_gravity(gravity: float) -> float:
 
     10.004 at 1.0400. Error 0.05 °Bx for sugar and water; other solids differ by 2 %. Raises Refusal outside its range. Source: ICUMSA SPS-4.
     """
+    # Specific gravity is relative to water of the same temperature, so both densities are those at 20 °C.
     water = sucrose_density(0.0)
-    if not 1.0 <= gravity <= sucrose_density(0.85) / water:
+    if not 1.0 <= gravity <= sucrose_density(_DENSEST) / water:
         raise Refusal(
             message("A specific gravity of {gravity} is outside the table", gravity=Given(gravity)),
             "gravity",
-            message("from 1 to {sucrose_density}, read at 20 °C", sucrose_density=Computed(sucrose_density(0.85) / water, decimals=3)),
+            message("from 1 to {sucrose_density}, read at 20 °C", sucrose_density=Computed(sucrose_density(_DENSEST) / water, decimals=3)),
             message("Read it without alcohol and without gas"),
             "out_of_bounds",
         )
-    low, high = 0.0, 0.85
+    # Density rises with °Bx over the whole table, so bisection always finds the one solution; 60 halvings pass double precision.
+    low, high = 0.0, _DENSEST
     for _ in range(_CAP):
         middle = (low + high) / 2.0
         if sucrose_density(middle) / water < gravity:
@@ -69,7 +73,9 @@ def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> SumA
             message("Weigh the drip alone"),
             "more_than_there_is",
         )
+    # Solids are mass × °Bx on both sides; what is not in the drip is still in the ice.
     back, share = caught * drip / (mass * juice), caught / mass
+    # More than there was is no gain but two readings that contradict each other.
     if back > 1.0 + 1e-9:
         raise Refusal(
             message("The drip holds {caught} g of solids", caught=Computed(caught * drip / 100, decimals=0)),
@@ -79,6 +85,7 @@ def thaw_recovery(juice: float, drip: float, mass: float, caught: float) -> SumA
             "readings_disagree",
         )
     left = (mass * juice - caught * drip) / (mass - caught)
+    # 1 − back = (1 − share)^k, solved for k. A drip that holds everything has no finite k.
     steep = math.log(1.0 - back) / math.log(1.0 - share) if back < 1.0 else None
     return SumAnswer(
         (

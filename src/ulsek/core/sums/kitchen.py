@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from ..base import number_format
 from ..base.messages import Computed, Given, message
+from ..base.ranges import Range
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML, parse_quantity
 from ..chemistry.contents import Contents
@@ -12,6 +13,23 @@ from ..properties import carbonation, energy, sugar
 from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml
 from .sheet import Ask, Sum, SumAnswer, SumFigure, SumPart, step
+
+_BUFFER_ACID, _BUFFER_NEUTRAL = 4.01, 7.00
+"""pH of the two buffers at 25 °C: phthalate and phosphate. Source: NIST standard buffers."""
+_LEAST_SLOPE, _MOST_SLOPE = 0.5, 1.2
+"""Slope of an electrode, as a share of the ideal 59.16 mV, outside which the buffers were mixed up or are spoiled. House experience."""
+_TIRED_SLOPE = 0.92
+"""Slope below which an electrode is dry or old. House experience."""
+_PH_ERROR = 0.05
+"""Error of a pH read between two buffers. House experience."""
+_SYRUP_LIFT_PH, _LIFT_AT_BRIX, _MOST_LIFT_BRIX = 0.3, 50.0, 70.0
+"""A syrup reads low, by at most so much at 50 °Bx and in proportion up to 70 °Bx; below 10 °Bx it is not mentioned. House experience."""
+_GAS_SPREAD, _GAS_SPREAD_WITH_ALCOHOL = 0.03, 0.1
+"""Error of the dissolved gas, as a share. Source: Carroll, Slupsky and Mather 1991; with alcohol, which holds more gas than water, a judgement."""
+_GAS_LEFT = Range(0.7, 0.55, 0.85)
+"""Share of the gas that is left after opening and pouring. House experience."""
+_SIPHON_FILL = 0.9
+"""Share of a siphon's brim volume up to which it may be filled: gas needs head room. House experience."""
 
 
 def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> SumAnswer:
@@ -22,12 +40,14 @@ def cups_to_grams(amount: float, unit: str, locale: str, material: Material) -> 
     """
     millilitres = parse_quantity(f"{number_format.given(amount)} {unit}", locale).value  # type: ignore[arg-type]
     spread = material.poured_g_ml
+    # The range of a cup is the range of its filling: a material of known density has none.
     each = spread.value
     low, high = (None, None) if spread.is_exact else (millilitres * spread.low, millilitres * spread.high)
     return SumAnswer(
         (
             SumFigure(message("weight"), millilitres * each, "g", low, high),
             SumFigure(message("volume"), millilitres, "mL"),
+            # The way back: measures per gram, from the volume of one measure.
             SumFigure(message("100 g are, in {unit}", unit=unit), 100.0 / each / (millilitres / amount), ""),
         ),
         message("mL of the measure × g per mL of the material"),
@@ -40,6 +60,7 @@ def grams_by_drop(salt: float, strength: float, drop_ml: float) -> SumAnswer:
     """Returns the drops of a saline of `strength` [g/100 mL] that carry `salt` [g]. 0.1 g of 20 g/100 mL at 0.05 mL: 10 drops. Error: that of the dropper.
     Source: definition.
     """
+    # A drop carries strength × its volume; the count is not rounded before the last step.
     drops = salt / (strength / 100.0 * drop_ml)
     return SumAnswer(
         (
@@ -58,6 +79,7 @@ def reading(shown: float, at: float, acid: float) -> SumAnswer:
 
     Temperature first, then the shift by acid. 50.0 at 28 °C: 50.67. Error 0.1 °Bx. Sources: ICUMSA; citrus juice trade.
     """
+    # Temperature first: the table of the refractometer is for sugar, and the shift by acid was measured at 20 °C.
     at_20 = sugar.corrected_to_20(shown, at)
     return SumAnswer(
         (
@@ -75,8 +97,9 @@ def ph_reading(shown: float, low: float, high: float, sugar: float) -> SumAnswer
     3.10 read by a meter that shows 4.11 and 7.00 is 2.96. `sugar` [°Bx] only widens the range: a syrup of 50 °Bx reads 0.1 to 0.3 low. Error 0.05. Raises
     Refusal for buffers whose slope cannot be right. Source: two-point calibration.
     """
-    slope = (high - low) / (7.00 - 4.01)
-    if not 0.5 <= slope <= 1.2:
+    # An electrode's voltage is linear in pH, and both ends of its line drift with age: two buffers determine the line.
+    slope = (high - low) / (_BUFFER_NEUTRAL - _BUFFER_ACID)
+    if not _LEAST_SLOPE <= slope <= _MOST_SLOPE:
         raise Refusal(
             message("The two buffers do not tell a slope"),
             "high",
@@ -84,10 +107,11 @@ def ph_reading(shown: float, low: float, high: float, sugar: float) -> SumAnswer
             message("Fresh buffers, then again"),
             "unreachable",
         )
-    true = 4.01 + (shown - low) / slope
-    lifted = 0.3 * min(sugar, 70.0) / 50.0
+    true = _BUFFER_ACID + (shown - low) / slope
+    # Sugar lowers the activity of water at the glass, so the true pH lies above what is shown, never below.
+    lifted = _SYRUP_LIFT_PH * min(sugar, _MOST_LIFT_BRIX) / _LIFT_AT_BRIX
     remarks = [message("pH is not acidity: dose by titration, judge safety by pH.")]
-    if slope < 0.92:
+    if slope < _TIRED_SLOPE:
         remarks.append(
             message(
                 "A slope of {slope} % says the probe is old or dry: soak it, then check again.", slope=Computed(100 * slope, decimals=0)
@@ -98,7 +122,7 @@ def ph_reading(shown: float, low: float, high: float, sugar: float) -> SumAnswer
             message("Sugar lowers what it shows; the true figure may lie higher: dilute one to one with distilled water to see.")
         )
     return SumAnswer(
-        (SumFigure(message("pH"), true, "", true - 0.05, true + 0.05 + lifted), SumFigure(message("slope"), 100.0 * slope, "%")),
+        (SumFigure(message("pH"), true, "", true - _PH_ERROR, true + _PH_ERROR + lifted), SumFigure(message("slope"), 100.0 * slope, "%")),
         message("4.01 + (shown − shown in 4.01) / slope"),
         "two-point calibration, buffers at 25 °C",
         tuple(remarks),
@@ -110,15 +134,18 @@ def carbonate(temperature: float, pressure: float, brix: float, strength: float)
 
     Water at 4 °C and 130 kPa: 6.6 g/L, 3.3 volumes. Error 3 %, 10 % with alcohol. Source: Henry's law, Carroll, Slupsky and Mather 1991.
     """
+    # `strength` is by volume of the drink without its sugar, so its mass is a share of what is not sugar.
     share = mass_fraction_from_abv(strength) * (1.0 - brix / 100.0)
     drink = Contents({"water": 1.0 - brix / 100.0 - share, "sucrose": brix / 100.0, "ethanol": share})
     found = carbonation.carbonation_g_l(drink, temperature, pressure)
-    spread = 0.1 if strength else 0.03
+    spread = _GAS_SPREAD_WITH_ALCOHOL if strength else _GAS_SPREAD
     return SumAnswer(
         (
             SumFigure(message("gas dissolved"), found, "g/L", found * (1.0 - spread), found * (1.0 + spread)),
             SumFigure(message("volumes"), carbonation.volumes(found), ""),
-            SumFigure(message("left after opening and pouring"), 0.7 * found, "g/L", 0.55 * found, 0.85 * found),
+            SumFigure(
+                message("left after opening and pouring"), _GAS_LEFT.value * found, "g/L", _GAS_LEFT.low * found, _GAS_LEFT.high * found
+            ),
         ),
         message("Henry's law in the water that is there"),
         "Carroll, Slupsky and Mather 1991; loss on pouring is house experience",
@@ -139,6 +166,7 @@ def concentrate_chain(oil: float, concentrate: float, into_syrup: float, syrup: 
             message("each amount must fit into the next"),
             message("Check the chain from the top"),
         )
+    # Each step multiplies by the share of the one before in it; the masses of the steps need not be those of one day.
     in_concentrate = oil / concentrate
     in_syrup = in_concentrate * into_syrup / syrup
     in_drink = in_syrup * dose / drink
@@ -161,6 +189,7 @@ def siphon(fill: float, size: float, charger: float, temperature: float, brix: f
 
     900 mL of water in 1 L at 4 °C with 8 g: 8.3 g/L. Error 10 %. Source: Henry's law.
     """
+    # Density first: the siphon is filled by volume, and Henry's law counts the mass of water in it.
     per_ml = density_g_ml(Contents({"water": 1.0 - brix / 100.0, "sucrose": brix / 100.0}))
     liquid = Contents({"water": fill * per_ml * (1.0 - brix / 100.0), "sucrose": fill * per_ml * brix / 100.0})
     found = carbonation.charge(liquid, temperature, size, charger)
@@ -174,7 +203,8 @@ def siphon(fill: float, size: float, charger: float, temperature: float, brix: f
         "Carroll, Slupsky and Mather 1991",
         (
             message(
-                "Fill it to {size} mL at most. Only a siphon rated for it, with its valve checked.", size=Computed(0.9 * size, decimals=0)
+                "Fill it to {size} mL at most. Only a siphon rated for it, with its valve checked.",
+                size=Computed(_SIPHON_FILL * size, decimals=0),
             ),
         ),
         (SumPart(message("liquid"), fill, "mL", "water"), SumPart(message("head room"), size - fill, "mL", "rest")),
@@ -195,11 +225,13 @@ def reduction(mass: float, have: float, want: float, power: float) -> SumAnswer:
             message("Dilute it instead"),
             "unreachable",
         )
+    # Only water leaves, so the mass of solids before and after is the same: m·B₀ = m₁·B₁.
     ends = mass * have / want
     return SumAnswer(
         (
             SumFigure(message("stop at"), ends, "g"),
             SumFigure(message("steam"), mass - ends, "g"),
+            # At 100 °C: the boiling point rises by some degrees on the way, which changes the latent heat by less than 1 %.
             SumFigure(message("minutes"), energy.minutes_to_drive_off(mass - ends, 100.0, power), "min"),
         ),
         message("weight × have / want; steam × latent heat / power"),
@@ -216,6 +248,7 @@ def pot_power(lost: float, minutes: float, mass: float, brix: float, start: floa
     The liquid is `mass` [g] of `brix` [°Bx] at `start` [°C]. 160 g in 5 min: 1204 W; 1 kg of water from 20 °C: 4.6 min. Error 2 % of the loss, plus the scale's;
     the time 3 %. Raises Refusal for a loss or a time out of bounds. Source: energy balance, steam tables.
     """
+    # All heat goes into steam once the pot boils, so its loss of mass measures the power that reaches the liquid.
     power = energy.power_from_weighings_w(lost, minutes)
     liquid = Contents({"water": mass * (1.0 - brix / 100.0), "sucrose": mass * brix / 100.0})
     return SumAnswer(

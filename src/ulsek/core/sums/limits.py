@@ -8,6 +8,7 @@ from typing import Any
 from ..base.messages import Given, message, sentences, verbatim
 from ..base.refusals import Refusal
 from ..base.units import DROP_ML
+from ..chemistry.constants import ETHANOL_G_ML
 from ..materials.material import Material
 from ..safety.hazards import FOLLOW, AsPoured, restricted_amounts
 from .sheet import Ask, Sum, SumAnswer, SumFigure
@@ -30,6 +31,7 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
             message("Check both figures"),
             "out_of_bounds",
         )
+    # `said`: the drink is the one that was named here, not an assumed one.
     poured = AsPoured(dose, drink, _ALCOHOL[alcohol], said=True)
     found = restricted_amounts({of.key: 1.0}, {of.key: of}, volume, poured, limits)
     if not found:
@@ -39,6 +41,7 @@ def most_restricted(of: Material, volume: float, dose: float, drink: float, alco
             remedy=message("Choose another material"),
             code="unknown_material",
         )
+    # Computed for one gram: the most is proportional to it, and the substance that limits first stands first.
     rows = [(item, item.at_most[0].most_g) for item in found]
     first = rows[0][0]
     return SumAnswer(
@@ -67,12 +70,13 @@ def most_spirited(strength: float, drink: float, most: float) -> SumAnswer:
             message("above {most} % vol", most=Given(most)),
             code="unreachable",
         )
+    # Alcohol by volume is conserved; contraction changes the drink's volume by less than 1 % at such strengths.
     millilitres = drink * most / strength
     return SumAnswer(
         (
             SumFigure(message("at most"), millilitres, "mL"),
             SumFigure(message("by the dropper"), millilitres / DROP_ML, "drops"),
-            SumFigure(message("alcohol in the drink then"), drink * most / 100.0 * 0.78924, "g"),
+            SumFigure(message("alcohol in the drink then"), drink * most / 100.0 * ETHANOL_G_ML, "g"),
         ),
         message("drink × strength that it may have / strength of what goes in"),
         "definition of strength by volume",

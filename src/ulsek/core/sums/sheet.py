@@ -151,6 +151,7 @@ class Sum:
 
 
 def _read(name: str, ask: Ask, given: Any, own: Mapping[str, Mapping[str, Any]]) -> Any:
+    # An empty field takes the usual value; a zero that was typed is a value.
     value = ask.usual if given in (None, "") else given
     if value is None and ask.optional:
         return None
@@ -187,6 +188,7 @@ def _read(name: str, ask: Ask, given: Any, own: Mapping[str, Mapping[str, Any]])
         number = read_number(value) if isinstance(value, str) else value
     except Refusal as refusal:
         raise refusal.at(name) from refusal
+    # JSON's true is an int in Python, and a factor of 1 is not what was meant by it.
     if isinstance(number, bool) or not isinstance(number, int | float) or not math.isfinite(number):
         raise Refusal(message("{label} must be a number", label=ask.label), name, ask.words, code="not_finite")
     if not ask.low <= number <= ask.high:
@@ -212,15 +214,20 @@ def material(key: str, where: str, own: Mapping[str, Mapping[str, Any]]) -> Mate
     return read_material(key, body, where)
 
 
+_SPIRIT_SHARE, _GROUP_SHARE = 0.1, 0.05
+"""Mass shares from which a material counts as spirit, or as sugar, acid or other solids: below, water explains it. House experience."""
+
+
 def kind_of(material: Material) -> str:
     """Returns the kind of a material in a small river: its largest group besides water (spirit from a tenth, sugar and acid from a twentieth), else water."""
     made_of = material.per_gram()
-    if made_of.of("ethanol") >= 0.1:
+    if made_of.of("ethanol") >= _SPIRIT_SHARE:
         return "spirit"
+    # Spirit before its larger share of water, since a spirit is what it is poured for.
     bands = made_of.bands()
     most = {"sugar": bands["sugar"], "acid": bands["acid"], "rest": bands["solids"]}
     best = max(most, key=most.__getitem__)
-    return best if most[best] >= 0.05 else "water"
+    return best if most[best] >= _GROUP_SHARE else "water"
 
 
 def step(verb: str, *lines: tuple[str, float], **parameters: float) -> Mapping[str, Any]:

@@ -1,4 +1,4 @@
-"""Sugar and strength sums: to a target, diluted, blended, swapped; one syrup for another; infusions diluted; spirits brought to strength."""
+"""Sugar sums: to a target, diluted, blended, swapped; one syrup for another; infusions diluted."""
 
 from __future__ import annotations
 
@@ -10,7 +10,6 @@ from ..chemistry.contents import Contents
 from ..materials.material import Material
 from ..properties import sugar
 from ..properties.acidity import acid_g_100ml
-from ..properties.alcohol import mass_fraction_from_abv
 from ..properties.density import density_g_ml, volume_ml
 from ..properties.measure import figure_of
 from ..properties.sweetness import sweetness_g_100ml
@@ -50,7 +49,9 @@ def sugar_to_target(mass: float, have: float, want: float, sweetener: Material) 
             message("Use dry sugar"),
             "unreachable",
         )
+    # Solids are conserved: m·B₀ + x·s = (m + x)·B, solved for x.
     grams = mass * (want - have) / (solids - want)
+    # 20 °C: a syrup that is clear in a warm bar must not crystallise there; in the cold it holds less still, which `evaluate` tells.
     limit = sugar.saturation_brix(20.0)
     remarks = (message("Above {limit} °Bx sugar comes out again at 20 °C.", limit=Computed(limit, decimals=1)),) if want > limit else ()
     return SumAnswer(
@@ -80,6 +81,7 @@ def dilute(mass: float, have: float, want: float) -> SumAnswer:
             message("Add sugar instead"),
             "unreachable",
         )
+    # Water has no solids: m·B₀ = (m + x)·B, solved for x.
     water = mass * (have / want - 1.0)
     return SumAnswer(
         (
@@ -115,6 +117,7 @@ def blend(given: BlendInputs) -> SumAnswer:
     """
     first, second, third, third_g = given.first, given.second, given.third, given.third_g
     figure, want = given.figure, given.want
+    # The third is in already, so its mass is part of the total and only the other two share what is left of it.
     known = third.per_gram().scaled(third_g) if third else Contents({})
     rest = given.total - (third_g if third else 0.0)
     if rest <= 0:
@@ -131,6 +134,7 @@ def blend(given: BlendInputs) -> SumAnswer:
         return known + ones[0].scaled(rest * share) + ones[1].scaled(rest * (1.0 - share))
 
     ends = [figure_of(figure, mixed(share)) for share in (1.0, 0.0)]
+    # A figure of a mixture lies between those of its parts for every figure that is asked here, so outside there is no answer.
     if not min(ends) - 1e-9 <= want <= max(ends) + 1e-9 or ends[0] == ends[1]:
         raise Refusal(
             message("{want} lies outside both", want=Given(want)),
@@ -139,6 +143,7 @@ def blend(given: BlendInputs) -> SumAnswer:
             message("Choose a target between them"),
             "unreachable",
         )
+    # Bisection, since volumes do not add and the figure is no linear function of the share. Either liquid may be the stronger one.
     low, high = 0.0, 1.0
     for _ in range(100):
         share = (low + high) / 2.0
@@ -173,15 +178,18 @@ def swap_sugar(grams: float, have: Material, want: Material, match: str) -> SumA
     old, new = have.per_gram(), want.per_gram()
 
     def sweet(contents: Contents) -> float:
+        # Per gram of the material: its sweetness per volume times its volume.
         return sweetness_g_100ml(contents) * volume_ml(contents) / 100.0
 
     def solids(contents: Contents) -> float:
+        # What a syrup's water does not explain: sugars and everything else that is dissolved.
         return contents.mass_g - contents.of("water")
 
     of = sweet if match == "sweetness" else solids
     if of(new) <= 0:
         raise Refusal(message("{want} does not sweeten", want=want.name), "want", remedy=message("Choose a sweetener"))
     amount = grams * of(old) / of(new)
+    # The new sweetener brings water of its own; what the old one brought is missing.
     water = amount * new.of("water") - grams * old.of("water")
     figures = (
         SumFigure(verbatim(want.name), amount, "g"),
@@ -200,6 +208,7 @@ def swap_syrup(dose: float, have: float, want: float) -> SumAnswer:
 
     30 mL of 50 °Bx is 20.9 mL of 66.7 °Bx and 9.1 mL of water. Error 0.1 %. Source: density of sugar solutions.
     """
+    # Doses are poured, sugar is weighed: the density of each syrup stands between them.
     grams = dose * density_g_ml(_syrup(1.0, have)) * have / 100.0
     other = grams / (density_g_ml(_syrup(1.0, want)) * want / 100.0)
     return SumAnswer(
@@ -223,6 +232,7 @@ def cut_infusion(mass: float, too_strong: float, brix: float) -> SumAnswer:
 
     1000 g too strong by 25 %: 250 g, sugar unchanged. Error: that of the taste. Source: mass balance.
     """
+    # An infusion of c (1 + e) in m is brought to c by m·e of the same syrup without flavour.
     plain = mass * too_strong / 100.0
     return SumAnswer(
         (
@@ -236,55 +246,6 @@ def cut_infusion(mass: float, too_strong: float, brix: float) -> SumAnswer:
         (),
         (SumPart(message("infusion"), mass, "g", "rest"), SumPart(message("plain syrup"), plain, "g", "sugar")),
         step=step("combine", ("white_sugar", plain * brix / 100.0), ("water", plain * (1.0 - brix / 100.0))),
-    )
-
-
-def spirit_strength(volume: float, have: float, want: float) -> SumAnswer:
-    """Returns the water [g, mL] that brings `volume` [mL] of spirit from `have` to `want` [% vol], contraction counted.
-
-    1000 mL of 96 % to 40 %: 1467.9 g. Error 0.1 %. Raises Refusal for a target that is higher. Source: OIML R 22.
-    """
-    if want > have:
-        raise Refusal(
-            message("Water does not raise {have} to {want} % vol", have=Given(have), want=Given(want)),
-            "want",
-            message("it only lowers it"),
-            message("Start from a stronger spirit"),
-            "unreachable",
-        )
-    first, last = mass_fraction_from_abv(have), mass_fraction_from_abv(want)
-    start = Contents({"water": 1.0 - first, "ethanol": first})
-    mass = volume * density_g_ml(start)
-    water = mass * (first / last - 1.0) if last else 0.0
-    end = start.scaled(mass) + Contents({"water": water})
-    simple = volume * (have / want - 1.0) if want else 0.0
-    return SumAnswer(
-        (
-            SumFigure(message("water"), water, "g"),
-            SumFigure(message("volume then"), volume_ml(end), "mL"),
-            SumFigure(message("as if volumes added"), simple, "mL"),
-            SumFigure(message("lost by contraction"), volume + water / 0.99820 - volume_ml(end), "mL"),
-        ),
-        message("mass of spirit × (mass fraction before / after − 1)"),
-        "OIML R 22",
-        (),
-        (SumPart(message("spirit"), mass, "g", "spirit"), SumPart(message("water"), water, "g", "water")),
-        step=step("combine", ("water", water)),
-    )
-
-
-def swap_vinegar(amount: float, have: float, want: float) -> SumAnswer:
-    """Returns the mass [g] of a vinegar of `want` [% acetic] with the acid of `amount` [g] of one of `have` [%], and the water that makes up. 100 g of 6 % is
-    120 g of 5 %. Exact. Source: mass balance.
-    """
-    other = amount * have / want
-    return SumAnswer(
-        (
-            SumFigure(message("vinegar"), other, "g"),
-            SumFigure(message("water to add") if other <= amount else message("water to leave out"), abs(amount - other), "g"),
-        ),
-        message("grams × strength of the old / strength of the new"),
-        "mass balance",
     )
 
 
@@ -369,29 +330,5 @@ SUGAR_SUMS = (
         },
         cut_infusion,
         message("the taste that set the excess"),
-    ),
-    Sum(
-        "spirit_strength",
-        "spirit",
-        message("Spirit brought to strength"),
-        {
-            "volume": Ask(message("Spirit"), "mL", 0.1, 1e6),
-            "have": Ask(message("Of"), "% vol", 0.1, 97.0, lends="abv"),
-            "want": Ask(message("To"), "% vol", 0.1, 97.0),
-        },
-        spirit_strength,
-        message("0.1 %"),
-    ),
-    Sum(
-        "swap_vinegar",
-        "acid",
-        message("One vinegar for another"),
-        {
-            "amount": Ask(message("Vinegar"), "g", 0.1, 1e6),
-            "have": Ask(message("Of"), "% acetic", 0.5, 30.0),
-            "want": Ask(message("In its place"), "% acetic", 0.5, 30.0),
-        },
-        swap_vinegar,
-        message("exact; as good as the label"),
     ),
 )

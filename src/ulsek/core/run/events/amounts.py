@@ -55,6 +55,7 @@ class _LineAmount(Event):
     def apply(self, record: BatchRecord) -> None:
         line = record.line(self.line)
         grams, before = self.grams(record, line), record.weighings.get(self.line)
+        # Two devices that did not know of each other: people decide, the later event counts until then.
         if before and before.device != self.device and self.replaces != before.event and abs(grams - record.actual_g[self.line]) > SAME_G:
             record.conflicts.append(
                 message(
@@ -73,6 +74,7 @@ class _LineAmount(Event):
     def _compare_with_use_by(self, record: BatchRecord, line: s.Line) -> None:
         """Records that the material went in after its last day. The day of the addition is that of the device."""
         material = record.materials.get(line.material)
+        # Weighed again it may be another day, or another supply.
         record.past_use_by.pop(line.id, None)
         if material is not None and material.use_by and self.at[:10] > material.use_by:
             words = message(

@@ -55,6 +55,7 @@ class RepairTaken(Event):
 
     def apply(self, record: BatchRecord) -> None:
         record.spec = with_repair(record.spec, self.repair, self.additions, record.done, record.materials)
+        # An older event holds no names: they are those of the materials of the run.
         additions = tuple(replace(item, name=item.name or record.materials[item.material].name) for item in self.additions)
         words = listed(
             message("+\u00a0{mass} {material}", mass=grams(item.mass_g), material=inside_name(item.material, record.materials))

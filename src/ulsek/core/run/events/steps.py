@@ -26,6 +26,7 @@ class StepBegun(Event):
     step: str = required(_STEP)
 
     def apply(self, record: BatchRecord) -> None:
+        # A second beginning changes nothing: the time has been counting since the first.
         record.begun.setdefault(record.step(self.step).id, self.at)
 
 
@@ -100,6 +101,7 @@ class StepFirst(Event):
         if step.id in record.done:
             return
         moved = brought_forward(record.spec, step.id, record.done)
+        # Tried before it is done: a step that needs what another leaves cannot come before it.
         trouble = flow(Inputs(moved, record.materials, AsMade(actual_g=record.actual_g))).refusal
         if trouble and flow(Inputs(record.spec, record.materials, AsMade(actual_g=record.actual_g))).refusal is None:
             record.conflicts.append(message("“{step}” cannot come first: {trouble}", step=record.title(step), trouble=trouble.message))

@@ -58,6 +58,7 @@ class WentOn(Event):
         before, so_far = record.line(self.line), self.mass_g
         _take_from(record, self.line, self.supply)
         poured = record.poured.setdefault(self.line, [])
+        # What is in a vessel does not become less: the greater figure must be true.
         if poured and so_far < poured[-1].so_far_g:
             record.conflicts.append(
                 message(
