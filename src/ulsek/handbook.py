@@ -36,6 +36,7 @@ from .core.sums.sheet import Ask
 from .planners import cut_plan, trial
 
 ROOT = Path(__file__).parents[2]
+CORE = ROOT / "src" / "ulsek" / "core"
 _NOTE = "<!-- Written by bin/docs from the docstrings; change those. -->\n"
 
 
@@ -155,6 +156,10 @@ def _numbers(value: ast.expr) -> list[float]:
     return [float(item) for item in constants if isinstance(item, int | float) and not isinstance(item, bool)]
 
 
+def _cell(value: ast.expr) -> str:
+    return ast.unparse(value).replace("|", "\\|")
+
+
 def _constants(path: Path) -> Iterator[tuple[str, str, str]]:
     """(name, value, docstring) of the named numbers of a module, and of its tables of numbers, in the order they stand."""
     body = ast.parse(path.read_text(encoding="utf-8")).body
@@ -175,11 +180,37 @@ def _constants(path: Path) -> Iterator[tuple[str, str, str]]:
 def _constants_page() -> str:
     """Returns the page of every number that is named in the core, so that no change of one goes unseen; long tables by their count, ends and sum."""
     parts = [_NOTE, "# The named numbers of the core\n"]
-    core = ROOT / "src" / "ulsek" / "core"
-    for path in sorted(core.rglob("*.py")):
+    for path in sorted(CORE.rglob("*.py")):
         rows = [f"| `{name}` | `{text}` | {said} |".replace("\n", " ") for name, text, said in _constants(path)]
         if rows:
-            parts.append("\n".join([f"## {path.relative_to(core)}\n", "| name | value | |", "|---|---|---|", *rows]) + "\n")
+            parts.append("\n".join([f"## {path.relative_to(CORE)}\n", "| name | value | |", "|---|---|---|", *rows]) + "\n")
+    return "\n".join(parts)
+
+
+def _defaults(path: Path) -> Iterator[tuple[str, str]]:
+    """(name, value) of what stands where nothing is given, in the order it stands: members of classes, and parameters of functions and methods."""
+    for item in ast.walk(ast.parse(path.read_text(encoding="utf-8"))):
+        if isinstance(item, ast.ClassDef):
+            members = [member for member in item.body if isinstance(member, ast.AnnAssign) and member.value is not None]
+            yield from ((f"{item.name}.{ast.unparse(member.target)}", _cell(member.value)) for member in members if member.value)
+        elif isinstance(item, ast.FunctionDef):
+            asked = [*item.args.posonlyargs, *item.args.args]
+            given_last = zip(asked[len(asked) - len(item.args.defaults) :], item.args.defaults, strict=True)
+            by_name = zip(item.args.kwonlyargs, item.args.kw_defaults, strict=True)
+            yield from ((f"{item.name}({arg.arg})", _cell(value)) for arg, value in (*given_last, *by_name) if value is not None)
+
+
+def _defaults_page() -> str:
+    """Returns the page of every default of the core, so that no change of one goes unseen; long ones by their beginning."""
+    parts = [
+        _NOTE,
+        "# What stands where nothing is given\n",
+        "Members of classes as `Class.member`, parameters of functions as `function(parameter)`.\n",
+    ]
+    for path in sorted(CORE.rglob("*.py")):
+        rows = [f"| `{name}` | `{value[:_LONGEST_VALUE]}` |".replace("\n", " ") for name, value in _defaults(path)]
+        if rows:
+            parts.append("\n".join([f"## {path.relative_to(CORE)}\n", "| name | default |", "|---|---|", *rows]) + "\n")
     return "\n".join(parts)
 
 
@@ -228,8 +259,10 @@ def pages() -> dict[str, str]:
             index.append(f"- [{name}]({folder}{name}.md): {(module.__doc__ or '').strip().splitlines()[0]}")
     index += ["\n## Figures\n", "- [figures](figures.md): every figure with its unit, decimals, bounds, instrument, formula and source."]
     index.append("- [constants](constants.md): every number that is named in the core, with what it is.")
+    index.append("- [defaults](defaults.md): what stands where nothing is given, of every class and function of the core.")
     found["docs/core/figures.md"] = _figures_page()
     found["docs/core/constants.md"] = _constants_page()
+    found["docs/core/defaults.md"] = _defaults_page()
     found["docs/core/README.md"] = "\n".join(index) + "\n"
     found["docs/formats/run-events.md"] = _events_page()
     for name, schema in (("spec", spec_schema()), ("run-events", event_schema(received=True))):

@@ -299,7 +299,8 @@ def test_what_goes_in_past_its_last_day_turns_the_batch(last, past):
     batch.does("started", factor=1.0)
     batch.does("weighed", line="base", mass_g=500.0)
     state = fold(spec, read_materials({**KNOWN, "base": base}, spec.material_keys), batch.events)
-    assert any("was to be used by 01 Mar, and went in on 02 Mar" in printed(words) for words in run_result(state).conflicts) is past
+    told = "Base was to be used by 01 Mar, and went in on 02 Mar. Throw the batch away, or ask your lead."
+    assert [printed(words) for words in run_result(state).conflicts] == ([told] if past else [])
     used_by = dated(state, state.evaluation.keeping, date(2026, 3, 2))[0]
     assert used_by == date(2026, 3, 1 if past else 2)
     batch.does("wrong_jar", line="base", material="water")

@@ -1,14 +1,22 @@
 """Where a formula ends: each holds at the edge of its range and refuses the step beyond it, in words, instead of going on by guess."""
 
+import math
+import re
+
 import pytest
 
 from tests.core.cordial import FORM, evaluated, form, materials_of
 from ulsek.core.advice.batch_scaling import driver_mass_g, factor_for_serves, factor_for_volume
 from ulsek.core.advice.corrections import take_addition
+from ulsek.core.base.figures import SCORE, TARE_G, VESSEL_ML
 from ulsek.core.base.ranges import Range
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
+from ulsek.core.operations.catalogue import VERBS
+from ulsek.core.operations.step import NumberParam
 from ulsek.core.properties import acidity, alcohol, carbonation, density, energy, solubility, sugar, viscosity, water
+from ulsek.core.run.event_parts import Number
+from ulsek.core.run.events.catalogue import EVENTS
 from ulsek.core.spec.json_form import read_spec
 
 SYRUP = Contents({"sucrose": 50.0, "water": 50.0})
@@ -93,3 +101,35 @@ def test_additions_are_written_where_a_maker_would_write_them():
     assert FORM["steps"][0]["lines"][0]["amount"]["written"] == "1 kg", "the draft that was given stays as it was"
     with pytest.raises(Refusal, match="0 g is not an amount to add"):
         take_addition(FORM, evaluated(), "citric_acid", 0.0)
+
+
+UNITS = {"L": 1000.0, "kg": 1000.0, "days": 1440.0}
+"""Units that a bound is named in, in those that it is computed in: mL, g, min."""
+IN_WORDS = {"strength_min", "share"}
+"""What is bounded in words alone: by the house's own minutes, by all of it, by three times too much."""
+
+
+def named(words):
+    """The numbers that stand in words, as mL, g or min."""
+    text = words.text().replace("\u00a0", " ").replace("−", "-").replace("a tonne", "1000 kg").replace("a day", "1 days")
+    return {
+        float(number.replace(" ", "")) * UNITS.get(unit, 1.0)
+        for number, unit in re.findall(r"(-?\d+(?: \d{3})*(?:\.\d+)?) ?(L|kg|days)?", text)
+    }
+
+
+def bounds():
+    for verb, kind in VERBS.items():
+        yield from ((f"{verb}.{name}", item) for name, item in kind.params().items() if isinstance(item, NumberParam))
+    for kind, event in EVENTS.items():
+        yield from (
+            (f"{kind}.{name}", item) for name, item in event.parts().items() if isinstance(item, Number) and math.isfinite(item.high)
+        )
+    yield from {"vessel.ml": VESSEL_ML, "a.score": SCORE, "vessel.tare": TARE_G}.items()
+
+
+@pytest.mark.parametrize(("name", "bound"), [item for item in bounds() if item[0].partition(".")[2] not in IN_WORDS])
+def test_the_words_of_a_bound_name_its_ends(name, bound):
+    said = named(bound.words)
+    assert bound.high in said
+    assert bound.low in said or (0.0 in said and 0.0 < bound.low <= 1e-3), "what is above nothing has a least value all the same"

@@ -99,3 +99,6 @@ def test_what_is_not_there_cannot_be_chosen():
 def test_options_stand_in_the_same_bytes():
     body = with_spice()
     assert canonical(body) == canonical(deepcopy(body))
+    assert (
+        canonical({"b": {"a": [2.0, 1e300]}, "a": 0.5}) == '{\n  "a": 0.5,\n  "b": {\n    "a": [\n      2,\n      1e+300\n    ]\n  }\n}\n'
+    )

@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from tests.core.cordial import FORM, evaluated, materials_of
+from tests.core.kitchen import known, line, pour, spec_of
 from tests.reference import rows
 from ulsek.core.advice.aims import Aim, read_aim
 from ulsek.core.advice.batch_scaling import (
@@ -29,6 +30,7 @@ from ulsek.core.evaluation.flow_values import AsMade
 from ulsek.core.materials.composition import BySubstance
 from ulsek.core.materials.material import Material, read_material
 from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.properties.density import volume_ml
 from ulsek.core.properties.measure import measure
 from ulsek.core.properties.ph import ph
 from ulsek.core.spec.json_form import read_spec
@@ -146,6 +148,10 @@ def test_scaling_by_serves_by_what_is_there_and_by_the_vessel():
     assert printed(limit.words) == "White sugar runs out first: 1.00 times the spec."
     full = evaluate(CORDIAL, materials, AsMade(factor_for_vessel(CORDIAL, materials, "pot", 5000.0, 10.0)))
     assert max(measure(step.before.liquid)["volume_ml"] for step in full.flow.steps) == pytest.approx(4500.0, rel=1e-8)
+    fruit = spec_of(pour(line("gooseberries", 500.0), line("water", 500.0)))
+    state = evaluate(fruit, known(fruit)).flow.steps[0].before
+    factor = factor_for_vessel(fruit, known(fruit), "pot", 2000.0, 0.0)
+    assert factor * (volume_ml(state.liquid) + state.pieces_ml) == pytest.approx(2000.0, rel=1e-8), "fruit takes room beside the liquid"
 
 
 @pytest.mark.parametrize(

@@ -11,6 +11,7 @@ import sys
 from pathlib import Path
 from typing import Any
 
+from tests.parity.answers import answer, answer_cases
 from ulsek.core.advice.aims import Aim
 from ulsek.core.advice.solver import solve
 from ulsek.core.advice.sub_recipes import read_materials, specs_embedded
@@ -221,7 +222,7 @@ def cases() -> list[dict[str, Any]]:
     found += [{"kind": "bench", "steps": steps} for steps in BENCHES]
     found += [*_solves(chance), *_runs(chance), {"kind": "parse", "text": PASTED}]
     found += [{"kind": kind, "spec": path.stem} for kind in ("evaluate", "card") for path in sorted(SPECS.glob("*.json"))]
-    return found
+    return [*found, *answer_cases()]
 
 
 def _solves(chance: random.Random) -> list[dict[str, Any]]:
@@ -279,6 +280,8 @@ def _flat(data: Any, at: str = "") -> dict[str, Any]:
 def result(case: dict[str, Any]) -> Any:
     """What a case gives: a number, a flat result, or the refusal's text."""
     try:
+        if case["kind"] == "answer":
+            return _flat(answer(case))
         if case["kind"] == "figure":
             contents = Contents(case["grams"])
             return measure(contents)[case["name"]] if case["name"] in NAMES else PROPERTY[case["name"]](contents)

@@ -33,6 +33,8 @@ MOST_FACTOR = 10000.0
 """Largest factor of a batch, as a multiple of its spec [1]. `evaluate` raises Refusal for a larger one."""
 
 
+_ROUNDING = 1e-12
+"""Spread of a figure, as a share of it, that is rounding."""
 _WORTH_READING = 0.8
 """A reading is proposed if it leaves at most this share of the half-range. House judgement."""
 
@@ -108,6 +110,9 @@ class Evaluation(FlowFigures):
         slopes = self.slopes(self.last, name)
         middle = slopes.middle
         now = self.estimate.spread(middle)
+        # A figure that no input moves has a spread of rounding errors, which no reading narrows.
+        if now <= _ROUNDING * abs(slopes.value):
+            return None
         best: Narrowing | None = None
         shares = slopes.shares(self.estimate)
         for i, group in enumerate(self.estimate.groups):

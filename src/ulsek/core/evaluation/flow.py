@@ -141,7 +141,8 @@ class _Pass:
         vessel, own = state.vessels[vessel_id], state.own(line.material)
         if own is not None:
             taken = self._take(line, own, mass_g)
-            contents, state.vessels[vessel_id] = taken.contents, vessel.joined(taken)
+            # Read again: a draft may pour a vessel into itself, and what was taken is no longer in it.
+            contents, state.vessels[vessel_id] = taken.contents, state.vessels[vessel_id].joined(taken)
         else:
             material, at = state.material(line.material), state.position_of(line.material)
             if material.pieces:
@@ -243,6 +244,9 @@ class _Pass:
         vessels, streams = self.state.vessels, self.state.streams
         # Only a split sends its stream, and not its product, into the other vessel.
         drawn = step.verb == "split" and bool(step.into)
+        if drawn:
+            # First what stays: a draft may draw off into the same vessel, which then holds both.
+            vessels[step.vessel] = product
         for stream in outgoing:
             if drawn and stream.kind == "drawn_off":
                 vessels[step.into] = vessels[step.into].joined(stream.state)
@@ -256,7 +260,8 @@ class _Pass:
             vessels[step.vessel] = VesselState(clock_min=ends)
             vessels[step.into] = vessels[step.into].joined(product) if vessels[step.into].mass_g else product
             return step.into
-        vessels[step.vessel] = product
+        if not drawn:
+            vessels[step.vessel] = product
         return step.vessel
 
 

@@ -42,6 +42,9 @@ def _figures(done: StepFlow) -> dict[str, float]:
 
 def _line_is_weighed(inputs: Inputs, line: s.Line) -> bool:
     """Returns True if the line's mass is weighed or computed, or is a liquid measured by volume; False for powders by volume and for pieces that are counted."""
+    # In a draft an id may stand twice, and then name a line that nothing from Stores went into: its mass is not known.
+    if line.own:
+        return False
     material, amount = inputs.materials[line.material], line.amount
     if material.pours:
         return not (isinstance(amount, s.Fixed) and amount.dimension == "count")

@@ -160,6 +160,7 @@ class StepMasses:
     def __init__(self, state: PassState, step: s.Step) -> None:
         self._state, self._step = state, step
         self._before: Mapping[str, VesselState] = dict(state.vessels)
+        self._measuring: list[str] = []
 
     def mass_g(self, line: s.Line, used: list[Range]) -> float:
         """Returns the mass of a line without a target [g]; the ranges that its amount depends on are appended to `used`.
@@ -236,13 +237,34 @@ class StepMasses:
                     remedy=message("Measure it against a line of this spec"),
                     code="unknown_reference",
                 )
-            mass_g = self.mass_g(other, used)
+            mass_g = self._other_g(other, used)
             # Parts by volume go through both densities, since only masses are kept.
             if by_weight:
                 return mass_g * amount.ratio
             return mass_g / state.density_g_ml(other.material) * amount.ratio * state.density_g_ml(line.material)
-        held = self._before[amount.vessel or self._step.vessel]
+        held = self._before.get(amount.vessel or self._step.vessel)
+        if held is None:
+            raise Refusal(
+                message("There is no vessel “{vessel}”", vessel=amount.vessel or ""),
+                remedy=message("Name one of the spec's vessels"),
+                code="unknown_reference",
+            )
         return held.mass_g * amount.ratio if by_weight else volume_ml(held.contents) * amount.ratio * state.density_g_ml(line.material)
+
+    def _other_g(self, line: s.Line, used: list[Range]) -> float:
+        """Returns the mass [g] of a line that another is measured against. Raises Refusal for lines that are measured against each other."""
+        # A draft may hold such a circle: it is told as a fault, and the step cannot be done.
+        if line.id in self._measuring:
+            raise Refusal(
+                message("These amounts go round in a circle: {lines}", lines=" → ".join([*self._measuring, line.id])),
+                remedy=message("Give one of them grams"),
+                code="circle",
+            )
+        self._measuring.append(line.id)
+        try:
+            return self.mass_g(line, used)
+        finally:
+            self._measuring.pop()
 
     def _percent_g(self, line: s.Line, amount: s.Percent) -> float:
         held = self._before[self._step.vessel]

@@ -47,7 +47,9 @@ class PassState:
         return at.get(whole, 0.0) + at.get(brix, 0.0), at.get(acid, 0.0)
 
     def own(self, key: str) -> VesselState | None:
-        """Returns the by-product or vessel of this spec that `key` names; None for a material. Raises Refusal for a by-product that no step has left."""
+        """Returns the by-product or vessel of this spec that `key` names; None for a material. Raises Refusal for a by-product that no step has left, and for
+        a vessel that the spec does not have.
+        """
         if key.startswith(BY_PRODUCT):
             name = key.removeprefix(BY_PRODUCT)
             if name not in self.streams:
@@ -57,7 +59,16 @@ class PassState:
                     code="unknown_reference",
                 )
             return self.streams[name]
-        return self.vessels[key.removeprefix(VESSEL)] if key.startswith(VESSEL) else None
+        if not key.startswith(VESSEL):
+            return None
+        vessel = key.removeprefix(VESSEL)
+        if vessel not in self.vessels:
+            raise Refusal(
+                message("There is no vessel “{vessel}”", vessel=vessel),
+                remedy=message("Name one of the spec's vessels"),
+                code="unknown_reference",
+            )
+        return self.vessels[vessel]
 
     def per_gram(self, key: str) -> Contents:
         """Returns the contents of one gram of a material, by-product or vessel [g by substance]; nothing for one that is empty."""

@@ -8,6 +8,7 @@ from ..base.messages import Message, message, verbatim
 from ..base.ranges import Range
 from ..materials.composition import RISE_TOGETHER, ByParts, ByReading, Composition
 from ..materials.material import Material
+from ..spec.sentences import material_name
 from .estimate import MOST_GROUPS
 from .flow_values import Flow, Inputs
 from .group_key import BUNDLE, GroupKey, line_key, material_keys, step_key
@@ -120,7 +121,8 @@ def group_name(group: GroupKey, inputs: Inputs) -> Message:
             return verbatim(name)
         return message("{material}: its °Bx", material=name) if group.figure == "brix" else message("{material}: its acid", material=name)
     if group.kind == "line":
-        return message("{material}: how much one is", material=inputs.materials[inputs.spec.lines[group.key].material].name)
+        line = inputs.spec.lines[group.key]
+        return message("{material}: how much one is", material=material_name(line.material, inputs.materials, inputs.spec))
     if group.kind == "step":
         step = next(step for step in inputs.spec.steps if step.id == group.key)
         return UNCERTAIN_IN.get(step.verb) or UNCERTAIN_IN.get(step.family, message("how the step goes"))

@@ -145,7 +145,8 @@ def _doubt(evaluation: Evaluation, index: int, name: str) -> Message:
 def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
     done, spec, materials = evaluation.flow.steps[index], evaluation.inputs.spec, evaluation.inputs.materials
     added = next((item for item in done.added if item.line == line_id), None)
-    if added is None:
+    # Gas, melted ice and the surplus of a weighed vessel come in without a line.
+    if added is None or added.by_itself:
         raise Refusal(message("There is no line “{line_id}” in this step", line_id=line_id), "name")
     line = spec.lines[line_id]
     name = material_name(added.material, materials)

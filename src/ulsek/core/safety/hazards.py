@@ -255,7 +255,7 @@ def restricted_amounts(
         # Judged at the high end: a limit that the typical content meets may be passed by the batch in hand.
         shares = [((litre if per_litre else serve).high / most, words) for most, per_litre, words in _limits_of(rule, poured.alcoholic)]
         # The limit that is used up most is the one that decides.
-        share, limit = max(shares, default=(0.0, message("no limit")))
+        share, limit = max(shares, key=lambda item: item[0], default=(0.0, message("no limit")))
         at_most = tuple(
             AtMost(
                 # Every source scales alike, so what each may be at most follows from the one share.

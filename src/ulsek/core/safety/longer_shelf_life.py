@@ -61,7 +61,7 @@ def _by_acid(contents: Contents, most: float) -> list[WayToKeepLonger]:
     start = contents if contents.of("citric_acid") else contents + acid.scaled(_TRACE * contents.mass_g)
     try:
         now = PROPERTY["ph"](start)
-        mass_g = 0.0 if now < most else _grams_to(start, acid, lambda vessel: PROPERTY["ph"](vessel) < most)
+        mass_g = 0.0 if now < most else _grams_to(start, acid, lambda vessel: not is_solution(vessel) or PROPERTY["ph"](vessel) < most)
     except Refusal as refusal:
         if refusal.code != "no_ph":
             raise
@@ -92,7 +92,12 @@ def ways_to_keep_longer(
     sugar = Contents({"sucrose": 1.0})
     # By the strictest row of the tables, which needs no other barrier beside it.
     limit = barriers["water_activity"]["aw_below"]
-    mass_g = _grams_to(contents, sugar, lambda vessel: water_activity(vessel) < limit) if is_solution(contents) else None
+    # Sugar that leaves no solution at all binds its water too: the search goes on below it.
+    mass_g = (
+        _grams_to(contents, sugar, lambda vessel: not is_solution(vessel) or water_activity(vessel) < limit)
+        if is_solution(contents)
+        else None
+    )
     if mass_g is not None and mass_g > 0:
         full = contents + sugar.scaled(mass_g)
         # Sugar that crystallises in the refrigerator leaves a thinner syrup above it.

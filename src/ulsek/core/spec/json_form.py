@@ -188,14 +188,6 @@ _EVERY_PARAM = {name for kind in VERBS.values() for name in kind.params()}
 """A draft that changed its verb may still hold another verb's figures: they wait, unread."""
 
 
-def _identity(read: ObjectReader, taken: set[str], kind: str, position: int) -> str:
-    found = read.text("id") or f"{kind}{position}"
-    if found in taken:
-        read.fault(message("“{found}” stands twice", found=found), "id", message("every id stands once"), code="twice")
-    taken.add(found)
-    return found
-
-
 def _served_in(read: ObjectReader, faults: list[Refusal]) -> ServedIn | None:
     """Returns the drink that a prep is for; None if it is unknown. A dose larger than its drink is a fault."""
     if read.data.get("served_in") is None:
@@ -261,7 +253,7 @@ def _vessels(read: ObjectReader) -> dict[str, Vessel]:
     taken: set[str] = set()
     for position, item in enumerate(read.items("vessels"), 1):
         at = ObjectReader(item, f"vessels/{position}", read.faults)
-        identity = _identity(at, taken, "vessel", position)
+        identity = at.identity(taken, "vessel", position)
         capacity = at.number("capacity_ml", None, *VESSEL_ML) if at.data.get("capacity_ml") is not None else None
         tare = at.number("tare_g", None, *TARE_G) if at.data.get("tare_g") is not None else None
         line = at.number("fill_line_ml", None, *VESSEL_ML) if at.data.get("fill_line_ml") is not None else None
@@ -291,7 +283,7 @@ class _StepReader:
         """Yields the steps in their order, each with those of its lines that can be read."""
         for position, item in enumerate(self._items, 1):
             at = ObjectReader(item, f"steps/{item.get('id', position) if isinstance(item, dict) else position}", self._faults)
-            identity = _identity(at, self._step_ids, "s", position)
+            identity = at.identity(self._step_ids, "s", position)
             verb = at.choice("verb", tuple(VERBS), "combine")
             vessel = at.choice("vessel", tuple(self._vessels), next(iter(self._vessels)))
             lines = tuple(self._lines(at, identity))
@@ -306,7 +298,7 @@ class _StepReader:
     def _lines(self, at: ObjectReader, step_id: str) -> Iterator[Line]:
         for place, entry in enumerate(at.items("lines"), 1):
             read = ObjectReader(entry, f"{at.where}/lines/{entry.get('id', place) if isinstance(entry, dict) else place}", self._faults)
-            line_id = _identity(read, self.line_ids, f"{step_id}.", place)
+            line_id = read.identity(self.line_ids, f"{step_id}.", place)
             material = read.text("material")
             own = material.startswith((BY_PRODUCT, VESSEL))
             if not own:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from itertools import count
 from typing import Any
 
 from ..base.messages import NOTHING, Given, Message, listed, message
@@ -26,6 +27,18 @@ class ObjectReader:
     def fault(self, what: Message, key: str, bound: Message = NOTHING, remedy: Message = NOTHING, code: str = "unreadable") -> None:
         """Adds a fault at a member."""
         self.faults.append(Refusal(what, f"{self.where}/{key}" if key else self.where, bound, remedy, code))
+
+    def identity(self, taken: set[str], kind: str, position: int) -> str:
+        """Returns the id of the object, else one by its `kind` and `position`, and adds it to those `taken`. For an id that is taken already a fault is
+        collected, and a free one returned.
+        """
+        found = self.text("id") or f"{kind}{position}"
+        if found in taken:
+            self.fault(message("“{found}” stands twice", found=found), "id", message("every id stands once"), code="twice")
+            # Worked out under another id, so that both are seen until one of them is renamed.
+            found = next(free for n in count(2) if (free := f"{found}.{n}") not in taken)
+        taken.add(found)
+        return found
 
     def text(self, key: str, default: str = "", most: int = MOST_TEXT) -> str:
         """Returns a text of at most `most` letters; the default, and a fault, for anything else."""

@@ -138,7 +138,8 @@ def same_as_citrus(citrus: Material, serve: float, solution: float, mode: str) -
     mL. Error: that of the fruit. Raises Refusal for a citrus without acid, and for a solution that is weaker than it. Source: mass balance; typical juices.
     """
     figures = citrus.measured()
-    if "acid_g_100ml" not in figures:
+    # A material without acid, such as water, has no dose that matches it.
+    if not figures.get("acid_g_100ml"):
         raise Refusal(message("{citrus} has no acid to match", citrus=citrus.name), "citrus", remedy=message("Choose a juice"))
     acid = figures["acid_g_100ml"]
     # By concentration solution and water fill exactly the volume of the juice, so the solution must be the stronger one.

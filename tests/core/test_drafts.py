@@ -1,0 +1,94 @@
+"""A draft may hold anything while somebody writes it: it is worked out as far as it goes, and what is wrong is said at its place."""
+
+import math
+
+import pytest
+from hypothesis import HealthCheck, given, settings
+from hypothesis import strategies as st
+
+from tests.core.kitchen import balance_g, known, line, pour
+from ulsek.core.base.answer import encode
+from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.operations.catalogue import VERBS
+from ulsek.core.release.release_check import release_check
+from ulsek.core.results.evaluation_result import evaluation_result
+from ulsek.core.results.working import working
+from ulsek.core.spec.json_form import read_spec
+
+IDS, VESSELS = ("a", "b", "c", "d", "nowhere"), ("pot", "jug", "cup")
+MATERIALS = (
+    "water",
+    "white_sugar",
+    "lime_persian_juice",
+    "neutral_spirit_60",
+    "gooseberries",
+    "mint",
+    "egg",
+    "by_product:peel",
+    "vessel:pot",
+)
+NUMBERS = st.one_of(st.floats(0.001, 2000.0), st.sampled_from((0, -1, 1e9, "many", None)))
+AMOUNTS = st.one_of(
+    st.fixed_dictionaries({"kind": st.just("fixed"), "mass_g": NUMBERS}),
+    st.fixed_dictionaries({"kind": st.just("fixed"), "count": NUMBERS}),
+    st.fixed_dictionaries({"kind": st.just("ratio"), "ratio": NUMBERS, "to": st.dictionaries(st.just("line"), st.sampled_from(IDS))}),
+    st.fixed_dictionaries({"kind": st.just("ratio"), "ratio": NUMBERS, "to": st.dictionaries(st.just("vessel"), st.sampled_from(VESSELS))}),
+    st.fixed_dictionaries({"kind": st.just("percent"), "percent": NUMBERS, "basis": st.sampled_from(("w/w", "w/v", "v/v"))}),
+    st.fixed_dictionaries({"kind": st.just("target"), "property": st.sampled_from(("brix", "abv", "volume_ml")), "value": NUMBERS}),
+    st.fixed_dictionaries({"kind": st.just("state"), "state": st.sampled_from(("cover", "top_up"))}),
+    st.just({"kind": "all"}),
+)
+LINES = st.fixed_dictionaries({"id": st.sampled_from(IDS[:-1]), "material": st.sampled_from(MATERIALS), "amount": AMOUNTS})
+STEPS = st.fixed_dictionaries(
+    {"verb": st.sampled_from((*VERBS, "fly")), "vessel": st.sampled_from(VESSELS), "lines": st.lists(LINES, max_size=3)},
+    optional={
+        "into": st.sampled_from(VESSELS),
+        "by_product": st.just("peel"),
+        **dict.fromkeys(("minutes", "to_brix", "to_volume_ml", "share", "kept", "bottle_ml", "pot_cm", "steam_g"), NUMBERS),
+        **{name: st.floats(-25.0, 120.0) for name in ("temperature_c", "to_c", "keep_c", "fill_c", "block_c")},
+    },
+)
+
+
+def draft(*steps):
+    vessels = [{"id": "pot", "capacity_ml": 900}, {"id": "jug"}]
+    numbered = [{"vessel": "pot", "id": f"s{n}", **step} for n, step in enumerate(steps)]
+    return {"format": "ulsek.spec", "version": 1, "name": "Draft", "vessels": vessels, "steps": numbered}
+
+
+def worked_out(*steps):
+    spec = read_spec(draft(*steps), strict=False)
+    return evaluate(spec, known(spec))
+
+
+@given(st.lists(STEPS, min_size=1, max_size=5))
+@settings(max_examples=150, derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+def test_any_draft_is_answered_and_loses_no_mass(steps):
+    made = worked_out(*steps)
+    encode(evaluation_result(made, deep=True))
+    assert all(remark.text.text() for remark in release_check(made))
+    # What stopped it stopped it before its step was done; the vessels may hold lines of that step already.
+    if made.flow.refusal is None:
+        went_in, came_out = balance_g(made.flow)
+        assert math.isclose(came_out, went_in, rel_tol=1e-9, abs_tol=1e-9), steps
+
+
+@pytest.mark.parametrize(
+    ("steps", "where", "said"),
+    [
+        ([pour(line("water", kind="ratio", ratio=2, to={"line": "honey"}), line("honey", kind="ratio", ratio=3, to={"line": "water"}))],
+         "steps/s0/lines/water/amount", "These amounts go round in a circle: honey → water → honey"),
+        ([pour(line("water", kind="ratio", ratio=2, to={"vessel": "cup"}))], "steps/s0/lines/water/amount", "There is no vessel “cup”"),
+        ([pour(line("vessel:cup", 20))], "steps/s0/lines/vessel-cup/amount", "There is no vessel “cup”"),
+    ],
+)  # fmt: skip
+def test_what_refers_to_itself_or_to_nothing_is_refused_at_its_line(steps, where, said):
+    refusal = worked_out(*steps).flow.refusal
+    assert (refusal.where, refusal.what.text()) == (where, said)
+
+
+def test_what_comes_in_without_a_line_has_no_working():
+    made = worked_out(pour(line("water", 500.0)), {"verb": "carbonate"})
+    assert [added.line for added in made.flow.steps[1].added] == ["s1.gas"]
+    with pytest.raises(Exception, match=r"There is no line “s1\.gas” in this step"):
+        working(made, "s1", "line:s1.gas")
