@@ -272,6 +272,7 @@ def _day_old(wants: Sequence[Want]) -> Iterable[Message]:
 
 def _short(asked: PlanProblem, want: str, kind: Kind, missing: float) -> PlanShort:
     named = next(item for item in asked.wants if item.key == want)
+    # By the fruit that gives most, so that the count is the least that would do.
     each = max((fruit.gives(kind, kind) for fruit in asked.fruits if named.may_use(fruit)), default=0.0)
     lacking = message("{amount} of {kind} are short for {want}.", amount=Computed(missing, UNIT[kind], 0), kind=kind, want=named.name)
     if each > 0:

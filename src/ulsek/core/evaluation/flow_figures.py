@@ -46,6 +46,7 @@ def _line_is_weighed(inputs: Inputs, line: s.Line) -> bool:
     if line.own:
         return False
     material, amount = inputs.materials[line.material], line.amount
+    # A liquid is poured by volume as surely as by weight: its density is known.
     if material.pours:
         return not (isinstance(amount, s.Fixed) and amount.dimension == "count")
     if line.id in inputs.made.by_volume:
@@ -134,6 +135,7 @@ class FlowFigures:
     def first(self) -> dict[GroupKey, int]:
         """Index of the first step that each group of inputs affects."""
         steps = self.flow.steps
+        # From the last step back, so that the first one that a group affects is the one that stays.
         place: dict[tuple[str, str], int] = {}
         for i in reversed(range(len(steps))):
             place["step", steps[i].step.id] = i

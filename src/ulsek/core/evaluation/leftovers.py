@@ -86,6 +86,7 @@ class _Pool:
 
 def weighed_expected_g(mass_g: float) -> Range:
     """Returns least and largest mass [g] of a leftover that raises no question. 100 g: 70 to 130 g."""
+    # Small leftovers differ by what clings to a bowl, large ones by how they were drained.
     room = max(WEIGHED_SHARE * mass_g, WEIGHED_G)
     return Range(mass_g, max(0.0, mass_g - room), mass_g + room)
 
@@ -113,6 +114,7 @@ def _pools(evaluation: FlowFigures) -> tuple[dict[str, _Pool], dict[str, Decimal
         for stream in done.outgoing:
             _leave(pools, binned, pool, stream, done.step.id)
         target = f"{VESSEL}{done.vessel}"
+        # A split moves the part, anything else the whole content of the vessel.
         if done.step.verb == "split" and done.step.into:
             drawn = pool.mass_g - done.after.state.mass_g
             pools.setdefault(f"{VESSEL}{done.step.into}", _Pool()).add(pool.take(max(0.0, drawn)))
@@ -169,6 +171,7 @@ def _fits(rule: Mapping[str, Any], state: VesselState, verb: str, kinds: Collect
     """Returns True if an offer is meant for such a leftover."""
     parts = _parts_left(state)
     solid = _is_solid(state)
+    # Strong enough to keep by itself, and to be offered as a spirit.
     strong = state.liquid.mass_g > 0 and measure(state.liquid).get("abv", 0.0) >= _STRONG_ABV
     zested = bool(state.pieces) and "juice" in parts and "zest" not in parts
     facts = {"solid": solid, "liquid": not solid, "strong": strong, "zested": zested}
@@ -197,12 +200,14 @@ def _called(evaluation: FlowFigures, key: str, rule: Mapping[str, Any]) -> Messa
 def _leftover(evaluation: FlowFigures, key: str, state: VesselState, stands: Where, verb: str, money: tuple[Decimal, Decimal]) -> Leftover:
     held = evaluation.histories[-1].get(key) if evaluation.histories else None
     materials = [evaluation.inputs.materials[item] for item in (held.heated_c if held else ()) if item in evaluation.inputs.materials]
+    # What floats in the liquid, and what lies in it as pieces, both decide what it is good for.
     kinds = {material.kind for material in materials} | {
         evaluation.inputs.materials[piece.material].kind for piece in state.pieces if piece.material in evaluation.inputs.materials
     }
     # The first offer that fits: they stand in order from the special to the general.
     rule = next(rule for rule in starting_offers()["offers"] if _fits(rule, state, verb, kinds))
     kept = keeping_of_remainder(evaluation, key)
+    # What is scooped has no volume that a jug would show.
     liquid = volume_ml(state.liquid) if state.liquid.solution.mass_g > 0 and not _is_solid(state) else 0.0
     return Leftover(
         key,

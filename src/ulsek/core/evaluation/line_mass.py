@@ -168,6 +168,7 @@ class StepMasses:
         Raises Refusal for a ratio to a line with a target or to no line, and for a volume, a count or a vessel of which too little is known.
         """
         state = self._state
+        # A line that went in already keeps its mass, however often others are measured against it.
         if line.id in state.masses:
             return state.masses[line.id]
         if line.id in state.inputs.made.actual_g:

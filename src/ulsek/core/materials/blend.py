@@ -30,6 +30,7 @@ def _mean(shares: _Shares, ranges: Iterable[Range]) -> Range:
 
 def _mean_split(weights: _Shares, splits: Iterable[Mapping[str, float]]) -> dict[str, float]:
     """Returns shares that add up to 1, weighted by the mass that each supply brings."""
+    # Without any of it the shares of the first supply stand, since some must.
     total = math.fsum(weights)
     if total <= 0:
         return dict(next(iter(splits)))

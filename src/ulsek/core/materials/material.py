@@ -120,6 +120,7 @@ class Material:
         """`density_g_ml` with its range [g/mL]: exact for a liquid; for powders and pieces the loose fill, its own or that of its kind. Raises Refusal as
         `density_g_ml` does. Source: `loose_fill`.
         """
+        # Its own figure first, then that of a liquid, then that of its kind.
         loose = self.bulk_density_g_ml
         if loose is None:
             made_of = self.per_gram()

@@ -239,6 +239,7 @@ _VOLUME_TO_C, _VOLUME_TO_C_SPIRIT, _CRYSTALS_TO_C = 80.0, 40.0, 50.0
 
 def _bands_before(done: StepFlow, went_in: Sequence[Mapping[Band, float]]) -> Bands:
     """Returns the mass by group [g] in the step's vessel before its lines went in; `went_in` is the mass of each line by group [g]."""
+    # The vessel with its lines in, less the lines: what stood there before.
     bands = done.before.contents.bands()
     for added, by_band in zip(done.added, went_in, strict=True):
         if not added.by_itself:

@@ -39,6 +39,7 @@ _SPOON_STEPS = (("cup", 0.25), ("tbsp", 0.5), ("tsp", 0.25))
 
 
 def _step_g(mass_g: float, resolution_g: float) -> float:
+    # On the bench scale a small amount would be mostly rounding.
     return resolution_g if mass_g >= _FINE_BELOW * resolution_g else min(FINE_G, resolution_g)
 
 
@@ -188,6 +189,7 @@ def _lines(evaluation: Evaluation, done: StepFlow, language: str, resolution_g: 
 
 def _gear(evaluation: Evaluation, resolution_g: float) -> tuple[Message, ...]:
     spec = evaluation.inputs.spec
+    # Both scales are named only if both are used.
     masses = [mass for mass in evaluation.flow.masses.values() if mass > 0]
     scales = [message("scale")] * any(mass >= _FINE_BELOW * resolution_g for mass in masses)
     scales += [message("fine scale")] * any(mass < _FINE_BELOW * resolution_g for mass in masses)
@@ -224,6 +226,7 @@ def _keeps(kept: Keeping) -> Message:
 def _place(spec: s.Spec, n: int, language: str) -> str:
     """Returns the vessel of a step, if the spec has several and it is not the one of the step before: “Tall jug”."""
     step, before = spec.steps[n], spec.steps[n - 1] if n else None
+    # Where the hands are already: the vessel of the step before, or the one that it was poured into.
     at_hand = (before.into or before.vessel) if before is not None else ""
     if len(spec.vessels) < 2 or step.vessel == at_hand:
         return ""

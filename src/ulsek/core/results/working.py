@@ -135,6 +135,7 @@ def _deep(evaluation: Evaluation, index: int, name: str) -> Working:
 
 
 def _doubt(evaluation: Evaluation, index: int, name: str) -> Message:
+    # The groups come by share, the largest first.
     largest = next(iter(evaluation.slopes(index, name).shares(evaluation.estimate).items()), None)
     if largest is None or not largest[1]:
         return NOTHING
@@ -158,6 +159,7 @@ def _line(evaluation: Evaluation, index: int, line_id: str) -> Working:
     elif isinstance(line.amount, s.Ratio) and line.amount.line:
         other = spec.lines[line.amount.line]
         unit = "g" if line.amount.basis == "weight" else "mL"
+        # In the unit of the ratio, so that the two figures multiply to the third.
         mass = evaluation.flow.masses[other.id]
         inputs = [
             (

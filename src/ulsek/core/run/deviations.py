@@ -113,10 +113,12 @@ class WeightComparison:
         others = {key: mass for key, mass in record.actual_g.items() if key != line_id}
         before = self._evaluation(line_id, factor_of(record, others))
         planned = before.flow.masses.get(line_id)
+        # A line that the spec does not reach has no plan to differ from.
         if planned is None:
             return None
         actual = record.actual_g[line_id]
         share = actual / planned - 1.0 if planned > 0 else math.inf
+        # Less than the hand pours by is not told at all; up to `QUIET_SHARE` it is told quietly.
         if abs(share) < NOTABLE_SHARE:
             return None
         after = self._evaluation("", self.factor)

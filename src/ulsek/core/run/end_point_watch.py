@@ -66,6 +66,7 @@ def _stopped(done: StepFlow, points: Points) -> dict[str, float | None] | None:
     if not points or done.before.mass_g <= 0:
         return None
     others = ("to_mass_g", "to_volume_ml", "to_brix")
+    # The last weighing is where it stopped; what comes after is computed from it.
     share = min(_FRACTION[1], max(_FRACTION[0], points[-1][1] / done.before.mass_g))
     return {"to_fraction": share, **{name: None for name in others if getattr(done.step, name, None) is not None}}
 
@@ -82,6 +83,7 @@ def _reduction(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     prior = None
     if isinstance(done.step, Reduce):
         watts = done.step.power_w
+        # Before the first reading by the power of the ring, whose high end is the shortest time.
         prior = tuple(energy.minutes_to_drive_off(max(0.0, start - target), 100.0, power) for power in (watts.high, watts.value, watts.low))
     expected = expected_at(start, target, points, prior)  # type: ignore[arg-type]
     state = state_of(target, points, expected, falls=True)
@@ -123,6 +125,7 @@ def _drip(step: FreezeDrip, done: StepFlow, begun: str, reads: Sequence[Reading]
     expected = expected_at(0.0, target, points, None)
     caught = points[-1][1] if points else 0.0
     share = min(_KEPT[1], caught / start) if start else 0.0
+    # The whole of the drip, as its step predicts it: a reading of the last drops would be lower.
     planned = PROPERTY["brix_reading"](done.after.state.liquid)
     read = next((reading.value for reading in reversed(reads) if reading.property == "brix_reading"), None)
     parts = []
@@ -156,6 +159,7 @@ def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
     target = done.after.state.mass_g
     points = points_of(begun, reads, {"mass_g": lambda value: value})
     expected = expected_at(0.0, target, points, None)
+    # Paper holds something back, so nearly all of it is all of it.
     state: State = "there" if points and points[-1][1] >= target * (1 - THERE) else state_of(target, points, expected, falls=False)
     if len(points) >= 2 and state in ("going", "near"):
         # The last stretch against the mean of all: paper clogs suddenly.
@@ -186,6 +190,7 @@ def _filtering(done: StepFlow, begun: str, reads: Sequence[Reading]) -> Watch:
 
 def _half_time(step: Cool, start_c: float, points: Points) -> tuple[float, float, float]:
     """Returns the half time of cooling [min] with its range: the usual one of the method until a probe is read. Source: Newton's law of cooling."""
+    # Newton's law: the difference to the surroundings halves in equal times.
     around = _AROUND_C[step.method]
     by_readings = [
         at * math.log(2.0) / math.log((start_c - around) / (value - around))
@@ -203,6 +208,7 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], r
     """Returns the watch of a vessel that cools, with the two stages of the local limit; it warns as soon as the rate shows that they cannot be met."""
     limit = rules["cooling"]
     points = points_of(begun, reads, {"temperature_c": lambda value: value})
+    # The first probe may show more than was predicted: cooling starts from the hotter of both.
     start = max(done.before.temperature_c, points[0][1] if points else -math.inf)
     around = _AROUND_C[step.method]
     half, least, most = _half_time(step, start, points)
@@ -216,6 +222,7 @@ def _cooling(step: Cool, done: StepFlow, begun: str, reads: Sequence[Reading], r
     target = max(step.to_c, around + 1.0)
     expected = (reaches(target, least), reaches(target, half), reaches(target, most))
     state = state_of(target - around, tuple((at, value - around) for at, value in points), expected, falls=True)
+    # Colder than asked for is cold enough.
     state = "there" if state == "past" else state
     # Both stages count from the temperature at which the code begins to count.
     first = reaches(limit["first_c"], half) - reaches(limit["from_c"], half)
@@ -296,6 +303,7 @@ def _steep(done: StepFlow) -> Watch:
     moments = (
         (round(early * minutes), round(late * minutes), minutes) if minutes <= _SHORT_MIN else (early * minutes, late * minutes, minutes)
     )
+    # 1/9 of plain liquid brings 10/9 of the strength back to 1.
     cut, brix = _TOO_STRONG * done.after.state.mass_g, PROPERTY["brix"](done.after.state.liquid)
     if brix > _SWEET_BX:
         plain = message("{mass} of plain syrup at {brix}", mass=grams(cut), brix=quantity("brix", brix))

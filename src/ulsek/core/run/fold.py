@@ -113,6 +113,7 @@ def fold(
     as pinned at the start, `priors` what its earlier batches have taught. Raises Refusal for events that name unknown lines or steps.
     """
     received = list(events)
+    # By their logical clock, since events of several devices arrive in any order.
     ordered = in_order(received)
     within(ordered, EVENTS, message("events"), "events", message("Finish this batch and begin another"))
     record = BatchRecord(spec, materials)

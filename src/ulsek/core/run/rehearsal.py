@@ -114,6 +114,7 @@ def score(state: RunState) -> RehearsalScore:
         came = listed(quantity(goal.property, figures.get(goal.property, 0.0)) for goal in missed)
         wanted = listed(quantity(goal.property, goal.value) for goal in missed)
         told.append(message("It came to {figures} instead of {goals}.", figures=came, goals=wanted))
+    # A batch without goals needs no reading.
     points += _part("readings", 1.0 if state.readings or not goals else 0.0)
     if goals and not state.readings:
         told.append(message("Nothing was read before the bottles."))
