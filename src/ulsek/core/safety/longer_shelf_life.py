@@ -52,6 +52,33 @@ def _grams_to(contents: Contents, unit: Contents, reached: Callable[[Contents], 
     return high
 
 
+def _by_sugar(contents: Contents, limit: float, keep_c: float) -> list[WayToKeepLonger]:
+    """Returns sugar to a water activity below `limit` [-], with what of it stays dissolved at `keep_c` [°C]; nothing for what has no water. Source:
+    `water_activity`.
+    """
+    sugar = Contents({"sucrose": 1.0})
+    if not is_solution(contents):
+        return []
+    # By the strictest row of the tables, which needs no other barrier beside it. Sugar that leaves no solution at all binds its water too.
+    mass_g = _grams_to(contents, sugar, lambda vessel: not is_solution(vessel) or water_activity(vessel) < limit)
+    if not mass_g:
+        return []
+    full = contents + sugar.scaled(mass_g)
+    # Sugar that crystallises in the refrigerator leaves a thinner syrup above it.
+    holds = sucrose_saturation_g_g(full, max(0.0, keep_c)) * full.of("water")
+    words = message("{mass} of sugar bring the water activity below {limit}", mass=grams(mass_g), limit=Given(limit))
+    if full.of("sucrose") > holds:
+        words = message(
+            "{mass} of sugar bring the water activity below {limit}, but only {holds} stay dissolved at {keep} °C",
+            mass=grams(mass_g),
+            limit=Given(limit),
+            holds=grams(holds),
+            keep=Given(keep_c),
+        )
+    then = message("Read °Bx or water activity on the batch; keep the neck clean.")
+    return [WayToKeepLonger("water_activity", "white_sugar", mass_g, words, then)]
+
+
 def _by_acid(contents: Contents, most: float) -> list[WayToKeepLonger]:
     """Returns citric acid to a predicted pH below `most` [pH]; nothing for what has no water, or whose pH cannot be computed. Source: `ph`."""
     acid = Contents({"citric_acid": 1.0})
@@ -88,35 +115,7 @@ def ways_to_keep_longer(
     Sugar that would not stay dissolved at `keep_c` [°C] is mentioned, not offered. Source: `water_activity`, `ph`, mass balance; the rules' bounds.
     """
     barriers = (rules or starting_rules())["barriers"]
-    found: list[WayToKeepLonger] = []
-    sugar = Contents({"sucrose": 1.0})
-    # By the strictest row of the tables, which needs no other barrier beside it.
-    limit = barriers["water_activity"]["aw_below"]
-    # Sugar that leaves no solution at all binds its water too: the search goes on below it.
-    mass_g = (
-        _grams_to(contents, sugar, lambda vessel: not is_solution(vessel) or water_activity(vessel) < limit)
-        if is_solution(contents)
-        else None
-    )
-    if mass_g is not None and mass_g > 0:
-        full = contents + sugar.scaled(mass_g)
-        # Sugar that crystallises in the refrigerator leaves a thinner syrup above it.
-        holds = sucrose_saturation_g_g(full, max(0.0, keep_c)) * full.of("water")
-        stays = full.of("sucrose") <= holds
-        words = message("{mass} of sugar bring the water activity below {limit}", mass=grams(mass_g), limit=Given(limit))
-        if not stays:
-            words = message(
-                "{mass} of sugar bring the water activity below {limit}, but only {holds} stay dissolved at {keep} °C",
-                mass=grams(mass_g),
-                limit=Given(limit),
-                holds=grams(holds),
-                keep=Given(keep_c),
-            )
-        found.append(
-            WayToKeepLonger(
-                "water_activity", "white_sugar", mass_g, words, message("Read °Bx or water activity on the batch; keep the neck clean.")
-            )
-        )
+    found = _by_sugar(contents, barriers["water_activity"]["aw_below"], keep_c)
     found += _by_acid(contents, barriers["ph"]["ph_below"])
     # What a bar has at hand to raise a strength with.
     spirit, least = Contents({"water": 1.0 - _SPIRIT_BY_MASS, "ethanol": _SPIRIT_BY_MASS}), barriers["abv"]["least"]
