@@ -8,6 +8,7 @@ from hypothesis import strategies as st
 
 from tests.core.kitchen import balance_g, known, line, pour
 from ulsek.core.base.answer import encode
+from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.release.release_check import release_check
@@ -90,5 +91,5 @@ def test_what_refers_to_itself_or_to_nothing_is_refused_at_its_line(steps, where
 def test_what_comes_in_without_a_line_has_no_working():
     made = worked_out(pour(line("water", 500.0)), {"verb": "carbonate"})
     assert [added.line for added in made.flow.steps[1].added] == ["s1.gas"]
-    with pytest.raises(Exception, match=r"There is no line “s1\.gas” in this step"):
+    with pytest.raises(Refusal, match=r"There is no line “s1\.gas” in this step"):
         working(made, "s1", "line:s1.gas")
