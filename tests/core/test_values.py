@@ -7,6 +7,7 @@ import pkgutil
 import pytest
 
 import ulsek.core
+from ulsek.core.run.events.event import Event
 
 CHANGING = {
     "BatchRecord",
@@ -35,3 +36,5 @@ def classes():
 def test_a_value_is_frozen_and_has_its_members_alone(cls):
     assert cls.__dataclass_params__.frozen is (cls.__name__ not in CHANGING)
     assert ("__slots__" in vars(cls)) is (cls.__name__ not in CHANGING | CACHING)
+    # The members of an event are what is stored and sent, by name: a new one may come anywhere.
+    assert not issubclass(cls, Event) or all(member.kw_only for member in dataclasses.fields(cls))

@@ -233,7 +233,7 @@ def of_citrus(key: str) -> Any:
             ),
             *(
                 lambda draw=draw: draw_plateau(*draw)
-                for draw in ((100, 72, 18, 22), (100, 20, 18, 22), (100, 72, 0.1, 22), (100, 72, 18, 60))
+                for draw in ((100, 72, 18, 22), (101.3, 20, 18, 22), (100, 72, 0.1, 22), (100, 72, 18, 60))
             ),
             lambda: juice_treatment.clear_ways(juice, 1400, missing=("agar",), scale_g=1),
             lambda: juice_treatment.clear_ways(juice, 0),
