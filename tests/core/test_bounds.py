@@ -14,13 +14,14 @@ from ulsek.core.base.refusals import Refusal
 from ulsek.core.chemistry.contents import Contents
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.operations.step import NumberParam
-from ulsek.core.properties import acidity, alcohol, carbonation, density, energy, solubility, sugar, viscosity, water
+from ulsek.core.properties import acidity, alcohol, carbonation, density, energy, ph, solubility, sugar, viscosity, water
 from ulsek.core.run.event_parts import Number
 from ulsek.core.run.events.catalogue import EVENTS
 from ulsek.core.spec.json_form import read_spec
 
 SYRUP = Contents({"sucrose": 50.0, "water": 50.0})
 FULL = Contents({"water": 1000.0})
+SPIRIT = Contents({"ethanol": 40.0, "water": 60.0})
 
 EDGES = [
     (lambda t: viscosity.sucrose_viscosity_mpa_s(50.0, t), 80.0, 80.1, "outside the viscosity formula"),
@@ -47,6 +48,70 @@ def test_a_formula_holds_at_its_edge_and_refuses_beyond_it(formula, inside, outs
     formula(inside)
     with pytest.raises(Refusal, match=words):
         formula(outside)
+
+
+ENDS = [
+    (density.water_density, 0.0, 100.0),
+    (density.sucrose_density, 0.0, 1.0),
+    (lambda t: density.sucrose_density(0.5, t), 0.0, 80.0),
+    (lambda t: density.volume_at_ml(SYRUP, t), 0.0, 80.0),
+    (lambda t: density.volume_at_ml(SPIRIT, t), 0.0, 40.0),
+    (alcohol.ethanol_water_density, 0.0, 1.0),
+    (lambda t: alcohol.ethanol_water_density(0.4, t), -20.0, 40.0),
+    (alcohol.mass_fraction_from_abv, 0.0, 100.0),
+    (alcohol.ethanol_retained, 0.0, alcohol.MOST_RETENTION_MIN),
+    (lambda volume: alcohol.abv(0.0, volume), 1e-12, 1e12),
+    (lambda grams: alcohol.abv(grams, 1000.0), 0.0, None),
+    (sugar.refractive_index, 0.0, 0.85),
+    (lambda shown: sugar.corrected_to_20(shown, 25.0), 0.0, 80.0),
+    (lambda t: sugar.corrected_to_20(50.0, t), 10.0, 40.0),
+    (lambda reading: sugar.true_from_reading(reading, 0.0), 0.0, 95.0),
+    (lambda acid: sugar.true_from_reading(50.0, acid), 0.0, 10.0),
+    (sugar.acid_shift, 0.0, 140.0),
+    (sugar.saturation_brix, 0.0, 100.0),
+    (viscosity.sucrose_viscosity_mpa_s, 0.0, 78.0),
+    (lambda t: viscosity.sucrose_viscosity_mpa_s(50.0, t), 0.0, 80.0),
+    (lambda value: viscosity.viscosity_uncertainty(SYRUP, value), 0.0, 1e9),
+    (lambda titratable: acidity.as_acid(titratable, "malic_acid"), 0.0, 1e9),
+    (lambda titratable: acidity.acids_in_split({"citric_acid": 1.0}, titratable), 0.0, 1e9),
+    (lambda share: acidity.acids_in_split({"citric_acid": 1.0, "malic_acid": share}, 1.0), 0.0, 1e6),
+    (lambda strength: ph.log_gamma(1, strength), 0.0, 1e3),
+    (lambda start: ph.ph_of({}, start=start), -1.0, 14.0),
+    (lambda acid: ph.cation_from_ph({"citric_acid": 1.0}, acid, 3.5), None, 60.0),
+    (lambda share: ph.cation_from_ph({"citric_acid": 1.0, "malic_acid": share}, 5.0, 3.5), 0.0, 1e6),
+    (lambda reading: ph.cation_from_ph({"citric_acid": 1.0}, 5.0, reading), None, 13.0),
+    (carbonation.henry_mpa, -2.0, 40.0),
+    (lambda kpa: carbonation.carbonation_g_l(FULL, 4.0, kpa), 0.0, 1000.0),
+    (carbonation.volumes, 0.0, 1e4),
+    (lambda size: carbonation.charge(FULL, 4.0, size, 8.0), None, 1e6),
+    (lambda share: carbonation.charge(FULL, 4.0, 1500.0, 8.0, share), None, 1.0),
+    (lambda grams: carbonation.charge(FULL, 4.0, 1e6, grams), None, 100.0),
+    (lambda t: energy.minutes_to_heat(FULL, t, 200.0, 1000.0), -60.0, 200.0),
+    (lambda t: energy.minutes_to_heat(FULL, -60.0, t, 1000.0), -60.0, 200.0),
+    (energy.latent_heat_j_g, 0.0, 150.0),
+    (lambda air: energy.hours_to_freeze(FULL, 20.0, air), -40.0, -5.0),
+    (lambda around: energy.hours_to_thaw(FULL, 20.0, around), 1.0, 30.0),
+    (water.saturation_pressure_kpa, 0.0, 200.0),
+    (water.pressure_at_kpa, -500.0, 9000.0),
+    (lambda kelvin: water.ln_activity(SYRUP, kelvin), 240.0, 473.15),
+    (lambda value: water.water_activity_uncertainty(SYRUP, value), 0.0, 1.0),
+    (lambda known: water.freezing_near_c(SYRUP, known), -30.1, 0.01),
+    (lambda kpa: water.boiling_c(SYRUP, kpa), 20.0, 120.0),
+    (lambda kpa: water.boils_at(SYRUP, 100.0, kpa), 20.0, 120.0),
+    (lambda t: water.boils_at(SYRUP, t), 20.0, 199.0),
+    (solubility.bitartrate_solubility_g_100g, 0.0, 50.0),
+    (lambda abv: solubility.bitartrate_solubility_g_100g(20.0, abv), 0.0, 40.0),
+]  # fmt: skip
+"""Formulas with the first and the last value that each takes; None where what is too small is refused for another reason."""
+
+
+@pytest.mark.parametrize(("formula", "low", "high"), ENDS)
+def test_a_formula_takes_both_of_its_ends_and_nothing_past_them(formula, low, high):
+    for end, beyond in ((low, -math.inf), (high, math.inf)):
+        if end is not None:
+            formula(end)
+            with pytest.raises(Refusal):
+                formula(math.nextafter(end, beyond))
 
 
 @pytest.mark.parametrize("of", [sugar.brix, alcohol.abw, energy.heat_capacity_j_g, density.density_g_ml, acidity.acid_percent_w_w])

@@ -11,7 +11,9 @@ from ulsek.core.base.number_format import grams
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.evaluation.evaluate import evaluate
 from ulsek.core.evaluation.flow_values import AsMade
-from ulsek.core.results.spec_card import card, in_spoons, markdown, on_scale
+from ulsek.core.materials.material import read_material
+from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.results.spec_card import card, in_spoons, markdown, on_scale, second_measure
 from ulsek.core.spec.json_form import read_spec
 
 
@@ -38,6 +40,12 @@ def amounts(found):
 )
 def test_weights_are_shown_as_the_scale_shows_them(mass, resolution, shown):
     assert printed(on_scale(mass, resolution)).replace("\u00a0", " ") == shown
+
+
+def test_a_volume_beside_a_weight_has_a_decimal_below_twenty_millilitres():
+    water = read_material("water", typical_materials()["water"])
+    said = [printed(second_measure(water, ml * water.density_g_ml(), "metric", "volume")) for ml in (12.3, 20.0, 23.4)]
+    assert [text.replace("\u00a0", " ") for text in said] == ["12.3 mL", "20 mL", "23 mL"]
 
 
 @pytest.mark.parametrize(

@@ -97,6 +97,8 @@ def test_dry_fruit_is_told_apart_from_the_scatter_of_fruit():
         (FruitMeasurement(10, weight_g=670, juice_ml=640), "juice_ml", "640 mL do not come out of 670 g: at most 548 mL"),
         (FruitMeasurement(10, juice_ml=math.nan), "juice_ml", "cannot be"),
         (FruitMeasurement(10, juice_ml=200, brix=80), "brix", "from 2 to 25 °Bx"),
+        (FruitMeasurement(10, weight_g=670, peel_g=2000), "peel_g", "from 0 to 871 g"),
+        (FruitMeasurement(10, weight_g=670, zest_g=2000), "zest_g", "from 0 to 348 g"),
     ],
 )
 def test_mad_counts_and_figures_are_refused_at_their_place(seen, where, text):
@@ -168,6 +170,13 @@ def test_a_stretch_that_cannot_be_is_refused(given_figures, where):
     with pytest.raises(Refusal) as refused:
         stretch(BERGAMOT, StretchInputs(**figures))
     assert refused.value.where == where
+
+
+def test_a_stretch_to_what_the_juice_brings_by_itself_takes_no_acid_and_is_refused():
+    brings = BERGAMOT.juice.measured()["acid_g_100ml"] / 4
+    assert sum(stretch(BERGAMOT, StretchInputs(1000, 4, target=math.nextafter(brings, 9.0))).acids_g.values()) < 1e-6
+    with pytest.raises(Refusal, match="is on the wrong side"):
+        stretch(BERGAMOT, StretchInputs(1000, 4, target=brings))
 
 
 def test_mixers_at_equal_acid_and_at_equal_sugar():

@@ -6,8 +6,11 @@ from tests.core.cordial import JUICE, Batch, materials_of
 from tests.core.kitchen import balance_g
 from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.base.messages import printed
+from ulsek.core.chemistry.contents import Contents
 from ulsek.core.evaluation.group_key import GroupKey
 from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.materials.vessel_state import OutgoingStream, VesselState
+from ulsek.core.materials.weighed_vessel import moved_between
 from ulsek.core.run.fold import fold
 from ulsek.core.run.run_result import run_result
 from ulsek.core.safety.house_rules import read_rules
@@ -107,6 +110,17 @@ def test_what_a_weighed_vessel_lacks_went_somewhere_by_name():
     more = strained(("read", {"property": "mass_g", "value": 1050.0}))
     sieve, before = more.evaluation.flow.steps[2].outgoing[0], plain_.steps[2].outgoing[0]
     assert sieve.contents.mass_g < before.contents.mass_g, "what came through more is not in the sieve"
+
+
+def test_a_scale_that_shows_more_than_there_was_leaves_a_little_where_it_is_taken_from():
+    pot, steam = (VesselState(liquid=Contents({"water": grams})) for grams in (1000.0, 100.0))
+    juice = VesselState(liquid=Contents({"water": 80.0, "sucrose": 20.0}))
+    for kind, other in (("steam", steam), ("strained", juice)):
+        for off, from_pot in ((5000.0, False), (-5000.0, True)):
+            here, gone = moved_between(pot, OutgoingStream("it", kind, other), off)
+            left, at_first = (here.liquid, pot.liquid) if from_pot else (gone.contents, other.liquid)
+            assert left.mass_g == pytest.approx(0.02 * at_first.mass_g), (kind, off)
+            assert here.liquid.mass_g + gone.contents.mass_g == pytest.approx(1100.0)
 
 
 def test_the_newest_weight_of_a_vessel_counts_and_one_taken_back_does_not():

@@ -5,6 +5,10 @@ import math
 import pytest
 
 from tests.core.kitchen import JUICE, after, codes, left, line, pour, worked
+from ulsek.core.chemistry.contents import Contents
+from ulsek.core.materials.vessel_state import VesselState
+from ulsek.core.operations.clarify import Settle
+from ulsek.core.operations.step import Outcome
 
 
 def enzyme():
@@ -57,3 +61,5 @@ def settle():
     done = worked(cloudy, {"verb": "settle"})
     assert after(done).liquid.of("insolubles") == pytest.approx(0.30 * 3.5, rel=1e-3)
     assert "pectin_holds_haze" in codes(done)
+    thin = VesselState(liquid=Contents({"water": 99.8, "pectin": 0.2}))
+    assert not list(Settle("s1", "pot").remarks(thin, Outcome(thin))), "more than 0.2 % holds it up"
