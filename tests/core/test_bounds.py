@@ -6,6 +6,7 @@ import re
 import pytest
 
 from tests.core.cordial import FORM, evaluated, form, materials_of
+from tests.core.kitchen import codes, line, pour, worked
 from ulsek.core.advice.batch_scaling import driver_mass_g, factor_for_serves, factor_for_volume
 from ulsek.core.advice.corrections import take_addition
 from ulsek.core.base.figures import SCORE, TARE_G, VESSEL_ML
@@ -15,6 +16,7 @@ from ulsek.core.chemistry.contents import Contents
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.operations.step import NumberParam
 from ulsek.core.properties import acidity, alcohol, carbonation, density, energy, ph, solubility, sugar, viscosity, water
+from ulsek.core.release.release_check import release_check
 from ulsek.core.run.event_parts import Number
 from ulsek.core.run.events.catalogue import EVENTS
 from ulsek.core.spec.json_form import read_spec
@@ -112,6 +114,37 @@ def test_a_formula_takes_both_of_its_ends_and_nothing_past_them(formula, low, hi
             formula(end)
             with pytest.raises(Refusal):
                 formula(math.nextafter(end, beyond))
+
+
+def heated(c):
+    return pour(line("water", 500.0), line("white_sugar", 500.0)), {"verb": "bring_to", "temperature_c": c}
+
+
+TURNS = [
+    (lambda c: (pour(line("egg", 60.0)), *heated(c)), 70.0, "raw_egg", (-1,)),
+    (lambda c: (pour(line("egg_white", 60.0), line("water", 500.0)), {"verb": "egg_raft", "temperature_c": c}), 74.0, "raft_not_cooked", (-1,)),
+    (lambda c: (pour(line("lemon_juice", 500.0), line("pectin_enzyme", 1.0)), {"verb": "enzyme", "temperature_c": c}), 55.0, "enzyme_killed", (1,)),
+    (lambda c: (*heated(c), {"verb": "cool", "to_c": 4.0, "minutes": 400.0}), 57.0, "slow_cooling", (1,)),
+    (lambda c: (*heated(70.0), {"verb": "cool", "to_c": c, "minutes": 400.0}), 21.0, "slow_cooling", (-1, 0)),
+    (lambda minutes: (*heated(70.0), {"verb": "cool", "to_c": 4.0, "minutes": minutes}), 360.0, "slow_cooling", (1,)),
+    (lambda c: (*heated(c), {"verb": "bottle"}), 45.0, "sealed_hot", (1,)),
+    (lambda c: (*heated(c), {"verb": "blend"}), 45.0, "hot_blending", (1,)),
+    (lambda c: (*heated(20.0), {"verb": "bottle", "keep_c": c, "head_room_percent": 2.0}), -2.0, "no_head_room", (-1,)),
+    (lambda room: (*heated(20.0), {"verb": "bottle", "keep_c": -18.0, "head_room_percent": room}), 10.0, "no_head_room", (-1,)),
+    (lambda c: (*heated(c), {"verb": "off_heat", "below_c": 60.0}), 60.5, "too_hot_to_add", (1,)),
+    (lambda c: (*heated(c), {"verb": "make_up", "to_volume_ml": 1000.0}), 25.0, "line_read_hot", (1,)),
+    (lambda c: (*heated(c), {"verb": "carbonate", "temperature_c": 4.0}), 10.0, "warm_gas", (1,)),
+    (lambda c: (*heated(c), {"verb": "hot_fill", "fill_c": 85.0}), 83.0, "not_hot_enough", (-1,)),
+]  # fmt: skip
+"""Steps with a figure at which a rule of safety turns: what is said, and whether below it (−1), at it (0) or above it (1)."""
+
+
+@pytest.mark.parametrize(("steps", "edge", "code", "where"), TURNS)
+def test_a_rule_turns_exactly_where_it_says(steps, edge, code, where):
+    for side in (-1, 0, 1):
+        made = worked(*steps(math.nextafter(edge, side * math.inf) if side else edge))
+        said = codes(made) if code != "raw_egg" else {remark.code for remark in release_check(made)}
+        assert (code in said) is (side in where), (edge, side)
 
 
 @pytest.mark.parametrize("of", [sugar.brix, alcohol.abw, energy.heat_capacity_j_g, density.density_g_ml, acidity.acid_percent_w_w])
