@@ -280,6 +280,16 @@ def test_days_in_the_warm_before_a_boil_are_days_less_after_it():
     assert "2 days of it stood warm before" in printed(kept.because)
 
 
+def test_both_parts_of_what_was_drawn_off_have_its_history_and_a_vessel_that_was_poured_out_has_none():
+    halved = worked(*BOILED, {"verb": "split", "share": 0.5, "into": "jug"})
+    boiled, (pot, jug) = halved.histories[-2]["vessel:pot"], halved.histories[-1].values()
+    assert pot == jug
+    assert (pot.heated_c, pot.hottest_c) == (boiled.heated_c, boiled.hottest_c)
+    poured = worked(*BOILED, {"verb": "strain", "into": "jug"})
+    assert set(poured.histories[-1]) == {"vessel:jug"}
+    assert poured.histories[-1]["vessel:jug"].hottest_c == boiled.hottest_c
+
+
 def test_what_is_out_of_date_before_it_is_ready_stops_the_check():
     def stops(days):
         done = worked(*RAW, {"verb": "rest", "minutes": 1440 * days, "temperature_c": 4})

@@ -154,6 +154,12 @@ def test_an_empty_vessel_has_no_figures(of):
         of(Contents())
 
 
+@pytest.mark.parametrize(("substance", "name"), [("sucrose", "sucrose"), ("moonshine", "moonshine")])
+def test_less_than_nothing_of_a_substance_is_refused_by_its_name(substance, name):
+    with pytest.raises(Refusal, match=rf"(?i)\u22121 g of {name} cannot be in a vessel"):
+        density.density_g_ml(Contents({"water": 10.0, substance: -1.0}))
+
+
 def test_heat_agrees_with_its_own_parts():
     """1 kg of water by 80 K at 1200 W is 4.65 min, by 4.187 J/gK; half a kilogram of steam 15.7 min, by 2256 J/g."""
     assert energy.minutes_to_heat(FULL, 20.0, 100.0, 1200.0) == pytest.approx(1000 * 4.187 * 80 / 1200 / 60, rel=2e-3)
