@@ -78,6 +78,11 @@ def test_an_event_that_was_kept_stays_readable_whatever_stands_in_its_optional_p
     assert all(getattr(event, name) == getattr(read_event(open_form(kind, body)), name) for name in body if name not in wrong)
 
 
+def test_what_lets_a_run_take_from_another_delivery_is_known_by_kind():
+    moves = {kind for kind, event in EVENTS.items() if event.moves_supplies}
+    assert moves == {"repair_taken", "step_added", "taken_from", "undone", "went_on", "wrong_jar"}
+
+
 def test_a_weight_is_read_without_its_vessel():
     weight = {"property": "mass_g", "value": 1545.0, "tare_g": 812.0}
     assert read_event(open_form("read", weight)).reading().value == 733.0

@@ -47,7 +47,7 @@ from ulsek.core.safety.longer_shelf_life import ways_to_keep_longer
 from ulsek.core.safety.shelf_life import HouseDate
 from ulsek.core.spec import variants
 from ulsek.core.spec.json_form import read_spec
-from ulsek.core.sums.catalogue import work_out
+from ulsek.core.sums.catalogue import SUMS, work_out
 
 HERE = Path(__file__).parent
 SPECS = HERE.parents[1] / "demo" / "specs"
@@ -317,6 +317,7 @@ KINDS_OF_ANSWERS: dict[str, Callable[[Any], Any]] = {
     "materials": of_material,
     "amounts": lambda text: [parse_quantity(text, locale) for locale in ("metric", "us", "imperial")],
     "sums": lambda case: work_out(*case),
+    "sheets": lambda name: SUMS[name],
     "plans": of_plan,
     "citrus": of_citrus,
     "specs": of_spec,
@@ -342,7 +343,7 @@ TWELVE = (
 def answer_cases() -> Iterable[dict[str, Any]]:
     """Every case without its result, in order."""
     inputs = json.loads((HERE / "inputs.json").read_text(encoding="utf-8"))
-    inputs |= {"citrus": CITRUS, "specs": TWELVE}
+    inputs |= {"citrus": CITRUS, "specs": TWELVE, "sheets": tuple(SUMS)}
     return [{"kind": "answer", "name": kind, "asked": asked} for kind in KINDS_OF_ANSWERS for asked in inputs[kind]]
 
 
