@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
-from copy import deepcopy
 from dataclasses import dataclass
 from functools import cache
 from typing import Any
@@ -23,6 +22,12 @@ from .schemas import MaterialOut, StockActionOut
 @cache
 def _typical() -> Mapping[str, Mapping[str, Any]]:
     return typical_materials()
+
+
+@cache
+def _typical_material(key: str) -> Material:
+    """Returns a material as it ships, read once: most materials of a draft are such, and it is evaluated at every edit."""
+    return read_material(key, _typical()[key])
 
 
 def is_typical(key: str) -> bool:
@@ -46,7 +51,7 @@ class Resolved:
 
 def body_of(body: Mapping[str, Any], item: StockItem) -> Mapping[str, Any]:
     """Returns the open form of a material with composition, price, colour and name of a delivery."""
-    changed = deepcopy(dict(body))
+    changed = dict(body)
     changed["price_per_kg"] = str(item.price_per_kg)
     changed["delivery"] = f"{item.product}, {item.supplier}"
     if item.colour:
@@ -65,11 +70,11 @@ def resolve(house: House, keys: Iterable[str]) -> Resolved:
     own = dict(HouseMaterial.objects.filter(house=house, key__in=wanted).values_list("key", "body"))
     known = {key: own.get(key) or _typical()[key] for key in wanted if key in own or key in _typical()}
     newest: dict[str, StockItem] = {}
-    open_ones = StockItem.objects.select_related("house").filter(house=house, material__in=known, gone_at=None)
-    for item in open_ones.order_by("received_at"):
+    # Through the house, which each row then refers to without loading it again.
+    for item in house.stockitem_set.filter(material__in=known, gone_at=None).order_by("received_at"):
         newest[item.material] = item
     bodies = {key: body_of(body, newest[key]) if key in newest else body for key, body in known.items()}
-    materials = {key: read_material(key, body) for key, body in bodies.items()}
+    materials = {key: _typical_material(key) if body is _typical().get(key) else read_material(key, body) for key, body in bodies.items()}
     return Resolved(bodies, materials, {key: str(item.pk) for key, item in newest.items()})
 
 
