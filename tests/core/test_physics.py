@@ -199,6 +199,15 @@ def test_sucrose_saturates_later_in_all_but_less_itself_beside_invert_sugar():
     assert sugar.sucrose_saturation_g_g(beside, 20.0) + 0.8 > sugar.sucrose_saturation_g_g(plain, 20.0)
 
 
+def test_citrate_comes_out_only_where_the_acid_is_nearly_neutralised():
+    """Half a mole of citric acid with three half moles of sodium is 129.0 g of trisodium citrate; with two it is an acid salt, which stays dissolved."""
+    half = {"water": 100.0, "citric_acid": 0.5 * 192.124}
+    neutral, acid = (Contents({**half, "sodium": 0.5 * times * 22.98977}) for times in (3.0, 2.0))
+    found = {item.substance: item.mass_g for item in solubility.crystals(neutral, 5.0)}
+    assert found["trisodium_citrate"] == pytest.approx(129.03 - solubility.solubility_g_100g("trisodium_citrate", 5.0), abs=0.05)
+    assert "trisodium_citrate" not in {item.substance for item in solubility.crystals(acid, 5.0)}
+
+
 def test_crystals_in_the_fridge():
     found = {item.substance: item.mass_g for item in solubility.crystals(Contents({"water": 333.33, "sucrose": 666.67}), 5.0)}
     assert found == {"sucrose": pytest.approx(52.77, abs=0.5)}

@@ -196,3 +196,8 @@ def test_a_straight_pace_is_found_exactly(slope, start, times):
 def test_handing_over_is_kept():
     pot = Pot(HALF).does("handed_over", 5, to="Noor")
     assert pot.state.handed_to == ["Noor"]
+
+
+def test_two_readings_half_a_minute_apart_tell_a_pace_and_two_at_one_moment_none():
+    assert pace(80.0, ((0.5, 79.0),))[0] == pytest.approx(-2.0)
+    assert pace(80.0, ((0.0, 79.0),))[0] == 0.0
