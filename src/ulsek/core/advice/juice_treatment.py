@@ -39,7 +39,7 @@ _PAPER_MIN, _PAPER_MIN_G = 60.0, 0.04
 _PAPER_SPREAD, _USUAL_SPREAD = Range(1.0, 0.5, 3.0), Range(1.0, 0.7, 1.5)
 """Spread of the time of paper, and of the other ways, as multiples of it. House experience."""
 _VACUUM_TIMES, _POT_TIMES = Range(4.0, 2.5, 8.0), Range(1.0, 0.7, 1.6)
-"""Times of evaporation under vacuum and in the pot, as multiples of that by the power alone. House experience."""
+"""Duration of an evaporation under vacuum, and in a pot, each as a multiple of the minutes that the heater's power alone gives. House experience."""
 _DRIP_MIN = Range(1440.0, 960.0, 2880.0)
 """Minutes that a block takes to freeze and drip. House experience."""
 

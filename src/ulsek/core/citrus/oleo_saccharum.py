@@ -35,7 +35,7 @@ USUAL_PEEL_G, USUAL_RATIO, USUAL_HOURS, USUAL_C = 100.0, 1.5, 18.0, 20.0
 _PEEL_G, _RATIO = (0.1, 100_000.0), (0.1, 10.0)
 """Least and most peel in a jar [g], and sugar as a multiple of it. House judgement."""
 _MOST_H, _MOST_C, _LEAST_WAIT_H = 240.0, 45.0, 0.5
-"""Longest wait [h] and warmest jar [°C] that were observed, and the shortest wait from which a draw is learned. House experience."""
+"""Bounds of a jar of peel and sugar: longest time [h] and highest temperature [°C] observed, and shortest time [h] after which its weight says how much was drawn. House experience."""
 _LEAST_LEFT = 0.4
 """Share of its mass that spent peel keeps at least. House experience."""
 _DRY_G = 0.5

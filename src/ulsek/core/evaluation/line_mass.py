@@ -18,7 +18,7 @@ from ..properties.density import volume_from_reading_ml, volume_ml
 from ..properties.measure import figure_of
 from ..spec import spec as s
 from .group_key import line_key
-from .pass_state import PassState
+from .pass_state import PassState, vessel_of
 
 _CAP = 40
 """Most rounds of Newton's method."""
@@ -243,13 +243,7 @@ class StepMasses:
             if by_weight:
                 return mass_g * amount.ratio
             return mass_g / state.density_g_ml(other.material) * amount.ratio * state.density_g_ml(line.material)
-        held = self._before.get(amount.vessel or self._step.vessel)
-        if held is None:
-            raise Refusal(
-                message("There is no vessel “{vessel}”", vessel=amount.vessel or ""),
-                remedy=message("Name one of the spec's vessels"),
-                code="unknown_reference",
-            )
+        held = vessel_of(self._before, amount.vessel or self._step.vessel)
         return held.mass_g * amount.ratio if by_weight else volume_ml(held.contents) * amount.ratio * state.density_g_ml(line.material)
 
     def _other_g(self, line: s.Line, used: list[Range]) -> float:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from ..base.messages import message
 from ..base.refusals import Refusal
 from ..chemistry.contents import Contents
@@ -13,6 +15,18 @@ from .flow_values import Inputs, Snapshot
 from .group_key import Positions, material_keys
 
 EMPTY = Contents()
+
+
+def vessel_of(vessels: Mapping[str, VesselState], name: str) -> VesselState:
+    """Returns the state of a vessel of the spec. Raises Refusal for a name that none of its `vessels` has."""
+    found = vessels.get(name)
+    if found is None:
+        raise Refusal(
+            message("There is no vessel “{vessel}”", vessel=name),
+            remedy=message("Name one of the spec's vessels"),
+            code="unknown_reference",
+        )
+    return found
 
 
 class PassState:
@@ -61,14 +75,7 @@ class PassState:
             return self.streams[name]
         if not key.startswith(VESSEL):
             return None
-        vessel = key.removeprefix(VESSEL)
-        if vessel not in self.vessels:
-            raise Refusal(
-                message("There is no vessel “{vessel}”", vessel=vessel),
-                remedy=message("Name one of the spec's vessels"),
-                code="unknown_reference",
-            )
-        return self.vessels[vessel]
+        return vessel_of(self.vessels, key.removeprefix(VESSEL))
 
     def per_gram(self, key: str) -> Contents:
         """Returns the contents of one gram of a material, by-product or vessel [g by substance]; nothing for one that is empty."""

@@ -19,7 +19,7 @@ from .browning import browning_remarks
 from .flow_values import Flow, Inputs, StepFlow
 
 _LEAST_WATER, _TABLES_TO_C = 0.05, 50.0
-"""Mass share of water below which nothing can be told to dissolve, and the temperature [°C] at which the solubility tables end."""
+"""Mass share of water [g/g] below which nothing is said of what dissolves, and the highest temperature of the solubility tables [°C]. House judgement."""
 _TOLD_SHARE = 0.001
 """Mass share of a vessel from which undissolved matter is mentioned. House judgement."""
 _SCALED_UP_FROM = 2.0

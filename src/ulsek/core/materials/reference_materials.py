@@ -111,7 +111,7 @@ _FLESH = {"insolubles": {"value": 10, "low": 6, "high": 14}, "pectin": {"value":
 _FLESH_HOLDS, _SKIN_HOLDS = {"value": 0.45, "low": 0.3, "high": 0.6}, {"value": 0.75, "low": 0.5, "high": 1.0}
 """Liquid that flesh and skins retain in a sieve [g/g]. House experience."""
 _STRIPS_DRAW = {"drawn_g_g": {"value": 0.3, "low": 0.2, "high": 0.4}, "draw_hours": {"value": 6, "low": 3, "high": 12}}
-"""Draw of sugar from peel in strips [g/g, h]. House experience."""
+"""Liquid that sugar draws from peel in strips [g per g of peel], and the time constant of it [h]. House experience."""
 _STRIPS_OIL = {"value": 0.8, "low": 0.4, "high": 1.3}
 """Oil of peel in strips [g per 100 g]: zest with its pith. House experience."""
 _DRY_PERCENT = 10.0

@@ -49,9 +49,9 @@ _AGAR_LEAST_PH = 2.5
 _CURDLES_PH, _CURDLES_G_100ML = 4.6, 0.3
 """Isoelectric point of casein, and the titratable acid [g/100 mL] that brings the milk to it. Handbook; house experience."""
 _HOLDS_HAZE_PERCENT = 0.2
-"""Pectin [%] from which a juice stays cloudy for weeks. House experience."""
+"""Pectin [% by weight] above which a juice stays cloudy for weeks. House experience."""
 _MOST_LOSS = 0.9
-"""Largest share of the liquid that lees retain: some always runs. House judgement."""
+"""Largest share of the liquid [g/g] that lees can retain; the rest runs off, however thick they are. House judgement."""
 
 
 def fined(liquid: Contents, takes: float, loss: float, *, keeps: tuple[str, ...] = ()) -> tuple[Contents, Contents]:

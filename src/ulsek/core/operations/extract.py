@@ -47,7 +47,7 @@ _DRY_SUGAR_G, _WEAKER_ABV = 0.5, 0.5
 _FLAMMABLE_ABV = 45.0
 """Strength [% vol] above which the vapours of a spirit ignite in a warm room: 40 % vol flashes at 26 °C. Handbook."""
 _FULL_AFTER_TAU = 3.0
-"""Time constants after which an infusion counts as full: 95 % of its plateau. Source: definition."""
+"""Duration of a full infusion, as a multiple of its time constant: 95 % of its plateau is reached. Source: definition."""
 
 
 def extent(minutes_: float, hours_at_20: float, t_c: float, cut: float = 1.0) -> float:

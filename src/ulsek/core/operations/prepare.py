@@ -19,7 +19,7 @@ from .step import Step, amount_in, celsius, choice, flag, minutes, optional_rang
 _HAND = Range(1.0, 0.85, 1.12)
 """Juice of one person against another with the same tool. House experience, not a standard."""
 _BLENDS_BELOW_C = 45.0
-"""Temperature [°C] above which steam lifts the lid of a closed blender. House experience."""
+"""Temperature of a liquid [°C] above which its steam can lift the lid of a closed blender: a warning is given. House experience."""
 METHOD = {"reamer": 1.0, "press": 1.06, "machine": 1.08, "extractor": 1.15, "blender": 1.25}
 """Juice against a hand reamer, by mass, pulp included where it passes; house experience, not a standard."""
 

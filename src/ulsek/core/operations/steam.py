@@ -31,7 +31,7 @@ _BUCK = (611.21, 18.678, 234.5, 257.14)
 _ROOM_VAPOUR_KG_M3 = 0.0087
 """Water in the air of a kitchen at 20 °C and half saturation [kg/m³]. Source: steam tables."""
 _MOST_BOIL_C = 110.0
-"""Temperature [°C] above which latent heat is taken as that at 110 °C: a syrup that boils higher is a caramel. House judgement."""
+"""Highest boiling point [°C] at which latent heat is looked up; that of 110 °C is taken for syrups that boil higher. House judgement."""
 _DRY_SHARE = 0.16
 """Mass share of water and spirit below which a vessel holds powder: dry gums and crystals hold up to 0.15. House experience."""
 _SPIRIT_BOILS_OFF_C = 75.0
