@@ -1,5 +1,6 @@
-/** Puts the core and CPython for the browser beside the built pages: the core as one archive, Pyodide's own files as they are. */
+/** Puts the core and CPython for the browser beside the built pages: the core as one archive with its digest, Pyodide's own files as they are. */
 
+import { createHash } from "node:crypto";
 import { readdirSync, readFileSync } from "node:fs";
 import { extname, join, relative } from "node:path";
 import { fileURLToPath } from "node:url";
@@ -13,15 +14,31 @@ const RUNTIME = ["pyodide.mjs", "pyodide.asm.mjs", "pyodide.asm.wasm", "python_s
 /** One moment for every file, so that the same core gives the same archive. */
 const WHEN = new Date(2026, 0, 1);
 
+type Files = Record<string, Uint8Array>;
+
+/** The files of the core by their paths below it, in the order of the paths. */
+function coreFiles(): Files {
+  const folder = join(SOURCE, "ulsek/core");
+  const found = readdirSync(folder, { recursive: true, withFileTypes: true })
+    .map((entry) => ({ entry, path: join(entry.parentPath, entry.name) }))
+    .filter(({ entry }) => entry.isFile() && [".py", ".json", ".csv", ".mo"].includes(extname(entry.name)))
+    .map(({ path }) => [relative(folder, path), readFileSync(path)] as const);
+  return Object.fromEntries(found.sort(([one], [other]) => (one < other ? -1 : 1)));
+}
+
+/** The digest that the site has of its own core: `ulsek.computing.core_digest`. */
+function digest(files: Files): string {
+  const hash = createHash("sha256");
+  for (const [path, content] of Object.entries(files)) hash.update(`${path}\0`).update(content).update("\0");
+  return hash.digest("hex").slice(0, 32);
+}
+
 function coreArchive(): Uint8Array {
-  const files: Record<string, Uint8Array> = { "ulsek/__init__.py": readFileSync(join(SOURCE, "ulsek/__init__.py")) };
-  const found = readdirSync(join(SOURCE, "ulsek/core"), { recursive: true, withFileTypes: true });
-  for (const entry of found) {
-    const path = join(entry.parentPath, entry.name);
-    if (entry.isFile() && [".py", ".json", ".csv", ".mo"].includes(extname(path))) files[relative(SOURCE, path)] = readFileSync(path);
-  }
-  const sorted = Object.fromEntries(Object.entries(files).sort(([one], [other]) => (one < other ? -1 : 1)));
-  return zipSync(sorted, { level: 9, mtime: WHEN });
+  const files = coreFiles();
+  const packed = Object.fromEntries(Object.entries(files).map(([path, content]) => [`ulsek/core/${path}`, content]));
+  packed["ulsek/__init__.py"] = readFileSync(join(SOURCE, "ulsek/__init__.py"));
+  packed.DIGEST = new TextEncoder().encode(digest(files));
+  return zipSync(packed, { level: 9, mtime: WHEN });
 }
 
 export function browserCore(): Plugin {

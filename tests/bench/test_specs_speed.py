@@ -79,8 +79,11 @@ def test_a_library_of_two_thousand(benchmark, capsys, django_assert_max_num_quer
     benchmark(lambda: api.get("/specs?find=damson+sieve"))
 
 
-def long_spec():
-    """Twenty-five steps, of every family that a cordial may need."""
+HERBS = ("birch_tips", "allspice", "fennel_fronds", "honey", "demerara", "maple_syrup", "quince_juice", "bergamot_juice")
+
+
+def long_spec(steps, herbs=1):
+    """A spec of so many steps, of every family that a cordial may need, with so many materials steeped in it."""
     body = deepcopy(FORM)
     turn = [
         {
@@ -98,51 +101,70 @@ def long_spec():
         },
         {"verb": "strain"},
     ]
-    steps = []
-    for n in range(20):
+    more = []
+    for n in range(steps - len(body["steps"])):
         step = deepcopy(turn[n % 4])
         for line in step.get("lines", []):
             line["id"] = f"x{n}"
-        steps.append({"id": f"m{n}", "vessel": "pot", **step})
-    body["steps"][2:2] = steps
+            if line["material"] != "water":
+                line["material"] = HERBS[n // 4 % herbs]
+        more.append({"id": f"m{n}", "vessel": "pot", **step})
+    body["steps"][2:2] = more
     return {**body, "goals": []}
 
 
-def test_an_edit_reaches_the_river(benchmark, capsys, hand):  # noqa: F811
-    """From the key to the river's new outline, in the browser, on the served site."""
+# From the key: [ms] until the river's outline is another, and until nothing of the answer is still being worked out.
+EDIT = """async ([id, text]) => {
+  const box = document.getElementById(id);
+  const river = document.querySelector('svg[role=img]');
+  const main = document.querySelector('main');
+  const before = river.innerHTML;
+  const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+  const began = performance.now();
+  set.call(box, text);
+  box.dispatchEvent(new Event('input', { bubbles: true }));
+  const until = (is) => new Promise(done => {
+    const look = () => is() ? done(performance.now() - began) : requestAnimationFrame(look);
+    requestAnimationFrame(look);
+  });
+  const river_ms = await until(() => river.innerHTML !== before);
+  const here = 'pending' in main.dataset;
+  return [river_ms, await until(() => !('pending' in main.dataset)), here];
+}"""
+
+
+@pytest.mark.parametrize(("steps", "herbs"), [(25, 1), (60, 8)])
+def test_an_edit_reaches_the_river_and_then_everything(benchmark, capsys, hand, steps, herbs):  # noqa: F811
+    """In the browser, on the served site, by the browser's own core. Aims, p95: 60 and 250 ms at 25 steps; 100 and 500 ms at 60 steps with 16 groups."""
     page = hand.page
     hand.sign_in("ilse")
     token = next(item["value"] for item in page.context.cookies() if item["name"] == "csrftoken")
     made = page.request.post(
         f"{hand.site.base}/api/specs",
-        data=json.dumps({"name": "Twenty-five steps", "family": "cordial", "body": long_spec()}),
+        data=json.dumps({"name": f"{steps} steps", "family": "cordial", "body": long_spec(steps, herbs)}),
         headers={"Content-Type": "application/json", "X-CSRFToken": token, "Referer": hand.site.base},
     )
     page.goto(f"{hand.site.base}/specs/{made.json()['id']}")
     page.get_by_role("button", name=re.compile("^Stir in white sugar")).click()
     box = page.get_by_label("Ratio of White sugar")
     box.wait_for()
-    page.wait_for_load_state("networkidle")
-    times, ratios = [], iter(range(51, 999))
-    script = """async ([id, text]) => {
-      const box = document.getElementById(id);
-      const river = document.querySelector('svg[role=img]');
-      const before = river.innerHTML;
-      const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
-      const began = performance.now();
-      set.call(box, text);
-      box.dispatchEvent(new Event('input', { bubbles: true }));
-      return new Promise(done => {
-        const look = () => river.innerHTML === before ? requestAnimationFrame(look) : done(performance.now() - began);
-        requestAnimationFrame(look);
-      });
-    }"""
+    ratios = iter(range(1001, 9999))
 
     def edit():
-        times.append(page.evaluate(script, [box.get_attribute("id"), f"0.{next(ratios)}"]) / 1000)
-        page.wait_for_load_state("networkidle")
+        found = page.evaluate(EDIT, [box.get_attribute("id"), f"0.5{next(ratios)}"])
+        # Slower than a hand types, so that each edit is measured by itself, with the save of the one before under way.
+        page.wait_for_timeout(400)
+        return found
 
-    benchmark.pedantic(edit, rounds=40, iterations=1)
+    # The core is started behind the page; before that the site answers.
+    for _ in range(40):
+        if edit()[2]:
+            break
+    for _ in range(5):
+        edit()
+    found = []
+    benchmark.pedantic(lambda: found.append(edit()), rounds=40, iterations=1)
+    assert all(here for _, _, here in found), "every one by the browser's own core"
     with capsys.disabled():
-        print(f"\nedit to river, 25 steps: median {1000 * statistics.median(times):.0f} ms, p95 {p95(times):.0f} ms")
-    assert len(times) == 40
+        for what, times in (("the river", [item[0] for item in found]), ("everything", [item[1] for item in found])):
+            print(f"\nedit to {what}, {steps} steps: median {statistics.median(times):.0f} ms, p95 {p95(times) / 1000:.0f} ms")

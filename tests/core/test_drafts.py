@@ -6,10 +6,11 @@ import pytest
 from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 
-from tests.core.kitchen import balance_g, known, line, pour
+from tests.core.kitchen import KNOWN, balance_g, known, line, pour
+from ulsek.core.advice.sub_recipes import read_materials
 from ulsek.core.base.answer import encode
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.evaluation.evaluate import evaluate
+from ulsek.core.evaluation.evaluate import evaluate, evaluate_edit
 from ulsek.core.operations.catalogue import VERBS
 from ulsek.core.release.release_check import release_check
 from ulsek.core.results.evaluation_result import evaluation_result
@@ -72,6 +73,30 @@ def test_any_draft_is_answered_and_loses_no_mass(steps):
     if made.flow.refusal is None:
         went_in, came_out = balance_g(made.flow)
         assert math.isclose(came_out, went_in, rel_tol=1e-9, abs_tol=1e-9), steps
+
+
+@given(st.lists(STEPS, min_size=2, max_size=5), st.lists(st.tuples(st.integers(0, 4), STEPS), min_size=1, max_size=3))
+@settings(max_examples=150, derandomize=True, deadline=None, suppress_health_check=[HealthCheck.too_slow])
+def test_an_evaluation_that_begins_at_the_edit_gives_every_figure_of_one_from_the_start(steps, edits):
+    # One object a material: an edit that changes none of it must find it the same.
+    base, materials = None, read_materials(KNOWN, MATERIALS[:-2])
+    for place, edited in ((0, steps[0]), *edits):
+        steps = [*steps[:place], edited, *steps[place + 1 :]]
+        spec = read_spec(draft(*steps), strict=False)
+        resumed = evaluate_edit(spec, materials, base)
+        assert encode(evaluation_result(resumed)) == encode(evaluation_result(evaluate(spec, materials)))
+        base = resumed
+
+
+def test_an_edit_leaves_the_steps_before_it_as_they_were():
+    steps = [pour(line("lime_persian_juice", 400.0), line("white_sugar", 300.0)), {"verb": "strain"}, pour(line("water", 100.0))]
+    materials = known(read_spec(draft(*steps)))
+    before = evaluate_edit(read_spec(draft(*steps)), materials)
+    first = evaluation_result(before)
+    after = evaluate_edit(read_spec(draft(*steps[:2], pour(line("water", 120.0)))), materials, before)
+    assert (after.unchanged, after.kept_steps, after.flow.steps[1]) == (2, 2, before.flow.steps[1])
+    assert evaluation_result(after).final.mass_g.value == pytest.approx(first.final.mass_g.value + 20.0)
+    assert before.base is None, "an evaluation keeps no more than the one before it"
 
 
 @pytest.mark.parametrize(

@@ -96,7 +96,7 @@ class Doors:
             "POST /stock/{stock_id}/print": (f"{item}/print", self.print, unknown), "GET /specs/{spec_id}/draft": (f"{spec}/draft", None, unknown),
             "PUT /specs/{spec_id}/draft": (f"{spec}/draft", {"spec": {**FORM, "id": scene.spec.key}}, unknown), "DELETE /side-drafts/{side_id}": (f"/side-drafts/{self.side()}", None, unknown),
             "POST /side-drafts/{side_id}/take": (f"/side-drafts/{self.side()}/take", {}, unknown), "POST /specs/{spec_id}/publish": (f"{spec}/publish", lambda _: {"revision": Draft.objects.get(spec=scene.spec).revision, "why": "y"}, unknown),
-            "GET /words": ("/words", None), "POST /evaluate": ("/evaluate", {"spec": FORM}), "POST /solve": ("/solve", flag), "POST /take": ("/take", {"spec": FORM, "material": "water", "mass_g": 9}),
+            "GET /words": ("/words", None), "GET /house-bundle": ("/house-bundle", None), "POST /evaluate": ("/evaluate", {"spec": FORM}), "POST /solve": ("/solve", flag), "POST /take": ("/take", {"spec": FORM, "material": "water", "mass_g": 9}),
             "POST /working": ("/working", {"spec": FORM, "step": "s2", "name": "brix"}), "POST /step-line": ("/step-line", {"text": "strain"}), "GET /specs": ("/specs", None),
             "POST /specs": ("/specs", {"name": "New", "family": "syrup"}), "GET /families/{family}/schools": ("/families/cordial/schools", None), "POST /read": ("/read", {"text": "Mix\n1 kg honey"}),
             "GET /specs/{spec_id}/tree": (f"{spec}/tree", None, unknown), "PUT /specs/{spec_id}/settings": (f"{spec}/settings", {"asks_questions": False}, unknown), "GET /specs/{spec_id}/export": (f"{spec}/export", None, unknown),

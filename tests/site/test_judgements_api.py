@@ -61,7 +61,7 @@ def test_a_dose_is_held_beside_the_house_s_other_specs(place):
     heavy = deepcopy(FORM)
     heavy["steps"][2]["lines"][0]["amount"] = {"kind": "fixed", "mass_g": 300}
     found = place.apis["lead"].post("/evaluate", {"spec": {**heavy, "id": "heavy"}})
-    remark = next(item for item in found.data["remarks"] if item["code"] == "far_from_usual")
+    remark = next(item for item in found.data["by_others"] if item["code"] == "far_from_usual")
     assert remark["where"] == "lines/malic"
     assert "the house’s usual" in remark["text"].replace("'", "’")
 
@@ -266,12 +266,12 @@ def test_a_prep_is_judged_in_the_house_s_drinks_and_a_limit_passed_there_stops_i
     publish_spec(lead, base.pk, 1, "first")
     drink = start_spec(lead, NewSpec("Long bitter", "drink"), a_drink("Long bitter", "bitter_base", 60, 150))
     publish_spec(lead, drink.pk, 1, "first")
-    codes = {item["code"]: item for item in api.get(f"/specs/{base.pk}/draft").data["result"]["remarks"]}
+    codes = {item["code"]: item for item in api.get(f"/specs/{base.pk}/draft").data["result"]["by_others"]}
     assert codes["restricted_quinine_in_drink"]["severity"] == "check"
     stronger = deepcopy(BARK)
     stronger["steps"][1]["lines"][0]["amount"]["mass_g"] = 6
     saved = api.put(f"/specs/{base.pk}/draft", {"spec": stronger}, 1).data
-    remarks = {item["code"]: item for item in saved["result"]["remarks"]}
+    remarks = {item["code"]: item for key in ("remarks", "by_others") for item in saved["result"][key]}
     assert remarks["restricted_quinine"]["severity"] == "note", "in the drink that it is for it is well within"
     assert remarks["restricted_quinine_in_drink"]["severity"] == "stop"
     assert remarks["restricted_quinine_in_drink"]["text"].startswith("In Long bitter: ")

@@ -15,8 +15,8 @@ from ulsek.core.run.run_result import run_result
 from ulsek.core.run.state import RunState
 from ulsek.core.safety.house_rules import edition_words
 from ulsek.core.spec.json_form import read_spec
+from ulsek.core.workbench.questions import SpecForm
 from ulsek.devices.label import pdf_answer
-from ulsek.specs.schemas import SpecForm
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
 from ulsek.team.listing import Slice, holding, slice_of, slice_of_values

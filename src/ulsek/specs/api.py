@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from typing import Any
 from uuid import UUID
 
@@ -9,25 +10,28 @@ from django.http import HttpRequest, HttpResponse
 from django.shortcuts import get_object_or_404
 from ninja import Header, Router, Status
 
-from ulsek.core.advice.corrections import REPAIR_MATERIALS, ToFlag, take_addition, to_the_flag
+from ulsek.computing.core_digest import core_digest
+from ulsek.core.advice.corrections import ToFlag
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
-from ulsek.core.recipe_text.steps import parse_step
-from ulsek.core.results.working import Working, working
-from ulsek.core.spec.json_form import FORMAT, FORMAT_VERSION
-from ulsek.core.spec.sentences import step_title
+from ulsek.core.browser.bundle import HouseBundle
+from ulsek.core.results.working import Working
 from ulsek.core.spec.verb_sheet import WordSheet, word_sheet
-from ulsek.stores.queries import described
+from ulsek.core.workbench.answer import PlainFlow, Workbench
+from ulsek.core.workbench.questions import SpecForm, StepLine, draft_to_flag, draft_with_addition, draft_working, read_step_line
+from ulsek.stores.house import StoredHouse, bundle_tag, house_bundle
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
+from ulsek.team.models import House
 
 from .actions.publish_spec import publish_spec
 from .actions.save_draft import save_draft
 from .actions.swap_draft import swap_draft
-from .library_schemas import StepLineIn, StepLineOut, VersionOut
+from .library_schemas import StepLineIn, VersionOut
 from .models import Draft, SideDraft, Version
-from .queries import evaluated, house_pins, side_drafts, version_row, workbench_view
+from .queries import evaluated, house_pins, makers_above, side_drafts, version_row, workbench_view
 from .schemas import (
+    Basis,
     DraftOut,
     EvaluateIn,
     FlagIn,
@@ -35,14 +39,16 @@ from .schemas import (
     SavedDraft,
     SavedOut,
     SaveIn,
-    SpecForm,
     TakeIn,
-    Workbench,
     WorkingIn,
 )
 
 router = Router(tags=["specs"])
+log = logging.getLogger("ulsek.core")
+# No endpoint answers with it: the browser's own core does, and takes its type from here.
+answers(PlainFlow)
 IF_MATCH: Any = Header(..., alias="If-Match")  # type: ignore[type-arg]
+IF_NONE_MATCH: Any = Header("", alias="If-None-Match")  # type: ignore[type-arg]
 
 
 @router.get("/specs/{spec_id}/draft", response=answers(DraftOut))
@@ -68,8 +74,23 @@ def draft(request: HttpRequest, spec_id: UUID) -> DraftOut:
         body=found.body,
         beside=side_drafts(spec),
         result=workbench_view(evaluation, member.house, spec),
+        basis=_basis(member.house),
+        made_with_it=tuple(makers_above(spec)),
         pins=house_pins(member.house, evaluation.inputs.spec),
     )
+
+
+def _basis(house: House) -> Basis:
+    return Basis(core_digest(), bundle_tag(house))
+
+
+@router.get("/house-bundle", response={200: answers(HouseBundle), 304: None})
+def bundle(request: HttpRequest, response: HttpResponse, if_none_match: str = IF_NONE_MATCH) -> HouseBundle | Status[None]:
+    """What a browser needs to evaluate the house's drafts by itself. Its tag is the `bundle` of a draft's basis."""
+    house = member_of(request).house
+    tag = f'"{bundle_tag(house)}"'
+    response["ETag"] = tag
+    return Status(304, None) if if_none_match == tag else house_bundle(house)
 
 
 def _revision(if_match: str) -> int:
@@ -88,10 +109,19 @@ def _revision(if_match: str) -> int:
 def save(request: HttpRequest, response: HttpResponse, spec_id: UUID, payload: SaveIn, if_match: str = IF_MATCH) -> SavedOut:
     """Saves the draft as typed and answers with its evaluation. If-Match carries the revision that it was written from."""
     member = member_of(request)
+    if payload.differed:
+        log.warning("spec %s: the browser's core differs: %s", spec_id, payload.differed)
     saved = save_draft(member, spec_id, payload.spec, _revision(if_match), payload.writer)
     evaluation, _ = evaluated(member.house, saved.body, own=saved.spec)
     response["ETag"] = f'"{saved.revision}"'
-    return SavedOut(saved.revision, side_drafts(saved.spec), saved.saved_at, workbench_view(evaluation, member.house, saved.spec))
+    return SavedOut(
+        revision=saved.revision,
+        beside=side_drafts(saved.spec),
+        saved_at=saved.saved_at,
+        result=workbench_view(evaluation, member.house, saved.spec),
+        basis=_basis(member.house),
+        made_with_it=tuple(makers_above(saved.spec)),
+    )
 
 
 @router.delete("/side-drafts/{side_id}", response={204: None})
@@ -135,31 +165,22 @@ def evaluate_spec(request: HttpRequest, payload: EvaluateIn) -> Workbench:
 @router.post("/solve", response=answers(ToFlag))
 def flag(request: HttpRequest, payload: FlagIn) -> ToFlag:
     """The fewest additions that bring the product to a point on the plate: water, and the sugars and acids of the spec."""
-    member = member_of(request)
-    evaluation, _ = evaluated(member.house, payload.spec, extra=REPAIR_MATERIALS)
-    return to_the_flag(evaluation, payload.sugar_g_100ml, payload.acid_g_100ml)
+    return draft_to_flag(StoredHouse(member_of(request).house), payload.spec, payload.sugar_g_100ml, payload.acid_g_100ml)
 
 
 @router.post("/take", response=answers(SpecForm))
 def take(request: HttpRequest, payload: TakeIn) -> SpecForm:
     """The draft with one addition written into it; nothing is stored until it is saved."""
-    member = member_of(request)
-    evaluation, _ = evaluated(member.house, payload.spec, extra=(payload.material,))
-    return SpecForm(take_addition(payload.spec, evaluation, payload.material, payload.mass_g))
+    return draft_with_addition(StoredHouse(member_of(request).house), payload.spec, payload.material, payload.mass_g)
 
 
 @router.post("/working", response=answers(Working))
 def show_working(request: HttpRequest, payload: WorkingIn) -> Working:
     """The working of one number."""
-    member = member_of(request)
-    evaluation, _ = evaluated(member.house, payload.spec)
-    return working(evaluation, payload.step, payload.name)
+    return draft_working(StoredHouse(member_of(request).house), payload.spec, payload.step, payload.name)
 
 
-@router.post("/step-line", response=answers(StepLineOut))
-def step_line(request: HttpRequest, payload: StepLineIn) -> StepLineOut:
+@router.post("/step-line", response=answers(StepLine))
+def step_line(request: HttpRequest, payload: StepLineIn) -> StepLine:
     """A step as typed, read with this house's materials: "steep birch tips 9 g 25 min 72 C". Nothing is stored."""
-    house = member_of(request).house
-    step = parse_step(payload.text, described(house))
-    evaluation, _ = evaluated(house, {"format": FORMAT, "version": FORMAT_VERSION, "name": "", "steps": [{"id": "s", **step}]})
-    return StepLineOut(step, step_title(evaluation.inputs.spec.steps[0], evaluation.inputs.materials))
+    return read_step_line(StoredHouse(member_of(request).house), payload.text)

@@ -23,6 +23,7 @@ from ulsek.core.results.evaluation_result import KeepingResult, keeping_result
 from ulsek.core.safety.barriers import Evidence, HotFill
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.safety.shelf_life import HouseDate
+from ulsek.core.workbench.questions import SpecForm
 from ulsek.stores.queries import described, resolve
 from ulsek.team.access import member_of
 from ulsek.team.answer import answers
@@ -39,7 +40,7 @@ from .judgement_schemas import (
     WaysIn,
 )
 from .queries import evaluated
-from .schemas import SavedDraft, SpecForm
+from .schemas import SavedDraft
 
 router = Router(tags=["judgements"])
 

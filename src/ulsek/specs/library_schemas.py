@@ -15,10 +15,11 @@ from ulsek.core.release.allergens import AllergenAnswer
 from ulsek.core.results.quiz import Question, WrongAnswer
 from ulsek.core.results.spec_card import Card
 from ulsek.core.results.version_diff import Comparison
+from ulsek.core.workbench.answer import Workbench
 from ulsek.team.listing import ListQuery
 from ulsek.team.schema import Schema
 
-from .schemas import SpecBody, Workbench
+from .schemas import SpecBody
 
 
 @dataclass(frozen=True, slots=True, kw_only=True)
@@ -122,14 +123,6 @@ class StepLineIn(Schema):
     """A step as typed, and the spec that it would go into."""
 
     text: str
-
-
-@dataclass(frozen=True, slots=True)
-class StepLineOut:
-    """The typed step; `title` is its sentence."""
-
-    step: OpenForm
-    title: Message
 
 
 class SpecSettings(Schema):

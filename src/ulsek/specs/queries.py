@@ -3,29 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Mapping
-from dataclasses import replace
 from typing import Any
 
 from django.db.models import QuerySet
 
-from ulsek.core.advice.what_if import knobs
-from ulsek.core.base.answer import fields_of
-from ulsek.core.base.messages import Message, message
-from ulsek.core.base.refusals import Refusal
-from ulsek.core.base.units import Locale
-from ulsek.core.evaluation.cost import per_serve
 from ulsek.core.evaluation.evaluate import Evaluation, evaluate
 from ulsek.core.evaluation.flow_values import AsMade
 from ulsek.core.materials.material import read_material
-from ulsek.core.materials.vessel_state import GAS, MELT, SURPLUS
-from ulsek.core.release.release_check import release_check
-from ulsek.core.results.evaluation_result import evaluation_result
-from ulsek.core.results.spec_card import SecondMeasure, second_measure
+from ulsek.core.release.release_check import remarks_by_others
 from ulsek.core.safety.house_rules import read_rules
 from ulsek.core.spec.json_form import read_spec
-from ulsek.core.spec.sentences import amount_words, material_name, step_title
-from ulsek.core.spec.spec import Spec, Target
-from ulsek.stores.queries import Resolved, is_typical, resolve
+from ulsek.core.spec.spec import Spec
+from ulsek.core.workbench.answer import Workbench, draft_evaluated, workbench
+from ulsek.stores.house import StoredHouse
+from ulsek.stores.queries import Resolved, resolve
 from ulsek.team.models import House
 
 from .library_schemas import CopyOut, ScoreOut, VersionOut
@@ -33,18 +24,16 @@ from .models import Spec as SpecRow
 from .models import SpecMaterial, Version
 from .outputs import outputs_of
 from .projection import material_key_of
-from .schemas import Pin, SideDraftOut, Words, Workbench
+from .schemas import Pin, SideDraftOut
 
 
 def evaluated(
     house: House, body: Mapping[str, Any], extra: tuple[str, ...] = (), *, own: SpecRow | None = None, chosen: dict[str, str] | None = None
 ) -> tuple[Evaluation, Resolved]:
     """Returns the evaluation of a draft as far as it can be read, with this house's materials; `own` is its spec, which it must not use."""
-    spec = read_spec(body, strict=False, chosen=chosen)
-    if own is not None:
-        spec = replace(spec, faults=(*spec.faults, *_circles(own, spec)))
-    resolved = resolve(house, (*spec.mentioned, *extra))
-    return evaluate(spec, resolved.materials, rules=read_rules(house.rules)), resolved
+    stored = StoredHouse(house)
+    above = makers_above(own) if own is not None else ()
+    return draft_evaluated(stored, body, made_with_it=above, extra=extra, chosen=chosen), stored.resolved
 
 
 def _other_briefs(house: House, own: Spec) -> Iterator[tuple[str, Mapping[str, Any]]]:
@@ -104,39 +93,10 @@ def drinks_with(house: House, own: SpecRow, evaluation: Evaluation) -> list[Eval
 
 
 def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = None) -> Workbench:
-    """Returns the evaluation with each step and amount as a sentence, and the remarks of the release check, the house's other specs considered."""
-    spec, materials = evaluation.inputs.spec, evaluation.inputs.materials
+    """Returns what the workbench shows of an evaluated draft, the house's other specs considered."""
     drinks = drinks_with(house, own, evaluation) if own is not None else []
-    lines = spec.lines.values()
-    words = Words(
-        {step.id: step_title(step, materials, first=i == 0, spec=spec) for i, step in enumerate(spec.steps)},
-        {line.id: amount_words(line, spec, materials) for line in lines},
-        _second_measures(evaluation, house),
-        {key: material_name(key, materials, spec=spec) for key in (*materials, *(line.material for line in lines), GAS, MELT, SURPLUS)},
-    )
-    result = evaluation_result(evaluation, ranged=_RANGED)
-    return Workbench(
-        **{**fields_of(result), "remarks": release_check(evaluation, house_doses(house, spec), drinks)},
-        words=words,
-        read={key: bool(getattr(material.composition, "brix_read", False)) for key, material in materials.items()},
-        targets=tuple(line.id for line in lines if isinstance(line.amount, Target)),
-        options=spec.options,
-        serve_cost=per_serve(result.final.cost, result.final.serves) if result.final else None,
-        knobs=knobs(evaluation),
-    )
-
-
-_RANGED = ("mass_g", "abv")
-"""Figures that the workbench shows with their range at every step: the river's soft edge, and strength. The product's all have theirs."""
-
-
-def _second_measures(evaluation: Evaluation, house: House) -> dict[str, Message]:
-    """Returns the second measure of each line, as the house has chosen."""
-    lines, materials = evaluation.inputs.spec.lines, evaluation.inputs.materials
-    wanted: SecondMeasure = "cups" if house.beside == "cups" else "volume" if house.beside == "volume" else "nothing"
-    locale: Locale = house.locale  # type: ignore[assignment]
-    masses = evaluation.flow.masses if wanted != "nothing" else {}
-    return {key: second_measure(materials.get(lines[key].material), mass, locale, wanted) for key, mass in masses.items() if key in lines}
+    by_others = remarks_by_others(evaluation, house_doses(house, evaluation.inputs.spec), drinks)
+    return workbench(evaluation, StoredHouse(house).measures, by_others)
 
 
 def house_pins(house: House, own: Spec) -> tuple[Pin, ...]:
@@ -144,24 +104,8 @@ def house_pins(house: House, own: Spec) -> tuple[Pin, ...]:
     return tuple(Pin(name, brief["sugar_g_100ml"], brief["acid_g_100ml"]) for name, brief in _other_briefs(house, own))
 
 
-def _circles(own: SpecRow, spec: Spec) -> Iterator[Refusal]:
-    """Yields the lines that use this spec itself, at any depth."""
-    if all(map(is_typical, spec.mentioned)):
-        return
-    above = set(makers_above(own))
-    for step in spec.steps:
-        for line in step.lines:
-            if line.material in above:
-                yield Refusal(
-                    message("“{replace}” would be made with itself", replace=material_key_of(own.key).replace("_", " ")),
-                    f"steps/{step.id}/lines/{line.id}/material",
-                    remedy=message("Draw on something that does not use it"),
-                    code="circle",
-                )
-
-
 def makers_above(own: SpecRow) -> list[str]:
-    """Returns the material keys of this spec and of every spec that is made with it, at any depth."""
+    """Returns the material key of this spec, then that of every spec that is made with it, at any depth."""
     keys, wave = [material_key_of(own.key)], [material_key_of(own.key)]
     while wave:
         rows = SpecMaterial.objects.filter(spec__house=own.house_id, material__in=wave).values_list("spec__key", flat=True)

@@ -2,48 +2,19 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
 from dataclasses import dataclass
 from datetime import datetime
-from decimal import Decimal
 from typing import Any
 from uuid import UUID
 
-from ulsek.core.advice.what_if import Knob
+from pydantic import Field
+
 from ulsek.core.base.answer import OpenForm
-from ulsek.core.base.messages import Message
-from ulsek.core.results.evaluation_result import EvaluationResult
-from ulsek.core.spec.options import OptionGroup
+from ulsek.core.workbench.answer import Workbench
 from ulsek.team.schema import Schema
 
 SpecBody = dict[str, Any]
 """A spec file as it is sent. The core reads it, and refuses what it cannot use at its place."""
-
-
-@dataclass(frozen=True, slots=True)
-class Words:
-    """A spec as sentences, by the ids of its steps and lines; `beside` is the second measure of a line, `names` those of materials by key."""
-
-    steps: Mapping[str, Message]
-    lines: Mapping[str, Message]
-    beside: Mapping[str, Message]
-    names: Mapping[str, Message]
-
-
-@dataclass(frozen=True, slots=True, kw_only=True)
-class Workbench(EvaluationResult):
-    """The evaluation of a spec with its steps and lines in words.
-
-    `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. `options` are the groups of
-    alternatives with the one of each that counts; steps of the others have no words. `serve_cost` is what one serve costs [currency]. `knobs` are the figures that may be tried.
-    """
-
-    words: Words
-    read: Mapping[str, bool]
-    targets: tuple[str, ...]
-    options: tuple[OptionGroup, ...]
-    serve_cost: Decimal | None
-    knobs: tuple[Knob, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -64,9 +35,17 @@ class SideDraftOut:
     saved_at: datetime
 
 
+@dataclass(frozen=True, slots=True)
+class Basis:
+    """What an evaluation was made with: the digest of the core, and the tag of the house's bundle. A browser that has the same gives the same figures."""
+
+    core: str
+    bundle: str
+
+
 @dataclass(frozen=True, slots=True, kw_only=True)
 class DraftOut:
-    """A draft with its evaluation, and the other specs' points on the plate."""
+    """A draft with its evaluation, and the other specs' points on the plate. For `made_with_it` see `circles` in the core."""
 
     spec: UUID
     revision: int
@@ -80,17 +59,21 @@ class DraftOut:
     body: OpenForm
     beside: tuple[SideDraftOut, ...]
     result: Workbench
+    basis: Basis
+    made_with_it: tuple[str, ...]
     pins: tuple[Pin, ...]
 
 
 @dataclass(frozen=True, slots=True)
 class SavedOut:
-    """A saved draft: its revision, the drafts kept after a conflict, when it was saved, and its evaluation."""
+    """A saved draft: its revision, the drafts kept after a conflict, when it was saved, and its evaluation with what it was made with."""
 
     revision: int
     beside: tuple[SideDraftOut, ...]
     saved_at: datetime
     result: Workbench
+    basis: Basis
+    made_with_it: tuple[str, ...]
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,10 +95,11 @@ class EvaluateIn(Schema):
 
 
 class SaveIn(Schema):
-    """A draft as typed, and the browser tab that typed it."""
+    """A draft as typed, and the browser tab that typed it. `differed`: where the browser's core gave another figure than the site for the last save, as text."""
 
     spec: SpecBody
     writer: str = ""
+    differed: str = Field("", max_length=400)
 
 
 class FlagIn(Schema):
@@ -130,13 +114,6 @@ class TakeIn(Schema):
     spec: SpecBody
     material: str
     mass_g: float
-
-
-@dataclass(frozen=True, slots=True)
-class SpecForm:
-    """A spec in the form of the spec file."""
-
-    spec: OpenForm
 
 
 class WorkingIn(Schema):

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
-from functools import cache
 from typing import Any
 from zoneinfo import ZoneInfo
 
 from ulsek.core.base.vocabulary import aliases, plain
 from ulsek.core.materials.material import Material, read_material
-from ulsek.core.materials.reference_materials import typical_materials
+from ulsek.core.materials.shipped import shipped_bodies, shipped_material
 from ulsek.core.results.evaluation_result import Bands
 from ulsek.core.safety.shelf_life_rules import last_day
 from ulsek.team.models import House
@@ -19,25 +18,14 @@ from .models import HouseMaterial, StockAction, StockItem
 from .schemas import MaterialOut, StockActionOut
 
 
-@cache
-def _typical() -> Mapping[str, Mapping[str, Any]]:
-    return typical_materials()
-
-
-@cache
-def _typical_material(key: str) -> Material:
-    """Returns a material as it ships, read once: most materials of a draft are such, and it is evaluated at every edit."""
-    return read_material(key, _typical()[key])
-
-
 def is_typical(key: str) -> bool:
     """Returns True for a material that ships; what a house makes never has such a key."""
-    return key in _typical()
+    return key in shipped_bodies()
 
 
 def described(house: House) -> dict[str, Mapping[str, Any]]:
     """Returns every material that this house may use, in the open form: typical ones, with the house's own in their place."""
-    return {**_typical(), **dict(HouseMaterial.objects.filter(house=house).values_list("key", "body"))}
+    return {**shipped_bodies(), **dict(HouseMaterial.objects.filter(house=house).values_list("key", "body"))}
 
 
 @dataclass(frozen=True)
@@ -64,17 +52,24 @@ def body_of(body: Mapping[str, Any], item: StockItem) -> Mapping[str, Any]:
     return changed
 
 
-def resolve(house: House, keys: Iterable[str]) -> Resolved:
-    """Returns the named materials with their newest open delivery. Unknown keys are omitted; the core refuses them at their place."""
+def resolved_bodies(house: House, keys: Iterable[str]) -> tuple[dict[str, Mapping[str, Any]], dict[str, StockItem]]:
+    """Returns the named materials in the open form with their newest open delivery, and those deliveries. Unknown keys are omitted."""
     wanted = set(keys)
     own = dict(HouseMaterial.objects.filter(house=house, key__in=wanted).values_list("key", "body"))
-    known = {key: own.get(key) or _typical()[key] for key in wanted if key in own or key in _typical()}
+    known = {key: own.get(key) or shipped_bodies()[key] for key in wanted if key in own or key in shipped_bodies()}
     newest: dict[str, StockItem] = {}
     # Through the house, which each row then refers to without loading it again.
     for item in house.stockitem_set.filter(material__in=known, gone_at=None).order_by("received_at"):
         newest[item.material] = item
-    bodies = {key: body_of(body, newest[key]) if key in newest else body for key, body in known.items()}
-    materials = {key: _typical_material(key) if body is _typical().get(key) else read_material(key, body) for key, body in bodies.items()}
+    return {key: body_of(body, newest[key]) if key in newest else body for key, body in known.items()}, newest
+
+
+def resolve(house: House, keys: Iterable[str]) -> Resolved:
+    """Returns the named materials with their newest open delivery. Unknown keys are omitted; the core refuses them at their place."""
+    bodies, newest = resolved_bodies(house, keys)
+    materials = {
+        key: shipped_material(key) if body is shipped_bodies().get(key) else read_material(key, body) for key, body in bodies.items()
+    }
     return Resolved(bodies, materials, {key: str(item.pk) for key, item in newest.items()})
 
 

@@ -73,6 +73,7 @@ NEEDED: Mapping[str, Role | None] = {
     "POST /side-drafts/{side_id}/take": Role.LEAD,
     "POST /specs/{spec_id}/publish": Role.LEAD,
     "GET /words": Role.READER,
+    "GET /house-bundle": Role.READER,
     "POST /evaluate": Role.READER,
     "POST /solve": Role.READER,
     "POST /take": Role.LEAD,

@@ -712,6 +712,26 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/house-bundle": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /**
+         * Bundle
+         * @description What a browser needs to evaluate the house's drafts by itself. Its tag is the `bundle` of a draft's basis.
+         */
+        get: operations["ulsek_specs_api_bundle"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/house/altitude": {
         parameters: {
             query?: never;
@@ -2937,6 +2957,11 @@ export interface components {
             sugar: number;
             water: number;
         };
+        /** @description What an evaluation was made with: the digest of the core, and the tag of the house's bundle. A browser that has the same gives the same figures. */
+        Basis: {
+            bundle: string;
+            core: string;
+        };
         /** BranchIn */
         BranchIn: {
             /** Name */
@@ -3474,14 +3499,16 @@ export interface components {
             question: string;
             text: string;
         };
-        /** @description A draft with its evaluation, and the other specs' points on the plate. */
+        /** @description A draft with its evaluation, and the other specs' points on the plate. For `made_with_it` see `circles` in the core. */
         DraftOut: {
             asks_questions: boolean;
             base: string;
+            basis: components["schemas"]["Basis"];
             beside: components["schemas"]["SideDraftOut"][];
             body: {
                 [key: string]: unknown;
             };
+            made_with_it: string[];
             pins: components["schemas"]["Pin"][];
             result: components["schemas"]["Workbench"];
             revision: number;
@@ -4094,6 +4121,21 @@ export interface components {
             /** Procedure */
             procedure: string;
         };
+        /** @description What a house adds to the materials and rules that ship. `materials` are its own materials, what its specs make, and typical ones with the reading and price of their current delivery, in the open form by key. `rules` is its rules file. `beside` and `locale` say how masses are shown beside grams. */
+        HouseBundle: {
+            /** @enum {string} */
+            beside: "nothing" | "volume" | "cups";
+            /** @enum {string} */
+            locale: "us" | "imperial" | "metric";
+            materials: {
+                [key: string]: {
+                    [key: string]: unknown;
+                };
+            };
+            rules: {
+                [key: string]: unknown;
+            };
+        };
         /**
          * HouseDateIn
          * @description A house's own days for safety or quality.
@@ -4698,6 +4740,12 @@ export interface components {
             password: string;
             /** Pin */
             pin: string;
+        };
+        /** @description The flow of a draft with exact figures: what changes at once while somebody types. Everything else is in `Workbench`, computed after it. `product` is the id of the step after which the vessel holds the product; None if nothing is made. */
+        PlainFlow: {
+            product: string | null;
+            steps: components["schemas"]["StepResult"][];
+            words: components["schemas"]["Words"];
         };
         /** @description A computed plan, and what each demand on its own would take. */
         PlanAnswer: {
@@ -5347,9 +5395,14 @@ export interface components {
         };
         /**
          * SaveIn
-         * @description A draft as typed, and the browser tab that typed it.
+         * @description A draft as typed, and the browser tab that typed it. `differed`: where the browser's core gave another figure than the site for the last save, as text.
          */
         SaveIn: {
+            /**
+             * Differed
+             * @default
+             */
+            differed: string;
             /** Spec */
             spec: {
                 [key: string]: unknown;
@@ -5366,9 +5419,11 @@ export interface components {
             /** Format: uuid */
             spec: string;
         };
-        /** @description A saved draft: its revision, the drafts kept after a conflict, when it was saved, and its evaluation. */
+        /** @description A saved draft: its revision, the drafts kept after a conflict, when it was saved, and its evaluation with what it was made with. */
         SavedOut: {
+            basis: components["schemas"]["Basis"];
             beside: components["schemas"]["SideDraftOut"][];
+            made_with_it: string[];
             result: components["schemas"]["Workbench"];
             revision: number;
             /** Format: date-time */
@@ -6168,6 +6223,13 @@ export interface components {
             /** @enum {unknown} */
             state: "cover" | "top_up";
         };
+        /** @description A step as it was typed, in the form of the spec file; `title` is its sentence. */
+        StepLine: {
+            step: {
+                [key: string]: unknown;
+            };
+            title: string;
+        };
         /**
          * StepLineIn
          * @description A step as typed, and the spec that it would go into.
@@ -6175,13 +6237,6 @@ export interface components {
         StepLineIn: {
             /** Text */
             text: string;
-        };
-        /** @description The typed step; `title` is its sentence. */
-        StepLineOut: {
-            step: {
-                [key: string]: unknown;
-            };
-            title: string;
         };
         /** @description A vessel after a step: when the step begins and ends [min since the start], its figures, its content before the lines, what went in and what left. */
         StepResult: {
@@ -6783,8 +6838,9 @@ export interface components {
                 [key: string]: string;
             };
         };
-        /** @description The evaluation of a spec with its steps and lines in words. `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. `options` are the groups of alternatives with the one of each that counts; steps of the others have no words. `serve_cost` is what one serve costs [currency]. `knobs` are the figures that may be tried. */
+        /** @description The evaluation of a spec with its steps and lines in words. `by_others` are remarks that depend on the house's other specs, which only the site knows. `read` is True for each material whose °Bx was measured. `targets` are the ids of the lines whose mass is solved for a target. `options` are the groups of alternatives with the one of each that counts; steps of the others have no words. `serve_cost` is what one serve costs [currency]. `knobs` are the figures that may be tried. */
         Workbench: {
+            by_others: components["schemas"]["Remark"][];
             by_products: components["schemas"]["ByProduct"][];
             final: components["schemas"]["FinalResult"] | null;
             knobs: components["schemas"]["Knob"][];
@@ -7816,6 +7872,35 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["Health"];
                 };
+            };
+        };
+    };
+    ulsek_specs_api_bundle: {
+        parameters: {
+            query?: never;
+            header?: {
+                "If-None-Match"?: string;
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HouseBundle"];
+                };
+            };
+            /** @description Not Modified */
+            304: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
         };
     };
@@ -10023,7 +10108,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["StepLineOut"];
+                    "application/json": components["schemas"]["StepLine"];
                 };
             };
         };

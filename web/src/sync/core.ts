@@ -1,64 +1,154 @@
-/** Asks the core in this browser: where a run stands, what a sum comes to, while the network is gone. Nothing is loaded before it is first wanted. */
+/** The core in this browser: its worker, what it is asked, and whether it answers as the site would. Nothing is loaded before it is first wanted. */
 
-import { Problem, type Schemas } from "../api/client";
+import { proxy, type Remote, wrap } from "comlink";
+import { Problem, type Schemas, type SpecFile } from "../api/client";
+import { bundle } from "./bundle";
+import type { CoreWorker } from "./core.worker";
 import type { RunEvent } from "./event";
+import { awaySince } from "./reach";
+import type { PlainFlow, Workbench } from "./workbench";
 
 interface Answer {
-  id: number;
-  answer?: { ok?: unknown; refused?: { detail: string; where: string; code: string } };
-  trouble?: string;
+  ok?: unknown;
+  refused?: { detail: string; where: string; code: string };
 }
 
-let worker: Worker | null = null;
-let last = 0;
-let ready = false;
-const waiting = new Map<number, { done: (value: unknown) => void; failed: (error: Error) => void }>();
+interface Started {
+  core: Remote<CoreWorker>;
+  /** Rejected when the worker breaks: its calls would wait for ever. */
+  broken: Promise<never>;
+}
 
-function started(): Worker {
+let worker: Started | null = null;
+/** The digest of the core here once it answers at once. */
+let digest: string | null = null;
+/** What the site's last evaluation was made with. */
+let basis: Schemas["Basis"] | null = null;
+/** The tag of the bundle that the worker has. */
+let inUse: string | null = null;
+let warming: Promise<void> | null = null;
+
+function started(): Started {
   if (worker) return worker;
-  worker = new Worker(new URL("./core.worker.ts", import.meta.url), { type: "module" });
-  worker.addEventListener("message", ({ data }: MessageEvent<Answer>) => {
-    const asked = waiting.get(data.id);
-    waiting.delete(data.id);
-    ready = data.answer !== undefined;
-    if (data.answer?.refused)
-      asked?.failed(new Problem(422, data.answer.refused.detail, data.answer.refused.where, data.answer.refused.code));
-    else if (data.answer) asked?.done(data.answer.ok);
-    else asked?.failed(new Error(data.trouble));
+  const made = new Worker(new URL("./core.worker.ts", import.meta.url), { type: "module" });
+  const broken = new Promise<never>((_, failed) => {
+    made.addEventListener("error", () => {
+      worker = digest = inUse = warming = null;
+      failed(new Error("The core could not be started in this browser."));
+    });
   });
-  worker.addEventListener("error", () => {
-    for (const asked of waiting.values()) asked.failed(new Error("The core could not be started in this browser."));
-    waiting.clear();
-    worker = null;
-    ready = false;
-  });
+  broken.catch(() => undefined);
+  worker = { core: wrap<CoreWorker>(made), broken };
   return worker;
 }
 
-function ask(what: "fold" | "sums" | "sum_up", ...given: unknown[]): Promise<unknown> {
-  last += 1;
-  const id = last;
-  const texts = given.map((item) => JSON.stringify(item));
-  return new Promise((done, failed) => {
-    waiting.set(id, { done, failed });
-    started().postMessage({ id, what, given: texts });
-  });
+function unpacked(json: string): unknown {
+  const { ok, refused } = JSON.parse(json) as Answer;
+  if (refused) throw new Problem(422, refused.detail, refused.where, refused.code);
+  return ok;
 }
 
-/** Starts the core before it is first wanted. */
-export async function warmCore(): Promise<void> {
-  await ask("sums");
+async function askHere(name: string, ...given: unknown[]): Promise<unknown> {
+  const { core, broken } = started();
+  return unpacked(await Promise.race([core.ask(name, JSON.stringify(given)), broken]));
+}
+
+async function warmed(): Promise<void> {
+  const { core, broken } = started();
+  const found = await Promise.race([core.digest(), broken]);
+  await core.onPlainFlow(proxy((of: number, answer: string) => hears(of, answer)));
+  const kept = await bundle.kept();
+  if (kept) await use(kept);
+  digest = found;
+  if (basis) await follow(basis);
+}
+
+/** Starts the core before it is first wanted, with the bundle that this device keeps. */
+export function warmCore(): Promise<void> {
+  warming ??= warmed().catch((error: unknown) => {
+    warming = null;
+    throw error;
+  });
+  return warming;
+}
+
+async function use(kept: { tag: string; body: Schemas["HouseBundle"] }): Promise<void> {
+  await askHere("use_bundle", kept.body);
+  inUse = kept.tag;
 }
 
 /** Whether the core in this browser answers at once. */
-export const isCoreReady = (): boolean => ready;
+export const isCoreReady = (): boolean => digest !== null;
+
+/** What the core here evaluates with; null while it does not answer. */
+export const basisHere = (): Schemas["Basis"] | null => (digest !== null && inUse !== null ? { core: digest, bundle: inUse } : null);
+
+/** Whether the core here gives what the site would: the same core, with the house as the site has it. While the site is away, as the device knows it. */
+export function answersHere(): boolean {
+  const here = basisHere();
+  if (!here) return false;
+  return awaySince() !== null || (basis?.core === here.core && basis.bundle === here.bundle);
+}
+
+/** What the site's evaluation was made with: where the house has changed since, its bundle is fetched before the core here answers again. */
+export async function follow(told: Schemas["Basis"]): Promise<void> {
+  basis = told;
+  if (digest === null || basis.core !== digest || basis.bundle === inUse) return;
+  const fresh = await bundle.fetched();
+  if (fresh && basis.bundle === fresh.tag) await use(fresh);
+}
+
+let turn = 0;
+let hears: (turn: number, answer: string) => void = () => undefined;
+
+/**
+ * Everything of a draft, evaluated here; `tell` has its plain flow before. Null where a newer draft is asked for meanwhile. Throws Problem for what the core
+ * refuses.
+ */
+export async function draftHere(
+  body: SpecFile,
+  madeWithIt: readonly string[],
+  tell: (plain: PlainFlow) => void,
+): Promise<Workbench | null> {
+  await warmCore();
+  const { core, broken } = started();
+  turn += 1;
+  const mine = turn;
+  hears = (of, answer) => {
+    if (of === mine && mine === turn) tell(unpacked(answer) as PlainFlow);
+  };
+  const answer = await Promise.race([core.draft(mine, JSON.stringify([body, madeWithIt])), broken]);
+  // It comes by another way, and may come late.
+  if (mine === turn) hears = () => undefined;
+  return answer === null || mine !== turn ? null : (unpacked(answer) as Workbench);
+}
+
+/** The answer of the core here where it gives what the site would, or where the site is away; else the site's. */
+export async function fromHereOr<T>(site: () => Promise<T>, name: string, ...given: unknown[]): Promise<T> {
+  if (answersHere()) return (await askHere(name, ...given)) as T;
+  try {
+    return await site();
+  } catch (error) {
+    if (!(error instanceof Problem) || !error.isAway) throw error;
+    await warmCore();
+    return (await askHere(name, ...given)) as T;
+  }
+}
 
 /** Where a run stands, by the same fold as the site's. */
-export const foldHere = (pinned: Schemas["OfflineOut"], events: readonly RunEvent[]) =>
-  ask("fold", pinned, events) as Promise<Schemas["RunResult"]>;
+export async function foldHere(pinned: Schemas["OfflineOut"], events: readonly RunEvent[]): Promise<Schemas["RunResult"]> {
+  await warmCore();
+  return (await askHere("fold", pinned, events)) as Schemas["RunResult"];
+}
 
 /** The quick sums and what they ask, from the core in this browser. */
-export const sumsHere = () => ask("sums") as Promise<Schemas["Sum"][]>;
+export async function sumsHere(): Promise<Schemas["Sum"][]> {
+  await warmCore();
+  return (await askHere("sums")) as Schemas["Sum"][];
+}
 
-/** A sum worked out in this browser: typical materials only, since what the house read stands on the site. */
-export const sumHere = (name: string, figures: Record<string, string>) => ask("sum_up", name, figures) as Promise<Schemas["SumAnswer"]>;
+/** A sum worked out in this browser, with the house's materials as this device knows them. */
+export async function sumHere(name: string, figures: Record<string, string>): Promise<Schemas["SumAnswer"]> {
+  await warmCore();
+  return (await askHere("sum_up", name, figures)) as Schemas["SumAnswer"];
+}

@@ -1,14 +1,11 @@
-/** The core in a worker: CPython as WebAssembly, from this site's own files. Folds a run and works out a sum as the site would. */
+/** The core in a worker: CPython as WebAssembly, from this site's own files. It answers as the site would. */
+
+import { expose } from "comlink";
 
 interface Python {
   unpackArchive: (archive: ArrayBuffer, kind: string, options: { extractDir: string }) => void;
   runPython: (code: string) => unknown;
   globals: { get: (name: string) => (...given: string[]) => string };
-}
-interface Asked {
-  id: number;
-  what: string;
-  given: string[];
 }
 
 const BASE = "/static/";
@@ -16,29 +13,12 @@ const CORE = "core.zip";
 /** What the loader fetches by itself. */
 const RUNTIME = ["pyodide/python_stdlib.zip", "pyodide/pyodide.asm.wasm", "pyodide/pyodide-lock.json"];
 const CODE = `
-import json, sys
+import sys
 sys.path.insert(0, "/home/ulsek")
-from ulsek.core.run.events.catalogue import read_stored_event
-from ulsek.core.base.answer import encode
-from ulsek.core.base.refusals import Refusal
-from ulsek.core.run.fold import fold_pinned
-from ulsek.core.run.run_result import run_result
-from ulsek.core.sums.catalogue import SUMS, work_out
-
-def fold(pinned, events):
-    return run_result(fold_pinned(json.loads(pinned), [read_stored_event(item) for item in json.loads(events)]))
-
-def sums():
-    return list(SUMS.values())
-
-def sum_up(name, figures):
-    return work_out(json.loads(name), json.loads(figures))
-
-def ask(what, *given):
-    try:
-        return json.dumps({"ok": encode({"fold": fold, "sums": sums, "sum_up": sum_up}[what](*given))})
-    except Refusal as refusal:
-        return json.dumps({"refused": {"detail": refusal.text, "where": refusal.where, "code": refusal.code}})
+from ulsek.core.browser.requests import Requests
+ask = Requests().ask
+def digest():
+    return open("/home/ulsek/DIGEST").read()
 `;
 
 /** Whatever stands under these addresses, whole: from the network or from what the service worker keeps. */
@@ -73,15 +53,63 @@ async function start(): Promise<Python> {
   }
 }
 
-let python: Promise<Python> | null = null;
+let starting: Promise<Python> | null = null;
 
-addEventListener("message", async ({ data: { id, what, given } }: MessageEvent<Asked>) => {
+/** The interpreter, started when it is first wanted; after a failure it is tried again. */
+async function python(): Promise<Python> {
+  starting ??= start();
   try {
-    python ??= start();
-    const ask = (await python).globals.get("ask");
-    postMessage({ id, answer: JSON.parse(ask(what, ...given)) });
-  } catch (trouble) {
-    python = null;
-    postMessage({ id, trouble: String(trouble) });
+    return await starting;
+  } catch (error) {
+    starting = null;
+    throw error;
   }
-});
+}
+
+const pause = new MessageChannel();
+/** Lets a question in that came meanwhile. A timer would wait four milliseconds each time. */
+const breath = () =>
+  new Promise<void>((done) => {
+    pause.port1.onmessage = () => done();
+    pause.port2.postMessage(null);
+  });
+
+const NOTHING_YET = '{"ok": null}';
+let newest = 0;
+let tell: (turn: number, answer: string) => void = () => undefined;
+
+const core = {
+  /** The digest of the core that answers here, to be compared with the site's. */
+  async digest(): Promise<string> {
+    return (await python()).globals.get("digest")();
+  },
+
+  /** The answer to a question of `ulsek.core.browser.requests`, both as JSON. */
+  async ask(name: string, given: string): Promise<string> {
+    return (await python()).globals.get("ask")(name, given);
+  },
+
+  /** Who hears of the plain flow of a draft, before everything else of it is worked out. */
+  onPlainFlow(told: (turn: number, answer: string) => void): void {
+    tell = told;
+  },
+
+  /** Everything of a draft, after its plain flow was told under the number `turn`; nothing where a newer draft is asked for meanwhile. */
+  async draft(turn: number, given: string): Promise<string | null> {
+    newest = turn;
+    const ask = (await python()).globals.get("ask");
+    if (turn !== newest) return null;
+    let answer = ask("begin_draft", given);
+    if (answer.startsWith('{"refused"')) return answer;
+    tell(turn, answer);
+    do {
+      await breath();
+      if (turn !== newest) return null;
+      answer = ask("go_on_with_draft", "[]");
+    } while (answer === NOTHING_YET);
+    return answer;
+  },
+};
+
+export type CoreWorker = typeof core;
+expose(core);

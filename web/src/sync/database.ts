@@ -1,4 +1,4 @@
-/** What this device keeps in IndexedDB: signed actions, the keys that sign them, the runs it knows, and a few values. Every tab is told of changes. */
+/** What this device keeps in IndexedDB: signed actions, the keys that sign them, the runs and drafts it knows, and a few values. Every tab is told of changes. */
 
 import { type DBSchema, type IDBPDatabase, openDB, unwrap, wrap } from "idb";
 import type { Schemas } from "../api/client";
@@ -71,6 +71,15 @@ export interface KeptRun {
   alone?: Schemas["RunOut"];
 }
 
+/** A draft as the site last had it, of one person on this device. */
+export interface KeptDraft {
+  /** The person and the spec. */
+  id: string;
+  draft: Schemas["DraftOut"];
+  /** The turn at which it was last kept. */
+  turn: number;
+}
+
 export interface Values {
   sequence: number;
   epoch: string;
@@ -83,6 +92,8 @@ export interface Values {
   ending: boolean;
   /** Nobody is to be let in by what is kept: whoever was here has signed out. */
   closed: boolean;
+  /** What the core here needs to evaluate the house's drafts. */
+  bundle: { tag: string; body: Schemas["HouseBundle"] };
 }
 
 interface Shape extends DBSchema {
@@ -93,6 +104,7 @@ interface Shape extends DBSchema {
   };
   keys: { key: string; value: KeptKey };
   runs: { key: string; value: KeptRun };
+  drafts: { key: string; value: KeptDraft };
   values: { key: string; value: { name: string; value: unknown } };
 }
 
@@ -121,8 +133,10 @@ const unsigned = ({ order, run, event }: Before): QueuedAction => ({
 let opened: Promise<IDBPDatabase<Shape>> | null = null;
 
 export function database(): Promise<IDBPDatabase<Shape>> {
-  opened ??= openDB<Shape>("ulsek", 3, {
+  opened ??= openDB<Shape>("ulsek", 4, {
     upgrade: async (db, from, _to, transaction) => {
+      db.createObjectStore("drafts", { keyPath: "id" });
+      if (from === 3) return;
       const actions = db.createObjectStore("actions", { keyPath: "order", autoIncrement: true });
       actions.createIndex("state", "state");
       actions.createIndex("subject", "subject");

@@ -3,6 +3,7 @@
 import { client, expectOk, Problem, type Schemas, unwrap } from "../api/client";
 import { ANSWERS } from "./answers";
 import { type Actor, announce, forgetValue, keepValue, value } from "./database";
+import { forgetDrafts } from "./drafts";
 import { canSign, forgetPrivate, keepKey, keptKey, makeKey, seal } from "./keys";
 import { alone } from "./lock";
 import { awaySince } from "./reach";
@@ -164,6 +165,7 @@ export async function signOut(): Promise<void> {
   await forgetPrivate();
   await forgetAnswers("all");
   await forgetRuns("all");
+  await forgetDrafts();
   announce("who");
   await alone(endFirst).catch(() => undefined);
 }

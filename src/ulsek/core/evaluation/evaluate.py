@@ -27,6 +27,7 @@ from .flow_values import AS_WRITTEN, AsMade, Inputs
 from .leftovers import Leftover, leftover_cost, leftovers
 from .process_remarks import flow_remarks
 from .product_shelf_life import agreeing_evidence, product_keeping
+from .resume import unchanged_steps
 from .uncertainty_groups import bundled, correlations, ranges_by_group, reading_of, rebundled
 
 MOST_FACTOR = 10000.0
@@ -173,3 +174,26 @@ def evaluate(
     if any(estimate.mean):
         best = flow(inputs, {key: z for group, z in zip(estimate.groups, estimate.mean, strict=True) for key in members[group]})
     return Evaluation(inputs, best, estimate, members, ranges, evidence, goes_by)
+
+
+def evaluate_edit(
+    spec: s.Spec, materials: Mapping[str, Material], base: Evaluation | None = None, *, rules: Rules | None = None
+) -> Evaluation:
+    """Returns what `evaluate` returns of a draft, and may itself be the `base` of a later edit.
+
+    The flow begins at the first step in which the draft differs from that of `base`, an earlier result of this function.
+    """
+    goes_by = rules or shipped()
+    inputs = Inputs(spec, materials, pressure_kpa=goes_by.pressure_kpa)
+    unchanged = unchanged_steps(base.inputs, inputs) if base is not None and base.rules is goes_by else 0
+    if base is not None and unchanged:
+        # A step that was refused is tried again: its snapshot is the last one.
+        best = flow(inputs, after=base.flow, begin=min(unchanged, len(base.flow.snapshots) - 1))
+        # The base of the base is no longer needed, and would keep every earlier evaluation in memory.
+        base.base = None
+    else:
+        base, best = None, flow(inputs)
+    ranges = ranges_by_group(inputs, best)
+    members = bundled(ranges, best)
+    estimate = Estimate.before_readings(tuple(members), correlations(materials))
+    return Evaluation(inputs, best, estimate, members, ranges, NOTHING_SHOWN, goes_by, base, unchanged, resumable=True)

@@ -274,20 +274,22 @@ def _follows(line: s.Line, targets: list[str]) -> bool:
     return isinstance(line.amount, s.Ratio) and line.amount.line in targets
 
 
-def flow(inputs: Inputs, positions: Positions = _NO_POSITIONS, after: Flow | None = None, begin: int = 0) -> Flow:
+def flow(
+    inputs: Inputs, positions: Positions = _NO_POSITIONS, after: Flow | None = None, begin: int = 0, *, resumable: bool = True
+) -> Flow:
     """Returns the flow of a spec with its uncertain inputs at `positions` [half-ranges]. Mass is conserved to 1e-9, relative.
 
     It ends before the first step that cannot be done, and holds that step's refusal. With `after`, its first `begin` steps are taken from that flow: the
-    caller knows that nothing before them differs.
+    caller knows that nothing before them differs. No other flow can begin within one that is not `resumable`, which saves the snapshots.
     """
     resumed = after is not None and begin > 0
     start = after.snapshots[begin] if after is not None and resumed else None
     current = _Pass(PassState(inputs, positions, start))
     done: list[StepFlow] = list(after.steps[:begin]) if after is not None and resumed else []
-    snapshots: list[Snapshot] = []
+    snapshots: list[Snapshot] = list(after.snapshots[:begin]) if after is not None and resumed and resumable else []
     refused: Refusal | None = None
     for step in inputs.spec.steps[begin:]:
-        if after is None:
+        if resumable:
             snapshots.append(current.state.snapshot())
         try:
             done.append(current.step(step))

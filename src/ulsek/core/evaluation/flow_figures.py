@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property, partial
 
@@ -58,7 +58,11 @@ def _line_is_weighed(inputs: Inputs, line: s.Line) -> bool:
 
 @dataclass
 class FlowFigures:
-    """A mass flow with the estimate of its uncertain inputs; figures and their ranges are computed on demand."""
+    """A mass flow with the estimate of its uncertain inputs; figures and their ranges are computed on demand.
+
+    `base` is an earlier evaluation of the same draft of which the first `unchanged` steps are the same: what was computed of those is taken from it. A later
+    one may have this one as its base if it is `resumable`.
+    """
 
     inputs: Inputs
     flow: Flow
@@ -67,6 +71,9 @@ class FlowFigures:
     ranges: Mapping[GroupKey, tuple[Range, ...]]
     evidence: Evidence = NOTHING_SHOWN
     rules: Rules = field(default_factory=shipped)
+    base: FlowFigures | None = None
+    unchanged: int = 0
+    resumable: bool = False
 
     def _positions(self, group: GroupKey, by: float) -> dict[GroupKey, float]:
         """Returns the positions of all inputs with one group moved by `by` [half-ranges]."""
@@ -82,18 +89,53 @@ class FlowFigures:
 
         If the ranges of the group are even about their values, the effect of up is mirrored for down: the flow is nearly linear.
         """
+        for _ in self.moving():
+            pass
+        return tuple(self._moved)
+
+    def moving(self) -> Iterator[None]:
+        """Computes `moved` one group at a time, for a caller that may stop after any of them and go on later."""
         held = {line.id: mass for line, mass in self._computed().items()}
-        base = replace(self.inputs, held_g=held)
+        inputs = replace(self.inputs, held_g=held)
+        for group in self.estimate.groups[len(self._moved) :]:
+            flow_at = partial(self._flow_at, inputs, group)
+            self._moved.append(both_ways(flow_at, len(self.flow.steps), mirrored=not self._is_uneven(group)))
+            yield
 
-        def of(group: GroupKey) -> MovedGroup:
-            flow_at = partial(self._flow_at, base, group)
-            return both_ways(flow_at, len(self.flow.steps), mirrored=not self._is_uneven(group))
+    @cached_property
+    def _moved(self) -> list[MovedGroup]:
+        return []
 
-        return tuple(of(group) for group in self.estimate.groups)
-
-    def _flow_at(self, base: Inputs, group: GroupKey, by: float) -> Flow:
+    def _flow_at(self, inputs: Inputs, group: GroupKey, by: float) -> Flow:
         """Returns the flow with the inputs of one group moved by `by` [half-ranges]."""
-        return flow(base, self._positions(group, by), self.flow, self.first[group])
+        earlier, begin = self.flow, self.first[group]
+        if begin < self.unchanged and (moved := self._moved_before(group)) is not None:
+            found = moved.up.whole if by == 1.0 else moved.down.whole if by == -1.0 and moved.down is not None else None
+            if found is not None:
+                # Where it was refused before the edit, it is refused there again.
+                earlier, begin = found, min(self.unchanged, len(found.snapshots) - 1)
+        return flow(inputs, self._positions(group, by), earlier, begin, resumable=self.resumable)
+
+    def _moved_before(self, group: GroupKey) -> MovedGroup | None:
+        """Returns the group as the base has moved it; None if the base holds other inputs in it or was not computed so far."""
+        base = self.base
+        if base is None or base.members.get(group) != self.members[group]:
+            return None
+        place = base.estimate.groups.index(group)
+        return base._moved[place] if place < len(base._moved) else None
+
+    @cached_property
+    def kept_steps(self) -> int:
+        """Count of the first steps whose ranges are those of the base: no group that reaches them differs, and none is cut at a bound."""
+        base = self.base
+        if base is None or len(base._moved) < len(base.estimate.groups) or any(one.refused for one in (*self.moved, *base.moved)):
+            return 0
+        return self.unchanged if self._reaching(self.unchanged) == base._reaching(self.unchanged) else 0
+
+    def _reaching(self, step: int) -> dict[GroupKey, tuple[tuple[GroupKey, ...], bool]]:
+        """Returns the members of each group that affects a step before `step`, and whether its downward move mirrors the upward one."""
+        groups = zip(self.estimate.groups, self.moved, strict=True)
+        return {group: (self.members[group], moved.down is None) for group, moved in groups if self.first[group] < step}
 
     @cached_property
     def _lost(self) -> dict[str, tuple[int, Refusal]]:
@@ -163,7 +205,8 @@ class FlowFigures:
     @cached_property
     def figures(self) -> tuple[dict[str, float], ...]:
         """Figures of the vessel after each step, in the order of the steps: by key, each in its own unit (`base.figures`), without ranges."""
-        return tuple(_figures(step) for step in self.flow.steps)
+        known = self.base.figures[: self.unchanged] if self.base is not None else ()
+        return (*known, *(_figures(step) for step in self.flow.steps[len(known) :]))
 
     @cached_property
     def _moved_known(self) -> dict[int, tuple[tuple[dict[str, float], dict[str, float] | None], ...]]:
@@ -239,7 +282,8 @@ class FlowFigures:
         """Returns a figure after a step with its 5 and 95 % points, in its unit, from the ranges of its inputs and the error of its model. Raises Refusal if it cannot be computed."""
         # Cached: the step, the label, keeping and goals all use the figures of the product.
         if (step, name) not in self._known_ranges:
-            self._known_ranges[step, name] = self._range(step, name)
+            kept = self.base._known_ranges.get((step, name)) if self.base is not None and step < self.kept_steps else None
+            self._known_ranges[step, name] = kept or self._range(step, name)
         return self._known_ranges[step, name]
 
     def _range(self, step: int, name: str) -> Range:

@@ -33,17 +33,19 @@ def release_check(evaluation: Evaluation, other_doses: Doses | None = None, drin
 
     `other_doses` holds the doses [g/L] of each material in the house's other specs; `drinks` are evaluations of the house's drinks that contain it.
     """
-    found = [
-        *_check(evaluation),
-        *_in_its_drinks(evaluation, drinks),
-        *_far_from_usual(evaluation, other_doses or {}),
-        *evaluation.remarks,
-    ]
+    found = [*_check(evaluation), *remarks_by_others(evaluation, other_doses or {}, drinks), *evaluation.remarks]
     if evaluation.final is None:
         # If nothing is made, a remark on the empty bottle would repeat that.
         found = [remark for remark in found if remark.code != "pours_nothing"]
-    rank = {"stop": 0, "check": 1, "note": 2}
-    return tuple(sorted(found, key=lambda remark: rank[remark.severity]))
+    return tuple(sorted(found, key=lambda remark: _RANK[remark.severity]))
+
+
+_RANK = {"stop": 0, "check": 1, "note": 2}
+
+
+def remarks_by_others(evaluation: Evaluation, other_doses: Doses, drinks: Sequence[Evaluation]) -> tuple[Remark, ...]:
+    """Returns those remarks of the release check that depend on the house's other specs: on the drinks that contain this one, and on its usual doses."""
+    return (*_in_its_drinks(evaluation, drinks), *_far_from_usual(evaluation, other_doses))
 
 
 def _check(evaluation: Evaluation) -> Iterator[Remark]:

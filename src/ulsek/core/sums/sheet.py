@@ -5,7 +5,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
-from functools import cache
 from typing import Any
 
 from ..base.answer import HIDDEN, OpenForm, in_answer
@@ -13,7 +12,7 @@ from ..base.messages import NOTHING, Given, Message, listed, message, span
 from ..base.refusals import Refusal
 from ..base.units import read_number
 from ..materials.material import Material, read_material
-from ..materials.reference_materials import typical_materials
+from ..materials.shipped import shipped_bodies
 from ..safety.hazards import starting_limits
 
 MOST_SAID = 120
@@ -196,14 +195,9 @@ def _read(name: str, ask: Ask, given: Any, own: Mapping[str, Mapping[str, Any]])
     return float(number)
 
 
-@cache
-def _typical() -> Mapping[str, Mapping[str, Any]]:
-    return typical_materials()
-
-
 def material(key: str, where: str, own: Mapping[str, Mapping[str, Any]]) -> Material:
     """Returns a material by its key, the house's own before a typical one. Raises Refusal for an unknown key."""
-    body = own.get(key) or _typical().get(key)
+    body = own.get(key) or shipped_bodies().get(key)
     if body is None:
         raise Refusal(
             message("Nothing is known about “{key}”", key=key),

@@ -5,6 +5,7 @@ import { FIGURES } from "../../api/figures";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { withoutUnit, withUnit } from "../../parts/numbers";
+import { fromHereOr } from "../../sync/core";
 import { changeOption, settleOption } from "./body";
 import type { Result } from "./useDraft";
 
@@ -26,12 +27,11 @@ export const OptionsPanel = memo(function OptionsPanel({ body, result, mayEdit, 
     queries: cases.map(({ group, choice }) => ({
       queryKey: ["alternative", body, group.id, choice.id],
       gcTime: 0,
-      queryFn: () =>
-        unwrap(
-          client.POST("/api/evaluate", {
-            body: { spec: changeOption(group.id, (item) => ({ ...item, chosen: choice.id }))(body) as unknown as Record<string, unknown> },
-          }),
-        ),
+      queryFn: () => {
+        const spec = changeOption(group.id, (item) => ({ ...item, chosen: choice.id }))(body);
+        const site = () => unwrap(client.POST("/api/evaluate", { body: { spec: spec as unknown as Record<string, unknown> } }));
+        return fromHereOr(site, "evaluate", spec);
+      },
     })),
   });
   if (groups.length === 0) return null;

@@ -6,6 +6,7 @@ import { Trouble } from "../../parts/Notice";
 import { figure, GAP, withoutUnit, withUnit } from "../../parts/numbers";
 import type { PlateSpot } from "../../plate/layout";
 import { Plate } from "../../plate/Plate";
+import { fromHereOr } from "../../sync/core";
 
 export interface PlatePanelProps {
   body: SpecFile;
@@ -29,11 +30,15 @@ export const PlatePanel = memo(function PlatePanel({ body, final, pins, mayEdit,
     retry: false,
     gcTime: 0,
     placeholderData: (before) => before,
-    queryFn: () => unwrap(client.POST("/api/solve", { body: { spec, sugar_g_100ml: asked?.sugar ?? 0, acid_g_100ml: asked?.acid ?? 0 } })),
+    queryFn: () => {
+      const { sugar, acid } = asked ?? { sugar: 0, acid: 0 };
+      const site = () => unwrap(client.POST("/api/solve", { body: { spec, sugar_g_100ml: sugar, acid_g_100ml: acid } }));
+      return fromHereOr(site, "flag", body, sugar, acid);
+    },
   });
   const take = useMutation({
-    mutationFn: (item: Schemas["Addition"]) =>
-      unwrap(client.POST("/api/take", { body: { spec, material: item.material, mass_g: item.mass_g } })),
+    mutationFn: ({ material, mass_g }: Schemas["Addition"]) =>
+      fromHereOr(() => unwrap(client.POST("/api/take", { body: { spec, material, mass_g } })), "take", body, material, mass_g),
     onSuccess: (taken) => onTake(taken.spec as unknown as SpecFile),
   });
   const spot = {

@@ -8,6 +8,7 @@ import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Notice, type Severity, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
+import { remarksOf } from "./remarks";
 import type { DraftHandle } from "./useDraft";
 
 /** The release check, the one-line why, and the button that makes a version for good; or better words for the version that stands. */
@@ -44,7 +45,8 @@ export function PublishSheet({ spec, draft, open, onClose }: { spec: string; dra
     },
   });
   const shown = rowsOf(versions.data);
-  const stops = draft.result.remarks.filter((remark) => remark.severity === "stop");
+  const remarks = remarksOf(draft.result);
+  const stops = remarks.filter((remark) => remark.severity === "stop");
   const wordsOnly = publish.error instanceof Problem && publish.error.code === "wording_only";
   return (
     <Sheet
@@ -54,12 +56,12 @@ export function PublishSheet({ spec, draft, open, onClose }: { spec: string; dra
       about="A published version is never changed; the next change is the next version."
     >
       <div className="grid gap-3">
-        {draft.result.remarks.map((remark) => (
+        {remarks.map((remark) => (
           <Notice key={remark.code + remark.where + remark.text} severity={remark.severity as Severity}>
             {remark.text} {remark.remedy}
           </Notice>
         ))}
-        {draft.result.remarks.length === 0 ? <p>Nothing stands in the way.</p> : null}
+        {remarks.length === 0 ? <p>Nothing stands in the way.</p> : null}
         {correct.isSuccess ? (
           <p role="status" className="rounded-xl bg-quiet p-3 font-bold text-good">
             Version {correct.data.number} has its better words. No number changed, so it is no new version.

@@ -4,6 +4,7 @@ import { client, type SpecStep, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Trouble } from "../../parts/Notice";
+import { fromHereOr } from "../../sync/core";
 
 const MOST = 6;
 const LAST_WORDS = /([\p{L}][\p{L}\s'’-]*)$/u;
@@ -24,7 +25,7 @@ export function StepLine({ box, onStep, onWords }: StepLineProps) {
   const found = useQuery({ ...ask.materials(typed.length > 1 ? typed.join(" ") : wanted), enabled: wanted.length > 1 && !quiet });
   const offers = wanted.length > 1 && !quiet ? (found.data?.items ?? []).slice(0, MOST) : [];
   const send = useMutation({
-    mutationFn: () => unwrap(client.POST("/api/step-line", { body: { text } })),
+    mutationFn: () => fromHereOr(() => unwrap(client.POST("/api/step-line", { body: { text } })), "step_line", text),
     onSuccess: (read) => {
       setText("");
       onStep(read.step as Partial<SpecStep>);

@@ -1,7 +1,7 @@
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useQuery } from "@tanstack/react-query";
 import { useCallback, useDeferredValue, useEffect, useLayoutEffect, useMemo, useRef, useState } from "react";
 import { useLocation, useNavigate, useParams } from "react-router";
-import { client, type SpecFile, type SpecStep, unwrap } from "../../api/client";
+import type { SpecFile, SpecStep } from "../../api/client";
 import { ask } from "../../api/queries";
 import { type KeyAction, useKeys } from "../../app/keys";
 import { canLead, useSession } from "../../app/session";
@@ -18,6 +18,7 @@ import { Leftovers } from "./Leftovers";
 import { OptionsPanel } from "./OptionsPanel";
 import { PlatePanel } from "./PlatePanel";
 import { PublishSheet } from "./PublishSheet";
+import { remarksOf } from "./remarks";
 import { SideDrafts } from "./SideDrafts";
 import { SpecParts } from "./SpecParts";
 import { StepLine } from "./StepLine";
@@ -104,15 +105,12 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
   const { save } = draft;
   const [turned, setTurned] = useState<Record<string, number>>({});
   const trying = Object.keys(turned).length > 0;
-  const body = trying ? withTurned(draft.body, turned, draft.result.knobs) : draft.body;
-  const tried = useQuery({
-    queryKey: ["what-if", body],
-    enabled: trying,
-    gcTime: 0,
-    placeholderData: keepPreviousData,
-    queryFn: () => unwrap(client.POST("/api/evaluate", { body: { spec: body as unknown as Record<string, unknown> } })),
-  });
-  const result = (trying && tried.data) || draft.result;
+  const { knobs } = draft.result;
+  const body = useMemo(() => (trying ? withTurned(draft.body, turned, knobs) : draft.body), [trying, draft.body, turned, knobs]);
+  const { tries } = draft;
+  useEffect(() => tries(trying ? body : null), [tries, trying, body]);
+  const found = (trying && draft.tried) || draft.result;
+  const result = useMemo(() => ({ ...found, remarks: remarksOf(found) }), [found]);
   const all = shownSteps(body, result.words.steps);
   const [chosen, setChosen] = useState<string | null>(null);
   const [working, setWorking] = useState<WorkingAsked | null>(null);
@@ -173,7 +171,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
   useKeys(keys);
 
   return (
-    <main className="mx-auto max-w-[1400px] p-3 md:px-5 md:py-3">
+    <main className="mx-auto max-w-[1400px] p-3 md:px-5 md:py-3" data-pending={draft.pending || undefined}>
       <div className="mb-2.5 flex flex-wrap items-center gap-x-4 gap-y-2">
         {mayEdit ? <h1 className="sr-only">{body.name}</h1> : null}
         <div className="min-w-[min(100%,340px)] flex-1">
@@ -188,9 +186,9 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
             <h1 className="text-[30px]">{body.name}</h1>
           )}
           <p className="text-[15px] leading-tight text-soft" role="status">
-            {family} · {draft.version ? `draft after version ${draft.version}` : "draft"}
-            {draft.about.trial_of ? ` · trial beside ${draft.about.trial_of}` : ""}
-            {draft.about.base ? ` · follows ${draft.about.base}` : ""} · {trying ? "only tried, nothing is kept" : saveWords(save, zone)}
+            {family} · {draft.known.version ? `draft after version ${draft.known.version}` : "draft"}
+            {draft.known.trial_of ? ` · trial beside ${draft.known.trial_of}` : ""}
+            {draft.known.base ? ` · follows ${draft.known.base}` : ""} · {trying ? "only tried, nothing is kept" : saveWords(save, zone)}
           </p>
         </div>
         <SpecParts spec={spec} />
@@ -218,7 +216,7 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
           <Button onClick={() => window.location.reload()}>Reload</Button>
         </div>
       ) : null}
-      {mayEdit ? <SideDrafts drafts={draft.beside} revision={draft.settled} /> : null}
+      {mayEdit ? <SideDrafts drafts={draft.known.beside} revision={draft.settled} /> : null}
       <div className="grid gap-3.5 lg:grid-cols-[minmax(0,1fr)_374px]">
         <div className="grid content-start gap-3.5">
           <section className="tray overflow-hidden" aria-label="Steps and river">
@@ -274,7 +272,14 @@ function Bench({ spec, draft, mayEdit, zone }: { spec: string; draft: DraftHandl
         <div className="grid content-start gap-3.5 lg:sticky lg:top-3 lg:max-h-[calc(100dvh-24px)] lg:overflow-y-auto">
           <InTheBottle final={result.final} drink={body.family === "drink"} serveCost={result.serve_cost} onWorking={workLast} />
           {result.final ? (
-            <PlatePanel body={trying ? body : calm} final={result.final} pins={draft.pins} mayEdit={mayEdit} flagRef={flag} onTake={take} />
+            <PlatePanel
+              body={trying ? body : calm}
+              final={result.final}
+              pins={draft.known.pins}
+              mayEdit={mayEdit}
+              flagRef={flag}
+              onTake={take}
+            />
           ) : null}
           {mayEdit ? (
             <WhatIf

@@ -2,6 +2,7 @@ import { useQuery } from "@tanstack/react-query";
 import { client, type SpecFile, unwrap } from "../../api/client";
 import { Shape, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
+import { fromHereOr } from "../../sync/core";
 
 export interface WorkingAsked {
   step: string;
@@ -14,12 +15,11 @@ export function WorkingSheet({ asked, body, onClose }: { asked: WorkingAsked | n
     queryKey: ["working", asked, body],
     enabled: asked !== null,
     gcTime: 0,
-    queryFn: () =>
-      unwrap(
-        client.POST("/api/working", {
-          body: { spec: body as unknown as Record<string, unknown>, step: asked?.step ?? "", name: asked?.name ?? "" },
-        }),
-      ),
+    queryFn: () => {
+      const { step, name } = asked ?? { step: "", name: "" };
+      const site = () => unwrap(client.POST("/api/working", { body: { spec: body as unknown as Record<string, unknown>, step, name } }));
+      return fromHereOr(site, "working", body, step, name);
+    },
   });
   const sheet = working.data;
   return (

@@ -1,0 +1,54 @@
+"""Questions about a draft on the workbench: how a number came about, what brings it to a point on the plate, what a typed step says."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..advice.corrections import REPAIR_MATERIALS, ToFlag, take_addition, to_the_flag
+from ..base.answer import OpenForm
+from ..base.messages import Message
+from ..recipe_text.steps import parse_step
+from ..results.working import Working, working
+from ..spec.json_form import FORMAT, FORMAT_VERSION
+from ..spec.sentences import step_title
+from .answer import draft_evaluated
+from .house import House
+
+
+@dataclass(frozen=True, slots=True)
+class SpecForm:
+    """A spec in the form of the spec file."""
+
+    spec: OpenForm
+
+
+@dataclass(frozen=True, slots=True)
+class StepLine:
+    """A step as it was typed, in the form of the spec file; `title` is its sentence."""
+
+    step: OpenForm
+    title: Message
+
+
+def draft_working(house: House, body: Mapping[str, Any], step: str, name: str) -> Working:
+    """Returns the working of a number of a draft. Raises Refusal for an unknown step or name."""
+    return working(draft_evaluated(house, body), step, name)
+
+
+def draft_to_flag(house: House, body: Mapping[str, Any], sugar_g_100ml: float, acid_g_100ml: float) -> ToFlag:
+    """Returns the fewest additions that bring the draft's product to a sugar and an acid [g/100 mL]. Raises Refusal as `to_the_flag` does."""
+    return to_the_flag(draft_evaluated(house, body, extra=REPAIR_MATERIALS), sugar_g_100ml, acid_g_100ml)
+
+
+def draft_with_addition(house: House, body: dict[str, Any], material: str, mass_g: float) -> SpecForm:
+    """Returns the draft with `mass_g` [g] more of a material. Raises Refusal as `take_addition` does."""
+    return SpecForm(take_addition(body, draft_evaluated(house, body, extra=(material,)), material, mass_g))
+
+
+def read_step_line(house: House, text: str) -> StepLine:
+    """Returns a step as typed, read with the house's materials: "steep birch tips 9 g 25 min 72 C". Raises Refusal for what begins with no known verb."""
+    step = parse_step(text, house.described())
+    done = draft_evaluated(house, {"format": FORMAT, "version": FORMAT_VERSION, "name": "", "steps": [{"id": "s", **step}]})
+    return StepLine(step, step_title(done.inputs.spec.steps[0], done.inputs.materials))
