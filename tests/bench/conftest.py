@@ -2,6 +2,8 @@
 
 import pytest
 
+# Here once, so that the benchmarks share one served site: it has one port and one database.
+from tests.browser.conftest import browser_type_launch_args, hand, site  # noqa: F401
 from tests.site.conftest import Api
 
 

@@ -10,7 +10,7 @@ from datetime import UTC, datetime
 
 import pytest
 
-from tests.browser.conftest import PORT, Hand, site  # noqa: F401  the served site is a fixture
+from tests.browser.conftest import PORT, Hand
 from tests.site.signing import Key, carried
 
 TABLETS, EVENTS = 10, 24
@@ -24,7 +24,7 @@ class Tablet:
     def __init__(self, name):
         self.line = http.client.HTTPConnection("127.0.0.1", PORT, timeout=20)
         self.cookies = {}
-        self.took = []
+        self.took, self.sent = [], []
         self.call("GET", "/api/session")
         session = self.call("POST", "/api/session", {"name": name, "password": Hand.PASSWORDS[name]})
         self.key = Key()
@@ -67,13 +67,14 @@ class Tablet:
             sent = carried(signed, view={"kind": "run_event", "subject": self.run})
             assert self.call("POST", "/api/signed-actions", sent)["answers"][0]["outcome"] == "done"
             self.took.append(time.perf_counter() - began)
+            self.sent.append(event["id"])
             # The bench asks what its crates still make after each weighing: not waited for by the hand, but work for the site.
             self.call("GET", f"/api/runs/{self.run}/supplies")
             time.sleep(max(0.0, PACE_S - (time.perf_counter() - began)))
 
 
 @pytest.mark.benchmark(group="tablets")
-def test_ten_tablets_at_once(site, benchmark, capsys):  # noqa: F811  the fixture of that name
+def test_ten_tablets_at_once(site, benchmark, capsys):
     specs = Tablet("jonas").call("GET", "/api/specs?find=Bergamot%20cordial")["items"]
     spec = next(item["id"] for item in specs if item["name"] == "Bergamot cordial")
 
@@ -87,6 +88,10 @@ def test_ten_tablets_at_once(site, benchmark, capsys):  # noqa: F811  the fixtur
             thread.start()
         for thread in threads:
             thread.join()
+        for tablet in tablets:
+            stored = [event["id"] for event in tablet.call("GET", f"/api/runs/{tablet.run}")["events"]]
+            assert [item for item in stored if item in tablet.sent] == tablet.sent, "each event once, in the order in which it was done"
+            assert len(tablet.sent) == EVENTS
         return sorted(took for tablet in tablets for took in tablet.took)
 
     took = benchmark.pedantic(all_at_once, rounds=1)

@@ -6,6 +6,8 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from tests.core.cordial import FORM
+
 pytestmark = pytest.mark.timeout(600)
 
 CACHED = """async () => {
@@ -102,6 +104,50 @@ def test_a_whole_batch_without_the_network_comes_out_the_same(hand, site, contex
     assert page.evaluate(SHOWN, run) == 0
     there = page.evaluate("async (id) => (await (await fetch(`/api/runs/${id}`)).json()).state", run)
     assert differences(here, there) == []
+
+
+FIGURES = """() => [...document.querySelectorAll('main section')].map((tray) => tray.innerText).join('\\n')"""
+
+
+def test_ten_edits_without_the_network_stand_after_a_reload_and_are_the_site_s_own(hand, site, context):
+    page = hand.page
+    hand.sign_in("ilse")
+    spec = hand.new_spec("Cordial in the cellar", FORM)
+    page.goto(f"{site.base}/specs/{spec}")
+    main = page.get_by_role("main")
+    expect(main).to_have_attribute("data-core", "here", timeout=120_000)
+    hand.until(CACHED, seconds=60)
+    page.reload()
+    expect(main).to_have_attribute("data-core", "here", timeout=120_000)
+
+    context.set_offline(True)
+    page.get_by_role("button", name=re.compile("^Stir in white sugar")).click()
+    box = page.get_by_label("Ratio of White sugar")
+    for n in range(10):
+        box.fill(f"0.{52 + n}")
+    status = main.get_by_role("status").first
+    expect(status).to_contain_text("kept on this device")
+    expect(main).not_to_have_attribute("data-pending", "true")
+    alone = page.evaluate(FIGURES)
+    page.get_by_role("button", name=re.compile("^Yield")).click()
+    expect(page.get_by_role("dialog")).to_contain_text("volume")
+    page.keyboard.press("Escape")
+
+    page.reload()
+    expect(status).to_contain_text("kept on this device", timeout=60_000)
+    expect(main).not_to_have_attribute("data-pending", "true", timeout=120_000)
+    page.get_by_role("button", name=re.compile("^Stir in white sugar")).click()
+    assert page.evaluate(FIGURES) == alone
+    page.get_by_role("button", name="Undo").click()
+    expect(box).to_have_value("0.60")
+    page.get_by_role("button", name="Redo").click()
+    expect(box).to_have_value("0.61")
+
+    context.set_offline(False)
+    expect(status).to_contain_text("saved", timeout=30_000)
+    assert page.evaluate(FIGURES) == alone
+    there = page.request.get(f"{site.base}/api/specs/{spec}/draft").json()
+    assert there["body"]["steps"][1]["lines"][0]["amount"]["ratio"] == "0.61"
 
 
 @pytest.mark.browser_context_args(service_workers="block")

@@ -92,6 +92,8 @@ def test_the_questions_of_the_workbench_are_answered_as_the_site_answers_them(pl
     sum_, figures = "acid_to_target", {"liquid": "sea_buckthorn_juice", "volume": 1000, "have": 2.4, "want": 5, "citric": 2, "malic": 1}
     answer = api.post(f"/sums/{sum_}", {"figures": figures})
     assert (answer.status_code, browser.ask("sum_up", sum_, figures)["ok"]) == (200, answer.data)
+    names = [item["key"] for item in api.get("/materials?find=quince").data["items"]]
+    assert {item["key"] for item in browser.ask("materials", "quince")["ok"]} == set(names) != set()
     refused = api.post("/step-line", {"text": "the moon is out"}).data
     assert browser.ask("step_line", "the moon is out")["refused"] == {key: refused[key] for key in ("detail", "where", "code")}
 

@@ -1,7 +1,7 @@
 import { expect, it } from "vitest";
 import { dateIn, daysUntil, dayWord } from "../src/parts/days";
 import { keepSteps, keptSteps } from "../src/sync/journal";
-import { amountText, edited, type Fixed, rangeOf, withEnd } from "../src/views/specs/amounts";
+import { amountText, edited, type Fixed, rangeOf, withEnd } from "../src/views/specs/workbench/amounts";
 
 const ranged = { kind: "fixed", mass_g: { value: 10, low: 8, high: 12 }, to_taste: true, scales: false } as Fixed;
 

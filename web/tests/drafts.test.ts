@@ -1,7 +1,17 @@
 import { beforeEach, describe, expect, it } from "vitest";
 import type { SpecFile } from "../src/api/client";
 import { forget, keep, kept } from "../src/sync/journal";
-import { addLine, addStep, changeVerb, moveStep, removeLine, setGoal, setServedIn, setVessel, steps } from "../src/views/specs/body";
+import {
+  addLine,
+  addStep,
+  changeVerb,
+  moveStep,
+  removeLine,
+  setGoal,
+  setServedIn,
+  setVessel,
+  steps,
+} from "../src/views/specs/workbench/body";
 
 const body: SpecFile = {
   format: "ulsek.spec",

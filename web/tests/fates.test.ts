@@ -1,6 +1,6 @@
 import { describe, expect, it } from "vitest";
 import type { Schemas } from "../src/api/client";
-import { fateBody, fateOf, isAnswered, outside } from "../src/views/make/fates";
+import { fateBody, fateOf, isAnswered, outside } from "../src/views/make/sheets/fates";
 
 const left = (over: Partial<Schemas["Leftover"]>) =>
   ({

@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
 import { drawGauge } from "../src/gauge/layout";
 import { typed } from "../src/parts/numbers";
-import { massOf, nowOf, withPoured } from "../src/views/make/now";
+import { massOf, nowOf, withPoured } from "../src/views/make/run/now";
 
 const none = { sugar: 0, acid: 0, solids: 0, spirit: 0, water: 0 };
 const line = (id: string, actual: number | null) => ({

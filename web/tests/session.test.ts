@@ -51,7 +51,7 @@ describe("who is at this device", () => {
 });
 
 it("says by whom a batch was made, and what shows it", async () => {
-  const { whoDidIt } = await import("../src/views/make/WhoDidIt");
+  const { whoDidIt } = await import("../src/views/make/sheets/WhoDidIt");
   const done = (by: string, proof: "" | "key" | "lead") => ({ by, proof, kind: "weighed" });
   const events = [
     { by: "Ilse M.", proof: "", kind: "started" },

@@ -11,8 +11,8 @@ import {
   shownSteps,
   splitStep,
   steps,
-} from "../src/views/specs/body";
-import { type Knob, valueNow, withTurned } from "../src/views/specs/whatIf";
+} from "../src/views/specs/workbench/body";
+import { type Knob, valueNow, withTurned } from "../src/views/specs/workbench/knobs";
 
 const line = (id: string, amount: Record<string, unknown> = { kind: "fixed", mass_g: 10 }) => ({ id, material: id, amount });
 const BODY = {

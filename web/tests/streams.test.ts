@@ -1,8 +1,8 @@
 import { describe, expect, it } from "vitest";
-import { across } from "../src/river/across";
-import { pour } from "../src/river/pour";
-import { recordDots } from "../src/views/citrus/recordLayout";
-import { newWant, readWant, typedWant } from "../src/views/citrus/wants";
+import { across } from "../src/river/acrossLayout";
+import { pour } from "../src/river/pourLayout";
+import { recordDots } from "../src/views/citrus/cases/recordLayout";
+import { newWant, readWant, typedWant } from "../src/views/citrus/plan/wants";
 
 describe("the small river of a sum", () => {
   it("is as wide as its parts are heavy, fills its width, and leaves nothing too thin to see", () => {

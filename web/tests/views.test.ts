@@ -1,7 +1,7 @@
 import { describe, expect, it } from "vitest";
-import { AMOUNT_KINDS, amountEvent } from "../src/views/make/amountEvent";
-import { happeningWords, lastReversible } from "../src/views/make/eventWords";
-import type { Run } from "../src/views/make/useBench";
+import { AMOUNT_KINDS, amountEvent } from "../src/views/make/run/amountEvent";
+import { happeningWords, lastReversible } from "../src/views/make/run/eventWords";
+import type { Run } from "../src/views/make/run/useBench";
 import { linkTo } from "../src/views/sums/link";
 import { lacking, type Sum } from "../src/views/sums/useSum";
 

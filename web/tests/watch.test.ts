@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { drawWatch } from "../src/views/make/watchLayout";
+import { drawWatch } from "../src/views/make/bench/watchLayout";
 
 const SIZE = { width: 340, height: 430 };
 const pot = { start: 2400, target: 1200, points: [{ minutes: 10, value: 2100 }], expected_min: [35, 40, 47] };

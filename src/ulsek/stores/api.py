@@ -13,6 +13,7 @@ from ninja import Query, Router, Status
 
 from ulsek.core.materials.delivery import price_per_kg_solids
 from ulsek.core.materials.material import read_material
+from ulsek.core.materials.naming import called
 from ulsek.devices.label import pdf_answer
 from ulsek.devices.schemas import PrintIn, PrintOut
 from ulsek.team.access import member_of
@@ -25,7 +26,7 @@ from .actions.read_delivery import read_delivery
 from .actions.receive_delivery import Delivery, receive_delivery
 from .label import delivery_label
 from .models import StockItem
-from .queries import body_of, called, described, had_by, material_view, stock_action_row
+from .queries import body_of, described, had_by, material_view, stock_action_row
 from .schemas import DeliveryIn, MaterialOut, ReadingsIn, StockActionIn, StockActionOut, StockOut, StockQuery
 
 router = Router(tags=["stores"])

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 from typing import Any
 from zoneinfo import ZoneInfo
 
-from ulsek.core.base.vocabulary import aliases, plain
 from ulsek.core.materials.material import Material, read_material
 from ulsek.core.materials.shipped import shipped_bodies, shipped_material
 from ulsek.core.results.evaluation_result import Bands
@@ -76,13 +75,6 @@ def resolve(house: House, keys: Iterable[str]) -> Resolved:
 def had_by(house: House) -> set[str]:
     """Returns the keys of the materials of which the house has ever had a delivery."""
     return set(StockItem.objects.filter(house=house).values_list("material", flat=True).distinct())
-
-
-def called(bodies: Mapping[str, Mapping[str, Any]], find: str) -> list[str]:
-    """Returns the keys of the materials that a text names, by the house's names and by words and aliases of the vocabulary in every language."""
-    wanted = plain(find)
-    by_alias = {key for name, key in aliases("materials").items() if wanted in name}
-    return [key for key, body in bodies.items() if wanted in plain(body["name"]) or key in by_alias]
 
 
 def material_view(key: str, body: Mapping[str, Any], material: Material) -> MaterialOut:

@@ -64,13 +64,6 @@ export const ask = {
       queryFn: () => unwrap(client.GET("/api/stock", { params: { query: { find } } })),
       placeholderData: keepPreviousData,
     }),
-  materials: (find: string) =>
-    queryOptions({
-      queryKey: ["materials", find],
-      queryFn: () => unwrap(client.GET("/api/materials", { params: { query: { find } } })),
-      placeholderData: keepPreviousData,
-      staleTime: 60_000,
-    }),
   words: () => queryOptions({ queryKey: ["words"], queryFn: () => unwrap(client.GET("/api/words")), staleTime: Number.POSITIVE_INFINITY }),
   /** Every spec that answers to a wish, for a choice among them. */
   specs: (wish: LibraryWish = {}) => every(["specs", "all", wish], library(wish)),

@@ -32,7 +32,7 @@ export function Figure({ name, data, read = false, size = "row", onWorking, labe
       <span className={size === "big" ? "ml-1.5 text-[14px] text-soft" : "ml-1 text-[14px] text-soft"}>
         {unitWord ?? unit}
         {visible ? (
-          <span className="figures ml-1 whitespace-nowrap">
+          <span className="figures spread ml-1 whitespace-nowrap">
             ±{GAP}
             {figure(around, decimals)}
           </span>

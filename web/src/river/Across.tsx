@@ -1,5 +1,5 @@
 import { figure, GAP } from "../parts/numbers";
-import { across, type Flow } from "./across";
+import { across, type Flow } from "./acrossLayout";
 
 const SIZE = { width: 680, height: 320, bank: 185 };
 /** Letters of a name that find room beside a bank. */

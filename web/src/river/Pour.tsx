@@ -1,6 +1,6 @@
 import type { Schemas } from "../api/client";
 import { figure, GAP } from "../parts/numbers";
-import { pour } from "./pour";
+import { pour } from "./pourLayout";
 
 const SIZE = { width: 340, height: 54 };
 const BAND: Record<string, string> = { water: "water", sugar: "sugar", acid: "acid", spirit: "spirit", rest: "solids" };

@@ -123,9 +123,8 @@ export async function draftHere(
   return answer === null || mine !== turn ? null : (unpacked(answer) as Workbench);
 }
 
-/** The answer of the core here where it gives what the site would, or where the site is away; else the site's. */
-export async function fromHereOr<T>(site: () => Promise<T>, name: string, ...given: unknown[]): Promise<T> {
-  if (answersHere()) return (await askHere(name, ...given)) as T;
+/** The site's answer; while it is away, that of the core here. */
+export async function fromSiteOr<T>(site: () => Promise<T>, name: string, ...given: unknown[]): Promise<T> {
   try {
     return await site();
   } catch (error) {
@@ -133,6 +132,11 @@ export async function fromHereOr<T>(site: () => Promise<T>, name: string, ...giv
     await warmCore();
     return (await askHere(name, ...given)) as T;
   }
+}
+
+/** The answer of the core here where it gives what the site would; else the site's. */
+export async function fromHereOr<T>(site: () => Promise<T>, name: string, ...given: unknown[]): Promise<T> {
+  return answersHere() ? ((await askHere(name, ...given)) as T) : fromSiteOr(site, name, ...given);
 }
 
 /** Where a run stands, by the same fold as the site's. */

@@ -99,14 +99,18 @@ const core = {
     newest = turn;
     const ask = (await python()).globals.get("ask");
     if (turn !== newest) return null;
+    performance.clearMeasures();
+    const start = performance.now();
     let answer = ask("begin_draft", given);
     if (answer.startsWith('{"refused"')) return answer;
     tell(turn, answer);
+    performance.measure("plain flow", { start });
     do {
       await breath();
       if (turn !== newest) return null;
       answer = ask("go_on_with_draft", "[]");
     } while (answer === NOTHING_YET);
+    performance.measure("everything", { start });
     return answer;
   },
 };

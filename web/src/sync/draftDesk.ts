@@ -24,6 +24,8 @@ export interface OpenDraft {
   result: Workbench;
   /** Ranges, keeping, hazards and cost in `result` are still those from before the last edit. */
   pending: boolean;
+  /** Edits are worked out by the core here. */
+  here: boolean;
   /** What is tried without being kept; null while nothing is. */
   tried: Workbench | null;
   save: SaveState;
@@ -123,8 +125,11 @@ export class DraftDesk {
     const save: SaveState = own ? { status: "kept" } : { status: "saved", at: draft.saved_at, by: draft.saved_by };
     const body = draft.body as unknown as SpecFile;
     const known = { ...draft, revision };
-    this.state = { body, result: draft.result, pending: own !== null, tried: null, save, known };
-    void this.core.follow(draft.basis).catch(() => undefined);
+    this.state = { body, result: draft.result, pending: own !== null, here: false, tried: null, save, known };
+    void this.core.follow(draft.basis).then(
+      () => this.tell({}),
+      () => undefined,
+    );
     if (own) this.put(own.body);
     else {
       this.tell({});
@@ -165,6 +170,7 @@ export class DraftDesk {
 
   /** The core here answers from now on: what was typed without it is worked out. */
   warmed(): void {
+    this.tell({});
     if (this.state?.pending && this.core.answersHere()) void this.workOutHere(this.state.body);
   }
 
@@ -197,7 +203,8 @@ export class DraftDesk {
       void this.workOutHere(body);
       this.timer = setTimeout(() => void this.send(), REST_MS);
     }
-    this.tell({ body });
+    const { save } = this.state ?? {};
+    this.tell({ body, save: save?.status === "saved" || !save ? { status: "saving" } : save });
     this.keepTyped();
     // At once: what is typed while an answer is under way goes with the next save.
     if (!here) void this.send();
@@ -322,7 +329,7 @@ export class DraftDesk {
   }
 
   private tell(change: Partial<OpenDraft>): void {
-    if (this.state) this.state = { ...this.state, ...change };
+    if (this.state) this.state = { ...this.state, here: this.core.answersHere(), ...change };
     for (const tell of this.told) tell();
   }
 }

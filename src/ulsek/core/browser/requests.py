@@ -15,7 +15,7 @@ from ..run.run_result import RunResult, run_result
 from ..sums.catalogue import SUMS, work_out
 from ..sums.sheet import Sum, SumAnswer
 from ..workbench.answer import PlainFlow, Workbench, draft_evaluated, workbench
-from ..workbench.questions import draft_to_flag, draft_with_addition, draft_working, read_step_line
+from ..workbench.questions import draft_to_flag, draft_with_addition, draft_working, materials_called, read_step_line
 from .bundle import BundledHouse
 from .draft_session import DraftSession
 
@@ -72,6 +72,7 @@ class Requests:
             "working": partial(draft_working, self._house),
             "flag": partial(draft_to_flag, self._house),
             "take": partial(draft_with_addition, self._house),
+            "materials": partial(materials_called, self._house),
             "step_line": partial(read_step_line, self._house),
         }
         try:

@@ -9,6 +9,7 @@ from typing import Any
 from ..advice.corrections import REPAIR_MATERIALS, ToFlag, take_addition, to_the_flag
 from ..base.answer import OpenForm
 from ..base.messages import Message
+from ..materials.naming import called
 from ..recipe_text.steps import parse_step
 from ..results.working import Working, working
 from ..spec.json_form import FORMAT, FORMAT_VERSION
@@ -30,6 +31,22 @@ class StepLine:
 
     step: OpenForm
     title: Message
+
+
+@dataclass(frozen=True, slots=True)
+class MaterialName:
+    """A material as it is chosen from a list."""
+
+    key: str
+    name: str
+    kind: str
+
+
+def materials_called(house: House, find: str) -> tuple[MaterialName, ...]:
+    """Returns the materials that a text names, by name."""
+    bodies = house.described()
+    found = (MaterialName(key, bodies[key]["name"], bodies[key].get("kind", "")) for key in called(bodies, find))
+    return tuple(sorted(found, key=lambda item: (item.name, item.key)))
 
 
 def draft_working(house: House, body: Mapping[str, Any], step: str, name: str) -> Working:

@@ -1,11 +1,11 @@
 import { NavLink, useParams } from "react-router";
-import { CasesPart } from "./CasesPart";
-import { DeskPart } from "./DeskPart";
-import { KeepsPart } from "./KeepsPart";
-import { PlanPart } from "./PlanPart";
-import { SkinsPart } from "./SkinsPart";
-import { StretchPart } from "./StretchPart";
-import { TrialsPart } from "./TrialsPart";
+import { CasesPart } from "./cases/CasesPart";
+import { DeskPart } from "./desk/DeskPart";
+import { KeepsPart } from "./keeps/KeepsPart";
+import { PlanPart } from "./plan/PlanPart";
+import { SkinsPart } from "./skins/SkinsPart";
+import { StretchPart } from "./stretch/StretchPart";
+import { TrialsPart } from "./trials/TrialsPart";
 
 const PARTS = [
   { path: "", name: "In hand", part: CasesPart },

@@ -3,10 +3,10 @@ import { useState } from "react";
 import { client, Problem, type Schemas, unwrap } from "../../api/client";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
+import { MaterialPicker } from "../../parts/MaterialPicker";
 import { Trouble } from "../../parts/Notice";
 import { typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
-import { MaterialPicker } from "../specs/MaterialPicker";
 
 const BLANK = { material: "", product: "", supplier: "", price: "", pack_g: "", packs: "1", colour: "" };
 

@@ -5,7 +5,7 @@ import { ask as questions } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
-import { MaterialPicker } from "../specs/MaterialPicker";
+import { MaterialPicker } from "../../parts/MaterialPicker";
 import type { Sum } from "./useSum";
 
 type Ask = Sum["asks"][number];

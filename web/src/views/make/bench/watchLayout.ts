@@ -1,0 +1,54 @@
+/** The geometry of a watch: readings, the way to the target with its fan, and now. No framework, no rule of the job. */
+
+import { figure } from "../../../parts/numbers";
+
+export interface WatchShape {
+  start: number;
+  target: number;
+  points: readonly { minutes: number; value: number }[];
+  expected_min: readonly number[] | null;
+}
+
+export interface WatchDrawing {
+  points: { x: number; y: number }[];
+  /** What was read, and how it goes on to the mark. */
+  line: string;
+  onward: string;
+  /** Between the earliest and the latest that it may be there. */
+  fan: string;
+  target: string;
+  targetY: number;
+  now: string;
+  nowX: number;
+  says: string;
+}
+
+const ROOM = { left: 12, right: 12, top: 34, bottom: 40 };
+const n = (value: number) => value.toFixed(1);
+
+/** Where everything stands, `elapsed` minutes after it began. */
+export function drawWatch(watch: WatchShape, elapsed: number, size: { width: number; height: number }): WatchDrawing {
+  const [soonest = 0, best = 0, latest = 0] = watch.expected_min ?? [];
+  const until = Math.max(elapsed, latest, best, ...watch.points.map((point) => point.minutes), 1) * 1.04;
+  const values = [watch.start, watch.target, ...watch.points.map((point) => point.value)];
+  const [low, high] = [Math.min(...values), Math.max(...values)];
+  const span = high - low || 1;
+  const x = (minutes: number) => ROOM.left + (minutes / until) * (size.width - ROOM.left - ROOM.right);
+  const y = (value: number) => size.height - ROOM.bottom - ((value - low) / span) * (size.height - ROOM.top - ROOM.bottom);
+  const path = [{ minutes: 0, value: watch.start }, ...watch.points];
+  const last = path.at(-1) ?? { minutes: 0, value: watch.start };
+  const there = y(watch.target);
+  const onward = watch.expected_min && best > last.minutes;
+  const trail = path.map((point, i) => `${i ? "L" : "M"}${n(x(point.minutes))} ${n(y(point.value))}`).join("");
+  return {
+    points: watch.points.map((point) => ({ x: x(point.minutes), y: y(point.value) })),
+    line: trail,
+    onward: onward ? `M${n(x(last.minutes))} ${n(y(last.value))}L${n(x(best))} ${n(there)}` : "",
+    fan: onward ? `M${n(x(last.minutes))} ${n(y(last.value))}L${n(x(soonest))} ${n(there)}L${n(x(latest))} ${n(there)}Z` : "",
+    target: `M${ROOM.left} ${n(there)}H${size.width - ROOM.right}`,
+    targetY: there,
+    nowX: x(elapsed),
+    now: `M${n(x(elapsed))} ${ROOM.top - 10}V${size.height - ROOM.bottom}`,
+    says: `${watch.points.length} readings on the way from ${figure(watch.start, 0)} to ${figure(watch.target, 0)}`,
+  };
+}

@@ -1,0 +1,49 @@
+/** The rows of the workbench: what stands of each step beside the river, without its fields. */
+
+import type { Schemas, SpecStep } from "../../../api/client";
+import type { Remark } from "./remarks";
+
+type Result = Schemas["Workbench"];
+
+/** An amount as it went in, with how it is measured and the house's second measure. */
+export interface AmountView {
+  line: string;
+  name: string;
+  grams: number;
+  measured: string;
+  beside: string;
+}
+
+export interface StepView {
+  id: string;
+  title: string;
+  note: string;
+  amounts: readonly AmountView[];
+  remarks: readonly Remark[];
+}
+
+/** A remark stands at its step; whoever edits sees the faults of a field at that field, but a doubt, which is ticked off here. */
+const standsAt = (remark: Remark, place: string, mayEdit: boolean) =>
+  remark.where === place || (remark.where.startsWith(`${place}/`) && (!mayEdit || remark.code === "open_doubt"));
+
+export function stepViews(steps: readonly SpecStep[], result: Result, mayEdit: boolean): StepView[] {
+  const { names, lines, beside, steps: titles } = result.words;
+  const flows = new Map(result.steps.map((flow) => [flow.id, flow]));
+  return steps.map((step) => ({
+    id: step.id,
+    title: titles[step.id] ?? step.verb,
+    note: step.note ?? "",
+    amounts: (flows.get(step.id)?.added ?? []).map(({ line, material, mass_g }) => ({
+      line,
+      name: names[material] ?? "",
+      grams: mass_g.value,
+      measured: lines[line] ?? names[material] ?? "",
+      beside: beside[line] ?? "",
+    })),
+    remarks: result.remarks.filter((remark) => standsAt(remark, `steps/${step.id}`, mayEdit)),
+  }));
+}
+
+/** What is only worth knowing stands where one looks: at the step in hand. */
+export const remarksShown = (view: StepView, selected: boolean): readonly Remark[] =>
+  view.remarks.filter((remark) => remark.severity !== "note" || selected);
