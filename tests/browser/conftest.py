@@ -194,6 +194,7 @@ class Hand:
         """Starts a batch of a spec from so much of its first line, as the scale shows it."""
         self.place("Make")
         self.page.get_by_role("button", name=f"Start {spec}", exact=True).click()
+        self.page.get_by_role("radio", name="from what I weighed").check()
         self.page.get_by_label("What the scale shows").fill(grams)
         self.page.get_by_role("dialog").get_by_role("button", name="Start").click()
 

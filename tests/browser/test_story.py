@@ -133,6 +133,7 @@ def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
     answer_the_questions(page)
     hand.place("Make")
     page.get_by_role("button", name="Start Bright sea buckthorn").click()
+    page.get_by_role("radio", name="from what I weighed").check()
     page.get_by_label("What the scale shows").fill("-3")
     page.get_by_role("dialog").get_by_role("button", name="Start").click()
     expect(page.get_by_role("dialog")).to_contain_text("\u22123 g is not an amount to start from")

@@ -247,3 +247,17 @@ def test_a_material_that_specs_use_is_not_deleted(place):
     api.put(f"/specs/{spec.pk}/draft", {"spec": FORM}, 1)
     assert api.call("delete", "/materials/house_gum").status_code == 204
     assert api.call("delete", "/materials/house_gum").status_code == 404
+
+
+def test_the_last_made_comes_first_where_that_is_asked_for(place):
+    first = start_spec(place.members["lead"], NewSpec("Almond milk", "cordial"), {**FORM, "id": "almond-milk"})
+    publish_spec(place.members["lead"], first.pk, 1, "first")
+    made = place.spec()
+    place.run(made)
+    api = place.apis["maker"]
+    assert [item["name"] for item in api.get("/specs?state=published").data["items"]] == ["Almond milk", "Sea buckthorn cordial"]
+    begun = api.get("/specs?state=published&order=made&limit=1").data
+    then = api.get(f"/specs?state=published&order=made&limit=1&cursor={begun['next']}").data
+    assert [item["name"] for item in (*begun["items"], *then["items"])] == ["Sea buckthorn cordial", "Almond milk"]
+    assert (begun["items"][0]["last_made"] is not None, then["items"][0]["last_made"], then["next"]) == (True, None, None)
+    assert api.get(f"/specs/{made.pk}/card").data["driver"] == "Sea buckthorn juice"

@@ -1,9 +1,9 @@
 import { describe, expect, it } from "vitest";
-import { place, stripSpan } from "../src/clock-strip/layout";
+import { isUnderNow, place, serviceSpan, stripSpan } from "../src/clock-strip/layout";
 import { drawGauge } from "../src/gauge/layout";
 import { figure, GAP, typed } from "../src/parts/numbers";
 import { span } from "../src/parts/say";
-import { fromPoint, marks, plateScale, rayEnd, toX, toY } from "../src/plate/layout";
+import { fromPoint, marks, plateScale, rayEnd, rays, toX, toY } from "../src/plate/layout";
 import { type BandMasses, drawRiver, type RiverStep, SLIVER, widths } from "../src/river/layout";
 
 const bands = (some: Partial<BandMasses>): BandMasses => ({
@@ -100,6 +100,18 @@ describe("the plate", () => {
   });
 });
 
+it("leaves out the label of a ray that would lie over another, and never its line", () => {
+  const size = { width: 340, height: 268 };
+  const close = rays(plateScale([{ sugar: 80, acid: 0.5 }], size), [8, 12, 18, 30], size.width);
+  expect(close).toHaveLength(4);
+  const labels = close.flatMap((ray) => (ray.label ? [ray.label] : []));
+  expect(labels.length).toBeLessThan(4);
+  for (const [n, one] of labels.entries()) {
+    for (const other of labels.slice(n + 1)) expect(Math.abs(one.x - other.x) >= 38 || Math.abs(one.y - other.y) >= 16).toBe(true);
+  }
+  expect(rays(plateScale([{ sugar: 30, acid: 2 }], size), [8, 30], size.width).every((ray) => ray.label)).toBe(true);
+});
+
 describe("the gauge", () => {
   it("fills from the bottom and puts the target above what is in", () => {
     const drawing = drawGauge({
@@ -125,6 +137,16 @@ describe("the clock strip", () => {
     expect(place(strip, now + 30 * hour)).toEqual({ x: 1, beyond: true });
     expect(place(strip, now).x).toBeGreaterThan(place(strip, now - hour).x);
   });
+});
+
+it("leaves the hour under “now” out, and shows service as one piece across midnight", () => {
+  const now = Date.UTC(2026, 10, 25, 20, 5);
+  const strip = stripSpan([{ id: "a", since: now, until: now + 3_600_000 }], now);
+  const hidden = strip.hours.filter((hour) => isUnderNow(strip, hour, now, 438)).map((hour) => new Date(hour.at).getUTCHours());
+  expect(hidden).toEqual([20]);
+  const parts = serviceSpan(now, now + 8 * 3_600_000, "UTC", "21:00", "02:00");
+  expect(parts).toHaveLength(1);
+  expect([parts[0]?.x0, parts[0]?.x1].map((x) => Math.round((x ?? 0) * 32))).toEqual([4, 24]);
 });
 
 describe("figures", () => {

@@ -2,7 +2,9 @@ import { describe, expect, it } from "vitest";
 import { AMOUNT_KINDS, amountEvent } from "../src/views/make/run/amountEvent";
 import { happeningWords, lastReversible } from "../src/views/make/run/eventWords";
 import type { Run } from "../src/views/make/run/useBench";
+import { asked, sized, waysOf } from "../src/views/make/start/startWays";
 import { linkTo } from "../src/views/sums/link";
+import { ownSums } from "../src/views/sums/ownSums";
 import { lacking, type Sum } from "../src/views/sums/useSum";
 
 const ask = (name: string, more = {}) => ({ name, label: name.toUpperCase(), usual: null, optional: false, ...more });
@@ -72,4 +74,25 @@ describe("an event in words", () => {
     expect(lastReversible(without(["e2", "e3"], weighed, read, back))).toEqual({ id: "e1", words: "500\u00a0g sea buckthorn juice" });
     expect(lastReversible(without(["e1", "e3"], weighed, undone("e3", "e1")))).toBeNull();
   });
+});
+
+describe("the size of a batch", () => {
+  it("is what the spec says until another is asked for; a weight is asked of what sets the batch, by name", () => {
+    expect(waysOf("Quince juice").map((way) => way.value)).toEqual(["spec", "weight", "yield", "times"]);
+    expect(waysOf("").map((way) => way.value)).not.toContain("weight");
+    expect(asked("spec", "Quince juice")).toBeNull();
+    expect(asked("weight", "Quince juice")).toMatchObject({ field: "mass_g", label: "What the scale shows of quince juice" });
+  });
+
+  it("is sent under the name of its way, and what is no number is told", () => {
+    expect(sized(null, "")).toEqual({ size: {} });
+    expect(sized(asked("times", ""), "1,5")).toEqual({ size: { factor: 1.5 } });
+    expect(sized(asked("yield", ""), "much")).toEqual({ fault: "“much” is no number. Write figures, such as 1340." });
+    expect(sized(asked("yield", ""), "")).toEqual({ fault: "Type a figure, such as 2." });
+  });
+});
+
+it("the list of sums begins with those that somebody used, then those typed on this device, each once", () => {
+  const sums = ["a", "b", "c"].map((name) => ({ name }));
+  expect(ownSums(sums, ["c", "gone", "c"], ["a", "c"]).map((item) => item.name)).toEqual(["c", "a"]);
 });

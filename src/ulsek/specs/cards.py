@@ -12,7 +12,9 @@ from ulsek.core.base.catalogue import languages
 from ulsek.core.base.messages import message
 from ulsek.core.base.refusals import Refusal
 from ulsek.core.base.weighing import SCALE_G
+from ulsek.core.evaluation.evaluate import Evaluation
 from ulsek.core.results.spec_card import SecondMeasure, card
+from ulsek.core.spec.sentences import material_name
 
 from .library_schemas import CardOut, ChoiceGroup, ChoiceOut
 from .models import Version
@@ -67,6 +69,13 @@ def address_of(version: Version) -> str:
     return f"{settings.BASE_ADDRESS}/specs/{version.spec_id}/card?from={version.number}"
 
 
+def _driver_name(evaluation: Evaluation) -> str:
+    """Returns the name of the material that sets the batch; empty if no line does."""
+    spec = evaluation.inputs.spec
+    line = spec.lines.get(spec.driver) if spec.driver else None
+    return material_name(line.material, evaluation.inputs.materials).text() if line is not None else ""
+
+
 def card_of(version: Version, asked: CardAsked) -> CardOut:
     """Returns the card of a version with its state: its author, whether it is the newest, whether it is withdrawn and by what it is replaced."""
     chosen = chosen_of(asked.chosen)
@@ -96,4 +105,5 @@ def card_of(version: Version, asked: CardAsked) -> CardOut:
             )
             for group in evaluation.inputs.spec.options
         ),
+        driver=_driver_name(evaluation),
     )

@@ -20,7 +20,8 @@ from .projection import material_key_of
 _DEEPEST = 8
 
 
-LIBRARY_ORDER = ("family", "name", "key")
+ORDERS = {"family": ("family", "name", "key"), "made": ("-last_made", "name", "key")}
+"""The columns of each order in which the library is listed."""
 
 
 def found(house: House, wanted: SpecQuery) -> QuerySet[Spec]:
@@ -46,6 +47,9 @@ def found(house: House, wanted: SpecQuery) -> QuerySet[Spec]:
                 "spec"
             )
         )
+    if wanted.order == "made":
+        # A rehearsal makes nothing.
+        specs = specs.annotate(last_made=Max("versions__run__started_at", filter=Q(versions__run__rehearsal=False)))
     return specs
 
 

@@ -27,7 +27,7 @@ from .actions.attach_file import attach_file, remove_attachment
 from .actions.branch_spec import start_variant
 from .actions.start_spec import NewSpec, start_spec
 from .export import FORMS, exported
-from .library import LIBRARY_ORDER, found, rows, tree, usage, with_newest
+from .library import ORDERS, found, rows, tree, usage, with_newest
 from .library_schemas import (
     AttachmentOut,
     CsvIn,
@@ -55,7 +55,7 @@ def _spec(request: HttpRequest, spec_id: UUID) -> tuple[Member, Spec]:
 def specs(request: HttpRequest, asked: Query[SpecQuery]) -> LibrarySlice:
     """Returns the specs of the house that match the filters, by family and name, each with its newest version."""
     matching = found(member_of(request).house, asked)
-    shown = slice_of(with_newest(matching), LIBRARY_ORDER, asked)
+    shown = slice_of(with_newest(matching), ORDERS[asked.order], asked)
     return LibrarySlice(items=rows(shown.items), next=shown.next, total=matching.count())
 
 

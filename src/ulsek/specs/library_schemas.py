@@ -9,6 +9,8 @@ from decimal import Decimal
 from typing import Annotated, Literal
 from uuid import UUID
 
+from pydantic import Field
+
 from ulsek.core.base.answer import OpenForm, StoredAs
 from ulsek.core.base.messages import Message
 from ulsek.core.release.allergens import AllergenAnswer
@@ -72,6 +74,7 @@ class SpecQuery(ListQuery):
     material: str = ""
     state: Literal["", "draft", "published", "trial", "withdrawn"] = ""
     on_shelf: bool = False
+    order: Literal["family", "made"] = Field("family", description="By family and name, or the last made first.")
 
 
 class StartSpec(Schema):
@@ -153,7 +156,7 @@ class CompareOut(Comparison):
 
 @dataclass(frozen=True, slots=True, kw_only=True)
 class CardOut(Card):
-    """The card of a version at a batch size, with its state today."""
+    """The card of a version at a batch size, with its state today. `driver` names what is weighed first; empty for a spec that no line sets."""
 
     number: int
     why: str
@@ -167,6 +170,7 @@ class CardOut(Card):
     serves: float
     languages: tuple[str, ...]
     choices: tuple[ChoiceGroup, ...]
+    driver: str
 
 
 class ScoreIn(Schema):

@@ -8,6 +8,8 @@ export interface LibraryWish {
   family?: string;
   state?: "" | "draft" | "published" | "trial" | "withdrawn";
   on_shelf?: boolean;
+  /** By family and name, or the last made first. */
+  order?: "family" | "made";
 }
 
 /** How a card is wanted. */

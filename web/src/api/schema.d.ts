@@ -3008,7 +3008,7 @@ export interface components {
             name: string;
             note: string;
         };
-        /** @description The card of a version at a batch size, with its state today. */
+        /** @description The card of a version at a batch size, with its state today. `driver` names what is weighed first; empty for a spec that no line sets. */
         CardOut: {
             address: string;
             allergens: string;
@@ -3017,6 +3017,7 @@ export interface components {
             author: string;
             cautions: string[];
             choices: components["schemas"]["ChoiceGroup"][];
+            driver: string;
             family: string;
             free_from: string;
             gear: string[];
@@ -5901,6 +5902,13 @@ export interface components {
              * @default false
              */
             on_shelf: boolean;
+            /**
+             * Order
+             * @description By family and name, or the last made first.
+             * @default family
+             * @enum {string}
+             */
+            order: "family" | "made";
             /**
              * State
              * @default
@@ -9428,6 +9436,8 @@ export interface operations {
                 material?: string;
                 state?: "" | "draft" | "published" | "trial" | "withdrawn";
                 on_shelf?: boolean;
+                /** @description By family and name, or the last made first. */
+                order?: "family" | "made";
             };
             header?: never;
             path?: never;

@@ -4,6 +4,7 @@ import { Link } from "react-router";
 import { ask } from "../api/queries";
 import { Field } from "../parts/Field";
 import { Sheet } from "../parts/Sheet";
+import { day } from "../parts/say";
 
 interface Hit {
   to: string;
@@ -19,6 +20,11 @@ const TOOLS: readonly Hit[] = [
   { to: "/citrus/stretch", name: "Stretched juice", about: "Citrus: acids over peel, with the juice put back" },
 ];
 
+const said = (hit: Hit) => `${hit.to} ${hit.name} ${hit.about}`;
+
+/** What reads the same and leads to the same place stands once: ten deliveries of one product are one line. */
+const distinct = (hits: readonly Hit[]): Hit[] => [...new Map(hits.map((hit) => [said(hit), hit])).values()];
+
 /** Finds specs, batches, bottles and materials by any part of their name. */
 export function Find({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [wanted, setWanted] = useState("");
@@ -27,12 +33,13 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
   const runs = useQuery({ ...ask.runs(sought), enabled: open });
   const lots = useQuery({ ...ask.lots(sought), enabled: open });
   const stock = useQuery({ ...ask.stockCalled(sought), enabled: open });
+  const families = useQuery({ ...ask.words(), enabled: open }).data?.families ?? [];
   const named = (hit: Hit) => `${hit.name} ${hit.about}`.toLowerCase().includes(sought.toLowerCase());
   // All of them are found by the site; specs by any word in them and every name of their family.
   const found: Hit[] = (specs.data?.items ?? []).map((item) => ({
     to: `/specs/${item.id}`,
     name: item.name,
-    about: `spec, ${item.family.replaceAll("_", " ")}`,
+    about: `spec, ${families.find((family) => family.key === item.family)?.word.toLowerCase() ?? item.family}`,
   }));
   const kinds: Hit[][] = [
     found,
@@ -41,17 +48,17 @@ export function Find({ open, onClose }: { open: boolean; onClose: () => void }) 
     (lots.data?.items ?? []).map((item) => ({
       to: `/lots/${item.code}`,
       name: item.name,
-      about: `bottles ${item.code}, use by ${item.use_by}`,
+      about: item.use_by ? `bottles ${item.code}, use by ${day(item.use_by)}` : `bottles ${item.code}`,
     })),
     (stock.data?.items ?? []).map((item) => ({ to: "/stores", name: item.product, about: `in Stores, ${item.supplier}` })),
   ];
-  const hits = kinds.flatMap((kind) => kind.slice(0, MOST));
+  const hits = kinds.flatMap((kind) => distinct(kind).slice(0, MOST));
   return (
     <Sheet open={open} onClose={onClose} title="Find">
       <Field label="Any part of a name or number" value={wanted} onChange={setWanted} autoFocus />
       <ul className="mt-4">
         {hits.map((hit) => (
-          <li key={hit.to + hit.about} className="border-b border-line last:border-0">
+          <li key={said(hit)} className="border-b border-line last:border-0">
             <Link to={hit.to} onClick={onClose} className="flex min-h-11 items-baseline justify-between gap-4 py-2 hover:bg-pick">
               <span className="font-semibold">{hit.name}</span>
               <span className="text-right text-[14px] text-soft">{hit.about}</span>

@@ -1,7 +1,8 @@
+import { useLayoutEffect, useRef } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../api/client";
 import { clock, day } from "../parts/say";
-import { place, stripSpan } from "./layout";
+import { isUnderNow, place, serviceSpan, stripSpan } from "./layout";
 
 type Run = Schemas["RunRow"];
 const COLOUR: Record<string, string> = {
@@ -13,6 +14,8 @@ const COLOUR: Record<string, string> = {
 const HEAD = 44;
 const ROW = 46;
 const NAMES = 158;
+/** Narrower than this the strip is scrolled [px]. */
+const LEAST_WIDTH = 680;
 
 export interface ClockStripProps {
   runs: readonly Run[];
@@ -42,9 +45,20 @@ export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: Clock
   const service = serviceSpan(strip.from, strip.to, zone, serviceFrom, serviceUntil);
   const at = (x: number) => `calc(${NAMES}px + (100% - ${NAMES + 84}px) * ${x.toFixed(5)})`;
   const nowAt = at(place(strip, now).x);
+  const box = useRef<HTMLElement>(null);
+  const width = Math.max(LEAST_WIDTH, globalThis.innerWidth - 40) - NAMES - 84;
+  const share = place(strip, now).x;
+  // Where the strip is wider than the screen it opens at now, and not at the past.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: it is moved once, and then stays where a hand has put it
+  useLayoutEffect(() => {
+    const element = box.current;
+    if (element) element.scrollLeft = share * (element.scrollWidth - NAMES - 84) - 24;
+  }, []);
   return (
-    <section aria-label="Waiting, against the clock" className="tray relative overflow-x-auto">
+    <section ref={box} aria-label="Waiting, against the clock" className="tray relative overflow-x-auto">
       <div className="relative min-w-[680px]" style={{ height: HEAD + Math.max(1, waiting.length) * ROW + 26 }}>
+        {/* What is scrolled away to the left does not stand behind the names. */}
+        <div className="sticky left-0 z-20 h-full w-[158px] bg-enamel" />
         {service.map((part) => (
           <div
             key={part.from}
@@ -60,7 +74,9 @@ export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: Clock
         ))}
         {strip.hours.map((hour) => (
           <div key={hour.at} aria-hidden="true" className="absolute inset-y-0 w-px bg-line" style={{ left: at(hour.x), top: HEAD - 6 }}>
-            <span className="absolute -top-7 -translate-x-1/2 text-[15px] text-soft">{clock(new Date(hour.at), zone).slice(0, 2)}</span>
+            {isUnderNow(strip, hour, now, width) ? null : (
+              <span className="absolute -top-7 -translate-x-1/2 text-[15px] text-soft">{clock(new Date(hour.at), zone).slice(0, 2)}</span>
+            )}
           </div>
         ))}
         <div aria-hidden="true" className="absolute inset-y-0 z-10 w-[3px] bg-rim" style={{ left: nowAt }}>
@@ -84,7 +100,7 @@ export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: Clock
                   className="block h-full"
                   aria-label={`${wait.run.name}, ${wait.doing}, ${over ? `over since ${when}` : `until ${when}`}`}
                 >
-                  <span className="absolute left-4 block w-[140px] leading-tight">
+                  <span className="sticky left-0 z-30 block w-[158px] bg-enamel pr-2 pl-4 leading-tight">
                     <span className="block truncate text-[15px] font-bold">{wait.run.name}</span>
                     <span className="block text-[14px] text-soft">{wait.doing}</span>
                   </span>
@@ -127,22 +143,4 @@ export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: Clock
       </div>
     </section>
   );
-}
-
-/** Service hours inside the strip, each as a share of its width. */
-function serviceSpan(from: number, to: number, zone: string, opens: string, closes: string) {
-  const open = (at: number) => {
-    const time = clock(new Date(at), zone);
-    return opens < closes ? time >= opens && time < closes : time >= opens || time < closes;
-  };
-  const quarter = 900_000;
-  const parts: { from: number; x0: number; x1: number }[] = [];
-  for (let at = from; at < to; at += quarter) {
-    if (!open(at)) continue;
-    const [x0, x1] = [(at - from) / (to - from), (at + quarter - from) / (to - from)];
-    const last = parts.at(-1);
-    if (last && Math.abs(last.x1 - x0) < 1e-6) last.x1 = x1;
-    else parts.push({ from: at, x0, x1 });
-  }
-  return parts;
 }

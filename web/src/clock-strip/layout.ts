@@ -1,5 +1,7 @@
 /** The clock strip's geometry: waits as bars against now. */
 
+import { clock } from "../parts/say";
+
 export interface Wait {
   id: string;
   since: number;
@@ -32,4 +34,29 @@ export function stripSpan(waits: readonly Wait[], now: number): Strip {
 export function place(strip: Strip, at: number): { x: number; beyond: boolean } {
   const x = (at - strip.from) / (strip.to - strip.from);
   return { x: Math.min(1, Math.max(0, x)), beyond: x < 0 || x > 1 };
+}
+
+/** Half of the word “now” and half of an hour's figure, side by side [px]. */
+const UNDER_NOW_PX = 36;
+
+/** Whether an hour's figure is left out of a strip of `width` px, because “now” stands over it. */
+export const isUnderNow = (strip: Strip, hour: { x: number }, now: number, width: number) =>
+  Math.abs(hour.x - place(strip, now).x) * width < UNDER_NOW_PX;
+
+/** Service hours inside the strip, each as a share of its width. */
+export function serviceSpan(from: number, to: number, zone: string, opens: string, closes: string) {
+  const open = (at: number) => {
+    const time = clock(new Date(at), zone);
+    return opens < closes ? time >= opens && time < closes : time >= opens || time < closes;
+  };
+  const quarter = 900_000;
+  const parts: { from: number; x0: number; x1: number }[] = [];
+  for (let at = from; at < to; at += quarter) {
+    if (!open(at)) continue;
+    const [x0, x1] = [(at - from) / (to - from), (at + quarter - from) / (to - from)];
+    const last = parts.at(-1);
+    if (last && Math.abs(last.x1 - x0) < 1e-6) last.x1 = x1;
+    else parts.push({ from: at, x0, x1 });
+  }
+  return parts;
 }

@@ -31,14 +31,21 @@ export function Trouble({ error }: { error: unknown }) {
   );
 }
 
-/** The shape of what comes. */
-export function Shape({ rows = 4 }: { rows?: number }) {
-  return (
-    <div role="status" aria-label="Loading" className="tray m-5 p-6">
+/** The shape of what comes, under the heading of the page where there is one already. */
+export function Shape({ rows = 4, title }: { rows?: number; title?: string }) {
+  const shape = (
+    <div role="status" aria-label="Loading" className={`tray p-6 ${title ? "" : "m-5"}`}>
       {Array.from({ length: rows }, (_, row) => `row ${row}`).map((key) => (
         <div key={key} className="my-3 h-9 rounded-lg bg-quiet" />
       ))}
     </div>
+  );
+  if (!title) return shape;
+  return (
+    <main className="mx-auto max-w-[1320px] p-4 md:p-5">
+      <h1 className="mb-3 text-[32px]">{title}</h1>
+      {shape}
+    </main>
   );
 }
 

@@ -1,7 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useRef } from "react";
 import { RAYS } from "../api/rules";
 import { withoutUnit } from "../parts/numbers";
-import { fromPoint, marks, type PlateSpot, plateScale, rayEnd, toX, toY } from "./layout";
+import { fromPoint, marks, type PlateSpot, plateScale, rays, toX, toY } from "./layout";
 
 export interface PlateProps {
   spot: PlateSpot & { sugarHalf: number; acidHalf: number };
@@ -52,23 +52,16 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
       role="group"
       aria-label={`Sugar ${coordinates(spot)} g per 100 mL`}
     >
-      {RAYS.map((ratio) => {
-        const end = rayEnd(scale, ratio);
-        const [ex, ey] = [toX(scale, end.sugar), toY(scale, end.acid)];
-        return (
-          <g key={ratio}>
-            <line x1={scale.left} y1={scale.bottom} x2={ex} y2={ey} stroke="var(--line)" strokeWidth="1.3" />
-            <text
-              x={Math.min(ex, SIZE.width - 34)}
-              y={Math.max(14, ey - 4)}
-              fill="var(--soft)"
-              textAnchor={ex > SIZE.width - 60 ? "start" : "middle"}
-            >
+      {rays(scale, RAYS, SIZE.width).map(({ ratio, x, y, label }) => (
+        <g key={ratio}>
+          <line x1={scale.left} y1={scale.bottom} x2={x} y2={y} stroke="var(--line)" strokeWidth="1.3" />
+          {label ? (
+            <text x={label.x} y={label.y} fill="var(--soft)" textAnchor={label.anchor}>
               {ratio}:1
             </text>
-          </g>
-        );
-      })}
+          ) : null}
+        </g>
+      ))}
       <path
         d={`M${scale.left} ${scale.bottom - scale.height}V${scale.bottom}H${scale.left + scale.width}`}
         fill="none"

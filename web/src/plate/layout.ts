@@ -53,3 +53,27 @@ export function rayEnd(scale: PlateScale, ratio: number): PlateSpot {
   const acid = Math.min(scale.acidMost, scale.sugarMost / ratio);
   return { sugar: acid * ratio, acid };
 }
+
+export interface Ray {
+  ratio: number;
+  x: number;
+  y: number;
+  /** Where its label stands; null where it would lie over the one before. */
+  label: { x: number; y: number; anchor: "start" | "middle" } | null;
+}
+
+const LABEL = { width: 38, height: 16 };
+
+/** The rays with their ends and labels, the steepest first: a label that would lie over another is left out, its line stays. */
+export function rays(scale: PlateScale, ratios: readonly number[], width: number): Ray[] {
+  const placed: { x: number; y: number }[] = [];
+  return ratios.map((ratio) => {
+    const end = rayEnd(scale, ratio);
+    const [x, y] = [toX(scale, end.sugar), toY(scale, end.acid)];
+    const at = { x: Math.min(x, width - 34), y: Math.max(14, y - 4) };
+    const over = placed.some((other) => Math.abs(other.x - at.x) < LABEL.width && Math.abs(other.y - at.y) < LABEL.height);
+    if (over) return { ratio, x, y, label: null };
+    placed.push(at);
+    return { ratio, x, y, label: { ...at, anchor: x > width - 60 ? "start" : "middle" } };
+  });
+}

@@ -72,7 +72,7 @@ export interface KeptRun {
 }
 
 /** A draft as the site last had it, of one person on this device. */
-export interface KeptDraft {
+interface KeptDraft {
   /** The person and the spec. */
   id: string;
   draft: Schemas["DraftOut"];

@@ -20,7 +20,7 @@ export function LotView() {
   const { openSums } = useQuickSums();
   const lot = useQuery(ask.lot(code));
   const trace = useQuery(ask.lotTrace(code));
-  if (lot.isPending) return <Shape rows={5} />;
+  if (lot.isPending) return <Shape rows={5} title="Bottles" />;
   if (!lot.data) {
     return (
       <main className="p-5">

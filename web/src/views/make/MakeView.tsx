@@ -1,18 +1,17 @@
-import { useInfiniteQuery, useMutation, useQuery } from "@tanstack/react-query";
+import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
-import { Link, useNavigate } from "react-router";
-import { client, Problem, type Schemas, unwrap } from "../../api/client";
+import { Link } from "react-router";
+import type { Schemas } from "../../api/client";
 import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
-import { Choice } from "../../parts/Choice";
 import { Field } from "../../parts/Field";
 import { More } from "../../parts/More";
 import { Empty, Shape, Trouble } from "../../parts/Notice";
-import { figure, GAP, typed } from "../../parts/numbers";
-import { Sheet } from "../../parts/Sheet";
-import { clock } from "../../parts/say";
+import { figure, GAP } from "../../parts/numbers";
+import { clock, day } from "../../parts/say";
+import { StartRun } from "./start/StartRun";
 
 const CAPTURE = { to: "/make/capture", word: "Capture without a spec" };
 const WAYS_ON = [
@@ -26,9 +25,9 @@ export function MakeView() {
   const runs = useQuery(ask.openRuns());
   const [find, setFind] = useState("");
   const sought = useDeferredValue(find.trim());
-  const specs = useInfiniteQuery(ask.librarySlices({ find: sought, state: "published" }));
+  const specs = useInfiniteQuery(ask.librarySlices({ find: sought, state: "published", order: "made" }));
   const [starting, setStarting] = useState<Schemas["SpecRow"] | null>(null);
-  if (runs.isPending || specs.isPending) return <Shape rows={6} />;
+  if (runs.isPending || specs.isPending) return <Shape rows={6} title="Make" />;
   const ready = rowsOf(specs.data).filter((item) => item.version);
   return (
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
@@ -98,7 +97,7 @@ export function MakeView() {
                 <span>
                   <span className="block text-[18px] font-bold">{spec.name}</span>
                   <span className="block text-soft">
-                    version {spec.version}
+                    {spec.last_made ? `made ${day(spec.last_made, session.zone)} · ` : "never made · "}version {spec.version}
                     {spec.brief ? ` · makes ${figure(spec.brief.volume_ml / 1000, 2)}${GAP}L` : ""}
                   </span>
                 </span>
@@ -115,117 +114,5 @@ export function MakeView() {
       </div>
       <StartRun spec={starting} onClose={() => setStarting(null)} />
     </main>
-  );
-}
-
-const WAYS = [
-  { value: "weight", label: "from what I weighed" },
-  { value: "yield", label: "to a yield" },
-  { value: "times", label: "so many times the spec" },
-  { value: "spec", label: "as the spec says" },
-] as const;
-/** What each way asks for, and what it is called when it is sent. */
-const ASKS = {
-  weight: { field: "mass_g", label: "What the scale shows", unit: "g" },
-  yield: { field: "volume_ml", label: "How much it should make", unit: "mL" },
-  times: { field: "factor", label: "How many times", unit: "×" },
-} as const;
-/** Refusals that the spec's card answers: questions to answer, a change to read, a withdrawal. */
-const TO_THE_CARD = ["questions_open", "unread", "withdrawn"];
-type Way = (typeof WAYS)[number]["value"];
-
-function StartRun({ spec, onClose }: { spec: Schemas["SpecRow"] | null; onClose: () => void }) {
-  const go = useNavigate();
-  const [way, setWay] = useState<Way>("weight");
-  const [amount, setAmount] = useState("");
-  const [fault, setFault] = useState<string>();
-  const [id] = useState(() => crypto.randomUUID());
-  const [rehearsal, setRehearsal] = useState(false);
-  const [chosen, setChosen] = useState<Record<string, string>>({});
-  const card = useQuery({ ...ask.card(spec?.id ?? "", { language: "en" }), enabled: spec !== null });
-  const groups = spec ? (card.data?.choices ?? []) : [];
-  const start = useMutation({
-    mutationFn: (value: number | null) =>
-      unwrap(
-        client.POST("/api/runs", {
-          body: {
-            id,
-            spec: spec?.id ?? "",
-            rehearsal,
-            chosen: Object.fromEntries(groups.map((group) => [group.id, chosen[group.id] ?? group.chosen])),
-            ...(way === "spec" ? {} : { [ASKS[way].field]: value }),
-          },
-        }),
-      ),
-    onSuccess: (run) => void go(`/make/${run.id}`),
-  });
-  const send = () => {
-    const value = way === "spec" ? null : typed(amount);
-    if (way !== "spec" && value === null)
-      return setFault(amount ? `“${amount}” is no number. Write figures, such as 1340.` : "Type a figure, such as 2.");
-    setFault(undefined);
-    start.mutate(value);
-  };
-  const problem =
-    start.error instanceof Problem && ["mass_g", "volume_ml", "factor"].includes(start.error.where) ? start.error.detail : undefined;
-  return (
-    <Sheet
-      open={spec !== null}
-      onClose={onClose}
-      title={`Start ${spec?.name.toLowerCase() ?? ""}`}
-      about="The batch is scaled to it; the spec stays as it is."
-    >
-      <form
-        className="grid gap-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          send();
-        }}
-      >
-        <Choice label="Start from" value={way} options={WAYS} onChange={setWay} />
-        {groups.map((group) => (
-          <Choice
-            key={group.id}
-            label={group.name}
-            value={chosen[group.id] ?? group.chosen}
-            options={group.choices.map((item) => ({ value: item.id, label: `${group.name}: ${item.name}` }))}
-            onChange={(choice) => setChosen({ ...chosen, [group.id]: choice })}
-          />
-        ))}
-        {way === "spec" ? null : (
-          <Field
-            size="bench"
-            label={ASKS[way].label}
-            unit={ASKS[way].unit}
-            inputMode="decimal"
-            value={amount}
-            onChange={setAmount}
-            fault={fault ?? problem}
-            autoFocus
-          />
-        )}
-        <label className="flex min-h-14 items-center gap-3 text-[18px]">
-          <input
-            type="checkbox"
-            className="size-6 accent-rim"
-            checked={rehearsal}
-            onChange={(event) => setRehearsal(event.target.checked)}
-          />
-          rehearse it: simulated instruments, nothing from the store, only for me
-        </label>
-        <Trouble error={problem ? null : start.error} />
-        {start.error instanceof Problem && TO_THE_CARD.includes(start.error.code) ? (
-          <Link
-            to={`/specs/${spec?.id}/card`}
-            className="inline-flex min-h-16 items-center justify-center rounded-[16px] border-2 border-rim text-[20px] font-bold text-rim"
-          >
-            Its card
-          </Link>
-        ) : null}
-        <Button look="main" size="bench" type="submit" disabled={start.isPending}>
-          Start
-        </Button>
-      </form>
-    </Sheet>
   );
 }

@@ -32,7 +32,7 @@ function useServerNow(at: string | undefined): number {
 export function ShiftView() {
   const shift = useQuery(ask.shift());
   const now = useServerNow(shift.data?.now);
-  if (shift.isPending) return <Shape rows={7} />;
+  if (shift.isPending) return <Shape rows={7} title="Shift" />;
   if (!shift.data) {
     return (
       <main className="p-5">

@@ -67,7 +67,7 @@ export function StoresView() {
   const [labelling, setLabelling] = useState<Stock | null>(null);
   const { code } = useParams();
   const go = useNavigate();
-  if (stock.isPending) return <Shape rows={7} />;
+  if (stock.isPending) return <Shape rows={7} title="Stores" />;
   const items = gone ? rowsOf(past.data) : (onShelf.data ?? []);
   const kinds = [...new Set(items.map((item) => item.view.kind))].sort(
     (a, b) => ((ORDER.indexOf(a) + 99) % 99) - ((ORDER.indexOf(b) + 99) % 99),

@@ -6,6 +6,7 @@ import { Field } from "../../parts/Field";
 import { Shape, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
 import type { Wished } from "./link";
+import { ownSums } from "./ownSums";
 import { SumSheet } from "./SumSheet";
 import { type Sum, useSums } from "./useSum";
 
@@ -65,6 +66,15 @@ function SumList({ sums, onChoose, unknown }: SumListProps) {
   const recent = useQuery({ ...ask.recentSums(), retry: false });
   const fits = (item: Sum) => `${item.about} ${item.group}`.toLowerCase().includes(wanted.trim().toLowerCase());
   const found = sums.filter(fits);
+  const mine = ownSums(
+    found,
+    (recent.data?.items ?? []).map((item) => item.name),
+    Object.keys(kept()),
+  );
+  const groups = [
+    { word: "Yours", members: wanted ? [] : mine },
+    ...GROUPS.map(([group, word]) => ({ word, members: found.filter((item) => item.group === group) })),
+  ];
   return (
     <>
       <form
@@ -97,11 +107,10 @@ function SumList({ sums, onChoose, unknown }: SumListProps) {
         </section>
       ) : null}
       <div className="mt-4 gap-x-8 md:columns-2">
-        {GROUPS.map(([group, word]) => {
-          const members = found.filter((item) => item.group === group);
+        {groups.map(({ word, members }) => {
           if (members.length === 0) return null;
           return (
-            <section key={group} className="mb-4 break-inside-avoid">
+            <section key={word} className="mb-4 break-inside-avoid">
               <h3 className="mb-1 text-[18px]">{word}</h3>
               <ul>
                 {members.map((item) => (

@@ -59,7 +59,7 @@ export function CardView() {
     ...(scale !== "spec" && value !== null ? { [scale]: value } : {}),
   };
   const card = useQuery(ask.card(spec, wish));
-  if (card.isPending) return <Shape rows={7} />;
+  if (card.isPending) return <Shape rows={7} title="Card" />;
   const made = card.data;
   if (!made) {
     return (
@@ -82,6 +82,43 @@ export function CardView() {
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
         <SpecParts spec={spec} />
         <div className="flex flex-wrap items-center gap-2">
+          <Choice
+            label="Batch size"
+            value={scale}
+            options={SCALES}
+            onChange={(next) => {
+              setScale(next);
+              setAmount("");
+            }}
+          />
+          {scale !== "spec" ? (
+            <>
+              <Button onClick={() => step(-1)} aria-label="Less">
+                −
+              </Button>
+              <Field
+                hideLabel
+                label="How much"
+                className="w-32"
+                inputMode="decimal"
+                value={amount}
+                onChange={setAmount}
+                placeholder={scale === "have_g" ? "grams" : figure(batch(scale, made).now, 0)}
+              />
+              <Button onClick={() => step(1)} aria-label="More">
+                +
+              </Button>
+            </>
+          ) : null}
+          {made.choices.map((group) => (
+            <Choice
+              key={group.id}
+              label={group.name}
+              value={group.chosen}
+              options={group.choices.map((item) => ({ value: item.id, label: `${group.name}: ${item.name}` }))}
+              onChange={(choice) => setChosen({ ...chosen, [group.id]: choice })}
+            />
+          ))}
           <Choice label="Language of the card" value={language} options={LANGUAGES} onChange={setLanguage} />
           <Choice label="What stands beside weights" value={beside} options={BESIDE} onChange={setBeside} />
           <a
@@ -96,45 +133,6 @@ export function CardView() {
       </div>
       <Standing made={made} carried={carried} spec={spec} />
       <Reading spec={spec} number={made.number} />
-      <div className="tray mb-4 flex flex-wrap items-end gap-3 p-4">
-        <Choice
-          label="Batch size"
-          value={scale}
-          options={SCALES}
-          onChange={(next) => {
-            setScale(next);
-            setAmount("");
-          }}
-        />
-        {scale !== "spec" ? (
-          <>
-            <Button onClick={() => step(-1)} aria-label="Less">
-              −
-            </Button>
-            <Field
-              hideLabel
-              label="How much"
-              className="w-32"
-              inputMode="decimal"
-              value={amount}
-              onChange={setAmount}
-              placeholder={scale === "have_g" ? "grams" : figure(batch(scale, made).now, 0)}
-            />
-            <Button onClick={() => step(1)} aria-label="More">
-              +
-            </Button>
-          </>
-        ) : null}
-        {made.choices.map((group) => (
-          <Choice
-            key={group.id}
-            label={group.name}
-            value={group.chosen}
-            options={group.choices.map((item) => ({ value: item.id, label: `${group.name}: ${item.name}` }))}
-            onChange={(choice) => setChosen({ ...chosen, [group.id]: choice })}
-          />
-        ))}
-      </div>
       <Trouble error={card.error} />
       <CardPage made={made} />
       <section className="mt-4 px-1" aria-label="What may be said of allergens">

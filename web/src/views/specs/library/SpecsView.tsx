@@ -31,7 +31,12 @@ const STATES = [
 export function SpecsView() {
   const session = useSession();
   const [search] = useSearchParams();
-  const [wish, setWish] = useState<Required<LibraryWish>>({ find: search.get("find") ?? "", family: "", state: "", on_shelf: false });
+  const [wish, setWish] = useState<Required<Omit<LibraryWish, "order">>>({
+    find: search.get("find") ?? "",
+    family: "",
+    state: "",
+    on_shelf: false,
+  });
   const specs = useInfiniteQuery(ask.librarySlices(useDeferredValue(wish)));
   const words = useQuery(ask.words());
   const [open, setOpen] = useState<"start" | "booklet" | null>(null);

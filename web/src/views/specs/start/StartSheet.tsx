@@ -9,6 +9,7 @@ import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
+import { FileField } from "../../../parts/FileField";
 import { More } from "../../../parts/More";
 import { Notice, Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
@@ -221,9 +222,8 @@ function FromFile({ busy, onStart, onName, named }: TextProps) {
     mutationFn: (text: string) => unwrap(client.POST("/api/read", { body: { text, locale } })),
     onSuccess: (found) => named || onName(String(found.body.name ?? "")),
   });
-  const take = async (file: File | undefined) => {
+  const take = async (file: File) => {
     setFault(undefined);
-    if (!file) return;
     if (file.size > 1_000_000) {
       setFault(`${file.name} holds ${Math.round(file.size / 1e6)} MB; a spec file is at most 1 MB. Export one spec at a time.`);
       return;
@@ -232,15 +232,11 @@ function FromFile({ busy, onStart, onName, named }: TextProps) {
   };
   return (
     <>
-      <label className="grid gap-1">
-        <span className="text-[14px] text-soft">An Ulsek spec file, a recipe file in JSON-LD, or a saved page that holds one</span>
-        <input
-          type="file"
-          accept=".json,.jsonld,.html,.htm,.txt,.md"
-          onChange={(event) => void take(event.target.files?.[0])}
-          className="min-h-11"
-        />
-      </label>
+      <FileField
+        label="An Ulsek spec file, a recipe file in JSON-LD, or a saved page that holds one"
+        accept=".json,.jsonld,.html,.htm,.txt,.md"
+        onFile={(file) => void take(file)}
+      />
       {fault ? (
         <Notice severity="stop" live>
           {fault}

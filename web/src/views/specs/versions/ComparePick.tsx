@@ -8,16 +8,17 @@ import { Field } from "../../../parts/Field";
 
 /** Two sides to compare: any two versions, the draft, or another spec: two schools of one thing. */
 export function ComparePick({ spec, versions }: { spec: string; versions: readonly Schemas["VersionOut"][] }) {
+  const newest = [...versions].sort((one, other) => other.number - one.number);
   const options = [
     { value: "draft", label: "the draft" },
-    ...versions.map(({ number }) => ({ value: String(number), label: `version ${number}` })),
+    ...newest.map(({ number }) => ({ value: String(number), label: `version ${number}` })),
   ];
   const [find, setFind] = useState("");
   const sought = useDeferredValue(find.trim());
   const library = useQuery(ask.library({ find: sought, state: "published" }));
   const others = (library.data?.items ?? []).filter((item) => item.id !== spec && item.version);
-  const [left, setLeft] = useState(String(versions[1]?.number ?? versions[0]?.number ?? "draft"));
-  const [right, setRight] = useState(versions.length > 1 ? String(versions[0]?.number) : "draft");
+  const [left, setLeft] = useState(String(newest[1]?.number ?? newest[0]?.number ?? "draft"));
+  const [right, setRight] = useState(newest.length > 1 ? String(newest[0]?.number) : "draft");
   const [picked, setPicked] = useState<Schemas["SpecRow"] | null>(null);
   const other = picked?.id === right ? picked : null;
   const listed = other && !others.some((item) => item.id === other.id) ? [other, ...others] : others;

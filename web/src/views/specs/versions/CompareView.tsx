@@ -27,7 +27,7 @@ export function CompareView() {
     right_version: search.get("right") ?? "draft",
   };
   const found = useQuery(ask.compare(sides));
-  if (found.isPending) return <Shape rows={7} />;
+  if (found.isPending) return <Shape rows={7} title="Compare" />;
   const data = found.data;
   if (!data) {
     return (

@@ -5,6 +5,7 @@ import { client, expectOk, type Schemas, unwrap } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
+import { FileField } from "../../../parts/FileField";
 import { Trouble } from "../../../parts/Notice";
 import { moment } from "../../../parts/say";
 
@@ -199,19 +200,12 @@ function Files({ spec, mayLead }: { spec: string; mayLead: boolean }) {
         ))}
       </ul>
       {mayLead ? (
-        <label className="grid gap-1 text-[14px] text-soft">
-          Attach a picture, a PDF or a text
-          <input
-            type="file"
-            accept="image/png,image/jpeg,application/pdf,text/plain"
-            className="min-h-11"
-            onChange={(event) => {
-              const file = event.target.files?.[0];
-              if (file) attach.mutate(file);
-              event.target.value = "";
-            }}
-          />
-        </label>
+        <FileField
+          label="Attach a picture, a PDF or a text"
+          accept="image/png,image/jpeg,application/pdf,text/plain"
+          forgets
+          onFile={(file) => attach.mutate(file)}
+        />
       ) : null}
       <Trouble error={attach.error ?? remove.error} />
     </div>

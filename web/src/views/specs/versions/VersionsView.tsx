@@ -33,7 +33,7 @@ export function VersionsView() {
       void go(`/specs/${into.spec}`);
     },
   });
-  if (versions.isPending || draft.isPending) return <Shape rows={6} />;
+  if (versions.isPending || draft.isPending) return <Shape rows={6} title="Versions" />;
   const shown = rowsOf(versions.data);
   const name = String(draft.data?.body.name ?? "");
   const isTrial = draft.data?.trial_of ?? "";

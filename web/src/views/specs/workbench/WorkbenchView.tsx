@@ -20,6 +20,6 @@ function Workbench({ spec }: { spec: string }) {
       </main>
     );
   }
-  if (!draft) return <Shape rows={7} />;
+  if (!draft) return <Shape rows={7} title="Workbench" />;
   return <Bench spec={spec} draft={draft} mayEdit={canLead(session) && draft.save.status !== "conflict"} />;
 }
