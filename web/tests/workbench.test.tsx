@@ -30,7 +30,7 @@ const RESULT = {
 
 describe("the rows", () => {
   it("hold what is said and went in at their own step, and the verb where the core did not get so far", () => {
-    const [first, second] = stepViews(STEPS, RESULT, false);
+    const [first, second] = stepViews(STEPS, RESULT, RESULT.remarks, false);
     expect(first).toMatchObject({
       title: "Weigh quince juice",
       note: "cold",
@@ -41,7 +41,7 @@ describe("the rows", () => {
   });
 
   it("leave the fault of a field to that field where somebody edits, but not a doubt, which is ticked off here", () => {
-    const [first] = stepViews(STEPS, RESULT, true);
+    const [first] = stepViews(STEPS, RESULT, RESULT.remarks, true);
     expect(first?.remarks.map((item) => item.where)).toEqual(["steps/s1", "steps/s1/lines/l"]);
   });
 
@@ -71,7 +71,7 @@ describe("the rows", () => {
 
 describe("a row", () => {
   const props = (more: Partial<StepRowProps> = {}): StepRowProps => {
-    const [view] = stepViews(STEPS, RESULT, true);
+    const [view] = stepViews(STEPS, RESULT, RESULT.remarks, true);
     if (!view) throw new Error("no row");
     return { view, number: 1, selected: false, mayEdit: true, onSelect: vi.fn(), onWorking: vi.fn(), edit: vi.fn(), ...more };
   };

@@ -13,10 +13,13 @@ const CORE = "core.zip";
 /** What the loader fetches by itself. */
 const RUNTIME = ["pyodide/python_stdlib.zip", "pyodide/pyodide.asm.wasm", "pyodide/pyodide-lock.json"];
 const CODE = `
-import sys
+import gc, sys
 sys.path.insert(0, "/home/ulsek")
 from ulsek.core.browser.requests import Requests
 ask = Requests().ask
+# What was loaded stays: it need not be looked through for garbage each time.
+gc.collect()
+gc.freeze()
 def digest():
     return open("/home/ulsek/DIGEST").read()
 `;

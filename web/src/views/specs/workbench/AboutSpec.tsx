@@ -1,4 +1,4 @@
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { Schemas, SpecFile } from "../../../api/client";
 import { GOALS } from "../../../api/figures";
 import { Choice } from "../../../parts/Choice";
@@ -24,7 +24,7 @@ function faultAt(remarks: Remarks, where: string): string | undefined {
 }
 
 /** What is said of a spec as a whole: its goals, where it comes from, the drink that it is for, what its vessel holds. */
-export function AboutSpec({ body, remarks, edit }: { body: SpecFile; remarks: Remarks; edit: DraftHandle["edit"] }) {
+export const AboutSpec = memo(function AboutSpec({ body, remarks, edit }: { body: SpecFile; remarks: Remarks; edit: DraftHandle["edit"] }) {
   return (
     <section className="tray grid grid-cols-2 gap-3 p-4" aria-label="About the spec">
       <div className="col-span-2 grid grid-cols-3 gap-3">
@@ -87,7 +87,7 @@ export function AboutSpec({ body, remarks, edit }: { body: SpecFile; remarks: Re
       ))}
     </section>
   );
-}
+});
 
 /** So much of it in a drink so large: what restricted amounts are judged in. It counts when both are said. */
 function DrinkItIsFor({ body, remarks, edit }: { body: SpecFile; remarks: Remarks; edit: DraftHandle["edit"] }) {

@@ -30,7 +30,7 @@ export interface BenchProps {
 
 /** A draft on the workbench: its steps and river, what it comes to, and what may be tried. */
 export function Bench({ spec, draft, mayEdit }: BenchProps) {
-  const { body, result, trying, turned, turn, keep } = useWhatIf(draft);
+  const { body, result, remarks, trying, turned, turn, keep } = useWhatIf(draft);
   const calm = useDeferredValue(draft.body);
   const steps = useMemo(() => shownSteps(body, result.words.steps), [body, result.words.steps]);
   const [chosen, setChosen] = useState<string | null>(null);
@@ -83,6 +83,7 @@ export function Bench({ spec, draft, mayEdit }: BenchProps) {
             steps={steps}
             body={body}
             result={result}
+            remarks={remarks}
             chosen={chosen}
             close={close}
             mayEdit={mayEdit}
@@ -97,7 +98,7 @@ export function Bench({ spec, draft, mayEdit }: BenchProps) {
               {result.final ? <KeepingAndCautions final={result.final} /> : null}
               <Leftovers items={result.leftovers ?? []} />
             </div>
-            {mayEdit ? <AboutSpec body={body} remarks={result.remarks} edit={edit} /> : null}
+            {mayEdit ? <AboutSpec body={body} remarks={remarks} edit={edit} /> : null}
           </div>
         </div>
         <div className="grid content-start gap-3.5 lg:sticky lg:top-3 lg:max-h-[calc(100dvh-24px)] lg:overflow-y-auto">

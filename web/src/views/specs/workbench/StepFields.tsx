@@ -1,5 +1,5 @@
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { memo, useState } from "react";
 import type { SpecFile, SpecStep } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
@@ -15,16 +15,18 @@ import type { Result } from "./useDraft";
 export interface StepFieldsProps {
   step: SpecStep;
   body: SpecFile;
-  result: Result;
+  title: string;
+  names: Readonly<Record<string, string>>;
+  refusals: Result["refusals"];
   edit: (change: (body: SpecFile) => SpecFile) => void;
 }
 
 /** The fields of the selected step: its verb with that verb's figures, its lines, and what may be done with it. */
-export function StepFields({ step, body, result, edit }: StepFieldsProps) {
+export const StepFields = memo(function StepFields({ step, body, title, names, refusals, edit }: StepFieldsProps) {
   const [more, setMore] = useState(false);
   const place = `steps/${step.id}`;
-  const fault = (part: string) => result.refusals.find((refusal) => refusal.where === place + part)?.text;
-  const faultAt = (part: string) => result.refusals.find((refusal) => refusal.where.startsWith(place + part))?.text;
+  const fault = (part: string) => refusals.find((refusal) => refusal.where === place + part)?.text;
+  const faultAt = (part: string) => refusals.find((refusal) => refusal.where.startsWith(place + part))?.text;
   const verbs = useQuery(ask.words()).data?.verbs ?? [];
   const verb = verbs.find((item) => item.verb === step.verb);
   return (
@@ -51,15 +53,9 @@ export function StepFields({ step, body, result, edit }: StepFieldsProps) {
         ) : null}
       </div>
       {(step.lines ?? []).map((line) => (
-        <LineFields key={line.id} line={line} body={body} names={result.words.names} fault={faultAt(`/lines/${line.id}`)} edit={edit} />
+        <LineFields key={line.id} line={line} body={body} names={names} fault={faultAt(`/lines/${line.id}`)} edit={edit} />
       ))}
-      <StepMoves
-        step={step}
-        body={body}
-        title={result.words.steps[step.id] ?? step.verb}
-        takesLines={verb?.takes_lines ?? false}
-        edit={edit}
-      />
+      <StepMoves step={step} body={body} title={title} takesLines={verb?.takes_lines ?? false} edit={edit} />
       {more || step.by_product || step.into || step.keep_sample ? <Onward step={step} body={body} edit={edit} /> : null}
       <Field
         label="How to do it"
@@ -69,4 +65,4 @@ export function StepFields({ step, body, result, edit }: StepFieldsProps) {
       />
     </div>
   );
-}
+});

@@ -3,6 +3,7 @@ import { type ReactNode, useMemo, useRef } from "react";
 import type { SpecFile, SpecStep } from "../../../api/client";
 import { River } from "../../../river/River";
 import { flowing } from "../flowing";
+import type { Remark } from "./remarks";
 import { StepFields } from "./StepFields";
 import { StepRow } from "./StepRow";
 import { stepViews } from "./stepViews";
@@ -15,6 +16,7 @@ export interface StepsAndRiverProps {
   steps: readonly SpecStep[];
   body: SpecFile;
   result: Result;
+  remarks: readonly Remark[];
   chosen: string | null;
   close: boolean;
   mayEdit: boolean;
@@ -34,9 +36,9 @@ function useUnchanged<T>(value: T): T {
 
 /** The steps down the page, each with what is in the vessel after it, and the river beside them. */
 export function StepsAndRiver(props: StepsAndRiverProps) {
-  const { steps, body, result, chosen, close, mayEdit, onSelect, onWorking, edit, children } = props;
+  const { steps, body, result, remarks, chosen, close, mayEdit, onSelect, onWorking, edit, children } = props;
   const { list, rows } = useRows(steps.length);
-  const views = useUnchanged(useMemo(() => stepViews(steps, result, mayEdit), [steps, result, mayEdit]));
+  const views = useUnchanged(useMemo(() => stepViews(steps, result, remarks, mayEdit), [steps, result, remarks, mayEdit]));
   const flows = useMemo(() => new Map(result.steps.map((flow) => [flow.id, flow])), [result.steps]);
   const names = useMemo(
     () =>
@@ -71,7 +73,16 @@ export function StepsAndRiver(props: StepsAndRiverProps) {
                     onWorking={onWorking}
                     edit={edit}
                   >
-                    {selected && mayEdit ? <StepFields step={step} body={body} result={result} edit={edit} /> : null}
+                    {selected && mayEdit ? (
+                      <StepFields
+                        step={step}
+                        body={body}
+                        title={view.title}
+                        names={result.words.names}
+                        refusals={result.refusals}
+                        edit={edit}
+                      />
+                    ) : null}
                   </StepRow>
                 ) : null}
                 <div className="hidden border-l border-line md:block" />

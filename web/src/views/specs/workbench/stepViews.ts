@@ -3,7 +3,7 @@
 import type { Schemas, SpecStep } from "../../../api/client";
 import type { Remark } from "./remarks";
 
-type Result = Schemas["Workbench"];
+type Result = Pick<Schemas["Workbench"], "steps" | "words">;
 
 /** An amount as it went in, with how it is measured and the house's second measure. */
 export interface AmountView {
@@ -26,7 +26,7 @@ export interface StepView {
 const standsAt = (remark: Remark, place: string, mayEdit: boolean) =>
   remark.where === place || (remark.where.startsWith(`${place}/`) && (!mayEdit || remark.code === "open_doubt"));
 
-export function stepViews(steps: readonly SpecStep[], result: Result, mayEdit: boolean): StepView[] {
+export function stepViews(steps: readonly SpecStep[], result: Result, remarks: readonly Remark[], mayEdit: boolean): StepView[] {
   const { names, lines, beside, steps: titles } = result.words;
   const flows = new Map(result.steps.map((flow) => [flow.id, flow]));
   return steps.map((step) => ({
@@ -40,7 +40,7 @@ export function stepViews(steps: readonly SpecStep[], result: Result, mayEdit: b
       measured: lines[line] ?? names[material] ?? "",
       beside: beside[line] ?? "",
     })),
-    remarks: result.remarks.filter((remark) => standsAt(remark, `steps/${step.id}`, mayEdit)),
+    remarks: remarks.filter((remark) => standsAt(remark, `steps/${step.id}`, mayEdit)),
   }));
 }
 

@@ -7,7 +7,9 @@ import type { DraftHandle, Result } from "./useDraft";
 /** The draft as the workbench shows it: as it is, or with figures that are only tried. */
 export interface Shown {
   body: SpecFile;
-  result: Result & { remarks: readonly Remark[] };
+  result: Result;
+  /** Every remark on it, the gravest first; the same list as long as nothing in it changes. */
+  remarks: readonly Remark[];
   /** Figures that are tried, by the key of their knob. */
   turned: Readonly<Record<string, number>>;
   trying: boolean;
@@ -23,11 +25,12 @@ export function useWhatIf(draft: DraftHandle): Shown {
   const body = useMemo(() => (trying ? withTurned(draft.body, turned, knobs) : draft.body), [trying, draft.body, turned, knobs]);
   const { tries, edit } = draft;
   useEffect(() => tries(trying ? body : null), [tries, trying, body]);
-  const found = (trying && draft.tried) || draft.result;
-  const result = useMemo(() => ({ ...found, remarks: remarksOf(found) }), [found]);
+  const result = (trying && draft.tried) || draft.result;
+  const { remarks: own, by_others } = result;
+  const remarks = useMemo(() => remarksOf({ remarks: own, by_others }), [own, by_others]);
   const keep = useCallback(() => {
     edit(() => body);
     turn({});
   }, [edit, body]);
-  return { body, result, turned, trying, turn, keep };
+  return { body, result, remarks, turned, trying, turn, keep };
 }
