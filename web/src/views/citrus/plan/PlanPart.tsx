@@ -1,16 +1,15 @@
-import { keepPreviousData, useInfiniteQuery, useQuery } from "@tanstack/react-query";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { client, Problem, type Schemas, unwrap } from "../../../api/client";
-import { rowsOf } from "../../../api/lists";
 import { ask } from "../../../api/queries";
 import { canMake, useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
-import { More } from "../../../parts/More";
 import { Empty, Notice, Shape, Trouble } from "../../../parts/Notice";
 import { typed } from "../../../parts/numbers";
-import { moment } from "../../../parts/say";
 import { useAct } from "../shared/useAct";
+import { FruitInHand } from "./FruitInHand";
+import { KeptPlans } from "./KeptPlans";
 import { PlanAnswer } from "./PlanAnswer";
 import { WantRow } from "./WantRow";
 import { newWant, readWant, type TypedWant, typedWant } from "./wants";
@@ -22,7 +21,6 @@ type Chosen = Record<string, string>;
 export function PlanPart() {
   const session = useSession();
   const cases = useQuery(ask.cases());
-  const plans = useInfiniteQuery(ask.cutPlans());
   const [plan, setPlan] = useState<Plan | null>(null);
   const [name, setName] = useState("");
   const [wants, setWants] = useState<TypedWant[]>(() => [newWant(session.zone)]);
@@ -60,9 +58,8 @@ export function PlanPart() {
         : unwrap(client.POST("/api/citrus/plans", { body })),
     open,
   );
-  if (cases.isPending || plans.isPending) return <Shape rows={5} />;
+  if (cases.isPending) return <Shape rows={5} />;
   const items = cases.data ?? [];
-  const kept = rowsOf(plans.data);
   const problem = worked.error instanceof Problem ? worked.error : null;
   const faultAt = (n: number, where: string) => (problem?.where.startsWith(`wants/${n}/${where}`) ? problem.detail : undefined);
   const edit = (next: TypedWant[]) => setWants(next);
@@ -100,28 +97,7 @@ export function PlanPart() {
         <Button onClick={() => edit([...wants, newWant(session.zone, { fruit: wants.at(-1)?.fruit ?? "", by: wants.at(-1)?.by ?? "" })])}>
           Something else is wanted
         </Button>
-        <div>
-          <h3 className="mb-1 text-[17px]">From this fruit</h3>
-          {items.length === 0 ? <p className="text-soft">No case is in hand: count one in, or plan an order.</p> : null}
-          <ul className="grid gap-2">
-            {items.map((item) => (
-              <li key={item.id} className="flex items-end justify-between gap-3">
-                <span className="pb-2.5">
-                  {item.name}, {item.supplier}
-                  <span className="text-soft"> · {item.left} left</span>
-                </span>
-                <Field
-                  label="use at most"
-                  className="w-28"
-                  inputMode="numeric"
-                  placeholder={String(item.left)}
-                  value={chosen[item.id] ?? ""}
-                  onChange={(value) => setChosen({ ...chosen, [item.id]: value })}
-                />
-              </li>
-            ))}
-          </ul>
-        </div>
+        <FruitInHand cases={items} chosen={chosen} onChoose={setChosen} />
         <label className="flex min-h-11 items-center gap-3 text-[16px]">
           <input type="checkbox" className="size-5 accent-rim" checked={order} onChange={(event) => setOrder(event.target.checked)} />
           and what must be ordered for it, by the case
@@ -135,29 +111,7 @@ export function PlanPart() {
           </>
         ) : null}
         <Trouble error={keep.error} />
-        {kept.length ? (
-          <div className="border-t border-line pt-3">
-            <h3 className="mb-1 text-[17px]">Kept plans</h3>
-            <ul>
-              {kept.map((item) => (
-                <li key={item.id}>
-                  <button
-                    type="button"
-                    onClick={() => open(item)}
-                    className="flex min-h-11 w-full items-center justify-between gap-3 rounded-lg px-2 text-left hover:bg-pick"
-                  >
-                    <span className="font-semibold">{item.name}</span>
-                    <span className="text-[14px] text-soft">
-                      {item.done_at ? "carried out" : `${item.done_rows.length} of ${item.answer.cuts.length} cut`} · {item.made_by},{" "}
-                      {moment(item.made_at, session.zone)}
-                    </span>
-                  </button>
-                </li>
-              ))}
-            </ul>
-            <More list={plans} />
-          </div>
-        ) : null}
+        <KeptPlans zone={session.zone} onOpen={open} />
       </section>
       <section className="grid grid-cols-[minmax(0,1fr)] content-start gap-4" aria-label="The plan">
         {!plan && problem && !placed ? (

@@ -4,12 +4,13 @@ import { USUAL } from "../../../api/rules";
 import { canMake, useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
-import { Notice, Trouble } from "../../../parts/Notice";
-import { figure, GAP, typed } from "../../../parts/numbers";
-import { Pour } from "../../../river/Pour";
+import { Notice } from "../../../parts/Notice";
+import { typed } from "../../../parts/numbers";
 import { FruitChoice } from "../shared/FruitChoice";
-import { useAct } from "../shared/useAct";
 import { useLive } from "../shared/useLive";
+import { PackedCup } from "./PackedCup";
+import { RunsOff } from "./RunsOff";
+import { SpentPeel } from "./SpentPeel";
 
 const FIELDS = ["peel_g", "ratio", "hours", "warm_c"];
 const WAYS = [
@@ -29,7 +30,6 @@ export function SkinsPart() {
   });
   const [measure, setMeasure] = useState<"weight" | "volume">("weight");
   const [pressed, setPressed] = useState(true);
-  const [cup, setCup] = useState({ ml: "", grams: "" });
   const put = (key: keyof typeof form) => (value: string) => setForm((before) => ({ ...before, [key]: value }));
   const number = (key: keyof typeof form) => typed(form[key]) ?? 0;
   const { made, fault, elsewhere } = useLive(
@@ -46,33 +46,6 @@ export function SkinsPart() {
     (body, signal) => unwrap(client.POST("/api/citrus/oil-sugar", { body, signal })),
     FIELDS,
   );
-  const weigh = useAct(() =>
-    unwrap(client.POST("/api/citrus/packed-peel", { body: { fruit: form.fruit, ml: typed(cup.ml) ?? 0, grams: typed(cup.grams) ?? 0 } })),
-  );
-  const [spent, setSpent] = useState("");
-  const teach = useAct(
-    () =>
-      unwrap(
-        client.POST("/api/citrus/spent-peel", {
-          body: {
-            fruit: form.fruit,
-            peel_g: number("peel_g"),
-            spent_g: typed(spent) ?? 0,
-            hours: number("hours"),
-            warm_c: number("warm_c"),
-          },
-        }),
-      ),
-    () => setSpent(""),
-  );
-  const rows = made
-    ? ([
-        ["sugar to weigh", made.sugar_g, null],
-        ["drawn out of the peel", made.drawn_g.value, made.drawn_g],
-        ["of the sugar dissolved", made.dissolved_g, null],
-        ["sugar still dry", made.dry_g, null],
-      ] as const)
-    : [];
   return (
     <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-[340px_minmax(0,1fr)]">
       <section className="tray grid content-start gap-3 p-4" aria-label="Peel and sugar">
@@ -102,105 +75,15 @@ export function SkinsPart() {
           <input type="checkbox" className="size-5 accent-rim" checked={pressed} onChange={(event) => setPressed(event.target.checked)} />
           pressed at the end
         </label>
-        {canMake(session) && measure === "volume" ? (
-          <div className="grid gap-2 border-t border-line pt-3">
-            <h3 className="text-[17px]">Weigh a packed cup once</h3>
-            <div className="grid grid-cols-2 gap-3">
-              <Field
-                label="Measure holds"
-                unit="mL"
-                inputMode="decimal"
-                value={cup.ml}
-                onChange={(ml) => setCup({ ...cup, ml })}
-                fault={weigh.fault("ml")}
-              />
-              <Field
-                label="Packed, it weighs"
-                unit="g"
-                inputMode="decimal"
-                value={cup.grams}
-                onChange={(grams) => setCup({ ...cup, grams })}
-                fault={weigh.fault("grams")}
-              />
-            </div>
-            <Button onClick={() => weigh.mutate()} disabled={weigh.isPending}>
-              Teach it
-            </Button>
-            <Trouble error={weigh.fault("grams") ? null : weigh.error} />
-          </div>
-        ) : null}
+        {canMake(session) && measure === "volume" ? <PackedCup fruit={form.fruit} /> : null}
       </section>
       <section className="grid content-start gap-4" aria-label="What runs off">
         {made ? (
-          <>
-            <div className="tray p-4">
-              <p className="text-soft">Pours off</p>
-              <p className="font-head text-[52px] leading-none font-extrabold">
-                <span className="worked">{figure(made.pours_g.value, 0)}</span>
-                <span className="ml-1 text-[20px] font-normal text-soft">
-                  g, {figure(made.pours_g.low, 0)} to {figure(made.pours_g.high, 0)}
-                </span>
-              </p>
-              <table className="mt-3 w-full max-w-xl text-[16px]">
-                <tbody>
-                  {rows.map(([name, value, range]) => (
-                    <tr key={name} className="border-t border-line">
-                      <th scope="row" className="py-1.5 text-left font-normal">
-                        {name}
-                      </th>
-                      <td className="figures text-right font-bold">{figure(value)}</td>
-                      <td className="pl-1 text-[14px] text-soft">g{range ? `, ${figure(range.low)} to ${figure(range.high)}` : ""}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-              <div className="mt-3 max-w-xl">
-                <Pour
-                  parts={[
-                    { name: "drawn", amount: made.drawn_g.value, unit: "g", kind: "water" },
-                    { name: "sugar in it", amount: made.dissolved_g, unit: "g", kind: "sugar" },
-                    { name: "dry sugar", amount: made.dry_g, unit: "g", kind: "rest" },
-                  ]}
-                />
-              </div>
-              <p className="mt-3">
-                Nearly all of it has run after {figure(made.hours_to_most, 0)}
-                {GAP}h at this warmth. About {figure(made.oil_mg.value, 0)}
-                {GAP}mg of oil with it.{" "}
-                {made.jars
-                  ? `By ${made.jars} ${made.jars === 1 ? "jar" : "jars"} of this house.`
-                  : "House experience until this house's own peel has taught it."}
-              </p>
-              {canMake(session) ? (
-                <form
-                  className="mt-3 flex flex-wrap items-end gap-2 border-t border-line pt-3"
-                  onSubmit={(event) => {
-                    event.preventDefault();
-                    teach.mutate();
-                  }}
-                >
-                  <Field
-                    label="This jar's peel, rinsed and drained, weighs"
-                    unit="g"
-                    className="w-80"
-                    inputMode="decimal"
-                    value={spent}
-                    onChange={setSpent}
-                    fault={teach.fault("spent_g") ?? teach.fault("hours")}
-                  />
-                  <Button type="submit" disabled={teach.isPending || !spent.trim()}>
-                    Teach it
-                  </Button>
-                  <Trouble error={teach.fault("spent_g") || teach.fault("hours") ? null : teach.error} />
-                </form>
-              ) : null}
-            </div>
-            {made.remarks.map((text) => (
-              <Notice key={text} severity="note">
-                {text}
-              </Notice>
-            ))}
-          </>
+          <RunsOff made={made}>
+            {canMake(session) ? (
+              <SpentPeel fruit={form.fruit} peel_g={number("peel_g")} hours={number("hours")} warm_c={number("warm_c")} />
+            ) : null}
+          </RunsOff>
         ) : elsewhere ? (
           <Notice severity="stop">{elsewhere}</Notice>
         ) : null}

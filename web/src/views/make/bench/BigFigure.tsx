@@ -1,20 +1,18 @@
 import { figure } from "../../../parts/numbers";
+import type { AtHand } from "./atHand";
 import { Countdown } from "./Countdown";
 
 interface BigFigureProps {
-  planned: number | null;
-  tolerance: number;
+  hand: Pick<AtHand, "planned" | "tolerance" | "waits" | "begun" | "step" | "last" | "volume">;
+  /** What stands on the scale. */
   live: number | null;
-  waits: boolean;
-  begun: string | null;
-  minutes: number | null;
   zone: string;
-  last: boolean;
-  volume: number;
 }
 
 /** The one large figure of the bench: grams to go, a countdown, or the litres expected. */
-export function BigFigure({ planned, tolerance, live, waits, begun, minutes, zone, last, volume }: BigFigureProps) {
+export function BigFigure({ hand, live, zone }: BigFigureProps) {
+  const { planned, tolerance, waits, begun, last, volume } = hand;
+  const minutes = hand.step?.minutes ?? null;
   const big = "font-head text-[clamp(72px,16vw,150px)] leading-[0.9] font-extrabold";
   if (planned !== null) {
     const left = planned - (live ?? 0);
