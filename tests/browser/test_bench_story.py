@@ -163,10 +163,7 @@ def test_nothing_is_typed_into_a_line_that_is_weighed_already(hand):
     # The core in this browser, which would have worked it out at once, cannot be had.
     page.route("**/static/pyodide/**", lambda route: route.abort())
     hand.sign_in("noor")
-    hand.place("Make")
-    page.get_by_role("button", name="Start Tartaric and malic stock", exact=True).click()
-    page.get_by_role("dialog").get_by_label("What the scale shows").or_(page.get_by_role("dialog").get_by_role("textbox").first).fill("140")
-    page.get_by_role("dialog").get_by_role("button", name="Start").click()
+    hand.begin("Tartaric and malic stock", "140")
     heading = page.get_by_role("heading", level=1)
     type_it = page.get_by_role("button", name="Type the weight")
     type_it.wait_for()

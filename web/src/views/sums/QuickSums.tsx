@@ -66,14 +66,12 @@ function SumList({ sums, onChoose, unknown }: SumListProps) {
   const recent = useQuery({ ...ask.recentSums(), retry: false });
   const fits = (item: Sum) => `${item.about} ${item.group}`.toLowerCase().includes(wanted.trim().toLowerCase());
   const found = sums.filter(fits);
-  const mine = ownSums(
-    found,
-    (recent.data?.items ?? []).map((item) => item.name),
-    Object.keys(kept()),
-  );
+  const used = (recent.data?.items ?? []).map((item) => item.name);
+  const mine = wanted ? [] : ownSums(sums, used, Object.keys(kept()));
+  const others = found.filter((item) => !mine.includes(item));
   const groups = [
-    { word: "Yours", members: wanted ? [] : mine },
-    ...GROUPS.map(([group, word]) => ({ word, members: found.filter((item) => item.group === group) })),
+    { word: "Yours", members: mine },
+    ...GROUPS.map(([group, word]) => ({ word, members: others.filter((item) => item.group === group) })),
   ];
   return (
     <>
