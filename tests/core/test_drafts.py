@@ -1,6 +1,7 @@
 """A draft may hold anything while somebody writes it: it is worked out as far as it goes, and what is wrong is said at its place."""
 
 import math
+from dataclasses import replace
 
 import pytest
 from hypothesis import HealthCheck, given, settings
@@ -85,7 +86,9 @@ def test_an_evaluation_that_begins_at_the_edit_gives_every_figure_of_one_from_th
         spec = read_spec(draft(*steps), strict=False)
         resumed = evaluate_edit(spec, materials, base)
         assert encode(evaluation_result(resumed)) == encode(evaluation_result(evaluate(spec, materials)))
-        base = resumed
+        # Nothing but its name changes: every figure and remark is taken over.
+        base = evaluate_edit(replace(spec, name="Another"), materials, resumed)
+        assert encode(evaluation_result(base)) == encode(evaluation_result(resumed))
 
 
 def test_an_edit_leaves_the_steps_before_it_as_they_were():

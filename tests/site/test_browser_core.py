@@ -3,6 +3,8 @@
 import json
 from copy import deepcopy
 
+import pytest
+
 from tests.core.cordial import FORM
 from ulsek.computing.core_digest import core_digest
 from ulsek.core.browser.requests import Requests
@@ -139,6 +141,8 @@ def test_an_abandoned_edit_leaves_the_next_one_right(place):
     browser.ask("begin_draft", scaled(sugar={"ratio": 0.1}), [])
     browser.ask("go_on_with_draft")
     _, whole = browser.draft(scaled(sugar={"ratio": 0.6}))
+    with pytest.raises(KeyError, match="no draft was begun"):
+        browser.ask("go_on_with_draft")
     _, alone = Browser(place.apis["lead"]).draft(scaled(sugar={"ratio": 0.6}))
     assert whole == alone
     assert whole["final"]["brix"]["value"] > first["final"]["brix"]["value"] + 1

@@ -57,10 +57,12 @@ async function warmed(): Promise<void> {
   const { core, broken } = started();
   const found = await Promise.race([core.digest(), broken]);
   await core.onPlainFlow(proxy((of: number, answer: string) => hears(of, answer)));
-  const kept = await bundle.kept();
-  if (kept) await use(kept);
+  // A browser that keeps nothing has the house from the site, or not at all.
+  const kept = await bundle.kept().catch(() => undefined);
+  // One of an earlier build that this core cannot read is as good as none.
+  if (kept) await use(kept).catch(() => undefined);
   digest = found;
-  if (basis) await follow(basis);
+  if (basis) await follow(basis).catch(() => undefined);
 }
 
 /** Starts the core before it is first wanted, with the bundle that this device keeps. */

@@ -48,10 +48,11 @@ class Requests:
         return next(self._draft)
 
     def _go_on_with_draft(self) -> PlainFlow | Workbench | None:
-        found = next(self._draft, None)
-        if isinstance(found, Workbench):
-            self._draft = iter(())
-        return found
+        try:
+            return next(self._draft)
+        except StopIteration:
+            # It was answered, or another bundle came in between: whoever waits for it must not wait for ever.
+            raise KeyError("no draft was begun") from None
 
     def _evaluate(self, body: Mapping[str, Any]) -> Workbench:
         return workbench(draft_evaluated(self._house, body), self._house.measures)
@@ -59,7 +60,7 @@ class Requests:
     def ask(self, name: str, given: str) -> str:
         """Returns the answer to a question as JSON: {"ok": answer}, or {"refused": …} with the words, place and code of a refusal.
 
-        `given` is a JSON array of the question's arguments. Raises KeyError for an unknown question.
+        `given` is a JSON array of the question's arguments. Raises KeyError for an unknown question, and if no draft was begun that could be gone on with.
         """
         asked: Mapping[str, Callable[..., Any]] = {
             "use_bundle": self._use,

@@ -140,7 +140,9 @@ class FlowFigures:
     @cached_property
     def _lost(self) -> dict[str, tuple[int, Refusal]]:
         """For each figure that has no value at an end of some range: the step and the refusal. Filled as figures are asked for."""
-        return {}
+        # What is taken from the base is not computed again, and would not be found missing again.
+        before = self.base._lost if self.base is not None else {}
+        return {name: found for name, found in before.items() if found[0] < self.kept_steps}
 
     @property
     def end_remarks(self) -> tuple[Remark, ...]:

@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from itertools import takewhile
 
-from ..materials.material import Material
 from ..spec import spec as s
 from .flow_values import Inputs
 
@@ -16,26 +16,17 @@ def unchanged_steps(before: Inputs, now: Inputs) -> int:
     """
     if before.spec.vessels != now.spec.vessels:
         return 0
-    later = _line_places(now.spec)
+    places = {line.id: place for place, step in enumerate(now.spec.steps) for line in step.lines}
     pairs = enumerate(zip(before.spec.steps, now.spec.steps, strict=False))
-    same = takewhile(lambda pair: pair[1][0] == pair[1][1] and _same_sources(pair[1][1], pair[0], later, before, now), pairs)
+    same = takewhile(lambda pair: pair[1][0] == pair[1][1] and _has_same_sources(pair[1][1], pair[0], places, before, now), pairs)
     return sum(1 for _ in same)
 
 
-def _line_places(spec: s.Spec) -> dict[str, int]:
-    """Returns the index of the step that holds each line."""
-    return {line.id: place for place, step in enumerate(spec.steps) for line in step.lines}
-
-
-def _same_sources(step: s.Step, place: int, places: dict[str, int], before: Inputs, now: Inputs) -> bool:
+def _has_same_sources(step: s.Step, place: int, places: Mapping[str, int], before: Inputs, now: Inputs) -> bool:
     """Returns True if the lines of a step draw from the same materials, and are measured against no line of a later step."""
+    # By identity: whoever evaluates a draft again reads each material once.
     return all(
-        _same_material(before.materials.get(line.material), now.materials.get(line.material))
+        before.materials.get(line.material) is now.materials.get(line.material)
         and not (isinstance(line.amount, s.Ratio) and line.amount.line is not None and places.get(line.amount.line, place + 1) > place)
         for line in step.lines
     )
-
-
-def _same_material(before: Material | None, now: Material | None) -> bool:
-    """Returns True for one and the same object. Materials are compared by identity: whoever evaluates a draft again reads each material once."""
-    return before is now
