@@ -19,12 +19,12 @@ SOURCES = sorted(
 DRAWN = {
     "sums/Strip.tsx": "room beside a bar",
     "stores/Makeup.tsx": "thinnest band that is drawn",
-    "make/bell.ts": "a sound",
-    "make/watchLayout.ts": "room at the end of a drawing",
-    "citrus/recordLayout.ts": "room around a drawing",
-    "citrus/TrialsPart.tsx": "room beside a bar",
-    "make/MoreSheet.tsx": "how hard a picture is pressed",
-    "specs/InTheBottle.tsx": "half of the last decimal that is printed",
+    "make/bench/bell.ts": "a sound",
+    "make/bench/watchLayout.ts": "room at the end of a drawing",
+    "citrus/cases/recordLayout.ts": "room around a drawing",
+    "citrus/trials/TrialsPart.tsx": "room beside a bar",
+    "make/sheets/MoreSheet.tsx": "how hard a picture is pressed",
+    "specs/workbench/InTheBottle.tsx": "half of the last decimal that is printed",
 }
 """Screens with a number that has a decimal point, and what it is."""
 
