@@ -1,4 +1,5 @@
 import { describe, expect, it } from "vitest";
+import { mayReload } from "../src/app/newVersion";
 import { AMOUNT_KINDS, amountEvent } from "../src/views/make/run/amountEvent";
 import { happeningWords, lastReversible } from "../src/views/make/run/eventWords";
 import type { Run } from "../src/views/make/run/useBench";
@@ -95,4 +96,10 @@ describe("the size of a batch", () => {
 it("the list of sums begins with those that somebody used, then those typed on this device, each once", () => {
   const sums = ["a", "b", "c"].map((name) => ({ name }));
   expect(ownSums(sums, ["c", "gone", "c"], ["a", "c"]).map((item) => item.name)).toEqual(["c", "a"]);
+});
+
+it("a page of an earlier build is loaded anew once, and not for ever", () => {
+  const kept = new Map<string, string>();
+  const store = { getItem: (key: string) => kept.get(key) ?? null, setItem: (key: string, text: string) => void kept.set(key, text) };
+  expect([mayReload(100_000, store), mayReload(101_000, store), mayReload(130_000, store)]).toEqual([true, false, true]);
 });

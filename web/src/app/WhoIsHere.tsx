@@ -1,15 +1,16 @@
 import { useMutation, useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { lazy, Suspense, useState } from "react";
 import { Button } from "../parts/Button";
 import { Sheet } from "../parts/Sheet";
 import { value } from "../sync/database";
 import { keptKey } from "../sync/keys";
 import { claimAgain } from "../sync/who";
-import { Me } from "./Me";
 import { PinPad } from "./PinPad";
 import { SignOut } from "./SignOut";
 import { SwitchPerson } from "./SwitchPerson";
 import { useSession } from "./session";
+
+const Me = lazy(() => import("./Me").then((module) => ({ default: module.Me })));
 
 /** Who is at this device, always in sight; a press changes the person, or leads to what is one's own. */
 export function WhoIsHere({ size = "usual" }: { size?: "usual" | "bench" }) {
@@ -44,7 +45,11 @@ export function WhoIsHere({ size = "usual" }: { size?: "usual" | "bench" }) {
           </div>
         </Sheet>
       ) : null}
-      <Me open={open === "me"} onClose={() => setOpen(null)} />
+      {open === "me" ? (
+        <Suspense fallback={null}>
+          <Me open onClose={() => setOpen(null)} />
+        </Suspense>
+      ) : null}
     </>
   );
 }

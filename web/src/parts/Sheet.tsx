@@ -1,5 +1,5 @@
-import { Dialog } from "radix-ui";
-import type { ReactNode } from "react";
+import { lazy, type ReactNode, Suspense, useRef } from "react";
+import { afterLoad } from "./afterLoad";
 
 export interface SheetProps {
   open: boolean;
@@ -13,26 +13,18 @@ export interface SheetProps {
   children: ReactNode;
 }
 
-/** A sheet that unrolls over the place: from the bottom on a phone, in the middle elsewhere. */
-export function Sheet({ open, onClose, title, about, wide = false, whole = false, children }: SheetProps) {
+const load = () => import("./SheetBody");
+const SheetBody = lazy(() => load().then((module) => ({ default: module.SheetBody })));
+afterLoad(load);
+
+/** A sheet that unrolls over the place. What it is made of is fetched once the page stands, or when the first one opens. */
+export function Sheet(props: SheetProps) {
+  const wasOpen = useRef(props.open);
+  if (props.open) wasOpen.current = true;
+  if (!wasOpen.current) return null;
   return (
-    <Dialog.Root open={open} onOpenChange={(next) => (next ? undefined : onClose())}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-40 bg-ink/35" />
-        <Dialog.Content
-          {...(about ? {} : { "aria-describedby": undefined })}
-          className={`tray fixed inset-x-0 bottom-0 z-50 overflow-auto rounded-b-none ${whole ? "h-dvh max-h-dvh rounded-t-none p-4 md:h-auto md:max-h-[92dvh] md:rounded-t-[18px] md:p-6" : "max-h-[92dvh] p-6"} md:inset-x-auto md:top-1/2 md:bottom-auto md:left-1/2 md:w-full md:-translate-x-1/2 md:-translate-y-1/2 md:rounded-b-[18px] ${whole ? "md:max-w-5xl" : wide ? "md:max-w-3xl" : "md:max-w-lg"}`}
-        >
-          <div className="mb-4 flex items-start justify-between gap-4">
-            <div>
-              <Dialog.Title className="text-[24px]">{title}</Dialog.Title>
-              {about ? <Dialog.Description className="mt-1 text-soft">{about}</Dialog.Description> : null}
-            </div>
-            <Dialog.Close className="-mt-2 min-h-11 md:-mr-2 min-w-11 rounded-full px-3 font-semibold hover:bg-pick">Close</Dialog.Close>
-          </div>
-          {children}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <Suspense fallback={null}>
+      <SheetBody {...props} />
+    </Suspense>
   );
 }

@@ -1,8 +1,12 @@
-import { createContext, type ReactNode, useContext, useMemo, useState } from "react";
+import { createContext, lazy, type ReactNode, Suspense, useContext, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
 import { useKeys } from "../../app/keys";
+import { afterLoad } from "../../parts/afterLoad";
 import { fromLink, type Wished } from "./link";
-import { QuickSums } from "./QuickSums";
+
+const load = () => import("./QuickSums");
+const QuickSums = lazy(() => load().then((module) => ({ default: module.QuickSums })));
+afterLoad(load);
 
 interface Opener {
   /** Slides the sums up: one of them with figures in it, or all of them. */
@@ -25,7 +29,11 @@ export function QuickSumsProvider({ children }: { children: ReactNode }) {
   return (
     <Context value={opener}>
       {children}
-      {wished ? <QuickSums wished={wished} onClose={close} /> : null}
+      {wished ? (
+        <Suspense fallback={null}>
+          <QuickSums wished={wished} onClose={close} />
+        </Suspense>
+      ) : null}
     </Context>
   );
 }
