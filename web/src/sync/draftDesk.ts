@@ -250,12 +250,13 @@ export class DraftDesk {
     this.dirty = false;
     clearTimeout(this.timer);
     this.timer = undefined;
-    this.tell({ save: { status: "saving" } });
+    // While the site is away it is tried again and again, and what is said of it stays.
+    if (state.save.status !== "kept") this.tell({ save: { status: "saving" } });
     const { body } = state;
-    const body_ = { spec: asSent(body), writer: writer(), differed: this.differed };
+    const sent = { spec: asSent(body), writer: writer(), differed: this.differed };
     try {
       const params = { path: { spec_id: this.spec }, header: { "If-Match": `"${state.known.revision}"` } };
-      const answer = await unwrap(client.PUT("/api/specs/{spec_id}/draft", { params, body: body_ }));
+      const answer = await unwrap(client.PUT("/api/specs/{spec_id}/draft", { params, body: sent }));
       this.differed = "";
       await this.hasSaved(body, answer);
     } catch (error) {
