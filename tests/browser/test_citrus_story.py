@@ -36,6 +36,8 @@ def test_from_a_case_to_the_ledger(hand):
     hand.sign_in("jonas")
     hand.place("Citrus")
     page.get_by_role("button", name="A case came in").click()
+    # The part behind it has a fruit to choose as well.
+    page.get_by_role("dialog").wait_for()
     choose(page, "Fruit", "Yuzu")
     page.get_by_label("Fruits in it").fill("60")
     page.get_by_label("Weight of all fruit").fill("12")

@@ -8,7 +8,6 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { onWrites, Problem } from "./api/client";
 import { App } from "./app/App";
-import { takeUpNewVersions } from "./app/newVersion";
 import { sender } from "./app/sender";
 import { startTheme } from "./app/theme";
 import { value } from "./sync/database";
@@ -17,7 +16,6 @@ import { registerWorker } from "./sync/serviceWorker";
 setNonce(document.querySelector<HTMLMetaElement>('meta[name="style-nonce"]')?.content ?? "");
 startTheme();
 registerWorker();
-takeUpNewVersions();
 sender.start();
 onWrites(async () => !(await value("ending")));
 

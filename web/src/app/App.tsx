@@ -1,26 +1,27 @@
-import { lazy, Suspense } from "react";
+import { Suspense } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Shape } from "../parts/Notice";
 import { QuickSumsProvider } from "../views/sums/useQuickSums";
+import { lazyPlace } from "./newVersion";
 import { PasswordAsk } from "./PasswordAsk";
 import { Shell } from "./Shell";
 import { SessionGate } from "./session";
 
-const ShiftView = lazy(() => import("../views/shift/ShiftView").then((m) => ({ default: m.ShiftView })));
-const StoresView = lazy(() => import("../views/stores/StoresView").then((m) => ({ default: m.StoresView })));
-const SpecsView = lazy(() => import("../views/specs/library/SpecsView").then((m) => ({ default: m.SpecsView })));
-const WorkbenchView = lazy(() => import("../views/specs/workbench/WorkbenchView").then((m) => ({ default: m.WorkbenchView })));
-const VersionsView = lazy(() => import("../views/specs/versions/VersionsView").then((m) => ({ default: m.VersionsView })));
-const CompareView = lazy(() => import("../views/specs/versions/CompareView").then((m) => ({ default: m.CompareView })));
-const CardView = lazy(() => import("../views/specs/card/CardView").then((m) => ({ default: m.CardView })));
-const MakeView = lazy(() => import("../views/make/MakeView").then((m) => ({ default: m.MakeView })));
-const CaptureView = lazy(() => import("../views/make/capture/CaptureView").then((m) => ({ default: m.CaptureView })));
-const InstrumentsView = lazy(() => import("../views/make/instruments/InstrumentsView").then((m) => ({ default: m.InstrumentsView })));
-const ContainersView = lazy(() => import("../views/make/containers/ContainersView").then((m) => ({ default: m.ContainersView })));
-const BenchView = lazy(() => import("../views/make/bench/BenchView").then((m) => ({ default: m.BenchView })));
-const CitrusView = lazy(() => import("../views/citrus/CitrusView").then((m) => ({ default: m.CitrusView })));
-const HouseView = lazy(() => import("../views/house/HouseView").then((m) => ({ default: m.HouseView })));
-const LotView = lazy(() => import("../views/lots/LotView").then((m) => ({ default: m.LotView })));
+const ShiftView = lazyPlace(() => import("../views/shift/ShiftView").then((m) => ({ default: m.ShiftView })));
+const StoresView = lazyPlace(() => import("../views/stores/StoresView").then((m) => ({ default: m.StoresView })));
+const SpecsView = lazyPlace(() => import("../views/specs/library/SpecsView").then((m) => ({ default: m.SpecsView })));
+const WorkbenchView = lazyPlace(() => import("../views/specs/workbench/WorkbenchView").then((m) => ({ default: m.WorkbenchView })));
+const VersionsView = lazyPlace(() => import("../views/specs/versions/VersionsView").then((m) => ({ default: m.VersionsView })));
+const CompareView = lazyPlace(() => import("../views/specs/versions/CompareView").then((m) => ({ default: m.CompareView })));
+const CardView = lazyPlace(() => import("../views/specs/card/CardView").then((m) => ({ default: m.CardView })));
+const MakeView = lazyPlace(() => import("../views/make/MakeView").then((m) => ({ default: m.MakeView })));
+const CaptureView = lazyPlace(() => import("../views/make/capture/CaptureView").then((m) => ({ default: m.CaptureView })));
+const InstrumentsView = lazyPlace(() => import("../views/make/instruments/InstrumentsView").then((m) => ({ default: m.InstrumentsView })));
+const ContainersView = lazyPlace(() => import("../views/make/containers/ContainersView").then((m) => ({ default: m.ContainersView })));
+const BenchView = lazyPlace(() => import("../views/make/bench/BenchView").then((m) => ({ default: m.BenchView })));
+const CitrusView = lazyPlace(() => import("../views/citrus/CitrusView").then((m) => ({ default: m.CitrusView })));
+const HouseView = lazyPlace(() => import("../views/house/HouseView").then((m) => ({ default: m.HouseView })));
+const LotView = lazyPlace(() => import("../views/lots/LotView").then((m) => ({ default: m.LotView })));
 
 /** Every address and the place that answers it. */
 export function App() {

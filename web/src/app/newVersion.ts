@@ -1,4 +1,9 @@
-/** A newer build has taken the place of this page's: a part of it that was not fetched yet is gone, and the page is loaded anew. Drafts are kept on the device. */
+/**
+ * A newer build has taken the place of this page's: a place that was not fetched yet is gone, and the page is loaded anew. What is typed into a draft is kept on the
+ * device.
+ */
+
+import { type ComponentType, lazy } from "react";
 
 const RELOADED = "ulsek.reloaded";
 const ONCE_IN_MS = 20_000;
@@ -11,10 +16,21 @@ export function mayReload(now: number, store: Pick<Storage, "getItem" | "setItem
   return true;
 }
 
-export function takeUpNewVersions(): void {
-  window.addEventListener("vite:preloadError", (event) => {
-    if (!navigator.onLine || !mayReload(Date.now())) return;
-    event.preventDefault();
-    window.location.reload();
+/** Whether the site answers: without it nothing can be loaded anew. */
+const answers = () =>
+  fetch("/api/health", { cache: "no-store" }).then(
+    ({ ok }) => ok,
+    () => false,
+  );
+
+/** A place that is fetched when it is first opened; where a newer build stands on the site, the page is loaded anew instead. */
+export const lazyPlace = (load: () => Promise<{ default: ComponentType }>) =>
+  lazy(async (): Promise<{ default: ComponentType }> => {
+    try {
+      return await load();
+    } catch (error) {
+      if (!(await answers()) || !mayReload(Date.now())) throw error;
+      window.location.reload();
+      return new Promise<never>(() => undefined);
+    }
   });
-}

@@ -1,17 +1,6 @@
-import { lazy, type ReactNode, Suspense, useRef } from "react";
+import { lazy, Suspense, useRef } from "react";
 import { afterLoad } from "./afterLoad";
-
-export interface SheetProps {
-  open: boolean;
-  onClose: () => void;
-  title: string;
-  /** One line under the title that says what this is about. */
-  about?: string;
-  wide?: boolean;
-  /** The whole screen on a phone, wide elsewhere. */
-  whole?: boolean;
-  children: ReactNode;
-}
+import type { SheetProps } from "./SheetBody";
 
 const load = () => import("./SheetBody");
 const SheetBody = lazy(() => load().then((module) => ({ default: module.SheetBody })));

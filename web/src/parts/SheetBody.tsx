@@ -1,5 +1,17 @@
 import { Dialog } from "radix-ui";
-import type { SheetProps } from "./Sheet";
+import type { ReactNode } from "react";
+
+export interface SheetProps {
+  open: boolean;
+  onClose: () => void;
+  title: string;
+  /** One line under the title that says what this is about. */
+  about?: string;
+  wide?: boolean;
+  /** The whole screen on a phone, wide elsewhere. */
+  whole?: boolean;
+  children: ReactNode;
+}
 
 /** The dialog of a sheet: from the bottom on a phone, in the middle elsewhere. */
 export function SheetBody({ open, onClose, title, about, wide = false, whole = false, children }: SheetProps) {
