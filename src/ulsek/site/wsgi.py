@@ -3,6 +3,7 @@
 import gc
 import os
 import threading
+from collections.abc import Callable
 
 from django.core.wsgi import get_wsgi_application
 
@@ -15,6 +16,15 @@ application = get_wsgi_application()
 gc.collect()
 gc.freeze()
 gc.set_threshold(20_000, 20, 20)
-# The solver takes a second to load: in the background of the first requests.
-threading.Thread(target=warm, daemon=True).start()
-threading.Thread(target=computing.warm, daemon=True).start()
+WARM_AFTER_S = 4.0
+"""The solver and the processes of slow computations take seconds of every core to load: not while the programs beside the site are starting [s]."""
+
+
+def _later(load: Callable[[], None]) -> None:
+    timer = threading.Timer(WARM_AFTER_S, load)
+    timer.daemon = True
+    timer.start()
+
+
+_later(warm)
+_later(computing.warm)
