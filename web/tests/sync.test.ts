@@ -367,4 +367,19 @@ describe("the desk of a run", () => {
     expect(runs(), "once for each thing that was sent").toBe(1);
     get.mockRestore();
   });
+
+  it("shows what was done here although the core starts between its sending and the site's answer", async () => {
+    await sitsDown(7, "Jonas");
+    const { sender } = site();
+    const desk = new RunDesk(RUN, sender);
+    await keepRun(run(0), { core: "1", materials: {} } as never);
+    await desk.record([["noted", { text: "clear" }]], () => "clear");
+    const [action] = await waiting();
+    expect(desk.now().settling).toBe(true);
+    await sender.once();
+    const get = vi.spyOn(client, "GET").mockResolvedValue({ data: run(1, action?.id ?? ""), response: new Response() } as never);
+    await desk.warmed();
+    expect(desk.now().run?.events.map((event) => event.id)).toEqual([action?.id]);
+    get.mockRestore();
+  });
 });

@@ -180,6 +180,8 @@ export class RunDesk {
     const own = await this.own(known.run);
     if (own.length === 0) {
       this.tell({ run: known.run, settling: false, alone: false });
+      // What was done here may have reached the site while this was asked, and not be in the run that was kept before.
+      if (await this.isFromBefore(known.run)) await this.fetch();
       return;
     }
     const events = [...known.run.events, ...own];
