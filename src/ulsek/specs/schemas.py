@@ -37,7 +37,7 @@ class SideDraftOut:
 
 @dataclass(frozen=True, slots=True)
 class Basis:
-    """What an evaluation was made with: the digest of the core, and the tag of the house's bundle. A browser that has the same gives the same figures."""
+    """Versions of what an evaluation was computed with: the digest of the core's source, and the tag of the house's bundle."""
 
     core: str
     bundle: str

@@ -2957,7 +2957,7 @@ export interface components {
             sugar: number;
             water: number;
         };
-        /** @description What an evaluation was made with: the digest of the core, and the tag of the house's bundle. A browser that has the same gives the same figures. */
+        /** @description Versions of what an evaluation was computed with: the digest of the core's source, and the tag of the house's bundle. */
         Basis: {
             bundle: string;
             core: string;

@@ -107,7 +107,7 @@ def _now(name: Any, liquid: Contents, spent: float) -> float | None:
     return measure(liquid).get(str(name))
 
 
-def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, mass_g: float) -> dict[str, Any]:
+def take_addition(draft: Mapping[str, Any], evaluation: Evaluation, material: str, mass_g: float) -> dict[str, Any]:
     """Returns the draft with `mass_g` [g] more of `material`.
 
     A target line of that material gets the figure that the vessel will have; a line by ratio or mass grows by as much; otherwise a step before cooling and
@@ -115,7 +115,7 @@ def take_addition(draft: dict[str, Any], evaluation: Evaluation, material: str, 
     """
     if not mass_g > 0:
         raise Refusal(message("{mass} g is not an amount to add", mass=Given(mass_g)), "mass_g", message("it must be more than nothing"))
-    changed = copy.deepcopy(draft)
+    changed = copy.deepcopy(dict(draft))
     masses = evaluation.flow.masses
     found = ((step, line) for step in evaluation.inputs.spec.steps for line in step.lines if line.material == material)
     for step, line in found:

@@ -1,1 +1,1 @@
-"""The core in a browser: a house's data as one bundle, the draft that is being edited, and questions and answers as JSON."""
+"""The interface of the core for a browser's worker: the data of a house, the session of an edited draft, and requests with JSON answers."""

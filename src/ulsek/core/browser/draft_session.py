@@ -12,7 +12,7 @@ from ..workbench.house import House
 
 
 class DraftSession:
-    """Keeps the last whole evaluation of a draft, which the next edit begins at."""
+    """Evaluates a draft after each edit. It keeps the last complete evaluation, so that the next one computes only the steps from the edit on."""
 
     def __init__(self, house: House) -> None:
         self._house = house

@@ -179,9 +179,9 @@ def evaluate(
 def evaluate_edit(
     spec: s.Spec, materials: Mapping[str, Material], base: Evaluation | None = None, *, rules: Rules | None = None
 ) -> Evaluation:
-    """Returns what `evaluate` returns of a draft, and may itself be the `base` of a later edit.
+    """Returns the evaluation of a draft, the same as `evaluate` does, computed from the first step that differs from the draft of `base`.
 
-    The flow begins at the first step in which the draft differs from that of `base`, an earlier result of this function.
+    `base` is an earlier result of this function, for example that of the draft before the last edit. The `rules` are those of the house.
     """
     goes_by = rules or shipped()
     inputs = Inputs(spec, materials, pressure_kpa=goes_by.pressure_kpa)

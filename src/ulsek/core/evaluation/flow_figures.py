@@ -117,7 +117,7 @@ class FlowFigures:
         return flow(inputs, self._positions(group, by), earlier, begin, resumable=self.resumable)
 
     def _moved_before(self, group: GroupKey) -> MovedGroup | None:
-        """Returns the group as the base has moved it; None if the base holds other inputs in it or was not computed so far."""
+        """Returns the moved flows of a group in the base evaluation; None if the group has other members there, or was not moved yet."""
         base = self.base
         if base is None or base.members.get(group) != self.members[group]:
             return None
@@ -126,7 +126,10 @@ class FlowFigures:
 
     @cached_property
     def kept_steps(self) -> int:
-        """Count of the first steps whose ranges are those of the base: no group that reaches them differs, and none is cut at a bound."""
+        """Count of steps, from the first, whose ranges are the same as in the base evaluation; 0 without a base.
+
+        They are the same if the groups that affect them have the same members, and if no group is cut at a bound.
+        """
         base = self.base
         if base is None or len(base._moved) < len(base.estimate.groups) or any(one.refused for one in (*self.moved, *base.moved)):
             return 0

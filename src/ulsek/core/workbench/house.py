@@ -35,7 +35,7 @@ class House(Protocol):
         """How the house shows masses."""
 
     def materials(self, keys: Iterable[str]) -> Mapping[str, Material]:
-        """Returns the named materials, each with the reading and price of its current delivery. Unknown keys are omitted."""
+        """Returns the materials of these keys, by key, each with the composition and price of its newest open delivery. Unknown keys are omitted."""
 
     def described(self) -> Mapping[str, Mapping[str, Any]]:
         """Returns every material that the house may use, in the open form."""

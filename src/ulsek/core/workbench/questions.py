@@ -59,7 +59,7 @@ def draft_to_flag(house: House, body: Mapping[str, Any], sugar_g_100ml: float, a
     return to_the_flag(draft_evaluated(house, body, extra=REPAIR_MATERIALS), sugar_g_100ml, acid_g_100ml)
 
 
-def draft_with_addition(house: House, body: dict[str, Any], material: str, mass_g: float) -> SpecForm:
+def draft_with_addition(house: House, body: Mapping[str, Any], material: str, mass_g: float) -> SpecForm:
     """Returns the draft with `mass_g` [g] more of a material. Raises Refusal as `take_addition` does."""
     return SpecForm(take_addition(body, draft_evaluated(house, body, extra=(material,)), material, mass_g))
 

@@ -5,8 +5,8 @@ import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
 import { typed } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
-import { FruitChoice } from "../shared/FruitChoice";
-import { useAct } from "../shared/useAct";
+import { FruitChoice } from "../common/FruitChoice";
+import { useAct } from "../common/useAct";
 
 const BLANK = { fruit: "", supplier: "", size: "", count: "", weight_g: "", price: "" };
 const WHERES = ["fruit", "supplier", "count", "weight_g", "price"];

@@ -9,7 +9,7 @@ import { Trouble } from "../../../parts/Notice";
 import { figure, GAP, typed } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
 import { moment } from "../../../parts/say";
-import { useAct } from "../shared/useAct";
+import { useAct } from "../common/useAct";
 
 const BLANK = { count: String(USUAL.fruits_measured), juice_ml: "", weight_g: "", peel_g: "", zest_g: "", brix: "", acid_g_100ml: "" };
 const FULLER = [

@@ -8,7 +8,7 @@ import { MaterialPicker } from "../../../parts/MaterialPicker";
 import { Notice } from "../../../parts/Notice";
 import { figure, GAP, typed, withoutUnit, withUnit } from "../../../parts/numbers";
 import { span } from "../../../parts/say";
-import { useLive } from "../shared/useLive";
+import { useLive } from "../common/useLive";
 
 const FIELDS = ["mass_g", "want_brix", "warm_c"];
 const MINUTE_MS = 60_000;

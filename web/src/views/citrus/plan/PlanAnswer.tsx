@@ -8,7 +8,7 @@ import { figure, GAP, typed } from "../../../parts/numbers";
 import { listed, moment } from "../../../parts/say";
 import { Across } from "../../../river/Across";
 import type { Flow } from "../../../river/acrossLayout";
-import { useAct } from "../shared/useAct";
+import { useAct } from "../common/useAct";
 import { unitOf } from "./wants";
 
 type Answer = Schemas["PlanAnswer"];

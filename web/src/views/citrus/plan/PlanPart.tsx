@@ -7,7 +7,7 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Empty, Notice, Shape, Trouble } from "../../../parts/Notice";
 import { typed } from "../../../parts/numbers";
-import { useAct } from "../shared/useAct";
+import { useAct } from "../common/useAct";
 import { FruitInHand } from "./FruitInHand";
 import { KeptPlans } from "./KeptPlans";
 import { PlanAnswer } from "./PlanAnswer";

@@ -4,7 +4,7 @@ import { WANTS } from "../../../api/rules";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
-import { FruitChoice } from "../shared/FruitChoice";
+import { FruitChoice } from "../common/FruitChoice";
 import { mayBeOld, type TypedWant, unitOf } from "./wants";
 
 interface WantRowProps {

@@ -4,7 +4,7 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
 import { typed } from "../../../parts/numbers";
-import { useAct } from "../shared/useAct";
+import { useAct } from "../common/useAct";
 
 /** What a measure of peel weighs when it is packed, told once, so that sugar by volume can be worked out. */
 export function PackedCup({ fruit }: { fruit: string }) {

@@ -4,7 +4,7 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
 import { typed } from "../../../parts/numbers";
-import { useAct } from "../shared/useAct";
+import { useAct } from "../common/useAct";
 
 interface SpentPeelProps {
   fruit: string;

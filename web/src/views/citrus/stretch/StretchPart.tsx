@@ -9,8 +9,8 @@ import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Notice, Trouble } from "../../../parts/Notice";
 import { figure, typed, withoutUnit } from "../../../parts/numbers";
-import { FruitChoice } from "../shared/FruitChoice";
-import { useLive } from "../shared/useLive";
+import { FruitChoice } from "../common/FruitChoice";
+import { useLive } from "../common/useLive";
 import { StretchAnswer } from "./StretchAnswer";
 
 const FIELDS = ["juice_ml", "times", "target", "peel_g", "most_oil_mg_l"];

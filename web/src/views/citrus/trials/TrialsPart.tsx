@@ -10,8 +10,8 @@ import { More } from "../../../parts/More";
 import { Empty, Trouble } from "../../../parts/Notice";
 import { figure, typed } from "../../../parts/numbers";
 import { day } from "../../../parts/say";
-import { FruitChoice } from "../shared/FruitChoice";
-import { useAct } from "../shared/useAct";
+import { FruitChoice } from "../common/FruitChoice";
+import { useAct } from "../common/useAct";
 
 /** Yield trials with an honest verdict, and the ledger of what the fruit became. */
 export function TrialsPart() {

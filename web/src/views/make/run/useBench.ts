@@ -3,9 +3,9 @@ import { useEffect, useMemo, useSyncExternalStore } from "react";
 import { Problem } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { sender } from "../../../app/sender";
-import { warmCore } from "../../../sync/core";
 import type { Happening } from "../../../sync/event";
 import { type Run, RunDesk } from "../../../sync/runDesk";
+import { useDesk } from "../../../sync/useDesk";
 import { happeningWords } from "./eventWords";
 
 export type { Happening } from "../../../sync/event";
@@ -34,21 +34,7 @@ export function useBench(id: string): Bench {
   const queries = useQueryClient();
   const asked = useQuery({ ...ask.run(id), retry: (count, error) => error instanceof Problem && error.isAway && count < 1 });
   const desk = useMemo(() => new RunDesk(id, sender), [id]);
-  useEffect(() => {
-    desk.start();
-    const warm = setTimeout(
-      () =>
-        void warmCore().then(
-          () => desk.warmed(),
-          () => undefined,
-        ),
-      WARM_MS,
-    );
-    return () => {
-      clearTimeout(warm);
-      desk.stop();
-    };
-  }, [desk]);
+  useDesk(desk, WARM_MS);
   const { dataUpdatedAt, data } = asked;
   // Every answer of the site's own is weighed against what this device knows.
   useEffect(() => {

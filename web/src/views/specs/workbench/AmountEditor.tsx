@@ -1,7 +1,7 @@
 import type { SpecAmount, SpecFile, SpecLine } from "../../../api/client";
 import { TARGETS } from "../../../api/figures";
 import { Choice } from "../../../parts/Choice";
-import { Field } from "../../../parts/Field";
+import { Field, type FieldProps } from "../../../parts/Field";
 import { begun } from "./amounts";
 import { changeLine, steps } from "./body";
 import { FixedEditor } from "./FixedEditor";
@@ -54,12 +54,9 @@ export function AmountEditor({ line, body, names, fault, edit }: AmountEditorPro
       {amount.kind === "fixed" ? <FixedEditor amount={amount} name={name} fault={fault} set={(next) => set({ ...next })} /> : null}
       {amount.kind === "ratio" ? (
         <>
-          <Field
-            hideLabel
+          <NumberField
             label={`Ratio of ${name}`}
             placeholder="0.62"
-            className="w-24"
-            inputMode="decimal"
             value={text(amount.ratio)}
             fault={fault}
             onChange={(ratio) => set({ ...amount, ratio })}
@@ -97,12 +94,9 @@ export function AmountEditor({ line, body, names, fault, edit }: AmountEditorPro
       ) : null}
       {amount.kind === "percent" ? (
         <>
-          <Field
-            hideLabel
+          <NumberField
             label={`Percent of ${name}`}
             placeholder="0.7"
-            className="w-24"
-            inputMode="decimal"
             value={text(amount.percent)}
             fault={fault}
             onChange={(percent) => set({ ...amount, percent })}
@@ -121,12 +115,9 @@ export function AmountEditor({ line, body, names, fault, edit }: AmountEditorPro
       ) : null}
       {amount.kind === "target" ? (
         <>
-          <Field
-            hideLabel
+          <NumberField
             label={`Target for ${name}`}
             placeholder="2.6"
-            className="w-24"
-            inputMode="decimal"
             value={text(amount.value)}
             fault={fault}
             onChange={(value) => set({ ...amount, value })}
@@ -141,4 +132,11 @@ export function AmountEditor({ line, body, names, fault, edit }: AmountEditorPro
       ) : null}
     </div>
   );
+}
+
+type NumberFieldProps = Pick<FieldProps, "label" | "placeholder" | "value" | "fault" | "onChange">;
+
+/** The figure of an amount, as it is typed. */
+function NumberField(props: NumberFieldProps) {
+  return <Field hideLabel className="w-24" inputMode="decimal" {...props} />;
 }

@@ -3,8 +3,9 @@ import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Problem, type Schemas, type SpecFile } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { useSession } from "../../../app/session";
-import { answersHere, basisHere, draftHere, follow, warmCore } from "../../../sync/core";
+import { answersHere, basisHere, draftHere, follow } from "../../../sync/core";
 import { DraftDesk, type OpenDraft, type SaveState } from "../../../sync/draftDesk";
+import { useDesk } from "../../../sync/useDesk";
 
 export type Result = Schemas["Workbench"];
 export type { SaveState };
@@ -34,21 +35,7 @@ export function useDraft(spec: string): { draft: DraftHandle | null; error: unkn
   );
   const loaded = useQuery({ ...ask.draft(spec), retry: (count, error) => error instanceof Problem && error.isAway && count < 1 });
   const [unknown, setUnknown] = useState<unknown>(null);
-  useEffect(() => {
-    desk.start();
-    const warm = setTimeout(
-      () =>
-        void warmCore().then(
-          () => desk.warmed(),
-          () => undefined,
-        ),
-      WARM_MS,
-    );
-    return () => {
-      clearTimeout(warm);
-      desk.stop();
-    };
-  }, [desk]);
+  useDesk(desk, WARM_MS);
   const { data, error } = loaded;
   useEffect(() => {
     if (data) void desk.answered(data);
