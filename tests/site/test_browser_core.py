@@ -127,10 +127,10 @@ def test_the_bundle_is_sent_again_only_when_something_in_it_has_changed(place):
 
 def test_a_difference_that_a_browser_found_is_written_down(place, caplog):
     spec = place.spec(published=False)
-    told = {"spec": FORM, "differed": "final/brix/value: 40.1 here, 40.2 there"}
+    told = {"spec": FORM, "differed": "final/brix/value: 40.1 here,\n40.2 there"}
     assert place.apis["lead"].put(f"/specs/{spec.pk}/draft", told, 1).status_code == 200
     assert [record.getMessage() for record in caplog.records if record.name == "ulsek.core"] == [
-        f"spec {spec.pk}: the browser's core differs: {told['differed']}"
+        f"spec {spec.pk}: the browser's core differs: 'final/brix/value: 40.1 here,\\n40.2 there'"
     ]
     assert place.apis["lead"].put(f"/specs/{spec.pk}/draft", {**told, "differed": "x" * 401}, 2).status_code == 422
 

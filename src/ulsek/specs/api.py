@@ -110,7 +110,8 @@ def save(request: HttpRequest, response: HttpResponse, spec_id: UUID, payload: S
     """Saves the draft as typed and answers with its evaluation. If-Match carries the revision that it was written from."""
     member = member_of(request)
     if payload.differed:
-        log.warning("spec %s: the browser's core differs: %s", spec_id, payload.differed)
+        # Quoted: what a browser sends must not begin a line of the log.
+        log.warning("spec %s: the browser's core differs: %r", spec_id, payload.differed)
     saved = save_draft(member, spec_id, payload.spec, _revision(if_match), payload.writer)
     evaluation, _ = evaluated(member.house, saved.body, own=saved.spec)
     response["ETag"] = f'"{saved.revision}"'
