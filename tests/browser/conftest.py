@@ -22,9 +22,12 @@ ROOT = Path(__file__).parents[2]
 PATIENCE_MS = 30_000
 """How long a screen may take to show what it should. Nothing here measures speed: a busy machine must not fail a right build."""
 expect.set_options(timeout=PATIENCE_MS)
-PORT = 8717
-DATABASE = "test_browser"
-INSTRUMENT_PORT = 9811
+WORKER = int(os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw"))
+"""The number of this test process among those that run side by side, each with a site, a database and instruments of its own."""
+PORT = 8717 + 10 * WORKER
+HUB_PORT = PORT + 1
+DATABASE = f"test_browser_{WORKER}"
+INSTRUMENT_PORT = 9811 + 20 * WORKER
 CHROMIUM_ARGS = [
     "--no-sandbox",
     "--disable-gpu",
@@ -46,6 +49,7 @@ class Site:
             **os.environ,
             "ULSEK_DB_NAME": DATABASE,
             "ULSEK_ADDRESS": self.base,
+            "ULSEK_INSTRUMENTS": f"http://127.0.0.1:{HUB_PORT}",
             "ULSEK_DEMO": "yes",
             "ULSEK_INSTRUMENT_PORT": str(INSTRUMENT_PORT),
             "PYTHONPATH": str(ROOT / "src"),

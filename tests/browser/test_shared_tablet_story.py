@@ -334,6 +334,7 @@ def test_a_restored_site_is_sent_again_what_it_lost(tablet, hand, site):
     assert rows(run) == [("Jonas", "kept", "key"), ("Jonas", "lost", "key")]
 
 
+@pytest.mark.alone
 def test_without_the_site_shift_and_card_go_on_and_say_so_in_one_line(tablet, hand, site):
     page = tablet.page
     hand.sign_in("jonas")

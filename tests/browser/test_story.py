@@ -223,6 +223,7 @@ def test_a_power_cut_in_mid_run_loses_nothing_typed(hand):
     assert "White sugar 1 512 g" in sheet
 
 
+@pytest.mark.alone
 def test_a_database_that_dies_in_mid_run_loses_nothing(hand):
     page = hand.page
     hand.sign_in("jonas")

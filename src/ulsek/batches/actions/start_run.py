@@ -217,7 +217,7 @@ def start_run(member: Member, run_id: UUID, order: BatchOrder, at: datetime | No
     )
     added(run)
     draw_on(run, chosen.spec.material_keys)
-    record_events(member, run_id, [_event(run_id, order, chosen.factor, when)])
+    record_events(member, run_id, [_event(run_id, order, chosen.factor, when)], received=when)
     member.wrote("start_run", str(run), at=when, factor=chosen.factor)
     run.refresh_from_db()
     return run

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from datetime import datetime
 from typing import Any
 from uuid import UUID
 
@@ -30,13 +31,15 @@ class DraftConflict(Exception):
         super().__init__(self.text)
 
 
-def save_draft(member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str = "") -> Draft:
+def save_draft(
+    member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str = "", *, at: datetime | None = None
+) -> Draft:
     """Stores `body` as the draft if `revision` is the one it was written from; else stores it as a side draft, and raises DraftConflict.
 
     If the newest save came from the same tab (`writer`), only its acknowledgement was lost, so that is no conflict. Raises Refusal for what is not a spec file,
     and for more than 256 kB.
     """
-    saved = _save_or_keep_aside(member, spec_id, body, revision, writer)
+    saved = _save_or_keep_aside(member, spec_id, body, revision, writer, at or timezone.now())
     if isinstance(saved, SideDraft):
         # Raised after the action: the kept side draft must survive the refusal.
         draft = Draft.objects.select_related("saved_by").get(spec=spec_id)
@@ -45,7 +48,9 @@ def save_draft(member: Member, spec_id: UUID, body: dict[str, Any], revision: in
 
 
 @action
-def _save_or_keep_aside(member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str) -> Draft | SideDraft:
+def _save_or_keep_aside(
+    member: Member, spec_id: UUID, body: dict[str, Any], revision: int, writer: str, now: datetime
+) -> Draft | SideDraft:
     if body.get("format") != FORMAT or not isinstance(body.get("steps"), list):
         raise Refusal(message("This is no Ulsek spec file"), "format", message("format must be “{format}”", format=FORMAT), code="not_ours")
     if len(json.dumps(body)) > MOST_BYTES:
@@ -55,7 +60,6 @@ def _save_or_keep_aside(member: Member, spec_id: UUID, body: dict[str, Any], rev
     # The spec's row is locked so that two saves with one revision cannot both pass the comparison.
     locked_or_404(Spec.objects.filter(pk=spec_id, house=member.house))
     draft = Draft.objects.select_related("spec").get(spec=spec_id)
-    now = timezone.now()
     if draft.revision != revision and not (writer and draft.writer == writer):
         name = f"{member.person.display_name}, {member.local(now):%d %B %H:%M:%S}"
         return SideDraft.objects.create(spec=draft.spec, name=name, body=body, saved_by=member.person, saved_at=now)

@@ -15,7 +15,8 @@ from ulsek.citrus.actions.plan_cuts import Gave, carry_out, save_plan
 from ulsek.citrus.actions.receive_case import NewCase, receive_case
 from ulsek.core.citrus.fruit import variety
 from ulsek.core.citrus.yields import FruitMeasurement
-from ulsek.team.access import Member
+
+from .setting import Setting
 
 _SEED = 404
 
@@ -23,17 +24,22 @@ _SEED = 404
 class CitrusHistory:
     """The citrus of the demo house as moments, to be merged with everything else by time."""
 
-    def __init__(self, members: Mapping[str, Member], now: datetime, data: Mapping[str, Any]) -> None:
-        self.members, self.now, self.data = members, now, data
+    def __init__(self, setting: Setting) -> None:
+        self.setting, self.members, self.data = setting, setting.members, setting.data["citrus"]
         self.chance = random.Random(_SEED)  # noqa: S311  scatter of demo fruit, no secret
 
     def moments(self) -> Iterator[tuple[datetime, Callable[[datetime], None]]]:
+        """Yields what happened on earlier days."""
+        for name, hour, happens in (("cases", 7, self._case), ("trials", 15, self._trial), ("packed", 14, self._packed)):
+            for item in self.data[name]:
+                if item["days_ago"] > 0:
+                    yield self.setting.on_day(item["days_ago"], hour), partial(happens, item)
+
+    def today(self) -> None:
+        """Takes in the cases that came this morning."""
         for item in self.data["cases"]:
-            yield self.now - timedelta(days=item["days_ago"], hours=7), partial(self._case, item)
-        for item in self.data["trials"]:
-            yield self.now - timedelta(days=item["days_ago"], hours=2), partial(self._trial, item)
-        for item in self.data["packed"]:
-            yield self.now - timedelta(days=item["days_ago"], hours=3), partial(self._packed, item)
+            if item["days_ago"] == 0:
+                self._case(item, self.setting.this_morning())
 
     def _case(self, item: Mapping[str, Any], when: datetime) -> None:
         of = variety(item["fruit"])
@@ -53,7 +59,7 @@ class CitrusHistory:
             {"what": "juice", "fruits": [of.key], "amount": item["juice_ml"], "by": (begun + timedelta(hours=3)).isoformat()},
             {"what": "zest", "fruits": [of.key], "amount": item["zest_g"], "by": (begun + timedelta(hours=3)).isoformat()},
         ]
-        plan = save_plan(self.members["ilse"], f"{of.name}, week of {when:%d %b}", [{"case": str(case.pk)}], wants, at=begun)
+        plan = save_plan(self.members["ilse"], f"{of.name}, weekly cut", [{"case": str(case.pk)}], wants, at=begun)
         for row in plan.answer["cuts"]:
             count = row["count"]
             gives = row["gives"]

@@ -1,0 +1,113 @@
+"""What both parts of the demo house share: its data, its people and its calendar."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from datetime import datetime, timedelta
+from decimal import Decimal
+from functools import cached_property
+from typing import Any
+from uuid import UUID, uuid5
+from zoneinfo import ZoneInfo
+
+from django.conf import settings
+from django.contrib.auth.hashers import make_password
+
+from ulsek.batches.actions.record_events import record_events
+from ulsek.batches.actions.start_run import BatchOrder, start_run
+from ulsek.batches.models import Run
+from ulsek.core.run.state import RunState
+from ulsek.specs.models import Spec
+from ulsek.stores.actions.read_delivery import read_delivery
+from ulsek.stores.actions.receive_delivery import Delivery, receive_delivery
+from ulsek.team.access import Member
+from ulsek.team.models import Membership
+
+DEMO = settings.ROOT / "demo"
+_SPACE = UUID("6b0c7a2e-6a3c-4c55-9d53-2f1f0f1f7a01")
+
+Happened = tuple[str, datetime, Mapping[str, Any]]
+"""An event of a run: its kind, when it happened, and its body."""
+
+
+def demo_id(name: str) -> UUID:
+    """Returns the id of what the demo makes under this name: the same one at every load."""
+    return uuid5(_SPACE, name)
+
+
+@dataclass(frozen=True)
+class Setting:
+    """The demo house at a moment that counts as now."""
+
+    now: datetime
+
+    @cached_property
+    def data(self) -> Mapping[str, Any]:
+        """What demo/house.json holds."""
+        read: Mapping[str, Any] = json.loads((DEMO / "house.json").read_text(encoding="utf-8"))
+        return read
+
+    @property
+    def zone(self) -> ZoneInfo:
+        """The zone of the demo house's clock."""
+        return ZoneInfo(self.data["house"]["zone"])
+
+    @cached_property
+    def members(self) -> Mapping[str, Member]:
+        """The people of the demo house by the name that they sign in with. They must stand in the database."""
+        rows = Membership.objects.filter(house__name=self.data["house"]["name"]).select_related("house", "person")
+        return {row.person.username: Member(row.person, row.house, row.role) for row in rows}
+
+    def ago(self, **parts: float) -> datetime:
+        """Returns the moment so long before now."""
+        return self.now - timedelta(**parts)
+
+    def on_day(self, days_ago: int, hour: float) -> datetime:
+        """Returns an hour of the house's own clock so many days ago."""
+        midnight = self.now.astimezone(self.zone).replace(hour=0, minute=0, second=0, microsecond=0)
+        return midnight - timedelta(days=days_ago) + timedelta(hours=hour)
+
+    def this_morning(self) -> datetime:
+        """Returns seven o'clock, or six hours ago if that is earlier."""
+        return min(self.ago(hours=6), self.on_day(0, 7))
+
+    def deliver(self, item: Mapping[str, Any], when: datetime) -> None:
+        """Takes in a delivery of demo/house.json, and its reading where it has one."""
+        text = {name: item.get(name, "") for name in ("product", "supplier", "form", "colour")}
+        delivery = Delivery(price=Decimal(item["price"]), pack_g=Decimal(item["pack_g"]), packs=item["packs"], **text)
+        stock = receive_delivery(self.members["jonas"], item["material"], delivery, at=when)
+        if item.get("read"):
+            read_delivery(self.members["jonas"], stock.pk, item["read"], at=when + timedelta(minutes=20))
+
+    def begin(self, name: str, spec: Spec, by: str, at: datetime, mass_g: float | None) -> Run:
+        """Starts a batch, whose id follows from `name`."""
+        return start_run(self.members[by], demo_id(name), BatchOrder(spec.pk, mass_g=mass_g), at=at)
+
+    def send(self, by: str, run: Run, happened: Sequence[Happened]) -> RunState:
+        """Sends events of a run at once, as a tablet does that was away, and returns the state after them."""
+        first = run.events.count()
+        events = [
+            {
+                "id": str(uuid5(run.pk, str(number))),
+                "kind": kind,
+                "at": at.isoformat(),
+                "lamport": number,
+                "device": "demo",
+                "sequence": number,
+                "body": body,
+            }
+            for number, (kind, at, body) in enumerate(happened, first)
+        ]
+        return record_events(self.members[by], run.pk, events, received=happened[-1][1])[1]
+
+    def set_secrets(self) -> None:
+        """Sets the passwords and PINs of the demo's people, which are published and stand in demo/house.json."""
+        lead = self.data["neighbour_lead"]
+        given = {item["name"]: item for item in (*self.data["people"], lead)}
+        for row in Membership.objects.select_related("person"):
+            item = given[row.person.username]
+            row.person.set_password(item["password"])
+            row.person.pin = make_password(item["pin"]) if "pin" in item else ""
+            row.person.save(update_fields=["password", "pin"])

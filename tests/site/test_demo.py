@@ -1,0 +1,68 @@
+"""The demo house: its recorded history is what the actions make of its data today."""
+
+import json
+import math
+import re
+from collections import defaultdict
+from datetime import datetime
+from zoneinfo import ZoneInfo
+
+import pytest
+from django.core.management import call_command
+
+from ulsek.batches.models import Lot, Run
+from ulsek.site.demo.history import History
+from ulsek.site.demo.rows import as_lines, load_record, moved_to, same_ids
+from ulsek.site.demo.setting import Setting
+
+LATER = datetime.fromisoformat("2091-08-03T06:20:00+00:00")
+"""Another summer's day, early in the morning: nothing of the record may depend on the hour at which it is loaded."""
+
+
+def differences(one, other, where=""):
+    """Returns the places where two JSON values differ, figures by more than a billionth."""
+    if isinstance(one, dict) and isinstance(other, dict):
+        return [text for key in one.keys() | other.keys() for text in differences(one.get(key), other.get(key), f"{where}/{key}")]
+    if isinstance(one, list) and isinstance(other, list) and len(one) == len(other):
+        return [text for n, (a, b) in enumerate(zip(one, other, strict=True)) for text in differences(a, b, f"{where}/{n}")]
+    same = math.isclose(one, other, rel_tol=1e-9) if isinstance(one, float) and isinstance(other, float) else one == other
+    return [] if same else [f"{where}: {one} and {other}"]
+
+
+def rows_of_the_house():
+    """Returns the recorded rows of the database, with the ids of a plan's cuts, which are drawn by chance, counted instead."""
+    counted = defaultdict(lambda: f"cut {len(counted)}")
+    return [json.loads(re.sub(r'(?<="row": ")[0-9a-f]{12}', lambda found: counted[found[0]], line)) for line in as_lines()]
+
+
+@pytest.mark.django_db(transaction=True, reset_sequences=True)
+def test_the_recorded_history_is_what_the_actions_make_of_the_demo_s_data():
+    with same_ids():
+        History(Setting(LATER)).play()
+    played = rows_of_the_house()
+    call_command("flush", interactive=False, verbosity=0)
+    load_record(Setting(LATER))
+    loaded = rows_of_the_house()
+    assert len(loaded) > 1500
+    found = [text for one, other in zip(played, loaded, strict=True) for text in differences(one, other, one["model"])]
+    assert found[:9] == [], "after a change of the demo, an action or the core: bin/demo"
+
+
+def test_a_date_moves_by_whole_days_and_keeps_its_hour_over_a_change_of_the_clock():
+    moved = moved_to(datetime.fromisoformat("2091-01-09T05:00:00+00:00"), ZoneInfo("Europe/Copenhagen"))
+    assert (
+        moved("at 2090-05-20T15:00:00Z, 2090-05-20T17:00:00+02:00, use by 2090-05-21, read on 19 May 2090; a source of 2026-11-27")
+        == "at 2091-01-09T16:00:00Z, 2091-01-09T17:00:00+01:00, use by 2091-01-10, read on 08 January 2091; a source of 2026-11-27"
+    )
+
+
+@pytest.mark.django_db
+def test_the_demo_is_loaded_once_with_batches_that_run_now_and_lots_in_date():
+    call_command("load_demo", as_of="2026-03-02T09:30:00+00:00")
+    assert Run.objects.filter(finished_at=None).count() == 6
+    assert Lot.objects.filter(gone_at=None, use_by__gte="2026-03-02").exists()
+    assert not Lot.objects.filter(gone_at=None, use_by__lt="2026-03-02").exists()
+    assert not Run.objects.filter(started_at__gt="2026-03-02T09:30:00Z").exists()
+    rows = Run.objects.count()
+    call_command("load_demo")
+    assert Run.objects.count() == rows
