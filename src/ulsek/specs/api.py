@@ -27,9 +27,10 @@ from ulsek.team.models import House
 from .actions.publish_spec import publish_spec
 from .actions.save_draft import save_draft
 from .actions.swap_draft import swap_draft
+from .drafts import draft_answer
 from .library_schemas import StepLineIn, VersionOut
 from .models import Draft, SideDraft, Version
-from .queries import evaluated, house_pins, makers_above, side_drafts, version_row, workbench_view
+from .queries import house_pins, makers_above, side_drafts, version_row
 from .schemas import (
     Basis,
     DraftOut,
@@ -60,7 +61,7 @@ def draft(request: HttpRequest, spec_id: UUID) -> DraftOut:
     )
     spec = found.spec
     newest = Version.objects.filter(spec=found.spec).order_by("-number").values_list("number", flat=True).first()
-    evaluation, _ = evaluated(member.house, found.body, own=found.spec)
+    result, read = draft_answer(member.house, found.body, spec)
     return DraftOut(
         spec=found.spec_id,
         revision=found.revision,
@@ -73,10 +74,10 @@ def draft(request: HttpRequest, spec_id: UUID) -> DraftOut:
         base=spec.base.name if spec.base else "",
         body=found.body,
         beside=side_drafts(spec),
-        result=workbench_view(evaluation, member.house, spec),
+        result=result,
         basis=_basis(member.house),
         made_with_it=tuple(makers_above(spec)),
-        pins=house_pins(member.house, evaluation.inputs.spec),
+        pins=house_pins(member.house, read),
     )
 
 
@@ -113,13 +114,12 @@ def save(request: HttpRequest, response: HttpResponse, spec_id: UUID, payload: S
         # Quoted: what a browser sends must not begin a line of the log.
         log.warning("spec %s: the browser's core differs: %r", spec_id, payload.differed)
     saved = save_draft(member, spec_id, payload.spec, _revision(if_match), payload.writer)
-    evaluation, _ = evaluated(member.house, saved.body, own=saved.spec)
     response["ETag"] = f'"{saved.revision}"'
     return SavedOut(
         revision=saved.revision,
         beside=side_drafts(saved.spec),
         saved_at=saved.saved_at,
-        result=workbench_view(evaluation, member.house, saved.spec),
+        result=draft_answer(member.house, saved.body, saved.spec)[0],
         basis=_basis(member.house),
         made_with_it=tuple(makers_above(saved.spec)),
     )
@@ -160,7 +160,7 @@ def words(request: HttpRequest) -> WordSheet:
 def evaluate_spec(request: HttpRequest, payload: EvaluateIn) -> Workbench:
     """A spec file evaluated with this house's materials; nothing is stored."""
     member = member_of(request)
-    return workbench_view(evaluated(member.house, payload.spec)[0], member.house)
+    return draft_answer(member.house, payload.spec)[0]
 
 
 @router.post("/solve", response=answers(ToFlag))

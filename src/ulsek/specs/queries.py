@@ -7,6 +7,7 @@ from typing import Any
 
 from django.db.models import QuerySet
 
+from ulsek.core.base.remarks import Remark
 from ulsek.core.evaluation.evaluate import Evaluation, evaluate
 from ulsek.core.evaluation.flow_values import AsMade
 from ulsek.core.materials.material import read_material
@@ -92,11 +93,15 @@ def drinks_with(house: House, own: SpecRow, evaluation: Evaluation) -> list[Eval
     return found
 
 
-def workbench_view(evaluation: Evaluation, house: House, own: SpecRow | None = None) -> Workbench:
-    """Returns what the workbench shows of an evaluated draft, the house's other specs considered."""
+def remarks_of_the_house(evaluation: Evaluation, house: House, own: SpecRow | None = None) -> tuple[Remark, ...]:
+    """Returns the remarks on an evaluated draft that depend on the house's other specs."""
     drinks = drinks_with(house, own, evaluation) if own is not None else []
-    by_others = remarks_by_others(evaluation, house_doses(house, evaluation.inputs.spec), drinks)
-    return workbench(evaluation, StoredHouse(house).measures, by_others)
+    return remarks_by_others(evaluation, house_doses(house, evaluation.inputs.spec), drinks)
+
+
+def workbench_view(evaluation: Evaluation, house: House) -> Workbench:
+    """Returns what the workbench shows of an evaluation, the house's other specs considered."""
+    return workbench(evaluation, StoredHouse(house).measures, remarks_of_the_house(evaluation, house))
 
 
 def house_pins(house: House, own: Spec) -> tuple[Pin, ...]:

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Any
 from zoneinfo import ZoneInfo
 
@@ -63,11 +65,18 @@ def resolved_bodies(house: House, keys: Iterable[str]) -> tuple[dict[str, Mappin
     return {key: body_of(body, newest[key]) if key in newest else body for key, body in known.items()}, newest
 
 
+@lru_cache(maxsize=512)
+def _read_once(key: str, body: str) -> Material:
+    """Returns a material from its open form. The same form gives the same object, by which an evaluation knows that nothing has changed in it."""
+    return read_material(key, json.loads(body))
+
+
 def resolve(house: House, keys: Iterable[str]) -> Resolved:
     """Returns the named materials with their newest open delivery. Unknown keys are omitted; the core refuses them at their place."""
     bodies, newest = resolved_bodies(house, keys)
     materials = {
-        key: shipped_material(key) if body is shipped_bodies().get(key) else read_material(key, body) for key, body in bodies.items()
+        key: shipped_material(key) if body is shipped_bodies().get(key) else _read_once(key, json.dumps(body, sort_keys=True))
+        for key, body in bodies.items()
     }
     return Resolved(bodies, materials, {key: str(item.pk) for key, item in newest.items()})
 

@@ -15,9 +15,9 @@ from ..run.run_result import RunResult, run_result
 from ..sums.catalogue import SUMS, work_out
 from ..sums.sheet import Sum, SumAnswer
 from ..workbench.answer import PlainFlow, Workbench, draft_evaluated, workbench
+from ..workbench.draft_session import DraftSession
 from ..workbench.questions import draft_to_flag, draft_with_addition, draft_working, materials_called, read_step_line
 from .bundle import BundledHouse
-from .draft_session import DraftSession
 
 _NO_BUNDLE = {"materials": {}, "rules": {}, "beside": "nothing", "locale": "metric"}
 
@@ -30,7 +30,7 @@ class Requests:
 
     def _use(self, bundle: Mapping[str, Any]) -> None:
         self._house = BundledHouse(bundle)
-        self._session = DraftSession(self._house)
+        self._session = DraftSession()
         self._draft: Iterator[PlainFlow | Workbench | None] = iter(())
 
     def _fold(self, pinned: Any, events: list[Any]) -> RunResult:
@@ -44,7 +44,7 @@ class Requests:
 
     def _begin_draft(self, body: Mapping[str, Any], made_with_it: list[str]) -> PlainFlow | Workbench | None:
         # The session goes on from the last draft that was evaluated to its end, whichever was begun since.
-        self._draft = self._session.answers(body, made_with_it)
+        self._draft = self._session.answers(self._house, body, made_with_it)
         return next(self._draft)
 
     def _go_on_with_draft(self) -> PlainFlow | Workbench | None:
