@@ -301,3 +301,19 @@ def test_clocks_that_are_wrong_change_no_order(place, cordial):
     waits = {**event("step_begun", at=ahead.isoformat(), step="s1"), "lamport": 3}
     read = {**event("read", at=behind.isoformat(), property="temperature_c", value=12, step="s1"), "lamport": 4}
     assert state(send(place, cordial, waits, read))["current"]["step"] == "s1", "a reading before its step began is taken at its beginning"
+
+
+def test_the_longest_name_goes_all_the_way_to_the_bottle_its_papers_and_a_trial(place):
+    lead, name = place.apis["lead"], ("Sea buckthorn and roasted dandelion root " * 3)[:119] + "w"
+    made = lead.post("/specs", {"name": name, "family": "cordial", "body": {**FORM, "name": name}}).data
+    assert lead.post(f"/specs/{made['id']}/publish", {"revision": 1, "why": "first"}).status_code == 201
+    run = str(uuid4())
+    assert lead.post("/runs", {"id": run, "spec": made["id"]}).status_code == 201
+    weigh_all(place, run)
+    state(send(place, run, event("finished", volume_ml=1250, signed=True)))
+    lot = Lot.objects.get(run=run)
+    assert lot.name == name
+    papers = (f"/specs/{made['id']}/card.pdf", f"/lots/{lot.code}/label.pdf", f"/specs/{made['id']}/export")
+    assert [lead.get(path).status_code for path in papers] == [200, 200, 200]
+    assert lead.post(f"/specs/{made['id']}/versions/1/branch", {"name": name}).status_code == 201
+    assert lead.post(f"/specs/{made['id']}/versions/1/withdraw", {"why": "too sharp"}).status_code == 200

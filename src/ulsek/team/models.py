@@ -71,7 +71,7 @@ class HistoryRow(models.Model):
     person = models.ForeignKey(Person, models.PROTECT)
     at = models.DateTimeField()
     action = models.CharField(max_length=40)
-    subject = models.CharField(max_length=120)
+    subject = models.CharField(max_length=400)
     detail = models.JSONField(default=dict)
 
     class Meta:
