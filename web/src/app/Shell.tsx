@@ -1,18 +1,37 @@
-import { Suspense, useState } from "react";
+import { Suspense, useEffect, useState } from "react";
+import { flushSync } from "react-dom";
 import { NavLink, Outlet, useNavigate } from "react-router";
 import { Shape } from "../parts/Notice";
+import { clock, day } from "../parts/say";
 import { useQuickSums } from "../views/sums/useQuickSums";
 import { Find } from "./Find";
 import { KeyHelp } from "./KeyHelp";
 import { useKeys } from "./keys";
 import { PLACES } from "./places";
+import { useSession } from "./session";
 import { WaitingLine } from "./WaitingLine";
 import { WhoIsHere } from "./WhoIsHere";
+
+/** What paper says at its head: whose it is, and when it was printed. */
+function PaperHead({ house, name, zone }: { house: string; name: string; zone: string }) {
+  const [at, setAt] = useState(() => new Date());
+  useEffect(() => {
+    const stamp = () => flushSync(() => setAt(new Date()));
+    addEventListener("beforeprint", stamp);
+    return () => removeEventListener("beforeprint", stamp);
+  }, []);
+  return (
+    <p className="hidden px-4 text-[14px] text-soft print:block">
+      {house} · printed {day(at, zone)}, {clock(at, zone)} by {name}
+    </p>
+  );
+}
 
 /** The frame of every place: the tabs that hang from the rim, who is here, finding, and the keys. */
 export function Shell() {
   const go = useNavigate();
   const { openSums } = useQuickSums();
+  const { house, name, zone } = useSession();
   const [open, setOpen] = useState<"find" | "keys" | null>(null);
   useKeys([
     ...PLACES.map((place) => ({ key: place.key, says: `go to ${place.name}`, does: () => void go(place.path) })),
@@ -21,7 +40,8 @@ export function Shell() {
   ]);
   return (
     <>
-      <header className="flex flex-wrap items-center justify-between gap-x-2 bg-enamel px-3 md:h-[52px] md:flex-nowrap md:px-5">
+      <PaperHead house={house} name={name} zone={zone} />
+      <header className="flex print:hidden flex-wrap items-center justify-between gap-x-2 bg-enamel px-3 md:h-[52px] md:flex-nowrap md:px-5">
         <nav aria-label="Places" className="order-2 flex w-full items-stretch md:order-none md:w-auto">
           <span aria-hidden="true" className="hidden self-center pr-4 font-head text-[22px] font-bold text-rim md:inline">
             Ulsek
@@ -46,7 +66,7 @@ export function Shell() {
             </NavLink>
           ))}
         </nav>
-        <div className="flex flex-1 items-center justify-end gap-2">
+        <div className="flex flex-1 items-center justify-end gap-2 max-md:pt-1">
           <span className="mr-auto font-head text-[20px] font-bold text-rim md:hidden">Ulsek</span>
           <button
             type="button"

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, type ReactNode, useContext, useEffect } from "react";
 import type { Schemas } from "../api/client";
 import { ask } from "../api/queries";
-import { Shape, Trouble } from "../parts/Notice";
+import { NotFetched, Shape } from "../parts/Notice";
 import { onNews } from "../sync/database";
 import { awaySince, onReach } from "../sync/reach";
 import { adopts } from "../sync/who";
@@ -46,6 +46,14 @@ export function present(answered: Schemas["Session"] | undefined, at: AtDevice):
   return actor && here?.person === actor.person ? whole(here, false) : null;
 }
 
+function Opening() {
+  return (
+    <main className="p-4 md:p-5">
+      <Shape rows={6} />
+    </main>
+  );
+}
+
 /** Shows the places to whoever is here, and the sign-in to everybody else. */
 export function SessionGate({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
@@ -62,14 +70,14 @@ export function SessionGate({ children }: { children: ReactNode }) {
   useEffect(() => {
     if (data && !data.kept) void adopts(data, dataUpdatedAt);
   }, [data, dataUpdatedAt]);
-  if (at === null) return <Shape />;
+  if (at === null) return <Opening />;
   const session = present(data, at);
   if (session) return <Here.Provider value={session}>{children}</Here.Provider>;
-  if (asked.isPending && !at.closed) return <Shape />;
+  if (asked.isPending && !at.closed) return <Opening />;
   if (asked.isError && !at.here?.device) {
     return (
       <main className="p-6">
-        <Trouble error={asked.error} />
+        <NotFetched questions={[asked]} />
       </main>
     );
   }

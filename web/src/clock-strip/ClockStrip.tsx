@@ -58,7 +58,13 @@ export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: Clock
     <section ref={box} aria-label="Waiting, against the clock" className="tray relative overflow-x-auto">
       <div className="relative min-w-[680px]" style={{ height: HEAD + Math.max(1, waiting.length) * ROW + 26 }}>
         {/* What is scrolled away to the left does not stand behind the names. */}
-        <div className="sticky left-0 z-20 h-full w-[158px] bg-enamel" />
+        <div className="sticky left-0 z-20 h-full w-[158px] bg-enamel">
+          {waiting.length === 0 ? (
+            <p className="pl-4 text-soft" style={{ paddingTop: HEAD }}>
+              Nothing waits just now.
+            </p>
+          ) : null}
+        </div>
         {service.map((part) => (
           <div
             key={part.from}
@@ -75,7 +81,9 @@ export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: Clock
         {strip.hours.map((hour) => (
           <div key={hour.at} aria-hidden="true" className="absolute inset-y-0 w-px bg-line" style={{ left: at(hour.x), top: HEAD - 6 }}>
             {isUnderNow(strip, hour, now, width) ? null : (
-              <span className="absolute -top-7 -translate-x-1/2 text-[15px] text-soft">{clock(new Date(hour.at), zone).slice(0, 2)}</span>
+              <span className={`absolute -top-7 text-[15px] text-soft ${hour.x > 0 ? "-translate-x-1/2" : "pl-1"}`}>
+                {clock(new Date(hour.at), zone).slice(0, 2)}
+              </span>
             )}
           </div>
         ))}
@@ -135,11 +143,6 @@ export function ClockStrip({ runs, now, zone, serviceFrom, serviceUntil }: Clock
             );
           })}
         </ul>
-        {waiting.length === 0 ? (
-          <p className="absolute left-4 text-soft" style={{ top: HEAD + 8 }}>
-            Nothing waits just now.
-          </p>
-        ) : null}
       </div>
     </section>
   );

@@ -18,7 +18,7 @@ export function Button({ look = "plain", size = "usual", shortcut, className = "
   return (
     <button
       type="button"
-      className={`inline-flex items-center justify-center gap-2 disabled:cursor-not-allowed disabled:border-line disabled:bg-quiet disabled:text-soft ${room} ${LOOKS[look]} ${className}`}
+      className={`act inline-flex items-center justify-center gap-2 disabled:cursor-not-allowed disabled:border-line disabled:bg-quiet disabled:text-soft ${room} ${LOOKS[look]} ${className}`}
       {...rest}
     >
       {children}

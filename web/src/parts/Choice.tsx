@@ -28,7 +28,7 @@ export function Choice<T extends string>({ label, value, options, onChange, disa
         className={`inline-flex items-center justify-between gap-2 rounded-xl border border-line bg-enamel px-3 ${size === "bench" ? "h-16 text-[18px]" : "h-11 text-[15px]"}`}
       >
         {/* The options are drawn when it opens, and not at every keystroke beside it. */}
-        <Select.Value>{options.find((option) => option.value === value)?.label ?? "choose …"}</Select.Value>
+        <Select.Value placeholder="choose …">{options.find((option) => option.value === value)?.label ?? "choose …"}</Select.Value>
         <Select.Icon aria-hidden="true" className="text-soft">
           ▾
         </Select.Icon>

@@ -5,7 +5,7 @@ import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
-import { Empty, Shape, Trouble } from "../../parts/Notice";
+import { Empty, NotFetched, Shape, Trouble } from "../../parts/Notice";
 import { moment } from "../../parts/say";
 
 /** The house's devices: this one is enrolled, one that is lost is revoked. */
@@ -26,14 +26,15 @@ export function Devices() {
     mutationFn: (id: string) => expectOk(client.POST("/api/devices/{device_id}/revoke", { params: { path: { device_id: id } } })),
     onSettled: () => rows.refetch(),
   });
-  if (rows.isPending) return <Shape />;
+  if (rows.isPending) return <Shape rows={2} />;
   return (
     <section className="tray p-5" aria-label="Devices of the house">
       <h2 className="text-[20px]">Devices of the house</h2>
       <p className="mb-3 text-soft">
         On these, people change by PIN. Revoke one that is lost: nobody is signed in there any more, and what it sends waits for you.
       </p>
-      <Trouble error={rows.error ?? enrol.error ?? revoke.error} />
+      <NotFetched questions={[rows]} />
+      <Trouble error={enrol.error ?? revoke.error} />
       {session.device ? null : (
         <form
           className="mb-3 flex flex-wrap items-end gap-2"

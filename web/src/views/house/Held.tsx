@@ -6,14 +6,14 @@ import { sender } from "../../app/sender";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Choice } from "../../parts/Choice";
-import { Trouble } from "../../parts/Notice";
+import { NotFetched, Trouble } from "../../parts/Notice";
 import { moment } from "../../parts/say";
 
 /** What was done on a device and nobody can be shown to have done, or was kept for the lead: each is accepted or thrown away. */
 export function Held() {
   const rows = useQuery(ask.held());
   const people = useQuery({ ...ask.people(), enabled: (rows.data ?? []).some((row) => !row.by) });
-  if (!rows.data?.length) return <Trouble error={rows.error} />;
+  if (!rows.data?.length) return <NotFetched questions={[rows]} />;
   const look = () => {
     void rows.refetch();
     void sender.compare().catch(() => undefined);

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { client, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
-import { Shape, Trouble } from "../../parts/Notice";
+import { NotFetched, Shape, Trouble } from "../../parts/Notice";
 
 /** The people of the house, and a code for who forgot their password. */
 export function People() {
@@ -15,11 +15,12 @@ export function People() {
       setShown({ name, code });
     },
   });
-  if (rows.isPending) return <Shape />;
+  if (rows.isPending) return <Shape rows={2} />;
   return (
     <section className="tray p-5" aria-label="People of the house">
       <h2 className="mb-2 text-[20px]">People of the house</h2>
-      <Trouble error={rows.error ?? issue.error} />
+      <NotFetched questions={[rows]} />
+      <Trouble error={issue.error} />
       {shown ? (
         <p role="status" className="mb-3 rounded-xl bg-quiet p-3">
           Tell {shown.name}, and nobody else: <b className="figures text-[22px]">{shown.code}</b>

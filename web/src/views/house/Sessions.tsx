@@ -3,7 +3,7 @@ import { client, expectOk } from "../../api/client";
 import { ask } from "../../api/queries";
 import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
-import { Shape, Trouble } from "../../parts/Notice";
+import { NotFetched, Shape, Trouble } from "../../parts/Notice";
 import { moment } from "../../parts/say";
 
 /** Where I am signed in, and the way to end it there. */
@@ -14,12 +14,13 @@ export function Sessions() {
     mutationFn: (id: string) => expectOk(client.POST("/api/own/sessions/{sign_in_id}/end", { params: { path: { sign_in_id: id } } })),
     onSettled: () => rows.refetch(),
   });
-  if (rows.isPending) return <Shape />;
+  if (rows.isPending) return <Shape rows={2} />;
   return (
     <section className="tray p-5" aria-label="Where I am signed in">
       <h2 className="text-[20px]">Where I am signed in</h2>
       <p className="mb-2 text-soft">What was done there and has not arrived yet waits for a lead, once you end it from here.</p>
-      <Trouble error={rows.error ?? end.error} />
+      <NotFetched questions={[rows]} />
+      <Trouble error={end.error} />
       <ul>
         {rows.data?.map((row) => (
           <li key={row.id} className="flex flex-wrap items-center justify-between gap-3 border-t border-line py-2">

@@ -65,7 +65,7 @@ export function LotActions({ lot }: { lot: Lot }) {
   if (lot.gone_at) return null;
   const action = kind ? LOT_ACTIONS[kind] : null;
   return (
-    <section className="tray mb-3.5 p-5" aria-label="What is done with it">
+    <section className="tray mb-3.5 p-5 print:hidden" aria-label="What is done with it">
       <div className="flex flex-wrap gap-2">
         {Object.entries(LOT_ACTIONS)
           .filter(([item]) => item !== "opened" || !lot.opened_at)

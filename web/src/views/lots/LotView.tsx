@@ -3,7 +3,7 @@ import { useParams } from "react-router";
 import { ask } from "../../api/queries";
 import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
-import { Shape, Trouble } from "../../parts/Notice";
+import { PageNotFetched, Shape } from "../../parts/Notice";
 import { clock, day } from "../../parts/say";
 import { RunLabels } from "../make/run/RunLabels";
 import { AllergensAnswer } from "../specs/card/AllergensAnswer";
@@ -21,20 +21,14 @@ export function LotView() {
   const lot = useQuery(ask.lot(code));
   const trace = useQuery(ask.lotTrace(code));
   if (lot.isPending) return <Shape rows={5} title="Bottles" />;
-  if (!lot.data) {
-    return (
-      <main className="p-5">
-        <Trouble error={lot.error} />
-      </main>
-    );
-  }
+  if (!lot.data) return <PageNotFetched title="Bottles" question={lot} />;
   const { data } = lot;
   return (
     <main className="mx-auto max-w-3xl p-4 md:p-5">
       <p className="mb-1 text-soft">
         {data.code} · version {data.version_number}
       </p>
-      <h1 className="mb-3 text-[34px]">{data.name}</h1>
+      <h1 className="mb-3 text-[26px] sm:text-[34px]">{data.name}</h1>
       <MayBePoured lot={data} zone={session.zone} />
       <WhatItIs lot={data} zone={session.zone} />
       <section className="tray mb-3.5 p-5" aria-label="Allergens and cautions">

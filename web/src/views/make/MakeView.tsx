@@ -8,7 +8,7 @@ import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { More } from "../../parts/More";
-import { Empty, Shape, Trouble } from "../../parts/Notice";
+import { Empty, NotFetched, Shape } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
 import { clock, day } from "../../parts/say";
 import { StartRun } from "./start/StartRun";
@@ -18,6 +18,18 @@ const WAYS_ON = [
   { to: "/make/instruments", word: "Instruments" },
   { to: "/make/containers", word: "Containers" },
 ];
+
+function NothingToStart({ sought }: { sought: boolean }) {
+  if (sought) return <p className="text-soft">Nothing published is called that.</p>;
+  return (
+    <Empty title="Nothing can be started yet">
+      A spec can be made once a lead has checked and published it.{" "}
+      <Link to="/specs" className="font-semibold text-rim underline">
+        Go to the specs
+      </Link>
+    </Empty>
+  );
+}
 
 /** What is on the bench, and what can be started. */
 export function MakeView() {
@@ -51,11 +63,17 @@ export function MakeView() {
           </a>
         </nav>
       </div>
-      <Trouble error={runs.error ?? specs.error} />
+      <NotFetched questions={[runs, specs]} />
       <div className="grid grid-cols-[minmax(0,1fr)] gap-4 lg:grid-cols-2">
         <section className="tray self-start p-5" aria-label="On the bench">
           <h2 className="mb-1 text-[20px]">On the bench</h2>
-          {runs.data?.length === 0 ? <Empty title="Nothing is running">Choose a spec beside this, weigh the fruit, and go.</Empty> : null}
+          {runs.data?.length === 0 ? (
+            <Empty title="Nothing is running">
+              {ready.length || sought
+                ? "Choose a spec beside this, weigh the fruit, and go."
+                : "A batch that runs stands here with its step."}
+            </Empty>
+          ) : null}
           <ul>
             {runs.data?.map((run) => (
               <li key={run.id} className="border-t border-line">
@@ -88,9 +106,7 @@ export function MakeView() {
             <h2 className="text-[20px]">Start a batch</h2>
             <Field hideLabel label="Find what to start" placeholder="find by any word" value={find} onChange={setFind} className="w-56" />
           </div>
-          {ready.length === 0 ? (
-            <p className="text-soft">{sought ? "Nothing published is called that." : "No spec is published yet."}</p>
-          ) : null}
+          {specs.data && ready.length === 0 ? <NothingToStart sought={sought !== ""} /> : null}
           <ul>
             {ready.map((spec) => (
               <li key={spec.id} className="flex min-h-16 items-center justify-between gap-4 border-t border-line py-2">

@@ -6,7 +6,7 @@ import { ask } from "../../api/queries";
 import { AltitudeAsked } from "../../app/Altitude";
 import { ClockStrip } from "../../clock-strip/ClockStrip";
 import { daysUntil, dayWord } from "../../parts/days";
-import { Empty, Shape, Trouble } from "../../parts/Notice";
+import { Empty, PageNotFetched, Shape } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
 import { clock, span } from "../../parts/say";
 import { Bottle } from "./Bottle";
@@ -33,13 +33,7 @@ export function ShiftView() {
   const shift = useQuery(ask.shift());
   const now = useServerNow(shift.data?.now);
   if (shift.isPending) return <Shape rows={7} title="Shift" />;
-  if (!shift.data) {
-    return (
-      <main className="p-5">
-        <Trouble error={shift.error} />
-      </main>
-    );
-  }
+  if (!shift.data) return <PageNotFetched title="Shift" question={shift} />;
   const { runs, turns, shelf, shelf_more: more, zone, hands } = shift.data;
   const first = runs.find((run) => run.id === hands);
   const rest = runs.filter((run) => run.id !== hands);
@@ -64,7 +58,12 @@ export function ShiftView() {
           {first ? (
             <Hands run={first} now={now} />
           ) : (
-            <Empty title="The bench is clear">Start a batch in Make, and it stands here with what it waits for.</Empty>
+            <Empty title="The bench is clear">
+              What is made stands here with what it waits for.{" "}
+              <Link to="/make" className="font-semibold text-rim underline">
+                Start a batch
+              </Link>
+            </Empty>
           )}
           <ul>
             {rest.map((run) => (

@@ -8,7 +8,7 @@ import { canMake, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Figure } from "../../parts/Figure";
 import { More } from "../../parts/More";
-import { Empty, Notice, Shape, Trouble } from "../../parts/Notice";
+import { Empty, NotFetched, Notice, Shape } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
 import { day } from "../../parts/say";
 import { CountDelivery } from "./CountDelivery";
@@ -80,7 +80,9 @@ export function StoresView() {
           <p className="text-soft">
             {gone
               ? "used up, tossed or recalled; the newest stands first"
-              : unreadWords(items.filter((item) => item.view.readable && !item.view.brix_read && item.current).length)}
+              : !stock.data || items.length === 0
+                ? ""
+                : unreadWords(items.filter((item) => item.view.readable && !item.view.brix_read && item.current).length)}
           </p>
         </div>
         <div className="ml-auto flex flex-wrap justify-end gap-3">
@@ -101,7 +103,7 @@ export function StoresView() {
           ) : null}
         </div>
       </div>
-      <Trouble error={stock.error} />
+      <NotFetched questions={[stock]} />
       {code && !items.some((item) => item.code === code.toUpperCase()) ? (
         <Notice severity="check">
           {gone

@@ -5,7 +5,7 @@ import { ask } from "../../api/queries";
 import { canLead, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
-import { Shape, Trouble } from "../../parts/Notice";
+import { NotFetched, Shape, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
 import { Trace } from "../lots/Trace";
 
@@ -36,7 +36,8 @@ function Reached({ item }: { item: Schemas["StockOut"] }) {
   return (
     <div className="grid gap-4">
       {trace.isPending ? <Shape rows={3} /> : <Trace nodes={trace.data ?? []} none="Into nothing yet." />}
-      <Trouble error={trace.error ?? recall.error} />
+      <NotFetched questions={[trace]} />
+      <Trouble error={recall.error} />
       {recall.data ? (
         <p role="status" className="font-bold text-warn">
           Recalled: {recall.data.lots.length ? recall.data.lots.join(", ") : "no bottle held it"}

@@ -3,7 +3,7 @@ import { useState } from "react";
 import { ask } from "../../api/queries";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
-import { Shape, Trouble } from "../../parts/Notice";
+import { NotFetched, Shape } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
 import type { Wished } from "./link";
 import { ownSums } from "./ownSums";
@@ -44,7 +44,7 @@ export function QuickSums({ wished, onClose }: { wished: Wished; onClose: () => 
   return (
     <Sheet open onClose={onClose} title={chosen ? chosen.about : "Quick sums"} whole>
       {sums.isPending ? <Shape rows={4} /> : null}
-      <Trouble error={sums.error} />
+      <NotFetched questions={[sums]} />
       {chosen ? (
         <SumSheet key={chosen.name} sum={chosen} figures={figures} onFigures={put} onBack={() => setName("")} onClose={onClose} />
       ) : sums.data ? (

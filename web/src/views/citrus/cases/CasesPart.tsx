@@ -4,7 +4,7 @@ import type { Schemas } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { canMake, useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
-import { Empty, Notice, Shape, Trouble } from "../../../parts/Notice";
+import { Empty, NotFetched, Notice, Shape } from "../../../parts/Notice";
 import { figure, GAP } from "../../../parts/numbers";
 import { day } from "../../../parts/say";
 import { CaseSheet } from "./CaseSheet";
@@ -43,7 +43,7 @@ export function CasesPart() {
             </Button>
           ) : null}
         </div>
-        <Trouble error={cases.error} />
+        <NotFetched questions={[cases]} />
         {cases.data && items.length === 0 ? (
           <Empty title="No fruit in hand">Cases stand here with what a fruit gives. Count the first one in.</Empty>
         ) : null}

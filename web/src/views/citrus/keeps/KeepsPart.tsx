@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../../api/queries";
-import { Shape, Trouble } from "../../../parts/Notice";
+import { NotFetched, Shape } from "../../../parts/Notice";
 import { span } from "../../../parts/say";
 
 const HOUR_MS = 3_600_000;
@@ -15,7 +15,7 @@ export function KeepsPart() {
   if (found.isPending) return <Shape rows={5} />;
   return (
     <section className="tray p-4" aria-label="How long it keeps">
-      <Trouble error={found.error} />
+      <NotFetched questions={[found]} />
       <p className="mb-3 text-soft">
         The bar is how long it stays at its best, hours to months; the red mark on it is the safety rule, which stands whatever the taste.
         House experience, not a standard: follow your local food code.

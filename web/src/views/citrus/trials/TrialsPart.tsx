@@ -7,7 +7,7 @@ import { canMake, useMoney, useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { More } from "../../../parts/More";
-import { Empty, Trouble } from "../../../parts/Notice";
+import { Empty, NotFetched, Trouble } from "../../../parts/Notice";
 import { figure, typed } from "../../../parts/numbers";
 import { day } from "../../../parts/say";
 import { FruitChoice } from "../common/FruitChoice";
@@ -166,7 +166,7 @@ function Ledger() {
           </table>
         </div>
       ) : null}
-      <Trouble error={found.error} />
+      <NotFetched questions={[found]} />
     </section>
   );
 }

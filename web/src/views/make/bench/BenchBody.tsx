@@ -16,6 +16,7 @@ import { BenchButtons } from "./BenchButtons";
 import { BigFigure } from "./BigFigure";
 import { Instruction } from "./Instruction";
 import { runKeys } from "./runKeys";
+import { spoken } from "./spoken";
 import { useAwake } from "./useAwake";
 import { useMainAction } from "./useMainAction";
 import { WatchChart, WatchFigure } from "./WatchPanel";
@@ -47,6 +48,9 @@ export function BenchBody({ run, bench }: { run: Run; bench: Bench }) {
   const label = step?.wants_label && begun && mayMake && !run.rehearsal ? <WaitLabel key={step.id} run={run.id} step={step.id} /> : null;
   return (
     <main className="flex flex-1 flex-col gap-3.5 p-3 md:p-5">
+      <p aria-live="polite" className="sr-only">
+        {spoken(hand, run.state.steps.length)}
+      </p>
       <div className="grid flex-1 gap-5 lg:grid-cols-[minmax(0,1fr)_380px]">
         <section className="tray flex flex-col gap-4 p-5 md:p-8" aria-label="What to do">
           {step ? (

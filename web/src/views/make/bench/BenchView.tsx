@@ -33,8 +33,8 @@ function BenchFrame({ id }: { id: string }) {
         <Button onClick={() => openSums()} shortcut="Q" className="min-h-14 text-[18px]">
           Sums
         </Button>
-        <p role="status" className={`text-right text-[18px] leading-tight ${unsent ? "font-bold text-warn" : "text-soft"}`}>
-          {bench.alone ? "worked out on this device" : unsent ? `${unsent} kept here` : "all kept"}
+        <p className={`text-right text-[18px] leading-tight ${unsent ? "font-bold text-warn" : "text-soft"}`}>
+          <span role="status">{bench.alone ? "worked out on this device" : unsent ? `${unsent} kept here` : "all kept"}</span>
           {bench.alone || unsent ? null : <span className="max-sm:hidden"> · {stamp}</span>}
         </p>
         <WhoIsHere size="bench" />
@@ -47,7 +47,9 @@ function BenchFrame({ id }: { id: string }) {
           <Trouble error={bench.error} />
         </div>
       ) : (
-        <Shape rows={6} />
+        <div className="p-4">
+          <Shape rows={6} />
+        </div>
       )}
     </div>
   );

@@ -38,7 +38,7 @@ export function RunRail({ current }: { current: string }) {
               />
             </svg>
             <span className="leading-tight whitespace-nowrap">
-              <span className="block text-[18px] font-bold">{run.name}</span>
+              <span className="block max-w-[220px] truncate text-[18px] font-bold">{run.name}</span>
               <span className={`block text-[18px] ${late ? "font-bold text-warn" : "text-soft"}`}>
                 {late
                   ? "over: hands now"

@@ -6,7 +6,7 @@ import { ask } from "../../../api/queries";
 import { canMake, useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
-import { Empty, Trouble } from "../../../parts/Notice";
+import { Empty, NotFetched, Trouble } from "../../../parts/Notice";
 import { figure, GAP, typed } from "../../../parts/numbers";
 import { day } from "../../../parts/say";
 
@@ -20,7 +20,7 @@ export function ContainersView() {
         ← Make
       </Link>
       <h1 className="mb-3 text-[32px]">Containers</h1>
-      <Trouble error={containers.error} />
+      <NotFetched questions={[containers]} />
       <section className="tray p-5" aria-label="Containers">
         {containers.data?.length === 0 ? (
           <Empty title="No container is described">Weigh a tub empty once, and every weight in it is net from then on.</Empty>

@@ -6,7 +6,7 @@ import { SCALE } from "../../../api/rules";
 import { useScale } from "../../../instruments/useInstruments";
 import { Button, Key } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
-import { Shape, Trouble } from "../../../parts/Notice";
+import { NotFetched, Shape } from "../../../parts/Notice";
 import { figure, GAP, typed } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
 import type { Now } from "../run/now";
@@ -145,7 +145,7 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
             The rest comes out of the one that you choose now. Don't tare: the weight goes on from there.
           </p>
         )}
-        <Trouble error={supplies.error} />
+        <NotFetched questions={[supplies]} />
         {supplies.isPending ? <Shape rows={2} /> : null}
         <ul className="grid gap-2">
           {own?.map((item) => {

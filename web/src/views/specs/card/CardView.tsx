@@ -8,7 +8,7 @@ import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
-import { Notice, Shape, Trouble } from "../../../parts/Notice";
+import { NotFetched, Notice, Shape, Trouble } from "../../../parts/Notice";
 import { figure, GAP, typed } from "../../../parts/numbers";
 import { LANGUAGES } from "../languages";
 import { SpecParts } from "../SpecParts";
@@ -67,7 +67,8 @@ export function CardView() {
         <div className="mb-3">
           <SpecParts spec={spec} />
         </div>
-        <Trouble error={card.error} />
+        <h1 className="text-[28px]">Card</h1>
+        <NotFetched questions={[card]} />
       </main>
     );
   }
@@ -133,7 +134,7 @@ export function CardView() {
       </div>
       <Standing made={made} carried={carried} spec={spec} />
       <Reading spec={spec} number={made.number} />
-      <Trouble error={card.error} />
+      <NotFetched questions={[card]} />
       <CardPage made={made} />
       <section className="mt-4 px-1" aria-label="What may be said of allergens">
         <h2 className="text-[18px]">A guest asks about allergens</h2>
@@ -229,7 +230,7 @@ function CardPage({ made }: { made: Card }) {
   ];
   return (
     <article className="tray p-5 md:p-7" lang={made.language}>
-      <h1 className="text-[34px]">{made.name}</h1>
+      <h1 className="text-[26px] sm:text-[34px]">{made.name}</h1>
       <p className="text-soft">
         {made.family ? `${made.family} · ` : ""}
         {labels.version} {made.number} · {made.author}

@@ -12,7 +12,7 @@ import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
 import { Job } from "../../../parts/Job";
 import { More } from "../../../parts/More";
-import { Empty, Shape, Trouble } from "../../../parts/Notice";
+import { Empty, NotFetched, Shape } from "../../../parts/Notice";
 import { figure, GAP, withoutUnit } from "../../../parts/numbers";
 import { day } from "../../../parts/say";
 import { StartSheet } from "../start/StartSheet";
@@ -101,7 +101,7 @@ export function SpecsView() {
           on the shelf now
         </label>
       </search>
-      <Trouble error={specs.error} />
+      <NotFetched questions={[specs]} />
       {specs.isPending ? <Shape rows={7} /> : null}
       {specs.data && items.length === 0 ? (
         <Empty title={asked ? "Nothing here answers to that" : "No spec yet"}>

@@ -3,7 +3,7 @@ import { Link, useParams, useSearchParams } from "react-router";
 import type { Schemas } from "../../../api/client";
 import { FIGURES, type FigureKey } from "../../../api/figures";
 import { ask } from "../../../api/queries";
-import { Shape, Trouble } from "../../../parts/Notice";
+import { PageNotFetched, Shape } from "../../../parts/Notice";
 import { withoutUnit } from "../../../parts/numbers";
 import { Plate } from "../../../plate/Plate";
 import { River } from "../../../river/River";
@@ -29,13 +29,7 @@ export function CompareView() {
   const found = useQuery(ask.compare(sides));
   if (found.isPending) return <Shape rows={7} title="Compare" />;
   const data = found.data;
-  if (!data) {
-    return (
-      <main className="p-5">
-        <Trouble error={found.error} />
-      </main>
-    );
-  }
+  if (!data) return <PageNotFetched title="Compare" question={found} />;
   const { left, right } = data;
   return (
     <main className="mx-auto max-w-[1400px] p-4 md:p-5">

@@ -6,7 +6,7 @@ import { ask } from "../../../api/queries";
 import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { FileField } from "../../../parts/FileField";
-import { Trouble } from "../../../parts/Notice";
+import { NotFetched, Trouble } from "../../../parts/Notice";
 import { moment } from "../../../parts/say";
 
 type Tree = Schemas["TreeOut"];
@@ -30,7 +30,7 @@ export function Surroundings({ spec, mayLead, body, asksQuestions }: Surrounding
     <div className="grid content-start gap-4">
       <section className="tray p-4" aria-label="Draws on and drawn on by">
         <h2 className="mb-1 text-[20px]">Below and above</h2>
-        <Trouble error={tree.error} />
+        <NotFetched questions={[tree]} />
         <Branches title="It draws on" none="nothing that the house makes" trees={tree.data?.draws_on ?? []} />
         <Branches title="Drawn on by" none="nothing yet" trees={tree.data?.drawn_on_by ?? []} />
       </section>
@@ -127,7 +127,7 @@ function ToPourAt({ spec }: { spec: string }) {
           className="h-11 rounded-xl border border-line bg-enamel px-3 text-[16px] text-ink"
         />
       </label>
-      <Trouble error={starts.error} />
+      <NotFetched questions={[starts]} />
       {at && starts.data ? (
         <>
           <ol className="mt-2 grid gap-1">

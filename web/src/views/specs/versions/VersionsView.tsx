@@ -7,7 +7,7 @@ import { ask } from "../../../api/queries";
 import { canLead, canMake, useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { More } from "../../../parts/More";
-import { Empty, Shape, Trouble } from "../../../parts/Notice";
+import { Empty, NotFetched, Shape, Trouble } from "../../../parts/Notice";
 import { figure } from "../../../parts/numbers";
 import { day, listed } from "../../../parts/say";
 import { SpecParts } from "../SpecParts";
@@ -40,10 +40,11 @@ export function VersionsView() {
   return (
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
       <div className="mb-3 flex flex-wrap items-center gap-x-4 gap-y-2">
-        <h1 className="text-[30px]">{name}</h1>
+        <h1 className="text-[24px] break-words sm:text-[30px]">{name || "Versions"}</h1>
         <SpecParts spec={spec} />
       </div>
-      <Trouble error={versions.error ?? draft.error ?? promote.error} />
+      <NotFetched questions={[versions, draft]} />
+      <Trouble error={promote.error} />
       {isTrial ? (
         <div className="tray mb-4 flex flex-wrap items-center justify-between gap-3 p-4">
           <p>
@@ -104,7 +105,7 @@ function VersionRow({ version, zone, mayLead, mayMake, onDeed }: RowProps) {
   return (
     <li className="grid gap-1.5 border-t border-line py-3">
       <div className="flex flex-wrap items-baseline justify-between gap-3">
-        <p className="text-[17px]">
+        <p className="min-w-0 text-[17px]">
           <b className={`font-head text-[20px] ${version.withdrawn ? "line-through decoration-warn" : ""}`}>Version {version.number}</b>
           <span className="ml-2">{version.why}</span>
         </p>

@@ -37,9 +37,10 @@ export function BenchHead({ spec, draft, name, mayEdit, trying, onPublish }: Ben
           {mayEdit ? (
             <input
               aria-label="Name of the spec"
+              title={name}
               value={name}
               onChange={(event) => draft.edit((now) => ({ ...now, name: event.target.value }))}
-              className="-ml-2 min-h-11 w-full rounded-xl bg-transparent px-2 font-head text-[30px] leading-tight font-bold"
+              className="-ml-2 min-h-11 w-full rounded-xl bg-transparent text-ellipsis px-2 font-head text-[30px] leading-tight font-bold"
             />
           ) : (
             <h1 className="text-[30px]">{name}</h1>

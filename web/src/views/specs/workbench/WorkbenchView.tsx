@@ -1,6 +1,6 @@
 import { useParams } from "react-router";
 import { canLead, useSession } from "../../../app/session";
-import { Shape, Trouble } from "../../../parts/Notice";
+import { PageNotFetched, Shape } from "../../../parts/Notice";
 import { Bench } from "./Bench";
 import { useDraft } from "./useDraft";
 
@@ -12,14 +12,8 @@ export function WorkbenchView() {
 
 function Workbench({ spec }: { spec: string }) {
   const session = useSession();
-  const { draft, error } = useDraft(spec);
-  if (error) {
-    return (
-      <main className="p-5">
-        <Trouble error={error} />
-      </main>
-    );
-  }
+  const { draft, question } = useDraft(spec);
+  if (question.error) return <PageNotFetched title="Workbench" question={question} />;
   if (!draft) return <Shape rows={7} title="Workbench" />;
   return <Bench spec={spec} draft={draft} mayEdit={canLead(session) && draft.save.status !== "conflict"} />;
 }

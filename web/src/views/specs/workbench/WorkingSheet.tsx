@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { client, type SpecFile, unwrap } from "../../../api/client";
-import { Shape, Trouble } from "../../../parts/Notice";
+import { NotFetched, Shape } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
 import { fromHereOr } from "../../../sync/core";
 
@@ -24,7 +24,7 @@ export function WorkingSheet({ asked, body, onClose }: { asked: WorkingAsked | n
   const sheet = working.data;
   return (
     <Sheet open={asked !== null} onClose={onClose} title={sheet?.name ?? "Working"} {...(sheet ? { about: sheet.value } : {})}>
-      <Trouble error={working.error} />
+      <NotFetched questions={[working]} />
       {working.isLoading ? <Shape rows={3} /> : null}
       {sheet ? (
         <div className="grid gap-4">

@@ -25,8 +25,8 @@ export interface DraftHandle extends OpenDraft {
   settled: () => Promise<number>;
 }
 
-/** The draft of a spec at this device: a thin hook over `DraftDesk`. */
-export function useDraft(spec: string): { draft: DraftHandle | null; error: unknown } {
+/** The draft of a spec at this device, and the question to the site that it came from: a thin hook over `DraftDesk`. */
+export function useDraft(spec: string) {
   const queries = useQueryClient();
   const { person } = useSession();
   const desk = useMemo(
@@ -54,6 +54,6 @@ export function useDraft(spec: string): { draft: DraftHandle | null; error: unkn
     }),
     [desk],
   );
-  const draft = useMemo(() => state && { ...state, revision: state.known.revision, ...acts }, [state, acts]);
-  return { draft, error: draft ? null : unknown };
+  const draft: DraftHandle | null = useMemo(() => state && { ...state, revision: state.known.revision, ...acts }, [state, acts]);
+  return { draft, question: { error: draft ? null : unknown, isFetching: loaded.isFetching, refetch: loaded.refetch } };
 }
