@@ -3,7 +3,7 @@ import { isUnderNow, place, serviceSpan, stripSpan } from "../src/clock-strip/la
 import { drawGauge } from "../src/gauge/layout";
 import { figure, GAP, typed } from "../src/parts/numbers";
 import { span } from "../src/parts/say";
-import { fromPoint, marks, plateScale, rayEnd, rays, toX, toY } from "../src/plate/layout";
+import { fromPoint, marks, most, plateScale, rayEnd, rays } from "../src/plate/layout";
 import { type BandMasses, drawRiver, type RiverStep, SLIVER, widths } from "../src/river/layout";
 
 const bands = (some: Partial<BandMasses>): BandMasses => ({
@@ -85,18 +85,19 @@ describe("the river", () => {
 describe("the plate", () => {
   const scale = plateScale([{ sugar: 45, acid: 2.6 }], { width: 340, height: 268 });
   it("finds the spot again under its own point", () => {
-    const spot = fromPoint(scale, toX(scale, 41.5), toY(scale, 1.9));
+    const spot = fromPoint(scale, scale.x(41.5), scale.y(1.9));
     expect(spot.sugar).toBeCloseTo(41.5);
     expect(spot.acid).toBeCloseTo(1.9);
+    expect(fromPoint(scale, -500, 9000)).toEqual({ sugar: 0, acid: 0 });
   });
   it("has a scale that holds the spot, and rays of their ratio inside it", () => {
-    expect(scale.sugarMost).toBeGreaterThan(45);
+    expect(most(scale.x)).toBeGreaterThan(45);
     for (const ratio of [8, 30]) {
       const end = rayEnd(scale, ratio);
       expect(end.sugar / end.acid).toBeCloseTo(ratio);
-      expect(end.sugar).toBeLessThanOrEqual(scale.sugarMost + 1e-9);
+      expect(end.sugar).toBeLessThanOrEqual(most(scale.x) + 1e-9);
     }
-    expect(marks(60)).toEqual([20, 40, 60]);
+    expect(marks(scale.x)).toEqual([20, 40, 60]);
   });
 });
 

@@ -3,7 +3,7 @@ import { drawWatch } from "../src/views/make/bench/watchLayout";
 
 const SIZE = { width: 340, height: 430 };
 const pot = { start: 2400, target: 1200, points: [{ minutes: 10, value: 2100 }], expected_min: [35, 40, 47] };
-const ends = (path: string) => path.match(/-?\d+\.\d/g)?.map(Number) ?? [];
+const ends = (path: string) => path.match(/-?\d+(\.\d)?/g)?.map(Number) ?? [];
 
 describe("a watch's picture", () => {
   it("goes from the last reading to the mark at the expected time, between the earliest and the latest", () => {

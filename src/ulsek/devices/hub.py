@@ -1,34 +1,23 @@
-"""The hub: one asyncio process that owns the instruments and sends their readings to every screen, as server-sent events.
-
-It runs beside the site, so that streams never delay requests. A screen has a ticket of an hour that the site signed for its person; it ends with the session
-that it was issued in.
-"""
+"""The hub: one asyncio process that owns the instruments and gives their readings to every screen. It is served by `hub_app`."""
 
 from __future__ import annotations
 
 import asyncio
-import json
-from collections.abc import AsyncIterator, Awaitable, Callable, Mapping, MutableMapping
+from collections.abc import AsyncIterator, Mapping
 from typing import Any
-from urllib.parse import parse_qs
 
 from asgiref.sync import sync_to_async
-from django.conf import settings
-from django.core import signing
 from django.db import Error, close_old_connections
 
 from .addresses import is_allowed
 from .driver import Driver
 from .lines import KINDS, TOLD
 from .models import Instrument
-from .tickets import Ticket, ended, read_ticket
+from .tickets import Ticket, ended
 
 AGAIN_S = 3.0
 _BEAT_S = 3.0
 _MOST_WAITING = 200
-Scope = MutableMapping[str, Any]
-Receive = Callable[[], Awaitable[MutableMapping[str, Any]]]
-Send = Callable[[MutableMapping[str, Any]], Awaitable[None]]
 
 
 class Hub:
@@ -41,7 +30,6 @@ class Hub:
         self._open: list[Ticket] = []
         self._ended: set[str] = set()
         self._loop: asyncio.AbstractEventLoop | None = None
-        self._task: asyncio.Task[None] | None = None
 
     async def keep_up(self) -> None:
         """Follows the list of instruments: opens new ones, and closes those that are gone."""
@@ -103,66 +91,28 @@ class Hub:
         found[1].send(word)
         return True
 
-    async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
-        """The hub over HTTP: GET /stream, POST /tell?instrument=&word=, each with its ticket. Only a maker's ticket speaks."""
-        if scope["type"] == "lifespan":
-            await self._lifespan(receive, send)
-            return
-        asked = {name: values[0] for name, values in parse_qs(scope["query_string"].decode("latin-1")).items()}
-        try:
-            ticket = read_ticket(asked.get("ticket", ""))
-        except signing.BadSignature:
-            await _answer(send, 401)
-            return
-        if await self._has_ended(ticket):
-            await _answer(send, 401)
-            return
-        if scope["method"] == "GET" and scope["path"] == "/stream":
-            await self._stream(ticket, receive, send)
-        elif scope["method"] == "POST" and scope["path"] == "/tell":
-            if not ticket.may_speak:
-                await _answer(send, 403)
-                return
-            await _answer(send, 204 if self.say(ticket.house, asked.get("instrument", ""), asked.get("word", "")) else 404)
-        else:
-            await _answer(send, 404)
-
-    async def _has_ended(self, ticket: Ticket) -> bool:
+    async def has_ended(self, ticket: Ticket) -> bool:
         """Returns True if the session of a ticket has ended; by the last answer if the database is away, because nobody can sign out then."""
         try:
             return ticket.sign_in in await sync_to_async(_ended)({ticket.sign_in})
         except Error:
             return ticket.sign_in in self._ended
 
-    async def _lifespan(self, receive: Receive, send: Send) -> None:
-        while True:
-            message = await receive()
-            if message["type"] == "lifespan.startup":
-                self._task = asyncio.create_task(self.keep_up())
-            elif self._task is not None:
-                self._task.cancel()
-                for _, driver in self._drivers.values():
-                    driver.stop()
-            await send({"type": f"{message['type']}.complete"})
-            if message["type"] == "lifespan.shutdown":
-                return
-
-    async def _stream(self, ticket: Ticket, receive: Receive, send: Send) -> None:
-        await send({"type": "http.response.start", "status": 200, "headers": _headers(b"text/event-stream")})
-        gone = asyncio.create_task(_gone(receive))
+    async def readings(self, ticket: Ticket) -> AsyncIterator[Mapping[str, Any] | None]:
+        """Yields what `listen` does for the house of a ticket, until its hour is over or its session has ended."""
         self._open.append(ticket)
         try:
             async for reading in self.listen(ticket.house):
-                if gone.done():
-                    return
                 if ticket.is_over or ticket.sign_in in self._ended:
-                    await send({"type": "http.response.body", "body": b""})
                     return
-                body = b": still here\n\n" if reading is None else b"data: " + json.dumps(reading).encode() + b"\n\n"
-                await send({"type": "http.response.body", "body": body, "more_body": True})
+                yield reading
         finally:
-            gone.cancel()
             self._open.remove(ticket)
+
+    def stop(self) -> None:
+        """Closes every instrument."""
+        for _, driver in self._drivers.values():
+            driver.stop()
 
 
 def _rows() -> list[Mapping[str, Any]]:
@@ -173,22 +123,3 @@ def _rows() -> list[Mapping[str, Any]]:
 def _ended(sign_ins: set[str]) -> set[str]:
     close_old_connections()
     return ended(sign_ins)
-
-
-async def _gone(receive: Receive) -> None:
-    while (await receive())["type"] != "http.disconnect":
-        pass
-
-
-def _headers(kind: bytes) -> list[tuple[bytes, bytes]]:
-    return [
-        (b"content-type", kind),
-        (b"cache-control", b"no-store"),
-        (b"access-control-allow-origin", settings.BASE_ADDRESS.encode()),
-        (b"x-content-type-options", b"nosniff"),
-    ]
-
-
-async def _answer(send: Send, status: int) -> None:
-    await send({"type": "http.response.start", "status": status, "headers": _headers(b"text/plain")})
-    await send({"type": "http.response.body", "body": b""})

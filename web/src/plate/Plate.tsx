@@ -1,7 +1,7 @@
 import { type KeyboardEvent, type PointerEvent, type RefObject, useRef } from "react";
 import { RAYS } from "../api/rules";
 import { withoutUnit } from "../parts/numbers";
-import { fromPoint, marks, type PlateSpot, plateScale, rays, toX, toY } from "./layout";
+import { along, fromPoint, marks, most, type PlateSpot, plateScale, rays } from "./layout";
 
 export interface PlateProps {
   spot: PlateSpot & { sugarHalf: number; acidHalf: number };
@@ -20,9 +20,11 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
   const picture = useRef<SVGSVGElement>(null);
   const dragging = useRef(false);
   const scale = plateScale([spot, ...(flag ? [flag] : [])], SIZE);
-  const near = pins.filter((pin) => pin.sugar <= scale.sugarMost && pin.acid <= scale.acidMost);
+  const near = pins.filter((pin) => pin.sugar <= most(scale.x) && pin.acid <= most(scale.y));
+  const [left = 0, right = 0] = scale.x.range();
+  const [bottom = 0, top = 0] = scale.y.range();
   const stands = flag ?? spot;
-  const [x, y] = [toX(scale, stands.sugar), toY(scale, stands.acid)];
+  const [x, y] = [scale.x(stands.sugar), scale.y(stands.acid)];
 
   const move = (event: PointerEvent<SVGGElement>) => {
     const box = picture.current?.getBoundingClientRect();
@@ -40,7 +42,7 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
     else return;
     event.preventDefault();
     event.stopPropagation();
-    onFlag?.(fromPoint(scale, toX(scale, moved.sugar), toY(scale, moved.acid)));
+    onFlag?.(fromPoint(scale, scale.x(moved.sugar), scale.y(moved.acid)));
   };
 
   return (
@@ -54,7 +56,7 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
     >
       {rays(scale, RAYS, SIZE.width).map(({ ratio, x, y, label }) => (
         <g key={ratio}>
-          <line x1={scale.left} y1={scale.bottom} x2={x} y2={y} stroke="var(--line)" strokeWidth="1.3" />
+          <line x1={left} y1={bottom} x2={x} y2={y} stroke="var(--line)" strokeWidth="1.3" />
           {label ? (
             <text x={label.x} y={label.y} fill="var(--soft)" textAnchor={label.anchor}>
               {ratio}:1
@@ -62,33 +64,28 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
           ) : null}
         </g>
       ))}
-      <path
-        d={`M${scale.left} ${scale.bottom - scale.height}V${scale.bottom}H${scale.left + scale.width}`}
-        fill="none"
-        stroke="var(--rim)"
-        strokeWidth="2"
-      />
-      {marks(scale.sugarMost).map((mark) => (
-        <text key={mark} x={toX(scale, mark)} y={scale.bottom + 18} textAnchor="middle" fill="var(--soft)">
+      <path d={`M${left} ${top}V${bottom}H${right}`} fill="none" stroke="var(--rim)" strokeWidth="2" />
+      {marks(scale.x).map((mark) => (
+        <text key={mark} x={scale.x(mark)} y={bottom + 18} textAnchor="middle" fill="var(--soft)">
           {mark}
         </text>
       ))}
-      {marks(scale.acidMost).map((mark) => (
-        <text key={mark} x={scale.left - 8} y={toY(scale, mark) + 5} textAnchor="end" fill="var(--soft)">
+      {marks(scale.y).map((mark) => (
+        <text key={mark} x={left - 8} y={scale.y(mark) + 5} textAnchor="end" fill="var(--soft)">
           {mark}
         </text>
       ))}
-      <text x={scale.left + scale.width} y={SIZE.height - 8} textAnchor="end" fill="var(--soft)">
+      <text x={right} y={SIZE.height - 8} textAnchor="end" fill="var(--soft)">
         sugar, g per 100 mL
       </text>
-      <text x={scale.left + 8} y={14} fill="var(--soft)">
+      <text x={left + 8} y={14} fill="var(--soft)">
         acid, g per 100 mL
       </text>
       {near.map((pin) => (
         <circle
           key={pin.name}
-          cx={toX(scale, pin.sugar)}
-          cy={toY(scale, pin.acid)}
+          cx={scale.x(pin.sugar)}
+          cy={scale.y(pin.acid)}
           r="4.5"
           fill="var(--enamel)"
           stroke="var(--soft)"
@@ -98,24 +95,16 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
         </circle>
       ))}
       <ellipse
-        cx={toX(scale, spot.sugar)}
-        cy={toY(scale, spot.acid)}
-        rx={Math.max(9, (spot.sugarHalf / scale.sugarMost) * scale.width)}
-        ry={Math.max(9, (spot.acidHalf / scale.acidMost) * scale.height)}
+        cx={scale.x(spot.sugar)}
+        cy={scale.y(spot.acid)}
+        rx={Math.max(9, along(scale.x, spot.sugarHalf))}
+        ry={Math.max(9, along(scale.y, spot.acidHalf))}
         fill="var(--rim)"
         opacity="0.16"
       />
-      <circle cx={toX(scale, spot.sugar)} cy={toY(scale, spot.acid)} r="6" fill="var(--rim)" />
+      <circle cx={scale.x(spot.sugar)} cy={scale.y(spot.acid)} r="6" fill="var(--rim)" />
       {flag ? (
-        <line
-          x1={toX(scale, spot.sugar)}
-          y1={toY(scale, spot.acid)}
-          x2={x}
-          y2={y}
-          stroke="var(--warn)"
-          strokeWidth="2"
-          strokeDasharray="3 4"
-        />
+        <line x1={scale.x(spot.sugar)} y1={scale.y(spot.acid)} x2={x} y2={y} stroke="var(--warn)" strokeWidth="2" strokeDasharray="3 4" />
       ) : null}
       {onFlag ? (
         <g
@@ -124,7 +113,7 @@ export function Plate({ spot, pins, flag, onFlag, flagRef }: PlateProps) {
           tabIndex={0}
           aria-label="Flag: where it should taste. Arrow keys move it"
           aria-valuemin={0}
-          aria-valuemax={Math.round(scale.sugarMost)}
+          aria-valuemax={Math.round(most(scale.x))}
           aria-valuenow={Math.round(stands.sugar)}
           aria-valuetext={`sugar ${coordinates(stands)} g per 100 mL`}
           className="cursor-grab focus-visible:outline-3 focus-visible:outline-offset-4 focus-visible:outline-rim"

@@ -1,56 +1,53 @@
 /** The plate's geometry: sugar across, acid up, rays of equal sugar to acid from the corner. */
 
+import { type ScaleLinear, scaleLinear } from "d3-scale";
+
 export interface PlateSpot {
   sugar: number;
   acid: number;
 }
 
+type Axis = ScaleLinear<number, number>;
+
+/** Where sugar and acid [g/100 mL] stand in the picture. What lies outside is held at the edge. */
 export interface PlateScale {
-  left: number;
-  bottom: number;
-  width: number;
-  height: number;
-  sugarMost: number;
-  acidMost: number;
+  x: Axis;
+  y: Axis;
 }
 
-const STEPS = [0.5, 1, 2, 4, 5, 10, 20, 25, 50];
-
-const roundUp = (value: number, step: number) => Math.ceil(value / step - 1e-9) * step;
+const ROOM = { left: 34, right: 12, top: 38, bottom: 46 };
+/** About so many marks stand along an axis. */
+const MARKS = 3;
 
 /** A scale that holds every spot with room to drag. */
 export function plateScale(spots: readonly PlateSpot[], size: { width: number; height: number }): PlateScale {
   const sugar = Math.max(20, ...spots.map((spot) => spot.sugar)) * 1.2;
   const acid = Math.max(1, ...spots.map((spot) => spot.acid)) * 1.25;
   return {
-    left: 34,
-    bottom: size.height - 46,
-    width: size.width - 46,
-    height: size.height - 84,
-    sugarMost: roundUp(sugar, sugar > 40 ? 20 : 10),
-    acidMost: roundUp(acid, acid > 4 ? 2 : acid > 2 ? 1 : 0.5),
+    x: scaleLinear([0, sugar], [ROOM.left, size.width - ROOM.right])
+      .nice(MARKS)
+      .clamp(true),
+    y: scaleLinear([0, acid], [size.height - ROOM.bottom, ROOM.top])
+      .nice(MARKS)
+      .clamp(true),
   };
 }
 
-export const toX = (scale: PlateScale, sugar: number) => scale.left + (sugar / scale.sugarMost) * scale.width;
-export const toY = (scale: PlateScale, acid: number) => scale.bottom - (acid / scale.acidMost) * scale.height;
+/** The highest value of an axis. */
+export const most = (axis: Axis) => axis.domain()[1] ?? 0;
+
+/** Length of a span of values along an axis, in the picture. */
+export const along = (axis: Axis, span: number) => Math.abs(axis(span) - axis(0));
+
+/** The marks of an axis, without its corner. */
+export const marks = (axis: Axis) => axis.ticks(MARKS).filter((mark) => mark > 0);
 
 /** The spot under a point, held inside the plate. */
-export function fromPoint(scale: PlateScale, x: number, y: number): PlateSpot {
-  const sugar = ((x - scale.left) / scale.width) * scale.sugarMost;
-  const acid = ((scale.bottom - y) / scale.height) * scale.acidMost;
-  return { sugar: Math.min(scale.sugarMost, Math.max(0, sugar)), acid: Math.min(scale.acidMost, Math.max(0, acid)) };
-}
-
-/** About four marks along an axis. */
-export function marks(most: number): number[] {
-  const step = STEPS.find((candidate) => most / candidate <= 4.5) ?? most;
-  return Array.from({ length: Math.floor(most / step + 1e-9) }, (_, i) => (i + 1) * step);
-}
+export const fromPoint = ({ x, y }: PlateScale, atX: number, atY: number): PlateSpot => ({ sugar: x.invert(atX), acid: y.invert(atY) });
 
 /** Where a ray of `ratio` grams of sugar to one of acid leaves the plate. */
 export function rayEnd(scale: PlateScale, ratio: number): PlateSpot {
-  const acid = Math.min(scale.acidMost, scale.sugarMost / ratio);
+  const acid = Math.min(most(scale.y), most(scale.x) / ratio);
   return { sugar: acid * ratio, acid };
 }
 
@@ -69,7 +66,7 @@ export function rays(scale: PlateScale, ratios: readonly number[], width: number
   const placed: { x: number; y: number }[] = [];
   return ratios.map((ratio) => {
     const end = rayEnd(scale, ratio);
-    const [x, y] = [toX(scale, end.sugar), toY(scale, end.acid)];
+    const [x, y] = [scale.x(end.sugar), scale.y(end.acid)];
     const at = { x: Math.min(x, width - 34), y: Math.max(14, y - 4) };
     const over = placed.some((other) => Math.abs(other.x - at.x) < LABEL.width && Math.abs(other.y - at.y) < LABEL.height);
     if (over) return { ratio, x, y, label: null };

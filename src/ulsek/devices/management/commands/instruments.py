@@ -10,6 +10,7 @@ from django.conf import settings
 from django.core.management.base import BaseCommand
 
 from ulsek.devices.hub import Hub
+from ulsek.devices.hub_app import hub_app
 
 
 class Command(BaseCommand):
@@ -18,4 +19,4 @@ class Command(BaseCommand):
     def handle(self, *_args: Any, **_options: Any) -> None:
         port = urlsplit(settings.INSTRUMENTS_ADDRESS).port or 80
         place: dict[str, Any] = {"uds": settings.INSTRUMENTS_SOCKET} if settings.INSTRUMENTS_SOCKET else {"host": "127.0.0.1", "port": port}
-        uvicorn.run(Hub(), **place, log_level="warning", timeout_graceful_shutdown=1)
+        uvicorn.run(hub_app(Hub()), **place, log_level="warning", timeout_graceful_shutdown=1)

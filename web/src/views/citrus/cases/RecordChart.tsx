@@ -53,12 +53,11 @@ function Chart({ points, suppliers, zone }: ChartProps) {
       aria-label={points.map((point) => `${day(point.came_at, zone)}: ${figure(point.ml_kg, 0)} mL from ${point.supplier}`).join(", ")}
     >
       <path d={`M36 10V${SIZE.height - 26}H${SIZE.width - 8}`} fill="none" stroke="var(--rim)" strokeWidth="2" />
-      <text x="30" y="20" textAnchor="end" fill="var(--soft)">
-        {scale.high}
-      </text>
-      <text x="30" y={SIZE.height - 28} textAnchor="end" fill="var(--soft)">
-        {scale.low}
-      </text>
+      {scale.marks.map((mark) => (
+        <text key={mark.value} x="30" y={mark.y + 5} textAnchor="end" fill="var(--soft)">
+          {mark.value}
+        </text>
+      ))}
       <text x="42" y={SIZE.height - 6} fill="var(--soft)">
         {points[0] ? day(points[0].came_at, zone) : ""}
       </text>

@@ -1,5 +1,7 @@
 /** The house's record of a fruit as a small chart: mL from a kilogram, case by case through the weeks. */
 
+import { scaleLinear } from "d3-scale";
+
 interface RecordDot {
   x: number;
   y: number;
@@ -7,8 +9,8 @@ interface RecordDot {
 
 export interface RecordScale {
   dots: RecordDot[];
-  low: number;
-  high: number;
+  /** The marks of the upright axis, with where they stand. */
+  marks: { value: number; y: number }[];
 }
 
 const PAD = 26;
@@ -17,13 +19,11 @@ const AXIS = 30;
 /** Dots for (moment, mL per kg), oldest left; the axis holds them all with a little air. */
 export function recordDots(points: readonly { at: number; value: number }[], size: { width: number; height: number }): RecordScale {
   const values = points.map((point) => point.value);
-  const low = Math.floor((Math.min(...values) * 0.92) / 20) * 20;
-  const high = Math.ceil((Math.max(...values) * 1.08) / 20) * 20;
-  const first = Math.min(...points.map((point) => point.at));
-  const last = Math.max(...points.map((point) => point.at));
-  const dots = points.map((point) => ({
-    x: PAD + AXIS + ((point.at - first) / Math.max(1, last - first)) * (size.width - 2 * PAD - AXIS),
-    y: size.height - PAD - ((point.value - low) / Math.max(1, high - low)) * (size.height - 2 * PAD),
-  }));
-  return { dots, low, high };
+  const moments = points.map((point) => point.at);
+  const x = scaleLinear([Math.min(...moments), Math.max(...moments)], [PAD + AXIS, size.width - PAD]);
+  const y = scaleLinear([Math.min(...values) * 0.92, Math.max(...values) * 1.08], [size.height - PAD, PAD]).nice(3);
+  return {
+    dots: points.map((point) => ({ x: x(point.at), y: y(point.value) })),
+    marks: y.ticks(3).map((value) => ({ value, y: y(value) })),
+  };
 }

@@ -4,6 +4,7 @@ import { WANTS } from "../../../api/rules";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
+import { MomentField } from "../../../parts/MomentField";
 import { FruitChoice } from "../common/FruitChoice";
 import { mayBeOld, type TypedWant, unitOf } from "./wants";
 
@@ -60,7 +61,7 @@ export function WantRow({ want, faults, onChange, onDrop }: WantRowProps) {
         {want.what === "stretched" ? (
           <Field label="Times its juice" inputMode="decimal" className="w-28" value={want.times} onChange={(times) => put({ times })} />
         ) : null}
-        <Field label="By" type="datetime-local" className="w-56" value={want.by} onChange={(by) => put({ by })} fault={faults.by} />
+        <MomentField label="By" className="w-full" value={want.by} onChange={(by) => put({ by })} fault={faults.by} />
         {mayBeOld(want.what) ? (
           <label className="flex min-h-11 items-center gap-3 self-end">
             <input

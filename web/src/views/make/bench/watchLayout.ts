@@ -1,5 +1,7 @@
 /** The geometry of a watch: readings, the way to the target with its fan, and now. No framework, no rule of the job. */
 
+import { scaleLinear } from "d3-scale";
+import { line } from "d3-shape";
 import { figure } from "../../../parts/numbers";
 
 export interface WatchShape {
@@ -32,19 +34,22 @@ export function drawWatch(watch: WatchShape, elapsed: number, size: { width: num
   const until = Math.max(elapsed, latest, best, ...watch.points.map((point) => point.minutes), 1) * 1.04;
   const values = [watch.start, watch.target, ...watch.points.map((point) => point.value)];
   const [low, high] = [Math.min(...values), Math.max(...values)];
-  const span = high - low || 1;
-  const x = (minutes: number) => ROOM.left + (minutes / until) * (size.width - ROOM.left - ROOM.right);
-  const y = (value: number) => size.height - ROOM.bottom - ((value - low) / span) * (size.height - ROOM.top - ROOM.bottom);
+  const x = scaleLinear([0, until], [ROOM.left, size.width - ROOM.right]);
+  const y = scaleLinear([low, high > low ? high : low + 1], [size.height - ROOM.bottom, ROOM.top]);
   const path = [{ minutes: 0, value: watch.start }, ...watch.points];
   const last = path.at(-1) ?? { minutes: 0, value: watch.start };
   const there = y(watch.target);
   const onward = watch.expected_min && best > last.minutes;
-  const trail = path.map((point, i) => `${i ? "L" : "M"}${n(x(point.minutes))} ${n(y(point.value))}`).join("");
+  const drawn = line<{ minutes: number; value: number }>(
+    (point) => x(point.minutes),
+    (point) => y(point.value),
+  ).digits(1);
+  const mark = (minutes: number) => ({ minutes, value: watch.target });
   return {
     points: watch.points.map((point) => ({ x: x(point.minutes), y: y(point.value) })),
-    line: trail,
-    onward: onward ? `M${n(x(last.minutes))} ${n(y(last.value))}L${n(x(best))} ${n(there)}` : "",
-    fan: onward ? `M${n(x(last.minutes))} ${n(y(last.value))}L${n(x(soonest))} ${n(there)}L${n(x(latest))} ${n(there)}Z` : "",
+    line: drawn(path) ?? "",
+    onward: onward ? (drawn([last, mark(best)]) ?? "") : "",
+    fan: onward ? `${drawn([last, mark(soonest), mark(latest)])}Z` : "",
     target: `M${ROOM.left} ${n(there)}H${size.width - ROOM.right}`,
     targetY: there,
     nowX: x(elapsed),

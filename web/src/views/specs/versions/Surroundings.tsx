@@ -6,6 +6,7 @@ import { ask } from "../../../api/queries";
 import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { FileField } from "../../../parts/FileField";
+import { MomentField } from "../../../parts/MomentField";
 import { NotFetched, Trouble } from "../../../parts/Notice";
 import { moment } from "../../../parts/say";
 
@@ -118,15 +119,7 @@ function ToPourAt({ spec }: { spec: string }) {
   return (
     <section className="tray p-4" aria-label="To pour at">
       <h2 className="mb-1 text-[20px]">To pour at</h2>
-      <label className="grid gap-1 text-[14px] text-soft">
-        Day and hour
-        <input
-          type="datetime-local"
-          value={at}
-          onChange={(event) => setAt(event.target.value)}
-          className="h-11 rounded-xl border border-line bg-enamel px-3 text-[16px] text-ink"
-        />
-      </label>
+      <MomentField label="Day and hour" value={at} onChange={setAt} />
       <NotFetched questions={[starts]} />
       {at && starts.data ? (
         <>
