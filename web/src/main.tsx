@@ -8,8 +8,8 @@ import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { onWrites, Problem } from "./api/client";
 import { App } from "./app/App";
-import { sender } from "./app/sender";
-import { startTheme } from "./app/theme";
+import { startTheme } from "./parts/theme";
+import { sender } from "./session/sender";
 import { value } from "./sync/database";
 import { registerWorker } from "./sync/serviceWorker";
 

@@ -2,9 +2,9 @@
 import "fake-indexeddb/auto";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { client, Problem, type Schemas, type SpecFile } from "../src/api/client";
+import { away, back } from "../src/api/reach";
 import { database } from "../src/sync/database";
 import { type Core, DraftDesk } from "../src/sync/draftDesk";
-import { away, back } from "../src/sync/reach";
 import { difference, type PlainFlow, type Workbench, withPlain } from "../src/sync/workbench";
 
 function storage() {

@@ -4,7 +4,7 @@ import type { Schemas } from "../src/api/client";
 import type { Actor } from "../src/sync/database";
 
 vi.mock("../src/app/SignIn", () => ({ SignIn: () => null }));
-const { present } = await import("../src/app/session");
+const { present } = await import("../src/session/session");
 
 const session = (more: Partial<Schemas["Session"]>) =>
   ({ signed_in: true, person: 7, name: "Jonas", role: "lead", house: "Tern House", zone: "Europe/Berlin", ...more }) as Schemas["Session"];

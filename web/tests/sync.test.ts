@@ -2,13 +2,13 @@
 import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { client, Problem, type Schemas } from "../src/api/client";
-import { byPerson, waitingWords } from "../src/app/waitingWords";
+import { awaySince, back } from "../src/api/reach";
+import { byPerson, waitingWords } from "../src/session/waitingWords";
 import { canonical, toBytes, toText } from "../src/sync/bytes";
 import { database, keepValue, nextSequence, value } from "../src/sync/database";
 import { makeEvent } from "../src/sync/event";
 import { forgetPrivate, keepKey, keptKey, makeKey, seal } from "../src/sync/keys";
 import { enqueue, NobodyHere, prune, refused, sendAgain, settle, waiting, waitingIn } from "../src/sync/queue";
-import { awaySince, back } from "../src/sync/reach";
 import { RunDesk } from "../src/sync/runDesk";
 import { forgetRuns, keepAlone, keepRun, keptRun } from "../src/sync/runs";
 import { type Line, Sender, wayOf } from "../src/sync/sender";

@@ -1,5 +1,5 @@
 import createClient, { type Middleware } from "openapi-fetch";
-import { away, back } from "../sync/reach";
+import { away, back } from "./reach";
 import type { components, paths } from "./schema";
 
 export type Schemas = components["schemas"];

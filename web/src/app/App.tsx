@@ -1,11 +1,11 @@
 import { Suspense } from "react";
 import { BrowserRouter, Navigate, Route, Routes } from "react-router";
 import { Shape } from "../parts/Notice";
+import { PasswordAsk } from "../session/PasswordAsk";
+import { SessionGate } from "../session/session";
 import { QuickSumsProvider } from "../views/sums/useQuickSums";
 import { lazyPlace } from "./newVersion";
-import { PasswordAsk } from "./PasswordAsk";
 import { Shell } from "./Shell";
-import { SessionGate } from "./session";
 
 const ShiftView = lazyPlace(() => import("../views/shift/ShiftView").then((m) => ({ default: m.ShiftView })));
 const StoresView = lazyPlace(() => import("../views/stores/StoresView").then((m) => ({ default: m.StoresView })));

@@ -1,5 +1,5 @@
+import { presentKeys } from "../parts/keys";
 import { Sheet } from "../parts/Sheet";
-import { presentKeys } from "./keys";
 
 const WORDS: Record<string, string> = { " ": "space", ArrowUp: "↑", ArrowDown: "↓" };
 

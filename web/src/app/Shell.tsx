@@ -1,16 +1,16 @@
 import { Suspense, useEffect, useState } from "react";
 import { flushSync } from "react-dom";
 import { NavLink, Outlet, useNavigate } from "react-router";
+import { useKeys } from "../parts/keys";
 import { Shape } from "../parts/Notice";
 import { clock, day } from "../parts/say";
+import { useSession } from "../session/session";
+import { WaitingLine } from "../session/WaitingLine";
+import { WhoIsHere } from "../session/WhoIsHere";
 import { useQuickSums } from "../views/sums/useQuickSums";
 import { Find } from "./Find";
 import { KeyHelp } from "./KeyHelp";
-import { useKeys } from "./keys";
 import { PLACES } from "./places";
-import { useSession } from "./session";
-import { WaitingLine } from "./WaitingLine";
-import { WhoIsHere } from "./WhoIsHere";
 
 /** What paper says at its head: whose it is, and when it was printed. */
 function PaperHead({ house, name, zone }: { house: string; name: string; zone: string }) {

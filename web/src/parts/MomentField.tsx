@@ -1,7 +1,6 @@
 import { parseDateTime } from "@internationalized/date";
 import { useId } from "react";
 import { DateField, DateInput, DateSegment, I18nProvider, Label } from "react-aria-components";
-import { useSession } from "../app/session";
 
 export interface MomentFieldProps {
   label: string;
@@ -10,6 +9,8 @@ export interface MomentFieldProps {
   onChange: (value: string) => void;
   fault?: string | undefined;
   className?: string;
+  /** The house's country, as its units say. */
+  locale: string;
 }
 
 const MINUTES = "2026-11-29T22:00".length;
@@ -18,8 +19,7 @@ const MINUTES = "2026-11-29T22:00".length;
 const weekday = (value: string) => new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: "UTC" }).format(new Date(`${value}Z`));
 
 /** A day and an hour, in the order of the house's country and always in 24 hours; each part is typed or stepped by arrow keys. */
-export function MomentField({ label, value, onChange, fault, className = "" }: MomentFieldProps) {
-  const { locale } = useSession();
+export function MomentField({ label, value, onChange, fault, locale, className = "" }: MomentFieldProps) {
   const id = useId();
   return (
     <I18nProvider locale={locale === "us" ? "en-US" : "en-GB"}>

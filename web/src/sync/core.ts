@@ -2,10 +2,10 @@
 
 import { proxy, type Remote, wrap } from "comlink";
 import { Problem, type Schemas, type SpecFile } from "../api/client";
+import { awaySince } from "../api/reach";
 import { bundle } from "./bundle";
 import type { CoreWorker } from "./core.worker";
 import type { RunEvent } from "./event";
-import { awaySince } from "./reach";
 import type { PlainFlow, Workbench } from "./workbench";
 
 interface Answer {

@@ -5,9 +5,9 @@
 
 import { replaceEqualDeep } from "@tanstack/react-query";
 import { client, Problem, type Schemas, type SpecFile, unwrap } from "../api/client";
+import { onReach } from "../api/reach";
 import { keepDraft, keptDraft } from "./drafts";
 import { forget, keep, keepSteps, kept, keptSteps, writer } from "./journal";
-import { onReach } from "./reach";
 import { difference, type PlainFlow, type Workbench, withPlain } from "./workbench";
 
 export type SaveState =

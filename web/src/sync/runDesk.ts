@@ -1,11 +1,11 @@
 /** One run at this device: what the site said of it, with what was done here since, worked out at once and settled by the site's answer. Framework-free. */
 
 import { client, Problem, type Schemas, unwrap } from "../api/client";
+import { awaySince, onReach } from "../api/reach";
 import { foldHere, isCoreReady } from "./core";
 import { onNews } from "./database";
 import { type Happening, makeEvent } from "./event";
 import { enqueue, eventOf, NobodyHere, sentIn, waitingIn } from "./queue";
-import { awaySince, onReach } from "./reach";
 import { keepAlone, keepRun, keptRun } from "./runs";
 import type { Sender } from "./sender";
 

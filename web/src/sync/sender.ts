@@ -1,12 +1,12 @@
 /** The one sender of this browser: whatever page is open, it brings the site what people did, in order, until the site has it. Framework-free. */
 
 import { Problem, type Schemas } from "../api/client";
+import { away, awaySince, back, onReach } from "../api/reach";
 import { announce, type KeptKey, keepValue, onNews, type QueuedAction, value } from "./database";
 import { localMoment } from "./event";
 import { keepKey, keptKeys } from "./keys";
 import { alone } from "./lock";
 import { prune, RUN_EVENT, refused, sendAgain, settle, waiting } from "./queue";
-import { away, awaySince, back, onReach } from "./reach";
 
 type Carried = Schemas["CarriedOut"];
 type View = Schemas["RunOut"];

@@ -1,12 +1,12 @@
 /** Who is at this device: signed in, changed by PIN, claimed without the network, signed out. */
 
 import { client, expectOk, Problem, type Schemas, unwrap } from "../api/client";
+import { awaySince } from "../api/reach";
 import { ANSWERS } from "./answers";
 import { type Actor, announce, forgetValue, keepValue, value } from "./database";
 import { forgetDrafts } from "./drafts";
 import { canSign, forgetPrivate, keepKey, keptKey, makeKey, seal } from "./keys";
 import { alone } from "./lock";
-import { awaySince } from "./reach";
 import { forgetRuns } from "./runs";
 
 type Session = Schemas["Session"];

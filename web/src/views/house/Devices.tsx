@@ -2,11 +2,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, expectOk, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
-import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Empty, NotFetched, Shape, Trouble } from "../../parts/Notice";
 import { moment } from "../../parts/say";
+import { useSession } from "../../session/session";
 
 /** The house's devices: this one is enrolled, one that is lost is revoked. */
 export function Devices() {

@@ -1,4 +1,4 @@
-import { canLead, useSession } from "../../app/session";
+import { canLead, useSession } from "../../session/session";
 import { Devices } from "./Devices";
 import { Held } from "./Held";
 import { Password } from "./Password";

@@ -1,10 +1,10 @@
 import { useQuery } from "@tanstack/react-query";
 import { useParams } from "react-router";
 import { ask } from "../../api/queries";
-import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { PageNotFetched, Shape } from "../../parts/Notice";
 import { clock, day } from "../../parts/say";
+import { canMake, useSession } from "../../session/session";
 import { RunLabels } from "../make/run/RunLabels";
 import { AllergensAnswer } from "../specs/card/AllergensAnswer";
 import { useQuickSums } from "../sums/useQuickSums";

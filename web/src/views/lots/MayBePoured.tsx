@@ -1,18 +1,13 @@
-import type { Schemas } from "../../api/client";
 import { day, moment } from "../../parts/say";
+import { type Lot, mayPour } from "./pour";
 
 /** Whether a lot may still be poured, until when and why: read first, at arm's length. */
-export function MayBePoured({ lot, zone }: { lot: Schemas["LotOut"]; zone: string }) {
-  // As the core judged it when it was asked: what has changed by itself since then is not good any more.
-  const { state, until } = lot.standing;
-  const good = state === "good" && (until === null || Date.now() < Date.parse(until));
-  const resting = state === "resting";
+export function MayBePoured({ lot, zone }: { lot: Lot; zone: string }) {
+  const { good, words } = mayPour(lot, Date.now());
   return (
     <section className={`tray mb-3.5 border-2 p-5 ${good ? "" : "border-warn"}`} aria-label="May it be poured">
-      <p className={`font-head text-[30px] leading-tight font-bold ${good ? "text-good" : "text-warn"}`}>
-        {good ? (lot.what ? "Good to use" : "Good to pour") : resting ? "Not ready yet" : "Do not pour"}
-      </p>
-      {lot.ready_at && resting ? (
+      <p className={`font-head text-[30px] leading-tight font-bold ${good ? "text-good" : "text-warn"}`}>{words}</p>
+      {lot.ready_at && lot.standing.state === "resting" ? (
         <p className="mt-1 text-[20px] font-bold">
           From {moment(lot.ready_at, zone)}: {lot.ready_why}.
         </p>

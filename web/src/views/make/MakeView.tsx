@@ -4,13 +4,13 @@ import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
-import { canMake, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { More } from "../../parts/More";
 import { Empty, NotFetched, Shape } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
 import { clock, day } from "../../parts/say";
+import { canMake, useSession } from "../../session/session";
 import { StartRun } from "./start/StartRun";
 
 const CAPTURE = { to: "/make/capture", word: "Capture without a spec" };

@@ -3,15 +3,15 @@ import { useEffect, useState } from "react";
 import { Link } from "react-router";
 import type { Schemas } from "../../api/client";
 import { ask } from "../../api/queries";
-import { AltitudeAsked } from "../../app/Altitude";
 import { ClockStrip } from "../../clock-strip/ClockStrip";
 import { daysUntil, dayWord } from "../../parts/days";
 import { Empty, PageNotFetched, Shape } from "../../parts/Notice";
 import { figure, GAP } from "../../parts/numbers";
 import { clock, span } from "../../parts/say";
+import { AltitudeAsked } from "../../session/Altitude";
 import { Bottle } from "./Bottle";
+import { aboutRun, dueAt, handsAt, type Run } from "./hands";
 
-type Run = Schemas["RunRow"];
 type Lot = Schemas["LotOut"];
 
 /** The time of the server, ticking here. */
@@ -34,12 +34,8 @@ export function ShiftView() {
   const now = useServerNow(shift.data?.now);
   if (shift.isPending) return <Shape rows={7} title="Shift" />;
   if (!shift.data) return <PageNotFetched title="Shift" question={shift} />;
-  const { runs, turns, shelf, shelf_more: more, zone, hands } = shift.data;
-  const first = runs.find((run) => run.id === hands);
-  const rest = runs.filter((run) => run.id !== hands);
-  const over = runs.filter((run) => run.waiting && Date.parse(run.waiting.until) <= now).length;
-  const coming = runs.flatMap((run) => (run.waiting ? [Date.parse(run.waiting.until)] : [])).filter((at) => at > now);
-  const soonest = coming.length ? span(Math.min(...coming) - now) : null;
+  const { runs, turns, shelf, shelf_more: more, zone } = shift.data;
+  const { first, rest, words } = handsAt(shift.data, now);
   const weekday = new Intl.DateTimeFormat("en-GB", { weekday: "long", timeZone: zone }).format(new Date(now));
   return (
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
@@ -47,10 +43,7 @@ export function ShiftView() {
         <h1 className="text-[32px]">
           {weekday}, {clock(new Date(now), zone)}
         </h1>
-        <p className="text-soft">
-          {over === 0 ? "nothing is over its time" : over === 1 ? "one thing needs hands now" : `${over} things need hands now`}
-          {soonest ? ` · next in ${soonest}` : ""} · service at {shift.data.service_from}
-        </p>
+        <p className="text-soft">{words}</p>
       </div>
       <ClockStrip runs={runs} now={now} zone={zone} serviceFrom={shift.data.service_from} serviceUntil={shift.data.service_until} />
       <div className="mt-3.5 grid gap-3.5 lg:grid-cols-[1.25fr_1fr_1fr]">
@@ -96,17 +89,13 @@ export function ShiftView() {
   );
 }
 
-const due = (run: Run) => (run.waiting ? Date.parse(run.waiting.until) : null);
-
 function Hands({ run, now }: { run: Run; now: number }) {
-  const until = due(run);
-  const about = until && until <= now ? `${span(now - until)} over · ${run.last}` : `step ${run.number} of ${run.of} · ${run.last}`;
   return (
     <div className="flex items-center justify-between gap-4 rounded-[12px] bg-rim p-4 text-on-rim">
       <div>
         <h2 className="text-[22px]">{run.name}</h2>
         <p className="text-[15px]">
-          {run.step} · {about}
+          {run.step} · {aboutRun(run, now)}
         </p>
       </div>
       <Link to={`/make/${run.id}`} className="inline-flex min-h-11 shrink-0 items-center rounded-full bg-enamel px-6 font-bold text-rim">
@@ -117,7 +106,7 @@ function Hands({ run, now }: { run: Run; now: number }) {
 }
 
 function RunLine({ run, now, zone }: { run: Run; now: number; zone: string }) {
-  const until = due(run);
+  const until = dueAt(run);
   return (
     <li className="border-b border-line last:border-0">
       <Link

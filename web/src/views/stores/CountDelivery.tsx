@@ -2,13 +2,13 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, Problem, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
-import { useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { Trouble } from "../../parts/Notice";
 import { figure, GAP, typed } from "../../parts/numbers";
 import { Sheet } from "../../parts/Sheet";
 import { moment } from "../../parts/say";
+import { useSession } from "../../session/session";
 
 type Stock = Schemas["StockOut"];
 

@@ -1,57 +1,19 @@
 import { useInfiniteQuery, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { useNavigate, useParams } from "react-router";
-import type { Schemas } from "../../api/client";
 import { rowsOf } from "../../api/lists";
 import { ask } from "../../api/queries";
-import { canMake, useMoney, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
-import { Figure } from "../../parts/Figure";
 import { More } from "../../parts/More";
 import { Empty, NotFetched, Notice, Shape } from "../../parts/Notice";
-import { figure, GAP } from "../../parts/numbers";
-import { day } from "../../parts/say";
+import { canMake, useSession } from "../../session/session";
 import { CountDelivery } from "./CountDelivery";
 import { LabelDelivery } from "./LabelDelivery";
-import { Makeup } from "./Makeup";
 import { ReadDelivery } from "./ReadDelivery";
 import { ReceiveDelivery } from "./ReceiveDelivery";
+import { StockRow } from "./StockRow";
+import { absentWords, byCode, headWords, type Stock, type StockAct, shelves } from "./shelves";
 import { WhereItWent } from "./WhereItWent";
-
-type Stock = Schemas["StockOut"];
-/** The shelves of Stores, in the order in which a bar reaches for them. */
-const WORDS: Record<string, string> = {
-  juice: "Juices",
-  fruit: "Fruit",
-  vegetable: "Vegetables",
-  puree: "Purées",
-  sweetener: "Sugars",
-  acid: "Acids",
-  vinegar: "Vinegars",
-  peel: "Peel",
-  leaf: "Leaves",
-  herb: "Herbs",
-  flower: "Flowers",
-  spice: "Spices",
-  bark: "Barks",
-  root: "Roots",
-  nut: "Nuts",
-  grain: "Grains",
-  spirit: "Spirits",
-  wine: "Wines and beers",
-  dairy: "Dairy",
-  egg: "Eggs",
-  fat: "Fats",
-  oil: "Oils",
-  gum: "Gums",
-  fining: "Finings",
-  salt: "Salts",
-  water: "Water",
-};
-const ORDER = Object.keys(WORDS);
-
-const unreadWords = (count: number) =>
-  count ? `${count === 1 ? "one delivery" : `${count} deliveries`} nobody has read yet` : "every delivery in use has been read";
 
 /** What the house has: every delivery with what is in it, read or typical; products of one material side by side. */
 export function StoresView() {
@@ -60,30 +22,20 @@ export function StoresView() {
   const onShelf = useQuery({ ...ask.stock(), enabled: !gone });
   const past = useInfiniteQuery({ ...ask.goneStock(), enabled: gone });
   const stock = gone ? past : onShelf;
-  const [counting, setCounting] = useState<Stock | null>(null);
-  const [reading, setReading] = useState<Stock | null>(null);
-  const [tracing, setTracing] = useState<Stock | null>(null);
+  const [open, setOpen] = useState<{ act: StockAct; item: Stock } | null>(null);
   const [receiving, setReceiving] = useState(false);
-  const [labelling, setLabelling] = useState<Stock | null>(null);
   const { code } = useParams();
   const go = useNavigate();
   if (stock.isPending) return <Shape rows={7} title="Stores" />;
   const items = gone ? rowsOf(past.data) : (onShelf.data ?? []);
-  const kinds = [...new Set(items.map((item) => item.view.kind))].sort(
-    (a, b) => ((ORDER.indexOf(a) + 99) % 99) - ((ORDER.indexOf(b) + 99) % 99),
-  );
+  const at = (act: StockAct) => (open?.act === act ? open.item : null);
+  const close = () => setOpen(null);
   return (
     <main className="mx-auto max-w-[1320px] p-4 md:p-5">
       <div className="mb-3 flex flex-wrap items-center justify-between gap-3">
         <div className="flex flex-wrap items-baseline gap-x-4">
           <h1 className="text-[32px]">Stores</h1>
-          <p className="text-soft">
-            {gone
-              ? "used up, tossed or recalled; the newest stands first"
-              : !stock.data || items.length === 0
-                ? ""
-                : unreadWords(items.filter((item) => item.view.readable && !item.view.brix_read && item.current).length)}
-          </p>
+          <p className="text-soft">{headWords(stock.data && items, gone)}</p>
         </div>
         <div className="ml-auto flex flex-wrap justify-end gap-3">
           <Button aria-pressed={gone} look={gone ? "main" : "plain"} onClick={() => setGone(!gone)}>
@@ -104,13 +56,7 @@ export function StoresView() {
         </div>
       </div>
       <NotFetched questions={[stock]} />
-      {code && !items.some((item) => item.code === code.toUpperCase()) ? (
-        <Notice severity="check">
-          {gone
-            ? `There is no delivery ${code.toUpperCase()} here.`
-            : `${code.toUpperCase()} is not on the shelf: look under “What is gone”.`}
-        </Notice>
-      ) : null}
+      {code && stock.data && !byCode(items, code) ? <Notice severity="check">{absentWords(code, gone)}</Notice> : null}
       {items.length === 0 && stock.data ? (
         <Empty title={gone ? "Nothing is gone" : "The shelves are empty"}>
           {gone
@@ -119,28 +65,23 @@ export function StoresView() {
         </Empty>
       ) : null}
       <div className="grid gap-4">
-        {kinds.map((kind) => (
-          <section key={kind} className="tray p-4 md:p-5">
-            <h2 className="mb-1 text-[20px]">{WORDS[kind] ?? kind}</h2>
+        {shelves(items).map((shelf) => (
+          <section key={shelf.kind} className="tray p-4 md:p-5">
+            <h2 className="mb-1 text-[20px]">{shelf.word}</h2>
             <ul>
-              {groups(items.filter((item) => item.view.kind === kind)).map((group) => (
-                <li key={group.key} className="border-t border-line py-2">
+              {shelf.groups.map((group) => (
+                <li key={group.material} className="border-t border-line py-2">
                   {group.items.length > 1 ? <h3 className="pt-1 text-[16px]">{group.name}, side by side</h3> : null}
-                  <div>
-                    {group.items.map((item) => (
-                      <Row
-                        key={item.id}
-                        item={item}
-                        alone={group.items.length === 1}
-                        mayRead={canMake(session)}
-                        zone={session.zone}
-                        onRead={() => setReading(item)}
-                        onTrace={() => setTracing(item)}
-                        onCount={() => setCounting(item)}
-                        onLabel={() => setLabelling(item)}
-                      />
-                    ))}
-                  </div>
+                  {group.items.map((item) => (
+                    <StockRow
+                      key={item.id}
+                      item={item}
+                      alone={group.items.length === 1}
+                      mayMake={canMake(session)}
+                      zone={session.zone}
+                      onAct={(act, of) => setOpen({ act, item: of })}
+                    />
+                  ))}
                 </li>
               ))}
             </ul>
@@ -148,12 +89,12 @@ export function StoresView() {
         ))}
       </div>
       {gone ? <More list={past} /> : null}
-      <ReadDelivery item={reading} onClose={() => setReading(null)} />
-      <CountDelivery item={counting} onClose={() => setCounting(null)} />
+      <ReadDelivery item={at("read")} onClose={close} />
+      <CountDelivery item={at("count")} onClose={close} />
       <WhereItWent
-        item={tracing ?? items.find((item) => item.code === code?.toUpperCase()) ?? null}
+        item={at("trace") ?? byCode(items, code) ?? null}
         onClose={() => {
-          setTracing(null);
+          close();
           if (code) void go("/stores", { replace: true });
         }}
       />
@@ -162,96 +103,10 @@ export function StoresView() {
         onClose={() => setReceiving(false)}
         onReceived={(item) => {
           setReceiving(false);
-          setLabelling(item);
+          setOpen({ act: "label", item });
         }}
       />
-      <LabelDelivery key={labelling?.id} item={labelling} onClose={() => setLabelling(null)} />
+      <LabelDelivery key={at("label")?.id} item={at("label")} onClose={close} />
     </main>
-  );
-}
-
-function groups(items: readonly Stock[]) {
-  const found = new Map<string, { key: string; name: string; items: Stock[] }>();
-  for (const item of items) {
-    const group = found.get(item.material) ?? { key: item.material, name: item.view.name, items: [] };
-    group.items.push(item);
-    found.set(item.material, group);
-  }
-  return [...found.values()];
-}
-
-interface RowProps {
-  item: Stock;
-  alone: boolean;
-  mayRead: boolean;
-  zone: string;
-  onRead: () => void;
-  onTrace: () => void;
-  onCount: () => void;
-  onLabel: () => void;
-}
-
-function Row({ item, alone, mayRead, zone, onRead, onTrace, onCount, onLabel }: RowProps) {
-  const money = useMoney();
-  const { brix, acid_g_100ml: acid } = item.view.figures;
-  const reading = item.view.figures.brix_reading;
-  const left = Number(item.remaining_g);
-  return (
-    <div className="grid grid-cols-[1fr_auto] items-center gap-x-4 gap-y-1 py-2 md:grid-cols-[minmax(0,1fr)_84px_130px_170px] xl:grid-cols-[minmax(0,1.5fr)_84px_130px_160px_minmax(0,1fr)_256px]">
-      <div className="min-w-0">
-        <p className="font-bold">
-          {item.product}
-          {item.recalled ? <span className="ml-2 text-[14px] text-warn">recalled: {item.recalled}</span> : null}
-          {item.current && !alone ? (
-            <span className="ml-2 rounded-full border border-rim px-2 text-[14px] font-normal text-rim">in use</span>
-          ) : null}
-        </p>
-        <p className="text-[14px] text-soft">
-          {item.supplier} · came {day(item.received_at, zone)} · <span className="figures">{item.code}</span>
-          {item.form ? ` · ${item.form}` : ""}
-          {item.colour ? ` · ${item.colour}` : ""}
-        </p>
-      </div>
-      <Makeup bands={item.view.bands} name={item.product} />
-      <div className="col-start-1 md:col-start-auto">
-        {reading && item.view.readable ? (
-          <Figure name="brix_reading" data={reading} read={item.view.brix_read} />
-        ) : brix ? (
-          <Figure name="brix" data={brix} />
-        ) : null}
-      </div>
-      <div>{acid && item.view.readable ? <Figure name="acid_g_100ml" data={acid} read={item.view.acid_read} /> : null}</div>
-      <p className="col-span-2 text-[14px] text-soft md:col-span-1">
-        <span className="figures font-bold text-ink">{money(item.price_per_kg)}</span> a kilo
-        {item.price_per_kg_solids ? (
-          <>
-            {" "}
-            · <span className="figures text-ink">{money(item.price_per_kg_solids)}</span> per kg of solids
-          </>
-        ) : null}
-        <span className={`block ${left < 0 ? "font-bold text-warn" : ""}`}>
-          {figure(left, 0)}
-          {GAP}g left{left < 0 ? ": count it" : ""}
-        </span>
-      </p>
-      <div className="col-span-2 flex flex-wrap gap-x-1 md:col-span-3 xl:col-span-1 md:justify-end md:justify-self-end [&>button]:px-2.5">
-        {item.view.readable && mayRead && !item.gone_at ? (
-          <Button onClick={onRead}>{item.view.brix_read ? "Read again" : "Read this delivery"}</Button>
-        ) : null}
-        <Button look="quiet" onClick={onTrace} aria-label={`Where ${item.product} went`}>
-          Where it went
-        </Button>
-        {mayRead && !item.recalled ? (
-          <Button look="quiet" onClick={onCount} aria-label={`Count ${item.product}`}>
-            Count
-          </Button>
-        ) : null}
-        {mayRead && !item.gone_at ? (
-          <Button look="quiet" onClick={onLabel} aria-label={`Label of ${item.product}`}>
-            Label
-          </Button>
-        ) : null}
-      </div>
-    </div>
   );
 }

@@ -2,11 +2,11 @@ import { useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { client, type Schemas, unwrap } from "../../api/client";
 import { ask } from "../../api/queries";
-import { canLead, useSession } from "../../app/session";
 import { Button } from "../../parts/Button";
 import { Field } from "../../parts/Field";
 import { NotFetched, Shape, Trouble } from "../../parts/Notice";
 import { Sheet } from "../../parts/Sheet";
+import { canLead, useSession } from "../../session/session";
 import { Trace } from "../lots/Trace";
 
 /** Which bottles hold something of a delivery; and, where it is bad, the recall of all of them. */

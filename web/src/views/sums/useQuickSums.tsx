@@ -1,7 +1,7 @@
 import { createContext, lazy, type ReactNode, Suspense, useContext, useMemo, useState } from "react";
 import { useNavigate } from "react-router";
-import { useKeys } from "../../app/keys";
 import { afterLoad } from "../../parts/afterLoad";
+import { useKeys } from "../../parts/keys";
 import { fromLink, type Wished } from "./link";
 
 const load = () => import("./QuickSums");

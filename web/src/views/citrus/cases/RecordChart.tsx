@@ -1,9 +1,9 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../../api/queries";
-import { useSession } from "../../../app/session";
 import { Shape } from "../../../parts/Notice";
 import { figure } from "../../../parts/numbers";
 import { day } from "../../../parts/say";
+import { useSession } from "../../../session/session";
 import { recordDots } from "./recordLayout";
 
 const SIZE = { width: 330, height: 160 };

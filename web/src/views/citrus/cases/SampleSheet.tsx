@@ -2,13 +2,13 @@ import { useState } from "react";
 import { client, type Schemas, unwrap } from "../../../api/client";
 import { FIGURES } from "../../../api/figures";
 import { USUAL } from "../../../api/rules";
-import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
 import { figure, GAP, typed } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
 import { moment } from "../../../parts/say";
+import { useSession } from "../../../session/session";
 import { useAct } from "../common/useAct";
 
 const BLANK = { count: String(USUAL.fruits_measured), juice_ml: "", weight_g: "", peel_g: "", zest_g: "", brix: "", acid_g_100ml: "" };

@@ -5,6 +5,7 @@ import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
 import { MomentField } from "../../../parts/MomentField";
+import { useSession } from "../../../session/session";
 import { FruitChoice } from "../common/FruitChoice";
 import { mayBeOld, type TypedWant, unitOf } from "./wants";
 
@@ -17,6 +18,7 @@ interface WantRowProps {
 
 /** One thing that is wanted: what, of which fruit, how much, by when. */
 export function WantRow({ want, faults, onChange, onDrop }: WantRowProps) {
+  const { locale } = useSession();
   const specs = useQuery({ ...ask.specs(), enabled: want.what === "spec" });
   const put = (part: Partial<TypedWant>) => onChange({ ...want, ...part });
   return (
@@ -61,7 +63,7 @@ export function WantRow({ want, faults, onChange, onDrop }: WantRowProps) {
         {want.what === "stretched" ? (
           <Field label="Times its juice" inputMode="decimal" className="w-28" value={want.times} onChange={(times) => put({ times })} />
         ) : null}
-        <MomentField label="By" className="w-full" value={want.by} onChange={(by) => put({ by })} fault={faults.by} />
+        <MomentField label="By" locale={locale} className="w-full" value={want.by} onChange={(by) => put({ by })} fault={faults.by} />
         {mayBeOld(want.what) ? (
           <label className="flex min-h-11 items-center gap-3 self-end">
             <input

@@ -1,11 +1,11 @@
 import { useState } from "react";
 import { client, unwrap } from "../../../api/client";
 import { USUAL } from "../../../api/rules";
-import { canMake, useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Notice } from "../../../parts/Notice";
 import { typed } from "../../../parts/numbers";
+import { canMake, useSession } from "../../../session/session";
 import { FruitChoice } from "../common/FruitChoice";
 import { useLive } from "../common/useLive";
 import { PackedCup } from "./PackedCup";

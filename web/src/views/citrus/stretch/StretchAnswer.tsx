@@ -1,10 +1,10 @@
 import type { ReactNode } from "react";
 import type { Schemas } from "../../../api/client";
-import { useMoney } from "../../../app/session";
 import { Notice } from "../../../parts/Notice";
 import { figure, GAP, withoutUnit, withUnit } from "../../../parts/numbers";
 import { Plate } from "../../../plate/Plate";
 import { Pour } from "../../../river/Pour";
+import { useMoney } from "../../../session/session";
 
 /** What a stretched juice is made of, how it stands beside fresh, what it saves; `children` is what may be done with it. */
 export function StretchAnswer({ made, children }: { made: Schemas["StretchOut"]; children: ReactNode }) {

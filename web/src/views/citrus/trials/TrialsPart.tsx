@@ -3,13 +3,13 @@ import { useState } from "react";
 import { client, type Schemas, unwrap } from "../../../api/client";
 import { rowsOf } from "../../../api/lists";
 import { ask } from "../../../api/queries";
-import { canMake, useMoney, useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { More } from "../../../parts/More";
 import { Empty, NotFetched, Trouble } from "../../../parts/Notice";
 import { figure, typed } from "../../../parts/numbers";
 import { day } from "../../../parts/say";
+import { canMake, useMoney, useSession } from "../../../session/session";
 import { FruitChoice } from "../common/FruitChoice";
 import { useAct } from "../common/useAct";
 

@@ -1,11 +1,11 @@
 import { useEffect, useState } from "react";
 import { useNavigate } from "react-router";
 import { SCALE } from "../../../api/rules";
-import { useKeys } from "../../../app/keys";
-import { useSession } from "../../../app/session";
 import { Gauge } from "../../../gauge/Gauge";
 import { Button } from "../../../parts/Button";
+import { useKeys } from "../../../parts/keys";
 import { figure, GAP } from "../../../parts/numbers";
+import { useSession } from "../../../session/session";
 import { WaitLabel } from "../run/RunLabels";
 import type { Bench, Run } from "../run/useBench";
 import { BenchSheets } from "../sheets/BenchSheets";

@@ -1,11 +1,11 @@
 import { Link, useParams } from "react-router";
-import { useSession } from "../../../app/session";
-import { useQueue } from "../../../app/useQueue";
-import { WaitingLine } from "../../../app/WaitingLine";
-import { WhoIsHere } from "../../../app/WhoIsHere";
 import { Button } from "../../../parts/Button";
 import { Shape, Trouble } from "../../../parts/Notice";
 import { clock } from "../../../parts/say";
+import { useSession } from "../../../session/session";
+import { useQueue } from "../../../session/useQueue";
+import { WaitingLine } from "../../../session/WaitingLine";
+import { WhoIsHere } from "../../../session/WhoIsHere";
 import { useQuickSums } from "../../sums/useQuickSums";
 import { useBench } from "../run/useBench";
 import { BenchBody } from "./BenchBody";

@@ -1,8 +1,8 @@
 import type { ReactNode } from "react";
-import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Notice } from "../../../parts/Notice";
 import { figure, GAP } from "../../../parts/numbers";
+import { useSession } from "../../../session/session";
 import type { Bench, Run } from "../run/useBench";
 import { RepairCard } from "../sheets/RepairCard";
 import { SupplyLine } from "../sheets/SupplySheet";

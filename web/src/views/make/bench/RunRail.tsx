@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { Link } from "react-router";
 import { ask } from "../../../api/queries";
-import { useSession } from "../../../app/session";
 import { clock } from "../../../parts/say";
+import { useSession } from "../../../session/session";
 
 const R = 15;
 const ROUND = 2 * Math.PI * R;

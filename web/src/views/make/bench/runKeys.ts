@@ -1,6 +1,6 @@
 /** The keys of a batch at the bench. */
 
-import type { KeyAction } from "../../../app/keys";
+import type { KeyAction } from "../../../parts/keys";
 import type { OpenSheet } from "../sheets/sheetProps";
 
 interface RunKeys {

@@ -1,4 +1,4 @@
-import { canMake, useSession } from "../../../app/session";
+import { canMake, useSession } from "../../../session/session";
 import { amountEvent } from "../run/amountEvent";
 import type { Bench, Run } from "../run/useBench";
 import type { OpenSheet } from "../sheets/sheetProps";

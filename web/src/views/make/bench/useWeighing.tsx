@@ -1,25 +1,17 @@
 import { useQuery } from "@tanstack/react-query";
 import { type ReactNode, useEffect, useRef } from "react";
 import { ask } from "../../../api/queries";
-import { SCALE } from "../../../api/rules";
 import { tell, useScale } from "../../../instruments/useInstruments";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
-import { figure, GAP } from "../../../parts/numbers";
 import type { Now } from "../run/now";
 import type { Run } from "../run/useBench";
+import { isWithin, type OnScale, onScale, takes } from "./onScale";
 import { usePour } from "./usePour";
 
-export interface Weighing {
-  /** What stands on the scale for this line, or null without one. */
-  value: number | null;
-  steady: boolean;
-  /** What can be taken now, and the word for it. */
-  taken: { value: number; says: string } | null;
+export interface Weighing extends OnScale {
   /** The scale that was there and is not. */
   lost: string | null;
-  /** What is in, where the scale shows less than that: it was tared, or the vessel stands elsewhere. */
-  behind: number;
   byItself: boolean;
   tare: () => void;
   next: () => void;
@@ -31,12 +23,11 @@ export function useWeighing(run: Run, line: Now["line"], step: string | null): W
   const { scale, scales, pick, byItself, moveOn } = useScale();
   const rehearsed = useQuery({ ...ask.rehearsal(run.id, run.lamport), enabled: run.rehearsal && line !== null });
   const pour = usePour(run.rehearsal && rehearsed.data?.line === line?.id ? (rehearsed.data?.pour ?? null) : null, `${step}.${line?.id}`);
-  const says = (value: number) => `Take ${figure(value, 1)}${GAP}g`;
   if (run.rehearsal) {
     return {
       value: line ? pour.value : null,
       steady: pour.steady,
-      taken: line && pour.steady ? { value: pour.value, says: says(pour.value) } : null,
+      taken: line && pour.steady ? takes(pour.value) : null,
       lost: null,
       behind: 0,
       byItself: false,
@@ -53,8 +44,6 @@ export function useWeighing(run: Run, line: Now["line"], step: string | null): W
     };
   }
   const shown = scale?.shown ?? null;
-  // Less than nothing: what was tared has been lifted off, and nothing is being weighed.
-  const live = line && shown?.state === "live" && (shown.value ?? 0) > -SCALE.lifted_g ? shown.value : null;
   const tare = () => {
     if (scale) void tell(scale.id, "tare");
   };
@@ -84,13 +73,8 @@ export function useWeighing(run: Run, line: Now["line"], step: string | null): W
         {shown?.value === null && shown.state === "live" ? <p className="font-bold text-warn">More than the scale carries.</p> : null}
       </div>
     ) : null;
-  const before = line?.so_far_g ?? 0;
-  const behind = live !== null && live < before - SCALE.lifted_g ? before : 0;
   return {
-    value: behind || (live ?? (before || null)),
-    steady: shown?.steady ?? false,
-    taken: live !== null && !behind && shown?.steady && live > SCALE.still_g ? { value: live, says: says(live) } : null,
-    behind,
+    ...onScale(shown, line),
     lost: line && scale && shown?.state === "lost" ? scale.name : null,
     byItself,
     tare,
@@ -105,10 +89,7 @@ const HOLDS_MS = 1200;
 export function useMovesOn(weighing: Weighing, line: Now["line"], mayMake: boolean, take: () => void) {
   const latest = useRef(take);
   latest.current = take;
-  const value = weighing.taken?.value ?? null;
-  const planned = line?.planned_g?.value ?? null;
-  const within = value !== null && planned !== null && Math.abs(value - planned) <= (line?.tolerance_g ?? 0);
-  const due = mayMake && weighing.byItself && within;
+  const due = mayMake && weighing.byItself && isWithin(weighing.taken?.value ?? null, line);
   useEffect(() => {
     if (!due) return;
     const timer = setTimeout(() => latest.current(), HOLDS_MS);

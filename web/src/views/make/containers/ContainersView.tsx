@@ -3,12 +3,12 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { client, type Schemas, unwrap } from "../../../api/client";
 import { ask } from "../../../api/queries";
-import { canMake, useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Empty, NotFetched, Trouble } from "../../../parts/Notice";
 import { figure, GAP, typed } from "../../../parts/numbers";
 import { day } from "../../../parts/say";
+import { canMake, useSession } from "../../../session/session";
 
 /** What is used again and again: what it weighs empty, what was in it last, when it was cleaned and by whom. */
 export function ContainersView() {

@@ -3,13 +3,13 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { client, expectOk, unwrap } from "../../../api/client";
 import { FIGURES } from "../../../api/figures";
-import { canLead, canMake, useSession } from "../../../app/session";
 import { type Instrument, tell, useInstruments } from "../../../instruments/useInstruments";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
 import { Empty, Trouble } from "../../../parts/Notice";
 import { figure } from "../../../parts/numbers";
+import { canLead, canMake, useSession } from "../../../session/session";
 
 const KINDS = {
   scale: { word: "scale", shows: "mass_g", hands: ["put 0", "pour 250 3", "pour 25 1", "lift"] },

@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useSyncExternalStore } from "react";
 import { Problem } from "../../../api/client";
 import { ask } from "../../../api/queries";
-import { sender } from "../../../app/sender";
+import { sender } from "../../../session/sender";
 import type { Happening } from "../../../sync/event";
 import { type Run, RunDesk } from "../../../sync/runDesk";
 import { useDesk } from "../../../sync/useDesk";

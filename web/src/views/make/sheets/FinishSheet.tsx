@@ -3,39 +3,27 @@ import { useState } from "react";
 import { ask } from "../../../api/queries";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
-import { figure, GAP, typed } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
-import type { Happening } from "../run/useBench";
 import { Fate } from "./Fate";
-import { type Fated, fateBody, fateOf, isAnswered, outside, restAsked } from "./fates";
+import { type Fated, fateOf, restAsked } from "./fates";
+import { finishBody, finishState, leftOver } from "./finish";
 import type { SheetProps } from "./sheetProps";
 
 /** Bottles are full: the product, what is left over, what they stand in, what is signed, and what the house learned. */
 export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open">) {
   const { state } = run;
   const containers = useQuery(ask.containers());
-  const expected = state.evaluation.final?.volume_ml.value ?? 0;
   const [volume, setVolume] = useState(String(state.suggested_ml ?? ""));
   const [rest, setRest] = useState("");
   const [place, setPlace] = useState("");
   const [signed, setSigned] = useState(false);
   const [filled, setFilled] = useState<number[]>([]);
-  const left = state.asked_at_finish.flatMap((asked) =>
-    (state.evaluation.leftovers ?? []).filter((item) => item.key === asked.key).map((item) => ({ item, asked })),
-  );
   const [fates, setFates] = useState<Record<string, Fated>>({});
-  const value = typed(volume);
-  const fault = value === null ? "Write figures, such as 1430." : undefined;
-  const odd = state.deviations.filter((item) => !item.quiet);
-  const mustSign = state.off_spec !== "";
-  const off = run.rehearsal ? 0 : outside(value, state.expected_ml);
-  const answered = (off === 0 || rest.trim() !== "") && left.every(({ item, asked }) => isAnswered(item, fateOf(item, asked, fates)));
+  const given = { volume, rest, place, signed, filled, fates };
+  const { fault, off, offWords, odd, mustSign, ready } = finishState(state, given, run.rehearsal);
   const send = () => {
-    if (value === null) return;
-    const last: Happening[] = now.step ? [["step_done", { step: now.step.id }]] : [];
-    const by_products = left.map(({ item, asked }) => fateBody(item, asked, fateOf(item, asked, fates)));
-    const told = off ? { rest: rest.trim() } : {};
-    void bench.record(...last, ["finished", { volume_ml: value, place, signed, by_products, containers: filled, ...told }]);
+    const body = finishBody(state, given, run.rehearsal);
+    if (body) void bench.record(...(now.step ? [["step_done", { step: now.step.id }] as const] : []), ["finished", body]);
   };
   return (
     <Sheet
@@ -64,18 +52,14 @@ export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open
         />
         {off ? (
           <div className="grid gap-2 rounded-[14px] border-l-[9px] border-warn bg-quiet p-4 text-[18px]">
-            <p className="font-bold">
-              {figure(Math.abs((value ?? 0) - expected), 0)}
-              {GAP}mL {off < 0 ? "less" : "more"} than the {figure(expected, 0)}
-              {GAP}mL that were worked out.
-            </p>
+            <p className="font-bold">{offWords}</p>
             <Field label={restAsked(off)} value={rest} onChange={setRest} />
           </div>
         ) : null}
         {run.rehearsal ? null : (
           <>
             <Field label="Where they stand" value={place} onChange={setPlace} placeholder="cold room, shelf 2" />
-            {left.map(({ item, asked }) => (
+            {leftOver(state).map(({ item, asked }) => (
               <Fate
                 key={item.key}
                 item={item}
@@ -128,7 +112,7 @@ export function FinishSheet({ onClose, run, now, bench }: Omit<SheetProps, "open
           </div>
         ) : null}
         <Lessons lessons={state.lessons} />
-        <Button look="main" size="bench" type="submit" disabled={!run.rehearsal && ((mustSign && !signed) || !answered)}>
+        <Button look="main" size="bench" type="submit" disabled={!ready}>
           {run.rehearsal ? "Score it" : "On the shelf"}
         </Button>
       </form>

@@ -1,8 +1,8 @@
 import { useState } from "react";
-import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { Sheet } from "../../../parts/Sheet";
+import { useSession } from "../../../session/session";
 import type { SheetProps } from "./sheetProps";
 
 /** Somebody else goes on: what is done, what waits, what is odd, in one look. */

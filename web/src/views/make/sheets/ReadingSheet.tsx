@@ -1,6 +1,6 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { FIGURES, READINGS } from "../../../api/figures";
+import { FIGURES } from "../../../api/figures";
 import { ask } from "../../../api/queries";
 import { TITRATION_STEPS, USUAL } from "../../../api/rules";
 import { tell, useInstruments } from "../../../instruments/useInstruments";
@@ -11,10 +11,9 @@ import { figure, GAP, typed } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
 import type { EventBody } from "../../../sync/event";
 import { Keypad, type Live } from "./Keypad";
+import { type Kind, readBody, readingsInOrder, refusedWeight } from "./reading";
 import type { SheetProps } from "./sheetProps";
 import { useProbe } from "./useProbe";
-
-type Kind = (typeof READINGS)[number];
 
 /** What was read: typed, or taken from an instrument; what is read while a step goes on belongs to its watch. */
 export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
@@ -30,8 +29,7 @@ export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
   const watch = run.state.watch;
   const send = (property: EventBody<"read">["property"], body: Omit<EventBody<"read">, "property" | "step">) => {
     close();
-    const during = watch?.reads.includes(property) && now.step ? { step: now.step.id } : {};
-    void bench.record(["read", { property, ...body, ...during }]);
+    void bench.record(["read", readBody(property, body, watch?.reads, now.step?.id)]);
   };
   if (burette) return <Titration open={open} onClose={close} keepAs={run.id} onDone={(body) => send("acid_g_100ml", { burette: body })} />;
   if (kind?.property === "mass_g") {
@@ -57,12 +55,11 @@ export function ReadingSheet({ open, onClose, run, now, bench }: SheetProps) {
       </Keypad>
     );
   }
-  const first = READINGS.filter((item) => watch?.reads.includes(item.property));
   return (
     <Sheet open={open} onClose={close} title="Reading" about="What did you read?">
       <div className="grid gap-3">
-        {[...first, ...READINGS.filter((item) => !first.includes(item))].map((item) => (
-          <Button key={item.property} size="bench" look={first.includes(item) ? "main" : "plain"} onClick={() => setKind(item)}>
+        {readingsInOrder(watch?.reads).map(({ kind: item, first }) => (
+          <Button key={item.property} size="bench" look={first ? "main" : "plain"} onClick={() => setKind(item)}>
             {item.label}
             {item.unit ? `, ${item.unit}` : ""}
           </Button>
@@ -102,11 +99,7 @@ function VesselWeight({ open, live, keepAs, onClose, onDone }: VesselWeightProps
       unit={FIGURES.mass_g.unit}
       keepAs={`${keepAs}.mass_g`}
       live={live}
-      refuse={(value) =>
-        container && value <= container.tare_g
-          ? `${container.name} weighs ${figure(container.tare_g)}${GAP}g empty: this is no more.`
-          : null
-      }
+      refuse={(value) => refusedWeight(value, container, `${figure(container?.tare_g ?? 0)}${GAP}g`)}
       onClose={onClose}
       onDone={(value) => onDone({ value, ...(container ? { tare_g: container.tare_g } : {}) })}
     >

@@ -1,56 +1,30 @@
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { client, Problem, type Schemas, unwrap } from "../../../api/client";
+import { client, Problem, unwrap } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { SCALE } from "../../../api/rules";
 import { useScale } from "../../../instruments/useInstruments";
 import { Button, Key } from "../../../parts/Button";
 import { Field } from "../../../parts/Field";
 import { NotFetched, Shape } from "../../../parts/Notice";
-import { figure, GAP, typed } from "../../../parts/numbers";
+import { figure, GAP } from "../../../parts/numbers";
 import { Sheet } from "../../../parts/Sheet";
-import type { Now } from "../run/now";
 import type { Run } from "../run/useBench";
 import type { SheetProps } from "./sheetProps";
-
-type Supply = Schemas["SupplyOut"];
-type Line = NonNullable<Now["line"]>;
-
-/** What a line is taken from: what was named for it, else what the run pinned for its material. */
-const supplyOf = (run: Run, line: Line) => line.supply ?? run.supplies[line.material] ?? null;
-const materialOf = (line: Line) => line.material.split("~")[0];
-
-function stands(item: Supply): string {
-  if (item.left_g < 0) return `${figure(-item.left_g, 0)}${GAP}g short`;
-  const left = `${figure(item.left_g, 0)}${GAP}g left`;
-  if (item.makes_ml === null) return left;
-  const litres = item.makes_ml / 1000;
-  return `${left}, makes ${figure(litres, litres < 10 ? 1 : 0)}${GAP}L`;
-}
+import { byCode, inAlready, type Line, standsAt, suppliesFor, supplyOf, takenEvent, takenWords } from "./supply";
 
 /** Which crate or bottle the line at hand comes out of, what is left in it and what that still makes; another one by a press. */
 export function SupplyLine({ run, line, onOpen }: { run: Run; line: Line; onOpen: () => void }) {
   const { data = [] } = useQuery(ask.supplies(run.id, run.lamport));
-  const own = data.filter((item) => item.material === materialOf(line));
-  const taken = own.find((item) => item.supply === supplyOf(run, line));
-  if (!own.length) return null;
-  // What is in so far came out of those that ran empty.
-  const before = line.parts.map((part) => {
-    const from = own.find((item) => item.supply === run.supplies[part.material]);
-    return `${figure(part.mass_g)}${GAP}g from ${from?.code ?? "another"}`;
-  });
-  const odd = taken !== undefined && (taken.left_g < 0 || taken.warning !== "");
+  const taken = takenWords(run, line, data);
+  if (!taken) return null;
   return (
     <button
       type="button"
       onClick={onOpen}
-      className={`mt-2 flex min-h-16 items-center gap-3 py-2 rounded-[14px] border border-line bg-quiet px-4 text-left text-[20px] leading-snug ${odd ? "font-bold text-warn" : ""}`}
+      className={`mt-2 flex min-h-16 items-center gap-3 py-2 rounded-[14px] border border-line bg-quiet px-4 text-left text-[20px] leading-snug ${taken.odd ? "font-bold text-warn" : ""}`}
     >
-      <span>
-        {taken
-          ? `${before.length ? `${before.join(", ")}, the rest from` : "From"} ${taken.code}, ${taken.about} · ${stands(taken)}${taken.warning ? ` · ${taken.warning}` : ""}`
-          : "From nothing in Stores"}
-      </span>
+      <span>{taken.words}</span>
       <Key>F</Key>
     </button>
   );
@@ -65,17 +39,14 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
   const { scale } = useScale();
   const supplies = useQuery({ ...ask.supplies(run.id, run.lamport), enabled: line !== null });
   if (!line) return null;
-  const own = supplies.data?.filter((item) => item.material === materialOf(line));
+  const own = supplies.data && suppliesFor(line, supplies.data);
   const poured = own?.find((item) => item.supply === supplyOf(run, line));
-  const inAlready = typed(already);
-  const unreadable = already.trim() !== "" && (inAlready === null || inAlready <= 0);
+  const { mass, fault: unreadable } = inAlready(already);
   const live = scale?.shown?.state === "live" && scale.shown.steady ? scale.shown.value : null;
   const take = (supply: string) => {
     if (unreadable) return;
     onClose();
-    void bench.record(
-      inAlready === null ? ["taken_from", { line: line.id, supply }] : ["went_on", { line: line.id, mass_g: inAlready, supply }],
-    );
+    void bench.record(takenEvent(line.id, supply, mass));
   };
   const scanned = async () => {
     try {
@@ -83,8 +54,7 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
       const { supply } = await unwrap(client.GET("/api/runs/{run_id}/supplies/scanned", { params: { path: { run_id: run.id }, query } }));
       take(supply);
     } catch (error) {
-      // Without the site a crate is known by its code, as it was last listed here.
-      const here = own?.find((item) => item.code === code.trim().split("/").at(-1)?.toUpperCase());
+      const here = byCode(own ?? [], code);
       if (here && error instanceof Problem && error.isAway) take(here.supply);
       else setFault(error instanceof Problem ? error.detail : String(error));
     }
@@ -126,7 +96,7 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
               placeholder="0"
               value={already}
               onChange={setAlready}
-              fault={unreadable ? "Figures above 0, or nothing" : undefined}
+              fault={unreadable}
               className="w-56"
             />
           ) : null}
@@ -140,7 +110,7 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
             </Button>
           ) : null}
         </form>
-        {inAlready === null ? null : (
+        {mass === null ? null : (
           <p className="text-[20px]" role="status">
             The rest comes out of the one that you choose now. Don't tare: the weight goes on from there.
           </p>
@@ -163,7 +133,7 @@ export function SupplySheet({ onClose, run, now, bench }: Omit<SheetProps, "open
                     {item.name}, {item.about}
                     {item.warning ? <b className="block text-warn">{item.warning}</b> : null}
                   </span>
-                  <span className={`figures ${item.left_g < 0 ? "font-bold text-warn" : ""}`}>{stands(item)}</span>
+                  <span className={`figures ${item.left_g < 0 ? "font-bold text-warn" : ""}`}>{standsAt(item)}</span>
                 </button>
               </li>
             );

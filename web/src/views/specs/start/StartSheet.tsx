@@ -5,7 +5,6 @@ import { useNavigate } from "react-router";
 import { client, type Schemas, unwrap } from "../../../api/client";
 import { rowsOf } from "../../../api/lists";
 import { ask } from "../../../api/queries";
-import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
@@ -14,6 +13,7 @@ import { More } from "../../../parts/More";
 import { Notice, Trouble } from "../../../parts/Notice";
 import { Sheet } from "../../../parts/Sheet";
 import { day } from "../../../parts/say";
+import { useSession } from "../../../session/session";
 
 type Read = Schemas["Understood"];
 const WAYS = [

@@ -5,24 +5,24 @@ import type { Schemas } from "../../../api/client";
 import { ask } from "../../../api/queries";
 import { Choice } from "../../../parts/Choice";
 import { Field } from "../../../parts/Field";
+import { comparePath, newestFirst, sidesAtFirst, type Version } from "./offers";
 
 /** Two sides to compare: any two versions, the draft, or another spec: two schools of one thing. */
-export function ComparePick({ spec, versions }: { spec: string; versions: readonly Schemas["VersionOut"][] }) {
-  const newest = [...versions].sort((one, other) => other.number - one.number);
+export function ComparePick({ spec, versions }: { spec: string; versions: readonly Version[] }) {
+  const first = sidesAtFirst(versions);
   const options = [
     { value: "draft", label: "the draft" },
-    ...newest.map(({ number }) => ({ value: String(number), label: `version ${number}` })),
+    ...newestFirst(versions).map(({ number }) => ({ value: String(number), label: `version ${number}` })),
   ];
   const [find, setFind] = useState("");
   const sought = useDeferredValue(find.trim());
   const library = useQuery(ask.library({ find: sought, state: "published" }));
   const others = (library.data?.items ?? []).filter((item) => item.id !== spec && item.version);
-  const [left, setLeft] = useState(String(newest[1]?.number ?? newest[0]?.number ?? "draft"));
-  const [right, setRight] = useState(newest.length > 1 ? String(newest[0]?.number) : "draft");
+  const [left, setLeft] = useState(first.left);
+  const [right, setRight] = useState(first.right);
   const [picked, setPicked] = useState<Schemas["SpecRow"] | null>(null);
   const other = picked?.id === right ? picked : null;
   const listed = other && !others.some((item) => item.id === other.id) ? [other, ...others] : others;
-  const aside = other ? `with=${other.id}&right=${other.version}` : `right=${right}`;
   return (
     <div className="flex flex-wrap items-center gap-2">
       <Choice label="One side" value={left} options={options} onChange={setLeft} />
@@ -38,7 +38,7 @@ export function ComparePick({ spec, versions }: { spec: string; versions: readon
       />
       <Field hideLabel label="Find another spec" placeholder="find another spec" value={find} onChange={setFind} className="w-48" />
       <Link
-        to={`/specs/${spec}/compare?left=${left}&${aside}`}
+        to={comparePath(spec, left, right, other)}
         className="inline-flex min-h-11 items-center rounded-full border border-rim bg-enamel px-4 text-[15px] font-semibold text-rim"
       >
         Compare

@@ -3,12 +3,12 @@ import { useState } from "react";
 import { Link } from "react-router";
 import { client, expectOk, type Schemas, unwrap } from "../../../api/client";
 import { ask } from "../../../api/queries";
-import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { FileField } from "../../../parts/FileField";
 import { MomentField } from "../../../parts/MomentField";
 import { NotFetched, Trouble } from "../../../parts/Notice";
 import { moment } from "../../../parts/say";
+import { useSession } from "../../../session/session";
 
 type Tree = Schemas["TreeOut"];
 const FORMS = [
@@ -113,13 +113,13 @@ function Tree({ trees }: { trees: readonly Tree[] }) {
 
 /** Counts back from a pour through rests and preps. */
 function ToPourAt({ spec }: { spec: string }) {
-  const { zone } = useSession();
+  const { zone, locale } = useSession();
   const [at, setAt] = useState("");
   const starts = useQuery(ask.startBy(spec, at));
   return (
     <section className="tray p-4" aria-label="To pour at">
       <h2 className="mb-1 text-[20px]">To pour at</h2>
-      <MomentField label="Day and hour" value={at} onChange={setAt} />
+      <MomentField label="Day and hour" locale={locale} value={at} onChange={setAt} />
       <NotFetched questions={[starts]} />
       {at && starts.data ? (
         <>

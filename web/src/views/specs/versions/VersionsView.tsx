@@ -1,21 +1,18 @@
 import { useInfiniteQuery, useMutation, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
-import { Link, useNavigate, useParams } from "react-router";
-import { client, type Schemas, unwrap } from "../../../api/client";
+import { useNavigate, useParams } from "react-router";
+import { client, unwrap } from "../../../api/client";
 import { rowsOf } from "../../../api/lists";
 import { ask } from "../../../api/queries";
-import { canLead, canMake, useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { More } from "../../../parts/More";
 import { Empty, NotFetched, Shape, Trouble } from "../../../parts/Notice";
-import { figure } from "../../../parts/numbers";
-import { day, listed } from "../../../parts/say";
+import { canLead, canMake, useSession } from "../../../session/session";
 import { SpecParts } from "../SpecParts";
 import { ComparePick } from "./ComparePick";
 import { Surroundings } from "./Surroundings";
 import { VersionAction, type VersionChange } from "./VersionAction";
-
-type Version = Schemas["VersionOut"];
+import { VersionRow } from "./VersionRow";
 
 /** What became of a spec: its versions with who, why and what people said, trials, copies, and what it draws on. */
 export function VersionsView() {
@@ -89,92 +86,5 @@ export function VersionsView() {
       </div>
       <VersionAction action={action} spec={spec} name={name} others={shown} onClose={() => setAction(null)} />
     </main>
-  );
-}
-
-interface RowProps {
-  version: Version;
-  zone: string;
-  mayLead: boolean;
-  mayMake: boolean;
-  onDeed: (kind: VersionChange["kind"]) => void;
-}
-
-function VersionRow({ version, zone, mayLead, mayMake, onDeed }: RowProps) {
-  const mean = version.scores.length ? version.scores.reduce((all, score) => all + score.score, 0) / version.scores.length : null;
-  return (
-    <li className="grid gap-1.5 border-t border-line py-3">
-      <div className="flex flex-wrap items-baseline justify-between gap-3">
-        <p className="min-w-0 text-[17px]">
-          <b className={`font-head text-[20px] ${version.withdrawn ? "line-through decoration-warn" : ""}`}>Version {version.number}</b>
-          <span className="ml-2">{version.why}</span>
-        </p>
-        <span className="text-[14px] text-soft">
-          {version.author} · {day(version.at, zone)}
-        </span>
-      </div>
-      {version.withdrawn ? (
-        <p className="font-semibold text-warn">
-          Withdrawn {version.withdrawn_at ? day(version.withdrawn_at, zone) : ""}: {version.withdrawn}
-          {version.successor ? ` Make version ${version.successor}.` : ""}
-        </p>
-      ) : null}
-      {version.critical ? (
-        <p className="text-[15px]">
-          <b>Critical.</b> Read by {version.acknowledged.length ? listed(version.acknowledged) : "nobody yet"}.
-        </p>
-      ) : null}
-      {version.corrected_at ? <p className="text-[14px] text-soft">Words corrected {day(version.corrected_at, zone)}.</p> : null}
-      {version.scores.length ? (
-        <ul className="text-[15px]">
-          {version.scores.map((score) => (
-            <li key={`${score.taster}-${score.at}`}>
-              <b className="figures">{score.score}/10</b> {score.taster}
-              {score.reference ? <span className="text-soft"> against {score.reference}</span> : null}
-              {score.note ? <span>: {score.note}</span> : null}
-            </li>
-          ))}
-          {mean !== null && version.scores.length > 1 ? (
-            <li className="text-[14px] text-soft">
-              mean {figure(mean, 1)} of {version.scores.length} tasters
-            </li>
-          ) : null}
-        </ul>
-      ) : null}
-      {version.trials.length ? <p className="text-[15px] text-soft">Trials from it: {listed(version.trials)}.</p> : null}
-      {version.copies.length ? (
-        <p className="text-[15px] text-soft">Copies with {listed(version.copies.map((copy) => `${copy.to} (${day(copy.at, zone)})`))}.</p>
-      ) : null}
-      <div className="-ml-3 flex flex-wrap gap-1">
-        <Link
-          to={`/specs/${version.spec}/card?number=${version.number}`}
-          className="inline-flex min-h-11 items-center rounded-full px-3 text-[15px] font-semibold hover:bg-pick"
-        >
-          Card
-        </Link>
-        {mayMake ? (
-          <>
-            <Button look="quiet" onClick={() => onDeed("score")}>
-              Score it
-            </Button>
-            <Button look="quiet" onClick={() => onDeed("copy")}>
-              Hand out a copy
-            </Button>
-          </>
-        ) : null}
-        {mayLead ? (
-          <>
-            <Button look="quiet" onClick={() => onDeed("branch")}>
-              Branch a trial
-            </Button>
-            {version.withdrawn ? null : (
-              <Button look="quiet" onClick={() => onDeed("withdraw")}>
-                Withdraw
-              </Button>
-            )}
-          </>
-        ) : null}
-      </div>
-    </li>
   );
 }

@@ -1,6 +1,6 @@
 import { useCallback, useDeferredValue, useMemo, useRef, useState } from "react";
 import type { SpecFile, SpecStep } from "../../../api/client";
-import { useKeys } from "../../../app/keys";
+import { useKeys } from "../../../parts/keys";
 import { AboutSpec } from "./AboutSpec";
 import { BenchFoot } from "./BenchFoot";
 import { BenchHead } from "./BenchHead";

@@ -1,8 +1,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { ask } from "../../../api/queries";
-import { useSession } from "../../../app/session";
 import { Button } from "../../../parts/Button";
 import { Notice } from "../../../parts/Notice";
+import { useSession } from "../../../session/session";
 import { SpecParts } from "../SpecParts";
 import type { DraftHandle } from "./useDraft";
 import { saveWords } from "./walking";

@@ -1,9 +1,9 @@
 import { memo } from "react";
 import type { Schemas } from "../../../api/client";
 import { FIGURES, type FigureKey } from "../../../api/figures";
-import { useMoney } from "../../../app/session";
 import { Figure } from "../../../parts/Figure";
 import { figure, GAP, withoutUnit } from "../../../parts/numbers";
+import { useMoney } from "../../../session/session";
 
 export interface InTheBottleProps {
   final: Schemas["FinalResult"] | null;

@@ -1,6 +1,6 @@
 import { memo } from "react";
-import { useMoney } from "../../../app/session";
 import { type Leftover, leftAmount, leftKeeps, leftOffer } from "../../../parts/leftovers";
+import { useMoney } from "../../../session/session";
 
 const WHERE: Record<string, string> = { vessel: "stays in its vessel", by_product: "kept beside it", bin: "goes into the bin" };
 

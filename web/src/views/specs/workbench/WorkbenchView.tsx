@@ -1,6 +1,6 @@
 import { useParams } from "react-router";
-import { canLead, useSession } from "../../../app/session";
 import { PageNotFetched, Shape } from "../../../parts/Notice";
+import { canLead, useSession } from "../../../session/session";
 import { Bench } from "./Bench";
 import { useDraft } from "./useDraft";
 

@@ -1,6 +1,6 @@
 /** The keys of the workbench. */
 
-import type { KeyAction } from "../../../app/keys";
+import type { KeyAction } from "../../../parts/keys";
 
 interface BenchDeeds {
   type: () => void;

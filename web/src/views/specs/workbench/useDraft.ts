@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useState, useSyncExternalStore } from "react";
 import { Problem, type Schemas, type SpecFile } from "../../../api/client";
 import { ask } from "../../../api/queries";
-import { useSession } from "../../../app/session";
+import { useSession } from "../../../session/session";
 import { answersHere, basisHere, draftHere, follow } from "../../../sync/core";
 import { DraftDesk, type OpenDraft, type SaveState } from "../../../sync/draftDesk";
 import { useDesk } from "../../../sync/useDesk";

@@ -8,10 +8,10 @@ import { Button } from "../parts/Button";
 import { Choice } from "../parts/Choice";
 import { Trouble } from "../parts/Notice";
 import { Sheet } from "../parts/Sheet";
+import { chooseTheme, chosenTheme, type Theme } from "../parts/theme";
 import { Altitude } from "./Altitude";
 import { SignOut } from "./SignOut";
 import { canLead, useSession } from "./session";
-import { chooseTheme, chosenTheme, type Theme } from "./theme";
 
 const THEMES: readonly { value: Theme; label: string }[] = [
   { value: "day", label: "Day" },

@@ -1,5 +1,5 @@
 import { useSyncExternalStore } from "react";
-import { awaySince, onReach } from "../sync/reach";
+import { awaySince, onReach } from "../api/reach";
 import type { Queue } from "../sync/sender";
 import { sender } from "./sender";
 

@@ -1,0 +1,31 @@
+/** What may be done with a version, what its tasters said, and which two are compared. */
+
+import type { Schemas } from "../../../api/client";
+
+export type Version = Schemas["VersionOut"];
+export type Offer = "score" | "copy" | "branch" | "withdraw";
+
+/** What may be done with a version; nothing is withdrawn twice. */
+export function offersOn(version: Pick<Version, "withdrawn">, { mayMake, mayLead }: { mayMake: boolean; mayLead: boolean }): Offer[] {
+  const offers: Offer[] = mayMake ? ["score", "copy"] : [];
+  if (mayLead) offers.push("branch");
+  if (mayLead && !version.withdrawn) offers.push("withdraw");
+  return offers;
+}
+
+/** The mean of the scores; null of fewer than two, which say no more than themselves. */
+export const meanScore = (scores: readonly { score: number }[]) =>
+  scores.length > 1 ? scores.reduce((all, { score }) => all + score, 0) / scores.length : null;
+
+export const newestFirst = (versions: readonly Version[]) => [...versions].sort((one, other) => other.number - one.number);
+
+/** What is compared before anybody chose: the newest with the one before it; else the draft with what there is. */
+export function sidesAtFirst(versions: readonly Pick<Version, "number">[]): { left: string; right: string } {
+  const [newest, before] = versions.map(({ number }) => number).sort((one, other) => other - one);
+  if (newest === undefined) return { left: "draft", right: "draft" };
+  return before === undefined ? { left: String(newest), right: "draft" } : { left: String(before), right: String(newest) };
+}
+
+/** Where two sides are compared; the other one is another spec's newest version if `other` is given. */
+export const comparePath = (spec: string, left: string, right: string, other: Pick<Schemas["SpecRow"], "id" | "version"> | null) =>
+  `/specs/${spec}/compare?left=${left}&${other ? `with=${other.id}&right=${other.version}` : `right=${right}`}`;
