@@ -3,7 +3,7 @@ import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../src/api/client";
 import type { Actor } from "../src/sync/database";
 
-vi.mock("../src/app/SignIn", () => ({ SignIn: () => null }));
+vi.mock("../src/session/SignIn", () => ({ SignIn: () => null }));
 const { present } = await import("../src/session/session");
 
 const session = (more: Partial<Schemas["Session"]>) =>

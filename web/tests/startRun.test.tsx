@@ -1,14 +1,11 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
-import { cleanup, fireEvent, render, screen, waitFor } from "@testing-library/react";
+import { fireEvent, render, screen, waitFor } from "@testing-library/react";
 import { MemoryRouter } from "react-router";
 import { afterEach, expect, it, vi } from "vitest";
 import { client, type Schemas } from "../src/api/client";
 import { StartRun } from "../src/views/make/start/StartRun";
 
-afterEach(() => {
-  cleanup();
-  vi.restoreAllMocks();
-});
+afterEach(() => void vi.restoreAllMocks());
 
 const SPEC = { id: "s1", name: "Quince syrup" } as Schemas["SpecRow"];
 

@@ -1,5 +1,5 @@
-import { cleanup, fireEvent, render, screen } from "@testing-library/react";
-import { afterEach, describe, expect, it, vi } from "vitest";
+import { fireEvent, render, screen } from "@testing-library/react";
+import { describe, expect, it, vi } from "vitest";
 import type { Schemas, SpecFile, SpecStep } from "../src/api/client";
 import { AmountEditor } from "../src/views/specs/workbench/AmountEditor";
 import { begun } from "../src/views/specs/workbench/amounts";
@@ -8,8 +8,6 @@ import { type Remark, remarksOf } from "../src/views/specs/workbench/remarks";
 import { StepRow, type StepRowProps } from "../src/views/specs/workbench/StepRow";
 import { remarksShown, stepViews } from "../src/views/specs/workbench/stepViews";
 import { rowHeight, saveWords, walked } from "../src/views/specs/workbench/walking";
-
-afterEach(cleanup);
 
 const remark = (where: string, severity = "check", code = "x", entry: unknown = null) =>
   ({ where, severity, code, text: `${severity} at ${where}`, remedy: "", entry }) as unknown as Remark;

@@ -116,7 +116,7 @@ async function twice(request: Request): Promise<Response> {
   return fetch(spare);
 }
 
-const client = createClient<paths>({ baseUrl: "/", fetch: sent });
+const client = createClient<paths>({ baseUrl: globalThis.location?.origin ?? "/", fetch: sent });
 client.use(token);
 
 export { client };
