@@ -2,6 +2,7 @@
 
 import json
 import os
+import re
 import shutil
 import signal
 import socket
@@ -211,6 +212,13 @@ class Hand:
             headers={"Content-Type": "application/json", "X-CSRFToken": token, "Referer": self.site.base},
         )
         return made.json()["id"]
+
+    def large_figure(self):
+        """The one large figure of the bench: grams to go."""
+        return self.page.get_by_role("region", name="What to do").get_by_text("grams").locator("..").locator("span").first
+
+    def grams_to_go(self):
+        return float(re.sub(r"\s", "", self.large_figure().inner_text()))
 
     def type_weight(self, grams):
         self.page.get_by_role("button", name="Type the weight").click()

@@ -44,7 +44,7 @@ def test_a_reduction_is_watched_to_its_bell_and_the_rest_follows(hand):
     expect(what).to_contain_text("It is there.")
     page.get_by_role("button", name="Stop here").click()
     expect(page.get_by_role("heading", level=1)).to_contain_text("White sugar")
-    to_go = page.get_by_text("grams").locator("..").locator("span").first
+    to_go = hand.large_figure()
     expect(to_go).to_have_text("556")
     expect(what).to_contain_text("A sample is kept after “Reduce to 51")
     page.get_by_role("button", name="Set it aside").click()

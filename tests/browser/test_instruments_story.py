@@ -56,7 +56,7 @@ def go_on(hand, weigh, until="Bottles are full"):
         if page.get_by_role("button", name=until).is_visible():
             return
         if page.get_by_role("button", name="Type the weight").is_visible():
-            weigh(float(re.sub(r"\s", "", page.get_by_text("grams").locator("..").locator("span").first.inner_text())))
+            weigh(hand.grams_to_go())
         elif page.get_by_role("button", name="Start the clock").is_visible():
             page.get_by_role("button", name="Start the clock").click()
         else:

@@ -53,9 +53,8 @@ def waits_here(page):
 
 def weigh_on(hand, grams=None):
     page = hand.page
-    wanted = re.sub(r"\s", "", page.get_by_text("grams").locator("..").locator("span").first.inner_text())
     name = page.get_by_role("heading", level=1).inner_text()
-    hand.weigh(grams or wanted)
+    hand.weigh(grams or str(hand.grams_to_go()))
     expect(page.get_by_role("heading", level=1)).not_to_have_text(name)
 
 

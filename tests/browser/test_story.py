@@ -111,10 +111,6 @@ def answer_the_questions(page):
     expect(page.get_by_role("button", name="Answer them")).to_be_hidden()
 
 
-def grams_to_go(page):
-    return float(re.sub(r"\s", "", page.get_by_text("grams").locator("..").locator("span").first.inner_text()))
-
-
 def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
     page = hand.page
     hand.sign_in("ilse")
@@ -144,7 +140,7 @@ def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
     expect(page.get_by_role("main")).to_contain_text(re.compile(r"1.340.g instead of 1.000.g.*white sugar is now 695.g"))
     page.get_by_role("button", name=re.compile("^Next: stir in white sugar")).click()
 
-    sugar = grams_to_go(page)
+    sugar = hand.grams_to_go()
     assert sugar == pytest.approx(695, abs=1)
     hand.weigh(str(round(sugar * 1.06)))
     expect(page.get_by_role("main")).to_contain_text(
@@ -156,7 +152,7 @@ def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
     offer.get_by_role("button", name="Put it off").click()
     expect(offer).to_be_hidden()
     page.get_by_role("button", name=re.compile("^Next: bring acid")).click()
-    hand.weigh(str(grams_to_go(page)))
+    hand.weigh(str(hand.grams_to_go()))
     page.get_by_role("button", name=re.compile("^Next: cool to")).click()
 
     expect(offer).to_be_visible()
@@ -167,8 +163,8 @@ def test_from_a_weighed_fruit_to_a_labelled_bottle(hand):
     expect(page.get_by_role("main")).to_contain_text(re.compile(r"41\.0.°Bx read agrees with 4\d\.\d.°Bx ± 0\.\d predicted\."))
     offer.get_by_role("button", name="Take it").click()
     expect(page.get_by_role("heading", name="Water")).to_be_visible()
-    hand.weigh(str(grams_to_go(page)))
-    hand.weigh(str(grams_to_go(page)))
+    hand.weigh(str(hand.grams_to_go()))
+    hand.weigh(str(hand.grams_to_go()))
     page.get_by_role("button", name=re.compile("^Next: cool to")).click()
     page.get_by_role("button", name="Start the clock").click()
     expect(page.get_by_role("timer")).to_be_visible()
