@@ -38,5 +38,12 @@ export default defineConfig({
   build: { target: "es2022", assetsInlineLimit: 0 },
   worker: { format: "es" },
   server: { proxy: { "/api": "http://127.0.0.1:8713" } },
-  test: { environment: "jsdom", globals: false, include: ["tests/**/*.test.{ts,tsx}"], setupFiles: ["tests/setup.ts"] },
+  test: {
+    environment: "jsdom",
+    globals: false,
+    include: ["tests/**/*.test.{ts,tsx}"],
+    setupFiles: ["tests/setup.ts"],
+    pool: "threads",
+    isolate: false,
+  },
 });

@@ -1,5 +1,4 @@
 // @vitest-environment node
-import "fake-indexeddb/auto";
 import { afterEach, beforeEach, describe, expect, it, vi } from "vitest";
 import { client, Problem, type Schemas, type SpecFile } from "../src/api/client";
 import { away, back } from "../src/api/reach";

@@ -1,5 +1,4 @@
 // @vitest-environment node
-import "fake-indexeddb/auto";
 import { openDB } from "idb";
 import { expect, it, vi } from "vitest";
 import { waiting } from "../src/sync/queue";

@@ -1,6 +1,5 @@
 /** A place of the application over a stand-in for the site: its answers go over HTTP, and whoever is signed in passes the gate. */
 
-import "fake-indexeddb/auto";
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { render } from "@testing-library/react";
 import { HttpResponse, http, type JsonBodyType } from "msw";

@@ -1,4 +1,3 @@
-import "fake-indexeddb/auto";
 import { describe, expect, it, vi } from "vitest";
 import type { Schemas } from "../src/api/client";
 import type { Actor } from "../src/sync/database";

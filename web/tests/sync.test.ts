@@ -1,5 +1,4 @@
 // @vitest-environment node
-import "fake-indexeddb/auto";
 import { beforeEach, describe, expect, it, vi } from "vitest";
 import { client, Problem, type Schemas } from "../src/api/client";
 import { awaySince, back } from "../src/api/reach";
