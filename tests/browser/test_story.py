@@ -239,29 +239,6 @@ def test_a_database_that_dies_in_mid_run_loses_nothing(hand):
     assert "White sugar 1 421 g" in sheet
 
 
-def test_a_draft_typed_while_the_server_is_away_survives_a_reload_of_the_page(hand):
-    page = hand.page
-    hand.sign_in("ilse")
-    hand.place("Specs")
-    page.get_by_role("link", name=re.compile("^Bergamot cordial")).click()
-    name = page.get_by_label("Name of the spec")
-    expect(name).to_have_value("Bergamot cordial")
-    hand.site.kill()
-    name.fill("Bergamot cordial, sharper")
-    expect(page.get_by_text("kept on this device, waiting for Ulsek")).to_be_visible()
-    hand.site.start()
-    saved(page)
-    page.reload()
-    expect(page.get_by_label("Name of the spec")).to_have_value("Bergamot cordial, sharper")
-    # What was done before the reload is undone after it, and done again.
-    page.get_by_role("heading", name="In the bottle").click()
-    page.keyboard.press("u")
-    expect(page.get_by_label("Name of the spec")).to_have_value("Bergamot cordial")
-    page.keyboard.press("r")
-    expect(page.get_by_label("Name of the spec")).to_have_value("Bergamot cordial, sharper")
-    saved(page)
-
-
 def test_two_tabs_on_one_draft_are_told_and_keep_both(hand, context):
     page = hand.page
     hand.sign_in("ilse")
