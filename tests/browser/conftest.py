@@ -67,6 +67,8 @@ class Site:
             "-m",
             "gunicorn",
             "ulsek.site.wsgi",
+            "--config",
+            "python:ulsek.site.serving",
             "--bind",
             f"127.0.0.1:{PORT}",
             "--workers",

@@ -3,7 +3,6 @@
 import gc
 import os
 import threading
-from collections.abc import Callable
 
 from django.core.wsgi import get_wsgi_application
 
@@ -20,11 +19,9 @@ WARM_AFTER_S = 4.0
 """The solver and the processes of slow computations take seconds of every core to load: not while the programs beside the site are starting [s]."""
 
 
-def _later(load: Callable[[], None]) -> None:
-    timer = threading.Timer(WARM_AFTER_S, load)
-    timer.daemon = True
-    timer.start()
-
-
-_later(warm)
-_later(computing.warm)
+def warm_later() -> None:
+    """Loads what is slow to load once the site has answered for a while. Each process of the site calls it for itself, since threads do not outlive a fork."""
+    for load in (warm, computing.warm):
+        timer = threading.Timer(WARM_AFTER_S, load)
+        timer.daemon = True
+        timer.start()
