@@ -57,5 +57,3 @@ def test_on_a_network_nobody_keeps_a_published_password_and_the_authority_is_thi
         assert "permitted subtree violation" in verified.stdout + verified.stderr
     finally:
         house.stop()
-    assert "shown at the first start" in house.start("--lan"), "once"
-    house.stop()

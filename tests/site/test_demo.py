@@ -1,5 +1,6 @@
 """The demo house: its recorded history is what the actions make of its data today."""
 
+import io
 import json
 import math
 import re
@@ -14,6 +15,7 @@ from ulsek.batches.models import Lot, Run
 from ulsek.site.demo.history import History
 from ulsek.site.demo.rows import as_lines, load_record, moved_to, same_ids
 from ulsek.site.demo.setting import Setting
+from ulsek.team.models import Person
 
 LATER = datetime.fromisoformat("2091-08-03T06:20:00+00:00")
 """Another summer's day, early in the morning: nothing of the record may depend on the hour at which it is loaded."""
@@ -66,3 +68,15 @@ def test_the_demo_is_loaded_once_with_batches_that_run_now_and_lots_in_date():
     rows = Run.objects.count()
     call_command("load_demo")
     assert Run.objects.count() == rows
+
+
+@pytest.mark.django_db
+def test_the_published_passwords_are_replaced_once_and_shown_once():
+    call_command("load_demo", as_of="2026-03-02T09:30:00+00:00")
+    shown = [io.StringIO(), io.StringIO()]
+    for out in shown:
+        call_command("private_passwords", stdout=out)
+    made = re.findall(r"^ {4}(\w+) +(\S{5}-\S{5}-\S{5})$", shown[0].getvalue(), re.MULTILINE)
+    assert len(made) == Person.objects.count() == 5
+    assert all(Person.objects.get(username=name).check_password(words) for name, words in made)
+    assert (shown[1].getvalue(), Person.objects.exclude(pin="").count()) == ("", 0)

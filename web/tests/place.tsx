@@ -11,7 +11,7 @@ import type { Schemas } from "../src/api/client";
 import { SessionGate } from "../src/session/session";
 import { QuickSumsProvider } from "../src/views/sums/useQuickSums";
 
-export const JONAS = {
+const JONAS = {
   signed_in: true,
   person: 7,
   name: "Jonas",
