@@ -1,5 +1,5 @@
 import { describe, expect, it } from "vitest";
-import { type Cut, type Gave, gaveBody, givesWords, isReadable, skinOf } from "../src/views/citrus/plan/cut";
+import { asksOf, type Cut, type Gave, gaveBody, givesWords, isReadable } from "../src/views/citrus/plan/cut";
 import { flowsOf, sparedWords } from "../src/views/citrus/plan/flows";
 
 describe("a cut of a plan", () => {
@@ -8,8 +8,9 @@ describe("a cut of a plan", () => {
 
   it("says what it gives, measured with its unit and skin with its range", () => {
     expect(givesWords(cut).map((words) => words.replace(/\s/g, " "))).toEqual(["900 mL juice", "58 g zest (52 to 64)", "12 wheels"]);
-    expect(skinOf(cut)).toBe("zest");
-    expect(skinOf({ gives: { juice: 900 } } as unknown as Cut)).toBeUndefined();
+    expect(asksOf(cut).map((asked) => asked.label)).toEqual(["Fruits", "Juice", "Zest", "Of it thrown"]);
+    expect(asksOf({ gives: { peel: 40 } } as unknown as Cut).map((asked) => asked.label)).toEqual(["Fruits", "Peel", "Of it thrown"]);
+    expect(asksOf({ gives: { wheels: 12 } } as unknown as Cut)).toHaveLength(1);
   });
 
   it("is kept with what was measured; a word where a figure belongs keeps it back", () => {

@@ -5,7 +5,7 @@ import { Field } from "../../../parts/Field";
 import { Trouble } from "../../../parts/Notice";
 import { listed, moment } from "../../../parts/say";
 import { useAct } from "../common/useAct";
-import { type Cut, GAVE, type Gave, gaveBody, givesWords, isReadable, isUnread, skinOf } from "./cut";
+import { asksOf, type Cut, GAVE, type Gave, gaveBody, givesWords, isReadable, isUnread } from "./cut";
 
 type Plan = Schemas["PlanOut"];
 
@@ -20,9 +20,7 @@ export interface CutRowProps {
 /** A cut to work down: when, of what, what it gives; and once it is made, what it gave. */
 export function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
   const [open, setOpen] = useState(false);
-  const skin = skinOf(cut);
   const [gave, setGave] = useState<Gave>({ count: String(cut.count), juice_ml: "", skin_g: "", skin_binned_g: "" });
-  const put = (name: keyof Gave) => (text: string) => setGave({ ...gave, [name]: text });
   const done = plan?.done_rows.includes(cut.row) ?? false;
   const carry = useAct(
     () =>
@@ -62,40 +60,18 @@ export function CutRow({ cut, plan, zone, mayMake, onDone }: CutRowProps) {
             if (isReadable(gave)) carry.mutate();
           }}
         >
-          <Field label="Fruits" className="w-24" inputMode="numeric" value={gave.count} onChange={put("count")} fault={fault("count")} />
-          {cut.gives.juice === undefined ? null : (
+          {asksOf(cut).map(({ name, label, unit }) => (
             <Field
-              label="Juice"
-              unit="mL"
-              className="w-36"
+              key={name}
+              label={label}
+              className={unit ? "w-36" : "w-24"}
               inputMode="decimal"
-              value={gave.juice_ml}
-              onChange={put("juice_ml")}
-              fault={fault("juice_ml")}
+              value={gave[name]}
+              onChange={(text) => setGave({ ...gave, [name]: text })}
+              fault={fault(name)}
+              {...(unit ? { unit } : {})}
             />
-          )}
-          {skin ? (
-            <Field
-              label={skin === "zest" ? "Zest" : "Peel"}
-              unit="g"
-              className="w-36"
-              inputMode="decimal"
-              value={gave.skin_g}
-              onChange={put("skin_g")}
-              fault={fault("skin_g")}
-            />
-          ) : null}
-          {skin ? (
-            <Field
-              label="Of it thrown"
-              unit="g"
-              className="w-36"
-              inputMode="decimal"
-              value={gave.skin_binned_g}
-              onChange={put("skin_binned_g")}
-              fault={fault("skin_binned_g")}
-            />
-          ) : null}
+          ))}
           <Button look="main" type="submit" disabled={carry.isPending}>
             Keep it
           </Button>

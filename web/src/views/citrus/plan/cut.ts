@@ -11,7 +11,7 @@ const SKIN = ["zest", "peel"] as const;
 const MEASURED = ["mL", "g"];
 
 /** The skin that a cut gives, if any. */
-export const skinOf = (cut: Pick<Cut, "gives">) => SKIN.find((kind) => cut.gives[kind] !== undefined);
+const skinOf = (cut: Pick<Cut, "gives">) => SKIN.find((kind) => cut.gives[kind] !== undefined);
 
 /** What a cut gives, such as "240 mL juice", skin with its range. */
 export function givesWords(cut: Pick<Cut, "gives" | "gives_range">): string[] {
@@ -30,6 +30,21 @@ export interface Gave {
   skin_binned_g: string;
 }
 export const GAVE = ["count", "juice_ml", "skin_g", "skin_binned_g"] as const satisfies (keyof Gave)[];
+
+/** What is asked of a cut that is made: its fruits, and what it gives. */
+export function asksOf(cut: Pick<Cut, "gives">): { name: keyof Gave; label: string; unit?: string }[] {
+  const skin = skinOf(cut);
+  return [
+    { name: "count", label: "Fruits" },
+    ...(cut.gives.juice === undefined ? [] : [{ name: "juice_ml", label: "Juice", unit: "mL" } as const]),
+    ...(skin
+      ? ([
+          { name: "skin_g", label: skin === "zest" ? "Zest" : "Peel", unit: "g" },
+          { name: "skin_binned_g", label: "Of it thrown", unit: "g" },
+        ] as const)
+      : []),
+  ];
+}
 
 /** Whether something was typed that is no figure. */
 export const isUnread = (text: string) => text.trim() !== "" && typed(text) === null;
