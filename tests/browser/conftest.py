@@ -25,6 +25,10 @@ PATIENCE_MS = 30_000
 expect.set_options(timeout=PATIENCE_MS)
 WORKER = int(os.environ.get("PYTEST_XDIST_WORKER", "gw0").removeprefix("gw"))
 """The number of this test process among those that run side by side, each with a site, a database and instruments of its own."""
+BY_THE_SITE = (pytest.mark.browser_context_args(service_workers="block"), pytest.mark.without_core)
+"""Marks of stories that are not about the core in the browser: the site answers their edits, as it does wherever that core is not there yet. It takes seconds
+of both processors to load for each page, and has stories of its own.
+"""
 PORT = 8717 + 10 * WORKER
 HUB_PORT = PORT + 1
 DATABASE = f"test_browser_{WORKER}"
@@ -253,7 +257,9 @@ class Hand:
 
 
 @pytest.fixture
-def hand(site, page):
+def hand(site, page, request):
+    if request.node.get_closest_marker("without_core"):
+        page.route("**/static/pyodide/**", lambda route: route.abort())
     person = Hand(page, site)
     yield person
     assert person.complaints == []

@@ -5,11 +5,12 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.conftest import BY_THE_SITE
 from tests.browser.test_instruments_story import go_on
 from tests.browser.test_specs_story import spec_id
 from tests.browser.test_story import saved
 
-pytestmark = pytest.mark.timeout(600)
+pytestmark = [pytest.mark.timeout(600), *BY_THE_SITE]
 
 
 def test_a_finish_asks_where_the_rest_is_and_what_is_left_becomes_a_lot(hand):

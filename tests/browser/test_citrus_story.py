@@ -5,7 +5,9 @@ import re
 import pytest
 from playwright.sync_api import expect
 
-pytestmark = pytest.mark.timeout(600)
+from tests.browser.conftest import BY_THE_SITE
+
+pytestmark = [pytest.mark.timeout(600), *BY_THE_SITE]
 
 
 def choose(page, label, option, n=0):

@@ -5,10 +5,11 @@ import re
 import pytest
 from playwright.sync_api import expect
 
+from tests.browser.conftest import BY_THE_SITE
 from tests.instruments import hand as moved
 from tests.instruments import tell
 
-pytestmark = pytest.mark.timeout(600)
+pytestmark = [pytest.mark.timeout(600), *BY_THE_SITE]
 
 
 @pytest.fixture(autouse=True)

@@ -6,7 +6,9 @@ import pytest
 from axe_playwright_python.sync_playwright import Axe
 from playwright.sync_api import expect
 
-pytestmark = pytest.mark.timeout(600)
+from tests.browser.conftest import BY_THE_SITE
+
+pytestmark = [pytest.mark.timeout(600), *BY_THE_SITE]
 SIZES = {"laptop": (1280, 800), "tablet": (1024, 768), "upright tablet": (768, 1024), "phone": (390, 844)}
 
 SMALL_PRINT = """least => [...document.querySelectorAll('body *')]

@@ -9,9 +9,10 @@ import pytest
 from playwright.sync_api import expect
 from pypdf import PdfReader
 
+from tests.browser.conftest import BY_THE_SITE
 from tests.browser.test_story import choose, saved
 
-pytestmark = pytest.mark.timeout(600)
+pytestmark = [pytest.mark.timeout(600), *BY_THE_SITE]
 RECIPE = """Gooseberry and birch cordial
 
 1 kg gooseberry juice
