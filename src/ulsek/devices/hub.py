@@ -99,7 +99,7 @@ class Hub:
             return ticket.sign_in in self._ended
 
     async def readings(self, ticket: Ticket) -> AsyncIterator[Mapping[str, Any] | None]:
-        """Yields what `listen` does for the house of a ticket, until its hour is over or its session has ended."""
+        """Yields the readings of the ticket's house, or None every 3 s without one, until the ticket has expired or its session has ended."""
         self._open.append(ticket)
         try:
             async for reading in self.listen(ticket.house):

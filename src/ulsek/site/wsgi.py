@@ -20,7 +20,7 @@ WARM_AFTER_S = 4.0
 
 
 def warm_later() -> None:
-    """Loads what is slow to load once the site has answered for a while. Each process of the site calls it for itself, since threads do not outlive a fork."""
+    """Starts timers that load the solver and the pool of slow computations after WARM_AFTER_S. Called once in each process, since threads do not survive a fork."""
     for load in (warm, computing.warm):
         timer = threading.Timer(WARM_AFTER_S, load)
         timer.daemon = True

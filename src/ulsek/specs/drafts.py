@@ -1,4 +1,4 @@
-"""The answer to a draft: each edit is evaluated from where the last one that this process answered differs from it."""
+"""Evaluation of stored and sent drafts. Each process keeps its last evaluations, so that an edit is computed from the first changed step on."""
 
 from __future__ import annotations
 
@@ -23,7 +23,10 @@ _sessions: OrderedDict[tuple[int, str], DraftSession] = OrderedDict()
 
 @contextmanager
 def _session(key: tuple[int, str]) -> Iterator[DraftSession]:
-    """Gives the session of a draft, which is taken out meanwhile because it serves one thread; the one used longest ago is forgotten first."""
+    """Yields the session of a draft, or a new one, and stores it again afterwards unless the block raised; the least recently used one is dropped.
+
+    It is removed from the store meanwhile, because a session serves one thread.
+    """
     session = _sessions.pop(key, None) or DraftSession()
     yield session
     _sessions[key] = session

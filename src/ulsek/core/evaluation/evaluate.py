@@ -179,7 +179,7 @@ def evaluate(
 def evaluate_edit(
     spec: s.Spec, materials: Mapping[str, Material], base: Evaluation | None = None, *, rules: Rules | None = None
 ) -> Evaluation:
-    """Returns the evaluation of a draft, the same as `evaluate` does, computed from the first step that differs from the draft of `base`.
+    """Returns what `evaluate` returns for the same spec and materials; steps that equal those of `base` are taken from it, not computed again.
 
     `base` is an earlier result of this function, for example that of the draft before the last edit. The `rules` are those of the house.
     """

@@ -9,7 +9,7 @@ from ..base.vocabulary import aliases, plain
 
 
 def called(bodies: Mapping[str, Mapping[str, Any]], find: str) -> list[str]:
-    """Returns the keys of the materials whose name contains `find`, or that a word or alias of the vocabulary, in any language, stands for.
+    """Returns the keys of all materials that match the text `find`: by a part of their name, or by a word of the vocabulary in any language.
 
     Case and accents are ignored. Empty if none matches.
     """

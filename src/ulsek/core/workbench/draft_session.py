@@ -1,4 +1,4 @@
-"""The draft that is being edited: every edit is evaluated from the first step that it touched, in pieces between which the caller may stop."""
+"""Evaluation of a draft that is being edited, from the first changed step on, in parts between which the caller may stop."""
 
 from __future__ import annotations
 
@@ -13,7 +13,7 @@ from .house import House, Measures
 
 
 class DraftSession:
-    """Evaluates a draft after each edit. It keeps the last complete evaluation, so that the next one computes only the steps from the edit on.
+    """The evaluations of one draft during its editing: each is computed from the first step that differs from the last complete one.
 
     It serves one thread at a time. A house may give other materials than it gave the last time: what depends on them is computed anew.
     """
@@ -30,7 +30,7 @@ class DraftSession:
         return edit_evaluated(house, body, made_with_it, self._base)
 
     def completed(self, evaluation: Evaluation, measures: Measures, by_others: tuple[Remark, ...] = ()) -> Workbench:
-        """Returns everything that the workbench shows of an evaluation of this session, and keeps it as the one that the next edit goes on from."""
+        """Returns everything that the workbench shows of an evaluation of this session, which becomes the base of the next one."""
         whole = workbench(evaluation, measures, by_others, before=self._steps)
         self._base, self._steps = evaluation, whole.steps
         return whole

@@ -1,4 +1,4 @@
-"""The past six weeks of the demo house, through the same actions as the screens use, with a fixed seed."""
+"""The past six weeks of the demo house, stored through the actions with a fixed random seed."""
 
 from __future__ import annotations
 
@@ -31,7 +31,7 @@ _OPENED_DAYS_AGO = 42
 
 
 class History:
-    """What happened in the demo house until last night: every moment is an hour of an earlier day, none depends on the hour of the load."""
+    """Everything that happened in the demo house before today. No moment depends on the time of day of `Setting.now`."""
 
     def __init__(self, setting: Setting) -> None:
         self.setting = setting
@@ -40,7 +40,7 @@ class History:
         self.runs = 0
 
     def play(self) -> None:
-        """Makes both houses and their people, then their history in order of time."""
+        """Stores both houses and their people, then their events in order of time. Raises Refusal if the demo's data break a rule."""
         data = self.setting.data
         house = House.objects.create(**data["house"])
         for item in data["people"]:
@@ -166,7 +166,7 @@ class History:
         Lot.objects.filter(run=run).update(left=round(poured * self.chance.uniform(0.15, 0.9) / 10) * 10)
 
     def _steps(self, by: str, run: Run, count: int, at: datetime) -> datetime:
-        """Does `count` steps with weights that scatter as a careful hand does, and returns when they were done."""
+        """Records the first `count` steps of a run, with masses that scatter by 0.4 % (standard deviation), and returns the moment of the last."""
         state = folded(run, events_of(run))
         for step in state.spec.steps[:count]:
             at += timedelta(minutes=3)

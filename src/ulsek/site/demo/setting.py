@@ -1,4 +1,4 @@
-"""What both parts of the demo house share: its data, its people and its calendar."""
+"""The demo house's data, people and calendar, and the actions that both its history and its present day use."""
 
 from __future__ import annotations
 
@@ -29,23 +29,23 @@ DEMO = settings.ROOT / "demo"
 _SPACE = UUID("6b0c7a2e-6a3c-4c55-9d53-2f1f0f1f7a01")
 
 Happened = tuple[str, datetime, Mapping[str, Any]]
-"""An event of a run: its kind, when it happened, and its body."""
+"""An event of a run before it is recorded, as a tuple: kind, moment, and body in the open form of docs/formats/run-events.md."""
 
 
 def demo_id(name: str) -> UUID:
-    """Returns the id of what the demo makes under this name: the same one at every load."""
+    """Returns a UUID that depends on `name` alone, so that every load gives the same one."""
     return uuid5(_SPACE, name)
 
 
 @dataclass(frozen=True)
 class Setting:
-    """The demo house at a moment that counts as now."""
+    """The demo house, loaded as if it were the moment `now` (aware)."""
 
     now: datetime
 
     @cached_property
     def data(self) -> Mapping[str, Any]:
-        """What demo/house.json holds."""
+        """The content of demo/house.json. Raises OSError if the file cannot be read."""
         read: Mapping[str, Any] = json.loads((DEMO / "house.json").read_text(encoding="utf-8"))
         return read
 
@@ -56,25 +56,25 @@ class Setting:
 
     @cached_property
     def members(self) -> Mapping[str, Member]:
-        """The people of the demo house by the name that they sign in with. They must stand in the database."""
+        """The members of the demo house by sign-in name, read from the database once. Empty if the house is not stored yet."""
         rows = Membership.objects.filter(house__name=self.data["house"]["name"]).select_related("house", "person")
         return {row.person.username: Member(row.person, row.house, row.role) for row in rows}
 
     def ago(self, **parts: float) -> datetime:
-        """Returns the moment so long before now."""
+        """Returns `now` minus a duration, given in the units of `timedelta` (days, hours, minutes)."""
         return self.now - timedelta(**parts)
 
     def on_day(self, days_ago: int, hour: float) -> datetime:
-        """Returns an hour of the house's own clock so many days ago."""
+        """Returns the moment at `hour` o'clock [h, fractions allowed] in the house's time zone, `days_ago` days before the date of `now`."""
         midnight = self.now.astimezone(self.zone).replace(hour=0, minute=0, second=0, microsecond=0)
         return midnight - timedelta(days=days_ago) + timedelta(hours=hour)
 
     def this_morning(self) -> datetime:
-        """Returns seven o'clock, or six hours ago if that is earlier."""
+        """Returns the earlier of 07:00 in the house's time zone today and six hours before `now`, so that it is never in the future."""
         return min(self.ago(hours=6), self.on_day(0, 7))
 
     def deliver(self, item: Mapping[str, Any], when: datetime) -> None:
-        """Takes in a delivery of demo/house.json, and its reading where it has one."""
+        """Stores a delivery of demo/house.json at a moment, and its reading 20 minutes later if it has one. Raises Refusal for impossible data."""
         text = {name: item.get(name, "") for name in ("product", "supplier", "form", "colour")}
         delivery = Delivery(price=Decimal(item["price"]), pack_g=Decimal(item["pack_g"]), packs=item["packs"], **text)
         stock = receive_delivery(self.members["jonas"], item["material"], delivery, at=when)
@@ -82,11 +82,11 @@ class Setting:
             read_delivery(self.members["jonas"], stock.pk, item["read"], at=when + timedelta(minutes=20))
 
     def begin(self, name: str, spec: Spec, by: str, at: datetime, mass_g: float | None) -> Run:
-        """Starts a batch, whose id follows from `name`."""
+        """Returns a new batch of a spec, whose id depends on `name` alone, scaled to `mass_g` [g] of its first line if given. Raises Refusal if it cannot be made."""
         return start_run(self.members[by], demo_id(name), BatchOrder(spec.pk, mass_g=mass_g), at=at)
 
     def send(self, by: str, run: Run, happened: Sequence[Happened]) -> RunState:
-        """Sends events of a run at once, as a tablet does that was away, and returns the state after them."""
+        """Records events of a run in one request and returns the state after them. Raises Refusal for an event that the run does not allow."""
         first = run.events.count()
         events = [
             {

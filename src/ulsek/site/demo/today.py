@@ -1,4 +1,4 @@
-"""What happens in the demo house on the day it is loaded, through the same actions as the screens use."""
+"""The demo house's present day: instruments, this morning's deliveries, open batches and containers, stored through the actions."""
 
 from __future__ import annotations
 
@@ -18,7 +18,10 @@ from .setting import Happened, Setting
 
 
 def play_today(setting: Setting) -> None:
-    """Connects the instruments, takes in what came this morning, begins the batches that run now, and bins what is past its date. The history must stand."""
+    """Stores instruments, this morning's deliveries and cases, open batches and containers, and marks expired lots as gone.
+
+    The history must be stored before. Raises Spec.DoesNotExist if a spec of an open batch is missing.
+    """
     first = int(os.environ.get("ULSEK_INSTRUMENT_PORT", "9711"))
     for n, item in enumerate(setting.data["instruments"]):
         connect_instrument(setting.members["ilse"], item["name"], item["kind"], f"socket://127.0.0.1:{first + n}")

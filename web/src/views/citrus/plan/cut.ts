@@ -22,7 +22,7 @@ export function givesWords(cut: Pick<Cut, "gives" | "gives_range">): string[] {
   });
 }
 
-/** What is typed of a cut that is made. What stays empty was not measured. */
+/** What is typed of a cut that is made. What stays empty was not measured, and is sent as 0, from which nothing is learned. */
 export interface Gave {
   count: string;
   juice_ml: string;

@@ -99,7 +99,7 @@ function VesselWeight({ open, live, keepAs, onClose, onDone }: VesselWeightProps
       unit={FIGURES.mass_g.unit}
       keepAs={`${keepAs}.mass_g`}
       live={live}
-      refuse={(value) => refusedWeight(value, container, `${figure(container?.tare_g ?? 0)}${GAP}g`)}
+      refuse={(value) => refusedWeight(value, container)}
       onClose={onClose}
       onDone={(value) => onDone({ value, ...(container ? { tare_g: container.tare_g } : {}) })}
     >

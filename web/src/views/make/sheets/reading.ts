@@ -1,6 +1,7 @@
 /** Which readings are offered first, and what is recorded of one. */
 
 import { READINGS } from "../../../api/figures";
+import { figure, GAP } from "../../../parts/numbers";
 import type { EventBody } from "../../../sync/event";
 
 export type Kind = (typeof READINGS)[number];
@@ -22,5 +23,5 @@ export function readBody(
 }
 
 /** Why a weight is refused: no more than the container that it stands in weighs empty. */
-export const refusedWeight = (value: number, container: { name: string; tare_g: number } | undefined, emptyWords: string) =>
-  container && value <= container.tare_g ? `${container.name} weighs ${emptyWords} empty: this is no more.` : null;
+export const refusedWeight = (value: number, container: { name: string; tare_g: number } | undefined) =>
+  container && value <= container.tare_g ? `${container.name} weighs ${figure(container.tare_g)}${GAP}g empty: this is no more.` : null;
