@@ -75,22 +75,7 @@ PLANTED = [
     ("quince", "12 g allspice", "12 g (5 %) allspice", "percent_disagrees"),
     ("cordial", "15 g bergamot zest", "15 g (8 %) bergamot zest", "percent_disagrees"),
     ("honey", "23 g birch tips", "23 g (10 %) birch tips", "percent_disagrees"),
-    # weight and fluid ounces
-    ("quince", "900 g white sugar", "32 oz white sugar", "which_ounce"),
-    ("cordial", "800 g bergamot juice", "28 oz bergamot juice", "which_ounce"),
-    ("honey", "330 g water", "12 ounces water", "which_ounce"),
-    ("spirit", "900 g damson", "32 oz damson", "which_ounce"),
-    # powders by volume
-    ("quince", "900 g white sugar", "4 1/2 cups white sugar", "powder_by_volume"),
-    ("cordial", "440 g caster sugar", "500 ml caster sugar", "powder_by_volume"),
-    ("cordial", "8 g malic acid", "2 tsp malic acid", "powder_by_volume"),
-    ("shrub", "560 g demerara", "2 heaping cups demerara", "powder_by_volume"),
-    ("stock", "180 g tartaric acid", "1 cup tartaric acid", "powder_by_volume"),
-    ("quince", "12 g allspice", "2 tbsp allspice", "powder_by_volume"),
-    ("spirit", "20 g fennel seed", "3 tbsp fennel seed", "powder_by_volume"),
     # acids by name and form
-    ("cordial", "8 g malic acid", "8 g citric acid", "acid_form"),
-    ("stock", "100 g malic acid", "100 g citric acid", "acid_form"),
     ("cordial", "8 g malic acid", "8 g acid", "which_acid"),
     ("stock", "100 g malic acid", "100 g maleic acid", "confusable_name"),
     ("cordial", "8 g malic acid", "8 g lactic acid", "which_strength"),
@@ -100,6 +85,11 @@ PLANTED = [
     ("shrub", "560 g demerara", "1 1/2 parts demerara", "parts_basis"),
     ("cordial", "8 g malic acid", "1 % malic acid", "percent_of_what"),
     ("quince", "12 g allspice", "0.5 percent allspice", "percent_of_what"),
+    # thousands and decimals, ounces of what is denser than water
+    ("honey", "330 g water", "1.330 g water", "thousands"),
+    ("honey", "600 g honey", "21 oz honey", "which_ounce"),
+    # parts of a line
+    ("quince", "Simmer quince, sugar and water for 35 min.", "Simmer quince, sugar and half of the water for 35 min.", "part_of_it"),
     # imprecise words
     ("honey", "23 g birch tips", "a handful of birch tips", "imprecise"),
     ("honey", "330 g water", "a good splash of water", "imprecise"),
@@ -113,7 +103,7 @@ PLANTED = [
     # no amount, to taste, alternatives
     ("honey", "23 g birch tips", "some birch tips", "missing_amount"),
     ("quince", "12 g allspice", "allspice", "missing_amount"),
-    ("spirit", "20 g fennel seed", "a few fennel seed", "missing_amount"),
+    ("spirit", "20 g fennel seed", "a few fennel seed", "no_piece_weight"),
     ("cordial", "8 g malic acid", "malic acid, to taste", "to_taste"),
     ("quince", "12 g allspice", "allspice, optional", "to_taste"),
     ("honey", "600 g honey", "600 g honey or agave syrup", "alternatives"),
@@ -121,15 +111,9 @@ PLANTED = [
     # counts that nobody has weighed
     ("honey", "23 g birch tips", "12 birch tips", "no_piece_weight"),
     ("spirit", "20 g fennel seed", "20 fennel seeds", "no_piece_weight"),
-    # states, not amounts
-    ("stock", "720 g water", "make up to 1 l with water", "state_not_amount"),
-    ("spirit", "810 g neutral spirit, 60 %", "enough neutral spirit, 60 % to cover", "state_not_amount"),
-    ("honey", "330 g water", "top up with water", "state_not_amount"),
     # unknown, twice, unlisted, unused
     ("quince", "12 g allspice", "12 g moonroot", "unknown_material"),
     ("cordial", "15 g bergamot zest", "15 g glowberry", "unknown_material"),
-    ("cordial", "8 g malic acid", "80 g caster sugar", "stands_twice"),
-    ("honey", "330 g water", "330 g honey", "stands_twice"),
     ("quince", "Strain.", "Strain over the honey.", "not_in_list"),
     ("cordial", "Strain and press.", "Stir in the lactic acid.", "not_in_list"),
     ("quince", "Steep the allspice 20 min at 75 °C.", "Rest 20 min.", "never_used"),
@@ -137,18 +121,11 @@ PLANTED = [
     # temperatures, heat, ends, waits
     ("quince", "Steep the allspice 20 min at 75 °C.", "Steep the allspice 20 min at 75 degrees.", "temperature_without_unit"),
     ("honey", "Warm the honey and water to 50 °C for 8 min.", "Warm the honey and water to 50° for 8 min.", "temperature_without_unit"),
-    ("quince", "Simmer quince, sugar and water for 35 min.", "Simmer quince, sugar and water on low heat for 35 min.", "stove_level"),
-    ("clear", "Filter.", "Filter until clear.", "end_state"),
-    ("quince", "Strain.", "Reduce by half.", "end_state"),
     ("quince", "Strain.", "Reduce.", "end_state"),
-    ("cordial", "Steep the zest 4 h at 4 °C.", "Steep the zest overnight.", "wait_word"),
-    ("spirit", "Infuse the damsons, spirit and fennel seed 3 days.", "Infuse the damsons, spirit and fennel seed a week.", "wait_word"),
-    ("cordial", "8 g malic acid", "8 g/l malic acid", "percent_of_what"),
     ("honey", "330 g water", "2 parts honey to 1 part water", "parts_basis"),
     # what the acid is, what sourness is, how many times
     ("cordial", "8 g malic acid", "8 g malic acid, technical", "acid_grade"),
     ("cordial", "Strain and press.", "Stir in malic acid to pH 2.6, strain.", "ph_for_acidity"),
-    ("shrub", "Rest 4 days.", "Rest 4 days. Makes a few bottles.", "how_many_times"),
     ("quince", "900 g white sugar", "600 g white sugar per kg of medlar", "ratio_to_what"),
     # a sentence without a known verb, fruit by the piece
     ("cordial", "Strain and press.", "Coax everything along the side of the bowl.", "which_step"),
@@ -160,6 +137,15 @@ PLANTED = [
 ]
 
 FAIR = [
+    ("cordial", "8 g malic acid", "8 g citric acid"),
+    ("quince", "900 g white sugar", "32 oz white sugar"),
+    ("quince", "900 g white sugar", "4 1/2 cups white sugar"),
+    ("honey", "330 g water", "12 ounces water"),
+    ("stock", "720 g water", "make up to 1 l with water"),
+    ("quince", "Strain.", "Reduce by half."),
+    ("quince", "Simmer quince, sugar and water for 35 min.", "Simmer quince, sugar and water on low heat for 35 min."),
+    ("shrub", "Rest 4 days.", "Rest 4 days. Makes 1.5 litres."),
+    ("quince", "12 g allspice", "12,0 g allspice"),
     ("quince", "900 g white sugar", "750 g white sugar per kg of quince"),
     ("honey", "330 g water", "For the base:\n330 g water"),
     ("honey", "Bottle.", "Bottle.\nKeeps 2 weeks in the fridge."),

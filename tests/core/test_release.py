@@ -42,12 +42,10 @@ def test_a_step_that_throws_the_pot_away_is_not_published():
     assert worked(*COOKED, {"verb": "discard", "of": "pulp"}), "mass is kept"
 
 
-@pytest.mark.parametrize(
-    ("said", "of"), [("Discard the solids.", "solids"), ("Strain and discard.", "solids"), ("Throw away the peel.", "peel")]
-)
-def test_a_recipe_that_throws_its_solids_away_keeps_its_syrup(said, of):
+@pytest.mark.parametrize("said", ["Discard the solids.", "Strain and discard.", "Throw away the peel."])
+def test_a_recipe_that_throws_its_solids_away_keeps_its_syrup(said):
     draft = parse_recipe(f"Syrup\n500 g water\n500 g white sugar\nDissolve the sugar in the water.\nStrain.\n{said}\nBottle.").draft
-    assert [step.get("of") for step in draft["steps"] if step["verb"] == "discard"] == [of]
+    assert "discard" not in [step["verb"] for step in draft["steps"]], "after a strain nothing more is thrown away"
     spec = read_spec(draft, strict=False)
     done = evaluate(spec, known(spec))
     assert done.figures[-1]["mass_g"] > 900

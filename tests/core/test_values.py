@@ -10,12 +10,14 @@ import ulsek.core
 from ulsek.core.run.events.event import Event
 
 CHANGING = {
+    "Action",
     "BatchRecord",
     "Evaluation",
     "FlowFigures",
     "Ingredient",
     "Refusal",
     "RunState",
+    "TextReading",
     "WeightComparison",
     "_Draft",
     "_Pool",

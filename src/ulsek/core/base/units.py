@@ -12,6 +12,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from .messages import message
+from .numerals import DIGITS, FRACTION, decimal, fraction
 from .refusals import Refusal
 from .vocabulary import aliases
 
@@ -32,6 +33,9 @@ KITCHEN_ML: dict[Locale, dict[str, float]] = {
         "fl oz": 29.5735295625,
         "pint": 473.176473,
         "quart": 946.352946,
+        "gallon": 3785.411784,
+        "gill": 118.29411825,
+        "dessertspoon": 9.8578431875,
     },
     "imperial": {
         "cup": 284.130625,
@@ -40,16 +44,26 @@ KITCHEN_ML: dict[Locale, dict[str, float]] = {
         "fl oz": 28.4130625,
         "pint": 568.26125,
         "quart": 1136.5225,
+        "gallon": 4546.09,
+        "gill": 142.0653125,
+        "dessertspoon": 11.83877604167,
     },
-    "metric": {"cup": 250.0, "tbsp": 15.0, "tsp": 5.0, "fl oz": 30.0, "pint": 500.0, "quart": 1000.0},
+    "metric": {
+        "cup": 250.0,
+        "tbsp": 15.0,
+        "tsp": 5.0,
+        "fl oz": 30.0,
+        "pint": 500.0,
+        "quart": 1000.0,
+        "gallon": 4000.0,
+        "gill": 125.0,
+        "dessertspoon": 10.0,
+    },
 }
 CUP_WORDS: dict[Locale, str] = {"metric": "metric cups", "us": "US cups", "imperial": "imperial cups"}
 """What the cups of each locale are called."""
-_VULGAR = {"½": 1 / 2, "⅓": 1 / 3, "⅔": 2 / 3, "¼": 1 / 4, "¾": 3 / 4, "⅛": 1 / 8, "⅜": 3 / 8, "⅝": 5 / 8, "⅞": 7 / 8, "⅕": 1 / 5}
-_NUMBER = r"(?P<number>\d+(?:[   ]\d{3})*(?:[.,]\d+)?)"
-_WRITTEN = re.compile(
-    rf"^\s*(?P<sign>[-−]?)\s*(?:(?P<mixed>\d+)?\s*(?P<vulgar>[{''.join(_VULGAR)}])|(?P<whole>\d+\s+)?(?P<top>\d+)\s*/\s*(?P<bottom>\d+)|{_NUMBER})\s*(?P<unit>.*?)\s*$"
-)
+METRIC = ("g", "kg", "mg", "ml", "cl", "dl", "l")
+_WRITTEN = re.compile(rf"^\s*(?P<sign>[-−]?)\s*(?P<number>{FRACTION}|{DIGITS})\s*(?P<unit>.*?)\s*$")
 MOST_WRITTEN = 120
 """Letters of a written amount [count]: within it the pattern is fast whatever is repeated."""
 KNOWN_UNITS = "g, kg, mg, oz, lb, mL, cL, dL, L, tsp, tbsp, cup, fl oz, pint, quart, each"
@@ -64,15 +78,22 @@ class Quantity:
     written: str
 
 
-def _number(found: re.Match[str]) -> float:
-    # “1 ½” is one and a half; a bare “½” has no whole part.
-    if found["vulgar"]:
-        return float(found["mixed"] or 0) + _VULGAR[found["vulgar"]]
-    if found["top"]:
-        bottom = float(found["bottom"])
-        # Refused by whoever asks: a division by zero has no place in this function to be named at.
-        return math.inf if bottom == 0 else float(found["whole"] or 0) + float(found["top"]) / bottom
-    return float(re.sub(r"[   ]", "", found["number"]).replace(",", "."))
+def _number(found: re.Match[str], *, decimal_comma: bool = False) -> float:
+    said = found["number"]
+    if not re.fullmatch(DIGITS, said):
+        return fraction(said).value
+    numeral = decimal(said)
+    # “66,667” in a field of its own has a decimal comma; in a recipe “1,000 g” is a kilogram.
+    return numeral.other if decimal_comma and "," in said and numeral.other is not None else numeral.value
+
+
+def unit_size(unit: str, locale: Locale) -> tuple[Dimension, float]:
+    """Returns the dimension of a unit, by its key, and how many g, mL or pieces one is. Raises LookupError for an unknown unit."""
+    if unit in _MASS_G:
+        return "mass", _MASS_G[unit]
+    if unit == "each":
+        return "count", 1.0
+    return "volume", (_VOLUME_ML | KITCHEN_ML[locale])[unit]
 
 
 def _matched(written: str) -> re.Match[str] | None:
@@ -95,7 +116,7 @@ def read_number(written: str) -> float:
             message("“{written}” is no number", written=written.strip()) if written.strip() else message("A number is missing"),
             remedy=message("Write figures, such as 0.62 or 1 1/2"),
         )
-    number = _number(found)
+    number = _number(found, decimal_comma=True)
     if not math.isfinite(number):
         raise Refusal(
             message("“{written}” divides by zero", written=written.strip()), remedy=message("Write figures, such as 0.62 or 1 1/2")
@@ -130,13 +151,11 @@ def parse_quantity(written: str, locale: Locale = "metric") -> Quantity:
     unit = found["unit"].casefold().rstrip(".")
     # Aliases of every language, since a pasted recipe does not say which it is in.
     unit = aliases("units").get(unit, unit)
-    if unit in _MASS_G:
-        return Quantity(value * _MASS_G[unit], "mass", written)
-    kitchen = _VOLUME_ML | KITCHEN_ML[locale]
-    if unit in kitchen:
-        return Quantity(value * kitchen[unit], "volume", written)
-    if unit == "each":
-        return Quantity(value, "count", written)
+    try:
+        dimension, each = unit_size(unit, locale)
+        return Quantity(value * each, dimension, written)
+    except LookupError:
+        pass
     if not unit:
         raise Refusal(
             message("“{written}” has no unit", written=written.strip()),

@@ -78,17 +78,17 @@ def listed_word(kind: Kind, key: str, language: str) -> str | None:
     return word(kind, key, language) if key in _data()[kind] else None
 
 
-def aliases(kind: Kind) -> Mapping[str, str]:
-    """Returns every word and alias of a kind in every language, normalised by `plain`, with its key."""
-    return _aliases(kind)
+def aliases(kind: Kind, language: str = "") -> Mapping[str, str]:
+    """Returns every word and alias of a kind, normalised by `plain`, with its key: in one language, else in every language."""
+    return _aliases(kind, language)
 
 
 @cache
-def _aliases(kind: Kind) -> dict[str, str]:
+def _aliases(kind: Kind, only: str) -> dict[str, str]:
     found: dict[str, str] = {}
     for key, entry in _data()[kind].items():
         names = [key.replace("_", " ")]
-        for language in languages():
+        for language in (only,) if only else languages():
             names += [entry[language]["word"], *entry[language]["aliases"]] if language in entry else []
         for name in names:
             found.setdefault(plain(name), key)

@@ -11,7 +11,7 @@ from ..base.figures import half_range
 from ..base.messages import Given, message
 from ..base.refusals import Refusal
 from ..base.remarks import Remark
-from ..materials.material import Material
+from ..materials.material import Material, read_material
 from ..properties.ph import ph_or_neutral
 from ..safety.barriers import NOTHING_SHOWN, Evidence
 from ..safety.hazards import Hazards, as_poured, hazards, restricted_amounts
@@ -139,6 +139,12 @@ class Evaluation(FlowFigures):
         return expected_colour(self.inputs, self.flow, ph_or_neutral(self.flow.steps[self.last].state.liquid))
 
 
+def with_own(spec: s.Spec, materials: Mapping[str, Material]) -> Mapping[str, Material]:
+    """Returns the materials and those that came with the spec, for keys that the house does not have. Raises Refusal for one that cannot be used."""
+    own = {key: body for key, body in spec.own_materials.items() if key in spec.mentioned and key not in materials}
+    return {**materials, **{key: read_material(key, body) for key, body in own.items()}} if own else materials
+
+
 def evaluate(
     spec: s.Spec,
     materials: Mapping[str, Material],
@@ -160,6 +166,7 @@ def evaluate(
             message("above 0 and at most 10 000"),
         )
     goes_by = rules or shipped()
+    materials = with_own(spec, materials)
     inputs = Inputs(spec, materials, made, pressure_kpa=goes_by.pressure_kpa)
     best = flow(inputs)
     ranges = ranges_by_group(inputs, best)
@@ -184,6 +191,7 @@ def evaluate_edit(
     `base` is an earlier result of this function, for example that of the draft before the last edit. The `rules` are those of the house.
     """
     goes_by = rules or shipped()
+    materials = with_own(spec, materials)
     inputs = Inputs(spec, materials, pressure_kpa=goes_by.pressure_kpa)
     unchanged = unchanged_steps(base.inputs, inputs) if base is not None and base.rules is goes_by else 0
     if base is not None and unchanged:

@@ -23,7 +23,7 @@ class Fixed:
     """A fixed amount: grams, mL or pieces, with the text it was written as. It grows with the batch unless `scales` is False.
 
     `spread` is its range in the same unit if it was written as one ("about", "a handful"); `to_taste` marks an amount that is decided within that range while
-    the batch is made.
+    the batch is made; `assumed` one that nobody wrote: the usual amount of its kind.
     """
 
     quantity: float
@@ -32,6 +32,7 @@ class Fixed:
     scales: bool = True
     spread: Range | None = None
     to_taste: bool = False
+    assumed: bool = False
 
 
 @dataclass(frozen=True, slots=True)

@@ -58,6 +58,26 @@ def take_parts(pieces: Sequence[Piece], names: Sequence[str], share: float) -> t
     return tuple(stay), tuple(off)
 
 
+FLESH_GIVES = 0.75
+"""Share of the liquid in plant matter of no known juice (celery, ginger) that a reamer or a machine gives; within ±0.15. House experience."""
+
+
+def flesh_juice_of(pieces: Sequence[Piece], share: float) -> tuple[Contents, tuple[Piece, ...]]:
+    """Returns (juice, pressed pieces) of plant matter whose juice nobody has described: three quarters of its liquid × `share`, at most 0.9 of it.
+
+    550 g of celery with 530 g of liquid at share 1 gives 397 g. Error ±20 % of the yield. Source: house experience, mass balance.
+    """
+    juice, left = NOTHING, []
+    for piece in pieces:
+        runs = min(_MOST_OF_FLESH, FLESH_GIVES * share * piece.gain)
+        parts = {}
+        for name, part in piece.parts.items():
+            out = part.solution.scaled(runs)
+            juice, parts[name] = juice + out, part + out.scaled(-1.0)
+        left.append(replace(piece, parts=parts, cut=CRUSHED))
+    return juice, tuple(left)
+
+
 def juice_of(pieces: Sequence[Piece], share: float) -> tuple[Contents, tuple[Piece, ...]]:
     """Returns (juice, pressed pieces) when `share` of the juice of each piece runs out, more from warmed fruit; at most all of it.
 

@@ -13,7 +13,7 @@ from ..base.refusals import Refusal
 from ..base.remarks import Remark
 from ..chemistry.contents import Contents
 from ..materials.vessel_state import Outcome, OutgoingStream, StepContext, VesselState, outgoing_stream, summed
-from .pieces import CUT, dried, juice_of, need_pieces, need_solids, take_parts
+from .pieces import CUT, dried, flesh_juice_of, juice_of, need_pieces, need_solids, take_parts
 from .step import Step, amount_in, celsius, choice, flag, minutes, optional_range, prior, share_in, text
 
 _HAND = Range(1.0, 0.85, 1.12)
@@ -110,16 +110,19 @@ class Muddle(Crush):
 
 @dataclass(frozen=True, slots=True)
 class _TakesOff(Step):
-    """Base of the verbs that take named parts off whole pieces, as an outgoing stream."""
+    """Base of the verbs that take named parts off whole pieces, as an outgoing stream. `ready`: what goes in was taken off before, so nothing changes."""
 
     family: ClassVar[str] = "prepare"
     takes_lines: ClassVar[bool] = True
     parts: ClassVar[tuple[str, ...]] = ()
     doing: ClassVar[str] = ""
     taken: Range = prior(0.9, 0.8, 0.98, "of it", 1.0)
+    ready: bool = flag()
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """`taken` of the named parts leaves; the rest stays on. Raises Refusal for a vessel without such parts. Source: house experience, mass balance."""
+        if self.ready:
+            return Outcome(state)
         need_pieces(state, self.doing)
         # A tool leaves part of the skin on; the share is uncertain, the mass of what came off is not.
         stay, off = take_parts(state.pieces, self.parts, share_in(context, self.taken))
@@ -215,7 +218,7 @@ class Separate(Step):
 
 @dataclass(frozen=True, slots=True)
 class Juice(Step):
-    """The fruit is juiced; the juice stays (or runs `into` another vessel), pressed fruit leaves."""
+    """The fruit is juiced; the juice stays (or runs `into` another vessel), pressed fruit leaves. `ready`: what goes in was juiced before, so nothing changes."""
 
     verb: ClassVar[str] = "juice"
     title: ClassVar[Message] = template("Juice {names}")
@@ -226,17 +229,22 @@ class Juice(Step):
     method: str = choice("reamer", "press", "machine", "extractor", "blender")
     yield_share: Range | None = optional_range("of the fruit's typical juice", 2.0)
     temperature_c: float = celsius(20.0, 0.0, 60.0)
+    ready: bool = flag()
 
     def act(self, state: VesselState, context: StepContext) -> Outcome:
         """The juice that the material typically holds × the method (or the house's own `yield_share`). Error: ±20 % of the yield.
 
         Raises Refusal for a vessel without fruit that holds juice. Source: house experience for methods, juice tables for the fruit, mass balance.
         """
+        if self.ready:
+            return Outcome(state)
         need_pieces(state, "juice")
         usual = METHOD[self.method]
         # One hand against another, with the same fruit and tool.
         share = context.value_of(self.yield_share or Range(usual, usual * _HAND.low, usual * _HAND.high))
         juice, left = juice_of(state.pieces, max(0.0, share))
+        if juice.mass_g <= 0:
+            juice, left = flesh_juice_of(state.pieces, max(0.0, share))
         if juice.mass_g <= 0:
             raise Refusal(
                 message("Nothing here holds juice"), remedy=message("Say in Stores how much juice the fruit gives"), code="no_such_part"

@@ -1,1 +1,1 @@
-"""Reading recipes: parser, amounts, steps, doubts and draft of a text; capture by weighing; templates; other open forms."""
+"""TextReading recipes: parser, amounts, steps, doubts and draft of a text; capture by weighing; templates; other open forms."""

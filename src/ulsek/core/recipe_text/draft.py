@@ -1,126 +1,222 @@
-"""The draft of a recipe that was read: its lines and steps in the spec's open form, what was read beside them."""
+"""The draft of a recipe that was read: its lines and steps in the spec's open form."""
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
-from dataclasses import dataclass
-from typing import Any
 
-from ..base.answer import encode
 from ..base.units import Locale
-from ..base.vocabulary import plain
 from ..operations.catalogue import VERBS
 from ..spec.json_form import FORMAT, FORMAT_VERSION
-from .amounts import Written
-from .steps import figures, own_words
+from ..spec.object_reader import MOST_TEXT
+from .doubts import Form, amount_form
+from .ingredient import Ingredient
+from .material_names import usual
+from .method import Action
+from .text_reading import TextReading
+
+_TURNED_INTO = {
+    "boil": "bring_to",
+    "press": "strain",
+    "drip": "strain",
+    "skim": "strain",
+    "centrifuge": "settle",
+    "shake": "combine",
+    "wait": "rest",
+}
+_TAKES_PARTS = {
+    "juice": ("fruit", "vegetable", "root", "leaf"),
+    "zest": ("fruit",),
+    "peel": ("fruit",),
+    "core": ("fruit",),
+}
+"""Kinds from which a verb takes a part; of anything else the part was taken before, as the list says: “zest of 3 limes”."""
+_TEMPERATURES = ("temperature_c", "to_c", "below_c", "fill_c")
+_LONGEST_WAIT = 10.0
+"""Minutes that a simmer of unsaid length is given until somebody says [min]; it is asked about. House experience."""
 
 
-@dataclass
-class Ingredient:
-    """One line of the list: its text, what it names, how much, as a line of the spec."""
-
-    line: int
-    text: str
-    name: str
-    material: str | None
-    written: Written
-    id: str = ""
-    called: tuple[str, ...] = ()
-    """Words by which the method may call it; set once the whole list is read, since “the juice” is clear only where there is one."""
-    per: tuple[Ingredient, float] | None = None
-    """Grams of this for each gram of another line, where it was written so."""
+def before(one: Ingredient, other: Ingredient, ordered: Sequence[Ingredient]) -> bool:
+    """Returns True if one ingredient goes in before another."""
+    places = {id(item): place for place, item in enumerate(ordered)}
+    return places.get(id(one), len(ordered)) < places.get(id(other), -1)
 
 
-def names_of(item: Ingredient) -> list[str]:
-    """Words by which a method may call an ingredient."""
-    words = [
-        word
-        for word in re.findall(r"[a-zà-ÿ]{3,}", plain(item.name))
-        if word not in ("fresh", "dried", "whole", "juice", "and", "the", "with")
-    ]
-    return words or [plain(item.name)]
+def line_form(item: Ingredient, ingredients: Sequence[Ingredient], ordered: Sequence[Ingredient], reading: TextReading) -> Form:
+    """Returns an ingredient as a line of the spec."""
+    amount, form = item.amount, amount_form(item.amount)
+    grams = reading.grams(item) if item.per is not None and not before(item.per[0], item, ordered) else None
+    if grams:
+        # What is measured against a thing that goes in later stands in grams.
+        form = {"kind": "fixed", "mass_g": float(f"{grams:.6g}")}
+    elif item.per is not None:
+        form = {"kind": "ratio", "to": {"line": item.per[0].id}, "basis": "weight", "ratio": float(f"{item.per[1]:.6g}")}
+    elif amount.kind == "brix":
+        form = {"kind": "target", "property": "brix", "value": amount.amount.value}
+    elif amount.kind == "ratio":
+        form = {"kind": "ratio", "to": {"vessel": "pot"}, "basis": "weight", "ratio": amount.amount.value}
+    elif amount.kind == "percent":
+        form = _percent(item, ingredients)
+    elif amount.kind == "parts":
+        form = _parts(item, ordered)
+    elif amount.kind == "line":
+        form = {"kind": "target", "property": "volume_ml", "value": amount.amount.value}
+    elif amount.kind == "cover":
+        form = {"kind": "state", "state": "cover"}
+    return {"id": item.id, "material": item.key, "amount": form, "note": item.text[:MOST_TEXT]}
 
 
-def _says(item: Ingredient, text: str) -> bool:
-    return any(re.search(rf"\b{re.escape(word)}", text) for word in item.called or names_of(item))
+def _percent(item: Ingredient, ingredients: Sequence[Ingredient]) -> Form:
+    """Percent of what: of the line that is written as all of it; of a kilogram where every line is percent; else of what the vessel holds."""
+    all_percent = all(other.amount.kind == "percent" for other in ingredients)
+    whole = any(other.amount.kind == "percent" and other.amount.amount.value >= 99.9 for other in ingredients)
+    if whole or all_percent:
+        return {"kind": "fixed", "mass_g": float(f"{item.amount.amount.value * 10.0:.6g}")}
+    return {"kind": "percent", "percent": item.amount.amount.value, "basis": item.amount.unit if "/" in item.amount.unit else "w/w"}
 
 
-def draft_of(
-    name: str, text: str, locale: Locale, ingredients: Sequence[Ingredient], read: Sequence[tuple[str, str, str]]
-) -> dict[str, Any]:
-    """The spec in its open form: what was read, where it was read, the text beside it."""
-    for n, item in enumerate(ingredients, 1):
-        item.id = f"l{n}"
-    steps: list[dict[str, Any]] = []
-    waiting = list(ingredients)
-    for n, (verb, sentence, rest) in enumerate(read, 1):
-        # “Everything but the sugar”: what stands behind the “but” waits for its own step.
-        named, *left_out = re.split(r"\b(?:but|except(?: for)?)\b", plain(sentence), maxsplit=1)
-        takes = [
-            item
-            for item in waiting
-            if VERBS[verb].takes_lines
-            and not any(_says(item, text) for text in left_out)
-            and (_says(item, named) or re.search(r"\b(?:all|everything)\b", named))
-        ]
-        waiting = [item for item in waiting if item not in takes]
-        steps.append(
-            {
-                "id": f"s{n}",
-                "verb": verb,
-                "vessel": "pot",
-                "note": sentence,
-                **figures(verb, f"{sentence} {rest}"),
-                **own_words(verb, rest),
-                **({"lines": [_line(item, ingredients) for item in takes]} if takes else {}),
-            }
-        )
-    if waiting or not steps:
-        steps.insert(0, {"id": "s0", "verb": "combine", "vessel": "pot", "lines": [_line(item, ingredients) for item in waiting]})
-    driver = next((item for item in ingredients if item.written.kind in ("mass", "volume") and not item.written.imprecise), None)
-    return {
-        "format": FORMAT,
-        "version": FORMAT_VERSION,
-        "name": name or "Pasted recipe",
-        "family": "other",
-        "locale": locale,
-        "vessels": [{"id": "pot", "name": "pot"}],
-        "note": text,
-        "steps": steps,
-        **({"driver": driver.id} if driver else {}),
-    }
-
-
-def _line(item: Ingredient, ingredients: Sequence[Ingredient]) -> dict[str, Any]:
-    written, amount = item.written, item.written.amount
-    key = {"mass": "mass_g", "volume": "volume_ml", "count": "count"}.get(written.kind)
-    form: dict[str, Any] = {"kind": "fixed", "written": ""}
-    if item.per is not None:
-        form = {"kind": "ratio", "to": {"line": item.per[0].id}, "basis": "weight", "ratio": item.per[1]}
-    elif key is not None:
-        form = {"kind": "fixed", key: amount.value if amount.is_exact else encode(amount)}
-    elif written.kind == "percent":
-        form = {"kind": "percent", "percent": amount.value, "basis": written.unit if written.unit != "%" else "w/w"}
-    elif written.kind == "state":
-        form = (
-            {"kind": "target", "property": "volume_ml", "value": amount.value}
-            if written.unit == "line"
-            else {"kind": "state", "state": "cover"}
-        )
-    elif written.kind == "parts":
-        form = _parts(item, ingredients)
-    return {"id": item.id, "material": item.material or plain(item.name).replace(" ", "_") or "unknown", "amount": form, "note": item.text}
-
-
-def _parts(item: Ingredient, ingredients: Sequence[Ingredient]) -> dict[str, Any]:
+def _parts(item: Ingredient, ordered: Sequence[Ingredient]) -> Form:
     """Parts measured against the first part's line, by weight until it is said otherwise."""
-    first = next(other for other in ingredients if other.written.kind == "parts")
+    first = next(other for other in ordered if other.amount.kind == "parts")
     if first is item:
-        return {"kind": "fixed", "mass_g": 100.0 * item.written.amount.value}
+        return {"kind": "fixed", "mass_g": usual()["parts_g"] * item.amount.amount.value}
     return {
         "kind": "ratio",
         "to": {"line": first.id},
         "basis": "weight",
-        "ratio": item.written.amount.value / first.written.amount.value,
+        "ratio": float(f"{item.amount.amount.value / first.amount.amount.value:.6g}"),
+    }
+
+
+def step_form(action: Action, reading: TextReading, number: int) -> Form:
+    """Returns an action as a step of the spec, without its lines."""
+    verb = verb_of(action, reading)
+    note = reading.text[action.start : action.end][:MOST_TEXT] if action.tokens else ""
+    return {"id": f"s{number}", "verb": verb, "vessel": "pot", **({"note": note} if note else {}), **params_of(action, verb, reading)}
+
+
+def verb_of(action: Action, reading: TextReading) -> str:
+    """Returns the verb of Ulsek for an action, by its word and its figures."""
+    words, verb = reading.words, action.verb
+    boils = words.says("boil_words", action.tokens)
+    if verb in ("simmer", "boil", "bring_to", "dissolve", "hold") and _reduced(action, reading):
+        return "reduce"
+    if verb == "boil":
+        return "simmer" if action.minutes is not None else "bring_to"
+    if verb == "simmer" and action.minutes is None and action.word.startswith(tuple(words.words["boil_only"])):
+        return "bring_to"
+    if verb == "bring_to" and action.celsius is None and action.degrees is None and not boils:
+        return "dissolve" if words.says("dissolve_words", action.tokens) or action.minutes is None else "bring_to"
+    if verb == "bottle" and action.hot:
+        return "hot_fill"
+    if verb == "shake":
+        return "dry_shake" if "dry_shake" in VERBS and action.word.startswith("dry") else "combine"
+    if verb == "macerate" and action.minutes is None and action.word in words.words["rub_words"]:
+        return "combine"
+    return _TURNED_INTO.get(verb, verb)
+
+
+def _reduced(action: Action, reading: TextReading) -> bool:
+    return reading.words.says("reduced_words", action.tokens)
+
+
+def params_of(action: Action, verb: str, reading: TextReading) -> Form:
+    """Returns the figures of a step that its verb has: minutes, degrees, where it stops, what it is strained through."""
+    params = VERBS[verb].params()
+    found: Form = {}
+    if action.minutes is not None and "minutes" in params and verb != "store":
+        found["minutes"] = float(f"{action.minutes.value:.6g}")
+    place = next((name for name in _TEMPERATURES if name in params), None)
+    if place is not None:
+        heat = _heat(action, reading)
+        if heat is not None:
+            found[place] = heat
+        elif verb == "bring_to" and reading.words.says("boil_words", action.tokens):
+            found[place] = 100.0
+        elif verb in ("steep", "infuse", "rest", "macerate") and (cold := reading.words.phrases["places"].within(action.tokens)):
+            found[place] = float(cold[2])
+    if verb in _TAKES_PARTS and not any(reading.material(item.key).kind in _TAKES_PARTS[verb] for item in action.lines):
+        found["ready"] = True
+    if verb == "strain":
+        found |= how_strained(action, reading)
+    if verb == "reduce":
+        found |= where_it_stops(action, reading)
+    if verb == "discard":
+        found["of"] = "solids"
+    return found
+
+
+def _heat(action: Action, reading: TextReading) -> float | None:
+    if action.celsius is not None:
+        return round(action.celsius.value, 1)
+    if action.degrees is not None:
+        fahrenheit = reading.locale == "us" and action.degrees > 100
+        return round((action.degrees - 32.0) / 1.8, 1) if fahrenheit else action.degrees
+    return None
+
+
+def how_strained(action: Action, reading: TextReading) -> Form:
+    """Returns what a step strains through and whether it presses: “through muslin without squeezing” is a cloth left to drip."""
+    words = reading.words
+    hit = words.phrases["sieve_words"].within(action.tokens)
+    through = str(hit[2]) if hit else None
+    pressed = action.pressed if action.verb != "press" else action.pressed is not False
+    if pressed is False or action.verb == "drip" or words.says("drip_words", action.tokens):
+        return {"through": through or "sieve_unstirred"}
+    return {**({"through": through} if through else {}), **({"pressed": True} if pressed else {})}
+
+
+def where_it_stops(action: Action, reading: TextReading) -> dict[str, float]:
+    """Returns the state that a reduction is to reach; half of its weight where nothing is said, which is asked about."""
+    # The state stands last: “reduce 750 ml of wine until you have 400 ml”.
+    for quantity in reversed(action.quantities):
+        if quantity.kind == "volume":
+            return {"to_volume_ml": quantity.amount.value}
+        if quantity.kind == "mass":
+            return {"to_mass_g": quantity.amount.value}
+        if quantity.kind == "brix":
+            return {"to_brix": quantity.amount.value}
+        if quantity.kind == "percent":
+            by = any(token.plain in reading.words.words["by"] for token in action.tokens)
+            share = min(0.95, max(0.05, quantity.amount.value / 100.0))
+            return {"to_fraction": 1.0 - share if by else share}
+    for at in range(len(action.tokens)):
+        said = reading.words.at("shares", action.tokens, at) or reading.words.at("fractions", action.tokens, at)
+        if said:
+            to = any(token.plain in reading.words.words["to"] for token in action.tokens[max(0, at - 3) : at])
+            return {"to_fraction": float(said[1]) if to else 1.0 - float(said[1])}
+    return {"to_fraction": 0.5}
+
+
+def draft_of(name: str, family: str, locale: Locale, reading: TextReading, actions: Sequence[Action]) -> Form:
+    """Returns the spec in its open form: what was read, and the text itself."""
+    ingredients = reading.listed
+    for number, item in enumerate(ingredients, 1):
+        item.id = f"l{number}"
+    places = {id(item): place for place, item in enumerate(ingredients)}
+    ordered = [item for action in actions for item in action.lines]
+    steps = []
+    for number, action in enumerate(actions, 1):
+        step = step_form(action, reading, number)
+        if action.lines:
+            action.lines.sort(key=lambda item: places[id(item)])
+            step["lines"] = [line_form(item, ingredients, ordered, reading) for item in action.lines]
+        steps.append(step)
+    driver = next((item for item in ingredients if item.amount.kind in ("mass", "volume") and not item.amount.assumed), None) or next(
+        (item for item in ingredients if item.amount.kind in ("percent", "parts", "count")), None
+    )
+    return {
+        "format": FORMAT,
+        "version": FORMAT_VERSION,
+        "name": name or "Pasted recipe",
+        "family": family,
+        "locale": locale,
+        "vessels": [{"id": "pot", "name": "pot"}],
+        "note": reading.text,
+        "steps": steps,
+        **({"driver": driver.id} if driver else {}),
+        **(
+            {"materials": {key: body for key, body in reading.own.items() if any(item.key == key for item in ingredients)}}
+            if reading.own
+            else {}
+        ),
     }

@@ -20,9 +20,9 @@ from ..results.spec_card import card, on_scale
 from ..spec.json_form import FORMAT, read_spec
 from ..spec.object_reader import MOST_TEXT
 from ..spec.sentences import material_name
-from .amounts import Words
 from .doubts import Doubt
 from .parser import parse_recipe
+from .text_reading import Words
 
 MOST_BYTES = 1_000_000
 _FORMULA = ("=", "+", "-", "@", "\t", "\r")

@@ -1,301 +1,131 @@
-"""Parse: a recipe pasted in plain English becomes a draft spec, each doubtful reading marked, the original text kept.
+"""Parse: a recipe as people write or say it becomes a draft spec that computes at once, each doubtful reading marked, the text kept.
 
-Nothing is guessed in silence: what can be read two ways is read the likelier way and said, what cannot be read stays open and blocks publishing.
+Nothing is guessed in silence: what can be read two ways is read the likelier way and asked about; what nobody wrote is assumed where it cannot hurt, marked so.
 """
 
 from __future__ import annotations
 
-import re
-from collections.abc import Mapping
-from dataclasses import dataclass, replace
-from typing import Any
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Literal
 
 from ..base.answer import OpenForm
 from ..base.messages import listed, message
 from ..base.refusals import Refusal
 from ..base.units import LOCALES, Locale
-from ..base.vocabulary import materials_named, plain
 from ..materials.reference_materials import typical_materials
 from ..safety.shipped_rules import kitchen_words
 from ..spec.json_form import MOST_NOTE
 from ..spec.object_reader import MOST_TEXT
-from .amounts import Words, Written, read_written, sized
-from .doubts import TO_TASTE, Doubt, Doubter
-from .draft import Ingredient, draft_of, names_of
-from .steps import TEMPERATURE, material_key, sentences, verb_of
+from ..written.lexicon import lexicon
+from ..written.tokens import Token, tokens_of
+from .assembly import Assembly
+from .claims import Claim, claim_in
+from .doubts import Doubt, Form
+from .draft import draft_of
+from .family import family_of
+from .languages import language_of
+from .layout import Block, Layout
+from .lines import LineReader
+from .material_names import material_names
+from .method import Action, MethodReader
+from .method_questions import of_the_list, of_the_method
+from .text_reading import TextReading, Words
+from .verbs import VerbFinder
+from .workable import made_workable
 
-MOST_LINES, MOST_LETTERS, MOST_IN_LINE = 400, MOST_NOTE, 2000
-"""Lines of a text, letters in all, letters in one line [count]: within a line the reading is not linear, so its length is bounded."""
-LONGEST_INGREDIENT = 300
-"""Longest line that is read as an ingredient [letters]; a longer one is read as a sentence of the method."""
-_BRACKETED = re.compile(r"^(?P<first>[^()]+?)\s*\((?P<second>[^()]*\d[^()]*)\)\s*(?P<rest>.*)$")
-_SLASHED = re.compile(r"^(?P<first>[^()/]*[a-zA-Z][^()/]*?)\s*/\s*(?P<second>\d[^,]*?)(?=\s+[a-zA-Z]{3,}|$)\s*(?P<rest>.*)$")
-_HEADING = re.compile(
-    r"^(?:ingredients|method|directions|preparation|steps|[^\d]{0,40}:|(?:yields?|makes|serves|keeps)\b.*)$", re.IGNORECASE
-)
-_TWO_AT_ONCE = re.compile(r"^(?P<one>.*[a-z]{3}.*?)\s+(?:to|and|plus|:)\s+(?P<two>(?:[\d½¼¾⅓⅔]|an? ).*)$", re.IGNORECASE)
-_PER_WEIGHT = re.compile(
-    r"^(?P<what>\d.*?)\s+(?:per|to the|for each|for every)\s+(?P<unit>kg|kilo(?:gram)?|100 g|g)(?:\s+of)?\s+(?P<of>[a-z].*)$", re.IGNORECASE
-)
-_PER_G = {"k": 1000.0, "1": 100.0, "g": 1.0}
-_TIMES = re.compile(
-    r"\b(?:double|triple|half|quadruple) (?:the )?(?:batch|recipe|quantit)|\bmakes (?:a few|some|plenty|lots)\b", re.IGNORECASE
-)
-_PH = re.compile(r"\bpH\s*(?:of\s*)?\d", re.IGNORECASE)
-_OF_FRUIT = re.compile(
-    r"^(?:the\s+)?(?P<part>juice|zest|peel)(?:\s+(?:and|&)\s+(?P<other>juice|zest|peel))?\s+of\s+(?P<fruit>.*\S)$", re.IGNORECASE
-)
-_BULLET = re.compile(r"^\s*(?:[-*•·–]|\d+[.)])\s+")
-_STATE = re.compile(
-    r"\b(?:make up to|made up to|top(?:ped)? up(?: to| with)?|enough .* to cover|to cover|fill to the line|to the line)\b", re.IGNORECASE
-)
-_PART_OF_IT = re.compile(
-    r"\b(?P<amount>(?:(?<![\d.,])\d[\d.,]*\s*(?:g|kg|ml|cl|l|oz|cups?|%)|half|a third|a quarter))\s+of\s+(?:the|it)\b", re.IGNORECASE
-)
-_LOW_HEAT = re.compile(r"\b(?:low|medium|high|gentle) heat\b", re.IGNORECASE)
-_END_STATE = re.compile(
-    r"\b(?:until clear|until it separates|to half|by half|to a line|until thick|until golden|until soft)\b", re.IGNORECASE
-)
+MOST_LINES, MOST_LETTERS = 400, MOST_NOTE
+"""Lines of a text and letters in all [count]."""
+_MOST_DOUBTS = 60
+"""Doubts that are kept of one text [count]; a text with more is no recipe."""
+PhraseKind = Literal["line", "step", "claim", "title", "note"]
+
+
+@dataclass(frozen=True, slots=True)
+class TextPhrase:
+    """A phrase of the text [letters from `start` to `end`] and what was taken from it: a line or step of the draft, by id, a claim, the title; a note was kept only."""
+
+    start: int
+    end: int
+    kind: PhraseKind
+    at: str = ""
 
 
 @dataclass(frozen=True, slots=True)
 class Parsed:
-    """A draft spec in its open form, and every doubt about it."""
+    """A draft spec in its open form, every doubt about it, the claims of the text and its phrases; `language` is the one in which it was read."""
 
     draft: OpenForm
     doubts: tuple[Doubt, ...] = ()
+    claims: tuple[Claim, ...] = ()
+    phrases: tuple[TextPhrase, ...] = ()
+    language: str = "en"
 
 
-class _Reader(Doubter):
-    """One reading of a text."""
+class _Text:
+    """One reading of a whole text."""
 
-    def __init__(self, text: str, locale: Locale, known: Mapping[str, Any], words: Words | None) -> None:
-        super().__init__(locale, known, words)
-        self.text = text
-        self.steps: list[tuple[int, str, str, str]] = []
-        self.name = ""
+    def __init__(self, text: str, locale: Locale, known: Mapping[str, Any], words: Words) -> None:
+        tokens = tokens_of(text)
+        self.language = language_of(text, tokens)
+        lexical = lexicon(self.language)
+        self.reading = TextReading(text, lexical, locale, material_names(self.language, known), words)
+        verbs = VerbFinder(lexical, self.reading.quantities)
+        self._layout = Layout(lexical, self.reading.quantities, verbs, self._knows)
+        self._lines, self._method = LineReader(self.reading), MethodReader(self.reading, verbs)
+        self.name, self.claims, self.phrases = "", list[Claim](), list[TextPhrase]()
 
-    def place_of(self, doubt: Doubt) -> str:
-        """The line or step of the draft that a doubt is about; the draft itself where it is about neither. Called once the lines have their ids."""
-        line = next((item.id for item in self.ingredients if item.line == doubt.line and item.id), "")
-        steps = [(n, text) for n, (number, _, text, _) in enumerate(self.steps, 1) if number == doubt.line]
-        step = next((n for n, text in steps if text == doubt.text), steps[0][0] if steps else None)
-        return line or (f"s{step}" if step else "")
+    def _knows(self, tokens: Sequence[Token]) -> bool:
+        named = self.reading.names.named(tokens)
+        return named is not None and (named.key is not None or bool(named.vague))
 
-    def read(self) -> None:
-        for number, raw in enumerate(self.text.splitlines(), 1):
-            if len(raw) > MOST_IN_LINE:
-                raise Refusal(
-                    message("Line {number} is too long", number=number),
-                    "text",
-                    message("at most {most} letters", most=MOST_IN_LINE),
-                    message("Break it at its sentences"),
-                    "too_long",
-                )
-            line = _BULLET.sub("", raw).strip()
-            if _TIMES.search(line):
-                self.doubt("how_many_times", number, line, "How many times the spec is that, in litres, and before or after dilution?")
-                if verb_of(line) is None:
-                    continue
-            if not line or _HEADING.match(line):
-                continue
-            if _PH.search(line):
-                self.doubt("ph_for_acidity", number, line, "pH is not sourness: dose by a titration. Which g per 100 mL is meant?")
-            if (
-                not self.name
-                and not self.ingredients
-                and not self.steps
-                and not re.match(r"[\d½¼¾⅓⅔~]|about |an? ", line, re.IGNORECASE)
-                and verb_of(line) is None
-            ):
-                self.name = line.strip("# ").rstrip(":")
-                continue
-            if len(line) > LONGEST_INGREDIENT:
-                self._method(number, line)
-                continue
-            fruit = _OF_FRUIT.match(line)
-            if fruit and not self.steps:
-                for part in filter(None, (fruit["part"], fruit["other"])):
-                    self._of_fruit(number, line, part.lower(), fruit["fruit"])
-            elif (verb_of(line) is not None and not (_STATE.match(line) and not self.steps)) or self._is_sentence(line):
-                self._method(number, line)
-            else:
-                for part in self._apart(line):
-                    self._ingredient(number, part)
-        self._method_against_list()
+    def read(self) -> list[Action]:
+        """Reads all blocks; returns the actions with their lines."""
+        blocks = list(self._layout.blocks(self.reading.text))
+        for block in blocks:
+            if block.kind == "list":
+                list(self._lines.ingredients(block.line, block.tokens))
+        for block in blocks:
+            self._block(block)
+        actions = Assembly(self.reading, self._method.actions).run()
+        if not self.name:
+            self.name = self._name_within()
+        return actions
 
-    def _apart(self, line: str) -> list[str]:
-        """ "2 parts sugar to 1 part water" as its two ingredients; one line as it is."""
-        found = _TWO_AT_ONCE.match(line)
-        both = [found["one"], found["two"]] if found else []
-        amounts = [self.amount(part) for part in both]
-        return both if both and all(item.kind != "missing" and len(item.rest) > 2 for item in amounts) else [line]
+    def _block(self, block: Block) -> None:
+        text = self.reading.text[block.tokens[0].start : block.tokens[-1].end]
+        if block.kind == "title":
+            self.name = text.strip(' :#*_-"“”')[:MOST_TEXT]
+            self._phrase(block.tokens, "title")
+        elif block.kind == "method":
+            self._method.read(block.line, block.tokens)
+        elif block.kind == "claim":
+            self.claims.append(claim_in(block.line, block.tokens, text, self.reading))
+            self._phrase(block.tokens, "claim")
+        elif block.kind in ("note", "heading"):
+            self._method.noted(block.tokens)
+            self._phrase(block.tokens, "note")
 
-    def _is_sentence(self, line: str) -> bool:
-        """Whether a line after the ingredients is a sentence of the method, though it begins with no known verb."""
-        words = len(line.split())
-        return bool(self.ingredients) and words >= 4 and (line.endswith(".") or words > 8) and self.amount(line).kind == "missing"
+    def _phrase(self, tokens: Sequence[Token], kind: PhraseKind, at: str = "") -> None:
+        self.phrases.append(TextPhrase(tokens[0].start, tokens[-1].end, kind, at))
 
-    def _of_fruit(self, number: int, line: str, part: str, fruit: str) -> None:
-        """ "Juice of 2 lemons": what it is can be told, how much it is cannot; of zest and peel it is known what one fruit gives, within a factor of two."""
-        written = self.amount(fruit)
-        name = f"{written.rest.rstrip('s')} {part}"
-        key = material_key(name, self.known)
-        counted = written.kind == "count" and key is not None and self.material(key).piece_g is not None
-        item = Ingredient(number, line, name, key, replace(written, rest=name) if counted else self.amount(name))
-        self.ingredients.append(item)
-        if item.material is None:
-            self._unknown(item)
-        self.doubt("count_of_fruit", number, line, f"Fruit differs: weigh the {part} once, then write its grams.")
-
-    def _ingredient(self, number: int, line: str) -> None:
-        if _STATE.search(line):
-            self._state(number, line)
-            return
-        per = _PER_WEIGHT.match(line)
-        if per:
-            self._per_weight(number, line, per)
-            return
-        first, second, text = self._paired(line)
-        written = self.amount(text)
-        beside = self.amount(second) if second else written
-        written = self._by_size(written)
-        name = TO_TASTE.sub("", re.sub(r"\([^)]*\)", " ", written.rest)).strip(" ,.;") or written.rest
-        alternatives = re.split(r"\s+or\s+", name)
-        if len(alternatives) > 1:
-            self.doubt("alternatives", number, line, f"Which is it: {' or '.join(part.strip() for part in alternatives)}?")
-            name = alternatives[0]
-        key = material_key(name, self.known)
-        # Of two amounts the weight counts.
-        item = Ingredient(number, line, name.strip(), key, beside if beside.kind == "mass" and written.kind != "mass" else written)
-        self.ingredients.append(item)
-        self.doubts_of(item, weighed=beside.kind == "mass")
-        if second:
-            self._two_units(item, first, second)
-
-    def _by_size(self, written: Written) -> Written:
-        """ "2 large kumquats" in grams, where it is known what a kumquat weighs."""
-        key = material_key(written.rest, self.known) if written.kind == "count" else None
-        piece = self.material(key).piece_g if key is not None else None
-        return (sized(written, piece) if piece is not None else None) or written
-
-    def _per_weight(self, number: int, line: str, found: re.Match[str]) -> None:
-        """ "600 g sugar per kg of quince": so much of one line for each weight of another."""
-        amount = self.amount(found["what"])
-        key = material_key(amount.rest, self.known)
-        grams = self._grams(amount, key)
-        basis = next((item for item in self.ingredients if item.material == material_key(found["of"], self.known)), None)
-        item = Ingredient(number, line, amount.rest, key, amount)
-        self.ingredients.append(item)
-        if key is None:
-            self._unknown(item)
-        if grams is None or basis is None:
-            self.doubt("ratio_to_what", number, line, f"Per {found['unit']} of what? “{found['of']}” is not in the list above.")
-            return
-        item.per = (basis, grams / _PER_G[found["unit"][0].lower()])
-
-    def _paired(self, line: str) -> tuple[str, str, str]:
-        """(first amount, second amount, line without the second) where a line gives two units for one amount."""
-        for pattern in (_BRACKETED, _SLASHED):
-            found = pattern.match(line)
-            if found and self.amount(found["second"].strip()).kind in ("mass", "volume", "percent", "count"):
-                return found["first"].strip(), found["second"].strip(), f"{found['first'].strip()} {found['rest'].strip()}"
-        return "", "", line
-
-    def _state(self, number: int, line: str) -> None:
-        volume = re.search(r"((?<![\d.,])\d[\d.,\s]*(?:ml|l|litres?|liters?|cl))\b", line, re.IGNORECASE)
-        name = re.sub(_STATE, " ", line)
-        name = re.sub(r"\b(?:with|to|up|enough|the|line)\b|(?<![\d.,])\d[\d.,]*\s*(?:ml|l|litres?|cl)\b", " ", name, flags=re.IGNORECASE)
-        key = material_key(name, self.known) or ("water" if "water" in plain(line) or volume else None)
-        written = Written(
-            "state",
-            self.amount(volume[1]).amount if volume else read_written("0 g").amount,
-            "line" if volume else "cover",
-            line,
-            name,
-        )
-        item = Ingredient(number, line, name.strip() or "water", key, written)
-        self.ingredients.append(item)
-        self.doubt("state_not_amount", number, line, "A state to reach, not an amount to add: is that what is meant?")
-        if key is None:
-            self._unknown(item)
-
-    def _method(self, number: int, line: str) -> None:
-        for position, sentence in enumerate(sentences(line)):
-            verb = verb_of(sentence)
-            if verb is None:
-                if position == 0:
-                    self.steps.append((number, "combine", sentence.strip(" ."), ""))
-                    self.doubt("which_step", number, sentence, "Which step is this? It is read as stirring in.")
-                    self._method_doubts(number, sentence)
-                elif self.steps and sentence.strip():
-                    at, name, text, rest = self.steps[-1]
-                    self.steps[-1] = (at, name, f"{text} {sentence}".strip(), rest)
-                    self._method_doubts(number, sentence)
-                continue
-            self.steps.append((number, verb[0], sentence.strip(" ."), verb[1]))
-            self._method_doubts(number, sentence)
-            if verb[0] == "reduce" and not re.search(r"\d|half|third|quarter", sentence):
-                self.doubt("end_state", number, sentence, "Reduced to what? It is read as half of its weight.")
-
-    def _method_doubts(self, number: int, sentence: str) -> None:
-        for found in TEMPERATURE.finditer(sentence):
-            if not found["unit"]:
-                self.doubt("temperature_without_unit", number, sentence, f"{found['value']} degrees of what, and of the pan or the liquid?")
-        for part in _PART_OF_IT.finditer(sentence):
-            self.doubt("part_of_it", number, sentence, f"Only {part['amount']} of it goes in here: split its line, or all of it goes in.")
-        if _LOW_HEAT.search(sentence):
-            self.doubt("stove_level", number, sentence, "A stove's level is not a temperature: what does a probe show?")
-        if _END_STATE.search(sentence):
-            self.doubt(
-                "end_state", number, sentence, "An end point: how long does it usually take, and by which weight or figure is it told?"
-            )
-        for word in kitchen_words()["waits_h"]:
-            if re.search(rf"\b{word}\b", sentence, re.IGNORECASE):
-                low, high = kitchen_words()["waits_h"][word][1:]
-                self.doubt("wait_word", number, sentence, f"“{word}” is taken as {low} to {high} hours: set the least and the most.")
-
-    def _method_against_list(self) -> None:
-        """What the list holds and the method never uses, what the method names and the list doesn't hold, what stands twice."""
-        for item in self.ingredients:
-            item.called = self._own_names(item)
-        seen: dict[str, Ingredient] = {}
-        for item in self.ingredients:
-            if item.material is not None and item.material in seen and item.written.kind != "state":
-                self.doubt("stands_twice", item.line, item.text, f"{item.name} stands twice: join the lines, or say where each goes.")
-            if item.material is not None:
-                seen.setdefault(item.material, item)
-        if not self.steps:
-            return
-        told = plain(" ".join(text for _, _, text, _ in self.steps))
-        # “Blend until dissolved”: a method that names nothing means all of it.
-        silent = not any(word in told for item in self.ingredients for word in item.called or names_of(item))
-        everything = silent or re.search(r"\b(?:all|everything|the rest|ingredients)\b", told) is not None
-        for item in self.ingredients:
-            if not everything and not any(word in told for word in item.called or names_of(item)):
-                self.doubt("never_used", item.line, item.text, f"The method never uses {item.name}: where does it go?")
-        listed = {item.material for item in self.ingredients}
-        called = " ".join(plain(item.name) for item in self.ingredients)
-        for number, _, text, _ in self.steps:
-            for word, key in materials_named(text):
-                if key in self.known and key not in listed and word not in called:
-                    self.doubt("not_in_list", number, text, f"The method names {word}, which is not in the list.")
-                    break
-
-    def _own_names(self, item: Ingredient) -> tuple[str, ...]:
-        """The words that mean this ingredient and no other of the list; all its words when it shares every one. “The juice” is it where there is one."""
-        names = names_of(item)
-        shared = {word for other in self.ingredients if other is not item for word in plain(other.name).split()}
-        kind = plain(item.name).split()[-1:] if len(item.name.split()) > 1 else []
-        own = [word for word in [*names, *kind] if word not in shared]
-        if item.material is not None and self.material(item.material).kind == "acid":
-            own.append("acids")
-        return tuple(dict.fromkeys(own or names))
+    def _name_within(self) -> str:
+        """Returns the name that a spoken recipe says in passing: the words before “cordial”, “syrup”."""
+        tokens = tokens_of(self.reading.text[:300])
+        for at, token in enumerate(tokens):
+            if at and token.plain in self.reading.words.words["preps"] and token.plain not in self.reading.words.words["not_preps"]:
+                words: list[str] = []
+                for before in reversed(tokens[max(0, at - 3) : at]):
+                    if before.kind != "word" or before.plain in self.reading.words.words["not_in_name"]:
+                        break
+                    words.insert(0, before.text)
+                return " ".join([*words, token.text]).capitalize()
+        return ""
 
 
 def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | None = None, words: Words | None = None) -> Parsed:
     """Returns a draft spec of a pasted recipe, with every doubtful reading in it; `words` are the house's own handful and splash. Raises Refusal for a text
-    that is empty, too long, or holds nothing to read.
+    that is empty, too long, in a language that is not read, or holds nothing to read.
     """
     if locale not in LOCALES:
         raise Refusal(
@@ -313,20 +143,59 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
             message("Paste one recipe at a time"),
             "too_long",
         )
-    reader = _Reader(text, locale, known or typical_materials(), words)
-    reader.read()
-    if not any(item.written.kind != "missing" or item.material for item in reader.ingredients) and not reader.steps:
+    whole = _Text(text, locale, known or typical_materials(), words or kitchen_words()["words"])
+    actions = whole.read()
+    reading = whole.reading
+    if not any((item.amount.kind != "open" and not item.amount.assumed) or item.named.key for item in reading.listed) and not actions_read(
+        actions
+    ):
         raise Refusal(
             message("No ingredient and no step can be read in this"),
             "text",
             remedy=message("Write one ingredient a line, the amount first"),
             code="unreadable",
         )
-    steps = [(verb, sentence, rest) for _, verb, sentence, rest in reader.steps]
-    draft = draft_of(reader.name, text, reader.locale, reader.ingredients, steps)
-    if reader.doubts:
-        draft["doubts"] = [
-            {"at": reader.place_of(doubt), "code": doubt.code, "text": doubt.text[:MOST_TEXT], "question": doubt.question}
-            for doubt in reader.doubts
-        ]
-    return Parsed(draft, tuple(reader.doubts))
+    actions = [action for action in actions if action.verb != "nothing"]
+    family = family_of(whole.name, reading, reading.listed, actions)
+    draft = draft_of(whole.name, family, locale, reading, actions)
+    places = {id(action): f"s{number}" for number, action in enumerate(actions, 1)}
+    for mended in made_workable(draft, reading.names.known, reading.material):
+        action = actions[mended.position]
+        question = f"As it was read this step cannot be done: {mended.why} It is worked out another way: what happens here?"
+        text = reading.text[action.start : action.end]
+        reading.doubts.append(Doubt("cannot_be_done", action.line, text, question, (), action.start, action.end))
+    doubts = [*reading.doubts, *of_the_method(actions, reading), *of_the_list(reading)][:_MOST_DOUBTS]
+    settled = tuple(_placed(doubt, reading, actions, places) for doubt in doubts)
+    if settled:
+        draft["doubts"] = [_doubt_form(at, doubt) for at, doubt in settled]
+    if whole.claims:
+        draft["claims"] = [{"kind": claim.kind, "text": claim.text[:MOST_TEXT]} for claim in whole.claims]
+    phrases = [
+        *whole.phrases,
+        *(TextPhrase(item.start, item.end, "line", item.id) for item in reading.listed),
+        *(TextPhrase(action.start, action.end, "step", places[id(action)]) for action in actions if action.tokens),
+    ]
+    return Parsed(
+        draft,
+        tuple(doubt for _, doubt in settled),
+        tuple(whole.claims),
+        tuple(sorted(phrases, key=lambda phrase: (phrase.start, -phrase.end))),
+        whole.language,
+    )
+
+
+def actions_read(actions: Sequence[Action]) -> bool:
+    """Returns True if any action was told by a verb of the text."""
+    return any(action.word or action.minutes is not None for action in actions)
+
+
+def _doubt_form(at: str, doubt: Doubt) -> Form:
+    form: Form = {"at": at, "code": doubt.code, "text": doubt.text[:MOST_TEXT], "question": doubt.question}
+    return {**form, **({"answers": [answer.form(at) for answer in doubt.answers]} if doubt.answers else {})}
+
+
+def _placed(doubt: Doubt, reading: TextReading, actions: Sequence[Action], places: Mapping[int, str]) -> tuple[str, Doubt]:
+    """Returns (line or step that a doubt is about, doubt); "" for the draft itself."""
+    line = next((item.id for item in reading.listed if (item.start, item.end) == (doubt.start, doubt.end)), "")
+    step = next((places[id(action)] for action in actions if action.tokens and (action.start, action.end) == (doubt.start, doubt.end)), "")
+    return (step or line if doubt.code == "part_of_it" else line or step), doubt

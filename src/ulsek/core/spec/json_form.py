@@ -85,7 +85,8 @@ def _fixed(read: ObjectReader, locale: Locale) -> Amount | None:
         )
         return None
     scales = read.data.get("scales", True) is not False
-    return Fixed(quantity.value, quantity.dimension, quantity.written, scales, spread, to_taste=bool(read.data.get("to_taste", False)))
+    flags = {name: read.data.get(name) is True for name in ("to_taste", "assumed")}
+    return Fixed(quantity.value, quantity.dimension, quantity.written, scales, spread, **flags)
 
 
 def _amount(data: Any, where: str, locale: Locale, faults: list[Refusal]) -> Amount | None:
@@ -352,6 +353,7 @@ def read_spec(data: Any, *, strict: bool = True, chosen: Mapping[str, str] | Non
         doubts=tuple(_doubts(read, read.faults)),
         served_in=_served_in(read, read.faults),
         mentioned=tuple(dict.fromkeys(reader.mentioned)),
+        own_materials=data["materials"] if isinstance(data.get("materials"), dict) else {},
     )
     found = [*read.faults, *_reference_faults(spec, reader.line_ids)]
     if strict and found:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from ..base.refusals import Refusal
 from ..base.units import Locale
@@ -74,6 +75,7 @@ class Spec:
     """A way to make one house ingredient. `driver` is the line that is weighed first and sets the batch; `mentioned` are the materials of all lines, those that
     cannot be read yet included.
 
+    `own_materials` are materials in their open form that came with the file, for those that the house does not have.
     `source` says where it comes from and `permission` who allowed its use; `options` are chosen already, `doubts` open; `served_in` is the drink that it is
     made for.
     """
@@ -94,6 +96,7 @@ class Spec:
     doubts: tuple[OpenDoubt, ...] = ()
     served_in: ServedIn | None = None
     mentioned: tuple[str, ...] = ()
+    own_materials: Mapping[str, Any] = field(default_factory=dict)
     faults: tuple[Refusal, ...] = field(default=(), compare=False)
 
     @property

@@ -10,7 +10,7 @@ from ..advice.corrections import REPAIR_MATERIALS, ToFlag, take_addition, to_the
 from ..base.answer import OpenForm
 from ..base.messages import Message
 from ..materials.naming import called
-from ..recipe_text.steps import parse_step
+from ..recipe_text.typed_step import parse_step
 from ..results.working import Working, working
 from ..spec.json_form import FORMAT, FORMAT_VERSION
 from ..spec.sentences import step_title

@@ -1,0 +1,87 @@
+"""Answers to doubts: what each sets in the draft, in the form of the spec file, and the draft with one of them taken."""
+
+from __future__ import annotations
+
+import copy
+from collections.abc import Iterator, Mapping
+from typing import Any
+
+from ..base.messages import message
+from ..base.refusals import Refusal
+from .doubts import Form
+
+
+def answered(body: Mapping[str, Any], doubt: int, answer: int) -> Form:
+    """Returns a draft with an answer taken [positions from 0]: its changes made, its doubt gone, and every doubt of the same cause answered alike.
+
+    Raises Refusal for a doubt or an answer that the draft does not have.
+    """
+    made = copy.deepcopy(dict(body))
+    doubts = made.get("doubts") or []
+    if not 0 <= doubt < len(doubts) or not 0 <= answer < len(doubts[doubt].get("answers") or ()):
+        raise Refusal(
+            message("This question is not open any more"), f"doubts/{doubt}", remedy=message("Look at the draft as it is now"), code="unknown_reference"
+        )  # fmt: skip
+    asked, word = doubts[doubt], doubts[doubt]["answers"][answer]["word"]
+    alike = [item for item in doubts if item is asked or _same_cause(item, asked)]
+    for item in alike:
+        chosen = next((option for option in item.get("answers") or () if option["word"] == word), None)
+        for change in (chosen or {}).get("changes") or ():
+            _make(made, change)
+    # What was asked about the amount of a line is settled by whatever answers it.
+    left = [item for item in doubts if item not in alike]
+    if left:
+        made["doubts"] = left
+    else:
+        made.pop("doubts", None)
+    return made
+
+
+def _same_cause(one: Mapping[str, Any], other: Mapping[str, Any]) -> bool:
+    """Returns True for two doubts with one answer for both: ounces of all liquids, parts of all lines."""
+    return one.get("code") == other.get("code") and other.get("code") in ("which_ounce", "parts_basis", "percent_of_what", "thousands")
+
+
+def _lines(body: Mapping[str, Any]) -> Iterator[tuple[Form, Form]]:
+    for step in body.get("steps") or ():
+        for line in step.get("lines") or ():
+            yield step, line
+
+
+def _make(body: Form, change: Mapping[str, Any]) -> None:
+    """Makes one change: of a line's amount or material, of a step's figures, a line moved, added or dropped."""
+    for step, line in list(_lines(body)):
+        if line.get("id") != change.get("line"):
+            continue
+        if change.get("drop"):
+            step["lines"].remove(line)
+        if "amount" in change:
+            line["amount"] = copy.deepcopy(change["amount"])
+        if "material" in change:
+            line["material"] = change["material"]
+        if "to_taste" in change:
+            line["amount"] = {**line["amount"], "to_taste": True}
+        if "by_volume" in change:
+            line["amount"] = _by_volume(line["amount"])
+        if "move" in change:
+            step["lines"].remove(line)
+            _step(body, change["move"]).setdefault("lines", []).append(line)
+        return
+    if "step" in change:
+        step = _step(body, change["step"])
+        step.update(change.get("values") or {})
+        if "add" in change:
+            step.setdefault("lines", []).append(copy.deepcopy(change["add"]))
+
+
+def _by_volume(amount: Mapping[str, Any]) -> Form:
+    """Returns an amount in parts by volume: the first part's grams as mL, a ratio by volume."""
+    if amount.get("kind") == "ratio":
+        return {**amount, "basis": "volume"}
+    return {"kind": "fixed", "volume_ml": amount["mass_g"]} if "mass_g" in amount else dict(amount)
+
+
+def _step(body: Mapping[str, Any], identity: Any) -> Form:
+    found = next((step for step in body.get("steps") or () if step.get("id") == identity), None)
+    # A step that was taken out meanwhile takes its change with it.
+    return found if found is not None else {}

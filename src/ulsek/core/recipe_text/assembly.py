@@ -1,0 +1,243 @@
+"""Ingredients and actions put together: what goes in at which step, in parts where the method says so."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from ..base.ranges import Range
+from ..operations.catalogue import VERBS
+from ..written.quantities import MEASURED, Quantity
+from .calling import SAME, Calling
+from .doubts import Answer, Change, Doubt, amount_form
+from .ingredient import Amount, Ingredient
+from .method import Action
+from .method_amounts import MethodAmounts
+from .text_reading import TextReading
+from .waits import PIECES, STRAINS, stored_for_a_while, waits_resolved
+
+_TAKES = {"boil": True, "wait": True, "press": False, "drip": False, "skim": False, "centrifuge": False, "nothing": False}
+_PLACED = (*PIECES, "spirit", "vinegar", "gum", "fining", "extract", "oil")
+"""Kinds of which it matters at which step they go in."""
+
+
+class Assembly:
+    """Puts the ingredients of one text into its actions."""
+
+    def __init__(self, reading: TextReading, actions: list[Action]) -> None:
+        self._reading, self._words = reading, reading.words
+        self.actions = actions
+        self._calling = Calling(reading)
+        self._waiting = list(reading.listed)
+        self._amounts = MethodAmounts(reading, self._calling, self._waiting)
+        self._split: dict[int, Ingredient] = {}
+
+    def run(self) -> list[Action]:
+        """Returns the actions with their lines."""
+        stored_for_a_while(self.actions)
+        later = self._calling.said_later(self.actions)
+        for position, action in enumerate(list(self.actions)):
+            if action.verb != "nothing":
+                self._fill(position, action, later)
+        self._left_over()
+        waits_resolved(self._reading, self.actions)
+        return self.actions
+
+    def _fill(self, position: int, action: Action, later: dict[int, int]) -> None:
+        """Puts into an action what it names, measures or takes in silence; `later` are the actions before which a thing does not go in."""
+        amounts = self._amounts
+        if not self._takes(action):
+            self._strained_onto(action)
+            return
+        if amounts.for_every(action) or amounts.to_brix(action):
+            return
+        used: set[int] = set()
+        amounts.same_weight(action, used)
+        self._measured(action, used)
+        self._spoken_parts(action, used)
+        self._shares(action, used)
+        due = [item for item in self._waiting if id(item) not in used and later.get(id(item), position) <= position]
+        for item in due:
+            if self._speaks_of(action, item):
+                self._take(action, item)
+        if action.everything or (not action.lines and self._silent(position)):
+            for item in due:
+                if item in self._waiting and not any(token.stem in item.called for token in action.but):
+                    self._take(action, item)
+        if self._calling.listed:
+            amounts.not_in_list(action)
+        else:
+            amounts.unmeasured(action)
+        amounts.unknown(action)
+        if action.gives is not None and len(action.lines) == 1:
+            amounts.gives(action.lines[0], action.gives, action.gives_end)
+
+    def _measured(self, action: Action, used: set[int]) -> None:
+        """Puts in what stands with an amount in the action: a part of a line, or a thing that the list does not hold."""
+        for quantity, named in self._calling.pairs(action):
+            item = self._calling.the_one(named)
+            if item is None or (item not in self._waiting and id(item) not in self._split):
+                if quantity.kind in (*MEASURED, "vague", "percent", "parts") or (quantity.kind == "count" and named.key):
+                    self._amounts.inline(action, quantity, named)
+            elif item in self._waiting and not self._calling.equal(quantity, item) and self._part_of(action, item, quantity):
+                used.add(id(item))
+
+    def _takes(self, action: Action) -> bool:
+        return _TAKES.get(action.verb, action.verb in VERBS and VERBS[action.verb].takes_lines)
+
+    def _speaks_of(self, action: Action, item: Ingredient) -> bool:
+        # What stands behind “everything but” waits.
+        return self._calling.speaks(action.tokens if not action.but else action.tokens[: len(action.tokens) - len(action.but)], item)
+
+    def _take(self, action: Action, item: Ingredient) -> None:
+        action.lines.append(item)
+        if item in self._waiting:
+            self._waiting.remove(item)
+
+    def _silent(self, position: int) -> bool:
+        """Returns True if this is the first action that something goes into, and no action names anything of the list."""
+        first = next((at for at, action in enumerate(self.actions) if self._takes(action) and action.verb != "nothing"), None)
+        if first != position:
+            return False
+        return not any(self._speaks_of(action, item) for action in self.actions for item in self._calling.listed)
+
+    def _spoken_parts(self, action: Action, used: set[int]) -> None:
+        """“250 ml of the juice”: a part of what the list has as another juice by name."""
+        paired = [quantity for quantity, _ in self._calling.pairs(action)]
+        for quantity in action.quantities:
+            of = self._words.at("of", action.tokens, quantity.end)
+            if quantity in paired or quantity.kind not in MEASURED or not of:
+                continue
+            spoken = {token.stem for token in self._amounts.noun(action.tokens, quantity.end + of[0])}
+            item = next((item for item in self._waiting if item.called & spoken), None)
+            if (
+                item is not None
+                and id(item) not in used
+                and not self._calling.equal(quantity, item)
+                and self._part_of(action, item, quantity)
+            ):
+                used.add(id(item))
+
+    def _strained_onto(self, action: Action) -> None:
+        """“Strain onto the honey”: what is named there goes in next, in a step of its own."""
+        if not action.into or action.verb not in STRAINS:
+            return
+        onto = [item for item in self._waiting if any(token.stem in item.called for token in action.into)]
+        if not onto and self._calling.listed:
+            self._amounts.not_in_list(action)
+        if onto:
+            added = Action("combine", action.line, action.into)
+            self.actions.insert(self.actions.index(action) + 1, added)
+            for item in onto:
+                self._take(added, item)
+
+    def _shares(self, action: Action, used: set[int]) -> None:
+        """“Half of the juice”, “the rest of the water”."""
+        tokens, words = action.tokens, self._words
+        for at in range(len(tokens)):
+            share = words.at("shares", tokens, at)
+            if not share:
+                continue
+            behind = at + share[0]
+            spoken = tokens[behind : behind + 4]
+            item = next((item for token in spoken for item in self._waiting if token.stem in item.called), None)
+            if item is not None and id(item) not in used:
+                self._apart(action, item, float(share[1]), tokens[at].text)
+                used.add(id(item))
+
+    def _part_of(self, action: Action, item: Ingredient, quantity: Quantity) -> bool:
+        """Takes so much of a line; False where it is not less than the line."""
+        if item.amount.kind == "open" or item.amount.assumed:
+            item.amount = (
+                Amount("mass" if quantity.kind == "mass" else "volume", quantity.amount, quantity.unit)
+                if quantity.kind in MEASURED
+                else item.amount
+            )
+            return False
+        part = self._calling.amount_g(quantity, item)
+        if item.amount.kind == "line" and quantity.kind in MEASURED:
+            taken = replace(item, amount=Amount(quantity.kind, quantity.amount, quantity.unit), split=True)  # type: ignore[arg-type]
+            self._reading.listed.insert(self._reading.listed.index(item), taken)
+            action.lines.append(taken)
+            self._doubt_part(action, item, taken, item.amount, self._reading.said(action.tokens, quantity))
+            return True
+        whole = self._reading.grams(item)
+        if part is None or whole is None or part >= whole * (1 - SAME):
+            return False
+        self._apart(action, item, part / whole, self._reading.said(action.tokens, quantity))
+        return True
+
+    def _apart(self, action: Action, item: Ingredient, share: float, said: str) -> None:
+        whole = item.amount
+        taken = replace(item, amount=_scaled(whole, share), split=True, share=share)
+        if item.per is not None:
+            taken.per, item.per = (item.per[0], item.per[1] * share), (item.per[0], item.per[1] * (1 - share))
+        item.amount = _scaled(item.amount, 1 - share)
+        item.share = 1 - share
+        item.split = True
+        self._split[id(item)] = taken
+        for other in self._reading.listed:
+            # What was measured against the whole is now measured against the part that goes in first.
+            if other.per is not None and other.per[0] is item and share > 0:
+                other.per = (taken, other.per[1] / share)
+        self._reading.listed.insert(self._reading.listed.index(item), taken)
+        action.lines.append(taken)
+        self._doubt_part(action, item, taken, whole, said)
+
+    def _doubt_part(self, action: Action, item: Ingredient, taken: Ingredient, whole: Amount, said: str) -> None:
+        name = self._reading.called(item)
+        self._reading.doubts.append(
+            Doubt(
+                "part_of_it",
+                action.line,
+                self._reading.text[action.start : action.end],
+                f"{said} of the {name} goes in here, the rest later: is that right?",
+                (
+                    Answer("yes, in two parts"),
+                    Answer("all of it here", (Change({"amount": amount_form(whole)}, taken), Change({"drop": True}, item))),
+                ),
+                action.start,
+                action.end,
+            )
+        )
+
+    def _left_over(self) -> None:
+        left = list(self._waiting)
+        if not left and self.actions and any(action.lines for action in self.actions):
+            return
+        home = next((action for action in self.actions if self._takes(action)), None)
+        first = self.actions[0] if self.actions else None
+        spoken = any(action.lines for action in self.actions)
+        if home is None or (first is not None and first is not home and not spoken):
+            home = Action("combine", left[0].line if left else 1, ())
+            self.actions.insert(0, home)
+        for item in left:
+            if item.split:
+                # The method said where a part of it goes and never where the rest does: it goes in next.
+                part = self._split.get(id(item))
+                at = next((n for n, action in enumerate(self.actions) if any(line is part for line in action.lines)), 0)
+                self.actions.insert(at + 1, Action("combine", item.line, (), lines=[item]))
+                self._waiting.remove(item)
+                continue
+            goes = self._fitting(item)
+            if goes is None and spoken and self._told_by_name() and self._reading.material(item.key).kind in _PLACED:
+                self._reading.ask("never_used", item, f"The method never uses {self._reading.called(item)}: where does it go?")
+            self._take(goes or home, item)
+
+    def _told_by_name(self) -> bool:
+        """Returns True if the method names most of the list: one thing that it leaves out is then worth a question."""
+        taken = sum(1 for item in self._calling.listed if item not in self._waiting)
+        return taken >= len(self._calling.listed) / 2
+
+    def _fitting(self, item: Ingredient) -> Action | None:
+        """Returns the first step that is there to draw something out and names nothing: what is steeped goes in there."""
+        kind = self._reading.material(item.key).kind
+        if kind in ("spirit", "wine", "vinegar"):
+            return next((action for action in self.actions if action.verb in ("infuse", "steep", "wait") and not action.lines), None)
+        if kind not in ("leaf", "herb", "flower", "spice", "peel", "root", "bark"):
+            return None
+        return next((action for action in self.actions if action.verb in ("steep", "infuse", "simmer") and not action.lines), None)
+
+
+def _scaled(amount: Amount, share: float) -> Amount:
+    value = amount.amount
+    return replace(amount, amount=Range(value.value * share, value.low * share, value.high * share))

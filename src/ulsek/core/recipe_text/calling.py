@@ -1,0 +1,157 @@
+"""How the method calls the things of the list: by which words, with which amounts, as which part."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ..base.vocabulary import plain
+from ..written.quantities import MEASURED, Quantity
+from ..written.tokens import Token, stem, tokens_of
+from .ingredient import Ingredient
+from .material_names import Named, fruit_of
+from .method import Action
+from .text_reading import TextReading
+
+_PART_LETTERS = 4
+"""Letters of a part of a compound by which a thing may be called, at least [count]."""
+SAME = 0.06
+"""Two amounts of one thing that differ by no more than this share are one amount, said twice."""
+
+
+class Calling:
+    """Knows the things of the list by their words. `listed` are those that the list held."""
+
+    def __init__(self, reading: TextReading) -> None:
+        self._reading, self._words = reading, reading.words
+        self.listed = list(reading.listed)
+        self._mentions: dict[tuple[int, int], list[Named]] = {}
+        self._name_them()
+
+    def _name_them(self) -> None:
+        """Finds the words by which the method may call each ingredient: its own, or those of its kind where nothing else has them."""
+        own = {id(item): self.words_of(item) for item in self.listed}
+        for item in self.listed:
+            others = set().union(*(own[id(other)] for other in self.listed if other is not item and other.key != item.key))
+            unique = own[id(item)] - others
+            item.called = frozenset(unique or own[id(item)])
+        taken = set().union(*(item.called for item in self.listed))
+        for said, kinds in self._words.data.get("group_words", {}).items():
+            word = plain(said)
+            if word in taken or stem(word) in taken:
+                continue
+            for item in self.listed:
+                if self._reading.material(item.key).kind in kinds:
+                    item.called |= {word, stem(word)}
+
+    def words_of(self, item: Ingredient) -> set[str]:
+        said = [*tokens_of(item.named.said), *tokens_of(self._reading.material(item.key).name.split(",")[0])]
+        found = {
+            token.stem
+            for token in said
+            if token.kind == "word" and len(token.plain) > 2 and token.plain not in self._words.words["plain_words"]
+        }
+        return (found or {token.stem for token in said}) | self._reading.names.called(item.key)
+
+    def said_later(self, actions: Sequence[Action]) -> dict[int, int]:
+        """Returns, by ingredient, the action that says its very amount: “the 600 ml water” goes in there and nowhere before."""
+        found: dict[int, int] = {}
+        for position, action in enumerate(actions):
+            for quantity, named in self.pairs(action):
+                item = self.the_one(named)
+                if item is not None and self.equal(quantity, item):
+                    found.setdefault(id(item), position)
+        return found
+
+    def pairs(self, action: Action) -> list[tuple[Quantity, Named]]:
+        """Returns the amounts of an action with the material that each belongs to."""
+        tokens, found = action.tokens, []
+        mentions = list(self._reading.names.mentions(tokens))
+        free = list(mentions)
+        for quantity in action.quantities:
+            if quantity.kind not in (*MEASURED, "vague", "count", "percent", "parts"):
+                continue
+            after = next((item for item in free if item.start >= quantity.end and self.near(tokens, quantity.end, item.start)), None)
+            before = next(
+                (item for item in reversed(free) if item.end <= quantity.start and self.near(tokens, item.end, quantity.start)), None
+            )
+            named = after or (before if quantity.kind in (*MEASURED, "percent") else None)
+            if named is not None:
+                free.remove(named)
+                found.append((quantity, self._part(tokens, quantity, named)))
+        return found
+
+    def _part(self, tokens: Sequence[Token], quantity: Quantity, named: Named) -> Named:
+        """The part of a fruit that stands before its amount: “the zest of 3 limes”."""
+        for at in range(max(0, quantity.start - 4), quantity.start):
+            hit = self._words.at("part_words", tokens, at)
+            if hit and hit[1] in ("zest", "peel", "juice"):
+                return self._reading.part_of(named, str(hit[1])) or named
+        return named
+
+    def near(self, tokens: Sequence[Token], start: int, end: int) -> bool:
+        """Returns True if only joining and describing words stand between an amount and a name."""
+        words = self._words.words
+        return all(
+            token.plain in words["describes"]
+            or token.stem in words["describes"]
+            or token.plain in words["of"]
+            or token.plain in ("(", ")", "x", ",", ":", "-", "–")
+            for token in tokens[start:end]
+        )
+
+    def the_one(self, named: Named) -> Ingredient | None:
+        """Returns the ingredient of the list that is named: the same material, or another name of the same fruit's part."""
+        same = [item for item in self.listed if item.key == named.key]
+        if same:
+            return same[0]
+        return next(
+            (
+                item
+                for item in self.listed
+                if named.said and named.said.lower().split()[-1].rstrip("s") in item.called and item.named.part == named.part
+            ),
+            None,
+        )
+
+    def equal(self, quantity: Quantity, item: Ingredient) -> bool:
+        one, other = self.amount_g(quantity, item), self._reading.grams(item)
+        if item.amount.kind == quantity.kind and item.amount.amount.value > 0:
+            one, other = quantity.amount.value, item.amount.amount.value
+        return one is not None and other is not None and abs(one - other) <= SAME * max(one, other)
+
+    def amount_g(self, quantity: Quantity, item: Ingredient) -> float | None:
+        if quantity.unit == "oz" and self._reading.material(item.key).pours:
+            quantity = replace(quantity, kind="volume", amount=quantity.amount.times(29.5735 / 28.3495))
+        return self._reading.grams_of(quantity, item.key)
+
+    def _others(self, spoken: Sequence[Token], item: Ingredient) -> set[int]:
+        """Returns the places of words that name another thing than this one: “lactic acid” does not speak of malic acid."""
+        if not spoken:
+            return set()
+        place = (spoken[0].start, spoken[-1].end)
+        if place not in self._mentions:
+            self._mentions[place] = list(self._reading.names.mentions(spoken))
+        found: set[int] = set()
+        for named in self._mentions[place]:
+            words = spoken[named.start : named.end]
+            if named.key == item.key or len(words) < 2 or fruit_of(named.key or "", self._reading.names.known) == item.key:
+                continue
+            if not all(token.stem in item.called or token.plain in item.called for token in words):
+                found.update(token.start for token in words)
+        return found
+
+    def speaks(self, spoken: Sequence[Token], item: Ingredient) -> bool:
+        named = any(token.stem in item.called or token.plain in item.called for token in spoken)
+        if named:
+            others = self._others(spoken, item)
+            spoken = [token for token in spoken if token.start not in others] if others else spoken
+        if any(token.stem in item.called or token.plain in item.called for token in spoken):
+            return True
+        # A compound is called by its first or its last part: Zimt for Zimtstangen, Blüten for Holunderblüten.
+        return "compounds" in self._words.data and any(
+            len(token.plain) >= _PART_LETTERS
+            and token.text[:1].isupper()
+            and any(word.startswith(token.plain) or word.endswith(token.plain) for word in item.called)
+            for token in spoken
+        )

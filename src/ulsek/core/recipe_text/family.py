@@ -1,0 +1,47 @@
+"""The family of a recipe, guessed from its name, its materials and its method."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..base.vocabulary import keys, plain
+from .ingredient import Ingredient
+from .method import Action
+from .text_reading import TextReading
+
+_BY_KIND: tuple[tuple[str, frozenset[str], frozenset[str]], ...] = (
+    ("spirit_infusion", frozenset({"spirit"}), frozenset({"infuse", "freeze"})),
+    ("shrub", frozenset({"vinegar"}), frozenset()),
+)
+
+
+def family_of(name: str, reading: TextReading, ingredients: Sequence[Ingredient], actions: Sequence[Action]) -> str:
+    """Returns the key of a family; "other" where nothing tells it."""
+    known = keys("families")
+    said = f" {plain(name)} "
+    for word, family in reading.words.data.get("families", {}).items():
+        if f" {plain(word)}" in said and family in known:
+            return _finer(str(family), reading, ingredients)
+    kinds = {reading.material(item.key).kind for item in ingredients}
+    verbs = {action.verb for action in actions}
+    for family, needed, done in _BY_KIND:
+        if family in known and needed <= kinds and (not done or done & verbs):
+            return family
+    if "sweetener" in kinds:
+        if "acid" in kinds or ("juice" in kinds and "water" not in kinds):
+            return "cordial"
+        return _finer("syrup", reading, ingredients)
+    return "solution" if kinds and kinds <= {"acid", "water", "salt"} else "other"
+
+
+def _finer(family: str, reading: TextReading, ingredients: Sequence[Ingredient]) -> str:
+    """Tells a plain syrup from one on honey, of fruit, or infused."""
+    if family != "syrup":
+        return family
+    kinds = {reading.material(item.key).kind for item in ingredients}
+    if kinds & {"fruit", "juice", "puree"}:
+        return "fruit_syrup"
+    if kinds & {"leaf", "herb", "flower", "spice", "bark", "root", "peel"}:
+        return "infused_syrup"
+    keys = {item.key for item in ingredients}
+    return "sweetener_syrup" if keys & {"honey", "maple_syrup", "agave_syrup"} else family

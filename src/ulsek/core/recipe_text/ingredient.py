@@ -1,0 +1,53 @@
+"""One thing that goes in, as it was read: its words, the material they name, and how much."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from ..base.ranges import Range
+from .material_names import Named
+
+AmountKind = Literal["mass", "volume", "count", "parts", "percent", "ratio", "line", "brix", "cover", "open"]
+
+
+@dataclass(frozen=True, slots=True)
+class Amount:
+    """How much goes in: g, mL, pieces, parts or percent with its range; for `line` the mL of the line, for `brix` the °Bx to reach; nothing for `cover` and `open`.
+
+    `assumed`: nobody wrote it, so it is the usual amount of its kind. `unit` is the word that was written.
+    """
+
+    kind: AmountKind
+    amount: Range
+    unit: str = ""
+    assumed: bool = False
+
+
+OPEN = Amount("open", Range.exact(0.0))
+
+
+@dataclass
+class Ingredient:
+    """One line of the list, or one thing that the method puts in. `start` and `end` are its place in the text [letters], `line` the number of its line.
+
+    `key` is the material's key, in the house's materials or in the draft's own. `per` is another ingredient and the grams of this one for each gram of that.
+    `step` is the position of the step in which it was written; None for one of the list. `rest_of` is the ingredient whose remainder this one is.
+    """
+
+    line: int
+    start: int
+    end: int
+    text: str
+    named: Named
+    key: str
+    amount: Amount
+    per: tuple[Ingredient, float] | None = None
+    step: int | None = None
+    rest_of: Ingredient | None = None
+    share: float = 1.0
+    id: str = ""
+    own: Mapping[str, Any] | None = None
+    called: frozenset[str] = field(default_factory=frozenset)
+    split: bool = False

@@ -1,0 +1,304 @@
+"""Ingredients out of quantities and names: so many grams, mL or pieces, as written; the usual amount, marked so, where nobody wrote one."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from ..base import budgets
+from ..base.messages import message
+from ..base.ranges import Range
+from ..base.refusals import Refusal
+from ..base.units import KITCHEN_ML
+from ..materials.material import Material
+from ..safety.shipped_rules import kitchen_words
+from ..written.quantities import MEASURED, Quantity
+from ..written.tokens import Token
+from .doubts import to_amount
+from .ingredient import OPEN, Amount, Ingredient
+from .line_questions import LineQuestions
+from .material_names import Named, fruit_of, usual
+from .text_reading import TextReading
+
+_OUNCE = "oz"
+_DENSE = 1.12
+"""From this density [g/mL] on, an ounce of a liquid by weight and by volume differ by more than fruit does."""
+_PIECES_ASKED = frozenset({"leaf", "herb", "flower", "peel", "spice", "root"})
+_COUNTS_KNOWN = frozenset(
+    {
+        "cinnamon",
+        "star_anise",
+        "cloves",
+        "vanilla_pod",
+        "green_cardamom",
+        "black_cardamom",
+        "allspice",
+        "juniper_berries",
+        "elderflowers",
+        "black_pepper",
+        "coffee_beans",
+        "pink_pepper",
+    }
+)
+"""Whole spices and heads whose pieces are alike enough not to be asked about."""
+
+
+@dataclass(frozen=True, slots=True)
+class RatioOf:
+    """So much for each of another: `each` is (mass, volume or percent; g, mL or 100) of what is named by `basis`; None for the largest of the list so far.
+
+    `strained`: it is measured against what was strained and stands in the vessel.
+    """
+
+    much: Quantity
+    each: tuple[str, float]
+    basis: Named | None
+    strained: bool = False
+
+
+class IngredientMaker:
+    """Makes the ingredients of one reading; each is kept there and asked about."""
+
+    def __init__(self, reading: TextReading) -> None:
+        self._reading, self._questions = reading, LineQuestions(reading)
+
+    def ingredient(self, line: int, tokens: Sequence[Token], named: Named, amount: Amount, *, volume: bool | None = None) -> Ingredient:
+        """Returns an ingredient of these tokens, kept and questioned."""
+        liquid = amount.kind in ("volume", "line", "cover") and amount.unit not in ("tsp", "tbsp", "cup") if volume is None else volume
+        key = self._reading.key_of(named, liquid)
+        start, end = (tokens[0].start, tokens[-1].end) if tokens else (0, 0)
+        made = Ingredient(line, start, end, self._reading.text[start:end], named, key, amount, own=self._reading.own.get(key))
+        self._reading.listed.append(made)
+        budgets.within(self._reading.listed, budgets.LINES, message("lines"), "text", message("Paste one recipe at a time"))
+        self._questions.what(made)
+        return made
+
+    def with_amount(self, line: int, tokens: Sequence[Token], named: Named, quantity: Quantity) -> Ingredient:
+        """Returns an ingredient with the amount that was written, in grams where pieces or a vague word allow no more."""
+        kind = quantity.kind
+        volume = kind == "volume" and quantity.unit not in ("tsp", "tbsp", "cup", "dessertspoon")
+        if kind == "vague" and quantity.unit in ("bottle", "glass", "mug", "shot", "splash", "glug", "dash"):
+            volume = True
+        key = self._reading.key_of(named, volume)
+        if kind in ("percent", "parts"):
+            return self.ingredient(line, tokens, named, Amount(kind, quantity.amount, quantity.unit), volume=volume)
+        if kind == "mass" and quantity.unit == _OUNCE and self._is_liquid(key):
+            return self._in_ounces(line, tokens, named, quantity)
+        if kind in MEASURED:
+            amount = Amount(kind, self._thousands(quantity), quantity.unit)  # type: ignore[arg-type]
+            if kind == "volume" and self._packed(tokens, key):
+                each = Range(*usual()["grated_g_ml"])
+                amount = Amount(
+                    "mass",
+                    Range(amount.amount.value * each.value, amount.amount.low * each.low, amount.amount.high * each.high),
+                    "grated",
+                    True,
+                )
+            made = self.ingredient(line, tokens, named, amount, volume=volume)
+            if quantity.other is not None and quantity.amount.value < quantity.other and quantity.unit in ("g", "ml"):
+                self._questions.thousands(made, quantity)
+            if amount.unit == "grated":
+                self._questions.how_much(made, quantity.unit)
+            return made
+        return self._pieces(line, tokens, named, key, quantity)
+
+    def _thousands(self, quantity: Quantity) -> Range:
+        # Nobody weighs 1.500 g on a kitchen scale: it is a kilogram and a half.
+        if quantity.other is not None and quantity.unit in ("g", "ml") and quantity.other > quantity.amount.value:
+            return Range.exact(quantity.other)
+        return quantity.amount
+
+    def _is_liquid(self, key: str) -> bool:
+        """Returns True for what a jigger measures, honey and syrups too."""
+        try:
+            return self._reading.material(key).poured_g_ml.is_exact
+        except Refusal:
+            return False
+
+    def _packed(self, tokens: Sequence[Token], key: str) -> bool:
+        return self._reading.material(key).kind == "root" and any(token.plain in ("grated", "minced", "shredded") for token in tokens)
+
+    def _in_ounces(self, line: int, tokens: Sequence[Token], named: Named, quantity: Quantity) -> Ingredient:
+        """Ounces of a liquid are fluid; asked where the liquid is so dense that it matters."""
+
+        millilitres = quantity.amount.times(KITCHEN_ML[self._reading.locale]["fl oz"] / 28.349523125)
+        made = self.ingredient(line, tokens, named, Amount("volume", millilitres, "fl oz"), volume=True)
+        density = self._reading.material(made.key).density_g_ml()
+        if density >= _DENSE:
+            by_weight = Amount("mass", quantity.amount, _OUNCE)
+            self._reading.ask(
+                "which_ounce",
+                made,
+                f"Ounces of {self._reading.called(made)}: fluid, or by weight?",
+                to_amount("fluid ounces", made.amount),
+                to_amount("by weight", by_weight),
+            )
+        return made
+
+    def _pieces(self, line: int, tokens: Sequence[Token], named: Named, key: str, quantity: Quantity) -> Ingredient:
+        """So many pieces, strips, handfuls, bottles: in grams or mL by what one usually is."""
+        material = self._reading.material(key)
+        count = quantity.amount
+        if quantity.kind == "count":
+            if named.part and material.piece_g is not None and named.part in usual()["hand_share"]:
+                share = Range(*usual()["hand_share"][named.part])
+                return self._hollow(
+                    line,
+                    tokens,
+                    named,
+                    Amount("mass", _product(count, _product(material.piece_g, share)), f"the {named.part} of one"),
+                    "count_of_fruit",
+                )
+            fruit = fruit_of(key, self._reading.names.known) if material.kind in ("juice", "peel") else None
+            if fruit is not None and material.piece_g is None:
+                return self._hollow(
+                    line, tokens, named, Amount("mass", _product(count, self._juice_g(fruit)), "the juice of one"), "count_of_fruit"
+                )
+            if material.piece_g is not None and material.kind != "gum":
+                return self._counted(line, tokens, named, key, quantity)
+            each = Range(*usual()["piece_g"].get(material.kind, usual()["piece_g"]["other"]))
+            if self._reading.may_hurt(key):
+                return self.blank(line, tokens, named)
+            return self._hollow(line, tokens, named, Amount("mass", _product(count, each), "one"), "no_piece_weight")
+        unit = quantity.unit
+        if unit == "bottle" and material.kind in ("spirit", "wine"):
+            each = Range(*usual()["words"]["bottle"]["kinds"][material.kind])
+            return self.ingredient(line, tokens, named, Amount("volume", _product(count, each), unit), volume=True)
+        if self._reading.may_hurt(key) and material.kind not in ("spirit", "tincture") and unit not in ("drop", "dash", "stalk", "head"):
+            return self.blank(line, tokens, named)
+        return self._hollow(line, tokens, named, self.of_vague(key, quantity), "imprecise")
+
+    def of_vague(self, key: str, quantity: Quantity) -> Amount:
+        """Returns what a vague word is for a material, as an assumed amount."""
+        dimension, each = self._of_word(quantity.unit, key, self._reading.material(key))
+        return Amount("mass" if dimension == "mass" else "volume", _product(quantity.amount, each), quantity.unit, assumed=True)
+
+    def _of_word(self, unit: str, key: str, material: Material) -> tuple[str, Range]:
+        """Returns (mass or volume, g or mL of one) of a vague word for a material: the house's own value before what is usual."""
+        if unit == "head" and key in usual()["heads"]:
+            return "mass", Range(*usual()["heads"][key])
+        if unit in ("stalk", "head", "sprig") and material.piece_g is not None and unit != "sprig":
+            return "mass", material.piece_g
+        house = self._reading.vague.get(unit) or kitchen_words()["words"].get(unit)
+        shipped = usual()["words"].get(unit)
+        entry = (shipped if shipped and (not house or material.kind in shipped.get("kinds", {})) else house) or {
+            "unit": "g",
+            "value": 10,
+            "low": 2,
+            "high": 40,
+        }
+        if material.kind in entry.get("kinds", {}):
+            each = Range(*map(float, entry["kinds"][material.kind]))
+        else:
+            each = Range(float(entry["value"]), float(entry["low"]), float(entry["high"]))
+        if entry["unit"] == "piece":
+            whole = Range(*usual()["piece_g"].get(material.kind, usual()["piece_g"]["other"]))
+            return "mass", _product(each, whole)
+        return ("mass" if entry["unit"] == "g" else "volume"), each
+
+    def _juice_g(self, fruit: str) -> Range:
+        """Returns the juice of one fruit [g], by what it weighs and how much of it is juice."""
+        whole = self._reading.material(fruit)
+        piece = whole.piece_g or Range(*usual()["piece_g"]["fruit"])
+        juice = whole.parts_per_gram().get("juice")
+        share = juice.mass_g if juice is not None else 0.4
+        return Range(piece.value * share, piece.low * share * 0.75, piece.high * share * 1.2)
+
+    def _counted(self, line: int, tokens: Sequence[Token], named: Named, key: str, quantity: Quantity) -> Ingredient:
+        """Pieces of a thing whose piece is known: kept as a count, larger or smaller ones by weight."""
+        material = self._reading.material(key)
+        piece = material.piece_g or Range.exact(1.0)
+        sizes = kitchen_words()["sizes"]
+        size = next((token.plain for token in tokens if token.plain in sizes), None)
+        kind = material.kind
+        asked = (kind in _PIECES_ASKED and key not in _COUNTS_KNOWN) or kind == "peel"
+        if size or asked or quantity.imprecise:
+            # A word for the size says how much more or less than the mean piece; without one, pieces differ as they do.
+            one = Range(piece.value * sizes[size][0], piece.value * min(sizes[size]), piece.value * max(sizes[size])) if size else piece
+            share = Range(*usual()["hand_share"]["peel"]) if kind == "peel" else Range.exact(1.0)
+            grams = _product(quantity.amount, _product(one, share))
+            if asked:
+                return self._hollow(line, tokens, named, Amount("mass", grams, "one"), "count_of_pieces")
+            return self.ingredient(line, tokens, named, Amount("mass", grams, "each"))
+        return self.ingredient(line, tokens, named, Amount("count", quantity.amount, "each"))
+
+    def _hollow(self, line: int, tokens: Sequence[Token], named: Named, amount: Amount, code: str) -> Ingredient:
+        made = self.ingredient(line, tokens, named, replace(amount, assumed=True))
+        self._questions.how_much(made, amount.unit, code)
+        return made
+
+    def without_amount(self, line: int, tokens: Sequence[Token], named: Named, *, to_taste: bool) -> Ingredient:
+        """Returns an ingredient that has no amount: the usual one of its kind, with a wide range; blank where that could hurt."""
+        key = self._reading.key_of(named, volume=False)
+        if self._reading.may_hurt(key):
+            return self.blank(line, tokens, named)
+        each = Range(*map(float, usual()["missing_g"].get(self._reading.material(key).kind, usual()["missing_g"]["other"])))
+        made = self.ingredient(line, tokens, named, Amount("mass", each, "", assumed=True))
+        self._questions.how_much(made, "", "to_taste" if to_taste else "missing_amount")
+        return made
+
+    def blank(self, line: int, tokens: Sequence[Token], named: Named) -> Ingredient:
+        """Returns an ingredient whose amount nobody may assume."""
+        made = self.ingredient(line, tokens, named, OPEN)
+        self._reading.ask(
+            "missing_amount",
+            made,
+            f"How much {self._reading.called(made)}? It can hurt, so nothing is assumed: weigh it and write the grams.",
+        )
+        return made
+
+    def in_ratio(self, line: int, tokens: Sequence[Token], named: Named, ratio: RatioOf) -> Ingredient:
+        """Returns an ingredient measured against another of the list, so many grams for each gram of it; against the vessel's content if `ratio` says so."""
+        first, each, basis, strained = ratio.much, ratio.each, ratio.basis, ratio.strained
+        key = self._reading.key_of(named, volume=first.kind == "volume")
+        against = self._listed(basis, key) if not strained else None
+        if first.kind == "percent":
+            share = first.amount.value / 100.0
+        else:
+            grams = self._reading.mass_g(first.kind, first.amount.value, key)
+            per = self._reading.mass_g(each[0], each[1], against.key) if against else None
+            share = grams / per if grams and per else 0.0
+        if strained and first.kind in MEASURED:
+            grams = self._reading.mass_g(first.kind, first.amount.value, key) or first.amount.value
+            # A millilitre of what was strained weighs a gram and a little more.
+            return self.ingredient(line, tokens, named, Amount("ratio", Range.exact(float(f"{grams / each[1]:.6g}")), "vessel"))
+        if against is None or share <= 0:
+            if first.kind == "percent":
+                made = self.ingredient(line, tokens, named, Amount("percent", first.amount, "%"))
+                self._reading.ask("percent_of_what", made, f"{first.amount.value:g} % of what, and by weight or by volume?")
+                return made
+            made = (
+                self.with_amount(line, tokens, named, first)
+                if first.kind in MEASURED
+                else self.without_amount(line, tokens, named, to_taste=False)
+            )
+            self._reading.ask(
+                "ratio_to_what", made, f"So much for each of what? “{basis.said if basis else 'that'}” is not in the list above."
+            )
+            return made
+        made = self.ingredient(line, tokens, named, Amount("ratio", Range.exact(share), "ratio"))
+        made.per = (against, share)
+        return made
+
+    def _listed(self, basis: Named | None, own: str) -> Ingredient | None:
+        """Returns the ingredient that a ratio is measured against: the one named, else the largest so far."""
+        if basis is not None and basis.key is not None:
+            base = fruit_of(basis.key, self._reading.names.known) or basis.key
+            return next(
+                (
+                    item
+                    for item in self._reading.listed
+                    if item.key == basis.key or (fruit_of(item.key, self._reading.names.known) or item.key) == base
+                ),
+                None,
+            ) or next((item for item in self._reading.listed if self._reading.material(item.key).kind == self.names_kind(basis.key)), None)
+        sized = [(self._reading.grams(item) or 0.0, item) for item in self._reading.listed if item.key != own]
+        return max(sized, key=lambda pair: pair[0])[1] if sized else None
+
+    def names_kind(self, key: str) -> str:
+        """Returns the kind of a material."""
+        return self._reading.material(key).kind
+
+
+def _product(one: Range, other: Range) -> Range:
+    return Range(one.value * other.value, one.low * other.low, one.high * other.high)

@@ -1,0 +1,301 @@
+"""A text as blocks: title, headings, lines of the list, sentences of the method, claims and notes, without bullets, numbers and markup."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from ..written.lexicon import Lexicon
+from ..written.quantities import AMOUNTS, Quantity, QuantityReader
+from ..written.tokens import Token, tokens_of
+from .rows import MOST_TOKENS, bare, sentences
+from .verbs import VerbAt, VerbFinder
+
+BlockKind = Literal["title", "heading", "list", "method", "claim", "note"]
+_MOST_TITLE, _MOST_HEADING, _MOST_LIST = 10, 6, 14
+"""Words of a title, of a heading, and of a line of the list without an amount [count]."""
+_FEW = 3
+"""Words that may follow what was done to a thing in a line of the list [count]."""
+
+
+@dataclass(frozen=True, slots=True)
+class Block:
+    """A row of tokens with what it is; `line` is the number of its line in the text, from 1."""
+
+    kind: BlockKind
+    line: int
+    tokens: Sequence[Token]
+    section: str = ""
+
+
+class Layout:
+    """Tells what each line of a text is."""
+
+    def __init__(self, words: Lexicon, quantities: QuantityReader, verbs: VerbFinder, is_material: object) -> None:
+        self._words, self._quantities, self._verbs, self._is_material = words, quantities, verbs, is_material
+        self._section = ""
+        self._seen = False
+        self._methods = 0
+
+    def blocks(self, text: str) -> Iterator[Block]:
+        """Yields the blocks of a text in their order."""
+        rows: list[tuple[int, list[Token]]] = []
+        offset = 0
+        for number, raw in enumerate(text.split("\n"), 1):
+            kept = bare(tokens_of(raw.replace("º", "°"), offset))
+            offset += len(raw) + 1
+            if kept and not all(token.plain in "-–—|:=+." for token in kept):
+                rows.append((number, kept))
+        for position, (number, tokens) in enumerate(rows):
+            yield from self._line(number, tokens, more=len(rows) > 1 and position + 1 < len(rows))
+
+    def _line(self, number: int, tokens: list[Token], *, more: bool) -> Iterator[Block]:
+        cells = _cells(tokens)
+        if len(cells) > 1 and all(self._heads(cell) for cell in cells):
+            return
+        if len(cells) > 1 and (self._claims(cells[0]) or self._skips(cells[0])):
+            for cell in cells:
+                yield Block("claim" if self._claims(cell) else "note", number, cell, self._section)
+            return
+        tokens = [token for token in tokens if token.plain != "|"]
+        called = self._words.at("title_words", tokens, 0)
+        if called and called[0] + 1 < len(tokens) and tokens[called[0]].plain == ":" and not self._seen:
+            self._seen = True
+            yield Block("title", number, tokens[called[0] + 1 :])
+            return
+        head, rest = self._heading(tokens)
+        if head:
+            yield Block("heading", number, head, self._section)
+            if not rest:
+                return
+            tokens = rest
+        if not self._seen and not head:
+            self._seen = True
+            title, rest = self._title(tokens, more=more)
+            if title:
+                yield Block("title", number, title)
+                if not rest:
+                    return
+                tokens = rest
+        self._seen = True
+        yield from self._content(number, tokens)
+
+    def _heads(self, cell: Sequence[Token]) -> bool:
+        said = " ".join(token.plain for token in cell)
+        return said in self._words.words["headings"] or said in self._words.words["table_heads"]
+
+    def _heading(self, tokens: list[Token]) -> tuple[list[Token], list[Token]]:
+        """Returns (heading, what follows it in its line); an empty heading for a line without one."""
+        colon = next((at for at, token in enumerate(tokens[: _MOST_HEADING + 2]) if token.plain == ":"), None)
+        before = tokens[:colon] if colon is not None else tokens
+        said = " ".join(token.plain for token in before).rstrip(".")
+        known = said in self._words.words["headings"] or said in self._words.words["skip_headings"]
+        first = self._words.at("headings", tokens, 0)
+        if colon is None:
+            for_the = (
+                bool(tokens)
+                and tokens[0].plain in self._words.words["for_the"]
+                and len(tokens) <= _MOST_HEADING
+                and not self._quantities.all(tokens)
+                and not self._verbs.first(tokens)
+            )
+            if not known and not for_the:
+                return [], tokens
+        elif (
+            not known
+            and (colon < len(tokens) - 1 or len(before) > _MOST_HEADING or self._quantities.all(before))
+            and not (first and first[0] == len(before))
+        ):
+            return [], tokens
+        if colon is not None and colon < len(tokens) - 1 and self._words.phrases["claims"].at(tokens, 0):
+            return [], tokens
+        self._enter(said)
+        return list(before), tokens[colon + 1 :] if colon is not None else []
+
+    def _enter(self, said: str) -> None:
+        words = self._words.words
+        if said in words["method_headings"]:
+            self._section = "method"
+        elif said in words["skip_headings"] and said not in words["list_headings"]:
+            self._section = "skip"
+        elif said in words["note_words"]:
+            self._section = "notes"
+        else:
+            self._section = "list" if said in words["list_headings"] else ""
+
+    def _title(self, tokens: list[Token], *, more: bool) -> tuple[list[Token], list[Token]]:
+        """Returns (title, what follows it in its line): the first line, or its first sentence, without amounts and verbs."""
+        if len(tokens) > MOST_TOKENS:
+            return self._first_sentence(tokens)
+        amounts = [q for q in self._quantities.all(tokens) if q.kind != "count" or q.unit != "each"]
+        colon = next((at for at, token in enumerate(tokens[:_MOST_TITLE]) if token.plain == ":"), None)
+        if (
+            colon
+            and not self._quantities.all(tokens[:colon])
+            and ((amounts and amounts[0].start == colon + 1) or self._words.says("preps", tokens[colon - 1 : colon]))
+        ):
+            # “Almond syrup: 250 g almonds, 500 g water …”
+            return tokens[:colon], tokens[colon + 1 :]
+        claim = next(
+            (at for at in range(2, len(tokens)) if amounts and at < amounts[0].start and self._words.at("claims", tokens, at)), None
+        )
+        if claim is not None and more and self._words.says("preps", tokens[:claim]):
+            # “Beetroot cordial - batch 2 L”
+            return tokens[:claim], tokens[claim:]
+        if (
+            len(amounts) == 1
+            and amounts[0].kind == "percent"
+            and amounts[0].end == len(tokens)
+            and more
+            and self._words.says("preps", tokens)
+        ):
+            return tokens, []
+        starts = tokens[0].number is not None or any(
+            token.number is not None and at and tokens[at - 1].plain in self._words.words["of"] for at, token in enumerate(tokens)
+        )
+        counts = starts and self._knows(tokens)
+        if (
+            not amounts
+            and not counts
+            and len(tokens) <= _MOST_TITLE
+            and tokens[-1].plain not in (".", "!")
+            and more
+            and not self._claims(tokens)
+        ):
+            return tokens, []
+        return self._first_sentence(tokens)
+
+    def _first_sentence(self, tokens: list[Token]) -> tuple[list[Token], list[Token]]:
+        found = list(sentences(tokens))
+        if not found:
+            return [], tokens
+        first, *others = found
+        if others and len(first) <= _MOST_TITLE and not self._quantities.all(first) and not self._verbs.first(first):
+            return list(first), [token for token in tokens if token.start >= others[0][0].start]
+        return [], tokens
+
+    def _claims(self, tokens: Sequence[Token]) -> bool:
+        found = self._words.at("claims", tokens, 0) if tokens else None
+        return found is not None
+
+    def _claimed(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a row that claims something and tells no step: “keeps 4 weeks”, “use within 3 days”."""
+        found = self._words.at("claims", tokens, 0) if tokens else None
+        return found is not None and (found[0] > 1 or self._verbs.first(tokens, claims=True) is None)
+
+    def _skips(self, tokens: Sequence[Token]) -> bool:
+        return bool(tokens) and self._words.at("skip_headings", tokens, 0) is not None
+
+    def _content(self, number: int, tokens: list[Token]) -> Iterator[Block]:
+        words = self._words
+        if self._section in ("skip", "notes"):
+            yield Block("note", number, tokens, self._section)
+            return
+        noted = words.at("note_words", tokens, 0)
+        if noted and noted[0] < len(tokens) and tokens[noted[0]].plain == ":":
+            yield Block("note", number, tokens, self._section)
+            return
+        told = [*sentences(tokens)]
+        if not told:
+            return
+        if self._claimed(told[0]):
+            for sentence in told:
+                yield Block("claim" if self._claims(sentence) else "note", number, sentence, self._section)
+            return
+        if self._is_list(tokens):
+            yield Block("list", number, tokens, self._section)
+            return
+        if self._section == "method" or any(self._verbs.first(sentence) for sentence in told) or self._timed(tokens):
+            self._methods += 1
+            for sentence in told:
+                listed = len(told) > 1 and self._section != "method" and self._is_list([*sentence])
+                yield Block("claim" if self._claimed(sentence) else "list" if listed else "method", number, sentence, self._section)
+            return
+        if self._methods and len(tokens) > _FEW:
+            # A sentence among steps: whether it tells one is for whoever reads the method.
+            for sentence in told:
+                yield Block("method", number, sentence, self._section)
+            return
+        short = len(tokens) <= _MOST_LIST and not self._methods
+        yield Block("list" if short and (self._section == "list" or self._knows(tokens)) else "note", number, tokens, self._section)
+
+    def _timed(self, tokens: Sequence[Token]) -> bool:
+        return any(q.kind == "minutes" for q in self._quantities.all(tokens))
+
+    def _knows(self, tokens: Sequence[Token]) -> bool:
+        return bool(self._is_material(tokens))  # type: ignore[operator]
+
+    def _is_list(self, tokens: list[Token]) -> bool:
+        """Returns True for a line of the list: an amount at its beginning or end, or a name alone, and no verb that tells a step."""
+        if len(tokens) > MOST_TOKENS:
+            return False
+        found = self._quantities.all(tokens)
+        # “Through a sieve” counts nothing.
+        amounts = [
+            q
+            for q in found
+            if q.kind in AMOUNTS and (q.kind != "count" or q.start == 0 or any(token.number for token in tokens[q.start : q.end]))
+        ]
+        verb = self._verbs.first(tokens)
+        if self._section == "method" and (verb or not amounts or len(tokens) > _MOST_LIST):
+            return False
+        state = self._words.says("make_up", tokens) or self._words.says("top_up", tokens) or self._words.says("cover", tokens)
+        if state and len(tokens) <= _MOST_LIST and not self._methods:
+            return True
+        if any(q.kind == "minutes" and (q.start == 0 or len(tokens) > _MOST_LIST) for q in found) or (
+            found and found[0].kind in ("celsius", "degrees") and found[0].start == 0
+        ):
+            return False
+        if verb is not None and not self._thing(tokens, verb.start) and not self._prepared(tokens, amounts, verb):
+            return False
+        if not amounts:
+            return verb is not None and len(tokens) <= _MOST_LIST and self._knows(tokens)
+        first, last = amounts[0], amounts[-1]
+        sentence = any(token.plain in (".", ";") for token in tokens[:-1]) and self._many_verbs(tokens)
+        starts, ends = first.start <= 1, last.end >= len(tokens) - 2
+        return not sentence and (starts or ends or self._knows(tokens) or self._section == "list")
+
+    def _prepared(self, tokens: Sequence[Token], amounts: Sequence[Quantity], verb: VerbAt) -> bool:
+        """Returns True for what was done to a thing before it is weighed: “1 vanilla pod, split”."""
+        starts = bool(amounts) and amounts[0].start == 0
+        return (
+            starts
+            and verb.name in ("cut", "core", "peel", "zest", "toast", "crush", "wash", "juice")
+            and len(tokens) - verb.end <= _FEW
+            and tokens[verb.start - 1].plain in ",("
+        )
+
+    def _many_verbs(self, tokens: Sequence[Token]) -> bool:
+        return any(self._verbs.first(sentence) for sentence in sentences(tokens))
+
+    def _thing(self, tokens: Sequence[Token], verb: int) -> bool:
+        """Returns True for a word that names a thing here though it may be a verb: “juice of 2 lemons”, “1 kg peel”."""
+        named = tokens[verb].stem in self._words.words["also_things"] or tokens[verb].plain in self._words.words["also_things"]
+        follows = tokens[verb + 1] if verb + 1 < len(tokens) else None
+        joint = (
+            follows is None
+            or follows.plain in self._words.words["of"]
+            or follows.plain in self._words.words["and"]
+            or follows.plain in (",", ":", "-", "from", "(")
+        )
+        measured = self._quantities.at(tokens, verb + 1) if follows is not None else None
+        joint = joint or (measured is not None and measured.kind in ("mass", "volume"))
+        joint = joint or (follows is not None and follows.number is not None and len(tokens) <= _FEW and not self._methods)
+        one = sum(1 for _ in sentences(tokens)) == 1
+        return named and joint and one and len(tokens) <= _MOST_LIST
+
+
+def _cells(tokens: Sequence[Token]) -> list[list[Token]]:
+    rows: list[list[Token]] = [[]]
+    for token in tokens:
+        if token.plain == "|":
+            rows.append([])
+        else:
+            rows[-1].append(token)
+    return [row for row in rows if row]
+
+
+def amounts_in(found: Sequence[Quantity]) -> list[Quantity]:
+    """Returns the quantities that say how much goes in."""
+    return [q for q in found if q.kind in AMOUNTS]

@@ -1,0 +1,199 @@
+"""Questions about a line: what it is, how much, which of two amounts, each with the answers that settle it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from ..base import number_format
+from ..base.ranges import Range
+from ..base.vocabulary import plain
+from ..materials.material import Material
+from ..written.quantities import Quantity
+from ..written.tokens import Token
+from .doubts import Answer, Change, risky_names, to_amount, to_material
+from .ingredient import Amount, Ingredient
+from .material_names import Named, fruit_of, part_key
+from .text_reading import TextReading
+
+_APART = 0.05
+"""Two units for one amount may differ by 5 %: that is rounding."""
+_ROUNDINGS = (
+    (28.3495, 28.0),
+    (28.3495, 30.0),
+    (29.5735, 30.0),
+    (236.588, 240.0),
+    (236.588, 250.0),
+    (453.592, 450.0),
+    (453.592, 500.0),
+    (14.787, 15.0),
+    (4.929, 5.0),
+)
+_LEAST_PERCENT = 0.1
+_HAVE_STRENGTH = ("acid", "spirit", "wine", "vinegar", "tincture", "extract")
+"""Kinds that are sold by their strength: a percentage in brackets is that."""
+_OTHERS_OF_THE_NAME = ("spirit", "wine", "dairy", "nut", "fat", "vinegar", "sweetener", "water")
+"""Kinds in which a word before the name makes another thing of it: coconut rum, cocoa butter, rose water."""
+
+
+class LineQuestions:
+    """Asks about the lines of one reading."""
+
+    def __init__(self, reading: TextReading) -> None:
+        self._reading = reading
+
+    def what(self, made: Ingredient) -> None:
+        """Asks what the thing is, where its words leave that open."""
+        named, known = made.named, self._reading.names.known
+        lower = plain(made.text)
+        if self._risky(made, lower):
+            return
+        if named.vague == "acid":
+            self._reading.ask("which_acid", made, "Which acid?", *self._keys("citric_acid", "malic_acid", "tartaric_acid"))
+            return
+        if named.vague in ("zest", "peel"):
+            part = named.vague
+            fruits = [fruit_of(item.key, known) or item.key for item in self._reading.listed if item is not made]
+            here = [key for key in dict.fromkeys(part_key(fruit, part, known) for fruit in fruits) if key]
+            if here and here[0]:
+                made.key = here[0]
+            if len(here) == 1:
+                # Only one fruit in the recipe has it.
+                return
+            self._reading.ask(
+                "which_fruit",
+                made,
+                f"The {part} of which fruit?",
+                *self._keys(*(here or [f"lemon_{part}", f"lime_persian_{part}", f"orange_sweet_{part}"])),
+            )
+            return
+        if made.own is not None:
+            taken = str(made.own.get("taken_as") or "")
+            self._reading.ask(
+                "unknown_material",
+                made,
+                f"“{self._reading.called(made)}” is not in Stores: it is taken as {taken}. What is it?",
+                *self._keys(*named.near),
+            )
+            return
+        if named.key is None:
+            self._reading.ask(
+                "vague_material",
+                made,
+                f"Which {named.vague or named.said} is it? It is taken as {self._reading.called(made)}.",
+                *self._keys(made.key),
+            )
+            return
+        if named.near:
+            self._reading.ask("unknown_material", made, f"Is “{named.said}” {self._reading.called(made)}?", *self._keys(*named.near))
+            return
+        material = self._reading.material(made.key)
+        if named.beside and material.kind in _OTHERS_OF_THE_NAME:
+            self._reading.ask("partly_read", made, f"Read as {material.name}: does “{' '.join(named.beside)}” make it another thing?")
+        self._ask_of_acids(made, material, lower)
+
+    def _risky(self, made: Ingredient, lower: str) -> bool:
+        """Asks about a name that is confused with that of another, harmful plant or substance; True if it is one."""
+        padded = f" {lower} "
+        for word, confusion in risky_names().items():
+            if f" {word} " in padded or f" {word}," in padded:
+                self._reading.ask("confusable_name", made, f"{confusion.why} {confusion.ask}")
+                return True
+        return False
+
+    def _ask_of_acids(self, made: Ingredient, material: Material, lower: str) -> None:
+        if material.kind != "acid":
+            return
+        if "%" in material.name and "%" not in made.text:
+            self._reading.ask("which_strength", made, f"Is it {material.name}? Strengths differ by the bottle.")
+        if any(word in lower for word in ("technical", "cleaning", "industrial", "lab grade", "photo")):
+            self._reading.ask("acid_grade", made, "That names a technical grade: only food grade goes into a drink.")
+
+    def which_of(self, made: Ingredient, others: Sequence[Named]) -> None:
+        """Asks which of two things goes in, where a line names both."""
+        keys = [item.key for item in others if item.key and item.key != made.key]
+        if keys:
+            names = " or ".join(self._reading.material(key).name.split(",")[0].lower() for key in (made.key, *keys))
+            self._reading.ask("alternatives", made, f"Which is it: {names}?", *self._keys(made.key, *keys))
+
+    def _keys(self, *keys: str) -> tuple[Answer, ...]:
+        known = self._reading.names.known
+        return tuple(to_material(str(known[key].get("name") or key), key) for key in keys if key in known)
+
+    def thousands(self, made: Ingredient, quantity: Quantity) -> None:
+        unit = "g" if quantity.kind == "mass" else "mL"
+        smaller = Amount("mass" if quantity.kind == "mass" else "volume", quantity.amount, quantity.unit)
+        self._reading.ask(
+            "thousands",
+            made,
+            f"Is that {number_format.figure(quantity.other or 0.0)} {unit}, or {number_format.figure(quantity.amount.value)} {unit}?",
+            to_amount(f"{number_format.figure(quantity.other or 0.0)} {unit}", made.amount),
+            to_amount(f"{number_format.figure(quantity.amount.value)} {unit}", smaller),
+        )
+
+    def how_much(self, made: Ingredient, one: str, code: str = "imprecise") -> None:
+        amount, unit = made.amount.amount, "g" if made.amount.kind == "mass" else "mL"
+        value, low, high = (number_format.figure(part) for part in (amount.value, amount.low, amount.high))
+        question = (
+            f"There is no amount: {value} {unit} is taken ({low} to {high}). How much is it here?"
+            if not one
+            else f"Taken as {value} {unit} ({low} to {high}): weigh it once."
+        )
+        if code == "count_of_fruit":
+            question = f"Fruit differs: {one} is not measured. {value} {unit} is taken ({low} to {high})."
+        answers = [
+            to_amount(f"{number_format.figure(part)} {unit}", replace(made.amount, amount=Range.exact(part), assumed=False))
+            for part in (amount.low, amount.value, amount.high)
+        ]
+        self._reading.ask(code, made, question, *answers, Answer("weigh it at the bench", (Change({"to_taste": True}),)))
+
+    def two_amounts(self, made: Ingredient, tokens: Sequence[Token], counted: Quantity, others: Sequence[Quantity]) -> None:
+        """Asks where two amounts of one line cannot both be right."""
+        mine = self._reading.mass_g(made.amount.kind, made.amount.amount.value, made.key)
+        for other in others:
+            # “1 % (80 % lactic)”, “vodka (40 %)”: a strength, not a share.
+            if other.kind == "percent" and (counted.kind == "percent" or self._reading.material(made.key).kind in _HAVE_STRENGTH):
+                continue
+            if other.kind == "percent":
+                self._percent_beside(made, mine, other)
+                continue
+            theirs = self._reading.mass_g(other.kind, other.amount.value, made.key)
+            if mine is None or theirs is None or other.kind == "count" or min(mine, theirs) <= 0:
+                continue
+            low, high = self._loose(other, theirs, made.key)
+            if low <= mine <= high or abs(mine - theirs) <= _APART * min(mine, theirs) or _is_rounding(mine, theirs):
+                continue
+            first, second = (self._reading.said(tokens, quantity) for quantity in (counted, other))
+            share = number_format.figure(100 * abs(mine - theirs) / min(mine, theirs), 0)
+            self._reading.ask(
+                "units_disagree",
+                made,
+                f"“{first}” and “{second}” are {share} % apart: which is right?",
+                to_amount(first, made.amount),
+                to_amount(second, Amount(other.kind, other.amount, other.unit)),  # type: ignore[arg-type]
+            )
+
+    def _loose(self, other: Quantity, grams: float, key: str) -> tuple[float, float]:
+        """Returns the grams [low, high] that a cup of it may hold, with a tenth to either side for rounding."""
+        if other.kind != "volume":
+            return grams, grams
+        density = self._reading.material(key).poured_g_ml
+        spread = 0.04 if density.is_exact else 0.03
+        return other.amount.low * density.low * (1 - spread), other.amount.high * density.high * (1 + spread)
+
+    def _percent_beside(self, made: Ingredient, grams: float | None, percent: Quantity) -> None:
+        largest = max((self._reading.grams(other) or 0.0 for other in self._reading.listed if other is not made), default=0.0)
+        if grams is None or largest <= 0:
+            self._reading.ask("percent_of_what", made, "Percent of what?")
+        elif abs(grams / largest * 100.0 - percent.amount.value) > _LEAST_PERCENT * percent.amount.value:
+            self._reading.ask(
+                "percent_disagrees",
+                made,
+                f"{number_format.grams(grams)} is {number_format.figure(100 * grams / largest, 1)} % of {number_format.grams(largest)}, not {percent.amount.value:g} %: which is right?",
+            )
+
+
+def _is_rounding(a: float, b: float) -> bool:
+    """Returns True if two figures differ only by a customary rounding: an ounce as 30, a cup as 240 or 250."""
+    ratio = max(a, b) / min(a, b)
+    return any(abs(ratio - max(x, y) / min(x, y)) < 0.003 for x, y in _ROUNDINGS)

@@ -1,0 +1,303 @@
+"""Lines of a list as ingredients: which words say how much, which name the thing, and which of two amounts counts."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import replace
+from itertools import pairwise
+
+from ..base.ranges import Range
+from ..written.quantities import AMOUNTS, MEASURED, Quantity
+from ..written.tokens import Token
+from .ingredient import OPEN, Amount, Ingredient
+from .ingredient_maker import IngredientMaker, RatioOf
+from .line_questions import LineQuestions
+from .material_names import Named
+from .text_reading import TextReading
+
+_OPENING, _CLOSING = {"(": ")", "[": "]"}, ")]"
+
+
+def _depths(tokens: Sequence[Token]) -> list[int]:
+    """Returns how deep in brackets each token stands [count]."""
+    depth, found = 0, []
+    for token in tokens:
+        if token.plain in _OPENING:
+            depth += 1
+        found.append(depth)
+        if token.plain in _CLOSING:
+            depth = max(0, depth - 1)
+    return found
+
+
+def apart(tokens: Sequence[Token], reading: TextReading) -> list[Sequence[Token]]:
+    """Returns the rows of tokens that each say one ingredient: “500 g sugar + 10 g citric acid” is two; one row as it is."""
+    depths = _depths(tokens)
+    amounts = [q for q in reading.quantities.all(tokens) if q.kind in AMOUNTS and depths[q.start] == 0 and not _per(tokens, q, reading)]
+    if len(amounts) < 2:
+        return [tokens]
+    named = [item for item in reading.names.mentions(tokens) if depths[item.start] == 0]
+    between = [
+        any(first.end <= item.start < second.start for item in named) or _names_a_kind(tokens[first.end : second.start], reading)
+        for first, second in pairwise(amounts)
+    ]
+    if amounts[0].start > min((item.start for item in named), default=0) and not any(item.start >= amounts[-1].end for item in named):
+        # The amount stands last: “sugar 500 g, water 300 g”.
+        cuts = [second.end for second, parted in zip(amounts, [*between, True], strict=False) if parted][:-1]
+    else:
+        cuts = [second.start for second, parted in zip(amounts[1:], between, strict=False) if parted]
+    rows, begin = [], 0
+    for cut in [*cuts, len(tokens)]:
+        row = _trimmed(tokens[begin:cut], reading)
+        if row:
+            rows.append(row)
+        begin = cut
+    return rows or [tokens]
+
+
+def _names_a_kind(tokens: Sequence[Token], reading: TextReading) -> bool:
+    """Returns True for words that name only what kind of thing it is: “/ zest”, “+ acid”."""
+    return any(token.kind == "mark" and token.plain in "/+,;" for token in tokens) and reading.words.says("unnamed", tokens)
+
+
+def _trimmed(tokens: Sequence[Token], reading: TextReading) -> Sequence[Token]:
+    """Returns a row without the marks and joining words at its ends."""
+    joints = reading.words.words["and"] | reading.words.words["to"] | {",", "+", "/", ":", ";", "|", ".", "·", "•", "="}
+    start, end = 0, len(tokens)
+    while start < end and tokens[start].plain in joints:
+        start += 1
+    while end > start and tokens[end - 1].plain in joints:
+        end -= 1
+    return tokens[start:end]
+
+
+def _per(tokens: Sequence[Token], quantity: Quantity, reading: TextReading) -> bool:
+    """Returns True for the second amount of “600 g per kg”, “60 g for every 100 g”."""
+    before = tokens[max(0, quantity.start - 2) : quantity.start]
+    return (bool(before) and (before[-1].plain == "per" or reading.words.at("per", before, len(before) - 1) is not None)) or (
+        len(before) == 2 and reading.words.at("per", before, 0) is not None
+    )
+
+
+class LineReader:
+    """Reads the rows of one text into ingredients."""
+
+    def __init__(self, reading: TextReading) -> None:
+        self._reading, self._maker, self._questions = reading, IngredientMaker(reading), LineQuestions(reading)
+
+    def ingredients(self, line: int, tokens: Sequence[Token], *, strict: bool = False) -> Iterator[Ingredient]:
+        """Yields the ingredients of one line. If `strict`, only those that have an amount or a known name."""
+        for row in apart(tokens, self._reading):
+            yield from self._row(line, row, strict=strict)
+
+    def _row(self, line: int, tokens: Sequence[Token], *, strict: bool) -> Iterator[Ingredient]:
+        reading, words = self._reading, self._reading.words
+        depths = _depths(tokens)
+        found = [q for q in reading.quantities.all(tokens) if q.kind in AMOUNTS]
+        ratio = self._ratio(line, tokens, found)
+        if ratio is not None:
+            yield ratio
+            return
+        state = words.phrases["make_up"].within(tokens) or words.phrases["top_up"].within(tokens) or words.phrases["cover"].within(tokens)
+        up_to = state is None and self._up_to(tokens, found)
+        name_tokens = self._without(tokens, found, depths)
+        if up_to:
+            state, name_tokens = (0, 0, ""), name_tokens[:-1]
+        name_tokens, others = self._alternatives(name_tokens)
+        several = self._shared(tokens, name_tokens)
+        if several:
+            for part in several:
+                yield self._made(line, tokens, part, self._amount(found, depths, tokens), found)
+            return
+        named = reading.names.named(name_tokens)
+        if named is None and found and found[0].kind == "vague":
+            # “2 tea bags”: what is counted is the thing.
+            named = reading.names.named(tokens[found[0].start : found[0].end])
+        if named is None:
+            # “for garnish” alone, or nothing but figures.
+            return
+        if strict and not found and named.key is None:
+            return
+        if state:
+            yield self._state(line, tokens, named, found, state[0] if words.phrases["cover"].within(tokens) else -1)
+            return
+        same = words.phrases["same_as"].within(tokens)
+        if same and not found and reading.listed:
+            named = (
+                reading.names.named(
+                    name_tokens[same[1] :] if name_tokens[: same[1]] == list(tokens[same[0] : same[0] + same[1]]) else name_tokens
+                )
+                or named
+            )
+            before = reading.listed[-1]
+            made = self._maker.ingredient(line, tokens, named, Amount("ratio", Range.exact(float(same[2]))))
+            made.per = (before, float(same[2]))
+            yield made
+            return
+        both = self._juice_and_zest(tokens, named)
+        for item in both or (named,):
+            made = self._made(line, tokens, item, self._amount(found, depths, tokens), found)
+            self._questions.which_of(made, others)
+            yield made
+
+    def _up_to(self, tokens: Sequence[Token], found: Sequence[Quantity]) -> bool:
+        """Returns True for “water to 1000 ml”: a line to fill to, not an amount."""
+        if len(found) != 1 or found[0].kind != "volume" or found[0].start < 2:
+            return False
+        return tokens[found[0].start - 1].plain in self._reading.words.words["to"] and tokens[found[0].start - 1].kind == "word"
+
+    def _offers(self, tokens: Sequence[Token], quantity: Quantity, depths: Sequence[int]) -> bool:
+        """Returns True for an amount within “(or …)”: it belongs to another thing."""
+        at = quantity.start
+        while at and depths[at - 1] >= depths[quantity.start]:
+            at -= 1
+        return any(token.plain in self._reading.words.words["or"] for token in tokens[at : quantity.start])
+
+    def _alternatives(self, tokens: list[Token]) -> tuple[list[Token], list[Named]]:
+        """Returns (the tokens before an “or”, what may stand instead): “honey or agave syrup”, “lime juice (or lemon)”."""
+        words, names = self._reading.words, self._reading.names
+        at = next((at for at, token in enumerate(tokens) if at and token.plain in words.words["or"]), None)
+        if at is None:
+            return tokens, []
+        first = tokens[:at]
+        while first and first[-1].plain in ("(", ","):
+            first = first[:-1]
+        other = names.named([token for token in tokens[at + 1 :] if token.plain not in ("(", ")")])
+        if other is None or other.key is None:
+            return tokens, []
+        if names.named(first) is None or not any(True for _ in names.mentions(first)):
+            # “Red or white wine vinegar”: the first of two words for one thing.
+            one = names.named([*first, *tokens[at + 2 :]])
+            return tokens[at + 1 :], [item for item in (one,) if item is not None and item.key]
+        return first, [other]
+
+    def _without(self, tokens: Sequence[Token], found: Sequence[Quantity], depths: Sequence[int]) -> list[Token]:
+        """Returns the tokens that may name the thing: without amounts, brackets that hold an amount, containers behind a measure, “to taste”."""
+        words = self._reading.words
+        gone: set[int] = set()
+        for q in found:
+            gone.update(range(q.start, q.end))
+            if q.kind in MEASURED:
+                container = words.at("vague", tokens, q.end)
+                gone.update(range(q.end, q.end + (container[0] if container else 0)))
+            if depths[q.start] and not self._offers(tokens, q, depths):
+                # The whole bracket belongs to the amount.
+                start, end = q.start, q.end
+                while start and depths[start - 1] >= depths[q.start]:
+                    start -= 1
+                while end < len(tokens) and depths[end] >= depths[q.start]:
+                    end += 1
+                after = words.at("vague", tokens, end)
+                gone.update(range(start, end + (after[0] if after else 0)))
+        for section in ("to_taste", "make_up", "top_up", "cover", "alike"):
+            hit = words.phrases[section].within(tokens)
+            if hit:
+                gone.update(range(hit[0], hit[0] + hit[1]))
+        left = [token for at, token in enumerate(tokens) if at not in gone]
+        while left and (
+            left[0].plain in (",", "-", "–", "—", ":", "=", ".", "…", "|", "/", "~", "+", "*", "of") or left[0].plain in words.words["of"]
+        ):
+            left = left[1:]
+        return [token for token in left if token.plain not in ("…", "*", "|")]
+
+    def _shared(self, tokens: Sequence[Token], name: Sequence[Token]) -> tuple[Named, ...]:
+        """“Citric and malic, 5 g each”, “equal parts sugar and water”: every material named takes the amount."""
+        words = self._reading.words
+        if not words.says("alike", tokens) and not words.says("equal", tokens):
+            return ()
+        named = tuple(self._reading.names.mentions(name))
+        return named if len(named) > 1 else ()
+
+    def _juice_and_zest(self, tokens: Sequence[Token], named: Named) -> tuple[Named, ...]:
+        """“Zest and juice of 3 limes” is two things of one fruit."""
+        parts = []
+        for position in range(len(tokens)):
+            hit = self._reading.words.at("part_words", tokens, position)
+            if hit and hit[1] in ("zest", "juice", "peel") and hit[1] not in parts:
+                parts.append(hit[1])
+        if len(parts) < 2 or named.key is None:
+            return ()
+        made = tuple(self._reading.part_of(named, part) for part in parts)
+        return tuple(item for item in made if item is not None) if all(made) else ()
+
+    def _state(self, line: int, tokens: Sequence[Token], named: Named, found: Sequence[Quantity], cover: int) -> Ingredient:
+        volume = next((q for q in found if q.kind in MEASURED), None)
+        amount = Amount("line", volume.amount, volume.unit) if volume and cover < 0 else Amount("cover", Range.exact(0.0))
+        return self._maker.ingredient(line, tokens, named, amount)
+
+    def _ratio(self, line: int, tokens: Sequence[Token], found: Sequence[Quantity]) -> Ingredient | None:
+        """ "600 g sugar per kg of quince", "30 g/l", "0.4 % of the juice": so much for each of another; None for a row without one."""
+        words, reading = self._reading.words, self._reading
+        first = next((q for q in found), None)
+        if first is None:
+            return None
+        position, length = next(
+            ((at, hit[0]) for at in range(first.end, len(tokens)) if (hit := words.at("per", tokens, at)) and hit[1] != "each"), (0, 0)
+        )
+        slash = next((at for at in range(first.end, min(first.end + 1, len(tokens))) if tokens[at].plain == "/"), None)
+        if not length and slash is not None and reading.unit_alone(tokens, slash + 1):
+            position, length = slash, 1
+        if first.kind == "percent":
+            of = words.at("of", tokens, first.end)
+            position, length = (first.end, of[0]) if of else (0, 0)
+        if not length or first.kind not in (*MEASURED, "percent", "vague", "count"):
+            return None
+        after = position + length
+        per = reading.quantities.at(tokens, after)
+        alone = reading.unit_alone(tokens, after) if per is None or per.kind not in MEASURED else None
+        end = per.end if per and per.kind in MEASURED else alone[1] if alone else after
+        name = [*tokens[: first.start], *tokens[first.end : position]]
+        basis = next(iter(reading.names.mentions(tokens[end:])), None)
+        if first.kind != "percent" and not (per and per.kind in MEASURED) and not alone:
+            return None
+        named = reading.names.named([token for token in name if token.plain not in words.words["of"]]) or (
+            reading.names.named(tokens[end:]) if alone and slash is not None else None
+        )
+        if named is None:
+            return None
+        if slash is not None and position == slash:
+            basis = None
+        strained = first.kind in MEASURED and basis is None and any(token.plain in words.words["strained"] for token in tokens[end:])
+        each = (per.kind, per.amount.value) if per and per.kind in MEASURED else alone[0] if alone else ("percent", 100.0)
+        return self._maker.in_ratio(line, tokens, named, RatioOf(first, each, basis, strained))
+
+    def _amount(self, found: Sequence[Quantity], depths: Sequence[int], tokens: Sequence[Token]) -> Quantity | None:
+        """Returns the amount that counts: a count of bracketed measures multiplied, else a weight before a volume before a count."""
+        if not found:
+            return None
+        found = [q for q in found if not (depths[q.start] and self._offers(tokens, q, depths))] or found[:1]
+        first = found[0]
+        if (
+            len(found) > 1
+            and first.kind == "count"
+            and found[1].kind in MEASURED
+            and depths[found[1].start]
+            and found[1].start == first.end + 1
+        ):
+            container = self._reading.words.at("vague", tokens, found[1].end + 1)
+            if container:
+                return replace(found[1], amount=found[1].amount.times(first.amount.value), imprecise=True, start=first.start)
+        for kind in ("mass", "volume"):
+            hit = next((q for q in found if q.kind == kind), None)
+            if hit is not None:
+                return hit
+        return first
+
+    def _made(self, line: int, tokens: Sequence[Token], named: Named, quantity: Quantity | None, found: Sequence[Quantity]) -> Ingredient:
+        reading = self._reading
+        if quantity is None:
+            to_taste = reading.words.says("to_taste", tokens)
+            return self._maker.without_amount(line, tokens, named, to_taste=to_taste)
+        made = self._maker.with_amount(line, tokens, named, quantity)
+        depths = _depths(tokens)
+        others = [
+            q
+            for q in found
+            if q is not quantity and q.start != quantity.start and not (depths[q.start] and self._offers(tokens, q, depths))
+        ]
+        if others:
+            self._questions.two_amounts(made, tokens, quantity, others)
+        return made
+
+
+__all__ = ["OPEN", "LineReader", "apart"]

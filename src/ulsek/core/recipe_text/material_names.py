@@ -1,0 +1,259 @@
+"""The materials that words name: exactly, by their last words, as a part of a fruit, by the nearest spelling; or as what they seem to be."""
+
+from __future__ import annotations
+
+import difflib
+import json
+import re
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import cache, lru_cache
+from importlib.resources import files
+from typing import Any
+
+from ..base.vocabulary import aliases, keys, plain
+from ..written.lexicon import Lexicon, Phrases, lexicon
+from ..written.tokens import Token, stem
+
+_LONGEST_TYPO, _LEAST_TYPO, _NEAR = 24, 4, 0.82
+"""Letters of a word that may be a slip of the pen, at most and at least, and how alike the right one must be [0 to 1]."""
+_PARTS = ("zest", "peel", "juice")
+
+
+@cache
+def usual() -> Mapping[str, Any]:
+    """Returns the usual amounts and stand-ins that ship, dated data."""
+    loaded: Mapping[str, Any] = json.loads((files("ulsek.core") / "data" / "reading" / "usual.json").read_text(encoding="utf-8"))
+    return loaded
+
+
+@dataclass(frozen=True, slots=True)
+class Named:
+    """A material as words name it, in the tokens from `start` up to `end`.
+
+    `key` is None if nothing known has this name; `said` are the words that name it; `beside` those before them that may make it another thing: “coconut” of
+    “coconut rum”. `part` is what of a fruit is meant: zest, peel, juice, pulp, flesh. `near` are known materials of nearly this spelling or kind; `vague` is the
+    kind of thing where only that is named (“acid”, “zest”).
+    """
+
+    start: int
+    end: int
+    key: str | None
+    said: str
+    beside: tuple[str, ...] = ()
+    part: str = ""
+    near: tuple[str, ...] = ()
+    vague: str = ""
+    form: str = ""
+
+
+@dataclass(frozen=True, slots=True)
+class MaterialNames:
+    """Every name of a house's materials, in one language. `known` are the materials in the open form."""
+
+    words: Lexicon
+    known: Mapping[str, Any]
+    phrases: Phrases
+    own: Phrases
+    spellings: Mapping[str, str] = field(default_factory=dict)
+
+    def exact(self, tokens: Sequence[Token], position: int) -> tuple[int, str] | None:
+        """Returns (number of tokens, key) of the longest name that begins at a position."""
+        found = [hit for hit in (self.phrases.at(tokens, position), self.own.at(tokens, position)) if hit and hit[1] in self.known]
+        return max(found, default=None)
+
+    def called(self, key: str) -> frozenset[str]:
+        """Returns the names of one word that a material has, in the singular."""
+        return _by_key(self.words.language).get(key, frozenset())
+
+    def mentions(self, tokens: Sequence[Token]) -> Iterator[Named]:
+        """Yields the materials named in a row of tokens, from left to right, none within another."""
+        position = 0
+        while position < len(tokens):
+            gear = self.words.at("gear", tokens, position)
+            found = self.exact(tokens, position) if not gear else None
+            if gear:
+                position += gear[0]
+            elif found:
+                length, key = found
+                yield self._with_part(tokens, Named(position, position + length, key, _said(tokens, position, position + length)))
+                position += length
+            else:
+                position += 1
+
+    def _with_part(self, tokens: Sequence[Token], named: Named) -> Named:
+        """The part of a fruit that words before or after name: “zest of 3 limes” is cut before, “lime husks” here."""
+        after = self.words.at("part_words", tokens, named.end)
+        if after and after[1] in (*_PARTS, "pulp", "flesh") and named.key is not None:
+            part = str(after[1])
+            key = part_key(named.key, part, self.known)
+            if key is not None:
+                return replace(named, key=key, end=named.end + after[0], part=part, said=_said(tokens, named.start, named.end + after[0]))
+        return named
+
+    def named(self, tokens: Sequence[Token]) -> Named | None:
+        """Returns the material that a row of tokens names as a whole, as in a line of a list; None for a row without a word."""
+        head = _head(tokens)
+        words = [token for token in head if token.kind == "word"]
+        if not words:
+            return None
+        found = [item for item in self.mentions(head) if item.end > item.start]
+        core = self._core(head)
+        last = next((item for item in reversed(found) if item.end >= core[1] or self._only_describes(head[item.end : core[1]])), None)
+        part = self._part_of(tokens)
+        if last is None:
+            # “Cordial, gooseberry”, “sugar (white)”: what stands behind the comma may name it too.
+            return self._unnamed(tokens, head, core, found, part)
+        beside = tuple(
+            token.plain
+            for token in head[core[0] : last.start]
+            if token.kind == "word"
+            and not self._describes(token)
+            and token.stem not in self.words.words["of"]
+            and token.plain not in self.words.words["ends_name"]
+        )
+        form = self._form(head, last)
+        if part and last.key is not None and not last.part:
+            key = part_key(last.key, part, self.known)
+            if key is not None:
+                last = replace(last, key=key, part=part)
+        return replace(last, start=core[0], beside=beside, form=form)
+
+    def _part_of(self, tokens: Sequence[Token]) -> str:
+        found = self.words.phrases["part_words"].within(tokens)
+        return str(found[2]) if found and found[2] in _PARTS else ""
+
+    def _form(self, head: Sequence[Token], last: Named) -> str:
+        """What is made of it, where a word after its name says so: syrup, liqueur, extract."""
+        for position in range(last.end, len(head)):
+            found = self.words.at("forms", head, position)
+            if found:
+                return str(found[1])
+        for position in range(last.start):
+            found = self.words.at("forms", head, position)
+            if found and found[1] == "tea":
+                return "tea"
+        return ""
+
+    def _describes(self, token: Token) -> bool:
+        return token.stem in self.words.words["describes"] or token.plain in self.words.words["describes"] or token.kind != "word"
+
+    def _only_describes(self, tokens: Sequence[Token]) -> bool:
+        return all(self._describes(token) or token.stem in self.words.words["forms"] for token in tokens)
+
+    def _core(self, head: Sequence[Token]) -> tuple[int, int]:
+        """Returns where the name begins and ends, without what describes it before and after."""
+        start, end = 0, len(head)
+        while start < end and self._describes(head[start]) and not self.exact(head, start):
+            start += 1
+        while (
+            end > start
+            and self._describes(head[end - 1])
+            and not any((hit := self.exact(head, at)) and at + hit[0] >= end for at in range(max(start, end - 5), end))
+        ):
+            end -= 1
+        return (start, end) if end > start else (0, len(head))
+
+    def _unnamed(
+        self, tokens: Sequence[Token], head: Sequence[Token], core: tuple[int, int], found: Sequence[Named], part: str
+    ) -> Named | None:
+        inside = head[core[0] : core[1]]
+        said = _said(head, *core)
+        vague = self.words.at("unnamed", head, core[1] - 1) if core[1] else None
+        if vague and core[1] - core[0] <= (2 if vague[1] in _PARTS else 1):
+            behind = next(iter(self.mentions(tokens[core[1] :])), None)
+            if behind is not None and behind.key is not None:
+                key = (part_key(behind.key, part, self.known) if part else None) or behind.key
+                return replace(behind, start=core[0], end=core[1], key=key, part=part, said=f"{behind.said} {said}")
+            return Named(core[0], core[1], None, said, vague=str(vague[1]), part=part)
+        fruit = next((item for item in found if part and item.key and part_key(item.key, part, self.known)), None)
+        if fruit is not None and fruit.key is not None:
+            return replace(fruit, key=part_key(fruit.key, part, self.known), part=part)
+        near = self._spelled_like(inside)
+        if near:
+            return Named(core[0], core[1], near[0], said, near=near)
+        related = tuple(item.key for item in found if item.key)
+        return Named(core[0], core[1], None, said, near=related)
+
+    def _spelled_like(self, tokens: Sequence[Token]) -> tuple[str, ...]:
+        """The known materials whose name is nearly these words; () where none is near."""
+        said = " ".join(token.plain for token in tokens if token.kind == "word" and not self._describes(token))
+        if not _LEAST_TYPO <= len(said) <= _LONGEST_TYPO:
+            return ()
+        near = difflib.get_close_matches(said, self._alike(said), n=3, cutoff=_NEAR)
+        return tuple(dict.fromkeys(self.spellings[name] for name in near if self.spellings[name] in self.known))
+
+    def _alike(self, said: str) -> list[str]:
+        # Only names of about this length with the same first letters are compared: a text may hold hundreds of strange words.
+        return [name for name in _by_letters(self.words.language).get(_first_letters(said), ()) if abs(len(name) - len(said)) <= 2]
+
+
+@cache
+def _by_letters(language: str) -> Mapping[str, tuple[str, ...]]:
+    found: dict[str, tuple[str, ...]] = {}
+    for name in _shipped(language)[1]:
+        found[_first_letters(name)] = (*found.get(_first_letters(name), ()), name)
+    return found
+
+
+def _first_letters(text: str) -> str:
+    # A slip of the pen keeps the first letter: “simple syrup” is no maple syrup.
+    return "".join(word[0] for word in text.split())
+
+
+def _said(tokens: Sequence[Token], start: int, end: int) -> str:
+    return " ".join(token.text for token in tokens[start:end])
+
+
+def _head(tokens: Sequence[Token]) -> Sequence[Token]:
+    """Returns the tokens before the first comma, bracket or dash: the name, without what is done to it."""
+    for position, token in enumerate(tokens):
+        if position and token.plain in (",", "(", "[", ";", ":", "–", "—", "*", "|"):
+            return tokens[:position]
+    return tokens
+
+
+def part_key(key: str, part: str, known: Mapping[str, Any]) -> str | None:
+    """Returns the key of a part of a fruit: zest, peel or juice; a fruit's whole for its flesh. None if there is no such material."""
+    base = re.sub(r"_(?:juice|zest|peel)$", "", key)
+    if part in _PARTS:
+        return next((name for name in (f"{base}_{part}", f"{base}_zest" if part == "peel" else f"{base}_peel") if name in known), None)
+    return base if base in known else None
+
+
+def fruit_of(key: str, known: Mapping[str, Any]) -> str | None:
+    """Returns the whole fruit that a juice, zest or peel comes from; None if it comes from none."""
+    base = re.sub(r"_(?:juice|zest|peel)$", "", key)
+    return base if base != key and base in known else None
+
+
+@lru_cache(maxsize=8)
+def _shipped(language: str) -> tuple[Phrases, Mapping[str, str]]:
+    words = lexicon(language)
+    entries: dict[str, str] = {}
+    entries.update({plain(text): key for text, key in words.data.get("materials", {}).items()})
+    for name, key in aliases("materials", language).items():
+        entries.setdefault(name, key)
+        # “Lime, whole” and “Neutral spirit, 60 %” are called by what stands before the comma as well.
+        entries.setdefault(name.split(",")[0].strip(), key)
+    if language != "en":
+        for text, key in lexicon("en").data["materials"].items():
+            entries.setdefault(plain(text), key)
+    return Phrases(entries.items()), entries
+
+
+@cache
+def _by_key(language: str) -> Mapping[str, frozenset[str]]:
+    found: dict[str, set[str]] = {}
+    for name, key in _shipped(language)[1].items():
+        if " " not in name:
+            found.setdefault(key, set()).add(stem(name))
+    return {key: frozenset(names) for key, names in found.items()}
+
+
+def material_names(language: str, known: Mapping[str, Any]) -> MaterialNames:
+    """Returns every name of these materials in a language, the house's own materials by their names."""
+    shipped, spellings = _shipped(language)
+    listed = set(keys("materials"))
+    own = {str(body.get("name") or key): key for key, body in known.items() if key not in listed}
+    return MaterialNames(lexicon(language), known, shipped, Phrases(own.items()), spellings)

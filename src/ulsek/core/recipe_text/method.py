@@ -1,0 +1,378 @@
+"""Sentences of a method as actions: the verb of each clause, its minutes and degrees, and what it says of the things that go in."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, field
+from itertools import pairwise
+
+from ..base import budgets
+from ..base.messages import message
+from ..base.ranges import Range
+from ..written.quantities import Quantity
+from ..written.tokens import Token
+from .ingredient import Ingredient
+from .text_reading import TextReading
+from .verbs import VerbAt, VerbFinder
+
+_HARD = frozenset(",;:.()+&/!|")
+_HEATS = ("bring_to", "dissolve", "boil", "hold")
+_TWICE = (("wait", "cool"), ("cool", "cool"), ("label", "label"), ("store", "store"), ("bottle", "bottle"))
+"""Actions that say one thing in two verbs."""
+_PREPARES = ("peel", "wash", "core", "zest", "cut", "crush", "juice")
+_LONG = 120.0
+"""Minutes from which stirring and shaking are a wait [min]."""
+_ALONE = 2
+"""Tokens of a verb that stands without its object [count]: “peel and …”."""
+_PUTS_NOTHING_IN = ("strain", "filter", "press", "drip", "skim", "cool", "bottle", "store", "freeze", "wait")
+"""Verbs into which nothing goes, so that an amount before them is a step of its own."""
+_STRAINS = ("strain", "filter", "press", "drip", "skim")
+
+
+@dataclass
+class Action:
+    """One action of the method. `verb` is a verb of Ulsek, or `wait` until it is known what stands there; `start` and `end` are its place in the text [letters].
+
+    `minutes` [min] and `celsius` [°C] are None if they are not written; `degrees` are those whose scale nobody wrote; `into` are tokens behind “onto” or “into”
+    of a strain; `everything`: it speaks of all that is there; `but` are the tokens behind “everything but”; `told_from` is the position of its verb in its tokens; `puts_in`: something goes in at it; `gives` is what it should
+    give (“juice a head of celery, you need 400 ml”), which ends at `gives_end` in the text [letters].
+    """
+
+    verb: str
+    line: int
+    tokens: Sequence[Token]
+    minutes: Range | None = None
+    celsius: Range | None = None
+    degrees: float | None = None
+    pressed: bool | None = None
+    hot: bool = False
+    everything: bool = False
+    but: Sequence[Token] = ()
+    into: Sequence[Token] = ()
+    quantities: Sequence[Quantity] = ()
+    lines: list[Ingredient] = field(default_factory=list)
+    word: str = ""
+    discard: bool = False
+    unread: bool = False
+    told_from: int = 0
+    puts_in: bool = False
+    gives: Quantity | None = None
+    gives_end: int = 0
+
+    @property
+    def start(self) -> int:
+        """Where it begins in the text [letters]."""
+        return self.tokens[0].start if self.tokens else 0
+
+    @property
+    def end(self) -> int:
+        """Where it ends in the text [letters]."""
+        return self.tokens[-1].end if self.tokens else 0
+
+
+def told(reading: TextReading, verb: str, line: int, tokens: Sequence[Token], quantities: Sequence[Quantity]) -> Action:
+    """Returns an action with the minutes, degrees and pressing that its words say."""
+    words = reading.words
+    # “Stirring twice a day” is no wait of a day.
+    minutes = next(
+        (q.amount for q in quantities if q.kind == "minutes" and not (q.start and tokens[q.start - 1].plain in words.words["every_words"])),
+        None,
+    )
+    celsius = next((q.amount for q in quantities if q.kind == "celsius"), None)
+    degrees = next((q.amount.value for q in quantities if q.kind == "degrees"), None)
+    hit = words.phrases["everything"].within(tokens)
+    if hit and hit[1] == 1 and tokens[hit[0]].plain in words.words["all_words"]:
+        # “All the sugar” is not all that is there.
+        behind = tokens[hit[0] + 1 : hit[0] + 2]
+        ends = (
+            not behind
+            or behind[0].kind == "mark"
+            or behind[0].plain in words.words["except"]
+            or behind[0].plain in words.words["ends_name"]
+        )
+        hit = hit if ends or reading.quantities.at(tokens, hit[0] + 1) else None
+    but = words.phrases["except"].within(tokens[hit[0] :]) if hit else None
+    into = next((at for at, token in enumerate(tokens) if token.plain in words.words["onto"]), None)
+    return Action(
+        verb,
+        line,
+        tokens,
+        minutes,
+        celsius,
+        degrees,
+        pressed=pressed(reading, tokens),
+        hot=words.says("hot_words", tokens),
+        everything=hit is not None,
+        but=tokens[hit[0] + but[0] + but[1] :] if hit and but else (),
+        into=tokens[into + 1 :] if into is not None else (),
+        quantities=quantities,
+    )
+
+
+def pressed(reading: TextReading, tokens: Sequence[Token]) -> bool | None:
+    """Returns whether what is strained is pressed: False for “do not press”, None if nothing is said."""
+    words = reading.words.words
+    at = next((at for at, token in enumerate(tokens) if token.plain in words["pressing"] or token.stem in words["pressing"]), None)
+    if at is None:
+        return None
+    return not any(token.plain in words["negation"] for token in tokens[max(0, at - 4) : at])
+
+
+def clauses(tokens: Sequence[Token], verbs: Sequence[VerbAt], reading: TextReading) -> list[tuple[int, int, VerbAt]]:
+    """Returns (begin, end, verb) of the clauses of a sentence: each begins behind the last comma or “and” before its verb, with the condition before it."""
+    words = reading.words.words
+    begins = [0]
+    for before, verb in pairwise(verbs):
+        begin = verb.start
+        if "verb_last" in reading.words.data and before.end < len(tokens) and _joins(tokens[before.end], words):
+            # Where the verb stands last, everything since the one before belongs to it.
+            begin = before.end + 1
+        while begin - 1 >= before.end and not _joins(tokens[begin - 1], words):
+            begin -= 1
+        if begin - 1 < before.end and begin == before.end:
+            # Nothing parts them: the verb itself does, with what leads to it.
+            begin = next((at for at in range(before.end, verb.start) if tokens[at].plain in words["lead_words"]), verb.start)
+        conditional = begin - 1
+        while conditional - 1 >= before.end and not _joins(tokens[conditional - 1], words):
+            conditional -= 1
+        if before.end <= conditional < begin and (
+            tokens[conditional].plain in words["lead_words"] or reading.words.at("off_heat_words", tokens, conditional)
+        ):
+            begin = conditional
+        begins.append(begin)
+    ends = [*begins[1:], len(tokens)]
+    return [(begin, end, verb) for begin, end, verb in zip(begins, ends, verbs, strict=True) if end > begin]
+
+
+def _joins(token: Token, words: object) -> bool:
+    return token.plain in _HARD or token.plain in words["and"] or token.plain in words["then"]  # type: ignore[index]
+
+
+class MethodReader:
+    """Reads the sentences of one text into actions."""
+
+    def __init__(self, reading: TextReading, verbs: VerbFinder) -> None:
+        self._reading, self._verbs = reading, verbs
+        self.actions: list[Action] = []
+
+    def read(self, line: int, sentence: Sequence[Token]) -> None:
+        """Adds the actions of one sentence."""
+        reading = self._reading
+        budgets.within(self.actions, budgets.STEPS, message("steps"), "text", message("Paste one recipe at a time"))
+        verbs = list(self._verbs.all(sentence, participles=True))
+        fresh = len(self.actions)
+        if not verbs:
+            self._without_verb(line, sentence)
+        elif self._timed_lead(sentence, verbs[0]):
+            cut = self._timed_lead(sentence, verbs[0])
+            self._without_verb(line, sentence[:cut])
+            verbs = list(self._verbs.all(sentence[cut:], participles=True))
+            sentence = sentence[cut:]
+        for begin, end, verb in clauses(sentence, verbs, reading) if verbs else ():
+            last = end
+            while last > verb.end and _joins(sentence[last - 1], reading.words.words):
+                last -= 1
+            self._clause(line, sentence[begin:last], VerbAt(verb.start - begin, verb.end - begin, verb.name), fresh)
+
+    def noted(self, tokens: Sequence[Token]) -> None:
+        """Takes what a note says of the straining: “Note: don't squeeze”."""
+        pressing = pressed(self._reading, tokens)
+        last = next((action for action in reversed(self.actions) if action.verb in ("strain", "filter", "press")), None)
+        if pressing is not None and last is not None:
+            last.pressed = pressing
+
+    def _timed_lead(self, sentence: Sequence[Token], verb: VerbAt) -> int:
+        """Returns where a wait without a verb ends at the beginning of a sentence: “4hrs covered, + 150 g water, press”; 0 if there is none."""
+        quantities = self._reading.quantities.all(sentence[: verb.start])
+        if not quantities or quantities[0].kind != "minutes" or quantities[0].start != 0:
+            return 0
+        comma = next((at for at in range(quantities[0].end, verb.start) if sentence[at].plain in (",", "+", ";")), None)
+        return comma + 1 if comma is not None and comma < verb.start else 0
+
+    def _without_verb(self, line: int, tokens: Sequence[Token]) -> None:
+        """A row without a verb: a wait (“1 h at room temperature”), a thing that goes in (“+ 150 g water”), or words that no step took."""
+        reading = self._reading
+        quantities = reading.quantities.all(tokens)
+        wait = next((q for q in quantities if q.kind == "minutes"), None)
+        if wait is not None:
+            self.actions.append(told(self._reading, "wait", line, tokens, quantities))
+            return
+        named = next(iter(reading.names.mentions(tokens)), None)
+        if named is not None and any(q.kind in ("mass", "volume", "vague") for q in quantities):
+            self.actions.append(told(self._reading, "combine", line, tokens, quantities))
+            return
+        if reading.words.says("off_heat_words", tokens):
+            self.actions.append(told(self._reading, "off_heat", line, tokens, quantities))
+            return
+        if pressed(reading, tokens) is not None:
+            self.noted(tokens)
+            return
+        if self._asks_to_do(tokens):
+            action = told(self._reading, "combine", line, tokens, quantities)
+            action.unread = True
+            self.actions.append(action)
+
+    def _asks_to_do(self, tokens: Sequence[Token]) -> bool:
+        """Returns True for a sentence that seems to tell a step with a verb that nobody knows: “Coax everything along the bowl”."""
+        return (
+            len(tokens) >= 3
+            and tokens[0].kind == "word"
+            and tokens[1].plain in self._reading.words.words["after_verb"]
+            and tokens[0].plain not in self._reading.words.words["not_a_verb"]
+        )
+
+    def _clause(self, line: int, tokens: Sequence[Token], verb: VerbAt, fresh: int) -> None:
+        words, reading = self._reading.words, self._reading
+        if self._gives(tokens, verb):
+            return
+        lead = tokens[: verb.start]
+        quantities = reading.quantities.all(tokens)
+        if words.says("after_words", lead) and not self._waited(fresh):
+            self._wait_before(line, lead)
+            quantities = [q for q in quantities if q.kind != "minutes" or q.start >= verb.end]
+        if verb.name in _PUTS_NOTHING_IN and any(q.kind in ("mass", "volume", "vague") and q.end <= verb.start for q in quantities):
+            # “+ 150 g water, press”: what goes in is a step of its own.
+            self.actions.append(told(reading, "combine", line, lead, reading.quantities.all(lead)))
+            tokens, verb, lead = tokens[verb.start :], VerbAt(0, verb.end - verb.start, verb.name), ()
+            quantities = reading.quantities.all(tokens)
+        name = self._name(tokens, verb, quantities)
+        if name == "nothing" and next(reading.names.mentions(lead), None) is not None:
+            # “Push the flowers under, cover and leave”: what stands before the lid goes in, by a verb that nobody knows.
+            name, tokens, verb, quantities = "combine", lead, VerbAt(0, 0, "combine"), reading.quantities.all(lead)
+        action = told(reading, name, line, tokens, quantities)
+        if name in ("combine", "shake") and action.minutes and action.minutes.value >= _LONG and not self._speaks_of_things(action):
+            # “Shake daily for a week” waits.
+            action.verb = name = "wait"
+        action.word = " ".join(token.plain for token in tokens[verb.start : verb.end])
+        action.told_from = verb.start
+        action.puts_in = name == "combine"
+        if name == "combine" and words.says("off_heat_words", lead):
+            action.verb = "off_heat"
+        self._take(action, fresh)
+
+    def _gives(self, tokens: Sequence[Token], verb: VerbAt) -> bool:
+        """Takes “you need 400 ml” as what the juicing before it gives; False for another clause."""
+        last = self.actions[-1] if self.actions else None
+        if verb.name != "nothing" or last is None or last.verb != "juice":
+            return False
+        size = next((q for q in self._reading.quantities.all(tokens) if q.kind in ("mass", "volume") and q.start >= verb.end), None)
+        if size is None:
+            return False
+        last.gives, last.gives_end = size, tokens[size.end - 1].end
+        return True
+
+    def _wait_before(self, line: int, lead: Sequence[Token]) -> None:
+        """Takes “after 20 minutes” before a verb: as the time of the wait before it, else as a wait."""
+        waits = [q for q in self._reading.quantities.all(lead) if q.kind == "minutes"]
+        if not waits:
+            return
+        last = self.actions[-1] if self.actions else None
+        if last is not None and last.minutes is None and last.verb in ("steep", "infuse", "wait", "macerate"):
+            last.minutes = waits[0].amount
+        else:
+            self.actions.append(told(self._reading, "wait", line, lead, waits))
+
+    def _name(self, tokens: Sequence[Token], verb: VerbAt, quantities: Sequence[Quantity]) -> str:
+        """Returns the verb of a clause; a word that tells nothing to do waits where a time follows, and puts in where it covers with something."""
+        words, behind = self._reading.words, tokens[verb.end :]
+        if verb.name != "nothing":
+            return verb.name
+        covers = tokens[verb.start].plain in words.words["cover_words"] and words.says("with", behind)
+        if covers and next(self._reading.names.mentions(behind), None):
+            # “Cover them with their own weight in sugar.”
+            return "combine"
+        timed = any(
+            q.kind == "minutes" and tokens[q.start - 1].plain not in words.words["every_words"] for q in quantities if q.start >= verb.end
+        )
+        return "wait" if timed and not words.says("claims", tokens[:1]) else "nothing"
+
+    def _waited(self, fresh: int) -> bool:
+        """Returns True if the action before has a time already: “steep 20 minutes. After 20 minutes, strain.”"""
+        last = self.actions[-1] if self.actions else None
+        return last is not None and last.minutes is not None and len(self.actions) == fresh and last.verb in ("steep", "infuse", "wait")
+
+    def _take(self, action: Action, fresh: int) -> None:
+        """Adds an action, joined to the one before where both are one: “take it off the heat and add”, “put it in a pan and heat”."""
+        last = self.actions[-1] if len(self.actions) > 0 else None
+        same = last is not None and len(self.actions) > fresh
+        if last is None or not self._joined(last, action, same=same):
+            if action.verb in ("nothing", "skim") and not (action.verb == "skim" and self._fat()):
+                return
+            if action.verb == "discard" and any(done.verb in _STRAINS for done in self.actions[-3:]):
+                return
+            self.actions.append(action)
+
+    def _fat(self) -> bool:
+        """Returns True if a fat stands in the list: what is skimmed off is that."""
+        return any(self._reading.material(item.key).kind == "fat" for item in self._reading.listed)
+
+    def _joined(self, last: Action, action: Action, *, same: bool) -> bool:
+        """Joins an action to the one before where both are one step; False where they are two. `same`: they stand in one sentence."""
+        if last.word.startswith("soak") and action.word.startswith("drain"):
+            # What was soaked stays, its water goes: nothing is strained off that counts.
+            self._extend(last, action)
+            return True
+        verb = self._off_the_heat(last, action, same=same) or (self._one_step(last, action) if same else None)
+        if verb is None:
+            return False
+        self._merge(last, action, verb)
+        return True
+
+    def _off_the_heat(self, last: Action, action: Action, *, same: bool) -> str | None:
+        """The verb of “take it off the heat” and what is done with it then; None where one is not about the other."""
+        if action.verb == "off_heat" and same and last.verb in ("wait", "steep", "infuse") and not self._speaks_of_things(action):
+            return last.verb
+        alone = last.verb == "off_heat" and not last.puts_in and not self._speaks_of_things(last)
+        if alone and (same or action.verb in ("combine", "wait", "steep", "cool", "infuse", "off_heat")):
+            return "off_heat" if action.verb == "combine" else action.verb
+        return None
+
+    def _one_step(self, last: Action, action: Action) -> str | None:
+        """The verb of two actions of one sentence that are one step: “peel and chop the ginger”, “put it in a pan and heat”; None for two steps."""
+        verbs, silent = (last.verb, action.verb), not self._speaks_of_things(action)
+        if last.verb in _PREPARES and action.verb in _PREPARES and len(last.tokens) <= _ALONE:
+            return "cut" if "cut" in verbs else action.verb
+        if last.verb == "combine" and action.verb in _HEATS and last.word in self._reading.words.words["put_words"] and silent:
+            return action.verb
+        if verbs == ("strain", "press"):
+            action.pressed = action.pressed is not False
+            return "strain"
+        if last.verb == "agar" and action.verb in ("strain", "filter"):
+            return "agar"
+        if verbs in _TWICE and last.minutes is None:
+            return action.verb
+        return "combine" if verbs == ("combine", "combine") and silent and action.minutes is None else None
+
+    def _speaks_of_things(self, action: Action) -> bool:
+        return next(iter(self._reading.names.mentions(action.tokens)), None) is not None or any(
+            q.kind in ("mass", "volume", "vague") for q in action.quantities
+        )
+
+    @staticmethod
+    def _extend(last: Action, action: Action) -> None:
+        last.tokens = [*last.tokens, *action.tokens]
+        last.pressed = action.pressed if action.pressed is not None else last.pressed
+
+    def _merge(self, last: Action, action: Action, verb: str) -> None:
+        offset = len(last.tokens)
+        moved = [Quantity(q.start + offset, q.end + offset, q.kind, q.amount, q.unit, q.other, q.imprecise) for q in action.quantities]
+        self._extend(last, action)
+        last.verb, last.word = verb, action.word or last.word
+        last.minutes = action.minutes or last.minutes
+        last.celsius = action.celsius or last.celsius
+        last.degrees = action.degrees or last.degrees
+        last.everything = last.everything or action.everything
+        last.but, last.into = action.but or last.but, action.into or last.into
+        last.quantities = [*last.quantities, *moved]
+        last.hot = last.hot or action.hot
+        last.puts_in = last.puts_in or action.puts_in
+
+
+def mentioned(tokens: Sequence[Token], called: frozenset[str]) -> bool:
+    """Returns True if a row of tokens speaks of a thing by one of its words."""
+    return any(token.stem in called or token.plain in called for token in tokens)
+
+
+def spans(actions: Sequence[Action]) -> Iterator[tuple[int, int]]:
+    """Yields the places of the actions in the text [letters]."""
+    yield from ((action.start, action.end) for action in actions)

@@ -1,0 +1,223 @@
+"""Things that only the method measures, and amounts that hang on what stands in the vessel by then."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from ..base.ranges import Range
+from ..written.quantities import MEASURED, Quantity
+from ..written.tokens import Token
+from .calling import Calling
+from .doubts import Doubt
+from .ingredient import Amount, Ingredient
+from .ingredient_maker import IngredientMaker
+from .material_names import Named, fruit_of
+from .method import Action
+from .text_reading import TextReading
+
+_MOST_PARTS = 20.0
+"""Largest number of a ratio in parts [-]."""
+
+
+class MethodAmounts:
+    """Puts into an action what the list does not hold, or does not measure. `waiting` are the things of the list that no action took yet."""
+
+    def __init__(self, reading: TextReading, calling: Calling, waiting: list[Ingredient]) -> None:
+        self._reading, self._words, self._maker = reading, reading.words, IngredientMaker(reading)
+        self._calling, self._waiting = calling, waiting
+
+    def inline(self, action: Action, quantity: Quantity, named: Named) -> None:
+        """Something that only the method names, with its amount."""
+        reading = self._reading
+        start, end = min(quantity.start, named.start), max(quantity.end, named.end)
+        tokens = action.tokens[start:end]
+        before = len(reading.listed)
+        if quantity.kind in ("percent", "parts"):
+            self._maker.with_amount(action.line, tokens, named, quantity)
+        else:
+            self._maker.with_amount(action.line, tokens, named, quantity)
+        for item in reading.listed[before:]:
+            item.called = frozenset(self._calling.words_of(item))
+            action.lines.append(item)
+
+    def gives(self, item: Ingredient, quantity: Quantity, end: int) -> None:
+        """“Juice a head of celery, you need 400 ml”: the juice is what is measured."""
+        base = item.key.split("_")[0]
+        key = next((name for name in (f"{item.key}_juice", f"{base}_juice") if name in self._reading.names.known), None)
+        if key is None:
+            return
+        before = (item.start, item.end)
+        self._reading.doubts[:] = [doubt for doubt in self._reading.doubts if (doubt.start, doubt.end) != before]
+        item.key, item.end, item.text = key, end, self._reading.text[item.start : end]
+        item.amount = Amount(quantity.kind, quantity.amount, quantity.unit)  # type: ignore[arg-type]
+
+    def for_every(self, action: Action) -> bool:
+        """“For every 100 g of that, 60 of sugar”: a ratio to what stands in the vessel; False for an action without one."""
+        tokens = action.tokens
+        per = self._words.phrases["per"].within(tokens)
+        if per is None or per[2] == "each":
+            return False
+        basis = self._reading.quantities.at(tokens, per[0] + per[1])
+        if basis is None or basis.kind not in MEASURED:
+            return False
+        others = [q for q in action.quantities if q.kind in (*MEASURED, "count") and q.start != basis.start]
+        mentions = list(self._reading.names.mentions(tokens))
+        for quantity in others:
+            named = next(
+                (item for item in mentions if item.start >= quantity.end and self._calling.near(tokens, quantity.end, item.start)), None
+            )
+            if named is None or named.key is None:
+                continue
+            grams = quantity.amount.value if quantity.kind == "count" else self._reading.grams_of(quantity, named.key)
+            item = next((item for item in self._waiting if item.key == named.key), None)
+            amount = Amount("ratio", Range.exact(float(f"{(grams or quantity.amount.value) / basis.amount.value:.6g}")))
+            if item is not None:
+                item.amount = amount
+                action.lines.append(item)
+                self._waiting.remove(item)
+            else:
+                made = self._maker.ingredient(action.line, tokens[quantity.start : named.end], named, amount)
+                made.called = frozenset(self._calling.words_of(made))
+                action.lines.append(made)
+            return True
+        return False
+
+    def to_brix(self, action: Action) -> bool:
+        """“Adjust to 50 °Bx with sugar”: as much as it takes; False for an action without it."""
+        goal = next((q for q in action.quantities if q.kind == "brix"), None)
+        named = next(iter(self._reading.names.mentions(action.tokens)), None)
+        if goal is None or named is None or named.key is None or action.verb != "combine":
+            return False
+        start, end = min(goal.start, named.start), max(goal.end, named.end)
+        made = self._maker.ingredient(action.line, action.tokens[start:end], named, Amount("brix", goal.amount))
+        made.called = frozenset(self._calling.words_of(made))
+        action.lines.append(made)
+        return True
+
+    def same_weight(self, action: Action, used: set[int]) -> None:
+        """“Add the same weight of sugar”: measured against what stands in the vessel by then."""
+        hit = self._words.phrases["same_as"].within(action.tokens) or _ratio_in(action.tokens)
+        mentions = list(self._reading.names.mentions(action.tokens)) if hit else []
+        named = next((item for item in mentions if hit and item.start >= hit[0]), None) or next(iter(mentions), None)
+        if hit is None or named is None or any(q.kind in MEASURED for q in action.quantities):
+            return
+        item = next((item for item in self._waiting if item.key == named.key), None)
+        if item is None:
+            tokens = action.tokens[min(hit[0], named.start) : max(named.end, hit[0] + hit[1])]
+            item = self._maker.ingredient(action.line, tokens, named, Amount("ratio", Range.exact(float(hit[2]))))
+            item.called = frozenset(self._calling.words_of(item))
+            action.lines.append(item)
+        elif item.amount.assumed:
+            item.amount = Amount("ratio", Range.exact(float(hit[2])))
+        used.add(id(item))
+
+    def unknown(self, action: Action) -> None:
+        """An amount in the method with a name that nobody knows: “add 200 g of glowberries”."""
+        reading, tokens = self._reading, action.tokens
+        paired = [quantity for quantity, _ in self._calling.pairs(action)]
+        for quantity in action.quantities:
+            if (
+                quantity in paired
+                or quantity.kind not in (*MEASURED, "vague")
+                or action.verb == "reduce"
+                or quantity.unit in ("cm", "inch", "bottle", "jar")
+            ):
+                continue
+            at = quantity.end
+            of = self._words.at("of", tokens, at)
+            if not of and quantity.kind == "vague":
+                continue
+            name = self.noun(tokens, at + (of[0] if of else 0))
+            before = tokens[quantity.start - 1].plain if quantity.start else ""
+            if not name or before in self._words.words["to"] or before in self._words.words["have_words"]:
+                continue
+            spoken = {token.stem for token in name}
+            if any(item.called & spoken for item in self._calling.listed):
+                continue
+            if any(
+                token.plain in self._words.words["vessels"]
+                or token.plain in self._words.words["rest"]
+                or token.plain in ("mixture", "mix", "liquid", "it")
+                for token in name
+            ):
+                continue
+            count = len(reading.listed)
+            named = reading.names.named(name)
+            if named is not None:
+                self._maker.with_amount(action.line, tokens[quantity.start : at + len(name) + (of[0] if of else 0)], named, quantity)
+            for made in reading.listed[count:]:
+                made.called = frozenset(self._calling.words_of(made))
+                action.lines.append(made)
+
+    def noun(self, tokens: Sequence[Token], start: int) -> list[Token]:
+        """Returns the words of a name from a position on, up to the next joining word."""
+        words, found = self._words.words, []
+        for token in tokens[start : start + 4]:
+            if (
+                token.kind != "word"
+                or token.plain in words["and"]
+                or token.plain in words["ends_name"]
+                or token.plain in words["lead_words"]
+            ):
+                break
+            found.append(token)
+        return found if any(token.plain not in words["describes"] for token in found) else []
+
+    def unmeasured(self, action: Action) -> None:
+        """Where there is no list, what the method names without an amount goes in as the usual amount of its kind."""
+        reading = self._reading
+        paired = {(named.start, named.end) for _, named in self._calling.pairs(action)}
+        for named in reading.names.mentions(action.tokens):
+            if named.start < action.told_from:
+                continue
+            if (
+                named.key is None
+                or (named.start, named.end) in paired
+                or any(named.start <= start < named.end or start <= named.start < end for start, end in paired)
+            ):
+                continue
+            word = action.tokens[named.start : named.end]
+            there = {item.key for item in reading.listed} | {fruit_of(item.key, reading.names.known) for item in reading.listed}
+            spoken = {token.stem for token in word}
+            if (
+                named.key in there
+                or (fruit_of(named.key, reading.names.known) or "-") in there
+                or any(spoken & item.called for item in reading.listed)
+            ):
+                continue
+            if named.key == "water" and (action.verb in ("wash", "cool") or action.word.startswith("soak")):
+                continue
+            kinds = {reading.material(item.key).kind for item in reading.listed}
+            if reading.material(named.key).kind == "dairy" and kinds & {"nut", "grain"}:
+                # “The milk” is what was pressed out of them.
+                continue
+            count = len(reading.listed)
+            self._maker.without_amount(action.line, word, named, to_taste=False)
+            for made in reading.listed[count:]:
+                made.called = frozenset(self._calling.words_of(made))
+                action.lines.append(made)
+
+    def not_in_list(self, action: Action) -> None:
+        """Asks about a material that a step names and the list does not hold, where the step names nothing else."""
+        reading = self._reading
+        if action.lines or action.verb not in ("combine", "off_heat", "dissolve", "strain"):
+            return
+        spoken = action.tokens[action.told_from :] if action.verb != "strain" else action.into
+        if any(self._calling.speaks(spoken, item) for item in reading.listed):
+            return
+        for named in reading.names.mentions(spoken):
+            kind = reading.material(named.key).kind if named.key else "water"
+            if kind not in ("water", "dairy") and named.key not in {item.key for item in reading.listed}:
+                text = reading.text[action.start : action.end]
+                question = f"The method names {named.said}, which is not in the list: how much goes in?"
+                reading.doubts.append(Doubt("not_in_list", action.line, text, question, (), action.start, action.end))
+                return
+
+
+def _ratio_in(tokens: Sequence[Token]) -> tuple[int, int, float] | None:
+    """Returns (position, number of tokens, value) of the first ratio among the tokens: “1:1”, “2:1”."""
+    for at in range(len(tokens) - 2):
+        one, other = tokens[at].number, tokens[at + 2].number
+        if one and other and tokens[at + 1].plain == ":" and 0 < one.value <= _MOST_PARTS and 0 < other.value <= _MOST_PARTS:
+            return at, 3, one.value / other.value
+    return None

@@ -1,0 +1,114 @@
+"""Rows of tokens: a line without its decoration, and its sentences."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+
+from ..written.tokens import Token
+
+MOST_TOKENS = 160
+"""Tokens of one sentence, and of one line of the list, that are read together [count]."""
+_DECORATION = frozenset('*_`"“”„«»‹›•·▪◦‣●○■□☐☑✓✔►▶→⇒➤>#~^\\{}<☒✅⬜')
+_BULLETS = frozenset("-–—+")
+_STOPS = frozenset(".;!?")
+
+
+def bare(tokens: Sequence[Token]) -> list[Token]:
+    """Returns the tokens of a line without its bullet, number, box, markup, quotes and rows of dots."""
+    kept = [token for token in tokens if token.plain not in _DECORATION and not _is_symbol(token)]
+    # “Sugar.....500 g”: a row of dots leads to the amount.
+    kept = [
+        token
+        for at, token in enumerate(kept)
+        if token.plain not in (".", "…") or not (_next_is(kept, at, ".") or (at and kept[at - 1].plain in (".", "…")) or token.plain == "…")
+    ]
+    while kept and (kept[0].plain in _BULLETS or kept[0].plain == "|"):
+        kept = kept[1:]
+    if len(kept) > 2 and kept[0].plain == "[" and kept[1].plain in ("]", "x"):
+        kept = kept[2:] if kept[1].plain == "]" else kept[3:]
+    if len(kept) > 2 and kept[0].plain == "(" and kept[1].number is not None and kept[2].plain == ")":
+        kept = kept[3:]
+    numbered = (
+        len(kept) > 2
+        and kept[0].number is not None
+        and kept[1].plain in (".", ")")
+        and kept[2].start > kept[1].end - (kept[1].plain == ")")
+    )
+    if numbered and kept[0].text.isdigit() and len(kept[0].text) <= 2:
+        kept = kept[2:]
+    while kept and kept[-1].plain == "|":
+        kept = kept[:-1]
+    return kept
+
+
+def _next_is(tokens: Sequence[Token], at: int, mark: str) -> bool:
+    return at + 1 < len(tokens) and tokens[at + 1].plain == mark and tokens[at + 1].start == tokens[at].end
+
+
+def _is_symbol(token: Token) -> bool:
+    """Returns True for emoji and other pictures."""
+    return token.kind == "mark" and ord(token.text[0]) >= 0x2190 and token.text not in "℃℉−"
+
+
+def sentences(tokens: Sequence[Token]) -> Iterator[Sequence[Token]]:
+    """Yields the sentences of a row of tokens: they end at a full stop, unless it belongs to a shortened word."""
+    begin = 0
+    for at, token in enumerate(tokens):
+        if at - begin >= MOST_TOKENS:
+            # No sentence is so long: it is read in pieces, so that reading stays linear.
+            yield tokens[begin:at]
+            begin = at
+        if token.plain not in _STOPS:
+            continue
+        before = tokens[at - 1] if at else None
+        follows = tokens[at + 1] if at + 1 < len(tokens) else None
+        glued = follows is not None and follows.start == token.end
+        short = (
+            token.plain == "." and before is not None and before.plain in _SHORT and follows is not None and not follows.text[:1].isupper()
+        )
+        if glued and token.plain == "." and follows is not None and follows.kind != "mark" and not follows.text[:1].isupper():
+            continue
+        if not short:
+            if at > begin:
+                yield tokens[begin:at]
+            begin = at + 1
+    if begin < len(tokens):
+        yield tokens[begin:]
+
+
+_SHORT = frozenset(
+    {
+        "oz",
+        "tbsp",
+        "tsp",
+        "approx",
+        "ca",
+        "lb",
+        "lbs",
+        "pt",
+        "qt",
+        "fl",
+        "min",
+        "mins",
+        "hr",
+        "hrs",
+        "no",
+        "deg",
+        "c",
+        "e.g",
+        "g",
+        "kg",
+        "ml",
+        "env",
+        "aprox",
+        "ungef",
+        "el",
+        "tl",
+        "cdta",
+        "cda",
+        "std",
+        "temp",
+        "vol",
+        "circa",
+    }
+)

@@ -1,0 +1,145 @@
+"""What one reading of a text knows: its language and words, the materials, the house's vague words, what was read, and the doubts so far."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Any
+
+from ..base.numerals import Numeral
+from ..base.refusals import Refusal
+from ..base.units import Locale
+from ..base.vocabulary import plain
+from ..materials.material import Material, read_material
+from ..written.lexicon import Lexicon
+from ..written.quantities import MEASURED, Quantity, QuantityReader
+from ..written.tokens import Token
+from .doubts import Answer, Doubt, doubt_about
+from .ingredient import Ingredient
+from .material_names import MaterialNames, Named, part_key, usual
+from .stand_ins import stand_in
+
+Words = Mapping[str, Mapping[str, Any]]
+
+
+@dataclass
+class TextReading:
+    """One reading. `doubts` grow in the order in which they come up; `listed` are the ingredients read so far; `own` the materials that only this draft has."""
+
+    text: str
+    words: Lexicon
+    locale: Locale
+    names: MaterialNames
+    vague: Words
+
+    def __post_init__(self) -> None:
+        self.quantities = QuantityReader(self.words, self.locale)
+        self.doubts: list[Doubt] = []
+        self.listed: list[Ingredient] = []
+        self.own: dict[str, Mapping[str, Any]] = {}
+        self._materials: dict[str, Material] = {}
+
+    def material(self, key: str) -> Material:
+        """Returns a material, the house's or the draft's own."""
+        if key not in self._materials:
+            self._materials[key] = read_material(key, self.names.known.get(key) or self.own[key])
+        return self._materials[key]
+
+    @cached_property
+    def _harmful(self) -> frozenset[str]:
+        return frozenset(usual()["never_assumed"])
+
+    def may_hurt(self, key: str) -> bool:
+        """Returns True for what is never assumed: restricted materials, barks, essential oils, spirits, strong acids."""
+        return key in self._harmful or self.material(key).kind in usual()["never_assumed_kinds"]
+
+    def part_of(self, named: Named, part: str) -> Named | None:
+        """Returns a part of the fruit that is named: its zest, peel or juice; None if there is no such material."""
+        key = part_key(named.key, part, self.names.known) if named.key else None
+        return replace(named, key=key, part=part) if key else None
+
+    def key_of(self, named: Named, volume: bool) -> str:
+        """Returns the key of what is named; an unknown thing becomes a material of the draft, as what its words seem to say."""
+        if volume and named.key in usual()["brewed"]:
+            named = replace(named, form="tea")
+        another_form = self._other_form(named) if named.form and named.key is not None else False
+        if named.key is not None and not another_form:
+            return named.key
+        if isinstance(another_form, str):
+            return another_form
+        # “Acid” alone is taken as the usual one, and asked about.
+        taken = {"acid": "citric_acid", "zest": "lemon_zest", "peel": "lemon_peel", "spirit": "vodka", "vinegar": "white_wine_vinegar"}
+        if named.vague in taken and taken[named.vague] in self.names.known:
+            return taken[named.vague]
+        key = "_".join(plain(named.said).replace("'", "").replace("-", " ").split())[:40] or "unknown"
+        while key in self.names.known:
+            key += "_2"
+        if key not in self.own:
+            self.own[key] = stand_in(named, key, volume=volume)
+        return key
+
+    def _other_form(self, named: Named) -> str | bool:
+        """What is made of the thing named: its extract, oil, tincture or purée where that is known; True where it is not."""
+        made = {
+            "extract": (f"extract_of_{named.key}", f"extract_of_{(named.key or '').split('_')[0]}"),
+            "tincture": (f"tincture_of_{named.key}", f"tincture_of_{(named.key or '').split('_')[0]}"),
+            "puree": (f"{named.key}_puree", f"{named.key}_juice", str(named.key) if str(named.key).endswith("_juice") else ""),
+        }.get(named.form, ())
+        if named.form == "solution" and named.key and self.material(named.key).kind in ("acid", "salt"):
+            return True if named.key != "saline_20" else named.key
+        if named.form == "tea" and named.key and self.material(named.key).kind not in ("leaf", "flower", "spice", "root"):
+            return str(named.key)
+        return next((key for key in made if key in self.names.known), True)
+
+    def unit_alone(self, tokens: Sequence[Token], at: int) -> tuple[tuple[str, float], int] | None:
+        """Returns ((mass or volume, g or mL of one), end) of a unit without a number: the “kg” of “600 g per kg”."""
+        if at >= len(tokens):
+            return None
+        one = tokens_with_one(tokens, at)
+        found = self.quantities.at(one, 0)
+        if found is None or found.kind not in MEASURED:
+            return None
+        return (found.kind, found.amount.value), at + found.end - 1
+
+    def mass_g(self, kind: str, value: float, key: str) -> float | None:
+        """Returns the mass [g] of an amount of a material: grams, mL or pieces, as `kind` says; None where that does not tell it."""
+        if kind == "mass":
+            return value
+        if kind == "volume":
+            try:
+                return value * self.material(key).density_g_ml()
+            except Refusal:
+                return None
+        piece = self.material(key).piece_g
+        return value * piece.value if kind == "count" and piece is not None else None
+
+    def grams_of(self, quantity: Quantity, key: str) -> float | None:
+        """Returns the mass of a quantity of a material [g]; None where its amount does not tell it."""
+        return self.mass_g(quantity.kind, quantity.amount.value, key)
+
+    def grams(self, item: Ingredient) -> float | None:
+        """Returns the mass of an ingredient [g], where its amount tells it."""
+        if item.per is not None:
+            other = self.grams(item.per[0])
+            return None if other is None else other * item.per[1]
+        return self.mass_g(item.amount.kind, item.amount.amount.value, item.key)
+
+    def said(self, tokens: Sequence[Token], quantity: Quantity) -> str:
+        """Returns the words of a quantity."""
+        return self.text[tokens[quantity.start].start : tokens[quantity.end - 1].end]
+
+    def ask(self, code: str, made: Ingredient, question: str, *answers: Answer) -> None:
+        """Adds a doubt about an ingredient."""
+        self.doubts.append(doubt_about(made, code, question, answers))
+
+    def called(self, made: Ingredient) -> str:
+        """Returns the name of what an ingredient is, as in a sentence."""
+        name = self.material(made.key).name
+        return name.split(",")[0].lower() if made.own is None else name
+
+
+def tokens_with_one(tokens: Sequence[Token], at: int) -> list[Token]:
+    """Returns the tokens from a position on with a “1” before them, so that a unit alone is read as one of it."""
+    here = tokens[at].start
+    return [Token("number", "1", "1", "1", here, here, Numeral(1.0)), *tokens[at : at + 3]]

@@ -1,0 +1,109 @@
+"""Verbs in a row of tokens: which word tells a step here, and where its clause begins."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from ..written.lexicon import Lexicon
+from ..written.quantities import QuantityReader
+from ..written.tokens import Token
+
+_LEAD = 12
+"""Tokens that may stand between the beginning of a clause and its verb [count]: “in a clean jar”, “once it is cool”."""
+
+
+@dataclass(frozen=True, slots=True)
+class VerbAt:
+    """A verb in the tokens from `start` up to `end`; `name` is a verb of Ulsek, or one of the reader's own: boil, wait, skim, drip, nothing."""
+
+    start: int
+    end: int
+    name: str
+
+
+class VerbFinder:
+    """Finds the verbs that tell steps. A word that may as well name a thing counts only where a clause begins."""
+
+    def __init__(self, words: Lexicon, quantities: QuantityReader) -> None:
+        self._words, self._quantities = words, quantities
+        self._weak = words.words["weak_verbs"]
+
+    def first(self, tokens: Sequence[Token], *, claims: bool = False) -> VerbAt | None:
+        """Returns the first verb that tells a step; None if there is none. If `claims`, verbs of claims (keeps, serve) are none."""
+        for verb in self.all(tokens):
+            if verb.name == "nothing" or (claims and verb.name == "store"):
+                continue
+            return verb
+        return None
+
+    def all(self, tokens: Sequence[Token], *, participles: bool = False) -> Iterator[VerbAt]:
+        """Yields the verbs in their order, those that tell nothing to do (“taste”, “cover”) included; if `participles`, “poured”, “left” too."""
+        position = 0
+        while position < len(tokens):
+            found = self._words.at("verbs", tokens, position)
+            done = self._words.at("participles", tokens, position) if participles and not found else None
+            if done and self._starts(tokens, position) and not self._until(tokens, position):
+                yield VerbAt(position, position + done[0], str(done[1]))
+                position += done[0]
+            elif found and self._tells(tokens, position, found[0]):
+                yield VerbAt(position, position + found[0], str(found[1]))
+                position += found[0]
+            else:
+                position += 1
+
+    def _tells(self, tokens: Sequence[Token], at: int, length: int) -> bool:
+        said = " ".join(token.plain for token in tokens[at : at + length])
+        words = self._words.words
+        before = tokens[at - 1] if at else None
+        if before is not None and (before.plain in words["negation"] or before.plain in words["not_before_verb"]):
+            return False
+        if length == 1 and tokens[at].stem != tokens[at].plain and tokens[at].plain not in words["verbs"]:
+            # “Until the sugar dissolves” tells no step.
+            return False
+        if self._until(tokens, at):
+            return False
+        weak = said in self._weak or (length == 1 and tokens[at].stem in self._weak)
+        starts = self._starts(tokens, at)
+        if length == 1 and tokens[at].stem in words["food_verbs"] and at:
+            return self._as_verb(tokens, at + length) and (starts or tokens[0].plain in words["lead"])
+        if length == 1 and at and at + 1 < len(tokens) and tokens[at + 1].plain in words["of"] and tokens[at].stem in words["also_things"]:
+            return False
+        if weak:
+            return starts
+        # A strong verb counts in the middle of a clause too: “in a jar combine”, “after 20 minutes strain it”.
+        return starts or (before is not None and before.plain not in words["of"] and before.plain not in words["to"])
+
+    def _until(self, tokens: Sequence[Token], at: int) -> bool:
+        """Returns True for a word that says how long, not what: “stir until it dissolves”."""
+        for before in reversed(tokens[max(0, at - 4) : at]):
+            if before.kind == "mark" or before.plain in self._words.words["and"]:
+                return False
+            if before.plain in self._words.words["until_state"]:
+                return True
+        return False
+
+    def _starts(self, tokens: Sequence[Token], at: int) -> bool:
+        if at == 0:
+            return True
+        before = tokens[at - 1]
+        words = self._words.words
+        if before.kind == "mark":
+            return before.plain in ",;.:(+/&!-–—|"
+        if before.plain in words["boundary"] or before.plain in words["and"] or before.plain in words["joins_verbs"]:
+            return True
+        # “20min simmer”, “after 10 minutes strain”: a time stands before it.
+        return any(
+            (q := self._quantities.at(tokens, start)) is not None and q.kind in ("minutes", "celsius") and q.end == at
+            for start in range(max(0, at - 5), at)
+        )
+
+    def _as_verb(self, tokens: Sequence[Token], after: int) -> bool:
+        """Returns True if what follows a word that also names a food makes it a verb: “peel the ginger”, “juice 3 limes”."""
+        if after >= len(tokens):
+            return False
+        if tokens[after].number is None:
+            return tokens[after].plain in self._words.words["after_verb"]
+        # “Zest 12 g” is an amount of it, “juice 3 limes” is to be done.
+        follows = self._quantities.at(tokens, after)
+        return follows is None or follows.kind == "count"

@@ -1,0 +1,64 @@
+"""Waits: which verb one is, by what stands in the vessel: pieces in spirit, in sugar, in water, or none."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from .method import Action
+from .text_reading import TextReading
+
+PIECES = ("leaf", "herb", "flower", "spice", "peel", "fruit", "root", "bark", "nut", "vegetable", "grain", "fat")
+"""Kinds that stand in a liquid until they are strained out."""
+STRAINS = ("strain", "filter", "press", "drip", "skim", "agar", "centrifuge")
+"""Actions that part a liquid from what stands in it."""
+_SPIRITS = ("spirit", "wine", "tincture")
+
+
+def stored_for_a_while(actions: Sequence[Action]) -> None:
+    """“24 h fridge” in the middle of a method is a wait."""
+    last = max((at for at, action in enumerate(actions) if action.verb not in ("store", "label", "bottle")), default=-1)
+    for action in actions[: last + 1]:
+        if action.verb == "store" and action.minutes is not None:
+            action.verb = "wait"
+
+
+def waits_resolved(reading: TextReading, actions: list[Action]) -> None:
+    """Gives each wait and infusion its verb, by what stands in the vessel: pieces in spirit, in sugar, in water, or none."""
+    there: list[str] = []
+    parted: list[tuple[Action, str]] = []
+    for action in actions:
+        kinds = [reading.material(item.key).kind for item in action.lines]
+        there += kinds
+        pieces = any(kind in PIECES for kind in there)
+        spirit = any(kind in _SPIRITS for kind in there)
+        if action.verb == "zest" and kinds and not {"fruit", "peel"} & set(kinds):
+            # Grated ginger gives no zest.
+            action.verb = "cut"
+        if action.verb == "infuse" and not spirit:
+            action.verb = "steep"
+        elif action.verb == "wait":
+            action.verb = _wait(reading, action, there, pieces=pieces, spirit=spirit)
+        elif action.verb in STRAINS:
+            if "fat" in there:
+                # A fat that was washed with stays on the filter, set.
+                parted.append((action, "settle"))
+            if action.verb == "filter" and any(kind in PIECES and kind != "fat" for kind in there):
+                if reading.words.language == "en":
+                    parted.append((action, "strain"))
+                else:
+                    # “Filtrar” is what one does through a sieve as well.
+                    action.verb = "strain"
+            there = [kind for kind in there if kind not in PIECES]
+    for action, verb in parted:
+        actions.insert(actions.index(action), Action(verb, action.line, action.tokens, word=verb))
+
+
+def _wait(reading: TextReading, action: Action, there: Sequence[str], *, pieces: bool, spirit: bool) -> str:
+    if action.minutes is None and reading.words.says("cold_words", action.tokens):
+        return "cool"
+    if not pieces:
+        return "steep" if action.lines else "rest"
+    if spirit:
+        return "infuse"
+    wet = any(kind in ("water", "juice", "vinegar", "dairy", "wine") for kind in there)
+    return "macerate" if "sweetener" in there and not wet else "steep"

@@ -1,0 +1,92 @@
+"""Drafts that can be worked out to their end: what the flow refuses is done another way, and asked about."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from ..base.refusals import Refusal
+from ..evaluation.evaluate import with_own
+from ..evaluation.flow import flow
+from ..evaluation.flow_values import Inputs
+from ..materials.material import Material
+from ..operations.catalogue import VERBS
+from ..spec.json_form import read_spec
+from .doubts import Form
+
+_MOST_ROUNDS = 12
+"""Steps of one draft that are done another way, at most [count]."""
+_LOOSE_G_ML = {"value": 0.6, "low": 0.3, "high": 1.0}
+"""What a mL of a thing of unknown bulk density is taken to weigh [g]; house experience."""
+_ALIKE = ("steep", "rest")
+"""Ways that come to the same for whoever waits: nothing is asked."""
+_LITTLE = 0.9
+"""Share that is left by a reduction which cannot go as far as was read."""
+_TIGHT_HOLD = 0.05
+"""Liquid that solids hold [g per g] where the usual hold would leave nothing to run through."""
+
+
+@dataclass(frozen=True, slots=True)
+class Mended:
+    """A step that could not be done as it was read: its position, and the refusal in words."""
+
+    position: int
+    why: str
+
+
+def made_workable(draft: Form, known: Mapping[str, Any], material: Callable[[str], Material]) -> Iterator[Mended]:
+    """Changes a draft until it can be worked out, and yields each change. What stays refused is left to the workbench."""
+    done: set[tuple[int, str]] = set()
+    for _ in range(_MOST_ROUNDS):
+        spec = read_spec(draft, strict=False)
+        materials = with_own(spec, {key: material(key) for key in spec.mentioned if key in known})
+        found = flow(Inputs(spec, materials), resumable=False)
+        position = len(found.steps)
+        if found.refusal is None or position >= len(draft["steps"]):
+            return
+        step = draft["steps"][position]
+        way = _another_way(step, found.refusal, done, position)
+        if way is None:
+            return
+        done.add((position, way))
+        if way in _ALIKE:
+            continue
+        yield Mended(position, found.refusal.text)
+
+
+def _another_way(step: Form, refusal: Refusal, done: set[tuple[int, str]], position: int) -> str | None:
+    """Changes one step; returns the name of the way, None if every way was tried."""
+    if refusal.code == "no_bulk_density" and (position, "density") not in done:
+        for line in step.get("lines", ()):
+            volume = line["amount"].get("volume_ml")
+            if volume is not None:
+                millilitres = volume["value"] if isinstance(volume, dict) else volume
+                line["amount"] = {
+                    "kind": "fixed",
+                    "mass_g": {key: each * millilitres for key, each in _LOOSE_G_ML.items()},
+                    "assumed": True,
+                }
+        return "density"
+    if step["verb"] in ("strain", "press", "filter") and (position, "hold") not in done:
+        for name in ("pressed", "through"):
+            step.pop(name, None)
+        step["verb"] = "strain"
+        step["hold_g_g"] = _TIGHT_HOLD
+        return "hold"
+    if step["verb"] == "reduce" and (position, "fraction") not in done:
+        for name in ("to_mass_g", "to_volume_ml", "to_brix"):
+            step.pop(name, None)
+        step["to_fraction"] = _LITTLE
+        return "fraction"
+    softer = {"macerate": "steep", "infuse": "steep", "steep": "rest"}.get(step["verb"])
+    if softer is not None and (softer == "steep" or not step.get("lines")) and (position, softer) not in done:
+        step["verb"] = softer
+        return softer
+    other = "combine" if VERBS[step["verb"]].takes_lines else "rest"
+    if (position, "verb") in done or step["verb"] == other:
+        return None
+    for name in set(step) - {"id", "vessel", "note", "lines"}:
+        del step[name]
+    step["verb"] = other
+    return "verb"

@@ -1,0 +1,380 @@
+"""Quantities in a row of tokens: amounts, times, temperatures, shares, each with its range and its place."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from ..base.ranges import Range
+from ..base.units import METRIC, Locale, unit_size
+from ..base.vocabulary import aliases, plain
+from .lexicon import Lexicon
+from .tokens import Token
+
+Kind = Literal["mass", "volume", "count", "vague", "parts", "percent", "minutes", "celsius", "degrees", "brix", "ph"]
+MEASURED: tuple[Kind, ...] = ("mass", "volume")
+AMOUNTS: tuple[Kind, ...] = ("mass", "volume", "count", "vague", "parts", "percent")
+_BEGINNINGS = ("approximately", "waits", "between", "several", "fractions", "groups", "one", "numbers", "vague", "widens")
+"""Sections whose words may begin a quantity."""
+ALONE = frozenset({"pinch", "handful", "splash", "dash", "squeeze", "knob", "thumb", "glug", "sprig", "bunch"})
+"""Vague words that are one of it where no number stands before them."""
+_ABOUT, _WIDENED = 0.10, 0.20
+"""How far “about” and “heaping” reach to either side, as a share; house experience."""
+_MOST = 1e12
+"""A larger number is no amount."""
+_LEAST_HEAT, _MOST_CUPS = 20.0, 12.0
+"""“20 C” is a temperature, “2 c” are cups: from the one number on, up to the other."""
+
+
+@dataclass(frozen=True, slots=True)
+class Quantity:
+    """One quantity in the tokens from `start` up to `end`.
+
+    `amount` is in g, mL, pieces, parts, %, min, °C or °Bx, as `kind` says; `degrees` are those of nobody knows which scale; for `vague` it counts what `unit` names
+    (a handful, a sprig). `other` is a second way to read its number, in the same unit.
+    """
+
+    start: int
+    end: int
+    kind: Kind
+    amount: Range
+    unit: str
+    other: float | None = None
+    imprecise: bool = False
+
+
+@dataclass(frozen=True, slots=True)
+class _Number:
+    end: int
+    amount: Range
+    other: float | None = None
+    article: bool = False
+    loose: bool = False
+
+
+class QuantityReader:
+    """Reads quantities in one language; `locale` decides the size of cups, spoons, pints and fluid ounces."""
+
+    def __init__(self, words: Lexicon, locale: Locale) -> None:
+        self._words, self._locale = words, locale
+        self._units = {_packed(name): key for name, key in aliases("units").items()} | {
+            _packed(name): key for name, key in words.data.get("units", {}).items()
+        }
+
+        # Most words begin no quantity: one look tells which.
+        self._begins = words.first_words(_BEGINNINGS) | {"ph"}
+
+    def all(self, tokens: Sequence[Token]) -> list[Quantity]:
+        """Returns the quantities in the tokens, from left to right, none within another."""
+        return list(self._each(tokens))
+
+    def _each(self, tokens: Sequence[Token]) -> Iterator[Quantity]:
+        position = 0
+        while position < len(tokens):
+            found = self.at(tokens, position)
+            if found:
+                yield found
+                position = found.end
+            else:
+                position += 1
+
+    def at(self, tokens: Sequence[Token], start: int) -> Quantity | None:
+        """Returns the quantity that begins at a position; None if there is none."""
+        token = tokens[start]
+        if token.number is None and token.stem not in self._begins and token.plain not in self._begins and "-" not in token.plain:
+            return None
+        position, about = start, False
+        near = self._words.at("approximately", tokens, position)
+        if near:
+            position, about = position + near[0], True
+        wait = self._words.at("waits", tokens, start)
+        if wait:
+            return Quantity(start, start + wait[0], "minutes", Range(*map(float, wait[1])), "wait", imprecise=True)
+        if self._acidity(tokens, start):
+            number = self._number(tokens, start + 1)
+            if number:
+                return Quantity(start, number.end, "ph", number.amount, "pH")
+        number = self._ranged(tokens, position)
+        if number is None and about:
+            number, about = self._ranged(tokens, start), False
+        if number is None:
+            return self._one_of(tokens, start)
+        if about:
+            value = number.amount
+            number = replace(
+                number, amount=Range(value.value, min(value.low, value.value * (1 - _ABOUT)), max(value.high, value.value * (1 + _ABOUT)))
+            )
+        found = self._with_unit(tokens, start, number)
+        if found is None or not math.isfinite(found.amount.high) or found.amount.high > _MOST or found.amount.value <= 0:
+            return None
+        return found
+
+    def _one_of(self, tokens: Sequence[Token], start: int) -> Quantity | None:
+        """“Pinch of salt”: one of it, though no number stands there."""
+        at = start
+        while (skipped := self._is("widens", tokens, at)) and at - start < 2:
+            at += skipped
+        vague = self._words.at("vague", tokens, at)
+        if vague and vague[1] in ALONE:
+            return Quantity(start, at + vague[0], "vague", Range.exact(1.0), str(vague[1]), imprecise=True)
+        return None
+
+    @staticmethod
+    def _acidity(tokens: Sequence[Token], position: int) -> bool:
+        return tokens[position].plain == "ph" and position + 1 < len(tokens)
+
+    def _is(self, section: str, tokens: Sequence[Token], position: int) -> int:
+        """Returns how many tokens a word of a section takes at a position; 0 if none is there."""
+        found = self._words.at(section, tokens, position)
+        return found[0] if found else 0
+
+    def _ranged(self, tokens: Sequence[Token], position: int) -> _Number | None:
+        opened = self._is("between", tokens, position)
+        first = self._number(tokens, position + opened)
+        if first is None:
+            return None
+        joint = self._is("to", tokens, first.end) or self._is("or", tokens, first.end) or (opened and self._is("and", tokens, first.end))
+        if joint and not first.article:
+            second = self._number(tokens, first.end + joint)
+            if second and not second.article and second.amount.value > first.amount.value:
+                low, high = first.amount.low, second.amount.high
+                return _Number(second.end, Range((first.amount.value + second.amount.value) / 2, low, high))
+        # “3 g - 5 g”: the unit stands at both ends.
+        return None if opened and first.article else first
+
+    def _number(self, tokens: Sequence[Token], position: int) -> _Number | None:
+        if position >= len(tokens):
+            return None
+        token = tokens[position]
+        if token.number is not None:
+            return self._figures(tokens, position)
+        return self._in_words(tokens, position)
+
+    def _figures(self, tokens: Sequence[Token], position: int) -> _Number | None:
+        numeral = tokens[position].number
+        if numeral is None:
+            return None
+        value, other, end = numeral.value, numeral.other, position + 1
+        times = end < len(tokens) and tokens[end].plain in ("x", "×", "*") and end + 1 < len(tokens) and tokens[end + 1].number
+        if times:
+            value, other, end = value * times.value, None, end + 2
+        elif end < len(tokens) and tokens[end].plain in ("x", "×"):
+            end += 1
+        value, end = self._grouped(tokens, end, value)
+        more = self._and_a_share(tokens, end)
+        if more:
+            value, end = value + more[0], more[1]
+        return _Number(end, Range.exact(value), other)
+
+    def _grouped(self, tokens: Sequence[Token], end: int, value: float) -> tuple[float, int]:
+        """Two dozen, three quarters: a number of groups or of shares."""
+        group = self._words.at("groups", tokens, end) or self._words.at("fractions", tokens, end)
+        # “2 half lemons” is no share of two.
+        if group and not (value == 1.0 and group[1] == 1.0):
+            return value * float(group[1]), end + group[0]
+        return value, end
+
+    def _and_a_share(self, tokens: Sequence[Token], end: int) -> tuple[float, int] | None:
+        """One and a half, 2 and three quarters: the share, and where it ends."""
+        joint = self._is("and", tokens, end)
+        if not joint:
+            return None
+        at = end + joint
+        at += self._is("one", tokens, at)
+        share = self._words.at("fractions", tokens, at)
+        return (float(share[1]), at + share[0]) if share else None
+
+    def _in_words(self, tokens: Sequence[Token], position: int) -> _Number | None:
+        article = self._is("one", tokens, position)
+        at = position + article
+        several = self._words.at("several", tokens, at)
+        if several and (article or tokens[at].plain not in self._words.words["approximately"]):
+            return _Number(at + several[0], Range(*map(float, several[1])), loose=True)
+        share = self._words.at("fractions", tokens, at)
+        if share:
+            return self._of_one(tokens, at + share[0], float(share[1]))
+        group = self._words.at("groups", tokens, at)
+        if group:
+            end = at + group[0]
+            return _Number(end + self._is("of", tokens, end), Range.exact(float(group[1])), loose=group[1] == 2)
+        if article:
+            return _Number(at, Range.exact(1.0), article=True)
+        value, end = self._spelled(tokens, at)
+        if end == at:
+            return None
+        value, end = self._grouped(tokens, end, value)
+        end = self._of_a(tokens, end) if value % 1 else end
+        more = self._and_a_share(tokens, end)
+        return _Number(more[1], Range.exact(value + more[0])) if more else _Number(end, Range.exact(value))
+
+    def _of_one(self, tokens: Sequence[Token], end: int, value: float) -> _Number:
+        """Half a litre, half a dozen, a quarter of a cup."""
+        end = self._of_a(tokens, end)
+        group = self._words.at("groups", tokens, end)
+        return _Number(end + group[0], Range.exact(value * float(group[1]))) if group else _Number(end, Range.exact(value))
+
+    def _of_a(self, tokens: Sequence[Token], end: int) -> int:
+        after = end + self._is("of", tokens, end)
+        article = self._is("one", tokens, after)
+        return after + article if article else end
+
+    def _spelled(self, tokens: Sequence[Token], position: int) -> tuple[float, int]:
+        """Returns (value, end) of a number in words: “two hundred and fifty”, “twenty-five”; the position itself if none is there."""
+        total, current, at = 0.0, 0.0, position
+        while at < len(tokens):
+            # “twenty-five” is one token.
+            values = [self._words.phrases["numbers"].at([*tokens[at : at + 1]], 0)]
+            parts = tokens[at].plain.split("-")
+            known = self._words.data["numbers"]
+            if values[0] is None and len(parts) == 2 and all(part in known for part in parts):
+                current, at = current + sum(known[part] for part in parts), at + 1
+                continue
+            joint = self._is("and", tokens, at) if at > position and current >= 100 else 0
+            found = self._words.at("numbers", tokens, at + joint)
+            if not found:
+                break
+            value = float(found[1])
+            if value >= 100:
+                current = max(current, 1.0) * value
+            elif (current and current % 10 == 0 and current >= 20 and value < 10) or (current and current % 100 == 0):
+                current += value
+            elif current:
+                break
+            else:
+                current = value
+            at += joint + found[0]
+        return total + current, at
+
+    def _with_unit(self, tokens: Sequence[Token], start: int, number: _Number) -> Quantity | None:
+        end, amount = number.end, number.amount
+        bare = self._warmth(tokens, start, number) or self._time(tokens, start, number) or self._relative(tokens, start, number)
+        if bare:
+            return bare
+        widened = end
+        while (skipped := self._is("widens", tokens, widened)) and widened - end < 4:
+            widened += skipped
+        for at in (end, widened):
+            unit, after = self._unit(tokens, at, amount.value)
+            if unit:
+                if at > end:
+                    amount = _wider(amount)
+                return self._measured(tokens, start, after, number, replace(number, amount=amount), unit)
+            vague = self._words.at("vague", tokens, at)
+            if vague:
+                return Quantity(start, at + vague[0], "vague", amount, str(vague[1]), imprecise=True)
+        # “A lemon” is one; “a little while” is nothing.
+        return Quantity(start, end, "count", amount, "each", number.other, imprecise=number.loose)
+
+    def _warmth(self, tokens: Sequence[Token], start: int, number: _Number) -> Quantity | None:
+        """°C, °F, degrees of nobody knows which, °Bx."""
+        end = number.end
+        degrees = 0
+        while end + degrees < len(tokens) and tokens[end + degrees].plain in self._words.words["degrees"]:
+            degrees += 1
+        at = end + degrees
+        brix = self._is("brix", tokens, at)
+        if brix:
+            return Quantity(start, at + brix, "brix", number.amount, "brix")
+        for section in ("celsius", "fahrenheit"):
+            length = self._is(section, tokens, at)
+            likely = degrees or number.amount.value >= _LEAST_HEAT or (length and len(tokens[at].plain) > 1)
+            if length and likely and not number.article:
+                amount = number.amount
+                if section == "fahrenheit":
+                    amount = Range(*((value - 32.0) / 1.8 for value in (amount.value, amount.low, amount.high)))
+                return Quantity(start, at + length, "celsius", amount, section) if amount.value > 0 else None
+        return Quantity(start, at, "degrees", number.amount, "degrees") if degrees else None
+
+    def _time(self, tokens: Sequence[Token], start: int, number: _Number) -> Quantity | None:
+        found = self._words.at("minutes", tokens, number.end)
+        if not found:
+            return None
+        each, end = float(found[1]), number.end + found[0]
+        amount = number.amount.times(each)
+        more = self._and_a_share(tokens, end)
+        if more:
+            return Quantity(start, more[1], "minutes", Range.exact(amount.value + more[0] * each), "time")
+        # “1 h 30 min”, “an hour and 20 minutes”: a smaller time adds to it.
+        at = end + self._is("and", tokens, end)
+        second = self._number(tokens, at)
+        smaller = self._words.at("minutes", tokens, second.end) if second and not second.article else None
+        if second and smaller and float(smaller[1]) < each:
+            added = second.amount.value * float(smaller[1])
+            return Quantity(
+                start, second.end + smaller[0], "minutes", Range(amount.value + added, amount.low + added, amount.high + added), "time"
+            )
+        # “3 g of it for 5 minutes - 10 minutes”: the unit stands at both ends of a range.
+        joint = self._is("to", tokens, end)
+        last = self._number(tokens, end + joint) if joint else None
+        same = self._words.at("minutes", tokens, last.end) if last else None
+        if last and same and last.amount.value * float(same[1]) > amount.value:
+            high = last.amount.value * float(same[1])
+            return Quantity(start, last.end + same[0], "minutes", Range((amount.value + high) / 2, amount.low, high), "time")
+        return Quantity(start, end, "minutes", amount, "time", imprecise=number.loose)
+
+    def _relative(self, tokens: Sequence[Token], start: int, number: _Number) -> Quantity | None:
+        end = number.end
+        percent = self._is("percent", tokens, end)
+        if percent:
+            after, basis = end + percent, "%"
+            said = "".join(token.plain for token in tokens[after : after + 3])
+            if said in ("w/w", "w/v", "v/v"):
+                after, basis = after + 3, said
+            return Quantity(start, after, "percent", number.amount, basis)
+        parts = self._is("parts_words", tokens, end)
+        return Quantity(start, end + parts, "parts", number.amount, "parts") if parts else None
+
+    def _unit(self, tokens: Sequence[Token], at: int, value: float) -> tuple[str, int]:
+        """Returns (unit, end) of the longest unit at a position; ("", `at`) if there is none."""
+        for length in (4, 3, 2, 1):
+            if at + length > len(tokens):
+                continue
+            said = "".join(token.plain for token in tokens[at : at + length])
+            raw = tokens[at].text
+            # “T” and “t” are spoons of two sizes.
+            unit = self._words.data.get("units", {}).get(raw) if length == 1 and raw in ("T", "t") else self._units.get(said)
+            if not unit or unit in ("each", "bar spoon", "shot", "pinch") or (unit == "cup" and said == "c" and value > _MOST_CUPS):
+                continue
+            end = at + length
+            # “2 tbsp.” and “4 oz.”: the point belongs to the unit.
+            if end < len(tokens) and tokens[end].plain == "." and len(said) < 6 and end + 1 < len(tokens):
+                end += 1
+            return str(unit), end
+        return "", at
+
+    def _measured(self, tokens: Sequence[Token], start: int, end: int, number: _Number, widened: _Number, unit: str) -> Quantity | None:
+        dimension, each = unit_size(unit, self._locale)
+        amount, other = widened.amount.times(each), number.other
+        more = self._and_a_share(tokens, end)
+        if more:
+            amount, end = Range(*(value + more[0] * each for value in (amount.value, amount.low, amount.high))), more[1]
+        # “1 lb 4 oz”, “2 tbsp plus 1 tsp”: a smaller unit of the same kind adds to it.
+        at = end + self._is("and", tokens, end)
+        second = self._number(tokens, at)
+        if second and not second.article:
+            smaller, after = self._unit(tokens, second.end, second.amount.value)
+            kind, size = unit_size(smaller, self._locale) if smaller else ("", 0.0)
+            same_system = (unit in METRIC) == (smaller in METRIC)
+            if smaller and kind == dimension and same_system and size < each and second.amount.value * size < each:
+                added = second.amount.value * size
+                return Quantity(start, after, dimension, Range(*(v + added for v in (amount.value, amount.low, amount.high))), unit)
+        joint = self._is("to", tokens, end)
+        last = self._number(tokens, end + joint) if joint else None
+        if last and not last.article:
+            same, after = self._unit(tokens, last.end, last.amount.value)
+            if same and unit_size(same, self._locale)[0] == dimension:
+                high = last.amount.value * unit_size(same, self._locale)[1]
+                if high > amount.value:
+                    return Quantity(start, after, dimension, Range((amount.value + high) / 2, amount.low, high), unit)
+        return Quantity(start, end, dimension, amount, unit, None if other is None else other * each)
+
+
+def _packed(name: str) -> str:
+    """Returns the name of a unit without its spaces, for comparison: “fl. oz” is “fl.oz”."""
+    return plain(name).replace(" ", "")
+
+
+def _wider(amount: Range) -> Range:
+    return Range(amount.value, min(amount.low, amount.value * (1 - _WIDENED)), max(amount.high, amount.value * (1 + _WIDENED)))
