@@ -2933,6 +2933,17 @@ export interface components {
             usual: (number | string) | null;
             words: string;
         };
+        /** @description A doubt as it is asked: what, about which line or step of the draft (`at`), in which line of the text (from 1), and the words of its answers. `start` and `end` are the place of its words in the text [letters]. */
+        AskedDoubt: {
+            answers: string[];
+            at: string;
+            code: string;
+            end: number;
+            line: number;
+            question: string;
+            start: number;
+            text: string;
+        };
         /** @description The mass of one material in a batch [g], and the most that the limit allows. */
         AtMost: {
             material: string;
@@ -3216,6 +3227,17 @@ export interface components {
             name: string;
             usual: string;
         };
+        /** @description One claim: its words, and its figure as far as it has one: mL, g or pieces of a yield (`unit` says which), days of keeping, mL of a serve. */
+        Claim: {
+            amount: components["schemas"]["Range"] | null;
+            end: number;
+            /** @enum {string} */
+            kind: "yield" | "keeps" | "serve";
+            line: number;
+            start: number;
+            text: string;
+            unit: string;
+        };
         /**
          * ClaimIn
          * @description A change of person on this enrolled device while the site was away. `sealed` holds the person, their PIN and the id of the key that signs since;
@@ -3492,13 +3514,6 @@ export interface components {
              * @enum {string}
              */
             state: "" | "in_use" | "revoked";
-        };
-        /** @description One reading that may be wrong: what, in which line of the text (counted from 1), and the question to answer. */
-        Doubt: {
-            code: string;
-            line: number;
-            question: string;
-            text: string;
         };
         /** @description A draft with its evaluation, and the other specs' points on the plate. For `made_with_it` see `circles` in the core. */
         DraftOut: {
@@ -4681,12 +4696,15 @@ export interface components {
             /** Text */
             text: string;
         };
-        /** @description A draft spec in its open form, and every doubt about it. */
+        /** @description A draft spec in its open form, every doubt about it, the claims of the text and its phrases; `language` is the one in which it was read. */
         Parsed: {
-            doubts: components["schemas"]["Doubt"][];
+            claims: components["schemas"]["Claim"][];
+            doubts: components["schemas"]["AskedDoubt"][];
             draft: {
                 [key: string]: unknown;
             };
+            language: string;
+            phrases: components["schemas"]["TextPhrase"][];
         };
         /** PasswordIn */
         PasswordIn: {
@@ -6068,6 +6086,8 @@ export interface components {
             reaches?: components["schemas"]["SpecRange"];
             /** @description make_up: °C, from 4 to 60 °C */
             read_at_c?: components["schemas"]["SpecNumber"];
+            /** @description zest, peel, core, juice */
+            ready?: boolean;
             /** @description crush, muddle: of its juice */
             runs?: components["schemas"]["SpecRange"];
             /**
@@ -6548,6 +6568,14 @@ export interface components {
             text: string;
             verdict: string;
         };
+        /** @description A phrase of the text [letters from `start` to `end`] and what was taken from it: a line or step of the draft, by id, a claim, the title; a note was kept only. */
+        TextPhrase: {
+            at: string;
+            end: number;
+            /** @enum {string} */
+            kind: "line" | "step" | "claim" | "title" | "note";
+            start: number;
+        };
         /** @description A text in people's own words. */
         TextSheet: {
             /**
@@ -6631,7 +6659,7 @@ export interface components {
             body: {
                 [key: string]: unknown;
             };
-            doubts: components["schemas"]["Doubt"][];
+            doubts: components["schemas"]["AskedDoubt"][];
             /** @enum {string} */
             kind: "spec file" | "recipe file" | "recipe text";
             not_understood: string[];

@@ -20,8 +20,7 @@ from ..results.spec_card import card, on_scale
 from ..spec.json_form import FORMAT, read_spec
 from ..spec.object_reader import MOST_TEXT
 from ..spec.sentences import material_name
-from .doubts import Doubt
-from .parser import parse_recipe
+from .parser import AskedDoubt, parse_recipe
 from .text_reading import Words
 
 MOST_BYTES = 1_000_000
@@ -218,7 +217,7 @@ class Understood:
     body: OpenForm
     understood: tuple[Message, ...]
     not_understood: tuple[Message, ...]
-    doubts: tuple[Doubt, ...] = ()
+    doubts: tuple[AskedDoubt, ...] = ()
 
 
 def _counted(body: Mapping[str, Any], known: Mapping[str, Any]) -> tuple[list[Message], list[Message]]:

@@ -52,11 +52,28 @@ class TextPhrase:
 
 
 @dataclass(frozen=True, slots=True)
+class AskedDoubt:
+    """A doubt as it is asked: what, about which line or step of the draft (`at`), in which line of the text (from 1), and the words of its answers.
+
+    `start` and `end` are the place of its words in the text [letters].
+    """
+
+    code: str
+    at: str
+    line: int
+    text: str
+    question: str
+    answers: tuple[str, ...]
+    start: int
+    end: int
+
+
+@dataclass(frozen=True, slots=True)
 class Parsed:
     """A draft spec in its open form, every doubt about it, the claims of the text and its phrases; `language` is the one in which it was read."""
 
     draft: OpenForm
-    doubts: tuple[Doubt, ...] = ()
+    doubts: tuple[AskedDoubt, ...] = ()
     claims: tuple[Claim, ...] = ()
     phrases: tuple[TextPhrase, ...] = ()
     language: str = "en"
@@ -177,7 +194,7 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
     ]
     return Parsed(
         draft,
-        tuple(doubt for _, doubt in settled),
+        tuple(_asked(at, doubt) for at, doubt in settled),
         tuple(whole.claims),
         tuple(sorted(phrases, key=lambda phrase: (phrase.start, -phrase.end))),
         whole.language,
@@ -187,6 +204,11 @@ def parse_recipe(text: str, locale: str = "metric", known: Mapping[str, Any] | N
 def actions_read(actions: Sequence[Action]) -> bool:
     """Returns True if any action was told by a verb of the text."""
     return any(action.word or action.minutes is not None for action in actions)
+
+
+def _asked(at: str, doubt: Doubt) -> AskedDoubt:
+    answers = tuple(answer.word for answer in doubt.answers)
+    return AskedDoubt(doubt.code, at, doubt.line, doubt.text, doubt.question, answers, doubt.start, doubt.end)
 
 
 def _doubt_form(at: str, doubt: Doubt) -> Form:
